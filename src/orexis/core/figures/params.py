@@ -1,0 +1,62 @@
+"""The parameters of a family: what may be asked, within what bounds, and how text becomes a value."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from orexis.core.horn import Instrument, Tube, parse_tube
+from orexis.core.theory import Pitch, parse_pitch
+from orexis.errors import FigureError
+
+Value = int | str
+
+
+@dataclass(frozen=True, slots=True)
+class Param:
+    """One parameter. `kind` is "int", "pitch" (concert name), "tube" or "choice"."""
+
+    key: str
+    label: str
+    kind: str
+    default: str
+    low: int = 0
+    high: int = 0
+    choices: tuple[str, ...] = ()
+
+
+class Values:
+    """Parameter values read against their specification; a misspelt key is an error."""
+
+    def __init__(self, horn: Instrument, specs: tuple[Param, ...], given: Mapping[str, str]) -> None:
+        self._horn = horn
+        self._specs = {spec.key: spec for spec in specs}
+        unknown = sorted(set(given) - set(self._specs))
+        if unknown:
+            raise FigureError(f"“{unknown[0][:30]}” is no parameter here: there are {', '.join(self._specs)}.")
+        self._texts = {key: str(given.get(key, spec.default)) for key, spec in self._specs.items()}
+
+    def integer(self, key: str) -> int:
+        """A whole number within its bounds."""
+        spec, text = self._specs[key], self._texts[key]
+        try:
+            value = int(text)
+        except ValueError:
+            raise FigureError(f"{spec.label} is “{text[:20]}”: write a whole number.") from None
+        if not spec.low <= value <= spec.high:
+            raise FigureError(f"{spec.label} is {value}: choose {spec.low} to {spec.high}.")
+        return value
+
+    def choice(self, key: str) -> str:
+        """One of the words listed."""
+        spec, text = self._specs[key], self._texts[key]
+        if text not in spec.choices:
+            raise FigureError(f"{spec.label} is “{text[:20]}”: choose {', '.join(spec.choices)}.")
+        return text
+
+    def pitch(self, key: str) -> Pitch:
+        """A concert pitch."""
+        return parse_pitch(self._texts[key])
+
+    def tube(self, key: str) -> Tube | None:
+        """A tube, or None for "all"."""
+        text = self._texts[key]
+        return None if text == "all" else parse_tube(self._horn, text)

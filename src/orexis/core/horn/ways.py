@@ -1,0 +1,110 @@
+"""Ways to play a note: every tube and partial that gives it, with cents, the pull that mends it, and a rank.
+
+`cents` is the deviation from equal temperament at `a4` before any correction, sharp positive. `slide_mm` is the pull
+that brings the note to pitch, out positive. Ranks start at 1; the order is that of the usual fingering charts and
+follows from the costs below, which weigh cents against handiness.
+"""
+
+from dataclasses import dataclass
+
+from orexis.core.horn.instrument import HandSlide, Instrument, MovingSlide
+from orexis.core.horn.tube import Tube, all_tubes, partial_frequency_hz, position_extension_m, pull_mm
+from orexis.core.theory import Pitch, cents_between
+from orexis.errors import HornError
+
+_REACH_CENTS = 60.0  # a way further out than this is another note
+_IN_TUNE_CENTS = 3.0  # nobody moves a slide for less
+
+# Costs in cents-equivalents.
+_PER_VALVE = 4.0  # an open note is the easiest to hand
+_PER_EXTRA_VALVE = 4.0  # each valve beyond the first is one more finger to time
+_FOURTH = 18.0  # the other hand, or the weakest finger: for the notes that need it
+_THIRD_ALONE = 30.0  # 1-2 is the usual choice, 3 alone the alternate
+_PER_POSITION = 8.0  # arm's way
+_OTHER_SIDE = 60.0  # the double horn's side that is not usual here
+_PEDAL = 40.0  # partial 1 only where nothing else gives the note
+
+
+@dataclass(frozen=True, slots=True)
+class Way:
+    """One way to play a note."""
+
+    partial: int
+    tube: Tube
+    cents: float
+    slide: str | None  # name of the slide that mends it, None when none moves
+    slide_mm: float | None
+    reachable: bool  # can be brought to pitch by that slide (or needs no correction)
+    glide_up: bool  # sliding in from here gives the next semitone on the same partial
+    rank: int
+
+
+def deviation_cents(horn: Instrument, tube: Tube, partial: int, pitch: Pitch, *, a4: float = 440.0) -> float:
+    """Theory's deviation of this partial of this tube from the equal-tempered pitch."""
+    return cents_between(pitch.frequency(a4=a4), partial_frequency_hz(horn, tube, partial))
+
+
+def ways_to_play(horn: Instrument, pitch: Pitch, *, a4: float = 440.0) -> tuple[Way, ...]:
+    """All ways, best first. HornError when the horn has none."""
+    found: list[tuple[float, Way]] = []
+    for tube in all_tubes(horn):
+        for partial in range(1, horn.top_partial + 1):
+            cents = deviation_cents(horn, tube, partial, pitch, a4=a4)
+            if abs(cents) <= _REACH_CENTS:
+                found.append((_cost(horn, tube, partial, cents, pitch), _way(horn, tube, partial, cents)))
+    if not found:
+        raise HornError(_no_way(horn, pitch))
+    found.sort(key=lambda item: (item[0], item[1].tube.label))
+    return tuple(_ranked(way, rank) for rank, (_, way) in enumerate(found, start=1))
+
+
+def _no_way(horn: Instrument, pitch: Pitch) -> str:
+    return (
+        f"{horn.name} has no slot for {pitch.name} (concert): "
+        f"its usual range is {horn.lowest.name} to {horn.highest.name}, with pedals below."
+    )
+
+
+def _ranked(way: Way, rank: int) -> Way:
+    return Way(way.partial, way.tube, way.cents, way.slide, way.slide_mm, way.reachable, way.glide_up, rank)
+
+
+def _way(horn: Instrument, tube: Tube, partial: int, cents: float) -> Way:
+    glide_up = isinstance(horn.mechanism, HandSlide) and (tube.position or 1) >= 2
+    slide, millimetres, reachable = _mend(horn, tube, cents)
+    return Way(partial, tube, cents, slide, millimetres, reachable, glide_up, rank=0)
+
+
+def _mend(horn: Instrument, tube: Tube, cents: float) -> tuple[str | None, float | None, bool]:
+    """Which slide, how far, and whether it gets there."""
+    pull = pull_mm(horn, tube, cents)
+    if isinstance(horn.mechanism, HandSlide):
+        place = 1000.0 * position_extension_m(horn, tube.position or 1) + pull
+        fits = 0.0 <= place <= 1000.0 * horn.mechanism.travel_m
+        return "hand slide", pull, fits or abs(cents) <= _IN_TUNE_CENTS
+    slide = _moving_slide(horn.mechanism.moving, tube)
+    if slide is None:
+        return None, None, abs(cents) <= _IN_TUNE_CENTS
+    return slide.name, pull, 0.0 <= pull <= slide.travel_mm or abs(cents) <= _IN_TUNE_CENTS
+
+
+def _moving_slide(moving: tuple[MovingSlide, ...], tube: Tube) -> MovingSlide | None:
+    """The longest moving slide whose valve is down."""
+    usable = [slide for slide in moving if slide.valve in tube.valves]
+    return max(usable, key=lambda slide: slide.travel_mm, default=None)
+
+
+def _cost(horn: Instrument, tube: Tube, partial: int, cents: float, pitch: Pitch) -> float:
+    weight = horn.flat_weight if cents < 0 else 1.0
+    if isinstance(horn.mechanism, HandSlide):
+        _, _, reachable = _mend(horn, tube, cents)
+        cost = (0.5 if reachable else 1.0) * abs(cents) + _PER_POSITION * ((tube.position or 1) - 1)
+    else:
+        pressed = len(tube.valves)
+        cost = weight * abs(cents) + _PER_VALVE * pressed + _PER_EXTRA_VALVE * max(0, pressed - 1)
+        cost += _THIRD_ALONE if tube.valves == (3,) else 0.0
+        cost += _FOURTH if 4 in tube.valves else 0.0
+    if horn.second_side_from is not None:
+        second = pitch.midi >= horn.second_side_from.midi
+        cost += _OTHER_SIDE if (tube.side == horn.sides[1].name) != second else 0.0
+    return cost + (_PEDAL if partial == 1 else 0.0)

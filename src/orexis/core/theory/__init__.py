@@ -1,0 +1,23 @@
+"""Pitch names, transposition, intervals."""
+
+from orexis.core.theory.pitch import (
+    Pitch,
+    cents_between,
+    midi_of_frequency,
+    nearest_pitch,
+    parse_pitch,
+    pitch_of_midi,
+    semitones_up,
+)
+from orexis.core.theory.transposition import Transposition
+
+__all__ = [
+    "Pitch",
+    "Transposition",
+    "cents_between",
+    "midi_of_frequency",
+    "nearest_pitch",
+    "parse_pitch",
+    "pitch_of_midi",
+    "semitones_up",
+]

@@ -1,0 +1,61 @@
+"""Every error that Orexis raises on purpose.
+
+    OrexisError
+    |-- InputError              what came from outside cannot be used (HTTP 422)
+    |   |-- PitchError          not a note name, or out of the range of hearing
+    |   |-- HornError           unknown horn, or a note this horn cannot play
+    |   |-- FigureError         unknown family, unknown or impossible parameter, broken figure file
+    |   |-- SoundError          unreadable, empty, over-long or over-wide sound
+    |   `-- FlawError           a flaw the simulated player does not know
+    |-- MissingError            nothing by that id (HTTP 404)
+    |-- ConflictError           somebody else holds it, or the moment is wrong (HTTP 409)
+    |-- StorageError            the disk is full or cannot be written (HTTP 507)
+    `-- NewerDatabaseError      the data folder was written by a later release (HTTP 500)
+
+Each message is one sentence for the screen and says the value, the limit and the remedy.
+The status of each class is mapped in one place: orexis.api.errors.
+"""
+
+
+class OrexisError(Exception):
+    """Base of all deliberate errors; the message is fit to be shown to the player."""
+
+
+class InputError(OrexisError):
+    """Something that came from outside cannot be used."""
+
+
+class PitchError(InputError):
+    """A note name that cannot be read."""
+
+
+class HornError(InputError):
+    """An unknown horn, or a note that the horn cannot play."""
+
+
+class FigureError(InputError):
+    """An unknown family, a wrong parameter or a broken figure."""
+
+
+class SoundError(InputError):
+    """Sound that cannot be read or is out of bounds."""
+
+
+class FlawError(InputError):
+    """A flaw that the simulated player does not know."""
+
+
+class MissingError(OrexisError):
+    """Nothing is kept under this id."""
+
+
+class ConflictError(OrexisError):
+    """Another window holds the session, or the step is not possible now."""
+
+
+class StorageError(OrexisError):
+    """The data folder cannot be written."""
+
+
+class NewerDatabaseError(OrexisError):
+    """The database was written by a later release."""
