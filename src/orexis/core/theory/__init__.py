@@ -3,6 +3,7 @@
 from orexis.core.theory.pitch import (
     Pitch,
     cents_between,
+    flat_spelling,
     midi_of_frequency,
     nearest_pitch,
     parse_pitch,
@@ -15,6 +16,7 @@ __all__ = [
     "Pitch",
     "Transposition",
     "cents_between",
+    "flat_spelling",
     "midi_of_frequency",
     "nearest_pitch",
     "parse_pitch",

@@ -73,6 +73,12 @@ def pitch_of_midi(midi: int) -> Pitch:
     return Pitch(step, alter, midi // 12 - 1)
 
 
+def flat_spelling(midi: int) -> Pitch:
+    """The spelling in flats, so that neighbours on one tube of a flat-built horn agree."""
+    plain = pitch_of_midi(midi)
+    return Pitch("G", -1, plain.octave) if (plain.step, plain.alter) == ("F", 1) else plain
+
+
 def semitones_up(pitch: Pitch, semitones: int) -> Pitch:
     """The pitch so many semitones above (below when negative), plainly spelled."""
     return pitch_of_midi(pitch.midi + semitones)

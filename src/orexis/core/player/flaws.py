@@ -1,0 +1,104 @@
+"""The flaws that the simulated player can be given, each of an exact size.
+
+Written as on the command line: `name=size[@note]`. Without a note the flaw falls on every note it can fall on.
+
+    entry=-60c/120ms    the note starts so far off and is on pitch after that time
+    sag=-20c            pitch falls (or rises) by so much over the note, evenly
+    wobble=12c/3hz      peak deviation and rate; also called vibrato when you ask for 5 to 7 Hz
+    centre=-15c         the whole note lies off
+    fall-off=-30c       the last 150 ms bend away
+    gap=60ms            silence inside a slurred move
+    caught=4/40ms       that partial is touched for so long inside a slurred move
+    bump=8db            the level dips and returns inside a slurred move
+    late=40ms           the note starts late (negative: early)
+    hold=2.5s           notes to the end of the breath last only so long
+    response=120ms      breath is heard for so long before the tone
+    breath=-30db        breath noise under the tone, against the tone's level
+    level=-26db         loudness of the tone, full scale 0
+    noise=-55db         noise of the room and the microphone, full scale 0
+    room=small          dry, small or hall
+    miss=5              another partial of the tube sounds for the whole note
+    silent=1            nothing is played
+"""
+
+import re
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+from orexis.errors import FlawError
+
+# name -> (pattern of the size, smallest and largest first number, smallest and largest second number)
+_NUMBER = r"(-?\d+(?:\.\d+)?)"
+_SHAPES: dict[str, tuple[str, tuple[float, float], tuple[float, float]]] = {
+    "entry": (rf"{_NUMBER}c/{_NUMBER}ms", (-400, 400), (30, 1000)),
+    "sag": (rf"{_NUMBER}c", (-400, 400), (0, 0)),
+    "wobble": (rf"{_NUMBER}c/{_NUMBER}hz", (0, 200), (0.5, 12)),
+    "centre": (rf"{_NUMBER}c", (-400, 400), (0, 0)),
+    "fall-off": (rf"{_NUMBER}c", (-400, 400), (0, 0)),
+    "gap": (rf"{_NUMBER}ms", (5, 1000), (0, 0)),
+    "caught": (rf"{_NUMBER}/{_NUMBER}ms", (1, 24), (5, 1000)),
+    "bump": (rf"{_NUMBER}db", (1, 40), (0, 0)),
+    "late": (rf"{_NUMBER}ms", (-500, 2000), (0, 0)),
+    "hold": (rf"{_NUMBER}s", (0.1, 60), (0, 0)),
+    "response": (rf"{_NUMBER}ms", (0, 2000), (0, 0)),
+    "breath": (rf"{_NUMBER}db", (-80, 0), (0, 0)),
+    "level": (rf"{_NUMBER}db", (-80, 0), (0, 0)),
+    "noise": (rf"{_NUMBER}db", (-120, -10), (0, 0)),
+    "room": (r"(dry|small|hall)", (0, 0), (0, 0)),
+    "miss": (_NUMBER, (1, 24), (0, 0)),
+    "silent": (_NUMBER, (0, 1), (0, 0)),
+}
+
+
+@dataclass(frozen=True, slots=True)
+class Flaw:
+    """One flaw: `size` and `extra` in the units of its name, `word` for a room, `note` the id it falls on."""
+
+    name: str
+    size: float = 0.0
+    extra: float = 0.0
+    word: str = ""
+    note: str | None = None
+
+
+def parse_flaw(text: str) -> Flaw:
+    """Read `name=size[@note]`; FlawError says the shape that was expected."""
+    name, _, rest = text.partition("=")
+    size_text, _, note = rest.partition("@")
+    if name not in _SHAPES:
+        raise FlawError(f"The simulated player has no flaw “{name[:30]}”: choose one of {', '.join(_SHAPES)}.")
+    pattern, first_bounds, second_bounds = _SHAPES[name]
+    found = re.fullmatch(pattern, size_text.strip().lower())
+    if found is None:
+        raise FlawError(f"The size of {name} is “{size_text[:30]}”: see the list of flaws for its form.")
+    if name == "room":
+        return Flaw(name, word=found.group(1), note=note or None)
+    numbers = [float(group) for group in found.groups()]
+    for value, (low, high) in zip(numbers, (first_bounds, second_bounds), strict=False):
+        if not low <= value <= high:
+            raise FlawError(f"{name} is {value:g}: choose {low:g} to {high:g}.")
+    return Flaw(name, numbers[0], numbers[1] if len(numbers) > 1 else 0.0, note=note or None)
+
+
+@dataclass(frozen=True, slots=True)
+class Flaws:
+    """All the flaws of one performance."""
+
+    flaws: tuple[Flaw, ...] = ()
+
+    def find(self, name: str, note_id: str | None = None) -> Flaw | None:
+        """The last flaw of that name which falls on the note (or on every note)."""
+        for flaw in reversed(self.flaws):
+            if flaw.name == name and (flaw.note is None or flaw.note == note_id):
+                return flaw
+        return None
+
+    def size(self, name: str, default: float, note_id: str | None = None) -> float:
+        """Its size, or the default."""
+        flaw = self.find(name, note_id)
+        return default if flaw is None else flaw.size
+
+
+def parse_flaws(texts: Iterable[str]) -> Flaws:
+    """Read several flaws."""
+    return Flaws(tuple(parse_flaw(text) for text in texts))

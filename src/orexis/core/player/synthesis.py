@@ -1,0 +1,101 @@
+"""From a performance to sound: harmonics that brighten with level, breath, room and device noise.
+
+Each harmonic n has the amplitude n^-p with p falling as the level rises (loud brass is bright), times the bell's
+high-pass (low notes lose their fundamental), times a soft roll-off above 5 kHz. (Benade & Fletcher & Rossing, brass
+radiation; the numbers are chosen by ear and by the spectra of sampled horns.)
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+from scipy.signal import butter, fftconvolve, sosfilt
+
+from orexis.core.player.performance import CONTROL_RATE, Performance
+from orexis.core.sound import Floats, Samples, Sound
+
+_MAX_HARMONICS = 48
+_BLOCK_S = 2.0
+# Reverberation time in seconds and level of the room against the direct sound.
+_ROOMS = {"small": (0.35, -14.0), "hall": (1.6, -10.0)}
+
+
+@dataclass(frozen=True, slots=True)
+class Timbre:
+    """Bell cut-off in Hz (below it the horn radiates weakly) and evenness of the spectrum."""
+
+    bell_hz: float
+    slope: float
+
+
+# By the pitch of the open tube's fundamental: large horns radiate lower and are darker.
+def timbre_of(fundamental_hz: float) -> Timbre:
+    """Timbre of a horn with that open fundamental."""
+    return Timbre(bell_hz=2.2 * fundamental_hz + 90.0, slope=1.5)
+
+
+def render(played: Performance, timbre: Timbre, *, rate: int, room: str, noise_db: float, rng: np.random.Generator) -> Sound:
+    """Sound of a performance, float32 mono at `rate` Hz."""
+    size = round(len(played.f0_hz) / CONTROL_RATE * rate)
+    tone = _tone(played, timbre, size, rate)
+    dry = tone + _breath(played, size, rate, rng)
+    wet = _in_room(dry, room, rate, rng)
+    device = rng.normal(0.0, 10.0 ** (noise_db / 20.0), size)
+    out: Samples = np.clip(wet + device, -1.0, 1.0).astype(np.float32)
+    return Sound(out, rate)
+
+
+def _at_samples(track: Floats, size: int, rate: int) -> Floats:
+    return np.interp(np.arange(size) / rate * CONTROL_RATE, np.arange(len(track)), track)
+
+
+def _tone(played: Performance, timbre: Timbre, size: int, rate: int) -> Floats:
+    sounding = np.isfinite(played.f0_hz)
+    if not sounding.any():
+        return np.zeros(size)
+    index = np.arange(len(played.f0_hz))
+    filled = np.interp(index, index[sounding], played.f0_hz[sounding])
+    f0 = _at_samples(filled, size, rate)
+    # Silence is given to the level track, so that pitch never jumps from nothing.
+    level = _at_samples(np.where(sounding, played.level_db, -120.0), size, rate)
+    phase = 2.0 * np.pi * np.cumsum(f0) / rate
+    out = np.zeros(size)
+    block = round(_BLOCK_S * rate)
+    for start in range(0, size, block):
+        part = slice(start, min(size, start + block))
+        out[part] = _harmonics(f0[part], level[part], phase[part], timbre, rate)
+    return out
+
+
+def _harmonics(f0: Floats, level_db: Floats, phase: Floats, timbre: Timbre, rate: int) -> Floats:
+    loud = np.clip((level_db + 40.0) / 30.0, 0.0, 1.0)  # 0 at pp, 1 at ff
+    slope = timbre.slope + 1.2 * (1.0 - loud)
+    total, power = np.zeros_like(f0), np.zeros_like(f0)
+    top = min(_MAX_HARMONICS, int(0.42 * rate / float(f0.max())))
+    for n in range(1, max(top, 1) + 1):
+        f = n * f0
+        amplitude = n ** (-slope) * (f / timbre.bell_hz) / np.sqrt(1.0 + (f / timbre.bell_hz) ** 2)
+        amplitude /= 1.0 + (f / 5000.0) ** 2
+        total += amplitude * np.sin(n * phase + 0.37 * n * n)
+        power += 0.5 * amplitude**2
+    gain = np.where(level_db > -110.0, 10.0 ** (level_db / 20.0), 0.0)
+    return gain * total / np.sqrt(np.maximum(power, 1e-12))
+
+
+def _breath(played: Performance, size: int, rate: int, rng: np.random.Generator) -> Floats:
+    high = min(6000.0, 0.45 * rate)
+    white = rng.normal(0.0, 1.0, size)
+    shaped = sosfilt(butter(2, [400.0, high], "bandpass", fs=rate, output="sos"), white)
+    shaped = shaped / max(1e-9, float(np.std(shaped)))
+    level = _at_samples(played.breath_db, size, rate)
+    return np.asarray(np.where(level > -110.0, 10.0 ** (level / 20.0), 0.0) * shaped)
+
+
+def _in_room(dry: Floats, room: str, rate: int, rng: np.random.Generator) -> Floats:
+    if room == "dry":
+        return dry
+    seconds, wet_db = _ROOMS[room]
+    t = np.arange(round(seconds * rate)) / rate
+    impulse = rng.normal(0.0, 1.0, len(t)) * 10.0 ** (-3.0 * t / seconds)
+    impulse[: round(0.004 * rate)] = 0.0
+    impulse *= 10.0 ** (wet_db / 20.0) / np.sqrt(np.sum(impulse**2))
+    return np.asarray(dry + fftconvolve(dry, impulse)[: len(dry)])

@@ -1,0 +1,22 @@
+"""Sound as a value: mono samples that carry their own rate."""
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+Floats = NDArray[np.float64]
+Samples = NDArray[np.float32]
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Sound:
+    """Mono sound: `samples` shape (n,), float32, full scale 1.0; `rate` in Hz."""
+
+    samples: Samples
+    rate: int
+
+    @property
+    def duration_s(self) -> float:
+        """Length in seconds."""
+        return len(self.samples) / self.rate

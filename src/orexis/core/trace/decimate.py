@@ -1,0 +1,42 @@
+"""Streaming decimation by a whole factor with a short linear-phase filter.
+
+A resampler of high quality holds back 40 ms and more; for pitch a short filter is enough, and its delay (half its
+length) is taken out exactly: output sample i stands for input time i * factor / rate.
+"""
+
+import numpy as np
+from scipy.signal import firwin
+
+from orexis.core.sound import Samples
+
+_TAPS_PER_FACTOR = 16
+
+
+class Decimator:
+    """Keeps every `factor`-th sample of the low-passed signal."""
+
+    def __init__(self, factor: int) -> None:
+        self._factor = factor
+        half = _TAPS_PER_FACTOR * factor // 2
+        taps = firwin(2 * half + 1, 0.86 / factor, window=("kaiser", 6.0)) if factor > 1 else np.ones(1)
+        self._taps = taps.astype(np.float32)
+        self._half = half if factor > 1 else 0
+        # Starting with `half` zeros puts the first output on the first input sample.
+        self._kept: Samples = np.zeros(self._half, np.float32)
+
+    @property
+    def delay(self) -> int:
+        """Input samples that the newest output still waits for."""
+        return self._half
+
+    def push(self, samples: Samples) -> Samples:
+        """The output that has become complete."""
+        buffer = np.concatenate((self._kept, samples))
+        width, factor = len(self._taps), self._factor
+        count = (len(buffer) - width) // factor + 1
+        if count <= 0:
+            self._kept = buffer
+            return np.empty(0, np.float32)
+        windows = np.lib.stride_tricks.sliding_window_view(buffer, width)[: count * factor : factor]
+        self._kept = buffer[count * factor :]
+        return (windows @ self._taps).astype(np.float32)
