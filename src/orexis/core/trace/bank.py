@@ -15,6 +15,7 @@ from scipy import fft
 from orexis.core.sound import Floats, Samples
 from orexis.core.trace.values import SILENCE_DB
 
+_BLUR = 0.03
 PER_WINDOW = 4  # candidates kept from each window
 _OVER = 2  # interpolation of the lags
 _OCTAVE_COST = 0.03  # of two equal peaks the shorter period is right
@@ -23,31 +24,47 @@ _WEAKEST = 0.3  # peaks under this are noise
 
 @dataclass(frozen=True, slots=True)
 class WindowSpec:
-    """A window's length and the range of pitch it is trusted with; `handicap` is what its peaks cost on the path."""
+    """A window's length and the range of pitch it looks for.
+
+    `handicap` is what its peaks cost on the path; those above `sharp_to_hz` cost more: there the window is so many periods long that it blurs a vibrato, but it must know of them, or it would take the octave
+    below for the note.
+    """
 
     seconds: float
     low_hz: float
     high_hz: float
     halvings: int  # decimation by 2^halvings after the first stage
     handicap: float
+    sharp_to_hz: float
 
 
 # The longest keeps three periods of 20 Hz. Ranges overlap so that steady notes find the longer, quieter window.
 WINDOWS = (
-    WindowSpec(seconds=0.025, low_hz=120.0, high_hz=2050.0, halvings=0, handicap=0.012),
-    WindowSpec(seconds=0.064, low_hz=46.0, high_hz=500.0, halvings=1, handicap=0.005),
-    WindowSpec(seconds=0.150, low_hz=19.5, high_hz=140.0, halvings=2, handicap=0.0),
+    WindowSpec(seconds=0.025, low_hz=120.0, high_hz=2050.0, halvings=0, handicap=0.012, sharp_to_hz=2050.0),
+    WindowSpec(seconds=0.064, low_hz=46.0, high_hz=2050.0, halvings=1, handicap=0.005, sharp_to_hz=500.0),
+    WindowSpec(seconds=0.150, low_hz=19.5, high_hz=1000.0, halvings=2, handicap=0.0, sharp_to_hz=140.0),
 )
 
 
 @dataclass(frozen=True, slots=True, eq=False)
 class Candidates:
-    """Per frame and candidate: `f0_hz`, `height` (0 where there is none); per frame: level and brightness."""
+    """Per frame and candidate: `f0_hz`, `height` (0 where there is none), `cost` on the path; per frame: level, brightness."""
 
     f0_hz: Floats
     height: Floats
+    cost: Floats
     level_db: Floats
     brightness_hz: Floats
+
+    @property
+    def peaks(self) -> tuple[Floats, Floats, Floats]:
+        """The columns of shape (n, candidates)."""
+        return (self.f0_hz, self.height, self.cost)
+
+    @property
+    def columns(self) -> tuple[Floats, ...]:
+        """All columns in their order."""
+        return (*self.peaks, self.level_db, self.brightness_hz)
 
 
 class Window:
@@ -80,7 +97,8 @@ class Window:
         f0, height = self._peaks(curve)
         level = 10.0 * np.log10(np.maximum(energy * _OVER / self._power, 10.0 ** (SILENCE_DB / 10.0)))
         centre = (power @ self._hz) / np.maximum(power.sum(axis=1), 1e-20)
-        return Candidates(f0, height, level.astype(np.float64), centre.astype(np.float64))
+        cost = self.spec.handicap + np.where(f0 > self.spec.sharp_to_hz, _BLUR, 0.0)
+        return Candidates(f0, height, cost, level.astype(np.float64), centre.astype(np.float64))
 
     def _peaks(self, curve: Samples) -> tuple[Floats, Floats]:
         inner = curve[:, self._first : self._last]

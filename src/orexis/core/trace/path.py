@@ -16,7 +16,7 @@ LOOKAHEAD = 4
 _UNVOICED = 0.52  # a peak must stand higher than this to be called tone
 _OCTAVE_COST = 0.03  # of peaks of equal height the shortest period is right: every multiple repeats too
 _PIVOT = np.log2(300.0)
-_JUMP = 0.35  # per octave
+_JUMP = 0.4  # per octave
 _JUMP_MOST = 0.5
 _SWITCH = 0.12  # tone to no tone and back
 _GATE_DB = -75.0  # below this nothing is called tone
@@ -33,16 +33,15 @@ class Choice:
 class Path:
     """Runs along the frames and gives the decided ones."""
 
-    def __init__(self, handicap: Floats) -> None:
-        self._handicap = handicap  # per candidate: what its window costs
+    def __init__(self) -> None:
         self._octave: Floats | None = None  # log2 of the last frame's candidates
         self._cost: Floats | None = None
         self._frames: deque[tuple[Floats, Floats, np.ndarray[tuple[int, ...], np.dtype[np.int64]]]] = deque()
 
-    def push(self, f0_hz: Floats, height: Floats, level_db: float) -> Choice | None:
+    def push(self, f0_hz: Floats, height: Floats, cost: Floats, level_db: float) -> Choice | None:
         """Take one frame; gives the frame LOOKAHEAD before it once there is one."""
         octave = np.log2(f0_hz)
-        gain = np.append(worth(height, octave, self._handicap) if level_db > _GATE_DB else np.zeros_like(height), _UNVOICED)
+        gain = np.append(worth(height, octave, cost) if level_db > _GATE_DB else np.zeros_like(height), _UNVOICED)
         if self._cost is None or self._octave is None:
             back = np.zeros(len(gain), np.int64)
             self._cost = gain
@@ -79,19 +78,19 @@ class Path:
         return Choice(float(f0_hz[state]), float(height[state]))
 
 
-def worth(height: Floats, octave: Floats, handicap: Floats) -> Floats:
+def worth(height: Floats, octave: Floats, cost: Floats) -> Floats:
     """What a peak is worth on the path; 0 for no peak."""
-    return np.where(height > 0.0, height - handicap + _OCTAVE_COST * (octave - _PIVOT), 0.0)
+    return np.where(height > 0.0, height - cost + _OCTAVE_COST * (octave - _PIVOT), 0.0)
 
 
-def provisional(f0_hz: Floats, height: Floats, level_db: float, *, before_hz: float, handicap: Floats) -> Choice:
+def provisional(f0_hz: Floats, height: Floats, level_db: float, *, before_hz: float, cost: Floats) -> Choice:
     """A quick guess for a frame whose long window is not complete: the best peak, near the last pitch when equal."""
     if level_db <= _GATE_DB or not len(height):
         return Choice(float("nan"), 0.0)
     lean = np.zeros_like(height)
     if np.isfinite(before_hz):
         lean = np.minimum(_JUMP * np.abs(np.log2(f0_hz / before_hz)), _JUMP_MOST)
-    best = int(np.argmax(worth(height, np.log2(f0_hz), handicap) - lean))
+    best = int(np.argmax(worth(height, np.log2(f0_hz), cost) - lean))
     if height[best] < _UNVOICED:
         return Choice(float("nan"), float(height[best]))
     return Choice(float(f0_hz[best]), float(height[best]))

@@ -18,7 +18,6 @@ RATE_RANGE = (8_000, 192_000)
 _BASE_RATE = 16_000
 _FILE_BLOCK_S = 4.0
 _MOST_TONE_DB = 50.0
-_HANDICAP = np.repeat([spec.handicap for spec in WINDOWS], PER_WINDOW)
 
 
 class _Line:
@@ -59,7 +58,7 @@ class Tracker:
         self._stages = [Decimator(first), Decimator(2), Decimator(2)]
         self._lines = [_Line(Window(spec, rate / first / 2**spec.halvings)) for spec in WINDOWS]
         self._waiting: list[list[Candidates]] = [[] for _ in WINDOWS]
-        self._path = Path(_HANDICAP)
+        self._path = Path()
         self._entered: list[tuple[float, float]] = []  # level and brightness of frames not yet decided
         self._decided = 0
         self._rate, self._pushed = rate, 0
@@ -88,9 +87,9 @@ class Tracker:
         choices = [Choice(before, 0.9 if np.isfinite(before) else 0.0)] * pending
         count = min(len(short.level_db), len(mid.level_db))
         for i in range(count):
-            f0, height = np.concatenate((short.f0_hz[i], mid.f0_hz[i])), np.concatenate((short.height[i], mid.height[i]))
+            f0, height, cost = (np.concatenate((a[i], b[i])) for a, b in zip(short.peaks, mid.peaks, strict=True))
             level_db = float(short.level_db[i])
-            choice = provisional(f0, height, level_db, before_hz=before, handicap=_HANDICAP[: len(f0)])
+            choice = provisional(f0, height, level_db, before_hz=before, cost=cost)
             before = choice.f0_hz if np.isfinite(choice.f0_hz) else before
             choices.append(choice)
             level.append((level_db, float(short.brightness_hz[i])))
@@ -111,13 +110,13 @@ class Tracker:
         ready = min(len(stack.level_db) for stack in stacks)
         if not ready:
             return []
-        f0 = np.concatenate([stack.f0_hz[:ready] for stack in stacks], axis=1)
-        height = np.concatenate([stack.height[:ready] for stack in stacks], axis=1)
+        columns = zip(*(stack.peaks for stack in stacks), strict=True)
+        f0, height, cost = (np.concatenate([part[:ready] for part in column], axis=1) for column in columns)
         decided = []
         for i in range(ready):
             level = float(stacks[0].level_db[i])
             self._entered.append((level, float(stacks[0].brightness_hz[i])))
-            choice = self._path.push(f0[i], height[i], level)
+            choice = self._path.push(f0[i], height[i], cost[i], level)
             if choice is not None:
                 decided.append(choice)
         self._waiting = [[_after(stack, ready)] for stack in stacks]
@@ -133,21 +132,16 @@ class Tracker:
 
 
 def _stacked(parts: list[Candidates]) -> Candidates:
-    width = 0 if not parts else parts[0].f0_hz.shape[1]
     if not parts:
-        return Candidates(np.ones((0, width)), np.zeros((0, width)), np.empty(0), np.empty(0))
+        none = np.empty((0, PER_WINDOW))
+        return Candidates(none, none, none, np.empty(0), np.empty(0))
     if len(parts) == 1:
         return parts[0]
-    return Candidates(
-        np.concatenate([p.f0_hz for p in parts]),
-        np.concatenate([p.height for p in parts]),
-        np.concatenate([p.level_db for p in parts]),
-        np.concatenate([p.brightness_hz for p in parts]),
-    )
+    return Candidates(*(np.concatenate(column) for column in zip(*(part.columns for part in parts), strict=True)))
 
 
 def _after(stack: Candidates, count: int) -> Candidates:
-    return Candidates(stack.f0_hz[count:], stack.height[count:], stack.level_db[count:], stack.brightness_hz[count:])
+    return Candidates(*(column[count:] for column in stack.columns))
 
 
 def _frames(choices: list[Choice], level: list[tuple[float, float]], first: int) -> Trace:

@@ -1,0 +1,183 @@
+"""Measures between two notes: move, gap, caught partials, bump, overshoot. Formulas: docs/measures.md."""
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from orexis.core.horn import Instrument, Tube, partial_frequency_hz
+from orexis.core.measures.values import Caught, MoveMeasures
+from orexis.core.notes import HeardNote, cents_track, runs
+from orexis.core.sound import Floats
+from orexis.core.trace import HOP_S, Trace
+
+_CENTRE_CENTS = 30.0  # leaving and arriving
+_NEAR_CENTS = 40.0  # of a touched partial
+_SHORTEST_TOUCH_S = 0.015
+_PERIODS = 3.0
+_GLIDE_FACTOR = 1.8  # a touch stays longer than a straight glide would by this factor
+_GAP_DB = 12.0  # without tone: so far under the softer neighbour
+# How much a Hann window of 25 ms shortens a hole seen at -12 dB, both sides together.
+_GAP_WIDENING_S = 0.010
+_ARRIVE_FOR_S = 0.04
+_LONGEST_S = 1.5
+# A room in which a release falls less than 12 dB in 60 ms hides gaps of the size that matter.
+_ROOM_DB_S = 200.0
+
+
+@dataclass(frozen=True, slots=True)
+class Between:
+    """Two neighbouring notes, the tube they were played on, and the partials they are."""
+
+    before: HeardNote
+    after: HeardNote
+    tube: Tube | None
+    slurred: bool
+
+
+def move_measures(trace: Trace, pair: Between, indices: tuple[int, int], *, horn: Instrument) -> MoveMeasures:
+    """Everything about one move."""
+    unmeasured: dict[str, str] = {}
+    first, last = _bounds(trace, pair)
+    start, stop = _leave_and_arrive(trace, pair, first, last)
+    caught: tuple[Caught, ...] = ()
+    if pair.slurred and pair.tube is not None:
+        caught = _caught(trace, pair, pair.tube, horn, start, stop)
+    elif pair.slurred:
+        unmeasured["caught"] = "the tube is not known"
+    gap_ms, gap_start = _gap(trace, pair, first, last, unmeasured) if pair.slurred else (None, None)
+    bump = _bump(trace, pair, first, last, gap_ms) if pair.slurred else None
+    if not pair.slurred:
+        unmeasured |= {name: "the notes were not slurred" for name in ("gap_ms", "caught", "bump_db")}
+    return MoveMeasures(
+        before=indices[0],
+        after=indices[1],
+        slurred=pair.slurred,
+        start_s=round(float(trace.time_s[start]), 4),
+        stop_s=round(float(trace.time_s[stop]), 4),
+        move_ms=round(1000.0 * (stop - start) * HOP_S, 1),
+        gap_ms=None if gap_ms is None else round(gap_ms, 1),
+        gap_start_s=gap_start,
+        caught=caught,
+        bump_db=None if bump is None else round(bump, 1),
+        overshoot_cents=_overshoot(trace, pair, stop, last),
+        unmeasured=unmeasured,
+    )
+
+
+def _bounds(trace: Trace, pair: Between) -> tuple[int, int]:
+    """Frames from the last calm moment of the old note to a calm one of the new."""
+    first = max(0, int(np.searchsorted(trace.time_s, pair.before.stop_s - 0.05)))
+    last = min(len(trace) - 1, int(np.searchsorted(trace.time_s, pair.after.start_s + 0.12)))
+    return first, max(last, first + 1)
+
+
+def _cents_from(trace: Trace, f0_hz: float, first: int, last: int) -> Floats:
+    return np.asarray(1200.0 * np.log2(trace.f0_hz[first : last + 1] / f0_hz))
+
+
+def _leave_and_arrive(trace: Trace, pair: Between, first: int, last: int) -> tuple[int, int]:
+    """Last frame within 30 c of the old centre before the new, first frame that then stays within 30 c of the new."""
+    near_old = np.abs(_cents_from(trace, pair.before.f0_hz, first, last)) <= _CENTRE_CENTS
+    near_new = np.abs(_cents_from(trace, pair.after.f0_hz, first, last)) <= _CENTRE_CENTS
+    settled = [run for run in runs(near_new) if (run[1] - run[0] + 1) * HOP_S >= _ARRIVE_FOR_S or run[1] == last - first]
+    arrive = first + (settled[0][0] if settled else last - first)
+    old = np.flatnonzero(near_old[: arrive - first])
+    leave = first + (int(old[-1]) if len(old) else 0)
+    return min(leave, arrive), arrive
+
+
+def _caught(trace: Trace, pair: Between, tube: Tube, horn: Instrument, start: int, stop: int) -> tuple[Caught, ...]:
+    if stop - start < 2 or not np.isfinite(trace.f0_hz[start : stop + 1]).any():
+        return ()
+    track = cents_track(trace, start, stop)
+    heard = trace.voiced[start : stop + 1]
+    speed = abs(float(track[-1] - track[0])) / max(HOP_S, (stop - start) * HOP_S)
+    found = []
+    for partial in range(1, horn.top_partial + 3):
+        hz = partial_frequency_hz(horn, tube, partial)
+        if min(abs(_cents(hz, pair.before.f0_hz)), abs(_cents(hz, pair.after.f0_hz))) < 1.5 * _NEAR_CENTS:
+            continue
+        near = (np.abs(track - 1200.0 * math.log2(hz)) <= _NEAR_CENTS) & heard
+        for a, b in runs(near):
+            touch = _touch(track, partial, hz, a, b, start, speed)
+            if touch is not None:
+                found.append(touch)
+    return tuple(sorted(found, key=lambda touch: touch.start_s))
+
+
+def _touch(track: Floats, partial: int, hz: float, a: int, b: int, start: int, speed: float) -> Caught | None:
+    """A stay near a partial that is longer than passing through it would take."""
+    length = (b - a + 1) * HOP_S
+    passing = 2.0 * _NEAR_CENTS / speed if speed > 0.0 else 0.0
+    if length < max(_SHORTEST_TOUCH_S, _PERIODS / hz) or length < min(_GLIDE_FACTOR * passing, 0.25):
+        return None
+    f0 = 2.0 ** (float(np.median(track[a : b + 1])) / 1200.0)
+    return Caught(partial, round(f0, 2), round((start + a) * HOP_S, 4), round(1000.0 * length, 1))
+
+
+def _cents(high: float, low: float) -> float:
+    return 1200.0 * math.log2(high / low)
+
+
+def _usual_levels(trace: Trace, pair: Between) -> tuple[float, float]:
+    """Median level of the last and first 200 ms of the two notes."""
+    old = trace.part(max(pair.before.start_s, pair.before.stop_s - 0.2), pair.before.stop_s)
+    new = trace.part(pair.after.start_s, min(pair.after.stop_s, pair.after.start_s + 0.2))
+    levels = [float(np.median(part.level_db)) if len(part) else -120.0 for part in (old, new)]
+    return levels[0], levels[1]
+
+
+def _gap(
+    trace: Trace, pair: Between, first: int, last: int, unmeasured: dict[str, str]
+) -> tuple[float | None, float | None]:
+    """Time within the move without tone: 12 dB and more under the softer of the two notes."""
+    fall = release_db_s(trace)
+    if fall is not None and fall < _ROOM_DB_S:
+        unmeasured["gap_ms"] = f"the room rings too long ({fall:.0f} dB a second) to hear a short silence in it"
+        return None, None
+    quiet = trace.level_db[first : last + 1] < min(_usual_levels(trace, pair)) - _GAP_DB
+    holes = runs(quiet)
+    if not holes:
+        return 0.0, None
+    a, b = max(holes, key=lambda run: run[1] - run[0])
+    length = (b - a + 1) * HOP_S + _GAP_WIDENING_S
+    start = float(trace.time_s[first + a]) - _GAP_WIDENING_S / 2
+    return 1000.0 * length, round(start, 4)
+
+
+def release_db_s(trace: Trace) -> float | None:
+    """How fast the last tone of the take dies away, dB per second; None when it does not end within the sound."""
+    voiced = np.flatnonzero(trace.voiced)
+    if not len(voiced):
+        return None
+    peak = float(np.median(trace.level_db[voiced]))
+    loud = np.flatnonzero(trace.level_db > peak - 6.0)
+    if not len(loud):
+        return None
+    end = int(loud[-1])
+    tail = trace.level_db[end : end + round(0.12 / HOP_S)]
+    if len(tail) < round(0.1 / HOP_S):
+        return None
+    reached = np.flatnonzero(tail < tail[0] - 20.0)
+    frames = int(reached[0]) if len(reached) else len(tail) - 1
+    return float((tail[0] - tail[frames]) / (max(frames, 1) * HOP_S))
+
+
+def _bump(trace: Trace, pair: Between, first: int, last: int, gap_ms: float | None) -> float | None:
+    """Dip of level under the straight line between the two notes; 0 where there is a gap, which is worse."""
+    if gap_ms:
+        return 0.0
+    old, new = _usual_levels(trace, pair)
+    line = np.linspace(old, new, last - first + 1)
+    return max(0.0, float(np.max(line - trace.level_db[first : last + 1])))
+
+
+def _overshoot(trace: Trace, pair: Between, stop: int, last: int) -> float | None:
+    """Furthest beyond the new note, in the direction of the move, before it settles."""
+    direction = 1.0 if pair.after.f0_hz > pair.before.f0_hz else -1.0
+    first = max(0, stop - 8)
+    beyond = direction * _cents_from(trace, pair.after.f0_hz, first, last)
+    sounding = trace.level_db[first : last + 1] > min(_usual_levels(trace, pair)) - _GAP_DB
+    beyond = beyond[np.isfinite(beyond) & sounding]
+    return round(max(0.0, float(beyond.max())), 1) if len(beyond) else None
