@@ -1,0 +1,5 @@
+"""The session as a state machine."""
+
+from orexis.core.practice.machine import PHASES, Effect, Event, SessionState, Step, TakeMark, step
+
+__all__ = ["PHASES", "Effect", "Event", "SessionState", "Step", "TakeMark", "step"]
