@@ -1,0 +1,83 @@
+"""WAV and FLAC, read in bounded memory and written as they are kept.
+
+Read: any rate from 8 to 192 kHz, any channel count (mixed down), at most `MAX_SECONDS`. Blocks are counted as they
+come: a FLAC header may claim any length.
+"""
+
+import io
+from pathlib import Path
+from typing import BinaryIO
+
+import numpy as np
+import soundfile
+
+from orexis.core.sound import Samples, Sound
+from orexis.core.trace import RATE_RANGE
+from orexis.errors import SoundError, StorageError
+
+MAX_SECONDS = 600.0
+MAX_CHANNELS = 16
+MAX_BYTES = 256 * 1024 * 1024
+_KINDS = {"WAV", "WAVEX", "FLAC", "RF64"}
+_BLOCK = 1 << 16
+
+
+def read_sound(source: Path | BinaryIO, *, max_seconds: float = MAX_SECONDS) -> Sound:
+    """Mono sound from a file; SoundError says what cannot be used."""
+    try:
+        with soundfile.SoundFile(str(source) if isinstance(source, Path) else source) as file:
+            _check(file)
+            return Sound(_blocks(file, max_seconds), file.samplerate)
+    except (soundfile.SoundFileError, OSError, TypeError) as error:
+        raise SoundError("This cannot be read as sound: use a complete WAV or FLAC file.") from error
+
+
+def _check(file: soundfile.SoundFile) -> None:
+    low, high = RATE_RANGE
+    if file.format not in _KINDS:
+        raise SoundError(f"This is a {file.format} file: use WAV or FLAC.")
+    if not low <= file.samplerate <= high:
+        raise SoundError(f"The sound has {file.samplerate} samples a second: Orexis reads {low} to {high}.")
+    if file.channels > MAX_CHANNELS:
+        raise SoundError(f"The sound has {file.channels} channels: at most {MAX_CHANNELS}.")
+
+
+def _blocks(file: soundfile.SoundFile, max_seconds: float) -> Samples:
+    most = int(max_seconds * file.samplerate)
+    parts: list[Samples] = []
+    count = 0
+    while True:
+        block = file.read(_BLOCK, dtype="float32", always_2d=True)
+        if not len(block):
+            break
+        count += len(block)
+        if count > most:
+            raise SoundError(f"The sound is longer than {max_seconds / 60:g} minutes: cut it into takes.")
+        parts.append(np.nan_to_num(block.mean(axis=1)))
+    if not count:
+        raise SoundError("The sound is empty: record at least a note.")
+    return np.concatenate(parts)
+
+
+def write_wav(path: Path, sound: Sound) -> None:
+    """16-bit WAV."""
+    soundfile.write(str(path), sound.samples, sound.rate, format="WAV", subtype="PCM_16")
+
+
+def wav_bytes(sound: Sound) -> bytes:
+    """16-bit WAV in memory."""
+    out = io.BytesIO()
+    soundfile.write(out, sound.samples, sound.rate, format="WAV", subtype="PCM_16")
+    return out.getvalue()
+
+
+def write_flac(path: Path, sound: Sound) -> None:
+    """24-bit FLAC, put in place whole or not at all."""
+    part = path.with_suffix(".part")
+    try:
+        path.parent.mkdir(parents=True, exist_ok=True)
+        soundfile.write(str(part), np.clip(sound.samples, -1.0, 1.0), sound.rate, format="FLAC", subtype="PCM_24")
+        part.replace(path)
+    except (OSError, soundfile.SoundFileError) as error:
+        part.unlink(missing_ok=True)
+        raise StorageError("The take's sound could not be written: is the disk full? It stays in the journal meanwhile.") from error

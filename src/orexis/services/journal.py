@@ -1,0 +1,125 @@
+"""Sound as it arrives, written through at once: raw little-endian float32 beside a small JSON head.
+
+The head is written before the first sample. A process that dies leaves the file as it is; what the operating system
+was handed is safe from a kill of the process. Encoding to FLAC comes at the end of the take.
+"""
+
+import json
+import re
+from collections.abc import Iterator
+from dataclasses import asdict, dataclass
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+
+from orexis.core.sound import Samples, Sound
+from orexis.errors import ConflictError, InputError, StorageError
+
+_KEY = re.compile(r"[0-9a-f]{32}")
+_FULL = "The sound could not be written: the disk may be full. It is kept in this window; free some space and it goes on."
+
+
+@dataclass(frozen=True, slots=True)
+class TakeHead:
+    """What is known of a take when it begins."""
+
+    take_id: str
+    session_id: str
+    rate: int
+    first_beat_sample: int
+    source: str
+    device: dict[str, Any]
+    started_at: str
+
+
+def checked_key(key: str) -> str:
+    """A take's key names files, so it is 32 hexadecimal digits and nothing else."""
+    if not _KEY.fullmatch(key):
+        raise InputError("A take's key is 32 hexadecimal digits.")
+    return key
+
+
+class JournalFile:
+    """One take being written. Not shared between threads at one time."""
+
+    def __init__(self, path: Path, head: TakeHead) -> None:
+        self.path, self.head = path, head
+        try:
+            self._file = path.open("ab", buffering=0)
+            # A kill in the middle of a write can leave part of a sample.
+            whole = path.stat().st_size // 4
+            self._file.truncate(whole * 4)
+        except OSError as error:
+            raise StorageError(_FULL) from error
+        self.received = whole
+
+    def append(self, samples: Samples) -> None:
+        """Write through; StorageError when the disk will not take it, and the file is as before."""
+        data = samples.astype("<f4").tobytes()
+        try:
+            written = self._file.write(data)
+            if written != len(data):
+                raise OSError("short write")
+        except OSError as error:
+            self._file.truncate(self.received * 4)
+            raise StorageError(_FULL) from error
+        self.received += len(samples)
+
+    def read(self) -> Samples:
+        """Everything written so far."""
+        return np.fromfile(self.path, "<f4")
+
+    def close(self) -> None:
+        """Let go of the file."""
+        self._file.close()
+
+
+class Journal:
+    """The folder of takes not yet finished."""
+
+    def __init__(self, folder: Path) -> None:
+        self._folder = folder
+        folder.mkdir(parents=True, exist_ok=True)
+
+    def open(self, head: TakeHead) -> JournalFile:
+        """Begin a take, or go on with it after a restart."""
+        key = checked_key(head.take_id)
+        path = self._folder / f"{key}.json"
+        if path.exists():
+            known = self.head(key)
+            if known.session_id != head.session_id or known.rate != head.rate:
+                raise ConflictError("A take of this key is open in another session.")
+            return JournalFile(self._folder / f"{key}.f32", known)
+        try:
+            path.write_text(json.dumps(asdict(head)))
+        except OSError as error:
+            path.unlink(missing_ok=True)
+            raise StorageError(_FULL) from error
+        return JournalFile(self._folder / f"{key}.f32", head)
+
+    def head(self, key: str) -> TakeHead:
+        """The head of a take in the journal."""
+        return TakeHead(**json.loads((self._folder / f"{checked_key(key)}.json").read_text()))
+
+    def has(self, key: str) -> bool:
+        """Whether the take is in the journal."""
+        return (self._folder / f"{checked_key(key)}.json").exists()
+
+    def pending(self) -> Iterator[TakeHead]:
+        """All takes that were not finished."""
+        for path in sorted(self._folder.glob("*.json")):
+            if _KEY.fullmatch(path.stem):
+                yield self.head(path.stem)
+
+    def sound(self, key: str) -> Sound:
+        """The sound of a take in the journal, cut to whole samples."""
+        path = self._folder / f"{checked_key(key)}.f32"
+        count = path.stat().st_size // 4 if path.exists() else 0
+        samples = np.fromfile(path, "<f4", count=count) if count else np.zeros(0, np.float32)
+        return Sound(samples, self.head(key).rate)
+
+    def remove(self, key: str) -> None:
+        """Forget a take: its sound is kept elsewhere, or is not wanted."""
+        for suffix in ("f32", "json"):
+            (self._folder / f"{checked_key(key)}.{suffix}").unlink(missing_ok=True)

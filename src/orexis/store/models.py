@@ -1,0 +1,122 @@
+"""The tables. JSON columns hold snapshots that are never rewritten: what was asked, with what, and what was said then.
+
+    player 1--n session 1--n take 1--n analysis 1--n note_measure
+
+A take keeps its sound as a FLAC file named by its id in the data folder; `discarded_at` marks a take thrown away
+whose sound may still be brought back until it is purged.
+"""
+
+from datetime import datetime
+from typing import Any
+
+from sqlalchemy import JSON, DateTime, ForeignKey, MetaData, UniqueConstraint
+from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
+
+_NAMES = {
+    "ix": "ix_%(column_0_label)s",
+    "uq": "uq_%(table_name)s_%(column_0_name)s",
+    "ck": "ck_%(table_name)s_%(constraint_name)s",
+    "fk": "fk_%(table_name)s_%(column_0_name)s_%(referred_table_name)s",
+    "pk": "pk_%(table_name)s",
+}
+
+
+class Base(DeclarativeBase):
+    """All tables."""
+
+    metadata = MetaData(naming_convention=_NAMES)
+    type_annotation_map = {dict[str, Any]: JSON, datetime: DateTime(timezone=True)}
+
+
+class PlayerRow(Base):
+    """A person at the stand."""
+
+    __tablename__ = "player"
+    id: Mapped[str] = mapped_column(primary_key=True)
+    name: Mapped[str]
+    stage: Mapped[str]
+    horn: Mapped[str]  # the horn in hand
+    part: Mapped[str]  # how parts for it are written
+    a4_hz: Mapped[float]
+    created_at: Mapped[datetime]
+
+
+class SessionRow(Base):
+    """One sitting: a series, and the machine's state as JSON so that it goes on after anything."""
+
+    __tablename__ = "session"
+    id: Mapped[str] = mapped_column(primary_key=True)
+    player_id: Mapped[str] = mapped_column(ForeignKey("player.id", ondelete="CASCADE"), index=True)
+    family: Mapped[str]
+    horn: Mapped[str]
+    params: Mapped[dict[str, Any]]
+    series: Mapped[dict[str, Any]]
+    state: Mapped[dict[str, Any]]
+    started_at: Mapped[datetime] = mapped_column(index=True)
+    ended_at: Mapped[datetime | None]
+    takes: Mapped[list["TakeRow"]] = relationship(back_populates="session", cascade="all, delete-orphan")
+
+
+class TakeRow(Base):
+    """One take with its unchanging snapshots."""
+
+    __tablename__ = "take"
+    id: Mapped[str] = mapped_column(primary_key=True)
+    session_id: Mapped[str] = mapped_column(ForeignKey("session.id", ondelete="CASCADE"), index=True)
+    figure_index: Mapped[int]
+    number: Mapped[int]
+    started_at: Mapped[datetime] = mapped_column(index=True)
+    duration_s: Mapped[float]
+    rate: Mapped[int]
+    first_beat_s: Mapped[float | None]
+    source: Mapped[str]  # microphone | simulated | file
+    figure: Mapped[dict[str, Any]]
+    horn: Mapped[str]
+    part: Mapped[str]
+    a4_hz: Mapped[float]
+    stage: Mapped[str]
+    limits: Mapped[dict[str, Any]]
+    device: Mapped[dict[str, Any]]
+    recovered: Mapped[bool] = mapped_column(default=False)
+    remark: Mapped[str] = mapped_column(default="")
+    discarded_at: Mapped[datetime | None]
+    session: Mapped[SessionRow] = relationship(back_populates="takes")
+    analyses: Mapped[list["AnalysisRow"]] = relationship(
+        back_populates="take", cascade="all, delete-orphan", order_by="AnalysisRow.version"
+    )
+
+
+class AnalysisRow(Base):
+    """What was heard and said. Recomputing adds a row."""
+
+    __tablename__ = "analysis"
+    __table_args__ = (UniqueConstraint("take_id", "version"),)
+    id: Mapped[int] = mapped_column(primary_key=True)
+    take_id: Mapped[str] = mapped_column(ForeignKey("take.id", ondelete="CASCADE"), index=True)
+    version: Mapped[int]
+    made_at: Mapped[datetime]
+    outcome: Mapped[str]
+    reason: Mapped[str | None]
+    measures: Mapped[dict[str, Any]]
+    verdict: Mapped[dict[str, Any]]
+    take: Mapped[TakeRow] = relationship(back_populates="analyses")
+    notes: Mapped[list["NoteMeasureRow"]] = relationship(cascade="all, delete-orphan")
+
+
+class NoteMeasureRow(Base):
+    """The note table as rows, for trends over many takes."""
+
+    __tablename__ = "note_measure"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    analysis_id: Mapped[int] = mapped_column(ForeignKey("analysis.id", ondelete="CASCADE"), index=True)
+    number: Mapped[int]
+    target: Mapped[str | None]
+    midi: Mapped[int | None] = mapped_column(index=True)
+    right: Mapped[bool]
+    centre_cents: Mapped[float | None]
+    judged_cents: Mapped[float | None]
+    spread_cents: Mapped[float | None]
+    sag_cents: Mapped[float | None]
+    entry_cents: Mapped[float | None]
+    hold_s: Mapped[float | None]
+    level_db: Mapped[float | None]
