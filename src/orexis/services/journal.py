@@ -22,15 +22,20 @@ _FULL = "The sound could not be written: the disk may be full. It is kept in thi
 
 @dataclass(frozen=True, slots=True)
 class TakeHead:
-    """What is known of a take when it begins."""
+    """What is known of a take when it begins. `first_beat_sample` is the count-in's first beat, None when not known."""
 
     take_id: str
     session_id: str
     rate: int
-    first_beat_sample: int
+    first_beat_sample: int | None
     source: str
     device: dict[str, Any]
     started_at: str
+
+    @property
+    def first_beat_s(self) -> float | None:
+        """The same in seconds."""
+        return None if self.first_beat_sample is None else round(self.first_beat_sample / self.rate, 6)
 
 
 def checked_key(key: str) -> str:

@@ -21,7 +21,7 @@ class LiveTake:
         head = file.head
         self._tracker = Tracker(head.rate)
         self._parts: list[Trace] = []
-        self.first_beat_s = head.first_beat_sample / head.rate
+        self.first_beat_s = head.first_beat_s or 0.0
         self.ending = Ending(figure, self.first_beat_s)
         before = file.read()
         if len(before):  # going on after a restart: hear again what the journal kept

@@ -146,7 +146,7 @@ class Practice:
             session, person = session_of(row), player_of(player)
         state = session.state
         figure = session.series.figures[state.figure_index]
-        hearing = self._listen(sound, figure, person, head.first_beat_sample / head.rate, trace, state.misses)
+        hearing = self._listen(sound, figure, person, head.first_beat_s, trace, state.misses)
         write_flac(self.sound_path(head.take_id), sound)
         with self.database.transaction() as db:
             number = len(db.scalars(select(TakeRow.id).where(TakeRow.session_id == session.id)).all()) + 1
@@ -164,44 +164,17 @@ class Practice:
 
     def add_sound_take(self, session_id: str, sound: Sound, *, at: datetime | None = None) -> Take:
         """A dropped sound file as a take of the session's present figure. Its first beat is not known."""
-        key = uuid4().hex
-        return self._whole_take(session_id, key, sound, "file", None, {}, at)
+        return self._whole_take(_head(session_id, sound, "file", None, {}, at or now()), sound)
 
     def add_simulated_take(self, session_id: str, sound: Sound, *, device: dict[str, Any], at: datetime) -> Take:
         """A simulated take whose first beat is its first sample."""
-        return self._whole_take(session_id, uuid4().hex, sound, "simulated", 0, device, at)
+        return self._whole_take(_head(session_id, sound, "simulated", 0, device, at), sound)
 
-    def _whole_take(
-        self,
-        session_id: str,
-        key: str,
-        sound: Sound,
-        source: str,
-        first_beat: int | None,
-        device: dict[str, Any],
-        at: datetime | None,
-    ) -> Take:
-        session = self.session(session_id)
-        with self.database.transaction() as db:
-            person = player_of(_found(db, PlayerRow, session.player_id, "player"))
-        figure = session.series.figures[min(session.state.figure_index, len(session.series.figures) - 1)]
-        first_beat_s = None if first_beat is None else first_beat / sound.rate
-        hearing = self._listen(sound, figure, person, first_beat_s, None, session.state.misses)
-        self.advance(session_id, Event("begin", key))
-        self.advance(session_id, Event("ended"))
-        write_flac(self.sound_path(key), sound)
-        head = TakeHead(key, session_id, sound.rate, first_beat or 0, source, device, (at or now()).isoformat())
-        with self.database.transaction() as db:
-            number = len(db.scalars(select(TakeRow.id).where(TakeRow.session_id == session_id)).all()) + 1
-            row = _take_row(head, sound, session, person, figure, number, recovered=False)
-            row.first_beat_s = first_beat_s
-            row.analyses.append(_analysis_row(figure, hearing))
-            db.add(row)
-            kept = _found(db, SessionRow, session_id, "session")
-            machine = from_json(SessionState, kept.state["machine"])
-            kept.state = {**kept.state, "machine": to_json(_judged(machine, key, hearing))}
-            db.flush()
-            return take_of(row, person.id)
+    def _whole_take(self, head: TakeHead, sound: Sound) -> Take:
+        """A take that comes in one piece goes through the same steps as one that was heard live."""
+        self.advance(head.session_id, Event("begin", head.take_id))
+        self.advance(head.session_id, Event("ended"))
+        return self.finish_take(head, sound)
 
     def _listen(
         self,
@@ -239,6 +212,12 @@ class Practice:
     def sound_path(self, take_id: str) -> Path:
         """Where a take's sound is kept."""
         return self.data / "takes" / take_id[:2] / f"{take_id}.flac"
+
+
+def _head(
+    session_id: str, sound: Sound, source: str, first_beat_sample: int | None, device: dict[str, Any], at: datetime
+) -> TakeHead:
+    return TakeHead(uuid4().hex, session_id, sound.rate, first_beat_sample, source, device, at.isoformat())
 
 
 def _judged(state: SessionState, take_id: str, hearing: Hearing) -> SessionState:
@@ -281,7 +260,7 @@ def _take_row(
         started_at=datetime.fromisoformat(head.started_at),
         duration_s=round(sound.duration_s, 3),
         rate=sound.rate,
-        first_beat_s=round(head.first_beat_sample / head.rate, 6),
+        first_beat_s=head.first_beat_s,
         source=head.source,
         figure=to_json(figure),
         horn=person.horn,

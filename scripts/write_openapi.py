@@ -1,0 +1,11 @@
+"""Write docs/api/openapi.json, from which the front end's types are made."""
+
+import json
+import sys
+from pathlib import Path
+
+from orexis.api.app import create_app
+
+out = Path(sys.argv[1]) if len(sys.argv) > 1 else Path("docs/api/openapi.json")
+out.parent.mkdir(parents=True, exist_ok=True)
+out.write_text(json.dumps(create_app(Path("data")).openapi(), indent=1, sort_keys=True) + "\n")

@@ -1,0 +1,56 @@
+"""The application: record, rooms, routes, and the built pages."""
+
+import asyncio
+import contextlib
+from collections.abc import AsyncIterator
+from pathlib import Path
+
+from fastapi import FastAPI
+from fastapi.responses import FileResponse, PlainTextResponse, Response
+from starlette.staticfiles import StaticFiles
+
+from orexis import __version__
+from orexis.api import errors, live, routes
+from orexis.api.rooms import RECOVERY_GRACE_S, Rooms
+from orexis.api.security import BodyLimit, LocalOnly
+from orexis.services.practice import Practice
+
+WEB = Path(__file__).parent.parent / "web"
+_POLICY = (
+    "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; media-src 'self' blob:; "
+    "connect-src 'self' ws: wss:; worker-src 'self' blob:; object-src 'none'; base-uri 'none'; frame-ancestors 'none'"
+)
+
+
+def create_app(data: Path, *, recovery_grace_s: float = RECOVERY_GRACE_S) -> FastAPI:
+    """The whole application on a data folder."""
+
+    @contextlib.asynccontextmanager
+    async def lifespan(app: FastAPI) -> AsyncIterator[None]:
+        app.state.practice = Practice(data)
+        app.state.rooms = Rooms(app.state.practice)
+        recovery = asyncio.create_task(app.state.rooms.recover_left_over(recovery_grace_s))
+        yield
+        recovery.cancel()
+        app.state.practice.database.close()
+
+    app = FastAPI(title="Orexis", version=__version__, lifespan=lifespan, docs_url=None, redoc_url=None)
+    errors.install(app)
+    app.include_router(routes.router)
+    app.include_router(live.router)
+    _pages(app)
+    app.add_middleware(BodyLimit)
+    app.add_middleware(LocalOnly)
+    return app
+
+
+def _pages(app: FastAPI) -> None:
+    """The built front end; any path that is not the API's is a page of it."""
+    app.mount("/assets", StaticFiles(directory=WEB / "assets", check_dir=False), name="assets")
+
+    @app.get("/{path:path}", include_in_schema=False)
+    def page(path: str) -> Response:
+        index = WEB / "index.html"
+        if path.startswith("api/") or not index.exists():
+            return PlainTextResponse("Nothing here. If this is the start page: the front end is not built, run make setup.", 404)
+        return FileResponse(index, headers={"Content-Security-Policy": _POLICY, "Cache-Control": "no-cache"})

@@ -1,0 +1,40 @@
+"""The one place where errors get their HTTP status and their sentence."""
+
+from fastapi import FastAPI, Request
+from fastapi.exceptions import RequestValidationError
+from fastapi.responses import JSONResponse
+
+from orexis.errors import (
+    ConflictError,
+    InputError,
+    MissingError,
+    OrexisError,
+    StorageError,
+)
+
+_STATUS: tuple[tuple[type[OrexisError], int], ...] = (
+    (MissingError, 404),
+    (ConflictError, 409),
+    (InputError, 422),
+    (StorageError, 507),
+    (OrexisError, 500),
+)
+
+
+def status_of(error: OrexisError) -> int:
+    """The HTTP status of an error."""
+    return next(status for kind, status in _STATUS if isinstance(error, kind))
+
+
+def install(app: FastAPI) -> None:
+    """Answer every deliberate error with its sentence."""
+
+    @app.exception_handler(OrexisError)
+    async def _known(_: Request, error: OrexisError) -> JSONResponse:
+        return JSONResponse({"message": str(error), "kind": type(error).__name__}, status_of(error))
+
+    @app.exception_handler(RequestValidationError)
+    async def _invalid(_: Request, error: RequestValidationError) -> JSONResponse:
+        first = error.errors()[0]
+        place = ".".join(str(part) for part in first["loc"] if part != "body")
+        return JSONResponse({"message": f"{place}: {first['msg']}.", "kind": "InputError"}, 422)

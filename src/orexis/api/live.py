@@ -1,0 +1,161 @@
+"""The live socket: one for every window on a session. The protocol is written down in docs/live-protocol.md."""
+
+import json
+import struct
+from typing import Annotated, Any, Literal
+
+import numpy as np
+from fastapi import APIRouter, WebSocket, WebSocketDisconnect
+from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
+
+from orexis.api.rooms import Room, Rooms
+from orexis.api.schemas import trace_out
+from orexis.errors import ConflictError, InputError, OrexisError
+from orexis.services.codec import to_json
+from orexis.services.journal import TakeHead
+from orexis.services.practice import Practice, now
+
+PROTOCOL = 1
+_HEAD = struct.Struct("<IId")  # sequence number, first sample, the page's context frame
+_MOST_TEXT = 64 * 1024
+router = APIRouter()
+
+
+class _Message(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+
+
+class Hello(_Message):
+    """The first message of a window."""
+
+    type: Literal["hello"]
+    protocol: int
+    session: Annotated[str, Field(max_length=64)]
+    token: Annotated[str, Field(max_length=64)] | None = None
+    take_over: bool = False
+
+
+class Begin(_Message):
+    """A take begins; sample 0 is the first sample that follows."""
+
+    type: Literal["begin"]
+    take: Annotated[str, Field(pattern=r"^[0-9a-f]{32}$")]
+    rate: Annotated[int, Field(ge=8_000, le=192_000)]
+    first_beat_sample: Annotated[int, Field(ge=-10_000_000, le=100_000_000)]
+    source: Literal["microphone", "simulated"]
+    device: dict[str, str | int | float | bool | None] = Field(default_factory=dict, max_length=40)
+
+
+class Happened(_Message):
+    """A key, a pedal, a touch, or the end of the count-in."""
+
+    type: Literal["event"]
+    name: Literal["counted-in", "ended", "drop", "again", "next", "back", "stop"]
+
+
+_INCOMING: TypeAdapter[Hello | Begin | Happened] = TypeAdapter(Annotated[Hello | Begin | Happened, Field(discriminator="type")])
+
+
+@router.websocket("/api/live")
+async def live(socket: WebSocket) -> None:
+    """A window on a session."""
+    await socket.accept()
+    practice: Practice = socket.app.state.practice
+    rooms: Rooms = socket.app.state.rooms
+    try:
+        hello = _read(await socket.receive_text())
+        if not isinstance(hello, Hello) or hello.protocol != PROTOCOL:
+            raise InputError(f"This page speaks another version of the live protocol: reload it (the server has {PROTOCOL}).")
+        room = await _welcome(socket, practice, rooms, hello)
+    except (OrexisError, WebSocketDisconnect) as error:
+        await _refuse(socket, error)
+        return
+    try:
+        while True:
+            message = await socket.receive()
+            if message["type"] == "websocket.disconnect":
+                return
+            await _handle(socket, rooms, room, message)
+    finally:
+        rooms.leave(room, socket)
+
+
+async def _handle(socket: WebSocket, rooms: Rooms, room: Room, message: Any) -> None:
+    """One message; an error is told to its sender and changes nothing."""
+    try:
+        async with room.lock:
+            if room.owners.get(socket) is None:
+                raise ConflictError("Another window leads this session: take it over here to play in it.")
+            if message.get("bytes") is not None:
+                await rooms.hear(room, *_block(message["bytes"]))
+                return
+            incoming = _read(message.get("text") or "")
+            if isinstance(incoming, Begin):
+                await rooms.begin(room, _head(room, incoming))
+            elif isinstance(incoming, Happened):
+                await rooms.event(room, incoming.name)
+    except OrexisError as error:
+        await socket.send_json({"type": "error", "kind": type(error).__name__, "message": str(error)})
+
+
+async def _welcome(socket: WebSocket, practice: Practice, rooms: Rooms, hello: Hello) -> Room:
+    session = practice.session(hello.session)
+    room = rooms.room(session.id)
+    async with room.lock:
+        token, owner = practice.claim(session.id, hello.token, take_over=hello.take_over)
+        if owner:
+            for other in list(room.owners):
+                room.owners.pop(other)
+                await other.send_json({"type": "demoted"})
+            room.owners[socket] = token or ""
+            await rooms.resume(room, session.state)
+        room.sockets.add(socket)
+        take = room.take
+        await socket.send_json(
+            {
+                "type": "welcome",
+                "protocol": PROTOCOL,
+                "owner": owner,
+                "token": token,
+                "state": to_json(practice.session(session.id).state),
+                "take": None if take is None else {"key": take.file.head.take_id, "received": take.received},
+            }
+        )
+        if take is not None:
+            empty = take.frames_so_far()
+            await socket.send_json({"type": "frames", "final": trace_out(empty).model_dump(), "provisional": None})
+    return room
+
+
+async def _refuse(socket: WebSocket, error: Exception) -> None:
+    if isinstance(error, OrexisError):
+        await socket.send_json({"type": "error", "kind": type(error).__name__, "message": str(error)})
+        await socket.close(4400)
+
+
+def _read(text: str) -> Hello | Begin | Happened:
+    if len(text) > _MOST_TEXT:
+        raise InputError("A message is longer than 64 kB.")
+    try:
+        return _INCOMING.validate_python(json.loads(text))
+    except (ValidationError, ValueError) as error:
+        raise InputError("A message does not follow the live protocol.") from error
+
+
+def _block(data: bytes) -> tuple[int, np.ndarray[Any, np.dtype[np.float32]]]:
+    if len(data) < _HEAD.size or (len(data) - _HEAD.size) % 4:
+        raise InputError("A block of sound does not follow the live protocol.")
+    _, start, _ = _HEAD.unpack_from(data)
+    return start, np.frombuffer(data, "<f4", offset=_HEAD.size).astype(np.float32)
+
+
+def _head(room: Room, begin: Begin) -> TakeHead:
+    return TakeHead(
+        take_id=begin.take,
+        session_id=room.session_id,
+        rate=begin.rate,
+        first_beat_sample=begin.first_beat_sample,
+        source=begin.source,
+        device=dict(begin.device),
+        started_at=now().isoformat(),
+    )

@@ -1,0 +1,175 @@
+"""The command line. Results go to stdout and nothing else does; an error is one line on stderr and exit code 1."""
+
+import dataclasses
+import json
+import math
+import sys
+from pathlib import Path
+from typing import Annotated, Any
+
+import typer
+
+from orexis import __version__
+from orexis.errors import FigureError, OrexisError
+
+app = typer.Typer(no_args_is_help=True, add_completion=False, pretty_exceptions_enable=False, help="A practice room for brass players.")
+
+
+def run() -> None:
+    """Entry point: a deliberate error is one clear line."""
+    try:
+        app()
+    except OrexisError as error:
+        print(f"orexis: {error}", file=sys.stderr)
+        sys.exit(1)
+
+
+def _print_json(value: Any) -> None:
+    print(json.dumps(value, indent=2, ensure_ascii=False))
+
+
+@app.command()
+def version() -> None:
+    """Print the release."""
+    print(__version__)
+
+
+@app.command()
+def serve(
+    host: str = "127.0.0.1",
+    port: int = 8722,
+    data: Annotated[Path | None, typer.Option(help="Data folder.")] = None,
+    open_browser: Annotated[bool, typer.Option("--open", help="Open the browser.")] = False,
+) -> None:
+    """Start Orexis and print its address."""
+    from orexis.cli.server import serve as start
+
+    start(host=host, port=port, data=data, open_browser=open_browser)
+
+
+@app.command()
+def demo(port: int = 8722, data: Path | None = None) -> None:
+    """Start Orexis with a made-up player and a week of sessions."""
+    from orexis.cli.server import serve as start
+    from orexis.services.demo import demo_folder, fill
+
+    folder = data or demo_folder()
+    print("Preparing the demo ...", file=sys.stderr)
+    fill(folder)
+    start(host="127.0.0.1", port=port, data=folder, open_browser=False)
+
+
+@app.command()
+def trace(sound: Path, hop_ms: float = 5.0) -> None:
+    """Pitch and level of a sound file as CSV."""
+    from orexis.core.trace import track
+    from orexis.files.soundfiles import read_sound
+
+    if hop_ms < 5.0 or hop_ms > 1000.0 or hop_ms % 5.0:
+        raise FigureError(f"The hop is {hop_ms:g} ms: choose a multiple of 5, up to 1000.")
+    every = round(hop_ms / 5.0)
+    columns = [column[::every] for column in track(read_sound(sound)).columns]
+    out = ["time_s,f0_hz,confidence,level_db,tone_db,brightness"]
+    for time_s, f0, confidence, level, tone, bright in zip(*columns, strict=True):
+        pitch = f"{f0:.4f}" if math.isfinite(f0) else ""
+        out.append(f"{time_s:.3f},{pitch},{confidence:.3f},{level:.2f},{tone:.2f},{bright:.1f}")
+    print("\n".join(out))
+
+
+@app.command(name="listen")
+def listen_to(
+    sound: Path, horn: Annotated[str, typer.Option()], figure: Path | None = None, stage: str = "growing", a4: float = 440.0
+) -> None:
+    """What was heard, measured and decided, as JSON."""
+    from orexis.core.coach import limits_of
+    from orexis.core.horn import horn_named
+    from orexis.core.listen import listen
+    from orexis.files.figure_json import figure_from_json
+    from orexis.files.soundfiles import read_sound
+
+    instrument, limits = horn_named(horn), limits_of(stage)
+    asked = figure_from_json(_bytes(figure)) if figure else None
+    if asked is not None and asked.horn != horn:
+        raise FigureError(f"The figure is for {asked.horn}, not for {horn}: make it again for this horn.")
+    heard = listen(read_sound(sound), horn=instrument, figure=asked, limits=limits, a4=a4, first_beat_s=None)
+    _print_json(listening_json(heard))
+
+
+def listening_json(heard: Any) -> dict[str, Any]:
+    """The documented form of docs/formats.md."""
+    measures = dataclasses.asdict(heard.measures)
+    moves = [_move(move) for move in measures["moves"]]
+    verdict = dataclasses.asdict(heard.verdict) if heard.verdict else None
+    return {
+        "schema": 1,
+        "notes": measures["notes"],
+        "moves": moves,
+        "figure": measures["figure"],
+        "sound": measures["sound"],
+        "verdict": verdict,
+    }
+
+
+def _move(move: dict[str, Any]) -> dict[str, Any]:
+    return {"from": move.pop("before"), "to": move.pop("after"), **move}
+
+
+@app.command(name="horn")
+def show_horn(
+    horn_id: str, note: Annotated[str | None, typer.Argument()] = None, written: bool = False, a4: float = 440.0
+) -> None:
+    """A horn, or the ways to play a note on it, as JSON."""
+    from orexis.cli.horns import horn_json, note_json
+
+    _print_json(horn_json(horn_id) if note is None else note_json(horn_id, note, written=written, a4=a4))
+
+
+@app.command(name="figure")
+def make_figure(
+    family: Annotated[str | None, typer.Argument()] = None,
+    horn: str = "trumpet-bb",
+    param: Annotated[list[str] | None, typer.Option(help="key=value")] = None,
+    index: Annotated[int, typer.Option(help="Which figure of the series, from 0.")] = 0,
+    part: str | None = None,
+    form: Annotated[str, typer.Option("--format", help="json, musicxml, midi or svg")] = "json",
+    list_all: Annotated[bool, typer.Option("--list", help="List families and parameters.")] = False,
+) -> None:
+    """A figure in the form asked for."""
+    from orexis.cli.figures import families_json, figure_bytes
+
+    if list_all or family is None:
+        _print_json(families_json(horn))
+        return
+    sys.stdout.buffer.write(figure_bytes(family, horn, param or [], index, part, form))
+
+
+@app.command(name="play")
+def play_figure(
+    figure: Path,
+    out: Annotated[Path, typer.Option()],
+    truth: Path | None = None,
+    seed: int = 0,
+    flaw: Annotated[list[str] | None, typer.Option(help="name=size[@note], see docs/simulated-player.md")] = None,
+    a4: float = 440.0,
+) -> None:
+    """Let the simulated player play a figure into a WAV file."""
+    from orexis.core.player import parse_flaws, play
+    from orexis.files.figure_json import figure_from_json
+    from orexis.files.soundfiles import write_wav
+
+    sound, true = play(figure_from_json(_bytes(figure)), a4=a4, flaws=parse_flaws(flaw or []), seed=seed)
+    write_wav(out, sound)
+    if truth is not None:
+        truth.write_text(json.dumps(dataclasses.asdict(true)))
+    print(out)
+
+
+def _bytes(path: Path) -> bytes:
+    try:
+        return path.read_bytes()
+    except OSError as error:
+        raise FigureError(f"{path} cannot be read: {error.strerror}.") from error
+
+
+if __name__ == "__main__":
+    run()

@@ -1,0 +1,52 @@
+"""Starting the server from the command line."""
+
+import os
+import sys
+import webbrowser
+from pathlib import Path
+
+import uvicorn
+
+from orexis.errors import InputError
+
+_LOCAL = {"127.0.0.1", "localhost", "::1"}
+
+
+def data_folder() -> Path:
+    """Where the record lives unless said otherwise: the user's data folder."""
+    base = os.environ.get("XDG_DATA_HOME") or str(Path.home() / ".local" / "share")
+    return Path(base) / "orexis"
+
+
+class _Server(uvicorn.Server):
+    """Says the address once it really answers."""
+
+    def __init__(self, config: uvicorn.Config, address: str, open_browser: bool) -> None:
+        super().__init__(config)
+        self._address, self._open = address, open_browser
+
+    async def startup(self, sockets: list[object] | None = None) -> None:  # type: ignore[override]
+        await super().startup(sockets)  # type: ignore[arg-type]
+        if self.started:
+            print(self._address, flush=True)
+            if self._open:
+                webbrowser.open(self._address)
+
+
+def serve(*, host: str, port: int, data: Path | None, open_browser: bool) -> None:
+    """Run until stopped."""
+    from orexis.api.app import create_app
+
+    if host not in _LOCAL:
+        raise InputError(f"This release answers on this machine only: {host} needs a passphrase and HTTPS, which are not there yet.")
+    folder = data or data_folder()
+    config = uvicorn.Config(
+        create_app(folder),
+        host=host,
+        port=port,
+        log_level="warning",
+        ws_max_size=1_000_000,
+        timeout_graceful_shutdown=2,
+    )
+    print(f"Data folder: {folder}", file=sys.stderr)
+    _Server(config, f"http://{host}:{port}/", open_browser).run()
