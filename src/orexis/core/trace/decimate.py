@@ -5,11 +5,17 @@ length) is taken out exactly: output sample i stands for input time i * factor /
 """
 
 import numpy as np
-from scipy.signal import firwin
 
 from orexis.core.sound import Samples
 
 _TAPS_PER_FACTOR = 16
+
+
+def _low_pass(half: int, cut: float) -> Samples:
+    """A Kaiser-windowed sinc of 2 * half + 1 taps; `cut` as a share of half the sampling rate."""
+    n = np.arange(-half, half + 1)
+    taps = np.sinc(cut * n) * np.kaiser(2 * half + 1, 6.0)
+    return (taps / taps.sum()).astype(np.float32)
 
 
 class Decimator:
@@ -18,8 +24,7 @@ class Decimator:
     def __init__(self, factor: int) -> None:
         self._factor = factor
         half = _TAPS_PER_FACTOR * factor // 2
-        taps = firwin(2 * half + 1, 0.86 / factor, window=("kaiser", 6.0)) if factor > 1 else np.ones(1)
-        self._taps = taps.astype(np.float32)
+        self._taps = _low_pass(half, 0.86 / factor) if factor > 1 else np.ones(1, np.float32)
         self._half = half if factor > 1 else 0
         # Starting with `half` zeros puts the first output on the first input sample.
         self._kept: Samples = np.zeros(self._half, np.float32)

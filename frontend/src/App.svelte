@@ -1,0 +1,49 @@
+<script lang="ts">
+  import { Router } from 'sv-router';
+  import Keys from './lib/components/Keys.svelte';
+  import TopLine from './lib/components/TopLine.svelte';
+  import { navigate, route } from './lib/router';
+  import { household } from './lib/state/household.svelte';
+
+  let trouble = $state<string | null>(null);
+
+  async function start() {
+    trouble = null;
+    try {
+      await household.load();
+      if (!household.players.length) void navigate('/welcome');
+    } catch (error) {
+      trouble = error instanceof Error ? error.message : String(error);
+    }
+  }
+  void start();
+
+  $effect(() => {
+    document.documentElement.dataset.mode = household.mode;
+  });
+  const atStand = $derived(route.pathname.startsWith('/stand/'));
+</script>
+
+<a
+  href="#main"
+  class="sr-only focus:not-sr-only focus:absolute focus:z-10 focus:bg-[var(--paper)] focus:p-3"
+  onclick={(event) => {
+    event.preventDefault();
+    document.getElementById('main')?.focus();
+  }}>To the page</a
+>
+{#if !atStand}<TopLine />{/if}
+<main id="main" tabindex="-1" class="outline-none">
+  {#if trouble}
+    <section class="mx-auto max-w-2xl p-8">
+      <h1>Orexis does not answer</h1>
+      <p class="my-4">{trouble}</p>
+      <button class="press" onclick={start}>Try again</button>
+    </section>
+  {:else if household.ready}
+    <Router />
+  {:else}
+    <p class="p-8" role="status">One moment …</p>
+  {/if}
+</main>
+<Keys />

@@ -1,0 +1,160 @@
+/** One AudioContext for everything that sounds or is heard: microphone, simulated player, click. */
+import captureUrl from './capture.worklet.ts?worker&url';
+
+export type SourceKind = 'microphone' | 'simulated';
+export type Block = { frame: number; samples: Float32Array };
+export type DeviceFacts = Record<string, string | number | boolean | null>;
+
+export class MicrophoneRefused extends Error {}
+
+const ASK: MediaTrackConstraints = {
+  echoCancellation: false,
+  noiseSuppression: false,
+  autoGainControl: false,
+  channelCount: 1,
+};
+
+export class Engine {
+  readonly context: AudioContext;
+  onBlock: ((block: Block) => void) | null = null;
+  facts: DeviceFacts = {};
+  warnings: string[] = [];
+  #capture: AudioWorkletNode;
+  #stream: MediaStream | null = null;
+  #input: AudioNode | null = null;
+  #playing: AudioBufferSourceNode | null = null;
+  #clicks: OscillatorNode[] = [];
+  #deviceId: string | null = null;
+
+  private constructor(context: AudioContext) {
+    this.context = context;
+    this.#capture = new AudioWorkletNode(context, 'orexis-capture', {
+      channelCount: 1,
+      channelCountMode: 'explicit',
+      numberOfOutputs: 1,
+    });
+    this.#capture.port.onmessage = (event: MessageEvent<Block>) => this.onBlock?.(event.data);
+    // A node that leads nowhere is not run; a silent way out keeps it running.
+    const silent = new GainNode(context, { gain: 0 });
+    this.#capture.connect(silent).connect(context.destination);
+  }
+
+  static async open(): Promise<Engine> {
+    const context = new AudioContext({ latencyHint: 'interactive' });
+    await context.audioWorklet.addModule(captureUrl);
+    await context.resume();
+    return new Engine(context);
+  }
+
+  get rate(): number {
+    return this.context.sampleRate;
+  }
+
+  async useMicrophone(deviceId: string | null): Promise<void> {
+    if (this.#stream?.active && this.#deviceId === deviceId) return;
+    this.release();
+    if (!navigator.mediaDevices?.getUserMedia) {
+      throw new MicrophoneRefused('This page may not use the microphone: open it at http://127.0.0.1 or over HTTPS.');
+    }
+    try {
+      const audio = deviceId ? { ...ASK, deviceId: { exact: deviceId } } : ASK;
+      this.#stream = await navigator.mediaDevices.getUserMedia({ audio });
+    } catch (error) {
+      throw new MicrophoneRefused(refusal(error));
+    }
+    this.#deviceId = deviceId;
+    this.#read(this.#stream);
+    this.#input = new MediaStreamAudioSourceNode(this.context, { mediaStream: this.#stream });
+    this.#input.connect(this.#capture);
+  }
+
+  /** Plays a performance through the same entry as the microphone, and softly aloud. */
+  async playSimulated(wav: ArrayBuffer, at: number): Promise<void> {
+    this.release();
+    this.facts = { label: 'simulated player' };
+    this.warnings = [];
+    const buffer = await this.context.decodeAudioData(wav);
+    const player = new AudioBufferSourceNode(this.context, { buffer });
+    const aloud = new GainNode(this.context, { gain: 0.5 });
+    player.connect(this.#capture);
+    player.connect(aloud).connect(this.context.destination);
+    player.start(at);
+    this.#playing = player;
+    this.#input = player;
+  }
+
+  click(at: number, accent: boolean): void {
+    const tone = new OscillatorNode(this.context, { frequency: accent ? 1320 : 990, type: 'sine' });
+    const shape = new GainNode(this.context, { gain: 0 });
+    shape.gain.setValueAtTime(0, at);
+    shape.gain.linearRampToValueAtTime(accent ? 0.35 : 0.22, at + 0.002);
+    shape.gain.exponentialRampToValueAtTime(0.0005, at + 0.05);
+    tone.connect(shape).connect(this.context.destination);
+    tone.start(at);
+    tone.stop(at + 0.06);
+    this.#clicks.push(tone);
+  }
+
+  hush(): void {
+    for (const tone of this.#clicks) tone.disconnect();
+    this.#clicks = [];
+    this.#playing?.disconnect();
+    this.#playing = null;
+  }
+
+  release(): void {
+    this.#input?.disconnect();
+    this.#stream?.getTracks().forEach((track) => track.stop());
+    this.#input = null;
+    this.#stream = null;
+  }
+
+  close(): void {
+    this.hush();
+    this.release();
+    void this.context.close();
+  }
+
+  /** What was really granted; processing that stays on ruins long tones, so it is said. */
+  #read(stream: MediaStream): void {
+    const track = stream.getAudioTracks()[0];
+    const settings = track?.getSettings() ?? {};
+    this.facts = {
+      label: track?.label ?? '',
+      echo_cancellation: Boolean(settings.echoCancellation),
+      noise_suppression: Boolean(settings.noiseSuppression),
+      auto_gain_control: Boolean(settings.autoGainControl),
+      device_rate: settings.sampleRate ?? null,
+      context_rate: this.rate,
+    };
+    this.warnings = warningsFor(this.facts);
+  }
+}
+
+export function warningsFor(facts: DeviceFacts): string[] {
+  const on = (
+    [
+      ['echo_cancellation', 'echo cancellation'],
+      ['noise_suppression', 'noise suppression'],
+      ['auto_gain_control', 'automatic level'],
+    ] as const
+  )
+    .filter(([key]) => facts[key] === true)
+    .map(([, name]) => name);
+  const said = on.length ? [`The browser keeps ${on.join(', ')} on: long tones will be measured wrongly.`] : [];
+  if (/bluetooth|airpods|hands-?free/i.test(String(facts.label ?? ''))) {
+    said.push('A wireless microphone narrows the sound and comes late: a wired or built-in one is better.');
+  }
+  return said;
+}
+
+function refusal(error: unknown): string {
+  const name = error instanceof DOMException ? error.name : '';
+  if (name === 'NotFoundError' || name === 'OverconstrainedError') {
+    return 'No microphone was found. Plug one in and try again, or let the simulated player play.';
+  }
+  if (name === 'NotReadableError') {
+    return 'Another program holds the microphone. Close it and try again, or let the simulated player play.';
+  }
+  return 'The microphone was refused. Allow it beside the address of this page and try again, or let the simulated player play.';
+}

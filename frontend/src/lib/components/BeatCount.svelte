@@ -1,0 +1,35 @@
+<script lang="ts">
+  /** The count-in: one huge numeral, and the breath on the last two beats. */
+  let { beat, bar }: { beat: number | null; bar: number } = $props();
+  const breathing = $derived(beat !== null && beat >= bar - 2);
+</script>
+
+<div class="count" aria-live="off">
+  {#if beat !== null && beat < bar}
+    <span class="serif number">{beat + 1}</span>
+    <span class="serif word">{breathing ? 'breathe' : ' '}</span>
+  {/if}
+</div>
+
+<style>
+  .count {
+    position: absolute;
+    inset: 0;
+    z-index: 1;
+    display: flex;
+    align-items: center;
+    justify-content: center;
+    gap: 3rem;
+    pointer-events: none;
+  }
+
+  .number {
+    font-size: clamp(8rem, 26vh, 16rem);
+    line-height: 1;
+  }
+
+  .word {
+    font-size: clamp(2.5rem, 8vh, 5rem);
+    min-width: 3.6em;
+  }
+</style>

@@ -1,0 +1,68 @@
+<script lang="ts">
+  /** The lanes picture: live, in review, small in lists. The drawing itself is in view/draw.ts. */
+  import type { FigureView, Measures } from '../api/client';
+  import { household } from '../state/household.svelte';
+  import { drawBars, drawFindings, drawLanes, drawNow, drawPlayer, paletteOf } from '../view/draw';
+  import { sceneOf } from '../view/lanes';
+  import type { Track } from '../view/track';
+
+  type Props = {
+    figure: FigureView;
+    track: Track;
+    firstBeat: number;
+    now?: () => number | null;
+    live?: boolean;
+    measures?: Measures | null;
+    label?: string;
+  };
+  let { figure, track, firstBeat, now = () => null, live = false, measures = null, label }: Props = $props();
+
+  let canvas = $state<HTMLCanvasElement>();
+  let width = $state(0);
+  let height = $state(0);
+
+  function draw(element: HTMLCanvasElement) {
+    const g = element.getContext('2d');
+    if (!g || !width || !height) return;
+    const ratio = window.devicePixelRatio || 1;
+    if (element.width !== Math.round(width * ratio)) element.width = Math.round(width * ratio);
+    if (element.height !== Math.round(height * ratio)) element.height = Math.round(height * ratio);
+    g.setTransform(ratio, 0, 0, ratio, 0, 0);
+    const time = now();
+    const scene = sceneOf(figure, { width, height, left: width < 500 ? 84 : 104, firstBeat, now: time });
+    const colours = paletteOf(element);
+    drawLanes(g, scene, colours);
+    drawBars(g, scene, colours);
+    drawPlayer(g, scene, track, colours);
+    if (live && time !== null) drawNow(g, scene, time, colours);
+    if (measures) drawFindings(g, scene, measures, colours);
+  }
+
+  $effect(() => {
+    if (!canvas) return;
+    // Named here so that the picture is drawn again when the light or the size changes.
+    void [household.mode, width, height, firstBeat];
+    const element = canvas;
+    if (!live) {
+      requestAnimationFrame(() => draw(element));
+      void document.fonts.ready.then(() => draw(element));
+      return;
+    }
+    let frame = 0;
+    const loop = () => {
+      draw(element);
+      frame = requestAnimationFrame(loop);
+    };
+    loop();
+    return () => cancelAnimationFrame(frame);
+  });
+
+  const said = $derived(
+    label ??
+      `Lanes: partials ${figure.lanes.map((lane) => lane.partial).join(', ')} of tube ${figure.notes[0]?.tube ?? ''}`,
+  );
+</script>
+
+<div class="h-full w-full" role="img" aria-label={said} bind:clientWidth={width} bind:clientHeight={height}>
+  <canvas bind:this={canvas} style="width: {width}px; height: {height}px; display: block"></canvas>
+</div>

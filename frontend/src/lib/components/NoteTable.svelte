@@ -1,0 +1,65 @@
+<script lang="ts">
+  import type { Measures, Schemas } from '../api/client';
+  import { centsInWords } from '../view/words';
+
+  type Props = { measures: Measures; limits: Schemas['Limits']; nameOf: (id: string) => string };
+  let { measures, limits, nameOf }: Props = $props();
+
+  const number = (value: number | null, digits = 0) => (value === null ? null : value.toFixed(digits));
+  const columns = ['Note', 'Heard', 'Centre', 'Horn’s share', 'Spread', 'Sag', 'Start', 'End', 'Hold', 'Level'];
+
+  function cells(note: Measures['notes'][number]): [string | null, string | undefined][] {
+    const why = (key: string) => note.unmeasured?.[key];
+    return [
+      [note.f0_hz === null ? null : `${note.f0_hz.toFixed(1)} Hz`, 'the note was not heard'],
+      [note.centre_cents === null ? null : centsInWords(note.centre_cents), why('centre_cents')],
+      [note.horn_cents === null ? null : centsInWords(note.horn_cents), 'no figure'],
+      [number(note.spread_cents, 1), why('spread_cents')],
+      [number(note.sag_cents), why('sag_cents')],
+      [
+        note.entry_cents === null ? null : `${centsInWords(note.entry_cents)}, ${number(note.entry_ms)} ms`,
+        why('entry_cents'),
+      ],
+      [number(note.fall_off_cents), why('fall_off_cents')],
+      [note.hold_s === null ? null : `${number(note.hold_s, 1)} s`, why('hold_s')],
+      [note.level_db === null ? null : `${number(note.level_db)} dB`, why('level_db')],
+    ];
+  }
+</script>
+
+<div class="mt-6 overflow-x-auto">
+  <table class="w-full min-w-[760px] text-left">
+    <caption class="quiet pb-2 text-left text-sm">
+      Cents against the target. This stage allows {limits.centre_cents} for the centre, {limits.spread_cents} of spread,
+      {limits.sag_cents} of sag.
+    </caption>
+    <thead class="quiet text-sm">
+      <tr
+        >{#each columns as column (column)}<th class="py-1 pr-4 font-normal">{column}</th>{/each}</tr
+      >
+    </thead>
+    <tbody>
+      {#each measures.notes as note (note.index)}
+        <tr class="rule border-t">
+          <th class="py-2 pr-4 font-semibold">{note.target ? nameOf(note.target) : 'extra'}</th>
+          {#each cells(note) as [text, why], i (i)}
+            <td class="pr-4" title={text === null ? `not measured: ${why ?? 'not asked'}` : undefined}>{text ?? '–'}</td
+            >
+          {/each}
+        </tr>
+      {/each}
+    </tbody>
+  </table>
+  {#if measures.moves.length}
+    <p class="quiet mt-3 text-sm">
+      Moves:
+      {#each measures.moves as move, i (i)}
+        {i ? '; ' : ''}{move.move_ms?.toFixed(0) ?? '–'} ms, silence {move.gap_ms === null
+          ? 'not measured'
+          : `${move.gap_ms.toFixed(0)} ms`}{move.caught.length
+          ? `, touched ${move.caught.map((touch) => touch.partial).join(', ')}`
+          : ''}
+      {/each}
+    </p>
+  {/if}
+</div>

@@ -1,0 +1,109 @@
+<script lang="ts">
+  import { household } from '../state/household.svelte';
+  import type { Stand } from '../state/stand.svelte';
+  import { centsInWords, noteName, OUTCOME_WORDS, reasonInWords } from '../view/words';
+  import { recentCents } from '../view/track';
+  import SourceChoice from './SourceChoice.svelte';
+  import TakeShape from './TakeShape.svelte';
+
+  let { stand, forward, back }: { stand: Stand; forward: () => void; back: () => void } = $props();
+  const phase = $derived(stand.phase);
+  const nameOf = (id: string) => noteName(stand.figure?.notes.find((note) => note.id === id)?.written ?? id);
+  const first = $derived(stand.figure?.notes[0]);
+
+  let settled = $state<string | null>(null);
+  $effect(() => {
+    if (phase !== 'listening' || stand.figure?.notes.length !== 1 || !first) {
+      settled = null;
+      return;
+    }
+    const timer = setInterval(() => {
+      const cents = recentCents(stand.track, first.expected_hz, 0.5);
+      settled = cents === null || Math.abs(cents) > 300 ? null : centsInWords(cents);
+    }, 200);
+    return () => clearInterval(timer);
+  });
+
+  let chooser = $state<HTMLInputElement>();
+</script>
+
+<footer class="flex min-h-[124px] flex-wrap items-center gap-x-8 gap-y-3 px-6 py-4 max-sm:px-4">
+  <div class="min-w-[280px] grow basis-0" aria-live="polite">
+    {#if !stand.owner}
+      <p class="serif text-3xl">Another window leads this session.</p>
+      <p class="mt-1">You can watch here, or take it over.</p>
+    {:else if stand.trouble}
+      <p class="text-xl" role="alert">{stand.trouble}</p>
+    {:else if !stand.connected}
+      <p class="serif text-3xl">The server does not answer.</p>
+      <p class="mt-1">What you play is kept in this window and goes on as soon as it is back.</p>
+    {:else if phase === 'preview'}
+      <p class="serif text-3xl">Ready when you are.</p>
+      <p class="quiet mt-1">
+        One bar is counted in; breathe on its last two beats. → or a pedal begins, ? shows the keys.
+        <button class="line py-1" onclick={() => chooser?.click()}>Or read a WAV or FLAC file.</button>
+      </p>
+      <input
+        bind:this={chooser}
+        type="file"
+        accept=".wav,.flac,audio/wav,audio/flac"
+        class="sr-only"
+        aria-label="Sound file as a take"
+        tabindex="-1"
+        onchange={(event) => {
+          const file = event.currentTarget.files?.[0];
+          if (file) void stand.dropFile(file);
+          event.currentTarget.value = '';
+        }}
+      />
+    {:else if phase === 'count-in' || phase === 'listening'}
+      <p class="serif text-3xl">
+        {phase === 'count-in' ? 'Breathe, then play.' : 'Listening.'}
+        {#if settled}<span class="ml-6" style="color: var(--brass)">{settled}</span>{/if}
+      </p>
+      <p class="quiet mt-1">{stand.inputWord}</p>
+    {:else if phase === 'judging'}
+      <p class="serif text-3xl">One moment.</p>
+    {:else if phase === 'verdict' && stand.verdict}
+      <p class="serif flex items-center gap-4 text-4xl">
+        <TakeShape outcome={stand.verdict.outcome} size={32} />{OUTCOME_WORDS[stand.verdict.outcome]}
+      </p>
+      <p class="mt-1 text-xl">{reasonInWords(stand.verdict, nameOf)} {stand.verdict.cue ?? ''}</p>
+    {:else if phase === 'done'}
+      <p class="serif text-3xl">That was the last one.</p>
+      <p class="mt-1">Rest for as long as you played. It is all in the log.</p>
+    {/if}
+    {#each stand.warnings as warning (warning)}<p class="mt-1">{warning}</p>{/each}
+  </div>
+  <div class="flex flex-wrap items-center gap-3">
+    {#if !stand.owner}
+      <button class="press first" onclick={() => stand.takeOver()}>Take over here</button>
+    {:else if phase === 'preview'}
+      <SourceChoice />
+      {#if stand.refused}
+        <button
+          class="press"
+          onclick={() => {
+            household.setSource('simulated');
+            forward();
+          }}>Let the simulated player play</button
+        >
+      {/if}
+      <button class="press first" onclick={forward}>Begin</button>
+    {:else if phase === 'count-in' || phase === 'listening'}
+      <button class="press" onclick={() => stand.say('drop')}>Stop</button>
+    {:else if phase === 'verdict'}
+      <button class="press" onclick={() => stand.say('drop')}>Throw away</button>
+      {#if stand.takeId}<a class="press inline-flex items-center" href="/take/{stand.takeId}">Look closer</a>{/if}
+      {#if stand.state?.advice === 'next'}
+        <button class="press" onclick={back}>Once more</button>
+        <button class="press first" onclick={forward}>Next</button>
+      {:else}
+        <button class="press" onclick={() => stand.say('next')}>Next</button>
+        <button class="press first" onclick={forward}>Once more</button>
+      {/if}
+    {:else if phase === 'done'}
+      <a class="press first inline-flex items-center" href="/log">To the log</a>
+    {/if}
+  </div>
+</footer>

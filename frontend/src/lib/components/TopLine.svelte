@@ -1,0 +1,32 @@
+<script lang="ts">
+  import Moon from '@lucide/svelte/icons/moon';
+  import Sun from '@lucide/svelte/icons/sun';
+  import { route } from '../router';
+  import { household } from '../state/household.svelte';
+
+  const links = [
+    ['/', 'Today'],
+    ['/log', 'Log'],
+    ['/settings', 'Settings'],
+  ] as const;
+  const other = $derived(household.mode === 'dark' ? 'light' : 'dark');
+</script>
+
+<header class="rule flex items-center gap-6 border-b px-6 py-3 max-sm:gap-4 max-sm:px-4">
+  <a href="/" class="serif text-2xl">Orexis</a>
+  <nav aria-label="Main" class="flex gap-5">
+    {#each links as [href, name] (href)}
+      <a
+        {href}
+        class="py-2"
+        class:line={route.pathname === href}
+        aria-current={route.pathname === href ? 'page' : undefined}>{name}</a
+      >
+    {/each}
+  </nav>
+  <span class="grow"></span>
+  {#if household.player}<span class="quiet max-sm:hidden">{household.player.name}</span>{/if}
+  <button class="p-3" aria-label="Turn to {other}" title="Turn to {other}" onclick={() => household.setMode(other)}>
+    {#if household.mode === 'dark'}<Sun size={20} />{:else}<Moon size={20} />{/if}
+  </button>
+</header>

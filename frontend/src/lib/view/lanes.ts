@@ -1,0 +1,95 @@
+/** Where things lie in the lanes picture: values in, geometry out, no drawing. Height is log frequency. */
+import type { FigureView } from '../api/client';
+
+export type Lane = { y: number; half: number; partial: number; written: string; asked: boolean };
+export type Bar = { id: string; x: number; width: number; y: number; half: number };
+export type Scene = {
+  width: number;
+  height: number;
+  left: number;
+  zoomed: boolean;
+  lanes: Lane[];
+  bars: Bar[];
+  beats: { x: number; first: boolean }[];
+  xOf: (time: number) => number;
+  yOf: (hz: number) => number;
+};
+
+const SLOT_CENTS = 45; // how far a lane's hatching reaches: the slot's pull fades over about a quarter tone
+const ZOOM_CENTS = 60;
+const ZOOM_SECONDS = 10;
+const LEAST_HALF = 4;
+
+export type View = { width: number; height: number; left: number; firstBeat: number; now: number | null };
+
+export function sceneOf(figure: FigureView, view: View): Scene {
+  const zoomed = figure.notes.length === 1;
+  const span = zoomed ? zoomSpan(figure, view) : wholeSpan(figure, view);
+  const range = zoomed ? zoomRange(figure) : wholeRange(figure);
+  const xOf = (time: number) =>
+    view.left + ((time - span.from) / (span.to - span.from)) * (view.width - view.left - 12);
+  const logHigh = Math.log2(range.high);
+  const perOctave = (view.height - 28) / (logHigh - Math.log2(range.low));
+  const yOf = (hz: number) => 10 + (logHigh - Math.log2(hz)) * perOctave;
+  const half = (hz: number, c: number) => (c / 1200) * perOctave + 0 * hz;
+  const asked = new Set(figure.figure.notes.map((note) => note.partial));
+  const lanes = figure.lanes
+    .filter((lane) => lane.hz > range.low && lane.hz < range.high)
+    .map((lane) => ({
+      y: yOf(lane.hz),
+      half: half(lane.hz, SLOT_CENTS),
+      partial: lane.partial,
+      written: lane.written,
+      asked: asked.has(lane.partial),
+    }));
+  const bars = figure.notes.map((note) => {
+    const x = xOf(Math.max(span.from, view.firstBeat + note.start_s));
+    const end = xOf(Math.min(span.to, view.firstBeat + note.start_s + note.duration_s));
+    return {
+      id: note.id,
+      x,
+      width: Math.max(0, end - x - 3),
+      y: yOf(note.expected_hz),
+      half: Math.max(LEAST_HALF, half(note.expected_hz, figure.centre_limit_cents)),
+    };
+  });
+  return { ...view, zoomed, lanes, bars, beats: beatsOf(figure, view, span, xOf), xOf, yOf };
+}
+
+type Span = { from: number; to: number };
+
+function wholeSpan(figure: FigureView, view: View): Span {
+  const start = view.firstBeat + figure.count_in_s;
+  return { from: start - figure.beat_s, to: view.firstBeat + figure.duration_s + figure.beat_s };
+}
+
+/** A single held note: the last ten seconds once it is longer than that. */
+function zoomSpan(figure: FigureView, view: View): Span {
+  const whole = wholeSpan(figure, view);
+  const length = Math.max(ZOOM_SECONDS, whole.to - whole.from);
+  const late = view.now !== null && view.now > whole.from + length;
+  return late ? { from: (view.now ?? 0) - length, to: view.now ?? 0 } : { from: whole.from, to: whole.from + length };
+}
+
+function wholeRange(figure: FigureView): { low: number; high: number } {
+  const hz = figure.lanes.map((lane) => lane.hz).concat(figure.notes.map((note) => note.expected_hz));
+  const margin = 2 ** (80 / 1200);
+  return { low: Math.min(...hz) / margin, high: Math.max(...hz) * margin };
+}
+
+function zoomRange(figure: FigureView): { low: number; high: number } {
+  const hz = figure.notes[0]?.expected_hz ?? 100;
+  const margin = 2 ** (ZOOM_CENTS / 1200);
+  return { low: hz / margin, high: hz * margin };
+}
+
+function beatsOf(figure: FigureView, view: View, span: Span, xOf: (time: number) => number): Scene['beats'] {
+  const beats = [];
+  const bar = figure.figure.beats_per_bar;
+  const count = Math.ceil((figure.duration_s + 4) / figure.beat_s);
+  for (let beat = 0; beat <= count; beat++) {
+    const time = view.firstBeat + beat * figure.beat_s;
+    if (time >= span.from - 1e-6 && time <= span.to + 1e-6) beats.push({ x: xOf(time), first: beat % bar === 0 });
+  }
+  return beats;
+}

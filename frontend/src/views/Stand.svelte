@@ -1,0 +1,131 @@
+<script lang="ts">
+  import { onDestroy, onMount } from 'svelte';
+  import BeatCount from '../lib/components/BeatCount.svelte';
+  import Engraving from '../lib/components/Engraving.svelte';
+  import Lanes from '../lib/components/Lanes.svelte';
+  import StandFoot from '../lib/components/StandFoot.svelte';
+  import StandHead from '../lib/components/StandHead.svelte';
+  import { navigate, route } from '../lib/router';
+  import { household } from '../lib/state/household.svelte';
+  import { Stand } from '../lib/state/stand.svelte';
+  import { keepAwake } from '../lib/state/wake';
+
+  const stand = new Stand((route.params as { id?: string }).id ?? '');
+  let trouble = $state<string | null>(null);
+  let dropping = $state(false);
+
+  onMount(() => {
+    stand.open().catch((error: unknown) => (trouble = error instanceof Error ? error.message : String(error)));
+    Object.assign(window, { orexisStand: stand });
+    return keepAwake();
+  });
+  onDestroy(() => stand.close());
+
+  const counting = $derived(stand.phase === 'count-in');
+  const live = $derived(counting || stand.phase === 'listening');
+
+  function forward() {
+    if (stand.phase === 'verdict') stand.say(stand.state?.advice === 'next' ? 'next' : 'again');
+    else if (stand.phase === 'preview') void stand.begin(household.source, household.deviceId);
+    else if (stand.phase === 'done') void navigate('/log');
+  }
+
+  function back() {
+    if (stand.phase === 'verdict') stand.say('again');
+    else if (stand.phase === 'preview') stand.say('back');
+  }
+
+  const actions: Record<string, () => void> = {
+    ArrowRight: forward,
+    PageDown: forward,
+    Enter: forward,
+    ArrowLeft: back,
+    PageUp: back,
+    Delete: () => stand.say('drop'),
+    Escape: () => (live ? stand.say('drop') : undefined),
+    m: () => household.setSource(household.source === 'microphone' ? 'simulated' : 'microphone'),
+  };
+
+  function onkeydown(event: KeyboardEvent) {
+    const inside = event.target instanceof HTMLElement && event.target.closest('input, select, textarea, dialog');
+    const pressing = event.key === 'Enter' && event.target instanceof HTMLElement && event.target.closest('button, a');
+    const action = actions[event.key.length === 1 ? event.key.toLowerCase() : event.key];
+    if (!action || inside || pressing || event.repeat) return;
+    event.preventDefault();
+    action();
+  }
+
+  function ondrop(event: DragEvent) {
+    event.preventDefault();
+    dropping = false;
+    const file = event.dataTransfer?.files[0];
+    if (file) void stand.dropFile(file);
+  }
+</script>
+
+<svelte:head><title>Stand – Orexis</title></svelte:head>
+<svelte:window {onkeydown} />
+
+<div
+  class="stand"
+  role="region"
+  aria-label="Stand"
+  class:dropping
+  ondragover={(event) => {
+    event.preventDefault();
+    dropping = true;
+  }}
+  ondragleave={() => (dropping = false)}
+  {ondrop}
+>
+  {#if trouble}
+    <p class="p-8" role="alert">{trouble} <a class="line" href="/">Back to today</a></p>
+  {:else if stand.figure && stand.session}
+    <StandHead {stand} />
+    <div class="page">
+      <Engraving
+        svg={stand.figure.svg}
+        title="{stand.figure.figure.title}: {stand.figure.notes.map((n) => n.written).join(', ')}"
+      />
+    </div>
+    <div class="lanes rule border-y">
+      {#if counting}<BeatCount beat={stand.beat} bar={stand.figure.figure.beats_per_bar} />{/if}
+      {#key stand.figure.figure.id + stand.phase}
+        <Lanes
+          figure={stand.figure}
+          track={stand.track}
+          firstBeat={stand.shownFirstBeat}
+          now={() => stand.now}
+          {live}
+        />
+      {/key}
+    </div>
+    <StandFoot {stand} {forward} {back} />
+  {:else}
+    <p class="p-8" role="status">One moment …</p>
+  {/if}
+</div>
+
+<style>
+  .stand {
+    display: grid;
+    grid-template-rows: auto minmax(120px, 1fr) minmax(220px, 1.9fr) auto;
+    height: 100dvh;
+    overflow: hidden;
+  }
+
+  .dropping {
+    outline: 3px dashed var(--ink);
+    outline-offset: -10px;
+  }
+
+  .page {
+    padding: 0.25rem 1.5rem;
+    min-height: 0;
+  }
+
+  .lanes {
+    position: relative;
+    min-height: 0;
+  }
+</style>

@@ -1,0 +1,85 @@
+<script lang="ts">
+  import { api, type FigureView, type Take } from '../lib/api/client';
+  import Engraving from '../lib/components/Engraving.svelte';
+  import Lanes from '../lib/components/Lanes.svelte';
+  import NoteTable from '../lib/components/NoteTable.svelte';
+  import TakeShape from '../lib/components/TakeShape.svelte';
+  import { route } from '../lib/router';
+  import { emptyTrack, trackOf, type Track } from '../lib/view/track';
+  import { day, noteName, OUTCOME_WORDS, reasonInWords } from '../lib/view/words';
+
+  let take = $state<Take | null>(null);
+  let figure = $state<FigureView | null>(null);
+  let track = $state.raw<Track>(emptyTrack());
+  let trouble = $state<string | null>(null);
+  let remark = $state('');
+  const id = $derived((route.params as { id?: string }).id ?? '');
+
+  $effect(() => {
+    const wanted = id;
+    Promise.all([api.take(wanted), api.takeFigure(wanted)]).then(
+      ([found, view]) => {
+        take = found;
+        figure = view;
+        remark = found.remark;
+      },
+      (error: unknown) => (trouble = error instanceof Error ? error.message : String(error)),
+    );
+    api.takeTrace(wanted).then(
+      (trace) => (track = trackOf(trace)),
+      () => undefined,
+    );
+  });
+
+  const firstBeat = $derived.by(() => {
+    if (!take || !figure) return 0;
+    if (take.first_beat_s !== null) return take.first_beat_s;
+    const first = take.measures.notes.find((note) => note.target && note.onset_s !== null);
+    const written = figure.notes.find((note) => note.id === first?.target);
+    return first?.onset_s && written ? first.onset_s - written.start_s : 0;
+  });
+  const nameOf = (note: string) => noteName(figure?.notes.find((item) => item.id === note)?.written ?? note);
+
+  async function toss(discarded: boolean) {
+    if (take) take = await api.discard(take.id, discarded);
+  }
+</script>
+
+<svelte:head><title>Take – Orexis</title></svelte:head>
+
+<section class="mx-auto max-w-6xl p-8 max-sm:p-4">
+  {#if trouble}<p role="alert">{trouble} <a class="line" href="/log">Back to the log</a></p>{/if}
+  {#if take && figure}
+    <div class="flex flex-wrap items-start gap-x-10 gap-y-4">
+      <div class="grow">
+        <p class="quiet">
+          {day(take.started_at)} · take {take.number} · {take.source === 'simulated' ? 'simulated player' : take.source}
+          · stage {take.stage}{take.recovered ? ' · saved after a break' : ''}
+        </p>
+        <h1 class="mt-1 flex items-center gap-4">
+          <TakeShape outcome={take.verdict.outcome} size={30} />{OUTCOME_WORDS[take.verdict.outcome]}
+        </h1>
+        <p class="mt-3 text-xl">{reasonInWords(take.verdict, nameOf)}</p>
+        {#if take.verdict.cue}<p class="mt-1">{take.verdict.cue}</p>{/if}
+      </div>
+      <div class="h-36 w-96 max-w-full"><Engraving svg={figure.svg} title="{figure.figure.title}, as engraved" /></div>
+    </div>
+    {#if take.discarded}
+      <p class="mt-4" role="status">
+        This take is thrown away. <button class="line py-2" onclick={() => toss(false)}>Bring it back</button>
+      </p>
+    {/if}
+    <div class="rule mt-6 h-[360px] border-y">
+      <Lanes {figure} {track} {firstBeat} measures={take.measures} />
+    </div>
+    <div class="mt-4 flex flex-wrap items-center gap-4">
+      <audio controls preload="none" src={api.soundUrl(take.id)} class="h-12 grow"></audio>
+      {#if !take.discarded}<button class="press small" onclick={() => toss(true)}>Throw away</button>{/if}
+    </div>
+    <NoteTable measures={take.measures} limits={take.limits} {nameOf} />
+    <label class="field mt-6">
+      <span>Your words on this take</span>
+      <input bind:value={remark} maxlength="2000" onchange={() => take && void api.remark(take.id, remark)} />
+    </label>
+  {/if}
+</section>

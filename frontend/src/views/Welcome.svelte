@@ -1,0 +1,98 @@
+<script lang="ts">
+  import { api } from '../lib/api/client';
+  import { navigate } from '../lib/router';
+  import { household } from '../lib/state/household.svelte';
+
+  const stages: Record<string, string> = {
+    starting: 'Starting – first months, notes still come and go',
+    growing: 'Growing – most notes come, not all are steady',
+    secure: 'Secure – steady in the usual range',
+    concert: 'Concert – asked to be exact',
+  };
+  const clefs: Record<string, string> = {
+    treble: 'treble clef',
+    bass: 'bass clef',
+    tenor: 'tenor clef',
+    alto: 'alto clef',
+  };
+
+  let name = $state('');
+  let horn = $state('trumpet-bb');
+  let part = $state('');
+  let stage = $state('growing');
+  let trouble = $state<string | null>(null);
+  let busy = $state(false);
+
+  const horns = $derived(household.catalogue?.horns ?? []);
+  const parts = $derived(horns.find((item) => item.id === horn)?.parts ?? []);
+  const chosenPart = $derived(parts.some((item) => item.id === part) ? part : (parts[0]?.id ?? null));
+
+  function partName(item: { id: string; clef: string; semitones: number }): string {
+    const clef = clefs[item.clef] ?? item.clef;
+    if (item.id === 'bass-old') return `${clef}, old notation`;
+    return item.semitones === 0 ? `${clef}, sounds as written` : `${clef}, transposed`;
+  }
+
+  async function start(source: 'microphone' | 'simulated', event?: Event) {
+    event?.preventDefault();
+    busy = true;
+    trouble = null;
+    try {
+      household.setSource(source);
+      const player = await api.addPlayer({ name: name.trim() || 'Player', stage, horn, part: chosenPart, a4_hz: 440 });
+      await household.load();
+      household.choose(player.id);
+      const session = await api.openSession({ player_id: player.id, family: 'long-low-tones', params: { steps: '2' } });
+      await navigate('/stand/:id', { params: { id: session.id } });
+    } catch (error) {
+      trouble = error instanceof Error ? error.message : String(error);
+      busy = false;
+    }
+  }
+</script>
+
+<svelte:head><title>Welcome – Orexis</title></svelte:head>
+
+<section class="mx-auto grid max-w-5xl gap-12 p-8 md:grid-cols-[1fr_1.1fr] md:pt-16">
+  <div>
+    <h1>Play one note.</h1>
+    <p class="mt-4 text-lg">
+      Orexis listens while you play, tells you what a careful teacher would hear, and keeps the record. Say what you
+      play, then hold one comfortable low note.
+    </p>
+    <p class="quiet mt-6">
+      The sound stays on this machine. Nothing is sent anywhere. A teacher’s word goes before anything said here; stop
+      when lips, teeth or jaw hurt.
+    </p>
+  </div>
+  <form class="grid gap-5" onsubmit={(event) => start('microphone', event)}>
+    <label class="field"
+      ><span>Your name, or any name</span><input bind:value={name} maxlength="60" autocomplete="off" /></label
+    >
+    <label class="field">
+      <span>Horn</span>
+      <select bind:value={horn}>
+        {#each horns as item (item.id)}<option value={item.id}>{item.name}</option>{/each}
+      </select>
+    </label>
+    <label class="field">
+      <span>Your part is written in</span>
+      <select value={chosenPart} onchange={(event) => (part = event.currentTarget.value)}>
+        {#each parts as item (item.id)}<option value={item.id}>{partName(item)}</option>{/each}
+      </select>
+    </label>
+    <label class="field">
+      <span>Where you are</span>
+      <select bind:value={stage}>
+        {#each Object.entries(stages) as [id, text] (id)}<option value={id}>{text}</option>{/each}
+      </select>
+    </label>
+    {#if trouble}<p role="alert">{trouble}</p>{/if}
+    <div class="flex flex-wrap gap-4">
+      <button class="press first" type="submit" disabled={busy}>To the stand, with my microphone</button>
+      <button class="press" type="button" disabled={busy} onclick={() => start('simulated')}
+        >Let the simulated player show it</button
+      >
+    </div>
+  </form>
+</section>
