@@ -22,6 +22,13 @@
     extra: 'something extra',
     entry: 'the start',
     timing: 'the pulse',
+    caught: 'a slot touched',
+    gap: 'silence in the slur',
+    missing: 'a note missing',
+    silence: 'no tone',
+    'too-quiet': 'too quiet',
+    clipped: 'overloaded',
+    unmeasured: 'too little tone',
     hold: 'length',
   };
 </script>
@@ -44,13 +51,13 @@
         {day(session.started_at)} · {household.hornName(session.horn)} · {seconds(session.playing_s)} of tone
       </p>
       <div class="mt-3 overflow-x-auto">
-        <table class="w-full min-w-[640px] text-left">
+        <table class="w-full min-w-[700px] table-fixed text-left">
           <thead class="quiet text-sm">
             <tr>
-              <th class="py-1 pr-4 font-normal">Take</th>
+              <th class="w-24 py-1 pr-4 font-normal">Take</th>
               <th class="pr-4 font-normal">Written</th>
-              <th class="pr-4 font-normal">Tube</th>
-              <th class="pr-4 font-normal">Outcome</th>
+              <th class="w-20 pr-4 font-normal">Tube</th>
+              <th class="w-64 pr-4 font-normal">Outcome</th>
               <th class="pr-4 text-right font-normal">Centre, c</th>
               <th class="pr-4 text-right font-normal">Spread, c</th>
               <th class="pr-4 text-right font-normal">Sag, c</th>

@@ -2,6 +2,7 @@
   import { api, type FigureView, type Take } from '../lib/api/client';
   import Engraving from '../lib/components/Engraving.svelte';
   import Lanes from '../lib/components/Lanes.svelte';
+  import ListenBar from '../lib/components/ListenBar.svelte';
   import NoteTable from '../lib/components/NoteTable.svelte';
   import TakeShape from '../lib/components/TakeShape.svelte';
   import { route } from '../lib/router';
@@ -69,11 +70,11 @@
         This take is thrown away. <button class="line py-2" onclick={() => toss(false)}>Bring it back</button>
       </p>
     {/if}
-    <div class="rule mt-6 h-[360px] border-y">
+    <div class="rule mt-6 h-[400px] border-y">
       <Lanes {figure} {track} {firstBeat} measures={take.measures} />
     </div>
     <div class="mt-4 flex flex-wrap items-center gap-4">
-      <audio controls preload="none" src={api.soundUrl(take.id)} class="h-12 grow"></audio>
+      <ListenBar src={api.soundUrl(take.id)} duration={take.duration_s} />
       {#if !take.discarded}<button class="press small" onclick={() => toss(true)}>Throw away</button>{/if}
     </div>
     <NoteTable measures={take.measures} limits={take.limits} {nameOf} />

@@ -2,7 +2,7 @@
   /** The lanes picture: live, in review, small in lists. The drawing itself is in view/draw.ts. */
   import type { FigureView, Measures } from '../api/client';
   import { household } from '../state/household.svelte';
-  import { drawBars, drawFindings, drawLanes, drawNow, drawPlayer, paletteOf } from '../view/draw';
+  import { drawBars, drawFindings, drawLanes, drawNow, drawPlayer, drawStrip, paletteOf } from '../view/draw';
   import { sceneOf } from '../view/lanes';
   import type { Track } from '../view/track';
 
@@ -29,11 +29,12 @@
     if (element.height !== Math.round(height * ratio)) element.height = Math.round(height * ratio);
     g.setTransform(ratio, 0, 0, ratio, 0, 0);
     const time = now();
-    const scene = sceneOf(figure, { width, height, left: width < 500 ? 84 : 104, firstBeat, now: time });
+    const scene = sceneOf(figure, { width, height, left: width < 500 ? 92 : 124, firstBeat, now: time });
     const colours = paletteOf(element);
     drawLanes(g, scene, colours);
     drawBars(g, scene, colours);
-    drawPlayer(g, scene, track, colours);
+    drawStrip(g, scene, colours);
+    drawPlayer(g, scene, track, colours, figure);
     if (live && time !== null) drawNow(g, scene, time, colours);
     if (measures) drawFindings(g, scene, measures, colours);
   }
@@ -41,7 +42,7 @@
   $effect(() => {
     if (!canvas) return;
     // Named here so that the picture is drawn again when the light or the size changes.
-    void [household.mode, width, height, firstBeat];
+    void [household.mode, width, height, firstBeat, track, measures];
     const element = canvas;
     if (!live) {
       requestAnimationFrame(() => draw(element));

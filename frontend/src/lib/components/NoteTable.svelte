@@ -56,9 +56,9 @@
       {#each measures.moves as move, i (i)}
         {i ? '; ' : ''}{move.move_ms?.toFixed(0) ?? '–'} ms, silence {move.gap_ms === null
           ? 'not measured'
-          : `${move.gap_ms.toFixed(0)} ms`}{move.caught.length
-          ? `, touched ${move.caught.map((touch) => touch.partial).join(', ')}`
-          : ''}
+          : move.gap_ms > 0
+            ? `${move.gap_ms.toFixed(0)} ms`
+            : 'none'}{move.caught.length ? `, touched ${move.caught.map((touch) => touch.partial).join(', ')}` : ''}
       {/each}
     </p>
   {/if}

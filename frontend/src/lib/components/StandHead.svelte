@@ -7,6 +7,7 @@
   let { stand }: { stand: Stand } = $props();
   const figure = $derived(stand.figure);
   const first = $derived(figure?.notes[0]);
+  const asked = $derived([...new Set((figure?.notes ?? []).map((note) => noteName(note.written)))].join(' – '));
   const here = $derived(
     (stand.state?.takes ?? []).filter((take) => take.figure_index === stand.state?.figure_index).slice(-8),
   );
@@ -18,8 +19,7 @@
   <span class="text-lg">
     {(stand.state?.figure_index ?? 0) + 1} of {stand.state?.figure_count}
     {#if first}
-      · <b>{noteName(first.written)}</b>{#if (figure?.notes.length ?? 0) > 1}
-        to <b>{noteName(figure?.notes[1]?.written ?? '')}</b>{/if} · tube <b>{first.tube}</b>
+      · <b>{asked}</b> · tube <b>{first.tube}</b>
       · {figure?.figure.tempo_bpm} a minute
     {/if}
   </span>

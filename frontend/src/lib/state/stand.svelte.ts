@@ -159,12 +159,16 @@ export class Stand {
         engine.click(first + i * figure.beat_s, i % figure.figure.beats_per_bar === 0);
       }
     }
+    let told = false;
     const tick = () => {
       if (this.#first !== first) return;
       const place = (engine.context.currentTime - first) / figure.beat_s;
       const countIn = figure.count_in_s / figure.beat_s;
       this.beat = place < 0 ? null : Math.floor(place);
-      if (place >= countIn && this.phase === 'count-in') this.say('counted-in');
+      if (place >= countIn && this.phase === 'count-in' && !told) {
+        told = true;
+        this.say('counted-in');
+      }
       if (place < countIn + 0.5 || this.phase === 'count-in') requestAnimationFrame(tick);
     };
     requestAnimationFrame(tick);

@@ -1,7 +1,8 @@
 /** Drawing the lanes picture on a canvas. Ink is asked, verdigris is the horn, brass is the player. */
-import type { Measures } from '../api/client';
+import type { FigureView, Measures } from '../api/client';
 import type { Scene } from './lanes';
-import { HOP_S, type Track } from './track';
+import { cents, HOP_S, type Track } from './track';
+import { noteName } from './words';
 
 export type Palette = {
   paper: string;
@@ -36,16 +37,17 @@ export function drawLanes(g: CanvasRenderingContext2D, scene: Scene, colours: Pa
   for (const beat of scene.beats) {
     g.strokeStyle = colours.rule;
     g.lineWidth = beat.first ? 1.5 : 0.75;
-    line(g, beat.x, beat.first ? 0 : scene.height - 16, beat.x, scene.height - 4);
+    line(g, beat.x, beat.first ? 0 : scene.height - 14, beat.x, scene.height - 2);
   }
   for (const lane of scene.lanes) {
-    hatchLane(g, scene, lane.y, Math.min(lane.half, 26), colours.hornSoft, lane.asked);
+    hatchLane(g, scene, lane.y, scene.zoomed ? lane.half : Math.min(lane.half, 26), colours.hornSoft, lane.asked);
     g.strokeStyle = colours.horn;
     g.globalAlpha = lane.asked ? 1 : 0.55;
     g.lineWidth = lane.asked ? 1.5 : 1;
     line(g, scene.left, lane.y, scene.width - 8, lane.y);
     g.globalAlpha = 1;
-    if (showLabels) label(g, lane.y, scene, `${lane.partial}`, lane.written, colours, lane.asked);
+    if (showLabels)
+      label(g, lane.y, scene, `${lane.partial} · ${scene.tube}`, noteName(lane.written), colours, lane.asked);
   }
 }
 
@@ -53,7 +55,7 @@ export function drawBars(g: CanvasRenderingContext2D, scene: Scene, colours: Pal
   for (const bar of scene.bars) {
     if (bar.width <= 0) continue;
     g.fillStyle = colours.asked;
-    g.globalAlpha = 0.82;
+    g.globalAlpha = scene.zoomed ? 0.55 : 0.82;
     g.fillRect(bar.x, bar.y - bar.half, bar.width, bar.half * 2);
     g.globalAlpha = 1;
     g.strokeStyle = colours.ink;
@@ -63,27 +65,118 @@ export function drawBars(g: CanvasRenderingContext2D, scene: Scene, colours: Pal
 }
 
 /** Width is loudness; solid when it rings, frayed when airy; hatched above or below where it leaves its bar. */
-export function drawPlayer(g: CanvasRenderingContext2D, scene: Scene, track: Track, colours: Palette): void {
-  const from = Math.max(0, Math.floor(0 / HOP_S));
+export function drawPlayer(
+  g: CanvasRenderingContext2D,
+  scene: Scene,
+  track: Track,
+  colours: Palette,
+  figure: FigureView,
+): void {
+  const pen = new Pen(g, colours.player, scene.zoomed ? 1 : 0.62);
+  const close = new Pen(g, colours.player, 0.45);
   const step = Math.max(1, Math.round(track.f0.length / 6000));
-  let last: { x: number; y: number } | null = null;
-  g.lineCap = 'round';
-  for (let i = from; i < track.f0.length; i += step) {
+  for (let i = 0; i < track.f0.length; i += step) {
     const f0 = track.f0[i];
     const x = scene.xOf(i * HOP_S);
-    if (!f0 || x < scene.left) {
-      last = null;
-      continue;
+    const y = f0 && x >= scene.left ? scene.yOf(f0) : NaN;
+    const level = track.level[i] ?? -120;
+    const tone = track.tone[i] ?? 0;
+    pen.to(x, y > -40 && y < (scene.strip?.top ?? scene.height) + 10 ? y : NaN, level, tone);
+    if (f0 && y === y) offCentre(g, scene, { x, y }, i, colours.player);
+    if (scene.strip) close.to(x, f0 ? stripY(scene, figure, x, f0) : NaN, level, tone);
+  }
+  pen.lift();
+  close.lift();
+}
+
+function stripY(scene: Scene, figure: FigureView, x: number, f0: number): number {
+  const strip = scene.strip;
+  const at = scene.bars.findIndex((bar) => x >= bar.x && x <= bar.x + bar.width);
+  const note = figure.notes[at];
+  if (!strip || !note) return NaN;
+  const off = -cents(f0, note.expected_hz) * strip.perCent;
+  return Math.abs(off) > strip.height / 2 ? NaN : strip.middle + off;
+}
+
+/** The close look: the allowed band in pale ink, the place asked for as a rule of the horn. */
+export function drawStrip(g: CanvasRenderingContext2D, scene: Scene, colours: Palette): void {
+  const strip = scene.strip;
+  if (!strip) return;
+  g.strokeStyle = colours.rule;
+  g.lineWidth = 1;
+  line(g, 0, strip.top - 6, scene.width, strip.top - 6);
+  for (const bar of scene.bars) {
+    g.fillStyle = colours.asked;
+    g.globalAlpha = 0.7;
+    g.fillRect(bar.x, strip.middle - strip.limit * strip.perCent, bar.width, 2 * strip.limit * strip.perCent);
+    g.globalAlpha = 1;
+    g.strokeStyle = colours.horn;
+    line(g, bar.x, strip.middle, bar.x + bar.width, strip.middle);
+  }
+  g.fillStyle = colours.soft;
+  g.font = `500 13px ${SANS}`;
+  g.textAlign = 'right';
+  g.textBaseline = 'middle';
+  g.fillText('close look', scene.left - 14, strip.middle - 9);
+  g.fillText(`±${strip.limit} c`, scene.left - 14, strip.middle + 9);
+  g.textBaseline = 'alphabetic';
+}
+
+/** Draws one line whose width and texture change, in as few strokes as the changes allow. */
+class Pen {
+  #path: { x: number; y: number }[] = [];
+  #style = '';
+  #width = 0;
+  #tone = 0;
+
+  constructor(
+    private readonly g: CanvasRenderingContext2D,
+    private readonly colour: string,
+    private readonly scale: number,
+  ) {}
+
+  to(x: number, y: number, level: number, tone: number): void {
+    if (!Number.isFinite(y)) {
+      this.lift();
+      return;
     }
-    const y = scene.yOf(f0);
-    if (y < -40 || y > scene.height + 40) {
-      last = null;
-      continue;
+    const width = Math.max(1.25, Math.round(widthOf(level) * this.scale * 2) / 2);
+    const loose = tone >= 15 ? 0 : Math.ceil((15 - tone) / 3);
+    const style = `${width} ${loose}`;
+    if (style !== this.#style) {
+      const last = this.#path.at(-1);
+      this.lift();
+      if (last) this.#path.push(last);
+      [this.#style, this.#width, this.#tone] = [style, width, loose];
     }
-    const point = { x, y };
-    if (last) stroke(g, last, point, widthOf(track.level[i] ?? -120), track.tone[i] ?? 0, i, colours.player);
-    offCentre(g, scene, point, i, colours.player);
-    last = point;
+    this.#path.push({ x, y });
+  }
+
+  lift(): void {
+    const { g } = this;
+    g.strokeStyle = this.colour;
+    g.lineCap = 'round';
+    g.lineJoin = 'round';
+    if (this.#path.length > 1) {
+      if (this.#tone === 0) this.#stroke(this.#width, 0);
+      // Frayed: the less tone, the further the threads come apart.
+      else for (const side of [-1, 0, 1]) this.#stroke(Math.max(1, this.#width / 4), side * (0.8 + this.#tone * 0.7));
+    }
+    this.#path = [];
+    this.#style = '';
+  }
+
+  #stroke(width: number, shift: number): void {
+    const { g } = this;
+    g.lineWidth = width;
+    if (shift) g.setLineDash([5, 4]);
+    g.beginPath();
+    for (const [i, point] of this.#path.entries()) {
+      if (i) g.lineTo(point.x, point.y + shift);
+      else g.moveTo(point.x, point.y + shift);
+    }
+    g.stroke();
+    g.setLineDash([]);
   }
 }
 
@@ -106,7 +199,7 @@ export function drawFindings(g: CanvasRenderingContext2D, scene: Scene, measures
     if (move.gap_ms && move.gap_start_s) {
       const a = scene.xOf(move.gap_start_s);
       const b = scene.xOf(move.gap_start_s + move.gap_ms / 1000);
-      bracket(g, a, Math.max(b, a + 6), 14, scene.height - 24);
+      bracket(g, a, Math.max(b, a + 6), 18, (scene.strip?.top ?? scene.height) - 12);
       g.fillText(`gap ${Math.round(move.gap_ms)} ms`, clamp((a + b) / 2, scene), 12);
     }
     for (const touch of move.caught) {
@@ -142,30 +235,6 @@ function widthOf(level: number): number {
   return Math.min(9, Math.max(1.5, 2 + (level + 45) * 0.2));
 }
 
-function stroke(
-  g: CanvasRenderingContext2D,
-  a: { x: number; y: number },
-  b: { x: number; y: number },
-  width: number,
-  tone: number,
-  index: number,
-  colour: string,
-): void {
-  g.strokeStyle = colour;
-  if (tone >= 15) {
-    g.lineWidth = width;
-    line(g, a.x, a.y, b.x, b.y);
-    return;
-  }
-  // Frayed: the less tone, the more the line comes apart into loose threads.
-  const spread = (15 - tone) * 0.45 + 1;
-  g.lineWidth = Math.max(1, width / 4);
-  for (const side of [-1, 0, 1]) {
-    if ((index + side + 1) % 3 === 0 && tone < 8) continue;
-    line(g, a.x, a.y + side * spread, b.x, b.y + side * spread);
-  }
-}
-
 function offCentre(
   g: CanvasRenderingContext2D,
   scene: Scene,
@@ -192,11 +261,10 @@ function hatchLane(
   colour: string,
   strong: boolean,
 ): void {
-  if (scene.zoomed) half = Math.min(half, 60);
   g.strokeStyle = colour;
   g.lineWidth = 0.75;
   g.globalAlpha = strong ? 0.75 : 0.4;
-  const rows = Math.max(1, Math.floor(half / 4));
+  const rows = Math.max(1, Math.floor(half / (scene.zoomed ? 9 : 4)));
   for (let row = 1; row <= rows; row++) {
     const away = (row / rows) * half;
     g.setLineDash([2 + 6 * (1 - row / rows), 3 + 5 * (row / rows)]);
@@ -223,7 +291,8 @@ function label(
   g.fillText(written, scene.left - 14, y);
   g.fillStyle = c.horn;
   g.font = `500 13px ${SANS}`;
-  g.fillText(partial, scene.left - 66, y);
+  g.textAlign = 'left';
+  g.fillText(partial, 12, y);
   g.textBaseline = 'alphabetic';
 }
 

@@ -3,11 +3,15 @@ import type { FigureView } from '../api/client';
 
 export type Lane = { y: number; half: number; partial: number; written: string; asked: boolean };
 export type Bar = { id: string; x: number; width: number; y: number; half: number };
+/** The close look under the lanes: cents against each note's place, enlarged, on the same time axis. */
+export type Strip = { top: number; height: number; middle: number; perCent: number; limit: number };
 export type Scene = {
   width: number;
   height: number;
   left: number;
   zoomed: boolean;
+  tube: string;
+  strip: Strip | null;
   lanes: Lane[];
   bars: Bar[];
   beats: { x: number; first: boolean }[];
@@ -18,7 +22,11 @@ export type Scene = {
 const SLOT_CENTS = 45; // how far a lane's hatching reaches: the slot's pull fades over about a quarter tone
 const ZOOM_CENTS = 60;
 const ZOOM_SECONDS = 10;
-const LEAST_HALF = 4;
+const LEAST_HALF = 5;
+const STRIP_HEIGHT = 92;
+const STRIP_CENTS = 50;
+const BELOW_CENTS = 560; // how far below the lowest and above the highest asked note lanes are shown
+const ABOVE_CENTS = 720;
 
 export type View = { width: number; height: number; left: number; firstBeat: number; now: number | null };
 
@@ -29,15 +37,17 @@ export function sceneOf(figure: FigureView, view: View): Scene {
   const xOf = (time: number) =>
     view.left + ((time - span.from) / (span.to - span.from)) * (view.width - view.left - 12);
   const logHigh = Math.log2(range.high);
-  const perOctave = (view.height - 28) / (logHigh - Math.log2(range.low));
+  const strip = zoomed || view.height < 240 ? null : stripOf(figure, view);
+  const tall = strip ? strip.top : view.height;
+  const perOctave = (tall - 28) / (logHigh - Math.log2(range.low));
   const yOf = (hz: number) => 10 + (logHigh - Math.log2(hz)) * perOctave;
-  const half = (hz: number, c: number) => (c / 1200) * perOctave + 0 * hz;
+  const half = (c: number) => (c / 1200) * perOctave;
   const asked = new Set(figure.figure.notes.map((note) => note.partial));
   const lanes = figure.lanes
     .filter((lane) => lane.hz > range.low && lane.hz < range.high)
     .map((lane) => ({
       y: yOf(lane.hz),
-      half: half(lane.hz, SLOT_CENTS),
+      half: half(SLOT_CENTS),
       partial: lane.partial,
       written: lane.written,
       asked: asked.has(lane.partial),
@@ -50,10 +60,11 @@ export function sceneOf(figure: FigureView, view: View): Scene {
       x,
       width: Math.max(0, end - x - 3),
       y: yOf(note.expected_hz),
-      half: Math.max(LEAST_HALF, half(note.expected_hz, figure.centre_limit_cents)),
+      half: Math.max(LEAST_HALF, half(figure.centre_limit_cents)),
     };
   });
-  return { ...view, zoomed, lanes, bars, beats: beatsOf(figure, view, span, xOf), xOf, yOf };
+  const tube = figure.notes[0]?.tube ?? '';
+  return { ...view, zoomed, tube, strip, lanes, bars, beats: beatsOf(figure, view, span, xOf), xOf, yOf };
 }
 
 type Span = { from: number; to: number };
@@ -72,9 +83,18 @@ function zoomSpan(figure: FigureView, view: View): Span {
 }
 
 function wholeRange(figure: FigureView): { low: number; high: number } {
-  const hz = figure.lanes.map((lane) => lane.hz).concat(figure.notes.map((note) => note.expected_hz));
-  const margin = 2 ** (80 / 1200);
-  return { low: Math.min(...hz) / margin, high: Math.max(...hz) * margin };
+  const asked = figure.notes.map((note) => note.expected_hz);
+  const [low, high] = [Math.min(...asked) / 2 ** (BELOW_CENTS / 1200), Math.max(...asked) * 2 ** (ABOVE_CENTS / 1200)];
+  const shown = figure.lanes.map((lane) => lane.hz).filter((hz) => hz > low && hz < high);
+  const margin = 2 ** (90 / 1200);
+  return { low: Math.min(...shown, ...asked) / margin, high: Math.max(...shown, ...asked) * margin };
+}
+
+function stripOf(figure: FigureView, view: View): Strip {
+  const height = STRIP_HEIGHT;
+  const top = view.height - height - 18;
+  const reach = Math.max(STRIP_CENTS, 2.2 * figure.centre_limit_cents);
+  return { top, height, middle: top + height / 2, perCent: (height / 2 - 6) / reach, limit: figure.centre_limit_cents };
 }
 
 function zoomRange(figure: FigureView): { low: number; high: number } {
