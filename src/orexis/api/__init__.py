@@ -1,0 +1,1 @@
+"""The edge: routes, the live socket, who may talk to us."""

@@ -52,5 +52,7 @@ def _pages(app: FastAPI) -> None:
     def page(path: str) -> Response:
         index = WEB / "index.html"
         if path.startswith("api/") or not index.exists():
-            return PlainTextResponse("Nothing here. If this is the start page: the front end is not built, run make setup.", 404)
+            return PlainTextResponse(
+                "Nothing here. If this is the start page: the front end is not built, run make setup.", 404
+            )
         return FileResponse(index, headers={"Content-Security-Policy": _POLICY, "Cache-Control": "no-cache"})

@@ -53,7 +53,9 @@ class Happened(_Message):
     name: Literal["counted-in", "ended", "drop", "again", "next", "back", "stop"]
 
 
-_INCOMING: TypeAdapter[Hello | Begin | Happened] = TypeAdapter(Annotated[Hello | Begin | Happened, Field(discriminator="type")])
+_INCOMING: TypeAdapter[Hello | Begin | Happened] = TypeAdapter(
+    Annotated[Hello | Begin | Happened, Field(discriminator="type")]
+)
 
 
 @router.websocket("/api/live")
@@ -65,7 +67,9 @@ async def live(socket: WebSocket) -> None:
     try:
         hello = _read(await socket.receive_text())
         if not isinstance(hello, Hello) or hello.protocol != PROTOCOL:
-            raise InputError(f"This page speaks another version of the live protocol: reload it (the server has {PROTOCOL}).")
+            raise InputError(
+                f"This page speaks another version of the live protocol: reload it (the server has {PROTOCOL})."
+            )
         room = await _welcome(socket, practice, rooms, hello)
     except (OrexisError, WebSocketDisconnect) as error:
         await _refuse(socket, error)

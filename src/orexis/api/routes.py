@@ -60,7 +60,9 @@ def catalogue() -> schemas.CatalogueOut:
         ]
         for horn in HORNS.values()
     }
-    return schemas.CatalogueOut(horns=[schemas.horn_out(h) for h in HORNS.values()], families=families, stages=list(STAGES))
+    return schemas.CatalogueOut(
+        horns=[schemas.horn_out(h) for h in HORNS.values()], families=families, stages=list(STAGES)
+    )
 
 
 @router.get("/players")
@@ -106,9 +108,13 @@ def session_figure(session_id: str, index: int, practice: Record) -> schemas.Fig
     """A figure of the sitting, engraved for its player."""
     found = practice.session(session_id)
     if not 0 <= index < len(found.series.figures):
-        raise MissingError(f"The series has {len(found.series.figures)} figures: choose 0 to {len(found.series.figures) - 1}.")
+        raise MissingError(
+            f"The series has {len(found.series.figures)} figures: choose 0 to {len(found.series.figures) - 1}."
+        )
     person = next(p for p in practice.players() if p.id == found.player_id)
-    return _view(found.series.figures[index], found.horn, person.part, person.a4_hz, limits_of(person.stage).centre_cents)
+    return _view(
+        found.series.figures[index], found.horn, person.part, person.a4_hz, limits_of(person.stage).centre_cents
+    )
 
 
 def _view(figure: Any, horn_id: str, part_id: str, a4: float, centre_limit: float) -> schemas.FigureView:

@@ -169,7 +169,9 @@ def trace_out(trace: Trace) -> TraceOut:
     )
 
 
-def figure_view(figure: Figure, horn: Instrument, part: Part, *, a4: float, centre_limit: float, svg: str) -> FigureView:
+def figure_view(
+    figure: Figure, horn: Instrument, part: Part, *, a4: float, centre_limit: float, svg: str
+) -> FigureView:
     """A figure for the screen."""
     notes = []
     for note in figure.notes:

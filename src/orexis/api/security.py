@@ -37,7 +37,9 @@ class LocalOnly:
             await receive()
             await send({"type": "websocket.close", "code": 4403})
         else:
-            answer = JSONResponse({"message": "Orexis answers only to its own pages on this machine.", "kind": "InputError"}, 403)
+            answer = JSONResponse(
+                {"message": "Orexis answers only to its own pages on this machine.", "kind": "InputError"}, 403
+            )
             await answer(scope, receive, send)
 
 

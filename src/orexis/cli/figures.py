@@ -15,7 +15,12 @@ def families_json(horn_id: str) -> dict[str, Any]:
         "schema": 1,
         "horn": horn.id,
         "families": [
-            {"id": f.id, "name": f.name, "purpose": f.purpose, "params": [dataclasses.asdict(p) for p in f.params(horn)]}
+            {
+                "id": f.id,
+                "name": f.name,
+                "purpose": f.purpose,
+                "params": [dataclasses.asdict(p) for p in f.params(horn)],
+            }
             for f in FAMILIES.values()
         ],
     }

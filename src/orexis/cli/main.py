@@ -12,7 +12,12 @@ import typer
 from orexis import __version__
 from orexis.errors import FigureError, OrexisError
 
-app = typer.Typer(no_args_is_help=True, add_completion=False, pretty_exceptions_enable=False, help="A practice room for brass players.")
+app = typer.Typer(
+    no_args_is_help=True,
+    add_completion=False,
+    pretty_exceptions_enable=False,
+    help="A practice room for brass players.",
+)
 
 
 def run() -> None:
@@ -78,7 +83,11 @@ def trace(sound: Path, hop_ms: float = 5.0) -> None:
 
 @app.command(name="listen")
 def listen_to(
-    sound: Path, horn: Annotated[str, typer.Option()], figure: Path | None = None, stage: str = "growing", a4: float = 440.0
+    sound: Path,
+    horn: Annotated[str, typer.Option()],
+    figure: Path | None = None,
+    stage: str = "growing",
+    a4: float = 440.0,
 ) -> None:
     """What was heard, measured and decided, as JSON."""
     from orexis.core.coach import limits_of

@@ -38,7 +38,9 @@ def serve(*, host: str, port: int, data: Path | None, open_browser: bool) -> Non
     from orexis.api.app import create_app
 
     if host not in _LOCAL:
-        raise InputError(f"This release answers on this machine only: {host} needs a passphrase and HTTPS, which are not there yet.")
+        raise InputError(
+            f"This release answers on this machine only: {host} needs a passphrase and HTTPS, which are not there yet."
+        )
     folder = data or data_folder()
     config = uvicorn.Config(
         create_app(folder),

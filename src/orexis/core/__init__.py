@@ -1,0 +1,1 @@
+"""The rules of the job and its computation: values in, values out."""

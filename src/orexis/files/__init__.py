@@ -1,0 +1,1 @@
+"""Formats: sound, figures, engraving."""

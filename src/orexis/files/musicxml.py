@@ -33,7 +33,9 @@ def figure_to_musicxml(figure: Figure, horn: Instrument, part: Part, *, bare: bo
     body = etree.SubElement(root, "part", id="P1")
     _Writer(figure, part, body, bare=bare).write()
     return bytes(
-        etree.tostring(root, xml_declaration=True, encoding="UTF-8", doctype=_DOCTYPE, pretty_print=True, standalone=False)
+        etree.tostring(
+            root, xml_declaration=True, encoding="UTF-8", doctype=_DOCTYPE, pretty_print=True, standalone=False
+        )
     )
 
 

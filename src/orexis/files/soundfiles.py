@@ -80,4 +80,6 @@ def write_flac(path: Path, sound: Sound) -> None:
         part.replace(path)
     except (OSError, soundfile.SoundFileError) as error:
         part.unlink(missing_ok=True)
-        raise StorageError("The take's sound could not be written: is the disk full? It stays in the journal meanwhile.") from error
+        raise StorageError(
+            "The take's sound could not be written: is the disk full? It stays in the journal meanwhile."
+        ) from error

@@ -1,0 +1,1 @@
+"""Use cases; they own the transaction and the clock."""

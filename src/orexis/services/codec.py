@@ -10,7 +10,9 @@ from orexis.core.measures import Measures
 from orexis.core.practice import SessionState
 
 _T = TypeVar("_T")
-_ADAPTERS: dict[Any, TypeAdapter[Any]] = {kind: TypeAdapter(kind) for kind in (Figure, Series, Limits, Measures, Verdict, SessionState)}
+_ADAPTERS: dict[Any, TypeAdapter[Any]] = {
+    kind: TypeAdapter(kind) for kind in (Figure, Series, Limits, Measures, Verdict, SessionState)
+}
 
 
 def to_json(value: object) -> dict[str, Any]:

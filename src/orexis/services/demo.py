@@ -58,7 +58,9 @@ def _play_week(practice: Practice) -> None:
             state = practice.session(session.id).state
             figure = session.series.figures[state.figure_index]
             sound, _ = play(figure, flaws=manner_flaws(manner, figure, seed), seed=seed)
-            practice.add_simulated_take(session.id, sound, device={"label": "simulated player", "manner": manner}, at=moment)
+            practice.add_simulated_take(
+                session.id, sound, device={"label": "simulated player", "manner": manner}, at=moment
+            )
             moment += timedelta(seconds=sound.duration_s + 20.0)
             practice.advance(session.id, Event("next" if manner in ("clean", "human") else "again"))
         practice.advance(session.id, Event("stop"))

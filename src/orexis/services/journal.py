@@ -17,7 +17,9 @@ from orexis.core.sound import Samples, Sound
 from orexis.errors import ConflictError, InputError, StorageError
 
 _KEY = re.compile(r"[0-9a-f]{32}")
-_FULL = "The sound could not be written: the disk may be full. It is kept in this window; free some space and it goes on."
+_FULL = (
+    "The sound could not be written: the disk may be full. It is kept in this window; free some space and it goes on."
+)
 
 
 @dataclass(frozen=True, slots=True)

@@ -65,7 +65,9 @@ class LiveTake:
 
     def _hear(self, samples: Samples) -> Trace:
         block = 4 * self.file.head.rate
-        parts = [self._tracker.push(np.ascontiguousarray(samples[i : i + block])) for i in range(0, len(samples), block)]
+        parts = [
+            self._tracker.push(np.ascontiguousarray(samples[i : i + block])) for i in range(0, len(samples), block)
+        ]
         frames = joined(parts)
         self._parts.append(frames)
         self.ending.hear(frames)

@@ -59,7 +59,9 @@ class Practice:
             db.add(row)
             return player_of(row)
 
-    def change_player(self, player_id: str, *, name: str, stage: str, horn: str, part: str | None, a4_hz: float) -> Player:
+    def change_player(
+        self, player_id: str, *, name: str, stage: str, horn: str, part: str | None, a4_hz: float
+    ) -> Player:
         """New settings; takes already made keep theirs."""
         with self.database.transaction() as db:
             row = _found(db, PlayerRow, player_id, "player")
@@ -96,7 +98,9 @@ class Practice:
 
     def latest_session(self, player_id: str) -> PracticeSession | None:
         """The sitting that was left open last, if it is not over."""
-        query = select(SessionRow).where(SessionRow.player_id == player_id).order_by(SessionRow.started_at.desc()).limit(1)
+        query = (
+            select(SessionRow).where(SessionRow.player_id == player_id).order_by(SessionRow.started_at.desc()).limit(1)
+        )
         with self.database.transaction() as db:
             row = db.scalars(query).first()
             found = session_of(row) if row else None
@@ -250,7 +254,14 @@ def _found(db: Session, kind: type[_Row], key: str, what: str) -> _Row:
 
 
 def _take_row(
-    head: TakeHead, sound: Sound, session: PracticeSession, person: Player, figure: Figure, number: int, *, recovered: bool
+    head: TakeHead,
+    sound: Sound,
+    session: PracticeSession,
+    person: Player,
+    figure: Figure,
+    number: int,
+    *,
+    recovered: bool,
 ) -> TakeRow:
     return TakeRow(
         id=head.take_id,
@@ -308,5 +319,3 @@ def _note_rows(figure: Figure, measures: Measures) -> list[NoteMeasureRow]:
         )
         for note in measures.notes
     ]
-
-

@@ -1,0 +1,1 @@
+"""Tables, migrations, the open database."""

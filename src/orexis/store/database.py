@@ -81,7 +81,7 @@ def _engine(url: str) -> Engine:
     @event.listens_for(engine, "connect")
     def _on_connect(connection: DBAPIConnection, _: ConnectionPoolEntry) -> None:
         # The driver's own transaction handling would begin too late; SQLAlchemy's "begin" event does it instead.
-        connection.isolation_level = None  # type: ignore[attr-defined]
+        connection.isolation_level = None
         cursor = connection.cursor()
         cursor.execute("PRAGMA journal_mode=WAL")
         cursor.execute("PRAGMA synchronous=NORMAL")

@@ -7,7 +7,7 @@ whose sound may still be brought back until it is purged.
 """
 
 from datetime import datetime
-from typing import Any
+from typing import Any, ClassVar
 
 from sqlalchemy import JSON, DateTime, ForeignKey, MetaData, UniqueConstraint
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
@@ -25,7 +25,7 @@ class Base(DeclarativeBase):
     """All tables."""
 
     metadata = MetaData(naming_convention=_NAMES)
-    type_annotation_map = {dict[str, Any]: JSON, datetime: DateTime(timezone=True)}
+    type_annotation_map: ClassVar[dict[Any, Any]] = {dict[str, Any]: JSON, datetime: DateTime(timezone=True)}
 
 
 class PlayerRow(Base):

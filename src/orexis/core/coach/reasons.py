@@ -16,7 +16,20 @@ class Cue:
 
 
 # Order of reasons when several fail: tone there at all, right partial, continuity, centre, entry, sag, steadiness, timing.
-ORDER = ("missing", "wrong-partial", "gap", "caught", "extra", "centre", "entry", "sag", "spread", "fall-off", "hold", "timing")
+ORDER = (
+    "missing",
+    "wrong-partial",
+    "gap",
+    "caught",
+    "extra",
+    "centre",
+    "entry",
+    "sag",
+    "spread",
+    "fall-off",
+    "hold",
+    "timing",
+)
 
 CUES: dict[str, tuple[Cue, ...]] = {
     "missing": (
@@ -28,8 +41,13 @@ CUES: dict[str, tuple[Cue, ...]] = {
         Cue("another slot answered", "Sing it first. Then a soft start with the breath, no push of the tongue."),
     ),
     "gap": (
-        Cue("the air stopped before the move", "Send a little more air just before the move and let it carry you across."),
-        Cue("the air stopped before the move", "Blow the rhythm as air alone, then play it with the same unbroken air."),
+        Cue(
+            "the air stopped before the move",
+            "Send a little more air just before the move and let it carry you across.",
+        ),
+        Cue(
+            "the air stopped before the move", "Blow the rhythm as air alone, then play it with the same unbroken air."
+        ),
     ),
     "caught": (
         Cue("the move hesitated on the way", "One gesture, not two. Tongue both notes first, then slur them."),
@@ -44,12 +62,18 @@ CUES: dict[str, tuple[Cue, ...]] = {
         Cue("squeezed above the middle of its slot", "Drop the jaw a hair, slower air; find the widest sound."),
     ),
     "centre-low": (
-        Cue("loose, under the middle of its slot", "A little more focus in the lips; let the air be quicker, not harder."),
+        Cue(
+            "loose, under the middle of its slot",
+            "A little more focus in the lips; let the air be quicker, not harder.",
+        ),
         Cue("loose, under the middle of its slot", "Sing the pitch, then place the note inside what you sang."),
     ),
     "entry-below": (
         Cue("slid up: not heard beforehand, or the air came late", "Hear it, sing it, then start on the breath."),
-        Cue("slid up: not heard beforehand, or the air came late", "Start with the breath alone, no tongue, until it begins on pitch."),
+        Cue(
+            "slid up: not heard beforehand, or the air came late",
+            "Start with the breath alone, no tongue, until it begins on pitch.",
+        ),
     ),
     "entry-above": (
         Cue("fell in: started too tight", "A softer start, tongue low, lips ready but not pressed."),

@@ -58,7 +58,9 @@ class Verdict:
     skipped: tuple[str, ...] = ()  # judged measures that could not be taken
 
 
-def judge(measures: Measures, figure: Figure, limits: Limits, *, misses_before: dict[str, int] | None = None) -> Verdict:
+def judge(
+    measures: Measures, figure: Figure, limits: Limits, *, misses_before: dict[str, int] | None = None
+) -> Verdict:
     """The verdict. `misses_before` counts the latest misses in a row for each reason of this figure."""
     silent = _not_heard(measures, figure)
     if silent is not None:
@@ -71,7 +73,17 @@ def judge(measures: Measures, figure: Figure, limits: Limits, *, misses_before: 
     outcome = "nearly" if len(ordered) == 1 and _is_near(first) else "not yet"
     pair = cue_for(first.cue_key, (misses_before or {}).get(first.reason, 0))
     return Verdict(
-        outcome, first.reason, first.note, first.at_s, first.value, first.limit, first.unit, pair.cause, pair.cue, ordered, skipped
+        outcome,
+        first.reason,
+        first.note,
+        first.at_s,
+        first.value,
+        first.limit,
+        first.unit,
+        pair.cause,
+        pair.cue,
+        ordered,
+        skipped,
     )
 
 
@@ -86,7 +98,11 @@ def _not_heard(measures: Measures, figure: Figure) -> Verdict | None:
         key = "silence"
     elif sound.clipped_share > _CLIPPED_SHARE:
         key = "clipped"
-    elif sound.noise_db is not None and sound.tone_db_fs is not None and sound.tone_db_fs - sound.noise_db < _LEAST_OVER_NOISE_DB:
+    elif (
+        sound.noise_db is not None
+        and sound.tone_db_fs is not None
+        and sound.tone_db_fs - sound.noise_db < _LEAST_OVER_NOISE_DB
+    ):
         key = "too-quiet"
     elif _main_unmeasured(measures, figure):
         key = "unmeasured"
@@ -145,7 +161,12 @@ def _of_note(note: NoteMeasures, figure: Figure, limits: Limits, skipped: set[st
     check("fall-off", note.fall_off_cents, limits.fall_off_cents, "fall-off")
     if not note.slurred:
         found += _entry(note, figure, limits, skipped)
-    if "hold" in figure.judged and figure.hold_s is not None and note.hold_s is not None and note.hold_s < figure.hold_s:
+    if (
+        "hold" in figure.judged
+        and figure.hold_s is not None
+        and note.hold_s is not None
+        and note.hold_s < figure.hold_s
+    ):
         found.append(Finding("hold", "hold", note.target, note.release_s, note.hold_s, round(figure.hold_s, 2), "s"))
     return found
 
@@ -165,7 +186,9 @@ def _entry(note: NoteMeasures, figure: Figure, limits: Limits, skipped: set[str]
     return [Finding("entry", key, note.target, note.onset_s, note.entry_cents, limits.entry_cents, "c")]
 
 
-def _of_move(move: MoveMeasures, measures: Measures, figure: Figure, limits: Limits, skipped: set[str]) -> list[Finding]:
+def _of_move(
+    move: MoveMeasures, measures: Measures, figure: Figure, limits: Limits, skipped: set[str]
+) -> list[Finding]:
     found: list[Finding] = []
     note = measures.notes[move.after].target
     if "gap" in figure.judged:

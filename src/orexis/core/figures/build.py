@@ -5,7 +5,9 @@ from orexis.core.horn import Instrument, Tube, deviation_cents, partial_frequenc
 from orexis.core.theory import Pitch, flat_spelling, nearest_pitch
 
 
-def free_note(horn: Instrument, index: int, pitch: Pitch, *, start_beat: float, beats: float, to_breath_end: bool = False) -> FigureNote:
+def free_note(
+    horn: Instrument, index: int, pitch: Pitch, *, start_beat: float, beats: float, to_breath_end: bool = False
+) -> FigureNote:
     """A note on its best tube, which the player is to bring to pitch."""
     way = ways_to_play(horn, pitch)[0]
     return FigureNote(

@@ -111,7 +111,9 @@ def _check_order(figure: Figure) -> None:
     beat = 0.0
     for note in figure.notes:
         if not (note.start_beat >= beat - 1e-6 and 0.0 < note.beats <= MAX_BEATS):
-            raise FigureError(f"Note {note.id} overlaps the note before it or has no length: check start_beat and beats.")
+            raise FigureError(
+                f"Note {note.id} overlaps the note before it or has no length: check start_beat and beats."
+            )
         beat = note.start_beat + note.beats
     if beat > MAX_BEATS:
         raise FigureError(f"The figure lasts {beat:g} beats: at most {MAX_BEATS:g}.")

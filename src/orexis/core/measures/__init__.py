@@ -3,4 +3,13 @@
 from orexis.core.measures.take import check_sound, measure
 from orexis.core.measures.values import Caught, FigureMeasures, Measures, MoveMeasures, NoteMeasures, SoundCheck
 
-__all__ = ["Caught", "FigureMeasures", "Measures", "MoveMeasures", "NoteMeasures", "SoundCheck", "check_sound", "measure"]
+__all__ = [
+    "Caught",
+    "FigureMeasures",
+    "Measures",
+    "MoveMeasures",
+    "NoteMeasures",
+    "SoundCheck",
+    "check_sound",
+    "measure",
+]

@@ -20,6 +20,7 @@ _GAP_DB = 12.0  # without tone: so far under the softer neighbour
 # How much a Hann window of 25 ms shortens a hole seen at -12 dB, both sides together.
 _GAP_WIDENING_S = 0.010
 _ARRIVE_FOR_S = 0.04
+_STAY_S = 0.025
 _LONGEST_S = 1.5
 # A room in which a release falls less than 12 dB in 60 ms hides gaps of the size that matter.
 _ROOM_DB_S = 200.0
@@ -48,7 +49,7 @@ def move_measures(trace: Trace, pair: Between, indices: tuple[int, int], *, horn
     gap_ms, gap_start = _gap(trace, pair, first, last, unmeasured) if pair.slurred else (None, None)
     bump = _bump(trace, pair, first, last, gap_ms) if pair.slurred else None
     if not pair.slurred:
-        unmeasured |= {name: "the notes were not slurred" for name in ("gap_ms", "caught", "bump_db")}
+        unmeasured |= dict.fromkeys(("gap_ms", "caught", "bump_db"), "the notes were not slurred")
     return MoveMeasures(
         before=indices[0],
         after=indices[1],
@@ -80,10 +81,13 @@ def _leave_and_arrive(trace: Trace, pair: Between, first: int, last: int) -> tup
     """Last frame within 30 c of the old centre before the new, first frame that then stays within 30 c of the new."""
     near_old = np.abs(_cents_from(trace, pair.before.f0_hz, first, last)) <= _CENTRE_CENTS
     near_new = np.abs(_cents_from(trace, pair.after.f0_hz, first, last)) <= _CENTRE_CENTS
-    settled = [run for run in runs(near_new) if (run[1] - run[0] + 1) * HOP_S >= _ARRIVE_FOR_S or run[1] == last - first]
+    settled = [
+        run for run in runs(near_new) if (run[1] - run[0] + 1) * HOP_S >= _ARRIVE_FOR_S or run[1] == last - first
+    ]
     arrive = first + (settled[0][0] if settled else last - first)
-    old = np.flatnonzero(near_old[: arrive - first])
-    leave = first + (int(old[-1]) if len(old) else 0)
+    # A touch beyond both notes crosses the old one again on its way: only a stay there counts as the old note.
+    stays = [run for run in runs(near_old[: arrive - first]) if (run[1] - run[0] + 1) * HOP_S >= _STAY_S]
+    leave = first + (stays[-1][1] if stays else 0)
     return min(leave, arrive), arrive
 
 

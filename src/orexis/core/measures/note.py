@@ -56,7 +56,12 @@ def settled_part(trace: Trace, heard: HeardNote) -> Settled | None:
                 return None
             level = smooth_level(part.level_db, heard.f0_hz)[keep]
             return Settled(
-                float(part.time_s[i]), part.time_s[keep], cents[keep], level, part.tone_db[keep], part.brightness_hz[keep]
+                float(part.time_s[i]),
+                part.time_s[keep],
+                cents[keep],
+                level,
+                part.tone_db[keep],
+                part.brightness_hz[keep],
             )
     return None
 
@@ -76,7 +81,14 @@ def slope_cents_s(settled: Settled) -> float | None:
 
 
 def note_measures(
-    trace: Trace, row: Row, index: int, *, figure: Figure | None, horn: Instrument, a4: float, first_beat_s: float | None
+    trace: Trace,
+    row: Row,
+    index: int,
+    *,
+    figure: Figure | None,
+    horn: Instrument,
+    a4: float,
+    first_beat_s: float | None,
 ) -> NoteMeasures:
     """The row of the note table that answers a row of the alignment."""
     written, heard = row.written, row.heard
@@ -84,14 +96,23 @@ def note_measures(
     due_s = figure.start_s(written) + first_beat_s if figure and written and first_beat_s is not None else None
     unmeasured: dict[str, str] = {"response_ms": WINDOW_REASON}
     if heard is None:
-        names = ("centre_cents", "spread_cents", "sag_cents", "entry_cents", "entry_ms", "fall_off_cents", "hold_s", "level_db")
-        return _empty_row(index, row, target_hz, due_s, unmeasured | {name: "the note was not heard" for name in names})
+        names = (
+            "centre_cents",
+            "spread_cents",
+            "sag_cents",
+            "entry_cents",
+            "entry_ms",
+            "fall_off_cents",
+            "hold_s",
+            "level_db",
+        )
+        return _empty_row(index, row, target_hz, due_s, unmeasured | dict.fromkeys(names, "the note was not heard"))
     reference = target_hz or nearest_pitch(heard.f0_hz, a4=a4).frequency(a4=a4)
     settled = settled_part(trace, heard)
     slurred = heard.joined or bool(written and written.slurred)
     centre = spread = sag_rate = sag = None
     if settled is None:
-        unmeasured |= {name: "the pitch never settled" for name in ("centre_cents", "spread_cents", "sag_cents", "tone_db")}
+        unmeasured |= dict.fromkeys(("centre_cents", "spread_cents", "sag_cents", "tone_db"), "the pitch never settled")
     else:
         centre = float(np.median(settled.cents)) + 1200.0 * math.log2(heard.f0_hz / reference)
         sag_rate = slope_cents_s(settled)
@@ -118,7 +139,9 @@ def note_measures(
         slurred=slurred,
         centre_cents=_rounded(centre, 2),
         horn_cents=_rounded(share, 2),
-        judged_cents=_rounded(centre - (share or 0.0) if centre is not None and written and written.keep_tube else centre, 2),
+        judged_cents=_rounded(
+            centre - (share or 0.0) if centre is not None and written and written.keep_tube else centre, 2
+        ),
         spread_cents=_rounded(spread, 2),
         sag_cents_s=_rounded(sag_rate, 2),
         sag_cents=_rounded(sag, 2),
@@ -135,7 +158,9 @@ def note_measures(
     )
 
 
-def _empty_row(index: int, row: Row, target_hz: float | None, due_s: float | None, unmeasured: dict[str, str]) -> NoteMeasures:
+def _empty_row(
+    index: int, row: Row, target_hz: float | None, due_s: float | None, unmeasured: dict[str, str]
+) -> NoteMeasures:
     written = row.written
     nothing: dict[str, None] = dict.fromkeys(
         (
@@ -174,13 +199,13 @@ def _entry(
     """Deviation from the note's own early centre in the first 30 ms, and the time until it settles."""
     reason = "the note was slurred into" if slurred else ("the pitch never settled" if settled is None else None)
     if reason or settled is None:
-        unmeasured |= {name: reason or "" for name in ("entry_cents", "entry_ms")}
+        unmeasured |= dict.fromkeys(("entry_cents", "entry_ms"), reason or "")
         return None, None
     window = max(_ENTRY_S, _PERIODS / heard.f0_hz)
     first = trace.part(heard.onset_s, heard.onset_s + window)
     f0 = first.f0_hz[first.voiced]
     if not len(f0):
-        unmeasured |= {name: "no pitch was heard in its first moments" for name in ("entry_cents", "entry_ms")}
+        unmeasured |= dict.fromkeys(("entry_cents", "entry_ms"), "no pitch was heard in its first moments")
         return None, None
     # Against the centre where it settles, so that a long even sag is no entry.
     early = settled.cents[: round(_COMING_S / HOP_S)]
@@ -191,7 +216,9 @@ def _entry(
 def _fall_off(trace: Trace, heard: HeardNote, settled: Settled | None, unmeasured: dict[str, str]) -> float | None:
     """The last 150 ms before release against the settled end."""
     if settled is None or heard.left_joined:
-        unmeasured["fall_off_cents"] = "the pitch never settled" if settled is None else "the note was slurred away from"
+        unmeasured["fall_off_cents"] = (
+            "the pitch never settled" if settled is None else "the note was slurred away from"
+        )
         return None
     last = trace.part(heard.release_s - max(_FALL_S, _PERIODS / heard.f0_hz), heard.release_s)
     f0 = last.f0_hz[last.voiced]

@@ -1,5 +1,6 @@
 """Trace -> measures of a whole take."""
 
+import itertools
 import math
 
 import numpy as np
@@ -18,14 +19,25 @@ _CLIPPED_AT = 0.985
 
 
 def measure(
-    trace: Trace, sound_check: SoundCheck, *, horn: Instrument, figure: Figure | None, a4: float, first_beat_s: float | None
+    trace: Trace,
+    sound_check: SoundCheck,
+    *,
+    horn: Instrument,
+    figure: Figure | None,
+    a4: float,
+    first_beat_s: float | None,
 ) -> Measures:
     """All measures. Without a figure every heard note is a row with no target."""
     heard = heard_notes(trace)
-    rows = aligned(heard, figure, a4=a4, first_beat_s=first_beat_s) if figure else tuple(Row(None, n, False) for n in heard)
+    rows = (
+        aligned(heard, figure, a4=a4, first_beat_s=first_beat_s)
+        if figure
+        else tuple(Row(None, n, False) for n in heard)
+    )
     rows = _without_touches(rows)
     notes = tuple(
-        note_measures(trace, row, i, figure=figure, horn=horn, a4=a4, first_beat_s=first_beat_s) for i, row in enumerate(rows)
+        note_measures(trace, row, i, figure=figure, horn=horn, a4=a4, first_beat_s=first_beat_s)
+        for i, row in enumerate(rows)
     )
     moves = tuple(_moves(trace, rows, horn))
     return Measures(notes, moves, _figure(trace, notes, moves, first_beat_s), sound_check)
@@ -46,14 +58,15 @@ def check_sound(sound: Sound, trace: Trace) -> SoundCheck:
 
 def _without_touches(rows: tuple[Row, ...]) -> tuple[Row, ...]:
     """Short unasked notes between two notes that a slur joins become part of the move between them."""
-    kept = []
-    for i, row in enumerate(rows):
-        inside = 0 < i < len(rows) - 1
-        if inside and row.written is None and row.heard is not None and _slurred(rows[i + 1]) and row.heard.joined:
-            if row.heard.release_s - row.heard.onset_s < _TOUCH_LONGEST_S:
-                continue
-        kept.append(row)
-    return tuple(kept)
+    return tuple(row for i, row in enumerate(rows) if not _is_touch(rows, i))
+
+
+def _is_touch(rows: tuple[Row, ...], index: int) -> bool:
+    row = rows[index]
+    if row.written is not None or row.heard is None or not 0 < index < len(rows) - 1:
+        return False
+    short = row.heard.release_s - row.heard.onset_s < _TOUCH_LONGEST_S
+    return short and row.heard.joined and _slurred(rows[index + 1])
 
 
 def _slurred(row: Row) -> bool:
@@ -63,7 +76,7 @@ def _slurred(row: Row) -> bool:
 def _moves(trace: Trace, rows: tuple[Row, ...], horn: Instrument) -> list[MoveMeasures]:
     moves = []
     sounding = [(i, row, row.heard) for i, row in enumerate(rows) if row.heard is not None]
-    for (i, _, before), (j, row, after) in zip(sounding, sounding[1:], strict=False):
+    for (i, _, before), (j, row, after) in itertools.pairwise(sounding):
         slurred = _slurred(row) if row.written else after.joined
         tube = row.written.tube if row.written else None
         moves.append(move_measures(trace, Between(before, after, tube, slurred), (i, j), horn=horn))

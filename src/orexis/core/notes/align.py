@@ -32,7 +32,9 @@ def aligned(heard: tuple[HeardNote, ...], figure: Figure, *, a4: float, first_be
     for i in range(len(written) + 1):
         for j in range(len(heard) + 1):
             options = [
-                (cost[i - 1, j - 1] + _pair(written[i - 1], heard[j - 1], figure, a4, zero), 1) if i and j else (math.inf, 1),
+                (cost[i - 1, j - 1] + _pair(written[i - 1], heard[j - 1], figure, a4, zero), 1)
+                if i and j
+                else (math.inf, 1),
                 (cost[i - 1, j] + _MISSED, 2) if i else (math.inf, 2),
                 (cost[i, j - 1] + _extra(heard[j - 1]), 3) if j else (math.inf, 3),
             ]

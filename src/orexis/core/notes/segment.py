@@ -76,7 +76,9 @@ def _steady(trace: Trace, first: int, last: int) -> list[_Stretch]:
         return []
     cents = median_filter(cents_track(trace, first, last), 3, mode="nearest")
     width = 2 * round(0.025 / HOP_S) + 1
-    calm = maximum_filter1d(cents, width, mode="nearest") - minimum_filter1d(cents, width, mode="nearest") < _STEADY_CENTS
+    calm = (
+        maximum_filter1d(cents, width, mode="nearest") - minimum_filter1d(cents, width, mode="nearest") < _STEADY_CENTS
+    )
     found = []
     for a, b in runs(calm):
         stretch = _widened(cents, a, b)
@@ -108,9 +110,7 @@ def _merged(stretches: list[_Stretch]) -> list[_Stretch]:
     return out
 
 
-def _note(
-    trace: Trace, stretch: _Stretch, index: int, first: int, last: int, joined: bool, final: bool
-) -> HeardNote:
+def _note(trace: Trace, stretch: _Stretch, index: int, first: int, last: int, joined: bool, final: bool) -> HeardNote:
     part = slice(stretch.first, stretch.last + 1)
     usual = float(np.median(trace.level_db[part]))
     onset = float(trace.time_s[stretch.first]) if joined else _onset(trace, usual, first, stretch.first)

@@ -93,7 +93,8 @@ def performance(figure: Figure, horn: Instrument, *, a4: float, flaws: Flaws, rn
 def _times(figure: Figure, flaws: Flaws, rng: np.random.Generator) -> tuple[list[float], list[float]]:
     """Onsets and ends in seconds: the written ones, a little human, and late where asked."""
     starts = [
-        figure.start_s(note) + rng.normal(0.0, 0.008) + flaws.size("late", 0.0, note.id) / 1000.0 for note in figure.notes
+        figure.start_s(note) + rng.normal(0.0, 0.008) + flaws.size("late", 0.0, note.id) / 1000.0
+        for note in figure.notes
     ]
     ends = []
     for index, note in enumerate(figure.notes):
@@ -184,7 +185,7 @@ def _unrest(size: int, rng: np.random.Generator) -> Floats:
 
 
 def _level_shape(t: Floats, length: float, *, rises: bool, falls: bool) -> Floats:
-    """dB against the note's level: a quick rise, and a decay after the end."""
+    """DB against the note's level: a quick rise, and a decay after the end."""
     shape = np.zeros_like(t)
     if rises:
         shape += 20.0 * np.log10(np.clip(t / _RISE_S, 1e-2, 1.0))

@@ -27,7 +27,9 @@ class Truth:
     schema: int = 1
 
 
-def play(figure: Figure, *, a4: float = 440.0, flaws: Flaws | None = None, seed: int = 0, rate: int = PLAYER_RATE) -> tuple[Sound, Truth]:
+def play(
+    figure: Figure, *, a4: float = 440.0, flaws: Flaws | None = None, seed: int = 0, rate: int = PLAYER_RATE
+) -> tuple[Sound, Truth]:
     """Play the figure. Time 0 of sound and truth is the first beat of the count-in; the same seed plays the same."""
     flaws = flaws or Flaws()
     rng = np.random.default_rng(seed)

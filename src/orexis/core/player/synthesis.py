@@ -15,6 +15,7 @@ from orexis.core.sound import Floats, Samples, Sound
 
 _MAX_HARMONICS = 48
 _BLOCK_S = 2.0
+_GRID = 16  # samples; amplitudes move far slower
 # Reverberation time in seconds and level of the room against the direct sound.
 _ROOMS = {"small": (0.35, -14.0), "hall": (1.6, -10.0)}
 
@@ -33,7 +34,9 @@ def timbre_of(fundamental_hz: float) -> Timbre:
     return Timbre(bell_hz=2.2 * fundamental_hz + 90.0, slope=1.5)
 
 
-def render(played: Performance, timbre: Timbre, *, rate: int, room: str, noise_db: float, rng: np.random.Generator) -> Sound:
+def render(
+    played: Performance, timbre: Timbre, *, rate: int, room: str, noise_db: float, rng: np.random.Generator
+) -> Sound:
     """Sound of a performance, float32 mono at `rate` Hz."""
     size = round(len(played.f0_hz) / CONTROL_RATE * rate)
     tone = _tone(played, timbre, size, rate)
@@ -67,18 +70,24 @@ def _tone(played: Performance, timbre: Timbre, size: int, rate: int) -> Floats:
 
 
 def _harmonics(f0: Floats, level_db: Floats, phase: Floats, timbre: Timbre, rate: int) -> Floats:
-    loud = np.clip((level_db + 40.0) / 30.0, 0.0, 1.0)  # 0 at pp, 1 at ff
+    """The sum of harmonics, each a power of one turning vector; amplitudes are worked out every _GRID samples."""
+    coarse = f0[::_GRID].astype(np.float32)
+    loud = np.clip((level_db[::_GRID].astype(np.float32) + 40.0) / 30.0, 0.0, 1.0)  # 0 at pp, 1 at ff
     slope = timbre.slope + 1.2 * (1.0 - loud)
-    total, power = np.zeros_like(f0), np.zeros_like(f0)
+    turn = np.exp(1j * np.mod(phase, 2.0 * np.pi)).astype(np.complex64)
+    turned = np.ones_like(turn)
+    total, power = np.zeros(len(f0), np.float32), np.zeros_like(coarse)
     top = min(_MAX_HARMONICS, int(0.42 * rate / float(f0.max())))
     for n in range(1, max(top, 1) + 1):
-        f = n * f0
-        amplitude = n ** (-slope) * (f / timbre.bell_hz) / np.sqrt(1.0 + (f / timbre.bell_hz) ** 2)
-        amplitude /= 1.0 + (f / 5000.0) ** 2
-        total += amplitude * np.sin(n * phase + 0.37 * n * n)
+        turned *= turn
+        x = n * coarse / timbre.bell_hz
+        amplitude = np.exp(-np.float32(np.log(n)) * slope) * x / np.sqrt(1.0 + x * x) / (1.0 + (n * coarse / 5000.0) ** 2)
+        start = 0.37 * n * n
+        wave = turned.imag * np.float32(np.cos(start)) + turned.real * np.float32(np.sin(start))
+        total += np.repeat(amplitude, _GRID)[: len(f0)] * wave
         power += 0.5 * amplitude**2
     gain = np.where(level_db > -110.0, 10.0 ** (level_db / 20.0), 0.0)
-    return gain * total / np.sqrt(np.maximum(power, 1e-12))
+    return gain * total / np.sqrt(np.maximum(np.repeat(power, _GRID)[: len(f0)], 1e-12))
 
 
 def _breath(played: Performance, size: int, rate: int, rng: np.random.Generator) -> Floats:

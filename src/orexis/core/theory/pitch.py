@@ -30,7 +30,9 @@ class Pitch:
 
     def __post_init__(self) -> None:
         if self.step not in STEPS or not -2 <= self.alter <= 2:
-            raise PitchError(f"{self.step}{self.alter:+d} is no pitch: use a step C to B and at most two sharps or flats.")
+            raise PitchError(
+                f"{self.step}{self.alter:+d} is no pitch: use a step C to B and at most two sharps or flats."
+            )
         if not _LOWEST <= self.midi <= _HIGHEST:
             raise PitchError(f"{self.name} is out of range: use a note from C0 to C8.")
 
@@ -64,7 +66,20 @@ def parse_pitch(text: str) -> Pitch:
 
 
 # Spelling on its own, without a key: the flats that brass parts use most, and F sharp.
-_PLAIN = [("C", 0), ("D", -1), ("D", 0), ("E", -1), ("E", 0), ("F", 0), ("F", 1), ("G", 0), ("A", -1), ("A", 0), ("B", -1), ("B", 0)]
+_PLAIN = [
+    ("C", 0),
+    ("D", -1),
+    ("D", 0),
+    ("E", -1),
+    ("E", 0),
+    ("F", 0),
+    ("F", 1),
+    ("G", 0),
+    ("A", -1),
+    ("A", 0),
+    ("B", -1),
+    ("B", 0),
+]
 
 
 def pitch_of_midi(midi: int) -> Pitch:

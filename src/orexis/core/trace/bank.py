@@ -96,13 +96,16 @@ class Window:
         curve = curve / energy[:, None]
         f0, height = self._peaks(curve)
         level = 10.0 * np.log10(np.maximum(energy * _OVER / self._power, 10.0 ** (SILENCE_DB / 10.0)))
-        centre = (power @ self._hz) / np.maximum(power.sum(axis=1), 1e-20)
+        # A matrix product would round differently for batches of different size.
+        centre = (power * self._hz).sum(axis=1) / np.maximum(power.sum(axis=1), 1e-20)
         cost = self.spec.handicap + np.where(f0 > self.spec.sharp_to_hz, _BLUR, 0.0)
         return Candidates(f0, height, cost, level.astype(np.float64), centre.astype(np.float64))
 
     def _peaks(self, curve: Samples) -> tuple[Floats, Floats]:
         inner = curve[:, self._first : self._last]
-        is_peak = (inner > curve[:, self._first - 1 : self._last - 1]) & (inner >= curve[:, self._first + 1 : self._last + 1])
+        is_peak = (inner > curve[:, self._first - 1 : self._last - 1]) & (
+            inner >= curve[:, self._first + 1 : self._last + 1]
+        )
         score = np.where(is_peak & (inner > _WEAKEST), inner - self._lean, -9.0)
         best = np.argpartition(-score, PER_WINDOW, axis=1)[:, :PER_WINDOW]
         rows = np.arange(len(curve))[:, None]
@@ -126,11 +129,13 @@ class Window:
 
 
 def _parabola(
-    curve: Samples, rows: np.ndarray[tuple[int, ...], np.dtype[np.int64]], at: np.ndarray[tuple[int, ...], np.dtype[np.int64]]
+    curve: Samples,
+    rows: np.ndarray[tuple[int, ...], np.dtype[np.int64]],
+    at: np.ndarray[tuple[int, ...], np.dtype[np.int64]],
 ) -> tuple[Floats, Floats]:
     """Top of the parabola through three neighbours: place and height."""
     left, mid, right = (curve[rows, at + step].astype(np.float64) for step in (-1, 0, 1))
     bend = left - 2.0 * mid + right
     shift = np.where(bend < -1e-12, 0.5 * (left - right) / np.where(bend < -1e-12, bend, -1.0), 0.0)
     shift = np.clip(shift, -1.0, 1.0)
-    return at + shift, mid - 0.25 * (left - right) * shift
+    return (at + shift).astype(np.float64), mid - 0.25 * (left - right) * shift

@@ -149,7 +149,9 @@ def _frames(choices: list[Choice], level: list[tuple[float, float]], first: int)
     height = np.clip(np.array([choice.height for choice in choices], float), 0.0, 0.99999)
     tone = np.minimum(10.0 * np.log10(np.maximum(height, 1e-5) / (1.0 - height)), _MOST_TONE_DB)
     pairs: Floats = np.array(level, float).reshape(-1, 2)
-    return Trace((first + np.arange(len(choices))) * HOP_S, f0, height, pairs[:, 0], tone, pairs[:, 1])
+    return Trace(
+        np.arange(first, first + len(choices)).astype(np.float64) * HOP_S, f0, height, pairs[:, 0], tone, pairs[:, 1]
+    )
 
 
 def track(sound: Sound) -> Trace:

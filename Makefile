@@ -1,0 +1,63 @@
+# Every command of the project. `make demo` and `make test` set up what they need.
+.PHONY: help setup demo serve test lint check unit web bench format api screenshots clean
+
+VENV := .venv
+PY := $(VENV)/bin/python
+PORT ?= 8722
+
+help:
+	@echo "make demo        start Orexis with demo data and print its address"
+	@echo "make test        every test, lint and type check"
+	@echo "make setup       install into .venv and build the front end"
+	@echo "make serve       start Orexis on your own data"
+	@echo "make bench       print the speed and accuracy figures"
+	@echo "make format      format all code"
+	@echo "make api         write docs/api/openapi.json and the front end's types from it"
+	@echo "make screenshots renew docs/screenshots from the demo data"
+
+setup:
+	@bash scripts/setup
+
+demo: setup
+	@$(VENV)/bin/orexis demo --port $(PORT)
+
+serve: setup
+	@$(VENV)/bin/orexis serve --port $(PORT)
+
+test: setup
+	@bash scripts/setup-browser
+	@$(MAKE) --no-print-directory lint check web unit
+
+lint:
+	$(VENV)/bin/ruff check src tests scripts benchmarks
+	$(VENV)/bin/ruff format --check src tests scripts benchmarks
+	$(VENV)/bin/lint-imports
+	cd frontend && npm run -s lint
+
+check:
+	$(VENV)/bin/mypy
+	cd frontend && npm run -s check
+
+web:
+	cd frontend && npm run -s test
+
+unit:
+	$(PY) -m pytest
+
+bench: setup
+	$(PY) -m benchmarks.speed
+
+format:
+	$(VENV)/bin/ruff check --fix src tests scripts benchmarks
+	$(VENV)/bin/ruff format src tests scripts benchmarks
+	cd frontend && npm run -s format
+
+api:
+	$(PY) scripts/write_openapi.py
+	cd frontend && npm run -s types
+
+screenshots: setup
+	$(PY) scripts/screenshots.py
+
+clean:
+	rm -rf $(VENV) .setup .demo frontend/node_modules src/orexis/web

@@ -1,0 +1,41 @@
+"""Shared: figures, played and heard takes, a record in a temporary folder."""
+
+from collections.abc import Callable, Iterator
+from pathlib import Path
+
+import pytest
+
+from orexis.core.coach import limits_of
+from orexis.core.figures import Figure, family_named
+from orexis.core.horn import horn_named
+from orexis.core.listen import Hearing, listen
+from orexis.core.player import Truth, parse_flaws, play
+from orexis.services.practice import Practice
+
+HORNS = ("trumpet-bb", "horn-f-bb", "trombone-tenor", "tuba-eb")
+
+Heard = tuple[Hearing, Truth, Figure]
+
+
+def figure_of(horn: str, family: str, index: int = 0, **params: str) -> Figure:
+    return family_named(family).series(horn_named(horn), params).figures[index]
+
+
+def heard(figure: Figure, *flaws: str, seed: int = 1, stage: str = "growing", first_beat_s: float | None = 0.0) -> Heard:
+    sound, truth = play(figure, flaws=parse_flaws(flaws), seed=seed)
+    hearing = listen(
+        sound, horn=horn_named(figure.horn), figure=figure, limits=limits_of(stage), a4=440.0, first_beat_s=first_beat_s
+    )
+    return hearing, truth, figure
+
+
+@pytest.fixture
+def hear() -> Callable[..., Heard]:
+    return heard
+
+
+@pytest.fixture
+def practice(tmp_path: Path) -> Iterator[Practice]:
+    made = Practice(tmp_path / "data")
+    yield made
+    made.database.close()

@@ -1,0 +1,146 @@
+"""Horns against theory: combination tones of valves, slide positions, partials, and the charts players know."""
+
+import math
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from orexis.core.horn import (
+    HORNS,
+    Tube,
+    deviation_cents,
+    horn_named,
+    parse_tube,
+    partial_near,
+    partials_between,
+    position_extension_m,
+    pull_mm,
+    seven_tubes,
+    tube_factor,
+    tube_semitones,
+    ways_to_play,
+)
+from orexis.core.theory import parse_pitch, pitch_of_midi
+from orexis.errors import HornError
+
+TRUMPET, TROMBONE, TUBA, HORN = (
+    horn_named(name) for name in ("trumpet-bb", "trombone-tenor", "tuba-eb", "horn-f-bb")
+)
+
+
+@pytest.mark.parametrize(
+    ("valves", "sharp"), [((1, 2), 10.6), ((2, 3), 15.5), ((1, 3), 30.3), ((1, 2, 3), 53.6), ((1,), 0.0)]
+)
+def test_valves_together_come_out_sharp(valves: tuple[int, ...], sharp: float) -> None:
+    tube = Tube(valves=valves)
+    short = -1200.0 * math.log2(tube_factor(TRUMPET, tube)) + 100.0 * tube_semitones(TRUMPET, tube)
+    assert short == pytest.approx(sharp, abs=0.1)
+
+
+def test_fourth_valve_combination() -> None:
+    tube = Tube(valves=(2, 4))
+    sharp = -1200.0 * math.log2(tube_factor(TUBA, tube)) + 100.0 * tube_semitones(TUBA, tube)
+    assert sharp == pytest.approx(24.5, abs=0.1)
+
+
+@pytest.mark.parametrize(("partial", "cents"), [(2, 0.0), (3, 1.955), (5, -13.686), (7, -31.174), (9, 3.910)])
+def test_partials_lean_from_equal_temperament(partial: int, cents: float) -> None:
+    hz = partial * TRUMPET.sides[0].fundamental.frequency()
+    nearest = 12.0 * math.log2(hz / 440.0)
+    assert 100.0 * (nearest - round(nearest)) == pytest.approx(cents, abs=0.01)
+
+
+@pytest.mark.parametrize(("valves", "millimetres"), [((1, 3), 17.0), ((1, 2, 3), 32.0)])
+def test_third_slide_pull(valves: tuple[int, ...], millimetres: float) -> None:
+    tube = Tube(valves=valves)
+    sharp = -1200.0 * math.log2(tube_factor(TRUMPET, tube)) + 100.0 * tube_semitones(TRUMPET, tube)
+    assert pull_mm(TRUMPET, tube, sharp) == pytest.approx(millimetres, abs=0.6)
+
+
+def test_trombone_positions_in_centimetres() -> None:
+    found = [round(100.0 * position_extension_m(TROMBONE, p), 1) for p in range(2, 8)]
+    assert found == pytest.approx([8.8, 18.1, 28.0, 38.5, 49.6, 61.3], abs=0.1)
+
+
+def test_seventh_partial_in_second_position_comes_in_28_mm() -> None:
+    way = next(w for w in ways_to_play(TROMBONE, parse_pitch("G4")) if w.partial == 7)
+    assert way.tube.position == 2
+    assert way.slide_mm == pytest.approx(-27.8, abs=0.3)
+    assert way.reachable
+
+
+def test_a_flat_note_in_first_position_cannot_be_mended() -> None:
+    way = next(w for w in ways_to_play(TROMBONE, parse_pitch("Ab4")) if w.tube.position == 1)
+    assert way.cents == pytest.approx(-31.2, abs=0.1)
+    assert not way.reachable
+
+
+@pytest.mark.parametrize(
+    ("written", "tube"),
+    [("C4", "0"), ("E4", "1-2"), ("G4", "0"), ("D4", "1-3"), ("C#4", "1-2-3"), ("E5", "0"), ("A5", "1-2"), ("C6", "0")],
+)
+def test_usual_trumpet_fingerings_come_first(written: str, tube: str) -> None:
+    concert = TRUMPET.parts[0].transposition.concert(parse_pitch(written))
+    assert ways_to_play(TRUMPET, concert)[0].tube.label == tube
+
+
+@pytest.mark.parametrize(
+    ("note", "position"), [("Bb2", 1), ("F3", 1), ("E2", 7), ("D4", 1), ("Eb4", 3), ("G4", 2), ("C4", 3), ("B2", 7)]
+)
+def test_usual_positions_come_first(note: str, position: int) -> None:
+    assert ways_to_play(TROMBONE, parse_pitch(note))[0].tube.position == position
+
+
+@pytest.mark.parametrize(
+    ("written", "tube"), [("F4", "F 1"), ("G4", "F 0"), ("A4", "Bb 1-2"), ("C5", "Bb 0"), ("F5", "Bb 0")]
+)
+def test_double_horn_changes_side(written: str, tube: str) -> None:
+    horn = HORN
+    concert = horn.parts[0].transposition.concert(parse_pitch(written))
+    best = ways_to_play(horn, concert)[0].tube.label
+    assert best == tube
+
+
+@given(st.sampled_from(sorted(HORNS)), st.integers(min_value=30, max_value=84))
+def test_every_way_gives_the_note(horn_id: str, midi: int) -> None:
+    horn = horn_named(horn_id)
+    try:
+        ways = ways_to_play(horn, pitch_of_midi(midi))
+    except HornError:
+        return
+    assert [way.rank for way in ways] == list(range(1, len(ways) + 1))
+    for way in ways:
+        assert abs(way.cents) <= 60.0
+        assert deviation_cents(horn, way.tube, way.partial, pitch_of_midi(midi)) == pytest.approx(way.cents)
+
+
+@pytest.mark.parametrize("horn_id", sorted(HORNS))
+def test_every_note_of_the_usual_range_has_a_way(horn_id: str) -> None:
+    horn = horn_named(horn_id)
+    for midi in range(horn.lowest.midi, horn.highest.midi + 1):
+        assert ways_to_play(horn, pitch_of_midi(midi))
+
+
+def test_another_a4_moves_the_target_not_the_tube() -> None:
+    way = ways_to_play(TRUMPET, parse_pitch("Bb3"), a4=442.0)[0]
+    assert way.cents == pytest.approx(-1200.0 * math.log2(442.0 / 440.0), abs=0.01)
+
+
+def test_seven_tubes_are_a_semitone_apart() -> None:
+    assert [tube_semitones(TUBA, tube) for tube in seven_tubes(TUBA)] == list(range(7))
+    assert [tube.label for tube in seven_tubes(TUBA)][-2:] == ["4", "2-4"]
+
+
+def test_what_lies_between_and_near() -> None:
+    assert partials_between(6, 3) == (4, 5)
+    assert partial_near(TRUMPET, Tube(), 4.0 * 116.54 * 1.01)[0] == 4
+
+
+def test_errors_name_the_remedy() -> None:
+    with pytest.raises(HornError, match="tuba-eb"):
+        horn_named("kazoo")
+    with pytest.raises(HornError, match="E3 to F6"):
+        ways_to_play(TRUMPET, parse_pitch("C2"))
+    with pytest.raises(HornError, match="1-3"):
+        parse_tube(TRUMPET, "1-5")
