@@ -21,7 +21,9 @@ def figure_of(horn: str, family: str, index: int = 0, **params: str) -> Figure:
     return family_named(family).series(horn_named(horn), params).figures[index]
 
 
-def heard(figure: Figure, *flaws: str, seed: int = 1, stage: str = "growing", first_beat_s: float | None = 0.0) -> Heard:
+def heard(
+    figure: Figure, *flaws: str, seed: int = 1, stage: str = "growing", first_beat_s: float | None = 0.0
+) -> Heard:
     sound, truth = play(figure, flaws=parse_flaws(flaws), seed=seed)
     hearing = listen(
         sound, horn=horn_named(figure.horn), figure=figure, limits=limits_of(stage), a4=440.0, first_beat_s=first_beat_s

@@ -24,9 +24,7 @@ from orexis.core.horn import (
 from orexis.core.theory import parse_pitch, pitch_of_midi
 from orexis.errors import HornError
 
-TRUMPET, TROMBONE, TUBA, HORN = (
-    horn_named(name) for name in ("trumpet-bb", "trombone-tenor", "tuba-eb", "horn-f-bb")
-)
+TRUMPET, TROMBONE, TUBA, HORN = (horn_named(name) for name in ("trumpet-bb", "trombone-tenor", "tuba-eb", "horn-f-bb"))
 
 
 @pytest.mark.parametrize(

@@ -124,7 +124,11 @@ def test_free_play_has_rows_without_targets() -> None:
         sound, horn=horn_named(figure.horn), figure=None, limits=limits_of("growing"), a4=440.0, first_beat_s=None
     )
     assert hearing.verdict is None
-    assert [(note.target, note.sounded) for note in hearing.measures.notes] == [(None, "h1"), (None, "h2"), (None, "h3")]
+    assert [(note.target, note.sounded) for note in hearing.measures.notes] == [
+        (None, "h1"),
+        (None, "h2"),
+        (None, "h3"),
+    ]
 
 
 def test_silence_gives_missed_rows_with_reasons() -> None:

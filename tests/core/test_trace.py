@@ -10,7 +10,9 @@ from orexis.errors import SoundError
 from tests.conftest import HORNS, figure_of
 
 
-def tone(hz: float, *, rate: int = 44_100, seconds: float = 1.0, weights: tuple[float, ...] = (1, 0.6, 0.4, 0.2)) -> Sound:
+def tone(
+    hz: float, *, rate: int = 44_100, seconds: float = 1.0, weights: tuple[float, ...] = (1, 0.6, 0.4, 0.2)
+) -> Sound:
     t = np.arange(round(seconds * rate)) / rate
     usable = [(n, w) for n, w in enumerate(weights, 1) if n * hz < 0.45 * rate]
     wave = sum(w * np.sin(2 * np.pi * n * hz * t + n) for n, w in usable)

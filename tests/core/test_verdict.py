@@ -1,5 +1,7 @@
 """Verdicts: each flaw is named first, by everyone who has it; limits are those of the stage."""
 
+import itertools
+
 import pytest
 
 from orexis.core.coach import CUES, ORDER, STAGES, limits_of
@@ -71,7 +73,7 @@ def test_every_reason_has_its_cues() -> None:
 
 def test_limits_tighten_from_stage_to_stage() -> None:
     rows = [limits_of(stage) for stage in STAGES]
-    for before, after in zip(rows, rows[1:], strict=False):
+    for before, after in itertools.pairwise(rows):
         assert all(getattr(after, name) < getattr(before, name) for name in before.__dataclass_fields__)
     with pytest.raises(InputError, match="growing"):
         limits_of("wizard")

@@ -1,6 +1,5 @@
 """The live socket: one for every window on a session. The protocol is written down in docs/live-protocol.md."""
 
-import json
 import struct
 from typing import Annotated, Any, Literal
 
@@ -141,8 +140,8 @@ def _read(text: str) -> Hello | Begin | Happened:
     if len(text) > _MOST_TEXT:
         raise InputError("A message is longer than 64 kB.")
     try:
-        return _INCOMING.validate_python(json.loads(text))
-    except (ValidationError, ValueError) as error:
+        return _INCOMING.validate_json(text)
+    except ValidationError as error:
         raise InputError("A message does not follow the live protocol.") from error
 
 

@@ -1,0 +1,118 @@
+"""The HTTP edge: answers, refusals, bounds, and the documented interface that the front end is typed by."""
+
+import io
+import json
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from fastapi.testclient import TestClient
+
+from orexis.api.app import create_app
+from orexis.core.player import parse_flaws, play
+from orexis.files.soundfiles import wav_bytes
+from tests.conftest import figure_of
+
+BASE = "http://127.0.0.1:8722"
+
+
+@pytest.fixture
+def client(tmp_path: Path) -> Iterator[TestClient]:
+    with TestClient(create_app(tmp_path / "data"), base_url=BASE) as made:
+        yield made
+
+
+def session_of(client: TestClient, family: str = "two-partial-slur", horn: str = "trombone-tenor") -> dict[str, str]:
+    player = client.post("/api/players", json={"name": "Wim", "stage": "growing", "horn": horn}).json()
+    made = client.post("/api/sessions", json={"player_id": player["id"], "family": family})
+    assert made.status_code == 201
+    return dict(made.json())
+
+
+def test_a_dropped_file_becomes_a_judged_take_in_the_log(client: TestClient) -> None:
+    session = session_of(client)
+    sound, _ = play(figure_of("trombone-tenor", "two-partial-slur"), flaws=parse_flaws(["gap=130ms@n3"]), seed=1)
+    answer = client.post(f"/api/sessions/{session['id']}/takes", files={"file": ("t.wav", wav_bytes(sound))})
+    assert answer.status_code == 201
+    take = answer.json()
+    assert (take["verdict"]["outcome"], take["verdict"]["reason"], take["verdict"]["note"]) == ("not yet", "gap", "n3")
+    entry = client.get(f"/api/players/{session['player_id']}/log").json()[0]
+    assert entry["takes"][0]["id"] == take["id"]
+    assert client.get(f"/api/takes/{take['id']}/sound").content[:4] == b"fLaC"
+    trace = client.get(f"/api/takes/{take['id']}/trace").json()
+    assert len(trace["f0_hz"]) == len(trace["level_db"]) > 1000
+    view = client.get(f"/api/takes/{take['id']}/figure").json()
+    assert [note["written"] for note in view["notes"]] == ["F3", "Bb2", "F3"]
+    assert "<svg" in view["svg"]
+    said = client.put(f"/api/takes/{take['id']}/remark", json={"remark": "<b>calm</b>"}).json()
+    assert said["remark"] == "<b>calm</b>"
+
+
+def test_lanes_are_the_slots_of_the_tube(client: TestClient) -> None:
+    session = session_of(client)
+    view = client.get(f"/api/sessions/{session['id']}/figures/1").json()
+    lanes = {lane["partial"]: lane["hz"] for lane in view["lanes"]}
+    assert lanes[3] / lanes[2] == pytest.approx(1.5)
+    assert view["notes"][0]["expected_hz"] == pytest.approx(lanes[3])
+
+
+def test_the_simulated_player_sends_sound(client: TestClient) -> None:
+    session = session_of(client)
+    answer = client.post("/api/simulated", json={"session_id": session["id"], "manner": "clean", "seed": 3})
+    assert answer.content[:4] == b"RIFF"
+    again = client.post("/api/simulated", json={"session_id": session["id"], "manner": "clean", "seed": 3})
+    assert answer.content == again.content
+
+
+@pytest.mark.parametrize(
+    ("method", "path", "body", "status"),
+    [
+        ("get", "/api/sessions/nothing", None, 404),
+        ("get", "/api/takes/nothing", None, 404),
+        ("post", "/api/players", {"name": "", "stage": "growing", "horn": "tuba-eb"}, 422),
+        ("post", "/api/players", {"name": "A", "stage": "growing", "horn": "kazoo"}, 422),
+        ("post", "/api/players", {"name": "A", "stage": "growing", "horn": "tuba-eb", "hron": 1}, 422),
+        ("post", "/api/sessions", {"player_id": "nobody", "family": "long-low-tones"}, 404),
+    ],
+)
+def test_refusals_are_one_sentence(client: TestClient, method: str, path: str, body: object, status: int) -> None:
+    answer = client.request(method, path, json=body)
+    assert answer.status_code == status
+    assert answer.json()["message"].endswith(".")
+
+
+@pytest.mark.parametrize("data", [b"", b"not sound at all"])
+def test_a_broken_upload_changes_nothing(client: TestClient, data: bytes) -> None:
+    session = session_of(client)
+    answer = client.post(f"/api/sessions/{session['id']}/takes", files={"file": ("t.wav", io.BytesIO(data))})
+    assert answer.status_code == 422
+    assert client.get(f"/api/sessions/{session['id']}").json()["state"]["phase"] == "preview"
+    assert client.get(f"/api/players/{session['player_id']}/log").json() == []
+
+
+def test_a_claimed_giant_is_refused(client: TestClient) -> None:
+    session = session_of(client)
+    answer = client.post(f"/api/sessions/{session['id']}/takes", content=b"x", headers={"content-length": str(10**10)})
+    assert answer.status_code == 413
+
+
+@pytest.mark.parametrize(
+    "headers",
+    [
+        {"host": "evil.example"},
+        {"origin": "http://evil.example"},
+        {"origin": "http://127.0.0.1:9999"},
+        {"origin": "null"},
+    ],
+)
+def test_foreign_hosts_and_origins_are_refused(client: TestClient, headers: dict[str, str]) -> None:
+    assert client.get("/api/players", headers=headers).status_code == 403
+
+
+def test_our_own_origin_is_welcome(client: TestClient) -> None:
+    assert client.get("/api/players", headers={"origin": BASE}).status_code == 200
+
+
+def test_the_documented_interface_is_the_real_one(tmp_path: Path) -> None:
+    documented = json.loads(Path("docs/api/openapi.json").read_text())
+    assert create_app(tmp_path).openapi() == documented, "run: make api"

@@ -1,0 +1,260 @@
+"""The live socket: a whole take block by block, resends, a second window, a lost connection, a killed server."""
+
+import json
+import os
+import signal
+import socket
+import struct
+import subprocess
+import sys
+import time
+import urllib.request
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+import pytest
+from fastapi.testclient import TestClient
+from starlette.testclient import WebSocketTestSession
+from websockets.sync.client import ClientConnection, connect
+
+from orexis.api.app import create_app
+from orexis.core.player import parse_flaws, play
+from orexis.core.sound import Samples
+from tests.conftest import figure_of
+
+BASE, KEY, BLOCK = "http://127.0.0.1:8722", "c" * 32, 896
+LIVE = "ws://127.0.0.1:8722/api/live"
+
+
+@pytest.fixture
+def client(tmp_path: Path) -> Iterator[TestClient]:
+    with TestClient(create_app(tmp_path / "data", recovery_grace_s=3600.0), base_url=BASE) as made:
+        yield made
+
+
+def open_session(client: TestClient) -> str:
+    player = client.post("/api/players", json={"name": "Wim", "stage": "growing", "horn": "tuba-eb"}).json()
+    made = client.post("/api/sessions", json={"player_id": player["id"], "family": "two-partial-slur"}).json()
+    return str(made["id"])
+
+
+def performance(*flaws: str) -> tuple[Samples, int]:
+    sound, _ = play(figure_of("tuba-eb", "two-partial-slur"), flaws=parse_flaws(flaws), seed=1)
+    return np.concatenate((sound.samples, np.zeros(sound.rate, np.float32))), sound.rate
+
+
+def encode(sequence: int, start: int, samples: Samples) -> bytes:
+    return struct.pack("<IId", sequence, start, float(start)) + samples.astype("<f4").tobytes()
+
+
+def begin(rate: int) -> str:
+    return json.dumps(
+        {"type": "begin", "take": KEY, "rate": rate, "first_beat_sample": 0, "source": "microphone", "device": {"a": 1}}
+    )
+
+
+def hello(session: str, token: str | None = None, *, take_over: bool = False) -> str:
+    message = {"type": "hello", "protocol": 1, "session": session, "token": token, "take_over": take_over}
+    return json.dumps(message)
+
+
+def until(ws: WebSocketTestSession, kind: str) -> dict[str, Any]:
+    for _ in range(5000):
+        message = ws.receive_json()
+        if message["type"] == kind:
+            return dict(message)
+        assert message["type"] != "error", message
+    raise AssertionError(f"no {kind}")
+
+
+def test_a_take_is_heard_ended_and_judged(client: TestClient) -> None:
+    session = open_session(client)
+    samples, rate = performance("gap=130ms@n2")
+    with client.websocket_connect(LIVE) as ws:
+        ws.send_text(hello(session))
+        assert until(ws, "welcome")["owner"]
+        ws.send_text(begin(rate))
+        assert until(ws, "state")["state"]["phase"] == "count-in"
+        ws.send_text(json.dumps({"type": "event", "name": "counted-in"}))
+        for n, start in enumerate(range(0, len(samples), BLOCK)):
+            ws.send_bytes(encode(n, start, samples[start : start + BLOCK]))
+        verdict = until(ws, "verdict")
+        assert (verdict["verdict"]["outcome"], verdict["verdict"]["reason"]) == ("not yet", "gap")
+        assert until(ws, "state")["state"]["phase"] == "verdict"
+    take = client.get(f"/api/takes/{verdict['take']}").json()
+    assert take["device"] == {"a": 1}
+    assert take["measures"]["figure"]["timing_spread_ms"] is not None
+    assert not take["recovered"]
+
+
+def test_repeats_and_holes(client: TestClient) -> None:
+    session = open_session(client)
+    samples, rate = performance()
+    with client.websocket_connect(LIVE) as ws:
+        ws.send_text(hello(session))
+        until(ws, "welcome")
+        ws.send_text(begin(rate))
+        ws.send_bytes(encode(0, 0, samples[:BLOCK]))
+        assert until(ws, "ack") == {"type": "ack", "received": BLOCK, "hole": False}
+        ws.send_bytes(encode(2, 2 * BLOCK, samples[2 * BLOCK : 3 * BLOCK]))
+        assert until(ws, "ack") == {"type": "ack", "received": BLOCK, "hole": True}
+        ws.send_bytes(encode(3, 0, samples[: 3 * BLOCK]))
+        assert until(ws, "ack") == {"type": "ack", "received": 3 * BLOCK, "hole": False}
+
+
+def test_a_second_window_watches_and_may_take_over(client: TestClient) -> None:
+    session = open_session(client)
+    with client.websocket_connect(LIVE) as first, client.websocket_connect(LIVE) as second:
+        first.send_text(hello(session))
+        until(first, "welcome")
+        second.send_text(hello(session))
+        assert not until(second, "welcome")["owner"]
+        second.send_text(json.dumps({"type": "event", "name": "next"}))
+        message = second.receive_json()
+        assert message["type"] == "error"
+        assert "take it over" in message["message"]
+        with client.websocket_connect(LIVE) as third:
+            third.send_text(hello(session, take_over=True))
+            assert until(third, "welcome")["owner"]
+            until(first, "demoted")
+
+
+@pytest.mark.parametrize(
+    "text", ["", "{}", '{"type": "event", "name": "explode"}', "[" * 1000, '{"type": "hello", "protocol": 9}']
+)
+def test_nonsense_is_answered_with_a_sentence(client: TestClient, text: str) -> None:
+    with client.websocket_connect(LIVE) as ws:
+        ws.send_text(text)
+        assert ws.receive_json()["type"] == "error"
+
+
+def test_an_odd_block_is_refused_and_the_take_goes_on(client: TestClient) -> None:
+    session = open_session(client)
+    with client.websocket_connect(LIVE) as ws:
+        ws.send_text(hello(session))
+        until(ws, "welcome")
+        ws.send_text(begin(44_100))
+        until(ws, "state")
+        ws.send_bytes(b"\x00" * 17)
+        assert ws.receive_json()["type"] == "error"
+        ws.send_bytes(encode(0, 0, np.zeros(BLOCK, np.float32)))
+        assert until(ws, "ack")["received"] == BLOCK
+
+
+def free_port() -> int:
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        return int(probe.getsockname()[1])
+
+
+class Server:
+    """A real server in a process of its own, to be killed."""
+
+    def __init__(self, data: Path, port: int) -> None:
+        code = (
+            "import uvicorn, pathlib; from orexis.api.app import create_app; "
+            f"uvicorn.run(create_app(pathlib.Path({str(data)!r}), recovery_grace_s=2.0), "
+            f"host='127.0.0.1', port={port}, log_level='warning')"
+        )
+        self.base = f"http://127.0.0.1:{port}"
+        self.process = subprocess.Popen([sys.executable, "-c", code], env=dict(os.environ))
+        for _ in range(300):
+            try:
+                urllib.request.urlopen(f"{self.base}/api/health", timeout=1).close()
+                return
+            except OSError:
+                time.sleep(0.1)
+        raise AssertionError("the server did not start")
+
+    def call(self, path: str, body: object | None = None) -> Any:
+        data = json.dumps(body).encode() if body is not None else None
+        request = urllib.request.Request(self.base + path, data, {"content-type": "application/json"})
+        with urllib.request.urlopen(request, timeout=10) as answer:
+            return json.load(answer)
+
+    def socket(self) -> ClientConnection:
+        return connect(self.base.replace("http", "ws") + "/api/live", max_size=None)
+
+    def kill(self) -> None:
+        self.process.send_signal(signal.SIGKILL)
+        self.process.wait()
+
+
+def receive(ws: ClientConnection, kind: str) -> dict[str, Any]:
+    while True:
+        message = json.loads(ws.recv(timeout=20))
+        if message["type"] == kind:
+            return dict(message)
+
+
+def start_take(server: Server, ws: ClientConnection, session: str, rate: int, token: str | None = None) -> str:
+    ws.send(hello(session, token))
+    given = str(receive(ws, "welcome")["token"])
+    ws.send(begin(rate))
+    return given
+
+
+def send(ws: ClientConnection, samples: Samples, start: int, stop: int) -> None:
+    for n, at in enumerate(range(start, stop, BLOCK)):
+        ws.send(encode(n, at, samples[at : min(at + BLOCK, stop)]))
+
+
+def new_session(server: Server) -> str:
+    player = server.call("/api/players", {"name": "Wim", "stage": "growing", "horn": "tuba-eb"})
+    made = server.call("/api/sessions", {"player_id": player["id"], "family": "two-partial-slur"})
+    return str(made["id"])
+
+
+def test_a_killed_server_loses_nothing_while_the_page_lives(tmp_path: Path) -> None:
+    samples, rate = performance("gap=130ms@n3")
+    port, half = free_port(), len(samples) // 2
+    server = Server(tmp_path, port)
+    session = new_session(server)
+    with server.socket() as ws:
+        token = start_take(server, ws, session, rate)
+        send(ws, samples, 0, half)
+        receive(ws, "ack")
+        server.kill()
+    server = Server(tmp_path, port)
+    try:
+        with server.socket() as ws:
+            ws.send(hello(session, token))
+            welcome = receive(ws, "welcome")
+            assert welcome["owner"]
+            received = welcome["take"]["received"]
+            ws.send(begin(rate))
+            send(ws, samples, received, len(samples))
+            verdict = receive(ws, "verdict")
+        take = server.call(f"/api/takes/{verdict['take']}")
+        assert take["duration_s"] * rate > len(samples) - rate
+        assert (take["verdict"]["reason"], take["verdict"]["note"]) == ("gap", "n3")
+    finally:
+        server.kill()
+
+
+def test_when_both_die_what_arrived_is_recovered(tmp_path: Path) -> None:
+    samples, rate = performance()
+    server = Server(tmp_path, free_port())
+    session = new_session(server)
+    arrived = 0
+    with server.socket() as ws:
+        start_take(server, ws, session, rate)
+        send(ws, samples, 0, 9 * rate)
+        while arrived < 9 * rate - BLOCK:
+            arrived = receive(ws, "ack")["received"]
+        server.kill()
+    server = Server(tmp_path, free_port())
+    try:
+        for _ in range(100):
+            found = server.call(f"/api/sessions/{session}")
+            if found["state"]["phase"] == "verdict":
+                break
+            time.sleep(0.2)
+        assert found["state"]["phase"] == "verdict"
+        take = server.call(f"/api/takes/{KEY}")
+        assert take["recovered"]
+        assert take["duration_s"] * rate == pytest.approx(arrived, abs=rate)
+    finally:
+        server.kill()

@@ -1,0 +1,155 @@
+"""The record: what is kept, what is refused, what survives."""
+
+import sqlite3
+from pathlib import Path
+
+import pytest
+from sqlalchemy import inspect
+
+from orexis.core.player import parse_flaws, play
+from orexis.core.practice import Event
+from orexis.errors import ConflictError, InputError, MissingError, NewerDatabaseError, StorageError
+from orexis.services import log
+from orexis.services.journal import Journal, TakeHead
+from orexis.services.practice import Practice, now
+from orexis.store.database import Database
+from orexis.store.models import Base
+
+
+def head(session_id: str, key: str = "b" * 32, rate: int = 44_100) -> TakeHead:
+    return TakeHead(key, session_id, rate, 0, "microphone", {"label": "test"}, now().isoformat())
+
+
+def opened(practice: Practice, family: str = "two-partial-slur") -> str:
+    player = practice.add_player(name="  Wim   Olde ", stage="growing", horn="tuba-eb", part=None)
+    return practice.open_session(player.id, family, {}).id
+
+
+def test_migrations_give_the_tables_of_the_models(tmp_path: Path) -> None:
+    database = Database(tmp_path / "o.db")
+    found = inspect(database.engine)
+    for table in Base.metadata.sorted_tables:
+        assert {column["name"] for column in found.get_columns(table.name)} == set(table.columns.keys())
+    database.close()
+
+
+def test_a_newer_database_is_refused(tmp_path: Path) -> None:
+    Database(tmp_path / "o.db").close()
+    with sqlite3.connect(tmp_path / "o.db") as raw:
+        raw.execute("UPDATE alembic_version SET version_num = '9999'")
+    with pytest.raises(NewerDatabaseError, match="later release"):
+        Database(tmp_path / "o.db")
+
+
+def test_a_take_keeps_its_snapshots(practice: Practice) -> None:
+    session_id = opened(practice)
+    session = practice.session(session_id)
+    sound, _ = play(session.series.figures[0], flaws=parse_flaws(["gap=130ms@n2"]), seed=1)
+    made = practice.add_simulated_take(session_id, sound, device={"label": "sim"}, at=now())
+    practice.change_player(session.player_id, name="Wim", stage="concert", horn="trumpet-bb", part=None, a4_hz=442.0)
+    kept = log.take(practice, made.id)
+    assert (kept.stage, kept.horn, kept.a4_hz) == ("growing", "tuba-eb", 440.0)
+    assert (kept.verdict.outcome, kept.verdict.reason) == ("not yet", "gap")
+    assert kept.limits.gap_ms == 60.0
+    assert kept.measures == made.measures
+    assert len(log.trace(practice, made.id)) > 1000
+    assert practice.session(session_id).state.phase == "verdict"
+
+
+def test_the_log_reads_newest_first_and_forgets_the_discarded(practice: Practice) -> None:
+    session_id = opened(practice)
+    session = practice.session(session_id)
+    sound, _ = play(session.series.figures[0], seed=1)
+    first = practice.add_sound_take(session_id, sound)
+    practice.advance(session_id, Event("again"))
+    second = practice.add_sound_take(session_id, sound)
+    entry = log.sessions(practice, session.player_id)[0]
+    assert [take.number for take in entry.takes] == [1, 2]
+    log.discard(practice, first.id, discarded=True)
+    assert [take.id for take in log.sessions(practice, session.player_id)[0].takes] == [second.id]
+    log.discard(practice, first.id, discarded=False)
+    assert len(log.sessions(practice, session.player_id)[0].takes) == 2
+
+
+def test_dropping_a_judged_take_discards_it_and_keeps_the_sound(practice: Practice) -> None:
+    session_id = opened(practice)
+    sound, _ = play(practice.session(session_id).series.figures[0], seed=1)
+    made = practice.add_sound_take(session_id, sound)
+    practice.advance(session_id, Event("drop"))
+    assert log.take(practice, made.id).discarded
+    assert practice.sound_path(made.id).exists()
+    assert practice.session(session_id).state.takes == ()
+
+
+def test_players_are_checked(practice: Practice) -> None:
+    assert practice.add_player(name=" Wim  Olde ", stage="growing", horn="tuba-eb", part="nonsense").part == "bass"
+    for bad in ({"name": " "}, {"name": "x" * 61}, {"stage": "wizard"}, {"horn": "kazoo"}, {"a4_hz": 500.0}):
+        given = {"name": "A", "stage": "growing", "horn": "tuba-eb", "part": None, "a4_hz": 440.0, **bad}
+        with pytest.raises(InputError):
+            practice.add_player(**given)
+
+
+def test_missing_things_say_so(practice: Practice) -> None:
+    with pytest.raises(MissingError, match="no such session"):
+        practice.session("nothing")
+    with pytest.raises(MissingError, match="no such take"):
+        log.take(practice, "nothing")
+
+
+def test_only_one_window_leads(practice: Practice) -> None:
+    session_id = opened(practice)
+    token, owner = practice.claim(session_id, None, take_over=False)
+    assert owner
+    assert practice.claim(session_id, None, take_over=False) == (None, False)
+    assert practice.claim(session_id, token, take_over=False) == (token, True)
+    other, owner = practice.claim(session_id, None, take_over=True)
+    assert owner
+    assert other != token
+
+
+def test_the_journal_goes_on_where_it_was(tmp_path: Path) -> None:
+    import numpy as np
+
+    journal = Journal(tmp_path)
+    file = journal.open(head("s1"))
+    file.append(np.arange(10, dtype=np.float32))
+    file.close()
+    with (tmp_path / f"{'b' * 32}.f32").open("ab") as raw:
+        raw.write(b"\x00\x01")  # a kill in the middle of a sample
+    again = journal.open(head("s1"))
+    assert again.received == 10
+    assert list(again.read()) == list(range(10))
+    with pytest.raises(ConflictError):
+        journal.open(head("s2"))
+    again.close()
+    for name in ("../../etc/passwd", "B" * 32, "b" * 31):
+        with pytest.raises(InputError):
+            journal.has(name)
+
+
+def test_a_full_disk_loses_nothing_and_says_so(tmp_path: Path) -> None:
+    import numpy as np
+
+    file = Journal(tmp_path).open(head("s1"))
+    file.append(np.ones(100, np.float32))
+
+    class Full:
+        def __init__(self, inner: object) -> None:
+            self.inner = inner
+
+        def write(self, data: bytes) -> int:
+            self.inner.write(data[:10])  # type: ignore[attr-defined]
+            raise OSError(28, "No space left on device")
+
+        def truncate(self, size: int) -> None:
+            self.inner.truncate(size)  # type: ignore[attr-defined]
+
+    good = file._file
+    file._file = Full(good)  # type: ignore[assignment]
+    with pytest.raises(StorageError, match="disk may be full"):
+        file.append(np.ones(100, np.float32))
+    file._file = good
+    file.append(np.full(50, 2.0, np.float32))
+    assert file.received == 150
+    assert list(file.read()[98:102]) == [1.0, 1.0, 2.0, 2.0]
+    file.close()

@@ -1,0 +1,123 @@
+"""A real server in a process, and headless Chromium whose microphone is a sound file."""
+
+import json
+import os
+import socket
+import subprocess
+import sys
+import urllib.request
+from collections.abc import Callable, Iterator
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+import pytest
+from playwright.sync_api import Browser, Page, Playwright, expect, sync_playwright
+
+from orexis.core.player import parse_flaws, play
+from orexis.core.sound import Sound
+from orexis.files.soundfiles import write_wav
+from tests.conftest import figure_of
+
+FLAGS = [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--autoplay-policy=no-user-gesture-required",
+]
+
+
+# A count-in alone takes four seconds.
+expect.set_options(timeout=20_000)
+
+
+class Site:
+    """The running application."""
+
+    def __init__(self, data: Path) -> None:
+        with socket.socket() as probe:
+            probe.bind(("127.0.0.1", 0))
+            port = probe.getsockname()[1]
+        self.base = f"http://127.0.0.1:{port}"
+        command = [sys.executable, "-m", "orexis.cli.main", "serve", "--port", str(port), "--data", str(data)]
+        self.process = subprocess.Popen(command, stdout=subprocess.PIPE, env=dict(os.environ), text=True)
+        assert self.process.stdout is not None
+        assert self.process.stdout.readline().startswith(self.base)
+
+    def call(self, path: str, body: object | None = None) -> Any:
+        data = json.dumps(body).encode() if body is not None else None
+        request = urllib.request.Request(self.base + path, data, {"content-type": "application/json"})
+        with urllib.request.urlopen(request, timeout=10) as answer:
+            return json.load(answer)
+
+    def session(self, family: str, horn: str = "tuba-eb", **params: str) -> str:
+        player = self.call("/api/players", {"name": "Wim Olde", "stage": "growing", "horn": horn})
+        body = {"player_id": player["id"], "family": family, "params": params}
+        return str(self.call("/api/sessions", body)["id"])
+
+    def close(self) -> None:
+        self.process.terminate()
+        self.process.wait(timeout=10)
+        if self.process.stdout is not None:
+            self.process.stdout.close()
+
+
+@pytest.fixture
+def site(tmp_path: Path) -> Iterator[Site]:
+    made = Site(tmp_path / "data")
+    yield made
+    made.close()
+
+
+@pytest.fixture(scope="session")
+def chromium() -> Iterator[Playwright]:
+    with sync_playwright() as made:
+        yield made
+
+
+OpenPage = Callable[..., Page]
+
+
+@pytest.fixture
+def open_page(chromium: Playwright) -> Iterator[OpenPage]:
+    """Open a page in a browser of its own, with a microphone fed from a file, or without one."""
+    browsers: list[Browser] = []
+
+    def make(
+        microphone: Path | None = None, *, width: int = 1280, height: int = 800, source: str = "simulated"
+    ) -> Page:
+        flags = list(FLAGS)
+        if microphone is not None:
+            flags += [
+                "--use-fake-ui-for-media-stream",
+                "--use-fake-device-for-media-stream",
+                f"--use-file-for-fake-audio-capture={microphone}%noloop",
+            ]
+        browser = chromium.chromium.launch(executable_path="/usr/bin/chromium", args=flags)
+        browsers.append(browser)
+        context = browser.new_context(viewport={"width": width, "height": height})
+        context.add_init_script(f"if (!localStorage['orexis.source']) localStorage['orexis.source'] = '{source}'")
+        page = context.new_page()
+        page.set_default_timeout(30_000)
+        return page
+
+    yield make
+    for browser in browsers:
+        browser.close()
+
+
+def microphone_file(path: Path, family: str, *flaws: str, lead_s: float, horn: str = "tuba-eb") -> Path:
+    """A performance after `lead_s` of near silence, as a microphone would hear it."""
+    sound, _ = play(figure_of(horn, family), flaws=parse_flaws([*flaws, "noise=-66db"]), seed=1)
+    rng = np.random.default_rng(0)
+
+    def quiet(seconds: float) -> np.ndarray:
+        return rng.normal(0.0, 10.0 ** (-66.0 / 20.0), round(seconds * sound.rate))
+
+    samples = np.concatenate((quiet(lead_s), sound.samples, quiet(3.0))).astype(np.float32)
+    write_wav(path, Sound(samples, sound.rate))
+    return path
