@@ -41,8 +41,10 @@ check:
 web:
 	cd frontend && npm run -s test
 
+# One browser with sound at a time, so the interface tests run alone.
 unit:
-	$(PY) -m pytest
+	$(PY) -m pytest -n 2 --ignore tests/web
+	$(PY) -m pytest tests/web
 
 bench: setup
 	$(PY) -m benchmarks.speed
@@ -54,6 +56,7 @@ format:
 
 api:
 	$(PY) scripts/write_openapi.py
+	$(PY) scripts/write_fixtures.py
 	cd frontend && npm run -s types
 
 screenshots: setup

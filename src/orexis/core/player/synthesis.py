@@ -81,7 +81,9 @@ def _harmonics(f0: Floats, level_db: Floats, phase: Floats, timbre: Timbre, rate
     for n in range(1, max(top, 1) + 1):
         turned *= turn
         x = n * coarse / timbre.bell_hz
-        amplitude = np.exp(-np.float32(np.log(n)) * slope) * x / np.sqrt(1.0 + x * x) / (1.0 + (n * coarse / 5000.0) ** 2)
+        amplitude = (
+            np.exp(-np.float32(np.log(n)) * slope) * x / np.sqrt(1.0 + x * x) / (1.0 + (n * coarse / 5000.0) ** 2)
+        )
         start = 0.37 * n * n
         wave = turned.imag * np.float32(np.cos(start)) + turned.real * np.float32(np.sin(start))
         total += np.repeat(amplitude, _GRID)[: len(f0)] * wave

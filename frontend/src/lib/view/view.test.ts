@@ -1,0 +1,135 @@
+import { describe, expect, it } from 'vitest';
+import type { FigureView, Measures, TraceOut, Verdict } from '../api/client';
+import { BlockLine, newKey } from '../audio/blocks';
+import { warningsFor } from '../audio/engine';
+import slur from '../fixtures/slur.json';
+import { sceneOf } from './lanes';
+import { cents, emptyTrack, extend, recentCents } from './track';
+import { centsInWords, day, noteName, reasonInWords, seconds } from './words';
+
+// Written by the back end's own code (scripts/write_fixtures.py): the two cannot drift.
+const figure = slur.figure as unknown as FigureView;
+const trace = slur.trace as unknown as TraceOut;
+const verdict = slur.verdict as unknown as Verdict;
+const measures = slur.measures as unknown as Measures;
+
+describe('lanes', () => {
+  const scene = sceneOf(figure, { width: 1000, height: 400, left: 100, firstBeat: 0, now: null });
+
+  it('puts higher notes higher and equal ratios equally far apart', () => {
+    expect(scene.yOf(200)).toBeLessThan(scene.yOf(100));
+    expect(scene.yOf(100) - scene.yOf(150)).toBeCloseTo(scene.yOf(150) - scene.yOf(225), 6);
+  });
+
+  it('lays each bar on its lane, where the click asks for it', () => {
+    expect(scene.bars).toHaveLength(3);
+    const lane = scene.lanes.find((item) => item.partial === 3);
+    expect(scene.bars[0]?.y).toBeCloseTo(lane?.y ?? 0, 1);
+    expect(scene.bars[1]?.x).toBeCloseTo(scene.xOf(figure.notes[1]?.start_s ?? 0), 6);
+    expect(scene.bars[0]!.x + scene.bars[0]!.width).toBeLessThanOrEqual(scene.bars[1]!.x);
+  });
+
+  it('shows the slots on either side, for what may be caught', () => {
+    expect(scene.lanes.map((lane) => lane.partial)).toEqual([2, 3, 4]);
+    expect(scene.strip).not.toBeNull();
+  });
+
+  it('zooms a single note to sixty cents and follows the last ten seconds', () => {
+    const one = { ...figure, notes: figure.notes.slice(0, 1) };
+    const zoomed = sceneOf(one, { width: 1000, height: 400, left: 100, firstBeat: 0, now: 30 });
+    const hz = one.notes[0]!.expected_hz;
+    expect(zoomed.zoomed).toBe(true);
+    expect(zoomed.yOf(hz * 2 ** (60 / 1200))).toBeCloseTo(10, 1);
+    expect(zoomed.xOf(20)).toBeCloseTo(100, 6);
+  });
+});
+
+describe('the track', () => {
+  it('keeps final frames and replaces guesses', () => {
+    const track = emptyTrack();
+    const part = (first_s: number, f0_hz: (number | null)[]): TraceOut => ({
+      first_s,
+      hop_s: 0.005,
+      f0_hz,
+      level_db: f0_hz.map(() => -20),
+      tone_db: f0_hz.map(() => 30),
+      confidence: f0_hz.map(() => 1),
+    });
+    extend(track, part(0, [100, 101]), part(0.01, [55, 55, 55]));
+    expect(track.f0).toEqual([100, 101, 55, 55, 55]);
+    extend(track, part(0.01, [102]), part(0.015, [103]));
+    expect(track.f0).toEqual([100, 101, 102, 103]);
+    expect(track.finals).toBe(3);
+  });
+
+  it('says how far off the last half second was', () => {
+    const track = emptyTrack();
+    extend(track, { ...trace, first_s: 0 }, null);
+    track.f0 = Array.from({ length: 200 }, () => 100 * 2 ** (-9 / 1200));
+    expect(recentCents(track, 100, 0.5)).toBeCloseTo(-9, 6);
+    expect(recentCents(emptyTrack(), 100, 0.5)).toBeNull();
+    expect(cents(200, 100)).toBeCloseTo(1200);
+  });
+});
+
+describe('words', () => {
+  it('writes notes as players do', () => {
+    expect(noteName('Bb3')).toBe('B♭3');
+    expect(noteName('F#4')).toBe('F♯4');
+    expect(noteName('no note')).toBe('no note');
+  });
+
+  it('says cents with their direction', () => {
+    expect(centsInWords(-8.7)).toBe('9 low');
+    expect(centsInWords(4.2)).toBe('4 high');
+    expect(centsInWords(0.3)).toBe('on it');
+    expect(centsInWords(null)).toBe('–');
+  });
+
+  it('names what the back end found, where, and how far', () => {
+    expect(verdict.outcome).toBe('not yet');
+    const name = (id: string) => noteName(figure.notes.find((note) => note.id === id)?.written ?? id);
+    expect(reasonInWords(verdict, name)).toMatch(/^A silence of 1[23]\d ms before E♭2 \(limit 60\)\.$/);
+    expect(measures.moves[0]?.gap_ms).toBeGreaterThan(100);
+  });
+
+  it('has a sentence for every outcome', () => {
+    expect(reasonInWords({ ...verdict, outcome: 'held', reason: null }, String)).toMatch(/\.$/);
+    const silent = { ...verdict, outcome: 'not heard', reason: 'silence', cause: 'no tone reached the microphone' };
+    expect(reasonInWords(silent, String)).toBe('No tone reached the microphone.');
+  });
+
+  it('counts time', () => {
+    expect(seconds(38)).toBe('38 s');
+    expect(seconds(125)).toBe('2 min 05 s');
+    expect(day('2026-03-04T10:00:00', new Date('2026-03-05T08:00:00'))).toMatch(/^Yesterday, /);
+  });
+});
+
+describe('blocks on their way', () => {
+  it('keeps what is not acknowledged and sends it again from a hole', () => {
+    const line = new BlockLine(newKey(), 1000);
+    for (let i = 0; i < 4; i++) line.add(new Float32Array(100), i);
+    line.acknowledge(250);
+    expect(line.waiting.map((block) => block.start)).toEqual([200, 300]);
+    expect(line.from(300).map((block) => block.start)).toEqual([300]);
+    expect(line.leftAt(150)).toBe(1);
+    expect(line.key).toMatch(/^[0-9a-f]{32}$/);
+  });
+
+  it('writes the head of the live protocol', () => {
+    const line = new BlockLine(newKey(), 1000);
+    line.add(new Float32Array(100), 0);
+    const view = new DataView(line.encode(line.add(new Float32Array([0.5, -0.5]), 1)));
+    expect([view.getUint32(0, true), view.getUint32(4, true), view.getFloat64(8, true)]).toEqual([0, 100, 1100]);
+    expect([view.getFloat32(16, true), view.byteLength]).toEqual([0.5, 24]);
+  });
+});
+
+describe('device', () => {
+  it('warns of processing that stays on', () => {
+    expect(warningsFor({ label: 'Desk', echo_cancellation: true, noise_suppression: false })).toHaveLength(1);
+    expect(warningsFor({ label: 'Bluetooth headset' })).toHaveLength(1);
+    expect(warningsFor({ label: 'Desk' })).toEqual([]);
+  });
+});

@@ -1,0 +1,42 @@
+"""Write the snapshots that the front end's tests read: real answers of the back end, through the same types."""
+
+import json
+from pathlib import Path
+
+from orexis.api.schemas import figure_view, trace_out
+from orexis.core.coach import limits_of
+from orexis.core.figures import family_named
+from orexis.core.horn import horn_named
+from orexis.core.listen import listen
+from orexis.core.player import parse_flaws, play
+from orexis.services.codec import to_json
+
+OUT = Path("frontend/src/lib/fixtures")
+
+
+def slur() -> dict[str, object]:
+    """A slur on the tuba with a gap before its second note."""
+    horn = horn_named("tuba-eb")
+    figure = family_named("two-partial-slur").series(horn).figures[0]
+    sound, _ = play(figure, flaws=parse_flaws(["gap=130ms@n2"]), seed=1)
+    limits = limits_of("growing")
+    heard = listen(sound, horn=horn, figure=figure, limits=limits, a4=440.0, first_beat_s=0.0)
+    assert heard.verdict is not None
+    part = horn.parts[0]
+    view = figure_view(figure, horn, part, a4=440.0, centre_limit=limits.centre_cents, svg="<svg></svg>")
+    return {
+        "figure": view.model_dump(mode="json"),
+        "trace": trace_out(heard.trace.part(3.0, 5.5)).model_dump(mode="json"),
+        "verdict": to_json(heard.verdict),
+        "measures": to_json(heard.measures),
+    }
+
+
+def main() -> None:
+    """Write them all."""
+    OUT.mkdir(parents=True, exist_ok=True)
+    (OUT / "slur.json").write_text(json.dumps(slur(), indent=1) + "\n")
+
+
+if __name__ == "__main__":
+    main()
