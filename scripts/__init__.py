@@ -1,0 +1,1 @@
+"""Scripts behind the make targets."""
