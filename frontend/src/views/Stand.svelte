@@ -16,6 +16,9 @@
 
   onMount(() => {
     stand.open().catch((error: unknown) => (trouble = error instanceof Error ? error.message : String(error)));
+    // Opening the microphone early shows its level; without a touch before, the browser would not let it sound.
+    const touched = navigator.userActivation?.hasBeenActive ?? false;
+    if (household.source === 'microphone' && touched) void stand.listenIn(household.deviceId);
     Object.assign(window, { orexisStand: stand });
     return keepAwake();
   });

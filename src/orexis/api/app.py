@@ -32,6 +32,7 @@ def create_app(data: Path, *, recovery_grace_s: float = RECOVERY_GRACE_S) -> Fas
         recovery = asyncio.create_task(app.state.rooms.recover_left_over(recovery_grace_s))
         yield
         recovery.cancel()
+        app.state.rooms.close()
         app.state.practice.database.close()
 
     app = FastAPI(title="Orexis", version=__version__, lifespan=lifespan, docs_url=None, redoc_url=None)

@@ -50,6 +50,14 @@ class Rooms:
         """A window has gone. An open take stays: the page may come back."""
         room.sockets.discard(socket)
         room.owners.pop(socket, None)
+        if not room.sockets and room.take is None:
+            self._rooms.pop(room.session_id, None)
+
+    def close(self) -> None:
+        """The server stops: open takes stay in the journal, to be taken up or finished at the next start."""
+        for room in self._rooms.values():
+            if room.take is not None:
+                room.take.file.close()
 
     async def tell(self, room: Room, message: dict[str, Any]) -> None:
         """Say it to every window of the room."""

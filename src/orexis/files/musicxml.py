@@ -156,7 +156,15 @@ class _Writer:
             if number == 0:
                 lyric = etree.SubElement(element, "lyric", number="1")
                 _text(lyric, "syllabic", "single")
-                _text(lyric, "text", _compact(note.tube.label))
+                _text(lyric, "text", self._tube_text(index))
+
+    def _tube_text(self, index: int) -> str:
+        """The tube under a note; the side of a double horn only where it changes."""
+        notes = self._figure.notes
+        label = notes[index].tube.label
+        if index and notes[index - 1].tube.side == notes[index].tube.side:
+            label = label.split()[-1]
+        return _compact(label)
 
     def _pitch(self, element: etree._Element, pitch: Pitch) -> None:
         place = etree.SubElement(element, "pitch")

@@ -148,6 +148,18 @@ export function warningsFor(facts: DeviceFacts): string[] {
   return said;
 }
 
+/** “Desk microphone: echo cancellation off, noise suppression off, automatic level off”. */
+export function grantedInWords(facts: DeviceFacts): string | null {
+  if (facts.echo_cancellation === undefined) return null;
+  const word = (key: string, name: string) => `${name} ${facts[key] ? 'on' : 'off'}`;
+  const parts = [
+    word('echo_cancellation', 'echo cancellation'),
+    word('noise_suppression', 'noise suppression'),
+    word('auto_gain_control', 'automatic level'),
+  ];
+  return `${facts.label || 'Microphone'}: ${parts.join(', ')}`;
+}
+
 function refusal(error: unknown): string {
   const name = error instanceof DOMException ? error.name : '';
   if (name === 'NotFoundError' || name === 'OverconstrainedError') {

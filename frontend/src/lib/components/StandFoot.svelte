@@ -43,6 +43,15 @@
         One bar is counted in; breathe on its last two beats. → or a pedal begins, ? shows the keys.
         <button class="line py-1" onclick={() => chooser?.click()}>Or read a WAV or FLAC file.</button>
       </p>
+      {#if household.source === 'microphone'}
+        <p class="quiet text-sm">
+          {#if stand.granted}{stand.granted}. {stand.inputWord}.{:else}
+            <button class="line py-1" onclick={() => stand.listenIn(household.deviceId)}
+              >Check the microphone first.</button
+            >
+          {/if}
+        </p>
+      {/if}
       <input
         bind:this={chooser}
         type="file"

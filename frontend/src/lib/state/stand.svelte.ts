@@ -9,7 +9,7 @@ import {
   type Verdict,
 } from '../api/client';
 import { BlockLine, newKey } from '../audio/blocks';
-import { Engine, MicrophoneRefused, type Block, type SourceKind } from '../audio/engine';
+import { Engine, grantedInWords, MicrophoneRefused, type Block, type SourceKind } from '../audio/engine';
 import { emptyTrack, extend, type Track } from '../view/track';
 
 const LEAD_S = 0.6; // from the touch to the first beat
@@ -41,6 +41,8 @@ export class Stand {
   trouble = $state<string | null>(null);
   refused = $state(false);
   warnings = $state<string[]>([]);
+  /** What the browser really granted, in words; null until a microphone is open. */
+  granted = $state<string | null>(null);
   owner = $state(true);
   connected = $state(false);
   beat = $state<number | null>(null);
@@ -89,8 +91,7 @@ export class Stand {
     try {
       const engine = await this.#ready();
       await engine.useMicrophone(deviceId);
-      this.warnings = engine.warnings;
-      this.refused = false;
+      this.#opened(engine);
     } catch (error) {
       this.#refusedBy(error);
     }
@@ -104,8 +105,7 @@ export class Stand {
       const engine = await this.#ready();
       const wav = source === 'simulated' ? await api.perform({ session_id: this.id, manner: 'human' }) : null;
       if (!wav) await engine.useMicrophone(deviceId);
-      this.warnings = engine.warnings;
-      this.refused = false;
+      this.#opened(engine);
       this.#first = engine.context.currentTime + LEAD_S;
       if (wav) await engine.playSimulated(wav, this.#first);
       this.#count(engine, this.figure);
@@ -144,6 +144,13 @@ export class Stand {
     this.#engine.onBlock = (block) => this.#heard(block);
     await this.#engine.context.resume();
     return this.#engine;
+  }
+
+  #opened(engine: Engine): void {
+    this.warnings = engine.warnings;
+    this.granted = grantedInWords(engine.facts);
+    this.refused = false;
+    this.trouble = null;
   }
 
   #refusedBy(error: unknown): void {
@@ -219,7 +226,8 @@ export class Stand {
   get inputWord(): string {
     if (this.clipped) return 'too loud: the peaks are cut off';
     if (this.inputDb === null) return '';
-    return this.inputDb < QUIET_DB ? 'silence' : 'sound arrives';
+    const level = `${Math.round(this.inputDb)} dB`;
+    return this.inputDb < QUIET_DB ? `silence, ${level}` : `sound arrives, ${level}`;
   }
 
   #stopTake(): void {

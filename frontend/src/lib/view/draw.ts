@@ -208,7 +208,10 @@ export function drawFindings(g: CanvasRenderingContext2D, scene: Scene, measures
       g.beginPath();
       g.arc(x, y, 13, 0, Math.PI * 2);
       g.stroke();
-      g.fillText(`${touch.partial} for ${Math.round(touch.ms)} ms`, clamp(x, scene), y > 40 ? y - 20 : y + 30);
+      const far = x > scene.width - 160;
+      g.textAlign = far ? 'right' : 'left';
+      g.fillText(`${touch.partial} for ${Math.round(touch.ms)} ms`, far ? x - 20 : x + 20, y + 5);
+      g.textAlign = 'center';
     }
   }
 }

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { FigureView, Measures, TraceOut, Verdict } from '../api/client';
 import { BlockLine, newKey } from '../audio/blocks';
-import { warningsFor } from '../audio/engine';
+import { grantedInWords, warningsFor } from '../audio/engine';
 import slur from '../fixtures/slur.json';
 import { sceneOf } from './lanes';
 import { cents, emptyTrack, extend, recentCents } from './track';
@@ -131,5 +131,8 @@ describe('device', () => {
     expect(warningsFor({ label: 'Desk', echo_cancellation: true, noise_suppression: false })).toHaveLength(1);
     expect(warningsFor({ label: 'Bluetooth headset' })).toHaveLength(1);
     expect(warningsFor({ label: 'Desk' })).toEqual([]);
+    expect(grantedInWords({ label: 'Desk', echo_cancellation: false, noise_suppression: true })).toBe(
+      'Desk: echo cancellation off, noise suppression on, automatic level off',
+    );
   });
 });
