@@ -62,7 +62,9 @@ def judging_time() -> None:
             times.append(time.perf_counter() - start)
             practice.advance(session.id, Event("again"))
         practice.database.close()
-    print(f"judging    {sound.duration_s:.1f} s take   median {1000 * statistics.median(times):5.0f} ms, worst {1000 * max(times):5.0f} ms")
+    print(
+        f"judging    {sound.duration_s:.1f} s take   median {1000 * statistics.median(times):5.0f} ms, worst {1000 * max(times):5.0f} ms"
+    )
 
 
 def page_latency() -> None:
@@ -95,7 +97,9 @@ def engraving_time() -> None:
             start = time.perf_counter()
             figure_to_svg(figure, horn, horn.parts[0])
             times.append(time.perf_counter() - start)
-    print(f"engraving  {len(times)} figures        median {1000 * statistics.median(times):.0f} ms, worst {1000 * max(times):.0f} ms")
+    print(
+        f"engraving  {len(times)} figures        median {1000 * statistics.median(times):.0f} ms, worst {1000 * max(times):.0f} ms"
+    )
 
 
 if __name__ == "__main__":

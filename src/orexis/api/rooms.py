@@ -14,7 +14,6 @@ from starlette.websockets import WebSocket, WebSocketState
 
 from orexis.api.schemas import trace_out
 from orexis.core.practice import Event, SessionState
-from orexis.core.trace import Trace
 from orexis.errors import OrexisError
 from orexis.services.codec import to_json
 from orexis.services.journal import TakeHead
@@ -97,10 +96,10 @@ class Rooms:
         if take is None:
             return
         first = take.received
-        frames, guesses = await asyncio.to_thread(_accept, take, start, samples)
+        message = await asyncio.to_thread(_accept, take, start, samples)
+        if message is not None:
+            await self.tell(room, message)
         await self.tell(room, {"type": "ack", "received": take.received, "hole": start > first})
-        if len(frames) or len(guesses):
-            await self.tell(room, _frames_message(frames, guesses))
         if take.ending.over:
             await self.end(room)
 
@@ -143,11 +142,11 @@ class Rooms:
                     await self.tell_state(head.session_id)
 
 
-def _accept(take: LiveTake, start: int, samples: np.ndarray[Any, np.dtype[np.float32]]) -> tuple[Trace, Trace]:
-    return take.accept(start, samples), take.provisional()
-
-
-def _frames_message(frames: Trace, guesses: Trace) -> dict[str, Any]:
+def _accept(take: LiveTake, start: int, samples: np.ndarray[Any, np.dtype[np.float32]]) -> dict[str, Any] | None:
+    """Hear a block and put the frames into a message, all off the event loop."""
+    frames, guesses = take.accept(start, samples), take.provisional()
+    if not len(frames) and not len(guesses):
+        return None
     return {
         "type": "frames",
         "final": trace_out(frames).model_dump(),

@@ -2,8 +2,17 @@
   /** The lanes picture: live, in review, small in lists. The drawing itself is in view/draw.ts. */
   import type { FigureView, Measures } from '../api/client';
   import { household } from '../state/household.svelte';
-  import { drawBars, drawFindings, drawLanes, drawNow, drawPlayer, drawStrip, paletteOf } from '../view/draw';
-  import { sceneOf } from '../view/lanes';
+  import {
+    drawBars,
+    drawFindings,
+    drawLanes,
+    drawNow,
+    drawPlayer,
+    drawStrip,
+    paletteOf,
+    type Palette,
+  } from '../view/draw';
+  import { sceneOf, type Scene } from '../view/lanes';
   import type { Track } from '../view/track';
 
   type Props = {
@@ -27,16 +36,35 @@
     const ratio = window.devicePixelRatio || 1;
     if (element.width !== Math.round(width * ratio)) element.width = Math.round(width * ratio);
     if (element.height !== Math.round(height * ratio)) element.height = Math.round(height * ratio);
-    g.setTransform(ratio, 0, 0, ratio, 0, 0);
     const time = now();
     const scene = sceneOf(figure, { width, height, left: width < 500 ? 92 : 124, firstBeat, now: time });
     const colours = paletteOf(element);
-    drawLanes(g, scene, colours);
-    drawBars(g, scene, colours);
-    drawStrip(g, scene, colours);
+    g.setTransform(1, 0, 0, 1, 0, 0);
+    g.clearRect(0, 0, element.width, element.height);
+    g.drawImage(page(scene, colours, ratio), 0, 0);
+    g.setTransform(ratio, 0, 0, ratio, 0, 0);
     drawPlayer(g, scene, track, colours, figure);
     if (live && time !== null) drawNow(g, scene, time, colours);
     if (measures) drawFindings(g, scene, measures, colours);
+  }
+
+  let printed: { key: string; sheet: OffscreenCanvas } | null = null;
+
+  /** What does not move between two frames is drawn once and kept. */
+  function page(scene: Scene, colours: Palette, ratio: number): OffscreenCanvas {
+    const key = [scene.width, scene.height, ratio, colours.paper, scene.xOf(0), figure.figure.id].join(' ');
+    if (printed?.key === key) return printed.sheet;
+    const sheet = new OffscreenCanvas(Math.round(scene.width * ratio), Math.round(scene.height * ratio));
+    const g = sheet.getContext('2d');
+    if (g) {
+      g.setTransform(ratio, 0, 0, ratio, 0, 0);
+      drawLanes(g, scene, colours);
+      drawBars(g, scene, colours);
+      drawStrip(g, scene, colours);
+    }
+    // Letters drawn before the fonts are there would stay in the wrong face.
+    printed = document.fonts.status === 'loaded' ? { key, sheet } : null;
+    return sheet;
   }
 
   $effect(() => {

@@ -30,9 +30,12 @@ export function paletteOf(element: Element): Palette {
   };
 }
 
+/** A canvas on the page or a sheet kept beside it. */
+export type Surface = CanvasRenderingContext2D | OffscreenCanvasRenderingContext2D;
+
 const SANS = "'Figtree Variable', sans-serif";
 
-export function drawLanes(g: CanvasRenderingContext2D, scene: Scene, colours: Palette, showLabels = true): void {
+export function drawLanes(g: Surface, scene: Scene, colours: Palette, showLabels = true): void {
   g.clearRect(0, 0, scene.width, scene.height);
   for (const beat of scene.beats) {
     g.strokeStyle = colours.rule;
@@ -51,7 +54,7 @@ export function drawLanes(g: CanvasRenderingContext2D, scene: Scene, colours: Pa
   }
 }
 
-export function drawBars(g: CanvasRenderingContext2D, scene: Scene, colours: Palette): void {
+export function drawBars(g: Surface, scene: Scene, colours: Palette): void {
   for (const bar of scene.bars) {
     if (bar.width <= 0) continue;
     g.fillStyle = colours.asked;
@@ -65,13 +68,7 @@ export function drawBars(g: CanvasRenderingContext2D, scene: Scene, colours: Pal
 }
 
 /** Width is loudness; solid when it rings, frayed when airy; hatched above or below where it leaves its bar. */
-export function drawPlayer(
-  g: CanvasRenderingContext2D,
-  scene: Scene,
-  track: Track,
-  colours: Palette,
-  figure: FigureView,
-): void {
+export function drawPlayer(g: Surface, scene: Scene, track: Track, colours: Palette, figure: FigureView): void {
   const pen = new Pen(g, colours.player, scene.zoomed ? 1 : 0.62);
   const close = new Pen(g, colours.player, 0.45);
   const step = Math.max(1, Math.round(track.f0.length / 6000));
@@ -99,7 +96,7 @@ function stripY(scene: Scene, figure: FigureView, x: number, f0: number): number
 }
 
 /** The close look: the allowed band in pale ink, the place asked for as a rule of the horn. */
-export function drawStrip(g: CanvasRenderingContext2D, scene: Scene, colours: Palette): void {
+export function drawStrip(g: Surface, scene: Scene, colours: Palette): void {
   const strip = scene.strip;
   if (!strip) return;
   g.strokeStyle = colours.rule;
@@ -130,7 +127,7 @@ class Pen {
   #tone = 0;
 
   constructor(
-    private readonly g: CanvasRenderingContext2D,
+    private readonly g: Surface,
     private readonly colour: string,
     private readonly scale: number,
   ) {}
@@ -180,7 +177,7 @@ class Pen {
   }
 }
 
-export function drawNow(g: CanvasRenderingContext2D, scene: Scene, now: number, colours: Palette): void {
+export function drawNow(g: Surface, scene: Scene, now: number, colours: Palette): void {
   const x = scene.xOf(now);
   if (x < scene.left || x > scene.width) return;
   g.strokeStyle = colours.soft;
@@ -189,7 +186,7 @@ export function drawNow(g: CanvasRenderingContext2D, scene: Scene, now: number, 
 }
 
 /** Marks for what was found in a finished take: gaps as brackets, caught partials as rings. */
-export function drawFindings(g: CanvasRenderingContext2D, scene: Scene, measures: Measures, colours: Palette): void {
+export function drawFindings(g: Surface, scene: Scene, measures: Measures, colours: Palette): void {
   g.strokeStyle = colours.player;
   g.fillStyle = colours.player;
   g.lineWidth = 2;
@@ -220,7 +217,7 @@ function clamp(x: number, scene: Scene): number {
   return Math.min(Math.max(x, scene.left + 60), scene.width - 70);
 }
 
-function bracket(g: CanvasRenderingContext2D, a: number, b: number, top: number, bottom: number): void {
+function bracket(g: Surface, a: number, b: number, top: number, bottom: number): void {
   for (const [x, turn] of [
     [a, 5],
     [b, -5],
@@ -238,13 +235,7 @@ function widthOf(level: number): number {
   return Math.min(9, Math.max(1.5, 2 + (level + 45) * 0.2));
 }
 
-function offCentre(
-  g: CanvasRenderingContext2D,
-  scene: Scene,
-  point: { x: number; y: number },
-  index: number,
-  colour: string,
-): void {
+function offCentre(g: Surface, scene: Scene, point: { x: number; y: number }, index: number, colour: string): void {
   if (index % 5 !== 0) return;
   const bar = scene.bars.find((item) => point.x >= item.x && point.x <= item.x + item.width);
   if (!bar) return;
@@ -256,14 +247,7 @@ function offCentre(
   line(g, point.x - 3, point.y, point.x + 3, edge);
 }
 
-function hatchLane(
-  g: CanvasRenderingContext2D,
-  scene: Scene,
-  y: number,
-  half: number,
-  colour: string,
-  strong: boolean,
-): void {
+function hatchLane(g: Surface, scene: Scene, y: number, half: number, colour: string, strong: boolean): void {
   g.strokeStyle = colour;
   g.lineWidth = 0.75;
   g.globalAlpha = strong ? 0.75 : 0.4;
@@ -279,7 +263,7 @@ function hatchLane(
 }
 
 function label(
-  g: CanvasRenderingContext2D,
+  g: Surface,
   y: number,
   scene: Scene,
   partial: string,
@@ -299,7 +283,7 @@ function label(
   g.textBaseline = 'alphabetic';
 }
 
-function line(g: CanvasRenderingContext2D, x1: number, y1: number, x2: number, y2: number): void {
+function line(g: Surface, x1: number, y1: number, x2: number, y2: number): void {
   g.beginPath();
   g.moveTo(x1, y1);
   g.lineTo(x2, y2);
