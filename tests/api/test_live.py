@@ -104,6 +104,58 @@ def test_repeats_and_holes(client: TestClient) -> None:
         assert until(ws, "ack") == {"type": "ack", "received": 3 * BLOCK, "hole": False}
 
 
+def test_a_socket_that_closes_in_a_take_loses_nothing(client: TestClient) -> None:
+    session = open_session(client)
+    samples, rate = performance("gap=130ms@n3")
+    half = 300 * BLOCK
+    with client.websocket_connect(LIVE) as ws:
+        ws.send_text(hello(session))
+        token = until(ws, "welcome")["token"]
+        ws.send_text(begin(rate))
+        ws.send_bytes(encode(0, 0, samples[:BLOCK]))
+        until(ws, "ack")
+        for start in range(BLOCK, half, BLOCK):
+            ws.send_bytes(encode(start // BLOCK, start, samples[start : start + BLOCK]))
+    with client.websocket_connect(LIVE) as ws:
+        ws.send_text(hello(session, token))
+        received = until(ws, "welcome")["take"]["received"]
+        assert 0 < received <= half
+        ws.send_text(begin(rate))
+        for start in range(received, len(samples), BLOCK):
+            ws.send_bytes(encode(start // BLOCK, start, samples[start : start + BLOCK]))
+        verdict = until(ws, "verdict")["verdict"]
+    assert (verdict["reason"], verdict["note"]) == ("gap", "n3")
+
+
+def test_a_full_disk_at_the_end_of_a_take_keeps_it_in_the_journal(
+    client: TestClient, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    from orexis.errors import StorageError
+    from orexis.services import practice as module
+
+    session = open_session(client)
+    samples, rate = performance()
+    real = module.write_flac
+
+    def full(path: Path, sound: object) -> None:
+        raise StorageError("The take's sound could not be written: is the disk full?")
+
+    with client.websocket_connect(LIVE) as ws:
+        ws.send_text(hello(session))
+        until(ws, "welcome")
+        ws.send_text(begin(rate))
+        for n, start in enumerate(range(0, 9 * rate, BLOCK)):
+            ws.send_bytes(encode(n, start, samples[start : start + BLOCK]))
+        monkeypatch.setattr(module, "write_flac", full)
+        ws.send_text(json.dumps({"type": "event", "name": "ended"}))
+        while (message := ws.receive_json())["type"] != "error":
+            pass
+        assert "disk full" in message["message"]
+        monkeypatch.setattr(module, "write_flac", real)
+        ws.send_text(json.dumps({"type": "event", "name": "ended"}))
+        assert until(ws, "verdict")["take"] == KEY
+
+
 def test_a_second_window_watches_and_may_take_over(client: TestClient) -> None:
     session = open_session(client)
     with client.websocket_connect(LIVE) as first, client.websocket_connect(LIVE) as second:

@@ -13,7 +13,7 @@ from orexis.services import log
 from orexis.services.journal import Journal, TakeHead
 from orexis.services.practice import Practice, now
 from orexis.store.database import Database
-from orexis.store.models import Base
+from orexis.store.models import Base, HornRow
 
 
 def head(session_id: str, key: str = "b" * 32, rate: int = 44_100) -> TakeHead:
@@ -87,6 +87,17 @@ def test_players_are_checked(practice: Practice) -> None:
         given = {"name": "A", "stage": "growing", "horn": "tuba-eb", "part": None, "a4_hz": 440.0, **bad}
         with pytest.raises(InputError):
             practice.add_player(**given)
+
+
+def test_each_horn_keeps_its_own_settings(practice: Practice) -> None:
+    player = practice.add_player(name="A", stage="growing", horn="tuba-eb", part="treble", a4_hz=442.0)
+    given = {"name": "A", "stage": "growing"}
+    practice.change_player(player.id, **given, horn="horn-f-bb", part="bass-new", a4_hz=440.0)
+    practice.change_player(player.id, **given, horn="horn-f-bb", part="bass-old", a4_hz=441.0)
+    with practice.database.transaction() as db:
+        rows = {(row.instrument, row.part, row.a4_hz) for row in db.query(HornRow)}
+    assert rows == {("tuba-eb", "treble", 442.0), ("horn-f-bb", "bass-old", 441.0)}
+    assert practice.players()[0].horn == "horn-f-bb"
 
 
 def test_missing_things_say_so(practice: Practice) -> None:

@@ -107,10 +107,22 @@ class Rooms:
         """Close the take, judge it, tell the verdict."""
         take, room.take = room.take, None
         if take is None:
+            await self._finish_again(room)
             return
         await asyncio.to_thread(self._practice.advance, room.session_id, Event("ended"))
         await self.tell_state(room.session_id)
         await self._judge(room, take)
+
+    async def _finish_again(self, room: Room) -> None:
+        """A take whose end failed, on a full disk for instance: the journal still has it."""
+        state = (await asyncio.to_thread(self._practice.session, room.session_id)).state
+        key = state.take_key
+        if state.phase != "judging" or key is None or not await asyncio.to_thread(self._practice.journal.has, key):
+            return
+        made = await asyncio.to_thread(self._practice.recover, self._practice.journal.head(key))
+        if made is not None:
+            await self.tell(room, {"type": "verdict", "take": made.id, "verdict": to_json(made.verdict)})
+        await self.tell_state(room.session_id)
 
     async def _judge(self, room: Room, take: LiveTake) -> None:
         sound, trace = await asyncio.to_thread(take.finish)

@@ -25,10 +25,11 @@ from orexis.services.journal import Journal, TakeHead
 from orexis.services.rows import player_of, session_of, take_of
 from orexis.services.values import Player, PracticeSession, Take
 from orexis.store.database import Database
-from orexis.store.models import AnalysisRow, NoteMeasureRow, PlayerRow, SessionRow, TakeRow
+from orexis.store.models import AnalysisRow, HornRow, NoteMeasureRow, PlayerRow, SessionRow, TakeRow
 
 _A4_RANGE = (392.0, 466.0)
 _NAME_LENGTH = 60
+_SHORTEST_TAKE_S = 0.5
 
 
 def now() -> datetime:
@@ -75,13 +76,13 @@ class Practice:
     ) -> PracticeSession:
         """A new sitting on the player's horn."""
         with self.database.transaction() as db:
-            player = _found(db, PlayerRow, player_id, "player")
-            series = family_named(family).series(horn_named(player.horn), params)
+            person = player_of(_found(db, PlayerRow, player_id, "player"))
+            series = family_named(family).series(horn_named(person.horn), params)
             row = SessionRow(
                 id=uuid4().hex,
                 player_id=player_id,
                 family=family,
-                horn=player.horn,
+                horn=person.horn,
                 params=dict(params),
                 series=to_json(series),
                 state={"machine": to_json(SessionState(len(series.figures))), "owner": None},
@@ -204,7 +205,7 @@ class Practice:
         """Finish a take that a crash cut off. A take too short to hold anything is dropped."""
         sound = self.journal.sound(head.take_id)
         state = self.session(head.session_id).state
-        if sound.duration_s < 0.5 or state.take_key != head.take_id:
+        if sound.duration_s < _SHORTEST_TAKE_S or state.take_key != head.take_id:
             self.journal.remove(head.take_id)
             if state.take_key == head.take_id and state.phase in ("count-in", "listening"):
                 self.advance(head.session_id, Event("drop"))
@@ -231,6 +232,7 @@ def _judged(state: SessionState, take_id: str, hearing: Hearing) -> SessionState
 
 
 def _fill_player(row: PlayerRow, *, name: str, stage: str, horn: str, part: str | None, a4_hz: float) -> None:
+    """Settings of the person, and of the horn that is taken in hand."""
     cleaned = " ".join(name.split())
     if not 1 <= len(cleaned) <= _NAME_LENGTH:
         raise InputError(f"The name has {len(cleaned)} letters: write 1 to {_NAME_LENGTH}.")
@@ -239,8 +241,13 @@ def _fill_player(row: PlayerRow, *, name: str, stage: str, horn: str, part: str 
         raise InputError(f"A4 is {a4_hz:g} Hz: choose {low:g} to {high:g}.")
     limits_of(stage)
     instrument = horn_named(horn)
-    row.name, row.stage, row.horn, row.a4_hz = cleaned, stage, horn, a4_hz
-    row.part = instrument.part(part).id
+    row.name, row.stage = cleaned, stage
+    own = next((item for item in row.horns if item.instrument == horn), None)
+    if own is None:
+        own = HornRow(id=uuid4().hex, instrument=horn)
+        row.horns.append(own)
+    own.part, own.a4_hz = instrument.part(part).id, a4_hz
+    row.horn_id = own.id
 
 
 _Row = TypeVar("_Row")

@@ -18,8 +18,9 @@ def utc(moment: datetime) -> datetime:
 
 
 def player_of(row: PlayerRow) -> Player:
-    """A player."""
-    return Player(row.id, row.name, row.stage, row.horn, row.part, row.a4_hz)
+    """A player with the horn in hand."""
+    horn = next(horn for horn in row.horns if horn.id == row.horn_id)
+    return Player(row.id, row.name, row.stage, horn.instrument, horn.part, horn.a4_hz)
 
 
 def session_of(row: SessionRow) -> PracticeSession:

@@ -1,5 +1,6 @@
 """The tables. JSON columns hold snapshots that are never rewritten: what was asked, with what, and what was said then.
 
+    player 1--n horn                 the player's own instruments, one of them in hand
     player 1--n session 1--n take 1--n analysis 1--n note_measure
 
 A take keeps its sound as a FLAC file named by its id in the data folder; `discarded_at` marks a take thrown away
@@ -29,16 +30,28 @@ class Base(DeclarativeBase):
 
 
 class PlayerRow(Base):
-    """A person at the stand."""
+    """A person at the stand; `horn_id` is the horn in hand."""
 
     __tablename__ = "player"
     id: Mapped[str] = mapped_column(primary_key=True)
     name: Mapped[str]
     stage: Mapped[str]
-    horn: Mapped[str]  # the horn in hand
+    horn_id: Mapped[str | None]
+    created_at: Mapped[datetime]
+    horns: Mapped[list["HornRow"]] = relationship(back_populates="player", cascade="all, delete-orphan")
+
+
+class HornRow(Base):
+    """A player's own instrument and how they play it; each keeps its settings while another is in hand."""
+
+    __tablename__ = "horn"
+    __table_args__ = (UniqueConstraint("player_id", "instrument"),)
+    id: Mapped[str] = mapped_column(primary_key=True)
+    player_id: Mapped[str] = mapped_column(ForeignKey("player.id", ondelete="CASCADE"), index=True)
+    instrument: Mapped[str]  # id in the catalogue
     part: Mapped[str]  # how parts for it are written
     a4_hz: Mapped[float]
-    created_at: Mapped[datetime]
+    player: Mapped[PlayerRow] = relationship(back_populates="horns")
 
 
 class SessionRow(Base):

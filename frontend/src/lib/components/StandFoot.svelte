@@ -101,6 +101,9 @@
       <button class="press first" onclick={forward}>Begin</button>
     {:else if phase === 'count-in' || phase === 'listening'}
       <button class="press" onclick={() => stand.say('drop')}>Stop</button>
+    {:else if phase === 'judging' && stand.trouble}
+      <button class="press" onclick={() => stand.say('drop')}>Throw away</button>
+      <button class="press first" onclick={() => stand.again()}>Try again</button>
     {:else if phase === 'verdict'}
       <button class="press" onclick={() => stand.say('drop')}>Throw away</button>
       {#if stand.takeId}<a class="press inline-flex items-center" href="/take/{stand.takeId}">Look closer</a>{/if}

@@ -120,6 +120,12 @@ export class Stand {
     this.#send(JSON.stringify({ type: 'event', name }));
   }
 
+  /** The end of a take failed, on a full disk for instance; the sound is safe and is judged once more. */
+  again(): void {
+    this.trouble = null;
+    this.say('ended');
+  }
+
   takeOver(): void {
     this.#takingOver = true;
     this.#socket?.close();

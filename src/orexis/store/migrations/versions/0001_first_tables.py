@@ -16,12 +16,26 @@ def upgrade() -> None:
         sa.Column("id", sa.String(), nullable=False),
         sa.Column("name", sa.String(), nullable=False),
         sa.Column("stage", sa.String(), nullable=False),
-        sa.Column("horn", sa.String(), nullable=False),
-        sa.Column("part", sa.String(), nullable=False),
-        sa.Column("a4_hz", sa.Double(), nullable=False),
+        sa.Column("horn_id", sa.String(), nullable=True),
         sa.Column("created_at", sa.DateTime(timezone=True), nullable=False),
         sa.PrimaryKeyConstraint("id", name=op.f("pk_player")),
     )
+    op.create_table(
+        "horn",
+        sa.Column("id", sa.String(), nullable=False),
+        sa.Column("player_id", sa.String(), nullable=False),
+        sa.Column("instrument", sa.String(), nullable=False),
+        sa.Column("part", sa.String(), nullable=False),
+        sa.Column("a4_hz", sa.Double(), nullable=False),
+        sa.ForeignKeyConstraint(
+            ["player_id"], ["player.id"], name=op.f("fk_horn_player_id_player"), ondelete="CASCADE"
+        ),
+        sa.PrimaryKeyConstraint("id", name=op.f("pk_horn")),
+        sa.UniqueConstraint("player_id", "instrument", name=op.f("uq_horn_player_id")),
+    )
+    with op.batch_alter_table("horn", schema=None) as batch_op:
+        batch_op.create_index(batch_op.f("ix_horn_player_id"), ["player_id"], unique=False)
+
     op.create_table(
         "session",
         sa.Column("id", sa.String(), nullable=False),
@@ -137,5 +151,9 @@ def downgrade() -> None:
         batch_op.drop_index(batch_op.f("ix_session_player_id"))
 
     op.drop_table("session")
+    with op.batch_alter_table("horn", schema=None) as batch_op:
+        batch_op.drop_index(batch_op.f("ix_horn_player_id"))
+
+    op.drop_table("horn")
     op.drop_table("player")
     # ### end Alembic commands ###
