@@ -21,9 +21,10 @@ from orexis.core.practice import Event
 from orexis.core.sound import Sound
 from orexis.core.trace import track
 from orexis.files.engraving import figure_to_svg
+from orexis.services.clock import now
 from orexis.services.journal import TakeHead
 from orexis.services.live import LiveTake
-from orexis.services.practice import Practice, now
+from orexis.services.practice import Practice
 
 _BLOCK = 896
 

@@ -10,8 +10,9 @@ from orexis.core.player import parse_flaws, play
 from orexis.core.practice import Event
 from orexis.errors import ConflictError, InputError, MissingError, NewerDatabaseError, StorageError
 from orexis.services import log
+from orexis.services.clock import now
 from orexis.services.journal import Journal, TakeHead
-from orexis.services.practice import Practice, now
+from orexis.services.practice import Practice
 from orexis.store.database import Database
 from orexis.store.models import Base, HornRow
 

@@ -6,6 +6,7 @@
   import NoteTable from '../lib/components/NoteTable.svelte';
   import TakeShape from '../lib/components/TakeShape.svelte';
   import { route } from '../lib/router';
+  import { firstBeatOf } from '../lib/view/take';
   import { emptyTrack, trackOf, type Track } from '../lib/view/track';
   import { day, noteName, OUTCOME_WORDS, reasonInWords } from '../lib/view/words';
 
@@ -32,13 +33,7 @@
     );
   });
 
-  const firstBeat = $derived.by(() => {
-    if (!take || !figure) return 0;
-    if (take.first_beat_s !== null) return take.first_beat_s;
-    const first = take.measures.notes.find((note) => note.target && note.onset_s !== null);
-    const written = figure.notes.find((note) => note.id === first?.target);
-    return first?.onset_s && written ? first.onset_s - written.start_s : 0;
-  });
+  const firstBeat = $derived(take ? firstBeatOf(take, figure) : 0);
   const nameOf = (note: string) => noteName(figure?.notes.find((item) => item.id === note)?.written ?? note);
 
   async function toss(discarded: boolean) {

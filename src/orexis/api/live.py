@@ -10,9 +10,10 @@ from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
 from orexis.api.rooms import Room, Rooms
 from orexis.api.schemas import trace_out
 from orexis.errors import ConflictError, InputError, OrexisError
+from orexis.services.clock import now
 from orexis.services.codec import to_json
 from orexis.services.journal import TakeHead
-from orexis.services.practice import Practice, now
+from orexis.services.practice import Practice
 
 PROTOCOL = 1
 _HEAD = struct.Struct("<IId")  # sequence number, first sample, the page's context frame

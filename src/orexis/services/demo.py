@@ -10,8 +10,9 @@ from pathlib import Path
 
 from orexis.core.player import play
 from orexis.core.practice import Event
+from orexis.services.clock import now
 from orexis.services.manners import manner_flaws
-from orexis.services.practice import Practice, now
+from orexis.services.practice import Practice
 
 NAME = "Ottoline Brask"
 _MARK = "demo-ready"

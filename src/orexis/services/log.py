@@ -8,7 +8,8 @@ from sqlalchemy.orm import selectinload
 from orexis.core.trace import Trace, track
 from orexis.errors import MissingError
 from orexis.files.soundfiles import read_sound
-from orexis.services.practice import Practice, now
+from orexis.services.clock import now
+from orexis.services.practice import Practice
 from orexis.services.rows import log_session_of, take_of
 from orexis.services.values import LogSession, Take
 from orexis.store.models import SessionRow, TakeRow

@@ -1,8 +1,7 @@
 """Players, sessions, takes: the use cases, each owning its transaction and the clock."""
 
 import secrets
-from dataclasses import asdict
-from datetime import UTC, datetime
+from datetime import datetime
 from pathlib import Path
 from typing import Any, TypeVar
 from uuid import uuid4
@@ -10,31 +9,27 @@ from uuid import uuid4
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from orexis.core.coach import Verdict, limits_of
+from orexis.core.coach import limits_of
 from orexis.core.figures import Figure, family_named
 from orexis.core.horn import horn_named
-from orexis.core.listen import ANALYSIS_VERSION, Hearing, listen
-from orexis.core.measures import Measures
+from orexis.core.listen import Hearing, listen
 from orexis.core.practice import Event, SessionState, Step, step
 from orexis.core.sound import Sound
 from orexis.core.trace import Trace
 from orexis.errors import InputError, MissingError
 from orexis.files.soundfiles import write_flac
+from orexis.services.clock import now
 from orexis.services.codec import from_json, to_json
 from orexis.services.journal import Journal, TakeHead
+from orexis.services.new_rows import analysis_row, take_row
 from orexis.services.rows import player_of, session_of, take_of
 from orexis.services.values import Player, PracticeSession, Take
 from orexis.store.database import Database
-from orexis.store.models import AnalysisRow, HornRow, NoteMeasureRow, PlayerRow, SessionRow, TakeRow
+from orexis.store.models import HornRow, PlayerRow, SessionRow, TakeRow
 
 _A4_RANGE = (392.0, 466.0)
 _NAME_LENGTH = 60
 _SHORTEST_TAKE_S = 0.5
-
-
-def now() -> datetime:
-    """The clock; the only place that looks at it."""
-    return datetime.now(UTC)
 
 
 class Practice:
@@ -155,8 +150,8 @@ class Practice:
         write_flac(self.sound_path(head.take_id), sound)
         with self.database.transaction() as db:
             number = len(db.scalars(select(TakeRow.id).where(TakeRow.session_id == session.id)).all()) + 1
-            take = _take_row(head, sound, session, person, figure, number, recovered=recovered)
-            take.analyses.append(_analysis_row(figure, hearing))
+            take = take_row(head, sound, session, person, figure, number, recovered=recovered)
+            take.analyses.append(analysis_row(figure, hearing))
             db.add(take)
             kept = _found(db, SessionRow, session.id, "session")
             machine = from_json(SessionState, kept.state["machine"])
@@ -258,71 +253,3 @@ def _found(db: Session, kind: type[_Row], key: str, what: str) -> _Row:
     if row is None:
         raise MissingError(f"There is no such {what}: it may have been deleted.")
     return row
-
-
-def _take_row(
-    head: TakeHead,
-    sound: Sound,
-    session: PracticeSession,
-    person: Player,
-    figure: Figure,
-    number: int,
-    *,
-    recovered: bool,
-) -> TakeRow:
-    return TakeRow(
-        id=head.take_id,
-        session_id=session.id,
-        figure_index=session.state.figure_index,
-        number=number,
-        started_at=datetime.fromisoformat(head.started_at),
-        duration_s=round(sound.duration_s, 3),
-        rate=sound.rate,
-        first_beat_s=head.first_beat_s,
-        source=head.source,
-        figure=to_json(figure),
-        horn=person.horn,
-        part=person.part,
-        a4_hz=person.a4_hz,
-        stage=person.stage,
-        limits=asdict(limits_of(person.stage)),
-        device=head.device,
-        recovered=recovered,
-        remark="",
-        discarded_at=None,
-    )
-
-
-def _analysis_row(figure: Figure, hearing: Hearing) -> AnalysisRow:
-    verdict = hearing.verdict
-    assert isinstance(verdict, Verdict)
-    row = AnalysisRow(
-        version=ANALYSIS_VERSION,
-        made_at=now(),
-        outcome=verdict.outcome,
-        reason=verdict.reason,
-        measures=to_json(hearing.measures),
-        verdict=to_json(verdict),
-    )
-    row.notes = _note_rows(figure, hearing.measures)
-    return row
-
-
-def _note_rows(figure: Figure, measures: Measures) -> list[NoteMeasureRow]:
-    midi = {note.id: note.pitch.midi for note in figure.notes}
-    return [
-        NoteMeasureRow(
-            number=note.index,
-            target=note.target,
-            midi=midi.get(note.target or ""),
-            right=note.right,
-            centre_cents=note.centre_cents,
-            judged_cents=note.judged_cents,
-            spread_cents=note.spread_cents,
-            sag_cents=note.sag_cents,
-            entry_cents=note.entry_cents,
-            hold_s=note.hold_s,
-            level_db=note.level_db,
-        )
-        for note in measures.notes
-    ]

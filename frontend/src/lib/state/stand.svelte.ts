@@ -4,33 +4,19 @@ import {
   type FigureView,
   type PracticeSession,
   type SessionState,
-  type Take,
-  type TraceOut,
   type Verdict,
+  type TraceOut,
 } from '../api/client';
 import { BlockLine, newKey } from '../audio/blocks';
 import { Engine, grantedInWords, MicrophoneRefused, type Block, type SourceKind } from '../audio/engine';
+import { firstBeatOf } from '../view/take';
 import { emptyTrack, extend, type Track } from '../view/track';
+import type { EventName, Incoming } from './messages';
 
 const LEAD_S = 0.6; // from the touch to the first beat
 const RETRY_MS = 700;
 const FRAME_NEEDS_S = 0.1; // a final frame waits for so much sound after its centre
 const QUIET_DB = -65;
-
-type Incoming =
-  | {
-      type: 'welcome';
-      owner: boolean;
-      token: string | null;
-      state: SessionState;
-      take: { key: string; received: number } | null;
-    }
-  | { type: 'state'; state: SessionState }
-  | { type: 'ack'; received: number; hole: boolean }
-  | { type: 'frames'; final: TraceOut; provisional: TraceOut | null }
-  | { type: 'verdict'; take: string; verdict: Verdict }
-  | { type: 'demoted' }
-  | { type: 'error'; kind: string; message: string };
 
 export class Stand {
   session = $state<PracticeSession | null>(null);
@@ -115,7 +101,7 @@ export class Stand {
     }
   }
 
-  say(name: 'counted-in' | 'ended' | 'drop' | 'again' | 'next' | 'back' | 'stop'): void {
+  say(name: EventName): void {
     if (name === 'drop' || name === 'stop') this.#stopTake();
     this.#send(JSON.stringify({ type: 'event', name }));
   }
@@ -340,12 +326,4 @@ export class Stand {
     extend(this.track, trace, null);
     this.shownFirstBeat = firstBeatOf(take, this.figure);
   }
-}
-
-/** A dropped file has no click: its first note is laid on the first written one. */
-function firstBeatOf(take: Take, figure: FigureView | null): number {
-  if (take.first_beat_s !== null) return take.first_beat_s;
-  const first = take.measures.notes.find((note) => note.target && note.onset_s !== null);
-  const written = figure?.notes.find((note) => note.id === first?.target);
-  return first?.onset_s && written ? first.onset_s - written.start_s : 0;
 }
