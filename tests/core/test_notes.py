@@ -1,0 +1,62 @@
+"""Alignment: which sound answers which note, told with notes made by hand."""
+
+import pytest
+
+from orexis.core.notes import HeardNote, aligned
+from tests.conftest import figure_of
+
+FIGURE = figure_of("trombone-tenor", "two-partial-slur", tempo="60")  # F3, Bb2, F3 due at 4, 6 and 8 s
+F3, BB2, BB3 = 174.61, 116.54, 233.08
+
+
+def note(name: str, hz: float, start: float, stop: float, *, joined: bool = True) -> HeardNote:
+    return HeardNote(name, hz, start, stop, start, stop, joined)
+
+
+def pairs(*heard: HeardNote, first_beat_s: float | None = 0.0) -> list[tuple[str | None, str | None, bool]]:
+    rows = aligned(heard, FIGURE, a4=440.0, first_beat_s=first_beat_s)
+    return [(row.written and row.written.id, row.heard and row.heard.id, row.right) for row in rows]
+
+
+GOOD = (note("h1", F3, 4.0, 6.0, joined=False), note("h2", BB2, 6.0, 8.0), note("h3", F3, 8.0, 12.0))
+
+
+def test_all_there() -> None:
+    assert pairs(*GOOD) == [("n1", "h1", True), ("n2", "h2", True), ("n3", "h3", True)]
+
+
+@pytest.mark.parametrize("shift", [-3.0, 0.0, 7.0])
+def test_without_the_click_the_first_note_sets_the_clock(shift: float) -> None:
+    moved = [note(n.id, n.f0_hz, n.start_s + shift, n.stop_s + shift) for n in GOOD]
+    assert pairs(*moved, first_beat_s=None) == [("n1", "h1", True), ("n2", "h2", True), ("n3", "h3", True)]
+
+
+def test_a_missed_middle_note() -> None:
+    assert pairs(GOOD[0], GOOD[2]) == [("n1", "h1", True), ("n2", None, False), ("n3", "h3", True)]
+
+
+def test_a_wrong_partial_answers_at_its_moment() -> None:
+    assert pairs(GOOD[0], note("h2", BB3, 6.0, 8.0), GOOD[2])[1] == ("n2", "h2", False)
+
+
+def test_an_extra_note_has_no_question() -> None:
+    found = pairs(note("h0", BB3, 2.0, 2.6, joined=False), *GOOD)
+    assert found == [(None, "h0", False), ("n1", "h1", True), ("n2", "h2", True), ("n3", "h3", True)]
+
+
+def test_a_repeated_note_answers_once() -> None:
+    found = pairs(GOOD[0], note("h1b", F3, 5.0, 5.9, joined=False), *GOOD[1:])
+    assert sum(written is None for written, _, _ in found) == 1
+    assert [written for written, _, right in found if right] == ["n1", "n2", "n3"]
+
+
+def test_nothing_heard() -> None:
+    assert pairs() == [("n1", None, False), ("n2", None, False), ("n3", None, False)]
+
+
+def test_a_quarter_tone_off_is_still_the_note_and_a_semitone_is_not() -> None:
+    def answer(cents: float) -> bool:
+        return pairs(note("h1", F3 * 2 ** (cents / 1200), 4.0, 6.0, joined=False), *GOOD[1:])[0][2]
+
+    assert answer(-55.0)
+    assert not answer(-100.0)
