@@ -60,7 +60,7 @@ api:
 	cd frontend && npm run -s types
 
 screenshots: setup
-	$(PY) scripts/screenshots.py
+	$(PY) -m scripts.screenshots
 
 clean:
 	rm -rf $(VENV) .setup .demo frontend/node_modules src/orexis/web
