@@ -55,7 +55,7 @@
           <thead class="quiet text-sm">
             <tr>
               <th class="w-24 py-1 pr-4 font-normal">Take</th>
-              <th class="pr-4 font-normal">Written</th>
+              <th class="w-44 pr-4 font-normal">Written</th>
               <th class="w-20 pr-4 font-normal">Tube</th>
               <th class="w-64 pr-4 font-normal">Outcome</th>
               <th class="pr-4 text-right font-normal">Centre, c</th>
