@@ -8,7 +8,6 @@ from orexis.core.theory.pitch import (
     nearest_pitch,
     parse_pitch,
     pitch_of_midi,
-    semitones_up,
 )
 from orexis.core.theory.transposition import Transposition
 
@@ -21,5 +20,4 @@ __all__ = [
     "nearest_pitch",
     "parse_pitch",
     "pitch_of_midi",
-    "semitones_up",
 ]

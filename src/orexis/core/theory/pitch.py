@@ -94,11 +94,6 @@ def flat_spelling(midi: int) -> Pitch:
     return Pitch("G", -1, plain.octave) if (plain.step, plain.alter) == ("F", 1) else plain
 
 
-def semitones_up(pitch: Pitch, semitones: int) -> Pitch:
-    """The pitch so many semitones above (below when negative), plainly spelled."""
-    return pitch_of_midi(pitch.midi + semitones)
-
-
 def cents_between(low_hz: float, high_hz: float) -> float:
     """Cents from the first frequency to the second."""
     return 1200.0 * math.log2(high_hz / low_hz)
