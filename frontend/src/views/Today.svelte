@@ -48,7 +48,8 @@
         <span class="grow">
           <b>{open.series.title}</b> is still open: figure {open.state.figure_index + 1} of {open.series.figures
             .length},
-          {open.state.takes.length} takes so far.
+          {open.state.takes.length}
+          {open.state.takes.length === 1 ? 'take' : 'takes'} so far.
         </span>
         <a class="press small inline-flex items-center" href="/stand/{open.id}">Go on with it</a>
       </p>
