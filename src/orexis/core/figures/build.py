@@ -1,42 +1,168 @@
-"""Small helpers that every family shares: notes with their best way, stable ids."""
+"""What every family builds with: a line that notes are laid on beat by beat, and figures and series made of it."""
 
-from orexis.core.figures.figure import FigureNote
-from orexis.core.horn import Instrument, Tube, deviation_cents, partial_frequency_hz, tube_semitones, ways_to_play
-from orexis.core.theory import Pitch, flat_spelling, nearest_pitch
+from dataclasses import replace
+from typing import Any
 
-
-def free_note(
-    horn: Instrument, index: int, pitch: Pitch, *, start_beat: float, beats: float, to_breath_end: bool = False
-) -> FigureNote:
-    """A note on its best tube, which the player is to bring to pitch."""
-    way = ways_to_play(horn, pitch)[0]
-    return FigureNote(
-        id=f"n{index + 1}",
-        pitch=pitch,
-        start_beat=start_beat,
-        beats=beats,
-        tube=way.tube,
-        partial=way.partial,
-        to_breath_end=to_breath_end,
-        horn_cents=round(way.cents, 3),
-    )
+from orexis.core.figures.family import Family
+from orexis.core.figures.figure import Figure, FigureNote, Series
+from orexis.core.horn import Instrument, Tube, Way, has_slot, seven_tubes, slot_of, ways_to_play
+from orexis.core.theory import Key, Pitch, pitch_of_midi
+from orexis.errors import FigureError
 
 
-def slot_note(
-    horn: Instrument, index: int, tube: Tube, partial: int, *, start_beat: float, beats: float, slurred: bool
-) -> FigureNote:
-    """A partial of a tube that the player is to leave as it is."""
-    # The note meant is that of the open tube, lowered by whole semitones; a sharp 1-2-3 does not make it another note.
-    open_pitch = nearest_pitch(partial_frequency_hz(horn, Tube(side=tube.side), partial))
-    pitch = flat_spelling(open_pitch.midi - tube_semitones(horn, tube))
-    return FigureNote(
-        id=f"n{index + 1}",
-        pitch=pitch,
-        start_beat=start_beat,
-        beats=beats,
-        tube=tube,
-        partial=partial,
-        slurred=slurred,
-        keep_tube=True,
-        horn_cents=round(deviation_cents(horn, tube, partial, pitch), 3),
-    )
+class Line:
+    """Notes one after another. Every method gives the line back; beats count from the first beat after the count-in."""
+
+    def __init__(self, horn: Instrument, *, key: int | None = None, medium: str = "horn") -> None:
+        self.horn, self.medium = horn, medium
+        self.key = key
+        self.notes: list[FigureNote] = []
+        self.beat = 0.0
+        self._phrase = False
+
+    def note(self, pitch: Pitch, beats: float, **more: Any) -> "Line":
+        """A note on its best tube, which the player is to bring to pitch; on the mouthpiece there is no tube."""
+        if self.medium != "horn":
+            return self._add(pitch, beats, Tube(), 0, **more)
+        if more.get("free") and not has_slot(self.horn, pitch):
+            return self._add(pitch, beats, seven_tubes(self.horn)[-1], 1, **more)
+        return self.laid(pitch, beats, ways_to_play(self.horn, pitch)[0], **more)
+
+    def slot(self, tube: Tube, partial: int, beats: float, **more: Any) -> "Line":
+        """A partial of a tube that the player is to leave as it is."""
+        slot = slot_of(self.horn, tube, partial)
+        given = {"keep_tube": True, "horn_cents": round(slot.cents, 3), **more}
+        return self._add(slot.pitch, beats, tube, partial, **given)
+
+    def laid(self, pitch: Pitch, beats: float, way: Way, **more: Any) -> "Line":
+        """A note played in a way that is named."""
+        return self._add(pitch, beats, way.tube, way.partial, **{"horn_cents": round(way.cents, 3), **more})
+
+    def bent(self, tube: Tube, partial: int, semitones: int, beats: float, **more: Any) -> "Line":
+        """The same slot pulled off its place by the lip: its pitch is asked, not the slot's."""
+        slot = slot_of(self.horn, tube, partial)
+        return self._add(pitch_of_midi(slot.pitch.midi + semitones), beats, tube, partial, slurred=True, **more)
+
+    def rest(self, beats: float) -> "Line":
+        """Silence."""
+        self.beat += beats
+        return self
+
+    def to_bar(self, beats_per_bar: int = 4) -> "Line":
+        """Silence to the end of the bar."""
+        return self.rest(-self.beat % beats_per_bar)
+
+    def left_in_bar(self, *, least: float, beats_per_bar: int = 4) -> float:
+        """Beats to the end of the bar, or of the next one where fewer than `least` are left."""
+        left = beats_per_bar - self.beat % beats_per_bar
+        return round(left if left >= least else left + beats_per_bar, 6)
+
+    def phrase(self) -> "Line":
+        """The next note begins a line of the page."""
+        self._phrase = bool(self.notes)
+        return self
+
+    def _add(self, pitch: Pitch, beats: float, tube: Tube, partial: int, **more: Any) -> "Line":
+        spelled = pitch if self.key is None else Key(self.key).spelled(pitch.midi, rising=self._rises(pitch))
+        made = FigureNote(
+            id=f"n{len(self.notes) + 1}",
+            pitch=spelled,
+            start_beat=round(self.beat, 6),
+            beats=beats,
+            tube=tube,
+            partial=partial,
+            new_line=self._phrase,
+            **more,
+        )
+        self._phrase = False
+        self.notes.append(made)
+        self.beat += beats
+        return self
+
+    def _rises(self, pitch: Pitch) -> bool:
+        return not self.notes or pitch.midi >= self.notes[-1].pitch.midi
+
+    def figure(self, family: Family, name: str, title: str, *, tempo: float, **more: Any) -> Figure:
+        """The figure made of the line."""
+        given = {"beats_per_bar": 4, "judged": family.judged, "click": family.click, **more}
+        return Figure(
+            id=f"{family.id}-{name}".replace(" ", "").replace("#", "s"),
+            family=family.id,
+            horn=self.horn.id,
+            title=title,
+            tempo_bpm=float(tempo),
+            notes=tuple(self.notes),
+            medium=self.medium,
+            key=self.key,
+            **given,
+        )
+
+
+def series_of(family: Family, horn: Instrument, figures: list[Figure], **more: Any) -> Series:
+    """A series; FigureError when nothing of it lies on the horn. Ids are made unique by their place."""
+    if not figures:
+        raise FigureError(f"Nothing of “{family.name}” lies within the {horn.name}'s range from there.")
+    seen: set[str] = set()
+    named = []
+    for place, figure in enumerate(figures):
+        fresh = figure.id if figure.id not in seen else f"{figure.id}-{place + 1}"
+        seen.add(fresh)
+        named.append(replace(figure, id=fresh))
+    return Series(family.id, horn.id, family.name, tuple(named), **more)
+
+
+def open_note(horn: Instrument, partial: int) -> Pitch:
+    """The note of the open tube's partial, on the side that is usual there."""
+    return slot_of(horn, Tube(position=1) if horn.slides else Tube(side=horn.sides[0].name), partial).pitch
+
+
+def middle_note(horn: Instrument) -> Pitch:
+    """The comfortable middle of the range."""
+    return open_note(horn, horn.middle_partial)
+
+
+def chosen_tubes(horn: Instrument, chosen: Tube | None) -> tuple[Tube, ...]:
+    """The tube asked for, or the seven in turn."""
+    return seven_tubes(horn) if chosen is None else (chosen,)
+
+
+def in_range(horn: Instrument, pitch: Pitch, *, what: str) -> Pitch:
+    """The pitch itself; FigureError when it lies outside the horn's usual range."""
+    if not horn.lowest.midi <= pitch.midi <= horn.highest.midi:
+        raise FigureError(
+            f"{what} would be {pitch.name} (concert): the {horn.name} goes from {horn.lowest.name} to {horn.highest.name}."
+        )
+    return pitch
+
+
+SLOWER = 0.75
+
+
+def slower(figure: Figure) -> Figure:
+    """The figure at three quarters of its tempo; what it asks of the breath stays."""
+    tempo = max(20.0, round(figure.tempo_bpm * SLOWER))
+    return replace(figure, id=f"{figure.id}-slower", tempo_bpm=tempo)
+
+
+def at_tempo(figure: Figure, percent: int) -> Figure:
+    """The figure at so many hundredths of its tempo; breath and unmeasured figures stay as they are."""
+    if percent == 100 or not figure.click:
+        return figure
+    tempo = min(300.0, max(20.0, round(figure.tempo_bpm * percent / 100.0)))
+    return replace(figure, tempo_bpm=tempo)
+
+
+def in_form(figure: Figure, form: str) -> Figure:
+    """The figure as written, slower, or shorter (and slower)."""
+    if form == "slower":
+        return slower(figure)
+    return shortened(slower(figure)) if form == "shorter" else figure
+
+
+def shortened(figure: Figure) -> Figure:
+    """The first half of a figure, for a tired head: at least one note, ending where a slur ends."""
+    half = figure.notes[-1].start_beat / 2.0
+    kept = [note for note in figure.notes if note.start_beat <= half]
+    if len(kept) == len(figure.notes):
+        return figure
+    return replace(figure, id=f"{figure.id}-short", notes=tuple(kept))

@@ -1,11 +1,37 @@
 """All families in the order of the day."""
 
-from orexis.core.figures.family import Family
-from orexis.core.figures.long_low_tones import LONG_LOW_TONES
-from orexis.core.figures.two_partial_slur import TWO_PARTIAL_SLUR
+from orexis.core.figures.buzzing import BUZZING
+from orexis.core.figures.family import PLACES, Family
+from orexis.core.figures.ladders import LADDERS
+from orexis.core.figures.pedals import PEDALS
+from orexis.core.figures.scales import SCALES
+from orexis.core.figures.slurring import BENDING, SLURRING
+from orexis.core.figures.stairs import STAIRS
+from orexis.core.figures.tones import CENTRING, CHECK, TONES
+from orexis.core.figures.tunes import BUZZ_A_TUNE, TUNE
+from orexis.core.horn import Instrument
 from orexis.errors import FigureError
 
-FAMILIES: dict[str, Family] = {family.id: family for family in (LONG_LOW_TONES, TWO_PARTIAL_SLUR)}
+_ALL = (
+    *BUZZING,
+    BUZZ_A_TUNE,
+    *TONES,
+    *SLURRING,
+    *CENTRING,
+    *BENDING,
+    *LADDERS,
+    *SCALES,
+    *STAIRS,
+    *PEDALS,
+    TUNE,
+    *CHECK,
+)
+
+# Sorted by place in the day; within a place in the order above.
+
+FAMILIES: dict[str, Family] = {
+    family.id: family for family in sorted(_ALL, key=lambda family: PLACES.index(family.place))
+}
 
 
 def family_named(family_id: str) -> Family:
@@ -14,3 +40,8 @@ def family_named(family_id: str) -> Family:
         return FAMILIES[family_id]
     except KeyError:
         raise FigureError(f"There is no family “{family_id[:40]}”: choose one of {', '.join(FAMILIES)}.") from None
+
+
+def families_for(horn: Instrument) -> tuple[Family, ...]:
+    """Those that suit the horn, in the order of the day."""
+    return tuple(family for family in FAMILIES.values() if family.suits(horn))

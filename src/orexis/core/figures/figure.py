@@ -14,12 +14,25 @@ from orexis.errors import FigureError
 
 MAX_NOTES = 512
 MAX_BEATS = 1024.0
+MAX_TEXT = 80
 TEMPO_RANGE = (20.0, 300.0)
+
+
+MEDIA = ("horn", "mouthpiece", "air")
+SHAPES = ("steady", "swell", "fade", "swell-and-fade")
+DYNAMICS = ("pp", "p", "mp", "mf", "f", "ff")
+LOUDNESS_UPWARDS = ("grow", "even", "ease")
+ADVANCES = ("in-order", "climb", "sets")
 
 
 @dataclass(frozen=True, slots=True)
 class FigureNote:
-    """One written note. `slurred` joins it to the note before."""
+    """One written note. `slurred` joins it to the note before.
+
+    `glide_beats`: the pitch leaves the note before so many beats before this one starts and moves evenly into it.
+    `text` stands above the note; parts between bars (|) are spread evenly over its length. A `free` note is counted
+    and never judged. `breath` asks for a breath before the note, `new_line` begins a phrase.
+    """
 
     id: str
     pitch: Pitch
@@ -32,11 +45,30 @@ class FigureNote:
     keep_tube: bool = False
     target_cents: float = 0.0
     horn_cents: float = 0.0
+    shape: str | None = None  # the loudness asked for: steady, swell, fade, swell-and-fade
+    glide_beats: float = 0.0
+    text: str | None = None
+    dynamic: str | None = None  # None: as before
+    breath: bool = False
+    free: bool = False
+    new_line: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Need:
+    """What a pass asks for where the stage has no limit: at least so much of a measure."""
+
+    measure: str
+    least: float
 
 
 @dataclass(frozen=True, slots=True)
 class Figure:
-    """One take's worth: notes, pulse, and what is judged (the first named measure is the main one)."""
+    """One take's worth: notes, pulse, and what is judged (the first named measure is the main one).
+
+    `key` counts fifths of the concert key signature; None: no signature, signs before the notes. `medium` says what sounds: the horn, the mouthpiece alone, or
+    nothing but air. `drone` sounds (in headphones) while the figure is played. `loudness` is what is asked going up.
+    """
 
     id: str
     family: str
@@ -50,6 +82,14 @@ class Figure:
     dynamic: str = "mf"
     hold_s: float | None = None
     schema: int = 1
+    medium: str = "horn"
+    key: int | None = None
+    hint: str | None = None  # one line of advice beside the figure
+    drone: Pitch | None = None
+    reference: bool = False  # the first note is sounded before the count-in
+    loudness: str | None = None
+    one_breath: bool = False
+    needs: tuple[Need, ...] = ()
 
     @property
     def beats(self) -> float:
@@ -83,12 +123,19 @@ class Figure:
 
 @dataclass(frozen=True, slots=True)
 class Series:
-    """One run of a family: its figures in order."""
+    """One run of a family: its figures in order.
+
+    `advance` says how one goes on: in order, climbing (a figure is a rung and must be held before the next), or in sets
+    with `rest_s` between them. `first` is the figure to begin with.
+    """
 
     family: str
     horn: str
     title: str
     figures: tuple[Figure, ...]
+    advance: str = "in-order"
+    rest_s: float | None = None
+    first: int = 0
 
 
 def checked_figure(figure: Figure) -> Figure:
@@ -100,11 +147,31 @@ def checked_figure(figure: Figure) -> Figure:
         raise FigureError(f"The tempo is {figure.tempo_bpm:g} beats a minute: choose {low:g} to {high:g}.")
     if not 1 <= figure.beats_per_bar <= 16:
         raise FigureError(f"The bar has {figure.beats_per_bar} beats: choose 1 to 16.")
+    _check_words(figure)
     ids = [note.id for note in figure.notes]
     if len(set(ids)) != len(ids):
         raise FigureError("Two notes of the figure share one id: give each its own.")
     _check_order(figure)
     return figure
+
+
+def _check_words(figure: Figure) -> None:
+    """Words from a file must be among those there are."""
+    asked: list[tuple[str, str | None, tuple[str, ...]]] = [
+        ("medium", figure.medium, MEDIA),
+        ("dynamic", figure.dynamic, DYNAMICS),
+        ("loudness", figure.loudness, LOUDNESS_UPWARDS),
+        *(("shape", note.shape, SHAPES) for note in figure.notes),
+        *(("dynamic", note.dynamic, DYNAMICS) for note in figure.notes),
+    ]
+    for name, value, allowed in asked:
+        if value is not None and value not in allowed:
+            raise FigureError(f"The {name} is “{value[:20]}”: choose {', '.join(allowed)}.")
+    if figure.key is not None and not -7 <= figure.key <= 7:
+        raise FigureError(f"The key has {abs(figure.key)} signs: at most 7.")
+    texts = [figure.hint or "", *(note.text or "" for note in figure.notes), *(note.id for note in figure.notes)]
+    if any(len(text) > MAX_TEXT for text in texts):
+        raise FigureError(f"A note's text has more than {MAX_TEXT} letters: shorten it.")
 
 
 def _check_order(figure: Figure) -> None:

@@ -7,8 +7,6 @@ from orexis.core.horn import Instrument, Tube, parse_tube
 from orexis.core.theory import Pitch, parse_pitch
 from orexis.errors import FigureError
 
-Value = int | str
-
 
 @dataclass(frozen=True, slots=True)
 class Param:
@@ -21,6 +19,31 @@ class Param:
     low: int = 0
     high: int = 0
     choices: tuple[str, ...] = ()
+
+
+def note(key: str, label: str, default: Pitch) -> Param:
+    """A concert pitch."""
+    return Param(key, label, "pitch", default.name)
+
+
+def count(key: str, label: str, default: int, low: int, high: int) -> Param:
+    """A whole number."""
+    return Param(key, label, "int", str(default), low, high)
+
+
+def tempo(default: int, low: int = 40, high: int = 200) -> Param:
+    """Beats a minute."""
+    return count("tempo", "Beats a minute", default, low, high)
+
+
+def choice(key: str, label: str, *choices: str) -> Param:
+    """One of several words, the first by default."""
+    return Param(key, label, "choice", choices[0], choices=choices)
+
+
+def tubes() -> Param:
+    """A single tube, or the seven in turn."""
+    return Param("tube", "Tube (all: the seven in turn)", "tube", "all")
 
 
 class Values:

@@ -1,14 +1,23 @@
 """What a horn is: an open tube, what lengthens it, and the parts written for it.
 
 Conventions: lengths in metres, pulls in millimetres, deviations in cents against equal temperament at A4.
-The horn itself is fixed at A440 and 23 C; another A4 moves the targets, never the tube.
+The horn itself is fixed at A440 and 23 C; another A4 moves the targets, never the tube. Warmer air inside moves the
+horn's pitch (`Setup`).
 """
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from orexis.core.theory import Pitch, Transposition
+from orexis.errors import HornError
 
 SPEED_OF_SOUND_M_S = 345.0  # dry air at 23 C: 331.3 + 0.606 * 23
+REFERENCE_C = 23.0
+CENTS_PER_DEGREE = 2.9  # 600 * log2(T) per kelvin near 296 K
+# The air inside is warmed by breath: a colder room moves it by about half of its own degrees.
+ROOM_SHARE = 0.5
+TEMPERATURE_RANGE = (-5.0, 45.0)
+CORRECTION_CENTS = 100.0
+LONGEST_SLIDE_MM = 120.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -39,24 +48,72 @@ class MovingSlide:
 
 @dataclass(frozen=True, slots=True)
 class Valves:
-    """Piston or rotary valves; `compensating` lets the last valve multiply instead of add."""
+    """Piston or rotary valves. `lowers` is what each does alone, in semitones; a fifth valve is a long whole step.
+
+    `compensating` lets the last valve multiply instead of add.
+    """
 
     count: int
     compensating: bool = False
     moving: tuple[MovingSlide, ...] = ()
+    lowers: tuple[float, ...] = (2.0, 1.0, 3.0, 5.0)
+
+
+@dataclass(frozen=True, slots=True)
+class SlideValve:
+    """A valve on a slide instrument: its name is the key that the open tube falls to."""
+
+    name: str
+    semitones: float
 
 
 @dataclass(frozen=True, slots=True)
 class HandSlide:
-    """A trombone's slide: so many positions on the open tube, so much travel."""
+    """A trombone's slide: positions on the open tube, travel, and the valves behind it.
+
+    With `dependent` the second valve speaks only through the first.
+    """
 
     positions: int
     travel_m: float
+    valves: tuple[SlideValve, ...] = ()
+    dependent: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Correction:
+    """How far this horn's partial departs from theory, in cents."""
+
+    partial: int
+    cents: float
+
+
+@dataclass(frozen=True, slots=True)
+class Setup:
+    """What is this player's own about a horn. Corrections are cents added to theory, by partial."""
+
+    room_c: float = REFERENCE_C
+    corrections: tuple[Correction, ...] = ()
+    moving: tuple[MovingSlide, ...] | None = None  # None: those of the catalogue
+    travel_m: float | None = None
+
+    def correction(self, partial: int) -> float:
+        """Cents by which this horn's partial departs from theory, warmth included."""
+        own = sum(item.cents for item in self.corrections if item.partial == partial)
+        return own + warmth_cents(self.room_c)
+
+
+def warmth_cents(room_c: float) -> float:
+    """How far the horn's pitch lies above that at 23 C once it is played in."""
+    return CENTS_PER_DEGREE * ROOM_SHARE * (room_c - REFERENCE_C)
+
+
+AS_BUILT = Setup()
 
 
 @dataclass(frozen=True, slots=True)
 class Instrument:
-    """A horn of the catalogue."""
+    """A horn of the catalogue, or a player's own (`with_setup`)."""
 
     id: str
     name: str
@@ -68,11 +125,23 @@ class Instrument:
     easy: Pitch  # a comfortable low note, concert: where long tones start
     top_partial: int  # highest partial that is practised
     slur_partial: int  # lower partial of the first two-partial slur
+    kind: str = "brass"  # trumpet, horn, trombone, tuba: what it is counted among
     # On a double horn: from this concert note upwards the second side is taken first.
     second_side_from: Pitch | None = None
     # How much worse a flat way is than a sharp one when ways are ranked (a hand in the bell can lower, not raise).
     flat_weight: float = 1.0
+    setup: Setup = AS_BUILT
     source: str = field(default="", compare=False)
+
+    @property
+    def slides(self) -> bool:
+        """Whether pitch is made by a hand slide."""
+        return isinstance(self.mechanism, HandSlide)
+
+    @property
+    def middle_partial(self) -> int:
+        """The partial in the comfortable middle of the range."""
+        return 2 * self.slur_partial
 
     def part(self, part_id: str | None) -> Part:
         """The part by id, the first when None or unknown to this horn."""
@@ -81,6 +150,30 @@ class Instrument:
     def side(self, name: str | None) -> Side:
         """The side by name, the first when None."""
         return next((side for side in self.sides if side.name == name), self.sides[0])
+
+    def with_setup(self, setup: Setup) -> "Instrument":
+        """The horn as the player has it; HornError for what cannot be."""
+        _check_setup(setup)
+        mechanism = self.mechanism
+        if isinstance(mechanism, Valves) and setup.moving is not None:
+            if any(not 1 <= slide.valve <= mechanism.count for slide in setup.moving):
+                raise HornError(f"{self.name} has {mechanism.count} valves: a slide belongs to one of them.")
+            mechanism = replace(mechanism, moving=setup.moving)
+        if isinstance(mechanism, HandSlide) and setup.travel_m is not None:
+            mechanism = replace(mechanism, travel_m=setup.travel_m)
+        return replace(self, mechanism=mechanism, setup=setup)
+
+
+def _check_setup(setup: Setup) -> None:
+    low, high = TEMPERATURE_RANGE
+    if not low <= setup.room_c <= high:
+        raise HornError(f"The room is {setup.room_c:g} degrees: write {low:g} to {high:g}.")
+    if any(abs(item.cents) > CORRECTION_CENTS or not 1 <= item.partial <= 32 for item in setup.corrections):
+        raise HornError(f"A partial departs by at most {CORRECTION_CENTS:g} cents; partials are counted 1 to 32.")
+    if any(not 0 <= slide.travel_mm <= LONGEST_SLIDE_MM for slide in setup.moving or ()):
+        raise HornError(f"A valve slide moves 0 to {LONGEST_SLIDE_MM:g} mm.")
+    if setup.travel_m is not None and not 0.3 <= setup.travel_m <= 1.2:
+        raise HornError(f"The hand slide moves {100 * setup.travel_m:g} cm: write 30 to 120.")
 
 
 def open_length_m(side: Side) -> float:

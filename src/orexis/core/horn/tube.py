@@ -2,22 +2,26 @@
 
 Valve i alone adds a_i = 2^(s_i/12) - 1 of the open tube, s = 2, 1, 3, 5 semitones for valves 1 to 4. Pressed together
 fractions add and fall short, so combinations are sharp. A compensating horn's last valve multiplies instead.
-Position p of a hand slide lengthens exactly by p - 1 semitones. (Benade, Fundamentals of Musical Acoustics, ch. 20.)
+Position p of a hand slide lengthens exactly by p - 1 semitones, counted on the tube that its valves make. (Benade, Fundamentals of Musical Acoustics, ch. 20.)
 """
 
 import math
 from dataclasses import dataclass
+from functools import lru_cache
 from itertools import combinations
 
 from orexis.core.horn.instrument import HandSlide, Instrument, Valves, open_length_m
 from orexis.errors import HornError
 
-_VALVE_SEMITONES = {1: 2, 2: 1, 3: 3, 4: 5, 5: 7}
+_OPEN_NAMES = "VW"  # a slide's valves in labels: V the first, W the second, VW both
 
 
 @dataclass(frozen=True, slots=True)
 class Tube:
-    """One length of tubing: `valves` pressed, or a slide `position` counted from 1, on `side` of a double horn."""
+    """One length of tubing: `valves` pressed and a slide `position` counted from 1, on `side` of a double horn.
+
+    With a slide's valve down the positions are counted on the longer tube and lie further apart.
+    """
 
     valves: tuple[int, ...] = ()
     position: int | None = None
@@ -25,26 +29,36 @@ class Tube:
 
     @property
     def label(self) -> str:
-        """As players write it: 0, 1-3, 4th position is 4, a second side leads with its name."""
-        middle = str(self.position) if self.position is not None else ("-".join(map(str, self.valves)) or "0")
+        """As players write it: 0, 1-3; 4th position is 4, with the first valve V4; a second side leads with its name."""
+        if self.position is not None:
+            return "".join(_OPEN_NAMES[valve - 1] for valve in self.valves) + str(self.position)
+        middle = "-".join(map(str, self.valves)) or "0"
         return f"{self.side} {middle}" if self.side else middle
 
 
 def tube_factor(horn: Instrument, tube: Tube) -> float:
     """Length of the tube over the length of the open one, as built (slides home)."""
-    if isinstance(horn.mechanism, HandSlide):
-        return 2.0 ** (((tube.position or 1) - 1) / 12.0)
-    added = [2.0 ** (_VALVE_SEMITONES[valve] / 12.0) - 1.0 for valve in tube.valves]
-    if horn.mechanism.compensating and horn.mechanism.count in tube.valves:
+    mechanism = horn.mechanism
+    if isinstance(mechanism, HandSlide):
+        return valve_factor(mechanism, tube.valves) * 2.0 ** (((tube.position or 1) - 1) / 12.0)
+    added = [2.0 ** (mechanism.lowers[valve - 1] / 12.0) - 1.0 for valve in tube.valves]
+    if mechanism.compensating and mechanism.count in tube.valves:
         return (1.0 + added[-1]) * (1.0 + sum(added[:-1]))
     return 1.0 + sum(added)
 
 
+def valve_factor(slide: HandSlide, valves: tuple[int, ...]) -> float:
+    """What the valves behind a hand slide do to the length: fractions of the open tube add."""
+    return 1.0 + sum(2.0 ** (slide.valves[valve - 1].semitones / 12.0) - 1.0 for valve in valves)
+
+
 def tube_semitones(horn: Instrument, tube: Tube) -> int:
     """How many semitones the tube is meant to lower the open one."""
-    if isinstance(horn.mechanism, HandSlide):
-        return (tube.position or 1) - 1
-    return sum(_VALVE_SEMITONES[valve] for valve in tube.valves)
+    mechanism = horn.mechanism
+    if isinstance(mechanism, HandSlide):
+        by_valves = round(12.0 * math.log2(valve_factor(mechanism, tube.valves)))
+        return by_valves + (tube.position or 1) - 1
+    return sum(math.floor(mechanism.lowers[valve - 1]) for valve in tube.valves)
 
 
 def tube_length_m(horn: Instrument, tube: Tube) -> float:
@@ -53,17 +67,37 @@ def tube_length_m(horn: Instrument, tube: Tube) -> float:
 
 
 def partial_frequency_hz(horn: Instrument, tube: Tube, partial: int) -> float:
-    """Where partial n of the tube lies by theory: n * f1."""
-    return partial * horn.side(tube.side).fundamental.frequency() / tube_factor(horn, tube)
+    """Where partial n of the tube lies: n * f1, moved by this horn's own correction and warmth."""
+    theory = partial * horn.side(tube.side).fundamental.frequency() / tube_factor(horn, tube)
+    return theory * 2.0 ** (horn.setup.correction(partial) / 1200.0)
 
 
+@lru_cache(maxsize=64)
 def all_tubes(horn: Instrument) -> tuple[Tube, ...]:
     """Every tube that the horn can make."""
-    if isinstance(horn.mechanism, HandSlide):
-        return tuple(Tube(position=p) for p in range(1, horn.mechanism.positions + 1))
-    valves = range(1, horn.mechanism.count + 1)
-    sets = [c for size in range(horn.mechanism.count + 1) for c in combinations(valves, size)]
+    mechanism = horn.mechanism
+    if isinstance(mechanism, HandSlide):
+        return tuple(
+            Tube(valves, position)
+            for valves in _slide_valve_sets(mechanism)
+            for position in range(1, _positions(horn, mechanism, valves) + 1)
+        )
+    valves = range(1, mechanism.count + 1)
+    sets = [c for size in range(mechanism.count + 1) for c in combinations(valves, size)]
     return tuple(Tube(valves=c, side=side.name) for side in horn.sides for c in sets)
+
+
+def _slide_valve_sets(slide: HandSlide) -> tuple[tuple[int, ...], ...]:
+    sets = [c for size in range(len(slide.valves) + 1) for c in combinations(range(1, len(slide.valves) + 1), size)]
+    return tuple(c for c in sets if not (slide.dependent and c == (2,)))
+
+
+def _positions(horn: Instrument, slide: HandSlide, valves: tuple[int, ...]) -> int:
+    """Positions within the slide's travel on the tube that the valves make."""
+    count = 1
+    while count < slide.positions and position_extension_m(horn, count + 1, valves) <= slide.travel_m:
+        count += 1
+    return count
 
 
 # The seven lengths a semitone apart, in the order of practice; with a fourth valve it stands in for 1-3 and 1-2-3.
@@ -74,7 +108,7 @@ _FOUR = ((), (2,), (1,), (1, 2), (2, 3), (4,), (2, 4))
 def seven_tubes(horn: Instrument, side: str | None = None) -> tuple[Tube, ...]:
     """The seven tube lengths, open first, each a semitone below the last."""
     if isinstance(horn.mechanism, HandSlide):
-        return tuple(Tube(position=p) for p in range(1, horn.mechanism.positions + 1))
+        return tuple(tube for tube in all_tubes(horn) if not tube.valves)
     chosen = horn.side(side).name
     return tuple(Tube(valves=v, side=chosen) for v in (_FOUR if horn.mechanism.count > 3 else _THREE))
 
@@ -87,7 +121,8 @@ def parse_tube(horn: Instrument, text: str) -> Tube:
             return tube
     if isinstance(horn.mechanism, Valves):
         raise HornError(f"{horn.name} has no tube “{text[:20]}”: write valves such as 1-3, or 0 for open.")
-    raise HornError(f"{horn.name} has no position “{text[:20]}”: write 1 to {horn.mechanism.positions}.")
+    places = ", ".join(tube.label for tube in all_tubes(horn))
+    raise HornError(f"{horn.name} has no position “{text[:20]}”: choose one of {places}.")
 
 
 def pull_mm(horn: Instrument, tube: Tube, cents: float) -> float:
@@ -95,9 +130,11 @@ def pull_mm(horn: Instrument, tube: Tube, cents: float) -> float:
     return 1000.0 * tube_length_m(horn, tube) * (2.0 ** (cents / 1200.0) - 1.0) / 2.0
 
 
-def position_extension_m(horn: Instrument, position: int) -> float:
-    """How far the hand slide is out at a position of the open tube."""
-    return open_length_m(horn.sides[0]) * (2.0 ** ((position - 1) / 12.0) - 1.0) / 2.0
+def position_extension_m(horn: Instrument, position: int, valves: tuple[int, ...] = ()) -> float:
+    """How far the hand slide is out at a position of the tube that the valves make: L * (2^((p-1)/12) - 1) / 2."""
+    assert isinstance(horn.mechanism, HandSlide)
+    length = open_length_m(horn.sides[0]) * valve_factor(horn.mechanism, valves)
+    return length * (2.0 ** ((position - 1) / 12.0) - 1.0) / 2.0
 
 
 def partials_between(low: int, high: int) -> tuple[int, ...]:
@@ -112,3 +149,15 @@ def partial_near(horn: Instrument, tube: Tube, frequency_hz: float) -> tuple[int
     candidates = {max(1, math.floor(ratio)), max(1, math.ceil(ratio))}
     best = min(candidates, key=lambda n: abs(math.log2(ratio / n)))
     return best, 1200.0 * math.log2(ratio / best)
+
+
+def tube_holding(horn: Instrument, low_hz: float, high_hz: float, *, within_cents: float) -> Tube | None:
+    """The tube on which both pitches are partials, the nearest fit first; None when no tube has both so near."""
+    best, found = within_cents, None
+    for tube in all_tubes(horn):
+        (n, off), (m, other) = (partial_near(horn, tube, hz) for hz in (low_hz, high_hz))
+        # What both share is the player's tuning; what they do not share is a wrong guess.
+        miss = max(abs(off - other), 0.5 * abs(off + other))
+        if n != m and max(n, m) <= horn.top_partial + 2 and miss < best:
+            best, found = miss, tube
+    return found

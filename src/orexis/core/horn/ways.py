@@ -6,6 +6,7 @@ follows from the costs below, which weigh cents against handiness.
 """
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 from orexis.core.horn.instrument import HandSlide, Instrument, MovingSlide
 from orexis.core.horn.tube import Tube, all_tubes, partial_frequency_hz, position_extension_m, pull_mm
@@ -21,6 +22,9 @@ _PER_EXTRA_VALVE = 4.0  # each valve beyond the first is one more finger to time
 _FOURTH = 18.0  # the other hand, or the weakest finger: for the notes that need it
 _THIRD_ALONE = 30.0  # 1-2 is the usual choice, 3 alone the alternate
 _PER_POSITION = 8.0  # arm's way
+_SLIDE_VALVE = 30.0  # a thumb valve serves the notes that need a long arm, not the others
+_SECOND_SLIDE_VALVE = 10.0
+_FIFTH = 10.0
 _OTHER_SIDE = 60.0  # the double horn's side that is not usual here
 _PEDAL = 40.0  # partial 1 only where nothing else gives the note
 
@@ -44,6 +48,7 @@ def deviation_cents(horn: Instrument, tube: Tube, partial: int, pitch: Pitch, *,
     return cents_between(pitch.frequency(a4=a4), partial_frequency_hz(horn, tube, partial))
 
 
+@lru_cache(maxsize=4096)
 def ways_to_play(horn: Instrument, pitch: Pitch, *, a4: float = 440.0) -> tuple[Way, ...]:
     """All ways, best first. HornError when the horn has none."""
     found: list[tuple[float, Way]] = []
@@ -79,7 +84,7 @@ def _mend(horn: Instrument, tube: Tube, cents: float) -> tuple[str | None, float
     """Which slide, how far, and whether it gets there."""
     pull = pull_mm(horn, tube, cents)
     if isinstance(horn.mechanism, HandSlide):
-        place = 1000.0 * position_extension_m(horn, tube.position or 1) + pull
+        place = 1000.0 * position_extension_m(horn, tube.position or 1, tube.valves) + pull
         fits = 0.0 <= place <= 1000.0 * horn.mechanism.travel_m
         return "hand slide", pull, fits or abs(cents) <= _IN_TUNE_CENTS
     slide = _moving_slide(horn.mechanism.moving, tube)
@@ -99,11 +104,13 @@ def _cost(horn: Instrument, tube: Tube, partial: int, cents: float, pitch: Pitch
     if isinstance(horn.mechanism, HandSlide):
         _, _, reachable = _mend(horn, tube, cents)
         cost = (0.5 if reachable else 1.0) * abs(cents) + _PER_POSITION * ((tube.position or 1) - 1)
+        cost += _SLIDE_VALVE * len(tube.valves) + (_SECOND_SLIDE_VALVE if 2 in tube.valves else 0.0)
     else:
         pressed = len(tube.valves)
         cost = weight * abs(cents) + _PER_VALVE * pressed + _PER_EXTRA_VALVE * max(0, pressed - 1)
         cost += _THIRD_ALONE if tube.valves == (3,) else 0.0
         cost += _FOURTH if 4 in tube.valves else 0.0
+        cost += _FIFTH if 5 in tube.valves else 0.0
     if horn.second_side_from is not None:
         second = pitch.midi >= horn.second_side_from.midi
         cost += _OTHER_SIDE if (tube.side == horn.sides[1].name) != second else 0.0

@@ -1,5 +1,6 @@
-"""Pitch names, transposition, intervals."""
+"""Pitch names, transposition, keys, intervals."""
 
+from orexis.core.theory.keys import SCALES, Key, key_of, scale, transposed_fifths
 from orexis.core.theory.pitch import (
     Pitch,
     cents_between,
@@ -9,15 +10,25 @@ from orexis.core.theory.pitch import (
     parse_pitch,
     pitch_of_midi,
 )
+from orexis.core.theory.temperament import INTERVAL_NAMES, RATIOS, interval_name, just_cents
 from orexis.core.theory.transposition import Transposition
 
 __all__ = [
+    "INTERVAL_NAMES",
+    "RATIOS",
+    "SCALES",
+    "Key",
     "Pitch",
     "Transposition",
     "cents_between",
     "flat_spelling",
+    "interval_name",
+    "just_cents",
+    "key_of",
     "midi_of_frequency",
     "nearest_pitch",
     "parse_pitch",
     "pitch_of_midi",
+    "scale",
+    "transposed_fifths",
 ]

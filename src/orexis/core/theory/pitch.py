@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from orexis.errors import PitchError
 
 STEPS = "CDEFGAB"
-_SEMITONES = {"C": 0, "D": 2, "E": 4, "F": 5, "G": 7, "A": 9, "B": 11}
+SEMITONES = {"C": 0, "D": 2, "E": 4, "F": 5, "G": 7, "A": 9, "B": 11}
 _ALTERS = {"": 0, "#": 1, "##": 2, "x": 2, "b": -1, "bb": -2, "♯": 1, "♭": -1}
 _SIGNS = {0: "", 1: "#", 2: "##", -1: "b", -2: "bb"}
 _NAME = re.compile(r"([A-Ga-g])(##|#|x|bb|b|♯|♭)?(-?\d{1,2})")
@@ -39,7 +39,7 @@ class Pitch:
     @property
     def midi(self) -> int:
         """Keyboard number, C4 = 60."""
-        return 12 * (self.octave + 1) + _SEMITONES[self.step] + self.alter
+        return 12 * (self.octave + 1) + SEMITONES[self.step] + self.alter
 
     @property
     def name(self) -> str:

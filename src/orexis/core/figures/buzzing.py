@@ -1,0 +1,192 @@
+"""Breath and mouthpiece: what comes before the horn. Nothing here has slots; only pitches are asked."""
+
+from orexis.core.figures.build import Line, series_of
+from orexis.core.figures.family import Family
+from orexis.core.figures.figure import Series
+from orexis.core.figures.params import Param, Values, choice, count, note, tempo
+from orexis.core.horn import Instrument
+from orexis.core.theory import Pitch, interval_name, pitch_of_midi
+
+
+def _breath_params(horn: Instrument) -> tuple[Param, ...]:
+    return (
+        count("in", "Beats in", 4, 2, 12),
+        count("out", "Beats out", 8, 2, 40),
+        count("rounds", "Breaths", 4, 1, 12),
+        count("growing", "Beats longer each time", 2, 0, 8),
+        tempo(60, 40, 100),
+    )
+
+
+def _breath(family: Family, horn: Instrument, values: Values) -> Series:
+    inward, outward, growing = values.integer("in"), values.integer("out"), values.integer("growing")
+    line = Line(horn, medium="air")
+    for turn in range(values.integer("rounds")):
+        if turn % 2 == 0:
+            line.phrase()
+        line.note(horn.easy, inward - 1, text="in", free=True)
+        line.note(horn.easy, 1, text="top up", free=True)
+        line.note(horn.easy, outward + turn * growing, text="out", free=True).to_bar()
+    title = f"Breath: {inward} in, {outward} out"
+    return series_of(
+        family,
+        horn,
+        [
+            line.figure(
+                family,
+                f"{inward}-{outward}",
+                title,
+                tempo=values.integer("tempo"),
+                dynamic="p",
+                hint="In low and quiet, a little more on top, then long and even out.",
+            )
+        ],
+    )
+
+
+def _buzz_params(horn: Instrument) -> tuple[Param, ...]:
+    return (
+        note("low", "Low note", horn.easy),
+        count("interval", "Semitones to the high note", 7, 1, 24),
+        count("turns", "Times each", 2, 1, 6),
+        tempo(72),
+    )
+
+
+def _pair(values: Values) -> tuple[Pitch, Pitch]:
+    low = values.pitch("low")
+    return low, pitch_of_midi(low.midi + values.integer("interval"))
+
+
+def _buzz_answer(family: Family, horn: Instrument, values: Values) -> Series:
+    low, high = _pair(values)
+    figures = []
+    for name, beats, rest, title in (
+        ("four", 4, 4, "four counts on, four off"),
+        ("two", 2, 2, "two counts on, two off"),
+        ("through", 4, 0, "no rest between"),
+    ):
+        line = Line(horn, medium="mouthpiece")
+        for _ in range(values.integer("turns")):
+            line.phrase()
+            for pitch in (low, high):
+                line.note(pitch, beats).rest(rest)
+        figures.append(
+            line.figure(family, f"{name}-{low.name}", f"Low and high buzz, {title}", tempo=values.integer("tempo"))
+        )
+    return series_of(family, horn, figures)
+
+
+def _siren_params(horn: Instrument) -> tuple[Param, ...]:
+    return (
+        note("low", "Lowest note", horn.easy),
+        count("interval", "First range in semitones", 7, 7, 24),
+        count("widest", "Widest range in semitones", 12, 7, 24),
+        count("beats", "Beats each way", 4, 2, 12),
+        tempo(60),
+    )
+
+
+def _siren(family: Family, horn: Instrument, values: Values) -> Series:
+    low, beats = values.pitch("low"), values.integer("beats")
+    widest = max(values.integer("interval"), values.integer("widest"))
+    figures = []
+    for semitones in (*range(values.integer("interval"), widest, 5), widest):
+        high = pitch_of_midi(low.midi + semitones)
+        line = Line(horn, medium="mouthpiece")
+        line.note(low, beats)
+        line.note(high, beats, slurred=True, glide_beats=beats - 1)
+        line.note(low, 2, slurred=True, glide_beats=beats - 1)
+        title = f"Siren over {_article(interval_name(semitones))}"
+        figures.append(line.figure(family, f"{semitones}-{low.name}", title, tempo=values.integer("tempo")))
+    return series_of(family, horn, figures)
+
+
+def _article(name: str) -> str:
+    return f"{'an' if name[0] in 'aeiou' else 'a'} {name}"
+
+
+def _buzz_interval_params(horn: Instrument) -> tuple[Param, ...]:
+    return (
+        note("low", "Lower note", horn.easy),
+        count("from", "Narrowest interval in semitones", 1, 1, 12),
+        count("to", "Widest interval in semitones", 12, 1, 12),
+        choice("direction", "Direction", "up", "down"),
+        tempo(66),
+    )
+
+
+def _buzz_intervals(family: Family, horn: Instrument, values: Values) -> Series:
+    low, up = values.pitch("low"), values.choice("direction") == "up"
+    first, last = sorted((values.integer("from"), values.integer("to")))
+    figures = []
+    for semitones in range(first, last + 1):
+        high = pitch_of_midi(low.midi + semitones)
+        one, two = (low, high) if up else (high, low)
+        line = Line(horn, medium="mouthpiece").note(one, 3).rest(1).note(two, 3).rest(1)
+        title = f"Buzzed {interval_name(semitones)}"
+        figures.append(
+            line.figure(family, f"{semitones}-{one.name}", title, tempo=values.integer("tempo"), reference=True)
+        )
+    return series_of(family, horn, figures)
+
+
+BUZZING = (
+    Family(
+        id="breath",
+        name="Breath",
+        place="breath",
+        purpose="Open up before the first note: a full breath in two stages, then a long even one out.",
+        asks="Full and quiet. Sit down; stop when you feel dizzy.",
+        load="easy",
+        serves=("breath",),
+        judged=(),
+        grows="the breath out gets longer",
+        usual=(),
+        params=_breath_params,
+        make=_breath,
+    ),
+    Family(
+        id="buzz-answer",
+        name="Buzz and answer",
+        place="buzz",
+        purpose="Make the low and the high buzz speak equally well.",
+        asks="The same ease on both; the second as if it were the first.",
+        load="easy",
+        serves=("range up", "range down", "sound"),
+        judged=("response", "spread", "centre"),
+        grows="shorter rests, then a wider pair",
+        usual=("response", "spread"),
+        params=_buzz_params,
+        make=_buzz_answer,
+    ),
+    Family(
+        id="siren",
+        name="Siren",
+        place="buzz",
+        purpose="One unbroken buzz from low to high and back: no place where it must be set anew.",
+        asks="Slow and even, without a step or a hole.",
+        load="easy",
+        serves=("flexibility", "range up"),
+        judged=("siren",),
+        grows="a wider range",
+        usual=("siren-break", "siren-jump"),
+        params=_siren_params,
+        make=_siren,
+        click=False,
+    ),
+    Family(
+        id="buzz-intervals",
+        name="Buzzed intervals",
+        place="buzz",
+        purpose="Hear the note, then buzz it: the lips learn to go straight to a pitch.",
+        asks="Listen to the reference; begin in the middle of the note, with no slide into it.",
+        load="easy",
+        serves=("intonation",),
+        judged=("entry", "centre"),
+        grows="wider intervals, fewer references",
+        usual=("entry", "centre"),
+        params=_buzz_interval_params,
+        make=_buzz_intervals,
+    ),
+)

@@ -1,0 +1,271 @@
+"""Ladders: one semitone at a time, the next rung only when this one sounds as good as the last."""
+
+from orexis.core.figures.build import Line, in_range, middle_note, open_note, series_of
+from orexis.core.figures.family import Family, on_slides
+from orexis.core.figures.figure import Figure, Series
+from orexis.core.figures.params import Param, Values, choice, count, note, tempo
+from orexis.core.horn import Instrument, Tube, glide_ladder
+from orexis.core.theory import Pitch, interval_name, pitch_of_midi
+from orexis.errors import FigureError
+
+
+def _step_params(horn: Instrument) -> tuple[Param, ...]:
+    return (
+        note("start", "First rung", middle_note(horn)),
+        choice("direction", "Direction", "up", "down"),
+        count("rungs", "Rungs", 8, 1, 36),
+        choice("forms", "A rung asks for", "a plain note", "plain, soft, loud, short, swelling, fading"),
+        tempo(60),
+    )
+
+
+def _rungs(horn: Instrument, start: Pitch, count_: int, step: int) -> list[Pitch]:
+    """Semitones from the start as far as the horn goes."""
+    in_range(horn, start, what="The first rung")
+    midis = [start.midi + step * rung for rung in range(count_)]
+    return [pitch_of_midi(midi) for midi in midis if horn.lowest.midi <= midi <= horn.highest.midi]
+
+
+def _step_ladder(family: Family, horn: Instrument, values: Values) -> Series:
+    step = 1 if values.choice("direction") == "up" else -1
+    pitches = _rungs(horn, values.pitch("start"), values.integer("rungs"), step)
+    plain = values.choice("forms") == "a plain note"
+    figures = [_rung(family, horn, pitch, values.integer("tempo"), plain=plain) for pitch in pitches]
+    return series_of(family, horn, figures, advance="climb")
+
+
+def _rung(family: Family, horn: Instrument, pitch: Pitch, bpm: int, *, plain: bool) -> Figure:
+    line = Line(horn)
+    if plain:
+        line.note(pitch, 4.0)
+    else:
+        for text, dynamic, shape in (
+            ("plain", "mf", "steady"), ("soft", "p", "steady"), ("loud", "f", "steady"),
+            ("swelling", "p", "swell"), ("fading", "f", "fade"),
+        ):  # fmt: skip
+            line.note(pitch, 4.0, text=text, dynamic=dynamic, shape=shape).rest(4.0)
+        for place in range(4):
+            line.note(pitch, 0.5, text="short" if place == 0 else None, dynamic="mf" if place == 0 else None).rest(0.5)
+    return line.figure(family, pitch.name, f"Rung {pitch.name[:-1].replace('b', '♭').replace('#', '♯')}", tempo=bpm)
+
+
+def _pair_params(horn: Instrument) -> tuple[Param, ...]:
+    return (
+        note("start", "First note", middle_note(horn)),
+        choice("direction", "Direction", "up", "down"),
+        count("widest", "Widest pair in semitones", 7, 1, 24),
+        tempo(60),
+    )
+
+
+def _pair_ladder(family: Family, horn: Instrument, values: Values) -> Series:
+    step = 1 if values.choice("direction") == "up" else -1
+    start = in_range(horn, values.pitch("start"), what="The first note")
+    figures = []
+    for width in range(1, values.integer("widest") + 1):
+        other = pitch_of_midi(start.midi + step * width)
+        if not horn.lowest.midi <= other.midi <= horn.highest.midi:
+            break
+        line = Line(horn).note(start, 2.0, text="joined").note(other, 2.0, slurred=True).rest(4.0)
+        line.note(start, 2.0, text="apart").note(other, 2.0)
+        title = f"Pair, {interval_name(width)} {'up' if step > 0 else 'down'}"
+        figures.append(line.figure(family, f"{width}-{start.name}", title, tempo=values.integer("tempo")))
+    return series_of(family, horn, figures, advance="climb")
+
+
+def _glide_params(horn: Instrument) -> tuple[Param, ...]:
+    return (
+        note("start", "First note", open_note(horn, horn.middle_partial)),
+        count("rungs", "Rungs", 6, 1, 24),
+        count("beats", "Beats for the glide", 6, 3, 16),
+        choice("after", "On the new note", "long tones", "nothing more"),
+        tempo(60),
+    )
+
+
+def _glide(family: Family, horn: Instrument, values: Values) -> Series:
+    """Each rung: hold, glide in to the next semitone on one partial, hold; then the new note soft, medium, loud."""
+    bpm, beats = values.integer("tempo"), values.integer("beats")
+    steps = glide_ladder(horn, values.pitch("start"), values.integer("rungs"))
+    if not steps:
+        raise FigureError("No position from which sliding in gives the next semitone: choose another first note.")
+    figures = []
+    for step in steps:
+        line = Line(horn).slot(step.start, step.partial, 4.0 + beats, text="hold, then in")
+        line.slot(step.end, step.partial, 4.0, slurred=True, glide_beats=float(beats))
+        name = f"{step.pitch.name}-{step.partial}"
+        title = f"Glide on partial {step.partial}, {step.start.label} to {step.end.label}"
+        figures.append(line.figure(family, name, title, tempo=bpm, judged=("level", "gap", "sound_across")))
+        if values.choice("after") == "long tones":
+            line = Line(horn)
+            for dynamic in ("p", "mf", "f"):
+                line.note(pitch_of_midi(step.pitch.midi + 1), 6.0, dynamic=dynamic).rest(2.0)
+            title = "The new note, soft, medium, loud"
+            figures.append(line.figure(family, f"{name}-tones", title, tempo=bpm))
+    return series_of(family, horn, figures, advance="climb")
+
+
+def _fan_params(horn: Instrument) -> tuple[Param, ...]:
+    return (
+        count("partial", "Partial", horn.middle_partial, 2, horn.top_partial),
+        count("from", "From position", 6, 3, 7),
+        tempo(60),
+    )
+
+
+def _fan(family: Family, horn: Instrument, values: Values) -> Series:
+    partial, outer = values.integer("partial"), values.integer("from")
+    line = Line(horn)
+    for inward in range(1, outer):
+        if inward % 2:
+            line.phrase()
+        line.slot(Tube(position=outer), partial, 2.0, breath=bool(line.notes), text=f"in {inward} and back")
+        line.slot(Tube(position=outer - inward), partial, 2.0, slurred=True, glide_beats=1.0)
+        line.slot(Tube(position=outer), partial, 3.0, slurred=True, glide_beats=1.0).to_bar()
+    title = f"Glide fan on partial {partial}, from position {outer}"
+    figure = line.figure(family, f"{partial}-{outer}", title, tempo=values.integer("tempo"))
+    return series_of(family, horn, [figure])
+
+
+def _triad_params(horn: Instrument) -> tuple[Param, ...]:
+    return (
+        note("start", "First root", open_note(horn, horn.slur_partial + 1)),
+        note("reset", "Low note between", horn.easy),
+        count("rungs", "Roots", 8, 1, 24),
+        tempo(66),
+    )
+
+
+def _triads(family: Family, horn: Instrument, values: Values) -> Series:
+    reset = in_range(horn, values.pitch("reset"), what="The low note between")
+    figures = []
+    for root in _rungs(horn, values.pitch("start"), values.integer("rungs"), 1):
+        if root.midi + 7 > horn.highest.midi:
+            break
+        line = Line(horn).note(root, 2.0, dynamic="mf")
+        line.note(pitch_of_midi(root.midi + 4), 2.0, slurred=True)
+        line.note(pitch_of_midi(root.midi + 7), 4.0, slurred=True, shape="swell")
+        line.rest(4.0).note(reset, 4.0, dynamic="mp").rest(4.0)
+        line.note(reset, 4.0, text="again")
+        name, title = root.name, "Triad, then the low note"
+        figures.append(
+            line.figure(
+                family,
+                name,
+                title,
+                tempo=values.integer("tempo"),
+                hint="The low note starts on the breath; again, until it is centred.",
+            )
+        )
+    return series_of(family, horn, figures, advance="climb")
+
+
+def _cold_params(horn: Instrument) -> tuple[Param, ...]:
+    return (
+        note("highest", "Highest owned note", open_note(horn, 2 * horn.middle_partial)),
+        count("notes", "Notes", 3, 1, 8),
+        tempo(60),
+    )
+
+
+def _cold(family: Family, horn: Instrument, values: Values) -> Series:
+    """The top notes one by one out of a long silence, the lowest of them first."""
+    top = in_range(horn, values.pitch("highest"), what="The highest note")
+    figures = []
+    for below in reversed(range(values.integer("notes"))):
+        pitch = pitch_of_midi(top.midi - 2 * below)
+        line = Line(horn).rest(4.0).note(pitch, 2.0).to_bar()
+        figures.append(line.figure(family, pitch.name, "From silence", tempo=values.integer("tempo")))
+    return series_of(family, horn, figures)
+
+
+LADDERS = (
+    Family(
+        id="step-ladder",
+        name="Step ladder",
+        place="register",
+        purpose="The register grows by a semitone at a time, and only where the last one sounds as good.",
+        asks="As full and as easy as the rung before.",
+        load="high",
+        serves=("range up", "range down"),
+        judged=("sound_match", "centre", "spread"),
+        grows="the rung",
+        usual=("sound-match", "centre", "spread"),
+        params=_step_params,
+        make=_step_ladder,
+    ),
+    Family(
+        id="pair-ladder",
+        name="Pair ladder",
+        place="register",
+        purpose="A new note joined to one that is safe; then both by themselves.",
+        asks="The same sound on both.",
+        load="high",
+        serves=("range up", "range down"),
+        judged=("sound_across", "gap", "centre"),
+        grows="the pair widens, then the start moves on",
+        usual=("sound-across", "gap"),
+        params=_pair_params,
+        make=_pair_ladder,
+    ),
+    Family(
+        id="glide-ladder",
+        name="Glide ladder",
+        place="register",
+        purpose="The slide goes up, the lips do nothing: a higher note that was never reached for.",
+        asks="Very slow; breath and lips stay as they were.",
+        load="medium",
+        serves=("range up", "sound"),
+        judged=("level", "sound_match", "centre"),
+        grows="the rung",
+        usual=("level", "sound-match"),
+        params=_glide_params,
+        make=_glide,
+        click=False,
+        suits=on_slides,
+    ),
+    Family(
+        id="glide-fan",
+        name="Glide fan",
+        place="register",
+        purpose="From an outer position in by one, by two, by three ... and back, a breath each.",
+        asks="One sound from end to end of every glide.",
+        load="medium",
+        serves=("sound", "flexibility"),
+        judged=("level", "gap", "sound_across"),
+        grows="the note it starts on",
+        usual=("level",),
+        params=_fan_params,
+        make=_fan,
+        click=False,
+        suits=on_slides,
+    ),
+    Family(
+        id="triad-with-reset",
+        name="Triad and low note",
+        place="register",
+        purpose="Grow to the top of a triad, then come home to an easy low note that must be clean.",
+        asks="Half, half, whole, growing; the low note starts on the breath.",
+        load="high",
+        serves=("range up", "endurance"),
+        judged=("centre", "gap"),
+        grows="the root",
+        usual=("centre", "response"),
+        params=_triad_params,
+        make=_triads,
+    ),
+    Family(
+        id="top-note-cold",
+        name="Top notes from silence",
+        place="register",
+        purpose="The high note you own, begun out of nothing, as in music.",
+        asks="Hear it first; one start, on pitch.",
+        load="high",
+        serves=("range up",),
+        judged=("splits", "entry", "centre"),
+        grows="higher",
+        usual=("split", "entry", "centre"),
+        params=_cold_params,
+        make=_cold,
+    ),
+)

@@ -1,0 +1,77 @@
+"""Melodies as they come from a book of our own or from a file, and how they are placed on a horn.
+
+A melody is concert pitch as keyboard numbers and beats; `placed` moves it into a horn's range by octaves or into a key.
+"""
+
+from dataclasses import dataclass, replace
+
+from orexis.core.figures.build import Line
+from orexis.core.figures.family import Family
+from orexis.core.figures.figure import MAX_NOTES, Figure
+from orexis.core.horn import Instrument
+from orexis.core.theory import pitch_of_midi, transposed_fifths
+from orexis.errors import FigureError
+
+
+@dataclass(frozen=True, slots=True)
+class MelodyNote:
+    """One note: keyboard number, start and length in beats."""
+
+    midi: int
+    start_beat: float
+    beats: float
+    slurred: bool = False
+    new_line: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Melody:
+    """A line of notes with its meter, key (fifths, concert) and tempo."""
+
+    title: str
+    notes: tuple[MelodyNote, ...]
+    beats_per_bar: int = 4
+    key: int = 0
+    tempo_bpm: float = 88.0
+
+    def moved(self, semitones: int) -> "Melody":
+        """The same higher or lower."""
+        notes = tuple(replace(note, midi=note.midi + semitones) for note in self.notes)
+        return replace(self, notes=notes, key=transposed_fifths(self.key, semitones))
+
+    @property
+    def range_midi(self) -> tuple[int, int]:
+        """Lowest and highest keyboard number."""
+        midis = [note.midi for note in self.notes]
+        return min(midis), max(midis)
+
+
+def octaves_into_range(melody: Melody, horn: Instrument) -> int:
+    """How many octaves to move so that the melody lies on the horn, the middle of the range preferred.
+
+    FigureError when it is wider than the horn.
+    """
+    low, high = melody.range_midi
+    middle = (horn.lowest.midi + horn.highest.midi) / 2.0
+    fitting = [k for k in range(-6, 7) if low + 12 * k >= horn.lowest.midi and high + 12 * k <= horn.highest.midi]
+    if not fitting:
+        raise FigureError(
+            f"“{melody.title[:40]}” spans {high - low} semitones and does not fit the {horn.name} in any octave: "
+            f"move it by a few semitones, or choose another."
+        )
+    return min(fitting, key=lambda k: abs((low + high) / 2.0 + 12 * k - middle + 3.0))
+
+
+def melody_figure(
+    melody: Melody, family: Family, horn: Instrument, *, name: str, tempo: float | None = None, medium: str = "horn"
+) -> Figure:
+    """The melody as a figure on its best tubes."""
+    if not 1 <= len(melody.notes) <= MAX_NOTES:
+        raise FigureError(f"The tune has {len(melody.notes)} notes: a figure holds 1 to {MAX_NOTES}.")
+    line = Line(horn, key=melody.key, medium=medium)
+    for note in melody.notes:
+        line.rest(note.start_beat - line.beat)
+        if note.new_line:
+            line.phrase()
+        line.note(pitch_of_midi(note.midi), note.beats, slurred=note.slurred, breath=note.new_line and bool(line.notes))
+    return line.figure(family, name, melody.title, tempo=tempo or melody.tempo_bpm, beats_per_bar=melody.beats_per_bar)

@@ -1,0 +1,162 @@
+"""Pedals: down to the first partial, held there, and below it for recovery."""
+
+from orexis.core.figures.build import Line, chosen_tubes, series_of
+from orexis.core.figures.family import Family
+from orexis.core.figures.figure import Series
+from orexis.core.figures.params import Param, Values, choice, count, note, tempo, tubes
+from orexis.core.horn import Instrument, has_slot, lowest_pedal, pedal_slots, seven_tubes, slot_of
+from orexis.core.theory import Pitch, pitch_of_midi
+from orexis.errors import FigureError
+
+SET_REST_S = 240.0
+_SET_NOTES = 20
+
+
+def _to_pedal_params(horn: Instrument) -> tuple[Param, ...]:
+    return (
+        count("partial", "From partial", 4, 2, 8),
+        tubes(),
+        count("beats", "Beats on the pedal", 6, 2, 16),
+        tempo(60),
+    )
+
+
+def _to_the_pedal(family: Family, horn: Instrument, values: Values) -> Series:
+    top, beats = values.integer("partial"), values.integer("beats")
+    figures = []
+    for tube in chosen_tubes(horn, values.tube("tube")):
+        line = Line(horn)
+        for place, partial in enumerate(range(top, 1, -1)):
+            line.slot(tube, partial, 1.0, slurred=place > 0)
+        line.slot(tube, 1, float(beats), slurred=True, to_breath_end=True, dynamic="f", text="same lips")
+        name = f"{top}-{tube.label.replace(' ', '')}"
+        hold = 0.75 * beats * 60.0 / values.integer("tempo")
+        figures.append(
+            line.figure(family, name, "Down to the pedal", tempo=values.integer("tempo"), dynamic="mp", hold_s=hold)
+        )
+    return series_of(family, horn, figures)
+
+
+def _sets_params(horn: Instrument) -> tuple[Param, ...]:
+    return (
+        note("start", "Pedal", _first_pedal(horn)),
+        count("sets", "Sets", 2, 1, 5),
+        count("notes", "Notes in a set", _SET_NOTES, 4, 40),
+        count("beats", "Beats to hold, at least", 6, 2, 20),
+        count("rest", "Minutes between sets", 4, 3, 5),
+        tempo(60),
+    )
+
+
+def _first_pedal(horn: Instrument) -> Pitch:
+    """A pedal in the middle of what the horn has: the longest tubes come later."""
+    slots = pedal_slots(horn)
+    return slots[min(3, len(slots) - 1)].pitch
+
+
+def _pedal_sets(family: Family, horn: Instrument, values: Values) -> Series:
+    pitch, number, beats = values.pitch("start"), values.integer("notes"), values.integer("beats")
+    if not has_slot(horn, pitch) or pitch.midi > slot_of(horn, seven_tubes(horn)[0], 1).pitch.midi + 12:
+        raise FigureError(
+            f"{pitch.name} (concert) is no pedal of the {horn.name}: it goes down to {lowest_pedal(horn).name}."
+        )
+    figures = []
+    for number_of_set in range(values.integer("sets")):
+        line = Line(horn)
+        for place in range(number):
+            grows = place >= number // 2
+            if place and place % 5 == 0:
+                line.phrase()
+            text = "louder each" if place == number // 2 else None
+            line.note(pitch, float(beats), to_breath_end=True, shape="swell" if grows else None, text=text).rest(2.0)
+        title = f"Pedal set {number_of_set + 1}, {number} notes"
+        hold = 0.6 * beats * 60.0 / values.integer("tempo")
+        figures.append(
+            line.figure(
+                family,
+                f"{pitch.name}-{number_of_set + 1}",
+                title,
+                tempo=values.integer("tempo"),
+                hold_s=hold,
+                hint="Every note starts on the breath and lasts as long as it can.",
+            )
+        )
+    return series_of(family, horn, figures, advance="sets", rest_s=60.0 * values.integer("rest"))
+
+
+def _loose_params(horn: Instrument) -> tuple[Param, ...]:
+    return (
+        note("start", "First note", pedal_slots(horn)[0].pitch),
+        count("steps", "Semitones down", 8, 1, 17),
+        choice("join", "Down by", "steps", "a glide"),
+        tempo(60),
+    )
+
+
+def _loose(family: Family, horn: Instrument, values: Values) -> Series:
+    start, glide = values.pitch("start"), values.choice("join") == "a glide"
+    line = Line(horn)
+    for step in range(values.integer("steps") + 1):
+        pitch = pitch_of_midi(start.midi - step)
+        if glide:
+            line.note(pitch, 1.0, free=True, slurred=step > 0, glide_beats=0.8 if step else 0.0)
+        else:
+            line.note(pitch, 2.0, free=True)
+    line.to_bar()
+    figure = line.figure(
+        family,
+        start.name,
+        "Loose pedals",
+        tempo=values.integer("tempo"),
+        dynamic="p",
+        hint="Lips free; whatever comes is right.",
+    )
+    return series_of(family, horn, [figure])
+
+
+PEDALS = (
+    Family(
+        id="to-the-pedal",
+        name="Down to the pedal",
+        place="low",
+        purpose="Take the usual setting all the way down, a little louder as it goes.",
+        asks="Corners at work, the centre of the lips free; hold the last.",
+        load="medium",
+        serves=("range down", "sound"),
+        judged=("hold", "centre", "splits"),
+        grows="the pedal held longer, longer tubes",
+        usual=("hold", "split", "wrong-partial"),
+        params=_to_pedal_params,
+        make=_to_the_pedal,
+    ),
+    Family(
+        id="pedal-sets",
+        name="Pedal sets",
+        place="low",
+        purpose="Strength from below: sets of long pedals, counted, with long rests.",
+        asks="Every note on the breath and as long as it lasts; never by shifting.",
+        load="high",
+        serves=("range down", "range up", "endurance"),
+        judged=("response", "hold", "splits", "count"),
+        grows="more sets over the weeks, then the next pitch down",
+        usual=("hold", "response", "split"),
+        params=_sets_params,
+        make=_pedal_sets,
+        click=False,
+    ),
+    Family(
+        id="loose-pedals",
+        name="Loose pedals",
+        place="check",
+        purpose="Blood back into the lips: down as far as it goes, nothing is asked.",
+        asks="Lips free, no strength. Misses do not matter.",
+        load="easy",
+        serves=("endurance",),
+        judged=(),
+        grows="it does not have to",
+        usual=(),
+        params=_loose_params,
+        make=_loose,
+        click=False,
+    ),
+)

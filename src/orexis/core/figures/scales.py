@@ -1,0 +1,209 @@
+"""Scales and turning patterns: the register carried along a line."""
+
+from orexis.core.figures.build import Line, in_range, middle_note, open_note, series_of
+from orexis.core.figures.family import Family
+from orexis.core.figures.figure import Figure, Series
+from orexis.core.figures.params import Param, Values, choice, count, note, tempo
+from orexis.core.horn import Instrument
+from orexis.core.theory import Pitch, key_of, pitch_of_midi, scale
+
+_LOUDER = {"grow": ("mf", "f"), "even": ("mf", "mf"), "ease": ("f", "p")}
+
+
+def _loudness() -> Param:
+    return choice("loudness", "Going up", "grow", "even", "ease")
+
+
+def _one_params(horn: Instrument) -> tuple[Param, ...]:
+    return (
+        note("start", "First tonic", open_note(horn, horn.slur_partial + 1)),
+        count("keys", "Keys", 4, 1, 8),
+        count("step", "Semitones to the next key", 2, 1, 3),
+        _loudness(),
+        tempo(80),
+    )
+
+
+def _run(line: Line, pitches: list[Pitch], *, beats: float, loudness: str | None = None) -> Line:
+    """A slurred line whose last note stays to the end of its bar; loudness goes with the height."""
+    top = max(range(len(pitches)), key=lambda i: pitches[i].midi)
+    low, high = _LOUDER.get(loudness or "even", ("mf", "mf"))
+    for place, pitch in enumerate(pitches):
+        last = place == len(pitches) - 1
+        dynamic = {0: low, top: high}.get(place) if loudness in ("grow", "ease") else None
+        line.note(pitch, line.left_in_bar(least=1.0) if last else beats, slurred=place > 0, dynamic=dynamic)
+    return line
+
+
+def _scales(family: Family, horn: Instrument, values: Values, *, octaves: int, step: int, keys: int) -> Series:
+    start = in_range(horn, values.pitch("start"), what="The first tonic")
+    form = values.choice("form") if octaves == 2 else "up"
+    figures = []
+    for turn in range(keys):
+        tonic = pitch_of_midi(start.midi + turn * step)
+        pitches = _form(tonic, form, octaves)
+        if max(p.midi for p in pitches) > horn.highest.midi:
+            break
+        line = _run(
+            Line(horn, key=key_of(tonic).fifths),
+            pitches,
+            beats=0.5 if octaves == 2 else 1.0,
+            loudness=values.choice("loudness"),
+        )
+        title = f"{'Two' if octaves == 2 else 'One'}-octave {'arpeggio' if form == 'arpeggio' else 'scale'}"
+        figures.append(
+            line.figure(
+                family,
+                f"{form.replace(' ', '-').replace(',', '')}-{tonic.name}",
+                title,
+                tempo=values.integer("tempo"),
+                loudness=values.choice("loudness"),
+                dynamic=line.notes[0].dynamic or "mf",
+            )
+        )
+    return series_of(family, horn, figures, advance="climb")
+
+
+def _form(tonic: Pitch, form: str, octaves: int) -> list[Pitch]:
+    up = list(scale(tonic, octaves=octaves))
+    down = list(reversed(up))[1:]
+    match form:
+        case "up and down":
+            return up + down
+        case "top octave, then down":
+            return up[7:] + down
+        case "three octaves":
+            return list(scale(tonic, octaves=3))
+        case "arpeggio":
+            chord = [up[i] for i in (0, 2, 4, 7, 9, 11, 14)]
+            return chord + list(reversed(chord))[1:]
+    return up
+
+
+def _one_octave(family: Family, horn: Instrument, values: Values) -> Series:
+    return _scales(family, horn, values, octaves=1, step=values.integer("step"), keys=values.integer("keys"))
+
+
+def _two_params(horn: Instrument) -> tuple[Param, ...]:
+    return (
+        note("start", "First tonic", horn.easy),
+        count("keys", "Keys", 4, 1, 12),
+        choice("form", "Form", "up", "up and down", "top octave, then down", "three octaves", "arpeggio"),
+        _loudness(),
+        tempo(84),
+    )
+
+
+def _two_octaves(family: Family, horn: Instrument, values: Values) -> Series:
+    return _scales(family, horn, values, octaves=2, step=1, keys=values.integer("keys"))
+
+
+def _falling_params(horn: Instrument) -> tuple[Param, ...]:
+    return (
+        note("start", "First tonic", middle_note(horn)),
+        count("keys", "Keys", 5, 1, 12),
+        tempo(72),
+    )
+
+
+def _falling(family: Family, horn: Instrument, values: Values) -> Series:
+    start = in_range(horn, values.pitch("start"), what="The first tonic")
+    figures: list[Figure] = []
+    for lower in range(values.integer("keys")):
+        tonic = pitch_of_midi(start.midi - lower - 12)
+        if tonic.midi < horn.lowest.midi:
+            break
+        line = _run(Line(horn, key=key_of(tonic).fifths), list(reversed(scale(tonic))), beats=1.0)
+        figures.append(line.figure(family, tonic.name, "Falling scale", tempo=values.integer("tempo")))
+    return series_of(family, horn, figures)
+
+
+_TURN = (0, 2, 4, 2, 3, 1, 0)  # steps of the scale: up a third, over, and home
+_TURN_BEATS = (0.5, 0.5, 0.5, 0.5, 0.5, 0.5, 1.0)
+
+
+def _roll_params(horn: Instrument) -> tuple[Param, ...]:
+    return (
+        note("start", "First tonic", middle_note(horn)),
+        count("keys", "Keys falling, and as many rising", 3, 1, 6),
+        count("repeats", "Times each", 1, 1, 4),
+        tempo(80),
+    )
+
+
+def _roll(family: Family, horn: Instrument, values: Values) -> Series:
+    start = in_range(horn, values.pitch("start"), what="The first tonic")
+    fall = list(range(values.integer("keys")))
+    line = Line(horn)
+    for lower in [*fall, *reversed(fall[:-1])]:
+        tonic = pitch_of_midi(start.midi - lower)
+        steps = scale(tonic)
+        for _ in range(values.integer("repeats")):
+            first = bool(line.notes)
+            line.phrase() if first and (len(line.notes) // len(_TURN)) % 2 == 0 else None
+            for place, (step, beats) in enumerate(zip(_TURN, _TURN_BEATS, strict=True)):
+                line.note(steps[step], beats, slurred=place > 0, breath=first and place == 0)
+            line.rest(4.0)
+    title = "Turning patterns, a bar of nose breath between"
+    figure = line.figure(family, start.name, title, tempo=values.integer("tempo"))
+    return series_of(family, horn, [figure])
+
+
+SCALES = (
+    Family(
+        id="one-octave-scale",
+        name="One-octave scales",
+        place="register",
+        purpose="Up an octave in one breath; when its top is good, the next key.",
+        asks="The tongue rises with the line; the air does not wait.",
+        load="medium",
+        serves=("range up", "sound"),
+        judged=("centre", "loudness_by_height", "sound_across"),
+        grows="key by key",
+        usual=("loudness", "centre", "sound-across"),
+        params=_one_params,
+        make=_one_octave,
+    ),
+    Family(
+        id="two-octave-scale",
+        name="Two-octave scales",
+        place="register",
+        purpose="From low to high in one line, growing: no thinning on the way.",
+        asks="Medium to loud; the top as full as the bottom.",
+        load="high",
+        serves=("range up", "sound"),
+        judged=("loudness_by_height", "sound_across", "centre"),
+        grows="half a step; one step past comfort, once",
+        usual=("loudness", "sound-across", "centre"),
+        params=_two_params,
+        make=_two_octaves,
+    ),
+    Family(
+        id="falling-scale",
+        name="Falling scales",
+        place="low",
+        purpose="Down an octave, key by key lower: the sound must not change where the tubes do.",
+        asks="The same sound through the join.",
+        load="easy",
+        serves=("range down", "sound"),
+        judged=("sound_across", "gap", "centre"),
+        grows="lower keys",
+        usual=("sound-across", "gap"),
+        params=_falling_params,
+        make=_falling,
+    ),
+    Family(
+        id="roll-and-breathe",
+        name="Turn and breathe",
+        place="register",
+        purpose="Small turning patterns with a bar of rest between, corners kept: the corners learn to work.",
+        asks="Breathe through the nose; the rim rests, the corners stay.",
+        load="medium",
+        serves=("endurance",),
+        judged=("timing", "centre"),
+        grows="more keys",
+        usual=("timing", "centre"),
+        params=_roll_params,
+        make=_roll,
+    ),
+)

@@ -1,0 +1,374 @@
+"""Slurs between partials of one tube: two, many, wide, fast."""
+
+from collections.abc import Callable
+
+from orexis.core.figures.build import Line, chosen_tubes, series_of
+from orexis.core.figures.family import Family
+from orexis.core.figures.figure import Need, Series
+from orexis.core.figures.params import Param, Values, choice, count, tempo, tubes
+from orexis.core.horn import Instrument, Tube
+from orexis.errors import FigureError
+
+_CLEAN = ("gap", "caught", "centre", "entry", "timing")
+# Sixteenths go there and back twice a beat; so much of that rate is asked.
+_TRILL_SHARE = 0.85
+_RHYTHMS = {"eighths": 0.5, "triplets": 1.0 / 3.0, "sixteenths": 0.25}
+
+
+def _top_checked(horn: Instrument, partial: int) -> None:
+    if partial > horn.top_partial:
+        raise FigureError(f"Partial {partial} is above the {horn.name}'s top, {horn.top_partial}.")
+
+
+def _on_tubes(
+    family: Family, horn: Instrument, values: Values, name: str, title: str, lay: Callable[[Line, Tube], object]
+) -> Series:
+    """One figure a tube, laid by the rule."""
+    figures = []
+    for tube in chosen_tubes(horn, values.tube("tube")):
+        line = Line(horn)
+        lay(line, tube)
+        label = tube.label.replace(" ", "")
+        figures.append(line.figure(family, f"{name}-{label}", title, tempo=values.integer("tempo")))
+    return series_of(family, horn, figures)
+
+
+def _two_params(horn: Instrument) -> tuple[Param, ...]:
+    return (
+        count("partial", "Lower partial", horn.slur_partial, 1, horn.top_partial - 1),
+        tubes(),
+        choice("rhythm", "Rhythm", "halves", "eighths", "triplets", "sixteenths"),
+        choice("air", "Air", "steady", "pulsed"),
+        tempo(72, 40, 160),
+    )
+
+
+def _two(family: Family, horn: Instrument, values: Values) -> Series:
+    low, rhythm, pulsed = values.integer("partial"), values.choice("rhythm"), values.choice("air") == "pulsed"
+    _top_checked(horn, low + 1)
+
+    def lay(line: Line, tube: Tube) -> None:
+        hint = "pulse each beat" if pulsed else None
+        if rhythm == "halves":
+            line.slot(tube, low + 1, 2.0, text=hint).slot(tube, low, 2.0, slurred=True)
+        else:
+            beats = _RHYTHMS[rhythm]
+            for turn in range(round(4.0 / beats)):
+                text = hint if turn == 0 else None
+                line.slot(tube, low + 1 - turn % 2, beats, slurred=turn > 0, text=text)
+        line.slot(tube, low + 1, 4.0, slurred=True)
+
+    return _on_tubes(family, horn, values, f"{low}-{low + 1}", f"Slur, partials {low + 1} and {low}", lay)
+
+
+def _chain_params(horn: Instrument) -> tuple[Param, ...]:
+    return (
+        count("partial", "Lowest partial", horn.slur_partial + 1, 2, horn.top_partial - 2),
+        count("count", "Partials", 3, 3, 7),
+        tubes(),
+        tempo(80),
+    )
+
+
+def _octave_down_params(horn: Instrument) -> tuple[Param, ...]:
+    low = max(2, (horn.slur_partial + 2) // 2)
+    return (
+        count("partial", "Lowest partial", low, 2, horn.top_partial - 2),
+        count("count", "Partials", 3, 3, 5),
+        tubes(),
+        tempo(60, 40, 120),
+    )
+
+
+def _chain(family: Family, horn: Instrument, values: Values) -> Series:
+    low, size = values.integer("partial"), values.integer("count")
+    _top_checked(horn, low + size - 1)
+    up = [low + step for step in range(size)]
+    beats = 0.5 if family.id == "partial-chain" else 1.0
+
+    def lay(line: Line, tube: Tube) -> None:
+        for place, partial in enumerate([*up, *reversed(up[1:-1])]):
+            line.slot(tube, partial, beats, slurred=place > 0)
+        line.slot(tube, low, line.left_in_bar(least=1.0), slurred=True)
+
+    return _on_tubes(family, horn, values, f"{low}-{up[-1]}", f"Chain, partials {low} to {up[-1]} and back", lay)
+
+
+def _wide_params(horn: Instrument) -> tuple[Param, ...]:
+    return (
+        count("partial", "Lower partial", horn.slur_partial + 1, 2, horn.top_partial - 2),
+        count("over", "Partials jumped over", 1, 1, 5),
+        tubes(),
+        choice("first", "First", "tongue", "slur"),
+        tempo(72),
+    )
+
+
+def _wide(family: Family, horn: Instrument, values: Values) -> Series:
+    low, over = values.integer("partial"), values.integer("over")
+    high = low + over + 1
+    _top_checked(horn, high)
+
+    def lay(line: Line, tube: Tube) -> None:
+        if values.choice("first") == "tongue":
+            line.slot(tube, high, 2.0, text="tongued").slot(tube, low, 2.0)
+        line.slot(tube, high, 2.0, text="slurred").slot(tube, low, 2.0, slurred=True)
+        line.slot(tube, low, 2.0).slot(tube, high, 2.0, slurred=True)
+
+    return _on_tubes(family, horn, values, f"{low}-{high}", f"Wide slur, partials {low} and {high}", lay)
+
+
+def _add_one_params(horn: Instrument) -> tuple[Param, ...]:
+    top = min(horn.top_partial, 10)
+    grips = ("held as usual", "resting on an open palm") if _open_palm(horn) else ("held as usual",)
+    return (
+        count("partial", "Lowest partial", 2, 2, 6),
+        count("top", "Highest partial", top, 4, horn.top_partial),
+        choice("hold", "The horn is", *grips),
+        tempo(80),
+    )
+
+
+def _open_palm(horn: Instrument) -> bool:
+    """Played with no grip at all on trumpet, trombone and horn only."""
+    return horn.kind in ("trumpet", "trombone") or horn.id == "horn-f-bb"
+
+
+def _add_one(family: Family, horn: Instrument, values: Values) -> Series:
+    low, top = values.integer("partial"), values.integer("top")
+    if top < low + 2:
+        raise FigureError(f"From partial {low} to {top} there are no three notes: raise the highest partial.")
+    tube = Tube(position=1) if horn.slides else Tube(side=horn.sides[0].name)
+    figures = []
+    for highest in range(low + 2, top + 1):
+        line = Line(horn)
+        steps = [*range(low, highest + 1), *range(highest - 1, low, -1)]
+        hint = "No grip: the horn rests on the open palm." if values.choice("hold") != "held as usual" else None
+        for place, partial in enumerate(steps):
+            line.slot(
+                tube,
+                partial,
+                0.5,
+                slurred=place > 0,
+            )
+        line.slot(tube, low, line.left_in_bar(least=1.0), slurred=True)
+        figures.append(
+            line.figure(
+                family,
+                f"{low}-{highest}",
+                f"{highest - low + 1} notes, up and back",
+                tempo=values.integer("tempo"),
+                dynamic="f",
+                one_breath=True,
+                loudness="grow",
+                hint=hint,
+            )
+        )
+    return series_of(family, horn, figures, advance="climb")
+
+
+def _trill_params(horn: Instrument) -> tuple[Param, ...]:
+    low = 2 * horn.slur_partial
+    return (
+        count("partial", "Lower partial", low, 4, horn.top_partial - 1),
+        tubes(),
+        tempo(72, 40, 240),
+    )
+
+
+def _trill(family: Family, horn: Instrument, values: Values) -> Series:
+    low = values.integer("partial")
+    figures = []
+    for tube in chosen_tubes(horn, values.tube("tube")):
+        line = Line(horn)
+        for beats in (1.0, 0.5, 1.0 / 3.0, 0.25):
+            if beats == 1.0 / 3.0:
+                line.phrase()
+            for turn in range(round(4.0 / beats)):
+                line.slot(tube, low + turn % 2, beats, slurred=bool(line.notes))
+        line.slot(tube, low, 4.0, slurred=True)
+        figures.append(
+            line.figure(
+                family,
+                f"{low}-{low + 1}-{tube.label.replace(' ', '')}",
+                f"Lip trill, partials {low} and {low + 1}",
+                tempo=values.integer("tempo"),
+                needs=(Need("trill", round(_TRILL_SHARE * values.integer("tempo") / 30.0, 2)),),
+            )
+        )
+    return series_of(family, horn, figures)
+
+
+def _bend_params(horn: Instrument) -> tuple[Param, ...]:
+    return (
+        count("partial", "Partial", horn.middle_partial, 2, horn.top_partial),
+        count("depth", "Semitones down", 1, 1, 2),
+        count("hold", "Beats at the bottom", 2, 1, 8),
+        tubes(),
+        tempo(60),
+    )
+
+
+def _bend(family: Family, horn: Instrument, values: Values) -> Series:
+    partial, depth, hold = values.integer("partial"), values.integer("depth"), values.integer("hold")
+    figures = []
+    for tube in chosen_tubes(horn, values.tube("tube")):
+        line = Line(horn).slot(tube, partial, 2.0)
+        line.bent(tube, partial, -depth, float(hold), text="with the lip", glide_beats=1.0)
+        line.slot(tube, partial, 4.0, slurred=True, glide_beats=1.0).to_bar()
+        title = f"Lip bend, a {'half' if depth == 1 else 'whole'} step down and back"
+        name = f"{partial}-{depth}-{tube.label.replace(' ', '')}"
+        need = Need("bend", 100.0 * depth)
+        figures.append(line.figure(family, name, title, tempo=values.integer("tempo"), needs=(need,)))
+    return series_of(family, horn, figures)
+
+
+def _leap_params(horn: Instrument) -> tuple[Param, ...]:
+    return (
+        count("partial", "From partial", horn.middle_partial, 2, horn.top_partial - 1),
+        count("over", "Partials to leap", 1, 1, 4),
+        count("depth", "Semitones down", 1, 1, 2),
+        choice("join", "The leap is", "slurred", "tongued"),
+        tubes(),
+        tempo(66),
+    )
+
+
+def _bend_then_leap(family: Family, horn: Instrument, values: Values) -> Series:
+    partial, depth = values.integer("partial"), values.integer("depth")
+    target = partial + values.integer("over")
+    _top_checked(horn, target)
+    figures = []
+    for tube in chosen_tubes(horn, values.tube("tube")):
+        line = Line(horn).slot(
+            tube,
+            partial,
+            2.0,
+        )
+        line.bent(tube, partial, -depth, 1.0, glide_beats=0.5).slot(tube, partial, 1.0, slurred=True, glide_beats=0.5)
+        line.slot(tube, target, 4.0, slurred=values.choice("join") == "slurred")
+        name = f"{partial}-{target}-{tube.label.replace(' ', '')}"
+        need = Need("bend", 100.0 * depth)
+        title = f"Bend, then leap from partial {partial} to {target}"
+        hint = "Show the next note with the fingers on the tube, not on the valves or the slide."
+        figures.append(line.figure(family, name, title, tempo=values.integer("tempo"), needs=(need,), hint=hint))
+    return series_of(family, horn, figures)
+
+
+SLURRING = (
+    Family(
+        id="two-partial-slur",
+        name="Two-partial slurs",
+        place="slurs",
+        purpose="Move between neighbouring slots on the breath alone.",
+        asks="One gesture, nothing heard between, no push.",
+        load="easy",
+        serves=("flexibility",),
+        judged=_CLEAN,
+        grows="higher neighbours, then tempo",
+        usual=("gap", "caught", "centre"),
+        params=_two_params,
+        make=_two,
+    ),
+    Family(
+        id="partial-chain",
+        name="Chain of partials",
+        place="slurs",
+        purpose="Three to seven slots in a row and back, clean before fast.",
+        asks="Every note seated; the last finished as well as the first.",
+        load="medium",
+        serves=("flexibility", "range up"),
+        judged=(*_CLEAN, "sound_across"),
+        grows="one more partial when the last set was clean",
+        usual=("gap", "caught", "sound-across"),
+        params=_chain_params,
+        make=_chain,
+    ),
+    Family(
+        id="wide-slur",
+        name="Wide slurs",
+        place="slurs",
+        purpose="Jump over a slot or more with nothing heard between.",
+        asks="Tongued first, for the ear; then down, then up.",
+        load="medium",
+        serves=("flexibility", "range up"),
+        judged=("caught", "gap", "centre"),
+        grows="upwards, then wider",
+        usual=("caught", "gap"),
+        params=_wide_params,
+        make=_wide,
+    ),
+    Family(
+        id="add-one-arpeggio",
+        name="One note more",
+        place="slurs",
+        purpose="One setting of the lips from the lowest open note up; each time a note is added.",
+        asks="Medium strong, only the first tongued, one breath, no new setting on top.",
+        load="medium",
+        serves=("range up", "flexibility"),
+        judged=("caught", "gap", "one_breath"),
+        grows="one more partial",
+        usual=("caught", "gap", "breath-inside"),
+        params=_add_one_params,
+        make=_add_one,
+    ),
+    Family(
+        id="lip-trill",
+        name="Lip trills",
+        place="slurs",
+        purpose="Two neighbouring slots, from quarters to a trill.",
+        asks="Both notes settle, however fast it gets.",
+        load="medium",
+        serves=("flexibility",),
+        judged=("trill", "timing"),
+        grows="tempo",
+        usual=("trill", "timing"),
+        params=_trill_params,
+        make=_trill,
+    ),
+    Family(
+        id="chain-octave-down",
+        name="Chain, an octave down",
+        place="slurs",
+        purpose="The same chain where the slots are wide: slower, through every tube.",
+        asks="As round at the bottom as at the top.",
+        load="easy",
+        serves=("flexibility", "range down", "sound"),
+        judged=("sound_across", "gap", "centre"),
+        grows="longer tubes",
+        usual=("sound-across", "gap"),
+        params=_octave_down_params,
+        make=_chain,
+    ),
+)
+
+BENDING = (
+    Family(
+        id="lip-bend",
+        name="Lip bends",
+        place="centre",
+        purpose="Pull a note off its slot and let it go back: strength in the middle of the lip, no pressure.",
+        asks="The sound stays focused all the way down.",
+        load="medium",
+        serves=("flexibility", "intonation"),
+        judged=("bend", "bend_back"),
+        grows="a whole step, then longer at the bottom",
+        usual=("bend", "bend-back"),
+        params=_bend_params,
+        make=_bend,
+    ),
+    Family(
+        id="bend-then-leap",
+        name="Bend, then leap",
+        place="centre",
+        purpose="A bend to feel the centre, then a leap that takes hardly any effort.",
+        asks="The held note does not dip before the leap.",
+        load="medium",
+        serves=("flexibility", "range up"),
+        judged=("bend", "gap", "entry"),
+        grows="wider leaps, then tongued ones",
+        usual=("bend", "gap", "entry"),
+        params=_leap_params,
+        make=_bend_then_leap,
+    ),
+)

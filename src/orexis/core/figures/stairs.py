@@ -1,0 +1,114 @@
+"""Equal intervals on one breath: falling stairs for the low register, broken ones going up."""
+
+from orexis.core.figures.build import Line, in_range, middle_note, open_note, series_of
+from orexis.core.figures.family import Family
+from orexis.core.figures.figure import Series
+from orexis.core.figures.params import Param, Values, choice, count, note, tempo
+from orexis.core.horn import Instrument
+from orexis.core.theory import interval_name, pitch_of_midi
+from orexis.errors import FigureError
+
+
+def _params(horn: Instrument) -> tuple[Param, ...]:
+    return (
+        note("start", "First note", middle_note(horn)),
+        count("interval", "Semitones between notes", 1, 1, 12),
+        count("notes", "Notes in a breath", 5, 3, 12),
+        count("series", "Starting notes", 4, 1, 13),
+        choice("join", "Notes are", "slurred", "tongued and full"),
+        tempo(66),
+    )
+
+
+def _falling(family: Family, horn: Instrument, values: Values) -> Series:
+    """Down by equal steps; the next figure starts a semitone lower. Figures that leave the horn are left out."""
+    size, number = values.integer("interval"), values.integer("notes")
+    start = in_range(horn, values.pitch("start"), what="The first note")
+    figures = []
+    for lower in range(values.integer("series")):
+        midis = [start.midi - lower - size * step for step in range(number)]
+        if midis[-1] < horn.lowest.midi:
+            break
+        pitches = [pitch_of_midi(midi) for midi in midis]
+        line = Line(horn)
+        for place, pitch in enumerate(pitches):
+            last = place == number - 1
+            beats = line.left_in_bar(least=2.0) if last else 1.0
+            line.note(pitch, beats, slurred=place > 0 and values.choice("join") == "slurred")
+        figures.append(
+            line.figure(
+                family,
+                f"{size}-{number}-{pitches[0].name}",
+                f"Falling stairs, {interval_name(size)} by {interval_name(size)}",
+                tempo=values.integer("tempo"),
+                one_breath=True,
+            )
+        )
+    if not figures:
+        raise FigureError(
+            f"{number} notes by {interval_name(size)} from {start.name} (concert) go below the {horn.name}'s "
+            f"{horn.lowest.name}: start higher, or take fewer notes or a smaller step."
+        )
+    return series_of(family, horn, figures)
+
+
+def _broken_params(horn: Instrument) -> tuple[Param, ...]:
+    return (
+        note("start", "First note", open_note(horn, horn.slur_partial + 1)),
+        count("interval", "Semitones up each time", 4, 2, 12),
+        count("turns", "Times up", 4, 2, 8),
+        count("series", "Starting notes", 4, 1, 13),
+        tempo(72),
+    )
+
+
+def _broken(family: Family, horn: Instrument, values: Values) -> Series:
+    """Up by the interval, back by a semitone less, and so on; the next figure starts a semitone higher."""
+    size, turns = values.integer("interval"), values.integer("turns")
+    start = in_range(horn, values.pitch("start"), what="The first note")
+    figures = []
+    for higher in range(values.integer("series")):
+        low = start.midi + higher
+        midis = [low + turn + up * size for turn in range(turns) for up in (0, 1)]
+        if max(midis) > horn.highest.midi:
+            break
+        line = Line(horn)
+        for place, midi in enumerate(midis):
+            beats = line.left_in_bar(least=1.0) if place == len(midis) - 1 else 0.5
+            line.note(pitch_of_midi(midi), beats, slurred=place > 0)
+        name = f"{size}-{pitch_of_midi(low).name}"
+        title = f"Broken stairs, {interval_name(size)} up, one semitone less back"
+        figures.append(line.figure(family, name, title, tempo=values.integer("tempo"), one_breath=True))
+    return series_of(family, horn, figures)
+
+
+STAIRS = (
+    Family(
+        id="interval-stairs",
+        name="Interval stairs",
+        place="low",
+        purpose="Down by equal steps in one breath, so that no new setting can hide a shift.",
+        asks="No breath, no shift: the lowest note sounds like the first.",
+        load="medium",
+        serves=("range down", "sound"),
+        judged=("one_breath", "sound_across", "centre"),
+        grows="six, seven, eight notes; then lower; then tongued and full",
+        usual=("breath-inside", "sound-across", "centre"),
+        params=_params,
+        make=_falling,
+    ),
+    Family(
+        id="broken-stairs",
+        name="Broken stairs",
+        place="register",
+        purpose="Up in equal leaps with a step back between them: the height comes by the way.",
+        asks="Every leap as easy as the first.",
+        load="medium",
+        serves=("range up", "flexibility"),
+        judged=("sound_across", "gap", "centre"),
+        grows="higher",
+        usual=("sound-across", "gap"),
+        params=_broken_params,
+        make=_broken,
+    ),
+)

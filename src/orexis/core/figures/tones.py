@@ -1,0 +1,241 @@
+"""Held notes: long, shaped, centred, against a drone, on two tubes, and the check note."""
+
+from orexis.core.figures.build import Line, in_range, middle_note, series_of
+from orexis.core.figures.family import Family
+from orexis.core.figures.figure import Figure, Series
+from orexis.core.figures.params import Param, Values, choice, count, note, tempo
+from orexis.core.horn import Instrument, ways_to_play
+from orexis.core.theory import Pitch, interval_name, just_cents, pitch_of_midi
+from orexis.errors import FigureError
+
+
+def _long_params(horn: Instrument) -> tuple[Param, ...]:
+    return (
+        note("start", "First note", horn.easy),
+        count("steps", "Semitones down", 4, 0, 12),
+        count("beats", "Beats to hold", 8, 4, 32),
+        tempo(60, 40, 120),
+        choice("dynamic", "Loudness", "mf", "pp", "p", "mp", "f"),
+    )
+
+
+def _long_low_tones(family: Family, horn: Instrument, values: Values) -> Series:
+    start, steps = values.pitch("start"), values.integer("steps")
+    down = [pitch_of_midi(start.midi - step) for step in range(1, steps + 1)]
+    pitches = [start, *down, *reversed(down[:-1]), *([start] if steps else [])]
+    return series_of(family, horn, [_long_tone(family, horn, values, pitch) for pitch in pitches])
+
+
+def _long_tone(family: Family, horn: Instrument, values: Values, pitch: Pitch) -> Figure:
+    beats, bpm = values.integer("beats"), values.integer("tempo")
+    line = Line(horn).note(pitch, float(beats), to_breath_end=True)
+    # Asked: three quarters of the written length, so that a breath which ends a beat early still passes.
+    hold = 0.75 * beats * 60.0 / bpm
+    return line.figure(
+        family, pitch.name, "Long low tone", tempo=bpm, dynamic=values.choice("dynamic"), hold_s=hold, one_breath=True
+    )
+
+
+# The shape asked for, in words, the loudness it begins with, and how it is named.
+_SHAPED = (
+    ("steady", "pp", "Soft"),
+    ("steady", "f", "Loud"),
+    ("swell", "p", "Swelling"),
+    ("fade", "f", "Fading"),
+    ("swell-and-fade", "p", "Swelling and fading"),
+)
+
+
+def _shaped_params(horn: Instrument) -> tuple[Param, ...]:
+    return (note("start", "Note", horn.easy), count("beats", "Beats to hold", 8, 4, 32), tempo(60))
+
+
+def _shaped(family: Family, horn: Instrument, values: Values) -> Series:
+    pitch, bpm = values.pitch("start"), values.integer("tempo")
+    figures = []
+    for shape, dynamic, name in _SHAPED:
+        line = Line(horn).note(pitch, float(values.integer("beats")), shape=shape)
+        figures.append(
+            line.figure(family, f"{name.split()[0].lower()}-{shape}", f"{name} tone", tempo=bpm, dynamic=dynamic)
+        )
+    return series_of(family, horn, figures)
+
+
+def _check_params(horn: Instrument) -> tuple[Param, ...]:
+    return (note("start", "Note", horn.easy),)
+
+
+def _check_note(family: Family, horn: Instrument, values: Values) -> Series:
+    pitch = in_range(horn, values.pitch("start"), what="The check note")
+    line = Line(horn).note(pitch, 4.0)
+    return series_of(
+        family,
+        horn,
+        [line.figure(family, pitch.name, "Check note", tempo=60, dynamic="mp", hint="Start on the breath.")],
+    )
+
+
+def _middle_params(horn: Instrument) -> tuple[Param, ...]:
+    return (note("start", "Note", middle_note(horn)), count("beats", "Beats for each part", 4, 2, 8), tempo(60))
+
+
+def _find_the_middle(family: Family, horn: Instrument, values: Values) -> Series:
+    pitch, beats = values.pitch("start"), values.integer("beats")
+    line = Line(horn).note(pitch, 4.0 * beats, text="straight|up|down|settle")
+    return series_of(family, horn, [line.figure(family, pitch.name, "Find the middle", tempo=values.integer("tempo"))])
+
+
+def _drone_params(horn: Instrument) -> tuple[Param, ...]:
+    return (
+        note("root", "The drone sounds", horn.easy),
+        choice(
+            "intervals", "Over it", "unison, fifth, third", "unison", "fifth", "major third", "minor third", "fourth"
+        ),
+        count("beats", "Beats to hold", 8, 4, 24),
+        tempo(60),
+    )
+
+
+_DRONE_SETS = {"unison": (0,), "fifth": (7,), "major third": (4,), "minor third": (3,), "fourth": (5,)}
+
+
+def _against_a_drone(family: Family, horn: Instrument, values: Values) -> Series:
+    root, chosen = values.pitch("root"), values.choice("intervals")
+    figures = []
+    for semitones in _DRONE_SETS.get(chosen, (0, 7, 4)):
+        pitch = pitch_of_midi(root.midi + semitones)
+        line = Line(horn).note(pitch, float(values.integer("beats")), target_cents=round(just_cents(semitones), 3))
+        title = f"{interval_name(semitones).capitalize()} over the drone"
+        figures.append(
+            line.figure(family, f"{semitones}-{pitch.name}", title, tempo=values.integer("tempo"), drone=root)
+        )
+    return series_of(family, horn, figures)
+
+
+def _two_ways_params(horn: Instrument) -> tuple[Param, ...]:
+    return (
+        note("start", "Note", _with_two_ways(horn)),
+        count("turns", "Times each", 2, 1, 4),
+        choice("place", "The slide or hand", "may mend it", "stays home"),
+        tempo(60),
+    )
+
+
+def _with_two_ways(horn: Instrument) -> Pitch:
+    """From the comfortable middle upwards, the first note with two ways that are nearly in tune."""
+    for midi in range(middle_note(horn).midi, horn.highest.midi):
+        ways = ways_to_play(horn, pitch_of_midi(midi))
+        if len([way for way in ways if abs(way.cents) < 20.0]) > 1:
+            return pitch_of_midi(midi)
+    return middle_note(horn)
+
+
+def _two_ways(family: Family, horn: Instrument, values: Values) -> Series:
+    pitch = values.pitch("start")
+    ways = ways_to_play(horn, pitch)
+    if len(ways) < 2:
+        raise FigureError(f"The {horn.name} has only one way to play {pitch.name} (concert): choose another note.")
+    home = values.choice("place") == "stays home"
+    line = Line(horn)
+    for _ in range(values.integer("turns")):
+        for way in ways[:2]:
+            line.laid(pitch, 3.0, way, keep_tube=home).rest(1.0)
+    title = f"One note on {ways[0].tube.label} and {ways[1].tube.label}"
+    return series_of(family, horn, [line.figure(family, pitch.name, title, tempo=values.integer("tempo"))])
+
+
+TONES = (
+    Family(
+        id="long-low-tones",
+        name="Long low tones",
+        place="tones",
+        purpose="Find one even, centred sound low down before anything harder is asked.",
+        asks="The same sound and the same pitch from the start to the end of the breath.",
+        load="easy",
+        serves=("sound", "range down", "breath"),
+        judged=("centre", "spread", "sag", "entry", "hold", "fall_off"),
+        grows="longer, then softer",
+        usual=("sag", "hold", "centre"),
+        params=_long_params,
+        make=_long_low_tones,
+    ),
+    Family(
+        id="shaped-tones",
+        name="Shaped tones",
+        place="tones",
+        purpose="Change the loudness and nothing else.",
+        asks="The pitch stays while the sound grows and fades.",
+        load="easy",
+        serves=("sound", "intonation"),
+        judged=("sag", "shape"),
+        grows="softer and louder ends",
+        usual=("sag", "shape"),
+        params=_shaped_params,
+        make=_shaped,
+    ),
+)
+
+CENTRING = (
+    Family(
+        id="find-the-middle",
+        name="Find the middle",
+        place="centre",
+        purpose="Hear where a note rings, and learn to go there at once.",
+        asks="Lean it up, let it down, then settle where it rings most.",
+        load="easy",
+        serves=("intonation", "sound"),
+        judged=("ring",),
+        grows="quicker, until the note begins in its middle",
+        usual=("spread",),
+        params=_middle_params,
+        make=_find_the_middle,
+        click=False,
+    ),
+    Family(
+        id="against-a-drone",
+        name="Against a drone",
+        place="centre",
+        purpose="Hear when two sounds stop beating, and hold it there.",
+        asks="Headphones on; still the beats, then leave the note alone.",
+        load="easy",
+        serves=("intonation",),
+        judged=("centre", "spread"),
+        grows="harder intervals",
+        usual=("centre", "spread"),
+        params=_drone_params,
+        make=_against_a_drone,
+        click=False,
+    ),
+    Family(
+        id="one-note-two-ways",
+        name="One note, two ways",
+        place="centre",
+        purpose="The same note on two tubes: hear how far they lie apart, and what would mend it.",
+        asks="The same sound on both; move the slide until they agree.",
+        load="easy",
+        serves=("intonation",),
+        judged=("two_ways", "spread"),
+        grows="higher notes, more ways",
+        usual=("two-ways", "centre"),
+        params=_two_ways_params,
+        make=_two_ways,
+    ),
+)
+
+CHECK = (
+    Family(
+        id="check-note",
+        name="Check note",
+        place="check",
+        purpose="The same easy note before, between and after: it says how fresh the lips are.",
+        asks="Four seconds, started on the breath.",
+        load="easy",
+        serves=("endurance",),
+        judged=("endurance",),
+        grows="it stays the same",
+        usual=(),
+        params=_check_params,
+        make=_check_note,
+        click=False,
+    ),
+)

@@ -1,0 +1,120 @@
+"""Twelve short tunes made for Orexis, of rising range, and the families that play them.
+
+Written by degree of a major scale: `5,` a fifth under the tonic's octave, `1'` an octave over it, `#4` raised, `b7` lowered;
+after the colon the beats (one where none are given); `~` slurs to the note before; `-` is a rest; `;` ends a phrase.
+"""
+
+import re
+
+from orexis.core.figures.build import series_of
+from orexis.core.figures.family import Family
+from orexis.core.figures.figure import Series
+from orexis.core.figures.melody import Melody, MelodyNote, melody_figure
+from orexis.core.figures.params import Param, Values, choice, count, note, tempo
+from orexis.core.horn import Instrument
+from orexis.core.theory import Pitch, key_of, pitch_of_midi
+
+# title: (beats in a bar, notes)
+_BOOK: dict[str, tuple[int, str]] = {
+    # a fifth
+    "Lamp in the Hall": (4, "1 1 2 3 2:2 ~1:2 3 4 5 3 2:4 ; 1 1 2 3 4:2 ~3:2 2 3 ~2:2 1:4"),
+    # a sixth
+    "Ferry at Low Water": (3, "1:2 2 3:2 ~5 4 ~3 2 3:3 ; 5:2 6 5:2 ~3 2 3 ~2 1:3"),
+    # a seventh, with the leading note below
+    "Hedge Road": (4, "1:1.5 ~2:0.5 3 1 2:1.5 ~1:0.5 7,:2 1 2 3 5 4 ~3 2:2 ; 6:1.5 ~5:0.5 4 3 4 ~3 2 7, 1:2 2:2 1:4"),
+    # an octave
+    "Rain on the Tin Roof": (4, "5 ~3 5 ~3 6 ~5 3:2 4 ~2 4 ~2 5 ~4 2:2 ; 5 ~3 1' ~7 6 ~5 3:2 4 3 2 ~5 1:4"),
+    # an octave, from the fifth below
+    "Mill Pond Waltz": (3, "5,:1 1:1 ~2 3:2 ~2 1 ~3 5 4:3 ; 4:1 ~3 2 5:2 ~3 2 ~7, 2 1:3"),
+    # a ninth
+    "Two Bridges": (4, "1 ~3 5 1' 2':2 ~1':2 6 ~1' 6 4 5:4 ; 3 ~5 1' 6 5 ~3 4 2 1:2 ~2:2 1:4"),
+    # a tenth
+    "The Long Field": (4, "1:2 ~3:2 5:3 ~4 3 2 3 5 6:4 ; 5:2 ~3:2 3':2 ~1':2 6 ~5 3 2 1:4"),
+    # an eleventh
+    "Beacon Steps": (3, "1 3 ~5 1':2 ~7 6 ~1' 3' 4':2 ~2' ; 1' ~6 4 5:2 ~3 4 ~2 7, 1:3"),
+    # a twelfth
+    "Harvest Cart": (4, "5, 1 ~2 3 5 ~3 5 6 1':2 ~2':2 ~1' 6 5:2 ; 6 1' ~6 5 3 ~5 3 2 1 ~5, 7, ~2 1:4"),
+    # a thirteenth
+    "North Window": (4, "1:2 ~5:2 1':3 ~7 6 ~5 #4 6 5:4 ; 3':2 ~1':2 6':2 ~5':2 3' ~1' 5 7 1':4"),
+    # an octave and a seventh
+    "Skylark over Slate": (3, "1 ~5 1' 3':2 ~2' 1' ~5 3' 5':3 ; 6' ~5' 3' b7':2 ~6' 5' ~2' 7 1':3"),
+    # two octaves and a fourth
+    "Top of the Stair": (4, "1 ~2 3 5 1' ~2' 3' 5' 6':2 ~5':2 1'':4 ; 1'' ~6' 5' 3' 2' ~1' 6 5 3 ~1 5, 7, 1:4"),
+}
+_TOKEN = re.compile(r"(~?)([#b]?)([1-7])([,']*)(?::([\d.]+))?|-(?::([\d.]+))?|;")
+_DEGREES = (0, 2, 4, 5, 7, 9, 11)
+TUNES = tuple(_BOOK)
+_OCTAVES = {"at pitch": 0, "an octave down": -1, "two octaves down": -2}
+
+
+def tune(title: str, tonic: Pitch, *, octave: int = 0) -> Melody:
+    """A tune of the book on a tonic (concert), moved by octaves."""
+    beats_per_bar, text = _BOOK[title]
+    notes: list[MelodyNote] = []
+    beat, fresh = 0.0, True
+    for token in text.split():
+        found = _TOKEN.fullmatch(token)
+        assert found is not None, token
+        if token == ";":
+            fresh = True
+            continue
+        if token.startswith("-"):
+            beat += float(found.group(6) or 1.0)
+            continue
+        tie, sign, degree, octaves, beats = found.groups()[:5]
+        height = octaves.count("'") - octaves.count(",") + octave
+        midi = tonic.midi + _DEGREES[int(degree) - 1] + {"#": 1, "b": -1}.get(sign, 0) + 12 * height
+        length = float(beats or 1.0)
+        notes.append(MelodyNote(midi, beat, length, bool(tie), new_line=fresh))
+        beat, fresh = beat + length, False
+    return Melody(title, tuple(notes), beats_per_bar, key_of(tonic).fifths)
+
+
+def _params(horn: Instrument) -> tuple[Param, ...]:
+    return (
+        choice("tune", "Tune", *TUNES),
+        note("tonic", "Its tonic", pitch_of_midi(horn.easy.midi + 5)),
+        choice("octave", "Played", *_OCTAVES),
+        count("semitones", "Semitones higher", 0, -12, 12),
+        tempo(88),
+    )
+
+
+def _tune(family: Family, horn: Instrument, values: Values) -> Series:
+    tonic = pitch_of_midi(values.pitch("tonic").midi + values.integer("semitones"))
+    title = values.choice("tune")
+    melody = tune(title, tonic, octave=_OCTAVES[values.choice("octave")])
+    medium = "mouthpiece" if family.id == "buzz-a-tune" else "horn"
+    name = f"{title.lower().replace(' ', '-')}-{pitch_of_midi(melody.range_midi[0]).name}"
+    figure = melody_figure(melody, family, horn, name=name, tempo=values.integer("tempo"), medium=medium)
+    return series_of(family, horn, [figure])
+
+
+BUZZ_A_TUNE = Family(
+    id="buzz-a-tune",
+    name="Buzz a tune",
+    place="buzz",
+    purpose="A short tune on the mouthpiece alone: the ear leads, nothing else can.",
+    asks="In tune without a horn's help.",
+    load="easy",
+    serves=("intonation", "music"),
+    judged=("entry", "centre"),
+    grows="wider tunes",
+    usual=("centre", "entry"),
+    params=_params,
+    make=_tune,
+)
+TUNE = Family(
+    id="tune",
+    name="Tune",
+    place="music",
+    purpose="Music in the register just worked on: at pitch, an octave down, two octaves down.",
+    asks="Sing it with the horn.",
+    load="medium",
+    serves=("music", "sound", "intonation"),
+    judged=("centre", "timing", "sound_across"),
+    grows="its register",
+    usual=("centre", "timing", "sound-across"),
+    params=_params,
+    make=_tune,
+)

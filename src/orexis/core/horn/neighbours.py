@@ -1,0 +1,137 @@
+"""What follows from the ways: same-tube sets, trill neighbours, glide partners, false tones, the least change.
+
+Pitches are concert; cents against equal temperament as everywhere in `horn`.
+"""
+
+import math
+from dataclasses import dataclass
+from functools import lru_cache
+
+from orexis.core.horn.instrument import Instrument
+from orexis.core.horn.tube import Tube, all_tubes, partial_frequency_hz, seven_tubes, tube_semitones
+from orexis.core.horn.ways import Way, deviation_cents, ways_to_play
+from orexis.core.theory import Pitch, flat_spelling, nearest_pitch, pitch_of_midi
+from orexis.errors import HornError
+
+_TRILL_CENTS = (150.0, 410.0)  # a tone to a third: what two neighbouring partials are shaken between
+_GLIDE_SAFE_CENTS = 20.0  # a partial further out than this is left for another
+# What a change of tube costs against a way's rank: each valve that moves, each position passed.
+_PER_MOVED_VALVE = 0.6
+_PER_PASSED_POSITION = 0.7
+
+
+@dataclass(frozen=True, slots=True)
+class Slot:
+    """A partial of a tube and the note that it is taken for."""
+
+    tube: Tube
+    partial: int
+    pitch: Pitch
+    cents: float
+
+
+@dataclass(frozen=True, slots=True)
+class GlideStep:
+    """One rung of a glide ladder: from `pitch` at `start` into the next semitone on the same partial."""
+
+    pitch: Pitch
+    partial: int
+    start: Tube
+    end: Tube
+
+
+def slot_of(horn: Instrument, tube: Tube, partial: int) -> Slot:
+    """The note meant by a partial of a tube: that of the open tube lowered by whole semitones.
+
+    A sharp 1-2-3 does not make it another note.
+    """
+    open_hz = partial * horn.side(tube.side).fundamental.frequency()
+    pitch = flat_spelling(nearest_pitch(open_hz).midi - tube_semitones(horn, tube))
+    return Slot(tube, partial, pitch, deviation_cents(horn, tube, partial, pitch))
+
+
+def same_tube(horn: Instrument, tube: Tube) -> tuple[Slot, ...]:
+    """All notes of one tube, from the second partial up."""
+    return tuple(slot_of(horn, tube, partial) for partial in range(2, horn.top_partial + 1))
+
+
+def trill_neighbours(horn: Instrument, pitch: Pitch) -> tuple[tuple[Slot, Slot], ...]:
+    """Pairs of neighbouring partials on one tube, a tone to a third apart, of which the lower is this note."""
+    found = []
+    for way in ways_to_play(horn, pitch):
+        if way.partial + 1 > horn.top_partial:
+            continue
+        gap = 1200.0 * math.log2((way.partial + 1) / way.partial)
+        if _TRILL_CENTS[0] <= gap <= _TRILL_CENTS[1]:
+            low = Slot(way.tube, way.partial, pitch, way.cents)
+            high = slot_of(horn, way.tube, way.partial + 1)
+            # The eleventh partial lies between two notes: under its other name it is no neighbour.
+            if 2 <= high.pitch.midi - pitch.midi <= 4:
+                found.append((low, high))
+    return tuple(found)
+
+
+def glide_step(horn: Instrument, pitch: Pitch) -> GlideStep | None:
+    """The best place from which sliding in gives the next semitone; None where there is none."""
+    if not horn.slides:
+        return None
+    try:
+        ways = [way for way in ways_to_play(horn, pitch) if way.glide_up and way.partial > 1]
+    except HornError:
+        return None
+    if not ways:
+        return None
+    best = min(ways, key=lambda w: (abs(w.cents) > _GLIDE_SAFE_CENTS, len(w.tube.valves), w.tube.position or 0))
+    return GlideStep(pitch, best.partial, best.tube, Tube(best.tube.valves, (best.tube.position or 2) - 1))
+
+
+def glide_ladder(horn: Instrument, start: Pitch, rungs: int) -> tuple[GlideStep, ...]:
+    """Steps a semitone apart from `start`; the ladder ends where no glide leads on."""
+    steps: list[GlideStep] = []
+    for rung in range(rungs):
+        found = glide_step(horn, pitch_of_midi(start.midi + rung))
+        if found is None:
+            break
+        steps.append(found)
+    return tuple(steps)
+
+
+def has_slot(horn: Instrument, pitch: Pitch) -> bool:
+    """Whether any tube has a partial there."""
+    try:
+        return bool(ways_to_play(horn, pitch))
+    except HornError:
+        return False
+
+
+@lru_cache(maxsize=64)
+def lowest_pedal(horn: Instrument) -> Pitch:
+    """The lowest note that the first partial of any tube is near to."""
+    lowest = min(partial_frequency_hz(horn, tube, 1) for tube in all_tubes(horn))
+    near = nearest_pitch(lowest).midi
+    return next(pitch_of_midi(midi) for midi in (near - 1, near, near + 1) if has_slot(horn, pitch_of_midi(midi)))
+
+
+def false_tones(horn: Instrument) -> tuple[Pitch, ...]:
+    """Notes between the lowest pedal and the lowest normal note where no tube has a slot: bent there by the lip."""
+    between = range(lowest_pedal(horn).midi, horn.lowest.midi)
+    return tuple(pitch_of_midi(midi) for midi in between if not has_slot(horn, pitch_of_midi(midi)))
+
+
+def pedal_slots(horn: Instrument) -> tuple[Slot, ...]:
+    """The pedals of the seven tubes (the first side's), open first."""
+    return tuple(slot_of(horn, tube, 1) for tube in seven_tubes(horn))
+
+
+def way_after(horn: Instrument, pitch: Pitch, previous: Tube | None, *, a4: float = 440.0) -> Way:
+    """The way to take after `previous`: rank weighed against how much has to move."""
+    ways = ways_to_play(horn, pitch, a4=a4)
+    if previous is None:
+        return ways[0]
+    return min(ways, key=lambda way: (way.rank + _change(previous, way.tube), way.rank))
+
+
+def _change(before: Tube, after: Tube) -> float:
+    moved = len(set(before.valves) ^ set(after.valves)) + (before.side != after.side)
+    passed = abs((before.position or 1) - (after.position or 1))
+    return _PER_MOVED_VALVE * moved + _PER_PASSED_POSITION * passed
