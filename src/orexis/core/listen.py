@@ -1,16 +1,17 @@
 """The whole way from sound to verdict in one call, for files and for finished takes alike."""
 
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
 
 from orexis.core.coach import Limits, Verdict, judge
 from orexis.core.figures import Figure
 from orexis.core.horn import Instrument
-from orexis.core.measures import Measures, check_sound, measure
+from orexis.core.measures import SAME_DB, Measures, Voice, check_sound, matched_with, measure
 from orexis.core.sound import Sound
 from orexis.core.trace import Trace, track
 
 # Grows whenever the same sound could give other numbers.
-ANALYSIS_VERSION = 1
+ANALYSIS_VERSION = 3
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -31,12 +32,38 @@ def listen(
     a4: float,
     first_beat_s: float | None,
     trace: Trace | None = None,
+    delay_s: float | None = None,
+    reference: Voice | None = None,
+    click_db: float | None = None,
     misses_before: dict[str, int] | None = None,
+    schools: Mapping[str, str] | None = None,
 ) -> Hearing:
-    """Listen to a sound. `trace` may be given when it was tracked live already; it is the same by construction."""
+    """Listen to a sound. `trace` may be given when it was tracked live already; it is the same by construction.
+
+    `delay_s` is the device's way from click to microphone, `click_db` how loud clicks arrive there (peak,
+    dBFS; None when they do not), `reference` the sound that the notes are compared with.
+    """
     followed = track(sound) if trace is None else trace
     measures = measure(
-        followed, check_sound(sound, followed), horn=horn, figure=figure, a4=a4, first_beat_s=first_beat_s
+        followed,
+        check_sound(sound, followed),
+        horn=horn,
+        figure=figure,
+        a4=a4,
+        first_beat_s=first_beat_s,
+        sound=sound,
+        delay_s=delay_s,
+        clicks_s=_clicks(figure, first_beat_s, delay_s),
+        click_db=click_db,
     )
-    verdict = judge(measures, figure, limits, misses_before=misses_before) if figure else None
+    measures = replace(measures, notes=matched_with(measures.notes, reference, same_db=SAME_DB))
+    verdict = judge(measures, figure, limits, misses_before=misses_before, schools=schools) if figure else None
     return Hearing(followed, measures, verdict)
+
+
+def _clicks(figure: Figure | None, first_beat_s: float | None, delay_s: float | None) -> tuple[float, ...]:
+    """When the figure's clicks reached the microphone; none where their way is not known."""
+    if figure is None or not figure.click or first_beat_s is None or delay_s is None:
+        return ()
+    beats = round(figure.count_in_beats + figure.beats)
+    return tuple(first_beat_s + delay_s + beat * figure.beat_s for beat in range(beats))

@@ -1,15 +1,25 @@
 """Notes -> measures. Measures know no limits: what is good enough is the coach's."""
 
+from orexis.core.measures.endurance import EnduranceChange, endurance_change
+from orexis.core.measures.envelope import SAME_DB, Voice, match
+from orexis.core.measures.figure import matched_with, voice_of
 from orexis.core.measures.take import check_sound, measure
 from orexis.core.measures.values import Caught, FigureMeasures, Measures, MoveMeasures, NoteMeasures, SoundCheck
 
 __all__ = [
+    "SAME_DB",
     "Caught",
+    "EnduranceChange",
     "FigureMeasures",
     "Measures",
     "MoveMeasures",
     "NoteMeasures",
     "SoundCheck",
+    "Voice",
     "check_sound",
+    "endurance_change",
+    "match",
+    "matched_with",
     "measure",
+    "voice_of",
 ]

@@ -34,6 +34,7 @@ class Between:
     after: HeardNote
     tube: Tube | None
     slurred: bool
+    asked_s: float | None = None  # silence that the rhythm asks for
 
 
 def move_measures(trace: Trace, pair: Between, indices: tuple[int, int], *, horn: Instrument) -> MoveMeasures:
@@ -50,6 +51,7 @@ def move_measures(trace: Trace, pair: Between, indices: tuple[int, int], *, horn
     bump = _bump(trace, pair, first, last, gap_ms) if pair.slurred else None
     if not pair.slurred:
         unmeasured |= dict.fromkeys(("gap_ms", "caught", "bump_db"), "the notes were not slurred")
+    silence = None if pair.slurred else max(0.0, pair.after.onset_s - pair.before.release_s)
     return MoveMeasures(
         before=indices[0],
         after=indices[1],
@@ -62,6 +64,10 @@ def move_measures(trace: Trace, pair: Between, indices: tuple[int, int], *, horn
         caught=caught,
         bump_db=None if bump is None else round(bump, 1),
         overshoot_cents=_overshoot(trace, pair, stop, last),
+        silence_ms=None if silence is None else round(1000.0 * silence, 1),
+        silence_over_ms=None
+        if silence is None or pair.asked_s is None
+        else round(1000.0 * (silence - pair.asked_s), 1),
         unmeasured=unmeasured,
     )
 
@@ -96,7 +102,6 @@ def _caught(trace: Trace, pair: Between, tube: Tube, horn: Instrument, start: in
         return ()
     track = cents_track(trace, start, stop)
     heard = trace.voiced[start : stop + 1]
-    speed = abs(float(track[-1] - track[0])) / max(HOP_S, (stop - start) * HOP_S)
     found = []
     for partial in range(1, horn.top_partial + 3):
         hz = partial_frequency_hz(horn, tube, partial)
@@ -104,15 +109,18 @@ def _caught(trace: Trace, pair: Between, tube: Tube, horn: Instrument, start: in
             continue
         near = (np.abs(track - 1200.0 * math.log2(hz)) <= _NEAR_CENTS) & heard
         for a, b in runs(near):
-            touch = _touch(track, partial, hz, a, b, start, speed)
+            touch = _touch(track, partial, hz, a, b, start)
             if touch is not None:
                 found.append(touch)
     return tuple(sorted(found, key=lambda touch: touch.start_s))
 
 
-def _touch(track: Floats, partial: int, hz: float, a: int, b: int, start: int, speed: float) -> Caught | None:
-    """A stay near a partial that is longer than passing through it would take."""
+def _touch(track: Floats, partial: int, hz: float, a: int, b: int, start: int) -> Caught | None:
+    """A stay near a partial that is longer than passing through it would take, at the speed of the rest of the move."""
     length = (b - a + 1) * HOP_S
+    steps = np.abs(np.diff(track))
+    rest = np.concatenate((steps[:a], steps[b:]))
+    speed = float(rest.sum()) / (len(rest) * HOP_S) if len(rest) else 0.0
     passing = 2.0 * _NEAR_CENTS / speed if speed > 0.0 else 0.0
     if length < max(_SHORTEST_TOUCH_S, _PERIODS / hz) or length < min(_GLIDE_FACTOR * passing, 0.25):
         return None

@@ -2,6 +2,7 @@
 
 import math
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 from scipy.ndimage import uniform_filter1d
@@ -9,9 +10,12 @@ from scipy.stats import theilslopes
 
 from orexis.core.figures import Figure
 from orexis.core.horn import Instrument, partial_near
-from orexis.core.measures.values import WINDOW_REASON, NoteMeasures
+from orexis.core.measures.breath import inhalation_before, response_ms
+from orexis.core.measures.envelope import envelope
+from orexis.core.measures.shape import bend, loudness, modulation, ring_cents, shape_off_db, sounding_part
+from orexis.core.measures.values import NoteMeasures
 from orexis.core.notes import HeardNote, Row
-from orexis.core.sound import Floats
+from orexis.core.sound import Floats, Sound
 from orexis.core.theory import nearest_pitch
 from orexis.core.trace import HOP_S, Trace
 
@@ -20,6 +24,9 @@ _SETTLE_FOR_S = 0.08  # ... for so long
 _COMING_S = 0.3
 _BEFORE_RELEASE_S = 0.1
 _ENTRY_S = 0.03
+_EDGE_S = 0.06  # a note's first and last moments hold no vibrato
+_CLEAR = 0.9  # of the first moments' frames only those that repeat so well speak for the entry
+_CLICK_BEFORE_S, _CLICK_UNDER_DB = 0.05, 15.0  # a click rings so long; so far under the tone it does nothing
 _FALL_S = 0.15
 _MAD_TO_SIGMA = 1.4826
 _MOST_POINTS = 240  # for the slope: 1.2 s of frames, or every n-th of a longer note
@@ -33,24 +40,31 @@ class Settled:
     start_s: float
     time_s: Floats
     cents: Floats
+    calm: Floats  # without vibrato
     level_db: Floats
     tone_db: Floats
     brightness_hz: Floats
 
 
 def settled_part(trace: Trace, heard: HeardNote) -> Settled | None:
-    """From the first moment when pitch stays within 20 c of the coming 300 ms for 80 ms, to 100 ms before release."""
+    """From the first moment when pitch stays within 20 c of the coming 300 ms for 80 ms, to 100 ms before release.
+
+    Those 300 ms must not be on their way to somewhere else, or a slow slide from far below would count as settled before
+    it has arrived. A vibrato is taken out first: it is no unrest.
+    """
     whole = trace.part(heard.onset_s, heard.release_s)
     part = Trace(*(column[whole.voiced] for column in whole.columns))
     if len(part) < 2:
         return None
     cents = 1200.0 * np.log2(part.f0_hz / heard.f0_hz)
+    calm = without_vibrato(cents)
     need = max(_SETTLE_FOR_S, _PERIODS / heard.f0_hz)
     length, coming = round(need / HOP_S), round(_COMING_S / HOP_S)
     stop = float(heard.release_s) - (0.0 if heard.left_joined else _BEFORE_RELEASE_S)
-    for i in range(len(cents) - length + 1):
-        middle = float(np.median(cents[i : i + coming]))
-        if np.all(np.abs(cents[i : i + length] - middle) <= _SETTLE_CENTS):
+    for i in range(len(calm) - length + 1):
+        ahead = calm[i : i + coming]
+        middle = float(np.median(ahead))
+        if np.all(np.abs(calm[i : i + length] - middle) <= _SETTLE_CENTS) and not _on_its_way(calm[i:], coming):
             keep = (part.time_s >= part.time_s[i]) & (part.time_s <= stop)
             if keep.sum() * HOP_S < need:
                 return None
@@ -59,11 +73,34 @@ def settled_part(trace: Trace, heard: HeardNote) -> Settled | None:
                 float(part.time_s[i]),
                 part.time_s[keep],
                 cents[keep],
+                calm[keep],
                 level,
                 part.tone_db[keep],
                 part.brightness_hz[keep],
             )
     return None
+
+
+def _on_its_way(rest: Floats, coming: int) -> bool:
+    """Whether the pitch travels through the coming 300 ms and then stays elsewhere: a slide, no wobble."""
+    ahead, later = rest[:coming], rest[coming : 3 * coming]
+    third = coming // 3
+    if len(ahead) < coming or len(later) < coming:
+        return False
+    travels = abs(float(np.median(ahead[-third:]) - np.median(ahead[:third]))) > _SETTLE_CENTS
+    return travels and abs(float(np.median(later) - np.median(ahead))) > _SETTLE_CENTS
+
+
+def without_vibrato(cents: Floats) -> Floats:
+    """Pitch with the vibrato of the note's middle taken out, where there is one."""
+    edge = round(_EDGE_S / HOP_S)
+    middle = cents[edge:-edge]
+    found = modulation(np.clip(middle, *np.percentile(middle, (2, 98)))) if len(middle) * HOP_S >= _COMING_S else None
+    if found is None or found.vibrato_hz is None:
+        return cents
+    out = cents.copy()
+    out[edge:-edge] = found.calm
+    return out
 
 
 def smooth_level(level_db: Floats, f0_hz: float) -> Floats:
@@ -75,111 +112,166 @@ def smooth_level(level_db: Floats, f0_hz: float) -> Floats:
 def slope_cents_s(settled: Settled) -> float | None:
     """Theil-Sen slope of pitch (Sen 1968), None for less than 0.3 s."""
     every = max(1, len(settled.cents) // _MOST_POINTS)
-    if len(settled.cents) * HOP_S < _COMING_S:
+    if len(settled.calm) * HOP_S < _COMING_S:
         return None
-    return float(theilslopes(settled.cents[::every], settled.time_s[::every])[0])
+    return float(theilslopes(settled.calm[::every], settled.time_s[::every])[0])
 
 
-def note_measures(
-    trace: Trace,
-    row: Row,
-    index: int,
-    *,
-    figure: Figure | None,
-    horn: Instrument,
-    a4: float,
-    first_beat_s: float | None,
-) -> NoteMeasures:
+@dataclass(frozen=True, slots=True, eq=False)
+class Surroundings:
+    """What is known of a note besides itself: horn, figure, pitch, clock, room, and when the note before it ended."""
+
+    horn: Instrument
+    figure: Figure | None
+    a4: float
+    first_beat_s: float | None
+    room_db: float | None
+    since_s: float = 0.0
+    sound: Sound | None = None
+    splits: int = 0
+    cracks: int = 0
+    clicks_s: tuple[float, ...] = ()  # when clicks reached the microphone,
+    click_db: float | None = None  # and how loud, peak in dBFS; None where they are not heard
+
+
+def note_measures(trace: Trace, row: Row, index: int, around: Surroundings) -> NoteMeasures:
     """The row of the note table that answers a row of the alignment."""
-    written, heard = row.written, row.heard
-    target_hz = figure.target_hz(written, a4=a4) if figure and written else None
-    due_s = figure.start_s(written) + first_beat_s if figure and written and first_beat_s is not None else None
-    unmeasured: dict[str, str] = {"response_ms": WINDOW_REASON}
+    written, heard, figure = row.written, row.heard, around.figure
+    target_hz = figure.target_hz(written, a4=around.a4) if figure and written else None
+    due_s = (
+        figure.start_s(written) + around.first_beat_s
+        if figure and written and around.first_beat_s is not None
+        else None
+    )
+    found: dict[str, Any] = {
+        "written_hz": _rounded(target_hz),
+        "due_s": _rounded(due_s),
+        "slurred": (heard.joined if heard else False) or bool(written and written.slurred),
+        "horn_cents": _rounded(written.horn_cents, 2) if figure and written else None,
+    }
+    reasons: dict[str, str] = {}
     if heard is None:
-        names = (
-            "centre_cents",
-            "spread_cents",
-            "sag_cents",
-            "entry_cents",
-            "entry_ms",
-            "fall_off_cents",
-            "hold_s",
-            "level_db",
-        )
-        return _empty_row(index, row, target_hz, due_s, unmeasured | dict.fromkeys(names, "the note was not heard"))
-    reference = target_hz or nearest_pitch(heard.f0_hz, a4=a4).frequency(a4=a4)
-    settled = settled_part(trace, heard)
-    slurred = heard.joined or bool(written and written.slurred)
-    centre = spread = sag_rate = sag = None
-    if settled is None:
-        unmeasured |= dict.fromkeys(("centre_cents", "spread_cents", "sag_cents", "tone_db"), "the pitch never settled")
+        reasons |= dict.fromkeys(_OF_A_SOUNDED_NOTE, "the note was not heard")
     else:
-        centre = float(np.median(settled.cents)) + 1200.0 * math.log2(heard.f0_hz / reference)
-        sag_rate = slope_cents_s(settled)
-        length = float(settled.time_s[-1] - settled.time_s[0])
-        sag = None if sag_rate is None else sag_rate * length
-        spread = _spread(settled, sag_rate)
-        if sag is None:
-            unmeasured["sag_cents"] = "the settled part is shorter than 0.3 s"
-    entry_cents, entry_ms = _entry(trace, heard, settled, slurred, unmeasured)
-    fall = _fall_off(trace, heard, settled, unmeasured)
-    share = (written.horn_cents if written else None) if figure else None
-    partial = _partial(row, horn)
+        reference = target_hz or nearest_pitch(heard.f0_hz, a4=around.a4).frequency(a4=around.a4)
+        found |= _sounded(trace, row, heard, reference, around, reasons)
     return NoteMeasures(
         index=index,
         target=written.id if written else None,
-        sounded=heard.id,
-        right=row.right,
-        written_hz=_rounded(target_hz),
-        f0_hz=_rounded(heard.f0_hz),
-        partial=partial,
-        onset_s=_rounded(heard.onset_s),
-        release_s=_rounded(heard.release_s),
-        due_s=_rounded(due_s),
-        slurred=slurred,
-        centre_cents=_rounded(centre, 2),
-        horn_cents=_rounded(share, 2),
-        judged_cents=_rounded(
-            centre - (share or 0.0) if centre is not None and written and written.keep_tube else centre, 2
-        ),
-        spread_cents=_rounded(spread, 2),
-        sag_cents_s=_rounded(sag_rate, 2),
-        sag_cents=_rounded(sag, 2),
-        entry_cents=_rounded(entry_cents, 1),
-        entry_ms=_rounded(entry_ms, 0),
-        fall_off_cents=_rounded(fall, 1),
-        hold_s=_rounded(heard.release_s - heard.onset_s, 3),
-        response_ms=None,
-        level_db=_rounded(float(np.median(settled.level_db)) if settled else None, 1),
-        level_wander_db=_rounded(robust_spread(settled.level_db) if settled else None, 2),
-        tone_db=_rounded(float(np.median(settled.tone_db)) if settled else None, 1),
-        brightness_hz=_rounded(float(np.median(settled.brightness_hz)) if settled else None, 0),
-        unmeasured=unmeasured,
+        sounded=heard.id if heard else None,
+        right=row.right and heard is not None,
+        unmeasured=reasons,
+        **found,
     )
 
 
-def _empty_row(
-    index: int, row: Row, target_hz: float | None, due_s: float | None, unmeasured: dict[str, str]
-) -> NoteMeasures:
+_OF_A_SOUNDED_NOTE = (
+    "centre_cents", "spread_cents", "sag_cents", "entry_cents", "entry_ms", "fall_off_cents", "hold_s", "level_db", "response_ms",
+)  # fmt: skip
+
+
+def _sounded(
+    trace: Trace, row: Row, heard: HeardNote, reference_hz: float, around: Surroundings, reasons: dict[str, str]
+) -> dict[str, Any]:
+    settled = settled_part(trace, heard)
+    slurred = heard.joined or bool(row.written and row.written.slurred)
+    entry_cents, entry_ms = _entry(trace, heard, settled, slurred, reasons)
+    if entry_cents is not None and _clicked_over(heard, _usual_db(trace, heard), around):
+        entry_cents, entry_ms = None, None
+        reasons |= dict.fromkeys(("entry_cents", "entry_ms"), "a click was heard over its first moments")
+    found: dict[str, Any] = {
+        "f0_hz": _rounded(heard.f0_hz),
+        "partial": _partial(row, around.horn),
+        "onset_s": _rounded(heard.onset_s),
+        "release_s": _rounded(heard.release_s),
+        "entry_cents": _rounded(entry_cents, 1),
+        "entry_ms": _rounded(entry_ms, 0),
+        "fall_off_cents": _rounded(_fall_off(trace, heard, settled, reasons), 1),
+        "hold_s": _rounded(heard.release_s - heard.onset_s, 3),
+        "splits": around.splits,
+        "cracks": around.cracks,
+    }
+    if settled is None:
+        names = ("centre_cents", "spread_cents", "sag_cents", "tone_db", "vibrato_hz", "wobble_cents", "level_db")
+        reasons |= dict.fromkeys(names, "the pitch never settled")
+    else:
+        found |= _of_settled(row, heard, settled, reference_hz, around, reasons)
+    level = found.get("level_db")
+    found |= _breath(trace, heard, level if level is not None else _usual_db(trace, heard), slurred, around, reasons)
+    return found
+
+
+def _of_settled(
+    row: Row, heard: HeardNote, settled: Settled, reference_hz: float, around: Surroundings, reasons: dict[str, str]
+) -> dict[str, Any]:
     written = row.written
-    nothing: dict[str, None] = dict.fromkeys(
-        (
-            "f0_hz", "partial", "onset_s", "release_s", "centre_cents", "judged_cents", "spread_cents", "sag_cents_s", "sag_cents",
-            "entry_cents", "entry_ms", "fall_off_cents", "hold_s", "response_ms", "level_db", "level_wander_db", "tone_db", "brightness_hz",
-        )
-    )  # fmt: skip
-    return NoteMeasures(
-        index=index,
-        target=written.id if written else None,
-        sounded=None,
-        right=False,
-        written_hz=_rounded(target_hz),
-        due_s=_rounded(due_s),
-        slurred=bool(written and written.slurred),
-        horn_cents=written.horn_cents if written else None,
-        unmeasured=unmeasured,
-        **nothing,
-    )
+    centre = float(np.median(settled.calm)) + 1200.0 * math.log2(heard.f0_hz / reference_hz)
+    share = written.horn_cents if written and written.keep_tube else 0.0
+    rate = slope_cents_s(settled)
+    if rate is None:
+        reasons["sag_cents"] = "the settled part is shorter than 0.3 s"
+    moves = modulation(settled.cents)
+    if not moves.measured:
+        reasons |= dict.fromkeys(("vibrato_hz", "wobble_cents"), "the settled part is shorter than 0.6 s")
+    loud, bent = loudness(settled.level_db), bend(settled.calm)
+    shape = written.shape if written else None
+    sounds = around.sound and envelope(around.sound, settled.start_s, float(settled.time_s[-1]), heard.f0_hz)
+    return {
+        "centre_cents": _rounded(centre, 2),
+        "judged_cents": _rounded(centre - share, 2),
+        "spread_cents": _rounded(_spread(settled, rate), 2),
+        "sag_cents_s": _rounded(rate, 2),
+        "sag_cents": None if rate is None else _rounded(rate * float(settled.time_s[-1] - settled.time_s[0]), 2),
+        "vibrato_hz": _rounded(moves.vibrato_hz, 2),
+        "vibrato_cents": _rounded(moves.vibrato_cents, 1),
+        "wobble_hz": _rounded(moves.wobble_hz, 2),
+        "wobble_cents": _rounded(moves.wobble_cents, 1),
+        "level_db": _rounded(float(np.median(settled.level_db)), 1),
+        "level_wander_db": _rounded(robust_spread(settled.level_db[sounding_part(len(settled.level_db))]), 2)
+        if loud
+        else None,
+        "level_rise_db": _rounded(loud.rise_db if loud else None, 1),
+        "level_fall_db": _rounded(loud.fall_db if loud else None, 1),
+        "level_top_at": _rounded(loud.top_at if loud else None, 2),
+        "shape_off_db": _rounded(shape_off_db(settled.level_db, shape), 2) if shape and loud else None,
+        "tone_db": _rounded(float(np.median(settled.tone_db)), 1),
+        "brightness_hz": _rounded(float(np.median(settled.brightness_hz)), 0),
+        "bend_down_cents": _rounded(bent.down_cents if bent else None, 1),
+        "bend_up_cents": _rounded(bent.up_cents if bent else None, 1),
+        "bend_back_cents": _rounded(bent.back_cents if bent else None, 1),
+        "ring_cents": _rounded(_ring(settled, centre), 1),
+        "envelope_db": sounds or None,
+    }
+
+
+def _ring(settled: Settled, centre_cents: float) -> float | None:
+    """The ring against the target, where the note was led through its slot."""
+    found = ring_cents(settled.calm, settled.level_db, settled.tone_db)
+    return None if found is None else found - float(np.median(settled.calm)) + centre_cents
+
+
+def _usual_db(trace: Trace, heard: HeardNote) -> float:
+    part = trace.part(heard.onset_s, heard.release_s)
+    return float(np.median(part.level_db)) if len(part) else -120.0
+
+
+def _breath(
+    trace: Trace, heard: HeardNote, level_db: float, slurred: bool, around: Surroundings, reasons: dict[str, str]
+) -> dict[str, Any]:
+    if slurred:
+        reasons["response_ms"] = "the note was slurred into"
+        return {}
+    response, why = response_ms(trace, heard, level_db, around.room_db)
+    if response is None:
+        reasons["response_ms"] = why
+    taken = inhalation_before(trace, heard, around.since_s, around.room_db)
+    if taken is None:
+        reasons["inhalation_ms"] = "no breath was heard before it"
+    return {
+        "response_ms": _rounded(response, 0),
+        "inhalation_ms": _rounded(taken.ms if taken else None, 0),
+        "inhalation_db": _rounded(taken.level_db if taken else None, 1),
+    }
 
 
 def robust_spread(values: Floats) -> float:
@@ -188,8 +280,8 @@ def robust_spread(values: Floats) -> float:
 
 
 def _spread(settled: Settled, rate: float | None) -> float:
-    """What is left after the slope."""
-    flat = settled.cents if rate is None else settled.cents - rate * (settled.time_s - settled.time_s.mean())
+    """What is left after the slope and the vibrato."""
+    flat = settled.calm if rate is None else settled.calm - rate * (settled.time_s - settled.time_s.mean())
     return robust_spread(flat)
 
 
@@ -203,14 +295,21 @@ def _entry(
         return None, None
     window = max(_ENTRY_S, _PERIODS / heard.f0_hz)
     first = trace.part(heard.onset_s, heard.onset_s + window)
-    f0 = first.f0_hz[first.voiced]
+    f0 = first.f0_hz[first.voiced & (first.confidence >= _CLEAR)]
     if not len(f0):
-        unmeasured |= dict.fromkeys(("entry_cents", "entry_ms"), "no pitch was heard in its first moments")
+        unmeasured |= dict.fromkeys(("entry_cents", "entry_ms"), "no clear pitch was heard in its first moments")
         return None, None
     # Against the centre where it settles, so that a long even sag is no entry.
-    early = settled.cents[: round(_COMING_S / HOP_S)]
+    early = settled.calm[: round(_COMING_S / HOP_S)]
     start = 1200.0 * math.log2(float(np.median(f0)) / heard.f0_hz)
     return start - float(np.median(early)), 1000.0 * max(0.0, settled.start_s - heard.onset_s)
+
+
+def _clicked_over(heard: HeardNote, level_db: float, around: Surroundings) -> bool:
+    """Whether a click of ours fell on the entry, loud enough against the tone to bend what is heard of it."""
+    if around.click_db is None or around.click_db < level_db - _CLICK_UNDER_DB:
+        return False
+    return any(-_CLICK_BEFORE_S < click - heard.onset_s < _ENTRY_S for click in around.clicks_s)
 
 
 def _fall_off(trace: Trace, heard: HeardNote, settled: Settled | None, unmeasured: dict[str, str]) -> float | None:
@@ -225,7 +324,7 @@ def _fall_off(trace: Trace, heard: HeardNote, settled: Settled | None, unmeasure
     if len(f0) < 3:
         unmeasured["fall_off_cents"] = "no pitch was heard in its last moments"
         return None
-    late = settled.cents[settled.time_s < heard.release_s - _FALL_S][-round(_COMING_S / HOP_S) :]
+    late = settled.calm[settled.time_s < heard.release_s - _FALL_S][-round(_COMING_S / HOP_S) :]
     if not len(late):
         unmeasured["fall_off_cents"] = "the note is too short"
         return None

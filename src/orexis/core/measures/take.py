@@ -2,20 +2,26 @@
 
 import itertools
 import math
+from dataclasses import replace
 
 import numpy as np
 
 from orexis.core.figures import Figure
-from orexis.core.horn import Instrument
+from orexis.core.horn import Instrument, tube_holding
+from orexis.core.measures.breath import room_db
+from orexis.core.measures.figure import Taken, figure_measures
 from orexis.core.measures.move import Between, move_measures
-from orexis.core.measures.note import note_measures
-from orexis.core.measures.values import FigureMeasures, Measures, MoveMeasures, NoteMeasures, SoundCheck
+from orexis.core.measures.note import Surroundings, note_measures
+from orexis.core.measures.played import cracks, played_notes
+from orexis.core.measures.values import Measures, MoveMeasures, SoundCheck
 from orexis.core.notes import Row, aligned, heard_notes
 from orexis.core.sound import Sound
-from orexis.core.trace import HOP_S, Trace
+from orexis.core.trace import Trace
 
 _TOUCH_LONGEST_S = 0.35  # an unasked note this short inside a slur is a touch, not a note
+_SPLIT_LONGEST_S = 0.25
 _CLIPPED_AT = 0.985
+_ON_TUBE = 45.0  # cents: without a figure, two notes so near to partials of a tube were played on it
 
 
 def measure(
@@ -26,26 +32,41 @@ def measure(
     figure: Figure | None,
     a4: float,
     first_beat_s: float | None,
+    sound: Sound | None = None,
+    delay_s: float | None = None,
+    clicks_s: tuple[float, ...] = (),
+    click_db: float | None = None,
 ) -> Measures:
-    """All measures. Without a figure every heard note is a row with no target."""
-    heard = heard_notes(trace)
+    """All measures. Without a figure every heard note is a row with no target.
+
+    `sound` is needed for what only it tells: how each note sounds. `delay_s` is the device's way from click to sound
+    and back; without it nobody can say whether a player is ahead or behind. `clicks_s` are the moments at which
+    clicks from the loudspeaker reached the microphone, `click_db` their peak there in dBFS.
+    """
+    heard, talking = played_notes(trace, heard_notes(trace))
     rows = (
         aligned(heard, figure, a4=a4, first_beat_s=first_beat_s)
         if figure
         else tuple(Row(None, n, False) for n in heard)
     )
-    rows = _without_touches(rows)
-    notes = tuple(
-        note_measures(trace, row, i, figure=figure, horn=horn, a4=a4, first_beat_s=first_beat_s)
-        for i, row in enumerate(rows)
-    )
-    moves = tuple(_moves(trace, rows, horn))
-    return Measures(notes, moves, _figure(trace, notes, moves, first_beat_s), sound_check)
+    rows, splits = _without_splits(_without_touches(rows))
+    room = room_db(trace)
+    around = Surroundings(horn, figure, a4, first_beat_s, room, sound=sound, clicks_s=clicks_s, click_db=click_db)
+    notes = []
+    since = 0.0
+    for i, row in enumerate(rows):
+        broken = cracks(trace, row.heard) if row.heard else (0, 0)
+        here = replace(around, since_s=since, splits=splits.get(i, 0) + broken[0], cracks=broken[1])
+        notes.append(note_measures(trace, row, i, here))
+        since = row.heard.release_s if row.heard else since
+    moves = tuple(_moves(trace, rows, horn, figure))
+    taken = Taken(trace, tuple(notes), moves, figure, horn, first_beat_s, delay_s, room)
+    return Measures(tuple(notes), moves, figure_measures(taken), replace(sound_check, talking=talking))
 
 
 def check_sound(sound: Sound, trace: Trace) -> SoundCheck:
     """Peak, clipping, and the levels with and without tone."""
-    size = np.abs(np.nan_to_num(sound.samples))
+    size = np.abs(np.nan_to_num(sound.samples, posinf=1.0, neginf=-1.0))
     peak = float(size.max(initial=0.0))
     tone, rest = trace.level_db[trace.voiced], trace.level_db[~trace.voiced]
     return SoundCheck(
@@ -69,42 +90,35 @@ def _is_touch(rows: tuple[Row, ...], index: int) -> bool:
     return short and row.heard.joined and _slurred(rows[index + 1])
 
 
+def _without_splits(rows: tuple[Row, ...]) -> tuple[tuple[Row, ...], dict[int, int]]:
+    """A short unasked note that leads without silence into a tongued one was that note's start, on the wrong partial."""
+    kept: list[Row] = []
+    splits: dict[int, int] = {}
+    for i, row in enumerate(rows):
+        after = rows[i + 1] if i + 1 < len(rows) else None
+        if row.written is None and row.heard and after and after.heard and after.written and not after.written.slurred:
+            short = row.heard.release_s - row.heard.onset_s < _SPLIT_LONGEST_S
+            if short and after.heard.joined and not row.heard.joined:
+                splits[len(kept)] = splits.get(len(kept), 0) + 1
+                continue
+        kept.append(row)
+    return tuple(kept), splits
+
+
 def _slurred(row: Row) -> bool:
     return bool(row.written and row.written.slurred)
 
 
-def _moves(trace: Trace, rows: tuple[Row, ...], horn: Instrument) -> list[MoveMeasures]:
+def _moves(trace: Trace, rows: tuple[Row, ...], horn: Instrument, figure: Figure | None) -> list[MoveMeasures]:
     moves = []
     sounding = [(i, row, row.heard) for i, row in enumerate(rows) if row.heard is not None]
-    for (i, _, before), (j, row, after) in itertools.pairwise(sounding):
+    for (i, first, before), (j, row, after) in itertools.pairwise(sounding):
         slurred = _slurred(row) if row.written else after.joined
-        tube = row.written.tube if row.written else None
-        moves.append(move_measures(trace, Between(before, after, tube, slurred), (i, j), horn=horn))
+        tube = row.written.tube if row.written and figure and figure.medium == "horn" else None
+        if row.written is None:
+            tube = tube_holding(horn, before.f0_hz, after.f0_hz, within_cents=_ON_TUBE)
+        asked = None
+        if figure and first.written and row.written:
+            asked = (row.written.start_beat - first.written.start_beat - first.written.beats) * figure.beat_s
+        moves.append(move_measures(trace, Between(before, after, tube, slurred, asked), (i, j), horn=horn))
     return moves
-
-
-def _figure(
-    trace: Trace, notes: tuple[NoteMeasures, ...], moves: tuple[MoveMeasures, ...], first_beat_s: float | None
-) -> FigureMeasures:
-    unmeasured = {"timing_mean_ms": "the device's delay is not known"}
-    arrivals = {move.after: 0.5 * (move.start_s + move.stop_s) for move in moves if move.slurred}
-    late = [
-        1000.0 * (arrivals.get(note.index, note.onset_s) - note.due_s)
-        for note in notes
-        if note.right and note.onset_s is not None and note.due_s is not None
-    ]
-    spread = None
-    if first_beat_s is None:
-        unmeasured["timing_spread_ms"] = "the click's place in this sound is not known"
-    elif len(late) < 2:
-        unmeasured["timing_spread_ms"] = "it takes two notes and more"
-    else:
-        spread = round(float(np.std(late, ddof=1)), 1)
-    return FigureMeasures(
-        timing_mean_ms=None,
-        timing_spread_ms=spread,
-        playing_s=round(float(trace.voiced.sum()) * HOP_S, 3),
-        extra_notes=sum(note.target is None for note in notes),
-        missed_notes=sum(note.sounded is None for note in notes),
-        unmeasured=unmeasured,
-    )

@@ -6,8 +6,6 @@ could not be taken is None, and `unmeasured` says why under its name.
 
 from dataclasses import dataclass, field
 
-WINDOW_REASON = "this release does not measure it yet"
-
 
 @dataclass(frozen=True, slots=True)
 class NoteMeasures:
@@ -18,27 +16,45 @@ class NoteMeasures:
     sounded: str | None
     right: bool
     written_hz: float | None  # the target's frequency
-    f0_hz: float | None
-    partial: int | None
-    onset_s: float | None
-    release_s: float | None
-    due_s: float | None  # when the click asked for it, None when the first beat is not known
     slurred: bool
-    centre_cents: float | None
-    horn_cents: float | None  # the horn's share of centre_cents
-    judged_cents: float | None  # centre less the horn's share where the tube is to be kept
-    spread_cents: float | None
-    sag_cents_s: float | None
-    sag_cents: float | None
-    entry_cents: float | None
-    entry_ms: float | None
-    fall_off_cents: float | None
-    hold_s: float | None
-    response_ms: float | None
-    level_db: float | None
-    level_wander_db: float | None
-    tone_db: float | None
-    brightness_hz: float | None
+    f0_hz: float | None = None
+    partial: int | None = None
+    onset_s: float | None = None
+    release_s: float | None = None
+    due_s: float | None = None  # when the click asked for it, None when the first beat is not known
+    centre_cents: float | None = None
+    horn_cents: float | None = None  # the horn's share of centre_cents
+    judged_cents: float | None = None  # centre less the horn's share where the tube is to be kept
+    spread_cents: float | None = None
+    sag_cents_s: float | None = None
+    sag_cents: float | None = None
+    vibrato_hz: float | None = None
+    vibrato_cents: float | None = None
+    wobble_hz: float | None = None
+    wobble_cents: float | None = None
+    entry_cents: float | None = None
+    entry_ms: float | None = None
+    fall_off_cents: float | None = None
+    hold_s: float | None = None
+    response_ms: float | None = None
+    inhalation_ms: float | None = None
+    inhalation_db: float | None = None
+    level_db: float | None = None
+    level_wander_db: float | None = None
+    level_rise_db: float | None = None
+    level_fall_db: float | None = None
+    level_top_at: float | None = None
+    shape_off_db: float | None = None  # distance from the loudness that was asked for
+    tone_db: float | None = None
+    brightness_hz: float | None = None
+    bend_down_cents: float | None = None
+    bend_up_cents: float | None = None
+    bend_back_cents: float | None = None
+    ring_cents: float | None = None
+    splits: int = 0  # starts on another partial
+    cracks: int = 0  # breaks to another partial and back
+    envelope_db: tuple[float | None, ...] | None = None
+    sound_match: float | None = None  # against the reference that was given
     unmeasured: dict[str, str] = field(default_factory=dict)
 
 
@@ -67,6 +83,8 @@ class MoveMeasures:
     caught: tuple[Caught, ...]
     bump_db: float | None
     overshoot_cents: float | None
+    silence_ms: float | None = None  # before a tongued note
+    silence_over_ms: float | None = None  # longer than the rhythm asks
     unmeasured: dict[str, str] = field(default_factory=dict)
 
 
@@ -79,6 +97,20 @@ class FigureMeasures:
     playing_s: float
     extra_notes: int
     missed_notes: int
+    timing_drift_ms_min: float | None = None
+    evenness_ms: float | None = None
+    loudness_by_height_db_octave: float | None = None
+    sound_across: float | None = None  # the least match of any note with the figure's easiest
+    worst_step: int | None = None  # index of the note after the worst step in sound between neighbours
+    worst_step_match: float | None = None
+    breaths_inside: int | None = None
+    trill_hz: float | None = None
+    unseated_share: float | None = None
+    siren_low_hz: float | None = None
+    siren_high_hz: float | None = None
+    siren_jump_cents: float | None = None
+    siren_breaks: int | None = None
+    in_slots_share: float | None = None
     unmeasured: dict[str, str] = field(default_factory=dict)
 
 
@@ -90,6 +122,7 @@ class SoundCheck:
     clipped_share: float
     noise_db: float | None  # level where nothing sounds
     tone_db_fs: float | None  # level where a tone sounds
+    talking: bool = False  # voiced sound that is no playing; no notes are read from it
 
 
 @dataclass(frozen=True, slots=True)

@@ -1,7 +1,41 @@
 """The simulated player: a stand-in for a person with a horn and a microphone."""
 
 from orexis.core.player.flaws import Flaw, Flaws, parse_flaw, parse_flaws
+from orexis.core.player.imagined import ERRORS, ImaginedNote, imagine
+from orexis.core.player.manners import manner_flaws
 from orexis.core.player.performance import Defect, PlayedNote
+from orexis.core.player.person import (
+    Lips,
+    Person,
+    after_days,
+    after_playing,
+    after_rest,
+    performance_flaws,
+    person,
+    tiredness,
+)
 from orexis.core.player.play import PLAYER_RATE, Truth, play
 
-__all__ = ["PLAYER_RATE", "Defect", "Flaw", "Flaws", "PlayedNote", "Truth", "parse_flaw", "parse_flaws", "play"]
+__all__ = [
+    "ERRORS",
+    "PLAYER_RATE",
+    "Defect",
+    "Flaw",
+    "Flaws",
+    "ImaginedNote",
+    "Lips",
+    "Person",
+    "PlayedNote",
+    "Truth",
+    "after_days",
+    "after_playing",
+    "after_rest",
+    "imagine",
+    "manner_flaws",
+    "parse_flaw",
+    "parse_flaws",
+    "performance_flaws",
+    "person",
+    "play",
+    "tiredness",
+]

@@ -4,12 +4,25 @@ Written as on the command line: `name=size[@note]`. Without a note the flaw fall
 
     entry=-60c/120ms    the note starts so far off and is on pitch after that time
     sag=-20c            pitch falls (or rises) by so much over the note, evenly
-    wobble=12c/3hz      peak deviation and rate; also called vibrato when you ask for 5 to 7 Hz
+    wobble=12c/3hz      peak deviation and rate
+    vibrato=20c/5.5hz   the same, grown over the first quarter second
     centre=-15c         the whole note lies off
     fall-off=-30c       the last 150 ms bend away
     gap=60ms            silence inside a slurred move
     caught=4/40ms       that partial is touched for so long inside a slurred move
     bump=8db            the level dips and returns inside a slurred move
+    overshoot=40c       a slurred note is reached from beyond
+    bend=-100c          the pitch is bent so far in the middle of the note and brought back
+    split=5/60ms        the note starts on that partial for so long
+    crack=5/60ms        in its middle the note breaks to that partial and returns
+    silence=200ms       silence before a tongued note
+    breathes=1          a breath is taken before the note, inside the figure
+    inhale=-40db/900ms  the breath before the first note: loudness, full scale 0, and length
+    swell=9db           the note grows by so much from start to end
+    fade=9db            the note fades by so much
+    wander=2.5db        the level wanders with so much spread
+    ring=-12c           the note is strongest so far from its centre
+    pinched=3db         so many dB per octave less of the low harmonics (negative: covered)
     late=40ms           the note starts late (negative: early)
     hold=2.5s           notes to the end of the breath last only so long
     response=120ms      breath is heard for so long before the tone
@@ -33,6 +46,19 @@ _SHAPES: dict[str, tuple[str, tuple[float, float], tuple[float, float]]] = {
     "entry": (rf"{_NUMBER}c/{_NUMBER}ms", (-400, 400), (30, 1000)),
     "sag": (rf"{_NUMBER}c", (-400, 400), (0, 0)),
     "wobble": (rf"{_NUMBER}c/{_NUMBER}hz", (0, 200), (0.5, 12)),
+    "vibrato": (rf"{_NUMBER}c/{_NUMBER}hz", (0, 200), (0.5, 12)),
+    "overshoot": (rf"{_NUMBER}c", (-200, 200), (0, 0)),
+    "bend": (rf"{_NUMBER}c", (-400, 400), (0, 0)),
+    "split": (rf"{_NUMBER}/{_NUMBER}ms", (1, 24), (15, 240)),
+    "crack": (rf"{_NUMBER}/{_NUMBER}ms", (1, 24), (15, 240)),
+    "silence": (rf"{_NUMBER}ms", (20, 2000), (0, 0)),
+    "breathes": (_NUMBER, (0, 1), (0, 0)),
+    "inhale": (rf"{_NUMBER}db/{_NUMBER}ms", (-80, -10), (100, 2500)),
+    "swell": (rf"{_NUMBER}db", (0, 40), (0, 0)),
+    "fade": (rf"{_NUMBER}db", (0, 40), (0, 0)),
+    "wander": (rf"{_NUMBER}db", (0, 10), (0, 0)),
+    "ring": (rf"{_NUMBER}c", (-60, 60), (0, 0)),
+    "pinched": (rf"{_NUMBER}db", (-9, 9), (0, 0)),
     "centre": (rf"{_NUMBER}c", (-400, 400), (0, 0)),
     "fall-off": (rf"{_NUMBER}c", (-400, 400), (0, 0)),
     "gap": (rf"{_NUMBER}ms", (5, 1000), (0, 0)),

@@ -10,16 +10,17 @@ import numpy as np
 
 from orexis.core.figures import Figure, FigureNote
 from orexis.core.horn import Instrument, partial_frequency_hz
+from orexis.core.player.asked import asked_shape_db, leaning_cents, levels_asked
 from orexis.core.player.flaws import Flaws
+from orexis.core.player.gestures import CONTROL_RATE, FALL_S, RELEASE_S, level_shape, pitch_shape, slot_db
 from orexis.core.sound import Floats
 
-CONTROL_RATE = 1000
-_LEVEL_OF = {"pp": -36.0, "p": -31.0, "mp": -27.0, "mf": -23.0, "f": -18.0, "ff": -14.0}
+_AIR_DB = {"in": -46.0, "top": -44.0}  # a breath in; any other note of air is blown
+_BLOWN_DB = -40.0
 _MOVE_S = 0.035
-_RISE_S = 0.025
-_RELEASE_S = 0.06
 _TAIL_S = 1.0
-_FALL_S = 0.15
+_BREATH_PAUSE_S = 0.6
+_SHAPES = ("entry", "overshoot", "sag", "wobble", "vibrato", "bend", "fall-off", "swell", "fade", "wander")
 
 
 @dataclass(frozen=True, slots=True)
@@ -79,14 +80,28 @@ def performance(figure: Figure, horn: Instrument, *, a4: float, flaws: Flaws, rn
     size = round((max(ends) + _TAIL_S) * CONTROL_RATE)
     canvas = _Canvas(np.full(size, np.nan), np.full(size, -120.0), np.full(size, -120.0), [])
     played: list[PlayedNote] = []
-    if flaws.size("silent", 0.0) == 0.0:
+    if figure.medium == "air":
+        _draw_air(canvas, figure, starts, ends)
+    elif flaws.size("silent", 0.0) == 0.0:
+        levels = levels_asked(figure)
         for index, note in enumerate(figure.notes):
             joined = index + 1 < len(figure.notes) and figure.notes[index + 1].slurred
-            played.append(_draw_note(canvas, figure, note, horn, a4, flaws, rng, starts[index], ends[index], joined))
+            played.append(
+                _draw_note(
+                    canvas, figure, note, horn, a4, levels[note.id], flaws, rng, starts[index], ends[index], joined
+                )
+            )
         for index, note in enumerate(figure.notes[1:], start=1):
             if note.slurred:
-                _draw_move(canvas, figure.notes[index - 1], note, horn, flaws, starts[index])
-    _draw_inhalation(canvas, starts[0])
+                glide_s = note.glide_beats * figure.beat_s
+                if glide_s > 0.1:
+                    _draw_glide(canvas, starts[index] - glide_s, starts[index])
+                else:
+                    _draw_move(canvas, figure.notes[index - 1], note, horn, flaws, starts[index])
+            if flaws.find("breathes", note.id):
+                _draw_breath_inside(canvas, note, starts[index])
+    if figure.medium != "air":
+        _draw_inhalation(canvas, starts[0] - flaws.size("response", 15.0, figure.notes[0].id) / 1000.0, flaws)
     return Performance(canvas.f0, canvas.level, canvas.breath, tuple(played), tuple(canvas.defects))
 
 
@@ -102,8 +117,10 @@ def _times(figure: Figure, flaws: Flaws, rng: np.random.Generator) -> tuple[list
         if note.to_breath_end:
             ends.append(starts[index] + flaws.size("hold", written * (1.0 + rng.uniform(-0.02, 0.06)), note.id))
         elif index + 1 < len(figure.notes):
-            between = 0.0 if figure.notes[index + 1].slurred else 0.08
-            ends.append(starts[index + 1] - between)
+            following = figure.notes[index + 1]
+            between = 0.0 if following.slurred else flaws.size("silence", 80.0, following.id) / 1000.0
+            rests = following.start_beat - note.start_beat - note.beats > 0.05
+            ends.append(starts[index] + written * 0.96 if rests else starts[index + 1] - between)
         else:
             ends.append(starts[index] + written * 0.96)
     return starts, ends
@@ -115,6 +132,7 @@ def _draw_note(
     note: FigureNote,
     horn: Instrument,
     a4: float,
+    asked_db: float,
     flaws: Flaws,
     rng: np.random.Generator,
     start: float,
@@ -130,13 +148,26 @@ def _draw_note(
     else:
         base = asked * 2.0 ** ((note.horn_cents if note.keep_tube else 0.0) / 1200.0)
     centre = flaws.size("centre", 0.0, note.id) + rng.normal(0.0, 1.2)
-    last = end + (0.0 if joined else _RELEASE_S)
-    where = canvas.span(start, last)
+    where = canvas.span(start, end + (0.0 if joined else RELEASE_S))
     t = np.arange(where.stop - where.start) / CONTROL_RATE
-    cents = centre + _pitch_shape(canvas, note, flaws, rng, t, start, end, first=not note.slurred, last=not joined)
+    first, last = not note.slurred, not joined
+    cents = centre + pitch_shape(note.id, flaws, rng, t, end - start, first=first, last=last)
+    lean = leaning_cents(note, np.clip(t / max(end - start, 1e-3), 0.0, 1.0))
+    if lean is not None:
+        cents = cents + lean
+    _mark_shapes(canvas, note, flaws, start, end, first=first, last=last)
     canvas.f0[where] = base * 2.0 ** (cents / 1200.0)
-    level = flaws.size("level", _LEVEL_OF[figure.dynamic], note.id)
-    canvas.level[where] = level + _level_shape(t, end - start, rises=not note.slurred, falls=not joined)
+    level = flaws.size("level", asked_db, note.id)
+    canvas.level[where] = level + level_shape(note.id, flaws, rng, t, end - start, rises=first, falls=last)
+    canvas.level[where] += asked_shape_db(note.shape, np.clip(t / max(end - start, 1e-3), 0.0, 1.0))
+    ring = flaws.find("ring", note.id)
+    if ring or lean is not None:
+        rings_at = ring.size if ring else 0.0
+        canvas.level[where] += slot_db(cents - centre - rings_at)
+        canvas.breath[where] -= slot_db(cents - centre - rings_at)
+    if ring:
+        canvas.mark("ring", note.id, start, ring.size + float(centre))
+    _draw_break(canvas, note, horn, flaws, start, end)
     breath = flaws.size("breath", -38.0, note.id)
     canvas.breath[where] = np.maximum(canvas.breath[where], level + breath)
     response = flaws.size("response", 15.0, note.id) / 1000.0
@@ -145,53 +176,26 @@ def _draw_note(
     return PlayedNote(note.id, round(start, 4), round(end, 4), round(float(centre), 3), partial, note.slurred)
 
 
-def _pitch_shape(
-    canvas: _Canvas,
-    note: FigureNote,
-    flaws: Flaws,
-    rng: np.random.Generator,
-    t: Floats,
-    start: float,
-    end: float,
-    *,
-    first: bool,
-    last: bool,
-) -> Floats:
-    """Deviation in cents along a note: entry, sag, wobble, fall-off and the unrest of a living lip."""
-    length = end - start
-    shape = _unrest(len(t), rng)
-    entry, sag, wobble, fall = (flaws.find(name, note.id) for name in ("entry", "sag", "wobble", "fall-off"))
-    if entry and first:
-        until = entry.extra / 1000.0
-        glide = np.clip((t - 0.03) / max(until - 0.03, 1e-3), 0.0, 1.0)
-        shape += entry.size * 0.5 * (1.0 + np.cos(np.pi * glide))
-        canvas.mark("entry", note.id, start, entry.size, entry.extra)
-    if sag:
-        shape += sag.size * (np.clip(t / length, 0.0, 1.0) - 0.5)
-        canvas.mark("sag", note.id, start, sag.size)
-    if wobble:
-        shape += wobble.size * np.sin(2 * np.pi * wobble.extra * t + rng.uniform(0, 2 * np.pi))
-        canvas.mark("wobble", note.id, start, wobble.size, wobble.extra)
-    if fall and last:
-        shape += fall.size * np.clip((t - (length - _FALL_S)) / (0.3 * _FALL_S), 0.0, 1.0)
-        canvas.mark("fall-off", note.id, end - _FALL_S, fall.size)
-    return shape
+def _mark_shapes(
+    canvas: _Canvas, note: FigureNote, flaws: Flaws, start: float, end: float, *, first: bool, last: bool
+) -> None:
+    """The truth about what `gestures` draws."""
+    for name in _SHAPES:
+        flaw = flaws.find(name, note.id)
+        falls_here = {"entry": first, "overshoot": not first, "fall-off": last}.get(name, True)
+        if flaw and falls_here:
+            canvas.mark(name, note.id, end - FALL_S if name == "fall-off" else start, flaw.size, flaw.extra)
 
 
-def _unrest(size: int, rng: np.random.Generator) -> Floats:
-    """Slow noise of about 1 cent: no living tone is a ruler."""
-    points = rng.normal(0.0, 1.0, size // 80 + 3)
-    return np.interp(np.arange(size) / 80.0, np.arange(len(points)), points)
-
-
-def _level_shape(t: Floats, length: float, *, rises: bool, falls: bool) -> Floats:
-    """DB against the note's level: a quick rise, and a decay after the end."""
-    shape = np.zeros_like(t)
-    if rises:
-        shape += 20.0 * np.log10(np.clip(t / _RISE_S, 1e-2, 1.0))
-    if falls:
-        shape -= 60.0 * np.clip((t - length) / _RELEASE_S, 0.0, 1.0)
-    return shape
+def _draw_break(canvas: _Canvas, note: FigureNote, horn: Instrument, flaws: Flaws, start: float, end: float) -> None:
+    """A start on another partial, or a break to one and back."""
+    for name, at in (("split", start), ("crack", 0.5 * (start + end))):
+        flaw = flaws.find(name, note.id)
+        if flaw is None or (name == "split" and note.slurred):
+            continue
+        where = canvas.span(at, at + flaw.extra / 1000.0)
+        canvas.f0[where] = partial_frequency_hz(horn, note.tube, round(flaw.size))
+        canvas.mark(name, note.id, at, flaw.size, flaw.extra)
 
 
 def _draw_move(
@@ -229,6 +233,23 @@ def _draw_move(
         canvas.mark("bump", note.id, at, bump.size)
 
 
+def _draw_glide(canvas: _Canvas, begin: float, end: float) -> None:
+    """An even glide from the pitch at its beginning to the one at its end."""
+    where = canvas.span(begin, end)
+    old, new = canvas.f0[where.start], canvas.f0[min(len(canvas.f0) - 1, where.stop + 1)]
+    if where.stop - where.start > 4 and np.isfinite(old) and np.isfinite(new):
+        canvas.f0[where] = old * (new / old) ** np.linspace(0.0, 1.0, where.stop - where.start)
+
+
+def _draw_air(canvas: _Canvas, figure: Figure, starts: list[float], ends: list[float]) -> None:
+    """Breath alone, in and out."""
+    for note, start, end in zip(figure.notes, starts, ends, strict=True):
+        level = _AIR_DB.get((note.text or "").split(",")[0].split(" ")[0], _BLOWN_DB)
+        where = canvas.span(start, end)
+        edge = np.clip(np.minimum(np.arange(where.stop - where.start), 80) / 80.0, 0.05, 1.0)
+        canvas.breath[where] = level + 20.0 * np.log10(edge)
+
+
 def _touch(canvas: _Canvas, where: slice, held: slice, old: float, touched: float, new: float) -> None:
     """Glide to the touched partial, stay, glide on."""
     into = np.linspace(0.0, 1.0, max(2, held.start - where.start))
@@ -238,9 +259,23 @@ def _touch(canvas: _Canvas, where: slice, held: slice, old: float, touched: floa
     canvas.f0[held.stop : where.stop] = (touched * (new / touched) ** away)[: where.stop - held.stop]
 
 
-def _draw_inhalation(canvas: _Canvas, first_onset: float) -> None:
-    """A quiet breath that ends a little before the first note."""
-    where = canvas.span(first_onset - 1.1, first_onset - 0.15)
+def _draw_inhalation(canvas: _Canvas, first_onset: float, flaws: Flaws) -> None:
+    """A breath that ends a little before the first note."""
+    flaw = flaws.find("inhale")
+    level, length = (flaw.size, flaw.extra / 1000.0) if flaw else (-54.0, 0.95)
+    where = canvas.span(first_onset - 0.15 - length, first_onset - 0.15)
     size = where.stop - where.start
     if size > 4:
-        canvas.breath[where] = np.maximum(canvas.breath[where], -62.0 + 8.0 * np.hanning(size))
+        edge = np.clip(np.minimum(np.arange(size), np.arange(size)[::-1]) / 60.0, 0.05, 1.0)
+        canvas.breath[where] = np.maximum(canvas.breath[where], level + 20.0 * np.log10(edge))
+        canvas.mark("inhale", None, where.start / CONTROL_RATE, level, 1000.0 * size / CONTROL_RATE)
+
+
+def _draw_breath_inside(canvas: _Canvas, note: FigureNote, start: float) -> None:
+    """A breath taken inside the figure: the notes part for it."""
+    pause = canvas.span(start - _BREATH_PAUSE_S, start)
+    canvas.f0[pause] = np.nan
+    canvas.level[pause], canvas.breath[pause] = -120.0, -120.0
+    noise = canvas.span(start - _BREATH_PAUSE_S + 0.12, start - 0.14)
+    canvas.breath[noise] = -50.0
+    canvas.mark("breathes", note.id, start - _BREATH_PAUSE_S, 1.0)

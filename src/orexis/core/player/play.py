@@ -7,8 +7,9 @@ import numpy as np
 from orexis.core.figures import Figure
 from orexis.core.horn import horn_named
 from orexis.core.player.flaws import Flaws
-from orexis.core.player.performance import CONTROL_RATE, Defect, Performance, PlayedNote, performance
-from orexis.core.player.synthesis import render, timbre_of
+from orexis.core.player.gestures import CONTROL_RATE
+from orexis.core.player.performance import Defect, Performance, PlayedNote, performance
+from orexis.core.player.synthesis import Timbre, render, timbre_of
 from orexis.core.sound import Sound
 
 PLAYER_RATE = 44_100
@@ -38,13 +39,20 @@ def play(
     room = flaws.find("room")
     sound = render(
         played,
-        timbre_of(horn.sides[0].fundamental.frequency()),
+        _timbre(figure, horn.sides[0].fundamental.frequency(), flaws.size("pinched", 0.0)),
         rate=rate,
         room=room.word if room else "dry",
         noise_db=flaws.size("noise", -72.0),
         rng=rng,
     )
     return sound, _truth(played, seed)
+
+
+def _timbre(figure: Figure, fundamental_hz: float, pinched_db: float) -> Timbre:
+    """A horn's, or that of a mouthpiece alone: no bell, and thinner."""
+    if figure.medium == "mouthpiece":
+        return Timbre(bell_hz=700.0, slope=1.2, pinched_db=pinched_db)
+    return timbre_of(fundamental_hz, pinched_db=pinched_db)
 
 
 def _truth(played: Performance, seed: int) -> Truth:

@@ -10,7 +10,8 @@ from dataclasses import dataclass
 import numpy as np
 from scipy.signal import butter, fftconvolve, sosfilt
 
-from orexis.core.player.performance import CONTROL_RATE, Performance
+from orexis.core.player.gestures import CONTROL_RATE
+from orexis.core.player.performance import Performance
 from orexis.core.sound import Floats, Samples, Sound
 
 _MAX_HARMONICS = 48
@@ -26,12 +27,13 @@ class Timbre:
 
     bell_hz: float
     slope: float
+    pinched_db: float = 0.0  # dB per octave taken from what lies below 1 kHz and given above
 
 
 # By the pitch of the open tube's fundamental: large horns radiate lower and are darker.
-def timbre_of(fundamental_hz: float) -> Timbre:
+def timbre_of(fundamental_hz: float, *, pinched_db: float = 0.0) -> Timbre:
     """Timbre of a horn with that open fundamental."""
-    return Timbre(bell_hz=2.2 * fundamental_hz + 90.0, slope=1.5)
+    return Timbre(bell_hz=2.2 * fundamental_hz + 90.0, slope=1.5, pinched_db=pinched_db)
 
 
 def render(
@@ -84,6 +86,10 @@ def _harmonics(f0: Floats, level_db: Floats, phase: Floats, timbre: Timbre, rate
         amplitude = (
             np.exp(-np.float32(np.log(n)) * slope) * x / np.sqrt(1.0 + x * x) / (1.0 + (n * coarse / 5000.0) ** 2)
         )
+        if timbre.pinched_db:
+            amplitude = amplitude * np.exp(
+                np.log2(n * coarse / 1000.0) * np.float32(timbre.pinched_db * np.log(10.0) / 20.0)
+            )
         start = 0.37 * n * n
         wave = turned.imag * np.float32(np.cos(start)) + turned.real * np.float32(np.sin(start))
         total += np.repeat(amplitude, _GRID)[: len(f0)] * wave

@@ -1,6 +1,17 @@
 """Sound -> trace."""
 
-from orexis.core.trace.tracker import RATE_RANGE, Tracker, track
+from orexis.core.trace.tracker import RATE_RANGE, Tracker, track, warm
 from orexis.core.trace.values import HIGHEST_HZ, HOP_S, LOWEST_HZ, SILENCE_DB, Trace, joined
 
-__all__ = ["HIGHEST_HZ", "HOP_S", "LOWEST_HZ", "RATE_RANGE", "SILENCE_DB", "Trace", "Tracker", "joined", "track"]
+__all__ = [
+    "HIGHEST_HZ",
+    "HOP_S",
+    "LOWEST_HZ",
+    "RATE_RANGE",
+    "SILENCE_DB",
+    "Trace",
+    "Tracker",
+    "joined",
+    "track",
+    "warm",
+]

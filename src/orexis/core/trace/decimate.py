@@ -7,6 +7,7 @@ length) is taken out exactly: output sample i stands for input time i * factor /
 import numpy as np
 
 from orexis.core.sound import Samples
+from orexis.core.trace.kernels import decimate
 
 _TAPS_PER_FACTOR = 16
 
@@ -38,10 +39,9 @@ class Decimator:
         """The output that has become complete."""
         buffer = np.concatenate((self._kept, samples))
         width, factor = len(self._taps), self._factor
-        count = (len(buffer) - width) // factor + 1
-        if count <= 0:
-            self._kept = buffer
-            return np.empty(0, np.float32)
-        windows = np.lib.stride_tricks.sliding_window_view(buffer, width)[: count * factor : factor]
+        count = max(0, (len(buffer) - width) // factor + 1)
+        out: Samples = np.empty(count, np.float32)
+        if count:
+            decimate(buffer, self._taps, factor, count, out)
         self._kept = buffer[count * factor :]
-        return (windows @ self._taps).astype(np.float32)
+        return out

@@ -1,17 +1,19 @@
 """The streaming tracker: samples in, frames out; the same code for files and live sound.
 
 Input is cut to one grid before anything else, so that the numbers do not depend on the sizes of the blocks. A final
-frame needs 75 ms of sound after its centre for the longest window, 20 ms for the decision and 3 ms for the filters.
+frame needs 75 ms of sound after its centre for the longest window, 20 ms for the decision, 10 ms for the smoothing and 3
+ms for the filters.
 A provisional frame needs 32 ms; it comes from the two shorter windows. Memory is bounded by one second of sound.
 """
 
 import numpy as np
 
 from orexis.core.sound import Floats, Samples, Sound
-from orexis.core.trace.bank import PER_WINDOW, WINDOWS, Candidates, Window
+from orexis.core.trace.bank import WINDOWS, Candidates, Window
 from orexis.core.trace.decimate import Decimator
-from orexis.core.trace.path import Choice, Path, provisional
-from orexis.core.trace.values import HOP_S, Trace, joined
+from orexis.core.trace.kernels import MEAN_AFTER, MEAN_BEFORE, PER_WINDOW, surroundings
+from orexis.core.trace.path import Path, provisional
+from orexis.core.trace.values import HOP_S, SILENCE_DB, Trace, joined
 from orexis.errors import SoundError
 
 RATE_RANGE = (8_000, 192_000)
@@ -39,8 +41,7 @@ class _Line:
         starts = starts[starts + self.window.width <= len(self.buffer)]
         if not len(starts):
             return None
-        views = np.lib.stride_tricks.sliding_window_view(self.buffer, self.window.width)
-        found = self.window.candidates(views[starts])
+        found = self.window.candidates(self.buffer, starts)
         self.next_frame += len(starts)
         keep = int(np.rint(self.next_frame * HOP_S * rate)) - half - self.origin
         self.buffer, self.origin = self.buffer[max(0, keep) :], self.origin + max(0, keep)
@@ -48,9 +49,13 @@ class _Line:
 
 
 class Tracker:
-    """Feed it blocks of mono samples at `rate` Hz; SoundError when the rate is out of bounds."""
+    """Feed it blocks of mono samples at `rate` Hz; SoundError when the rate is out of bounds.
 
-    def __init__(self, rate: int) -> None:
+    `drone_hz` says that a drone of this pitch is sounding from the loudspeaker the whole time: what is no louder than
+    the softest moment is then the drone, and no playing.
+    """
+
+    def __init__(self, rate: int, *, drone_hz: float | None = None) -> None:
         low, high = RATE_RANGE
         if not low <= rate <= high:
             raise SoundError(f"The sound has {rate} samples a second: Orexis reads {low} to {high}.")
@@ -58,8 +63,9 @@ class Tracker:
         self._stages = [Decimator(first), Decimator(2), Decimator(2)]
         self._lines = [_Line(Window(spec, rate / first / 2**spec.halvings)) for spec in WINDOWS]
         self._waiting: list[list[Candidates]] = [[] for _ in WINDOWS]
-        self._path = Path()
-        self._entered: list[tuple[float, float]] = []  # level and brightness of frames not yet decided
+        self._path = Path(len(WINDOWS), drone_hz=drone_hz or 0.0)
+        self._entered = np.empty((0, 2))  # level and brightness of frames not yet decided
+        self._passed = np.full(MEAN_BEFORE, SILENCE_DB)  # levels of the last frames decided upon
         self._decided = 0
         self._rate, self._pushed = rate, 0
         self._last_hz = float("nan")
@@ -73,27 +79,26 @@ class Tracker:
         """The frames still open, as if silence followed."""
         wanted = int(self._pushed / self._rate / HOP_S + 1e-9) + 1
         tail = self._advance(np.zeros(round(0.12 * self._rate), np.float32))
-        rest = self._trace(self._path.finish())
-        whole = joined([tail, rest])
+        whole = joined([tail, self._trace(*self._path.finish())])
         missing = max(0, len(whole) - (self._decided - wanted)) if self._decided > wanted else len(whole)
         return Trace(*(column[:missing] for column in whole.columns))
 
     def provisional(self) -> Trace:
         """Guesses for the frames after the last final one."""
         short, mid = (_stacked(self._waiting[i]) for i in (0, 1))
-        pending = len(self._entered)
-        level: list[tuple[float, float]] = list(self._entered)
-        before = self._last_hz
-        choices = [Choice(before, 0.9 if np.isfinite(before) else 0.0)] * pending
         count = min(len(short.level_db), len(mid.level_db))
-        for i in range(count):
-            f0, height, cost = (np.concatenate((a[i], b[i])) for a, b in zip(short.peaks, mid.peaks, strict=True))
-            level_db = float(short.level_db[i])
-            choice = provisional(f0, height, level_db, before_hz=before, cost=cost)
-            before = choice.f0_hz if np.isfinite(choice.f0_hz) else before
-            choices.append(choice)
-            level.append((level_db, float(short.brightness_hz[i])))
-        return _frames(choices, level, self._decided)
+        both = zip(short.peaks, mid.peaks, strict=True)
+        first, second, third = (np.concatenate((a[:count], b[:count]), axis=1) for a, b in both)
+        f0, height = provisional(first, second, third, short.level_db[:count], before_hz=self._last_hz)
+        pending, last = len(self._entered), self._last_hz
+        before = np.full(pending, last), np.full(pending, 0.9 if np.isfinite(last) else 0.0)
+        level = np.column_stack((short.level_db[:count], short.brightness_hz[:count]))
+        return _frames(
+            np.concatenate((before[0], f0)),
+            np.concatenate((before[1], height)),
+            np.concatenate((self._entered, level)),
+            self._decided,
+        )
 
     def _advance(self, samples: Samples) -> Trace:
         signal = samples
@@ -102,32 +107,39 @@ class Tracker:
             found = line.push(signal)
             if found is not None:
                 self._waiting[i].append(found)
-        return self._trace(self._decide())
+        return self._trace(*self._decide())
 
-    def _decide(self) -> list[Choice]:
+    def _decide(self) -> tuple[Floats, Floats]:
         """Run the path over the frames that all windows have reached."""
         stacks = [_stacked(waiting) for waiting in self._waiting]
         ready = min(len(stack.level_db) for stack in stacks)
         if not ready:
-            return []
+            return np.empty(0), np.empty(0)
         columns = zip(*(stack.peaks for stack in stacks), strict=True)
-        f0, height, cost = (np.concatenate([part[:ready] for part in column], axis=1) for column in columns)
-        decided = []
-        for i in range(ready):
-            level = float(stacks[0].level_db[i])
-            self._entered.append((level, float(stacks[0].brightness_hz[i])))
-            choice = self._path.push(f0[i], height[i], cost[i], level)
-            if choice is not None:
-                decided.append(choice)
+        peaks = [np.concatenate([part[:ready] for part in column], axis=1) for column in columns]
+        short = stacks[0]
+        fresh = np.column_stack((short.level_db[:ready], short.brightness_hz[:ready]))
+        self._entered = np.concatenate((self._entered, fresh))
         self._waiting = [[_after(stack, ready)] for stack in stacks]
-        return decided
+        levels = (short.level_db[:ready], *self._about(short.level_db, ready))
+        return self._path.push((peaks[0], peaks[1], peaks[2]), levels)
 
-    def _trace(self, choices: list[Choice]) -> Trace:
-        level, self._entered = self._entered[: len(choices)], self._entered[len(choices) :]
-        out = _frames(choices, level, self._decided)
-        self._decided += len(choices)
-        if choices:
-            self._last_hz = choices[-1].f0_hz
+    def _about(self, level_db: Floats, ready: int) -> tuple[Floats, Floats, Floats]:
+        """What `surroundings` says; the line of the short window is always MEAN_AFTER frames ahead and more."""
+        reach = np.concatenate((self._passed, level_db[: ready + MEAN_AFTER]))
+        missing = MEAN_BEFORE + ready + MEAN_AFTER - len(reach)
+        reach = np.concatenate((reach, np.full(missing, SILENCE_DB)))
+        self._passed = reach[ready : ready + MEAN_BEFORE]
+        loudest, about, mean = np.empty(ready), np.empty(ready), np.empty(ready)
+        surroundings(reach, loudest, about, mean)
+        return loudest, about, mean
+
+    def _trace(self, f0: Floats, height: Floats) -> Trace:
+        level, self._entered = self._entered[: len(f0)], self._entered[len(f0) :]
+        out = _frames(f0, height, level, self._decided)
+        self._decided += len(f0)
+        if len(f0):
+            self._last_hz = float(f0[-1])
         return out
 
 
@@ -144,19 +156,25 @@ def _after(stack: Candidates, count: int) -> Candidates:
     return Candidates(*(column[count:] for column in stack.columns))
 
 
-def _frames(choices: list[Choice], level: list[tuple[float, float]], first: int) -> Trace:
-    f0 = np.array([choice.f0_hz for choice in choices], float)
-    height = np.clip(np.array([choice.height for choice in choices], float), 0.0, 0.99999)
-    tone = np.minimum(10.0 * np.log10(np.maximum(height, 1e-5) / (1.0 - height)), _MOST_TONE_DB)
-    pairs: Floats = np.array(level, float).reshape(-1, 2)
-    return Trace(
-        np.arange(first, first + len(choices)).astype(np.float64) * HOP_S, f0, height, pairs[:, 0], tone, pairs[:, 1]
-    )
+def _frames(f0: Floats, height: Floats, level: Floats, first: int) -> Trace:
+    confidence = np.clip(height, 0.0, 0.99999)
+    tone = np.minimum(10.0 * np.log10(np.maximum(confidence, 1e-5) / (1.0 - confidence)), _MOST_TONE_DB)
+    time_s = np.arange(first, first + len(f0)).astype(np.float64) * HOP_S
+    return Trace(time_s, f0, confidence, level[:, 0], tone, level[:, 1])
 
 
-def track(sound: Sound) -> Trace:
+def warm() -> None:
+    """Have the inner loops ready: compiled on the first day, read from their cache afterwards."""
+    noise = np.random.default_rng(0).normal(0.0, 0.01, 4_000).astype(np.float32)
+    tracker = Tracker(8_000)
+    tracker.push(noise)
+    tracker.provisional()
+    tracker.finish()
+
+
+def track(sound: Sound, *, drone_hz: float | None = None) -> Trace:
     """The whole trace of a sound, in bounded memory beside the result."""
-    tracker = Tracker(sound.rate)
+    tracker = Tracker(sound.rate, drone_hz=drone_hz)
     block = round(_FILE_BLOCK_S * sound.rate)
     parts = [tracker.push(sound.samples[i : i + block]) for i in range(0, len(sound.samples), block)]
     return joined([*parts, tracker.finish()])

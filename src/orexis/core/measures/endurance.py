@@ -1,0 +1,37 @@
+"""What a check note has changed by since today's first. The verdict on it is the coach's."""
+
+from dataclasses import dataclass, field
+
+from orexis.core.measures.values import NoteMeasures
+
+
+@dataclass(frozen=True, slots=True)
+class EnduranceChange:
+    """Now less the first; milliseconds, dB, cents. None where either was not measured, with the reason."""
+
+    response_ms: float | None
+    tone_db: float | None
+    spread_cents: float | None
+    centre_cents: float | None  # after the day's drift is taken out
+    unmeasured: dict[str, str] = field(default_factory=dict)
+
+
+def endurance_change(now: NoteMeasures, first: NoteMeasures, *, day_drift_cents: float = 0.0) -> EnduranceChange:
+    """Compare two check notes; the horn's own drift with its warmth, in cents since the first, is no tiring."""
+    reasons: dict[str, str] = {}
+
+    def change(name: str, drift: float = 0.0) -> float | None:
+        a, b = getattr(now, name), getattr(first, name)
+        if a is None or b is None:
+            missing = now if a is None else first
+            reasons[name] = missing.unmeasured.get(name, "one of the two notes does not have it")
+            return None
+        return round(float(a - b - drift), 2)
+
+    return EnduranceChange(
+        change("response_ms"),
+        change("tone_db"),
+        change("spread_cents"),
+        change("centre_cents", day_drift_cents),
+        reasons,
+    )

@@ -1,0 +1,121 @@
+"""How a note sounds, and how alike two notes sound.
+
+The envelope is the strength of the harmonics read at fixed frequencies, so that notes of different pitch compare: level
+in dB at 24 centres from 125 Hz to 8 kHz, a quarter octave apart, relative to the whole; empty where no harmonic lies
+within reach or the harmonics do not stand above the noise. (After the spectral envelopes of J. W. Beauchamp, "Synthesis
+by spectral amplitude and brightness matching of analyzed musical instrument tones", 1982.)
+"""
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from orexis.core.sound import Floats, Sound
+
+CENTRES_HZ = tuple(125.0 * 2.0 ** (k / 4.0) for k in range(25))
+_LONGEST_S = 3.0
+_LEAST_PERIODS = 8.0
+_OVER_NOISE_DB = 6.0
+_DEEPEST_DB = -65.0  # under the strongest harmonic: never trusted
+_REACH = 1.3  # a centre further than this from the lowest or highest harmonic is empty
+
+# What a listener would expect to change: louder is brighter, and so is a higher note of the same horn.
+# Tilt in dB per octave for each dB of loudness and each octave of pitch, from sampled horns; docs/measures.md.
+TILT_PER_DB, TILT_PER_OCTAVE = 0.15, 1.5
+_MOST_TILT = 3.0  # dB per octave
+# Distance in dB: of one player's two takes of a note on one day, and one that anyone hears.
+SAME_DB, OTHER_DB = 2.4, 9.0
+
+
+@dataclass(frozen=True, slots=True)
+class Voice:
+    """What is compared: envelope (None where empty), pitch in Hz, level in dBFS, tone-to-noise in dB, level wander in dB."""
+
+    envelope_db: tuple[float | None, ...]
+    f0_hz: float
+    level_db: float
+    tone_db: float
+    wander_db: float
+
+
+def envelope(sound: Sound, start_s: float, stop_s: float, f0_hz: float) -> tuple[float | None, ...] | None:
+    """The envelope of the stretch; None when it is shorter than eight periods."""
+    first, last = round(start_s * sound.rate), round(min(stop_s, start_s + _LONGEST_S) * sound.rate)
+    part = np.nan_to_num(sound.samples[first:last].astype(np.float64), posinf=1.0, neginf=-1.0)
+    if len(part) < _LEAST_PERIODS * sound.rate / f0_hz:
+        return None
+    strength, noise = _harmonics(part, sound.rate, f0_hz)
+    return _at_centres(strength, noise, f0_hz)
+
+
+def _harmonics(part: Floats, rate: int, f0_hz: float) -> tuple[Floats, Floats]:
+    """Mean power of each harmonic, and of the noise between it and the next, over half-overlapping windows."""
+    width = min(len(part), max(round(_LEAST_PERIODS * rate / f0_hz), round(0.1 * rate)))
+    weight = np.hanning(width)
+    starts = range(0, len(part) - width + 1, max(1, width // 2))
+    power = np.mean([np.abs(np.fft.rfft(part[s : s + width] * weight)) ** 2 for s in starts], axis=0)
+    bin_hz = rate / width
+    top = int(min(0.45 * rate, 1.2 * CENTRES_HZ[-1]) / f0_hz)
+    strength, noise = np.zeros(top), np.zeros(top)
+    for h in range(1, top + 1):
+        centre = h * f0_hz / bin_hz
+        reach = max(2.0, 0.25 * f0_hz / bin_hz)
+        low, high = int(centre - reach), int(centre + reach) + 2
+        strength[h - 1] = power[max(0, low) : high].max(initial=0.0)
+        middle = round((h + 0.5) * f0_hz / bin_hz)
+        noise[h - 1] = power[max(0, middle - 1) : middle + 2].mean() if middle + 2 < len(power) else 0.0
+    return strength, noise
+
+
+def _at_centres(strength: Floats, noise: Floats, f0_hz: float) -> tuple[float | None, ...]:
+    usable = strength > np.maximum(
+        noise * 10.0 ** (_OVER_NOISE_DB / 10.0), strength.max(initial=0.0) * 10.0 ** (_DEEPEST_DB / 10.0)
+    )
+    where = np.flatnonzero(usable)
+    if not len(where):
+        return (None,) * len(CENTRES_HZ)
+    octave = np.log2((where + 1) * f0_hz)
+    # Per harmonic, turned into power per octave band: a low note has more harmonics in each.
+    level = 10.0 * np.log10(strength[where] / strength[where].sum()) + 10.0 * np.log10(where + 1)
+    out: list[float | None] = []
+    for centre in CENTRES_HZ:
+        at = math.log2(centre)
+        inside = octave[0] - math.log2(_REACH) <= at <= octave[-1] + math.log2(_REACH)
+        out.append(round(float(np.interp(at, octave, level)), 2) if inside else None)
+    return tuple(out)
+
+
+def match(a: Voice, b: Voice, *, same_db: float = SAME_DB) -> float | None:
+    """How alike, 0 to 100: 90 at the player's own distance between two takes, 50 at what anyone hears; None without ground."""
+    distance = distance_db(a, b)
+    if distance is None:
+        return None
+    if distance <= same_db:
+        return 100.0 - 10.0 * distance / same_db
+    return max(0.0, 90.0 - 40.0 * (distance - same_db) / (OTHER_DB - same_db))
+
+
+def distance_db(a: Voice, b: Voice) -> float | None:
+    """Root mean square of what differs after the expected change, with tone-to-noise and level wander beside it.
+
+    None when fewer than five centres are known of both.
+    """
+    both = [
+        (at, x - y)
+        for at, (x, y) in enumerate(zip(a.envelope_db, b.envelope_db, strict=True))
+        if x is not None and y is not None
+    ]
+    if len(both) < 5:
+        return None
+    octave = np.array([math.log2(CENTRES_HZ[at]) for at, _ in both])
+    off = np.array([value for _, value in both])
+    expected = TILT_PER_DB * (a.level_db - b.level_db) + TILT_PER_OCTAVE * math.log2(a.f0_hz / b.f0_hz)
+    expected = float(np.clip(expected, -_MOST_TILT, _MOST_TILT))
+    off = off - expected * (octave - octave.mean())
+    off = off - float(np.median(off))
+    # What only one of the two has, high up, is brightness that the other lacks.
+    spectral = float(np.sqrt(np.mean(np.minimum(np.abs(off), 20.0) ** 2)))
+    noisy = max(0.0, abs(min(a.tone_db, 30.0) - min(b.tone_db, 30.0)) - 3.0)
+    unsteady = max(0.0, abs(a.wander_db - b.wander_db) - 0.5)
+    return math.sqrt(spectral**2 + (0.35 * noisy) ** 2 + (1.0 * unsteady) ** 2)

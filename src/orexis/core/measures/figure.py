@@ -1,0 +1,263 @@
+"""Measures over a whole figure. Formulas: docs/measures.md."""
+
+import itertools
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from typing import Any
+
+import numpy as np
+from scipy.stats import theilslopes
+
+from orexis.core.figures import Figure
+from orexis.core.horn import Instrument, all_tubes, partial_near
+from orexis.core.measures.breath import inhalations
+from orexis.core.measures.envelope import Voice, match
+from orexis.core.measures.values import FigureMeasures, MoveMeasures, NoteMeasures
+from orexis.core.notes import runs
+from orexis.core.sound import Floats
+from orexis.core.trace import HOP_S, Trace
+
+_LEAST_OCTAVES = 0.3  # of range, before loudness by height means anything
+_EASY_PARTIAL = 4.0
+_TRILL_CENTS = (70.0, 520.0)
+_TRILL_TURNS = 6
+_SEATED_CENTS = 40.0
+_PERIODS = 3.0
+_SIREN_CENTS = 650.0  # a sweep covers at least so much in one breath
+_JUMP_FRAMES = 4
+_BREAK_S = 0.03
+_SLOT_CENTS, _SLOT_SPEED = 30.0, 500.0  # settled at a partial: so near, moving slower than so many cents a second
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Taken:
+    """Everything read so far that a measure of the whole may need."""
+
+    trace: Trace
+    notes: tuple[NoteMeasures, ...]
+    moves: tuple[MoveMeasures, ...]
+    figure: Figure | None
+    horn: Instrument
+    first_beat_s: float | None
+    delay_s: float | None
+    room_db: float | None
+
+
+def figure_measures(taken: Taken) -> FigureMeasures:
+    """All of them; each says why it could not be taken."""
+    reasons: dict[str, str] = {}
+    found: dict[str, Any] = {
+        "playing_s": round(float(taken.trace.voiced.sum()) * HOP_S, 3),
+        "extra_notes": sum(note.target is None for note in taken.notes),
+        "missed_notes": sum(note.sounded is None for note in taken.notes),
+    }
+    for measure in (_timing, _evenness, _height, _across, _breaths, _trill, _sweep):
+        found |= measure(taken, reasons)
+    return FigureMeasures(unmeasured=reasons, **found)
+
+
+def voice_of(note: NoteMeasures) -> Voice | None:
+    """What the sound match compares of a note."""
+    if note.envelope_db is None or note.f0_hz is None or note.level_db is None or note.tone_db is None:
+        return None
+    return Voice(note.envelope_db, note.f0_hz, note.level_db, note.tone_db, note.level_wander_db or 0.0)
+
+
+def matched_with(
+    notes: tuple[NoteMeasures, ...], reference: Voice | None, *, same_db: float
+) -> tuple[NoteMeasures, ...]:
+    """The notes with their sound match against a reference, or with the reason why there is none."""
+    if reference is None:
+        reason = {"sound_match": "there is no sound to compare with yet"}
+        return tuple(replace(note, unmeasured=note.unmeasured | reason) for note in notes)
+    out = []
+    for note in notes:
+        voice = voice_of(note)
+        value = match(voice, reference, same_db=same_db) if voice else None
+        reasons = (
+            note.unmeasured
+            if value is not None
+            else note.unmeasured | {"sound_match": "too little is heard of its sound"}
+        )
+        out.append(replace(note, sound_match=None if value is None else round(value, 1), unmeasured=reasons))
+    return tuple(out)
+
+
+def _timing(taken: Taken, reasons: dict[str, str]) -> dict[str, Any]:
+    arrivals = {move.after: 0.5 * (move.start_s + move.stop_s) for move in taken.moves if move.slurred}
+    late = [
+        (note.due_s, 1000.0 * (arrivals.get(note.index, note.onset_s) - note.due_s))
+        for note in taken.notes
+        if note.right and note.onset_s is not None and note.due_s is not None
+    ]
+    nothing: dict[str, Any] = {"timing_mean_ms": None, "timing_spread_ms": None}
+    names = ("timing_mean_ms", "timing_spread_ms", "timing_drift_ms_min")
+    if taken.first_beat_s is None or (taken.figure and not taken.figure.click):
+        reasons |= dict.fromkeys(
+            names,
+            "the click's place in this sound is not known"
+            if taken.first_beat_s is None
+            else "this figure has no click",
+        )
+        return nothing
+    if len(late) < 2:
+        reasons |= dict.fromkeys(names, "it takes two notes and more")
+        return nothing
+    due, off = np.array([d for d, _ in late]), np.array([v for _, v in late])
+    found: dict[str, Any] = {"timing_spread_ms": round(float(np.std(off, ddof=1)), 1), "timing_mean_ms": None}
+    if taken.delay_s is None:
+        reasons["timing_mean_ms"] = "the device's delay is not known"
+    else:
+        found["timing_mean_ms"] = round(float(off.mean()) - 1000.0 * taken.delay_s, 1)
+    if len(late) >= 4 and np.ptp(due) > 0:
+        found["timing_drift_ms_min"] = round(60.0 * float(theilslopes(off, due)[0]), 1)
+    else:
+        reasons["timing_drift_ms_min"] = "it takes four notes and more"
+    return found
+
+
+def _evenness(taken: Taken, reasons: dict[str, str]) -> dict[str, Any]:
+    """Spread of the time from note to note where the figure asks for equal ones."""
+    if taken.figure is None:
+        reasons["evenness_ms"] = "no figure says which lengths should be equal"
+        return {}
+    beats = {note.id: note.beats for note in taken.figure.notes}
+    groups: dict[float, list[float]] = {}
+    for a, b in itertools.pairwise(n for n in taken.notes if n.right and n.onset_s is not None):
+        if a.target in beats and a.onset_s is not None and b.onset_s is not None and b.index == a.index + 1:
+            groups.setdefault(beats[a.target or ""], []).append(b.onset_s - a.onset_s)
+    spreads = [(len(g) - 1, float(np.var(g, ddof=1))) for g in groups.values() if len(g) >= 3]
+    if not spreads:
+        reasons["evenness_ms"] = "it takes three notes of equal length and more"
+        return {}
+    return {"evenness_ms": round(1000.0 * math.sqrt(sum(n * v for n, v in spreads) / sum(n for n, _ in spreads)), 1)}
+
+
+def _height(taken: Taken, reasons: dict[str, str]) -> dict[str, Any]:
+    pairs = [(math.log2(n.f0_hz), n.level_db) for n in taken.notes if n.f0_hz and n.level_db is not None]
+    octaves = [octave for octave, _ in pairs]
+    if len(pairs) < 3 or max(octaves) - min(octaves) < _LEAST_OCTAVES:
+        reasons["loudness_by_height_db_octave"] = "the notes cover too small a range"
+        return {}
+    return {"loudness_by_height_db_octave": round(float(theilslopes([level for _, level in pairs], octaves)[0]), 1)}
+
+
+def _across(taken: Taken, reasons: dict[str, str]) -> dict[str, Any]:
+    """Every note against the figure's easiest: the one nearest to the open tube's fourth partial."""
+    sounding = [(n, v) for n in taken.notes if (v := voice_of(n)) is not None]
+    if len(sounding) < 2:
+        reasons["sound_across"] = "it takes two notes whose sound is heard"
+        return {}
+    easy_hz = _EASY_PARTIAL * taken.horn.sides[0].fundamental.frequency()
+    easiest = min(sounding, key=lambda pair: abs(math.log2(pair[1].f0_hz / easy_hz)))[1]
+    values = [m for _, v in sounding if v is not easiest and (m := match(v, easiest)) is not None]
+    steps = [(m, b.index) for (_, v), (b, w) in itertools.pairwise(sounding) if (m := match(v, w)) is not None]
+    if not values or not steps:
+        reasons["sound_across"] = "the notes share too little of their range"
+        return {}
+    worst = min(steps)
+    return {"sound_across": round(min(values), 1), "worst_step": worst[1], "worst_step_match": round(worst[0], 1)}
+
+
+def _breaths(taken: Taken, reasons: dict[str, str]) -> dict[str, Any]:
+    """Breaths taken between the first note and the last."""
+    sounded = [n for n in taken.notes if n.onset_s is not None and n.release_s is not None]
+    if len(sounded) < 2:
+        reasons["breaths_inside"] = "it takes two notes and more"
+        return {}
+    if taken.room_db is None:
+        reasons["breaths_inside"] = "there was no silence to know the room by"
+        return {}
+    count = 0
+    for a, b in itertools.pairwise(sounded):
+        if a.release_s is not None and b.onset_s is not None and b.onset_s - a.release_s > 0.2:
+            count += bool(inhalations(taken.trace, a.release_s, b.onset_s, taken.room_db))
+    return {"breaths_inside": count}
+
+
+def _voiced_runs(trace: Trace) -> list[tuple[int, int]]:
+    """Stretches of tone with holes of up to 50 ms bridged."""
+    voiced = trace.voiced.copy()
+    for a, b in runs(~voiced):
+        if a > 0 and b + 1 < len(voiced) and (b - a + 1) * HOP_S < 0.05:
+            voiced[a : b + 1] = True
+    return [(a, b) for a, b in runs(voiced) if (b - a + 1) * HOP_S >= 0.3]
+
+
+def _cents(trace: Trace, a: int, b: int) -> Floats:
+    f0 = trace.f0_hz[a : b + 1]
+    at = np.arange(len(f0))
+    there = np.isfinite(f0)
+    return np.asarray(1200.0 * np.log2(np.interp(at, at[there], f0[there])))
+
+
+def _trill(taken: Taken, reasons: dict[str, str]) -> dict[str, Any]:
+    """There-and-backs a second between two pitches, and the share of the turns that never seat."""
+    best: tuple[int, float, float] | None = None
+    for a, b in _voiced_runs(taken.trace):
+        found = _trill_in(_cents(taken.trace, a, b))
+        if found and (best is None or found[0] > best[0]):
+            best = found
+    if best is None:
+        reasons |= dict.fromkeys(("trill_hz", "unseated_share"), "no two notes were alternated")
+        return {}
+    return {"trill_hz": round(best[1], 2), "unseated_share": round(best[2], 3)}
+
+
+def _trill_in(cents: Floats) -> tuple[int, float, float] | None:
+    low, high = np.percentile(cents, (15, 85))
+    if not _TRILL_CENTS[0] <= high - low <= _TRILL_CENTS[1]:
+        return None
+    middle, band = 0.5 * (low + high), 0.2 * (high - low)
+    side = np.where(cents > middle + band, 1, np.where(cents < middle - band, -1, 0))
+    marked = np.flatnonzero(side)
+    turns = [int(k) for k, before in zip(marked[1:], marked[:-1], strict=True) if side[k] != side[before]]
+    if len(turns) < _TRILL_TURNS:
+        return None
+    targets = {s: float(np.median(cents[side == s])) for s in (-1, 1)}
+    f0 = 2.0 ** (middle / 1200.0)
+    need = max(2, round(_PERIODS / f0 / HOP_S))
+    seated = 0
+    for first, last in itertools.pairwise(turns):
+        near = np.abs(cents[first:last] - targets[int(side[first])]) <= _SEATED_CENTS
+        seated += any(b - a + 1 >= need for a, b in runs(near))
+    rate = (len(turns) - 1) / ((turns[-1] - turns[0]) * HOP_S) / 2.0
+    return len(turns), rate, 1.0 - seated / (len(turns) - 1)
+
+
+def _sweep(taken: Taken, reasons: dict[str, str]) -> dict[str, Any]:
+    """A siren or sweep: its ends, its largest jump, its breaks, and how long it stays on partials."""
+    names = ("siren_low_hz", "siren_high_hz", "siren_jump_cents", "siren_breaks", "in_slots_share")
+    stretches = _voiced_runs(taken.trace)
+    tracks = [_cents(taken.trace, a, b) for a, b in stretches]
+    wide = [t for t in tracks if np.ptp(np.percentile(t, (2, 98))) >= _SIREN_CENTS]
+    if not wide:
+        reasons |= dict.fromkeys(names, "the pitch never swept over a fifth in one breath")
+        return {}
+    first, last = stretches[0][0], stretches[-1][1]
+    holes = [(a, b) for a, b in runs(~taken.trace.voiced[first : last + 1]) if (b - a + 1) * HOP_S > _BREAK_S]
+    jump = max(float(np.max(np.abs(t[_JUMP_FRAMES:] - t[:-_JUMP_FRAMES]))) for t in wide)
+    everything = np.concatenate(wide)
+    low, high = np.percentile(everything, (1, 99))
+    return {
+        "siren_low_hz": round(2.0 ** (float(low) / 1200.0), 2),
+        "siren_high_hz": round(2.0 ** (float(high) / 1200.0), 2),
+        "siren_jump_cents": round(jump, 0),
+        "siren_breaks": len(holes),
+        "in_slots_share": round(_in_slots(wide, taken.horn), 3),
+    }
+
+
+def _in_slots(tracks: Sequence[Floats], horn: Instrument) -> float:
+    """Share of the time settled at a partial of the tube that fits best."""
+    speed = np.concatenate([np.abs(np.gradient(t)) / HOP_S for t in tracks])
+    slow = np.concatenate(tracks)[speed < _SLOT_SPEED]
+    if not len(slow):
+        return 0.0
+    places = 2.0 ** (slow[:: max(1, len(slow) // 200)] / 1200.0)
+    best = max(
+        np.mean([abs(partial_near(horn, tube, float(hz))[1]) <= _SLOT_CENTS for hz in places])
+        for tube in all_tubes(horn)
+    )
+    return float(best) * len(slow) / len(speed)
