@@ -1,11 +1,12 @@
 """When a take is over, heard from its frames alone: the player's hands are full.
 
-A take ends after a second without tone once every written note had its chance, or once the player has played and then
-stopped for two seconds, or four seconds after the written end when nothing was played. It never lasts longer than the
-figure by more than two minutes.
+A take ends after a second without tone once every written note had its chance; earlier when the player has stopped for
+two seconds although the next written note is two seconds overdue; four seconds after the written end when nothing was
+played. It never lasts longer than the figure by more than two minutes.
 """
 
-from dataclasses import dataclass
+from bisect import bisect_right
+from dataclasses import dataclass, field
 
 from orexis.core.figures import Figure
 from orexis.core.trace import HOP_S, Trace
@@ -13,8 +14,10 @@ from orexis.core.trace import HOP_S, Trace
 _QUIET_S = 1.0
 _QUIET_EARLY_S = 2.0
 _NOTHING_S = 4.0
+_AIR_S = 0.5
 _MOST_OVER_S = 120.0
 _LEAST_TONE_S = 0.15
+_ANSWERED_S = 0.3  # a note that is due so soon after the tone stopped counts as still to come
 
 
 @dataclass(slots=True)
@@ -26,10 +29,14 @@ class Ending:
     tone_s: float = 0.0
     quiet_s: float = 0.0
     over: bool = False
+    _due: list[float] = field(default_factory=list)
+
+    def __post_init__(self) -> None:
+        self._due = [self.first_beat_s + self.figure.start_s(note) for note in self.figure.notes]
 
     def hear(self, frames: Trace) -> bool:
         """Take the next final frames."""
-        start = self.first_beat_s + self.figure.start_s(self.figure.notes[0]) - 0.5 * self.figure.beat_s
+        start = self._due[0] - 0.5 * self.figure.beat_s
         for time_s, voiced in zip(frames.time_s, frames.voiced, strict=True):
             if time_s < start:
                 continue
@@ -45,9 +52,15 @@ class Ending:
         written_end = self.first_beat_s + self.figure.duration_s
         if now_s > written_end + _MOST_OVER_S:
             return True
+        if self.figure.medium == "air":
+            return now_s > written_end + _AIR_S
         if self.tone_s < _LEAST_TONE_S:
             return now_s > written_end + _NOTHING_S
-        last = self.figure.notes[-1]
-        last_due = self.first_beat_s + self.figure.start_s(last)
-        enough = _QUIET_S if now_s > last_due + _QUIET_S else _QUIET_EARLY_S
-        return self.quiet_s >= enough
+        if now_s > self._due[-1] + _QUIET_S:
+            return self.quiet_s >= _QUIET_S
+        return self.quiet_s >= _QUIET_EARLY_S and now_s > self._overdue(now_s - self.quiet_s)
+
+    def _overdue(self, stopped_s: float) -> float:
+        """When the next note after the tone stopped is too late to be waited for."""
+        following = bisect_right(self._due, stopped_s - _ANSWERED_S)
+        return self._due[min(following, len(self._due) - 1)] + _QUIET_EARLY_S

@@ -1,0 +1,58 @@
+"""Cautions of the body, in plain words, and what the player may report in one tap.
+
+None of this is medical advice; a teacher's and a clinician's word go before it.
+"""
+
+from dataclasses import dataclass
+
+# What is reported -> (stop everything, what is said)
+REPORTS: dict[str, tuple[bool, str]] = {
+    "lips hurt": (True, "Stop for today. If the pain is still there tomorrow, show it to a doctor."),
+    "numb": (True, "Numb lips cannot warn you: stop for today. If it lasts, see a doctor."),
+    "swollen or cut": (True, "Stop, and let it heal before you play again. If it lasts, see a doctor."),
+    "tooth or jaw": (True, "Stop for today; ask a dentist or doctor before you go on."),
+    "dizzy": (True, "Sit down and breathe as usual. Enough long breaths for today."),
+    "tired": (False, "Five minutes off, then only what is easy."),
+}
+
+CAUTIONS: dict[str, str] = {
+    "breath": "Long breaths can make you dizzy: sit, and pause when they do.",
+    "register": "Press no more than seals. Stop while it is still good: sore, numb or swollen lips mean stop.",
+    "low": "Pedals are for air, not for force: rest between the sets, and never shift to reach them.",
+    "loud": "Loud practice tires the ears too: rest them, and mind the neighbours.",
+    "braces": "With braces: shorter blocks, longer rests, no pressing; your orthodontist and teacher decide what is right.",
+    "return": "After an injury: only as much as your clinician allows. The load is held down here.",
+}
+
+
+# How far load is held down: share of the usual minutes, extra rest, no heavy blocks.
+@dataclass(frozen=True, slots=True)
+class Care:
+    """What the player's settings ask to be careful about."""
+
+    braces: bool = False
+    returning: bool = False
+
+    @property
+    def extra_rest(self) -> bool:
+        """Rest half as long again as was played."""
+        return self.braces or self.returning
+
+    @property
+    def share(self) -> float:
+        """Share of the usual minutes of a block."""
+        return 0.5 if self.returning else 0.7 if self.braces else 1.0
+
+    @property
+    def heavy(self) -> bool:
+        """Whether heavy blocks are allowed."""
+        return not self.returning
+
+
+def caution_for(place: str, care: Care) -> str | None:
+    """The line to show with a block."""
+    if care.returning:
+        return CAUTIONS["return"]
+    if care.braces:
+        return CAUTIONS["braces"]
+    return CAUTIONS.get(place)

@@ -1,0 +1,120 @@
+"""Rungs: which semitones are owned, reached for, or only touched; high and low, alone and connected.
+
+owned: held with sound match on three different days within 21. reaching: held at least once. touched: sounded half a
+second, not held. Owned is lost by failing on two different days with no hold between. Holding a rung at the end of a
+connected climb refreshes those between. Days are ordinal dates, so that nothing here knows a clock.
+"""
+
+from collections.abc import Iterable
+from dataclasses import dataclass, field
+
+OWNED_DAYS, OWNED_WITHIN, LOST_DAYS = 3, 21, 2
+TOUCHED_S = 0.5
+INSIDE = 3  # tomorrow starts so many rungs inside the working range
+LOPSIDED = 5  # more than a fourth
+
+
+@dataclass(frozen=True, slots=True)
+class Attempt:
+    """A try at a rung. `connected`: reached along a line from `from_midi`, not by itself."""
+
+    midi: int
+    day: int
+    held: bool
+    sounded_s: float = 0.0
+    connected: bool = False
+    from_midi: int | None = None
+    take_id: str | None = None
+    match: float | None = None
+
+
+@dataclass(slots=True)
+class Rung:
+    """One semitone. `state` is owned, reaching, touched or none; `joined` the same for connected playing alone."""
+
+    midi: int
+    state: str = "none"
+    joined: bool = False
+    held_days: list[int] = field(default_factory=list)
+    failed_days: list[int] = field(default_factory=list)
+    owned_since: int | None = None
+    best_match: float | None = None
+    best_take: str | None = None
+    latest_take: str | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Range:
+    """Owned rungs: lowest and highest, None where there are none."""
+
+    low: int | None
+    high: int | None
+
+
+def rungs(attempts: Iterable[Attempt]) -> dict[int, Rung]:
+    """All rungs that were ever tried, by keyboard number."""
+    found: dict[int, Rung] = {}
+    for attempt in sorted(attempts, key=lambda item: item.day):
+        _note(found.setdefault(attempt.midi, Rung(attempt.midi)), attempt)
+        if attempt.held and attempt.connected and attempt.from_midi is not None:
+            low, high = sorted((attempt.from_midi, attempt.midi))
+            for midi in range(low, high + 1):
+                between = found.get(midi)
+                if between is not None and midi != attempt.midi and between.state != "none":
+                    _refresh(between, attempt.day)
+    return found
+
+
+def _note(rung: Rung, attempt: Attempt) -> None:
+    rung.latest_take = attempt.take_id or rung.latest_take
+    if attempt.held:
+        if attempt.match is not None and (rung.best_match is None or attempt.match > rung.best_match):
+            rung.best_match, rung.best_take = attempt.match, attempt.take_id
+        rung.best_take = rung.best_take or attempt.take_id
+        rung.joined = rung.joined or attempt.connected
+        _refresh(rung, attempt.day)
+        if rung.state != "owned":
+            recent = {day for day in rung.held_days if attempt.day - day < OWNED_WITHIN}
+            rung.state = "owned" if len(recent) >= OWNED_DAYS else "reaching"
+            rung.owned_since = attempt.day if rung.state == "owned" else None
+        return
+    if rung.state == "none" and attempt.sounded_s >= TOUCHED_S:
+        rung.state = "touched"
+    if attempt.day not in rung.failed_days and attempt.day not in rung.held_days:
+        rung.failed_days.append(attempt.day)
+    if rung.state == "owned" and len(rung.failed_days) >= LOST_DAYS:
+        # What was held before does not count towards owning it again.
+        rung.state, rung.owned_since, rung.held_days = "reaching", None, []
+
+
+def _refresh(rung: Rung, day: int) -> None:
+    if day not in rung.held_days:
+        rung.held_days.append(day)
+    rung.failed_days = []
+
+
+def working_range(found: dict[int, Rung]) -> Range:
+    """From the lowest owned rung to the highest."""
+    owned = [rung.midi for rung in found.values() if rung.state == "owned"]
+    return Range(min(owned, default=None), max(owned, default=None))
+
+
+def start_tomorrow(found: dict[int, Rung], *, up: bool, otherwise: int) -> int:
+    """A few rungs inside the working range, on the side that is climbed."""
+    own = working_range(found)
+    edge = own.high if up else own.low
+    if edge is None:
+        return otherwise
+    start = edge - INSIDE if up else edge + INSIDE
+    return max(start, otherwise) if up else min(start, otherwise)
+
+
+def lopsided(found: dict[int, Rung], middle: int) -> str | None:
+    """Which side has outgrown the other by more than a fourth: "high", "low" or None."""
+    own = working_range(found)
+    if own.low is None or own.high is None:
+        return None
+    above, below = own.high - middle, middle - own.low
+    if above - below > LOPSIDED:
+        return "high"
+    return "low" if below - above > LOPSIDED else None

@@ -1,0 +1,117 @@
+"""Device check: clicks go out, clicks come back.
+
+The page plays clicks at known samples of the recording and sends what the microphone heard. From it: the way out and
+back in seconds, how steadily it repeats, how far the two clocks drift apart, the noise of room and microphone before the
+first click, and whether the clicks were cut off at their peaks. A click is found by its correlation with what was
+played (a tone of 1320 Hz that rises in 2 ms and dies away in 50), whose modulus peaks where the click begins.
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+from scipy.signal import fftconvolve
+
+from orexis.core.sound import Floats, Sound
+from orexis.errors import SoundError
+
+CLICK_HZ = 1320.0
+_RISE_S, _LENGTH_S, _PEAK_S = 0.002, 0.05, 0.012
+_FIRST_S, _LATEST_S = -0.005, 0.6  # where an echo of a click is looked for
+_OVER_NOISE = 5.0  # the correlation must stand so far over what it does in silence
+_EARLY_SHARE = 0.5  # the first peak so high counts: a wall's echo may be louder
+_CLIPPED_AT = 0.985
+_LEAST_CLICKS, _MOST_CLICKS = 4, 64
+_MOST_SPREAD_S, _STRAY_S = 0.012, 0.05
+
+
+@dataclass(frozen=True, slots=True)
+class DeviceCheck:
+    """What the check found. `delay_s` is None, with the reason, when the clicks were not heard well enough."""
+
+    delay_s: float | None
+    spread_s: float | None
+    drift_ppm: float | None
+    heard: int
+    played: int
+    noise_db: float | None
+    peak_db: float
+    clipped_share: float
+    reason: str | None
+
+
+def check_device(sound: Sound, clicks_s: tuple[float, ...]) -> DeviceCheck:
+    """Read a check's recording; `clicks_s` are the moments in it at which the clicks were due, in order.
+
+    SoundError when the recording does not hold them.
+    """
+    if not _LEAST_CLICKS <= len(clicks_s) <= _MOST_CLICKS:
+        raise SoundError(f"A device check has {len(clicks_s)} clicks: it needs {_LEAST_CLICKS} to {_MOST_CLICKS}.")
+    if list(clicks_s) != sorted(clicks_s) or clicks_s[0] < 0.2 or clicks_s[-1] > sound.duration_s:
+        raise SoundError("The clicks of a device check must lie in its recording, in order, after 0.2 s of silence.")
+    samples = np.nan_to_num(sound.samples.astype(np.float64), posinf=1.0, neginf=-1.0)
+    likeness = _likeness(samples, sound.rate)
+    before = round((clicks_s[0] - 0.02) * sound.rate)
+    delays = _delays(likeness, sound.rate, clicks_s, float(np.percentile(likeness[:before], 95)))
+    quiet = samples[round(0.05 * sound.rate) : before]
+    size = np.abs(samples)
+    delay, spread, drift, reason = _judged(delays, clicks_s)
+    return DeviceCheck(
+        delay_s=delay,
+        spread_s=spread,
+        drift_ppm=drift,
+        heard=int(np.isfinite(delays).sum()),
+        played=len(clicks_s),
+        noise_db=round(float(10.0 * np.log10(max(np.mean((quiet - quiet.mean()) ** 2), 1e-12))), 1)
+        if len(quiet)
+        else None,
+        peak_db=round(float(20.0 * np.log10(max(size.max(initial=0.0), 1e-6))), 1),
+        clipped_share=round(float(np.mean(size >= _CLIPPED_AT)), 6),
+        reason=reason,
+    )
+
+
+def _likeness(samples: Floats, rate: int) -> Floats:
+    """How much the sound from each sample on is like a click; shape (n,)."""
+    t = np.arange(round(_LENGTH_S * rate)) / rate
+    shape = np.minimum(t / _RISE_S, 1.0) * np.exp(-t / (_LENGTH_S / 6.5))
+    click = shape * np.exp(-2j * np.pi * CLICK_HZ * t)
+    return np.asarray(np.abs(fftconvolve(samples, click[::-1], mode="full"))[len(click) - 1 :])
+
+
+def _delays(likeness: Floats, rate: int, clicks_s: tuple[float, ...], floor: float) -> Floats:
+    """Seconds from each click to its echo; NaN where none was heard."""
+    out = np.full(len(clicks_s), np.nan)
+    for i, click in enumerate(clicks_s):
+        last = min(click + _LATEST_S, clicks_s[i + 1] - _LENGTH_S if i + 1 < len(clicks_s) else np.inf)
+        first, stop = round((click + _FIRST_S) * rate), round(last * rate)
+        part = likeness[max(0, first) : stop]
+        if not len(part) or part.max() < _OVER_NOISE * max(floor, 1e-9):
+            continue
+        at = int(np.flatnonzero(part > _EARLY_SHARE * part.max())[0])
+        reach = part[at : at + round(_PEAK_S * rate)]
+        out[i] = (max(0, first) + at + int(np.argmax(reach))) / rate - click
+    return out
+
+
+def _judged(delays: Floats, clicks_s: tuple[float, ...]) -> tuple[float | None, float | None, float | None, str | None]:
+    known = np.isfinite(delays)
+    known &= np.abs(delays - (np.median(delays[known]) if known.any() else 0.0)) < _STRAY_S
+    if known.sum() < max(_LEAST_CLICKS, 0.6 * len(delays)):
+        return (
+            None,
+            None,
+            None,
+            "the clicks were not heard: turn the loudspeaker up, or take off the headphones for the check",
+        )
+    found, at = delays[known], np.array(clicks_s)[known]
+    slope, _ = np.polyfit(at, found, 1)
+    level = found - slope * (at - at.mean())
+    spread = float(1.4826 * np.median(np.abs(level - np.median(level))))
+    if spread > _MOST_SPREAD_S:
+        return (
+            None,
+            round(spread, 5),
+            None,
+            "the delay changes from click to click: close other programs that use sound, or use a wired device",
+        )
+    return round(float(np.median(found)), 5), round(spread, 5), round(1e6 * float(slope), 1), None

@@ -1,0 +1,210 @@
+"""Where a session stands, as values. No clock: seconds come in with the events."""
+
+from dataclasses import dataclass, field, replace
+
+from orexis.core.coach import Advice
+
+PHASES = ("preview", "count-in", "listening", "judging", "verdict", "rest", "done")
+FORMS = ("as written", "slower", "shorter")
+
+
+@dataclass(frozen=True, slots=True)
+class BlockPlan:
+    """One block: what is played, how one goes on inside it, and for how long at the most."""
+
+    family: str
+    title: str
+    place: str
+    load: str  # easy, medium, high
+    advance: str  # in-order, climb, sets
+    figures: int
+    first: int = 0
+    minutes: float | None = None
+    rest_s: float | None = None  # between sets
+    comfort: int | None = None  # index of the last rung inside the working range
+    why: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class TakeMark:
+    """What is kept in sight of a take: the small shapes on the stand."""
+
+    take_id: str
+    block: int
+    figure_index: int
+    outcome: str
+    reason: str | None
+    form: str = "as written"
+    check: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class CheckMark:
+    """A check note: how fresh the lips were after how much playing."""
+
+    take_id: str
+    state: str | None
+    signs: tuple[str, ...]
+    playing_s: float
+
+
+@dataclass(frozen=True, slots=True)
+class Rest:
+    """A rest before what comes next."""
+
+    seconds: float
+    why: str
+    heard_s: float = 0.0  # playing heard during it
+
+
+@dataclass(frozen=True, slots=True)
+class Overruling:
+    """What the player decided instead of what was advised."""
+
+    advised: str
+    chosen: str
+    block: int
+    figure_index: int
+
+
+@dataclass(frozen=True, slots=True)
+class SessionState:
+    """The whole of it; kept after every step. `figure_index` counts into the block's series."""
+
+    plan: tuple[BlockPlan, ...]
+    block: int = 0
+    figure_index: int = 0
+    form: str = "as written"
+    phase: str = "preview"
+    paused: bool = False
+    checking: bool = False  # the check note comes before the figure that is shown otherwise
+    checks_on: bool = False
+    lost_rung: str = "a step back"  # the player's school
+    extra_rest: bool = False
+    tempo_steps: bool = False  # the tempo rises after clean takes and falls after misses
+    tempo_percent: int = 100  # of the written tempo, in the present block
+    take_key: str | None = None
+    takes: tuple[TakeMark, ...] = ()
+    checks: tuple[CheckMark, ...] = ()
+    advice: Advice | None = None
+    rest: Rest | None = None
+    register_over: str | None = None  # why there is no more heavy work today
+    stopped: str | None = None  # why everything was stopped
+    caution: str | None = None  # said since something was reported
+    past_tries: int = 0
+    playing_s: float = 0.0
+    load: float = 0.0
+    block_s: float = 0.0  # takes and rests of the present block
+    block_playing_s: float = 0.0
+    since_check_s: float = 0.0  # playing
+    overruled: tuple[Overruling, ...] = ()
+
+    @property
+    def current(self) -> BlockPlan:
+        """The present block."""
+        return self.plan[self.block]
+
+    @property
+    def here(self) -> tuple[TakeMark, ...]:
+        """Takes of the present figure, in whatever form, check notes left out."""
+        return tuple(
+            take
+            for take in self.takes
+            if not take.check and (take.block, take.figure_index) == (self.block, self.figure_index)
+        )
+
+    @property
+    def misses(self) -> dict[str, int]:
+        """For each reason: how often in a row the present figure has missed by it."""
+        counts: dict[str, int] = {}
+        for take in self.here:
+            if take.outcome == "held":
+                counts = {}
+            elif take.outcome in ("nearly", "not yet") and take.reason:
+                counts = {take.reason: counts.get(take.reason, 0) + 1}
+        return counts
+
+    @property
+    def failures(self) -> int:
+        """Misses of the present figure since it was last held."""
+        count = 0
+        for take in self.here:
+            if take.outcome == "held" and take.form == "as written":
+                count = 0
+            elif take.outcome in ("nearly", "not yet"):
+                count += 1
+        return count
+
+    @property
+    def lost_in_a_row(self) -> int:
+        """Different rungs of this block lost one after another, up to now."""
+        lost: list[int] = []
+        for take in reversed([t for t in self.takes if t.block == self.block and not t.check]):
+            if take.outcome == "not yet":
+                if take.figure_index not in lost:
+                    lost.append(take.figure_index)
+            elif take.outcome == "held":
+                break
+        return len(lost)
+
+    @property
+    def not_heard(self) -> int:
+        """Takes in a row that could not be judged."""
+        count = 0
+        for take in reversed(self.takes):
+            if take.outcome != "not heard":
+                break
+            count += 1
+        return count
+
+    def at(self, block: int, figure_index: int, form: str = "as written") -> "SessionState":
+        """The same in front of another figure."""
+        same = block == self.block
+        return replace(
+            self, block=block, figure_index=figure_index, form=form, phase="preview", take_key=None, advice=None,
+            rest=None, block_s=self.block_s if same else 0.0, past_tries=self.past_tries if same else 0,
+            block_playing_s=self.block_playing_s if same else 0.0,
+            tempo_percent=self.tempo_percent if same else 100,
+        )  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True)
+class Heard:
+    """What a judged take brings to the session."""
+
+    outcome: str
+    reason: str | None = None
+    playing_s: float = 0.0
+    take_s: float = 0.0
+    load: float = 0.0
+    endurance: str | None = None
+    signs: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Event:
+    """What happened. `name`: begin, counted-in, ended, judged, drop, go-on, again, next, back, easier, harder, skip,
+    pause, resume, rest-over, played, report, stop.
+    """
+
+    name: str
+    take_key: str | None = None
+    heard: Heard | None = None
+    seconds: float = 0.0
+    word: str | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Effect:
+    """What is to be done outside: open-take, close-take, drop-take, erase-take."""
+
+    name: str
+    take_key: str
+
+
+@dataclass(frozen=True, slots=True)
+class Step:
+    """The state after an event and the effects it asks for."""
+
+    state: SessionState
+    effects: tuple[Effect, ...] = field(default=())
