@@ -1,6 +1,6 @@
 """Figures engraved as SVG. Only XML that we wrote ourselves is ever given to the engraver."""
 
-import threading
+from concurrent.futures import ThreadPoolExecutor
 from functools import lru_cache
 from pathlib import Path
 
@@ -25,8 +25,9 @@ _OPTIONS: dict[str, object] = {
     "smuflTextFont": "none",
     "xmlIdChecksum": True,
     "xmlIdSeed": 1,
-    "lyricWordSpace": 2.0,
-    "lyricSize": 5.5,
+    "lyricWordSpace": 4.5,
+    "lyricSize": 5.0,
+    "measureMinWidth": 24,
     "pageMarginLeft": 40,
     "pageMarginRight": 40,
     "pageMarginTop": 60,
@@ -34,23 +35,37 @@ _OPTIONS: dict[str, object] = {
     "spacingLinear": 0.22,
     "spacingStaff": 8,
 }
-_local = threading.local()
+# The engraver needs two seconds to load its fonts and serves one thread: it has one of its own, warm from the start.
+_worker = ThreadPoolExecutor(max_workers=1, thread_name_prefix="engraver")
+_own: list[verovio.toolkit] = []
+
+
+def warm() -> None:
+    """Let the engraver load its fonts in the background."""
+    _worker.submit(_toolkit)
 
 
 def _toolkit() -> verovio.toolkit:
-    """One engraver per thread."""
-    if not hasattr(_local, "toolkit"):
+    """The engraver; only ever called in its own thread."""
+    if not _own:
         verovio.enableLog(verovio.LOG_OFF)
         verovio.setDefaultResourcePath(str(Path(verovio.__file__).parent / "data"))
-        _local.toolkit = verovio.toolkit()
-        _local.toolkit.setOptions(_OPTIONS)
-    return _local.toolkit
+        _own.append(verovio.toolkit())
+        _own[0].setOptions(_OPTIONS)
+    return _own[0]
 
 
-@lru_cache(maxsize=256)
+@lru_cache(maxsize=512)
 def figure_to_svg(figure: Figure, horn: Instrument, part: Part) -> str:
     """SVG in the current colour; every note carries its id as data-id."""
+    xml = figure_to_musicxml(figure, horn, part, bare=True).decode()
+    breaks = "encoded" if any(note.new_line for note in figure.notes) else "auto"
+    return _worker.submit(_engraved, xml, breaks).result()
+
+
+def _engraved(xml: str, breaks: str) -> str:
     toolkit = _toolkit()
-    if not toolkit.loadData(figure_to_musicxml(figure, horn, part, bare=True).decode()):
+    toolkit.setOptions({"breaks": breaks})
+    if not toolkit.loadData(xml):
         raise FigureError("The figure could not be engraved.")
     return str(toolkit.renderToSVG(1))

@@ -25,8 +25,9 @@ def figure_to_midi(figure: Figure) -> bytes:
 def _notes(figure: Figure) -> mido.MidiTrack:
     track = mido.MidiTrack([mido.MetaMessage("set_tempo", tempo=mido.bpm2tempo(figure.tempo_bpm))])
     velocity = _VELOCITY[figure.dynamic]
-    events = []
-    for note in figure.notes:
+    events: list[tuple[float, int, mido.Message]] = []
+    for note in figure.notes if figure.medium != "air" else ():
+        velocity = _VELOCITY[note.dynamic] if note.dynamic else velocity
         start = figure.count_in_beats + note.start_beat
         events.append((start, 1, mido.Message("note_on", note=note.pitch.midi, velocity=velocity)))
         events.append((start + note.beats, 0, mido.Message("note_off", note=note.pitch.midi)))

@@ -4,15 +4,11 @@ from lxml import etree
 
 from orexis.core.figures import Figure, FigureNote
 from orexis.core.horn import Instrument, Part
-from orexis.core.theory import Pitch
+from orexis.core.theory import Key, Pitch, transposed_fifths
+from orexis.files.layout import TICKS, Bar, Piece, bars_of
+from orexis.files.marks import Marks, marks_of
 
-DIVISIONS = 4
 _CLEFS = {"treble": ("G", "2"), "bass": ("F", "4"), "alto": ("C", "3"), "tenor": ("C", "4")}
-# Quarter lengths that one note head can show, longest first: type and dots.
-_LENGTHS = (
-    (4.0, "whole", 0), (3.0, "half", 1), (2.0, "half", 0), (1.5, "quarter", 1), (1.0, "quarter", 0),
-    (0.75, "eighth", 1), (0.5, "eighth", 0), (0.25, "16th", 0),
-)  # fmt: skip
 _ACCIDENTALS = {0: "natural", 1: "sharp", -1: "flat", 2: "double-sharp", -2: "flat-flat"}
 _DOCTYPE = (
     '<!DOCTYPE score-partwise PUBLIC "-//Recordare//DTD MusicXML 4.0 Partwise//EN" '
@@ -46,57 +42,39 @@ def _text(parent: etree._Element, tag: str, text: str, **attributes: str) -> etr
 
 
 class _Writer:
-    """Lays notes and rests into bars and ties what crosses a bar line."""
+    """Writes bars of pieces; directions before the piece they stand at."""
 
     def __init__(self, figure: Figure, part: Part, body: etree._Element, *, bare: bool) -> None:
-        self._bare = bare
-        self._figure, self._part, self._body = figure, part, body
-        self._bar_beats = float(figure.beats_per_bar)
-        self._beat = 0.0
-        self._bar: etree._Element | None = None
-        self._bars = 0
+        self._figure, self._part, self._body, self._bare = figure, part, body, bare
+        self._fifths = 0 if figure.key is None else transposed_fifths(figure.key, part.transposition.semitones)
+        self._marks: Marks = marks_of(figure, part)
         self._accidentals: dict[tuple[str, int], int] = {}
 
     def write(self) -> None:
-        notes = self._figure.notes
-        for index, note in enumerate(notes):
-            if note.start_beat > self._beat + 1e-6:
-                self._fill(None, note.start_beat - self._beat, index)
-            self._fill(note, note.beats, index)
-        rest = -self._beat % self._bar_beats
-        if rest > 1e-6:
-            self._fill(None, rest, len(notes))
-        if self._bar is not None:
-            style = etree.SubElement(self._bar, "barline", location="right")
-            _text(style, "bar-style", "light-heavy")
+        bars = bars_of(self._figure)
+        for number, bar in enumerate(bars, start=1):
+            element = etree.SubElement(self._body, "measure", number=str(number))
+            if bar.new_line:
+                etree.SubElement(element, "print", {"new-system": "yes"})
+            if number == 1:
+                self._attributes(element)
+            self._bar(element, bar)
+            if number == len(bars):
+                _text(etree.SubElement(element, "barline", location="right"), "bar-style", "light-heavy")
 
-    def _fill(self, note: FigureNote | None, beats: float, index: int) -> None:
-        """One note or rest, cut at bar lines and into lengths that a note head can show."""
-        pieces: list[tuple[float, str, int]] = []
-        left, beat = beats, self._beat
-        while left > 1e-6:
-            room = min(left, self._bar_beats - beat % self._bar_beats)
-            length = next((item for item in _LENGTHS if item[0] <= room + 1e-6), _LENGTHS[-1])
-            pieces.append(length)
-            left, beat = left - length[0], beat + length[0]
-        for number, piece in enumerate(pieces):
-            self._open_bar()
-            self._note(note, piece, index, number, len(pieces))
-            self._beat += piece[0]
-
-    def _open_bar(self) -> None:
-        if self._beat % self._bar_beats > 1e-6:
-            return
-        self._bars += 1
+    def _bar(self, element: etree._Element, bar: Bar) -> None:
         self._accidentals = {}
-        self._bar = etree.SubElement(self._body, "measure", number=str(self._bars))
-        if self._bars == 1:
-            self._attributes(self._bar)
+        for piece in bar.pieces:
+            for direction in self._marks.at(piece):
+                element.append(direction)
+            self._note(element, piece)
+            for direction in self._marks.after(piece):
+                element.append(direction)
 
     def _attributes(self, bar: etree._Element) -> None:
         attributes = etree.SubElement(bar, "attributes")
-        _text(attributes, "divisions", str(DIVISIONS))
-        _text(etree.SubElement(attributes, "key"), "fifths", "0")
+        _text(attributes, "divisions", str(TICKS))
+        _text(etree.SubElement(attributes, "key"), "fifths", str(self._fifths))
         time = etree.SubElement(attributes, "time")
         _text(time, "beats", str(self._figure.beats_per_bar))
         _text(time, "beat-type", "4")
@@ -107,8 +85,6 @@ class _Writer:
         self._transpose(attributes)
         if not self._bare:
             self._tempo(bar)
-        loud = etree.SubElement(bar, "direction", placement="below")
-        etree.SubElement(etree.SubElement(etree.SubElement(loud, "direction-type"), "dynamics"), self._figure.dynamic)
 
     def _tempo(self, bar: etree._Element) -> None:
         direction = etree.SubElement(bar, "direction", placement="above")
@@ -130,39 +106,62 @@ class _Writer:
         if octaves:
             _text(transpose, "octave-change", str(sign * octaves))
 
-    def _note(self, note: FigureNote | None, piece: tuple[float, str, int], index: int, number: int, of: int) -> None:
-        assert self._bar is not None
-        beats, kind, dots = piece
-        suffix = "" if number == 0 else f"-{number + 1}"
-        element = etree.SubElement(self._bar, "note")
-        pitch = None
+    def _note(self, bar: etree._Element, piece: Piece) -> None:
+        note = None if piece.index is None else self._figure.notes[piece.index]
+        element = etree.SubElement(bar, "note")
         if note is None:
-            etree.SubElement(element, "rest")
+            etree.SubElement(element, "rest", {"measure": "yes"} if piece.whole_bar else {})
         else:
-            element.set("id", f"{note.id}{suffix}")
-            pitch = self._part.transposition.written(note.pitch)
-            self._pitch(element, pitch)
-        _text(element, "duration", str(round(beats * DIVISIONS)))
-        ties = [kind for kind, wanted in (("stop", number > 0), ("start", number + 1 < of)) if wanted] if note else []
+            element.set("id", note.id if piece.part == 0 else f"{note.id}-{piece.part + 1}")
+            written = self._written(note.pitch)
+            self._pitch(element, written)
+        _text(element, "duration", str(piece.ticks))
+        ties = _ties(piece) if note is not None else []
         for tie in ties:
             etree.SubElement(element, "tie", type=tie)
         _text(element, "voice", "1")
-        _text(element, "type", kind)
-        for _ in range(dots):
-            etree.SubElement(element, "dot")
-        if note is not None and pitch is not None:
-            self._accidental(element, pitch, tied=number > 0)
-            self._notations(element, note, index, ties, first=number == 0, last=number + 1 == of)
-            if number == 0:
+        if not piece.whole_bar:
+            _text(element, "type", piece.kind)
+            for _ in range(piece.dots):
+                etree.SubElement(element, "dot")
+        if note is not None:
+            self._accidental(element, written, tied=piece.part > 0)
+        if piece.triplet:
+            ratio = etree.SubElement(element, "time-modification")
+            _text(ratio, "actual-notes", "3")
+            _text(ratio, "normal-notes", "2")
+        if note is not None:
+            if self._figure.medium != "horn":
+                _text(element, "notehead", "x")
+            for level, beam in enumerate(piece.beams, start=1):
+                _text(element, "beam", beam, number=str(level))
+            self._notations(element, note, piece, ties)
+            tube = self._tube_text(piece) if piece.part == 0 else None
+            if tube:
                 lyric = etree.SubElement(element, "lyric", number="1")
                 _text(lyric, "syllabic", "single")
-                _text(lyric, "text", self._tube_text(index))
+                _text(lyric, "text", tube)
 
-    def _tube_text(self, index: int) -> str:
-        """The tube under a note; the side of a double horn only where it changes."""
+    def _written(self, pitch: Pitch) -> Pitch:
+        """The part's pitch, spelled in the part's key."""
+        plain = self._part.transposition.written(pitch)
+        spelled = Key(self._fifths).spelled(plain.midi)
+        return (
+            spelled
+            if self._figure.key is not None and abs(spelled.alter) <= 1 and _inside(spelled, self._fifths)
+            else plain
+        )
+
+    def _tube_text(self, piece: Piece) -> str | None:
+        """The tube under a note: where it changes and at the start of a line; a side only where it changes."""
+        if self._figure.medium != "horn" or piece.index is None:
+            return None
         notes = self._figure.notes
-        label = notes[index].tube.label
-        if index and notes[index - 1].tube.side == notes[index].tube.side:
+        note, before = notes[piece.index], notes[piece.index - 1] if piece.index else None
+        if before is not None and before.tube == note.tube and not note.new_line:
+            return None
+        label = note.tube.label
+        if before is not None and before.tube.side == note.tube.side and not note.new_line:
             label = label.split()[-1]
         return _compact(label)
 
@@ -174,34 +173,62 @@ class _Writer:
         _text(place, "octave", str(pitch.octave))
 
     def _accidental(self, element: etree._Element, pitch: Pitch, *, tied: bool) -> None:
-        """Written out where the bar has not said it yet."""
-        key = (pitch.step, pitch.octave)
-        if not tied and self._accidentals.get(key, 0) != pitch.alter:
+        """Written out where neither the key nor the bar has said it yet."""
+        place = (pitch.step, pitch.octave)
+        said = self._accidentals.get(place, Key(self._fifths).alter_of(pitch.step))
+        if not tied and said != pitch.alter:
             _text(element, "accidental", _ACCIDENTALS[pitch.alter])
-        self._accidentals[key] = pitch.alter
+        if not tied:
+            self._accidentals[place] = pitch.alter
 
-    def _notations(
-        self, element: etree._Element, note: FigureNote, index: int, ties: list[str], *, first: bool, last: bool
-    ) -> None:
-        notes = self._figure.notes
-        joins_on = index + 1 < len(notes) and notes[index + 1].slurred
-        slurs = [
-            kind
-            for kind, wanted in (
-                ("stop", last and note.slurred and not joins_on),
-                ("start", first and joins_on and not note.slurred),
-            )
-            if wanted
-        ]
-        if not (ties or slurs or (last and note.to_breath_end)):
-            return
-        notations = etree.SubElement(element, "notations")
+    def _notations(self, element: etree._Element, note: FigureNote, piece: Piece, ties: list[str]) -> None:
+        notations = etree.Element("notations")
         for tie in ties:
             etree.SubElement(notations, "tied", type=tie)
-        for slur in slurs:
-            etree.SubElement(notations, "slur", type=slur, number="1")
-        if last and note.to_breath_end:
+        if piece.tuplet:
+            etree.SubElement(notations, "tuplet", type=piece.tuplet, number="1", bracket="no")
+        for kind in self._slurs(piece):
+            etree.SubElement(notations, "slur", type=kind, number="1")
+        for kind in self._glides(piece):
+            etree.SubElement(notations, "glissando", {"type": kind, "number": "1", "line-type": "solid"})
+        if piece.last and note.to_breath_end:
             etree.SubElement(notations, "fermata", type="upright")
+        if self._breath_after(piece):
+            etree.SubElement(etree.SubElement(notations, "articulations"), "breath-mark").text = "comma"
+        if len(notations):
+            element.append(notations)
+
+    def _next(self, piece: Piece) -> FigureNote | None:
+        notes = self._figure.notes
+        return notes[piece.index + 1] if piece.index is not None and piece.index + 1 < len(notes) else None
+
+    def _slurs(self, piece: Piece) -> list[str]:
+        note, following = self._figure.notes[piece.index or 0], self._next(piece)
+        joins_on = following is not None and following.slurred
+        stops = piece.last and note.slurred and not joins_on
+        starts = piece.part == 0 and joins_on and not note.slurred
+        return [kind for kind, wanted in (("stop", stops), ("start", starts)) if wanted]
+
+    def _glides(self, piece: Piece) -> list[str]:
+        note, following = self._figure.notes[piece.index or 0], self._next(piece)
+        into = piece.part == 0 and note.glide_beats > 0
+        away = piece.last and following is not None and following.glide_beats > 0
+        return [kind for kind, wanted in (("stop", into), ("start", away)) if wanted]
+
+    def _breath_after(self, piece: Piece) -> bool:
+        """A breath mark stands behind the note before the one that asks for it, unless a rest lies between."""
+        note, following = self._figure.notes[piece.index or 0], self._next(piece)
+        if following is None or not piece.last or not following.breath:
+            return False
+        return following.start_beat - note.start_beat - note.beats < 0.05
+
+
+def _ties(piece: Piece) -> list[str]:
+    return [kind for kind, wanted in (("stop", piece.part > 0), ("start", not piece.last)) if wanted]
+
+
+def _inside(pitch: Pitch, fifths: int) -> bool:
+    return Key(fifths).alter_of(pitch.step) == pitch.alter
 
 
 def _compact(label: str) -> str:

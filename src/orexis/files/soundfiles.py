@@ -5,6 +5,7 @@ come: a FLAC header may claim any length.
 """
 
 import io
+from collections.abc import Iterator
 from pathlib import Path
 from typing import BinaryIO
 
@@ -16,6 +17,7 @@ from orexis.core.trace import RATE_RANGE
 from orexis.errors import SoundError, StorageError
 
 MAX_SECONDS = 600.0
+MAX_STREAM_SECONDS = 4 * 3600.0
 MAX_CHANNELS = 16
 MAX_BYTES = 256 * 1024 * 1024
 _KINDS = {"WAV", "WAVEX", "FLAC", "RF64"}
@@ -32,6 +34,17 @@ def read_sound(source: Path | BinaryIO, *, max_seconds: float = MAX_SECONDS) -> 
         raise SoundError("This cannot be read as sound: use a complete WAV or FLAC file.") from error
 
 
+def sound_blocks(path: Path, *, max_seconds: float = MAX_STREAM_SECONDS) -> Iterator[Sound]:
+    """The same in blocks of about a second and a half, for what is too long to hold; SoundError as above."""
+    try:
+        with soundfile.SoundFile(str(path)) as file:
+            _check(file)
+            for samples in _mono_blocks(file, max_seconds):
+                yield Sound(samples, file.samplerate)
+    except (soundfile.SoundFileError, OSError, TypeError) as error:
+        raise SoundError("This cannot be read as sound: use a complete WAV or FLAC file.") from error
+
+
 def _check(file: soundfile.SoundFile) -> None:
     low, high = RATE_RANGE
     if file.format not in _KINDS:
@@ -43,8 +56,11 @@ def _check(file: soundfile.SoundFile) -> None:
 
 
 def _blocks(file: soundfile.SoundFile, max_seconds: float) -> Samples:
+    return np.concatenate(list(_mono_blocks(file, max_seconds)))
+
+
+def _mono_blocks(file: soundfile.SoundFile, max_seconds: float) -> Iterator[Samples]:
     most = int(max_seconds * file.samplerate)
-    parts: list[Samples] = []
     count = 0
     while True:
         block = file.read(_BLOCK, dtype="float32", always_2d=True)
@@ -53,10 +69,9 @@ def _blocks(file: soundfile.SoundFile, max_seconds: float) -> Samples:
         count += len(block)
         if count > most:
             raise SoundError(f"The sound is longer than {max_seconds / 60:g} minutes: cut it into takes.")
-        parts.append(np.nan_to_num(block.mean(axis=1)))
+        yield np.nan_to_num(block, posinf=1.0, neginf=-1.0).mean(axis=1)
     if not count:
         raise SoundError("The sound is empty: record at least a note.")
-    return np.concatenate(parts)
 
 
 def write_wav(path: Path, sound: Sound) -> None:

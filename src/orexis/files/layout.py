@@ -1,0 +1,164 @@
+"""Notes laid into bars: cut at bar lines and into lengths that a note head can show, beamed, with written rests.
+
+Times are in ticks of 1/24 of a beat, so that thirty-seconds and triplets both are whole numbers. Pure: figure in, bars out.
+"""
+
+from dataclasses import dataclass, field
+
+from orexis.core.figures import Figure, FigureNote
+
+TICKS = 24
+# Ticks that one note head can show, longest first: note type, dots, part of a triplet.
+_LENGTHS: tuple[tuple[int, str, int, bool], ...] = (
+    (96, "whole", 0, False), (72, "half", 1, False), (48, "half", 0, False), (36, "quarter", 1, False),
+    (24, "quarter", 0, False), (18, "eighth", 1, False), (16, "quarter", 0, True), (12, "eighth", 0, False),
+    (9, "16th", 1, False), (8, "eighth", 0, True), (6, "16th", 0, False), (4, "16th", 0, True), (3, "32nd", 0, False),
+    (2, "32nd", 0, True), (1, "64th", 0, True),
+)  # fmt: skip
+_BEAMS = {"eighth": 1, "16th": 2, "32nd": 3, "64th": 4}
+
+
+@dataclass(slots=True)
+class Piece:
+    """One note head or rest. `index` counts the figure's notes, None for a rest; `part` counts pieces of one note."""
+
+    index: int | None
+    start: int  # ticks from the start of the figure
+    ticks: int
+    kind: str
+    dots: int
+    triplet: bool
+    part: int
+    last: bool
+    whole_bar: bool = False
+    beams: list[str] = field(default_factory=list)
+    tuplet: str | None = None  # start or stop
+
+    @property
+    def end(self) -> int:
+        """Tick at which it is over."""
+        return self.start + self.ticks
+
+
+@dataclass(slots=True)
+class Bar:
+    """One bar of pieces; `new_line` where a phrase begins with it."""
+
+    start: int
+    pieces: list[Piece] = field(default_factory=list)
+    new_line: bool = False
+
+
+def bars_of(figure: Figure) -> list[Bar]:
+    """The figure's bars, the last one filled up with rest."""
+    length = figure.beats_per_bar * TICKS
+    pieces: list[Piece] = []
+    now = 0
+    for index, note in enumerate(figure.notes):
+        start, end = round(note.start_beat * TICKS), round((note.start_beat + note.beats) * TICKS)
+        pieces += _cut(None, now, start, length)
+        pieces += _cut(index, max(now, start), max(end, max(now, start) + 1), length)
+        now = pieces[-1].end
+    pieces += _cut(None, now, -(-now // length) * length, length)
+    bars = _in_bars(pieces, length)
+    _mark_lines(bars, figure.notes, length)
+    for bar in bars:
+        _beam(bar, length)
+        _group_triplets(bar)
+    return bars
+
+
+def _cut(index: int | None, start: int, end: int, bar: int) -> list[Piece]:
+    """One note or rest from tick to tick."""
+    pieces: list[Piece] = []
+    now = start
+    while now < end:
+        room = min(end - now, bar - now % bar)
+        if index is None and room < end - now + 1 and room == bar and now % bar == 0:
+            ticks, kind, dots, triplet = bar, "whole", 0, False
+            pieces.append(Piece(None, now, ticks, kind, dots, triplet, len(pieces), False, whole_bar=True))
+        else:
+            ticks, kind, dots, triplet = _longest(now, room)
+            pieces.append(Piece(index, now, ticks, kind, dots, triplet, len(pieces), False))
+        now += ticks
+    if pieces:
+        pieces[-1].last = True
+    return pieces
+
+
+def _longest(now: int, room: int) -> tuple[int, str, int, bool]:
+    """The longest head that fits; a triplet's where the place or what is left is one of a triplet."""
+    off = now % TICKS
+    triplet = off % 3 != 0 or (room % 3 != 0 and room < TICKS)
+    left = min(room, TICKS - off) if triplet else room
+    fitting = [item for item in _LENGTHS if item[0] <= left and item[3] == triplet]
+    return fitting[0] if fitting else next(item for item in _LENGTHS if item[0] <= room)
+
+
+def _in_bars(pieces: list[Piece], length: int) -> list[Bar]:
+    count = max(piece.end for piece in pieces) // length
+    bars = [Bar(number * length) for number in range(count)]
+    for piece in pieces:
+        bars[piece.start // length].pieces.append(piece)
+    return bars
+
+
+def _mark_lines(bars: list[Bar], notes: tuple[FigureNote, ...], length: int) -> None:
+    """A phrase begins a line with the first bar line at or after its start, within half a bar before it."""
+    for note in notes:
+        if note.new_line:
+            number = round(note.start_beat * TICKS / length)
+            if 0 < number < len(bars):
+                bars[number].new_line = True
+
+
+def _beam(bar: Bar, length: int) -> None:
+    """Join what is shorter than a quarter: by the beat; plain eighths by two beats where the bar has four."""
+    groups: dict[int, list[Piece]] = {}
+    for piece in bar.pieces:
+        groups.setdefault((piece.start - bar.start) // _group_ticks(bar, piece, length), []).append(piece)
+    for group in groups.values():
+        run: list[Piece] = []
+        for item in (*group, None):
+            if item is not None and item.index is not None and item.kind in _BEAMS:
+                run.append(item)
+                continue
+            _join(run)
+            run = []
+
+
+def _group_ticks(bar: Bar, piece: Piece, length: int) -> int:
+    half = 2 * TICKS
+    if length != 4 * TICKS:
+        return TICKS
+    here = (piece.start - bar.start) // half
+    inside = [other for other in bar.pieces if (other.start - bar.start) // half == here]
+    return half if all(other.kind == "eighth" and not other.dots and not other.triplet for other in inside) else TICKS
+
+
+def _join(run: list[Piece]) -> None:
+    if len(run) < 2:
+        return
+    for place, piece in enumerate(run):
+        for level in range(1, _BEAMS[piece.kind] + 1):
+            before = place > 0 and _BEAMS[run[place - 1].kind] >= level
+            after = place + 1 < len(run) and _BEAMS[run[place + 1].kind] >= level
+            if before and after:
+                piece.beams.append("continue")
+            elif before:
+                piece.beams.append("end")
+            elif after:
+                piece.beams.append("begin")
+            else:
+                piece.beams.append("backward hook" if place else "forward hook")
+
+
+def _group_triplets(bar: Bar) -> None:
+    """Each beat's run of triplet pieces is bracketed as one."""
+    beats: dict[int, list[Piece]] = {}
+    for piece in bar.pieces:
+        if piece.triplet:
+            beats.setdefault(piece.start // TICKS, []).append(piece)
+    for run in beats.values():
+        if len(run) > 1:
+            run[0].tuplet, run[-1].tuplet = "start", "stop"

@@ -1,0 +1,128 @@
+"""What stands above and below the notes: words, dynamics, hairpins, octave lines. Made once for a figure, given by piece."""
+
+from dataclasses import dataclass, field
+
+from lxml import etree
+
+from orexis.core.figures import Figure
+from orexis.core.horn import Part
+from orexis.files.layout import TICKS, Piece
+
+# Diatonic steps above C0 of the lowest and highest line of each clef.
+_STAFF = {"treble": (30, 38), "bass": (18, 26), "alto": (24, 32), "tenor": (22, 30)}
+_MOST_LEDGER_LINES = 4
+
+
+@dataclass(slots=True)
+class Marks:
+    """Directions by tick: those before the piece that starts there, and those once a note is over."""
+
+    before: dict[int, list[etree._Element]] = field(default_factory=dict)
+    ends: dict[int, list[etree._Element]] = field(default_factory=dict)
+
+    def at(self, piece: Piece) -> list[etree._Element]:
+        """Directions at the piece's start; what would fall inside it comes with an offset."""
+        found = []
+        for tick in sorted(t for t in self.before if piece.start <= t < piece.end):
+            for direction in self.before.pop(tick):
+                if tick > piece.start:
+                    offset = etree.Element("offset")
+                    offset.text = str(tick - piece.start)
+                    direction.append(offset)
+                found.append(direction)
+        return found
+
+    def after(self, piece: Piece) -> list[etree._Element]:
+        """Directions that end with the piece."""
+        return self.ends.pop(piece.end, [])
+
+    def add(self, tick: int, direction: etree._Element) -> None:
+        """Before what starts at the tick."""
+        self.before.setdefault(tick, []).append(direction)
+
+    def end(self, tick: int, direction: etree._Element) -> None:
+        """After what ends at the tick."""
+        self.ends.setdefault(tick, []).append(direction)
+
+
+def marks_of(figure: Figure, part: Part) -> Marks:
+    """All of a figure's marks."""
+    marks = Marks()
+    _octaves(figure, part, marks)
+    _words(figure, marks)
+    _dynamics(figure, marks)
+    _hairpins(figure, marks)
+    return marks
+
+
+def _direction(place: str, kind: str, text: str | None = None, **attributes: str) -> etree._Element:
+    direction = etree.Element("direction", placement=place)
+    child = etree.SubElement(etree.SubElement(direction, "direction-type"), kind, attributes)
+    child.text = text
+    return direction
+
+
+def _words(figure: Figure, marks: Marks) -> None:
+    """A note's words; parts between bars are spread evenly over its length."""
+    for note in figure.notes:
+        parts = note.text.split("|") if note.text else []
+        for place, words in enumerate(parts):
+            tick = round((note.start_beat + note.beats * place / len(parts)) * TICKS)
+            marks.add(tick, _direction("above", "words", words.strip(), **{"font-style": "italic", "font-size": "9"}))
+
+
+def _dynamics(figure: Figure, marks: Marks) -> None:
+    if figure.medium == "air":
+        return
+    last = None
+    for place, note in enumerate(figure.notes):
+        wanted = note.dynamic or (figure.dynamic if place == 0 else None)
+        if wanted and wanted != last:
+            direction = etree.Element("direction", placement="below")
+            etree.SubElement(etree.SubElement(etree.SubElement(direction, "direction-type"), "dynamics"), wanted)
+            marks.add(round(note.start_beat * TICKS), direction)
+            last = wanted
+
+
+def _hairpins(figure: Figure, marks: Marks) -> None:
+    """Under a shaped note, and between two dynamics of a line that grows or eases."""
+    for note in figure.notes:
+        start, end = round(note.start_beat * TICKS), round((note.start_beat + note.beats) * TICKS)
+        if note.shape == "swell-and-fade":
+            _wedge(marks, "crescendo", start, (start + end) // 2)
+            _wedge(marks, "diminuendo", (start + end) // 2, end)
+        elif note.shape in ("swell", "fade"):
+            _wedge(marks, "crescendo" if note.shape == "swell" else "diminuendo", start, end)
+    marked = [note for note in figure.notes if note.dynamic]
+    if figure.loudness in ("grow", "ease") and len(marked) == 2:
+        kind = "crescendo" if figure.loudness == "grow" else "diminuendo"
+        start = round((marked[0].start_beat + marked[0].beats) * TICKS)
+        _wedge(marks, kind, start, round(marked[1].start_beat * TICKS))
+
+
+def _wedge(marks: Marks, kind: str, start: int, end: int) -> None:
+    if end > start:
+        marks.add(start, _direction("below", "wedge", type=kind, number="1"))
+        marks.end(end, _direction("below", "wedge", type="stop", number="1"))
+
+
+def _octaves(figure: Figure, part: Part, marks: Marks) -> None:
+    """Runs of notes far outside the staff are written an octave nearer, under or over a dashed line."""
+    low, high = _STAFF[part.clef]
+    shifts = []
+    for note in figure.notes:
+        place = part.transposition.written(note.pitch).staff_place
+        below, above = (low - place) // 2, (place - high) // 2
+        shifts.append("up" if below > _MOST_LEDGER_LINES else "down" if above > _MOST_LEDGER_LINES else None)
+    for place, note in enumerate(figure.notes):
+        kind = shifts[place]
+        if kind is None:
+            continue
+        if place == 0 or shifts[place - 1] != kind:
+            marks.add(round(note.start_beat * TICKS), _shift(kind))
+        if place + 1 == len(shifts) or shifts[place + 1] != kind:
+            marks.end(round((note.start_beat + note.beats) * TICKS), _shift("stop"))
+
+
+def _shift(kind: str) -> etree._Element:
+    return _direction("below" if kind == "up" else "above", "octave-shift", type=kind, size="8")
