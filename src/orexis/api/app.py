@@ -10,9 +10,10 @@ from fastapi.responses import FileResponse, PlainTextResponse, Response
 from starlette.staticfiles import StaticFiles
 
 from orexis import __version__
-from orexis.api import errors, live, routes
+from orexis.api import errors, live, material_routes, routes
 from orexis.api.rooms import RECOVERY_GRACE_S, Rooms
 from orexis.api.security import BodyLimit, LocalOnly
+from orexis.files import engraving
 from orexis.services.practice import Practice
 
 WEB = Path(__file__).parent.parent / "web"
@@ -28,6 +29,7 @@ def create_app(data: Path, *, recovery_grace_s: float = RECOVERY_GRACE_S) -> Fas
     @contextlib.asynccontextmanager
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
         app.state.practice = Practice(data)
+        engraving.warm()
         app.state.rooms = Rooms(app.state.practice)
         recovery = asyncio.create_task(app.state.rooms.recover_left_over(recovery_grace_s))
         yield
@@ -38,6 +40,7 @@ def create_app(data: Path, *, recovery_grace_s: float = RECOVERY_GRACE_S) -> Fas
     app = FastAPI(title="Orexis", version=__version__, lifespan=lifespan, docs_url=None, redoc_url=None)
     errors.install(app)
     app.include_router(routes.router)
+    app.include_router(material_routes.router)
     app.include_router(live.router)
     _pages(app)
     app.add_middleware(BodyLimit)

@@ -8,12 +8,14 @@ from fastapi import APIRouter, WebSocket, WebSocketDisconnect
 from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
 
 from orexis.api.rooms import Room, Rooms
-from orexis.api.schemas import trace_out
+from orexis.api.views import trace_out
+from orexis.core.practice import Event
 from orexis.errors import ConflictError, InputError, OrexisError
 from orexis.services.clock import now
 from orexis.services.codec import to_json
 from orexis.services.journal import TakeHead
 from orexis.services.practice import Practice
+from orexis.services.values import PracticeSession
 
 PROTOCOL = 1
 _HEAD = struct.Struct("<IId")  # sequence number, first sample, the page's context frame
@@ -50,7 +52,12 @@ class Happened(_Message):
     """A key, a pedal, a touch, or the end of the count-in."""
 
     type: Literal["event"]
-    name: Literal["counted-in", "ended", "drop", "again", "next", "back", "stop"]
+    name: Literal[
+        "counted-in", "ended", "drop", "go-on", "again", "next", "back", "easier", "harder", "skip", "pause", "resume",
+        "rest-over", "played", "report", "stop",
+    ]  # fmt: skip
+    seconds: Annotated[float, Field(ge=0.0, le=3600.0)] = 0.0
+    word: Annotated[str, Field(max_length=40)] | None = None
 
 
 _INCOMING: TypeAdapter[Hello | Begin | Happened] = TypeAdapter(
@@ -97,7 +104,7 @@ async def _handle(socket: WebSocket, rooms: Rooms, room: Room, message: Any) -> 
             if isinstance(incoming, Begin):
                 await rooms.begin(room, _head(room, incoming))
             elif isinstance(incoming, Happened):
-                await rooms.event(room, incoming.name)
+                await rooms.event(room, Event(incoming.name, seconds=incoming.seconds, word=incoming.word))
     except OrexisError as error:
         await socket.send_json({"type": "error", "kind": type(error).__name__, "message": str(error)})
 
@@ -122,6 +129,7 @@ async def _welcome(socket: WebSocket, practice: Practice, rooms: Rooms, hello: H
                 "owner": owner,
                 "token": token,
                 "state": to_json(practice.session(session.id).state),
+                "rested_s": _rested_s(practice.session(session.id)),
                 "take": None if take is None else {"key": take.file.head.take_id, "received": take.received},
             }
         )
@@ -129,6 +137,13 @@ async def _welcome(socket: WebSocket, practice: Practice, rooms: Rooms, hello: H
             empty = take.frames_so_far()
             await socket.send_json({"type": "frames", "final": trace_out(empty).model_dump(), "provisional": None})
     return room
+
+
+def _rested_s(session: PracticeSession) -> float:
+    """How much of the rest under way has passed: a page that comes back goes on with what is left."""
+    if session.state.phase != "rest" or session.rest_since is None:
+        return 0.0
+    return max(0.0, (now() - session.rest_since).total_seconds())
 
 
 async def _refuse(socket: WebSocket, error: Exception) -> None:

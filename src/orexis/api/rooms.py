@@ -12,7 +12,7 @@ from typing import Any
 import numpy as np
 from starlette.websockets import WebSocket, WebSocketState
 
-from orexis.api.schemas import trace_out
+from orexis.api.views import trace_out
 from orexis.core.practice import Event, SessionState
 from orexis.errors import OrexisError
 from orexis.services.codec import to_json
@@ -77,7 +77,7 @@ class Rooms:
         session = await asyncio.to_thread(self._practice.session, room.session_id)
         if session.state.take_key != head.take_id:
             await asyncio.to_thread(self._practice.advance, room.session_id, Event("begin", head.take_id))
-        figure = session.series.figures[session.state.figure_index]
+        figure = session.figure
         file = await asyncio.to_thread(self._practice.journal.open, head)
         room.take = await asyncio.to_thread(LiveTake, file, figure)
         await self.tell_state(room.session_id)
@@ -130,13 +130,13 @@ class Rooms:
         await self.tell(room, {"type": "verdict", "take": made.id, "verdict": to_json(made.verdict)})
         await self.tell_state(room.session_id)
 
-    async def event(self, room: Room, name: str) -> None:
-        """A key, a pedal or a touch."""
-        if name == "ended":
+    async def event(self, room: Room, event: Event) -> None:
+        """A key, a pedal, a touch, or the passing of time."""
+        if event.name == "ended":
             await self.end(room)
             return
-        await asyncio.to_thread(self._practice.advance, room.session_id, Event(name))
-        if name in ("drop", "stop") and room.take is not None:
+        await asyncio.to_thread(self._practice.advance, room.session_id, event)
+        if event.name in ("drop", "stop", "report") and room.take is not None:
             room.take.file.close()
             room.take = None
         await self.tell_state(room.session_id)

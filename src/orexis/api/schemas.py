@@ -1,14 +1,16 @@
 """What goes over the wire beside the core's own values."""
 
+from datetime import datetime
 from typing import Annotated, Literal
 
-import numpy as np
 from pydantic import BaseModel, ConfigDict, Field
 
+from orexis.core.coach import Limits, Question
 from orexis.core.figures import Figure, Param
-from orexis.core.horn import HandSlide, Instrument, Part, Tube, partial_frequency_hz
-from orexis.core.theory import Pitch, nearest_pitch
-from orexis.core.trace import Trace
+from orexis.core.horn import (
+    MovingSlide,
+)
+from orexis.services.material import Wish
 
 Text = Annotated[str, Field(max_length=200)]
 
@@ -33,15 +35,33 @@ class SessionIn(Strict):
     """What to practise."""
 
     player_id: Text
-    family: Text
+    family: Text = ""
     params: dict[Text, Text] = Field(default_factory=dict, max_length=30)
+    own: Text | None = None
+
+
+class RoutineIn(Strict):
+    """How long there is time."""
+
+    minutes: Annotated[int, Field(ge=1, le=240)]
+    lips: Text = "fresh"
+
+
+Manner = Literal["clean", "human", "sagging", "sliding", "catching", "breathless", "person"]
+
+
+class ManneredIn(Strict):
+    """How the simulated player plays."""
+
+    manner: Manner = "person"
+    seed: int | None = Field(default=None, ge=0, le=2**31)
 
 
 class PerformIn(Strict):
     """Ask the simulated player for a performance of the session's figure."""
 
     session_id: Text
-    manner: Literal["clean", "human", "sagging", "sliding", "catching", "breathless"] = "human"
+    manner: Manner = "human"
     seed: int | None = Field(default=None, ge=0, le=2**31)
 
 
@@ -57,6 +77,39 @@ class DiscardIn(Strict):
     discarded: bool
 
 
+class WishIn(Strict):
+    """A family with parameters, or (by its id) a figure that the player keeps; and which figure of the series."""
+
+    player_id: Text
+    family: Text = ""
+    params: dict[Text, Text] = Field(default_factory=dict, max_length=30)
+    own: Text | None = None
+    index: Annotated[int, Field(ge=0, le=2000)] = 0
+
+    @property
+    def wish(self) -> Wish:
+        """What is wished, as the services take it."""
+        return Wish(self.family, dict(self.params), self.own)
+
+
+class SoundIn(WishIn):
+    """The same, to be heard."""
+
+    click: bool = True
+
+
+class ExportIn(WishIn):
+    """The same, as a file."""
+
+    format: Text
+
+
+class KeepIn(WishIn):
+    """The same, to be kept under a name."""
+
+    name: Annotated[str, Field(max_length=200)]
+
+
 class PartOut(BaseModel):
     """A way in which parts for the horn are written."""
 
@@ -70,8 +123,12 @@ class HornOut(BaseModel):
 
     id: str
     name: str
+    kind: str
     parts: list[PartOut]
     mechanism: Literal["valves", "slide"]
+    valves: list[str]
+    moving: list[MovingSlide]
+    source: str
 
 
 class FamilyOut(BaseModel):
@@ -79,18 +136,83 @@ class FamilyOut(BaseModel):
 
     id: str
     name: str
+    place: str
     purpose: str
     asks: str
     load: str
+    serves: list[str]
+    judged: list[str]
+    grows: str
+    click: bool
     params: list[Param]
+
+
+class NoteNameOut(BaseModel):
+    """A note to choose: what sounds and how the player writes it."""
+
+    sounding: str
+    written: str
+
+
+class MaterialOut(BaseModel):
+    """What the horn in hand can play, in the order of the day."""
+
+    families: list[FamilyOut]
+    notes: list[NoteNameOut]
+    tubes: list[str]
 
 
 class CatalogueOut(BaseModel):
     """Everything there is to choose from."""
 
     horns: list[HornOut]
-    families: dict[str, list[FamilyOut]]
     stages: list[str]
+    places: list[str]
+    serves: list[str]
+    questions: list[Question]
+    reports: list[str]
+    cautions: dict[str, str]
+    limits: dict[str, Limits]
+    routines: list[int]
+    lips: list[str]
+
+
+class RungOut(BaseModel):
+    """One semitone of the ladder."""
+
+    midi: int
+    written: str
+    sounding: str
+    kind: str
+    state: str
+    joined: bool
+    held_days: list[str]
+    best_match: float | None
+    best_take: str | None
+    latest_take: str | None
+
+
+class LadderOut(BaseModel):
+    """The ladder from the lowest pedal up, and where to start next."""
+
+    rungs: list[RungOut]
+    middle: int
+    low: int | None
+    high: int | None
+    start_up: int
+    start_down: int
+    lopsided: str | None
+
+
+class SeriesView(BaseModel):
+    """A series with one of its figures shown."""
+
+    title: str
+    advance: str
+    rest_s: float | None
+    titles: list[str]
+    index: int
+    figure: "FigureView"
 
 
 class LaneOut(BaseModel):
@@ -100,6 +222,15 @@ class LaneOut(BaseModel):
     hz: float
     written: str
     label: str
+
+
+class LaneSpan(BaseModel):
+    """The slots of one tube for as long as it is in use, in seconds from the count-in's first beat."""
+
+    from_s: float
+    to_s: float
+    tube: str
+    lanes: list[LaneOut]
 
 
 class WrittenNote(BaseModel):
@@ -121,11 +252,14 @@ class FigureView(BaseModel):
     figure: Figure
     notes: list[WrittenNote]
     lanes: list[LaneOut]
+    spans: list[LaneSpan]
     svg: str
     duration_s: float
     count_in_s: float
     beat_s: float
     centre_limit_cents: float
+    drone_hz: float | None
+    caution: str | None
 
 
 class TraceOut(BaseModel):
@@ -139,77 +273,26 @@ class TraceOut(BaseModel):
     confidence: list[float]
 
 
+class CheckAbout(BaseModel):
+    """What a device check was: rate of its samples, when in them the clicks were due, what the browser granted."""
+
+    model_config = ConfigDict(extra="forbid")
+    rate: Annotated[int, Field(ge=8_000, le=192_000)]
+    clicks_s: Annotated[list[Annotated[float, Field(ge=0.0, le=30.0)]], Field(min_length=4, max_length=64)]
+    facts: dict[str, str | int | float | bool | None] = Field(default_factory=dict, max_length=40)
+
+
+class LikeOut(BaseModel):
+    """A take of the same figure."""
+
+    id: str
+    number: int
+    started_at: datetime
+    outcome: str
+
+
 class ErrorOut(BaseModel):
     """One sentence for the screen."""
 
     message: str
     kind: str
-
-
-def horn_out(horn: Instrument) -> HornOut:
-    """A horn for the screen."""
-    return HornOut(
-        id=horn.id,
-        name=horn.name,
-        parts=[PartOut(id=part.id, clef=part.clef, semitones=part.transposition.semitones) for part in horn.parts],
-        mechanism="slide" if isinstance(horn.mechanism, HandSlide) else "valves",
-    )
-
-
-def trace_out(trace: Trace) -> TraceOut:
-    """Columns rounded to what a screen can show."""
-    f0 = [round(float(value), 3) if np.isfinite(value) else None for value in trace.f0_hz]
-    return TraceOut(
-        first_s=round(float(trace.time_s[0]), 4) if len(trace) else 0.0,
-        hop_s=0.005,
-        f0_hz=f0,
-        level_db=[round(float(value), 1) for value in trace.level_db],
-        tone_db=[round(float(value), 1) for value in trace.tone_db],
-        confidence=[round(float(value), 2) for value in trace.confidence],
-    )
-
-
-def figure_view(
-    figure: Figure, horn: Instrument, part: Part, *, a4: float, centre_limit: float, svg: str
-) -> FigureView:
-    """A figure for the screen."""
-    notes = []
-    for note in figure.notes:
-        target = figure.target_hz(note, a4=a4)
-        share = note.horn_cents if note.keep_tube else 0.0
-        notes.append(
-            WrittenNote(
-                id=note.id,
-                written=part.transposition.written(note.pitch).name,
-                sounding=note.pitch.name,
-                tube=note.tube.label,
-                target_hz=target,
-                expected_hz=target * 2.0 ** (share / 1200.0),
-                start_s=figure.start_s(note),
-                duration_s=note.beats * figure.beat_s,
-            )
-        )
-    return FigureView(
-        figure=figure,
-        notes=notes,
-        lanes=lanes_of(figure, horn, part),
-        svg=svg,
-        duration_s=figure.duration_s,
-        count_in_s=figure.count_in_beats * figure.beat_s,
-        beat_s=figure.beat_s,
-        centre_limit_cents=centre_limit,
-    )
-
-
-def lanes_of(figure: Figure, horn: Instrument, part: Part) -> list[LaneOut]:
-    """The slots around the figure's notes on the tube in use, two beyond on either side."""
-    tube = figure.notes[0].tube
-    partials = [note.partial for note in figure.notes]
-    low, high = max(1, min(partials) - 2), max(partials) + 2
-    return [_lane(horn, part, tube, partial) for partial in range(low, high + 1)]
-
-
-def _lane(horn: Instrument, part: Part, tube: Tube, partial: int) -> LaneOut:
-    hz = partial_frequency_hz(horn, tube, partial)
-    written: Pitch = part.transposition.written(nearest_pitch(hz))
-    return LaneOut(partial=partial, hz=hz, written=written.name, label=tube.label)

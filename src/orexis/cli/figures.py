@@ -3,7 +3,7 @@
 import dataclasses
 from typing import Any
 
-from orexis.core.figures import FAMILIES, family_named
+from orexis.core.figures import families_for, family_named
 from orexis.core.horn import horn_named
 from orexis.errors import FigureError
 
@@ -18,10 +18,14 @@ def families_json(horn_id: str) -> dict[str, Any]:
             {
                 "id": f.id,
                 "name": f.name,
+                "place": f.place,
                 "purpose": f.purpose,
+                "load": f.load,
+                "serves": list(f.serves),
+                "judged": list(f.judged),
                 "params": [dataclasses.asdict(p) for p in f.params(horn)],
             }
-            for f in FAMILIES.values()
+            for f in families_for(horn)
         ],
     }
 

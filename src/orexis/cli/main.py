@@ -5,12 +5,15 @@ import json
 import math
 import sys
 from pathlib import Path
-from typing import Annotated, Any
+from typing import TYPE_CHECKING, Annotated, Any
 
 import typer
 
 from orexis import __version__
 from orexis.errors import FigureError, OrexisError
+
+if TYPE_CHECKING:
+    from orexis.core.trace import Trace
 
 app = typer.Typer(
     no_args_is_help=True,
@@ -65,20 +68,38 @@ def demo(port: int = 8722, data: Path | None = None) -> None:
 
 
 @app.command()
-def trace(sound: Path, hop_ms: float = 5.0) -> None:
+def trace(
+    sound: Path,
+    hop_ms: float = 5.0,
+    drone_hz: Annotated[float | None, typer.Option(help="A drone that sounds from a loudspeaker all the time.")] = None,
+) -> None:
     """Pitch and level of a sound file as CSV."""
-    from orexis.core.trace import track
-    from orexis.files.soundfiles import read_sound
+    from orexis.core.trace import Tracker
+    from orexis.files.soundfiles import sound_blocks
 
     if hop_ms < 5.0 or hop_ms > 1000.0 or hop_ms % 5.0:
         raise FigureError(f"The hop is {hop_ms:g} ms: choose a multiple of 5, up to 1000.")
-    every = round(hop_ms / 5.0)
-    columns = [column[::every] for column in track(read_sound(sound)).columns]
-    out = ["time_s,f0_hz,confidence,level_db,tone_db,brightness"]
-    for time_s, f0, confidence, level, tone, bright in zip(*columns, strict=True):
-        pitch = f"{f0:.4f}" if math.isfinite(f0) else ""
-        out.append(f"{time_s:.3f},{pitch},{confidence:.3f},{level:.2f},{tone:.2f},{bright:.1f}")
-    print("\n".join(out))
+    every, count = round(hop_ms / 5.0), 0
+    tracker: Tracker | None = None
+    for block in sound_blocks(sound):
+        tracker = tracker or Tracker(block.rate, drone_hz=drone_hz)
+        count = _print_frames(tracker.push(block.samples), every, count)
+    if tracker is not None:
+        _print_frames(tracker.finish(), every, count)
+
+
+def _print_frames(frames: "Trace", every: int, count: int) -> int:
+    """Every n-th frame as CSV, the head before the first; gives how many frames have passed."""
+    if not count and len(frames):
+        print("time_s,f0_hz,confidence,level_db,tone_db,brightness")
+    rows = []
+    for i, (time_s, f0, confidence, level, tone, bright) in enumerate(zip(*frames.columns, strict=True)):
+        if not (count + i) % every:
+            pitch = f"{f0:.4f}" if math.isfinite(f0) else ""
+            rows.append(f"{time_s:.3f},{pitch},{confidence:.3f},{level:.2f},{tone:.2f},{bright:.1f}")
+    if rows:
+        print("\n".join(rows))
+    return count + len(frames)
 
 
 @app.command(name="listen")
@@ -88,6 +109,10 @@ def listen_to(
     figure: Path | None = None,
     stage: str = "growing",
     a4: float = 440.0,
+    first_beat_s: Annotated[
+        float | None, typer.Option(help="Where the count-in's first beat lies in the sound.")
+    ] = None,
+    delay_ms: Annotated[float | None, typer.Option(help="The device's delay from click to microphone.")] = None,
 ) -> None:
     """What was heard, measured and decided, as JSON."""
     from orexis.core.coach import limits_of
@@ -100,7 +125,15 @@ def listen_to(
     asked = figure_from_json(_bytes(figure)) if figure else None
     if asked is not None and asked.horn != horn:
         raise FigureError(f"The figure is for {asked.horn}, not for {horn}: make it again for this horn.")
-    heard = listen(read_sound(sound), horn=instrument, figure=asked, limits=limits, a4=a4, first_beat_s=None)
+    heard = listen(
+        read_sound(sound),
+        horn=instrument,
+        figure=asked,
+        limits=limits,
+        a4=a4,
+        first_beat_s=first_beat_s,
+        delay_s=None if delay_ms is None else delay_ms / 1000.0,
+    )
     _print_json(listening_json(heard))
 
 
@@ -150,6 +183,24 @@ def make_figure(
         _print_json(families_json(horn))
         return
     sys.stdout.buffer.write(figure_bytes(family, horn, param or [], index, part, form))
+
+
+@app.command(name="tune")
+def read_tune_file(
+    file: Path,
+    horn: str = "trumpet-bb",
+    octave: Annotated[int, typer.Option(help="Octaves from where it lies best.")] = 0,
+    semitones: int = 0,
+    form: Annotated[str, typer.Option("--format", help="json, musicxml or midi")] = "json",
+) -> None:
+    """A tune from MusicXML, MXL or MIDI, placed on a horn, as a figure."""
+    from orexis.core.horn import horn_named
+    from orexis.files.tune_files import placed_figure, read_tune
+    from orexis.services.material import exported
+
+    instrument = horn_named(horn)
+    figure = placed_figure(read_tune(_bytes(file)), instrument, octave=octave, semitones=semitones)
+    sys.stdout.buffer.write(exported(figure, instrument, instrument.parts[0], form)[0])
 
 
 @app.command(name="play")

@@ -2,11 +2,13 @@
 
 import os
 import sys
+import threading
 import webbrowser
 from pathlib import Path
 
 import uvicorn
 
+from orexis.core.trace import warm
 from orexis.errors import InputError
 
 _LOCAL = {"127.0.0.1", "localhost", "::1"}
@@ -50,5 +52,6 @@ def serve(*, host: str, port: int, data: Path | None, open_browser: bool) -> Non
         ws_max_size=1_000_000,
         timeout_graceful_shutdown=2,
     )
+    threading.Thread(target=warm, daemon=True).start()
     print(f"Data folder: {folder}", file=sys.stderr)
     _Server(config, f"http://{host}:{port}/", open_browser).run()

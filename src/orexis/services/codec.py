@@ -6,12 +6,15 @@ from pydantic import TypeAdapter
 
 from orexis.core.coach import Limits, Verdict
 from orexis.core.figures import Figure, Series
+from orexis.core.horn import Setup
 from orexis.core.measures import Measures
 from orexis.core.practice import SessionState
+from orexis.services.values import PlayerSettings, RoutineKept
 
 _T = TypeVar("_T")
 _ADAPTERS: dict[Any, TypeAdapter[Any]] = {
-    kind: TypeAdapter(kind) for kind in (Figure, Series, Limits, Measures, Verdict, SessionState)
+    kind: TypeAdapter(kind)
+    for kind in (Figure, Series, Setup, Limits, Measures, Verdict, SessionState, PlayerSettings, RoutineKept)
 }
 
 

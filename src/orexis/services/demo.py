@@ -8,10 +8,9 @@ import os
 from datetime import UTC, datetime, time, timedelta
 from pathlib import Path
 
-from orexis.core.player import play
+from orexis.core.player import manner_flaws, play
 from orexis.core.practice import Event
 from orexis.services.clock import now
-from orexis.services.manners import manner_flaws
 from orexis.services.practice import Practice
 
 NAME = "Ottoline Brask"
@@ -24,6 +23,12 @@ _DAYS: tuple[tuple[int, int, str, dict[str, str], tuple[str, ...]], ...] = (
     (3, 18, "two-partial-slur", {}, ("catching", "human", "clean", "clean", "human")),
     (2, 17, "long-low-tones", {"steps": "4"}, ("human", "clean", "sagging", "clean", "human", "clean")),
     (1, 18, "two-partial-slur", {"tempo": "76"}, ("clean", "human", "catching", "clean", "clean", "human")),
+    (9, 19, "step-ladder", {"start": "Eb3", "rungs": "6"}, ("clean", "clean", "clean", "human", "sagging")),
+    (6, 19, "step-ladder", {"start": "Eb3", "rungs": "6"}, ("clean", "clean", "clean", "clean", "sliding")),
+    (4, 18, "step-ladder", {"start": "Eb3", "rungs": "8"}, ("clean", "clean", "clean", "clean", "clean", "breathless")),
+    (2, 18, "step-ladder", {"start": "F3", "rungs": "6"}, ("clean", "clean", "clean", "clean", "sagging")),
+    (4, 19, "falling-scale", {"start": "Eb3", "keys": "4"}, ("clean", "human", "clean")),
+    (3, 19, "to-the-pedal", {"tube": "0"}, ("clean",)),
 )
 
 
@@ -50,18 +55,20 @@ def _play_week(practice: Practice) -> None:
     player = practice.add_player(name=NAME, stage="growing", horn="tuba-eb", part="bass")
     today = now().date()
     seed = 40
-    for days, hour, family, params, manners in _DAYS:
+    for days, hour, family, params, manners in sorted(_DAYS, key=lambda day: (-day[0], day[1])):
         start = datetime.combine(today - timedelta(days=days), time(hour, 5), UTC)
         session = practice.open_session(player.id, family, params, at=start)
         moment = start
         for manner in manners:
             seed += 1
-            state = practice.session(session.id).state
-            figure = session.series.figures[state.figure_index]
+            figure = practice.session(session.id).figure
             sound, _ = play(figure, flaws=manner_flaws(manner, figure, seed), seed=seed)
             practice.add_simulated_take(
                 session.id, sound, device={"label": "simulated player", "manner": manner}, at=moment
             )
             moment += timedelta(seconds=sound.duration_s + 20.0)
-            practice.advance(session.id, Event("next" if manner in ("clean", "human") else "again"))
-        practice.advance(session.id, Event("stop"))
+            after = practice.advance(session.id, Event("next" if manner in ("clean", "human") else "again")).state
+            if after.phase == "done":
+                break
+        else:
+            practice.advance(session.id, Event("stop"))

@@ -1,6 +1,7 @@
 """Reading the record: the log, one take, its trace and its sound; discarding with an undo."""
 
 from pathlib import Path
+from typing import Any
 
 from sqlalchemy import select
 from sqlalchemy.orm import selectinload
@@ -10,7 +11,7 @@ from orexis.errors import MissingError
 from orexis.files.soundfiles import read_sound
 from orexis.services.clock import now
 from orexis.services.practice import Practice
-from orexis.services.rows import log_session_of, take_of
+from orexis.services.rows import log_session_of, take_of, utc
 from orexis.services.values import LogSession, Take
 from orexis.store.models import SessionRow, TakeRow
 
@@ -38,6 +39,27 @@ def take(practice: Practice, take_id: str) -> Take:
         if row is None:
             raise MissingError("There is no such take: it may have been deleted.")
         return take_of(row, row.session.player_id)
+
+
+def takes_like(practice: Practice, take_id: str, *, most: int = 12) -> list[dict[str, Any]]:
+    """Takes of the same figure by the same player, the newest first, the take itself left out."""
+    with practice.database.transaction() as db:
+        row = db.get(TakeRow, take_id)
+        if row is None:
+            raise MissingError("There is no such take: it may have been deleted.")
+        query = (
+            select(TakeRow)
+            .join(SessionRow)
+            .where(SessionRow.player_id == row.session.player_id, TakeRow.horn == row.horn, TakeRow.id != take_id)
+            .where(TakeRow.discarded_at.is_(None), TakeRow.figure["id"].as_string() == row.figure["id"])
+            .order_by(TakeRow.started_at.desc())
+            .limit(most)
+        )
+        return [
+            {"id": r.id, "number": r.number, "started_at": utc(r.started_at), "outcome": r.analyses[-1].outcome}
+            for r in db.scalars(query)
+            if r.analyses
+        ]
 
 
 def sound_file(practice: Practice, take_id: str) -> Path:

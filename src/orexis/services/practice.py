@@ -6,29 +6,41 @@ from pathlib import Path
 from typing import Any, TypeVar
 from uuid import uuid4
 
-from sqlalchemy import select
+from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
-from orexis.core.coach import limits_of
-from orexis.core.figures import Figure, family_named
-from orexis.core.horn import horn_named
+from orexis.core.coach import pedal_sets
+from orexis.core.figures import Figure, Series, family_named
+from orexis.core.horn import Setup, horn_named
 from orexis.core.listen import Hearing, listen
-from orexis.core.practice import Event, SessionState, Step, step
+from orexis.core.measures import Voice
+from orexis.core.practice import (
+    Event,
+    Routine,
+    SessionState,
+    Step,
+    check_series,
+    planned,
+    routine_for,
+    state_for,
+    step,
+)
 from orexis.core.sound import Sound
 from orexis.core.trace import Trace
-from orexis.errors import InputError, MissingError
+from orexis.errors import MissingError
 from orexis.files.soundfiles import write_flac
 from orexis.services.clock import now
 from orexis.services.codec import from_json, to_json
+from orexis.services.heard import heard_of
 from orexis.services.journal import Journal, TakeHead
-from orexis.services.new_rows import analysis_row, take_row
-from orexis.services.rows import player_of, session_of, take_of
-from orexis.services.values import Player, PracticeSession, Take
+from orexis.services.ladder import Ladder, add_attempt, ladder_of
+from orexis.services.new_rows import analysis_row, fill_player, take_row, whole_take_head
+from orexis.services.reference import reference_voice
+from orexis.services.rows import device_key, player_of, session_of, take_of, utc
+from orexis.services.values import Player, PlayerSettings, PracticeSession, RoutineKept, Take, checked_settings
 from orexis.store.database import Database
-from orexis.store.models import HornRow, PlayerRow, SessionRow, TakeRow
+from orexis.store.models import DeviceRow, PlayerRow, SessionRow, TakeRow
 
-_A4_RANGE = (392.0, 466.0)
-_NAME_LENGTH = 60
 _SHORTEST_TAKE_S = 0.5
 
 
@@ -50,7 +62,7 @@ class Practice:
     def add_player(self, *, name: str, stage: str, horn: str, part: str | None, a4_hz: float = 440.0) -> Player:
         """A new player; InputError for a name, stage or pitch that cannot be."""
         row = PlayerRow(id=uuid4().hex, created_at=now())
-        _fill_player(row, name=name, stage=stage, horn=horn, part=part, a4_hz=a4_hz)
+        fill_player(row, name=name, stage=stage, horn=horn, part=part, a4_hz=a4_hz)
         with self.database.transaction() as db:
             db.add(row)
             return player_of(row)
@@ -61,31 +73,117 @@ class Practice:
         """New settings; takes already made keep theirs."""
         with self.database.transaction() as db:
             row = _found(db, PlayerRow, player_id, "player")
-            _fill_player(row, name=name, stage=stage, horn=horn, part=part, a4_hz=a4_hz)
+            fill_player(row, name=name, stage=stage, horn=horn, part=part, a4_hz=a4_hz)
+            return player_of(row)
+
+    def player(self, player_id: str) -> Player:
+        """One player; MissingError when there is none by that id."""
+        with self.database.transaction() as db:
+            return player_of(_found(db, PlayerRow, player_id, "player"))
+
+    def change_settings(self, player_id: str, settings: PlayerSettings) -> Player:
+        """How the player is led and judged from now on; InputError for what cannot be."""
+        with self.database.transaction() as db:
+            row = _found(db, PlayerRow, player_id, "player")
+            row.settings = to_json(checked_settings(settings, row.stage))
+            return player_of(row)
+
+    def change_horn(self, player_id: str, setup: Setup) -> Player:
+        """What is the player's own about the horn in hand; HornError for what cannot be."""
+        with self.database.transaction() as db:
+            row = _found(db, PlayerRow, player_id, "player")
+            horn_named(player_of(row).horn).with_setup(setup)
+            own = next(horn for horn in row.horns if horn.id == row.horn_id)
+            own.setup = to_json(setup)
             return player_of(row)
 
     # -- sessions --------------------------------------------------------------------------------------------------
 
     def open_session(
-        self, player_id: str, family: str, params: dict[str, str], *, at: datetime | None = None
+        self,
+        player_id: str,
+        family: str,
+        params: dict[str, str],
+        *,
+        given: Series | None = None,
+        at: datetime | None = None,
     ) -> PracticeSession:
-        """A new sitting on the player's horn."""
+        """A sitting with one series; `given` is one that no family makes, from a file for instance."""
+        person = self.player(player_id)
+        if family == "pedal-sets" and "sets" not in params and given is None:
+            params = {**params, "sets": str(pedal_sets(self._weeks_of(person, family, at or now())))}
+        series = given or family_named(family).series(person.instrument, params)
+        plan = planned(series, minutes=None, why="", top_owned=self.ladder(person).range.high)
+        routine = Routine((series,), (plan,), check_series(person.instrument))
+        return self._open(person, family, params, routine, checks=False, at=at)
+
+    def _weeks_of(self, person: Player, family: str, at: datetime) -> float:
+        """Weeks since the player's first take of a family on the horn in hand; 0 when there is none."""
+        query = (
+            select(func.min(TakeRow.started_at))
+            .join(SessionRow)
+            .where(SessionRow.player_id == person.id, TakeRow.horn == person.horn, TakeRow.discarded_at.is_(None))
+            .where(TakeRow.figure["family"].as_string() == family)
+        )
         with self.database.transaction() as db:
-            person = player_of(_found(db, PlayerRow, player_id, "player"))
-            series = family_named(family).series(horn_named(person.horn), params)
-            row = SessionRow(
-                id=uuid4().hex,
-                player_id=player_id,
-                family=family,
-                horn=person.horn,
-                params=dict(params),
-                series=to_json(series),
-                state={"machine": to_json(SessionState(len(series.figures))), "owner": None},
-                started_at=at or now(),
-                ended_at=None,
-            )
+            first = db.scalar(query)
+        return max(0.0, (at - utc(first)).days / 7.0) if first else 0.0
+
+    def open_routine(
+        self, player_id: str, minutes: int, *, lips: str = "fresh", at: datetime | None = None
+    ) -> PracticeSession:
+        """A sitting with the built-in routine of so many minutes, its register work placed by the ladder."""
+        person = self.player(player_id)
+        routine = self.routine(person, minutes, lips=lips)
+        params = {"minutes": str(minutes), "lips": lips}
+        return self._open(person, "routine", params, routine, checks=person.settings.checks, at=at)
+
+    def routine(self, person: Player, minutes: int, *, lips: str) -> Routine:
+        """The routine as it would be opened now."""
+        ladder, settings = self.ladder(person), person.settings
+        return routine_for(
+            minutes,
+            person.instrument,
+            schools=settings.chosen,
+            care=settings.care,
+            top_owned=ladder.range.high,
+            start_midi=ladder.start_up,
+            lips=lips,
+        )
+
+    def _open(
+        self,
+        person: Player,
+        family: str,
+        params: dict[str, str],
+        routine: Routine,
+        *,
+        checks: bool,
+        at: datetime | None,
+    ) -> PracticeSession:
+        settings = person.settings
+        state = state_for(
+            routine, checks=checks, schools=settings.chosen, care=settings.care, tempo_steps=settings.tempo_steps
+        )
+        row = SessionRow(
+            id=uuid4().hex,
+            player_id=person.id,
+            family=family,
+            horn=person.horn,
+            params=dict(params),
+            routine=to_json(RoutineKept(routine.blocks, routine.check)),
+            state={"machine": to_json(state), "owner": None},
+            started_at=at or now(),
+            ended_at=None,
+        )
+        with self.database.transaction() as db:
             db.add(row)
             return session_of(row)
+
+    def ladder(self, person: Player) -> Ladder:
+        """The player's rungs on the horn in hand, as of today."""
+        with self.database.transaction() as db:
+            return ladder_of(db, person)
 
     def session(self, session_id: str) -> PracticeSession:
         """Where it stands."""
@@ -107,7 +205,9 @@ class Practice:
         with self.database.transaction() as db:
             row = _found(db, SessionRow, session_id, "session")
             made = step(from_json(SessionState, row.state["machine"]), event)
-            row.state = {**row.state, "machine": to_json(made.state)}
+            began = made.state.phase == "rest" and row.state["machine"]["phase"] != "rest"
+            since = now().isoformat() if began else row.state.get("rest_since")
+            row.state = {**row.state, "machine": to_json(made.state), "rest_since": since}
             row.ended_at = now() if made.state.phase == "done" else None
             for effect in made.effects:
                 if effect.name == "erase-take":
@@ -144,19 +244,24 @@ class Practice:
             row = _found(db, SessionRow, head.session_id, "session")
             player = _found(db, PlayerRow, row.player_id, "player")
             session, person = session_of(row), player_of(player)
-        state = session.state
-        figure = session.series.figures[state.figure_index]
-        hearing = self._listen(sound, figure, person, head.first_beat_s, trace, state.misses)
+            reference = reference_voice(db, row, head)
+        figure = session.figure
+        hearing = self._listen(sound, figure, person, head, trace, session.state.misses, reference)
         write_flac(self.sound_path(head.take_id), sound)
         with self.database.transaction() as db:
             number = len(db.scalars(select(TakeRow.id).where(TakeRow.session_id == session.id)).all()) + 1
             take = take_row(head, sound, session, person, figure, number, recovered=recovered)
             take.analyses.append(analysis_row(figure, hearing))
             db.add(take)
+            db.flush()
             kept = _found(db, SessionRow, session.id, "session")
             machine = from_json(SessionState, kept.state["machine"])
             if machine.take_key == head.take_id:
-                kept.state = {**kept.state, "machine": to_json(_judged(machine, head.take_id, hearing))}
+                heard = heard_of(db, machine, person, figure, hearing, sound.duration_s)
+                after = step(machine, Event("judged", head.take_id, heard)).state
+                kept.state = {**kept.state, "machine": to_json(after)}
+            if not machine.checking:
+                add_attempt(db, person, figure, hearing, take)
             db.flush()
             made = take_of(take, person.id)
         self.journal.remove(head.take_id)
@@ -164,11 +269,11 @@ class Practice:
 
     def add_sound_take(self, session_id: str, sound: Sound, *, at: datetime | None = None) -> Take:
         """A dropped sound file as a take of the session's present figure. Its first beat is not known."""
-        return self._whole_take(_head(session_id, sound, "file", None, {}, at or now()), sound)
+        return self._whole_take(whole_take_head(session_id, sound, "file", None, {}, at or now()), sound)
 
     def add_simulated_take(self, session_id: str, sound: Sound, *, device: dict[str, Any], at: datetime) -> Take:
         """A simulated take whose first beat is its first sample."""
-        return self._whole_take(_head(session_id, sound, "simulated", 0, device, at), sound)
+        return self._whole_take(whole_take_head(session_id, sound, "simulated", 0, device, at), sound)
 
     def _whole_take(self, head: TakeHead, sound: Sound) -> Take:
         """A take that comes in one piece goes through the same steps as one that was heard live."""
@@ -181,20 +286,34 @@ class Practice:
         sound: Sound,
         figure: Figure,
         person: Player,
-        first_beat_s: float | None,
+        head: TakeHead,
         trace: Trace | None,
         misses: dict[str, int],
+        reference: Voice | None,
     ) -> Hearing:
+        delay_s, click_db = self._clicks(head)
         return listen(
             sound,
-            horn=horn_named(figure.horn),
+            horn=person.instrument if figure.horn == person.horn else horn_named(figure.horn),
             figure=figure,
-            limits=limits_of(person.stage),
+            limits=person.limits,
             a4=person.a4_hz,
-            first_beat_s=first_beat_s,
+            first_beat_s=head.first_beat_s,
             trace=trace,
             misses_before=misses,
+            delay_s=delay_s,
+            click_db=click_db,
+            reference=reference,
+            schools=person.settings.chosen,
         )
+
+    def _clicks(self, head: TakeHead) -> tuple[float | None, float | None]:
+        """The way of a click to the microphone and its peak there, as this device's last check found them."""
+        if head.source == "simulated":
+            return 0.0, None  # its sound enters at the very sample, and no click with it
+        with self.database.transaction() as db:
+            row = db.get(DeviceRow, device_key(head.device))
+            return (row.delay_s, row.found["peak_db"]) if row and row.delay_s is not None else (None, None)
 
     def recover(self, head: TakeHead) -> Take | None:
         """Finish a take that a crash cut off. A take too short to hold anything is dropped."""
@@ -212,37 +331,6 @@ class Practice:
     def sound_path(self, take_id: str) -> Path:
         """Where a take's sound is kept."""
         return self.data / "takes" / take_id[:2] / f"{take_id}.flac"
-
-
-def _head(
-    session_id: str, sound: Sound, source: str, first_beat_sample: int | None, device: dict[str, Any], at: datetime
-) -> TakeHead:
-    return TakeHead(uuid4().hex, session_id, sound.rate, first_beat_sample, source, device, at.isoformat())
-
-
-def _judged(state: SessionState, take_id: str, hearing: Hearing) -> SessionState:
-    verdict = hearing.verdict
-    assert verdict is not None
-    return step(state, Event("judged", take_id, verdict.outcome, verdict.reason)).state
-
-
-def _fill_player(row: PlayerRow, *, name: str, stage: str, horn: str, part: str | None, a4_hz: float) -> None:
-    """Settings of the person, and of the horn that is taken in hand."""
-    cleaned = " ".join(name.split())
-    if not 1 <= len(cleaned) <= _NAME_LENGTH:
-        raise InputError(f"The name has {len(cleaned)} letters: write 1 to {_NAME_LENGTH}.")
-    low, high = _A4_RANGE
-    if not low <= a4_hz <= high:
-        raise InputError(f"A4 is {a4_hz:g} Hz: choose {low:g} to {high:g}.")
-    limits_of(stage)
-    instrument = horn_named(horn)
-    row.name, row.stage = cleaned, stage
-    own = next((item for item in row.horns if item.instrument == horn), None)
-    if own is None:
-        own = HornRow(id=uuid4().hex, instrument=horn)
-        row.horns.append(own)
-    own.part, own.a4_hz = instrument.part(part).id, a4_hz
-    row.horn_id = own.id
 
 
 _Row = TypeVar("_Row")

@@ -1,15 +1,29 @@
 """Rows of the store to values."""
 
+import hashlib
+import json
 from datetime import UTC, datetime
+from typing import Any
 
 from orexis.core.coach import Limits, Verdict
-from orexis.core.figures import Figure, Series
-from orexis.core.horn import horn_named
+from orexis.core.device import DeviceCheck
+from orexis.core.figures import Figure
+from orexis.core.horn import Setup, horn_named
 from orexis.core.measures import Measures, NoteMeasures
 from orexis.core.practice import SessionState
 from orexis.services.codec import from_json
-from orexis.services.values import LogSession, LogTake, Player, PracticeSession, Take
-from orexis.store.models import AnalysisRow, PlayerRow, SessionRow, TakeRow
+from orexis.services.values import (
+    Device,
+    LogSession,
+    LogTake,
+    OwnFigure,
+    Player,
+    PlayerSettings,
+    PracticeSession,
+    RoutineKept,
+    Take,
+)
+from orexis.store.models import AnalysisRow, DeviceRow, OwnFigureRow, PlayerRow, SessionRow, TakeRow
 
 
 def utc(moment: datetime) -> datetime:
@@ -17,10 +31,38 @@ def utc(moment: datetime) -> datetime:
     return moment if moment.tzinfo else moment.replace(tzinfo=UTC)
 
 
+def device_key(facts: dict[str, Any]) -> str:
+    """What makes a device another one: its name, what it does to the sound, and its rate."""
+    names = ("label", "echo_cancellation", "noise_suppression", "auto_gain_control", "context_rate")
+    text = json.dumps([facts.get(name) for name in names])
+    return hashlib.sha256(text.encode()).hexdigest()[:32]
+
+
+def device_of(row: DeviceRow) -> Device:
+    """A device."""
+    return Device(row.key, row.label, utc(row.checked_at), DeviceCheck(**row.found))
+
+
 def player_of(row: PlayerRow) -> Player:
     """A player with the horn in hand."""
     horn = next(horn for horn in row.horns if horn.id == row.horn_id)
-    return Player(row.id, row.name, row.stage, horn.instrument, horn.part, horn.a4_hz)
+    return Player(
+        row.id,
+        row.name,
+        row.stage,
+        horn.instrument,
+        horn.part,
+        horn.a4_hz,
+        from_json(Setup, horn.setup or {}),
+        from_json(PlayerSettings, row.settings or {}),
+    )
+
+
+def own_figure_of(row: OwnFigureRow) -> OwnFigure:
+    """A figure that a player keeps."""
+    figure = from_json(Figure, row.figure) if row.figure else None
+    params = {key: str(value) for key, value in row.params.items()}
+    return OwnFigure(row.id, row.name, row.horn, row.family, params, figure, utc(row.made_at))
 
 
 def session_of(row: SessionRow) -> PracticeSession:
@@ -31,10 +73,11 @@ def session_of(row: SessionRow) -> PracticeSession:
         family=row.family,
         horn=row.horn,
         params={key: str(value) for key, value in row.params.items()},
-        series=from_json(Series, row.series),
+        routine=from_json(RoutineKept, row.routine),
         state=from_json(SessionState, row.state["machine"]),
         started_at=utc(row.started_at),
         ended_at=utc(row.ended_at) if row.ended_at else None,
+        rest_since=datetime.fromisoformat(row.state["rest_since"]) if row.state.get("rest_since") else None,
     )
 
 
@@ -76,12 +119,18 @@ def log_session_of(row: SessionRow) -> LogSession:
     return LogSession(
         id=row.id,
         family=row.family,
-        title=row.series["title"],
+        title=_title(row),
         horn=row.horn,
         started_at=utc(row.started_at),
         playing_s=round(playing, 1),
         takes=tuple(_log_take(take, take.analyses[-1]) for take in takes),
     )
+
+
+def _title(row: SessionRow) -> str:
+    """The one block's title, or how long a routine it was."""
+    blocks = row.routine["blocks"]
+    return str(blocks[0]["title"]) if len(blocks) == 1 else f"Routine of {len(blocks)} blocks"
 
 
 def _log_take(row: TakeRow, analysis: AnalysisRow) -> LogTake:

@@ -1,13 +1,62 @@
 """What the services hand out: plain values, ready for the edge."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import datetime
 from typing import Any
 
-from orexis.core.coach import Limits, Verdict
-from orexis.core.figures import Figure, Series
+from orexis.core.coach import DEFAULTS, Care, Limits, Verdict, checked_schools, limits_of
+from orexis.core.device import DeviceCheck
+from orexis.core.figures import Figure, Series, at_tempo, in_form
+from orexis.core.horn import AS_BUILT, Instrument, Setup, horn_named
 from orexis.core.measures import Measures
 from orexis.core.practice import SessionState
+from orexis.errors import InputError
+
+
+@dataclass(frozen=True, slots=True)
+class PlayerSettings:
+    """What a player decided about how they are led and judged."""
+
+    schools: dict[str, str] = field(default_factory=dict)
+    limits: dict[str, float] = field(default_factory=dict)  # the player's own in place of the stage's
+    braces: bool = False
+    returning: bool = False
+    checks: bool = True
+    start: str = "count-in"  # or "first note"
+    goes_on: bool = True  # by itself after a verdict
+    spoken: bool = False
+    tempo_steps: bool = False
+
+    @property
+    def care(self) -> Care:
+        """What to be careful about."""
+        return Care(self.braces, self.returning)
+
+    @property
+    def chosen(self) -> dict[str, str]:
+        """All questions of the schools answered."""
+        return DEFAULTS | self.schools
+
+
+AS_GIVEN = PlayerSettings()
+STARTS = ("count-in", "first note")
+
+
+def checked_settings(settings: PlayerSettings, stage: str) -> PlayerSettings:
+    """The settings themselves; InputError for a choice or a limit that cannot be."""
+    checked_schools(settings.schools)
+    limits_of(stage, settings.limits)
+    if settings.start not in STARTS:
+        raise InputError(f"A take starts by {' or '.join(STARTS)}, not by “{settings.start[:20]}”.")
+    return settings
+
+
+@dataclass(frozen=True, slots=True)
+class RoutineKept:
+    """The series of a session in order, and its check note."""
+
+    blocks: tuple[Series, ...]
+    check: Series | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -20,6 +69,31 @@ class Player:
     horn: str
     part: str
     a4_hz: float
+    setup: Setup = AS_BUILT
+    settings: PlayerSettings = AS_GIVEN
+
+    @property
+    def instrument(self) -> Instrument:
+        """The horn in hand as this player has it."""
+        return horn_named(self.horn).with_setup(self.setup)
+
+    @property
+    def limits(self) -> Limits:
+        """The stage's limits with the player's own in their place."""
+        return limits_of(self.stage, self.settings.limits)
+
+
+@dataclass(frozen=True, slots=True)
+class OwnFigure:
+    """A figure that the player keeps: a family with parameters, or a figure that came from a file."""
+
+    id: str
+    name: str
+    horn: str
+    family: str
+    params: dict[str, str]
+    figure: Figure | None
+    made_at: datetime
 
 
 @dataclass(frozen=True, slots=True)
@@ -31,10 +105,20 @@ class PracticeSession:
     family: str
     horn: str
     params: dict[str, str]
-    series: Series
+    routine: RoutineKept
     state: SessionState
     started_at: datetime
     ended_at: datetime | None
+    rest_since: datetime | None = None  # when the rest under way began
+
+    @property
+    def figure(self) -> Figure:
+        """The figure that comes next or is being played, in its present form."""
+        if self.state.checking and self.routine.check is not None:
+            return self.routine.check.figures[0]
+        state = self.state
+        written = self.routine.blocks[state.block].figures[state.figure_index]
+        return in_form(at_tempo(written, state.tempo_percent), state.form)
 
 
 @dataclass(frozen=True, slots=True)
@@ -64,6 +148,16 @@ class Take:
     analysis_version: int
     measures: Measures
     verdict: Verdict
+
+
+@dataclass(frozen=True, slots=True)
+class Device:
+    """A microphone with its settings and what its last check found."""
+
+    key: str
+    label: str
+    checked_at: datetime
+    found: DeviceCheck
 
 
 @dataclass(frozen=True, slots=True)

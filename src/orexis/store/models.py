@@ -1,7 +1,10 @@
 """The tables. JSON columns hold snapshots that are never rewritten: what was asked, with what, and what was said then.
 
     player 1--n horn                 the player's own instruments, one of them in hand
+    player 1--n own_figure
+    player 1--n rung_attempt         read as the ladder
     player 1--n session 1--n take 1--n analysis 1--n note_measure
+    device                           found by a check, looked up by the settings a take was made with
 
 A take keeps its sound as a FLAC file named by its id in the data folder; `discarded_at` marks a take thrown away
 whose sound may still be brought back until it is purged.
@@ -10,7 +13,7 @@ whose sound may still be brought back until it is purged.
 from datetime import datetime
 from typing import Any, ClassVar
 
-from sqlalchemy import JSON, DateTime, ForeignKey, MetaData, UniqueConstraint
+from sqlalchemy import JSON, DateTime, ForeignKey, Index, MetaData, UniqueConstraint
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
 
 _NAMES = {
@@ -26,7 +29,11 @@ class Base(DeclarativeBase):
     """All tables."""
 
     metadata = MetaData(naming_convention=_NAMES)
-    type_annotation_map: ClassVar[dict[Any, Any]] = {dict[str, Any]: JSON, datetime: DateTime(timezone=True)}
+    type_annotation_map: ClassVar[dict[Any, Any]] = {
+        dict[str, Any]: JSON,
+        (dict[str, Any] | None): JSON,
+        datetime: DateTime(timezone=True),
+    }
 
 
 class PlayerRow(Base):
@@ -38,6 +45,7 @@ class PlayerRow(Base):
     stage: Mapped[str]
     horn_id: Mapped[str | None]
     created_at: Mapped[datetime]
+    settings: Mapped[dict[str, Any]] = mapped_column(default=dict, server_default="{}")
     horns: Mapped[list["HornRow"]] = relationship(back_populates="player", cascade="all, delete-orphan")
 
 
@@ -51,11 +59,29 @@ class HornRow(Base):
     instrument: Mapped[str]  # id in the catalogue
     part: Mapped[str]  # how parts for it are written
     a4_hz: Mapped[float]
+    setup: Mapped[dict[str, Any]] = mapped_column(default=dict, server_default="{}")
     player: Mapped[PlayerRow] = relationship(back_populates="horns")
 
 
+class OwnFigureRow(Base):
+    """A family with the player's own parameters, or (with `figure`) a figure that came from a file."""
+
+    __tablename__ = "own_figure"
+    id: Mapped[str] = mapped_column(primary_key=True)
+    player_id: Mapped[str] = mapped_column(ForeignKey("player.id", ondelete="CASCADE"), index=True)
+    name: Mapped[str]
+    horn: Mapped[str]
+    family: Mapped[str]
+    params: Mapped[dict[str, Any]]
+    figure: Mapped[dict[str, Any] | None]
+    made_at: Mapped[datetime]
+
+
 class SessionRow(Base):
-    """One sitting: a series, and the machine's state as JSON so that it goes on after anything."""
+    """One sitting: a routine of series, and the machine's state as JSON so that it goes on after anything.
+
+    `family` names the first block's family, or "routine" for one of several.
+    """
 
     __tablename__ = "session"
     id: Mapped[str] = mapped_column(primary_key=True)
@@ -63,7 +89,7 @@ class SessionRow(Base):
     family: Mapped[str]
     horn: Mapped[str]
     params: Mapped[dict[str, Any]]
-    series: Mapped[dict[str, Any]]
+    routine: Mapped[dict[str, Any]]
     state: Mapped[dict[str, Any]]
     started_at: Mapped[datetime] = mapped_column(index=True)
     ended_at: Mapped[datetime | None]
@@ -89,6 +115,7 @@ class TakeRow(Base):
     a4_hz: Mapped[float]
     stage: Mapped[str]
     limits: Mapped[dict[str, Any]]
+    schools: Mapped[dict[str, Any]] = mapped_column(default=dict, server_default="{}")
     device: Mapped[dict[str, Any]]
     recovered: Mapped[bool] = mapped_column(default=False)
     remark: Mapped[str] = mapped_column(default="")
@@ -114,6 +141,36 @@ class AnalysisRow(Base):
     verdict: Mapped[dict[str, Any]]
     take: Mapped[TakeRow] = relationship(back_populates="analyses")
     notes: Mapped[list["NoteMeasureRow"]] = relationship(cascade="all, delete-orphan")
+
+
+class DeviceRow(Base):
+    """A microphone with its settings, and what the last check of it found."""
+
+    __tablename__ = "device"
+    key: Mapped[str] = mapped_column(primary_key=True)
+    label: Mapped[str]
+    facts: Mapped[dict[str, Any]]
+    checked_at: Mapped[datetime]
+    delay_s: Mapped[float | None]
+    found: Mapped[dict[str, Any]]
+
+
+class RungAttemptRow(Base):
+    """A try at a rung, from which the ladder is read."""
+
+    __tablename__ = "rung_attempt"
+    __table_args__ = (Index("ix_rung_attempt_player_id", "player_id", "horn"),)
+    id: Mapped[int] = mapped_column(primary_key=True)
+    player_id: Mapped[str] = mapped_column(ForeignKey("player.id", ondelete="CASCADE"))
+    horn: Mapped[str]
+    take_id: Mapped[str | None] = mapped_column(ForeignKey("take.id", ondelete="SET NULL"))
+    midi: Mapped[int]
+    day: Mapped[int]  # ordinal date
+    held: Mapped[bool]
+    sounded_s: Mapped[float]
+    connected: Mapped[bool]
+    from_midi: Mapped[int | None]
+    match: Mapped[float | None]
 
 
 class NoteMeasureRow(Base):

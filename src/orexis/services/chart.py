@@ -1,0 +1,86 @@
+"""The horn's chart: every note from the lowest pedal up with all the ways to play it, named as the player writes it."""
+
+from dataclasses import dataclass
+
+from orexis.core.horn import Instrument, Part, Way, glide_step, lowest_pedal, ways_to_play
+from orexis.core.theory import pitch_of_midi
+from orexis.errors import HornError, PitchError
+
+_ABOVE = 2  # semitones beyond the highest owned note
+
+
+@dataclass(frozen=True, slots=True)
+class ChartWay:
+    """One way, ready to be shown."""
+
+    label: str
+    partial: int
+    cents: float
+    slide: str | None
+    slide_mm: float | None
+    reachable: bool
+    glide_up: bool
+    rank: int
+
+
+@dataclass(frozen=True, slots=True)
+class ChartRow:
+    """One note. `kind` is pedal, false (no slot), low, usual or high."""
+
+    midi: int
+    sounding: str
+    written: str
+    kind: str
+    ways: tuple[ChartWay, ...]
+    glide_from: str | None  # the tube from which sliding in gives the next semitone
+
+
+def chart(horn: Instrument, part: Part, *, a4: float) -> tuple[ChartRow, ...]:
+    """From the lowest pedal to a little over the highest note."""
+    top = min(108, horn.highest.midi + _ABOVE)
+    rows = (_row(horn, part, midi, a4) for midi in range(lowest_pedal(horn).midi, top + 1))
+    return tuple(row for row in rows if row is not None)
+
+
+def _row(horn: Instrument, part: Part, midi: int, a4: float) -> ChartRow | None:
+    pitch = pitch_of_midi(midi)
+    try:
+        written = part.transposition.written(pitch)
+    except PitchError:
+        return None
+    try:
+        ways = ways_to_play(horn, pitch, a4=a4)
+    except HornError:
+        ways = ()
+    if not ways and midi > horn.highest.midi:
+        return None
+    glide = glide_step(horn, pitch)
+    return ChartRow(
+        midi,
+        pitch.name,
+        written.name,
+        _kind(horn, midi, ways),
+        tuple(_way(way) for way in ways),
+        glide.start.label if glide else None,
+    )
+
+
+def _kind(horn: Instrument, midi: int, ways: tuple[Way, ...]) -> str:
+    if not ways:
+        return "false"
+    if midi < horn.lowest.midi:
+        return "pedal" if all(way.partial == 1 for way in ways) else "low"
+    return "high" if midi > horn.highest.midi else "usual"
+
+
+def _way(way: Way) -> ChartWay:
+    return ChartWay(
+        way.tube.label,
+        way.partial,
+        round(way.cents, 1),
+        way.slide,
+        None if way.slide_mm is None else round(way.slide_mm, 1),
+        way.reachable,
+        way.glide_up,
+        way.rank,
+    )
