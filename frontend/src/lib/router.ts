@@ -1,4 +1,7 @@
 import { createRouter } from 'sv-router';
+import Figures from '../views/Figures.svelte';
+import Horn from '../views/Horn.svelte';
+import Ladder from '../views/Ladder.svelte';
 import Log from '../views/Log.svelte';
 import Settings from '../views/Settings.svelte';
 import Stand from '../views/Stand.svelte';
@@ -11,6 +14,9 @@ export const { p, navigate, isActive, route } = createRouter({
   '/welcome': Welcome,
   '/stand/:id': Stand,
   '/take/:id': TakeView,
+  '/figures': Figures,
+  '/horn': Horn,
+  '/ladder': Ladder,
   '/log': Log,
   '/settings': Settings,
   '*': Today,

@@ -1,5 +1,7 @@
 <script lang="ts">
   import { api, type Player } from '../lib/api/client';
+  import SchoolSettings from '../lib/components/SchoolSettings.svelte';
+  import DeviceCheckPanel from '../lib/components/DeviceCheckPanel.svelte';
   import SourceChoice from '../lib/components/SourceChoice.svelte';
   import { household } from '../lib/state/household.svelte';
 
@@ -115,6 +117,7 @@
           <button class="press small justify-self-start" onclick={findDevices}>Look for microphones</button>
         {/if}
       </div>
+      <div class="mt-6"><DeviceCheckPanel /></div>
     </div>
     <div>
       <h2>Take care</h2>
@@ -125,3 +128,6 @@
     </div>
   </div>
 </section>
+{#if household.player}
+  <div class="mx-auto max-w-5xl px-8 pb-12 max-sm:px-4"><SchoolSettings player={household.player} /></div>
+{/if}

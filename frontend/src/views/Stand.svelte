@@ -7,7 +7,14 @@
   import StandHead from '../lib/components/StandHead.svelte';
   import { navigate, route } from '../lib/router';
   import { household } from '../lib/state/household.svelte';
+  import BreathPace from '../lib/components/BreathPace.svelte';
+  import Mirror from '../lib/components/Mirror.svelte';
+  import RestPanel from '../lib/components/RestPanel.svelte';
+  import StandTools from '../lib/components/StandTools.svelte';
+  import { Conductor } from '../lib/state/conductor.svelte';
+  import { speak } from '../lib/state/speech';
   import { Stand } from '../lib/state/stand.svelte';
+  import { noteName, OUTCOME_WORDS, reasonInWords } from '../lib/view/words';
   import { keepAwake } from '../lib/state/wake';
 
   const stand = new Stand((route.params as { id?: string }).id ?? '');
@@ -22,13 +29,34 @@
     Object.assign(window, { orexisStand: stand });
     return keepAwake();
   });
-  onDestroy(() => stand.close());
+  const conductor = new Conductor(stand, {
+    goesOn: () => household.player?.settings.goes_on ?? true,
+    speed: () => (household.source === 'simulated' ? household.speed : 1),
+    begin: () => void stand.begin(household.source, household.deviceId),
+  });
+  stand.onHeard = (seconds, sounding) => conductor.heard(seconds, sounding);
+  $effect(() => {
+    void [stand.state, stand.running, stand.owner, stand.verdict];
+    conductor.follow();
+  });
+  $effect(() => {
+    const verdict = stand.verdict;
+    if (!verdict || stand.phase !== 'verdict' || !household.player?.settings.spoken) return;
+    const nameOf = (id: string) => noteName(stand.figure?.notes.find((note) => note.id === id)?.written ?? id);
+    speak(`${OUTCOME_WORDS[verdict.outcome] ?? ''}. ${reasonInWords(verdict, nameOf)} ${verdict.cue ?? ''}`);
+  });
+  onDestroy(() => {
+    conductor.stop();
+    stand.close();
+  });
 
   const counting = $derived(stand.phase === 'count-in');
   const live = $derived(counting || stand.phase === 'listening');
 
   function forward() {
-    if (stand.phase === 'verdict') stand.say(stand.state?.advice === 'next' ? 'next' : 'again');
+    if (stand.state?.paused) stand.say('resume');
+    else if (stand.phase === 'verdict') stand.say('go-on');
+    else if (stand.phase === 'rest') stand.say('rest-over');
     else if (stand.phase === 'preview') void stand.begin(household.source, household.deviceId);
     else if (stand.phase === 'done') void navigate('/log');
   }
@@ -46,6 +74,11 @@
     PageUp: back,
     Delete: () => stand.say('drop'),
     Escape: () => (live ? stand.say('drop') : undefined),
+    ' ': () => stand.say(stand.state?.paused ? 'resume' : 'pause'),
+    r: () => void stand.sounds.hearIt(),
+    s: () => void stand.sounds.singIt(household.deviceId),
+    e: () => stand.say('easier'),
+    n: () => stand.say('skip'),
     m: () => household.setSource(household.source === 'microphone' ? 'simulated' : 'microphone'),
   };
 
@@ -85,25 +118,36 @@
     <p class="p-8" role="alert">{trouble} <a class="line" href="/">Back to today</a></p>
   {:else if stand.figure && stand.session}
     <StandHead {stand} />
-    <div class="page">
-      <Engraving
-        svg={stand.figure.svg}
-        title="{stand.figure.figure.title}: {stand.figure.notes.map((n) => n.written).join(', ')}"
-      />
-    </div>
-    <div class="lanes rule border-y">
-      {#if counting}<BeatCount beat={stand.beat} bar={stand.figure.figure.beats_per_bar} />{/if}
-      {#key stand.figure.figure.id + stand.phase}
-        <Lanes
-          figure={stand.figure}
-          track={stand.track}
-          firstBeat={stand.shownFirstBeat}
-          now={() => stand.now}
-          {live}
+    {#if stand.phase === 'rest'}
+      <RestPanel {stand} {conductor} />
+    {:else}
+      <div class="page">
+        <Engraving
+          svg={stand.figure.svg}
+          title="{stand.figure.figure.title}: {stand.figure.notes.map((n) => n.written).join(', ')}"
+          found={(stand.verdict?.findings ?? []).flatMap((item) => item.note ?? [])}
         />
-      {/key}
-    </div>
-    <StandFoot {stand} {forward} {back} />
+      </div>
+      <div class="lanes rule border-y" class:mirrored={household.tools.mirror}>
+        {#if counting}<BeatCount beat={stand.beat} bar={stand.figure.figure.beats_per_bar} />{/if}
+        {#if stand.figure.figure.medium === 'air'}
+          <BreathPace figure={stand.figure} beat={stand.beat} />
+        {:else}
+          {#key stand.figure.figure.id + stand.phase}
+            <Lanes
+              figure={stand.figure}
+              track={stand.track}
+              firstBeat={stand.shownFirstBeat}
+              now={() => stand.now}
+              {live}
+            />
+          {/key}
+        {/if}
+        {#if household.tools.mirror}<Mirror />{/if}
+      </div>
+      <StandFoot {stand} {conductor} {forward} {back} />
+    {/if}
+    {#if stand.owner && stand.phase !== 'done'}<StandTools {stand} />{/if}
   {:else}
     <p class="p-8" role="status">One moment …</p>
   {/if}
@@ -112,7 +156,7 @@
 <style>
   .stand {
     display: grid;
-    grid-template-rows: auto minmax(120px, 1fr) minmax(220px, 1.9fr) auto;
+    grid-template-rows: auto minmax(110px, 1fr) minmax(200px, 1.9fr) auto auto;
     height: 100dvh;
     overflow: hidden;
   }
@@ -127,8 +171,17 @@
     min-height: 0;
   }
 
+  .stand:has(:global(.rest)) {
+    grid-template-rows: auto 1fr auto;
+  }
+
   .lanes {
     position: relative;
     min-height: 0;
+  }
+
+  .lanes.mirrored {
+    display: grid;
+    grid-template-columns: 1fr 30%;
   }
 </style>

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { api, type FigureView, type Take } from '../lib/api/client';
+  import { api, type FigureView, type Like, type Take } from '../lib/api/client';
   import Engraving from '../lib/components/Engraving.svelte';
   import Lanes from '../lib/components/Lanes.svelte';
   import ListenBar from '../lib/components/ListenBar.svelte';
@@ -7,6 +7,7 @@
   import TakeShape from '../lib/components/TakeShape.svelte';
   import { route } from '../lib/router';
   import { firstBeatOf } from '../lib/view/take';
+  import { laidOver } from '../lib/view/overlay';
   import { emptyTrack, trackOf, type Track } from '../lib/view/track';
   import { day, noteName, OUTCOME_WORDS, reasonInWords } from '../lib/view/words';
 
@@ -15,6 +16,10 @@
   let track = $state.raw<Track>(emptyTrack());
   let trouble = $state<string | null>(null);
   let remark = $state('');
+  let like = $state<Like[]>([]);
+  let over = $state.raw<Track | null>(null);
+  let overId = $state('');
+  let part = $state<{ from: number; to: number; name: string } | null>(null);
   const id = $derived((route.params as { id?: string }).id ?? '');
 
   $effect(() => {
@@ -27,6 +32,11 @@
       },
       (error: unknown) => (trouble = error instanceof Error ? error.message : String(error)),
     );
+    [over, overId, part] = [null, '', null];
+    api.takesLike(wanted).then(
+      (found) => (like = found),
+      () => (like = []),
+    );
     api.takeTrace(wanted).then(
       (trace) => (track = trackOf(trace)),
       () => undefined,
@@ -35,6 +45,24 @@
 
   const firstBeat = $derived(take ? firstBeatOf(take, figure) : 0);
   const nameOf = (note: string) => noteName(figure?.notes.find((item) => item.id === note)?.written ?? note);
+
+  /** Another take of the same figure, aligned note by note. */
+  async function layOver(id: string) {
+    overId = id;
+    if (!id || !take) {
+      over = null;
+      return;
+    }
+    const [other, trace] = await Promise.all([api.take(id), api.takeTrace(id)]);
+    over = laidOver(trackOf(trace), other.measures, take.measures, track.f0.length);
+  }
+
+  function hearNote(index: number) {
+    const note = take?.measures.notes[index];
+    if (note?.onset_s == null || note.release_s == null) return;
+    const name = note.target ? nameOf(note.target) : 'the extra note';
+    part = { from: Math.max(0, note.onset_s - 0.15), to: note.release_s + 0.15, name };
+  }
 
   async function toss(discarded: boolean) {
     if (take) take = await api.discard(take.id, discarded);
@@ -58,7 +86,13 @@
         <p class="mt-3 text-xl">{reasonInWords(take.verdict, nameOf)}</p>
         {#if take.verdict.cue}<p class="mt-1">{take.verdict.cue}</p>{/if}
       </div>
-      <div class="h-36 w-96 max-w-full"><Engraving svg={figure.svg} title="{figure.figure.title}, as engraved" /></div>
+      <div class="h-36 w-96 max-w-full">
+        <Engraving
+          svg={figure.svg}
+          title="{figure.figure.title}, as engraved"
+          found={(take.verdict.findings ?? []).flatMap((item) => item.note ?? [])}
+        />
+      </div>
     </div>
     {#if take.discarded}
       <p class="mt-4" role="status">
@@ -66,13 +100,24 @@
       </p>
     {/if}
     <div class="rule mt-6 h-[400px] border-y">
-      <Lanes {figure} {track} {firstBeat} measures={take.measures} />
+      <Lanes {figure} {track} {over} {firstBeat} measures={take.measures} />
     </div>
     <div class="mt-4 flex flex-wrap items-center gap-4">
-      <ListenBar src={api.soundUrl(take.id)} duration={take.duration_s} />
+      <ListenBar src={api.soundUrl(take.id)} ideal={api.idealUrl(take.id)} duration={take.duration_s} {part} />
       {#if !take.discarded}<button class="press small" onclick={() => toss(true)}>Throw away</button>{/if}
     </div>
-    <NoteTable measures={take.measures} limits={take.limits} {nameOf} />
+    {#if like.length}
+      <label class="mt-3 flex items-center gap-3">
+        <span class="quiet">Lay another take of it over this one</span>
+        <select class="plain" value={overId} onchange={(event) => layOver(event.currentTarget.value)}>
+          <option value="">none</option>
+          {#each like as item (item.id)}
+            <option value={item.id}>{day(item.started_at)}, {OUTCOME_WORDS[item.outcome]?.toLowerCase()}</option>
+          {/each}
+        </select>
+      </label>
+    {/if}
+    <NoteTable measures={take.measures} limits={take.limits} {nameOf} {hearNote} />
     <label class="field mt-6">
       <span>Your words on this take</span>
       <input bind:value={remark} maxlength="2000" onchange={() => take && void api.remark(take.id, remark)} />

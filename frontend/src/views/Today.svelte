@@ -1,37 +1,42 @@
 <script lang="ts">
-  import { api, type PracticeSession, type Schemas } from '../lib/api/client';
+  import { api, type BlockPlan, type PracticeSession } from '../lib/api/client';
+  import DayLine from '../lib/components/DayLine.svelte';
+  import SourceChoice from '../lib/components/SourceChoice.svelte';
   import { navigate } from '../lib/router';
+  import { words } from '../lib/state/figures.svelte';
   import { household } from '../lib/state/household.svelte';
-  import { noteName } from '../lib/view/words';
 
   let open = $state<PracticeSession | null>(null);
+  let plan = $state<BlockPlan[]>([]);
+  let minutes = $state(30);
+  let lips = $state('fresh');
   let trouble = $state<string | null>(null);
-  let values = $state<Record<string, Record<string, string>>>({});
-
   const player = $derived(household.player);
-  const families = $derived(player ? (household.catalogue?.families[player.horn] ?? []) : []);
+  const routines = $derived(household.catalogue?.routines ?? []);
+  const CARE: Record<string, string> = {
+    tired: 'Nothing heavy today, then. Stop as soon as it stops feeling better.',
+    sore: 'Sore lips heal by resting. If you play at all, only what is easy; if it lasts, see a doctor.',
+  };
 
   $effect(() => {
     if (!player) return;
     void api.latestSession(player.id).then((found) => (open = found));
   });
-
-  function valueOf(family: string, param: Schemas['Param']): string {
-    return values[family]?.[param.key] ?? param.default;
-  }
-
-  function set(family: string, key: string, value: string) {
-    values = { ...values, [family]: { ...values[family], [key]: value } };
-  }
-
-  async function start(family: string) {
+  $effect(() => {
     if (!player) return;
-    trouble = null;
+    api.routine(player.id, minutes, lips).then(
+      (found) => ((plan = found), (trouble = null)),
+      (error: unknown) => (trouble = words(error)),
+    );
+  });
+
+  async function start() {
+    if (!player) return;
     try {
-      const session = await api.openSession({ player_id: player.id, family, params: values[family] ?? {} });
+      const session = await api.openRoutine(player.id, minutes, lips);
       await navigate('/stand/:id', { params: { id: session.id } });
     } catch (error) {
-      trouble = error instanceof Error ? error.message : String(error);
+      trouble = words(error);
     }
   }
 </script>
@@ -41,65 +46,56 @@
 {#if player}
   <section class="mx-auto max-w-5xl p-8 max-sm:p-4">
     <p class="quiet">{player.name}, {household.hornName(player.horn)}, {player.stage}</p>
-    <h1 class="mt-1">What would you like to work on?</h1>
+    <h1 class="mt-1">How long have you got?</h1>
     {#if trouble}<p role="alert" class="mt-4">{trouble}</p>{/if}
     {#if open}
-      <p class="rule mt-6 flex flex-wrap items-center gap-4 border-y py-4">
+      <p class="rule mt-5 flex flex-wrap items-center gap-4 border-y py-3">
         <span class="grow">
-          <b>{open.series.title}</b> is still open: figure {open.state.figure_index + 1} of {open.series.figures
-            .length},
-          {open.state.takes.length}
+          <b>{open.state.plan[open.state.block]?.title}</b> is still open: figure {open.state.figure_index + 1} of {open
+            .state.plan[open.state.block]?.figures}, {open.state.takes.length}
           {open.state.takes.length === 1 ? 'take' : 'takes'} so far.
         </span>
         <a class="press small inline-flex items-center" href="/stand/{open.id}">Go on with it</a>
       </p>
     {/if}
-    <div class="mt-8 grid gap-x-12 gap-y-10 md:grid-cols-2">
-      {#each families as family (family.id)}
-        <form
-          class="rule grid content-start gap-5 border-t pt-5"
-          onsubmit={(event) => {
-            event.preventDefault();
-            void start(family.id);
-          }}
-        >
-          <div>
-            <h2>{family.name}</h2>
-            <p class="mt-1">{family.purpose}</p>
-            <p class="quiet mt-1">{family.asks}</p>
-          </div>
-          <div class="grid grid-cols-2 gap-4">
-            {#each family.params as param (param.key)}
-              <label class="field">
-                <span>{param.label}{param.kind === 'pitch' ? ', concert' : ''}</span>
-                {#if param.kind === 'choice'}
-                  <select
-                    value={valueOf(family.id, param)}
-                    onchange={(e) => set(family.id, param.key, e.currentTarget.value)}
-                  >
-                    {#each param.choices as choice (choice)}<option>{choice}</option>{/each}
-                  </select>
-                {:else if param.kind === 'int'}
-                  <input
-                    type="number"
-                    min={param.low}
-                    max={param.high}
-                    value={valueOf(family.id, param)}
-                    oninput={(e) => set(family.id, param.key, e.currentTarget.value)}
-                  />
-                {:else}
-                  <input
-                    value={valueOf(family.id, param)}
-                    title={noteName(valueOf(family.id, param))}
-                    oninput={(e) => set(family.id, param.key, e.currentTarget.value)}
-                  />
-                {/if}
-              </label>
-            {/each}
-          </div>
-          <button class="press first justify-self-start" type="submit">To the stand</button>
-        </form>
-      {/each}
+    <div class="mt-6 flex flex-wrap gap-x-12 gap-y-5">
+      <div role="radiogroup" aria-label="Minutes" class="flex flex-wrap">
+        {#each routines as option (option)}
+          <button role="radio" class="tap" aria-checked={minutes === option} onclick={() => (minutes = option)}
+            ><b class="serif text-2xl">{option}</b> min</button
+          >
+        {/each}
+      </div>
+      <div role="radiogroup" aria-label="Lips" class="flex flex-wrap">
+        <span class="quiet self-center pr-3">Lips</span>
+        {#each household.catalogue?.lips ?? [] as option (option)}
+          <button role="radio" class="tap" aria-checked={lips === option} onclick={() => (lips = option)}
+            >{option}</button
+          >
+        {/each}
+      </div>
+    </div>
+    {#if CARE[lips]}<p class="mt-4" style="color: var(--oxblood)">{CARE[lips]}</p>{/if}
+    <DayLine {plan} />
+    <div class="mt-6 flex flex-wrap items-center gap-4">
+      <button class="press first" onclick={start}>To the stand</button>
+      <SourceChoice />
+      {#if household.source === 'simulated'}
+        <label class="flex items-center gap-3">
+          <span class="quiet">How fast</span>
+          <select
+            class="plain"
+            value={String(household.speed)}
+            onchange={(event) => (household.speed = Number(event.currentTarget.value))}
+          >
+            <option value="1">as in life</option>
+            <option value="5">5 times</option>
+            <option value="20">20 times</option>
+          </select>
+        </label>
+      {/if}
+      <span class="grow"></span>
+      <a class="line py-2" href="/figures">Or choose a single figure</a>
     </div>
   </section>
 {/if}

@@ -13,7 +13,23 @@ export type Verdict = Schemas['Verdict'];
 export type Measures = Schemas['Measures'];
 export type LogSession = Schemas['LogSession'];
 export type LogTake = Schemas['LogTake'];
+/** Sent as text beside the samples, so it is no schema of its own: rate, the clicks' moments, what was granted. */
+export type CheckAbout = { rate: number; clicks_s: number[]; facts: Record<string, string | number | boolean | null> };
+export type Device = Schemas['Device'];
 export type Catalogue = Schemas['CatalogueOut'];
+export type PlayerSettings = Schemas['PlayerSettings'];
+export type BlockPlan = Schemas['BlockPlan'];
+export type Like = Schemas['LikeOut'];
+export type Ladder = Schemas['LadderOut'];
+export type Rung = Schemas['RungOut'];
+export type Material = Schemas['MaterialOut'];
+export type Family = Schemas['FamilyOut'];
+export type Param = Schemas['Param'];
+export type SeriesView = Schemas['SeriesView'];
+export type OwnFigure = Schemas['OwnFigure'];
+export type ChartRow = Schemas['ChartRow'];
+export type Setup = Schemas['Setup'];
+export type Wish = Schemas['WishIn'];
 
 export class Trouble extends Error {
   constructor(
@@ -48,12 +64,70 @@ export const api = {
   addPlayer: (body: Schemas['PlayerIn']) => must(client.POST('/api/players', { body })),
   changePlayer: (player_id: string, body: Schemas['PlayerIn']) =>
     must(client.PUT('/api/players/{player_id}', { params: { path: { player_id } }, body })),
+  changeHorn: (player_id: string, body: Setup) =>
+    must(client.PUT('/api/players/{player_id}/horn', { params: { path: { player_id } }, body })),
+  chart: (player_id: string) => must(client.GET('/api/players/{player_id}/chart', { params: { path: { player_id } } })),
+  material: (player_id: string) =>
+    must(client.GET('/api/players/{player_id}/material', { params: { path: { player_id } } })),
+  viewFigure: (body: Wish) => must(client.POST('/api/figures/view', { body })),
+  hearFigure: (body: Schemas['SoundIn']) =>
+    must(client.POST('/api/figures/sound', { body, parseAs: 'arrayBuffer' })) as Promise<ArrayBuffer>,
+  exportFigure: (body: Schemas['ExportIn']) =>
+    must(client.POST('/api/figures/export', { body, parseAs: 'blob' })) as Promise<Blob>,
+  ownFigures: (player_id: string) =>
+    must(client.GET('/api/players/{player_id}/figures', { params: { path: { player_id } } })),
+  keepFigure: (body: Schemas['KeepIn']) => must(client.POST('/api/figures/keep', { body })),
+  forgetFigure: (player_id: string, own_id: string) =>
+    must(client.DELETE('/api/players/{player_id}/figures/{own_id}', { params: { path: { player_id, own_id } } })),
+  importFigure: (player_id: string, file: File, semitones: number) =>
+    must(
+      client.POST('/api/players/{player_id}/figures', {
+        params: { path: { player_id } },
+        body: { file: file as unknown as string, name: '', semitones },
+        bodySerializer: () => {
+          const form = new FormData();
+          form.append('file', file);
+          form.append('semitones', String(semitones));
+          return form;
+        },
+      }),
+    ),
   openSession: (body: Schemas['SessionIn']) => must(client.POST('/api/sessions', { body })),
   session: (session_id: string) => must(client.GET('/api/sessions/{session_id}', { params: { path: { session_id } } })),
   latestSession: (player_id: string) =>
     must(client.GET('/api/players/{player_id}/session', { params: { path: { player_id } } })),
-  figure: (session_id: string, index: number) =>
-    must(client.GET('/api/sessions/{session_id}/figures/{index}', { params: { path: { session_id, index } } })),
+  figure: (session_id: string) =>
+    must(client.GET('/api/sessions/{session_id}/figure', { params: { path: { session_id } } })),
+  routine: (player_id: string, minutes: number, lips: string) =>
+    must(client.GET('/api/players/{player_id}/routine', { params: { path: { player_id }, query: { minutes, lips } } })),
+  openRoutine: (player_id: string, minutes: number, lips: string) =>
+    must(client.POST('/api/players/{player_id}/routine', { params: { path: { player_id } }, body: { minutes, lips } })),
+  takesLike: (take_id: string) => must(client.GET('/api/takes/{take_id}/like', { params: { path: { take_id } } })),
+  changeSettings: (player_id: string, body: PlayerSettings) =>
+    must(client.PUT('/api/players/{player_id}/settings', { params: { path: { player_id } }, body })),
+  ladder: (player_id: string) =>
+    must(client.GET('/api/players/{player_id}/ladder', { params: { path: { player_id } } })),
+  simulateTake: (session_id: string) =>
+    must(
+      client.POST('/api/sessions/{session_id}/simulated-take', {
+        params: { path: { session_id } },
+        body: { manner: 'person' },
+      }),
+    ),
+  sung: (session_id: string, samples: Blob, rate: number) =>
+    must(
+      client.POST('/api/sessions/{session_id}/sung', {
+        params: { path: { session_id } },
+        body: { samples: samples as unknown as string, rate },
+        bodySerializer: () => {
+          const form = new FormData();
+          form.append('samples', samples);
+          form.append('rate', String(rate));
+          return form;
+        },
+      }),
+    ),
+  idealUrl: (take_id: string) => `/api/takes/${encodeURIComponent(take_id)}/ideal`,
   log: (player_id: string) => must(client.GET('/api/players/{player_id}/log', { params: { path: { player_id } } })),
   take: (take_id: string) => must(client.GET('/api/takes/{take_id}', { params: { path: { take_id } } })),
   takeFigure: (take_id: string) => must(client.GET('/api/takes/{take_id}/figure', { params: { path: { take_id } } })),
@@ -76,5 +150,18 @@ export const api = {
         },
       }),
     ),
+  checkDevice: (samples: Blob, about: CheckAbout) =>
+    must(
+      client.POST('/api/device-checks', {
+        body: { samples: samples as unknown as string, about: JSON.stringify(about) },
+        bodySerializer: () => {
+          const form = new FormData();
+          form.append('samples', samples);
+          form.append('about', JSON.stringify(about));
+          return form;
+        },
+      }),
+    ),
+  devices: () => must(client.GET('/api/devices')),
   soundUrl: (take_id: string) => `/api/takes/${encodeURIComponent(take_id)}/sound`,
 };

@@ -1,5 +1,6 @@
 /** One AudioContext for everything that sounds or is heard: microphone, simulated player, click. */
 import captureUrl from './capture.worklet.ts?worker&url';
+import { click, HeldTone, type ClickAt } from './tones';
 
 export type SourceKind = 'microphone' | 'simulated';
 export type Block = { frame: number; samples: Float32Array };
@@ -24,6 +25,7 @@ export class Engine {
   #input: AudioNode | null = null;
   #playing: AudioBufferSourceNode | null = null;
   #clicks: OscillatorNode[] = [];
+  #drone: HeldTone | null = null;
   #deviceId: string | null = null;
 
   private constructor(context: AudioContext) {
@@ -44,6 +46,11 @@ export class Engine {
     await context.audioWorklet.addModule(captureUrl);
     await context.resume();
     return new Engine(context);
+  }
+
+  /** Whether a microphone is open. */
+  get listening(): boolean {
+    return this.#stream?.active ?? false;
   }
 
   get rate(): number {
@@ -83,16 +90,21 @@ export class Engine {
     this.#input = player;
   }
 
-  click(at: number, accent: boolean): void {
-    const tone = new OscillatorNode(this.context, { frequency: accent ? 1320 : 990, type: 'sine' });
-    const shape = new GainNode(this.context, { gain: 0 });
-    shape.gain.setValueAtTime(0, at);
-    shape.gain.linearRampToValueAtTime(accent ? 0.35 : 0.22, at + 0.002);
-    shape.gain.exponentialRampToValueAtTime(0.0005, at + 0.05);
-    tone.connect(shape).connect(this.context.destination);
-    tone.start(at);
-    tone.stop(at + 0.06);
-    this.#clicks.push(tone);
+  click(at: number, strength: ClickAt['strength']): void {
+    this.#clicks.push(click(this.context, at, strength));
+  }
+
+  /** A drone that stays until it is stopped; another one takes its place. */
+  drone(hz: number | null): void {
+    this.#drone?.stop();
+    this.#drone = hz === null ? null : new HeldTone(this.context, hz);
+  }
+
+  /** A reference note for so many seconds. */
+  async reference(hz: number, seconds: number): Promise<void> {
+    const tone = new HeldTone(this.context, hz, 0.16);
+    tone.stop(this.context.currentTime + seconds);
+    await new Promise((resolve) => setTimeout(resolve, 1000 * (seconds + 0.3)));
   }
 
   hush(): void {
@@ -110,6 +122,7 @@ export class Engine {
   }
 
   close(): void {
+    this.drone(null);
     this.hush();
     this.release();
     void this.context.close();

@@ -2,6 +2,11 @@
   const rows = [
     ['→ or Page Down, also Enter', 'begin, then go on'],
     ['← or Page Up', 'once more, or the figure before'],
+    ['Space', 'pause, and go on again'],
+    ['R', 'hear the first note'],
+    ['S', 'sing it first'],
+    ['E', 'an easier form'],
+    ['N', 'leave this block'],
     ['Delete', 'throw the take away'],
     ['Escape', 'stop the take'],
     ['M', 'microphone or simulated player'],

@@ -7,6 +7,7 @@
     drawFindings,
     drawLanes,
     drawNow,
+    drawOver,
     drawPlayer,
     drawStrip,
     paletteOf,
@@ -22,9 +23,19 @@
     now?: () => number | null;
     live?: boolean;
     measures?: Measures | null;
+    over?: Track | null;
     label?: string;
   };
-  let { figure, track, firstBeat, now = () => null, live = false, measures = null, label }: Props = $props();
+  let {
+    figure,
+    track,
+    firstBeat,
+    now = () => null,
+    live = false,
+    measures = null,
+    over = null,
+    label,
+  }: Props = $props();
 
   let canvas = $state<HTMLCanvasElement>();
   let width = $state(0);
@@ -43,6 +54,7 @@
     g.clearRect(0, 0, element.width, element.height);
     g.drawImage(page(scene, colours, ratio), 0, 0);
     g.setTransform(ratio, 0, 0, ratio, 0, 0);
+    if (over) drawOver(g, scene, over, colours);
     drawPlayer(g, scene, track, colours, figure);
     if (live && time !== null) drawNow(g, scene, time, colours);
     if (measures) drawFindings(g, scene, measures, colours);
@@ -52,7 +64,7 @@
 
   /** What does not move between two frames is drawn once and kept. */
   function page(scene: Scene, colours: Palette, ratio: number): OffscreenCanvas {
-    const key = [scene.width, scene.height, ratio, colours.paper, scene.xOf(0), figure.figure.id].join(' ');
+    const key = [scene.width, scene.height, ratio, colours.paper, scene.xOf(0), scene.tube, figure.figure.id].join(' ');
     if (printed?.key === key) return printed.sheet;
     const sheet = new OffscreenCanvas(Math.round(scene.width * ratio), Math.round(scene.height * ratio));
     const g = sheet.getContext('2d');
@@ -70,7 +82,7 @@
   $effect(() => {
     if (!canvas) return;
     // Named here so that the picture is drawn again when the light or the size changes.
-    void [household.mode, width, height, firstBeat, track, measures];
+    void [household.mode, width, height, firstBeat, track, measures, over];
     const element = canvas;
     if (!live) {
       requestAnimationFrame(() => draw(element));
@@ -88,7 +100,9 @@
 
   const said = $derived(
     label ??
-      `Lanes: partials ${figure.lanes.map((lane) => lane.partial).join(', ')} of tube ${figure.notes[0]?.tube ?? ''}`,
+      (figure.lanes.length
+        ? `Lanes: partials ${figure.lanes.map((lane) => lane.partial).join(', ')} of tube ${figure.notes[0]?.tube ?? ''}`
+        : 'The notes asked for; a mouthpiece has no lanes'),
   );
 </script>
 

@@ -2,15 +2,53 @@
   import Pause from '@lucide/svelte/icons/pause';
   import Play from '@lucide/svelte/icons/play';
 
-  /** Listening to a take: play, and a rule to move along. */
-  let { src, duration }: { src: string; duration: number } = $props();
+  /** Listening to a take: the whole or a part of it, slower at the same pitch; and how it would sound without a flaw. */
+  type Props = {
+    src: string;
+    ideal: string;
+    duration: number;
+    part: { from: number; to: number; name: string } | null;
+  };
+  let { src, ideal, duration, part }: Props = $props();
   let audio = $state<HTMLAudioElement>();
   let time = $state(0);
   let paused = $state(true);
+  let rate = $state(1);
+  let which = $state<'take' | 'ideal'>('take');
+
+  $effect(() => {
+    if (audio) {
+      audio.playbackRate = rate;
+      audio.preservesPitch = true;
+    }
+  });
+  $effect(() => {
+    // A part that was asked for begins at once, and stops at its end.
+    if (part && audio) {
+      which = 'take';
+      audio.currentTime = part.from;
+      void audio.play();
+    }
+  });
+  $effect(() => {
+    if (part && which === 'take' && !paused && time >= part.to) audio?.pause();
+  });
+
+  function choose(next: 'take' | 'ideal') {
+    audio?.pause();
+    which = next;
+  }
 </script>
 
-<audio bind:this={audio} bind:currentTime={time} bind:paused preload="none" {src}></audio>
-<div class="flex grow items-center gap-4">
+<audio
+  bind:this={audio}
+  bind:currentTime={time}
+  bind:paused
+  preload="none"
+  src={which === 'take' ? src : ideal}
+  onloadeddata={() => audio && (audio.playbackRate = rate)}
+></audio>
+<div class="flex grow flex-wrap items-center gap-4">
   <button
     class="press small"
     aria-label={paused ? 'Listen' : 'Pause'}
@@ -18,9 +56,23 @@
   >
     {#if paused}<Play size={20} />{:else}<Pause size={20} />{/if}
   </button>
+  <div role="radiogroup" aria-label="What to hear" class="flex">
+    <button role="radio" class="choice" aria-checked={which === 'take'} onclick={() => choose('take')}>as played</button
+    >
+    <button role="radio" class="choice" aria-checked={which === 'ideal'} onclick={() => choose('ideal')}
+      >without a flaw</button
+    >
+  </div>
+  <div role="radiogroup" aria-label="How fast" class="flex">
+    {#each [1, 0.75, 0.5] as speed (speed)}
+      <button role="radio" class="choice" aria-checked={rate === speed} onclick={() => (rate = speed)}
+        >{speed === 1 ? 'as it was' : speed === 0.75 ? 'slower' : 'half'}</button
+      >
+    {/each}
+  </div>
   <input
     type="range"
-    class="grow"
+    class="min-w-40 grow"
     aria-label="Place in the take, in seconds"
     min="0"
     max={duration}
@@ -36,5 +88,19 @@
 <style>
   input {
     accent-color: var(--brass);
+  }
+
+  .choice {
+    min-height: 44px;
+    padding: 0 0.8rem;
+    border-bottom: 2px solid transparent;
+    cursor: pointer;
+    color: var(--ink-soft);
+  }
+
+  .choice[aria-checked='true'] {
+    border-bottom-color: var(--ink);
+    color: var(--ink);
+    font-weight: 600;
   }
 </style>

@@ -9,37 +9,16 @@
   ] as const;
 </script>
 
-<div role="radiogroup" aria-label="Who plays" class="flex">
+<div role="radiogroup" aria-label="Who plays" class="flex flex-wrap">
   {#each choices as [kind, name, Icon] (kind)}
     {@const chosen = household.source === kind}
     <button
       role="radio"
       aria-checked={chosen}
-      class="choice flex items-center gap-2"
-      class:chosen
+      class="tap flex items-center gap-2"
       onclick={() => household.setSource(kind)}
     >
       <Icon size={20} />{name}
     </button>
   {/each}
 </div>
-
-<style>
-  .choice {
-    min-height: 64px;
-    padding: 0 1.25rem;
-    border: 1.5px solid var(--rule);
-    color: var(--ink-soft);
-    cursor: pointer;
-  }
-
-  .choice + .choice {
-    border-left: 0;
-  }
-
-  .choice.chosen {
-    border: 1.5px solid var(--ink);
-    color: var(--ink);
-    font-weight: 600;
-  }
-</style>

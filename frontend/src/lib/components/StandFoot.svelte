@@ -1,15 +1,19 @@
 <script lang="ts">
   import { household } from '../state/household.svelte';
+  import type { Conductor } from '../state/conductor.svelte';
   import type { Stand } from '../state/stand.svelte';
-  import { centsInWords, noteName, OUTCOME_WORDS, reasonInWords } from '../view/words';
   import { recentCents } from '../view/track';
+  import { centsInWords, noteName, OUTCOME_WORDS, reasonInWords } from '../view/words';
   import SourceChoice from './SourceChoice.svelte';
   import TakeShape from './TakeShape.svelte';
 
-  let { stand, forward, back }: { stand: Stand; forward: () => void; back: () => void } = $props();
+  type Props = { stand: Stand; conductor: Conductor; forward: () => void; back: () => void };
+  let { stand, conductor, forward, back }: Props = $props();
   const phase = $derived(stand.phase);
   const nameOf = (id: string) => noteName(stand.figure?.notes.find((note) => note.id === id)?.written ?? id);
   const first = $derived(stand.figure?.notes[0]);
+  const air = $derived(stand.figure?.figure.medium === 'air');
+  const soon = $derived(conductor.left === null ? null : Math.max(1, Math.ceil(conductor.left)));
 
   let settled = $state<string | null>(null);
   $effect(() => {
@@ -38,20 +42,29 @@
       <p class="serif text-3xl">The server does not answer.</p>
       <p class="mt-1">What you play is kept in this window and goes on as soon as it is back.</p>
     {:else if phase === 'preview'}
-      <p class="serif text-3xl">Ready when you are.</p>
-      <p class="quiet mt-1">
-        One bar is counted in; breathe on its last two beats. → or a pedal begins, ? shows the keys.
-        <button class="line py-1" onclick={() => chooser?.click()}>Or read a WAV or FLAC file.</button>
+      <p class="serif text-3xl">
+        {#if stand.state?.paused}Paused.
+        {:else if stand.running && stand.startsByNote && household.source === 'microphone' && soon === null}Play when
+          you like.
+        {:else if soon !== null}In {soon} …
+        {:else}Ready when you are.{/if}
       </p>
-      {#if household.source === 'microphone'}
-        <p class="quiet text-sm">
-          {#if stand.granted}{stand.granted}. {stand.inputWord}.{:else}
-            <button class="line py-1" onclick={() => stand.listenIn(household.deviceId)}
-              >Check the microphone first.</button
-            >
-          {/if}
+      <p class="mt-1">{stand.sounds.sung ?? stand.figure?.figure.hint ?? ''}</p>
+      {#if !stand.running}
+        <p class="quiet mt-1">
+          One bar is counted in; breathe on its last two beats. → or a pedal begins, ? shows the keys.
+          <button class="line py-1" onclick={() => chooser?.click()}>Or read a WAV or FLAC file.</button>
         </p>
-      {/if}
+        {#if household.source === 'microphone'}
+          <p class="quiet text-sm">
+            {#if stand.granted}{stand.granted}. {stand.meter.word}.{:else}
+              <button class="line py-1" onclick={() => stand.listenIn(household.deviceId)}
+                >Check the microphone first.</button
+              >
+            {/if}
+          </p>
+        {/if}
+      {:else if stand.figure?.caution}<p class="mt-1" style="color: var(--oxblood)">{stand.figure.caution}</p>{/if}
       <input
         bind:this={chooser}
         type="file"
@@ -67,10 +80,11 @@
       />
     {:else if phase === 'count-in' || phase === 'listening'}
       <p class="serif text-3xl">
-        {phase === 'count-in' ? 'Breathe, then play.' : 'Listening.'}
+        {phase === 'count-in' ? 'Breathe, then play.' : air ? 'Breathe.' : 'Listening.'}
         {#if settled}<span class="ml-6" style="color: var(--brass)">{settled}</span>{/if}
       </p>
-      <p class="quiet mt-1">{stand.inputWord}</p>
+      <p class="quiet mt-1">{stand.figure?.figure.hint ?? stand.meter.word}</p>
+      {#if air && stand.figure?.caution}<p style="color: var(--oxblood)">{stand.figure.caution}</p>{/if}
     {:else if phase === 'judging'}
       <p class="serif text-3xl">One moment.</p>
     {:else if phase === 'verdict' && stand.verdict}
@@ -78,9 +92,16 @@
         <TakeShape outcome={stand.verdict.outcome} size={32} />{OUTCOME_WORDS[stand.verdict.outcome]}
       </p>
       <p class="mt-1 text-xl">{reasonInWords(stand.verdict, nameOf)} {stand.verdict.cue ?? ''}</p>
+      <p class="quiet mt-1">
+        {stand.state?.advice?.say ?? ''}
+        {stand.state?.advice?.ask ?? ''}
+        {#if soon !== null}<span aria-hidden="true">({soon})</span>{/if}
+      </p>
     {:else if phase === 'done'}
-      <p class="serif text-3xl">That was the last one.</p>
-      <p class="mt-1">Rest for as long as you played. It is all in the log.</p>
+      <p class="serif text-3xl">{stand.state?.stopped ? 'Stopped.' : 'That was the last one.'}</p>
+      <p class="mt-1">
+        {stand.state?.caution ?? 'Rest for as long as you played. It is all in the log.'}
+      </p>
     {/if}
     {#each stand.warnings as warning (warning)}<p class="mt-1">{warning}</p>{/each}
   </div>
@@ -88,7 +109,7 @@
     {#if !stand.owner}
       <button class="press first" onclick={() => stand.takeOver()}>Take over here</button>
     {:else if phase === 'preview'}
-      <SourceChoice />
+      {#if !stand.running}<SourceChoice />{/if}
       {#if stand.refused}
         <button
           class="press"
@@ -107,13 +128,12 @@
     {:else if phase === 'verdict'}
       <button class="press" onclick={() => stand.say('drop')}>Throw away</button>
       {#if stand.takeId}<a class="press inline-flex items-center" href="/take/{stand.takeId}">Look closer</a>{/if}
-      {#if stand.state?.advice === 'next'}
-        <button class="press" onclick={back}>Once more</button>
-        <button class="press first" onclick={forward}>Next</button>
-      {:else}
+      {#if ['again', 'back', 'easier'].includes(stand.state?.advice?.step ?? '')}
         <button class="press" onclick={() => stand.say('next')}>Next</button>
-        <button class="press first" onclick={forward}>Once more</button>
+      {:else}
+        <button class="press" onclick={back}>Once more</button>
       {/if}
+      <button class="press first" onclick={forward}>Go on</button>
     {:else if phase === 'done'}
       <a class="press first inline-flex items-center" href="/log">To the log</a>
     {/if}

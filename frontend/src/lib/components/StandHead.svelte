@@ -1,31 +1,47 @@
 <script lang="ts">
-  import { household } from '../state/household.svelte';
   import type { Stand } from '../state/stand.svelte';
-  import { noteName } from '../view/words';
+  import { noteName, seconds } from '../view/words';
   import TakeShape from './TakeShape.svelte';
 
   let { stand }: { stand: Stand } = $props();
   const figure = $derived(stand.figure);
-  const first = $derived(figure?.notes[0]);
-  const asked = $derived([...new Set((figure?.notes ?? []).map((note) => noteName(note.written)))].join(' – '));
+  const block = $derived(stand.state?.plan[stand.state.block]);
+  const names = $derived([...new Set((figure?.notes ?? []).map((note) => noteName(note.written)))]);
+  const asked = $derived(names.length > 4 ? `${names[0]} to ${names.at(-1)}` : names.join(' – '));
+  const tubes = $derived([...new Set((figure?.notes ?? []).map((note) => note.tube))]);
   const here = $derived(
-    (stand.state?.takes ?? []).filter((take) => take.figure_index === stand.state?.figure_index).slice(-8),
+    (stand.state?.takes ?? [])
+      .filter((take) => take.block === stand.state?.block && take.figure_index === stand.state?.figure_index)
+      .slice(-8),
   );
+  const check = $derived(stand.state?.checks.at(-1));
 </script>
 
-<header class="flex flex-wrap items-center gap-x-8 gap-y-1 px-6 py-3 max-sm:px-4">
+<header class="flex flex-wrap items-center gap-x-6 gap-y-1 px-6 py-3 max-sm:px-4">
   <a href="/" class="serif text-2xl" aria-label="Leave the stand">Orexis</a>
-  <span class="serif text-2xl">{stand.session?.series.title}</span>
-  <span class="text-lg">
-    {(stand.state?.figure_index ?? 0) + 1} of {stand.state?.figure_count}
-    {#if first}
-      · <b>{asked}</b> · tube <b>{first.tube}</b>
-      · {figure?.figure.tempo_bpm} a minute
-    {/if}
-  </span>
+  {#if stand.state?.checking}
+    <span class="serif text-2xl">Check note</span>
+    <span class="text-lg"><b>{asked}</b></span>
+  {:else}
+    <span class="serif text-2xl">{block?.title}</span>
+    <span class="text-lg">
+      {(stand.state?.figure_index ?? 0) + 1} of {block?.figures}
+      {#if figure && figure.figure.medium !== 'air'}
+        · <b>{asked}</b>
+        {#if tubes.length === 1 && figure.lanes.length}
+          · tube <b>{tubes[0]}</b>{/if}
+        · {figure.figure.tempo_bpm} a minute
+      {/if}
+      {#if stand.state && stand.state.form !== 'as written'}· <b>{stand.state.form}</b>{/if}
+    </span>
+  {/if}
   <span class="grow"></span>
   <span class="flex items-center gap-1" role="group" aria-label="Takes of this figure">
     {#each here as take (take.take_id)}<TakeShape outcome={take.outcome} />{/each}
   </span>
-  <span class="quiet max-sm:hidden">{household.player?.name}</span>
+  <span class="quiet max-sm:hidden">
+    {#if (stand.state?.plan.length ?? 0) > 1}block {(stand.state?.block ?? 0) + 1} of {stand.state?.plan.length} ·{/if}
+    {seconds(stand.state?.playing_s ?? 0)} played · load {Math.round((stand.state?.load ?? 0) / 60)}
+    {#if check?.state}· {check.state}{/if}
+  </span>
 </header>

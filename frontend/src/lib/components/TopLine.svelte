@@ -6,15 +6,20 @@
 
   const links = [
     ['/', 'Today'],
+    ['/figures', 'Figures'],
+    ['/ladder', 'Ladder'],
+    ['/horn', 'Horn'],
     ['/log', 'Log'],
     ['/settings', 'Settings'],
   ] as const;
   const other = $derived(household.mode === 'dark' ? 'light' : 'dark');
 </script>
 
-<header class="rule flex items-center gap-6 border-b px-6 py-3 max-sm:gap-4 max-sm:px-4">
+<header
+  class="rule flex flex-wrap print:hidden items-center gap-x-6 gap-y-1 border-b px-6 py-3 max-sm:gap-4 max-sm:px-4"
+>
   <a href="/" class="serif text-2xl">Orexis</a>
-  <nav aria-label="Main" class="flex gap-5">
+  <nav aria-label="Main" class="flex flex-wrap gap-x-5 max-sm:order-last max-sm:w-full max-sm:gap-x-4">
     {#each links as [href, name] (href)}
       <a
         {href}

@@ -1,8 +1,25 @@
 /** Who is playing, in which light, with which source: what a window remembers. */
 import { api, type Catalogue, type Player } from '../api/client';
 import type { SourceKind } from '../audio/engine';
+import { PLAIN_CLICK, type ClickSettings } from '../audio/tones';
 
-const KEYS = { player: 'orexis.player', mode: 'orexis.mode', source: 'orexis.source', device: 'orexis.device' };
+const KEYS = {
+  click: 'orexis.click',
+  tools: 'orexis.tools',
+  player: 'orexis.player',
+  mode: 'orexis.mode',
+  source: 'orexis.source',
+  device: 'orexis.device',
+};
+
+/** What this window kept; nothing when it cannot be read. */
+function kept(key: string): Record<string, never> {
+  try {
+    return JSON.parse(localStorage.getItem(key) ?? '{}') as Record<string, never>;
+  } catch {
+    return {};
+  }
+}
 
 class Household {
   players = $state<Player[]>([]);
@@ -10,6 +27,11 @@ class Household {
   mode = $state<'light' | 'dark'>(localStorage.getItem(KEYS.mode) === 'light' ? 'light' : 'dark');
   source = $state<SourceKind>(localStorage.getItem(KEYS.source) === 'simulated' ? 'simulated' : 'microphone');
   deviceId = $state<string | null>(localStorage.getItem(KEYS.device));
+  /** How many times faster than life the simulated player goes. */
+  speed = $state(1);
+  click = $state<ClickSettings>({ ...PLAIN_CLICK, ...kept(KEYS.click) });
+  /** What stands ready at the stand: hear the first note before each take, the mirror. */
+  tools = $state<{ hearIt: boolean; mirror: boolean }>({ hearIt: false, mirror: false, ...kept(KEYS.tools) });
   catalogue = $state<Catalogue | null>(null);
   ready = $state(false);
 
@@ -41,6 +63,16 @@ class Household {
     this.deviceId = id;
     if (id) localStorage.setItem(KEYS.device, id);
     else localStorage.removeItem(KEYS.device);
+  }
+
+  setClick(change: Partial<ClickSettings>): void {
+    this.click = { ...this.click, ...change };
+    localStorage.setItem(KEYS.click, JSON.stringify(this.click));
+  }
+
+  setTools(change: Partial<{ hearIt: boolean; mirror: boolean }>): void {
+    this.tools = { ...this.tools, ...change };
+    localStorage.setItem(KEYS.tools, JSON.stringify(this.tools));
   }
 
   hornName(id: string): string {

@@ -1,7 +1,23 @@
 /** What the live socket says, and what a window may say of the session (docs/live-protocol.md). */
 import type { SessionState, TraceOut, Verdict } from '../api/client';
 
-export type EventName = 'counted-in' | 'ended' | 'drop' | 'again' | 'next' | 'back' | 'stop';
+export type EventName =
+  | 'counted-in'
+  | 'ended'
+  | 'drop'
+  | 'go-on'
+  | 'again'
+  | 'next'
+  | 'back'
+  | 'easier'
+  | 'harder'
+  | 'skip'
+  | 'pause'
+  | 'resume'
+  | 'rest-over'
+  | 'played'
+  | 'report'
+  | 'stop';
 
 export type Incoming =
   | {
@@ -9,6 +25,8 @@ export type Incoming =
       owner: boolean;
       token: string | null;
       state: SessionState;
+      /** Seconds of the rest under way that have passed. */
+      rested_s: number;
       take: { key: string; received: number } | null;
     }
   | { type: 'state'; state: SessionState }

@@ -8,15 +8,19 @@ import {
   type TraceOut,
 } from '../api/client';
 import { BlockLine, newKey } from '../audio/blocks';
+import { Preroll } from '../audio/preroll';
+import { clicksOf } from '../audio/tones';
+import { household } from './household.svelte';
+import { Link } from './link';
+import { InputMeter } from './meter.svelte';
+import { StandSounds } from './standSounds.svelte';
 import { Engine, grantedInWords, MicrophoneRefused, type Block, type SourceKind } from '../audio/engine';
 import { firstBeatOf } from '../view/take';
 import { emptyTrack, extend, type Track } from '../view/track';
 import type { EventName, Incoming } from './messages';
 
 const LEAD_S = 0.6; // from the touch to the first beat
-const RETRY_MS = 700;
-const FRAME_NEEDS_S = 0.1; // a final frame waits for so much sound after its centre
-const QUIET_DB = -65;
+const FRAME_NEEDS_S = 0.11; // a final frame waits for so much sound after its centre
 
 export class Stand {
   session = $state<PracticeSession | null>(null);
@@ -32,34 +36,47 @@ export class Stand {
   owner = $state(true);
   connected = $state(false);
   beat = $state<number | null>(null);
-  inputDb = $state<number | null>(null);
-  clipped = $state(false);
+  readonly meter = new InputMeter();
+  readonly sounds: StandSounds;
+  /** Seconds of a rest that had passed when this window came (back). */
+  restedS = 0;
+  /** Whether the player has begun: from then on it goes on by itself. */
+  running = $state(false);
+  /** Told of every block that is heard outside a take: seconds, and whether something sounded. */
+  onHeard: ((seconds: number, sounding: boolean) => void) | null = null;
   track: Track = emptyTrack();
   /** Where the first beat lies in the sound on screen. */
   shownFirstBeat = $state(0);
   latencies: number[] = [];
 
   #engine: Engine | null = null;
-  #socket: WebSocket | null = null;
   #line: BlockLine | null = null;
   #first: number | null = null; // context time of the first beat
   #pending: { key: string; source: SourceKind } | null = null;
   #begin: string | null = null;
-  #closed = false;
-  #takingOver = false;
-  #seenFigure = -1;
+  #seen = '';
+  #preroll: Preroll | null = null;
 
-  constructor(readonly id: string) {}
+  readonly #link: Link;
+
+  constructor(readonly id: string) {
+    this.#link = new Link(id, { told: (message) => void this.#told(message), lost: () => (this.connected = false) });
+    this.sounds = new StandSounds(
+      id,
+      () => this.#ready(),
+      () => this.figure,
+      (error) => this.#refusedBy(error),
+    );
+  }
 
   async open(): Promise<void> {
     this.session = await api.session(this.id);
     await this.#take(this.session.state);
-    this.#connect();
+    this.#link.connect();
   }
 
   close(): void {
-    this.#closed = true;
-    this.#socket?.close();
+    this.#link.close();
     this.#engine?.close();
   }
 
@@ -86,10 +103,19 @@ export class Stand {
   async begin(source: SourceKind, deviceId: string | null): Promise<void> {
     if (!this.figure || !['preview', 'verdict'].includes(this.phase) || this.#pending) return;
     this.trouble = null;
+    this.running = true;
+    if (source === 'simulated' && household.speed > 1) return this.#simulate();
     this.#pending = { key: newKey(), source };
     try {
       const engine = await this.#ready();
-      const wav = source === 'simulated' ? await api.perform({ session_id: this.id, manner: 'human' }) : null;
+      if (household.tools.hearIt || this.figure.figure.reference) await this.sounds.hearIt();
+      if (source === 'microphone' && this.startsByNote) {
+        await engine.useMicrophone(deviceId);
+        this.#opened(engine);
+        this.#first = null; // the first note begins the take
+        return;
+      }
+      const wav = source === 'simulated' ? await api.perform({ session_id: this.id, manner: 'person' }) : null;
       if (!wav) await engine.useMicrophone(deviceId);
       this.#opened(engine);
       this.#first = engine.context.currentTime + LEAD_S;
@@ -101,9 +127,25 @@ export class Stand {
     }
   }
 
-  say(name: EventName): void {
-    if (name === 'drop' || name === 'stop') this.#stopTake();
-    this.#send(JSON.stringify({ type: 'event', name }));
+  say(name: EventName, more: { seconds?: number; word?: string } = {}): void {
+    if (name === 'drop' || name === 'stop' || name === 'report') this.#stopTake();
+    if (name === 'pause' || name === 'stop' || name === 'report') this.#pending = null;
+    if (name === 'resume') this.running = true;
+    this.#link.send(JSON.stringify({ type: 'event', name, ...more }));
+  }
+
+  /** At many times life's speed a take is played, heard and judged in one go. */
+  async #simulate(): Promise<void> {
+    try {
+      await api.simulateTake(this.id);
+    } catch (error) {
+      this.trouble = error instanceof Error ? error.message : String(error);
+    }
+  }
+
+  /** Whether the first note begins the take; breath has none. */
+  get startsByNote(): boolean {
+    return household.player?.settings.start === 'first note' && this.figure?.figure.medium !== 'air';
   }
 
   /** The end of a take failed, on a full disk for instance; the sound is safe and is judged once more. */
@@ -113,8 +155,7 @@ export class Stand {
   }
 
   takeOver(): void {
-    this.#takingOver = true;
-    this.#socket?.close();
+    this.#link.takeOver();
   }
 
   async dropFile(file: File): Promise<void> {
@@ -153,11 +194,12 @@ export class Stand {
   #count(engine: Engine, figure: FigureView): void {
     const first = this.#first ?? 0;
     const beats = Math.round(figure.duration_s / figure.beat_s);
-    if (figure.figure.click ?? true) {
-      for (let i = 0; i < beats; i++) {
-        engine.click(first + i * figure.beat_s, i % figure.figure.beats_per_bar === 0);
-      }
+    const countInBeats = Math.round(figure.count_in_s / figure.beat_s);
+    const sounding = (figure.figure.click ?? true) ? beats : countInBeats;
+    for (const item of clicksOf(sounding, figure.figure.beats_per_bar, countInBeats, household.click)) {
+      engine.click(first + item.beat * figure.beat_s, item.strength);
     }
+    if (figure.figure.drone && this.sounds.drone === null) void this.sounds.setDrone(figure.drone_hz);
     let told = false;
     const tick = () => {
       if (this.#first !== first) return;
@@ -168,17 +210,41 @@ export class Stand {
         told = true;
         this.say('counted-in');
       }
-      if (place < countIn + 0.5 || this.phase === 'count-in') requestAnimationFrame(tick);
+      if (place < countIn + 0.5 || this.phase === 'count-in' || figure.figure.medium === 'air')
+        requestAnimationFrame(tick);
     };
     requestAnimationFrame(tick);
   }
 
   #heard(block: Block): void {
-    this.#meter(block.samples);
-    if (this.#pending) this.#start(block.frame);
+    this.meter.add(block.samples);
+    this.sounds.add(block.samples);
+    if (this.#pending && this.#first !== null) this.#start(block.frame);
+    if (!this.#line) this.#between(block);
     if (!this.#line) return;
-    const sent = this.#line.add(block.samples, performance.now());
-    this.#send(this.#line.encode(sent));
+    this.#post(block.samples);
+  }
+
+  /** Outside a take: the last second is kept; a first note begins a take that waits for one. */
+  #between(block: Block): void {
+    const engine = this.#engine;
+    if (!engine?.listening) return;
+    this.#preroll ??= new Preroll(engine.rate);
+    const begun = this.#preroll.add(block);
+    this.onHeard?.(block.samples.length / engine.rate, this.#preroll.sounding);
+    if (!begun || !this.#pending || this.#first !== null || !this.figure) return;
+    const onset = block.frame + block.samples.length - this.#preroll.soundedS * engine.rate;
+    const kept = this.#preroll.take();
+    const written = this.figure.notes[0]?.start_s ?? 0;
+    this.#first = onset / engine.rate - written;
+    this.#start(kept[0]?.frame ?? block.frame);
+    this.say('counted-in');
+    // The block at hand is the last of those kept; it goes its usual way.
+    for (const item of kept.slice(0, -1)) this.#post(item.samples);
+  }
+
+  #post(samples: Float32Array): void {
+    if (this.#line) this.#link.send(this.#line.encode(this.#line.add(samples, performance.now())));
   }
 
   #start(frame: number): void {
@@ -186,6 +252,7 @@ export class Stand {
     if (!engine || !this.#pending || this.#first === null) return;
     const { key, source } = this.#pending;
     this.#pending = null;
+    this.#preroll = null;
     this.#line = new BlockLine(key, frame);
     this.track = emptyTrack();
     this.verdict = null;
@@ -200,26 +267,7 @@ export class Stand {
       source,
       device: engine.facts,
     });
-    this.#send(this.#begin);
-  }
-
-  #meter(samples: Float32Array): void {
-    let sum = 0;
-    let peak = 0;
-    for (const value of samples) {
-      sum += value * value;
-      peak = Math.max(peak, Math.abs(value));
-    }
-    const db = 10 * Math.log10(Math.max(sum / samples.length, 1e-12));
-    this.inputDb = this.inputDb === null ? db : Math.max(db, this.inputDb - 1.5);
-    if (peak >= 0.985) this.clipped = true;
-  }
-
-  get inputWord(): string {
-    if (this.clipped) return 'too loud: the peaks are cut off';
-    if (this.inputDb === null) return '';
-    const level = `${Math.round(this.inputDb)} dB`;
-    return this.inputDb < QUIET_DB ? `silence, ${level}` : `sound arrives, ${level}`;
+    this.#link.send(this.#begin);
   }
 
   #stopTake(): void {
@@ -229,31 +277,6 @@ export class Stand {
     this.#first = null;
     this.beat = null;
     this.#engine?.hush();
-  }
-
-  #connect(): void {
-    const socket = new WebSocket(`${location.protocol === 'https:' ? 'wss' : 'ws'}://${location.host}/api/live`);
-    socket.binaryType = 'arraybuffer';
-    this.#socket = socket;
-    socket.onopen = () => this.#hello();
-    socket.onmessage = (event) => void this.#told(JSON.parse(event.data as string) as Incoming);
-    socket.onclose = () => {
-      this.connected = false;
-      if (!this.#closed) setTimeout(() => this.#connect(), RETRY_MS);
-    };
-  }
-
-  #hello(): void {
-    const token = sessionStorage.getItem(`orexis.owner.${this.id}`);
-    this.#send(
-      JSON.stringify({ type: 'hello', protocol: 1, session: this.id, token, take_over: this.#takingOver }),
-      true,
-    );
-    this.#takingOver = false;
-  }
-
-  #send(data: string | ArrayBuffer, always = false): void {
-    if (this.#socket?.readyState === WebSocket.OPEN && (this.connected || always)) this.#socket.send(data);
   }
 
   async #told(message: Incoming): Promise<void> {
@@ -269,15 +292,17 @@ export class Stand {
   }
 
   async #welcomed(message: Extract<Incoming, { type: 'welcome' }>): Promise<void> {
+    this.#link.welcomed = true;
     this.connected = true;
     this.owner = message.owner;
-    if (message.token) sessionStorage.setItem(`orexis.owner.${this.id}`, message.token);
+    this.restedS = message.rested_s;
+    if (message.token) this.#link.keepToken(message.token);
     await this.#take(message.state);
     if (!message.owner) return;
     if (this.#line && this.#begin) {
       // The take goes on: say again what it is, then all that was not acknowledged.
-      this.#send(this.#begin);
-      for (const block of this.#line.from(message.take?.received ?? 0)) this.#send(this.#line.encode(block));
+      this.#link.send(this.#begin);
+      for (const block of this.#line.from(message.take?.received ?? 0)) this.#link.send(this.#line.encode(block));
     } else if (message.take) {
       // A reload in the middle of a take: what was heard so far is judged, nothing is thrown away.
       this.say('ended');
@@ -287,7 +312,7 @@ export class Stand {
   #acknowledged(message: { received: number; hole: boolean }): void {
     if (!this.#line) return;
     if (!message.hole) this.#line.acknowledge(message.received);
-    else for (const block of this.#line.from(message.received)) this.#send(this.#line.encode(block));
+    else for (const block of this.#line.from(message.received)) this.#link.send(this.#line.encode(block));
   }
 
   #framed(final: TraceOut, provisional: TraceOut | null): void {
@@ -301,17 +326,22 @@ export class Stand {
   async #take(state: SessionState): Promise<void> {
     const before = this.phase;
     this.state = state;
-    if (['judging', 'verdict', 'done'].includes(state.phase) || (state.phase === 'preview' && before !== 'preview')) {
+    if (
+      ['judging', 'verdict', 'rest', 'done'].includes(state.phase) ||
+      (state.phase === 'preview' && before !== 'preview')
+    ) {
       if (this.#line) this.#stopTake();
     }
-    if (state.phase === 'preview') {
+    if (state.phase === 'preview' || state.phase === 'rest') {
       this.verdict = null;
-      this.clipped = false;
+      this.meter.clipped = false;
       if (before !== 'preview') this.track = emptyTrack();
     }
-    if (state.figure_index !== this.#seenFigure) {
-      this.#seenFigure = state.figure_index;
-      this.figure = await api.figure(this.id, state.figure_index);
+    const key = [state.block, state.figure_index, state.form, state.checking, state.tempo_percent].join();
+    if (key !== this.#seen) {
+      this.#seen = key;
+      this.sounds.forget();
+      this.figure = await api.figure(this.id);
     }
     if (state.phase === 'verdict' && !this.verdict && state.take_key) await this.#recall(state.take_key);
   }
@@ -320,6 +350,7 @@ export class Stand {
   async #recall(key: string): Promise<void> {
     const take = await api.take(key);
     const trace = await api.takeTrace(key);
+    if (this.state?.take_key !== key || this.phase !== 'verdict') return; // it went on meanwhile
     this.verdict = take.verdict;
     this.takeId = take.id;
     this.track = emptyTrack();

@@ -1,6 +1,6 @@
 /** Drawing the lanes picture on a canvas. Ink is asked, verdigris is the horn, brass is the player. */
 import type { FigureView, Measures } from '../api/client';
-import type { Scene } from './lanes';
+import type { Bar, Lane, LaneRun, Scene } from './lanes';
 import { cents, HOP_S, type Track } from './track';
 import { noteName } from './words';
 
@@ -42,29 +42,62 @@ export function drawLanes(g: Surface, scene: Scene, colours: Palette, showLabels
     g.lineWidth = beat.first ? 1.5 : 0.75;
     line(g, beat.x, beat.first ? 0 : scene.height - 14, beat.x, scene.height - 2);
   }
-  for (const lane of scene.lanes) {
-    hatchLane(g, scene, lane.y, scene.zoomed ? lane.half : Math.min(lane.half, 26), colours.hornSoft, lane.asked);
-    g.strokeStyle = colours.horn;
-    g.globalAlpha = lane.asked ? 1 : 0.55;
-    g.lineWidth = lane.asked ? 1.5 : 1;
-    line(g, scene.left, lane.y, scene.width - 8, lane.y);
-    g.globalAlpha = 1;
-    if (showLabels)
-      label(g, lane.y, scene, `${lane.partial} · ${scene.tube}`, noteName(lane.written), colours, lane.asked);
+  for (const run of scene.runs) {
+    if (run.to <= run.from) continue;
+    for (const lane of run.lanes) {
+      const half = scene.zoomed ? lane.half : Math.min(lane.half, 26);
+      hatchLane(g, scene, { ...lane, half }, run, colours.hornSoft);
+      g.strokeStyle = colours.horn;
+      g.globalAlpha = lane.asked ? 1 : 0.55;
+      g.lineWidth = lane.asked ? 1.5 : 1;
+      line(g, run.from, lane.y, run.to, lane.y);
+      g.globalAlpha = 1;
+    }
+    // Where the lanes move, the new tube is named.
+    if (scene.runs.length > 1) tubeName(g, run, colours);
   }
+  if (!showLabels) return;
+  // A mouthpiece has no lanes: the notes asked for are named instead.
+  if (!scene.lanes.length) {
+    const named = new Map(scene.bars.map((bar) => [bar.name, bar.y]));
+    for (const [name, y] of named) label(g, y, scene, '', noteName(name), colours, true);
+  }
+  for (const lane of scene.lanes) {
+    label(g, lane.y, scene, `${lane.partial} · ${scene.tube}`, noteName(lane.written), colours, lane.asked);
+  }
+}
+
+function tubeName(g: Surface, run: LaneRun, colours: Palette): void {
+  g.fillStyle = colours.horn;
+  g.font = `600 13px ${SANS}`;
+  g.textAlign = 'left';
+  g.textBaseline = 'top';
+  if (run.to - run.from > 18) g.fillText(run.tube, run.from + 4, 3);
+  g.textBaseline = 'alphabetic';
 }
 
 export function drawBars(g: Surface, scene: Scene, colours: Palette): void {
   for (const bar of scene.bars) {
-    if (bar.width <= 0) continue;
     g.fillStyle = colours.asked;
     g.globalAlpha = scene.zoomed ? 0.55 : 0.82;
+    if (bar.glide) glideBand(g, bar, bar.glide);
+    if (bar.width <= 0) continue;
     g.fillRect(bar.x, bar.y - bar.half, bar.width, bar.half * 2);
     g.globalAlpha = 1;
     g.strokeStyle = colours.ink;
     g.lineWidth = 1;
     line(g, bar.x, bar.y - bar.half, bar.x, bar.y + bar.half);
   }
+}
+
+/** An asked glide: the band leans from the note before into this one. */
+function glideBand(g: Surface, bar: Bar, from: { x: number; y: number }): void {
+  g.beginPath();
+  g.moveTo(from.x, from.y - bar.half);
+  g.lineTo(bar.x, bar.y - bar.half);
+  g.lineTo(bar.x, bar.y + bar.half);
+  g.lineTo(from.x, from.y + bar.half);
+  g.fill();
 }
 
 /** Width is loudness; solid when it rings, frayed when airy; hatched above or below where it leaves its bar. */
@@ -84,6 +117,30 @@ export function drawPlayer(g: Surface, scene: Scene, track: Track, colours: Pale
   }
   pen.lift();
   close.lift();
+}
+
+/** Another take under this one: a thin broken line, in the player's own colour. */
+export function drawOver(g: Surface, scene: Scene, track: Track, colours: Palette): void {
+  g.strokeStyle = colours.player;
+  g.globalAlpha = 0.6;
+  g.lineWidth = 1.5;
+  g.setLineDash([2, 4]);
+  g.beginPath();
+  let drawing = false;
+  for (let i = 0; i < track.f0.length; i++) {
+    const f0 = track.f0[i];
+    const x = scene.xOf(i * HOP_S);
+    if (!f0 || x < scene.left) {
+      drawing = false;
+      continue;
+    }
+    if (drawing) g.lineTo(x, scene.yOf(f0));
+    else g.moveTo(x, scene.yOf(f0));
+    drawing = true;
+  }
+  g.stroke();
+  g.setLineDash([]);
+  g.globalAlpha = 1;
 }
 
 function stripY(scene: Scene, figure: FigureView, x: number, f0: number): number {
@@ -247,16 +304,16 @@ function offCentre(g: Surface, scene: Scene, point: { x: number; y: number }, in
   line(g, point.x - 3, point.y, point.x + 3, edge);
 }
 
-function hatchLane(g: Surface, scene: Scene, y: number, half: number, colour: string, strong: boolean): void {
+function hatchLane(g: Surface, scene: Scene, lane: Lane, run: LaneRun, colour: string): void {
   g.strokeStyle = colour;
   g.lineWidth = 0.75;
-  g.globalAlpha = strong ? 0.75 : 0.4;
-  const rows = Math.max(1, Math.floor(half / (scene.zoomed ? 9 : 4)));
+  g.globalAlpha = lane.asked ? 0.75 : 0.4;
+  const rows = Math.max(1, Math.floor(lane.half / (scene.zoomed ? 9 : 4)));
   for (let row = 1; row <= rows; row++) {
-    const away = (row / rows) * half;
+    const away = (row / rows) * lane.half;
     g.setLineDash([2 + 6 * (1 - row / rows), 3 + 5 * (row / rows)]);
-    line(g, scene.left, y - away, scene.width - 8, y - away);
-    line(g, scene.left, y + away, scene.width - 8, y + away);
+    line(g, run.from, lane.y - away, run.to, lane.y - away);
+    line(g, run.from, lane.y + away, run.to, lane.y + away);
   }
   g.setLineDash([]);
   g.globalAlpha = 1;

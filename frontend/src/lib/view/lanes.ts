@@ -2,7 +2,18 @@
 import type { FigureView } from '../api/client';
 
 export type Lane = { y: number; half: number; partial: number; written: string; asked: boolean };
-export type Bar = { id: string; x: number; width: number; y: number; half: number };
+/** The lanes of one tube, from x to x: when the tube changes, the lanes move. */
+export type LaneRun = { from: number; to: number; tube: string; lanes: Lane[] };
+/** `glide`: where an asked glide into this note begins. */
+export type Bar = {
+  id: string;
+  name: string;
+  x: number;
+  width: number;
+  y: number;
+  half: number;
+  glide: { x: number; y: number } | null;
+};
 /** The close look under the lanes: cents against each note's place, enlarged, on the same time axis. */
 export type Strip = { top: number; height: number; middle: number; perCent: number; limit: number };
 export type Scene = {
@@ -12,6 +23,8 @@ export type Scene = {
   zoomed: boolean;
   tube: string;
   strip: Strip | null;
+  runs: LaneRun[];
+  /** The lanes in use where the picture looks: those that are labelled. */
   lanes: Lane[];
   bars: Bar[];
   beats: { x: number; first: boolean }[];
@@ -42,32 +55,62 @@ export function sceneOf(figure: FigureView, view: View): Scene {
   const perOctave = (tall - 28) / (logHigh - Math.log2(range.low));
   const yOf = (hz: number) => 10 + (logHigh - Math.log2(hz)) * perOctave;
   const half = (c: number) => (c / 1200) * perOctave;
-  const asked = new Set(figure.figure.notes.map((note) => note.partial));
-  const lanes = figure.lanes
-    .filter((lane) => lane.hz > range.low && lane.hz < range.high)
-    .map((lane) => ({
-      y: yOf(lane.hz),
-      half: half(SLOT_CENTS),
-      partial: lane.partial,
-      written: lane.written,
-      asked: asked.has(lane.partial),
-    }));
-  const bars = figure.notes.map((note) => {
+  const runs = figure.spans.map((part, i) => runOf(figure, part, i, { range, yOf, half: half(SLOT_CENTS), xOf, view }));
+  const here = runs.find((run) => xOf(view.now ?? 0) < run.to) ?? runs[runs.length - 1];
+  const lanes = here?.lanes ?? [];
+  const bars: Bar[] = [];
+  for (const [i, note] of figure.notes.entries()) {
     const x = xOf(Math.max(span.from, view.firstBeat + note.start_s));
     const end = xOf(Math.min(span.to, view.firstBeat + note.start_s + note.duration_s));
-    return {
+    const before = bars.at(-1);
+    const glides = (figure.figure.notes[i]?.glide_beats ?? 0) * figure.beat_s;
+    const glide = glides && before ? { x: xOf(view.firstBeat + note.start_s - glides), y: before.y } : null;
+    if (glide && before) before.width = Math.max(0, glide.x - before.x);
+    bars.push({
       id: note.id,
+      name: note.written,
       x,
       width: Math.max(0, end - x - 3),
       y: yOf(note.expected_hz),
       half: Math.max(LEAST_HALF, half(figure.centre_limit_cents)),
-    };
-  });
-  const tube = figure.notes[0]?.tube ?? '';
-  return { ...view, zoomed, tube, strip, lanes, bars, beats: beatsOf(figure, view, span, xOf), xOf, yOf };
+      glide,
+    });
+  }
+  const tube = here?.tube ?? '';
+  return { ...view, zoomed, tube, strip, runs, lanes, bars, beats: beatsOf(figure, view, span, xOf), xOf, yOf };
 }
 
 type Span = { from: number; to: number };
+type Frame = {
+  range: { low: number; high: number };
+  yOf: (hz: number) => number;
+  xOf: (time: number) => number;
+  half: number;
+  view: View;
+};
+
+function runOf(figure: FigureView, part: FigureView['spans'][number], index: number, frame: Frame): LaneRun {
+  const { range, yOf, xOf, half, view } = frame;
+  const last = index === figure.spans.length - 1;
+  const asked = new Set(
+    figure.figure.notes.filter((_, i) => figure.notes[i]?.tube === part.tube).map((note) => note.partial),
+  );
+  const lanes = part.lanes
+    .filter((lane) => lane.hz > range.low && lane.hz < range.high)
+    .map((lane) => ({
+      y: yOf(lane.hz),
+      half,
+      partial: lane.partial,
+      written: lane.written,
+      asked: asked.has(lane.partial),
+    }));
+  return {
+    from: index === 0 ? view.left : Math.max(view.left, xOf(view.firstBeat + part.from_s)),
+    to: last ? view.width - 8 : Math.min(view.width - 8, xOf(view.firstBeat + part.to_s)),
+    tube: part.tube,
+    lanes,
+  };
+}
 
 function wholeSpan(figure: FigureView, view: View): Span {
   const start = view.firstBeat + figure.count_in_s;
@@ -85,7 +128,7 @@ function zoomSpan(figure: FigureView, view: View): Span {
 function wholeRange(figure: FigureView): { low: number; high: number } {
   const asked = figure.notes.map((note) => note.expected_hz);
   const [low, high] = [Math.min(...asked) / 2 ** (BELOW_CENTS / 1200), Math.max(...asked) * 2 ** (ABOVE_CENTS / 1200)];
-  const shown = figure.lanes.map((lane) => lane.hz).filter((hz) => hz > low && hz < high);
+  const shown = figure.spans.flatMap((part) => part.lanes.map((lane) => lane.hz)).filter((hz) => hz > low && hz < high);
   const margin = 2 ** (90 / 1200);
   return { low: Math.min(...shown, ...asked) / margin, high: Math.max(...shown, ...asked) * margin };
 }

@@ -2,6 +2,9 @@
 import type { TraceOut } from '../api/client';
 
 export const HOP_S = 0.005;
+/** A tone that dies away into the room is still heard, but its last moments say nothing worth drawing. */
+const CLEAR = 0.55;
+const FADED_DB = 24;
 
 export type Track = { f0: (number | null)[]; level: number[]; tone: number[]; finals: number };
 
@@ -10,7 +13,10 @@ export function emptyTrack(): Track {
 }
 
 export function trackOf(trace: TraceOut): Track {
-  return { f0: [...trace.f0_hz], level: [...trace.level_db], tone: [...trace.tone_db], finals: trace.f0_hz.length };
+  const track = emptyTrack();
+  put(track, 0, trace);
+  track.finals = trace.f0_hz.length;
+  return track;
 }
 
 /** Frames are placed by their time, so a repeat or an overlap changes nothing that was final. */
@@ -26,10 +32,18 @@ export function extend(track: Track, final: TraceOut, provisional: TraceOut | nu
 
 function put(track: Track, first: number, part: TraceOut): void {
   for (let i = 0; i < part.f0_hz.length; i++) {
-    track.f0[first + i] = part.f0_hz[i] ?? null;
     track.level[first + i] = part.level_db[i] ?? -120;
+    const clear = (part.confidence[i] ?? 1) >= CLEAR && !fading(track.level, first + i);
+    track.f0[first + i] = clear ? (part.f0_hz[i] ?? null) : null;
     track.tone[first + i] = part.tone_db[i] ?? 0;
   }
+}
+
+/** Far under the loudest of the last third of a second: the note has ended. */
+function fading(level: number[], at: number): boolean {
+  let loud = -120;
+  for (let i = Math.max(0, at - 60); i < at; i++) loud = Math.max(loud, level[i] ?? -120);
+  return (level[at] ?? -120) < loud - FADED_DB;
 }
 
 function cut(track: Track, length: number): void {

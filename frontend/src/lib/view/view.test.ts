@@ -1,8 +1,12 @@
 import { describe, expect, it } from 'vitest';
-import type { FigureView, Measures, TraceOut, Verdict } from '../api/client';
+import type { BlockPlan, FigureView, Measures, TraceOut, Verdict } from '../api/client';
 import { BlockLine, newKey } from '../audio/blocks';
 import { grantedInWords, warningsFor } from '../audio/engine';
+import { Preroll } from '../audio/preroll';
+import { clicksOf } from '../audio/tones';
 import slur from '../fixtures/slur.json';
+import { dayOf } from './dayline';
+import { anchorsOf, timeIn } from './overlay';
 import { sceneOf } from './lanes';
 import { cents, emptyTrack, extend, recentCents } from './track';
 import { centsInWords, day, noteName, reasonInWords, seconds } from './words';
@@ -60,6 +64,20 @@ describe('the track', () => {
     extend(track, part(0.01, [102]), part(0.015, [103]));
     expect(track.f0).toEqual([100, 101, 102, 103]);
     expect(track.finals).toBe(3);
+  });
+
+  it('draws no pitch from a note that has ended or was never clear', () => {
+    const track = emptyTrack();
+    const trace: TraceOut = {
+      first_s: 0,
+      hop_s: 0.005,
+      f0_hz: [220, 220, 224, 220],
+      level_db: [-20, -20, -50, -21],
+      tone_db: [30, 30, 3, 0],
+      confidence: [0.99, 0.99, 0.7, 0.5],
+    };
+    extend(track, trace, null);
+    expect(track.f0).toEqual([220, 220, null, null]);
   });
 
   it('says how far off the last half second was', () => {
@@ -134,5 +152,56 @@ describe('device', () => {
     expect(grantedInWords({ label: 'Desk', echo_cancellation: false, noise_suppression: true })).toBe(
       'Desk: echo cancellation off, noise suppression on, automatic level off',
     );
+  });
+});
+
+describe('clicks', () => {
+  it('marks first beats, divides beats, and falls silent for bars but never in the count-in', () => {
+    const plain = clicksOf(12, 4, 4, { parts: 1, accents: true, soundBars: 2, silentBars: 0 });
+    expect(plain.map((item) => item.strength[0]).join('')).toBe('fbbbfbbbfbbb');
+    const divided = clicksOf(4, 4, 4, { parts: 3, accents: false, soundBars: 2, silentBars: 0 });
+    expect(divided.map((item) => item.beat)[1]).toBeCloseTo(1 / 3);
+    expect(divided).toHaveLength(12);
+    const silent = clicksOf(20, 4, 4, { parts: 1, accents: true, soundBars: 1, silentBars: 1 });
+    expect(silent.map((item) => item.beat)).toEqual([0, 1, 2, 3, 4, 5, 6, 7, 12, 13, 14, 15]);
+  });
+});
+
+describe('a take laid over another', () => {
+  it('begins every note together with the one under it', () => {
+    const notes = (starts: number[]) =>
+      ({ notes: starts.map((onset_s, i) => ({ target: `n${i}`, onset_s, release_s: onset_s + 0.8 })) }) as Measures;
+    const anchors = anchorsOf(notes([1, 2.5, 4]), notes([1.2, 2.2, 5]));
+    expect(timeIn(anchors, 1.2)).toBeCloseTo(1);
+    expect(timeIn(anchors, 2.2)).toBeCloseTo(2.5);
+    expect(timeIn(anchors, 5)).toBeCloseTo(4);
+    expect(timeIn([], 3)).toBe(3);
+  });
+});
+
+describe('a day to scale', () => {
+  it('fills the line with blocks and rests', () => {
+    const block = (minutes: number, load: string) => ({ title: 't', why: 'w', load, minutes }) as BlockPlan;
+    const day = dayOf([block(10, 'easy'), block(20, 'high')]);
+    expect(day.minutes).toBe(30);
+    expect(day.blocks[1]!.left).toBeCloseTo(33.3, 1);
+    expect(day.blocks[1]!.width).toBeLessThan(day.blocks[1]!.left * 2);
+  });
+});
+
+describe('the last second before a take', () => {
+  it('keeps a second and hears when somebody begins', () => {
+    const preroll = new Preroll(8000);
+    const block = (frame: number, size: number) => ({
+      frame,
+      samples: Float32Array.from({ length: 160 }, (_, i) => size * Math.sin(i)),
+    });
+    for (let i = 0; i < 100; i++) expect(preroll.add(block(160 * i, 0.0003))).toBe(false);
+    let begun = false;
+    for (let i = 100; i < 110; i++) begun = preroll.add(block(160 * i, 0.1)) || begun;
+    expect(begun).toBe(true);
+    const kept = preroll.take().reduce((sum, item) => sum + item.samples.length, 0);
+    expect(kept).toBeGreaterThanOrEqual(8000);
+    expect(kept).toBeLessThan(8400);
   });
 });

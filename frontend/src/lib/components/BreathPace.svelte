@@ -1,0 +1,36 @@
+<script lang="ts">
+  import type { FigureView } from '../api/client';
+
+  /** Paced breath: what to do now, in one huge word, and how many beats are left of it. */
+  let { figure, beat }: { figure: FigureView; beat: number | null } = $props();
+  const countIn = $derived(Math.round(figure.count_in_s / figure.beat_s));
+  const at = $derived(beat === null ? -1 : beat - countIn);
+  const now = $derived(figure.figure.notes.find((note) => at >= note.start_beat && at < note.start_beat + note.beats));
+  const left = $derived(now ? Math.ceil(now.start_beat + now.beats - at) : null);
+</script>
+
+<div class="pace" aria-live="off">
+  {#if now}
+    <span class="serif word">{now.text}</span>
+    <span class="serif number">{left}</span>
+  {/if}
+</div>
+
+<style>
+  .pace {
+    height: 100%;
+    display: flex;
+    align-items: center;
+    justify-content: center;
+    gap: 4rem;
+  }
+
+  .word {
+    font-size: clamp(4rem, 16vh, 9rem);
+  }
+
+  .number {
+    font-size: clamp(6rem, 24vh, 14rem);
+    min-width: 1.2em;
+  }
+</style>

@@ -1,0 +1,103 @@
+<script lang="ts">
+  import type { ChartRow } from '../api/client';
+  import { noteName, pullInWords } from '../view/words';
+
+  /** Every note, highest first: its usual way, how far it lies off, what mends it, and the other ways. */
+  let { rows, glides }: { rows: ChartRow[]; glides: boolean } = $props();
+  const ordered = $derived([...rows].reverse());
+  const mends = $derived(rows.some((row) => row.ways[0] && pullInWords(row.ways[0])));
+  const KINDS: Record<string, string> = { pedal: 'pedal', false: 'no slot: bent with the lip', high: 'above' };
+
+  function off(cents: number): string {
+    const whole = Math.round(cents);
+    return whole === 0 ? '0' : `${whole > 0 ? '+' : '−'}${Math.abs(whole)}`;
+  }
+</script>
+
+<div class="overflow-x-auto">
+  <table class="mt-4 w-full text-left">
+    <thead>
+      <tr>
+        <th scope="col">Written</th>
+        <th scope="col">Sounds</th>
+        <th scope="col">Play it</th>
+        <th scope="col" class="text-right">Cents</th>
+        <th scope="col" class="lean"><span class="sr-only">How far it leans</span></th>
+        {#if mends}<th scope="col">Slide</th>{/if}
+        <th scope="col">Other ways</th>
+        {#if glides}<th scope="col">Glides up from</th>{/if}
+      </tr>
+    </thead>
+    <tbody>
+      {#each ordered as row (row.midi)}
+        {@const best = row.ways[0]}
+        <tr class:aside={row.kind !== 'usual' && row.kind !== 'low'}>
+          <th scope="row" class="serif text-xl">{noteName(row.written)}</th>
+          <td>{noteName(row.sounding)}</td>
+          {#if best}
+            <td class="horn text-lg font-semibold"
+              >{best.label} <span class="quiet text-sm">partial {best.partial}</span></td
+            >
+            <td class="text-right">{off(best.cents)}</td>
+            <td class="lean" aria-hidden="true">
+              <i style="left: {50 + Math.max(-48, Math.min(48, best.cents))}%"></i>
+            </td>
+            {#if mends}<td>{pullInWords(best)}</td>{/if}
+            <td>
+              {#each row.ways.slice(1, 6) as way (way.rank)}
+                <span class="mr-4 inline-block"><b class="horn">{way.label}</b> {off(way.cents)}</span>
+              {/each}
+            </td>
+          {:else}
+            <td colspan={mends ? 5 : 4} class="quiet">{KINDS[row.kind] ?? row.kind}</td>
+          {/if}
+          {#if glides}<td class="horn">{row.glide_from ?? ''}</td>{/if}
+        </tr>
+      {/each}
+    </tbody>
+  </table>
+</div>
+
+<style>
+  th,
+  td {
+    padding: 0.2rem 0.75rem 0.2rem 0;
+    border-bottom: 1px solid var(--rule);
+    vertical-align: baseline;
+  }
+
+  thead th {
+    font-weight: 500;
+    color: var(--ink-soft);
+    font-size: 0.9rem;
+  }
+
+  .horn {
+    color: var(--verdigris);
+  }
+
+  .aside th {
+    font-style: italic;
+  }
+
+  .lean {
+    width: 110px;
+    min-width: 70px;
+    position: relative;
+    background: linear-gradient(var(--rule), var(--rule)) center / 1px 60% no-repeat;
+  }
+
+  .lean i {
+    position: absolute;
+    top: 22%;
+    width: 3px;
+    height: 56%;
+    background: var(--verdigris);
+  }
+
+  @media print {
+    tr {
+      break-inside: avoid;
+    }
+  }
+</style>

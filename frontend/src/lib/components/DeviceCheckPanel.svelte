@@ -1,0 +1,31 @@
+<script lang="ts">
+  import { DeviceCheck } from '../state/deviceCheck.svelte';
+  import { household } from '../state/household.svelte';
+  import { deviceInWords } from '../view/words';
+
+  const check = new DeviceCheck();
+  void check.load();
+</script>
+
+<div class="grid gap-3">
+  <p class="quiet text-sm">
+    Orexis plays eight clicks and listens for them. From then on it knows whether you are ahead of the beat or behind.
+    Stay quiet for six seconds, with the loudspeaker on.
+  </p>
+  <button
+    class="press small justify-self-start"
+    disabled={check.running}
+    onclick={() => check.run(household.deviceId ?? null)}
+  >
+    {check.running ? 'Listening …' : 'Check this microphone'}
+  </button>
+  {#if check.trouble}<p role="alert">{check.trouble}</p>{/if}
+  {#if check.found}
+    <dl class="grid grid-cols-[auto_1fr] gap-x-6 gap-y-1">
+      {#each deviceInWords(check.found) as [name, value] (name)}
+        <dt class="quiet">{name}</dt>
+        <dd>{value}</dd>
+      {/each}
+    </dl>
+  {/if}
+</div>

@@ -1,0 +1,37 @@
+<script lang="ts">
+  import type { FigureBrowser } from '../state/figures.svelte';
+
+  /** Keep under a name, delete what is kept, write to a file. */
+  let { browser }: { browser: FigureBrowser } = $props();
+  let name = $state('');
+  const formats = [
+    ['musicxml', 'MusicXML'],
+    ['midi', 'MIDI'],
+    ['json', 'Orexis JSON'],
+  ] as const;
+</script>
+
+<div class="rule mt-5 flex flex-wrap items-end gap-x-8 gap-y-4 border-t pt-4">
+  {#if browser.kept}
+    {@const kept = browser.kept}
+    <button class="press small" onclick={() => browser.forget(kept)}>Delete “{kept.name}”</button>
+  {:else}
+    <form
+      class="flex items-end gap-3"
+      onsubmit={(event) => {
+        event.preventDefault();
+        if (name.trim()) void browser.keep(name.trim()).then(() => (name = ''));
+      }}
+    >
+      <label class="field"><span>Keep it as your own, named</span><input bind:value={name} maxlength="80" /></label>
+      <button class="press small" type="submit" disabled={!name.trim()}>Keep</button>
+    </form>
+  {/if}
+  <span class="grow"></span>
+  <div class="flex items-center gap-4" role="group" aria-label="Write to a file">
+    <span class="quiet">To a file:</span>
+    {#each formats as [format, label] (format)}
+      <button class="line py-2" onclick={() => browser.save(format)}>{label}</button>
+    {/each}
+  </div>
+</div>

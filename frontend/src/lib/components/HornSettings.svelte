@@ -1,0 +1,95 @@
+<script lang="ts">
+  import { api, type Player, type Schemas, type Setup } from '../api/client';
+  import { words } from '../state/figures.svelte';
+  import { household } from '../state/household.svelte';
+  import { sentence } from '../view/words';
+
+  /** What is this player's own about the horn: the room, the slides, and how each partial departs from theory. */
+  type Props = { player: Player; horn: Schemas['HornOut']; changed: () => Promise<void> };
+  let { player, horn, changed }: Props = $props();
+
+  let room = $state(23);
+  let travel = $state<number | null>(null);
+  let slides = $state<{ name: string; valve: number; travel_mm: number }[]>([]);
+  let corrections = $state<Record<number, number>>({});
+  let said = $state<string | null>(null);
+  const partials = Array.from({ length: 11 }, (_, i) => i + 2);
+
+  $effect(() => {
+    const setup = player.setup;
+    room = setup?.room_c ?? 23;
+    travel = setup?.travel_m != null ? Math.round(setup.travel_m * 1000) / 10 : null;
+    slides = (setup?.moving ?? horn.moving).map((slide) => ({ ...slide }));
+    corrections = Object.fromEntries((setup?.corrections ?? []).map((item) => [item.partial, item.cents]));
+  });
+
+  async function keep(event: Event) {
+    event.preventDefault();
+    const body: Setup = {
+      room_c: room,
+      travel_m: travel === null ? null : travel / 100,
+      moving: horn.mechanism === 'valves' ? slides : null,
+      corrections: partials.flatMap((n) => (corrections[n] ? [{ partial: n, cents: corrections[n] }] : [])),
+    };
+    try {
+      await api.changeHorn(player.id, body);
+      await household.load();
+      await changed();
+      said = 'Kept. Figures made from now on count with it.';
+    } catch (error) {
+      said = words(error);
+    }
+  }
+</script>
+
+<form class="grid gap-5" onsubmit={keep}>
+  <h2>This horn of yours</h2>
+  <p class="quiet text-sm">{sentence(horn.source)}</p>
+  <label class="field">
+    <span>Room, in degrees Celsius</span>
+    <input type="number" min="-5" max="45" step="0.5" bind:value={room} />
+  </label>
+  {#if horn.mechanism === 'slide'}
+    <label class="field">
+      <span>Slide, in cm of travel (empty: as built)</span>
+      <input type="number" min="30" max="120" step="0.5" bind:value={travel} />
+    </label>
+  {:else}
+    {#each slides as slide, i (i)}
+      <label class="field">
+        <span>Slide of valve {slide.valve} moves, in mm</span>
+        <input type="number" min="0" max="120" step="1" bind:value={slide.travel_mm} />
+      </label>
+    {/each}
+    {#if slides.length < horn.valves.length}
+      <button
+        type="button"
+        class="line justify-self-start py-2"
+        onclick={() => {
+          const free = horn.valves.findIndex((_, i) => !slides.some((slide) => slide.valve === i + 1)) + 1;
+          slides = [...slides, { name: `valve ${free}`, valve: free, travel_mm: 20 }];
+        }}>Another slide that moves while playing</button
+      >
+    {/if}
+  {/if}
+  <fieldset>
+    <legend class="quiet text-sm">Cents by which a partial departs from theory</legend>
+    <div class="mt-2 grid grid-cols-4 gap-3">
+      {#each partials as n (n)}
+        <label class="field">
+          <span>{n}</span>
+          <input
+            type="number"
+            min="-100"
+            max="100"
+            step="1"
+            value={corrections[n] ?? 0}
+            oninput={(event) => (corrections = { ...corrections, [n]: Number(event.currentTarget.value) || 0 })}
+          />
+        </label>
+      {/each}
+    </div>
+  </fieldset>
+  <button class="press small first justify-self-start" type="submit">Keep</button>
+  {#if said}<p role="status">{said}</p>{/if}
+</form>

@@ -1,0 +1,24 @@
+<script lang="ts">
+  /** A rung by shape: whole is yours, half within reach, a tick touched; dotted where the horn has no slot. */
+  let { state, joined, slot }: { state: string; joined: boolean; slot: boolean } = $props();
+</script>
+
+<svg width="18" height="120" viewBox="0 0 18 120" aria-hidden="true" style="color: var(--brass)">
+  <line
+    x1="9"
+    y1="0"
+    x2="9"
+    y2="116"
+    stroke="var(--verdigris)"
+    stroke-width="1"
+    stroke-dasharray={slot ? undefined : '2 4'}
+  />
+  {#if state === 'owned'}
+    <rect x="2" y="6" width="14" height="104" fill="currentColor" />
+  {:else if state === 'reaching'}
+    <rect x="2" y="58" width="14" height="52" fill="currentColor" />
+  {:else if state === 'touched'}
+    <rect x="2" y="106" width="14" height="4" fill="currentColor" />
+  {/if}
+  {#if joined}<rect x="0" y="114" width="18" height="4" fill="currentColor" />{/if}
+</svg>

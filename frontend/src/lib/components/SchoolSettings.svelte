@@ -1,0 +1,121 @@
+<script lang="ts">
+  import { api, type Player, type PlayerSettings } from '../api/client';
+  import { words } from '../state/figures.svelte';
+  import { household } from '../state/household.svelte';
+  import { LIMIT_WORDS } from '../view/words';
+
+  /** How a session goes, what to be careful about, where players disagree, and the player's own limits. */
+  let { player }: { player: Player } = $props();
+  let said = $state<string | null>(null);
+  const settings = $derived(player.settings);
+  const limits = $derived(household.catalogue?.limits[player.stage]);
+
+  async function change(part: Partial<PlayerSettings>) {
+    try {
+      await api.changeSettings(player.id, { ...settings, ...part });
+      await household.load();
+      said = 'Kept.';
+    } catch (error) {
+      said = words(error);
+    }
+  }
+
+  function setLimit(name: string, text: string) {
+    const rest = Object.fromEntries(Object.entries(settings.limits ?? {}).filter(([key]) => key !== name));
+    void change({ limits: text === '' ? rest : { ...rest, [name]: Number(text) } });
+  }
+</script>
+
+{#snippet tick(label: string, value: boolean, part: (on: boolean) => Partial<PlayerSettings>)}
+  <label class="flex items-center gap-3 py-1.5">
+    <input
+      type="checkbox"
+      checked={value}
+      onchange={(event) => change(part(event.currentTarget.checked))}
+      class="box"
+    />
+    <span>{label}</span>
+  </label>
+{/snippet}
+
+<section class="rule mt-10 grid gap-x-12 gap-y-8 border-t pt-8 md:grid-cols-2">
+  <div>
+    <h2>How a session goes</h2>
+    <div class="mt-3">
+      {@render tick('It goes on by itself after a verdict', settings.goes_on, (on) => ({ goes_on: on }))}
+      {@render tick('The first note begins a take, without a count-in', settings.start === 'first note', (on) => ({
+        start: on ? 'first note' : 'count-in',
+      }))}
+      {@render tick('The tempo rises after two clean takes and falls after two misses', settings.tempo_steps, (on) => ({
+        tempo_steps: on,
+      }))}
+      <label class="flex items-center gap-3 py-1.5">
+        <input
+          type="checkbox"
+          checked={household.tools.hearIt}
+          onchange={(event) => household.setTools({ hearIt: event.currentTarget.checked })}
+          class="box"
+        />
+        <span>The first note is sounded before each take</span>
+      </label>
+      {@render tick('Verdicts are spoken', settings.spoken, (on) => ({ spoken: on }))}
+      {@render tick('A check note before, every ten minutes of playing, and after', settings.checks, (on) => ({
+        checks: on,
+      }))}
+    </div>
+    <h2 class="mt-8">To be careful about</h2>
+    <div class="mt-3" style="color: var(--oxblood)">
+      {@render tick('I wear braces: shorter blocks, longer rests', settings.braces, (on) => ({ braces: on }))}
+      {@render tick('I am coming back after an injury: half the load, nothing heavy', settings.returning, (on) => ({
+        returning: on,
+      }))}
+    </div>
+    <p class="quiet mt-2 text-sm">
+      What your orthodontist, doctor and teacher say goes before anything that is set here.
+    </p>
+    <h2 class="mt-8">Your own limits</h2>
+    <p class="quiet mt-1 text-sm">Empty: those of the stage ({player.stage}).</p>
+    <div class="mt-3 grid grid-cols-3 gap-4">
+      {#each Object.entries(limits ?? {}) as [name, value] (name)}
+        <label class="field">
+          <span>{LIMIT_WORDS[name] ?? name}</span>
+          <input
+            type="number"
+            step="0.5"
+            placeholder={String(value)}
+            value={settings.limits?.[name] ?? ''}
+            onchange={(event) => setLimit(name, event.currentTarget.value)}
+          />
+        </label>
+      {/each}
+    </div>
+  </div>
+  <div>
+    <h2>Where players disagree</h2>
+    <div class="mt-3 grid gap-4">
+      {#each household.catalogue?.questions ?? [] as question (question.id)}
+        <label class="field">
+          <span>{question.asks}</span>
+          <select
+            value={settings.schools?.[question.id] ?? question.choices[0]}
+            onchange={(event) => change({ schools: { ...settings.schools, [question.id]: event.currentTarget.value } })}
+          >
+            {#each question.choices as choice, i (choice)}
+              <option value={choice}>{choice}{i === 0 ? ' (default)' : ''}</option>
+            {/each}
+          </select>
+          <span>{question.why} {question.others}</span>
+        </label>
+      {/each}
+    </div>
+    {#if said}<p role="status" class="mt-3">{said}</p>{/if}
+  </div>
+</section>
+
+<style>
+  .box {
+    width: 22px;
+    height: 22px;
+    accent-color: var(--ink);
+  }
+</style>

@@ -1,0 +1,93 @@
+<script lang="ts">
+  import { household } from '../state/household.svelte';
+  import type { Stand } from '../state/stand.svelte';
+
+  /** What stands at hand: one row of large targets; nothing here covers the stand. */
+  let { stand }: { stand: Stand } = $props();
+  let open = $state<'click' | 'hurts' | null>(null);
+  const free = $derived(['preview', 'verdict', 'rest'].includes(stand.phase));
+  const toggle = (name: 'click' | 'hurts') => (open = open === name ? null : name);
+  const drone = $derived(stand.figure?.drone_hz ?? stand.figure?.notes[0]?.target_hz ?? null);
+</script>
+
+<div class="rule flex flex-wrap items-stretch border-t" role="toolbar" aria-label="At hand">
+  {#if open === 'hurts'}
+    <span class="flex items-center px-5" style="color: var(--oxblood)">What is it?</span>
+    {#each household.catalogue?.reports ?? [] as word (word)}
+      <button
+        class="tool"
+        style="color: var(--oxblood)"
+        onclick={() => {
+          stand.say('report', { word });
+          open = null;
+        }}>{word}</button
+      >
+    {/each}
+    <button class="tool" onclick={() => (open = null)}>Nothing</button>
+  {:else if open === 'click'}
+    {#each [1, 2, 3, 4] as parts (parts)}
+      <button class="tool" aria-pressed={household.click.parts === parts} onclick={() => household.setClick({ parts })}
+        >{parts === 1 ? 'beats' : `${parts} in a beat`}</button
+      >
+    {/each}
+    <button
+      class="tool"
+      aria-pressed={household.click.accents}
+      onclick={() => household.setClick({ accents: !household.click.accents })}>first beat marked</button
+    >
+    <button
+      class="tool"
+      aria-pressed={household.click.silentBars > 0}
+      onclick={() => household.setClick({ silentBars: household.click.silentBars ? 0 : 2 })}
+      >two bars, two silent</button
+    >
+    <button class="tool" onclick={() => (open = null)}>Close</button>
+  {:else}
+    {#if stand.state?.paused}
+      <button class="tool" onclick={() => stand.say('resume')}>Go on</button>
+    {:else}
+      <button class="tool" disabled={!free} onclick={() => stand.say('pause')}>Pause</button>
+    {/if}
+    <button class="tool" disabled={!free} onclick={() => stand.sounds.hearIt()}>Hear it</button>
+    <button class="tool" disabled={stand.phase !== 'preview'} onclick={() => stand.sounds.singIt(household.deviceId)}
+      >{stand.sounds.singing ? 'Sing now …' : 'Sing it'}</button
+    >
+    <button
+      class="tool"
+      aria-pressed={stand.sounds.drone !== null}
+      onclick={() => stand.sounds.setDrone(stand.sounds.drone === null ? drone : null)}>Drone</button
+    >
+    <button class="tool" onclick={() => toggle('click')}>Click</button>
+    <button
+      class="tool"
+      aria-pressed={household.tools.mirror}
+      onclick={() => household.setTools({ mirror: !household.tools.mirror })}>Mirror</button
+    >
+    <button class="tool" disabled={!free} onclick={() => stand.say('easier')}>Easier</button>
+    <button class="tool" disabled={!free} onclick={() => stand.say('harder')}>Harder</button>
+    <button class="tool" disabled={!free} onclick={() => stand.say('skip')}>Skip</button>
+    <button class="tool" onclick={() => stand.say('stop')}>End here</button>
+    <span class="grow"></span>
+    <button class="tool" style="color: var(--oxblood)" onclick={() => toggle('hurts')}>Something hurts</button>
+  {/if}
+</div>
+
+<style>
+  .tool {
+    min-height: 64px;
+    padding: 0 1.05rem;
+    cursor: pointer;
+    color: var(--ink);
+  }
+
+  .tool[aria-pressed='true'] {
+    box-shadow: inset 0 3px 0 var(--ink);
+    font-weight: 650;
+  }
+
+  .tool:disabled {
+    color: var(--ink-soft);
+    opacity: 0.55;
+    cursor: default;
+  }
+</style>

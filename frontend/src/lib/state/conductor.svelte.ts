@@ -1,0 +1,96 @@
+/** Leads a session without hands: after a while it says by itself what the player would have to say otherwise.
+ *  The server decides what comes next; only the waiting is done here. */
+import type { Stand } from './stand.svelte';
+
+const READY_S = 3; // before a count-in
+const READ_S = 5; // for a verdict
+const READ_HELD_S = 2.5;
+const TELL_PLAYED_S = 0.8; // of playing in a rest, before it is told
+
+export class Conductor {
+  /** Seconds until it goes on; null while nothing is waited for. */
+  left = $state<number | null>(null);
+  total = $state(0);
+  #timer: ReturnType<typeof setInterval> | null = null;
+  #key = '';
+  #heardS = 0;
+
+  constructor(
+    readonly stand: Stand,
+    readonly options: { goesOn: () => boolean; speed: () => number; begin: () => void },
+  ) {}
+
+  /** Called whenever the state changed. */
+  follow(): void {
+    const { state, running, owner } = this.stand;
+    const key = state
+      ? [
+          state.phase,
+          state.block,
+          state.figure_index,
+          state.form,
+          state.checking,
+          state.takes?.length,
+          state.paused,
+        ].join()
+      : '';
+    if (key === this.#key) {
+      // A rest that grew because it was played through.
+      if (state?.phase === 'rest' && state.rest) this.#stretch(state.rest.seconds);
+      return;
+    }
+    this.#key = key;
+    this.stop();
+    if (!state || state.paused || !owner) return;
+    if (state.phase === 'rest' && state.rest) {
+      this.#wait(state.rest.seconds, () => this.stand.say('rest-over'));
+      this.left = Math.max(0, state.rest.seconds - this.stand.restedS);
+      this.stand.restedS = 0;
+    }
+    if (!running || !this.options.goesOn()) return;
+    if (state.phase === 'preview') this.#wait(READY_S, this.options.begin);
+    if (state.phase === 'verdict') {
+      const held = this.stand.verdict?.outcome === 'held';
+      this.#wait(held ? READ_HELD_S : READ_S, () => this.stand.say('go-on'));
+    }
+  }
+
+  /** The rest's seconds played through, told to the server once the playing has stopped. */
+  heard(seconds: number, sounding: boolean): void {
+    if (this.stand.phase !== 'rest') {
+      this.#heardS = 0;
+      return;
+    }
+    if (sounding) this.#heardS += seconds;
+    else if (this.#heardS > 0) {
+      if (this.#heardS >= TELL_PLAYED_S) this.stand.say('played', { seconds: Math.round(10 * this.#heardS) / 10 });
+      this.#heardS = 0;
+    }
+  }
+
+  stop(): void {
+    if (this.#timer) clearInterval(this.#timer);
+    this.#timer = null;
+    this.left = null;
+  }
+
+  #stretch(total: number): void {
+    if (this.left === null || total <= this.total) return;
+    this.left += total - this.total;
+    this.total = total;
+  }
+
+  #wait(seconds: number, then: () => void): void {
+    this.total = seconds;
+    this.left = seconds;
+    let last = performance.now();
+    this.#timer = setInterval(() => {
+      const now = performance.now();
+      this.left = (this.left ?? 0) - ((now - last) / 1000) * this.options.speed();
+      last = now;
+      if (this.left > 0) return;
+      this.stop();
+      then();
+    }, 100);
+  }
+}

@@ -1,0 +1,168 @@
+/** The Figures view: what is chosen, its parameters, what is shown and heard of it. */
+import { api, type Family, type Material, type OwnFigure, type Param, type SeriesView, type Wish } from '../api/client';
+
+export class FigureBrowser {
+  material = $state<Material | null>(null);
+  own = $state<OwnFigure[]>([]);
+  /** A family's id, or a kept figure. */
+  familyId = $state<string>('long-low-tones');
+  kept = $state<OwnFigure | null>(null);
+  values = $state<Record<string, string>>({});
+  index = $state(0);
+  shown = $state<SeriesView | null>(null);
+  trouble = $state<string | null>(null);
+  said = $state<string | null>(null);
+  playing = $state(false);
+  /** The note that sounds now. */
+  sounding = $state<string | null>(null);
+  #audio: HTMLAudioElement | null = null;
+  #asked = 0;
+
+  constructor(readonly playerId: string) {}
+
+  get family(): Family | null {
+    const id = this.kept?.family ?? this.familyId;
+    return this.material?.families.find((item) => item.id === id) ?? null;
+  }
+
+  async load(): Promise<void> {
+    [this.material, this.own] = await Promise.all([api.material(this.playerId), api.ownFigures(this.playerId)]);
+    await this.show();
+  }
+
+  async choose(familyId: string): Promise<void> {
+    this.stop();
+    [this.familyId, this.kept, this.values, this.index, this.said] = [familyId, null, {}, 0, null];
+    await this.show();
+  }
+
+  async chooseOwn(item: OwnFigure): Promise<void> {
+    this.stop();
+    [this.kept, this.values, this.index, this.said] = [item, { ...item.params }, 0, null];
+    await this.show();
+  }
+
+  valueOf(param: Param): string {
+    return this.values[param.key] ?? param.default;
+  }
+
+  async set(key: string, value: string): Promise<void> {
+    this.stop();
+    this.values = { ...this.values, [key]: value };
+    this.index = 0;
+    // Once a parameter has changed it is the family again, not the kept figure.
+    if (this.kept && !this.kept.figure) [this.familyId, this.kept] = [this.kept.family, null];
+    await this.show();
+  }
+
+  async turnTo(index: number): Promise<void> {
+    this.stop();
+    this.index = index;
+    await this.show();
+  }
+
+  get wish(): Wish {
+    return {
+      player_id: this.playerId,
+      family: this.familyId,
+      params: this.kept ? {} : this.values,
+      own: this.kept?.id ?? null,
+      index: this.index,
+    };
+  }
+
+  /** The latest answer counts; an older one that comes late is dropped. */
+  async show(): Promise<void> {
+    const mine = ++this.#asked;
+    try {
+      const view = await api.viewFigure(this.wish);
+      if (mine === this.#asked) [this.shown, this.trouble] = [view, null];
+    } catch (error) {
+      if (mine === this.#asked) this.trouble = words(error);
+    }
+  }
+
+  async hear(): Promise<void> {
+    if (this.playing) return this.stop();
+    const view = this.shown?.figure;
+    if (!view) return;
+    try {
+      const wav = await api.hearFigure({ ...this.wish, click: true });
+      const audio = new Audio(URL.createObjectURL(new Blob([wav], { type: 'audio/wav' })));
+      this.#audio = audio;
+      audio.onended = () => this.stop();
+      this.playing = true;
+      await audio.play();
+      const follow = () => {
+        if (this.#audio !== audio) return;
+        const now = audio.currentTime;
+        const note = view.notes.find((n) => now >= n.start_s && now < n.start_s + n.duration_s);
+        this.sounding = note?.id ?? null;
+        requestAnimationFrame(follow);
+      };
+      follow();
+    } catch (error) {
+      this.stop();
+      this.trouble = words(error);
+    }
+  }
+
+  stop(): void {
+    if (this.#audio) {
+      this.#audio.pause();
+      URL.revokeObjectURL(this.#audio.src);
+    }
+    this.#audio = null;
+    this.playing = false;
+    this.sounding = null;
+  }
+
+  async keep(name: string): Promise<void> {
+    try {
+      await api.keepFigure({ ...this.wish, name });
+      this.own = await api.ownFigures(this.playerId);
+      this.said = `Kept as “${name}”.`;
+    } catch (error) {
+      this.trouble = words(error);
+    }
+  }
+
+  async forget(item: OwnFigure): Promise<void> {
+    try {
+      await api.forgetFigure(this.playerId, item.id);
+      this.own = await api.ownFigures(this.playerId);
+      await this.choose(item.family);
+      this.said = `“${item.name}” is deleted.`;
+    } catch (error) {
+      this.trouble = words(error);
+    }
+  }
+
+  async read(file: File): Promise<void> {
+    try {
+      const made = await api.importFigure(this.playerId, file, 0);
+      this.own = await api.ownFigures(this.playerId);
+      await this.chooseOwn(made);
+      this.said = `“${made.name}” is read, placed on the horn and kept.`;
+    } catch (error) {
+      this.trouble = words(error);
+    }
+  }
+
+  async save(format: 'json' | 'musicxml' | 'midi'): Promise<void> {
+    try {
+      const blob = await api.exportFigure({ ...this.wish, format });
+      const link = document.createElement('a');
+      link.href = URL.createObjectURL(blob);
+      link.download = `${this.shown?.figure.figure.id ?? 'figure'}.${format === 'midi' ? 'mid' : format}`;
+      link.click();
+      URL.revokeObjectURL(link.href);
+    } catch (error) {
+      this.trouble = words(error);
+    }
+  }
+}
+
+export function words(error: unknown): string {
+  return error instanceof Error ? error.message : String(error);
+}

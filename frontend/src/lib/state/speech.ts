@@ -1,0 +1,10 @@
+/** Says a verdict aloud, in words that a voice reads well; a new one cuts the old one short. */
+export function speak(text: string): void {
+  if (!('speechSynthesis' in window)) return;
+  speechSynthesis.cancel();
+  const said = text
+    .replace(/♭/g, ' flat')
+    .replace(/♯/g, ' sharp')
+    .replace(/\(.*?\)/g, '');
+  speechSynthesis.speak(new SpeechSynthesisUtterance(said));
+}

@@ -1,0 +1,45 @@
+<script lang="ts">
+  import { api, type ChartRow } from '../lib/api/client';
+  import ChartTable from '../lib/components/ChartTable.svelte';
+  import HornSettings from '../lib/components/HornSettings.svelte';
+  import { words } from '../lib/state/figures.svelte';
+  import { household } from '../lib/state/household.svelte';
+
+  let rows = $state<ChartRow[]>([]);
+  let trouble = $state<string | null>(null);
+  const player = $derived(household.player);
+  const horn = $derived(household.catalogue?.horns.find((item) => item.id === player?.horn));
+
+  async function load() {
+    if (!player) return;
+    try {
+      rows = await api.chart(player.id);
+      trouble = null;
+    } catch (error) {
+      trouble = words(error);
+    }
+  }
+  $effect(() => {
+    void [player?.horn, player?.part, player?.a4_hz];
+    void load();
+  });
+</script>
+
+<svelte:head><title>Horn – Orexis</title></svelte:head>
+
+{#if player && horn}
+  <section class="mx-auto grid max-w-[1400px] gap-x-10 p-6 max-sm:p-4 lg:grid-cols-[1fr_320px]">
+    <div class="min-w-0">
+      <header class="flex flex-wrap items-baseline gap-x-6 gap-y-1">
+        <h1>{horn.name}</h1>
+        <span class="quiet">A4 = {player.a4_hz} Hz; sharp is positive, out is positive</span>
+        <span class="grow"></span>
+        <button class="press small print:hidden" onclick={() => window.print()}>Print</button>
+      </header>
+      {#if horn.mechanism === 'slide' && horn.valves.length}<p class="mt-1">{horn.valves.join(', ')}</p>{/if}
+      {#if trouble}<p role="alert" class="mt-3">{trouble}</p>{/if}
+      <ChartTable {rows} glides={horn.mechanism === 'slide'} />
+    </div>
+    <aside class="print:hidden"><HornSettings {player} {horn} changed={load} /></aside>
+  </section>
+{/if}

@@ -1,0 +1,152 @@
+<script lang="ts">
+  import { api, type Ladder, type Rung } from '../lib/api/client';
+  import RungShape from '../lib/components/RungShape.svelte';
+  import { navigate } from '../lib/router';
+  import { words } from '../lib/state/figures.svelte';
+  import { household } from '../lib/state/household.svelte';
+  import { noteName } from '../lib/view/words';
+
+  let ladder = $state<Ladder | null>(null);
+  let chosen = $state<number | null>(null);
+  let trouble = $state<string | null>(null);
+  const player = $derived(household.player);
+
+  $effect(() => {
+    if (!player) return;
+    void [player.horn];
+    api.ladder(player.id).then(
+      (found) => (ladder = found),
+      (error: unknown) => (trouble = words(error)),
+    );
+  });
+
+  const rung = $derived(ladder?.rungs.find((item) => item.midi === (chosen ?? ladder?.start_up)) ?? null);
+  const tried = $derived(ladder?.rungs.some((item) => item.state !== 'none') ?? false);
+  const nameOf = (midi: number | null | undefined) =>
+    noteName(ladder?.rungs.find((item) => item.midi === midi)?.written ?? '–');
+  const SAID: Record<string, string> = {
+    owned: 'yours: held on three days within three weeks',
+    reaching: 'within reach: held, not yet on three days',
+    touched: 'touched: it sounded, and was not held',
+    none: 'not tried yet',
+  };
+
+  async function climb(start: Rung, direction: 'up' | 'down') {
+    if (!player) return;
+    try {
+      const session = await api.openSession({
+        player_id: player.id,
+        family: 'step-ladder',
+        params: { start: start.sounding, direction },
+      });
+      await navigate('/stand/:id', { params: { id: session.id } });
+    } catch (error) {
+      trouble = words(error);
+    }
+  }
+</script>
+
+<svelte:head><title>Ladder – Orexis</title></svelte:head>
+
+{#if player && ladder}
+  <section class="mx-auto max-w-6xl p-8 max-sm:p-4">
+    <h1>
+      {#if ladder.low !== null}Yours from {nameOf(ladder.low)} to {nameOf(ladder.high)}{:else}No rung is yours yet{/if}
+    </h1>
+    <p class="quiet mt-1">
+      {#if tried}A rung is yours once it was held on three days within three weeks; it is lost when it fails on two.
+      {:else}Play long low tones or a step ladder: every take that holds leaves its mark here.{/if}
+      {#if ladder.lopsided}
+        <b>
+          The {ladder.lopsided === 'high' ? 'high' : 'low'} side has outgrown the other by more than a fourth: give the
+          {ladder.lopsided === 'high' ? 'low' : 'high'} one some days.
+        </b>
+      {/if}
+    </p>
+    {#if trouble}<p role="alert" class="mt-3">{trouble}</p>{/if}
+    <div class="ladder mt-6" role="listbox" aria-label="Rungs" aria-orientation="horizontal" tabindex="-1">
+      {#each ladder.rungs as item (item.midi)}
+        <button
+          role="option"
+          aria-selected={rung?.midi === item.midi}
+          aria-label="{noteName(item.written)}, {SAID[item.state]}"
+          class="rung"
+          class:middle={item.midi === ladder.middle}
+          class:picked={rung?.midi === item.midi}
+          onclick={() => (chosen = item.midi)}
+        >
+          <RungShape state={item.state} joined={item.joined} slot={item.kind === 'slot'} />
+          <span class="name">{item.written.length === 2 ? item.written : ''}</span>
+        </button>
+      {/each}
+    </div>
+    <p class="quiet mt-3 flex flex-wrap gap-x-8 text-sm">
+      <span>whole: yours</span><span>half: within reach</span><span>a tick: touched</span>
+      <span>foot under it: joined to others, too</span><span>dotted: no slot there, bent by the lip</span>
+      <span>the long mark: the comfortable middle</span>
+    </p>
+    {#if rung}
+      <div class="rule mt-6 flex items-baseline max-sm:flex-wrap gap-x-10 gap-y-3 border-t pt-5">
+        <div class="grow">
+          <h2>{noteName(rung.written)} <span class="quiet text-base">sounds {noteName(rung.sounding)}</span></h2>
+          <p class="mt-1">
+            {SAID[rung.state]}{rung.held_days.length
+              ? `; held on ${rung.held_days.slice(-5).join(', ')}`
+              : ''}{rung.best_match !== null ? `; best likeness ${Math.round(rung.best_match)} of 100` : ''}.
+            {#if rung.best_take}<a class="line" href="/take/{rung.best_take}">Best take</a>{/if}
+            {#if rung.latest_take && rung.latest_take !== rung.best_take}
+              <a class="line ml-3" href="/take/{rung.latest_take}">Latest</a>
+            {/if}
+          </p>
+        </div>
+        {#if rung.kind === 'slot'}
+          <button class="press small whitespace-nowrap" onclick={() => climb(rung, 'down')}>Down from here</button>
+          <button class="press small whitespace-nowrap" onclick={() => climb(rung, 'up')}>Up from here</button>
+        {/if}
+      </div>
+      <p class="quiet mt-4">
+        Next time upwards from <b>{nameOf(ladder.start_up)}</b>, downwards from <b>{nameOf(ladder.start_down)}</b>: two
+        or three rungs inside what is yours.
+      </p>
+    {/if}
+  </section>
+{:else if trouble}
+  <p class="p-8" role="alert">{trouble}</p>
+{/if}
+
+<style>
+  .ladder {
+    display: flex;
+    align-items: flex-end;
+    border-bottom: 1px solid var(--ink);
+    overflow-x: auto;
+    padding-bottom: 2px;
+  }
+
+  .rung {
+    flex: 1 0 19px;
+    display: flex;
+    flex-direction: column;
+    align-items: center;
+    gap: 0.4rem;
+    padding: 0.4rem 0;
+    cursor: pointer;
+    min-width: 19px;
+  }
+
+  .rung.middle {
+    border-left: 1px solid var(--ink);
+  }
+
+  .rung.picked {
+    background: var(--paper-deep);
+  }
+
+  .name {
+    writing-mode: vertical-rl;
+    transform: rotate(180deg);
+    font-size: 0.85rem;
+    height: 2rem;
+    text-align: right;
+  }
+</style>
