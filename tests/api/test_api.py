@@ -5,6 +5,7 @@ import json
 from collections.abc import Iterator
 from pathlib import Path
 
+import numpy as np
 import pytest
 from fastapi.testclient import TestClient
 
@@ -50,7 +51,7 @@ def test_a_dropped_file_becomes_a_judged_take_in_the_log(client: TestClient) -> 
 
 def test_lanes_are_the_slots_of_the_tube(client: TestClient) -> None:
     session = session_of(client)
-    view = client.get(f"/api/sessions/{session['id']}/figures/1").json()
+    view = client.get(f"/api/sessions/{session['id']}/figure").json()
     lanes = {lane["partial"]: lane["hz"] for lane in view["lanes"]}
     assert lanes[3] / lanes[2] == pytest.approx(1.5)
     assert view["notes"][0]["expected_hz"] == pytest.approx(lanes[3])
@@ -116,3 +117,27 @@ def test_our_own_origin_is_welcome(client: TestClient) -> None:
 def test_the_documented_interface_is_the_real_one(tmp_path: Path) -> None:
     documented = json.loads(Path("docs/api/openapi.json").read_text())
     assert create_app(tmp_path).openapi() == documented, "run: make api"
+
+
+def test_a_device_check_is_kept_and_found_again(client: TestClient) -> None:
+    rate, due = 44_100, [1.0 + 0.4 * i for i in range(6)]
+    out = np.random.default_rng(0).normal(0.0, 1e-3, 4 * rate)
+    for at in due:
+        first = round((at + 0.042) * rate)
+        t = np.arange(2000) / rate
+        out[first : first + 2000] += 0.1 * np.minimum(t / 0.002, 1) * np.exp(-t / 0.0077) * np.sin(2 * np.pi * 1320 * t)
+    facts = {"label": "Desk", "echo_cancellation": False, "context_rate": rate}
+    about = json.dumps({"rate": rate, "clicks_s": due, "facts": facts})
+    files = {"samples": ("check", out.astype("<f4").tobytes())}
+    made = client.post("/api/device-checks", files=files, data={"about": about})
+    assert made.status_code == 201
+    assert made.json()["found"]["delay_s"] == pytest.approx(0.042, abs=0.001)
+    client.post("/api/device-checks", files=files, data={"about": about})
+    assert [device["label"] for device in client.get("/api/devices").json()] == ["Desk"]
+
+
+@pytest.mark.parametrize("about", ["{}", "no json", '{"rate": 44100, "clicks_s": [1, 2, 3, 99], "facts": {}}'])
+def test_a_device_check_that_cannot_be_read(client: TestClient, about: str) -> None:
+    answer = client.post("/api/device-checks", files={"samples": ("check", b"\0" * 4 * 44_100)}, data={"about": about})
+    assert answer.status_code in (400, 422)
+    assert answer.json()["message"]

@@ -74,8 +74,7 @@ def test_figure_play_listen(orexis: Any, slur: Path, tmp_path: Path) -> None:
     for note, real in zip(heard["notes"], true["notes"], strict=True):
         assert note["target"] == real["id"]
         assert note["onset_s"] == pytest.approx(real["onset_s"], abs=0.09)
-    assert heard["notes"][0]["response_ms"] is None
-    assert heard["notes"][0]["unmeasured"]["response_ms"]
+    assert heard["notes"][0]["response_ms"] == pytest.approx(15.0, abs=15.0)
 
 
 def test_listen_without_a_figure(orexis: Any, slur: Path, tmp_path: Path) -> None:
@@ -117,7 +116,8 @@ def test_parameters_and_list(orexis: Any) -> None:
     made = orexis("figure", "long-low-tones", "--horn", "tuba-eb", "--param", "start=D2", "--param", "beats=4").json
     assert (made["notes"][0]["pitch"], made["notes"][0]["beats"]) == ({"step": "D", "alter": 0, "octave": 2}, 4.0)
     families = {family["id"]: family for family in orexis("figure", "--list", "--horn", "tuba-eb").json["families"]}
-    assert set(families) == {"long-low-tones", "two-partial-slur"}
+    assert len(families) == 33
+    assert "glide-ladder" not in families
 
 
 @pytest.mark.parametrize(

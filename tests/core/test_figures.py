@@ -2,22 +2,25 @@
 
 import pytest
 
-from orexis.core.figures import FAMILIES, family_named
+from orexis.core.figures import TUNES, families_for, family_named, shortened, tune
 from orexis.core.horn import HORNS, horn_named
+from orexis.core.theory import parse_pitch, pitch_of_midi
 from orexis.errors import FigureError, HornError, PitchError
 from tests.conftest import figure_of
 
 
 @pytest.mark.parametrize("horn_id", sorted(HORNS))
-@pytest.mark.parametrize("family_id", sorted(FAMILIES))
-def test_every_family_on_every_horn(horn_id: str, family_id: str) -> None:
-    series = family_named(family_id).series(horn_named(horn_id))
-    again = family_named(family_id).series(horn_named(horn_id))
-    assert series == again
-    assert len({figure.id for figure in series.figures}) >= len(series.figures) // 2
-    for figure in series.figures:
-        assert figure.duration_s > figure.count_in_beats * figure.beat_s
-        assert [note.id for note in figure.notes] == [f"n{i + 1}" for i in range(len(figure.notes))]
+def test_every_family_on_every_suiting_horn(horn_id: str) -> None:
+    horn = horn_named(horn_id)
+    suiting = families_for(horn)
+    assert len(suiting) == (35 if horn.slides else 33)
+    for family in suiting:
+        series = family.series(horn)
+        assert series == family.series(horn), family.id
+        assert len({figure.id for figure in series.figures}) == len(series.figures), family.id
+        for figure in series.figures:
+            assert figure.duration_s > figure.count_in_beats * figure.beat_s
+            assert [note.id for note in figure.notes] == [f"n{i + 1}" for i in range(len(figure.notes))]
 
 
 def test_long_tones_go_down_by_semitones_and_up_again() -> None:
@@ -64,3 +67,81 @@ def test_unknown_family() -> None:
 def test_hold_is_asked_of_long_tones_only() -> None:
     assert figure_of("tuba-eb", "long-low-tones").hold_s == pytest.approx(6.0)
     assert figure_of("tuba-eb", "two-partial-slur").hold_s is None
+
+
+@pytest.mark.parametrize("title", TUNES)
+def test_tunes_fill_their_bars_and_rise_in_range(title: str) -> None:
+    melody = tune(title, parse_pitch("C4"))
+    assert melody.notes[-1].start_beat + melody.notes[-1].beats == pytest.approx(
+        melody.beats_per_bar * round((melody.notes[-1].start_beat + 1e-9) // melody.beats_per_bar + 1)
+    )
+    for note in melody.notes:
+        if note.new_line:
+            assert note.start_beat % melody.beats_per_bar == 0
+
+
+def test_the_book_of_tunes_widens() -> None:
+    spans = [tune(title, parse_pitch("C4")).range_midi for title in TUNES]
+    widths = [high - low for low, high in spans]
+    assert len(widths) >= 12
+    assert widths == sorted(widths)
+    assert widths[0] == 7
+    assert widths[-1] >= 24
+
+
+def test_slide_families_ask_for_a_slide() -> None:
+    with pytest.raises(FigureError, match="hand slide"):
+        family_named("glide-ladder").series(horn_named("trumpet-bb"))
+
+
+def test_a_ladder_ends_where_the_horn_does() -> None:
+    series = family_named("step-ladder").series(horn_named("trumpet-bb"), {"start": "D6", "rungs": "30"})
+    assert [figure.notes[0].pitch.name for figure in series.figures] == ["D6", "Eb6", "E6", "F6"]
+    assert series.advance == "climb"
+
+
+def test_glide_ladder_starts_where_sliding_in_leads_on() -> None:
+    series = family_named("glide-ladder").series(
+        horn_named("trombone-tenor"), {"start": "Bb3", "after": "nothing more"}
+    )
+    first = series.figures[0].notes
+    assert [note.tube.label for note in first] == ["5", "4"]
+    assert first[0].partial == first[1].partial == 5
+    assert first[1].glide_beats > 0
+
+
+def test_a_third_over_a_drone_is_asked_low() -> None:
+    series = family_named("against-a-drone").series(horn_named("tuba-eb"), {"root": "Eb2"})
+    assert [round(figure.notes[0].target_cents, 1) for figure in series.figures] == [0.0, 2.0, -13.7]
+    assert all(figure.drone is not None and figure.drone.name == "Eb2" for figure in series.figures)
+
+
+def test_stairs_that_leave_the_horn_are_refused_in_words() -> None:
+    with pytest.raises(FigureError, match="start higher"):
+        family_named("interval-stairs").series(horn_named("trumpet-bb"), {"interval": "12", "notes": "5"})
+
+
+def said_of(family_id: str, horn_id: str, pitch: str) -> str:
+    """What is said of a family from that note: nothing where it can be made."""
+    horn, family = horn_named(horn_id), family_named(family_id)
+    keys = [param.key for param in family.params(horn) if param.kind == "pitch"]
+    try:
+        family.series(horn, dict.fromkeys(keys, pitch))
+    except (FigureError, HornError, PitchError) as error:
+        return str(error)
+    return ""
+
+
+@pytest.mark.parametrize("horn_id", ["trumpet-bb", "trombone-bass", "tuba-f-5"])
+def test_any_starting_note_gives_a_figure_or_a_sentence(horn_id: str) -> None:
+    for family in families_for(horn_named(horn_id)):
+        for midi in (24, 40, 52, 64, 76, 95):
+            said = said_of(family.id, horn_id, pitch_of_midi(midi).name)
+            assert not said or said.endswith("."), family.id
+
+
+def test_a_figure_can_be_shortened() -> None:
+    figure = figure_of("tuba-eb", "two-octave-scale", form="up and down")
+    short = shortened(figure)
+    assert 1 <= len(short.notes) <= len(figure.notes) // 2 + 1
+    assert short.notes == figure.notes[: len(short.notes)]

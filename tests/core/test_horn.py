@@ -8,8 +8,14 @@ from hypothesis import strategies as st
 
 from orexis.core.horn import (
     HORNS,
+    Correction,
+    MovingSlide,
+    Setup,
     Tube,
+    all_tubes,
     deviation_cents,
+    false_tones,
+    glide_step,
     horn_named,
     parse_tube,
     partial_near,
@@ -17,8 +23,10 @@ from orexis.core.horn import (
     position_extension_m,
     pull_mm,
     seven_tubes,
+    trill_neighbours,
     tube_factor,
     tube_semitones,
+    way_after,
     ways_to_play,
 )
 from orexis.core.theory import parse_pitch, pitch_of_midi
@@ -142,3 +150,85 @@ def test_errors_name_the_remedy() -> None:
         ways_to_play(TRUMPET, parse_pitch("C2"))
     with pytest.raises(HornError, match="1-3"):
         parse_tube(TRUMPET, "1-5")
+
+
+@pytest.mark.parametrize(
+    ("horn_id", "valves", "sharp"),
+    [
+        ("baritone-bb", (1, 3), 30.3),
+        ("baritone-bb-comp", (1, 3), 0.0),
+        ("baritone-bb-comp", (1, 2, 3), 10.6),
+        ("euphonium-bb-comp", (2, 4), 0.0),
+        ("euphonium-bb-comp", (1, 4), 0.0),
+        ("euphonium-bb-comp", (1, 2, 4), 10.6),
+        ("euphonium-bb", (2, 4), 24.5),
+    ],
+)
+def test_compensation(horn_id: str, valves: tuple[int, ...], sharp: float) -> None:
+    horn = horn_named(horn_id)
+    tube = Tube(valves=valves)
+    found = -1200.0 * math.log2(tube_factor(horn, tube)) + 100.0 * tube_semitones(horn, tube)
+    assert found == pytest.approx(sharp, abs=0.1)
+
+
+@pytest.mark.parametrize(
+    ("horn_id", "valves", "cents", "positions"),
+    [
+        ("trombone-tenor-f", (1,), 0.0, 6),
+        ("trombone-bass", (2,), 0.0, 6),
+        ("trombone-bass", (1, 2), -8.0, 5),
+        ("trombone-bass-g", (1, 2), -29.0, 5),
+        ("trombone-bass-dependent-g", (1, 2), -29.0, 5),
+    ],
+)
+def test_valves_behind_a_slide(horn_id: str, valves: tuple[int, ...], cents: float, positions: int) -> None:
+    horn = horn_named(horn_id)
+    tube = Tube(valves, 1)
+    found = -1200.0 * math.log2(tube_factor(horn, tube)) + 100.0 * tube_semitones(horn, tube)
+    assert found == pytest.approx(cents, abs=0.6)
+    assert sum(item.valves == valves for item in all_tubes(horn)) == positions
+
+
+def test_a_dependent_valve_does_nothing_alone() -> None:
+    assert not any(tube.valves == (2,) for tube in all_tubes(horn_named("trombone-bass-dependent")))
+
+
+def test_false_tones_of_the_trumpet_are_those_between_pedal_and_second_partial() -> None:
+    written = [TRUMPET.parts[0].transposition.written(pitch).name for pitch in false_tones(TRUMPET)]
+    assert written == ["C#3", "D3", "Eb3", "E3", "F3"]
+
+
+@pytest.mark.parametrize(("note", "start"), [("Bb3", "5"), ("F4", "6"), ("Bb4", "3")])
+def test_glide_partners(note: str, start: str) -> None:
+    step = glide_step(TROMBONE, parse_pitch(note))
+    assert step is not None
+    assert step.start.label == start
+    assert step.end.position == int(start) - 1
+    assert glide_step(TRUMPET, parse_pitch(note)) is None
+
+
+def test_trills_are_a_tone_to_a_third_apart() -> None:
+    pairs = trill_neighbours(TRUMPET, parse_pitch("Bb5"))
+    assert pairs
+    for low, high in pairs:
+        assert 2 <= high.pitch.midi - low.pitch.midi <= 4
+        assert low.tube == high.tube
+
+
+def test_the_least_change_is_preferred_after_another_note() -> None:
+    assert way_after(TROMBONE, parse_pitch("F4"), Tube(position=4)).tube.position != 1
+    assert way_after(TROMBONE, parse_pitch("F4"), None).tube.position == 1
+
+
+def test_a_warm_room_and_a_horns_own_partials_move_the_notes() -> None:
+    own = TRUMPET.with_setup(Setup(room_c=33.0, corrections=(Correction(4, -7.0),)))
+    plain, moved = (ways_to_play(h, parse_pitch("Bb4"))[0].cents for h in (TRUMPET, own))
+    assert moved - plain == pytest.approx(2.9 * 0.5 * 10.0 - 7.0, abs=0.01)
+
+
+def test_a_shorter_slide_cannot_be_reached() -> None:
+    short = TRUMPET.with_setup(Setup(moving=(MovingSlide("third", 3, 20.0),)))
+    assert ways_to_play(TRUMPET, parse_pitch("B3"))[0].reachable
+    assert not ways_to_play(short, parse_pitch("B3"))[0].reachable
+    with pytest.raises(HornError, match="degrees"):
+        TRUMPET.with_setup(Setup(room_c=80.0))

@@ -1,75 +1,284 @@
-"""The session as a state machine."""
+"""The session as a state machine: takes, advice carried out, rests, check notes, stopping, overruling."""
+
+from dataclasses import replace
 
 import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from orexis.core.coach import DEFAULTS, Care
+from orexis.core.figures import FAMILIES, at_tempo
+from orexis.core.horn import HORNS, horn_named
 from orexis.core.player import play
-from orexis.core.practice import PHASES, Ending, Event, SessionState, step
+from orexis.core.practice import (
+    PHASES,
+    ROUTINES,
+    BlockPlan,
+    Ending,
+    Event,
+    Heard,
+    SessionState,
+    routine_for,
+    state_for,
+    step,
+)
 from orexis.core.sound import Sound
 from orexis.core.trace import Tracker, track
-from orexis.errors import ConflictError
+from orexis.errors import ConflictError, InputError
 from tests.conftest import figure_of
 
 KEY = "a" * 32
 
 
-def run(state: SessionState, *names: str) -> SessionState:
-    for name in names:
-        outcome = {"judged": "not yet", "judged-held": "held"}.get(name)
-        event = Event(name.split("-held")[0], KEY, outcome, "sag" if outcome == "not yet" else None)
-        state = step(state, event).state
+def plan(advance: str = "in-order", figures: int = 3, load: str = "easy", **more: object) -> BlockPlan:
+    return BlockPlan("long-low-tones", "Long low tones", "tones", load, advance, figures, **more)  # type: ignore[arg-type]
+
+
+def one(advance: str = "in-order", figures: int = 3, **more: object) -> SessionState:
+    return SessionState((plan(advance, figures, **more),))
+
+
+def take(state: SessionState, outcome: str, reason: str | None = None, **more: object) -> SessionState:
+    """One take judged so."""
+    for name in ("begin", "counted-in", "ended"):
+        state = step(state, Event(name, KEY)).state
+    reason = reason or (None if outcome == "held" else "sag")
+    heard = Heard(outcome, reason, playing_s=8.0, take_s=14.0, **more)  # type: ignore[arg-type]
+    return step(state, Event("judged", KEY, heard)).state
+
+
+def after(state: SessionState, *outcomes: str) -> SessionState:
+    """Takes one after another, each advice carried out but the last."""
+    for place, outcome in enumerate(outcomes):
+        state = take(state, outcome)
+        if place + 1 < len(outcomes):
+            state = step(state, Event("go-on")).state
     return state
 
 
+def advised(state: SessionState) -> str:
+    assert state.advice is not None
+    return state.advice.step
+
+
 def test_a_take_from_begin_to_verdict() -> None:
-    state = run(SessionState(3), "begin", "counted-in", "ended", "judged-held")
-    assert (state.phase, state.advice, state.takes[0].outcome) == ("verdict", "next", "held")
-    assert run(state, "next").figure_index == 1
+    state = take(one(), "held")
+    assert (state.phase, advised(state), state.takes[0].outcome) == ("verdict", "next", "held")
+    assert step(state, Event("go-on")).state.figure_index == 1
 
 
-def test_a_miss_advises_once_more_and_is_counted() -> None:
-    state = run(SessionState(3), "begin", "ended", "judged", "again", "begin", "ended", "judged")
-    assert state.advice == "again"
-    assert state.misses == {"sag": 2}
-    assert run(state, "next").misses == {}
+def test_two_misses_for_one_reason_give_an_easier_form_and_held_leads_back() -> None:
+    state = after(one(), "not yet", "not yet")
+    assert advised(state) == "easier"
+    state = step(state, Event("go-on")).state
+    assert state.form == "slower"
+    state = take(state, "held")
+    assert advised(state) == "as-written"
+    assert step(state, Event("go-on")).state.form == "as written"
 
 
-def test_the_last_figure_ends_the_session() -> None:
-    assert run(SessionState(1), "begin", "ended", "judged-held", "next").phase == "done"
+def test_four_misses_leave_it_for_tomorrow() -> None:
+    state = after(one(), "not yet", "not yet", "not yet", "not yet")
+    assert advised(state) == "next"
+    assert "tomorrow" in (state.advice.say if state.advice else "")
 
 
-def test_effects_name_the_take() -> None:
-    begun = step(SessionState(2), Event("begin", KEY))
+def test_not_heard_is_no_miss_and_three_times_waits() -> None:
+    state = after(one(), "not heard", "not heard")
+    assert (advised(state), state.failures) == ("again", 0)
+    state = after(step(state, Event("go-on")).state, "not heard")
+    assert advised(state) == "wait"
+    assert step(state, Event("go-on")).state.paused
+
+
+def test_a_ladder_climbs_steps_back_and_stops_after_three_failures() -> None:
+    state = after(one("climb", 6, load="high"), "held", "held", "not yet")
+    assert (state.figure_index, advised(state)) == (2, "back")
+    state = after(step(state, Event("go-on")).state, "held", "not yet", "held", "not yet")
+    assert state.figure_index == 2
+    assert advised(state) == "end-register"
+    assert state.register_over is not None
+    assert "Enough" in state.register_over
+
+
+def test_two_rungs_lost_in_a_row_end_the_register() -> None:
+    state = after(one("climb", 6, load="high"), "held", "held", "not yet", "not yet")
+    assert advised(state) == "end-register"
+    assert "row" in (state.register_over or "")
+
+
+def test_one_step_past_comfort_has_a_try_and_a_retry() -> None:
+    climbing = one("climb", 6, load="high", comfort=1)
+    state = after(climbing, "held", "held", "not yet")
+    assert (state.figure_index, advised(state)) == (2, "again")
+    state = after(step(state, Event("go-on")).state, "not yet")
+    assert advised(state) == "end-block"
+    assert advised(after(climbing, "held", "held", "held")) == "end-block"
+
+
+@pytest.mark.parametrize(
+    ("school", "steps"),
+    [("stop here for today", ["end-register"]), ("one more try, then stop", ["again", "end-register"])],
+)
+def test_the_school_decides_after_a_lost_rung(school: str, steps: list[str]) -> None:
+    state = after(replace(one("climb", 6), lost_rung=school), "held", "not yet")
+    found = [advised(state)]
+    while len(found) < len(steps):
+        state = after(step(state, Event("go-on")).state, "not yet")
+        found.append(advised(state))
+    assert found == steps
+
+
+def test_a_rest_as_long_as_was_played_and_longer_after_heavy_work() -> None:
+    two = SessionState((plan(figures=2), plan()))
+    state = step(after(two, "held", "held"), Event("go-on")).state
+    assert (state.phase, state.block) == ("rest", 1)
+    assert state.rest is not None
+    assert state.rest.seconds == pytest.approx(16.0)
+    longer = step(state, Event("played", seconds=7.0)).state
+    assert longer.rest is not None
+    assert (longer.rest.seconds, longer.rest.heard_s) == (23.0, 7.0)
+    assert step(longer, Event("rest-over")).state.phase == "preview"
+    heavy = SessionState((plan("climb", 1, "high"), plan()))
+    rested = step(after(heavy, "held"), Event("go-on")).state.rest
+    assert rested is not None
+    assert rested.seconds == pytest.approx(15.0)  # never less than a quarter of a minute
+
+
+def test_sets_rest_by_the_clock() -> None:
+    state = step(after(one("sets", 2, rest_s=240.0), "held"), Event("go-on")).state
+    assert state.rest is not None
+    assert (state.phase, state.rest.seconds, state.figure_index) == ("rest", 240.0, 1)
+
+
+def test_the_check_note_comes_first_every_ten_minutes_and_last() -> None:
+    state = SessionState((plan(figures=2),), checks_on=True, checking=True)
+    state = step(take(state, "held", endurance="fresh"), Event("go-on")).state
+    assert (state.checking, state.figure_index, len(state.checks)) == (False, 0, 1)
+    state = replace(state, since_check_s=600.0)
+    state = step(take(state, "held"), Event("go-on")).state
+    assert (state.checking, state.figure_index) == (True, 1)
+    state = step(take(state, "held", endurance="fresh"), Event("go-on")).state
+    assert (state.checking, state.figure_index) == (False, 1)
+    state = replace(state, since_check_s=60.0)
+    state = step(take(state, "held"), Event("go-on")).state
+    assert (state.phase, state.checking) == ("preview", True)
+    assert step(take(state, "held", endurance="fresh"), Event("go-on")).state.phase == "done"
+
+
+def test_tiring_rests_and_spent_leaves_out_what_is_heavy() -> None:
+    begun = SessionState((plan("climb", 3, "high"), plan("climb", 3, "high"), plan()), checks_on=True, checking=True)
+    tiring = step(take(begun, "held", endurance="tiring", signs=("45 ms later in speaking",)), Event("go-on")).state
+    assert tiring.rest is not None
+    assert (tiring.phase, tiring.rest.seconds, tiring.block) == ("rest", 300.0, 0)
+    spent = take(begun, "held", endurance="spent")
+    assert "good place to stop" in (spent.advice.say if spent.advice else "")
+    there = step(spent, Event("go-on")).state
+    assert (there.block, there.current.load) == (2, "easy")
+
+
+@pytest.mark.parametrize("word", ["lips hurt", "numb", "swollen or cut", "tooth or jaw", "dizzy"])
+def test_what_hurts_stops_everything(word: str) -> None:
+    playing = step(one(), Event("begin", KEY)).state
+    stopped = step(playing, Event("report", word=word))
+    assert (stopped.state.phase, stopped.state.stopped) == ("done", word)
+    assert [effect.name for effect in stopped.effects] == ["drop-take"]
+    assert stopped.state.caution
+
+
+def test_tired_lips_get_five_minutes_and_nothing_heavy() -> None:
+    state = step(SessionState((plan("climb", 3, "high"), plan())), Event("report", word="tired")).state
+    assert state.rest is not None
+    assert (state.phase, state.block, state.rest.seconds) == ("rest", 1, 300.0)
+
+
+def test_overruling_is_recorded_and_a_pause_holds() -> None:
+    state = step(take(one(), "not yet"), Event("next")).state
+    assert state.figure_index == 1
+    assert [(item.advised, item.chosen) for item in state.overruled] == [("again", "next")]
+    paused = step(state, Event("pause")).state
+    assert paused.paused
+    assert not step(paused, Event("resume")).state.paused
+
+
+def test_effects_name_the_take_and_a_dropped_take_leaves_no_shape() -> None:
+    begun = step(one(), Event("begin", KEY))
     assert [(e.name, e.take_key) for e in begun.effects] == [("open-take", KEY)]
     assert [e.name for e in step(begun.state, Event("drop")).effects] == ["drop-take"]
-    judged = run(begun.state, "ended", "judged")
-    erased = step(judged, Event("drop"))
+    erased = step(take(one(), "not yet"), Event("drop"))
     assert [e.name for e in erased.effects] == ["erase-take"]
     assert erased.state.takes == ()
 
 
 @pytest.mark.parametrize(("names", "event"), [((), "ended"), (("begin",), "next"), (("begin", "ended"), "begin")])
 def test_what_makes_no_sense_is_refused(names: tuple[str, ...], event: str) -> None:
-    with pytest.raises(ConflictError, match="not possible"):
-        run(SessionState(2), *names, event)
-
-
-EVENTS = ("begin", "counted-in", "ended", "judged", "drop", "again", "next", "back", "stop")
-
-
-@given(st.lists(st.sampled_from(EVENTS), max_size=30))
-def test_no_sequence_of_events_leaves_the_house(names: list[str]) -> None:
-    state = SessionState(3)
+    state = one()
     for name in names:
+        state = step(state, Event(name, KEY)).state
+    with pytest.raises(ConflictError, match="not possible"):
+        step(state, Event(event, KEY))
+
+
+EVENTS = (
+    "begin", "counted-in", "ended", "judged", "drop", "go-on", "again", "next", "back", "easier", "harder", "skip",
+    "pause", "resume", "rest-over", "played", "report", "stop",
+)  # fmt: skip
+OUTCOMES = ("held", "nearly", "not yet", "not heard")
+
+
+@given(st.lists(st.tuples(st.sampled_from(EVENTS), st.sampled_from(OUTCOMES)), max_size=60))
+def test_no_sequence_of_events_leaves_the_house(happened: list[tuple[str, str]]) -> None:
+    state = SessionState(
+        (plan("climb", 3, "high", comfort=1), plan("sets", 2, rest_s=180.0), plan()), checks_on=True, checking=True
+    )
+    for name, outcome in happened:
+        heard = Heard(outcome, "sag", 200.0, 210.0, 50.0, "tiring" if outcome == "nearly" else "fresh")
         try:
-            state = step(state, Event(name, KEY, "held")).state
+            state = step(state, Event(name, KEY, heard, seconds=3.0, word="tired")).state
         except ConflictError:
             continue
         assert state.phase in PHASES
-        assert 0 <= state.figure_index < 3
+        assert 0 <= state.figure_index < state.current.figures
         assert (state.phase in ("count-in", "listening", "judging")) <= (state.take_key is not None)
+        assert (state.phase == "rest") == (state.rest is not None)
+
+
+@pytest.mark.parametrize("minutes", sorted(ROUTINES))
+@pytest.mark.parametrize("horn_id", sorted(HORNS))
+def test_routines_on_every_horn(horn_id: str, minutes: int) -> None:
+    routine = routine_for(minutes, horn_named(horn_id), schools=DEFAULTS, care=Care(), start_midi=60)
+    assert len(routine.blocks) == len(routine.plan) >= 4
+    places = [FAMILIES[block.family].place for block in routine.blocks]
+    assert places[-1] == "check"
+    assert sum(block.minutes or 0.0 for block in routine.plan) == pytest.approx(minutes, rel=0.25)
+    assert state_for(routine, checks=True, schools=DEFAULTS, care=Care()).checking
+
+
+def test_schools_and_care_change_the_routine() -> None:
+    horn = horn_named("trumpet-bb")
+    triads = DEFAULTS | {"climbing": "triads to today's limit", "day-begins": "long low tones"}
+    families = [plan.family for plan in routine_for(30, horn, schools=triads, care=Care()).plan]
+    assert families[0] == "long-low-tones"
+    assert "triad-with-reset" in families
+    assert "step-ladder" not in families
+    careful = routine_for(30, horn, schools=DEFAULTS, care=Care(returning=True))
+    assert all(plan.load != "high" for plan in careful.plan)
+    assert careful.plan[1].minutes == pytest.approx(1.0)
+    sore = routine_for(30, horn, schools=DEFAULTS, care=Care(), lips="sore")
+    assert {plan.load for plan in sore.plan} == {"easy"}
+    with pytest.raises(InputError, match="routine"):
+        routine_for(17, horn, schools=DEFAULTS, care=Care())
+
+
+def test_the_tempo_steps_with_success() -> None:
+    state = replace(one(figures=8), tempo_steps=True)
+    state = after(state, "held", "held", "held")
+    assert state.tempo_percent == 108
+    state = after(step(state, Event("go-on")).state, "not yet", "not yet")
+    assert state.tempo_percent == 104
+    assert after(one(figures=8), "held", "held").tempo_percent == 100
+    assert at_tempo(figure_of("tuba-eb", "two-partial-slur"), 104).tempo_bpm == 75.0
 
 
 def test_the_end_of_a_take_is_heard() -> None:
@@ -82,8 +291,20 @@ def test_the_end_of_a_take_is_heard() -> None:
     assert ending.hear(trace.part(end + 0.8, end + 1.6))
 
 
-def test_nothing_played_ends_too() -> None:
+def test_a_written_rest_is_no_end() -> None:
+    figure = figure_of("trumpet-bb", "pair-ladder")
+    sound, truth = play(figure, seed=1)
+    longer = Sound(np.concatenate((sound.samples, np.zeros(2 * sound.rate, np.float32))), sound.rate)
+    ending, trace = Ending(figure, 0.0), track(longer)
+    assert not ending.hear(trace.part(0.0, truth.notes[2].onset_s))
+    assert ending.hear(trace.part(truth.notes[2].onset_s, longer.duration_s))
+
+
+def test_nothing_played_ends_too_and_breath_by_the_clock() -> None:
     figure = figure_of("tuba-eb", "long-low-tones")
-    silence = Tracker(8_000).push(np.zeros(8_000 * 20, np.float32))
+    silence = Tracker(8_000).push(np.zeros(8_000 * 40, np.float32))
     assert Ending(figure, 0.0).hear(silence)
     assert not Ending(figure, 0.0).hear(silence.part(0.0, 10.0))
+    breath = figure_of("tuba-eb", "breath", rounds="1")
+    assert not Ending(breath, 0.0).hear(silence.part(0.0, breath.duration_s))
+    assert Ending(breath, 0.0).hear(silence.part(0.0, breath.duration_s + 1.0))

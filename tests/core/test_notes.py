@@ -1,8 +1,10 @@
 """Alignment: which sound answers which note, told with notes made by hand."""
 
+import numpy as np
 import pytest
 
-from orexis.core.notes import HeardNote, aligned
+from orexis.core.notes import HeardNote, aligned, heard_notes
+from orexis.core.trace import Trace
 from tests.conftest import figure_of
 
 FIGURE = figure_of("trombone-tenor", "two-partial-slur", tempo="60")  # F3, Bb2, F3 due at 4, 6 and 8 s
@@ -60,3 +62,22 @@ def test_a_quarter_tone_off_is_still_the_note_and_a_semitone_is_not() -> None:
 
     assert answer(-55.0)
     assert not answer(-100.0)
+
+
+def test_a_note_always_has_a_pitch_and_a_length() -> None:
+    """Short bursts with holes between them: whatever is called a note can be measured."""
+    rng = np.random.default_rng(4)
+    f0 = np.where(rng.random(2000) < 0.7, 180.0 * 2.0 ** (np.cumsum(rng.normal(0, 0.004, 2000))), np.nan)
+    level = -30.0 + np.cumsum(rng.normal(0, 1.5, 2000))
+    level = np.clip(level - np.linspace(0, level[-1] + 30, 2000), -80, -10)
+    trace = Trace(
+        np.arange(2000) * 0.005,
+        f0,
+        np.where(np.isfinite(f0), 0.9, 0.2),
+        level,
+        np.full(2000, 9.0),
+        np.full(2000, 800.0),
+    )
+    for note in heard_notes(trace):
+        assert np.isfinite(note.f0_hz)
+        assert note.release_s > note.onset_s

@@ -3,9 +3,8 @@
 import numpy as np
 import pytest
 
-from orexis.core.player import PLAYER_RATE, parse_flaw, parse_flaws, play
+from orexis.core.player import PLAYER_RATE, manner_flaws, parse_flaw, parse_flaws, play
 from orexis.errors import FlawError
-from orexis.services.manners import manner_flaws
 from tests.conftest import HORNS, figure_of
 
 

@@ -4,7 +4,19 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from orexis.core.theory import Transposition, cents_between, nearest_pitch, parse_pitch, pitch_of_midi
+from orexis.core.theory import (
+    Key,
+    Transposition,
+    cents_between,
+    interval_name,
+    just_cents,
+    key_of,
+    nearest_pitch,
+    parse_pitch,
+    pitch_of_midi,
+    scale,
+    transposed_fifths,
+)
 from orexis.errors import PitchError
 
 
@@ -47,3 +59,38 @@ def test_an_octave_is_1200_cents() -> None:
 def test_bad_names_are_refused_with_a_remedy(text: str) -> None:
     with pytest.raises(PitchError, match=r"write|use|out of range"):
         parse_pitch(text)
+
+
+@pytest.mark.parametrize(
+    ("tonic", "fifths", "third"),
+    [("C4", 0, "E4"), ("Bb3", -2, "D4"), ("F#3", 6, "A#3"), ("Db4", -5, "F4"), ("B2", 5, "D#3")],
+)
+def test_scales_are_spelled_in_their_key(tonic: str, fifths: int, third: str) -> None:
+    pitch = parse_pitch(tonic)
+    steps = scale(pitch)
+    assert key_of(pitch).fifths == fifths
+    assert steps[2].name == third
+    assert len({step.step for step in steps[:7]}) == 7  # every letter once
+    assert steps[-1].midi - steps[0].midi == 12
+
+
+@given(st.integers(min_value=24, max_value=100), st.integers(min_value=-6, max_value=6), st.booleans())
+def test_a_key_spells_every_note_with_one_sign_at_most(midi: int, fifths: int, rising: bool) -> None:
+    found = Key(fifths).spelled(midi, rising=rising)
+    assert found.midi == midi
+    assert abs(found.alter) <= 1
+
+
+@pytest.mark.parametrize(
+    ("semitones", "cents"), [(0, 0.0), (3, 15.6), (4, -13.7), (5, -2.0), (7, 2.0), (9, -15.6), (12, 0.0), (16, -13.7)]
+)
+def test_just_intervals(semitones: int, cents: float) -> None:
+    assert just_cents(semitones) == pytest.approx(cents, abs=0.05)
+
+
+def test_intervals_in_words_and_transposed_keys() -> None:
+    assert interval_name(7) == "fifth"
+    assert interval_name(-16) == "octave and major third"
+    assert transposed_fifths(-2, 2) == 0
+    assert transposed_fifths(0, 7) == 1
+    assert all(abs(transposed_fifths(f, s)) <= 6 for f in range(-6, 7) for s in range(-14, 27))

@@ -9,18 +9,19 @@ import pytest
 import soundfile
 from lxml import etree
 
-from orexis.core.figures import FAMILIES, Figure
+from orexis.core.figures import Figure, families_for
 from orexis.core.horn import HORNS, horn_named
 from orexis.core.sound import Sound
 from orexis.errors import FigureError, SoundError
 from orexis.files.engraving import figure_to_svg
 from orexis.files.figure_json import figure_from_json, figure_to_json
+from orexis.files.layout import TICKS as DIVISIONS
 from orexis.files.midi import TICKS, figure_to_midi
-from orexis.files.musicxml import DIVISIONS, figure_to_musicxml
+from orexis.files.musicxml import figure_to_musicxml
 from orexis.files.soundfiles import read_sound, write_flac, write_wav
 from tests.conftest import figure_of
 
-ALL = [(family.id, horn.id, part.id) for family in FAMILIES.values() for horn in HORNS.values() for part in horn.parts]
+ALL = [(horn.id, part.id) for horn in HORNS.values() for part in horn.parts]
 _STEPS = {"C": 0, "D": 2, "E": 4, "F": 5, "G": 7, "A": 9, "B": 11}
 
 
@@ -44,22 +45,25 @@ def sounding(xml: bytes) -> list[tuple[int, float]]:
     return notes
 
 
-@pytest.mark.parametrize(("family", "horn", "part"), ALL)
-def test_musicxml_sounds_as_the_figure(family: str, horn: str, part: str) -> None:
+@pytest.mark.parametrize(("horn", "part"), ALL)
+def test_musicxml_sounds_as_the_figure(horn: str, part: str) -> None:
     instrument = horn_named(horn)
-    for figure in FAMILIES[family].series(instrument).figures:
-        xml = figure_to_musicxml(figure, instrument, instrument.part(part))
-        assert sounding(xml) == [(note.pitch.midi, note.beats) for note in figure.notes]
+    for family in families_for(instrument):
+        for figure in family.series(instrument).figures[:3]:
+            found = sounding(figure_to_musicxml(figure, instrument, instrument.part(part)))
+            assert [midi for midi, _ in found] == [note.pitch.midi for note in figure.notes], figure.id
+            assert [beats for _, beats in found] == pytest.approx([note.beats for note in figure.notes], abs=0.05)
 
 
-@pytest.mark.parametrize(("family", "horn", "part"), ALL)
-def test_every_note_is_engraved_with_its_id(family: str, horn: str, part: str) -> None:
+@pytest.mark.parametrize(("horn", "part"), ALL)
+def test_every_note_is_engraved_with_its_id(horn: str, part: str) -> None:
     instrument = horn_named(horn)
-    figure = FAMILIES[family].series(instrument).figures[0]
-    svg = figure_to_svg(figure, instrument, instrument.part(part))
-    for note in figure.notes:
-        assert f'data-id="{note.id}"' in svg
-    assert "currentColor" in svg
+    for family in families_for(instrument):
+        figure = family.series(instrument).figures[0]
+        svg = figure_to_svg(figure, instrument, instrument.part(part))
+        for note in figure.notes:
+            assert f'data-id="{note.id}"' in svg
+        assert "currentColor" in svg
 
 
 @pytest.mark.parametrize("horn", sorted(HORNS))
@@ -74,10 +78,11 @@ def test_midi_is_read_back_by_another_library(horn: str) -> None:
     assert file.ticks_per_beat == TICKS
 
 
-@pytest.mark.parametrize("family", sorted(FAMILIES))
-def test_json_there_and_back(family: str) -> None:
-    for figure in FAMILIES[family].series(horn_named("horn-f-bb")).figures:
-        assert figure_from_json(figure_to_json(figure)) == figure
+@pytest.mark.parametrize("horn", ["horn-f-bb", "trombone-bass"])
+def test_json_there_and_back(horn: str) -> None:
+    for family in families_for(horn_named(horn)):
+        for figure in family.series(horn_named(horn)).figures:
+            assert figure_from_json(figure_to_json(figure)) == figure
 
 
 def _with(figure: Figure, old: str, new: str) -> bytes:

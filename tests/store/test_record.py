@@ -1,20 +1,28 @@
 """The record: what is kept, what is refused, what survives."""
 
 import sqlite3
+from collections.abc import Callable
+from contextlib import closing
+from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
 import pytest
+from alembic import command
 from sqlalchemy import inspect
 
+from orexis.core.measures import Measures
 from orexis.core.player import parse_flaws, play
 from orexis.core.practice import Event
 from orexis.errors import ConflictError, InputError, MissingError, NewerDatabaseError, StorageError
 from orexis.services import log
 from orexis.services.clock import now
+from orexis.services.codec import from_json, to_json
+from orexis.services.devices import devices
 from orexis.services.journal import Journal, TakeHead
 from orexis.services.practice import Practice
-from orexis.store.database import Database
+from orexis.store.database import Database, alembic_config
 from orexis.store.models import Base, HornRow
+from tests.conftest import Heard, figure_of
 
 
 def head(session_id: str, key: str = "b" * 32, rate: int = 44_100) -> TakeHead:
@@ -45,7 +53,7 @@ def test_a_newer_database_is_refused(tmp_path: Path) -> None:
 def test_a_take_keeps_its_snapshots(practice: Practice) -> None:
     session_id = opened(practice)
     session = practice.session(session_id)
-    sound, _ = play(session.series.figures[0], flaws=parse_flaws(["gap=130ms@n2"]), seed=1)
+    sound, _ = play(session.figure, flaws=parse_flaws(["gap=130ms@n2"]), seed=1)
     made = practice.add_simulated_take(session_id, sound, device={"label": "sim"}, at=now())
     practice.change_player(session.player_id, name="Wim", stage="concert", horn="trumpet-bb", part=None, a4_hz=442.0)
     kept = log.take(practice, made.id)
@@ -60,7 +68,7 @@ def test_a_take_keeps_its_snapshots(practice: Practice) -> None:
 def test_the_log_reads_newest_first_and_forgets_the_discarded(practice: Practice) -> None:
     session_id = opened(practice)
     session = practice.session(session_id)
-    sound, _ = play(session.series.figures[0], seed=1)
+    sound, _ = play(session.figure, seed=1)
     first = practice.add_sound_take(session_id, sound)
     practice.advance(session_id, Event("again"))
     second = practice.add_sound_take(session_id, sound)
@@ -74,7 +82,7 @@ def test_the_log_reads_newest_first_and_forgets_the_discarded(practice: Practice
 
 def test_dropping_a_judged_take_discards_it_and_keeps_the_sound(practice: Practice) -> None:
     session_id = opened(practice)
-    sound, _ = play(practice.session(session_id).series.figures[0], seed=1)
+    sound, _ = play(practice.session(session_id).figure, seed=1)
     made = practice.add_sound_take(session_id, sound)
     practice.advance(session_id, Event("drop"))
     assert log.take(practice, made.id).discarded
@@ -165,3 +173,80 @@ def test_a_full_disk_loses_nothing_and_says_so(tmp_path: Path) -> None:
     assert file.received == 150
     assert list(file.read()[98:102]) == [1.0, 1.0, 2.0, 2.0]
     file.close()
+
+
+def test_a_record_of_the_first_release_opens_with_all_that_was_in_it(tmp_path: Path) -> None:
+    path = tmp_path / "orexis.db"
+    command.upgrade(alembic_config(f"sqlite:///{path}"), "0001")
+    with closing(sqlite3.connect(path)) as old:
+        old.execute(
+            "INSERT INTO player (id, name, stage, horn_id, created_at) VALUES ('p', 'Wim', 'growing', 'h', '2026-01-01 10:00:00')"
+        )
+        old.execute(
+            "INSERT INTO horn (id, player_id, instrument, part, a4_hz) VALUES ('h', 'p', 'tuba-eb', 'bass', 440.0)"
+        )
+        old.commit()
+    opened = Practice(tmp_path)
+    assert [player.name for player in opened.players()] == ["Wim"]
+    assert devices(opened) == ()
+    opened.database.close()
+    assert list(tmp_path.glob("orexis.before-*.db"))
+
+
+def test_measures_of_the_first_release_are_read(hear: Callable[..., Heard]) -> None:
+    """What later releases added is absent in them, not an error."""
+    kept = to_json(hear(figure_of("tuba-eb", "two-partial-slur"))[0].measures)
+    later = {"vibrato_hz", "response_ms", "envelope_db", "splits", "cracks", "level_rise_db", "sound_match"}
+    for note in kept["notes"]:
+        for name in later:
+            note.pop(name)
+    kept["sound"].pop("talking")
+    kept["figure"].pop("evenness_ms")
+    read = from_json(Measures, kept)
+    assert read.notes[0].vibrato_hz is None
+    assert read.notes[0].splits == 0
+
+
+def test_a_take_is_compared_with_todays_easiest_held_note_on_the_same_device(practice: Practice) -> None:
+    session = opened(practice, "long-low-tones")
+    figure = practice.session(session).figure
+
+    def played(label: str, *flaws: str) -> float | None:
+        sound, _ = play(figure, flaws=parse_flaws(flaws), seed=3)
+        take = practice.add_simulated_take(session, sound, device={"label": label}, at=now())
+        practice.advance(session, Event("again"))
+        return take.measures.notes[0].sound_match
+
+    assert played("desk") is None
+    like, other = played("desk"), played("desk", "pinched=6db")
+    assert like is not None
+    assert other is not None
+    assert like > 90.0 > 75.0 > other
+    assert played("headset") is None
+
+
+def test_pedal_sets_grow_with_the_weeks_since_the_first(practice: Practice) -> None:
+    player = practice.add_player(name="Wim", stage="growing", horn="trombone-bass", part=None)
+    start = datetime(2026, 1, 5, 18, 0, tzinfo=UTC)
+    short = {"notes": "4", "beats": "2"}
+    first = practice.open_session(player.id, "pedal-sets", short, at=start)
+    assert len(first.routine.blocks[0].figures) == 2
+    sound, _ = play(first.figure, seed=1, rate=16_000)
+    practice.add_simulated_take(first.id, sound, device={}, at=start)
+    later = practice.open_session(player.id, "pedal-sets", short, at=start + timedelta(weeks=6))
+    assert len(later.routine.blocks[0].figures) == 4
+    chosen = practice.open_session(player.id, "pedal-sets", {**short, "sets": "1"}, at=start + timedelta(weeks=6))
+    assert len(chosen.routine.blocks[0].figures) == 1
+
+
+def test_a_rest_under_way_knows_when_it_began(practice: Practice) -> None:
+    player = practice.add_player(name="Wim", stage="growing", horn="tuba-eb", part=None)
+    session = practice.open_routine(player.id, 15)
+    sound, _ = play(practice.session(session.id).figure, seed=1)
+    practice.add_simulated_take(session.id, sound, device={}, at=datetime(2026, 1, 5, tzinfo=UTC))
+    practice.advance(session.id, Event("go-on"))
+    practice.add_simulated_take(session.id, sound, device={}, at=datetime(2026, 1, 5, tzinfo=UTC))
+    practice.advance(session.id, Event("skip"))
+    found = practice.session(session.id)
+    assert found.state.phase == "rest"
+    assert found.rest_since is not None

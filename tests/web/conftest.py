@@ -48,14 +48,20 @@ class Site:
         assert self.process.stdout is not None
         assert self.process.stdout.readline().startswith(self.base)
 
-    def call(self, path: str, body: object | None = None) -> Any:
+    def call(self, path: str, body: object | None = None, method: str | None = None) -> Any:
         data = json.dumps(body).encode() if body is not None else None
-        request = urllib.request.Request(self.base + path, data, {"content-type": "application/json"})
+        request = urllib.request.Request(self.base + path, data, {"content-type": "application/json"}, method=method)
         with urllib.request.urlopen(request, timeout=10) as answer:
             return json.load(answer)
 
-    def session(self, family: str, horn: str = "tuba-eb", **params: str) -> str:
+    def player(self, horn: str = "tuba-eb", **settings: object) -> str:
+        """A new player, who goes on by key unless the settings say otherwise."""
         player = self.call("/api/players", {"name": "Wim Olde", "stage": "growing", "horn": horn})
+        self.call(f"/api/players/{player['id']}/settings", {"goes_on": False, **settings}, "PUT")
+        return str(player["id"])
+
+    def session(self, family: str, horn: str = "tuba-eb", **params: str) -> str:
+        player = {"id": self.player(horn)}
         body = {"player_id": player["id"], "family": family, "params": params}
         return str(self.call("/api/sessions", body)["id"])
 

@@ -1,9 +1,14 @@
 """Every view in both lights and three sizes: no serious findings from axe, nothing wider than the screen, keys."""
 
+from pathlib import Path
+
+import numpy as np
 import pytest
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import expect
 
+from orexis.core.sound import Sound
+from orexis.files.soundfiles import write_wav
 from tests.web.conftest import OpenPage, Site
 
 SIZES = [(1280, 800), (820, 1180), (390, 844)]
@@ -18,7 +23,17 @@ def test_views_are_accessible_and_fit(site: Site, open_page: OpenPage, mode: str
     page.get_by_role("button", name="Begin").click()
     page.get_by_role("link", name="Look closer").wait_for()
     take = site.call(f"/api/sessions/{session}")["state"]["takes"][0]["take_id"]
-    for path in ("/", "/welcome", "/log", "/settings", f"/take/{take}", f"/stand/{session}"):
+    for path in (
+        "/",
+        "/welcome",
+        "/figures",
+        "/ladder",
+        "/horn",
+        "/log",
+        "/settings",
+        f"/take/{take}",
+        f"/stand/{session}",
+    ):
         page.goto(site.base + path)
         page.wait_for_timeout(400)
         found = Axe().run(page).response["violations"]
@@ -36,8 +51,28 @@ def test_the_keys_are_listed(site: Site, open_page: OpenPage) -> None:
     site.session("long-low-tones")
     page = open_page()
     page.goto(site.base)
-    page.get_by_role("heading", name="What would you like to work on?").wait_for()
+    page.get_by_role("heading", name="How long have you got?").wait_for()
     page.keyboard.press("?")
     expect(page.get_by_role("dialog")).to_contain_text("Page Down")
     page.keyboard.press("Escape")
     expect(page.get_by_role("dialog")).not_to_be_visible()
+
+
+def test_the_microphone_is_checked_with_clicks(site: Site, open_page: OpenPage, tmp_path: Path) -> None:
+    rate = 44_100
+    rng = np.random.default_rng(0)
+    out = rng.normal(0.0, 10 ** (-62 / 20), 14 * rate)
+    t = np.arange(2000) / rate
+    click = 0.1 * np.minimum(t / 0.002, 1) * np.exp(-t / 0.0077) * np.sin(2 * np.pi * 1320 * t)
+    for i in range(24):
+        first = round((1.6 + 0.45 * i) * rate)
+        out[first : first + 2000] += click
+    write_wav(tmp_path / "room.wav", Sound(out.astype(np.float32), rate))
+    site.session("long-low-tones")
+    page = open_page(tmp_path / "room.wav", source="microphone")
+    page.goto(f"{site.base}/settings")
+    page.get_by_role("button", name="Check this microphone").click()
+    facts = page.locator("section dl")
+    expect(facts).to_contain_text("give or take")
+    expect(facts).to_contain_text("quiet")
+    assert site.call("/api/devices")[0]["found"]["heard"] >= 6

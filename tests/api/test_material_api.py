@@ -1,0 +1,167 @@
+"""Figures, horns, settings, ladders and sittings over HTTP: answers, refusals, bounds."""
+
+import io
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+import pytest
+from fastapi.testclient import TestClient
+
+from orexis.api.app import create_app
+from orexis.files.soundfiles import read_sound
+from tests.files.test_readers import NOTE, score
+
+BASE = "http://127.0.0.1:8722"
+
+
+@pytest.fixture
+def client(tmp_path: Path) -> Iterator[TestClient]:
+    with TestClient(create_app(tmp_path / "data"), base_url=BASE) as made:
+        yield made
+
+
+def player(client: TestClient, horn: str = "trumpet-bb") -> str:
+    return str(client.post("/api/players", json={"name": "Wim", "stage": "growing", "horn": horn}).json()["id"])
+
+
+def wish(player_id: str, family: str, **more: Any) -> dict[str, Any]:
+    return {"player_id": player_id, "family": family, **more}
+
+
+def test_material_of_the_horn_in_hand(client: TestClient) -> None:
+    found = client.get(f"/api/players/{player(client)}/material").json()
+    assert len(found["families"]) == 33
+    assert {"sounding": "Bb3", "written": "C4"} in found["notes"]
+    assert found["tubes"][:3] == ["0", "2", "1"]
+
+
+def test_a_figure_is_shown_heard_and_exported(client: TestClient) -> None:
+    asked = wish(player(client), "two-octave-scale", params={"start": "Bb3"}, index=1)
+    view = client.post("/api/figures/view", json=asked).json()
+    assert view["advance"] == "climb"
+    assert view["index"] == 1
+    assert [span["tube"] for span in view["figure"]["spans"]][:2] == ["1-2-3", "2-3"]
+    assert view["figure"]["notes"][0]["written"] == "C#4"
+    sound = read_sound(io.BytesIO(client.post("/api/figures/sound", json=asked).content))
+    assert sound.duration_s == pytest.approx(view["figure"]["duration_s"], abs=1.5)
+    assert float(np.max(np.abs(sound.samples))) > 0.05
+    for form, head in (("json", b"{"), ("musicxml", b"<?xml"), ("midi", b"MThd")):
+        answer = client.post("/api/figures/export", json={**asked, "format": form})
+        assert answer.content.startswith(head)
+        assert "attachment" in answer.headers["content-disposition"]
+
+
+@pytest.mark.parametrize(
+    ("body", "status", "says"),
+    [
+        ({"family": "scales-of-doom"}, 422, "long-low-tones"),
+        ({"family": "step-ladder", "params": {"rungs": "99"}}, 422, "1 to 36"),
+        ({"family": "step-ladder", "index": 500}, 404, "figures"),
+        ({"family": "glide-ladder"}, 422, "hand slide"),
+        ({"own": "nothing"}, 404, "no such figure"),
+    ],
+)
+def test_what_cannot_be_made_is_said(client: TestClient, body: dict[str, Any], status: int, says: str) -> None:
+    answer = client.post("/api/figures/view", json={"player_id": player(client), **body})
+    assert answer.status_code == status
+    assert says in answer.json()["message"]
+
+
+def test_own_figures_are_kept_played_and_forgotten(client: TestClient) -> None:
+    who = player(client)
+    body = {**wish(who, "lip-bend", params={"depth": "2"}), "name": "  Deep   bends "}
+    kept = client.post("/api/figures/keep", json=body).json()
+    assert kept["name"] == "Deep bends"
+    session = client.post("/api/sessions", json={"player_id": who, "own": kept["id"]}).json()
+    assert "whole step" in session["routine"]["blocks"][0]["figures"][0]["title"]
+    assert client.delete(f"/api/players/{who}/figures/{kept['id']}").status_code == 204
+    assert client.get(f"/api/players/{who}/figures").json() == []
+    assert client.delete(f"/api/players/{who}/figures/{kept['id']}").status_code == 404
+    assert client.post("/api/figures/keep", json={**body, "name": " "}).status_code == 422
+
+
+def test_a_tune_is_imported_and_a_bad_one_changes_nothing(client: TestClient) -> None:
+    who = player(client, "tuba-eb")
+    notes = "".join(NOTE.format(octave=octave) for octave in (4, 4, 5))
+    made = client.post(f"/api/players/{who}/figures", files={"file": ("t.xml", score(notes=notes))})
+    assert made.status_code == 201
+    midis = [n["pitch"]["octave"] for n in made.json()["figure"]["notes"]]
+    assert max(midis) <= 4
+    for data, says in ((b"nonsense", "none of those"), (b"MThd....", "MIDI"), (b"", "none of those")):
+        answer = client.post(f"/api/players/{who}/figures", files={"file": ("t", data)})
+        assert answer.status_code == 422
+        assert says in answer.json()["message"]
+    assert len(client.get(f"/api/players/{who}/figures").json()) == 1
+
+
+def test_the_chart_knows_pedals_and_false_tones(client: TestClient) -> None:
+    rows = client.get(f"/api/players/{player(client)}/chart").json()
+    kinds = {row["written"]: row["kind"] for row in rows}
+    assert kinds["F#3"] == "usual"
+    assert kinds["E3"] == "false"
+    assert kinds["C3"] == "pedal"
+    best = next(row["ways"][0] for row in rows if row["written"] == "C#4")
+    assert (best["label"], best["slide"], round(best["slide_mm"])) == ("1-2-3", "third", 33)
+
+
+def test_settings_are_checked_and_reach_the_verdict(client: TestClient) -> None:
+    who = player(client)
+    kept = client.put(f"/api/players/{who}/settings", json={"limits": {"centre_cents": 4.0}, "goes_on": False})
+    assert kept.json()["settings"]["limits"] == {"centre_cents": 4.0}
+    for body, says in (
+        ({"limits": {"centre": 4.0}}, "no limit"),
+        ({"schools": {"pressure": "lots"}}, "no choice"),
+        ({"start": "now"}, "count-in"),
+    ):
+        answer = client.put(f"/api/players/{who}/settings", json=body)
+        assert answer.status_code == 422
+        assert says in answer.json()["message"]
+    session = client.post("/api/sessions", json={"player_id": who, "family": "long-low-tones"}).json()
+    made = client.post(f"/api/sessions/{session['id']}/simulated-take", json={"manner": "clean", "seed": 3})
+    assert made.json()["limits"]["centre_cents"] == 4.0
+
+
+def test_a_routine_opens_and_a_wrong_one_does_not(client: TestClient) -> None:
+    who = player(client)
+    plan = client.get(f"/api/players/{who}/routine", params={"minutes": 15}).json()
+    assert [block["family"] for block in plan][:2] == ["buzz-answer", "long-low-tones"]
+    session = client.post(f"/api/players/{who}/routine", json={"minutes": 15, "lips": "tired"}).json()
+    assert session["state"]["checking"]
+    view = client.get(f"/api/sessions/{session['id']}/figure").json()
+    assert view["figure"]["family"] == "check-note"
+    assert client.post(f"/api/players/{who}/routine", json={"minutes": 17}).status_code == 422
+    assert client.post(f"/api/players/{who}/routine", json={"minutes": 15, "lips": "blue"}).status_code == 422
+
+
+def test_a_held_rung_is_on_the_ladder(client: TestClient) -> None:
+    who = player(client, "tuba-eb")
+    body = {"player_id": who, "family": "step-ladder", "params": {"start": "Eb3"}}
+    session = client.post("/api/sessions", json=body).json()
+    take = client.post(f"/api/sessions/{session['id']}/simulated-take", json={"manner": "clean", "seed": 3}).json()
+    assert take["verdict"]["outcome"] == "held"
+    ladder = client.get(f"/api/players/{who}/ladder").json()
+    rung = next(item for item in ladder["rungs"] if item["sounding"] == "Eb3")
+    assert (rung["state"], rung["joined"], rung["latest_take"]) == ("reaching", False, take["id"])
+    assert ladder["high"] is None
+    assert client.get(f"/api/takes/{take['id']}/ideal").content[:4] == b"RIFF"
+    assert client.get(f"/api/takes/{take['id']}/like").json() == []
+
+
+@pytest.mark.parametrize(
+    ("hz", "says"),
+    [(155.56, "That is the note"), (311.1, "That is the note"), (160.2, "high"), (200.0, "another note")],
+)
+def test_a_sung_note_counts_in_any_octave(client: TestClient, hz: float, says: str) -> None:
+    who = player(client, "tuba-eb")
+    session = client.post("/api/sessions", json={"player_id": who, "family": "long-low-tones"}).json()
+    t = np.arange(2 * 22_050) / 22_050
+    tone = sum(np.sin(2 * np.pi * hz * n * t) / n**1.5 for n in range(1, 8))
+    data = (0.1 * tone).astype("<f4").tobytes()
+    answer = client.post(f"/api/sessions/{session['id']}/sung", files={"samples": ("s", data)}, data={"rate": "22050"})
+    assert says in answer.json()["said"]
+    quiet = client.post(
+        f"/api/sessions/{session['id']}/sung", files={"samples": ("s", b"\0" * 8000)}, data={"rate": "22050"}
+    )
+    assert quiet.json()["hz"] is None

@@ -1,0 +1,187 @@
+"""Ladders, endurance, load, decisions, schools: rules over values, each with the day it should happen on."""
+
+import pytest
+
+from orexis.core.coach import (
+    CUES,
+    DEFAULTS,
+    QUESTIONS,
+    Attempt,
+    Rung,
+    checked_schools,
+    endurance_of,
+    limits_of,
+    lopsided,
+    pedal_sets,
+    rest_after,
+    rungs,
+    start_tomorrow,
+    working_range,
+)
+from orexis.core.coach.load import weight
+from orexis.core.coach.reasons import cue_for
+from orexis.core.figures import FAMILIES
+from orexis.core.measures import EnduranceChange
+from orexis.errors import InputError
+
+
+def held(midi: int, *days: int, **more: object) -> list[Attempt]:
+    return [Attempt(midi, day, True, 4.0, **more) for day in days]  # type: ignore[arg-type]
+
+
+def failed(midi: int, *days: int, sounded: float = 1.0) -> list[Attempt]:
+    return [Attempt(midi, day, False, sounded) for day in days]
+
+
+def state(*attempts: list[Attempt], midi: int = 60) -> Rung:
+    return rungs([item for group in attempts for item in group])[midi]
+
+
+@pytest.mark.parametrize(
+    ("attempts", "expected"),
+    [
+        ([held(60, 1)], "reaching"),
+        ([held(60, 1, 2)], "reaching"),
+        ([held(60, 1, 1, 1)], "reaching"),  # three times on one day is one day
+        ([held(60, 1, 2, 3)], "owned"),
+        ([held(60, 1, 11, 21)], "owned"),
+        ([held(60, 1, 12, 22)], "reaching"),  # not within 21 days
+        ([failed(60, 1)], "touched"),
+        ([failed(60, 1, sounded=0.3)], "none"),
+        ([held(60, 1, 2, 3), failed(60, 4)], "owned"),
+        ([held(60, 1, 2, 3), failed(60, 4, 5)], "reaching"),
+        ([held(60, 1, 2, 3), failed(60, 4, 4, 4)], "owned"),
+        ([held(60, 1, 2, 3), failed(60, 4), held(60, 5), failed(60, 6)], "owned"),
+        ([held(60, 1, 2, 3), failed(60, 4, 5), held(60, 6, 7)], "reaching"),
+        ([held(60, 1, 2, 3), failed(60, 4, 5), held(60, 6, 7, 8)], "owned"),
+    ],
+)
+def test_a_rung_is_owned_reached_or_touched(attempts: list[list[Attempt]], expected: str) -> None:
+    assert state(*attempts).state == expected
+
+
+def test_the_third_day_makes_it_ones_own_and_the_second_failing_day_takes_it() -> None:
+    tries = held(60, 10, 12, 15)
+    assert [state(tries[:count]).state for count in (1, 2, 3)] == ["reaching", "reaching", "owned"]
+    assert state(tries).owned_since == 15
+    assert state(tries, failed(60, 17, 18)).owned_since is None
+
+
+def test_a_connected_climb_refreshes_what_lies_between() -> None:
+    found = rungs(held(62, 1, 2, 3) + failed(62, 4) + held(65, 5, connected=True, from_midi=60) + failed(62, 6))
+    assert found[62].state == "owned"
+    assert found[65].joined
+    assert not found[62].joined
+
+
+def test_working_range_start_and_lopsidedness() -> None:
+    found = rungs([item for midi in range(58, 68) for item in held(midi, 1, 2, 3)])
+    own = working_range(found)
+    assert (own.low, own.high) == (58, 67)
+    assert start_tomorrow(found, up=True, otherwise=60) == 64
+    assert start_tomorrow(found, up=False, otherwise=60) == 60
+    assert lopsided(found, 60) is None
+    assert lopsided(rungs([i for m in range(58, 70) for i in held(m, 1, 2, 3)]), 60) == "high"
+    assert start_tomorrow({}, up=True, otherwise=60) == 60
+
+
+def change(response: float = 0, tone: float = 0, spread: float = 0, centre: float = 0) -> EnduranceChange:
+    return EnduranceChange(response, tone, spread, centre)
+
+
+@pytest.mark.parametrize(
+    ("found", "expected"),
+    [
+        (change(), "fresh"),
+        (change(response=39), "fresh"),
+        (change(response=41), "tiring"),
+        (change(tone=-3.5), "tiring"),
+        (change(tone=+9), "fresh"),  # more tone is no tiring
+        (change(spread=4.5), "tiring"),
+        (change(centre=-11), "tiring"),
+        (change(response=81), "tiring"),  # one sign, however large
+        (change(response=81, spread=5), "tiring"),
+        (change(response=81, spread=8.5), "spent"),
+        (EnduranceChange(None, None, None, None), None),
+        (EnduranceChange(None, None, 9.0, 21.0), "spent"),
+    ],
+)
+def test_endurance(found: EnduranceChange, expected: str | None) -> None:
+    assert endurance_of(found).state == expected
+
+
+def test_the_first_check_is_fresh() -> None:
+    assert endurance_of(None).state == "fresh"
+
+
+@pytest.mark.parametrize(
+    ("hz", "level", "expected"), [(440, -23, 1.0), (880, -23, 2.0), (220, -23, 0.5), (440, -11, 2.0), (3520, -23, 4.0)]
+)
+def test_load_is_height_times_loudness(hz: float, level: float, expected: float) -> None:
+    assert weight(hz, 440.0, level) == pytest.approx(expected)
+
+
+@pytest.mark.parametrize(("weeks", "sets"), [(0, 2), (3.9, 2), (4, 3), (6, 4), (8, 5), (30, 5)])
+def test_pedal_sets_grow_over_the_weeks(weeks: float, sets: int) -> None:
+    assert pedal_sets(weeks) == sets
+
+
+def test_rest_lengths() -> None:
+    assert rest_after(120.0, "medium") == 120.0
+    assert rest_after(120.0, "high") == 180.0
+    assert rest_after(120.0, "easy", extra=True) == 180.0
+
+
+def test_schools_have_a_reason_and_choose_cues() -> None:
+    assert checked_schools({}) == DEFAULTS
+    for question in QUESTIONS:
+        assert len(question.choices) >= 2
+        assert question.why
+        assert question.others
+    jaw = cue_for("gap", 0, {"slurs-led-by": "jaw and lower lip"})
+    assert "jaw" in jaw.cue
+    assert "jaw" not in cue_for("gap", 0).cue
+    silent = DEFAULTS | {"body": "sound only"}
+    for key in CUES:
+        for misses in (0, 2, 4):
+            assert not cue_for(key, misses, silent).body, key
+    with pytest.raises(InputError, match="no choice"):
+        checked_schools({"pressure": "lots"})
+
+
+def test_every_school_changes_something() -> None:
+    """Each question is answered in a cue, a routine, a step or a judgement."""
+    asked = {pair.when[0] for pairs in CUES.values() for pair in pairs if pair.when}
+    elsewhere = {
+        "loudness-upwards",
+        "double-pedals",
+        "climbing",
+        "wide-slurs",
+        "after-a-lost-rung",
+        "body",
+        "breath-inside",
+        "day-begins",
+    }
+    assert asked | elsewhere == {question.id for question in QUESTIONS}
+    for pairs in CUES.values():
+        for pair in pairs:
+            if pair.when:
+                question = next(q for q in QUESTIONS if q.id == pair.when[0])
+                assert pair.when[1] in question.choices
+
+
+def test_every_family_names_reasons_that_have_cues() -> None:
+    keys = {
+        key.removesuffix(suffix) for key in CUES for suffix in ("", "-high", "-low", "-below", "-above", "-up", "-down")
+    }
+    keys |= {"loudness"}
+    for family in FAMILIES.values():
+        assert set(family.usual) <= keys, family.id
+
+
+def test_own_limits_take_the_stages_place() -> None:
+    assert limits_of("growing", {"centre_cents": 8.0}).centre_cents == 8.0
+    with pytest.raises(InputError, match="no limit"):
+        limits_of("growing", {"center": 8.0})
+    with pytest.raises(InputError, match="choose"):
+        limits_of("growing", {"gap_ms": -1.0})

@@ -1,0 +1,141 @@
+"""Every family that is judged: held when played clean, and its own faults named first."""
+
+import numpy as np
+import pytest
+
+from orexis.core.coach import limits_of
+from orexis.core.figures import FAMILIES, families_for
+from orexis.core.horn import horn_named
+from orexis.core.listen import listen
+from orexis.core.player import parse_flaws, play
+from orexis.core.sound import Sound
+from tests.conftest import figure_of, heard
+
+LONG_ONES = {"pedal-sets"}  # minutes of sound each
+
+
+@pytest.mark.parametrize("family_id", sorted(set(FAMILIES) - LONG_ONES))
+@pytest.mark.parametrize("horn_id", ["trombone-bass", "horn-f-bb"])
+def test_clean_playing_is_held(horn_id: str, family_id: str) -> None:
+    horn = horn_named(horn_id)
+    if FAMILIES[family_id] not in families_for(horn):
+        pytest.skip("needs a slide")
+    figure = FAMILIES[family_id].series(horn).figures[-1]
+    verdict = heard(figure, seed=9)[0].verdict
+    assert verdict is not None
+    assert (verdict.outcome, verdict.reason) == ("held", None), verdict.findings
+
+
+FAULTS = [
+    ("buzz-answer", {}, ["response=320ms@n2"], "response", "n2"),
+    ("buzz-intervals", {"from": "5"}, ["entry=-95c/400ms@n2"], "entry", "n2"),
+    ("against-a-drone", {"intervals": "major third"}, ["centre=24c"], "centre", "n1"),
+    ("one-note-two-ways", {}, ["centre=-40c@n2", "centre=-40c@n4"], "two-ways", None),
+    ("interval-stairs", {}, ["breathes=1@n4"], "breath-inside", None),
+    ("to-the-pedal", {}, ["hold=1.2s@n4"], "hold", "n4"),
+    ("top-note-cold", {}, ["split=7/90ms@n1"], "split", "n1"),
+    ("step-ladder", {}, ["wobble=30c/3hz"], "spread", "n1"),
+    ("pair-ladder", {}, ["gap=150ms@n2"], "gap", "n2"),
+    ("wide-slur", {}, ["caught=4/90ms@n4"], "caught", "n4"),
+    ("tune", {}, ["miss=9@n5"], "wrong-partial", "n5"),
+    ("bend-then-leap", {}, ["gap=160ms@n4"], "gap", "n4"),
+]
+
+
+@pytest.mark.parametrize(("family", "params", "flaws", "reason", "note"), FAULTS, ids=[f[0] for f in FAULTS])
+def test_the_fault_is_named(
+    family: str, params: dict[str, str], flaws: list[str], reason: str, note: str | None
+) -> None:
+    figure = figure_of("trumpet-bb", family, **params)
+    verdict = heard(figure, *flaws, seed=6)[0].verdict
+    assert verdict is not None
+    assert reason in {finding.reason for finding in verdict.findings}, verdict
+    if note is not None:
+        assert note in {finding.note for finding in verdict.findings if finding.reason == reason}
+
+
+def test_a_trill_slower_than_written_is_told() -> None:
+    asked = figure_of("trumpet-bb", "lip-trill", tempo="100")
+    played = figure_of("trumpet-bb", "lip-trill", tempo="76")
+    sound, _ = play(played, seed=2)
+    got = listen(
+        sound, horn=horn_named("trumpet-bb"), figure=asked, limits=limits_of("starting"), a4=440.0, first_beat_s=None
+    )
+    assert got.verdict is not None
+    rates = [finding for finding in got.verdict.findings if finding.reason == "trill"]
+    assert rates
+    assert rates[0].value == pytest.approx(76 / 30, rel=0.1)
+
+
+def test_loudness_going_up_is_compared_with_what_was_asked() -> None:
+    growing = figure_of("tuba-eb", "two-octave-scale", loudness="grow")
+    easing = figure_of("tuba-eb", "two-octave-scale", loudness="ease")
+    for played, asked, found in ((growing, growing, False), (easing, easing, False), (easing, growing, True)):
+        sound, _ = play(played, seed=3)
+        got = listen(
+            sound, horn=horn_named("tuba-eb"), figure=asked, limits=limits_of("starting"), a4=440.0, first_beat_s=0.0
+        )
+        assert got.verdict is not None
+        assert ("loudness" in {f.reason for f in got.verdict.findings}) == found
+
+
+def test_a_shape_that_goes_the_wrong_way_is_told() -> None:
+    swell = figure_of("tuba-eb", "shaped-tones", index=2)
+    fade = figure_of("tuba-eb", "shaped-tones", index=3)
+    sound, _ = play(fade, seed=3)
+    got = listen(
+        sound, horn=horn_named("tuba-eb"), figure=swell, limits=limits_of("growing"), a4=440.0, first_beat_s=0.0
+    )
+    assert got.verdict is not None
+    assert got.verdict.reason == "shape"
+
+
+def test_the_middle_is_found_where_it_rings() -> None:
+    figure = figure_of("tuba-eb", "find-the-middle")
+    for at in (-12.0, 9.0):
+        note = heard(figure, f"ring={at:g}c", seed=4)[0].measures.notes[0]
+        assert note.ring_cents == pytest.approx(at, abs=7.0)
+    verdict = heard(figure_of("tuba-eb", "find-the-middle"), "ring=0c", seed=4)[0].verdict
+    assert verdict is not None
+    assert verdict.outcome == "held"
+
+
+def test_a_counted_set_is_short_by_what_did_not_speak() -> None:
+    figure = figure_of("trombone-tenor", "pedal-sets", notes="6", beats="3")
+    sound, truth = play(figure, seed=5)
+    samples = sound.samples.copy()
+    for note in truth.notes[2:4]:
+        start, end = (round(t * sound.rate) for t in (note.onset_s - 0.05, note.release_s + 0.15))
+        samples[start:end] = np.random.default_rng(1).normal(0, 3e-4, end - start)
+    got = listen(
+        Sound(samples, sound.rate),
+        horn=horn_named("trombone-tenor"),
+        figure=figure,
+        limits=limits_of("growing"),
+        a4=440.0,
+        first_beat_s=0.0,
+    )
+    assert got.verdict is not None
+    assert (got.verdict.reason, got.verdict.value, got.verdict.limit) == ("count", 4.0, 6.0)
+
+
+def test_breath_is_ticked_and_free_notes_are_never_judged() -> None:
+    for family in ("breath", "loose-pedals"):
+        verdict = heard(figure_of("trumpet-bb", family), seed=1)[0].verdict
+        assert verdict is not None
+        assert verdict.outcome == "held"
+    off = heard(figure_of("trumpet-bb", "loose-pedals"), "centre=60c", "wobble=40c/2hz", seed=1)[0].verdict
+    assert off is not None
+    assert off.outcome == "held"
+
+
+def test_the_simulated_player_follows_glides_shapes_and_dynamics() -> None:
+    glide = figure_of("trombone-tenor", "glide-fan")
+    _, truth = play(glide, seed=1)
+    hz = np.array([f or np.nan for f in truth.f0_hz])
+    inside = hz[round(glide.start_s(glide.notes[1]) / 0.005) - 60 : round(glide.start_s(glide.notes[1]) / 0.005) - 10]
+    assert np.all(np.diff(1200 * np.log2(inside)) > -3.0)
+    loud = heard(figure_of("tuba-eb", "one-octave-scale"), seed=2)[0].measures.notes
+    assert (loud[-1].level_db or 0.0) > (loud[0].level_db or 0.0) + 2.0
+    _, parse = play(glide, flaws=parse_flaws(["centre=10c"]), seed=1)
+    assert parse.notes[0].centre_cents == pytest.approx(10.0, abs=4.0)

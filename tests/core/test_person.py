@@ -1,0 +1,76 @@
+"""The simulated player as a person, and its measures without sound against those with."""
+
+import numpy as np
+import pytest
+
+from benchmarks.calibration import errors
+from orexis.core.player import (
+    ERRORS,
+    Lips,
+    after_days,
+    after_playing,
+    after_rest,
+    imagine,
+    parse_flaws,
+    performance_flaws,
+    person,
+    play,
+    tiredness,
+)
+from tests.conftest import figure_of
+
+
+def test_a_seed_is_a_person_and_a_take_is_another_each_time() -> None:
+    figure = figure_of("trumpet-bb", "two-partial-slur")
+    assert person(3) == person(3)
+    assert person(3) != person(4)
+    one = performance_flaws(person(3), Lips(), figure, seed=1)
+    assert one == performance_flaws(person(3), Lips(), figure, seed=1)
+    assert one != performance_flaws(person(3), Lips(), figure, seed=2)
+
+
+def test_lips_tire_and_recover() -> None:
+    someone = person(5)
+    worn = after_playing(Lips(), 2.0 * someone.strength_s)
+    assert tiredness(someone, worn) == pytest.approx(2.0)
+    assert tiredness(someone, after_rest(worn, 8 * 3600)) < 0.05
+    figure = figure_of("tuba-eb", "long-low-tones")
+    note = figure.notes[0].id
+    fresh = np.mean([performance_flaws(someone, Lips(), figure, seed=k).size("response", 0, note) for k in range(20)])
+    tired = np.mean([performance_flaws(someone, worn, figure, seed=k).size("response", 0, note) for k in range(20)])
+    assert tired > fresh + 40.0
+
+
+def test_weeks_teach_and_idleness_takes_back() -> None:
+    someone = person(6)
+    later = after_days(someone, practised=42)
+    assert later.habit == pytest.approx(0.5, abs=0.02)
+    assert later.strength_s > someone.strength_s
+    assert after_days(later, practised=0, idle=30).habit > later.habit
+    assert after_days(someone, practised=5000).habit >= 0.15
+
+
+def test_imagined_measures_have_the_size_of_heard_ones() -> None:
+    """Biases and spreads of fresh takes lie near those that the table was made from."""
+    for name, values in errors(takes=16, first_seed=900).items():
+        if len(values) < 8:
+            continue
+        known = ERRORS[name]
+        assert abs(np.median(values) - known.bias) < max(3.0, 2.0 * known.spread), name
+    figure = figure_of("trumpet-bb", "two-partial-slur")
+    note = figure.notes[1].id
+    flaws = parse_flaws([f"centre=-20c@{note}", f"gap=80ms@{note}"])
+    heard = [imagine(figure, flaws, seed=k)[1] for k in range(40)]
+    assert np.mean([n.centre_cents for n in heard]) == pytest.approx(-20.0, abs=1.0)
+    assert np.mean([n.gap_ms for n in heard if n.gap_ms is not None]) == pytest.approx(80.0, abs=3.0)
+    assert all(n.caught_ms is None for n in heard)
+
+
+@pytest.mark.parametrize("seed", range(4))
+def test_anybody_can_play_on_any_horn(seed: int) -> None:
+    for horn in ("trumpet-bb", "horn-f-bb", "trombone-tenor", "tuba-eb"):
+        figure = figure_of(horn, "two-partial-slur")
+        flaws = performance_flaws(person(seed, stage="starting"), Lips(3000.0), figure, seed=seed)
+        sound, truth = play(figure, flaws=flaws, seed=seed)
+        assert np.isfinite(sound.samples).all()
+        assert len(truth.notes) == len(figure.notes)

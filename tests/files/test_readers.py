@@ -1,0 +1,231 @@
+"""What we write is valid and sounds the same to readers that are not ours; what we read comes back as it was."""
+
+import io
+import zipfile
+from functools import lru_cache
+from pathlib import Path
+from typing import Any
+
+import mido
+import music21
+import musicxml
+import pytest
+import verovio
+import xmlschema
+from lxml import etree
+
+from orexis.core.figures import Figure, Melody, families_for, octaves_into_range
+from orexis.core.horn import HORNS, horn_named
+from orexis.errors import FigureError
+from orexis.files.engraving import figure_to_svg
+from orexis.files.midi import figure_to_midi
+from orexis.files.musicxml import figure_to_musicxml
+from orexis.files.tune_files import placed_figure, read_tune
+from tests.conftest import figure_of
+
+WIDE = ("trumpet-bb", "horn-f-bb", "trombone-bass", "tuba-bbb")
+
+
+@lru_cache
+def schema() -> Any:
+    """The published schema, shipped inside a package; the links it imports are named but not fetched."""
+    path = Path(musicxml.__file__).parent / "generate_classes" / "musicxml_4_0.xsd"
+    tree = etree.parse(str(path))
+    for item in tree.iter("{http://www.w3.org/2001/XMLSchema}import"):
+        item.attrib.pop("schemaLocation", None)
+    xlink = """<xs:schema xmlns:xs="http://www.w3.org/2001/XMLSchema" targetNamespace="http://www.w3.org/1999/xlink">
+      <xs:attribute name="href" type="xs:anyURI"/><xs:attribute name="type" type="xs:string"/>
+      <xs:attribute name="role" type="xs:token"/><xs:attribute name="title" type="xs:token"/>
+      <xs:attribute name="show" type="xs:token"/><xs:attribute name="actuate" type="xs:token"/></xs:schema>"""
+    xml = """<xs:schema xmlns:xs="http://www.w3.org/2001/XMLSchema"
+      targetNamespace="http://www.w3.org/XML/1998/namespace"><xs:attribute name="lang" type="xs:language"/>
+      <xs:attribute name="space" type="xs:token"/></xs:schema>"""
+    return xmlschema.XMLSchema([xlink, xml, etree.tostring(tree).decode()], allow="none")
+
+
+def figures(horn_id: str) -> list[Figure]:
+    return [family.series(horn_named(horn_id)).figures[-1] for family in families_for(horn_named(horn_id))]
+
+
+@pytest.mark.parametrize("horn_id", WIDE)
+def test_every_family_is_valid_against_the_schema(horn_id: str) -> None:
+    horn = horn_named(horn_id)
+    for figure in figures(horn_id):
+        for part in horn.parts:
+            errors = [error.reason for error in schema().iter_errors(figure_to_musicxml(figure, horn, part).decode())]
+            assert not errors, (figure.id, errors[:2])
+
+
+def test_the_schema_does_refuse() -> None:
+    horn = horn_named("tuba-eb")
+    xml = figure_to_musicxml(figure_of("tuba-eb", "two-partial-slur"), horn, horn.parts[0]).decode()
+    assert not schema().is_valid(xml.replace("<step>", "<stop>").replace("</step>", "</stop>"))
+
+
+def sounding_by_verovio(xml: bytes) -> list[int]:
+    toolkit = verovio.toolkit()
+    assert toolkit.loadData(xml.decode())
+    import base64
+
+    file = mido.MidiFile(file=io.BytesIO(base64.b64decode(toolkit.renderToMIDI())))
+    return [m.note for track in file.tracks for m in track if m.type == "note_on" and m.velocity > 0]
+
+
+def sounding_by_music21(xml: bytes) -> list[int]:
+    score = music21.converter.parseData(xml, format="musicxml").toSoundingPitch().stripTies()
+    return [item.pitch.midi for item in score.recurse().notes]
+
+
+@pytest.mark.parametrize("horn_id", WIDE)
+def test_two_other_readers_hear_the_same_notes(horn_id: str) -> None:
+    horn = horn_named(horn_id)
+    for figure in figures(horn_id):
+        asked = [note.pitch.midi for note in figure.notes]
+        for part in horn.parts:
+            xml = figure_to_musicxml(figure, horn, part)
+            assert sounding_by_music21(xml) == asked, (figure.id, part.id)
+            assert sounding_by_verovio(xml) == asked, (figure.id, part.id)
+
+
+@pytest.mark.parametrize("form", ["musicxml", "mxl", "midi"])
+@pytest.mark.parametrize("horn_id", WIDE)
+def test_a_tune_comes_back_as_it_was(horn_id: str, form: str) -> None:
+    horn = horn_named(horn_id)
+    for title in ("Mill Pond Waltz", "Hedge Road", "Top of the Stair"):
+        figure = figure_of(horn_id, "tune", tune=title)
+        xml = figure_to_musicxml(figure, horn, horn.parts[0])
+        data = {"musicxml": xml, "mxl": packed(xml), "midi": figure_to_midi(figure)}[form]
+        melody = read_tune(data)
+        assert isinstance(melody, Melody)
+        assert [note.midi for note in melody.notes] == [note.pitch.midi for note in figure.notes]
+        lead = figure.count_in_beats if form == "midi" else 0
+        assert [n.start_beat - lead for n in melody.notes] == pytest.approx(
+            [n.start_beat for n in figure.notes], abs=0.01
+        )
+        assert [n.beats for n in melody.notes] == pytest.approx([n.beats for n in figure.notes], abs=0.01)
+        if form != "midi":
+            assert (melody.key, melody.beats_per_bar) == (figure.key, figure.beats_per_bar)
+            assert [n.slurred for n in melody.notes] == [n.slurred for n in figure.notes]
+            assert melody.title == title
+
+
+def packed(xml: bytes, name: str = "tune.xml", container: str | None = None) -> bytes:
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
+        archive.writestr(
+            "META-INF/container.xml",
+            container or f'<container><rootfiles><rootfile full-path="{name}"/></rootfiles></container>',
+        )
+        archive.writestr(name, xml)
+    return out.getvalue()
+
+
+def test_a_tune_is_placed_on_another_horn_by_octaves() -> None:
+    trumpet, tuba = horn_named("trumpet-bb"), horn_named("tuba-eb")
+    figure = figure_of("trumpet-bb", "tune", tune="Two Bridges")
+    melody = read_tune(figure_to_musicxml(figure, trumpet, trumpet.parts[0]))
+    assert isinstance(melody, Melody)
+    placed = placed_figure(melody, tuba)
+    moved = {a.pitch.midi - b.pitch.midi for a, b in zip(placed.notes, figure.notes, strict=True)}
+    assert moved == {12 * octaves_into_range(melody, tuba)}
+    assert all(tuba.lowest.midi <= note.pitch.midi <= tuba.highest.midi for note in placed.notes)
+
+
+SCORE = (
+    '<score-partwise version="4.0"><part-list><score-part id="P1"><part-name/></score-part></part-list><part id="P1">'
+    "<measure number='1'><attributes><divisions>{divisions}</divisions><time><beats>4</beats>"
+    "<beat-type>{kind}</beat-type></time></attributes>{notes}</measure></part></score-partwise>"
+)
+NOTE = "<note><pitch><step>C</step><octave>{octave}</octave></pitch><duration>4</duration></note>"
+ENTITIES = (
+    '<!DOCTYPE s [<!ENTITY a "aaaaaaaaaa"><!ENTITY b "&a;&a;&a;&a;&a;&a;&a;&a;&a;&a;">'
+    '<!ENTITY c "&b;&b;&b;&b;&b;&b;&b;&b;&b;&b;">]>'
+)
+
+
+def score(*, divisions: object = 1, kind: object = 4, notes: str = NOTE.format(octave=4)) -> bytes:
+    return SCORE.format(divisions=divisions, kind=kind, notes=notes).encode()
+
+
+def bomb() -> bytes:
+    return packed(b"<score-partwise>" + b" " * 300_000_000 + b"</score-partwise>")
+
+
+@pytest.mark.parametrize(
+    ("data", "says"),
+    [
+        (b"", "none of those"),
+        (b"hello", "none of those"),
+        (b"<score-partwise>", "breaks off"),
+        (b"<score-timewise/>", "part-wise"),
+        (b"<score-partwise/>", "no part"),
+        (score(kind=0), "beat-type"),
+        (score(kind=3), "whole number of quarters"),
+        (score(divisions=0), "divisions"),
+        (score(divisions="many"), "divisions"),
+        (score(notes=""), "no notes"),
+        (score(notes=NOTE.format(octave=99)), "octave"),
+        (score(notes=NOTE.format(octave=4) * 600), "more than 512"),
+        (ENTITIES.encode() + score(notes="<note>&c;</note>"), "no notes"),
+        (b"<score-partwise>" + b"<part><measure/></part>" * 400_000 + b"</score-partwise>", "MB"),
+        (b"<score-partwise><part>" + b"<a/>" * 210_000 + b"</part></score-partwise>", "more than 200000"),
+        (b"PK\x03\x04" + b"\x00" * 60, "unpacked"),
+        (
+            packed(b"<score-partwise/>", container='<c><rootfile full-path="../../etc/passwd"/></c>'),
+            "which of its files",
+        ),
+        (packed(b"<score-partwise/>", container="<c/>"), "which of its files"),
+        (b"MThd" + b"\x00" * 40, "MIDI"),
+        (b"MThd\x00\x00\x00\x06\x00\x01\x00\x01\x00\x00", "MIDI"),
+        (b"MThd" + b"\x00" * 400_000, "MB"),
+        (b"{}", "no figure"),
+    ],
+)
+def test_what_cannot_be_used_gets_a_sentence_at_once(data: bytes, says: str) -> None:
+    import time
+
+    start = time.perf_counter()
+    with pytest.raises(FigureError, match=says) as caught:
+        read_tune(data)
+    assert time.perf_counter() - start < 1.0
+    assert str(caught.value).endswith(".")
+
+
+def test_a_compressed_bomb_is_read_no_further_than_the_limit() -> None:
+    with pytest.raises(FigureError, match="unpacks to more"):
+        read_tune(bomb())
+
+
+def test_a_million_midi_notes_are_refused() -> None:
+    events = b"\x00\x90\x3c\x40\x01\x3c\x00" * 1_000_000
+    data = b"MThd\x00\x00\x00\x06\x00\x00\x00\x01\x01\xe0MTrk" + len(events).to_bytes(4, "big") + events
+    with pytest.raises(FigureError, match="MB"):
+        read_tune(data)
+
+
+def test_a_tune_wider_than_the_horn_is_refused_in_words() -> None:
+    notes = NOTE.format(octave=1) + NOTE.format(octave=8)
+    melody = read_tune(score(notes=notes))
+    with pytest.raises(FigureError, match="does not fit"):
+        placed_figure(melody, horn_named("trumpet-bb"))
+
+
+def test_six_eight_and_pickups_are_read() -> None:
+    xml = score(divisions=2).replace(
+        b"<beats>4</beats><beat-type>4</beat-type>", b"<beats>6</beats><beat-type>8</beat-type>"
+    )
+    melody = read_tune(xml)
+    assert isinstance(melody, Melody)
+    assert melody.beats_per_bar == 3
+    assert melody.notes[0].beats == 2.0
+
+
+@pytest.mark.parametrize("horn_id", sorted(HORNS))
+def test_no_text_is_lost_in_engraving(horn_id: str) -> None:
+    """Words above the notes and tubes below them all reach the page."""
+    horn = horn_named(horn_id)
+    for figure in figures(horn_id)[::4]:
+        svg = figure_to_svg(figure, horn, horn.parts[0])
+        for note in figure.notes:
+            for words in (note.text or "").split("|"):
+                assert words.strip() in svg, figure.id

@@ -1,0 +1,68 @@
+"""Figures and Horn in the browser: change, see, hear, keep, read from a file, print the chart."""
+
+import re
+from pathlib import Path
+
+from playwright.sync_api import expect
+
+from orexis.core.horn import horn_named
+from orexis.files.musicxml import figure_to_musicxml
+from tests.conftest import figure_of
+from tests.web.conftest import OpenPage, Site
+
+
+def test_a_parameter_changes_the_engraving_and_it_is_heard_and_kept(site: Site, open_page: OpenPage) -> None:
+    site.player("trumpet-bb")
+    page = open_page()
+    page.goto(f"{site.base}/figures")
+    page.get_by_role("button", name="Interval stairs").click()
+    expect(page.get_by_role("img", name=re.compile("Falling stairs, half step"))).to_be_visible()
+    page.get_by_label("Semitones between notes").fill("2")
+    expect(page.get_by_role("img", name=re.compile("Falling stairs, whole step"))).to_be_visible()
+    page.get_by_label("Notes in a breath").fill("12")
+    page.get_by_label("Semitones between notes").fill("7")
+    expect(page.get_by_role("alert")).to_contain_text("start higher")
+    page.get_by_label("Semitones between notes").fill("1")
+    expect(page.get_by_role("alert")).not_to_be_visible()
+    page.get_by_role("button", name="Listen").click()
+    expect(page.get_by_role("button", name="Stop")).to_be_visible()
+    page.get_by_role("button", name="Stop").click()
+    page.get_by_label("Keep it as your own, named").fill("Twelve down")
+    page.get_by_role("button", name="Keep", exact=True).click()
+    expect(page.get_by_role("navigation", name="Figures").get_by_text("Twelve down")).to_be_visible()
+    page.get_by_role("button", name="Twelve down", exact=True).click()
+    page.get_by_role("button", name="To the stand").click()
+    expect(page.get_by_text("Ready when you are.")).to_be_visible()
+
+
+def test_a_tune_is_read_from_a_file_and_a_broken_one_refused(site: Site, open_page: OpenPage, tmp_path: Path) -> None:
+    horn = horn_named("tuba-eb")
+    xml = figure_to_musicxml(figure_of("tuba-eb", "tune", tune="Two Bridges"), horn, horn.parts[0])
+    (tmp_path / "tune.musicxml").write_bytes(xml)
+    (tmp_path / "bad.mid").write_bytes(b"MThd nothing")
+    site.player("trombone-tenor")
+    page = open_page()
+    page.goto(f"{site.base}/figures")
+    chooser = page.get_by_label("Tune or figure from a file")
+    chooser.set_input_files(tmp_path / "bad.mid")
+    expect(page.get_by_role("alert")).to_contain_text("MIDI")
+    chooser.set_input_files(tmp_path / "tune.musicxml")
+    expect(page.get_by_role("heading", name="Two Bridges")).to_be_visible()
+    with page.expect_download() as made:
+        page.get_by_role("button", name="MusicXML", exact=True).click()
+    assert b"score-partwise" in Path(made.value.path()).read_bytes()
+
+
+def test_the_chart_follows_the_horn_of_ones_own(site: Site, open_page: OpenPage) -> None:
+    player = site.player("trumpet-bb")
+    page = open_page()
+    page.goto(f"{site.base}/horn")
+    row = page.get_by_role("row", name=re.compile(r"^D4 C4"))
+    expect(row).to_contain_text("1-3")
+    expect(row).to_contain_text("third 18 mm out")
+    page.get_by_label("Slide of valve 1 moves").fill("10")
+    page.get_by_label("Slide of valve 3 moves").fill("10")
+    page.get_by_role("button", name="Keep").click()
+    expect(row).to_contain_text("cannot be reached")
+    assert site.call("/api/players")[0]["setup"]["moving"][1]["travel_mm"] == 10
+    assert len(site.call(f"/api/players/{player}/chart")) > 40

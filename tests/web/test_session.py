@@ -1,0 +1,109 @@
+"""A session that leads itself, in the browser: at twenty times life's speed, hands off; care; the first note begins."""
+
+import re
+from pathlib import Path
+
+import numpy as np
+from playwright.sync_api import expect
+
+from orexis.core.player import play
+from orexis.core.sound import Sound
+from orexis.files.soundfiles import write_wav
+from tests.conftest import figure_of
+from tests.web.conftest import OpenPage, Site
+
+
+def test_a_routine_runs_from_today_to_its_end_without_a_touch(site: Site, open_page: OpenPage) -> None:
+    player = site.player("tuba-eb", goes_on=True)
+    page = open_page()
+    page.goto(site.base)
+    page.get_by_role("radio", name="15 min").click()
+    page.get_by_label("How fast").select_option("20")
+    page.get_by_role("button", name="To the stand").click()
+    expect(page.get_by_text("Ready when you are.")).to_be_visible()
+    page.keyboard.press("PageDown")
+    expect(page.get_by_role("region", name="Rest")).to_be_visible()
+    expect(page.get_by_text("That was the last one.")).to_be_visible(timeout=120_000)
+    session = site.call(f"/api/players/{player}/log")[0]
+    assert len(session["takes"]) >= 15
+    page.get_by_role("link", name="To the log").click()
+    expect(page.get_by_text("Routine of 4 blocks")).to_be_visible()
+
+
+def test_what_hurts_stops_the_session_in_one_tap(site: Site, open_page: OpenPage) -> None:
+    session = site.session("long-low-tones")
+    page = open_page()
+    page.goto(f"{site.base}/stand/{session}")
+    expect(page.get_by_text("Ready when you are.")).to_be_visible()
+    page.get_by_role("button", name="Something hurts").click()
+    page.get_by_role("button", name="numb").click()
+    expect(page.get_by_text("Stopped.")).to_be_visible()
+    expect(page.get_by_text(re.compile("Numb lips"))).to_be_visible()
+    assert site.call(f"/api/sessions/{session}")["state"]["stopped"] == "numb"
+
+
+def test_pause_easier_and_skip_by_key(site: Site, open_page: OpenPage) -> None:
+    session = site.session("two-partial-slur")
+    page = open_page()
+    page.goto(f"{site.base}/stand/{session}")
+    expect(page.get_by_text("Ready when you are.")).to_be_visible()
+    page.keyboard.press(" ")
+    expect(page.get_by_text("Paused.")).to_be_visible()
+    page.keyboard.press(" ")
+    expect(page.get_by_text("Ready when you are.")).to_be_visible()
+    page.keyboard.press("e")
+    expect(page.get_by_text("slower")).to_be_visible()
+    page.keyboard.press("n")
+    expect(page.get_by_text("That was the last one.")).to_be_visible()
+
+
+def test_the_first_note_begins_the_take(site: Site, open_page: OpenPage, tmp_path: Path) -> None:
+    """No count-in: the last second before the note is kept, so that its start is measured too."""
+    figure = figure_of("tuba-eb", "long-low-tones")
+    sound, _ = play(figure, seed=4)
+    played = sound.samples[round((figure.start_s(figure.notes[0]) - 0.3) * sound.rate) :]
+    rng = np.random.default_rng(0)
+    quiet = rng.normal(0.0, 10 ** (-66 / 20), 5 * sound.rate)
+    write_wav(tmp_path / "mic.wav", Sound(np.concatenate((quiet, played, quiet)).astype(np.float32), sound.rate))
+    player = site.player("tuba-eb", start="first note")
+    session = site.call("/api/sessions", {"player_id": player, "family": "long-low-tones"})["id"]
+    page = open_page(tmp_path / "mic.wav", source="microphone")
+    page.goto(f"{site.base}/stand/{session}")
+    page.get_by_role("button", name="Begin").click()
+    expect(page.get_by_text("Play when you like.")).to_be_visible()
+    page.get_by_role("link", name="Look closer").wait_for()
+    state = site.call(f"/api/sessions/{session}")["state"]
+    take = site.call(f"/api/takes/{state['takes'][0]['take_id']}")
+    assert take["verdict"]["outcome"] == "held"
+    note = take["measures"]["notes"][0]
+    assert 0.3 < note["onset_s"] < 1.6
+    assert abs(note["entry_cents"]) < 15
+
+
+def test_a_note_is_sung_first(site: Site, open_page: OpenPage, tmp_path: Path) -> None:
+    rate = 44_100
+    t = np.arange(12 * rate) / rate
+    tone = sum(np.sin(2 * np.pi * 155.56 * n * t) / n**1.5 for n in range(1, 9))
+    write_wav(tmp_path / "voice.wav", Sound((0.1 * tone).astype(np.float32), rate))
+    session = site.session("long-low-tones")
+    page = open_page(tmp_path / "voice.wav", source="microphone")
+    page.goto(f"{site.base}/stand/{session}")
+    expect(page.get_by_text("Ready when you are.")).to_be_visible()
+    page.get_by_role("button", name="Sing it").click()
+    expect(page.get_by_text("That is the note: play what you sang.")).to_be_visible()
+
+
+def test_ladder_and_schools(site: Site, open_page: OpenPage) -> None:
+    player = site.player("tuba-eb")
+    page = open_page()
+    page.goto(f"{site.base}/ladder")
+    expect(page.get_by_role("heading", name="No rung is yours yet")).to_be_visible()
+    page.get_by_role("button", name="Up from here").click()
+    expect(page.get_by_text("Step ladder")).to_be_visible()
+    page.goto(f"{site.base}/settings")
+    page.get_by_label("After a rung that failed").select_option("stop here for today")
+    page.get_by_label(re.compile("I wear braces")).check()
+    expect(page.get_by_text("Kept.")).to_be_visible()
+    settings = next(p for p in site.call("/api/players") if p["id"] == player)["settings"]
+    assert settings["schools"] == {"after-a-lost-rung": "stop here for today"}
+    assert settings["braces"] is True
