@@ -2,6 +2,7 @@
 
 Prints, from one run on this machine:
   trace      seconds of sound tracked per second, for each horn
+  stream     what a live stream costs, and forty at once on two cores
   judging    time from the end of a ten-second take to its verdict in the record
   page       how long a frame takes back to the page after the last sample it needs left the worklet
   engraving  time to engrave a figure not seen before
@@ -10,6 +11,7 @@ Prints, from one run on this machine:
 import statistics
 import tempfile
 import time
+from concurrent.futures import ProcessPoolExecutor
 from pathlib import Path
 
 import numpy as np
@@ -19,7 +21,7 @@ from orexis.core.horn import HORNS
 from orexis.core.player import play
 from orexis.core.practice import Event
 from orexis.core.sound import Sound
-from orexis.core.trace import track
+from orexis.core.trace import Tracker, track
 from orexis.files.engraving import figure_to_svg
 from orexis.services.clock import now
 from orexis.services.journal import TakeHead
@@ -42,6 +44,39 @@ def trace_speed() -> None:
         print(f"trace      {horn.id:16} {ratio:6.1f} times real time")
 
 
+def stream_cost() -> None:
+    """One live stream in blocks of 20 and 40 ms, provisional frames included; and forty streams on two cores."""
+    figure = family_named("two-partial-slur").series(HORNS["trumpet-bb"]).figures[0]
+    sound, _ = play(figure, seed=1)
+    for ms in (20, 40):
+        size = round(ms / 1000 * sound.rate)
+        tracker = Tracker(sound.rate)
+        blocks = [sound.samples[i : i + size] for i in range(0, len(sound.samples), size)]
+        tracker.push(blocks[0])
+        start = time.process_time()
+        for block in blocks[1:]:
+            tracker.push(block)
+            tracker.provisional()
+        share = (time.process_time() - start) / sound.duration_s
+        print(f"stream     blocks of {ms} ms   {100 * share:.1f}% of a core")
+    start = time.perf_counter()
+    with ProcessPoolExecutor(2) as pool:
+        held = list(pool.map(_twenty_streams, [sound] * 2))
+    ratio = sound.duration_s / (time.perf_counter() - start)
+    print(f"streams    40 on two cores   {ratio:.1f} times real time, at most {max(held)} samples held by one")
+
+
+def _twenty_streams(sound: Sound) -> int:
+    """Twenty trackers fed in turn, as a server feeds them; the most samples that one of them held."""
+    trackers, size, held = [Tracker(sound.rate) for _ in range(20)], round(0.02 * sound.rate), 0
+    for i in range(0, len(sound.samples), size):
+        for tracker in trackers:
+            tracker.push(sound.samples[i : i + size])
+            tracker.provisional()
+        held = max(held, sum(len(line.buffer) for line in trackers[0]._lines))
+    return held
+
+
 def judging_time() -> None:
     """The live way, fed as fast as it goes, then the clock from its last block to the verdict."""
     times = []
@@ -49,12 +84,12 @@ def judging_time() -> None:
         practice = Practice(Path(folder))
         player = practice.add_player(name="B", stage="growing", horn="tuba-eb", part=None)
         session = practice.open_session(player.id, "two-partial-slur", {})
-        sound, _ = play(session.series.figures[0], seed=1)
+        sound, _ = play(session.figure, seed=1)
         for n in range(6):
             key = f"{n:032x}"
             practice.advance(session.id, Event("begin", key))
             head = TakeHead(key, session.id, sound.rate, 0, "microphone", {}, now().isoformat())
-            take = LiveTake(practice.journal.open(head), session.series.figures[0])
+            take = LiveTake(practice.journal.open(head), session.figure)
             for at in range(0, len(sound.samples), _BLOCK):
                 take.accept(at, sound.samples[at : at + _BLOCK])
             start = time.perf_counter()
@@ -103,8 +138,36 @@ def engraving_time() -> None:
     )
 
 
+def change_to_page() -> None:
+    """A changed parameter to the engraved answer, through the whole server, for every family."""
+    from fastapi.testclient import TestClient
+
+    from orexis.api.app import create_app
+
+    times = []
+    with (
+        tempfile.TemporaryDirectory() as folder,
+        TestClient(create_app(Path(folder)), base_url="http://127.0.0.1") as client,
+    ):
+        player = client.post("/api/players", json={"name": "B", "stage": "growing", "horn": "trombone-bass"}).json()[
+            "id"
+        ]
+        warm = {"player_id": player, "family": "tune"}
+        client.post("/api/figures/view", json=warm)
+        for family in client.get(f"/api/players/{player}/material").json()["families"]:
+            tempo = {"tempo": "77"} if any(param["key"] == "tempo" for param in family["params"]) else {}
+            start = time.perf_counter()
+            client.post("/api/figures/view", json={"player_id": player, "family": family["id"], "params": tempo})
+            times.append(time.perf_counter() - start)
+    print(
+        f"a change   {len(times)} families       median {1000 * statistics.median(times):.0f} ms, worst {1000 * max(times):.0f} ms"
+    )
+
+
 if __name__ == "__main__":
     trace_speed()
+    stream_cost()
     judging_time()
     engraving_time()
+    change_to_page()
     page_latency()
