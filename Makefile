@@ -1,5 +1,5 @@
 # Every command of the project. `make demo` and `make test` set up what they need.
-.PHONY: help setup demo serve test lint check unit web bench format api screenshots clean
+.PHONY: help setup demo serve test lint check unit web bench bench-ear format api screenshots clean
 
 VENV := .venv
 PY := $(VENV)/bin/python
@@ -11,6 +11,7 @@ help:
 	@echo "make setup       install into .venv and build the front end"
 	@echo "make serve       start Orexis on your own data"
 	@echo "make bench       print the speed and accuracy figures"
+	@echo "make bench-ear   the ear beside other pitch libraries on sampled and synthetic brass (two hours)"
 	@echo "make format      format all code"
 	@echo "make api         write docs/api/openapi.json and the front end's types from it"
 	@echo "make screenshots renew docs/screenshots from the demo data"
@@ -48,6 +49,11 @@ unit:
 
 bench: setup
 	$(PY) -m benchmarks.speed
+
+# Needs Debian's fluidsynth and its sound fonts; the other libraries go into an environment of their own.
+bench-ear: setup
+	@bash scripts/setup-peers
+	$(PY) -m benchmarks.ear --peers .bench/peers/bin/python
 
 format:
 	$(VENV)/bin/ruff check --fix src tests scripts benchmarks

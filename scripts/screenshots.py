@@ -8,6 +8,7 @@ import urllib.request
 from pathlib import Path
 from typing import Any
 
+import numpy as np
 from playwright.sync_api import Page, sync_playwright
 
 OUT = Path("docs/screenshots")
@@ -40,20 +41,48 @@ def shoot(page: Page, name: str, path: str | None = None) -> None:
     page.screenshot(path=OUT / f"{name}.png")
 
 
+def checked(page: Page) -> None:
+    """A device check, so that the settings have something to say."""
+    rate, due = 44_100, [1.0 + 0.45 * i for i in range(8)]
+    out = np.random.default_rng(0).normal(0.0, 10 ** (-63 / 20), 6 * rate)
+    t = np.arange(2000) / rate
+    for at in due:
+        first = round((at + 0.038) * rate)
+        out[first : first + 2000] += 0.1 * np.minimum(t / 0.002, 1) * np.exp(-t / 0.0077) * np.sin(2 * np.pi * 1320 * t)
+    about = {"rate": rate, "clicks_s": due, "facts": {"label": "Desk microphone"}}
+    samples = {"name": "check", "mimeType": "application/octet-stream", "buffer": out.astype("<f4").tobytes()}
+    page.request.post(f"{BASE}/api/device-checks", multipart={"samples": samples, "about": json.dumps(about)})
+
+
 def stand(page: Page, player: str) -> None:
     """The stand before, while and after a take."""
-    body = {"player_id": player, "family": "two-partial-slur", "params": {"tempo": "76"}}
+    body = {"player_id": player, "family": "one-octave-scale", "params": {"tempo": "84", "start": "Eb2"}}
     page.goto(f"{BASE}/stand/{call('/api/sessions', body)['id']}")
     page.get_by_text("Ready when you are.").wait_for()
     shoot(page, "stand-ready")
     page.keyboard.press("ArrowRight")
-    page.wait_for_timeout(3000)
+    page.wait_for_timeout(2600)
     page.screenshot(path=OUT / "stand-count-in.png")
     page.get_by_text("Listening.").wait_for()
-    page.wait_for_timeout(3600)
+    page.wait_for_timeout(4600)
     page.screenshot(path=OUT / "stand-listening.png")
     page.get_by_role("link", name="Look closer").wait_for()
-    page.get_by_role("button", name="Next").first.click()
+    page.wait_for_timeout(600)
+    page.screenshot(path=OUT / "stand-verdict.png")
+    page.get_by_role("button", name="End here").click()
+
+
+def rest(page: Page) -> None:
+    """A rest between two blocks of a routine that runs fast."""
+    page.goto(BASE)
+    page.get_by_role("radio", name="15 min").click()
+    page.get_by_label("How fast").select_option("5")
+    page.get_by_role("button", name="To the stand").click()
+    page.get_by_text("Ready when you are.").wait_for()
+    page.keyboard.press("ArrowRight")
+    page.get_by_role("region", name="Rest").wait_for()
+    shoot(page, "stand-rest")
+    page.get_by_role("button", name="End here").click()
 
 
 def main() -> None:
@@ -73,10 +102,17 @@ def main() -> None:
             shoot(dark, "today", "/")
             shoot(light, "log", "/log")
             shoot(light, "welcome", "/welcome")
+            shoot(light, "horn", "/horn")
+            shoot(light, "ladder", "/ladder")
+            light.goto(BASE + "/figures")
+            light.get_by_role("button", name="Bend, then leap").click()
+            shoot(light, "figures")
+            checked(dark)
             shoot(dark, "settings", "/settings")
             shoot(dark, "take-slur", f"/take/{caught}")
             shoot(light, "take-long-tone", f"/take/{sagging}")
             stand(dark, player)
+            rest(light)
         finally:
             server.terminate()
             server.wait()

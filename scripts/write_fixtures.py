@@ -3,7 +3,7 @@
 import json
 from pathlib import Path
 
-from orexis.api.schemas import figure_view, trace_out
+from orexis.api.views import figure_view, trace_out
 from orexis.core.coach import limits_of
 from orexis.core.figures import family_named
 from orexis.core.horn import horn_named
