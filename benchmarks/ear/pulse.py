@@ -9,6 +9,7 @@ with a burst, a room, a microphone's noise, and what bleeds from the loudspeaker
 from dataclasses import dataclass, field, replace
 
 import numpy as np
+from scipy.ndimage import uniform_filter1d
 from scipy.signal import butter, lfilter, sosfilt
 
 from benchmarks.ear.case import HOP_S, Case, Event, Floats, TrueNote, rest_frames, steady_frames
@@ -138,7 +139,7 @@ def sounded(
         wave = _peaking(wave, centre, width, gain)
     wave = sosfilt(butter(2, 9000, "lowpass", fs=RATE, output="sos"), wave)
     amplitude = 10 ** (level / 20) * (level > -100)
-    usual = np.sqrt(np.convolve(wave**2, np.ones(4800) / 4800, "same")) + 1e-9
+    usual = np.sqrt(np.maximum(uniform_filter1d(wave**2, 4800, mode="constant"), 0.0)) + 1e-9
     noise = sosfilt(butter(2, [500, 8000], "bandpass", fs=RATE, output="sos"), rng.normal(0, 1, size))
     noise *= 10 ** (breath_db / 20) / np.std(noise) * (1 + 0.7 * np.sin(phase))
     out = amplitude * (wave / usual + noise)

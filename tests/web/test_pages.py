@@ -5,6 +5,7 @@ from pathlib import Path
 import numpy as np
 import pytest
 from axe_playwright_python.sync_playwright import Axe
+from playwright.sync_api import Error as PlaywrightError
 from playwright.sync_api import expect
 
 from orexis.core.sound import Sound
@@ -41,9 +42,12 @@ def test_views_are_accessible_and_fit(site: Site, open_page: OpenPage, mode: str
         assert serious == [], f"{path} in {mode}: {serious}"
         for width, height in SIZES:
             page.set_viewport_size({"width": width, "height": height})
-            page.wait_for_timeout(60)
-            wide = page.evaluate("document.documentElement.scrollWidth")
-            assert wide <= width, f"{path} at {width}: {wide} wide"
+            page.wait_for_function("innerWidth === " + str(width))
+            try:  # what is drawn to measure may need a moment
+                page.wait_for_function(f"document.documentElement.scrollWidth <= {width}", timeout=3_000)
+            except PlaywrightError as error:
+                wide = page.evaluate("document.documentElement.scrollWidth")
+                raise AssertionError(f"{path} at {width}: {wide} wide") from error
         page.set_viewport_size({"width": 1280, "height": 800})
 
 

@@ -10,7 +10,7 @@ from orexis.core.player import play
 from orexis.core.sound import Sound
 from orexis.files.soundfiles import write_wav
 from tests.conftest import figure_of
-from tests.web.conftest import OpenPage, Site
+from tests.web.conftest import OpenPage, Site, through_microphone
 
 
 def test_a_routine_runs_from_today_to_its_end_without_a_touch(site: Site, open_page: OpenPage) -> None:
@@ -66,14 +66,10 @@ def test_the_first_note_begins_the_take(site: Site, open_page: OpenPage, tmp_pat
     quiet = rng.normal(0.0, 10 ** (-66 / 20), 5 * sound.rate)
     write_wav(tmp_path / "mic.wav", Sound(np.concatenate((quiet, played, quiet)).astype(np.float32), sound.rate))
     player = site.player("tuba-eb", start="first note")
-    session = site.call("/api/sessions", {"player_id": player, "family": "long-low-tones"})["id"]
-    page = open_page(tmp_path / "mic.wav", source="microphone")
-    page.goto(f"{site.base}/stand/{session}")
-    page.get_by_role("button", name="Begin").click()
-    expect(page.get_by_text("Play when you like.")).to_be_visible()
-    page.get_by_role("link", name="Look closer").wait_for()
-    state = site.call(f"/api/sessions/{session}")["state"]
-    take = site.call(f"/api/takes/{state['takes'][0]['take_id']}")
+    body = {"player_id": player, "family": "long-low-tones"}
+    _, take = through_microphone(
+        site, open_page, tmp_path / "mic.wav", lambda: str(site.call("/api/sessions", body)["id"])
+    )
     assert take["verdict"]["outcome"] == "held"
     note = take["measures"]["notes"][0]
     assert 0.3 < note["onset_s"] < 1.6

@@ -5,7 +5,7 @@ from pathlib import Path
 
 from playwright.sync_api import Page, expect
 
-from tests.web.conftest import OpenPage, Site, microphone_file
+from tests.web.conftest import OpenPage, Site, microphone_file, through_microphone
 
 
 def verdict(page: Page) -> str:
@@ -36,15 +36,10 @@ def test_the_microphone_path_measures_what_was_played(site: Site, open_page: Ope
     """A file through the browser's own microphone path: a low centre is found to within a cent or two."""
     # The microphone is opened on arrival at the take; the count-in is four seconds long at 60 beats a minute.
     sound = microphone_file(tmp_path / "mic.wav", "long-low-tones", "centre=-27c", lead_s=0.9)
-    session = site.session("long-low-tones")
-    page = open_page(sound, source="microphone")
-    page.goto(f"{site.base}/stand/{session}")
-    page.get_by_role("button", name="Begin").click()
+    page, take = through_microphone(site, open_page, sound, lambda: site.session("long-low-tones"))
     text = verdict(page)
     assert "Not yet" in text
     assert re.search(r"lay 2[678] low", text)
-    state = site.call(f"/api/sessions/{session}")["state"]
-    take = site.call(f"/api/takes/{state['takes'][0]['take_id']}")
     assert take["source"] == "microphone"
     assert take["device"]["echo_cancellation"] is False
     assert abs(take["measures"]["notes"][0]["centre_cents"] + 26.6) < 1.0
@@ -54,11 +49,7 @@ def test_the_microphone_path_measures_what_was_played(site: Site, open_page: Ope
 
 def test_a_slur_through_the_microphone_names_the_gap(site: Site, open_page: OpenPage, tmp_path: Path) -> None:
     sound = microphone_file(tmp_path / "mic.wav", "two-partial-slur", "gap=140ms@n2", lead_s=0.9)
-    session = site.session("two-partial-slur")
-    page = open_page(sound, source="microphone")
-    page.goto(f"{site.base}/stand/{session}")
-    expect(page.get_by_text("Ready when you are.")).to_be_visible()
-    page.keyboard.press("ArrowRight")
+    page, _ = through_microphone(site, open_page, sound, lambda: site.session("two-partial-slur"))
     text = verdict(page)
     assert "Not yet" in text
     assert re.search(r"silence of 1[34]\d ms before E♭2", text)

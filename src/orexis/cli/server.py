@@ -50,6 +50,7 @@ def serve(*, host: str, port: int, data: Path | None, open_browser: bool) -> Non
         port=port,
         log_level="warning",
         ws_max_size=1_000_000,
+        ws_per_message_deflate=False,  # sound does not shrink, and nothing leaves this machine
         timeout_graceful_shutdown=2,
     )
     threading.Thread(target=warm, daemon=True).start()

@@ -11,7 +11,7 @@ from orexis.core.sound import Sound
 from orexis.core.trace import Trace, track
 
 # Grows whenever the same sound could give other numbers.
-ANALYSIS_VERSION = 3
+ANALYSIS_VERSION = 4
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -37,16 +37,18 @@ def listen(
     click_db: float | None = None,
     misses_before: dict[str, int] | None = None,
     schools: Mapping[str, str] | None = None,
+    live: bool = False,
 ) -> Hearing:
     """Listen to a sound. `trace` may be given when it was tracked live already; it is the same by construction.
 
     `delay_s` is the device's way from click to microphone, `click_db` how loud clicks arrive there (peak,
-    dBFS; None when they do not), `reference` the sound that the notes are compared with.
+    dBFS; None when they do not), `reference` the sound that the notes are compared with. `live` is sound that came
+    through a microphone as it was played.
     """
     followed = track(sound) if trace is None else trace
     measures = measure(
         followed,
-        check_sound(sound, followed),
+        check_sound(sound, followed, live=live),
         horn=horn,
         figure=figure,
         a4=a4,

@@ -305,6 +305,7 @@ class Practice:
             click_db=click_db,
             reference=reference,
             schools=person.settings.chosen,
+            live=head.source == "microphone",
         )
 
     def _clicks(self, head: TakeHead) -> tuple[float | None, float | None]:

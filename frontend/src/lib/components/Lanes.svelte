@@ -37,6 +37,9 @@
     label,
   }: Props = $props();
 
+  const LEAST_MS = 25; // between two pictures: the ear's frames come every 20 ms, and the sound goes before the picture
+  const INK_FRAMES = 8;
+
   let canvas = $state<HTMLCanvasElement>();
   let width = $state(0);
   let height = $state(0);
@@ -55,7 +58,7 @@
     g.drawImage(page(scene, colours, ratio), 0, 0);
     g.setTransform(ratio, 0, 0, ratio, 0, 0);
     if (over) drawOver(g, scene, over, colours);
-    drawPlayer(g, scene, track, colours, figure);
+    drawPlayer(g, scene, track, colours, figure, { from: inked(g, scene, colours, ratio), to: track.f0.length });
     if (live && time !== null) drawNow(g, scene, time, colours);
     if (measures) drawFindings(g, scene, measures, colours);
   }
@@ -64,12 +67,10 @@
 
   /** What does not move between two frames is drawn once and kept. */
   function page(scene: Scene, colours: Palette, ratio: number): OffscreenCanvas {
-    const key = [scene.width, scene.height, ratio, colours.paper, scene.xOf(0), scene.tube, figure.figure.id].join(' ');
+    const key = keyOf(scene, colours, ratio);
     if (printed?.key === key) return printed.sheet;
-    const sheet = new OffscreenCanvas(Math.round(scene.width * ratio), Math.round(scene.height * ratio));
-    const g = sheet.getContext('2d');
+    const { sheet, g } = blank(scene, ratio);
     if (g) {
-      g.setTransform(ratio, 0, 0, ratio, 0, 0);
       drawLanes(g, scene, colours);
       drawBars(g, scene, colours);
       drawStrip(g, scene, colours);
@@ -77,6 +78,37 @@
     // Letters drawn before the fonts are there would stay in the wrong face.
     printed = document.fonts.status === 'loaded' ? { key, sheet } : null;
     return sheet;
+  }
+
+  let written: { key: string; track: Track; sheet: OffscreenCanvas; upTo: number } | null = null;
+
+  /** What was played and will not change any more is drawn once while a take is under way. Says where the rest begins. */
+  function inked(to: CanvasRenderingContext2D, scene: Scene, colours: Palette, ratio: number): number {
+    if (!live) return 0;
+    const key = keyOf(scene, colours, ratio);
+    if (written?.key !== key || written.track !== track)
+      written = { key, track, sheet: blank(scene, ratio).sheet, upTo: 0 };
+    const upTo = track.finals - 1;
+    const g = written.sheet.getContext('2d');
+    if (g && upTo - written.upTo >= INK_FRAMES) {
+      drawPlayer(g, scene, track, colours, figure, { from: written.upTo, to: upTo + 1 });
+      written.upTo = upTo;
+    }
+    to.setTransform(1, 0, 0, 1, 0, 0);
+    to.drawImage(written.sheet, 0, 0);
+    to.setTransform(ratio, 0, 0, ratio, 0, 0);
+    return written.upTo;
+  }
+
+  function keyOf(scene: Scene, colours: Palette, ratio: number): string {
+    return [scene.width, scene.height, ratio, colours.paper, scene.xOf(0), scene.tube, figure.figure.id].join(' ');
+  }
+
+  function blank(scene: Scene, ratio: number) {
+    const sheet = new OffscreenCanvas(Math.round(scene.width * ratio), Math.round(scene.height * ratio));
+    const g = sheet.getContext('2d');
+    g?.setTransform(ratio, 0, 0, ratio, 0, 0);
+    return { sheet, g };
   }
 
   $effect(() => {
@@ -90,11 +122,15 @@
       return;
     }
     let frame = 0;
-    const loop = () => {
-      draw(element);
+    let due = 0;
+    const loop = (at: number) => {
+      if (at >= due) {
+        draw(element);
+        due = at + LEAST_MS;
+      }
       frame = requestAnimationFrame(loop);
     };
-    loop();
+    loop(performance.now());
     return () => cancelAnimationFrame(frame);
   });
 

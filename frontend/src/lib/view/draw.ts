@@ -101,11 +101,18 @@ function glideBand(g: Surface, bar: Bar, from: { x: number; y: number }): void {
 }
 
 /** Width is loudness; solid when it rings, frayed when airy; hatched above or below where it leaves its bar. */
-export function drawPlayer(g: Surface, scene: Scene, track: Track, colours: Palette, figure: FigureView): void {
+export function drawPlayer(
+  g: Surface,
+  scene: Scene,
+  track: Track,
+  colours: Palette,
+  figure: FigureView,
+  part: { from: number; to: number } = { from: 0, to: track.f0.length },
+): void {
   const pen = new Pen(g, colours.player, scene.zoomed ? 1 : 0.62);
   const close = new Pen(g, colours.player, 0.45);
   const step = Math.max(1, Math.round(track.f0.length / 6000));
-  for (let i = 0; i < track.f0.length; i += step) {
+  for (let i = part.from; i < part.to; i += step) {
     const f0 = track.f0[i];
     const x = scene.xOf(i * HOP_S);
     const y = f0 && x >= scene.left ? scene.yOf(f0) : NaN;

@@ -265,6 +265,10 @@ NOT_HEARD: dict[str, Cue] = {
     "talking": Cue("a voice was heard and no horn", "Play when the talk has ended; this take does not count."),
     "too-quiet": Cue("the sound is too close to the noise of the room", "Come closer, or raise the input level."),
     "clipped": Cue("the input is overloaded", "Step back or lower the input level; the sound is cut off at its peaks."),
+    "lost": Cue(
+        "this computer was too busy and lost some of the sound",
+        "That was not you. Close what else is running; this take does not count.",
+    ),
     "unmeasured": Cue("too little steady sound to judge", "Hold each note as long as it is written."),
     "no-lean": Cue("the pitch hardly moved", "Lean further above and let it sink further below, then settle."),
 }

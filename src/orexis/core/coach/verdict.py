@@ -91,6 +91,8 @@ def _not_heard(measures: Measures, figure: Figure) -> Verdict | None:
         key = "talking"
     elif not any(note.sounded for note in measures.notes):
         key = "silence"
+    elif sound.lost_ms > 0.0:
+        key = "lost"
     elif sound.clipped_share > _CLIPPED_SHARE:
         key = "clipped"
     elif (

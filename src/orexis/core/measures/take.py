@@ -10,6 +10,7 @@ from orexis.core.figures import Figure
 from orexis.core.horn import Instrument, tube_holding
 from orexis.core.measures.breath import room_db
 from orexis.core.measures.figure import Taken, figure_measures
+from orexis.core.measures.lost import lost_ms
 from orexis.core.measures.move import Between, move_measures
 from orexis.core.measures.note import Surroundings, note_measures
 from orexis.core.measures.played import cracks, played_notes
@@ -21,6 +22,7 @@ from orexis.core.trace import Trace
 _TOUCH_LONGEST_S = 0.35  # an unasked note this short inside a slur is a touch, not a note
 _SPLIT_LONGEST_S = 0.25
 _CLIPPED_AT = 0.985
+_BEFORE_TONE_S = 0.3  # a hole so shortly before the first tone would change its start
 _ON_TUBE = 45.0  # cents: without a figure, two notes so near to partials of a tube were played on it
 
 
@@ -64,16 +66,19 @@ def measure(
     return Measures(tuple(notes), moves, figure_measures(taken), replace(sound_check, talking=talking))
 
 
-def check_sound(sound: Sound, trace: Trace) -> SoundCheck:
-    """Peak, clipping, and the levels with and without tone."""
+def check_sound(sound: Sound, trace: Trace, *, live: bool = False) -> SoundCheck:
+    """Peak, clipping, the levels with and without tone; of `live` sound from a microphone also what was lost."""
     size = np.abs(np.nan_to_num(sound.samples, posinf=1.0, neginf=-1.0))
     peak = float(size.max(initial=0.0))
     tone, rest = trace.level_db[trace.voiced], trace.level_db[~trace.voiced]
+    toned_s = trace.time_s[trace.voiced]
+    played_s = (toned_s[0] - _BEFORE_TONE_S, toned_s[-1]) if len(toned_s) else (0.0, 0.0)
     return SoundCheck(
         peak_db=round(20.0 * math.log10(max(peak, 1e-6)), 1),
         clipped_share=round(float(np.mean(size >= _CLIPPED_AT)) if len(size) else 0.0, 6),
         noise_db=round(float(np.median(rest)), 1) if len(rest) > 20 else None,
         tone_db_fs=round(float(np.median(tone)), 1) if len(tone) else None,
+        lost_ms=lost_ms(sound.samples, sound.rate, *played_s) if live else 0.0,
     )
 
 

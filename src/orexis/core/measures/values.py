@@ -123,6 +123,7 @@ class SoundCheck:
     noise_db: float | None  # level where nothing sounds
     tone_db_fs: float | None  # level where a tone sounds
     talking: bool = False  # voiced sound that is no playing; no notes are read from it
+    lost_ms: float = 0.0  # of the sound, by a computer that was too busy; after them times are not to be trusted
 
 
 @dataclass(frozen=True, slots=True)

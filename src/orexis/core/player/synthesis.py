@@ -11,12 +11,12 @@ import numpy as np
 from scipy.signal import butter, fftconvolve, sosfilt
 
 from orexis.core.player.gestures import CONTROL_RATE
+from orexis.core.player.harmonics import GRID, summed
 from orexis.core.player.performance import Performance
 from orexis.core.sound import Floats, Samples, Sound
 
 _MAX_HARMONICS = 48
 _BLOCK_S = 2.0
-_GRID = 16  # samples; amplitudes move far slower
 # Reverberation time in seconds and level of the room against the direct sound.
 _ROOMS = {"small": (0.35, -14.0), "hall": (1.6, -10.0)}
 
@@ -72,30 +72,19 @@ def _tone(played: Performance, timbre: Timbre, size: int, rate: int) -> Floats:
 
 
 def _harmonics(f0: Floats, level_db: Floats, phase: Floats, timbre: Timbre, rate: int) -> Floats:
-    """The sum of harmonics, each a power of one turning vector; amplitudes are worked out every _GRID samples."""
-    coarse = f0[::_GRID].astype(np.float32)
-    loud = np.clip((level_db[::_GRID].astype(np.float32) + 40.0) / 30.0, 0.0, 1.0)  # 0 at pp, 1 at ff
+    """The sum of harmonics; their amplitudes are worked out every GRID samples."""
+    coarse = f0[::GRID].astype(np.float32)
+    loud = np.clip((level_db[::GRID].astype(np.float32) + 40.0) / 30.0, 0.0, 1.0)  # 0 at pp, 1 at ff
     slope = timbre.slope + 1.2 * (1.0 - loud)
-    turn = np.exp(1j * np.mod(phase, 2.0 * np.pi)).astype(np.complex64)
-    turned = np.ones_like(turn)
-    total, power = np.zeros(len(f0), np.float32), np.zeros_like(coarse)
-    top = min(_MAX_HARMONICS, int(0.42 * rate / float(f0.max())))
-    for n in range(1, max(top, 1) + 1):
-        turned *= turn
-        x = n * coarse / timbre.bell_hz
-        amplitude = (
-            np.exp(-np.float32(np.log(n)) * slope) * x / np.sqrt(1.0 + x * x) / (1.0 + (n * coarse / 5000.0) ** 2)
-        )
-        if timbre.pinched_db:
-            amplitude = amplitude * np.exp(
-                np.log2(n * coarse / 1000.0) * np.float32(timbre.pinched_db * np.log(10.0) / 20.0)
-            )
-        start = 0.37 * n * n
-        wave = turned.imag * np.float32(np.cos(start)) + turned.real * np.float32(np.sin(start))
-        total += np.repeat(amplitude, _GRID)[: len(f0)] * wave
-        power += 0.5 * amplitude**2
+    n = np.arange(1, max(1, min(_MAX_HARMONICS, int(0.42 * rate / float(f0.max())))) + 1, dtype=np.float32)[:, None]
+    x = n * coarse / np.float32(timbre.bell_hz)
+    amplitude = np.exp(-np.log(n) * slope) * x / np.sqrt(1.0 + x * x) / (1.0 + (n * coarse / 5000.0) ** 2)
+    if timbre.pinched_db:
+        amplitude *= np.exp(np.log2(n * coarse / 1000.0) * np.float32(timbre.pinched_db * np.log(10.0) / 20.0))
+    power = 0.5 * np.sum(amplitude**2, axis=0)
     gain = np.where(level_db > -110.0, 10.0 ** (level_db / 20.0), 0.0)
-    return gain * total / np.sqrt(np.maximum(np.repeat(power, _GRID)[: len(f0)], 1e-12))
+    total = summed(phase, amplitude.T.astype(np.float32))
+    return gain * total / np.sqrt(np.maximum(np.repeat(power, GRID)[: len(f0)], 1e-12))
 
 
 def _breath(played: Performance, size: int, rate: int, rng: np.random.Generator) -> Floats:

@@ -1,0 +1,67 @@
+"""Sound lost on its way: told from pauses, from the opening of the microphone, from a gate, and never blamed on anyone."""
+
+import numpy as np
+import pytest
+
+from orexis.core.coach import limits_of
+from orexis.core.horn import horn_named
+from orexis.core.listen import Hearing, listen
+from orexis.core.measures.lost import lost_ms
+from orexis.core.player import parse_flaws, play
+from orexis.core.sound import Samples, Sound
+from tests.conftest import figure_of
+
+FIGURE = figure_of("tuba-eb", "long-low-tones")
+
+
+def heard(samples: Samples, rate: int, *, live: bool = True) -> Hearing:
+    return listen(
+        Sound(samples, rate),
+        horn=horn_named("tuba-eb"),
+        figure=FIGURE,
+        limits=limits_of("growing"),
+        a4=440.0,
+        first_beat_s=0.0,
+        live=live,
+    )
+
+
+@pytest.fixture(scope="module")
+def clean() -> Sound:
+    sound, _ = play(FIGURE, flaws=parse_flaws(["noise=-66db"]), seed=4)
+    return sound
+
+
+def with_hole(sound: Sound, at_s: float, packets: int) -> Samples:
+    """Zeros for what came too late, and all that follows later by as much."""
+    at, size = round(at_s * sound.rate), packets * 441
+    return np.concatenate((sound.samples[:at], np.zeros(size, np.float32), sound.samples[at:]))
+
+
+@pytest.mark.parametrize("packets", [1, 3, 12])
+def test_a_hole_is_not_blamed_on_the_player(clean: Sound, packets: int) -> None:
+    middle = FIGURE.start_s(FIGURE.notes[0]) + 1.5
+    hearing = heard(with_hole(clean, middle, packets), clean.rate)
+    assert hearing.measures.sound.lost_ms == pytest.approx(packets * 10.0)
+    assert hearing.verdict is not None
+    assert (hearing.verdict.outcome, hearing.verdict.reason) == ("not heard", "lost")
+
+
+def test_a_whole_take_and_a_file_are_judged(clean: Sound) -> None:
+    whole = heard(clean.samples, clean.rate)
+    assert whole.measures.sound.lost_ms == 0.0
+    assert whole.verdict is not None
+    assert whole.verdict.outcome == "held"
+    middle = FIGURE.start_s(FIGURE.notes[0]) + 1.5
+    # A file may hold digital silence for good reasons; it was not lost on the way here.
+    assert heard(with_hole(clean, middle, 12), clean.rate, live=False).verdict.reason != "lost"  # type: ignore[union-attr]
+
+
+def test_the_opening_of_the_microphone_the_count_in_and_a_gate_are_no_loss(clean: Sound) -> None:
+    opening = np.concatenate((np.zeros(1323, np.float32), clean.samples))
+    assert heard(opening, clean.rate).measures.sound.lost_ms == 0.0
+    assert heard(with_hole(clean, 0.8, 3), clean.rate).measures.sound.lost_ms == 0.0
+    gated = clean.samples.copy()
+    gated[: round((FIGURE.start_s(FIGURE.notes[0]) - 0.1) * clean.rate)] = 0.0
+    gated[:100] = 1e-5
+    assert lost_ms(gated, clean.rate, 0.0, 8.0) == 0.0
