@@ -198,17 +198,21 @@ def test_a_restart_in_each_state_loses_no_take_and_comes_back(tmp_path: Path, ph
         "listening": ["go-on", "begin", "counted-in"],
         "judging": ["go-on", "begin", "counted-in", "ended"],
         "verdict": [],
-        "rest": ["go-on", "skip"],
+        "rest": ["go-on", "play", "skip"],
         "done": ["go-on", "stop"],
     }[phase]
     for name in steps:
-        first.advance(session.id, Event(name, key))
+        if name == "play":
+            sound, _ = play(first.session(session.id).figure, seed=2)
+            first.add_simulated_take(session.id, sound, device={"label": "x"}, at=START)
+        else:
+            first.advance(session.id, Event(name, key))
     before = first.session(session.id).state
     first.database.close()
     again = Practice(tmp_path / "data")
     found = again.session(session.id)
     assert found.state == before
-    assert found.state.phase == (phase if phase != "rest" else before.phase)
+    assert found.state.phase == phase
     assert found.figure == again.session(session.id).figure
-    assert len(found.state.takes) == 1
+    assert len(found.state.takes) == 1 + steps.count("play")
     again.database.close()

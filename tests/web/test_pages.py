@@ -62,6 +62,7 @@ def test_the_keys_are_listed(site: Site, open_page: OpenPage) -> None:
     expect(page.get_by_role("dialog")).not_to_be_visible()
 
 
+@pytest.mark.realtime
 def test_the_microphone_is_checked_with_clicks(site: Site, open_page: OpenPage, tmp_path: Path) -> None:
     rate = 44_100
     rng = np.random.default_rng(0)

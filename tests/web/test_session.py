@@ -4,6 +4,7 @@ import re
 from pathlib import Path
 
 import numpy as np
+import pytest
 from playwright.sync_api import expect
 
 from orexis.core.player import play
@@ -57,6 +58,7 @@ def test_pause_easier_and_skip_by_key(site: Site, open_page: OpenPage) -> None:
     expect(page.get_by_text("That was the last one.")).to_be_visible()
 
 
+@pytest.mark.realtime
 def test_the_first_note_begins_the_take(site: Site, open_page: OpenPage, tmp_path: Path) -> None:
     """No count-in: the last second before the note is kept, so that its start is measured too."""
     figure = figure_of("tuba-eb", "long-low-tones")
@@ -76,6 +78,7 @@ def test_the_first_note_begins_the_take(site: Site, open_page: OpenPage, tmp_pat
     assert abs(note["entry_cents"]) < 15
 
 
+@pytest.mark.realtime
 def test_a_note_is_sung_first(site: Site, open_page: OpenPage, tmp_path: Path) -> None:
     rate = 44_100
     t = np.arange(12 * rate) / rate

@@ -3,6 +3,7 @@
 import re
 from pathlib import Path
 
+import pytest
 from playwright.sync_api import Page, expect
 
 from tests.web.conftest import OpenPage, Site, microphone_file, through_microphone
@@ -32,6 +33,7 @@ def test_first_visit_to_a_judged_take_in_the_log(site: Site, open_page: OpenPage
     expect(page.get_by_text("Long low tones")).to_be_visible()
 
 
+@pytest.mark.realtime
 def test_the_microphone_path_measures_what_was_played(site: Site, open_page: OpenPage, tmp_path: Path) -> None:
     """A file through the browser's own microphone path: a low centre is found to within a cent or two."""
     # The microphone is opened on arrival at the take; the count-in is four seconds long at 60 beats a minute.
@@ -47,6 +49,7 @@ def test_the_microphone_path_measures_what_was_played(site: Site, open_page: Ope
     assert (site.call(f"/api/takes/{take['id']}/trace")["f0_hz"]).count(None) > 100
 
 
+@pytest.mark.realtime
 def test_a_slur_through_the_microphone_names_the_gap(site: Site, open_page: OpenPage, tmp_path: Path) -> None:
     sound = microphone_file(tmp_path / "mic.wav", "two-partial-slur", "gap=140ms@n2", lead_s=0.9)
     page, _ = through_microphone(site, open_page, sound, lambda: site.session("two-partial-slur"))
