@@ -2235,6 +2235,11 @@ export interface components {
         SoundCheck: {
             /** Clipped Share */
             clipped_share: number;
+            /**
+             * Lost Ms
+             * @default 0
+             */
+            lost_ms: number;
             /** Noise Db */
             noise_db: number | null;
             /** Peak Db */
