@@ -36,7 +36,9 @@ class Situation:
 
 @dataclass(frozen=True, slots=True)
 class Advice:
-    """What comes next if nobody objects. `step`: next, again, back, easier, as-written, end-block, end-register, wait."""
+    """What comes next if nobody objects. `step`: next, again, back, easier, as-written,
+    from-the-top, end-block, end-register, wait.
+    """
 
     step: str
     say: str

@@ -15,6 +15,9 @@ from orexis.core.figures import Figure
 from orexis.core.measures import Measures, NoteMeasures
 
 OUTCOMES = ("held", "nearly", "not yet", "not heard")
+# What a hole of a few packets in the sound cannot bring about; it can look like any other fault.
+_WHOLE = frozenset({"centre", "sag", "bend", "bend-back", "two-ways", "sound-match", "shape", "loudness"})
+_SMALL_LOSS_MS = 60.0
 _CLIPPED_SHARE = 0.002
 _LEAST_OVER_NOISE_DB = 12.0
 _NEVER_NEARLY = {"missing", "wrong-partial", "extra", "split", "breath-inside", "siren-break"}
@@ -61,6 +64,8 @@ def judge(
     if not ordered:
         return _held(skipped)
     first = ordered[0]
+    if measures.sound.lost_ms > (_SMALL_LOSS_MS if first.reason in _WHOLE else 0.0):
+        return _unheard("lost")
     near = len(ordered) == 1 and first.reason not in _NEVER_NEARLY and first.is_near
     pair = cue_for(first.cue_key, (misses_before or {}).get(first.reason, 0), schools)
     return _verdict("nearly" if near else "not yet", first, pair, ordered, skipped)
@@ -91,8 +96,6 @@ def _not_heard(measures: Measures, figure: Figure) -> Verdict | None:
         key = "talking"
     elif not any(note.sounded for note in measures.notes):
         key = "silence"
-    elif sound.lost_ms > 0.0:
-        key = "lost"
     elif sound.clipped_share > _CLIPPED_SHARE:
         key = "clipped"
     elif (
@@ -103,8 +106,10 @@ def _not_heard(measures: Measures, figure: Figure) -> Verdict | None:
         key = "too-quiet"
     elif _main_unmeasured(measures, figure):
         key = "no-lean" if figure.judged[0] == "ring" else "unmeasured"
-    if key is None:
-        return None
+    return _unheard(key) if key else None
+
+
+def _unheard(key: str) -> Verdict:
     pair = NOT_HEARD[key]
     return Verdict("not heard", key, None, None, None, None, None, pair.cause, pair.cue)
 

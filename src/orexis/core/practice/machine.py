@@ -30,6 +30,8 @@ from orexis.errors import ConflictError
 
 _TIRING_REST_S = 300.0
 _TEMPO_AFTER, _TEMPO_STEP, _TEMPO_RANGE = 2, 4, (72, 132)  # takes; percent
+_BETWEEN_TAKES_S = 8.0  # reading, breathing, a bar of waiting
+_EARLY, _MOST_ROUNDS = 0.7, 3
 _OPEN = ("count-in", "listening", "judging")
 
 
@@ -129,9 +131,24 @@ def _advised(state: SessionState, heard: Heard) -> SessionState:
         )
     )
     over = advice.say if advice.step == "end-register" and state.register_over is None else state.register_over
-    if plan.minutes and state.block_s >= 60.0 * plan.minutes and advice.step not in ("end-register", "end-block"):
-        advice = Advice("end-block", "Time for the next thing.")
+    if plan.minutes:
+        advice = _in_time(state, 60.0 * plan.minutes, advice)
     return replace(state, past_tries=past, register_over=over, advice=advice, tempo_percent=_tempo(state))
+
+
+def _in_time(state: SessionState, seconds: float, advice: Advice) -> Advice:
+    """A block that has had its time ends; one that was through early goes round again, unless it is heavy."""
+    plan = state.current
+    takes = [take for take in state.takes if take.block == state.block and not take.check]
+    rest_s = rest_after(state.block_playing_s, plan.load, extra=state.extra_rest)
+    used_s = state.block_s + _BETWEEN_TAKES_S * len(takes) + rest_s
+    if advice.step not in ("end-register", "end-block") and used_s >= seconds:
+        return Advice("end-block", "Time for the next thing.")
+    rounds = sum(1 for take in takes if take.figure_index + 1 == plan.figures and take.outcome == "held")
+    again = advice.step == "end-block" and takes[-1].outcome == "held" and plan.advance == "in-order"
+    if again and plan.load != "high" and rounds < _MOST_ROUNDS and used_s < _EARLY * seconds:
+        return Advice("from-the-top", "There is time left: once more from the top.")
+    return advice
 
 
 def _tempo(state: SessionState) -> int:
@@ -174,6 +191,8 @@ def _carried_out(state: SessionState, name: str) -> SessionState:
             return _in_block(state, state.figure_index + 1)
         case "back":
             return _in_block(state, max(0, state.figure_index - 1))
+        case "from-the-top":
+            return _in_block(state, state.current.first)
         case "easier":
             return state.at(state.block, state.figure_index, _easier(state.form))
         case "as-written":
