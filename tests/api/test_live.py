@@ -212,7 +212,7 @@ class Server:
         )
         self.base = f"http://127.0.0.1:{port}"
         self.process = subprocess.Popen([sys.executable, "-c", code], env=dict(os.environ))
-        for _ in range(300):
+        for _ in range(900):
             try:
                 urllib.request.urlopen(f"{self.base}/api/health", timeout=1).close()
                 return
@@ -223,7 +223,7 @@ class Server:
     def call(self, path: str, body: object | None = None) -> Any:
         data = json.dumps(body).encode() if body is not None else None
         request = urllib.request.Request(self.base + path, data, {"content-type": "application/json"})
-        with urllib.request.urlopen(request, timeout=10) as answer:
+        with urllib.request.urlopen(request, timeout=60) as answer:
             return json.load(answer)
 
     def socket(self) -> ClientConnection:
@@ -236,7 +236,7 @@ class Server:
 
 def receive(ws: ClientConnection, kind: str) -> dict[str, Any]:
     while True:
-        message = json.loads(ws.recv(timeout=20))
+        message = json.loads(ws.recv(timeout=90))
         if message["type"] == kind:
             return dict(message)
 
@@ -299,7 +299,7 @@ def test_when_both_die_what_arrived_is_recovered(tmp_path: Path) -> None:
         server.kill()
     server = Server(tmp_path, free_port())
     try:
-        for _ in range(100):
+        for _ in range(400):
             found = server.call(f"/api/sessions/{session}")
             if found["state"]["phase"] == "verdict":
                 break

@@ -13,6 +13,7 @@ from orexis.core.coach import (
     limits_of,
     lopsided,
     pedal_sets,
+    ranges_over,
     rest_after,
     rungs,
     start_tomorrow,
@@ -21,7 +22,7 @@ from orexis.core.coach import (
 from orexis.core.coach.load import weight
 from orexis.core.coach.reasons import cue_for
 from orexis.core.figures import FAMILIES
-from orexis.core.measures import EnduranceChange
+from orexis.core.measures import EnduranceChange, day_drift
 from orexis.errors import InputError
 
 
@@ -72,6 +73,20 @@ def test_a_connected_climb_refreshes_what_lies_between() -> None:
     assert found[62].state == "owned"
     assert found[65].joined
     assert not found[62].joined
+
+
+def test_the_range_over_weeks_is_what_it_was_then() -> None:
+    tries = held(60, 1, 2, 3) + held(62, 10, 11, 12) + failed(62, 20, 21)
+    found = ranges_over(tries, [2, 3, 11, 12, 20, 21])
+    assert [(own.low, own.high) for own in found] == [
+        (None, None), (60, 60), (60, 60), (60, 62), (60, 62), (60, 60),
+    ]  # fmt: skip
+    assert found[-1] == working_range(rungs(tries))
+
+
+def test_what_all_easy_notes_did_is_the_horns_warmth() -> None:
+    assert day_drift([1.0, 0.0, 2.0, 40.0], [9.0, 8.0, 10.0]) == pytest.approx(7.5)
+    assert day_drift([1.0, 0.0], [9.0, 8.0, 10.0]) == 0.0
 
 
 def test_working_range_start_and_lopsidedness() -> None:

@@ -95,9 +95,10 @@ def test_the_middle_is_found_where_it_rings() -> None:
     for at in (-12.0, 9.0):
         note = heard(figure, f"ring={at:g}c", seed=4)[0].measures.notes[0]
         assert note.ring_cents == pytest.approx(at, abs=7.0)
-    verdict = heard(figure_of("tuba-eb", "find-the-middle"), "ring=0c", seed=4)[0].verdict
-    assert verdict is not None
-    assert verdict.outcome == "held"
+        verdict = heard(figure, f"ring={at:g}c", seed=4)[0].verdict
+        assert verdict is not None
+        assert (verdict.outcome, verdict.note, verdict.unit) == ("held", "n1", "c")
+        assert verdict.value == note.ring_cents
 
 
 def test_a_counted_set_is_short_by_what_did_not_speak() -> None:

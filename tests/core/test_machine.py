@@ -20,6 +20,7 @@ from orexis.core.practice import (
     Heard,
     SessionState,
     routine_for,
+    school_params,
     state_for,
     step,
 )
@@ -269,6 +270,46 @@ def test_schools_and_care_change_the_routine() -> None:
     assert {plan.load for plan in sore.plan} == {"easy"}
     with pytest.raises(InputError, match="routine"):
         routine_for(17, horn, schools=DEFAULTS, care=Care())
+
+
+def test_after_the_quiet_hour_only_buzzing_and_soft_work() -> None:
+    for minutes in ROUTINES:
+        routine = routine_for(minutes, horn_named("trumpet-bb"), schools=DEFAULTS, care=Care(), quiet=True)
+        assert sum(block.minutes or 0.0 for block in routine.plan) == pytest.approx(minutes)
+        for series in routine.blocks:
+            assert all(figure.medium != "horn" or figure.dynamic == "pp" for figure in series.figures)
+
+
+def test_a_school_decides_where_a_single_figure_is_chosen() -> None:
+    horn = horn_named("trumpet-bb")
+    assert school_params("wide-slur", horn, DEFAULTS)["first"] == "tongue"
+    assert school_params("wide-slur", horn, DEFAULTS | {"wide-slurs": "slur first"})["first"] == "slur"
+    assert school_params("one-octave-scale", horn, DEFAULTS | {"loudness-upwards": "ease"})["loudness"] == "ease"
+    assert school_params("two-partial-slur", horn, DEFAULTS) == {}
+
+
+def test_a_block_that_is_through_early_goes_round_again_and_one_that_is_late_ends() -> None:
+    early = replace(one(figures=2, minutes=3.0), checks_on=False)
+    state = after(early, "held", "held")
+    assert advised(state) == "from-the-top"
+    assert "top" in (state.advice.say if state.advice else "")
+    state = step(state, Event("go-on")).state
+    assert (state.phase, state.figure_index) == ("preview", 0)
+    # Three takes of 14 s, 8 s between them and a rest of 24 s: 90 of 180 s. The fourth makes 120, the sixth 180.
+    state = after(state, "held", "held")
+    assert advised(state) == "from-the-top"
+    state = after(step(state, Event("go-on")).state, "not yet", "not yet")
+    assert advised(state) == "end-block"
+    assert "Time" in (state.advice.say if state.advice else "")
+    assert advised(after(one(figures=2, minutes=1.2), "held", "held")) == "end-block"
+    # Heavy work is not repeated for the clock's sake, and a missed last figure is no reason to go round.
+    assert advised(after(one(figures=1, minutes=9.0, load="high"), "held")) == "end-block"
+    assert advised(after(one(figures=1, minutes=9.0), "not yet", "not yet")) == "easier"
+    rounds = one(figures=1, minutes=60.0)
+    for expected in ("from-the-top", "from-the-top", "end-block"):
+        rounds = take(rounds, "held")
+        assert advised(rounds) == expected
+        rounds = step(rounds, Event("go-on")).state
 
 
 def test_the_tempo_steps_with_success() -> None:

@@ -14,7 +14,7 @@ import pytest
 
 from orexis.core.figures import Figure
 from orexis.core.player import Flaws, Lips, parse_flaws, performance_flaws, person, play
-from orexis.core.practice import Event, SessionState, machine
+from orexis.core.practice import Event, SessionState, places
 from orexis.core.sound import Sound
 from orexis.services.practice import Practice
 from orexis.services.values import Player, PracticeSession
@@ -107,7 +107,7 @@ def test_one_who_tires_is_heard_tiring_then_spent_and_high_work_ends(
     practice: Practice, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     # Checks come every twenty seconds of playing here instead of every ten, so that a session is short.
-    monkeypatch.setattr(machine, "CHECK_EVERY_S", 20.0)
+    monkeypatch.setattr(places, "CHECK_EVERY_S", 20.0)
     player = somebody(practice, "trumpet-bb")
     someone = person(4, stage="secure")
     session = practice.open_routine(player.id, 30)

@@ -3,6 +3,7 @@
 import sqlite3
 from collections.abc import Callable
 from contextlib import closing
+from dataclasses import replace
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
@@ -21,7 +22,7 @@ from orexis.services.devices import devices
 from orexis.services.journal import Journal, TakeHead
 from orexis.services.practice import Practice
 from orexis.store.database import Database, alembic_config
-from orexis.store.models import Base, HornRow
+from orexis.store.models import Base, HornRow, SessionRow
 from tests.conftest import Heard, figure_of
 
 
@@ -250,3 +251,65 @@ def test_a_rest_under_way_knows_when_it_began(practice: Practice) -> None:
     found = practice.session(session.id)
     assert found.state.phase == "rest"
     assert found.rest_since is not None
+
+
+def test_other_takes_are_compared_with_the_one_that_was_named(practice: Practice) -> None:
+    session = opened(practice, "long-low-tones")
+    figure = practice.session(session).figure
+    player = practice.session(session).player_id
+
+    def played(*flaws: str, days: int = 0) -> tuple[str, float | None]:
+        sound, _ = play(figure, flaws=parse_flaws(flaws), seed=3)
+        when = now() - timedelta(days=days)
+        take = practice.add_simulated_take(session, sound, device={"label": "desk"}, at=when)
+        practice.advance(session, Event("again"))
+        return take.id, take.measures.notes[0].sound_match
+
+    named, _ = played("pinched=6db", days=30)
+    played()
+    settings = practice.player(player).settings
+    practice.change_settings(player, replace(settings, reference_take=named))
+    _, like = played("pinched=6db")
+    _, other = played()
+    assert like is not None
+    assert other is not None
+    assert like > 90.0 > other
+    practice.change_settings(player, replace(settings, reference_take="f" * 32))  # gone: today's easiest note again
+    assert (played()[1] or 0.0) > 90.0
+
+
+def test_the_log_tells_what_was_reported_and_overruled(practice: Practice) -> None:
+    session = opened(practice)
+    sound, _ = play(practice.session(session).figure, flaws=parse_flaws(["gap=200ms@n2"]), seed=1)
+    practice.add_simulated_take(session, sound, device={}, at=now())
+    practice.advance(session, Event("next"))
+    practice.advance(session, Event("report", word="numb"))
+    entry = log.sessions(practice, practice.session(session).player_id)[0]
+    assert [(item.advised, item.chosen) for item in entry.overruled] == [("again", "next")]
+    assert entry.stopped == "numb"
+    assert entry.checks == ()
+
+
+def test_the_horns_warmth_is_no_tiring(practice: Practice) -> None:
+    """Everything rises by 14 cents after the first check note: the horn is warm, the lips are fresh."""
+    player = practice.add_player(name="Wim", stage="growing", horn="tuba-eb", part=None)
+    session = practice.open_routine(player.id, 15)
+
+    def played(cents: float) -> None:
+        figure = practice.session(session.id).figure
+        sound, _ = play(figure, flaws=parse_flaws([f"centre={cents:g}c"]), seed=2)
+        practice.add_simulated_take(session.id, sound, device={}, at=now())
+        practice.advance(session.id, Event("go-on"))
+
+    played(0.0)
+    while practice.session(session.id).state.block < 1:
+        practice.advance(session.id, Event("skip"))
+    for cents in (0.0, 0.0, 0.0, 0.0, 14.0, 14.0, 14.0, 14.0):
+        played(cents)
+    with practice.database.transaction() as db:
+        row = db.get_one(SessionRow, session.id)
+        machine = {**row.state["machine"], "checking": True, "phase": "preview", "rest": None}
+        row.state = {**row.state, "machine": machine}
+    played(14.0)
+    checks = practice.session(session.id).state.checks
+    assert [check.state for check in checks] == ["fresh", "fresh"]

@@ -24,7 +24,7 @@ def test_a_routine_runs_from_today_to_its_end_without_a_touch(site: Site, open_p
     expect(page.get_by_text("Ready when you are.")).to_be_visible()
     page.keyboard.press("PageDown")
     expect(page.get_by_role("region", name="Rest")).to_be_visible()
-    expect(page.get_by_text("That was the last one.")).to_be_visible(timeout=120_000)
+    expect(page.get_by_text("That was the last one.")).to_be_visible(timeout=400_000)
     session = site.call(f"/api/players/{player}/log")[0]
     assert len(session["takes"]) >= 15
     page.get_by_role("link", name="To the log").click()
@@ -56,6 +56,45 @@ def test_pause_easier_and_skip_by_key(site: Site, open_page: OpenPage) -> None:
     expect(page.get_by_text("slower")).to_be_visible()
     page.keyboard.press("n")
     expect(page.get_by_text("That was the last one.")).to_be_visible()
+
+
+def test_the_rhythm_is_blown_first_and_nobody_is_led_away_from_it(site: Site, open_page: OpenPage) -> None:
+    player = site.player("tuba-eb", goes_on=True)
+    session = site.call("/api/sessions", {"player_id": player, "family": "two-partial-slur"})["id"]
+    page = open_page()
+    page.goto(f"{site.base}/stand/{session}")
+    expect(page.get_by_text("Ready when you are.")).to_be_visible()
+    page.keyboard.press("b")
+    expect(page.get_by_text("Air only.")).to_be_visible()
+    expect(page.get_by_text("blow", exact=True)).to_be_visible()
+    assert site.call(f"/api/sessions/{session}")["state"]["phase"] == "preview"
+    page.get_by_role("button", name="Blow it").click()
+    expect(page.get_by_text("Ready when you are.")).to_be_visible()
+
+
+def test_a_figure_with_written_rests_leaves_the_picture_its_place(site: Site, open_page: OpenPage) -> None:
+    for family in ("breath", "buzz-answer"):
+        session = site.session(family)
+        page = open_page()
+        page.goto(f"{site.base}/stand/{session}")
+        page.get_by_role("button", name="Begin").click()
+        expect(page.get_by_text("Breathe, then play.")).to_be_visible()
+        box = page.locator(".lanes").bounding_box()
+        assert box is not None
+        assert box["height"] >= 200.0, family
+
+
+def test_quiet_hours_give_a_quiet_routine(site: Site, open_page: OpenPage) -> None:
+    site.player("trumpet-bb")
+    page = open_page()
+    page.goto(site.base)
+    page.get_by_role("heading", name="How long have you got?").wait_for()
+    expect(page.get_by_text("Step ladder")).to_be_visible()
+    page.get_by_role("switch", name="quiet").click()
+    expect(page.get_by_text("Siren")).to_be_visible()
+    expect(page.get_by_text("Step ladder")).not_to_be_visible()
+    page.get_by_role("button", name="To the stand").click()
+    expect(page.get_by_text("Ready when you are.")).to_be_visible()
 
 
 @pytest.mark.realtime
@@ -90,6 +129,28 @@ def test_a_note_is_sung_first(site: Site, open_page: OpenPage, tmp_path: Path) -
     expect(page.get_by_text("Ready when you are.")).to_be_visible()
     page.get_by_role("button", name="Sing it").click()
     expect(page.get_by_text("That is the note: play what you sang.")).to_be_visible()
+
+
+@pytest.mark.realtime
+def test_playing_in_a_rest_is_noticed_and_lengthens_it(site: Site, open_page: OpenPage, tmp_path: Path) -> None:
+    rate = 44_100
+    rng = np.random.default_rng(0)
+    out = rng.normal(0.0, 10 ** (-66 / 20), 30 * rate)
+    t = np.arange(3 * rate) / rate
+    out[10 * rate : 13 * rate] += 0.08 * np.minimum(1, np.minimum(t, 3 - t) / 0.05) * np.sin(2 * np.pi * 155.56 * t)
+    write_wav(tmp_path / "room.wav", Sound(out.astype(np.float32), rate))
+    session = site.session("long-low-tones")
+    page = open_page(tmp_path / "room.wav", source="microphone")
+    page.goto(f"{site.base}/stand/{session}")
+    page.get_by_role("button", name="Check the microphone first.").click()
+    expect(page.get_by_text(re.compile("silence, -6"))).to_be_visible()
+    page.get_by_role("button", name="Something hurts").click()
+    page.get_by_role("button", name="tired").click()
+    expect(page.get_by_role("region", name="Rest")).to_contain_text("tired lips", ignore_case=True)
+    expect(page.get_by_role("region", name="Rest")).to_contain_text("You played for 3 s of it")
+    rest = site.call(f"/api/sessions/{session}")["state"]["rest"]
+    assert rest["seconds"] - 300.0 == pytest.approx(rest["heard_s"])
+    assert rest["heard_s"] == pytest.approx(3.0, abs=0.3)
 
 
 def test_ladder_and_schools(site: Site, open_page: OpenPage) -> None:

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { api, type Ladder, type Rung } from '../lib/api/client';
+  import RangeHistory from '../lib/components/RangeHistory.svelte';
   import RungShape from '../lib/components/RungShape.svelte';
   import { navigate } from '../lib/router';
   import { words } from '../lib/state/figures.svelte';
@@ -109,6 +110,7 @@
         or three rungs inside what is yours.
       </p>
     {/if}
+    <RangeHistory {ladder} {nameOf} />
   </section>
 {:else if trouble}
   <p class="p-8" role="alert">{trouble}</p>

@@ -2,7 +2,7 @@
   import { api, type LogSession } from '../lib/api/client';
   import TakeShape from '../lib/components/TakeShape.svelte';
   import { household } from '../lib/state/household.svelte';
-  import { centsInWords, day, noteNames, OUTCOME_WORDS, seconds } from '../lib/view/words';
+  import { centsInWords, day, noteNames, OUTCOME_WORDS, overruledInWords, seconds } from '../lib/view/words';
 
   let sessions = $state<LogSession[] | null>(null);
   let trouble = $state<string | null>(null);
@@ -30,6 +30,7 @@
     clipped: 'overloaded',
     unmeasured: 'too little tone',
     hold: 'length',
+    lost: 'sound lost by the computer',
   };
 </script>
 
@@ -48,8 +49,15 @@
     <article class="rule mt-8 border-t pt-4">
       <h2>{session.title}</h2>
       <p class="quiet">
-        {day(session.started_at)} · {household.hornName(session.horn)} · {seconds(session.playing_s)} of tone
+        {day(session.started_at)} · {household.hornName(session.horn)} · {seconds(session.playing_s)} of tone{session
+          .checks?.length
+          ? ` · check notes: ${session.checks.join(', ')}`
+          : ''}
       </p>
+      {#if session.stopped}
+        <p style="color: var(--oxblood)">Stopped: {session.stopped}. That was right.</p>
+      {/if}
+      {#each overruledInWords(session.overruled ?? []) as line (line)}<p class="quiet">{line}</p>{/each}
       <div class="mt-3 overflow-x-auto">
         <table class="w-full min-w-[700px] table-fixed text-left">
           <thead class="quiet text-sm">

@@ -50,6 +50,7 @@
     stand.close();
   });
 
+  const blowing = $derived(stand.sounds.blown !== null);
   const counting = $derived(stand.phase === 'count-in');
   const live = $derived(counting || stand.phase === 'listening');
 
@@ -77,6 +78,7 @@
     ' ': () => stand.say(stand.state?.paused ? 'resume' : 'pause'),
     r: () => void stand.sounds.hearIt(),
     s: () => void stand.sounds.singIt(household.deviceId),
+    b: () => (stand.phase === 'preview' ? void stand.sounds.blowIt() : undefined),
     e: () => stand.say('easier'),
     n: () => stand.say('skip'),
     m: () => household.setSource(household.source === 'microphone' ? 'simulated' : 'microphone'),
@@ -107,6 +109,7 @@
   role="region"
   aria-label="Stand"
   class:dropping
+  class:resting={stand.phase === 'rest'}
   ondragover={(event) => {
     event.preventDefault();
     dropping = true;
@@ -129,9 +132,12 @@
         />
       </div>
       <div class="lanes rule border-y" class:mirrored={household.tools.mirror}>
-        {#if counting}<BeatCount beat={stand.beat} bar={stand.figure.figure.beats_per_bar} />{/if}
-        {#if stand.figure.figure.medium === 'air'}
-          <BreathPace figure={stand.figure} beat={stand.beat} />
+        {#if counting || blowing}<BeatCount
+            beat={blowing ? stand.sounds.blown : stand.beat}
+            bar={stand.figure.figure.beats_per_bar}
+          />{/if}
+        {#if blowing || stand.figure.figure.medium === 'air'}
+          <BreathPace figure={stand.figure} beat={blowing ? stand.sounds.blown : stand.beat} />
         {:else}
           {#key stand.figure.figure.id + stand.phase}
             <Lanes
@@ -171,7 +177,7 @@
     min-height: 0;
   }
 
-  .stand:has(:global(.rest)) {
+  .stand.resting {
     grid-template-rows: auto 1fr auto;
   }
 

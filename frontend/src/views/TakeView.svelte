@@ -6,6 +6,7 @@
   import NoteTable from '../lib/components/NoteTable.svelte';
   import TakeShape from '../lib/components/TakeShape.svelte';
   import { route } from '../lib/router';
+  import { household } from '../lib/state/household.svelte';
   import { firstBeatOf } from '../lib/view/take';
   import { laidOver } from '../lib/view/overlay';
   import { emptyTrack, trackOf, type Track } from '../lib/view/track';
@@ -64,6 +65,16 @@
     part = { from: Math.max(0, note.onset_s - 0.15), to: note.release_s + 0.15, name };
   }
 
+  const owner = $derived(household.players.find((player) => player.id === take?.player_id) ?? null);
+  const isReference = $derived(owner?.settings.reference_take === take?.id);
+
+  /** Other takes are compared with this one from now on; once more, and it is today's easiest note again. */
+  async function nameReference() {
+    if (!owner || !take) return;
+    await api.changeSettings(owner.id, { ...owner.settings, reference_take: isReference ? null : take.id });
+    await household.load();
+  }
+
   async function toss(discarded: boolean) {
     if (take) take = await api.discard(take.id, discarded);
   }
@@ -104,7 +115,12 @@
     </div>
     <div class="mt-4 flex flex-wrap items-center gap-4">
       <ListenBar src={api.soundUrl(take.id)} ideal={api.idealUrl(take.id)} duration={take.duration_s} {part} />
-      {#if !take.discarded}<button class="press small" onclick={() => toss(true)}>Throw away</button>{/if}
+      {#if !take.discarded}
+        <button class="press small" aria-pressed={isReference} onclick={nameReference}>
+          {isReference ? 'The sound to match' : 'Make it the sound to match'}
+        </button>
+        <button class="press small" onclick={() => toss(true)}>Throw away</button>
+      {/if}
     </div>
     {#if like.length}
       <label class="mt-3 flex items-center gap-3">

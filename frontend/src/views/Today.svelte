@@ -5,11 +5,15 @@
   import { navigate } from '../lib/router';
   import { words } from '../lib/state/figures.svelte';
   import { household } from '../lib/state/household.svelte';
+  import { isQuiet } from '../lib/view/words';
 
   let open = $state<PracticeSession | null>(null);
   let plan = $state<BlockPlan[]>([]);
   let minutes = $state(30);
   let lips = $state('fresh');
+  /** Quiet by the clock, unless the player says otherwise. */
+  let quietChosen = $state<boolean | null>(null);
+  const quiet = $derived(quietChosen ?? isQuiet(household.player?.settings.quiet_from));
   let trouble = $state<string | null>(null);
   const player = $derived(household.player);
   const routines = $derived(household.catalogue?.routines ?? []);
@@ -24,7 +28,7 @@
   });
   $effect(() => {
     if (!player) return;
-    api.routine(player.id, minutes, lips).then(
+    api.routine(player.id, minutes, lips, quiet).then(
       (found) => ((plan = found), (trouble = null)),
       (error: unknown) => (trouble = words(error)),
     );
@@ -33,7 +37,7 @@
   async function start() {
     if (!player) return;
     try {
-      const session = await api.openRoutine(player.id, minutes, lips);
+      const session = await api.openRoutine(player.id, minutes, lips, quiet);
       await navigate('/stand/:id', { params: { id: session.id } });
     } catch (error) {
       trouble = words(error);
@@ -74,7 +78,11 @@
           >
         {/each}
       </div>
+      <button class="tap" role="switch" aria-checked={quiet} onclick={() => (quietChosen = !quiet)}>quiet</button>
     </div>
+    {#if quiet}
+      <p class="mt-4">Buzzing and soft work only: your ears and the neighbours rest as well.</p>
+    {/if}
     {#if CARE[lips]}<p class="mt-4" style="color: var(--oxblood)">{CARE[lips]}</p>{/if}
     <DayLine {plan} />
     <div class="mt-6 flex flex-wrap items-center gap-4">

@@ -122,13 +122,15 @@ def session_figure(session_id: str, practice: Record) -> schemas.FigureView:
 @router.post("/players/{player_id}/routine", status_code=201)
 def open_routine(player_id: str, body: schemas.RoutineIn, practice: Record) -> PracticeSession:
     """A sitting with the built-in routine of so many minutes."""
-    return practice.open_routine(player_id, body.minutes, lips=body.lips)
+    return practice.open_routine(player_id, body.minutes, lips=body.lips, quiet=body.quiet)
 
 
 @router.get("/players/{player_id}/routine")
-def read_routine(player_id: str, practice: Record, minutes: int, lips: str = "fresh") -> list[BlockPlan]:
+def read_routine(
+    player_id: str, practice: Record, minutes: int, lips: str = "fresh", quiet: bool = False
+) -> list[BlockPlan]:
     """The blocks that such a sitting would have."""
-    return list(practice.routine(practice.player(player_id), minutes, lips=lips).plan)
+    return list(practice.routine(practice.player(player_id), minutes, lips=lips, quiet=quiet).plan)
 
 
 @router.put("/players/{player_id}/settings")

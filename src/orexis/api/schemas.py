@@ -45,6 +45,7 @@ class RoutineIn(Strict):
 
     minutes: Annotated[int, Field(ge=1, le=240)]
     lips: Text = "fresh"
+    quiet: bool = False
 
 
 Manner = Literal["clean", "human", "sagging", "sliding", "catching", "breathless", "person"]
@@ -192,6 +193,14 @@ class RungOut(BaseModel):
     latest_take: str | None
 
 
+class RangeOut(BaseModel):
+    """What was owned at the end of a day: keyboard numbers, null where nothing was."""
+
+    day: str
+    low: int | None
+    high: int | None
+
+
 class LadderOut(BaseModel):
     """The ladder from the lowest pedal up, and where to start next."""
 
@@ -202,6 +211,7 @@ class LadderOut(BaseModel):
     start_up: int
     start_down: int
     lopsided: str | None
+    history: list[RangeOut]
 
 
 class SeriesView(BaseModel):

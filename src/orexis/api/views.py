@@ -1,5 +1,6 @@
 """Core values as the screen wants them: horns, material, ladders, figures with their lanes, traces."""
 
+from dataclasses import replace
 from datetime import date
 
 import numpy as np
@@ -14,12 +15,13 @@ from orexis.api.schemas import (
     MaterialOut,
     NoteNameOut,
     PartOut,
+    RangeOut,
     RungOut,
     TraceOut,
     WrittenNote,
 )
 from orexis.core.coach import Rung
-from orexis.core.figures import Figure, families_for
+from orexis.core.figures import Family, Figure, Param, families_for
 from orexis.core.horn import (
     HandSlide,
     Instrument,
@@ -31,6 +33,7 @@ from orexis.core.horn import (
     partial_near,
     seven_tubes,
 )
+from orexis.core.practice import school_params
 from orexis.core.theory import Pitch, nearest_pitch, pitch_of_midi
 from orexis.core.trace import Trace
 from orexis.services.ladder import Ladder
@@ -87,6 +90,9 @@ def ladder_out(person: Player, ladder: Ladder) -> LadderOut:
         start_up=ladder.start_up,
         start_down=ladder.start_down,
         lopsided=ladder.lopsided,
+        history=[
+            RangeOut(day=date.fromordinal(day).isoformat(), low=own.low, high=own.high) for day, own in ladder.history
+        ],
     )
 
 
@@ -106,7 +112,7 @@ def material_out(person: Player) -> MaterialOut:
             judged=list(f.judged),
             grows=f.grows,
             click=f.click,
-            params=list(f.params(horn)),
+            params=_params(person, f),
         )
         for f in families_for(horn)
     ]
@@ -115,6 +121,12 @@ def material_out(person: Player) -> MaterialOut:
         for pitch in (pitch_of_midi(midi) for midi in range(lowest_pedal(horn).midi, horn.highest.midi + 1))
     ]
     return MaterialOut(families=families, notes=notes, tubes=[tube.label for tube in seven_tubes(horn)])
+
+
+def _params(person: Player, family: Family) -> list[Param]:
+    """A family's parameters; what the player's schools decide is the default."""
+    chosen = school_params(family.id, person.instrument, person.settings.chosen)
+    return [replace(param, default=chosen.get(param.key, param.default)) for param in family.params(person.instrument)]
 
 
 def trace_out(trace: Trace) -> TraceOut:

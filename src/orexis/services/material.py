@@ -5,7 +5,7 @@ from uuid import uuid4
 
 from sqlalchemy import select
 
-from orexis.core.figures import Figure, Series, family_named
+from orexis.core.figures import Figure, Series
 from orexis.core.horn import Instrument, Part
 from orexis.errors import FigureError, InputError, MissingError
 from orexis.files.figure_json import figure_to_json
@@ -40,13 +40,13 @@ class Wish:
 def series_wished(practice: Practice, person: Player, wish: Wish) -> Series:
     """The series on the horn in hand."""
     if wish.own is None:
-        return family_named(wish.family).series(person.instrument, wish.params)
+        return person.series(wish.family, wish.params)
     kept = own_figure(practice, person.id, wish.own)
     if kept.figure is not None:
         if kept.figure.horn != person.horn:
             raise FigureError(f"“{kept.name}” was made for another horn: take that horn in hand to play it.")
         return Series(kept.family, person.horn, kept.name, (kept.figure,))
-    return family_named(kept.family).series(person.instrument, kept.params)
+    return person.series(kept.family, kept.params)
 
 
 def exported(figure: Figure, horn: Instrument, part: Part, form: str) -> tuple[bytes, str, str]:
@@ -85,7 +85,7 @@ def keep(practice: Practice, person: Player, name: str, wish: Wish, figure: Figu
     if len(own_figures(practice, person.id)) >= _MOST_OWN:
         raise InputError(f"{_MOST_OWN} figures are kept already: delete one first.")
     if figure is None:
-        family_named(wish.family).series(person.instrument, wish.params)  # refuse now what could not be played later
+        person.series(wish.family, wish.params)  # refuse now what could not be played later
     row = OwnFigureRow(
         id=uuid4().hex,
         player_id=person.id,

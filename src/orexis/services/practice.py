@@ -10,7 +10,7 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from orexis.core.coach import pedal_sets
-from orexis.core.figures import Figure, Series, family_named
+from orexis.core.figures import Figure, Series
 from orexis.core.horn import Setup, horn_named
 from orexis.core.listen import Hearing, listen
 from orexis.core.measures import Voice
@@ -112,7 +112,7 @@ class Practice:
         person = self.player(player_id)
         if family == "pedal-sets" and "sets" not in params and given is None:
             params = {**params, "sets": str(pedal_sets(self._weeks_of(person, family, at or now())))}
-        series = given or family_named(family).series(person.instrument, params)
+        series = given or person.series(family, params)
         plan = planned(series, minutes=None, why="", top_owned=self.ladder(person).range.high)
         routine = Routine((series,), (plan,), check_series(person.instrument))
         return self._open(person, family, params, routine, checks=False, at=at)
@@ -130,15 +130,21 @@ class Practice:
         return max(0.0, (at - utc(first)).days / 7.0) if first else 0.0
 
     def open_routine(
-        self, player_id: str, minutes: int, *, lips: str = "fresh", at: datetime | None = None
+        self,
+        player_id: str,
+        minutes: int,
+        *,
+        lips: str = "fresh",
+        quiet: bool = False,
+        at: datetime | None = None,
     ) -> PracticeSession:
         """A sitting with the built-in routine of so many minutes, its register work placed by the ladder."""
         person = self.player(player_id)
-        routine = self.routine(person, minutes, lips=lips)
-        params = {"minutes": str(minutes), "lips": lips}
+        routine = self.routine(person, minutes, lips=lips, quiet=quiet)
+        params = {"minutes": str(minutes), "lips": lips} | ({"quiet": "yes"} if quiet else {})
         return self._open(person, "routine", params, routine, checks=person.settings.checks, at=at)
 
-    def routine(self, person: Player, minutes: int, *, lips: str) -> Routine:
+    def routine(self, person: Player, minutes: int, *, lips: str, quiet: bool = False) -> Routine:
         """The routine as it would be opened now."""
         ladder, settings = self.ladder(person), person.settings
         return routine_for(
@@ -149,6 +155,7 @@ class Practice:
             top_owned=ladder.range.high,
             start_midi=ladder.start_up,
             lips=lips,
+            quiet=quiet,
         )
 
     def _open(
@@ -244,7 +251,7 @@ class Practice:
             row = _found(db, SessionRow, head.session_id, "session")
             player = _found(db, PlayerRow, row.player_id, "player")
             session, person = session_of(row), player_of(player)
-            reference = reference_voice(db, row, head)
+            reference = reference_voice(db, row, head, person.settings.reference_take)
         figure = session.figure
         hearing = self._listen(sound, figure, person, head, trace, session.state.misses, reference)
         write_flac(self.sound_path(head.take_id), sound)

@@ -1,6 +1,7 @@
-"""The sound to compare with: today's easiest note, as this device heard it from this player on this horn."""
+"""The sound to compare with: a take that the player named, or today's easiest note, as this device heard it."""
 
 import math
+from collections.abc import Iterable
 from datetime import timedelta
 
 from sqlalchemy import select
@@ -19,11 +20,18 @@ _TODAY = timedelta(hours=12)
 _MOST_TAKES = 40
 
 
-def reference_voice(db: Session, session: SessionRow, head: TakeHead) -> Voice | None:
-    """The note nearest to the open tube's fourth partial among the last twelve hours' held takes.
+def reference_voice(db: Session, session: SessionRow, head: TakeHead, named: str | None = None) -> Voice | None:
+    """The easiest note of the take that the player named; without one, of the last twelve hours' held takes.
 
-    None before there is one. Another device, or the same with other settings, hears another sound and is left out.
+    The easiest is the one nearest to the open tube's fourth partial. None before there is one. Another device, or the
+    same with other settings, hears another sound and is left out.
     """
+    easy_hz = _EASY_PARTIAL * horn_named(session.horn).sides[0].fundamental.frequency()
+    chosen = db.get(TakeRow, named) if named else None
+    if chosen and chosen.horn == session.horn and chosen.session.player_id == session.player_id:
+        voice = _easiest([chosen], head, easy_hz)
+        if voice is not None:
+            return voice
     query = (
         select(TakeRow)
         .join(SessionRow)
@@ -32,13 +40,16 @@ def reference_voice(db: Session, session: SessionRow, head: TakeHead) -> Voice |
         .order_by(TakeRow.started_at)
         .limit(_MOST_TAKES)
     )
-    easy_hz = _EASY_PARTIAL * horn_named(session.horn).sides[0].fundamental.frequency()
+    takes = [take for take in db.scalars(query) if take.analyses[-1].outcome == "held"]
+    return _easiest(takes, head, easy_hz)
+
+
+def _easiest(takes: Iterable[TakeRow], head: TakeHead, easy_hz: float) -> Voice | None:
     best: tuple[float, Voice] | None = None
-    for take in db.scalars(query):
-        analysis = take.analyses[-1]
-        if analysis.outcome != "held" or device_key(take.device) != device_key(head.device):
+    for take in takes:
+        if device_key(take.device) != device_key(head.device):
             continue
-        for note in from_json(Measures, analysis.measures).notes:
+        for note in from_json(Measures, take.analyses[-1].measures).notes:
             voice = voice_of(note)
             away = abs(math.log2(voice.f0_hz / easy_hz)) if voice else math.inf
             if voice and (best is None or away < best[0]):

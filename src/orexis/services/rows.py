@@ -10,7 +10,7 @@ from orexis.core.device import DeviceCheck
 from orexis.core.figures import Figure
 from orexis.core.horn import Setup, horn_named
 from orexis.core.measures import Measures, NoteMeasures
-from orexis.core.practice import SessionState
+from orexis.core.practice import Overruling, SessionState
 from orexis.services.codec import from_json
 from orexis.services.values import (
     Device,
@@ -115,6 +115,7 @@ def log_session_of(row: SessionRow) -> LogSession:
     """A session with the takes that were kept."""
     takes = [take for take in row.takes if take.discarded_at is None and take.analyses]
     takes.sort(key=lambda take: take.number)
+    machine = row.state["machine"]
     playing = sum(take.analyses[-1].measures["figure"]["playing_s"] for take in takes)
     return LogSession(
         id=row.id,
@@ -124,6 +125,9 @@ def log_session_of(row: SessionRow) -> LogSession:
         started_at=utc(row.started_at),
         playing_s=round(playing, 1),
         takes=tuple(_log_take(take, take.analyses[-1]) for take in takes),
+        checks=tuple(check["state"] for check in machine.get("checks", ()) if check.get("state")),
+        stopped=machine.get("stopped"),
+        overruled=tuple(Overruling(**item) for item in machine.get("overruled", ())),
     )
 
 

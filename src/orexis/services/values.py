@@ -1,15 +1,16 @@
 """What the services hand out: plain values, ready for the edge."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 from datetime import datetime
 from typing import Any
 
 from orexis.core.coach import DEFAULTS, Care, Limits, Verdict, checked_schools, limits_of
 from orexis.core.device import DeviceCheck
-from orexis.core.figures import Figure, Series, at_tempo, in_form
+from orexis.core.figures import Figure, Series, at_tempo, family_named, in_form
 from orexis.core.horn import AS_BUILT, Instrument, Setup, horn_named
 from orexis.core.measures import Measures
-from orexis.core.practice import SessionState
+from orexis.core.practice import Overruling, SessionState, school_params
 from orexis.errors import InputError
 
 
@@ -26,6 +27,8 @@ class PlayerSettings:
     goes_on: bool = True  # by itself after a verdict
     spoken: bool = False
     tempo_steps: bool = False
+    reference_take: str | None = None  # what other takes are compared with, in place of today's easiest note
+    quiet_from: int | None = None  # the hour from which only buzzing and soft work is offered
 
     @property
     def care(self) -> Care:
@@ -48,6 +51,8 @@ def checked_settings(settings: PlayerSettings, stage: str) -> PlayerSettings:
     limits_of(stage, settings.limits)
     if settings.start not in STARTS:
         raise InputError(f"A take starts by {' or '.join(STARTS)}, not by “{settings.start[:20]}”.")
+    if settings.quiet_from is not None and not 0 <= settings.quiet_from <= 23:
+        raise InputError(f"The hour from which it is quiet is {settings.quiet_from}: choose 0 to 23.")
     return settings
 
 
@@ -81,6 +86,11 @@ class Player:
     def limits(self) -> Limits:
         """The stage's limits with the player's own in their place."""
         return limits_of(self.stage, self.settings.limits)
+
+    def series(self, family: str, params: Mapping[str, str]) -> Series:
+        """A family's figures on the horn in hand; where nothing was chosen, as the player's schools have it."""
+        horn = self.instrument
+        return family_named(family).series(horn, school_params(family, horn, self.settings.chosen) | dict(params))
 
 
 @dataclass(frozen=True, slots=True)
@@ -192,3 +202,6 @@ class LogSession:
     started_at: datetime
     playing_s: float
     takes: tuple[LogTake, ...]
+    checks: tuple[str, ...] = ()  # what the check notes said: fresh, tiring, spent
+    stopped: str | None = None  # what was reported, where it ended everything
+    overruled: tuple[Overruling, ...] = ()

@@ -98,10 +98,19 @@ export const api = {
     must(client.GET('/api/players/{player_id}/session', { params: { path: { player_id } } })),
   figure: (session_id: string) =>
     must(client.GET('/api/sessions/{session_id}/figure', { params: { path: { session_id } } })),
-  routine: (player_id: string, minutes: number, lips: string) =>
-    must(client.GET('/api/players/{player_id}/routine', { params: { path: { player_id }, query: { minutes, lips } } })),
-  openRoutine: (player_id: string, minutes: number, lips: string) =>
-    must(client.POST('/api/players/{player_id}/routine', { params: { path: { player_id } }, body: { minutes, lips } })),
+  routine: (player_id: string, minutes: number, lips: string, quiet: boolean) =>
+    must(
+      client.GET('/api/players/{player_id}/routine', {
+        params: { path: { player_id }, query: { minutes, lips, quiet } },
+      }),
+    ),
+  openRoutine: (player_id: string, minutes: number, lips: string, quiet: boolean) =>
+    must(
+      client.POST('/api/players/{player_id}/routine', {
+        params: { path: { player_id } },
+        body: { minutes, lips, quiet },
+      }),
+    ),
   takesLike: (take_id: string) => must(client.GET('/api/takes/{take_id}/like', { params: { path: { take_id } } })),
   changeSettings: (player_id: string, body: PlayerSettings) =>
     must(client.PUT('/api/players/{player_id}/settings', { params: { path: { player_id } }, body })),

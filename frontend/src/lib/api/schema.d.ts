@@ -722,7 +722,8 @@ export interface components {
     schemas: {
         /**
          * Advice
-         * @description What comes next if nobody objects. `step`: next, again, back, easier, as-written, end-block, end-register, wait.
+         * @description What comes next if nobody objects. `step`: next, again, back, easier, as-written,
+         *     from-the-top, end-block, end-register, wait.
          */
         Advice: {
             /** Ask */
@@ -1322,6 +1323,8 @@ export interface components {
         LadderOut: {
             /** High */
             high: number | null;
+            /** History */
+            history: components["schemas"]["RangeOut"][];
             /** Lopsided */
             lopsided: string | null;
             /** Low */
@@ -1423,12 +1426,22 @@ export interface components {
          * @description A session as an entry of the log.
          */
         LogSession: {
+            /**
+             * Checks
+             * @default []
+             */
+            checks: string[];
             /** Family */
             family: string;
             /** Horn */
             horn: string;
             /** Id */
             id: string;
+            /**
+             * Overruled
+             * @default []
+             */
+            overruled: components["schemas"]["Overruling"][];
             /** Playing S */
             playing_s: number;
             /**
@@ -1436,6 +1449,8 @@ export interface components {
              * Format: date-time
              */
             started_at: string;
+            /** Stopped */
+            stopped?: string | null;
             /** Takes */
             takes: components["schemas"]["LogTake"][];
             /** Title */
@@ -1884,6 +1899,10 @@ export interface components {
             limits?: {
                 [key: string]: number;
             };
+            /** Quiet From */
+            quiet_from?: number | null;
+            /** Reference Take */
+            reference_take?: string | null;
             /**
              * Returning
              * @default false
@@ -1955,6 +1974,18 @@ export interface components {
             why: string;
         };
         /**
+         * RangeOut
+         * @description What was owned at the end of a day: keyboard numbers, null where nothing was.
+         */
+        RangeOut: {
+            /** Day */
+            day: string;
+            /** High */
+            high: number | null;
+            /** Low */
+            low: number | null;
+        };
+        /**
          * RemarkIn
          * @description The player's words on a take.
          */
@@ -1989,6 +2020,11 @@ export interface components {
             lips: string;
             /** Minutes */
             minutes: number;
+            /**
+             * Quiet
+             * @default false
+             */
+            quiet: boolean;
         };
         /**
          * RoutineKept
@@ -3108,6 +3144,7 @@ export interface operations {
             query: {
                 minutes: number;
                 lips?: string;
+                quiet?: boolean;
             };
             header?: never;
             path: {

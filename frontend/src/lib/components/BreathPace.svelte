@@ -1,7 +1,7 @@
 <script lang="ts">
   import type { FigureView } from '../api/client';
 
-  /** Paced breath: what to do now, in one huge word, and how many beats are left of it. */
+  /** Paced breath, or a figure's rhythm as air: what to do now, in one huge word, and how many beats are left of it. */
   let { figure, beat }: { figure: FigureView; beat: number | null } = $props();
   const countIn = $derived(Math.round(figure.count_in_s / figure.beat_s));
   const at = $derived(beat === null ? -1 : beat - countIn);
@@ -11,7 +11,7 @@
 
 <div class="pace" aria-live="off">
   {#if now}
-    <span class="serif word">{now.text}</span>
+    <span class="serif word">{now.text ?? 'blow'}</span>
     <span class="serif number">{left}</span>
   {/if}
 </div>

@@ -5,6 +5,7 @@
     ['Space', 'pause, and go on again'],
     ['R', 'hear the first note'],
     ['S', 'sing it first'],
+    ['B', 'blow it first, as air alone'],
     ['E', 'an easier form'],
     ['N', 'leave this block'],
     ['Delete', 'throw the take away'],

@@ -2,17 +2,9 @@
   /** The lanes picture: live, in review, small in lists. The drawing itself is in view/draw.ts. */
   import type { FigureView, Measures } from '../api/client';
   import { household } from '../state/household.svelte';
-  import {
-    drawBars,
-    drawFindings,
-    drawLanes,
-    drawNow,
-    drawOver,
-    drawPlayer,
-    drawStrip,
-    paletteOf,
-    type Palette,
-  } from '../view/draw';
+  import { drawBars, drawLanes, drawNow, drawOver, drawPlayer, drawStrip } from '../view/draw';
+  import { drawFindings } from '../view/findings';
+  import { paletteOf, type Palette } from '../view/pen';
   import { sceneOf, type Scene } from '../view/lanes';
   import type { Track } from '../view/track';
 

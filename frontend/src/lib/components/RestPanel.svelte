@@ -12,7 +12,7 @@
   const share = $derived(conductor.total ? Math.max(0, (conductor.left ?? 0) / conductor.total) : 0);
 </script>
 
-<section class="rest" aria-label="Rest">
+<section class="panel" aria-label="Rest">
   <div>
     <p class="serif text-3xl">{stand.state?.paused ? 'Resting, and paused.' : 'Rest.'}</p>
     <p class="serif left">{Math.floor(left / 60)}:{String(left % 60).padStart(2, '0')}</p>
@@ -39,7 +39,7 @@
 </section>
 
 <style>
-  .rest {
+  .panel {
     display: grid;
     grid-template-columns: 1fr 1fr;
     gap: 3rem;
@@ -72,7 +72,7 @@
   }
 
   @media (max-width: 900px) {
-    .rest {
+    .panel {
       grid-template-columns: 1fr;
       padding: 1rem;
       gap: 1.5rem;

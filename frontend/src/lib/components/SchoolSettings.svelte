@@ -63,6 +63,19 @@
         checks: on,
       }))}
     </div>
+    <label class="mt-2 flex flex-wrap items-center gap-3">
+      <span>Only buzzing and soft work</span>
+      <select
+        class="plain"
+        value={String(settings.quiet_from ?? '')}
+        onchange={(event) =>
+          change({ quiet_from: event.currentTarget.value === '' ? null : Number(event.currentTarget.value) })}
+      >
+        <option value="">at no hour</option>
+        {#each [17, 18, 19, 20, 21, 22, 23] as hour (hour)}<option value={String(hour)}>from {hour}:00 to 7:00</option
+          >{/each}
+      </select>
+    </label>
     <h2 class="mt-8">To be careful about</h2>
     <div class="mt-3" style="color: var(--oxblood)">
       {@render tick('I wear braces: shorter blocks, longer rests', settings.braces, (on) => ({ braces: on }))}

@@ -43,13 +43,18 @@
       <p class="mt-1">What you play is kept in this window and goes on as soon as it is back.</p>
     {:else if phase === 'preview'}
       <p class="serif text-3xl">
-        {#if stand.state?.paused}Paused.
+        {#if stand.sounds.blown !== null}Air only.
+        {:else if stand.state?.paused}Paused.
         {:else if stand.running && stand.startsByNote && household.source === 'microphone' && soon === null}Play when
           you like.
         {:else if soon !== null}In {soon} …
         {:else}Ready when you are.{/if}
       </p>
-      <p class="mt-1">{stand.sounds.sung ?? stand.figure?.figure.hint ?? ''}</p>
+      <p class="mt-1">
+        {stand.sounds.blown !== null
+          ? 'The rhythm as one unbroken breath, through the horn or past it. Nothing is judged.'
+          : (stand.sounds.sung ?? stand.figure?.figure.hint ?? '')}
+      </p>
       {#if !stand.running}
         <p class="quiet mt-1">
           One bar is counted in; breathe on its last two beats. → or a pedal begins, ? shows the keys.
@@ -128,7 +133,7 @@
     {:else if phase === 'verdict'}
       <button class="press" onclick={() => stand.say('drop')}>Throw away</button>
       {#if stand.takeId}<a class="press inline-flex items-center" href="/take/{stand.takeId}">Look closer</a>{/if}
-      {#if ['again', 'back', 'easier'].includes(stand.state?.advice?.step ?? '')}
+      {#if ['again', 'back', 'easier', 'from-the-top'].includes(stand.state?.advice?.step ?? '')}
         <button class="press" onclick={() => stand.say('next')}>Next</button>
       {:else}
         <button class="press" onclick={back}>Once more</button>

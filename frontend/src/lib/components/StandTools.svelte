@@ -54,6 +54,12 @@
     >
     <button
       class="tool"
+      disabled={stand.phase !== 'preview'}
+      aria-pressed={stand.sounds.blown !== null}
+      onclick={() => stand.sounds.blowIt()}>Blow it</button
+    >
+    <button
+      class="tool"
       aria-pressed={stand.sounds.drone !== null}
       onclick={() => stand.sounds.setDrone(stand.sounds.drone === null ? drone : null)}>Drone</button
     >

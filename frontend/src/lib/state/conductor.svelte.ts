@@ -86,6 +86,11 @@ export class Conductor {
     let last = performance.now();
     this.#timer = setInterval(() => {
       const now = performance.now();
+      // Nobody is led away from what they are singing or blowing.
+      if (this.stand.sounds.busy) {
+        last = now;
+        return;
+      }
       this.left = (this.left ?? 0) - ((now - last) / 1000) * this.options.speed();
       last = now;
       if (this.left > 0) return;

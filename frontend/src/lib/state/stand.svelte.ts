@@ -9,7 +9,7 @@ import {
 } from '../api/client';
 import { BlockLine, newKey } from '../audio/blocks';
 import { Preroll } from '../audio/preroll';
-import { clicksOf } from '../audio/tones';
+import { beatsOf, clickBeats, LEAD_S } from './counting';
 import { household } from './household.svelte';
 import { Link } from './link';
 import { InputMeter } from './meter.svelte';
@@ -19,7 +19,6 @@ import { firstBeatOf } from '../view/take';
 import { emptyTrack, extend, type Track } from '../view/track';
 import type { EventName, Incoming } from './messages';
 
-const LEAD_S = 0.6; // from the touch to the first beat
 const FRAME_NEEDS_S = 0.11; // a final frame waits for so much sound after its centre
 
 export class Stand {
@@ -102,6 +101,7 @@ export class Stand {
 
   async begin(source: SourceKind, deviceId: string | null): Promise<void> {
     if (!this.figure || !['preview', 'verdict'].includes(this.phase) || this.#pending) return;
+    this.sounds.stopBlowing();
     this.trouble = null;
     this.running = true;
     if (source === 'simulated' && household.speed > 1) return this.#simulate();
@@ -193,24 +193,19 @@ export class Stand {
 
   #count(engine: Engine, figure: FigureView): void {
     const first = this.#first ?? 0;
-    const beats = Math.round(figure.duration_s / figure.beat_s);
-    const countInBeats = Math.round(figure.count_in_s / figure.beat_s);
-    const sounding = (figure.figure.click ?? true) ? beats : countInBeats;
-    for (const item of clicksOf(sounding, figure.figure.beats_per_bar, countInBeats, household.click)) {
-      engine.click(first + item.beat * figure.beat_s, item.strength);
-    }
+    const beats = beatsOf(figure);
+    clickBeats(engine, figure, first, (figure.figure.click ?? true) ? beats.all : beats.countIn);
     if (figure.figure.drone && this.sounds.drone === null) void this.sounds.setDrone(figure.drone_hz);
     let told = false;
     const tick = () => {
       if (this.#first !== first) return;
       const place = (engine.context.currentTime - first) / figure.beat_s;
-      const countIn = figure.count_in_s / figure.beat_s;
       this.beat = place < 0 ? null : Math.floor(place);
-      if (place >= countIn && this.phase === 'count-in' && !told) {
+      if (place >= beats.countIn && this.phase === 'count-in' && !told) {
         told = true;
         this.say('counted-in');
       }
-      if (place < countIn + 0.5 || this.phase === 'count-in' || figure.figure.medium === 'air')
+      if (place < beats.countIn + 0.5 || this.phase === 'count-in' || figure.figure.medium === 'air')
         requestAnimationFrame(tick);
     };
     requestAnimationFrame(tick);

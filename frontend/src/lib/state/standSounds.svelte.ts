@@ -1,6 +1,7 @@
-/** What is sounded and sung before a take: the first note, a drone, the note sung back. */
+/** What is sounded, sung and blown before a take: the first note, a drone, the note sung back, the rhythm as air. */
 import { api, type FigureView } from '../api/client';
 import type { Engine } from '../audio/engine';
+import { beatsOf, clickBeats, LEAD_S } from './counting';
 
 const REFERENCE_S = 1.6;
 const SUNG_MS = 3000;
@@ -10,6 +11,8 @@ export class StandSounds {
   sung = $state<string | null>(null);
   singing = $state(false);
   drone = $state<number | null>(null);
+  /** The beat of a figure that is blown as air, from the count-in's first; null while none is. */
+  blown = $state<number | null>(null);
   #sample: Float32Array[] | null = null;
 
   constructor(
@@ -56,8 +59,44 @@ export class StandSounds {
     }
   }
 
+  /** Whether something goes on that nobody should be led away from. */
+  get busy(): boolean {
+    return this.singing || this.blown !== null;
+  }
+
+  /** The figure's rhythm as air alone, with the click; nothing is heard or judged. Once more stops it. */
+  async blowIt(): Promise<void> {
+    const figure = this.figure();
+    if (this.blown !== null || !figure) return this.stopBlowing();
+    this.blown = 0;
+    try {
+      const engine = await this.engine();
+      const first = engine.context.currentTime + LEAD_S;
+      const beats = beatsOf(figure);
+      clickBeats(engine, figure, first, beats.all);
+      const tick = () => {
+        if (this.blown === null || this.figure() !== figure) return;
+        const beat = Math.floor((engine.context.currentTime - first) / figure.beat_s);
+        if (beat >= beats.all) return this.stopBlowing();
+        this.blown = Math.max(0, beat);
+        requestAnimationFrame(tick);
+      };
+      tick();
+    } catch (error) {
+      this.blown = null;
+      this.failed(error);
+    }
+  }
+
+  stopBlowing(): void {
+    if (this.blown === null) return;
+    this.blown = null;
+    void this.engine().then((engine) => engine.hush());
+  }
+
   /** Another figure: nothing of the last one stays. */
   forget(): void {
+    this.stopBlowing();
     this.sung = null;
     if (this.drone !== null) void this.setDrone(null);
   }

@@ -1,39 +1,9 @@
 /** Drawing the lanes picture on a canvas. Ink is asked, verdigris is the horn, brass is the player. */
-import type { FigureView, Measures } from '../api/client';
+import type { FigureView } from '../api/client';
 import type { Bar, Lane, LaneRun, Scene } from './lanes';
 import { cents, HOP_S, type Track } from './track';
 import { noteName } from './words';
-
-export type Palette = {
-  paper: string;
-  ink: string;
-  soft: string;
-  rule: string;
-  asked: string;
-  horn: string;
-  hornSoft: string;
-  player: string;
-};
-
-export function paletteOf(element: Element): Palette {
-  const style = getComputedStyle(element);
-  const get = (name: string) => style.getPropertyValue(name).trim();
-  return {
-    paper: get('--paper'),
-    ink: get('--ink'),
-    soft: get('--ink-soft'),
-    rule: get('--rule'),
-    asked: get('--asked'),
-    horn: get('--verdigris'),
-    hornSoft: get('--verdigris-soft'),
-    player: get('--brass'),
-  };
-}
-
-/** A canvas on the page or a sheet kept beside it. */
-export type Surface = CanvasRenderingContext2D | OffscreenCanvasRenderingContext2D;
-
-const SANS = "'Figtree Variable', sans-serif";
+import { line, Pen, SANS, type Palette, type Surface } from './pen';
 
 export function drawLanes(g: Surface, scene: Scene, colours: Palette, showLabels = true): void {
   g.clearRect(0, 0, scene.width, scene.height);
@@ -183,120 +153,12 @@ export function drawStrip(g: Surface, scene: Scene, colours: Palette): void {
   g.textBaseline = 'alphabetic';
 }
 
-/** Draws one line whose width and texture change, in as few strokes as the changes allow. */
-class Pen {
-  #path: { x: number; y: number }[] = [];
-  #style = '';
-  #width = 0;
-  #tone = 0;
-
-  constructor(
-    private readonly g: Surface,
-    private readonly colour: string,
-    private readonly scale: number,
-  ) {}
-
-  to(x: number, y: number, level: number, tone: number): void {
-    if (!Number.isFinite(y)) {
-      this.lift();
-      return;
-    }
-    const width = Math.max(1.25, Math.round(widthOf(level) * this.scale * 2) / 2);
-    const loose = tone >= 15 ? 0 : Math.ceil((15 - tone) / 3);
-    const style = `${width} ${loose}`;
-    if (style !== this.#style) {
-      const last = this.#path.at(-1);
-      this.lift();
-      if (last) this.#path.push(last);
-      [this.#style, this.#width, this.#tone] = [style, width, loose];
-    }
-    this.#path.push({ x, y });
-  }
-
-  lift(): void {
-    const { g } = this;
-    g.strokeStyle = this.colour;
-    g.lineCap = 'round';
-    g.lineJoin = 'round';
-    if (this.#path.length > 1) {
-      if (this.#tone === 0) this.#stroke(this.#width, 0);
-      // Frayed: the less tone, the further the threads come apart.
-      else for (const side of [-1, 0, 1]) this.#stroke(Math.max(1, this.#width / 4), side * (0.8 + this.#tone * 0.7));
-    }
-    this.#path = [];
-    this.#style = '';
-  }
-
-  #stroke(width: number, shift: number): void {
-    const { g } = this;
-    g.lineWidth = width;
-    if (shift) g.setLineDash([5, 4]);
-    g.beginPath();
-    for (const [i, point] of this.#path.entries()) {
-      if (i) g.lineTo(point.x, point.y + shift);
-      else g.moveTo(point.x, point.y + shift);
-    }
-    g.stroke();
-    g.setLineDash([]);
-  }
-}
-
 export function drawNow(g: Surface, scene: Scene, now: number, colours: Palette): void {
   const x = scene.xOf(now);
   if (x < scene.left || x > scene.width) return;
   g.strokeStyle = colours.soft;
   g.lineWidth = 1;
   line(g, x, 0, x, scene.height);
-}
-
-/** Marks for what was found in a finished take: gaps as brackets, caught partials as rings. */
-export function drawFindings(g: Surface, scene: Scene, measures: Measures, colours: Palette): void {
-  g.strokeStyle = colours.player;
-  g.fillStyle = colours.player;
-  g.lineWidth = 2;
-  g.font = `600 14px ${SANS}`;
-  g.textAlign = 'center';
-  for (const move of measures.moves) {
-    if (move.gap_ms && move.gap_start_s) {
-      const a = scene.xOf(move.gap_start_s);
-      const b = scene.xOf(move.gap_start_s + move.gap_ms / 1000);
-      bracket(g, a, Math.max(b, a + 6), 18, (scene.strip?.top ?? scene.height) - 12);
-      g.fillText(`gap ${Math.round(move.gap_ms)} ms`, clamp((a + b) / 2, scene), 12);
-    }
-    for (const touch of move.caught) {
-      const x = scene.xOf(touch.start_s + touch.ms / 2000);
-      const y = scene.yOf(touch.f0_hz);
-      g.beginPath();
-      g.arc(x, y, 13, 0, Math.PI * 2);
-      g.stroke();
-      const far = x > scene.width - 160;
-      g.textAlign = far ? 'right' : 'left';
-      g.fillText(`${touch.partial} for ${Math.round(touch.ms)} ms`, far ? x - 20 : x + 20, y + 5);
-      g.textAlign = 'center';
-    }
-  }
-}
-
-function clamp(x: number, scene: Scene): number {
-  return Math.min(Math.max(x, scene.left + 60), scene.width - 70);
-}
-
-function bracket(g: Surface, a: number, b: number, top: number, bottom: number): void {
-  for (const [x, turn] of [
-    [a, 5],
-    [b, -5],
-  ] as const) {
-    g.beginPath();
-    g.moveTo(x + turn, top);
-    g.lineTo(x, top);
-    g.lineTo(x, bottom);
-    g.lineTo(x + turn, bottom);
-    g.stroke();
-  }
-}
-
-function widthOf(level: number): number {
-  return Math.min(9, Math.max(1.5, 2 + (level + 45) * 0.2));
 }
 
 function offCentre(g: Surface, scene: Scene, point: { x: number; y: number }, index: number, colour: string): void {
@@ -345,11 +207,4 @@ function label(
   g.textAlign = 'left';
   g.fillText(partial, 12, y);
   g.textBaseline = 'alphabetic';
-}
-
-function line(g: Surface, x1: number, y1: number, x2: number, y2: number): void {
-  g.beginPath();
-  g.moveTo(x1, y1);
-  g.lineTo(x2, y2);
-  g.stroke();
 }

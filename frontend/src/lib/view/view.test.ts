@@ -8,8 +8,9 @@ import slur from '../fixtures/slur.json';
 import { dayOf } from './dayline';
 import { anchorsOf, timeIn } from './overlay';
 import { sceneOf } from './lanes';
+import { rangeBars, rangeInWords } from './range';
 import { cents, emptyTrack, extend, recentCents } from './track';
-import { centsInWords, day, noteName, reasonInWords, seconds } from './words';
+import { centsInWords, day, isQuiet, noteName, overruledInWords, reasonInWords, seconds } from './words';
 
 // Written by the back end's own code (scripts/write_fixtures.py): the two cannot drift.
 const figure = slur.figure as unknown as FigureView;
@@ -121,6 +122,56 @@ describe('words', () => {
     expect(seconds(38)).toBe('38 s');
     expect(seconds(125)).toBe('2 min 05 s');
     expect(day('2026-03-04T10:00:00', new Date('2026-03-05T08:00:00'))).toMatch(/^Yesterday, /);
+  });
+});
+
+describe('what the record says', () => {
+  const history = [
+    { day: '2026-03-02', low: null, high: null },
+    { day: '2026-03-09', low: 50, high: 60 },
+    { day: '2026-03-16', low: 48, high: 61 },
+  ];
+
+  it('shows how far it reached, week by week', () => {
+    const shown = rangeBars(history, 55, { width: 364, height: 150, left: 64 });
+    expect(shown.bars.map((bar) => bar.day)).toEqual(['2026-03-09', '2026-03-16']);
+    const [then, now] = shown.bars;
+    expect((now?.height ?? 0) / (then?.height ?? 1)).toBeCloseTo(14 / 11);
+    expect(now?.top ?? 0).toBeLessThan(then?.top ?? 0);
+    expect((now?.top ?? 0) + (now?.height ?? 0)).toBeLessThanOrEqual(150);
+    expect(shown.edges.map((edge) => edge.midi)).toEqual([61, 48]);
+    expect(rangeInWords(history, String)).toBe(
+      '50 to 60 on 2026-03-09, 48 to 61 now: 2 semitones more below, 1 semitone more above.',
+    );
+    expect(rangeInWords([], String)).toBe('');
+  });
+
+  it('counts what was overruled', () => {
+    const again = { advised: 'back', chosen: 'again' };
+    expect(overruledInWords([again, again, { advised: 'next', chosen: 'skip' }])).toEqual([
+      'A step back was advised, you chose once more (2 times).',
+      'Going on was advised, you chose the next block.',
+    ]);
+  });
+
+  it('knows the quiet hours', () => {
+    const at = (hour: number) => new Date(2026, 2, 2, hour, 30);
+    expect([20, 21, 23, 3, 6, 7, 12].map((hour) => isQuiet(21, at(hour)))).toEqual([
+      false,
+      true,
+      true,
+      true,
+      true,
+      false,
+      false,
+    ]);
+    expect(isQuiet(null, at(23))).toBe(false);
+  });
+
+  it('says where a note rang', () => {
+    const rang = { ...verdict, outcome: 'held', reason: null, note: 'n1', value: -9.4, unit: 'c' };
+    expect(reasonInWords(rang, () => 'B♭2')).toBe('B♭2 rang best 9 low of where it is asked.');
+    expect(reasonInWords({ ...rang, value: 0.5 }, () => 'B♭2')).toBe('B♭2 rang best right where it is asked.');
   });
 });
 

@@ -110,6 +110,11 @@ const REASONS: Record<string, (v: Verdict, note: string) => string> = {
 
 /** One line for the screen: what, where, how far. */
 export function reasonInWords(verdict: Verdict, nameOf: (id: string) => string): string {
+  if (!verdict.reason && verdict.outcome === 'held' && verdict.value != null) {
+    const where =
+      Math.abs(verdict.value) < 2 ? 'right where it is asked' : `${centsInWords(verdict.value)} of where it is asked`;
+    return `${verdict.note ? nameOf(verdict.note) : 'It'} rang best ${where}.`;
+  }
   if (!verdict.reason) return verdict.outcome === 'held' ? 'Everything asked for was there.' : '';
   const say = REASONS[verdict.reason];
   if (!say) return sentence(verdict.cause ?? '');
@@ -181,4 +186,36 @@ export function figureInWords(figure: Measures['figure']): string {
 
 function signed(value: number): string {
   return `${value > 0 ? '+' : value < 0 ? '−' : ''}${Math.abs(value).toFixed(1)}`;
+}
+
+const STEPS: Record<string, string> = {
+  next: 'going on',
+  again: 'once more',
+  back: 'a step back',
+  easier: 'an easier form',
+  harder: 'a harder form',
+  'as-written': 'as it is written',
+  'from-the-top': 'from the top again',
+  'end-block': 'the next block',
+  'end-register': 'an end of the high work',
+  skip: 'the next block',
+  rest: 'a rest',
+  wait: 'a pause',
+};
+
+/** “A step back was advised, once more was chosen (twice)”. */
+export function overruledInWords(items: readonly { advised: string; chosen: string }[]): string[] {
+  const counts = new Map<string, number>();
+  for (const { advised, chosen } of items) {
+    const line = `${STEPS[advised] ?? advised} was advised, you chose ${STEPS[chosen] ?? chosen}`;
+    counts.set(line, (counts.get(line) ?? 0) + 1);
+  }
+  return [...counts].map(([line, count]) => sentence(count > 1 ? `${line} (${count} times)` : line));
+}
+
+/** Whether it is quiet hours: from the hour that the player set until seven in the morning. */
+export function isQuiet(from: number | null | undefined, now = new Date()): boolean {
+  if (from == null) return false;
+  const hour = now.getHours();
+  return from >= 7 ? hour >= from || hour < 7 : hour >= from && hour < 7;
 }

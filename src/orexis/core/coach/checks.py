@@ -1,91 +1,20 @@
 """What a figure judges, each a small rule over measures: what lies beyond which limit. No sound, no words."""
 
-from dataclasses import dataclass, field
 from itertools import pairwise
-from statistics import fmean, median
+from statistics import median
 
-from orexis.core.coach.limits import Limits
-from orexis.core.figures import Figure, FigureNote
-from orexis.core.measures import Measures, MoveMeasures, NoteMeasures
-from orexis.core.theory import cents_between
-
-_SIREN_STEP_CENTS = 150.0  # in 20 ms: no glide goes so fast
-_SIREN_SHORT_CENTS = 100.0
-_BEND_SHARE = 0.8  # of the depth asked for
-
-
-@dataclass(frozen=True, slots=True)
-class Finding:
-    """One thing beyond its limit. `note` is the figure's note id, `at_s` where it is in the sound."""
-
-    reason: str
-    cue_key: str
-    note: str | None
-    at_s: float | None
-    value: float | None
-    limit: float | None
-    unit: str
-    least: bool = False  # the limit is the least that passes, not the most
-    near: float | None = None  # how far beyond still counts as nearly; None: half the limit
-
-    @property
-    def beyond(self) -> float:
-        """How far beyond the limit, in its unit; infinite for what has none."""
-        if self.value is None or self.limit is None:
-            return float("inf")
-        return self.limit - self.value if self.least else abs(self.value) - self.limit
-
-    @property
-    def share_beyond(self) -> float:
-        """The same as a share of the limit."""
-        return self.beyond / self.limit if self.limit else float("inf")
-
-    @property
-    def is_near(self) -> bool:
-        """Whether a take that misses by this alone is nearly held."""
-        if self.limit is None:
-            return False
-        return self.beyond < (self.near if self.near is not None else 0.5 * self.limit)
-
-
-@dataclass(slots=True)
-class Sheet:
-    """Everything a check needs, and what it leaves behind."""
-
-    measures: Measures
-    figure: Figure
-    limits: Limits
-    found: list[Finding] = field(default_factory=list)
-    skipped: set[str] = field(default_factory=set)
-
-    def judges(self, name: str) -> bool:
-        """Whether the figure judges this."""
-        return name in self.figure.judged
-
-    def written(self, note: NoteMeasures) -> FigureNote | None:
-        """The figure's note that a row answers."""
-        return next((item for item in self.figure.notes if item.id == note.target), None)
-
-    def most(self, name: str, note: NoteMeasures, value: float | None, limit: float, key: str, unit: str = "c") -> None:
-        """A measure of a note that must not exceed a limit."""
-        if not self.judges(name):
-            return
-        if value is None:
-            self.skipped.add(name)
-        elif abs(value) > limit:
-            self.found.append(Finding(name.replace("_", "-"), key, note.target, note.onset_s, value, limit, unit))
-
-    def need(self, name: str) -> float | None:
-        """What the figure itself asks at least."""
-        return next((item.least for item in self.figure.needs if item.measure == name), None)
+from orexis.core.coach.shapes import bends, siren, two_ways
+from orexis.core.coach.sheet import Finding, Sheet
+from orexis.core.figures import FigureNote
+from orexis.core.measures import MoveMeasures, NoteMeasures
 
 
 def check(sheet: Sheet) -> None:
     """All checks; findings and what was skipped stay on the sheet."""
     if sheet.judges("siren"):
-        _siren(sheet)
+        siren(sheet)
         return
-    bent = _bends(sheet)
+    bent = bends(sheet)
     for note in sheet.measures.notes:
         written = sheet.written(note)
         # A slow glide of a semitone is heard as one note that moves: its end is no missing note.
@@ -98,7 +27,7 @@ def check(sheet: Sheet) -> None:
     for move in sheet.measures.moves:
         if move.slurred:
             _move(sheet, move)
-    for rule in (_count, _timing, _across, _breath, _trill, _loudness, _two_ways):
+    for rule in (_count, _timing, _across, _breath, _trill, _loudness, two_ways):
         rule(sheet)
 
 
@@ -266,86 +195,3 @@ def _loudness(sheet: Sheet) -> None:
     limit = sheet.limits.level_wander_db if asked == "even" else 0.5
     if off > limit:
         sheet.found.append(Finding("loudness", f"loudness-{asked}", None, None, slope, limit, "dB/octave"))
-
-
-def _two_ways(sheet: Sheet) -> None:
-    """How far the same note lies apart on two tubes."""
-    if not sheet.judges("two_ways"):
-        return
-    by_tube: dict[str, list[float]] = {}
-    for note in sheet.measures.notes:
-        written = sheet.written(note)
-        if written and note.right and note.judged_cents is not None:
-            by_tube.setdefault(written.tube.label, []).append(note.judged_cents)
-    if len(by_tube) < 2:
-        sheet.skipped.add("two_ways")
-        return
-    first, second = (fmean(values) for values in list(by_tube.values())[:2])
-    if abs(second - first) > sheet.limits.centre_cents:
-        apart = round(second - first, 1)
-        sheet.found.append(Finding("two-ways", "two-ways", None, None, apart, sheet.limits.centre_cents, "c"))
-
-
-def _bends(sheet: Sheet) -> set[str | None]:
-    """Bends by the lip: depth and return. Gives the ids of the bent notes, which no other check looks at.
-
-    A bend that is too shallow is heard as one note that moved: its depth is then that of the movement.
-    """
-    figure, rows = sheet.figure, {note.target: note for note in sheet.measures.notes}
-    asked = sheet.need("bend")
-    if asked is None or not sheet.judges("bend"):
-        return set()
-    seen: set[str | None] = set()
-    for before, bent, after in zip(figure.notes, figure.notes[1:], figure.notes[2:], strict=False):
-        if not _is_bent(before, bent):
-            continue
-        first, low, last = (rows.get(note.id) for note in (before, bent, after))
-        if first is None or first.f0_hz is None:
-            continue
-        apart = low is not None and low.right and low.f0_hz is not None
-        depth = _cents(first.f0_hz, low.f0_hz) if apart and low and low.f0_hz else abs(first.bend_down_cents or 0.0)
-        seen.add(bent.id)
-        if not apart and (last is None or not last.sounded):
-            seen.add(after.id)
-        if depth < _BEND_SHARE * asked:
-            sheet.found.append(
-                Finding("bend", "bend", bent.id, first.onset_s, round(depth, 1), _BEND_SHARE * asked, "c", least=True)
-            )
-        if sheet.judges("bend_back") and apart and last is not None and last.f0_hz is not None:
-            off = round(-_cents(first.f0_hz, last.f0_hz), 1)
-            if abs(off) > sheet.limits.centre_cents:
-                sheet.found.append(
-                    Finding("bend-back", "bend-back", after.id, last.onset_s, off, sheet.limits.centre_cents, "c")
-                )
-    return seen
-
-
-def _is_bent(before: FigureNote, note: FigureNote) -> bool:
-    same = before.tube == note.tube and before.partial == note.partial
-    return same and note.slurred and note.pitch.midi < before.pitch.midi
-
-
-def _cents(high_hz: float, low_hz: float) -> float:
-    """From the second up to the first."""
-    return cents_between(low_hz, high_hz)
-
-
-def _siren(sheet: Sheet) -> None:
-    """A sweep is judged as a whole: no hole, no step, as far as was asked."""
-    told, notes = sheet.measures.figure, sheet.figure.notes
-    if told.siren_low_hz is None or told.siren_high_hz is None:
-        sheet.skipped.add("siren")
-        return
-    if told.siren_breaks:
-        sheet.found.append(Finding("siren-break", "siren-break", None, None, float(told.siren_breaks), None, ""))
-    if (told.siren_jump_cents or 0.0) > _SIREN_STEP_CENTS:
-        sheet.found.append(
-            Finding("siren-jump", "siren-jump", None, None, told.siren_jump_cents, _SIREN_STEP_CENTS, "c")
-        )
-    midis = [note.pitch.midi for note in notes]
-    asked = 100.0 * (max(midis) - min(midis)) - _SIREN_SHORT_CENTS
-    reached = _cents(told.siren_high_hz, told.siren_low_hz)
-    if reached < asked:
-        sheet.found.append(
-            Finding("siren-range", "siren-range", None, None, round(reached), asked, "c", least=True, near=200.0)
-        )

@@ -5,7 +5,8 @@ second, not held. Owned is lost by failing on two different days with no hold be
 connected climb refreshes those between. Days are ordinal dates, so that nothing here knows a clock.
 """
 
-from collections.abc import Iterable
+from collections import deque
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 
 OWNED_DAYS, OWNED_WITHIN, LOST_DAYS = 3, 21, 2
@@ -55,14 +56,30 @@ def rungs(attempts: Iterable[Attempt]) -> dict[int, Rung]:
     """All rungs that were ever tried, by keyboard number."""
     found: dict[int, Rung] = {}
     for attempt in sorted(attempts, key=lambda item: item.day):
-        _note(found.setdefault(attempt.midi, Rung(attempt.midi)), attempt)
-        if attempt.held and attempt.connected and attempt.from_midi is not None:
-            low, high = sorted((attempt.from_midi, attempt.midi))
-            for midi in range(low, high + 1):
-                between = found.get(midi)
-                if between is not None and midi != attempt.midi and between.state != "none":
-                    _refresh(between, attempt.day)
+        _add(found, attempt)
     return found
+
+
+def ranges_over(attempts: Iterable[Attempt], days: Sequence[int]) -> tuple[Range, ...]:
+    """The working range as it was at the end of each of these ordinal days, which rise."""
+    found: dict[int, Rung] = {}
+    waiting = deque(sorted(attempts, key=lambda item: item.day))
+    out = []
+    for day in days:
+        while waiting and waiting[0].day <= day:
+            _add(found, waiting.popleft())
+        out.append(working_range(found))
+    return tuple(out)
+
+
+def _add(found: dict[int, Rung], attempt: Attempt) -> None:
+    _note(found.setdefault(attempt.midi, Rung(attempt.midi)), attempt)
+    if attempt.held and attempt.connected and attempt.from_midi is not None:
+        low, high = sorted((attempt.from_midi, attempt.midi))
+        for midi in range(low, high + 1):
+            between = found.get(midi)
+            if between is not None and midi != attempt.midi and between.state != "none":
+                _refresh(between, attempt.day)
 
 
 def _note(rung: Rung, attempt: Attempt) -> None:

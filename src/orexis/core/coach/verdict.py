@@ -6,11 +6,12 @@ beyond by less than half its limit (sound match: by less than 10). `not yet`: mo
 """
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
-from orexis.core.coach.checks import Finding, Sheet, check
+from orexis.core.coach.checks import check
 from orexis.core.coach.limits import Limits
 from orexis.core.coach.reasons import NOT_HEARD, ORDER, Cue, cue_for
+from orexis.core.coach.sheet import Finding, Sheet
 from orexis.core.figures import Figure
 from orexis.core.measures import Measures, NoteMeasures
 
@@ -62,7 +63,7 @@ def judge(
     ordered = tuple(sorted(findings, key=lambda f: (ORDER.index(f.reason), -f.share_beyond)))
     skipped = tuple(sorted(sheet.skipped))
     if not ordered:
-        return _held(skipped)
+        return _rings(measures, skipped) if figure.judged[:1] == ("ring",) else _held(skipped)
     first = ordered[0]
     if measures.sound.lost_ms > (_SMALL_LOSS_MS if first.reason in _WHOLE else 0.0):
         return _unheard("lost")
@@ -73,6 +74,14 @@ def judge(
 
 def _held(skipped: tuple[str, ...] = ()) -> Verdict:
     return Verdict("held", None, None, None, None, None, None, None, None, (), skipped)
+
+
+def _rings(measures: Measures, skipped: tuple[str, ...]) -> Verdict:
+    """Held, and where it rang best, in cents from where the note is asked."""
+    note = next((note for note in measures.notes if note.ring_cents is not None), None)
+    if note is None:
+        return _held(skipped)
+    return replace(_held(skipped), note=note.target, value=note.ring_cents, unit="c")
 
 
 def _verdict(

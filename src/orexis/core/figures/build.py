@@ -98,6 +98,12 @@ class Line:
         )
 
 
+def top_checked(horn: Instrument, partial: int) -> None:
+    """FigureError for a partial above the horn's top."""
+    if partial > horn.top_partial:
+        raise FigureError(f"Partial {partial} is above the {horn.name}'s top, {horn.top_partial}.")
+
+
 def series_of(family: Family, horn: Instrument, figures: list[Figure], **more: Any) -> Series:
     """A series; FigureError when nothing of it lies on the horn. Ids are made unique by their place."""
     if not figures:

@@ -1,11 +1,12 @@
 """All families in the order of the day."""
 
+from orexis.core.figures.bending import BENDING
 from orexis.core.figures.buzzing import BUZZING
 from orexis.core.figures.family import PLACES, Family
 from orexis.core.figures.ladders import LADDERS
 from orexis.core.figures.pedals import PEDALS
 from orexis.core.figures.scales import SCALES
-from orexis.core.figures.slurring import BENDING, SLURRING
+from orexis.core.figures.slurring import SLURRING
 from orexis.core.figures.stairs import STAIRS
 from orexis.core.figures.tones import CENTRING, CHECK, TONES
 from orexis.core.figures.tunes import BUZZ_A_TUNE, TUNE

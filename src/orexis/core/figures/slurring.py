@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 
-from orexis.core.figures.build import Line, chosen_tubes, series_of
+from orexis.core.figures.build import Line, chosen_tubes, series_of, top_checked
 from orexis.core.figures.family import Family
 from orexis.core.figures.figure import Need, Series
 from orexis.core.figures.params import Param, Values, choice, count, tempo, tubes
@@ -13,11 +13,6 @@ _CLEAN = ("gap", "caught", "centre", "entry", "timing")
 # Sixteenths go there and back twice a beat; so much of that rate is asked.
 _TRILL_SHARE = 0.85
 _RHYTHMS = {"eighths": 0.5, "triplets": 1.0 / 3.0, "sixteenths": 0.25}
-
-
-def _top_checked(horn: Instrument, partial: int) -> None:
-    if partial > horn.top_partial:
-        raise FigureError(f"Partial {partial} is above the {horn.name}'s top, {horn.top_partial}.")
 
 
 def _on_tubes(
@@ -45,7 +40,7 @@ def _two_params(horn: Instrument) -> tuple[Param, ...]:
 
 def _two(family: Family, horn: Instrument, values: Values) -> Series:
     low, rhythm, pulsed = values.integer("partial"), values.choice("rhythm"), values.choice("air") == "pulsed"
-    _top_checked(horn, low + 1)
+    top_checked(horn, low + 1)
 
     def lay(line: Line, tube: Tube) -> None:
         hint = "pulse each beat" if pulsed else None
@@ -82,7 +77,7 @@ def _octave_down_params(horn: Instrument) -> tuple[Param, ...]:
 
 def _chain(family: Family, horn: Instrument, values: Values) -> Series:
     low, size = values.integer("partial"), values.integer("count")
-    _top_checked(horn, low + size - 1)
+    top_checked(horn, low + size - 1)
     up = [low + step for step in range(size)]
     beats = 0.5 if family.id == "partial-chain" else 1.0
 
@@ -107,7 +102,7 @@ def _wide_params(horn: Instrument) -> tuple[Param, ...]:
 def _wide(family: Family, horn: Instrument, values: Values) -> Series:
     low, over = values.integer("partial"), values.integer("over")
     high = low + over + 1
-    _top_checked(horn, high)
+    top_checked(horn, high)
 
     def lay(line: Line, tube: Tube) -> None:
         if values.choice("first") == "tongue":
@@ -199,62 +194,6 @@ def _trill(family: Family, horn: Instrument, values: Values) -> Series:
     return series_of(family, horn, figures)
 
 
-def _bend_params(horn: Instrument) -> tuple[Param, ...]:
-    return (
-        count("partial", "Partial", horn.middle_partial, 2, horn.top_partial),
-        count("depth", "Semitones down", 1, 1, 2),
-        count("hold", "Beats at the bottom", 2, 1, 8),
-        tubes(),
-        tempo(60),
-    )
-
-
-def _bend(family: Family, horn: Instrument, values: Values) -> Series:
-    partial, depth, hold = values.integer("partial"), values.integer("depth"), values.integer("hold")
-    figures = []
-    for tube in chosen_tubes(horn, values.tube("tube")):
-        line = Line(horn).slot(tube, partial, 2.0)
-        line.bent(tube, partial, -depth, float(hold), text="with the lip", glide_beats=1.0)
-        line.slot(tube, partial, 4.0, slurred=True, glide_beats=1.0).to_bar()
-        title = f"Lip bend, a {'half' if depth == 1 else 'whole'} step down and back"
-        name = f"{partial}-{depth}-{tube.label.replace(' ', '')}"
-        need = Need("bend", 100.0 * depth)
-        figures.append(line.figure(family, name, title, tempo=values.integer("tempo"), needs=(need,)))
-    return series_of(family, horn, figures)
-
-
-def _leap_params(horn: Instrument) -> tuple[Param, ...]:
-    return (
-        count("partial", "From partial", horn.middle_partial, 2, horn.top_partial - 1),
-        count("over", "Partials to leap", 1, 1, 4),
-        count("depth", "Semitones down", 1, 1, 2),
-        choice("join", "The leap is", "slurred", "tongued"),
-        tubes(),
-        tempo(66),
-    )
-
-
-def _bend_then_leap(family: Family, horn: Instrument, values: Values) -> Series:
-    partial, depth = values.integer("partial"), values.integer("depth")
-    target = partial + values.integer("over")
-    _top_checked(horn, target)
-    figures = []
-    for tube in chosen_tubes(horn, values.tube("tube")):
-        line = Line(horn).slot(
-            tube,
-            partial,
-            2.0,
-        )
-        line.bent(tube, partial, -depth, 1.0, glide_beats=0.5).slot(tube, partial, 1.0, slurred=True, glide_beats=0.5)
-        line.slot(tube, target, 4.0, slurred=values.choice("join") == "slurred")
-        name = f"{partial}-{target}-{tube.label.replace(' ', '')}"
-        need = Need("bend", 100.0 * depth)
-        title = f"Bend, then leap from partial {partial} to {target}"
-        hint = "Show the next note with the fingers on the tube, not on the valves or the slide."
-        figures.append(line.figure(family, name, title, tempo=values.integer("tempo"), needs=(need,), hint=hint))
-    return series_of(family, horn, figures)
-
-
 SLURRING = (
     Family(
         id="two-partial-slur",
@@ -339,36 +278,5 @@ SLURRING = (
         usual=("sound-across", "gap"),
         params=_octave_down_params,
         make=_chain,
-    ),
-)
-
-BENDING = (
-    Family(
-        id="lip-bend",
-        name="Lip bends",
-        place="centre",
-        purpose="Pull a note off its slot and let it go back: strength in the middle of the lip, no pressure.",
-        asks="The sound stays focused all the way down.",
-        load="medium",
-        serves=("flexibility", "intonation"),
-        judged=("bend", "bend_back"),
-        grows="a whole step, then longer at the bottom",
-        usual=("bend", "bend-back"),
-        params=_bend_params,
-        make=_bend,
-    ),
-    Family(
-        id="bend-then-leap",
-        name="Bend, then leap",
-        place="centre",
-        purpose="A bend to feel the centre, then a leap that takes hardly any effort.",
-        asks="The held note does not dip before the leap.",
-        load="medium",
-        serves=("flexibility", "range up"),
-        judged=("bend", "gap", "entry"),
-        grows="wider leaps, then tongued ones",
-        usual=("bend", "gap", "entry"),
-        params=_leap_params,
-        make=_bend_then_leap,
     ),
 )

@@ -1,6 +1,6 @@
 """Notes -> measures. Measures know no limits: what is good enough is the coach's."""
 
-from orexis.core.measures.endurance import EnduranceChange, endurance_change
+from orexis.core.measures.endurance import EnduranceChange, day_drift, endurance_change
 from orexis.core.measures.envelope import SAME_DB, Voice, match
 from orexis.core.measures.figure import matched_with, voice_of
 from orexis.core.measures.take import check_sound, measure
@@ -17,6 +17,7 @@ __all__ = [
     "SoundCheck",
     "Voice",
     "check_sound",
+    "day_drift",
     "endurance_change",
     "match",
     "matched_with",

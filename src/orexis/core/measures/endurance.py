@@ -1,8 +1,12 @@
 """What a check note has changed by since today's first. The verdict on it is the coach's."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass, field
+from statistics import median
 
 from orexis.core.measures.values import NoteMeasures
+
+_LEAST_NOTES = 3
 
 
 @dataclass(frozen=True, slots=True)
@@ -14,6 +18,16 @@ class EnduranceChange:
     spread_cents: float | None
     centre_cents: float | None  # after the day's drift is taken out
     unmeasured: dict[str, str] = field(default_factory=dict)
+
+
+def day_drift(first: Sequence[float], now: Sequence[float]) -> float:
+    """How far the horn itself has moved with its warmth, in cents: the median of easy notes now against then.
+
+    0 where either time has fewer than three notes: too little to tell a horn from a player.
+    """
+    if min(len(first), len(now)) < _LEAST_NOTES:
+        return 0.0
+    return round(median(now) - median(first), 2)
 
 
 def endurance_change(now: NoteMeasures, first: NoteMeasures, *, day_drift_cents: float = 0.0) -> EnduranceChange:

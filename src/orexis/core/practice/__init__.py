@@ -2,7 +2,16 @@
 
 from orexis.core.practice.ending import Ending
 from orexis.core.practice.machine import opening, step
-from orexis.core.practice.routine import LIPS, ROUTINES, Routine, check_series, planned, routine_for, state_for
+from orexis.core.practice.routine import (
+    LIPS,
+    ROUTINES,
+    Routine,
+    check_series,
+    planned,
+    routine_for,
+    school_params,
+    state_for,
+)
 from orexis.core.practice.state import (
     FORMS,
     PHASES,
@@ -39,6 +48,7 @@ __all__ = [
     "opening",
     "planned",
     "routine_for",
+    "school_params",
     "state_for",
     "step",
 ]

@@ -14,24 +14,12 @@ from the moment it begins, so that a reload, a lost connection or a restart of t
 from collections.abc import Callable
 from dataclasses import replace
 
-from orexis.core.coach import CHECK_EVERY_S, REPORTS, Advice, Situation, decide, rest_after
-from orexis.core.practice.state import (
-    CheckMark,
-    Effect,
-    Event,
-    Heard,
-    Overruling,
-    Rest,
-    SessionState,
-    Step,
-    TakeMark,
-)
+from orexis.core.coach import REPORTS, Advice
+from orexis.core.practice.after_take import advised, checked
+from orexis.core.practice.places import TIRING_REST_S, after_check, carried_out, in_block, next_block, with_check
+from orexis.core.practice.state import Effect, Event, Overruling, Rest, SessionState, Step, TakeMark
 from orexis.errors import ConflictError
 
-_TIRING_REST_S = 300.0
-_TEMPO_AFTER, _TEMPO_STEP, _TEMPO_RANGE = 2, 4, (72, 132)  # takes; percent
-_BETWEEN_TAKES_S = 8.0  # reading, breathing, a bar of waiting
-_EARLY, _MOST_ROUNDS = 0.7, 3
 _OPEN = ("count-in", "listening", "judging")
 
 
@@ -84,85 +72,7 @@ def _judged(state: SessionState, event: Event) -> Step | None:
         block_playing_s=state.block_playing_s + heard.playing_s,
         since_check_s=state.since_check_s + heard.playing_s,
     )
-    return Step(_checked(counted, mark, heard) if state.checking else _advised(counted, heard))
-
-
-def _checked(state: SessionState, mark: TakeMark, heard: Heard) -> SessionState:
-    """After a check note: go on, rest, or no more heavy work."""
-    if heard.outcome == "not heard":
-        return replace(state, advice=Advice("again", "The check note was not heard: once more."))
-    check = CheckMark(mark.take_id, heard.endurance, heard.signs, state.playing_s)
-    kept = replace(state, checks=(*state.checks, check), since_check_s=0.0)
-    said = f" ({', '.join(heard.signs)})" if heard.signs else ""
-    if heard.endurance == "spent":
-        return replace(
-            kept,
-            register_over="the check note says that the lips are spent",
-            advice=Advice(
-                "end-register", f"Spent for today{said}: no more high work, and that is a good place to stop."
-            ),
-        )
-    if heard.endurance == "tiring":
-        return replace(kept, advice=Advice("rest", f"Tiring{said}: five minutes off, then easy work first."))
-    return replace(
-        kept, advice=Advice("next", "Fresh." if heard.endurance else "Heard; nothing to compare it with yet.")
-    )
-
-
-def _advised(state: SessionState, heard: Heard) -> SessionState:
-    plan = state.current
-    past = state.past_tries + int(plan.comfort is not None and state.figure_index > plan.comfort)
-    advice = decide(
-        Situation(
-            outcome=heard.outcome,
-            advance=plan.advance,
-            index=state.figure_index,
-            first=plan.first if plan.advance == "climb" else 0,
-            count=plan.figures,
-            failures=state.failures,
-            same_reason=state.misses.get(heard.reason or "", 0),
-            lost_in_a_row=state.lost_in_a_row,
-            not_heard=state.not_heard,
-            form=state.form,
-            high=plan.load == "high",
-            comfort=plan.comfort,
-            past_tries=past,
-            lost_rung=state.lost_rung,
-        )
-    )
-    over = advice.say if advice.step == "end-register" and state.register_over is None else state.register_over
-    if plan.minutes:
-        advice = _in_time(state, 60.0 * plan.minutes, advice)
-    return replace(state, past_tries=past, register_over=over, advice=advice, tempo_percent=_tempo(state))
-
-
-def _in_time(state: SessionState, seconds: float, advice: Advice) -> Advice:
-    """A block that has had its time ends; one that was through early goes round again, unless it is heavy."""
-    plan = state.current
-    takes = [take for take in state.takes if take.block == state.block and not take.check]
-    rest_s = rest_after(state.block_playing_s, plan.load, extra=state.extra_rest)
-    used_s = state.block_s + _BETWEEN_TAKES_S * len(takes) + rest_s
-    if advice.step not in ("end-register", "end-block") and used_s >= seconds:
-        return Advice("end-block", "Time for the next thing.")
-    rounds = sum(1 for take in takes if take.figure_index + 1 == plan.figures and take.outcome == "held")
-    again = advice.step == "end-block" and takes[-1].outcome == "held" and plan.advance == "in-order"
-    if again and plan.load != "high" and rounds < _MOST_ROUNDS and used_s < _EARLY * seconds:
-        return Advice("from-the-top", "There is time left: once more from the top.")
-    return advice
-
-
-def _tempo(state: SessionState) -> int:
-    """A step faster after two clean takes in a row as written, a step back after two misses; never on a ladder."""
-    if not state.tempo_steps or state.current.advance != "in-order":
-        return state.tempo_percent
-    last = [t for t in state.takes if t.block == state.block and not t.check and t.outcome != "not heard"][
-        -_TEMPO_AFTER:
-    ]
-    if len(last) < _TEMPO_AFTER or any(take.form != "as written" for take in last):
-        return state.tempo_percent
-    held = [take.outcome == "held" for take in last]
-    change = _TEMPO_STEP if all(held) else 0 if any(held) else -_TEMPO_STEP
-    return min(_TEMPO_RANGE[1], max(_TEMPO_RANGE[0], state.tempo_percent + change))
+    return Step(checked(counted, mark, heard) if state.checking else advised(counted, heard))
 
 
 def _drop(state: SessionState, event: Event) -> Step | None:
@@ -181,90 +91,14 @@ def _go_on(state: SessionState, event: Event) -> Step | None:
         return None
     advice = state.advice or Advice("again", "")
     if state.checking:
-        return Step(_after_check(state, advice))
-    return Step(_carried_out(state, advice.step))
-
-
-def _carried_out(state: SessionState, name: str) -> SessionState:
-    match name:
-        case "next":
-            return _in_block(state, state.figure_index + 1)
-        case "back":
-            return _in_block(state, max(0, state.figure_index - 1))
-        case "from-the-top":
-            return _in_block(state, state.current.first)
-        case "easier":
-            return state.at(state.block, state.figure_index, _easier(state.form))
-        case "as-written":
-            return state.at(state.block, state.figure_index)
-        case "end-block" | "end-register":
-            return _next_block(state)
-        case "wait":
-            return replace(state.at(state.block, state.figure_index, state.form), paused=True)
-    return state.at(state.block, state.figure_index, state.form)
-
-
-def _in_block(state: SessionState, index: int) -> SessionState:
-    if index >= state.current.figures:
-        return _next_block(state)
-    there = state.at(state.block, index)
-    if state.current.advance == "sets" and index > state.figure_index:
-        seconds = state.current.rest_s or 180.0
-        return replace(there, phase="rest", rest=Rest(seconds, "between sets"), block_s=state.block_s + seconds)
-    return _with_check(there)
-
-
-def _next_block(state: SessionState) -> SessionState:
-    """The next block that is allowed, after a rest as long as this one asks for."""
-    following = state.block + 1
-    while following < len(state.plan) and state.register_over and state.plan[following].load == "high":
-        following += 1
-    if following >= len(state.plan):
-        return _finished(state)
-    seconds = rest_after(state.block_playing_s, state.current.load, extra=state.extra_rest)
-    there = state.at(following, state.plan[following].first)
-    if state.block_playing_s <= 0.0:
-        return _with_check(there)
-    return replace(there, phase="rest", rest=Rest(seconds, "as long as was played"))
-
-
-def _finished(state: SessionState) -> SessionState:
-    """The last check note, where checks are on and something was played since the last one; then the end."""
-    if state.checks_on and state.since_check_s > 30.0 and not state.checking:
-        return replace(state.at(state.block, state.figure_index), checking=True)
-    return replace(state, phase="done", take_key=None, advice=None, checking=False)
-
-
-def _with_check(state: SessionState) -> SessionState:
-    """The check note first, when ten minutes of playing have passed since the last."""
-    due = state.checks_on and state.since_check_s >= CHECK_EVERY_S
-    return replace(state, checking=True) if due else state
-
-
-def _after_check(state: SessionState, advice: Advice) -> SessionState:
-    if advice.step == "again":
-        return state.at(state.block, state.figure_index, state.form)
-    played_all = bool(state.here) and _block_is_over(state)
-    there = replace(state.at(state.block, state.figure_index, state.form), checking=False)
-    if played_all:
-        return _finished(there)
-    if state.register_over and state.current.load == "high":
-        return _next_block(there)
-    if advice.step == "rest":
-        return replace(there, phase="rest", rest=Rest(_TIRING_REST_S, "the check note says tiring"))
-    return there
-
-
-def _block_is_over(state: SessionState) -> bool:
-    """Whether nothing is left after the present figure: the check note was the last."""
-    last_block = state.block + 1 >= len(state.plan)
-    return last_block and (state.figure_index + 1 >= state.current.figures or state.register_over is not None)
+        return Step(after_check(state, advice))
+    return Step(carried_out(state, advice.step))
 
 
 def _rest_over(state: SessionState, event: Event) -> Step | None:
     if state.phase != "rest":
         return None
-    return Step(_with_check(replace(state, phase="preview", rest=None)))
+    return Step(with_check(replace(state, phase="preview", rest=None)))
 
 
 def _played(state: SessionState, event: Event) -> Step | None:
@@ -283,32 +117,27 @@ def _chosen(name: str) -> Callable[[SessionState, Event], Step | None]:
             return None
         noted = _noted(state, name)
         if noted.checking and name in ("next", "skip"):
-            return Step(_after_check(replace(noted, since_check_s=0.0), Advice("next", "")))
+            return Step(after_check(replace(noted, since_check_s=0.0), Advice("next", "")))
         match name:
             case "skip":
-                return Step(_next_block(noted))
+                return Step(next_block(noted))
             case "harder":
                 form = "as written" if noted.form != "as written" else None
-                made = noted.at(noted.block, noted.figure_index) if form else _in_block(noted, noted.figure_index + 1)
+                made = noted.at(noted.block, noted.figure_index) if form else in_block(noted, noted.figure_index + 1)
                 return Step(made)
             case "again":
                 return Step(noted.at(noted.block, noted.figure_index, noted.form))
-        return Step(_carried_out(noted, name))
+        return Step(carried_out(noted, name))
 
     return rule
 
 
 def _noted(state: SessionState, name: str) -> SessionState:
-    advised = state.advice.step if state.advice else "go-on"
-    if state.phase != "verdict" or advised == name:
+    advice = state.advice.step if state.advice else "go-on"
+    if state.phase != "verdict" or advice == name:
         return state
-    entry = Overruling(advised, name, state.block, state.figure_index)
+    entry = Overruling(advice, name, state.block, state.figure_index)
     return replace(state, overruled=(*state.overruled, entry))
-
-
-def _easier(form: str) -> str:
-    """Slower first, then shorter."""
-    return {"as written": "slower", "slower": "shorter"}.get(form, form)
 
 
 def _pause(state: SessionState, event: Event) -> Step | None:
@@ -333,10 +162,10 @@ def _report(state: SessionState, event: Event) -> Step | None:
         return Step(replace(ended, stopped=event.word, caution=said, register_over=event.word), effects)
     there = replace(state.at(state.block, state.figure_index), caution=said, register_over="the lips are tired")
     if there.current.load == "high":
-        there = _next_block(replace(there, block_playing_s=0.0))
+        there = next_block(replace(there, block_playing_s=0.0))
     if there.phase == "done":
         return Step(there, effects)
-    return Step(replace(there, phase="rest", checking=False, rest=Rest(_TIRING_REST_S, "tired lips")), effects)
+    return Step(replace(there, phase="rest", checking=False, rest=Rest(TIRING_REST_S, "tired lips")), effects)
 
 
 def _stop(state: SessionState, event: Event) -> Step | None:

@@ -5,7 +5,7 @@ was played in it, so that about half of the minutes are playing.
 """
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from orexis.core.coach import Care
 from orexis.core.figures import Series, family_named
@@ -63,6 +63,14 @@ ROUTINES: dict[int, tuple[Item, ...]] = {
         _LOOSE,
     ),
 }
+# After the hour from which it has to be quiet: the same minutes in these shares.
+QUIET: tuple[Item, ...] = (
+    _item("breath", 0.07, "a full breath before the first note", rounds="2"),
+    _item("buzz-answer", 0.23, "the mouthpiece alone is heard by nobody else"),
+    _item("siren", 0.2, "one buzz from low to high, no place where it is set anew"),
+    _item("buzz-intervals", 0.23, "hear it, then go straight to it", to="5"),
+    _item("long-low-tones", 0.27, "as soft as it still sounds", steps="3", beats="8", dynamic="pp"),
+)
 
 
 # What is asked of lips that feel so.
@@ -97,20 +105,22 @@ def routine_for(
     top_owned: int | None = None,
     start_midi: int | None = None,
     lips: str = "fresh",
+    quiet: bool = False,
 ) -> Routine:
     """The built-in routine of so many minutes. `top_owned` and `start_midi` place the register work.
 
-    Tired lips get no heavy block, sore ones only what is easy.
+    Tired lips get no heavy block, sore ones only what is easy. `quiet`: buzzing and soft work only.
     """
     if minutes not in ROUTINES:
         raise InputError(f"There is no routine of {minutes} minutes: choose {', '.join(map(str, ROUTINES))}.")
     if lips not in LIPS:
         raise InputError(f"The lips are “{lips[:20]}”: choose {', '.join(LIPS)}.")
     loads = LIPS[lips]
-    items = [i for i in _by_school(ROUTINES[minutes], horn, schools, care) if family_named(i.family).load in loads]
+    wanted = tuple(replace(i, minutes=i.minutes * minutes) for i in QUIET) if quiet else ROUTINES[minutes]
+    items = [i for i in _by_school(wanted, horn, schools, care) if family_named(i.family).load in loads]
     blocks, plan = [], []
     for item in items:
-        params = dict(item.params) | _placed(item, horn, schools, start_midi)
+        params = dict(item.params) | school_params(item.family, horn, schools) | _register(item, horn, start_midi)
         series = family_named(item.family).series(horn, params)
         blocks.append(series)
         plan.append(planned(series, minutes=item.minutes * care.share, why=item.why, top_owned=top_owned))
@@ -169,17 +179,22 @@ def _by_school(items: tuple[Item, ...], horn: Instrument, schools: Mapping[str, 
     return [item for item in chosen if care.heavy or family_named(item.family).load != "high"]
 
 
-def _placed(item: Item, horn: Instrument, schools: Mapping[str, str], start_midi: int | None) -> dict[str, str]:
-    """Parameters that a school or the record decides."""
+def school_params(family: str, horn: Instrument, schools: Mapping[str, str]) -> dict[str, str]:
+    """Parameters of a family that the player's schools decide, in a routine and where a single figure is chosen."""
+    keys = {param.key for param in family_named(family).params(horn)}
     placed: dict[str, str] = {}
-    keys = {param.key: param for param in family_named(item.family).params(horn)}
     if "loudness" in keys:
         placed["loudness"] = schools["loudness-upwards"]
-    if item.family == "step-ladder" and start_midi is not None:
-        low, high = horn.lowest.midi, horn.highest.midi
-        placed["start"] = pitch_of_midi(min(max(start_midi, low), high - 1)).name
-    if item.family == "loose-pedals" and schools["double-pedals"].startswith("free"):
+    if family == "loose-pedals" and schools["double-pedals"].startswith("free"):
         placed |= {"join": "a glide", "steps": "8"}
-    if item.family == "wide-slur":
+    if family == "wide-slur":
         placed["first"] = "tongue" if schools["wide-slurs"] == "tongue first" else "slur"
     return placed
+
+
+def _register(item: Item, horn: Instrument, start_midi: int | None) -> dict[str, str]:
+    """Where the record lets the register work begin."""
+    if item.family != "step-ladder" or start_midi is None:
+        return {}
+    low, high = horn.lowest.midi, horn.highest.midi
+    return {"start": pitch_of_midi(min(max(start_midi, low), high - 1)).name}

@@ -1,0 +1,44 @@
+<script lang="ts">
+  import type { Ladder } from '../api/client';
+  import { rangeBars, rangeInWords } from '../view/range';
+
+  /** What was the player's own, week by week: a bar from the lowest rung to the highest, the comfortable middle as a rule. */
+  let { ladder, nameOf }: { ladder: Ladder; nameOf: (midi: number | null | undefined) => string } = $props();
+  let width = $state(0);
+  const HEIGHT = 150;
+  const shown = $derived(rangeBars(ladder.history, ladder.middle, { width, height: HEIGHT, left: 64 }));
+</script>
+
+{#if shown.bars.length > 1}
+  <div class="mt-8">
+    <h2>How far it reached</h2>
+    <p class="quiet mt-1">{rangeInWords(ladder.history, nameOf)}</p>
+    <div class="mt-3" bind:clientWidth={width}>
+      <svg {width} height={HEIGHT + 24} role="img" aria-label={rangeInWords(ladder.history, nameOf)}>
+        <line x1="64" x2={width} y1={shown.middle} y2={shown.middle} stroke="var(--rule)" />
+        <text x="56" y={shown.middle + 4} text-anchor="end" class="soft">{nameOf(ladder.middle)}</text>
+        {#each shown.bars as bar (bar.day)}
+          <rect x={bar.x} y={bar.top} width={bar.width} height={bar.height} fill="var(--brass)">
+            <title>{bar.day}: {nameOf(bar.low)} to {nameOf(bar.high)}</title>
+          </rect>
+        {/each}
+        {#each shown.edges as edge (edge.midi)}
+          <text x="56" y={edge.y + 4} text-anchor="end">{nameOf(edge.midi)}</text>
+        {/each}
+        <text x="64" y={HEIGHT + 20} class="soft">{shown.from}</text>
+        <text x={width} y={HEIGHT + 20} text-anchor="end" class="soft">{shown.to}</text>
+      </svg>
+    </div>
+  </div>
+{/if}
+
+<style>
+  text {
+    fill: var(--ink);
+    font-size: 0.9rem;
+  }
+
+  .soft {
+    fill: var(--ink-soft);
+  }
+</style>

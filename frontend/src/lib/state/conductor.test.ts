@@ -1,0 +1,133 @@
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { Conductor } from './conductor.svelte';
+import type { Stand } from './stand.svelte';
+
+type Fake = {
+  phase: string;
+  state: Record<string, unknown> | null;
+  running: boolean;
+  owner: boolean;
+  verdict: { outcome: string } | null;
+  restedS: number;
+  sounds: { busy: boolean };
+  said: [string, unknown?][];
+  say: (name: string, more?: unknown) => void;
+};
+
+function fake(phase: string, more: Record<string, unknown> = {}): Fake {
+  const stand: Fake = {
+    phase,
+    state: { phase, block: 0, figure_index: 0, form: 'as written', checking: false, takes: [], paused: false, ...more },
+    running: true,
+    owner: true,
+    verdict: null,
+    restedS: 0,
+    sounds: { busy: false },
+    said: [],
+    say: (name, said) => stand.said.push(said === undefined ? [name] : [name, said]),
+  };
+  return stand;
+}
+
+describe('leading without hands', () => {
+  let begun = 0;
+  beforeEach(() => {
+    begun = 0;
+    vi.useFakeTimers({ toFake: ['setInterval', 'clearInterval', 'performance'] });
+  });
+  afterEach(() => vi.useRealTimers());
+
+  const leading = (stand: Fake, options: { goesOn?: boolean; speed?: number } = {}) => {
+    const conductor = new Conductor(stand as unknown as Stand, {
+      goesOn: () => options.goesOn ?? true,
+      speed: () => options.speed ?? 1,
+      begin: () => begun++,
+    });
+    conductor.follow();
+    return conductor;
+  };
+
+  it('waits three seconds before a count-in, and not before the player has begun once', () => {
+    leading(fake('preview'));
+    vi.advanceTimersByTime(2900);
+    expect(begun).toBe(0);
+    vi.advanceTimersByTime(300);
+    expect(begun).toBe(1);
+    leading({ ...fake('preview'), running: false });
+    vi.advanceTimersByTime(10_000);
+    expect(begun).toBe(1);
+  });
+
+  it('leaves more time to read what was missed than what was held', () => {
+    const held = { ...fake('verdict'), verdict: { outcome: 'held' } };
+    leading(held);
+    vi.advanceTimersByTime(2700);
+    expect(held.said).toEqual([['go-on']]);
+    const missed = { ...fake('verdict'), verdict: { outcome: 'not yet' } };
+    leading(missed);
+    vi.advanceTimersByTime(4800);
+    expect(missed.said).toEqual([]);
+    vi.advanceTimersByTime(400);
+    expect(missed.said).toEqual([['go-on']]);
+  });
+
+  it('leads nobody who pauses, watches, goes on by key, or sings and blows', () => {
+    for (const stand of [fake('preview', { paused: true }), { ...fake('preview'), owner: false }]) leading(stand);
+    leading(fake('preview'), { goesOn: false });
+    vi.advanceTimersByTime(20_000);
+    expect(begun).toBe(0);
+    const busy = fake('preview');
+    busy.sounds.busy = true;
+    leading(busy);
+    vi.advanceTimersByTime(20_000);
+    expect(begun).toBe(0);
+    busy.sounds.busy = false;
+    vi.advanceTimersByTime(3300);
+    expect(begun).toBe(1);
+  });
+
+  it('counts a rest down, from where it was after a reload, faster with the simulated player', () => {
+    const stand = { ...fake('rest', { rest: { seconds: 40, heard_s: 0 } }), restedS: 15 };
+    const conductor = leading(stand);
+    expect(conductor.left).toBe(25);
+    vi.advanceTimersByTime(24_800);
+    expect(stand.said).toEqual([]);
+    vi.advanceTimersByTime(400);
+    expect(stand.said).toEqual([['rest-over']]);
+    const quick = fake('rest', { rest: { seconds: 40, heard_s: 0 } });
+    leading(quick, { speed: 20 });
+    vi.advanceTimersByTime(2200);
+    expect(quick.said).toEqual([['rest-over']]);
+  });
+
+  it('notices playing in a rest, tells it once it has stopped, and rests that much longer', () => {
+    const stand = fake('rest', { rest: { seconds: 20, heard_s: 0 } });
+    const conductor = leading(stand);
+    for (let i = 0; i < 100; i++) conductor.heard(0.02, true);
+    expect(stand.said).toEqual([]);
+    conductor.heard(0.02, false);
+    expect(stand.said).toEqual([['played', { seconds: 2 }]]);
+    conductor.heard(0.02, true); // a knock
+    conductor.heard(0.02, false);
+    expect(stand.said).toHaveLength(1);
+    stand.state = { ...stand.state, rest: { seconds: 22, heard_s: 2 } };
+    conductor.follow();
+    expect(conductor.total).toBe(22);
+    vi.advanceTimersByTime(20_500);
+    expect(stand.said).toHaveLength(1);
+    vi.advanceTimersByTime(2000);
+    expect(stand.said.at(-1)).toEqual(['rest-over']);
+  });
+
+  it('forgets what it waited for when the state changes', () => {
+    const stand = fake('preview');
+    const conductor = leading(stand);
+    vi.advanceTimersByTime(2000);
+    stand.phase = 'count-in';
+    stand.state = { ...stand.state, phase: 'count-in' };
+    conductor.follow();
+    vi.advanceTimersByTime(5000);
+    expect(begun).toBe(0);
+    expect(conductor.left).toBeNull();
+  });
+});

@@ -1,0 +1,57 @@
+/** The working range over weeks: values in, geometry and words out. */
+import type { Ladder } from '../api/client';
+
+type History = Ladder['history'];
+type Space = { width: number; height: number; left: number };
+export type RangeBar = {
+  day: string;
+  low: number;
+  high: number;
+  x: number;
+  width: number;
+  top: number;
+  height: number;
+};
+
+/** Bars from the lowest to the highest rung that was owned; days without any leave their place empty. */
+export function rangeBars(history: History, middle: number, space: Space) {
+  const owned = history.filter((item) => item.low !== null && item.high !== null);
+  const low = Math.min(middle, ...owned.map((item) => item.low ?? middle)) - 1;
+  const high = Math.max(middle, ...owned.map((item) => item.high ?? middle)) + 1;
+  const perRung = space.height / (high - low + 1);
+  const yOf = (midi: number) => (high - midi + 0.5) * perRung;
+  const step = (space.width - space.left) / Math.max(1, history.length);
+  const bars: RangeBar[] = [];
+  for (const [i, item] of history.entries()) {
+    if (item.low === null || item.high === null) continue;
+    bars.push({
+      day: item.day,
+      low: item.low,
+      high: item.high,
+      x: space.left + step * i + step * 0.15,
+      width: Math.max(2, Math.min(28, step * 0.7)),
+      top: yOf(item.high) - perRung / 2,
+      height: (item.high - item.low + 1) * perRung,
+    });
+  }
+  const last = owned.at(-1);
+  // Names that would lie on one another are left out.
+  const edges = [last?.high, last?.low]
+    .filter((midi): midi is number => typeof midi === 'number' && Math.abs(yOf(midi) - yOf(middle)) > 14)
+    .map((midi) => ({ midi, y: yOf(midi) }));
+  return { bars, edges, middle: yOf(middle), from: history[0]?.day ?? '', to: history.at(-1)?.day ?? '' };
+}
+
+/** “Since 2 March: D3 to A4 then, C3 to B♭4 now; 2 semitones more below, 1 more above.” */
+export function rangeInWords(history: History, nameOf: (midi: number | null) => string): string {
+  const owned = history.filter((item) => item.low !== null && item.high !== null);
+  const [then, now] = [owned[0], owned.at(-1)];
+  if (!then || !now || then.low === null || then.high === null || now.low === null || now.high === null) return '';
+  const span = (item: { low: number | null; high: number | null }) => `${nameOf(item.low)} to ${nameOf(item.high)}`;
+  const side = (count: number, where: string) =>
+    count === 0
+      ? `the same ${where}`
+      : `${Math.abs(count)} semitone${Math.abs(count) === 1 ? '' : 's'} ${count > 0 ? 'more' : 'less'} ${where}`;
+  if (then.low === now.low && then.high === now.high) return `${span(now)} ever since ${then.day}.`;
+  return `${span(then)} on ${then.day}, ${span(now)} now: ${side(then.low - now.low, 'below')}, ${side(now.high - then.high, 'above')}.`;
+}

@@ -1,0 +1,95 @@
+"""Bends with the lip alone: off the slot and back, and before a leap."""
+
+from orexis.core.figures.build import Line, chosen_tubes, series_of, top_checked
+from orexis.core.figures.family import Family
+from orexis.core.figures.figure import Need, Series
+from orexis.core.figures.params import Param, Values, choice, count, tempo, tubes
+from orexis.core.horn import Instrument
+
+
+def _bend_params(horn: Instrument) -> tuple[Param, ...]:
+    return (
+        count("partial", "Partial", horn.middle_partial, 2, horn.top_partial),
+        count("depth", "Semitones down", 1, 1, 2),
+        count("hold", "Beats at the bottom", 2, 1, 8),
+        tubes(),
+        tempo(60),
+    )
+
+
+def _bend(family: Family, horn: Instrument, values: Values) -> Series:
+    partial, depth, hold = values.integer("partial"), values.integer("depth"), values.integer("hold")
+    figures = []
+    for tube in chosen_tubes(horn, values.tube("tube")):
+        line = Line(horn).slot(tube, partial, 2.0)
+        line.bent(tube, partial, -depth, float(hold), text="with the lip", glide_beats=1.0)
+        line.slot(tube, partial, 4.0, slurred=True, glide_beats=1.0).to_bar()
+        title = f"Lip bend, a {'half' if depth == 1 else 'whole'} step down and back"
+        name = f"{partial}-{depth}-{tube.label.replace(' ', '')}"
+        need = Need("bend", 100.0 * depth)
+        figures.append(line.figure(family, name, title, tempo=values.integer("tempo"), needs=(need,)))
+    return series_of(family, horn, figures)
+
+
+def _leap_params(horn: Instrument) -> tuple[Param, ...]:
+    return (
+        count("partial", "From partial", horn.middle_partial, 2, horn.top_partial - 1),
+        count("over", "Partials to leap", 1, 1, 4),
+        count("depth", "Semitones down", 1, 1, 2),
+        choice("join", "The leap is", "slurred", "tongued"),
+        tubes(),
+        tempo(66),
+    )
+
+
+def _bend_then_leap(family: Family, horn: Instrument, values: Values) -> Series:
+    partial, depth = values.integer("partial"), values.integer("depth")
+    target = partial + values.integer("over")
+    top_checked(horn, target)
+    figures = []
+    for tube in chosen_tubes(horn, values.tube("tube")):
+        line = Line(horn).slot(
+            tube,
+            partial,
+            2.0,
+        )
+        line.bent(tube, partial, -depth, 1.0, glide_beats=0.5).slot(tube, partial, 1.0, slurred=True, glide_beats=0.5)
+        line.slot(tube, target, 4.0, slurred=values.choice("join") == "slurred")
+        name = f"{partial}-{target}-{tube.label.replace(' ', '')}"
+        need = Need("bend", 100.0 * depth)
+        title = f"Bend, then leap from partial {partial} to {target}"
+        hint = "Show the next note with the fingers on the tube, not on the valves or the slide."
+        figures.append(line.figure(family, name, title, tempo=values.integer("tempo"), needs=(need,), hint=hint))
+    return series_of(family, horn, figures)
+
+
+BENDING = (
+    Family(
+        id="lip-bend",
+        name="Lip bends",
+        place="centre",
+        purpose="Pull a note off its slot and let it go back: strength in the middle of the lip, no pressure.",
+        asks="The sound stays focused all the way down.",
+        load="medium",
+        serves=("flexibility", "intonation"),
+        judged=("bend", "bend_back"),
+        grows="a whole step, then longer at the bottom",
+        usual=("bend", "bend-back"),
+        params=_bend_params,
+        make=_bend,
+    ),
+    Family(
+        id="bend-then-leap",
+        name="Bend, then leap",
+        place="centre",
+        purpose="A bend to feel the centre, then a leap that takes hardly any effort.",
+        asks="The held note does not dip before the leap.",
+        load="medium",
+        serves=("flexibility", "range up"),
+        judged=("bend", "gap", "entry"),
+        grows="wider leaps, then tongued ones",
+        usual=("bend", "gap", "entry"),
+        params=_leap_params,
+        make=_bend_then_leap,
+    ),
+)
