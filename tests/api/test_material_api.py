@@ -135,6 +135,34 @@ def test_a_routine_opens_and_a_wrong_one_does_not(client: TestClient) -> None:
     assert client.post(f"/api/players/{who}/routine", json={"minutes": 15, "lips": "blue"}).status_code == 422
 
 
+def test_quiet_hours_and_schools_reach_the_pages(client: TestClient) -> None:
+    who = player(client)
+    loud = client.get(f"/api/players/{who}/routine", params={"minutes": 30}).json()
+    quiet = client.get(f"/api/players/{who}/routine", params={"minutes": 30, "quiet": True}).json()
+    assert "step-ladder" in {block["family"] for block in loud}
+    assert {block["place"] for block in quiet} == {"breath", "buzz", "tones"}
+    session = client.post(f"/api/players/{who}/routine", json={"minutes": 30, "quiet": True}).json()
+    assert [block["family"] for block in session["state"]["plan"]] == [block["family"] for block in quiet]
+    assert session["params"]["quiet"] == "yes"
+    assert client.put(f"/api/players/{who}/settings", json={"quiet_from": 24}).status_code == 422
+
+    def default(family: str, key: str) -> str:
+        families = client.get(f"/api/players/{who}/material").json()["families"]
+        params = next(item["params"] for item in families if item["id"] == family)
+        return str(next(item["default"] for item in params if item["key"] == key))
+
+    assert default("wide-slur", "first") == "tongue"
+    chosen = {"schools": {"wide-slurs": "slur first", "loudness-upwards": "ease"}, "quiet_from": 21}
+    assert client.put(f"/api/players/{who}/settings", json=chosen).json()["settings"]["quiet_from"] == 21
+    assert default("wide-slur", "first") == "slur"
+    assert default("one-octave-scale", "loudness") == "ease"
+    # What is chosen by hand goes before the school.
+    for params, expected in (({}, "slur"), ({"first": "tongue"}, "tongue")):
+        made = client.post("/api/sessions", json={"player_id": who, "family": "wide-slur", "params": params}).json()
+        slurred = [note["slurred"] for note in made["routine"]["blocks"][0]["figures"][0]["notes"]]
+        assert any(slurred[1:3]) == (expected == "slur")
+
+
 def test_a_held_rung_is_on_the_ladder(client: TestClient) -> None:
     who = player(client, "tuba-eb")
     body = {"player_id": who, "family": "step-ladder", "params": {"start": "Eb3"}}
@@ -145,6 +173,7 @@ def test_a_held_rung_is_on_the_ladder(client: TestClient) -> None:
     rung = next(item for item in ladder["rungs"] if item["sounding"] == "Eb3")
     assert (rung["state"], rung["joined"], rung["latest_take"]) == ("reaching", False, take["id"])
     assert ladder["high"] is None
+    assert [(item["low"], item["high"]) for item in ladder["history"]] == [(None, None)]
     assert client.get(f"/api/takes/{take['id']}/ideal").content[:4] == b"RIFF"
     assert client.get(f"/api/takes/{take['id']}/like").json() == []
 

@@ -1,5 +1,6 @@
 """The session as a state machine: takes, advice carried out, rests, check notes, stopping, overruling."""
 
+from collections import Counter
 from dataclasses import replace
 
 import numpy as np
@@ -243,6 +244,33 @@ def test_no_sequence_of_events_leaves_the_house(happened: list[tuple[str, str]])
         assert 0 <= state.figure_index < state.current.figures
         assert (state.phase in ("count-in", "listening", "judging")) <= (state.take_key is not None)
         assert (state.phase == "rest") == (state.rest is not None)
+
+
+@given(st.lists(st.sampled_from(OUTCOMES), min_size=1, max_size=12), st.sampled_from(("fresh", "tiring", "spent")))
+def test_whoever_plays_comes_to_the_end_rested(outcomes: list[str], lips: str) -> None:
+    """A routine led without objection: it ends or waits for the microphone; rests as long as was played; no high work once over."""
+    blocks = (plan(minutes=3.0), plan("climb", 4, "high", minutes=5.0), plan("in-order", 2, "medium", minutes=2.0))
+    state = SessionState(blocks, checks_on=True, checking=True)
+    for number in range(200):
+        if state.phase == "done" or state.paused:
+            break
+        if state.phase == "rest":
+            assert state.rest is not None
+            assert state.rest.seconds >= 15.0
+            state = step(state, Event("rest-over")).state
+            continue
+        assert not (state.register_over and state.current.load == "high" and not state.checking)
+        played = state.block_playing_s + 8.0
+        state = take(state, "held" if state.checking else outcomes[number % len(outcomes)], endurance=lips)
+        assert state.checking or state.block_playing_s == pytest.approx(played)
+        before = state
+        state = step(state, Event("go-on")).state
+        if state.phase == "rest" and state.rest and state.rest.why == "as long as was played":
+            assert state.rest.seconds >= before.block_playing_s
+    assert state.phase == "done" or state.paused
+    # Nobody tries one rung more than three times.
+    tries = Counter(mark.figure_index for mark in state.takes if mark.block == 1 and mark.outcome == "not yet")
+    assert max(tries.values(), default=0) <= 3
 
 
 @pytest.mark.parametrize("minutes", sorted(ROUTINES))

@@ -161,6 +161,7 @@ def test_one_who_climbs_owns_a_rung_on_the_third_day_and_loses_it_on_the_second_
     owned_on = practice.ladder(player).rungs[top].owned_since
     assert owned_on == (START + timedelta(days=5)).date().toordinal()
     assert practice.ladder(player).range.high == top
+    assert practice.ladder(player).history[-1][1] == practice.ladder(player).range
     for day in (7, 9):
         climb_day(practice, player, day, fails_from=top)
         seen.append(practice.ladder(player).rungs[top].state)
