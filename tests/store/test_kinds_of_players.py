@@ -81,7 +81,7 @@ def led(practice: Practice, session: PracticeSession, performer: Performer, *, a
 def flawed(make: Callable[[Figure, np.random.Generator], list[str]], seed: int) -> Performer:
     def perform(session: PracticeSession, number: int) -> Sound:
         rng = np.random.default_rng((seed, number))
-        sound, _ = play(session.figure, flaws=parse_flaws(make(session.figure, rng)), seed=seed + number)
+        sound, _ = play(session.figure, flaws=parse_flaws(make(session.figure, rng)), seed=seed + number, rate=22_050)
         return sound
 
     return perform

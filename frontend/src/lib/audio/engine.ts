@@ -18,6 +18,8 @@ const ASK: MediaTrackConstraints = {
 export class Engine {
   readonly context: AudioContext;
   onBlock: ((block: Block) => void) | null = null;
+  /** The microphone was unplugged or taken away. */
+  onGone: (() => void) | null = null;
   facts: DeviceFacts = {};
   warnings: string[] = [];
   #capture: AudioWorkletNode;
@@ -70,6 +72,7 @@ export class Engine {
       throw new MicrophoneRefused(refusal(error));
     }
     this.#deviceId = deviceId;
+    for (const track of this.#stream.getAudioTracks()) track.addEventListener('ended', () => this.onGone?.());
     this.#read(this.#stream);
     this.#input = new MediaStreamAudioSourceNode(this.context, { mediaStream: this.#stream });
     this.#input.connect(this.#capture);

@@ -5,6 +5,7 @@ import type { Stand } from './stand.svelte';
 const READY_S = 3; // before a count-in
 const READ_S = 5; // for a verdict
 const READ_HELD_S = 2.5;
+const LONGEST_TICK_S = 1.5;
 const TELL_PLAYED_S = 0.8; // of playing in a rest, before it is told
 
 export class Conductor {
@@ -43,7 +44,7 @@ export class Conductor {
     this.stop();
     if (!state || state.paused || !owner) return;
     if (state.phase === 'rest' && state.rest) {
-      this.#wait(state.rest.seconds, () => this.stand.say('rest-over'));
+      this.#wait(state.rest.seconds, () => this.stand.say('rest-over'), true);
       this.left = Math.max(0, state.rest.seconds - this.stand.restedS);
       this.stand.restedS = 0;
     }
@@ -80,7 +81,8 @@ export class Conductor {
     this.total = total;
   }
 
-  #wait(seconds: number, then: () => void): void {
+  /** `asleep`: whether the time counts that passes while the machine sleeps or the page lies in the background. */
+  #wait(seconds: number, then: () => void, asleep = false): void {
     this.total = seconds;
     this.left = seconds;
     let last = performance.now();
@@ -91,7 +93,9 @@ export class Conductor {
         last = now;
         return;
       }
-      this.left = (this.left ?? 0) - ((now - last) / 1000) * this.options.speed();
+      const passed = (now - last) / 1000;
+      // A machine that slept rested, too; but nobody is counted in the moment it wakes.
+      this.left = (this.left ?? 0) - (asleep ? passed : Math.min(passed, LONGEST_TICK_S)) * this.options.speed();
       last = now;
       if (this.left > 0) return;
       this.stop();

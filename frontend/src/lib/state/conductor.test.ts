@@ -119,6 +119,23 @@ describe('leading without hands', () => {
     expect(stand.said.at(-1)).toEqual(['rest-over']);
   });
 
+  it('counts nobody in the moment a machine wakes, and lets a rest pass in its sleep', () => {
+    const asleep = (ms: number) => {
+      const woken = performance.now() + ms;
+      vi.spyOn(performance, 'now').mockImplementation(() => woken);
+      vi.advanceTimersByTime(100);
+      vi.restoreAllMocks();
+    };
+    const stand = fake('preview');
+    leading(stand);
+    asleep(600_000);
+    expect(begun).toBe(0);
+    const resting = fake('rest', { rest: { seconds: 300, heard_s: 0 } });
+    leading(resting);
+    asleep(600_000);
+    expect(resting.said).toEqual([['rest-over']]);
+  });
+
   it('forgets what it waited for when the state changes', () => {
     const stand = fake('preview');
     const conductor = leading(stand);

@@ -175,6 +175,7 @@ export class Stand {
   async #ready(): Promise<Engine> {
     this.#engine ??= await Engine.open();
     this.#engine.onBlock = (block) => this.#heard(block);
+    this.#engine.onGone = () => (this.trouble = 'The microphone went away. Plug it in again, then go on.');
     await this.#engine.context.resume();
     return this.#engine;
   }
