@@ -9,6 +9,7 @@ import numpy as np
 import pytest
 
 from orexis.core.coach import limits_of
+from orexis.core.figures import at_tempo
 from orexis.core.horn import horn_named
 from orexis.core.listen import Hearing, listen
 from orexis.core.measures import NoteMeasures, SoundCheck, measure
@@ -48,6 +49,35 @@ def test_the_devices_delay_is_taken_out_of_timing() -> None:
     assert shifted == pytest.approx(plain, abs=3.0)
     late = take("late=60ms", delay_s=0.0).measures.figure.timing_mean_ms
     assert late == pytest.approx(plain + 60.0, abs=12.0)
+
+
+def test_without_a_click_a_tempo_of_ones_own_is_even() -> None:
+    asked = figure_of("trombone-tenor", "partial-chain")
+
+    def spread(percent: int, *, clicked: bool, late: str = "") -> float | None:
+        own = at_tempo(asked, percent)
+        sound, truth = play(own, flaws=parse_flaws([late] if late else []), seed=4)
+        first_beat_s = truth.notes[0].onset_s - asked.start_s(asked.notes[0])
+        hearing = listen(
+            sound,
+            horn=horn_named("trombone-tenor"),
+            figure=asked,
+            limits=limits_of("growing"),
+            a4=440.0,
+            first_beat_s=first_beat_s,
+            clicked=clicked,
+        )
+        assert clicked or hearing.measures.figure.timing_mean_ms is None
+        return hearing.measures.figure.timing_spread_ms
+
+    with_click, without = spread(88, clicked=True), spread(88, clicked=False)
+    assert with_click is not None
+    assert without is not None
+    assert with_click > 80.0
+    assert without < 35.0
+    uneven = spread(100, clicked=False, late="late=150ms@n3")
+    assert uneven is not None
+    assert uneven > 2.0 * without
 
 
 def test_a_breath_inside_is_heard(hear: Hear) -> None:

@@ -44,6 +44,7 @@ class Begin(_Message):
     take: Annotated[str, Field(pattern=r"^[0-9a-f]{32}$")]
     rate: Annotated[int, Field(ge=8_000, le=192_000)]
     first_beat_sample: Annotated[int, Field(ge=-10_000_000, le=100_000_000)]
+    clicked: bool = True
     source: Literal["microphone", "simulated"]
     device: dict[str, str | int | float | bool | None] = Field(default_factory=dict, max_length=40)
 
@@ -174,6 +175,7 @@ def _head(room: Room, begin: Begin) -> TakeHead:
         session_id=room.session_id,
         rate=begin.rate,
         first_beat_sample=begin.first_beat_sample,
+        clicked=begin.clicked,
         source=begin.source,
         device=dict(begin.device),
         started_at=now().isoformat(),

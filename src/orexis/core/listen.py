@@ -38,12 +38,13 @@ def listen(
     misses_before: dict[str, int] | None = None,
     schools: Mapping[str, str] | None = None,
     live: bool = False,
+    clicked: bool = True,
 ) -> Hearing:
     """Listen to a sound. `trace` may be given when it was tracked live already; it is the same by construction.
 
     `delay_s` is the device's way from click to microphone, `click_db` how loud clicks arrive there (peak,
     dBFS; None when they do not), `reference` the sound that the notes are compared with. `live` is sound that came
-    through a microphone as it was played.
+    through a microphone as it was played; without `clicked` nobody heard a beat but their own.
     """
     followed = track(sound) if trace is None else trace
     measures = measure(
@@ -55,8 +56,9 @@ def listen(
         first_beat_s=first_beat_s,
         sound=sound,
         delay_s=delay_s,
-        clicks_s=_clicks(figure, first_beat_s, delay_s),
+        clicks_s=_clicks(figure, first_beat_s, delay_s) if clicked else (),
         click_db=click_db,
+        clicked=clicked,
     )
     measures = replace(measures, notes=matched_with(measures.notes, reference, same_db=SAME_DB))
     verdict = judge(measures, figure, limits, misses_before=misses_before, schools=schools) if figure else None

@@ -33,6 +33,7 @@ class TakeHead:
     source: str
     device: dict[str, Any]
     started_at: str
+    clicked: bool = True  # False: the first note began it, and no click was heard
 
     @property
     def first_beat_s(self) -> float | None:

@@ -313,6 +313,7 @@ class Practice:
             reference=reference,
             schools=person.settings.chosen,
             live=head.source == "microphone",
+            clicked=head.clicked,
         )
 
     def _clicks(self, head: TakeHead) -> tuple[float | None, float | None]:

@@ -74,6 +74,14 @@ export class Engine {
     this.#deviceId = deviceId;
     for (const track of this.#stream.getAudioTracks()) track.addEventListener('ended', () => this.onGone?.());
     this.#read(this.#stream);
+    this.renew();
+  }
+
+  /** Takes the microphone's sound up anew. Its clock is not the loudspeaker's: what has piled up between the two is let go
+   *  between takes, before the browser has to drop some of it in the middle of one. */
+  renew(): void {
+    if (!this.#stream?.active) return;
+    this.#input?.disconnect();
     this.#input = new MediaStreamAudioSourceNode(this.context, { mediaStream: this.#stream });
     this.#input.connect(this.#capture);
   }

@@ -233,7 +233,7 @@ export class Stand {
     const kept = this.#preroll.take();
     const written = this.figure.notes[0]?.start_s ?? 0;
     this.#first = onset / engine.rate - written;
-    this.#start(kept[0]?.frame ?? block.frame);
+    this.#start(kept[0]?.frame ?? block.frame, true);
     this.say('counted-in');
     // The block at hand is the last of those kept; it goes its usual way.
     for (const item of kept.slice(0, -1)) this.#post(item.samples);
@@ -243,7 +243,7 @@ export class Stand {
     if (this.#line) this.#link.send(this.#line.encode(this.#line.add(samples, performance.now())));
   }
 
-  #start(frame: number): void {
+  #start(frame: number, byNote = false): void {
     const engine = this.#engine;
     if (!engine || !this.#pending || this.#first === null) return;
     const { key, source } = this.#pending;
@@ -260,6 +260,7 @@ export class Stand {
       take: key,
       rate: engine.rate,
       first_beat_sample: firstBeat,
+      clicked: !byNote,
       source,
       device: engine.facts,
     });
@@ -273,6 +274,7 @@ export class Stand {
     this.#first = null;
     this.beat = null;
     this.#engine?.hush();
+    this.#engine?.renew();
   }
 
   async #told(message: Incoming): Promise<void> {

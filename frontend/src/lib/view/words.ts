@@ -105,7 +105,7 @@ const REASONS: Record<string, (v: Verdict, note: string) => string> = {
   level: (v, note) =>
     `the loudness of ${note} wandered by ${(v.value ?? 0).toFixed(1)} dB (limit ${(v.limit ?? 0).toFixed(1)})`,
   loudness: (v) => `${signed(v.value ?? 0)} dB for each octave up`,
-  timing: (v) => `uneven against the click by ${round(v.value)} ms (limit ${round(v.limit)})`,
+  timing: (v) => `the rhythm was uneven by ${round(v.value)} ms (limit ${round(v.limit)})`,
 };
 
 /** One line for the screen: what, where, how far. */

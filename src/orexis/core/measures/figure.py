@@ -42,6 +42,7 @@ class Taken:
     first_beat_s: float | None
     delay_s: float | None
     room_db: float | None
+    clicked: bool = True
 
 
 def figure_measures(taken: Taken) -> FigureMeasures:
@@ -105,6 +106,8 @@ def _timing(taken: Taken, reasons: dict[str, str]) -> dict[str, Any]:
         reasons |= dict.fromkeys(names, "it takes two notes and more")
         return nothing
     due, off = np.array([d for d, _ in late]), np.array([v for _, v in late])
+    if not taken.clicked:
+        return _about_own_beat(due, off, reasons)
     found: dict[str, Any] = {"timing_spread_ms": round(float(np.std(off, ddof=1)), 1), "timing_mean_ms": None}
     if taken.delay_s is None:
         reasons["timing_mean_ms"] = "the device's delay is not known"
@@ -115,6 +118,17 @@ def _timing(taken: Taken, reasons: dict[str, str]) -> dict[str, Any]:
     else:
         reasons["timing_drift_ms_min"] = "it takes four notes and more"
     return found
+
+
+def _about_own_beat(due: Floats, off: Floats, reasons: dict[str, str]) -> dict[str, Any]:
+    """Without a click nobody is ahead or behind; what is uneven is uneven about a steady tempo of the player's own."""
+    reasons |= dict.fromkeys(("timing_mean_ms", "timing_drift_ms_min"), "there was no click")
+    if len(due) < 3 or np.ptp(due) <= 0:
+        reasons["timing_spread_ms"] = "without a click it takes three notes and more"
+        return {"timing_mean_ms": None, "timing_spread_ms": None}
+    slope, start = theilslopes(off, due)[:2]
+    rest = off - start - slope * due
+    return {"timing_mean_ms": None, "timing_spread_ms": round(float(np.std(rest, ddof=2)), 1)}
 
 
 def _evenness(taken: Taken, reasons: dict[str, str]) -> dict[str, Any]:

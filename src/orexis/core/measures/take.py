@@ -38,12 +38,14 @@ def measure(
     delay_s: float | None = None,
     clicks_s: tuple[float, ...] = (),
     click_db: float | None = None,
+    clicked: bool = True,
 ) -> Measures:
     """All measures. Without a figure every heard note is a row with no target.
 
     `sound` is needed for what only it tells: how each note sounds. `delay_s` is the device's way from click to sound
     and back; without it nobody can say whether a player is ahead or behind. `clicks_s` are the moments at which
-    clicks from the loudspeaker reached the microphone, `click_db` their peak there in dBFS.
+    clicks from the loudspeaker reached the microphone, `click_db` their peak there in dBFS. Without
+    `clicked` evenness is that about the player's own beat.
     """
     heard, talking = played_notes(trace, heard_notes(trace))
     rows = (
@@ -62,7 +64,7 @@ def measure(
         notes.append(note_measures(trace, row, i, here))
         since = row.heard.release_s if row.heard else since
     moves = tuple(_moves(trace, rows, horn, figure))
-    taken = Taken(trace, tuple(notes), moves, figure, horn, first_beat_s, delay_s, room)
+    taken = Taken(trace, tuple(notes), moves, figure, horn, first_beat_s, delay_s, room, clicked)
     return Measures(tuple(notes), moves, figure_measures(taken), replace(sound_check, talking=talking))
 
 
