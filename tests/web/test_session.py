@@ -84,6 +84,25 @@ def test_a_figure_with_written_rests_leaves_the_picture_its_place(site: Site, op
         assert box["height"] >= 200.0, family
 
 
+def test_on_a_phone_everything_can_be_reached(site: Site, open_page: OpenPage) -> None:
+    session = site.session("two-partial-slur")
+    page = open_page(width=390, height=844)
+    page.goto(f"{site.base}/stand/{session}")
+    expect(page.get_by_text("Ready when you are.")).to_be_visible()
+    page.get_by_role("button", name="Mirror").click()
+    mirror, begin = (page.locator(name).bounding_box() for name in (".mirror", "footer .press.first"))
+    assert mirror is not None
+    assert begin is not None
+    assert mirror["x"] + mirror["width"] <= 390.5
+    assert mirror["width"] > 80.0
+    page.get_by_role("button", name="Begin").click()  # not clickable where something lies over it
+    expect(page.get_by_text("Breathe, then play.")).to_be_visible()
+    page.get_by_role("button", name="Stop").click()
+    page.get_by_role("button", name="Something hurts").click()
+    page.get_by_role("button", name="tooth or jaw").click()
+    expect(page.get_by_text("Stopped.")).to_be_visible()
+
+
 def test_quiet_hours_give_a_quiet_routine(site: Site, open_page: OpenPage) -> None:
     site.player("trumpet-bb")
     page = open_page()

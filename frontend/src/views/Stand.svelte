@@ -188,6 +188,12 @@
 
   .lanes.mirrored {
     display: grid;
-    grid-template-columns: 1fr 30%;
+    grid-template-columns: minmax(0, 1fr) 30%;
+  }
+
+  @media (max-width: 40rem) {
+    .stand {
+      grid-template-rows: auto minmax(84px, 0.7fr) minmax(150px, 1.4fr) auto auto;
+    }
   }
 </style>

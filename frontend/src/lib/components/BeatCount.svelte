@@ -19,17 +19,17 @@
     display: flex;
     align-items: center;
     justify-content: center;
-    gap: 3rem;
+    gap: min(3rem, 5vw);
     pointer-events: none;
   }
 
   .number {
-    font-size: clamp(8rem, 26vh, 16rem);
+    font-size: clamp(5rem, min(26vh, 30vw), 16rem);
     line-height: 1;
   }
 
   .word {
-    font-size: clamp(2.5rem, 8vh, 5rem);
+    font-size: clamp(1.5rem, min(8vh, 10vw), 5rem);
     min-width: 3.6em;
   }
 </style>

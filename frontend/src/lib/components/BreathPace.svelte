@@ -22,15 +22,16 @@
     display: flex;
     align-items: center;
     justify-content: center;
-    gap: 4rem;
+    gap: min(4rem, 6vw);
+    overflow: hidden;
   }
 
   .word {
-    font-size: clamp(4rem, 16vh, 9rem);
+    font-size: clamp(2.5rem, min(16vh, 16vw), 9rem);
   }
 
   .number {
-    font-size: clamp(6rem, 24vh, 14rem);
+    font-size: clamp(4rem, min(24vh, 24vw), 14rem);
     min-width: 1.2em;
   }
 </style>

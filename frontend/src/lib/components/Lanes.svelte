@@ -134,6 +134,12 @@
   );
 </script>
 
-<div class="h-full w-full" role="img" aria-label={said} bind:clientWidth={width} bind:clientHeight={height}>
+<div
+  class="h-full w-full min-w-0 overflow-hidden"
+  role="img"
+  aria-label={said}
+  bind:clientWidth={width}
+  bind:clientHeight={height}
+>
   <canvas bind:this={canvas} style="width: {width}px; height: {height}px; display: block"></canvas>
 </div>

@@ -124,7 +124,7 @@
           }}>Let the simulated player play</button
         >
       {/if}
-      <button class="press first" onclick={forward}>Begin</button>
+      <button class="press first" onclick={forward}>{stand.state?.paused ? 'Go on' : 'Begin'}</button>
     {:else if phase === 'count-in' || phase === 'listening'}
       <button class="press" onclick={() => stand.say('drop')}>Stop</button>
     {:else if phase === 'judging' && stand.trouble}

@@ -10,7 +10,7 @@
   const drone = $derived(stand.figure?.drone_hz ?? stand.figure?.notes[0]?.target_hz ?? null);
 </script>
 
-<div class="rule flex flex-wrap items-stretch border-t" role="toolbar" aria-label="At hand">
+<div class="rule tools flex flex-wrap items-stretch border-t" role="toolbar" aria-label="At hand">
   {#if open === 'hurts'}
     <span class="flex items-center px-5" style="color: var(--oxblood)">What is it?</span>
     {#each household.catalogue?.reports ?? [] as word (word)}
@@ -74,11 +74,31 @@
     <button class="tool" disabled={!free} onclick={() => stand.say('skip')}>Skip</button>
     <button class="tool" onclick={() => stand.say('stop')}>End here</button>
     <span class="grow"></span>
-    <button class="tool" style="color: var(--oxblood)" onclick={() => toggle('hurts')}>Something hurts</button>
+    <button class="tool hurts" style="color: var(--oxblood)" onclick={() => toggle('hurts')}>Something hurts</button>
   {/if}
 </div>
 
 <style>
+  @media (max-width: 40rem) {
+    .tools {
+      flex-wrap: nowrap;
+      overflow-x: auto;
+      white-space: nowrap;
+    }
+
+    .tools .grow {
+      display: none;
+    }
+
+    /* What hurts is never out of sight. */
+    .tools .hurts {
+      position: sticky;
+      right: 0;
+      background: var(--paper);
+      border-left: 1px solid var(--rule);
+    }
+  }
+
   .tool {
     min-height: 64px;
     padding: 0 1.05rem;
