@@ -5,6 +5,7 @@
   import { navigate } from '../lib/router';
   import { words } from '../lib/state/figures.svelte';
   import { household } from '../lib/state/household.svelte';
+  import { dayAndMonth } from '../lib/view/range';
   import { noteName } from '../lib/view/words';
 
   let ladder = $state<Ladder | null>(null);
@@ -92,7 +93,7 @@
           <h2>{noteName(rung.written)} <span class="quiet text-base">sounds {noteName(rung.sounding)}</span></h2>
           <p class="mt-1">
             {SAID[rung.state]}{rung.held_days.length
-              ? `; held on ${rung.held_days.slice(-5).join(', ')}`
+              ? `; held on ${rung.held_days.slice(-5).map(dayAndMonth).join(', ')}`
               : ''}{rung.best_match !== null ? `; best likeness ${Math.round(rung.best_match)} of 100` : ''}.
             {#if rung.best_take}<a class="line" href="/take/{rung.best_take}">Best take</a>{/if}
             {#if rung.latest_take && rung.latest_take !== rung.best_take}

@@ -89,7 +89,7 @@
                 </td>
                 <td class="pr-4 text-right">{centsInWords(take.centre_cents)}</td>
                 <td class="pr-4 text-right">{take.spread_cents?.toFixed(1) ?? '–'}</td>
-                <td class="pr-4 text-right">{take.sag_cents?.toFixed(0) ?? '–'}</td>
+                <td class="pr-4 text-right">{take.sag_cents == null ? '–' : Math.round(take.sag_cents) || 0}</td>
                 <td class="text-right">{take.hold_s?.toFixed(1) ?? '–'}</td>
               </tr>
             {/each}

@@ -116,23 +116,27 @@
     <div class="mt-4 flex flex-wrap items-center gap-4">
       <ListenBar src={api.soundUrl(take.id)} ideal={api.idealUrl(take.id)} duration={take.duration_s} {part} />
       {#if !take.discarded}
-        <button class="press small" aria-pressed={isReference} onclick={nameReference}>
-          {isReference ? 'The sound to match' : 'Make it the sound to match'}
-        </button>
         <button class="press small" onclick={() => toss(true)}>Throw away</button>
       {/if}
     </div>
-    {#if like.length}
-      <label class="mt-3 flex items-center gap-3">
-        <span class="quiet">Lay another take of it over this one</span>
-        <select class="plain" value={overId} onchange={(event) => layOver(event.currentTarget.value)}>
-          <option value="">none</option>
-          {#each like as item (item.id)}
-            <option value={item.id}>{day(item.started_at)}, {OUTCOME_WORDS[item.outcome]?.toLowerCase()}</option>
-          {/each}
-        </select>
-      </label>
-    {/if}
+    <div class="mt-3 flex flex-wrap items-center gap-x-8 gap-y-3">
+      {#if !take.discarded}
+        <button class="press small" aria-pressed={isReference} onclick={nameReference}>
+          {isReference ? 'The sound to match' : 'Make it the sound to match'}
+        </button>
+      {/if}
+      {#if like.length}
+        <label class="flex items-center gap-3">
+          <span class="quiet">Lay another take of it over this one</span>
+          <select class="plain" value={overId} onchange={(event) => layOver(event.currentTarget.value)}>
+            <option value="">none</option>
+            {#each like as item (item.id)}
+              <option value={item.id}>{day(item.started_at)}, {OUTCOME_WORDS[item.outcome]?.toLowerCase()}</option>
+            {/each}
+          </select>
+        </label>
+      {/if}
+    </div>
     <NoteTable measures={take.measures} limits={take.limits} {nameOf} {hearNote} />
     <label class="field mt-6">
       <span>Your words on this take</span>

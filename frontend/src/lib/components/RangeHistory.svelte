@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { Ladder } from '../api/client';
-  import { rangeBars, rangeInWords } from '../view/range';
+  import { dayAndMonth, rangeBars, rangeInWords } from '../view/range';
 
   /** What was the player's own, week by week: a bar from the lowest rung to the highest, the comfortable middle as a rule. */
   let { ladder, nameOf }: { ladder: Ladder; nameOf: (midi: number | null | undefined) => string } = $props();
@@ -19,14 +19,14 @@
         <text x="56" y={shown.middle + 4} text-anchor="end" class="soft">{nameOf(ladder.middle)}</text>
         {#each shown.bars as bar (bar.day)}
           <rect x={bar.x} y={bar.top} width={bar.width} height={bar.height} fill="var(--brass)">
-            <title>{bar.day}: {nameOf(bar.low)} to {nameOf(bar.high)}</title>
+            <title>{dayAndMonth(bar.day)}: {nameOf(bar.low)} to {nameOf(bar.high)}</title>
           </rect>
         {/each}
         {#each shown.edges as edge (edge.midi)}
           <text x="56" y={edge.y + 4} text-anchor="end">{nameOf(edge.midi)}</text>
         {/each}
-        <text x="64" y={HEIGHT + 20} class="soft">{shown.from}</text>
-        <text x={width} y={HEIGHT + 20} text-anchor="end" class="soft">{shown.to}</text>
+        <text x="64" y={HEIGHT + 20} class="soft">{dayAndMonth(shown.from)}</text>
+        <text x={width} y={HEIGHT + 20} text-anchor="end" class="soft">{dayAndMonth(shown.to)}</text>
       </svg>
     </div>
   </div>

@@ -127,6 +127,7 @@
 
 <style>
   .box {
+    flex: none;
     width: 22px;
     height: 22px;
     accent-color: var(--ink);

@@ -42,7 +42,12 @@ export function rangeBars(history: History, middle: number, space: Space) {
   return { bars, edges, middle: yOf(middle), from: history[0]?.day ?? '', to: history.at(-1)?.day ?? '' };
 }
 
-/** “Since 2 March: D3 to A4 then, C3 to B♭4 now; 2 semitones more below, 1 more above.” */
+/** “2 March”. */
+export function dayAndMonth(iso: string): string {
+  return new Date(`${iso}T12:00:00`).toLocaleDateString('en-GB', { day: 'numeric', month: 'long' });
+}
+
+/** “D3 to A4 then, C3 to B♭4 now; 2 semitones more below, 1 more above.” */
 export function rangeInWords(history: History, nameOf: (midi: number | null) => string): string {
   const owned = history.filter((item) => item.low !== null && item.high !== null);
   const [then, now] = [owned[0], owned.at(-1)];
@@ -52,6 +57,6 @@ export function rangeInWords(history: History, nameOf: (midi: number | null) => 
     count === 0
       ? `the same ${where}`
       : `${Math.abs(count)} semitone${Math.abs(count) === 1 ? '' : 's'} ${count > 0 ? 'more' : 'less'} ${where}`;
-  if (then.low === now.low && then.high === now.high) return `${span(now)} ever since ${then.day}.`;
-  return `${span(then)} on ${then.day}, ${span(now)} now: ${side(then.low - now.low, 'below')}, ${side(now.high - then.high, 'above')}.`;
+  if (then.low === now.low && then.high === now.high) return `${span(now)} ever since ${dayAndMonth(then.day)}.`;
+  return `${span(then)} on ${dayAndMonth(then.day)}, ${span(now)} now: ${side(then.low - now.low, 'below')}, ${side(now.high - then.high, 'above')}.`;
 }

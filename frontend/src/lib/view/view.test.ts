@@ -141,7 +141,7 @@ describe('what the record says', () => {
     expect((now?.top ?? 0) + (now?.height ?? 0)).toBeLessThanOrEqual(150);
     expect(shown.edges.map((edge) => edge.midi)).toEqual([61, 48]);
     expect(rangeInWords(history, String)).toBe(
-      '50 to 60 on 2026-03-09, 48 to 61 now: 2 semitones more below, 1 semitone more above.',
+      '50 to 60 on 9 March, 48 to 61 now: 2 semitones more below, 1 semitone more above.',
     );
     expect(rangeInWords([], String)).toBe('');
   });

@@ -66,7 +66,7 @@ ROUTINES: dict[int, tuple[Item, ...]] = {
 # After the hour from which it has to be quiet: the same minutes in these shares.
 QUIET: tuple[Item, ...] = (
     _item("breath", 0.07, "a full breath before the first note", rounds="2"),
-    _item("buzz-answer", 0.23, "the mouthpiece alone is heard by nobody else"),
+    _item("buzz-answer", 0.23, "the mouthpiece alone is hardly heard next door"),
     _item("siren", 0.2, "one buzz from low to high, no place where it is set anew"),
     _item("buzz-intervals", 0.23, "hear it, then go straight to it", to="5"),
     _item("long-low-tones", 0.27, "as soft as it still sounds", steps="3", beats="8", dynamic="pp"),
