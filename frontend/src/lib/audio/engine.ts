@@ -78,7 +78,7 @@ export class Engine {
   }
 
   /** Takes the microphone's sound up anew. Its clock is not the loudspeaker's: what has piled up between the two is let go
-   *  between takes, before the browser has to drop some of it in the middle of one. */
+   *  in a rest, before the browser has to drop some of it in the middle of a take. Not oftener: it takes a while to settle. */
   renew(): void {
     if (!this.#stream?.active) return;
     this.#input?.disconnect();

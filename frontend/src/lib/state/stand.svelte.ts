@@ -274,7 +274,6 @@ export class Stand {
     this.#first = null;
     this.beat = null;
     this.#engine?.hush();
-    this.#engine?.renew();
   }
 
   async #told(message: Incoming): Promise<void> {
@@ -330,6 +329,7 @@ export class Stand {
     ) {
       if (this.#line) this.#stopTake();
     }
+    if (state.phase === 'rest' && before !== 'rest') this.#engine?.renew();
     if (state.phase === 'preview' || state.phase === 'rest') {
       this.verdict = null;
       this.meter.clipped = false;
