@@ -123,7 +123,7 @@ def through_microphone(
 
     A machine that is too busy loses sound, which the take then says of itself: it is done again, as a player would.
     """
-    for _ in range(5):
+    for _ in range(8):
         session = opened()
         page = open_page(microphone, source="microphone")
         page.goto(f"{site.base}/stand/{session}")
@@ -135,7 +135,7 @@ def through_microphone(
             return page, found
         assert "too busy" in page.locator("footer").inner_text()
         page.close()
-    raise AssertionError("this machine lost some of the sound five times")
+    raise AssertionError("this machine lost some of the sound eight times")
 
 
 def microphone_file(path: Path, family: str, *flaws: str, lead_s: float, horn: str = "tuba-eb") -> Path:
