@@ -74,14 +74,6 @@ export class Engine {
     this.#deviceId = deviceId;
     for (const track of this.#stream.getAudioTracks()) track.addEventListener('ended', () => this.onGone?.());
     this.#read(this.#stream);
-    this.renew();
-  }
-
-  /** Takes the microphone's sound up anew. Its clock is not the loudspeaker's: what has piled up between the two is let go
-   *  in a rest, before the browser has to drop some of it in the middle of a take. Not oftener: it takes a while to settle. */
-  renew(): void {
-    if (!this.#stream?.active) return;
-    this.#input?.disconnect();
     this.#input = new MediaStreamAudioSourceNode(this.context, { mediaStream: this.#stream });
     this.#input.connect(this.#capture);
   }

@@ -329,7 +329,6 @@ export class Stand {
     ) {
       if (this.#line) this.#stopTake();
     }
-    if (state.phase === 'rest' && before !== 'rest') this.#engine?.renew();
     if (state.phase === 'preview' || state.phase === 'rest') {
       this.verdict = null;
       this.meter.clipped = false;
