@@ -7,12 +7,10 @@ from orexis.core.coach import BASELINE_AFTER_S, Endurance, endurance_of, load_of
 from orexis.core.figures import Figure
 from orexis.core.listen import Hearing
 from orexis.core.measures import Measures, NoteMeasures, day_drift, endurance_change
-from orexis.core.practice import Heard, SessionState
+from orexis.core.practice import Heard, SessionState, warmth_takes
 from orexis.services.codec import from_json
 from orexis.services.values import Player
 from orexis.store.models import TakeRow
-
-_EASY_TAKES = 4  # at either end
 
 
 def heard_of(
@@ -50,18 +48,11 @@ def _endurance(db: Session, state: SessionState, measures: Measures) -> Enduranc
 
 def _drift(db: Session, state: SessionState, baseline: str) -> float:
     """What the horn's warmth has moved since the baseline: easy notes just after it against those just before now."""
-    order = [take.take_id for take in state.takes]
-    easy = [
-        take.take_id
-        for take in state.takes[order.index(baseline) + 1 :]
-        if not take.check and take.outcome != "not heard" and state.plan[take.block].load == "easy"
-    ]
-    if len(easy) < 2 * _EASY_TAKES:
-        return 0.0
-    return day_drift(_centres(db, easy[:_EASY_TAKES]), _centres(db, easy[-_EASY_TAKES:]))
+    first, last = warmth_takes(state, baseline)
+    return day_drift(_centres(db, first), _centres(db, last))
 
 
-def _centres(db: Session, take_ids: list[str]) -> list[float]:
+def _centres(db: Session, take_ids: tuple[str, ...]) -> list[float]:
     rows = db.scalars(select(TakeRow).where(TakeRow.id.in_(take_ids)))
     notes = [note for row in rows for note in from_json(Measures, row.analyses[-1].measures).notes]
     return [note.centre_cents for note in notes if note.target and note.centre_cents is not None]

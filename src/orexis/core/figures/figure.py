@@ -22,7 +22,6 @@ MEDIA = ("horn", "mouthpiece", "air")
 SHAPES = ("steady", "swell", "fade", "swell-and-fade")
 DYNAMICS = ("pp", "p", "mp", "mf", "f", "ff")
 LOUDNESS_UPWARDS = ("grow", "even", "ease")
-ADVANCES = ("in-order", "climb", "sets")
 
 
 @dataclass(frozen=True, slots=True)

@@ -8,7 +8,6 @@ from orexis.core.horn import Instrument, has_slot, lowest_pedal, pedal_slots, se
 from orexis.core.theory import Pitch, pitch_of_midi
 from orexis.errors import FigureError
 
-SET_REST_S = 240.0
 _SET_NOTES = 20
 
 

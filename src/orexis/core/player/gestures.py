@@ -3,8 +3,6 @@
 Control rate 1 kHz. `t` is seconds since the note's onset; `length` its written sounding length, after which it decays.
 """
 
-import math
-
 import numpy as np
 
 from orexis.core.player.flaws import Flaws
@@ -14,7 +12,6 @@ CONTROL_RATE = 1000
 RISE_S = 0.025
 RELEASE_S = 0.06
 FALL_S = 0.15
-_BEND_S = 0.5  # down, and up again; between them the bottom is held
 
 
 def pitch_shape(
@@ -82,8 +79,3 @@ def level_shape(
 def slot_db(cents: Floats) -> Floats:
     """A note rings in the middle of its slot and loses strength to either side: about 3 dB at 40 cents."""
     return -3.0 * np.minimum(1.0, np.square(np.asarray(cents) / 40.0))
-
-
-def cents_of(high_hz: float, low_hz: float) -> float:
-    """Interval in cents."""
-    return 1200.0 * math.log2(high_hz / low_hz)

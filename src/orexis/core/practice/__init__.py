@@ -1,5 +1,6 @@
 """The session as a state machine, and the built-in routines."""
 
+from orexis.core.practice.after_take import warmth_takes
 from orexis.core.practice.ending import Ending
 from orexis.core.practice.machine import opening, step
 from orexis.core.practice.routine import (
@@ -51,4 +52,5 @@ __all__ = [
     "school_params",
     "state_for",
     "step",
+    "warmth_takes",
 ]

@@ -8,6 +8,7 @@ from orexis.core.practice.state import CheckMark, Heard, SessionState, TakeMark
 _TEMPO_AFTER, _TEMPO_STEP, _TEMPO_RANGE = 2, 4, (72, 132)  # takes; percent
 _BETWEEN_TAKES_S = 8.0  # reading, breathing, a bar of waiting
 _EARLY, _MOST_ROUNDS = 0.7, 3
+_WARMTH_TAKES = 4  # at either end
 
 
 def checked(state: SessionState, mark: TakeMark, heard: Heard) -> SessionState:
@@ -87,3 +88,19 @@ def _tempo(state: SessionState) -> int:
     held = [take.outcome == "held" for take in last]
     change = _TEMPO_STEP if all(held) else 0 if any(held) else -_TEMPO_STEP
     return min(_TEMPO_RANGE[1], max(_TEMPO_RANGE[0], state.tempo_percent + change))
+
+
+def warmth_takes(state: SessionState, baseline: str) -> tuple[tuple[str, ...], tuple[str, ...]]:
+    """Takes of easy work just after the check note `baseline` and just before now: they tell what the horn's warmth moved.
+
+    Both empty while there are too few for the two not to overlap.
+    """
+    order = [take.take_id for take in state.takes]
+    easy = tuple(
+        take.take_id
+        for take in state.takes[order.index(baseline) + 1 :]
+        if not take.check and take.outcome != "not heard" and state.plan[take.block].load == "easy"
+    )
+    if len(easy) < 2 * _WARMTH_TAKES:
+        return (), ()
+    return easy[:_WARMTH_TAKES], easy[-_WARMTH_TAKES:]

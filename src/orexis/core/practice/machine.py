@@ -158,8 +158,7 @@ def _report(state: SessionState, event: Event) -> Step | None:
     stop, said = known
     effects = _on_take("drop-take", state) if state.phase in _OPEN else ()
     if stop:
-        ended = replace(state, phase="done", take_key=None, advice=None, rest=None, checking=False)
-        return Step(replace(ended, stopped=event.word, caution=said, register_over=event.word), effects)
+        return Step(replace(_over(state), stopped=event.word, caution=said, register_over=event.word), effects)
     there = replace(state.at(state.block, state.figure_index), caution=said, register_over="the lips are tired")
     if there.current.load == "high":
         there = next_block(replace(there, block_playing_s=0.0))
@@ -170,8 +169,11 @@ def _report(state: SessionState, event: Event) -> Step | None:
 
 def _stop(state: SessionState, event: Event) -> Step | None:
     effects = _on_take("drop-take", state) if state.phase in _OPEN else ()
-    ended = replace(state, phase="done", take_key=None, advice=None, rest=None, checking=False)
-    return Step(ended, effects)
+    return Step(_over(state), effects)
+
+
+def _over(state: SessionState) -> SessionState:
+    return replace(state, phase="done", take_key=None, advice=None, rest=None, checking=False)
 
 
 def _on_take(name: str, state: SessionState) -> tuple[Effect, ...]:

@@ -25,11 +25,6 @@ class Key:
     fifths: int
     minor: bool = False
 
-    @property
-    def tonic_class(self) -> int:
-        """Pitch class of the tonic, C = 0."""
-        return (7 * self.fifths + (9 if self.minor else 0)) % 12
-
     def alter_of(self, step: str) -> int:
         """What the signature does to a step."""
         place = _LINE.index(step)
