@@ -63,7 +63,8 @@
 <div class="mt-6 overflow-x-auto">
   <table class="w-full min-w-[980px] text-left">
     <caption class="quiet pb-2 text-left text-sm">
-      Cents against the target; sound is its likeness to today’s easiest note, of 100. This stage allows {limits.centre_cents}
+      Cents against the target; sound is its likeness to today’s easiest note (or the take you named), of 100. This
+      stage allows {limits.centre_cents}
       for the centre, {limits.spread_cents} of spread,
       {limits.sag_cents} of sag.
     </caption>
