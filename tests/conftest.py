@@ -10,7 +10,7 @@ from orexis.core.figures import Figure, family_named
 from orexis.core.horn import horn_named
 from orexis.core.listen import Hearing, listen
 from orexis.core.player import Truth, parse_flaws, play
-from orexis.services.practice import Practice
+from orexis.services.house import House
 
 HORNS = ("trumpet-bb", "horn-f-bb", "trombone-tenor", "tuba-eb")
 
@@ -37,7 +37,7 @@ def hear() -> Callable[..., Heard]:
 
 
 @pytest.fixture
-def practice(tmp_path: Path) -> Iterator[Practice]:
-    made = Practice(tmp_path / "data")
+def house(tmp_path: Path) -> Iterator[House]:
+    made = House(tmp_path / "data")
     yield made
-    made.database.close()
+    made.record.database.close()

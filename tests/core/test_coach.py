@@ -1,18 +1,18 @@
 """Ladders, endurance, load, decisions, schools: rules over values, each with the day it should happen on."""
 
+import re
+
 import pytest
 
 from orexis.core.coach import (
-    CUES,
-    DEFAULTS,
-    QUESTIONS,
+    JUDGED,
+    REASONS,
     Attempt,
     Rung,
-    checked_schools,
+    cue_for,
     endurance_of,
     limits_of,
     lopsided,
-    pedal_sets,
     ranges_over,
     rest_after,
     rungs,
@@ -20,9 +20,9 @@ from orexis.core.coach import (
     working_range,
 )
 from orexis.core.coach.load import weight
-from orexis.core.coach.reasons import cue_for
-from orexis.core.figures import FAMILIES
+from orexis.core.figures import FAMILIES, sets_after
 from orexis.core.measures import EnduranceChange, day_drift
+from orexis.core.schools import DEFAULTS, QUESTIONS, Ask, Choice, checked_schools
 from orexis.errors import InputError
 
 
@@ -138,7 +138,7 @@ def test_load_is_height_times_loudness(hz: float, level: float, expected: float)
 
 @pytest.mark.parametrize(("weeks", "sets"), [(0, 2), (3.9, 2), (4, 3), (6, 4), (8, 5), (30, 5)])
 def test_pedal_sets_grow_over_the_weeks(weeks: float, sets: int) -> None:
-    assert pedal_sets(weeks) == sets
+    assert sets_after(weeks) == sets
 
 
 def test_rest_lengths() -> None:
@@ -153,49 +153,51 @@ def test_schools_have_a_reason_and_choose_cues() -> None:
         assert len(question.choices) >= 2
         assert question.why
         assert question.others
-    jaw = cue_for("gap", 0, {"slurs-led-by": "jaw and lower lip"})
+    jaw = cue_for("gap", "", 0, DEFAULTS | {Ask.SLURS_LED_BY: Choice.JAW_AND_LIP})
     assert "jaw" in jaw.cue
-    assert "jaw" not in cue_for("gap", 0).cue
-    silent = DEFAULTS | {"body": "sound only"}
-    for key in CUES:
-        for misses in (0, 2, 4):
-            assert not cue_for(key, misses, silent).body, key
+    assert "jaw" not in cue_for("gap", "", 0).cue
+    silent = DEFAULTS | {Ask.BODY: Choice.SOUND_ONLY}
+    for reason in REASONS.values():
+        for side in reason.cues:
+            for misses in (0, 2, 4):
+                assert not cue_for(reason.id, side, misses, silent).body, reason.id
     with pytest.raises(InputError, match="no choice"):
         checked_schools({"pressure": "lots"})
+    with pytest.raises(InputError, match="no question"):
+        checked_schools({"weather": "grow"})
 
 
 def test_every_school_changes_something() -> None:
-    """Each question is answered in a cue, a routine, a step or a judgement."""
-    asked = {pair.when[0] for pairs in CUES.values() for pair in pairs if pair.when}
-    elsewhere = {
-        "loudness-upwards",
-        "double-pedals",
-        "climbing",
-        "wide-slurs",
-        "after-a-lost-rung",
-        "body",
-        "breath-inside",
-        "day-begins",
-    }
-    assert asked | elsewhere == {question.id for question in QUESTIONS}
-    for pairs in CUES.values():
-        for pair in pairs:
-            if pair.when:
-                question = next(q for q in QUESTIONS if q.id == pair.when[0])
-                assert pair.when[1] in question.choices
+    """Each question is answered in a cue, a family's parameters, a step, a routine or a judgement."""
+    pairs = [pair for reason in REASONS.values() for pairs in reason.cues.values() for pair in pairs]
+    asked = {pair.when[0] for pair in pairs if pair.when}
+    asked |= {bound.ask for family in FAMILIES.values() for bound in family.bound}
+    asked |= {family.stands_in.ask for family in FAMILIES.values() if family.stands_in}
+    asked |= {reason.allowed_by[0] for reason in REASONS.values() if reason.allowed_by}
+    assert asked | {Ask.AFTER_A_LOST_RUNG, Ask.BODY, Ask.DAY_BEGINS} == {question.id for question in QUESTIONS}
+    for pair in pairs:
+        if pair.when:
+            question = next(q for q in QUESTIONS if q.id == pair.when[0])
+            assert pair.when[1] in [option.id for option in question.choices]
 
 
-def test_every_family_names_reasons_that_have_cues() -> None:
-    keys = {
-        key.removesuffix(suffix) for key in CUES for suffix in ("", "-high", "-low", "-below", "-above", "-up", "-down")
-    }
-    keys |= {"loudness"}
+def test_what_families_judge_is_declared() -> None:
+    declared = {judged.measure for judged in JUDGED}
     for family in FAMILIES.values():
-        assert set(family.usual) <= keys, family.id
+        assert set(family.judged) <= declared, family.id
+
+
+def test_sentences_hold_only_what_is_filled_in() -> None:
+    place = re.compile(r"\{(note|at|value|limit)(:(side|1|signed|semitones)|\?[^|}]+\|[^}]+)?\}")
+    for reason in REASONS.values():
+        assert not re.search(r"[{}]", place.sub("", reason.says)), reason.id
+        assert reason.label
+        for pairs in reason.cues.values():
+            assert len({pair.cue for pair in pairs if pair.when is None}) >= 2, reason.id
 
 
 def test_own_limits_take_the_stages_place() -> None:
-    assert limits_of("growing", {"centre_cents": 8.0}).centre_cents == 8.0
+    assert limits_of("growing", {"centre_cents": 8.0})["centre_cents"] == 8.0
     with pytest.raises(InputError, match="no limit"):
         limits_of("growing", {"center": 8.0})
     with pytest.raises(InputError, match="choose"):

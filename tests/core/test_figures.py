@@ -65,8 +65,9 @@ def test_unknown_family() -> None:
 
 
 def test_hold_is_asked_of_long_tones_only() -> None:
-    assert figure_of("tuba-eb", "long-low-tones").hold_s == pytest.approx(6.0)
-    assert figure_of("tuba-eb", "two-partial-slur").hold_s is None
+    long, slur = figure_of("tuba-eb", "long-low-tones"), figure_of("tuba-eb", "two-partial-slur")
+    assert long.hold_asked_s(long.notes[0]) == pytest.approx(6.0)
+    assert slur.hold_asked_s(slur.notes[0]) is None
 
 
 @pytest.mark.parametrize("title", TUNES)

@@ -8,23 +8,23 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from orexis.core.coach import DEFAULTS, Care
-from orexis.core.figures import FAMILIES, at_tempo
+from orexis.core.coach import Care
+from orexis.core.figures import FAMILIES, at_tempo, family_named
 from orexis.core.horn import HORNS, horn_named
 from orexis.core.player import play
 from orexis.core.practice import (
-    PHASES,
     ROUTINES,
     BlockPlan,
     Ending,
     Event,
-    Heard,
+    Phase,
     SessionState,
+    TakeResult,
     routine_for,
-    school_params,
     state_for,
     step,
 )
+from orexis.core.schools import DEFAULTS
 from orexis.core.sound import Sound
 from orexis.core.trace import Tracker, track
 from orexis.errors import ConflictError, InputError
@@ -46,7 +46,7 @@ def take(state: SessionState, outcome: str, reason: str | None = None, **more: o
     for name in ("begin", "counted-in", "ended"):
         state = step(state, Event(name, KEY)).state
     reason = reason or (None if outcome == "held" else "sag")
-    heard = Heard(outcome, reason, playing_s=8.0, take_s=14.0, **more)  # type: ignore[arg-type]
+    heard = TakeResult(outcome, reason, playing_s=8.0, take_s=14.0, **more)  # type: ignore[arg-type]
     return step(state, Event("judged", KEY, heard)).state
 
 
@@ -121,7 +121,7 @@ def test_one_step_past_comfort_has_a_try_and_a_retry() -> None:
 
 @pytest.mark.parametrize(
     ("school", "steps"),
-    [("stop here for today", ["end-register"]), ("one more try, then stop", ["again", "end-register"])],
+    [("stop-here", ["end-register"]), ("one-more-try", ["again", "end-register"])],
 )
 def test_the_school_decides_after_a_lost_rung(school: str, steps: list[str]) -> None:
     state = after(replace(one("climb", 6), lost_rung=school), "held", "not yet")
@@ -235,12 +235,12 @@ def test_no_sequence_of_events_leaves_the_house(happened: list[tuple[str, str]])
         (plan("climb", 3, "high", comfort=1), plan("sets", 2, rest_s=180.0), plan()), checks_on=True, checking=True
     )
     for name, outcome in happened:
-        heard = Heard(outcome, "sag", 200.0, 210.0, 50.0, "tiring" if outcome == "nearly" else "fresh")
+        heard = TakeResult(outcome, "sag", 200.0, 210.0, 50.0, "tiring" if outcome == "nearly" else "fresh")
         try:
             state = step(state, Event(name, KEY, heard, seconds=3.0, word="tired")).state
         except ConflictError:
             continue
-        assert state.phase in PHASES
+        assert state.phase in tuple(Phase)
         assert 0 <= state.figure_index < state.current.figures
         assert (state.phase in ("count-in", "listening", "judging")) <= (state.take_key is not None)
         assert (state.phase == "rest") == (state.rest is not None)
@@ -286,7 +286,7 @@ def test_routines_on_every_horn(horn_id: str, minutes: int) -> None:
 
 def test_schools_and_care_change_the_routine() -> None:
     horn = horn_named("trumpet-bb")
-    triads = DEFAULTS | {"climbing": "triads to today's limit", "day-begins": "long low tones"}
+    triads = DEFAULTS | {"climbing": "to-todays-limit", "day-begins": "low-tones"}
     families = [plan.family for plan in routine_for(30, horn, schools=triads, care=Care()).plan]
     assert families[0] == "long-low-tones"
     assert "triad-with-reset" in families
@@ -309,11 +309,11 @@ def test_after_the_quiet_hour_only_buzzing_and_soft_work() -> None:
 
 
 def test_a_school_decides_where_a_single_figure_is_chosen() -> None:
-    horn = horn_named("trumpet-bb")
-    assert school_params("wide-slur", horn, DEFAULTS)["first"] == "tongue"
-    assert school_params("wide-slur", horn, DEFAULTS | {"wide-slurs": "slur first"})["first"] == "slur"
-    assert school_params("one-octave-scale", horn, DEFAULTS | {"loudness-upwards": "ease"})["loudness"] == "ease"
-    assert school_params("two-partial-slur", horn, DEFAULTS) == {}
+    wide, scale = family_named("wide-slur"), family_named("one-octave-scale")
+    assert wide.school_params(DEFAULTS)["first"] == "tongue"
+    assert wide.school_params(DEFAULTS | {"wide-slurs": "slur-first"})["first"] == "slur"
+    assert scale.school_params(DEFAULTS | {"loudness-upwards": "ease"})["loudness"] == "ease"
+    assert family_named("two-partial-slur").school_params(DEFAULTS) == {}
 
 
 def test_a_block_that_is_through_early_goes_round_again_and_one_that_is_late_ends() -> None:

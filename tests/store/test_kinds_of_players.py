@@ -14,10 +14,11 @@ import pytest
 
 from orexis.core.figures import Figure
 from orexis.core.player import Flaws, Lips, parse_flaws, performance_flaws, person, play
-from orexis.core.practice import Event, SessionState, places
+from orexis.core.practice import Event, SessionState, progression
 from orexis.core.sound import Sound
-from orexis.services.practice import Practice
-from orexis.services.values import Player, PracticeSession
+from orexis.services.house import House
+from orexis.services.players import Player
+from orexis.services.sessions import PracticeSession
 from tests.core.test_ear import talk
 
 START = datetime(2026, 3, 2, 18, 0, tzinfo=UTC)
@@ -59,23 +60,30 @@ def printed() -> Iterator[None]:
     print("\n\n| player | session | found |\n|---|---|---|\n" + "\n".join(TABLE))
 
 
-def somebody(practice: Practice, horn: str = "tuba-eb") -> Player:
-    return practice.add_player(name="Wim Olde", stage="growing", horn=horn, part=None)
+def somebody(house: House, horn: str = "tuba-eb") -> Player:
+    return house.players.add(name="Wim Olde", stage="growing", horn=horn, part=None)
 
 
-def led(practice: Practice, session: PracticeSession, performer: Performer, *, at: datetime = START) -> SessionState:
+def led(house: House, session: PracticeSession, performer: Performer, *, at: datetime = START) -> SessionState:
     """A whole session: every take played and heard, every advice followed, until it is over or waits."""
     for number in range(150):
-        now = practice.session(session.id)
+        now = house.sessions.get(session.id)
         if now.state.phase == "done" or now.state.paused:
             break
         if now.state.phase == "rest":
-            practice.advance(session.id, Event("rest-over"))
+            house.takes.happen(session.id, Event("rest-over"))
             continue
         sound = performer(now, number)
-        practice.add_simulated_take(session.id, sound, device={"label": "x"}, at=at + timedelta(minutes=number))
-        practice.advance(session.id, Event("go-on"))
-    return practice.session(session.id).state
+        house.takes.whole(
+            session.id,
+            sound,
+            source="simulated",
+            first_beat_sample=0,
+            device={"label": "x"},
+            at=at + timedelta(minutes=number),
+        )
+        house.takes.happen(session.id, Event("go-on"))
+    return house.sessions.get(session.id).state
 
 
 def flawed(make: Callable[[Figure, np.random.Generator], list[str]], seed: int) -> Performer:
@@ -88,10 +96,10 @@ def flawed(make: Callable[[Figure, np.random.Generator], list[str]], seed: int) 
 
 
 @pytest.mark.parametrize("kind", KINDS, ids=[kind.name for kind in KINDS])
-def test_the_habit_is_named_first(practice: Practice, kind: Kind) -> None:
-    player = somebody(practice)
-    session = practice.open_session(player.id, kind.family, kind.params)
-    state = led(practice, session, flawed(kind.flaws, 11))
+def test_the_habit_is_named_first(house: House, kind: Kind) -> None:
+    player = somebody(house)
+    session = house.sessions.open(player.id, kind.family, kind.params)
+    state = led(house, session, flawed(kind.flaws, 11))
     reasons = Counter(take.reason for take in state.takes)
     share = reasons[kind.reason] / len(state.takes)
     TABLE.append(
@@ -104,13 +112,13 @@ def test_the_habit_is_named_first(practice: Practice, kind: Kind) -> None:
 
 
 def test_one_who_tires_is_heard_tiring_then_spent_and_high_work_ends(
-    practice: Practice, monkeypatch: pytest.MonkeyPatch
+    house: House, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     # Checks come every twenty seconds of playing here instead of every ten, so that a session is short.
-    monkeypatch.setattr(places, "CHECK_EVERY_S", 20.0)
-    player = somebody(practice, "trumpet-bb")
+    monkeypatch.setattr(progression, "CHECK_EVERY_S", 20.0)
+    player = somebody(house, "trumpet-bb")
     someone = person(4, stage="secure")
-    session = practice.open_routine(player.id, 30)
+    session = house.sessions.open_routine(player.id, 30)
 
     def perform(now: PracticeSession, number: int) -> Sound:
         # Misses and caught slots are left out: this player's only trouble is strength.
@@ -120,7 +128,7 @@ def test_one_who_tires_is_heard_tiring_then_spent_and_high_work_ends(
         sound, _ = play(now.figure, flaws=Flaws(tuple(f for f in flaws if f.name in keep)), seed=number)
         return sound
 
-    state = led(practice, session, perform)
+    state = led(house, session, perform)
     states = [check.state for check in state.checks]
     TABLE.append(f"| tires | routine of 30 minutes, {len(state.takes)} takes | checks {', '.join(map(str, states))} |")
     assert state.phase == "done"
@@ -137,9 +145,9 @@ def test_one_who_tires_is_heard_tiring_then_spent_and_high_work_ends(
     assert "high" not in loads
 
 
-def climb_day(practice: Practice, player: Player, day: int, fails_from: int) -> None:
+def climb_day(house: House, player: Player, day: int, fails_from: int) -> None:
     """A step ladder from E flat; the rung `fails_from` and all above it sag."""
-    session = practice.open_session(player.id, "step-ladder", {"start": "Eb3", "rungs": "4"})
+    session = house.sessions.open(player.id, "step-ladder", {"start": "Eb3", "rungs": "4"})
 
     def perform(now: PracticeSession, number: int) -> Sound:
         midi = now.figure.notes[0].pitch.midi
@@ -147,51 +155,51 @@ def climb_day(practice: Practice, player: Player, day: int, fails_from: int) -> 
         sound, _ = play(now.figure, flaws=parse_flaws(flaws), seed=100 * day + number)
         return sound
 
-    led(practice, session, perform, at=START + timedelta(days=day))
+    led(house, session, perform, at=START + timedelta(days=day))
 
 
-def test_one_who_climbs_owns_a_rung_on_the_third_day_and_loses_it_on_the_second_failing_one(practice: Practice) -> None:
-    player = somebody(practice)
+def test_one_who_climbs_owns_a_rung_on_the_third_day_and_loses_it_on_the_second_failing_one(house: House) -> None:
+    player = somebody(house)
     e_flat, top = 51, 54
     seen = []
     for day in (0, 2, 5):
-        climb_day(practice, player, day, fails_from=99)
-        seen.append(practice.ladder(player).rungs[top].state)
+        climb_day(house, player, day, fails_from=99)
+        seen.append(house.ladder(player).rungs[top].state)
     assert seen == ["reaching", "reaching", "owned"]
-    owned_on = practice.ladder(player).rungs[top].owned_since
+    owned_on = house.ladder(player).rungs[top].owned_since
     assert owned_on == (START + timedelta(days=5)).date().toordinal()
-    assert practice.ladder(player).range.high == top
-    assert practice.ladder(player).history[-1][1] == practice.ladder(player).range
+    assert house.ladder(player).range.high == top
+    assert house.ladder(player).history[-1][1] == house.ladder(player).range
     for day in (7, 9):
-        climb_day(practice, player, day, fails_from=top)
-        seen.append(practice.ladder(player).rungs[top].state)
+        climb_day(house, player, day, fails_from=top)
+        seen.append(house.ladder(player).rungs[top].state)
     TABLE.append(f"| climbs, then falls back | step ladder on five days | top rung: {', '.join(seen)} |")
     assert seen[3:] == ["owned", "reaching"]
-    assert practice.ladder(player).rungs[e_flat].state == "owned"
+    assert house.ladder(player).rungs[e_flat].state == "owned"
 
 
-def test_a_silent_room_is_no_bad_playing(practice: Practice) -> None:
-    session = practice.open_session(somebody(practice).id, "long-low-tones", {})
-    state = led(practice, session, flawed(lambda figure, rng: ["silent=1", "noise=-55db"], 1))
+def test_a_silent_room_is_no_bad_playing(house: House) -> None:
+    session = house.sessions.open(somebody(house).id, "long-low-tones", {})
+    state = led(house, session, flawed(lambda figure, rng: ["silent=1", "noise=-55db"], 1))
     TABLE.append(f"| silent room | long low tones | {', '.join(t.reason or '' for t in state.takes)}; then waits |")
     assert [(take.outcome, take.reason) for take in state.takes] == [("not heard", "silence")] * 3
     assert state.paused
     assert state.failures == 0
 
 
-def test_a_talker_in_the_room_is_no_bad_playing(practice: Practice) -> None:
-    session = practice.open_session(somebody(practice).id, "long-low-tones", {})
-    state = led(practice, session, lambda now, number: talk(8.0))
+def test_a_talker_in_the_room_is_no_bad_playing(house: House) -> None:
+    session = house.sessions.open(somebody(house).id, "long-low-tones", {})
+    state = led(house, session, lambda now, number: talk(8.0))
     TABLE.append(f"| talker | long low tones | {', '.join(t.reason or '' for t in state.takes)}; then waits |")
     assert [(take.outcome, take.reason) for take in state.takes] == [("not heard", "talking")] * 3
 
 
 @pytest.mark.parametrize("phase", ["preview", "count-in", "listening", "judging", "verdict", "rest", "done"])
 def test_a_restart_in_each_state_loses_no_take_and_comes_back(tmp_path: Path, phase: str) -> None:
-    first = Practice(tmp_path / "data")
-    session = first.open_routine(somebody(first).id, 15)
-    sound, _ = play(first.session(session.id).figure, seed=1)
-    first.add_simulated_take(session.id, sound, device={"label": "x"}, at=START)
+    first = House(tmp_path / "data")
+    session = first.sessions.open_routine(somebody(first).id, 15)
+    sound, _ = play(first.sessions.get(session.id).figure, seed=1)
+    first.takes.whole(session.id, sound, source="simulated", first_beat_sample=0, device={"label": "x"}, at=START)
     key = "c" * 32
     steps = {
         "preview": ["go-on"],
@@ -204,16 +212,18 @@ def test_a_restart_in_each_state_loses_no_take_and_comes_back(tmp_path: Path, ph
     }[phase]
     for name in steps:
         if name == "play":
-            sound, _ = play(first.session(session.id).figure, seed=2)
-            first.add_simulated_take(session.id, sound, device={"label": "x"}, at=START)
+            sound, _ = play(first.sessions.get(session.id).figure, seed=2)
+            first.takes.whole(
+                session.id, sound, source="simulated", first_beat_sample=0, device={"label": "x"}, at=START
+            )
         else:
-            first.advance(session.id, Event(name, key))
-    before = first.session(session.id).state
-    first.database.close()
-    again = Practice(tmp_path / "data")
-    found = again.session(session.id)
+            first.sessions.step(session.id, Event(name, key))
+    before = first.sessions.get(session.id).state
+    first.record.database.close()
+    again = House(tmp_path / "data")
+    found = again.sessions.get(session.id)
     assert found.state == before
     assert found.state.phase == phase
-    assert found.figure == again.session(session.id).figure
+    assert found.figure == again.sessions.get(session.id).figure
     assert len(found.state.takes) == 1 + steps.count("play")
-    again.database.close()
+    again.record.database.close()

@@ -1,20 +1,24 @@
 """A database of every earlier release opens, with a copy of it beside."""
 
 import json
+import sqlite3
+from contextlib import closing
 from pathlib import Path
 
 import pytest
 from alembic import command
 from sqlalchemy import create_engine, text
 
-from orexis.core.figures import family_named
+from orexis.core.coach import limits_of
+from orexis.core.figures import Series, family_named
 from orexis.core.horn import horn_named
-from orexis.services import log
-from orexis.services.codec import to_json
-from orexis.services.practice import Practice
-from orexis.store.database import alembic_config
+from orexis.core.schools import Ask, Choice
+from orexis.services.codec import packed
+from orexis.services.house import House
+from orexis.store.database import Database, alembic_config
+from tests.conftest import heard
 
-SERIES = to_json(family_named("long-low-tones").series(horn_named("tuba-eb")))
+SERIES = packed(family_named("long-low-tones").series(horn_named("tuba-eb")))
 MACHINE = {
     "figure_count": 9,
     "phase": "verdict",
@@ -41,7 +45,7 @@ def old_database(path: Path, revision: str) -> None:
                 "INSERT INTO session (id, player_id, family, horn, params, series, state, started_at) "
                 "VALUES ('s', 'p', 'long-low-tones', 'tuba-eb', '{}', :series, :state, '2026-01-01 10:00:00')"
             ),
-            {"series": json.dumps(SERIES), "state": json.dumps({"machine": MACHINE, "owner": "x"})},
+            {"series": SERIES, "state": json.dumps({"machine": MACHINE, "owner": "x"})},
         )
     engine.dispose()
 
@@ -51,15 +55,109 @@ def test_an_older_record_opens(tmp_path: Path, revision: str) -> None:
     folder = tmp_path / "data"
     folder.mkdir()
     old_database(folder / "orexis.db", revision)
-    practice = Practice(folder)
-    player = practice.player("p")
+    house = House(folder)
+    player = house.players.get("p")
     assert (player.horn, player.a4_hz, player.setup.corrections) == ("tuba-eb", 442.0, ())
     assert player.settings.checks
-    session = practice.session("s")
+    session = house.sessions.get("s")
     assert session.state.phase == "done"
     assert session.state.takes[0].reason == "sag"
-    assert len(session.routine.blocks[0].figures) == 9
-    assert log.sessions(practice, "p") == ()
-    assert practice.open_routine("p", 15).state.checking
+    assert len(session.block.figures) == 9
+    assert (session.title, session.terms.a4_hz, session.terms.part) == ("Long low tones", 442.0, "bass")
+    assert house.log.page("p").sessions == ()
+    assert house.sessions.open_routine("p", 15).state.checking
     assert list(folder.glob("orexis.before-*.db"))
-    practice.database.close()
+    house.record.database.close()
+
+
+TAKES = {"held": "c" * 32, "tossed": "d" * 32}
+
+
+def a_climbing_record(path: Path) -> None:
+    """What the release before this wrote: schools in prose, two takes of a ladder (one thrown away), their tries."""
+    url = f"sqlite:///{path}"
+    command.upgrade(alembic_config(url), "0004")
+    figure = family_named("step-ladder").series(horn_named("tuba-eb"), {"start": "Eb3", "rungs": "1"}).figures[0]
+    hearing, _, _ = heard(figure)
+    assert hearing.verdict is not None
+    limits, when = packed(limits_of("growing")), "2026-02-01 18:00:00"
+    state = {"machine": {"plan": [], "phase": "done", "lost_rung": "stop here for today", "takes": []}, "owner": "me"}
+    state["machine"]["plan"] = [
+        {"family": "step-ladder", "title": "Step ladder", "place": "register", "load": "high", "advance": "climb", "figures": 1}
+    ]  # fmt: skip
+    for key in TAKES.values():
+        state["machine"]["takes"].append(
+            {"take_id": key, "block": 0, "figure_index": 0, "outcome": "held", "reason": None}
+        )
+    settings = {"schools": {"breath-inside": "a nose breath, corners kept"}, "limits": {"gap_ms": 44.0}, "braces": True}
+    routine = {
+        "blocks": [json.loads(packed(Series("step-ladder", "tuba-eb", "Step ladder", (figure,))))],
+        "check": None,
+    }
+    with closing(sqlite3.connect(path)) as db:
+
+        def put(table: str, **values: object) -> None:
+            marks = ", ".join("?" * len(values))
+            db.execute(f"INSERT INTO {table} ({', '.join(values)}) VALUES ({marks})", tuple(values.values()))
+
+        put("player", id="p", name="Wim", stage="growing", horn_id="h", created_at=when, settings=json.dumps(settings))
+        put("horn", id="h", player_id="p", instrument="tuba-eb", part="treble", a4_hz=441.0, setup="{}")
+        put("session", id="s", player_id="p", family="step-ladder", horn="tuba-eb", params="{}", routine=json.dumps(routine),
+            state=json.dumps(state), started_at=when, ended_at=when)  # fmt: skip
+        for number, (name, key) in enumerate(TAKES.items(), 1):
+            put("take", id=key, session_id="s", figure_index=0, number=number, started_at=when, duration_s=9.0, rate=44100,
+                first_beat_s=0.0, source="simulated", figure=packed(figure), horn="tuba-eb", part="bass", a4_hz=440.0,
+                stage="growing", limits=limits, schools=json.dumps({"body": "sound only"}), device="{}", recovered=0,
+                remark="calm", discarded_at=when if name == "tossed" else None)  # fmt: skip
+            put("analysis", id=number, take_id=key, version=4, made_at=when, outcome="held", reason=None,
+                measures=packed(hearing.measures), verdict=packed(hearing.verdict))  # fmt: skip
+            put(
+                "rung_attempt",
+                player_id="p",
+                horn="tuba-eb",
+                take_id=key,
+                midi=51,
+                day=1,
+                held=1,
+                sounded_s=4.0,
+                connected=0,
+            )
+        db.commit()
+
+
+def test_a_record_of_the_last_release_keeps_all_and_what_is_derived_is_made_anew(tmp_path: Path) -> None:
+    a_climbing_record(tmp_path / "orexis.db")
+    house = House(tmp_path)
+    player = house.players.get("p")
+    assert player.settings.chosen[Ask.BREATH_INSIDE] == Choice.NOSE_BREATH
+    session = house.sessions.get("s")
+    assert session.state.lost_rung == Choice.STOP_HERE
+    assert (session.terms.part, session.terms.a4_hz, session.terms.limits["gap_ms"]) == ("treble", 441.0, 44.0)
+    assert session.terms.braces
+    for name, key in TAKES.items():
+        take = house.takes.get(key)
+        assert (take.remark, take.discarded, take.verdict.outcome) == ("calm", name == "tossed", "held")
+    (line,) = house.log.takes("s")
+    assert (line.id, line.written, line.outcome) == (TAKES["held"], "Eb3", "held")
+    (entry,) = house.log.page("p").sessions
+    assert [shape.id for shape in entry.summary.takes] == [TAKES["held"]]
+    rung = house.ladder(player).rungs[51]
+    assert (rung.state, rung.days_held, rung.best_take) == ("reaching", 1, TAKES["held"])
+    house.close()
+
+
+def test_the_copy_made_before_a_migration_holds_what_was_only_in_the_log(tmp_path: Path) -> None:
+    path = tmp_path / "orexis.db"
+    a_climbing_record(path)
+    writer = sqlite3.connect(path)
+    writer.execute("PRAGMA journal_mode=WAL")
+    writer.execute(
+        "INSERT INTO player (id, name, stage, created_at) VALUES ('q', 'Late', 'growing', '2026-02-02 10:00:00')"
+    )
+    writer.commit()  # and not yet in the main file
+    with closing(Database(path).engine.connect()):
+        pass
+    copy = next(tmp_path.glob("orexis.before-*.db"))
+    with closing(sqlite3.connect(copy)) as read:
+        assert [row[0] for row in read.execute("SELECT id FROM player ORDER BY id")] == ["p", "q"]
+    writer.close()

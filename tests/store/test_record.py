@@ -1,5 +1,6 @@
 """The record: what is kept, what is refused, what survives."""
 
+import json
 import sqlite3
 from collections.abc import Callable
 from contextlib import closing
@@ -13,14 +14,12 @@ from sqlalchemy import inspect
 
 from orexis.core.measures import Measures
 from orexis.core.player import parse_flaws, play
-from orexis.core.practice import Event
+from orexis.core.practice import Event, Phase, SessionState
 from orexis.errors import ConflictError, InputError, MissingError, NewerDatabaseError, StorageError
-from orexis.services import log
 from orexis.services.clock import now
-from orexis.services.codec import from_json, to_json
-from orexis.services.devices import devices
+from orexis.services.codec import packed, plain, unpacked
+from orexis.services.house import House
 from orexis.services.journal import Journal, TakeHead
-from orexis.services.practice import Practice
 from orexis.store.database import Database, alembic_config
 from orexis.store.models import Base, HornRow, SessionRow
 from tests.conftest import Heard, figure_of
@@ -30,9 +29,9 @@ def head(session_id: str, key: str = "b" * 32, rate: int = 44_100) -> TakeHead:
     return TakeHead(key, session_id, rate, 0, "microphone", {"label": "test"}, now().isoformat())
 
 
-def opened(practice: Practice, family: str = "two-partial-slur") -> str:
-    player = practice.add_player(name="  Wim   Olde ", stage="growing", horn="tuba-eb", part=None)
-    return practice.open_session(player.id, family, {}).id
+def opened(house: House, family: str = "two-partial-slur") -> str:
+    player = house.players.add(name="  Wim   Olde ", stage="growing", horn="tuba-eb", part=None)
+    return house.sessions.open(player.id, family, {}).id
 
 
 def test_migrations_give_the_tables_of_the_models(tmp_path: Path) -> None:
@@ -51,79 +50,86 @@ def test_a_newer_database_is_refused(tmp_path: Path) -> None:
         Database(tmp_path / "o.db")
 
 
-def test_a_take_keeps_its_snapshots(practice: Practice) -> None:
-    session_id = opened(practice)
-    session = practice.session(session_id)
+def test_a_take_keeps_its_snapshots(house: House) -> None:
+    session_id = opened(house)
+    session = house.sessions.get(session_id)
     sound, _ = play(session.figure, flaws=parse_flaws(["gap=130ms@n2"]), seed=1)
-    made = practice.add_simulated_take(session_id, sound, device={"label": "sim"}, at=now())
-    practice.change_player(session.player_id, name="Wim", stage="concert", horn="trumpet-bb", part=None, a4_hz=442.0)
-    kept = log.take(practice, made.id)
+    made = house.takes.whole(
+        session_id, sound, source="simulated", first_beat_sample=0, device={"label": "sim"}, at=now()
+    )
+    house.players.change(session.player_id, name="Wim", stage="concert", horn="trumpet-bb", part=None, a4_hz=442.0)
+    kept = house.takes.get(made.id)
     assert (kept.stage, kept.horn, kept.a4_hz) == ("growing", "tuba-eb", 440.0)
     assert (kept.verdict.outcome, kept.verdict.reason) == ("not yet", "gap")
-    assert kept.limits.gap_ms == 60.0
+    assert kept.limits["gap_ms"] == 60.0
     assert kept.measures == made.measures
-    assert len(log.trace(practice, made.id)) > 1000
-    assert practice.session(session_id).state.phase == "verdict"
+    assert len(house.log.trace(made.id)) > 1000
+    assert house.sessions.get(session_id).state.phase == "verdict"
 
 
-def test_the_log_reads_newest_first_and_forgets_the_discarded(practice: Practice) -> None:
-    session_id = opened(practice)
-    session = practice.session(session_id)
+def test_the_log_reads_newest_first_and_forgets_the_discarded(house: House) -> None:
+    session_id = opened(house)
+    session = house.sessions.get(session_id)
     sound, _ = play(session.figure, seed=1)
-    first = practice.add_sound_take(session_id, sound)
-    practice.advance(session_id, Event("again"))
-    second = practice.add_sound_take(session_id, sound)
-    entry = log.sessions(practice, session.player_id)[0]
-    assert [take.number for take in entry.takes] == [1, 2]
-    log.discard(practice, first.id, discarded=True)
-    assert [take.id for take in log.sessions(practice, session.player_id)[0].takes] == [second.id]
-    log.discard(practice, first.id, discarded=False)
-    assert len(log.sessions(practice, session.player_id)[0].takes) == 2
+    first = house.takes.whole(session_id, sound, source="file", first_beat_sample=None, device={})
+    house.takes.happen(session_id, Event("again"))
+    second = house.takes.whole(session_id, sound, source="file", first_beat_sample=None, device={})
+    entry = house.log.page(session.player_id).sessions[0]
+    assert [take.id for take in entry.summary.takes] == [first.id, second.id]
+    assert [take.number for take in house.log.takes(session_id)] == [1, 2]
+    day = house.log.today(session.player_id, "tuba-eb")
+    house.takes.discard(first.id, discarded=True)
+    assert [take.id for take in house.log.page(session.player_id).sessions[0].summary.takes] == [second.id]
+    assert [take.id for take in house.log.takes(session_id)] == [second.id]
+    assert house.log.today(session.player_id, "tuba-eb").takes == day.takes - 1
+    house.takes.discard(first.id, discarded=False)
+    assert len(house.log.page(session.player_id).sessions[0].summary.takes) == 2
+    assert house.log.today(session.player_id, "tuba-eb") == day
 
 
-def test_dropping_a_judged_take_discards_it_and_keeps_the_sound(practice: Practice) -> None:
-    session_id = opened(practice)
-    sound, _ = play(practice.session(session_id).figure, seed=1)
-    made = practice.add_sound_take(session_id, sound)
-    practice.advance(session_id, Event("drop"))
-    assert log.take(practice, made.id).discarded
-    assert practice.sound_path(made.id).exists()
-    assert practice.session(session_id).state.takes == ()
+def test_dropping_a_judged_take_discards_it_and_keeps_the_sound(house: House) -> None:
+    session_id = opened(house)
+    sound, _ = play(house.sessions.get(session_id).figure, seed=1)
+    made = house.takes.whole(session_id, sound, source="file", first_beat_sample=None, device={})
+    house.takes.happen(session_id, Event("drop"))
+    assert house.takes.get(made.id).discarded
+    assert house.record.sound_path(made.id).exists()
+    assert house.sessions.get(session_id).state.takes == ()
 
 
-def test_players_are_checked(practice: Practice) -> None:
-    assert practice.add_player(name=" Wim  Olde ", stage="growing", horn="tuba-eb", part="nonsense").part == "bass"
+def test_players_are_checked(house: House) -> None:
+    assert house.players.add(name=" Wim  Olde ", stage="growing", horn="tuba-eb", part="nonsense").part == "bass"
     for bad in ({"name": " "}, {"name": "x" * 61}, {"stage": "wizard"}, {"horn": "kazoo"}, {"a4_hz": 500.0}):
         given = {"name": "A", "stage": "growing", "horn": "tuba-eb", "part": None, "a4_hz": 440.0, **bad}
         with pytest.raises(InputError):
-            practice.add_player(**given)
+            house.players.add(**given)
 
 
-def test_each_horn_keeps_its_own_settings(practice: Practice) -> None:
-    player = practice.add_player(name="A", stage="growing", horn="tuba-eb", part="treble", a4_hz=442.0)
+def test_each_horn_keeps_its_own_settings(house: House) -> None:
+    player = house.players.add(name="A", stage="growing", horn="tuba-eb", part="treble", a4_hz=442.0)
     given = {"name": "A", "stage": "growing"}
-    practice.change_player(player.id, **given, horn="horn-f-bb", part="bass-new", a4_hz=440.0)
-    practice.change_player(player.id, **given, horn="horn-f-bb", part="bass-old", a4_hz=441.0)
-    with practice.database.transaction() as db:
+    house.players.change(player.id, **given, horn="horn-f-bb", part="bass-new", a4_hz=440.0)
+    house.players.change(player.id, **given, horn="horn-f-bb", part="bass-old", a4_hz=441.0)
+    with house.record.database.reading() as db:
         rows = {(row.instrument, row.part, row.a4_hz) for row in db.query(HornRow)}
     assert rows == {("tuba-eb", "treble", 442.0), ("horn-f-bb", "bass-old", 441.0)}
-    assert practice.players()[0].horn == "horn-f-bb"
+    assert house.players.all()[0].horn == "horn-f-bb"
 
 
-def test_missing_things_say_so(practice: Practice) -> None:
+def test_missing_things_say_so(house: House) -> None:
     with pytest.raises(MissingError, match="no such session"):
-        practice.session("nothing")
+        house.sessions.get("nothing")
     with pytest.raises(MissingError, match="no such take"):
-        log.take(practice, "nothing")
+        house.takes.get("nothing")
 
 
-def test_only_one_window_leads(practice: Practice) -> None:
-    session_id = opened(practice)
-    token, owner = practice.claim(session_id, None, take_over=False)
+def test_only_one_window_leads(house: House) -> None:
+    session_id = opened(house)
+    token, owner = house.sessions.claim(session_id, None, take_over=False)
     assert owner
-    assert practice.claim(session_id, None, take_over=False) == (None, False)
-    assert practice.claim(session_id, token, take_over=False) == (token, True)
-    other, owner = practice.claim(session_id, None, take_over=True)
+    assert house.sessions.claim(session_id, None, take_over=False) == (None, False)
+    assert house.sessions.claim(session_id, token, take_over=False) == (token, True)
+    other, owner = house.sessions.claim(session_id, None, take_over=True)
     assert owner
     assert other != token
 
@@ -187,35 +193,37 @@ def test_a_record_of_the_first_release_opens_with_all_that_was_in_it(tmp_path: P
             "INSERT INTO horn (id, player_id, instrument, part, a4_hz) VALUES ('h', 'p', 'tuba-eb', 'bass', 440.0)"
         )
         old.commit()
-    opened = Practice(tmp_path)
-    assert [player.name for player in opened.players()] == ["Wim"]
-    assert devices(opened) == ()
-    opened.database.close()
+    opened = House(tmp_path)
+    assert [player.name for player in opened.players.all()] == ["Wim"]
+    assert opened.devices.all() == ()
+    opened.record.database.close()
     assert list(tmp_path.glob("orexis.before-*.db"))
 
 
 def test_measures_of_the_first_release_are_read(hear: Callable[..., Heard]) -> None:
     """What later releases added is absent in them, not an error."""
-    kept = to_json(hear(figure_of("tuba-eb", "two-partial-slur"))[0].measures)
+    kept = plain(hear(figure_of("tuba-eb", "two-partial-slur"))[0].measures)
     later = {"vibrato_hz", "response_ms", "envelope_db", "splits", "cracks", "level_rise_db", "sound_match"}
     for note in kept["notes"]:
         for name in later:
             note.pop(name)
     kept["sound"].pop("talking")
     kept["figure"].pop("evenness_ms")
-    read = from_json(Measures, kept)
+    read = unpacked(Measures, json.dumps(kept))
     assert read.notes[0].vibrato_hz is None
     assert read.notes[0].splits == 0
 
 
-def test_a_take_is_compared_with_todays_easiest_held_note_on_the_same_device(practice: Practice) -> None:
-    session = opened(practice, "long-low-tones")
-    figure = practice.session(session).figure
+def test_a_take_is_compared_with_todays_easiest_held_note_on_the_same_device(house: House) -> None:
+    session = opened(house, "long-low-tones")
+    figure = house.sessions.get(session).figure
 
     def played(label: str, *flaws: str) -> float | None:
         sound, _ = play(figure, flaws=parse_flaws(flaws), seed=3)
-        take = practice.add_simulated_take(session, sound, device={"label": label}, at=now())
-        practice.advance(session, Event("again"))
+        take = house.takes.whole(
+            session, sound, source="simulated", first_beat_sample=0, device={"label": label}, at=now()
+        )
+        house.takes.happen(session, Event("again"))
         return take.measures.notes[0].sound_match
 
     assert played("desk") is None
@@ -226,90 +234,94 @@ def test_a_take_is_compared_with_todays_easiest_held_note_on_the_same_device(pra
     assert played("headset") is None
 
 
-def test_pedal_sets_grow_with_the_weeks_since_the_first(practice: Practice) -> None:
-    player = practice.add_player(name="Wim", stage="growing", horn="trombone-bass", part=None)
+def test_pedal_sets_grow_with_the_weeks_since_the_first(house: House) -> None:
+    player = house.players.add(name="Wim", stage="growing", horn="trombone-bass", part=None)
     start = datetime(2026, 1, 5, 18, 0, tzinfo=UTC)
     short = {"notes": "4", "beats": "2"}
-    first = practice.open_session(player.id, "pedal-sets", short, at=start)
-    assert len(first.routine.blocks[0].figures) == 2
+    first = house.sessions.open(player.id, "pedal-sets", short, at=start)
+    assert len(first.block.figures) == 2
     sound, _ = play(first.figure, seed=1, rate=16_000)
-    practice.add_simulated_take(first.id, sound, device={}, at=start)
-    later = practice.open_session(player.id, "pedal-sets", short, at=start + timedelta(weeks=6))
-    assert len(later.routine.blocks[0].figures) == 4
-    chosen = practice.open_session(player.id, "pedal-sets", {**short, "sets": "1"}, at=start + timedelta(weeks=6))
-    assert len(chosen.routine.blocks[0].figures) == 1
+    house.takes.whole(first.id, sound, source="simulated", first_beat_sample=0, device={}, at=start)
+    later = house.sessions.open(player.id, "pedal-sets", short, at=start + timedelta(weeks=6))
+    assert len(later.block.figures) == 4
+    chosen = house.sessions.open(player.id, "pedal-sets", {**short, "sets": "1"}, at=start + timedelta(weeks=6))
+    assert len(chosen.block.figures) == 1
 
 
-def test_a_rest_under_way_knows_when_it_began(practice: Practice) -> None:
-    player = practice.add_player(name="Wim", stage="growing", horn="tuba-eb", part=None)
-    session = practice.open_routine(player.id, 15)
-    sound, _ = play(practice.session(session.id).figure, seed=1)
-    practice.add_simulated_take(session.id, sound, device={}, at=datetime(2026, 1, 5, tzinfo=UTC))
-    practice.advance(session.id, Event("go-on"))
-    practice.add_simulated_take(session.id, sound, device={}, at=datetime(2026, 1, 5, tzinfo=UTC))
-    practice.advance(session.id, Event("skip"))
-    found = practice.session(session.id)
+def test_a_rest_under_way_knows_when_it_began(house: House) -> None:
+    player = house.players.add(name="Wim", stage="growing", horn="tuba-eb", part=None)
+    session = house.sessions.open_routine(player.id, 15)
+    sound, _ = play(house.sessions.get(session.id).figure, seed=1)
+    house.takes.whole(
+        session.id, sound, source="simulated", first_beat_sample=0, device={}, at=datetime(2026, 1, 5, tzinfo=UTC)
+    )
+    house.takes.happen(session.id, Event("go-on"))
+    house.takes.whole(
+        session.id, sound, source="simulated", first_beat_sample=0, device={}, at=datetime(2026, 1, 5, tzinfo=UTC)
+    )
+    house.takes.happen(session.id, Event("skip"))
+    found = house.sessions.get(session.id)
     assert found.state.phase == "rest"
     assert found.rest_since is not None
 
 
-def test_other_takes_are_compared_with_the_one_that_was_named(practice: Practice) -> None:
-    session = opened(practice, "long-low-tones")
-    figure = practice.session(session).figure
-    player = practice.session(session).player_id
+def test_other_takes_are_compared_with_the_one_that_was_named(house: House) -> None:
+    figure = house.sessions.get(opened(house, "long-low-tones")).figure
+    player = house.players.all()[0].id
 
     def played(*flaws: str, days: int = 0) -> tuple[str, float | None]:
+        session = house.sessions.open(player, "long-low-tones", {}).id  # what was named counts from the next sitting on
         sound, _ = play(figure, flaws=parse_flaws(flaws), seed=3)
         when = now() - timedelta(days=days)
-        take = practice.add_simulated_take(session, sound, device={"label": "desk"}, at=when)
-        practice.advance(session, Event("again"))
+        take = house.takes.whole(
+            session, sound, source="simulated", first_beat_sample=0, device={"label": "desk"}, at=when
+        )
         return take.id, take.measures.notes[0].sound_match
 
     named, _ = played("pinched=6db", days=30)
     played()
-    settings = practice.player(player).settings
-    practice.change_settings(player, replace(settings, reference_take=named))
+    house.players.change_settings(player, {"reference_take": named})
     _, like = played("pinched=6db")
     _, other = played()
     assert like is not None
     assert other is not None
     assert like > 90.0 > other
-    practice.change_settings(player, replace(settings, reference_take="f" * 32))  # gone: today's easiest note again
+    house.players.change_settings(player, {"reference_take": "f" * 32})  # gone: today's easiest note again
     assert (played()[1] or 0.0) > 90.0
 
 
-def test_the_log_tells_what_was_reported_and_overruled(practice: Practice) -> None:
-    session = opened(practice)
-    sound, _ = play(practice.session(session).figure, flaws=parse_flaws(["gap=200ms@n2"]), seed=1)
-    practice.add_simulated_take(session, sound, device={}, at=now())
-    practice.advance(session, Event("next"))
-    practice.advance(session, Event("report", word="numb"))
-    entry = log.sessions(practice, practice.session(session).player_id)[0]
-    assert [(item.advised, item.chosen) for item in entry.overruled] == [("again", "next")]
-    assert entry.stopped == "numb"
-    assert entry.checks == ()
+def test_the_log_tells_what_was_reported_and_overruled(house: House) -> None:
+    session = opened(house)
+    sound, _ = play(house.sessions.get(session).figure, flaws=parse_flaws(["gap=200ms@n2"]), seed=1)
+    house.takes.whole(session, sound, source="simulated", first_beat_sample=0, device={}, at=now())
+    house.takes.happen(session, Event("next"))
+    house.takes.happen(session, Event("report", word="numb"))
+    entry = house.log.page(house.sessions.get(session).player_id).sessions[0]
+    assert [(item.advised, item.chosen) for item in entry.summary.overruled] == [("again", "next")]
+    assert entry.summary.stopped == "numb"
+    assert entry.summary.checks == ()
 
 
-def test_the_horns_warmth_is_no_tiring(practice: Practice) -> None:
+def test_the_horns_warmth_is_no_tiring(house: House) -> None:
     """Everything rises by 14 cents after the first check note: the horn is warm, the lips are fresh."""
-    player = practice.add_player(name="Wim", stage="growing", horn="tuba-eb", part=None)
-    session = practice.open_routine(player.id, 15)
+    player = house.players.add(name="Wim", stage="growing", horn="tuba-eb", part=None)
+    session = house.sessions.open_routine(player.id, 15)
 
     def played(cents: float) -> None:
-        figure = practice.session(session.id).figure
+        figure = house.sessions.get(session.id).figure
         sound, _ = play(figure, flaws=parse_flaws([f"centre={cents:g}c"]), seed=2)
-        practice.add_simulated_take(session.id, sound, device={}, at=now())
-        practice.advance(session.id, Event("go-on"))
+        house.takes.whole(session.id, sound, source="simulated", first_beat_sample=0, device={}, at=now())
+        house.takes.happen(session.id, Event("go-on"))
 
     played(0.0)
-    while practice.session(session.id).state.block < 1:
-        practice.advance(session.id, Event("skip"))
+    while house.sessions.get(session.id).state.block < 1:
+        house.takes.happen(session.id, Event("skip"))
     for cents in (0.0, 0.0, 0.0, 0.0, 14.0, 14.0, 14.0, 14.0):
         played(cents)
-    with practice.database.transaction() as db:
+    with house.record.database.writing() as db:
         row = db.get_one(SessionRow, session.id)
-        machine = {**row.state["machine"], "checking": True, "phase": "preview", "rest": None}
-        row.state = {**row.state, "machine": machine}
+        machine = unpacked(SessionState, row.state)
+        row.state = packed(replace(machine, checking=True, phase=Phase.PREVIEW, rest=None))
     played(14.0)
-    checks = practice.session(session.id).state.checks
+    checks = house.sessions.get(session.id).state.checks
     assert [check.state for check in checks] == ["fresh", "fresh"]

@@ -10,11 +10,11 @@ from fastapi.responses import FileResponse, PlainTextResponse, Response
 from starlette.staticfiles import StaticFiles
 
 from orexis import __version__
-from orexis.api import errors, live, material_routes, routes
+from orexis.api import errors, household_routes, live, material_routes, player_routes, session_routes, take_routes
 from orexis.api.rooms import RECOVERY_GRACE_S, Rooms
 from orexis.api.security import BodyLimit, LocalOnly
 from orexis.files import engraving
-from orexis.services.practice import Practice
+from orexis.services.house import House
 
 WEB = Path(__file__).parent.parent / "web"
 _POLICY = (
@@ -23,25 +23,23 @@ _POLICY = (
 )
 
 
-def create_app(data: Path, *, recovery_grace_s: float = RECOVERY_GRACE_S) -> FastAPI:
-    """The whole application on a data folder."""
+def create_app(data: Path, *, recovery_grace_s: float = RECOVERY_GRACE_S, workers: int = 0) -> FastAPI:
+    """The whole application on a data folder. `workers`: processes for judging and for what may go wrong."""
 
     @contextlib.asynccontextmanager
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
-        app.state.practice = Practice(data)
+        app.state.house = House(data, workers=workers)
         engraving.warm()
-        app.state.rooms = Rooms(app.state.practice)
+        app.state.rooms = Rooms(app.state.house)
         recovery = asyncio.create_task(app.state.rooms.recover_left_over(recovery_grace_s))
         yield
         recovery.cancel()
-        app.state.rooms.close()
-        app.state.practice.database.close()
+        await asyncio.to_thread(app.state.house.close)
 
     app = FastAPI(title="Orexis", version=__version__, lifespan=lifespan, docs_url=None, redoc_url=None)
     errors.install(app)
-    app.include_router(routes.router)
-    app.include_router(material_routes.router)
-    app.include_router(live.router)
+    for routes in (household_routes, player_routes, session_routes, take_routes, material_routes, live):
+        app.include_router(routes.router)
     _pages(app)
     app.add_middleware(BodyLimit)
     app.add_middleware(LocalOnly)

@@ -1,5 +1,6 @@
 """The live socket: one for every window on a session. The protocol is written down in docs/live-protocol.md."""
 
+import asyncio
 import struct
 from typing import Annotated, Any, Literal
 
@@ -7,17 +8,19 @@ import numpy as np
 from fastapi import APIRouter, WebSocket, WebSocketDisconnect
 from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
 
-from orexis.api.rooms import Room, Rooms
-from orexis.api.views import trace_out
-from orexis.core.practice import Event
+from orexis.api.frames import frames_message
+from orexis.api.rooms import Block, Room, Rooms, problem
+from orexis.core.practice import Event, EventName, Phase
+from orexis.core.trace import joined
 from orexis.errors import ConflictError, InputError, OrexisError
 from orexis.services.clock import now
-from orexis.services.codec import to_json
+from orexis.services.codec import plain
+from orexis.services.house import House
 from orexis.services.journal import TakeHead
-from orexis.services.practice import Practice
-from orexis.services.values import PracticeSession
+from orexis.services.sessions import PracticeSession
+from orexis.services.takes import OpenTake
 
-PROTOCOL = 1
+PROTOCOL = 2
 _HEAD = struct.Struct("<IId")  # sequence number, first sample, the page's context frame
 _MOST_TEXT = 64 * 1024
 router = APIRouter()
@@ -54,8 +57,9 @@ class Happened(_Message):
 
     type: Literal["event"]
     name: Literal[
-        "counted-in", "ended", "drop", "go-on", "again", "next", "back", "easier", "harder", "skip", "pause", "resume",
-        "rest-over", "played", "report", "stop",
+        EventName.COUNTED_IN, EventName.ENDED, EventName.DROP, EventName.GO_ON, EventName.AGAIN, EventName.NEXT,
+        EventName.BACK, EventName.EASIER, EventName.HARDER, EventName.SKIP, EventName.PAUSE, EventName.RESUME,
+        EventName.REST_OVER, EventName.PLAYED, EventName.REPORT, EventName.STOP,
     ]  # fmt: skip
     seconds: Annotated[float, Field(ge=0.0, le=3600.0)] = 0.0
     word: Annotated[str, Field(max_length=40)] | None = None
@@ -70,7 +74,7 @@ _INCOMING: TypeAdapter[Hello | Begin | Happened] = TypeAdapter(
 async def live(socket: WebSocket) -> None:
     """A window on a session."""
     await socket.accept()
-    practice: Practice = socket.app.state.practice
+    house: House = socket.app.state.house
     rooms: Rooms = socket.app.state.rooms
     try:
         hello = _read(await socket.receive_text())
@@ -78,8 +82,8 @@ async def live(socket: WebSocket) -> None:
             raise InputError(
                 f"This page speaks another version of the live protocol: reload it (the server has {PROTOCOL})."
             )
-        room = await _welcome(socket, practice, rooms, hello)
-    except (OrexisError, WebSocketDisconnect) as error:
+        room = await _welcome(socket, house, rooms, hello)
+    except (OrexisError, WebSocketDisconnect, KeyError) as error:
         await _refuse(socket, error)
         return
     try:
@@ -95,61 +99,66 @@ async def live(socket: WebSocket) -> None:
 async def _handle(socket: WebSocket, rooms: Rooms, room: Room, message: Any) -> None:
     """One message; an error is told to its sender and changes nothing."""
     try:
+        if room.owners.get(socket) is None:
+            raise ConflictError("Another window leads this session: take it over here to play in it.")
+        if message.get("bytes") is not None:
+            rooms.hear(room, _block(message["bytes"]))
+            return
+        incoming = _read(message.get("text") or "")
+        await rooms.drain(room)  # what was played before it was said is heard before it is done
         async with room.lock:
-            if room.owners.get(socket) is None:
-                raise ConflictError("Another window leads this session: take it over here to play in it.")
-            if message.get("bytes") is not None:
-                await rooms.hear(room, *_block(message["bytes"]))
-                return
-            incoming = _read(message.get("text") or "")
             if isinstance(incoming, Begin):
                 await rooms.begin(room, _head(room, incoming))
             elif isinstance(incoming, Happened):
                 await rooms.event(room, Event(incoming.name, seconds=incoming.seconds, word=incoming.word))
     except OrexisError as error:
-        await socket.send_json({"type": "error", "kind": type(error).__name__, "message": str(error)})
+        await socket.send_json(problem(error))
 
 
-async def _welcome(socket: WebSocket, practice: Practice, rooms: Rooms, hello: Hello) -> Room:
-    session = practice.session(hello.session)
+async def _welcome(socket: WebSocket, house: House, rooms: Rooms, hello: Hello) -> Room:
+    session = await asyncio.to_thread(house.sessions.get, hello.session)
     room = rooms.room(session.id)
     async with room.lock:
-        token, owner = practice.claim(session.id, hello.token, take_over=hello.take_over)
+        token, owner = await asyncio.to_thread(house.sessions.claim, session.id, hello.token, take_over=hello.take_over)
         if owner:
             for other in list(room.owners):
                 room.owners.pop(other)
                 await other.send_json({"type": "demoted"})
             room.owners[socket] = token or ""
-            await rooms.resume(room, session.state)
+            await asyncio.to_thread(house.takes.resume, session.id)
         room.sockets.add(socket)
-        take = room.take
+        take = rooms.take(room)
+        session = await asyncio.to_thread(house.sessions.get, session.id)
         await socket.send_json(
             {
                 "type": "welcome",
                 "protocol": PROTOCOL,
                 "owner": owner,
                 "token": token,
-                "state": to_json(practice.session(session.id).state),
-                "rested_s": _rested_s(practice.session(session.id)),
+                "state": plain(session.state),
+                "rested_s": _rested_s(session),
                 "take": None if take is None else {"key": take.file.head.take_id, "received": take.received},
             }
         )
         if take is not None:
-            empty = take.frames_so_far()
-            await socket.send_json({"type": "frames", "final": trace_out(empty).model_dump(), "provisional": None})
+            await socket.send_bytes(await asyncio.to_thread(_all_frames, take))
     return room
+
+
+def _all_frames(take: OpenTake) -> bytes:
+    return frames_message(take.received, take.frames_so_far(), joined([]))
 
 
 def _rested_s(session: PracticeSession) -> float:
     """How much of the rest under way has passed: a page that comes back goes on with what is left."""
-    if session.state.phase != "rest" or session.rest_since is None:
+    if session.state.phase != Phase.REST or session.rest_since is None:
         return 0.0
     return max(0.0, (now() - session.rest_since).total_seconds())
 
 
 async def _refuse(socket: WebSocket, error: Exception) -> None:
     if isinstance(error, OrexisError):
-        await socket.send_json({"type": "error", "kind": type(error).__name__, "message": str(error)})
+        await socket.send_json(problem(error))
         await socket.close(4400)
 
 
@@ -162,11 +171,11 @@ def _read(text: str) -> Hello | Begin | Happened:
         raise InputError("A message does not follow the live protocol.") from error
 
 
-def _block(data: bytes) -> tuple[int, np.ndarray[Any, np.dtype[np.float32]]]:
+def _block(data: bytes) -> Block:
     if len(data) < _HEAD.size or (len(data) - _HEAD.size) % 4:
         raise InputError("A block of sound does not follow the live protocol.")
     _, start, _ = _HEAD.unpack_from(data)
-    return start, np.frombuffer(data, "<f4", offset=_HEAD.size).astype(np.float32)
+    return start, np.frombuffer(data, "<f4", offset=_HEAD.size)
 
 
 def _head(room: Room, begin: Begin) -> TakeHead:

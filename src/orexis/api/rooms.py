@@ -1,166 +1,210 @@
-"""Sessions that are being listened to: who is connected, which take is open, what everybody is told.
+"""Sessions that are being listened to: who is connected, what everybody is told. Takes themselves live in the services.
 
-A room's lock lets one thing happen to a session at a time; tracking and analysis run in threads, so that the event
-loop never waits for them.
+Blocks are gathered as they come and heard in runs: one at a time while the machine keeps up, many at once when it does
+not, so that what one stream costs falls as the load rises. Hearing a block takes less than a millisecond and is done where
+it arrives; everything that may take longer (judging, the record) runs in threads, and judging in a process of its own.
 """
 
 import asyncio
 import contextlib
+from collections import deque
+from collections.abc import Awaitable
 from dataclasses import dataclass, field
 from typing import Any
 
 import numpy as np
 from starlette.websockets import WebSocket, WebSocketState
 
-from orexis.api.views import trace_out
-from orexis.core.practice import Event, SessionState
-from orexis.errors import OrexisError
-from orexis.services.codec import to_json
+from orexis.api.frames import frames_message
+from orexis.core.practice import Event, EventName
+from orexis.errors import OrexisError, StorageError
+from orexis.services.codec import plain
+from orexis.services.house import House
 from orexis.services.journal import TakeHead
-from orexis.services.live import LiveTake
-from orexis.services.practice import Practice
+from orexis.services.takes import OpenTake, Take
 
 RECOVERY_GRACE_S = 20.0
+LATE_S = 0.4  # further behind than this is said
+_AGAIN_S = 1.0  # a missing block, or a full disk, is told so often at the most
+_RUN_SAMPLES = 48_000  # heard at once, at the most
+
+Block = tuple[int, np.ndarray[Any, np.dtype[np.float32]]]
 
 
 @dataclass(slots=True)
 class Room:
-    """One session's windows and its open take."""
+    """One session's windows and the blocks that wait to be heard."""
 
     session_id: str
     sockets: set[WebSocket] = field(default_factory=set)
     owners: dict[WebSocket, str] = field(default_factory=dict)
-    take: LiveTake | None = None
     lock: asyncio.Lock = field(default_factory=asyncio.Lock)
+    waiting: deque[Block] = field(default_factory=deque)
+    pump: asyncio.Task[None] | None = None
+    base_s: float | None = None  # the least that the clock was ever ahead of the sound in this take
+    told_hole_s: float = -1e9
+    told_full_s: float = -1e9
+
+    def fresh(self) -> None:
+        """Another take."""
+        self.waiting.clear()
+        self.base_s, self.told_hole_s, self.told_full_s = None, -1e9, -1e9
 
 
 class Rooms:
     """All rooms, and the recovery of takes that a crash cut off."""
 
-    def __init__(self, practice: Practice) -> None:
-        self._practice = practice
+    def __init__(self, house: House) -> None:
+        self._house = house
         self._rooms: dict[str, Room] = {}
 
     def room(self, session_id: str) -> Room:
         """The session's room, made when first entered."""
         return self._rooms.setdefault(session_id, Room(session_id))
 
+    def take(self, room: Room) -> OpenTake | None:
+        """The take that is being heard in the room."""
+        return self._house.takes.under_way(room.session_id)
+
     def leave(self, room: Room, socket: WebSocket) -> None:
-        """A window has gone. An open take stays: the page may come back."""
+        """A window has gone. A take under way stays: the page may come back."""
         room.sockets.discard(socket)
         room.owners.pop(socket, None)
-        if not room.sockets and room.take is None:
+        if not room.sockets and self.take(room) is None:
             self._rooms.pop(room.session_id, None)
 
-    def close(self) -> None:
-        """The server stops: open takes stay in the journal, to be taken up or finished at the next start."""
-        for room in self._rooms.values():
-            if room.take is not None:
-                room.take.file.close()
+    # -- telling ---------------------------------------------------------------------------------------------------
 
     async def tell(self, room: Room, message: dict[str, Any]) -> None:
         """Say it to every window of the room."""
-        for socket in list(room.sockets):
-            with contextlib.suppress(Exception):
-                if socket.client_state is WebSocketState.CONNECTED:
-                    await socket.send_json(message)
+        await self._to_all(room, [socket.send_json(message) for socket in self._connected(room)])
 
     async def tell_state(self, session_id: str) -> None:
         """Say where the session stands."""
-        session = await asyncio.to_thread(self._practice.session, session_id)
-        await self.tell(self.room(session_id), {"type": "state", "state": to_json(session.state)})
+        session = await asyncio.to_thread(self._house.sessions.get, session_id)
+        await self.tell(self.room(session_id), {"type": "state", "state": plain(session.state)})
+
+    def _connected(self, room: Room) -> list[WebSocket]:
+        return [socket for socket in room.sockets if socket.client_state is WebSocketState.CONNECTED]
+
+    async def _to_all(self, room: Room, sends: list[Awaitable[None]]) -> None:
+        for send in sends:
+            with contextlib.suppress(Exception):
+                await send
+
+    # -- hearing ---------------------------------------------------------------------------------------------------
+
+    def hear(self, room: Room, block: Block) -> None:
+        """A block has come; it is heard as soon as those before it are."""
+        room.waiting.append(block)
+        if room.pump is None or room.pump.done():
+            room.pump = asyncio.create_task(self._pump(room))
+
+    async def drain(self, room: Room) -> None:
+        """Wait until everything that came is heard."""
+        if room.pump is not None:
+            await room.pump
+
+    async def _pump(self, room: Room) -> None:
+        try:
+            while room.waiting:
+                take = self.take(room)
+                if take is None:
+                    room.waiting.clear()
+                    return
+                await self._heard(room, take, *_run(room.waiting))
+                if take.ending.over:
+                    async with room.lock:
+                        await self.end(room)
+        except OrexisError as error:
+            await self.tell(room, problem(error))
+
+    async def _heard(self, room: Room, take: OpenTake, start: int, samples: Any) -> None:
+        first, now_s = take.received, asyncio.get_running_loop().time()
+        try:
+            frames = take.accept(start, samples)
+        except StorageError as error:
+            # The page keeps what was not taken and tries again later; said once in a while, not for every block.
+            room.waiting.clear()
+            if now_s - room.told_full_s >= _AGAIN_S:
+                room.told_full_s = now_s
+                await self.tell(room, {"type": "full", "received": take.received, "message": str(error)})
+            return
+        hole = start > first
+        if hole:
+            if now_s - room.told_hole_s < _AGAIN_S:
+                return
+            room.told_hole_s = now_s
+        elif take.received > first:
+            room.told_hole_s = -1e9
+        message = frames_message(take.received, frames, take.provisional(), hole=hole, late_s=_late(room, take, now_s))
+        await self._to_all(room, [socket.send_bytes(message) for socket in self._connected(room)])
+
+    # -- what happens ----------------------------------------------------------------------------------------------
 
     async def begin(self, room: Room, head: TakeHead) -> None:
         """Open a take, or go on with the one that is open."""
-        if room.take is not None and room.take.file.head.take_id == head.take_id:
-            return
-        session = await asyncio.to_thread(self._practice.session, room.session_id)
-        if session.state.take_key != head.take_id:
-            await asyncio.to_thread(self._practice.advance, room.session_id, Event("begin", head.take_id))
-        figure = session.figure
-        file = await asyncio.to_thread(self._practice.journal.open, head)
-        room.take = await asyncio.to_thread(LiveTake, file, figure)
-        await self.tell_state(room.session_id)
-
-    async def resume(self, room: Room, state: SessionState) -> None:
-        """After a restart of the server: take up what the journal holds, when a page asks for the session."""
-        key = state.take_key
-        if room.take is not None or key is None or state.phase not in ("count-in", "listening"):
-            return
-        if await asyncio.to_thread(self._practice.journal.has, key):
-            await self.begin(room, await asyncio.to_thread(self._practice.journal.head, key))
-
-    async def hear(self, room: Room, start: int, samples: np.ndarray[Any, np.dtype[np.float32]]) -> None:
-        """Take a block, tell the frames, and end the take when its end was heard."""
-        take = room.take
-        if take is None:
-            return
-        first = take.received
-        message = await asyncio.to_thread(_accept, take, start, samples)
-        if message is not None:
-            await self.tell(room, message)
-        await self.tell(room, {"type": "ack", "received": take.received, "hole": start > first})
-        if take.ending.over:
-            await self.end(room)
-
-    async def end(self, room: Room) -> None:
-        """Close the take, judge it, tell the verdict."""
-        take, room.take = room.take, None
-        if take is None:
-            await self._finish_again(room)
-            return
-        await asyncio.to_thread(self._practice.advance, room.session_id, Event("ended"))
-        await self.tell_state(room.session_id)
-        await self._judge(room, take)
-
-    async def _finish_again(self, room: Room) -> None:
-        """A take whose end failed, on a full disk for instance: the journal still has it."""
-        state = (await asyncio.to_thread(self._practice.session, room.session_id)).state
-        key = state.take_key
-        if state.phase != "judging" or key is None or not await asyncio.to_thread(self._practice.journal.has, key):
-            return
-        made = await asyncio.to_thread(self._practice.recover, self._practice.journal.head(key))
-        if made is not None:
-            await self.tell(room, {"type": "verdict", "take": made.id, "verdict": to_json(made.verdict)})
-        await self.tell_state(room.session_id)
-
-    async def _judge(self, room: Room, take: LiveTake) -> None:
-        sound, trace = await asyncio.to_thread(take.finish)
-        made = await asyncio.to_thread(self._practice.finish_take, take.file.head, sound, trace)
-        await self.tell(room, {"type": "verdict", "take": made.id, "verdict": to_json(made.verdict)})
+        present = self.take(room)
+        if present is None or present.file.head.take_id != head.take_id:
+            room.fresh()
+        await asyncio.to_thread(self._house.takes.begin, head)
         await self.tell_state(room.session_id)
 
     async def event(self, room: Room, event: Event) -> None:
         """A key, a pedal, a touch, or the passing of time."""
-        if event.name == "ended":
+        if event.name == EventName.ENDED:
             await self.end(room)
             return
-        await asyncio.to_thread(self._practice.advance, room.session_id, event)
-        if event.name in ("drop", "stop", "report") and room.take is not None:
-            room.take.file.close()
-            room.take = None
+        await asyncio.to_thread(self._house.takes.happen, room.session_id, event)
         await self.tell_state(room.session_id)
 
+    async def end(self, room: Room) -> None:
+        """The take under way is over: judge it, tell the verdict. One whose end failed is judged again."""
+        room.waiting.clear()
+        if self.take(room) is not None:
+            await asyncio.to_thread(self._house.takes.happen, room.session_id, Event(EventName.ENDED))
+            await self.tell_state(room.session_id)
+        made = await asyncio.to_thread(self._house.takes.end, room.session_id)
+        await self.judged(room.session_id, made)
+
+    async def judged(self, session_id: str, made: Take | None) -> None:
+        """A take has come into the record: tell its verdict, and where the session stands."""
+        if made is not None:
+            verdict = {"type": "verdict", "take": made.id, "verdict": plain(made.verdict)}
+            await self.tell(self.room(session_id), verdict)
+        await self.tell_state(session_id)
+
     async def recover_left_over(self, grace_s: float = RECOVERY_GRACE_S) -> None:
-        """After the grace in which a living page may come back, finish what a crash cut off."""
+        """After the grace in which a living page may come back, finish what a crash cut off, each for itself."""
         await asyncio.sleep(grace_s)
-        for head in await asyncio.to_thread(lambda: list(self._practice.journal.pending())):
-            room = self.room(head.session_id)
-            async with room.lock:
-                if room.take is not None and room.take.file.head.take_id == head.take_id:
-                    continue
+        for key in await asyncio.to_thread(self._house.left_over):
+            session_id = await asyncio.to_thread(self._house.recover, key)
+            if session_id is not None:
                 with contextlib.suppress(OrexisError):
-                    await asyncio.to_thread(self._practice.recover, head)
-                    await self.tell_state(head.session_id)
+                    await self.tell_state(session_id)
+        for session_id in await asyncio.to_thread(self._house.free_the_stuck):
+            await self.tell_state(session_id)
 
 
-def _accept(take: LiveTake, start: int, samples: np.ndarray[Any, np.dtype[np.float32]]) -> dict[str, Any] | None:
-    """Hear a block and put the frames into a message, all off the event loop."""
-    frames, guesses = take.accept(start, samples), take.provisional()
-    if not len(frames) and not len(guesses):
-        return None
-    return {
-        "type": "frames",
-        "final": trace_out(frames).model_dump(),
-        "provisional": trace_out(guesses).model_dump(),
-    }
+def problem(error: OrexisError) -> dict[str, Any]:
+    """An error as a message."""
+    return {"type": "error", "kind": type(error).__name__, "message": str(error)}
+
+
+def _run(waiting: deque[Block]) -> Block:
+    """The next block, with those that follow it without a hole."""
+    start, samples = waiting.popleft()
+    parts, total = [samples], len(samples)
+    while waiting and waiting[0][0] == start + total and total < _RUN_SAMPLES:
+        more = waiting.popleft()[1]
+        parts.append(more)
+        total += len(more)
+    return start, samples if len(parts) == 1 else np.concatenate(parts)
+
+
+def _late(room: Room, take: OpenTake, now_s: float) -> float:
+    """How far hearing is behind the sound, against the best it was in this take; 0 while that is hardly anything."""
+    ahead = now_s - take.received / take.file.head.rate
+    room.base_s = ahead if room.base_s is None else min(room.base_s, ahead)
+    late = ahead - room.base_s
+    return late if late >= LATE_S else 0.0

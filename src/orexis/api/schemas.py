@@ -5,12 +5,13 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from orexis.core.coach import Limits, Question
-from orexis.core.figures import Figure, Param
-from orexis.core.horn import (
-    MovingSlide,
-)
-from orexis.services.material import Wish
+from orexis.core.coach import RungState, Stage
+from orexis.core.figures import Advance, Figure, Load, Param, Place
+from orexis.core.horn import MovingSlide
+from orexis.core.practice import Lips, SessionState
+from orexis.core.schools import Ask, Choice, Question
+from orexis.services.material.figures import Wish
+from orexis.services.players.values import Start
 
 Text = Annotated[str, Field(max_length=200)]
 
@@ -44,7 +45,7 @@ class RoutineIn(Strict):
     """How long there is time."""
 
     minutes: Annotated[int, Field(ge=1, le=240)]
-    lips: Text = "fresh"
+    lips: Lips = Lips.FRESH
     quiet: bool = False
 
 
@@ -64,6 +65,22 @@ class PerformIn(Strict):
     session_id: Text
     manner: Manner = "human"
     seed: int | None = Field(default=None, ge=0, le=2**31)
+
+
+class SettingsChange(Strict):
+    """Settings that are to be changed; what is not named stays."""
+
+    schools: dict[Ask, Choice] = Field(default_factory=dict)
+    limits: dict[Text, float] = Field(default_factory=dict)
+    braces: bool = False
+    returning: bool = False
+    checks: bool = True
+    start: Start = Start.COUNT_IN
+    goes_on: bool = True
+    spoken: bool = False
+    tempo_steps: bool = False
+    reference_take: Text | None = None
+    quiet_from: int | None = None
 
 
 class RemarkIn(Strict):
@@ -137,10 +154,10 @@ class FamilyOut(BaseModel):
 
     id: str
     name: str
-    place: str
+    place: Place
     purpose: str
     asks: str
-    load: str
+    load: Load
     serves: list[str]
     judged: list[str]
     grows: str
@@ -167,15 +184,16 @@ class CatalogueOut(BaseModel):
     """Everything there is to choose from."""
 
     horns: list[HornOut]
-    stages: list[str]
-    places: list[str]
+    stages: list[Stage]
+    places: list[Place]
     serves: list[str]
     questions: list[Question]
     reports: list[str]
     cautions: dict[str, str]
-    limits: dict[str, Limits]
+    limits: dict[str, dict[str, float]]
+    limit_labels: dict[str, str]
     routines: list[int]
-    lips: list[str]
+    lips: list[Lips]
 
 
 class RungOut(BaseModel):
@@ -185,8 +203,9 @@ class RungOut(BaseModel):
     written: str
     sounding: str
     kind: str
-    state: str
+    state: RungState
     joined: bool
+    days_held: int
     held_days: list[str]
     best_match: float | None
     best_take: str | None
@@ -214,11 +233,24 @@ class LadderOut(BaseModel):
     history: list[RangeOut]
 
 
+class SessionOut(BaseModel):
+    """A sitting and where it stands."""
+
+    id: str
+    player_id: str
+    family: str
+    title: str
+    horn: str
+    state: SessionState
+    started_at: datetime
+    ended_at: datetime | None
+
+
 class SeriesView(BaseModel):
     """A series with one of its figures shown."""
 
     title: str
-    advance: str
+    advance: Advance
     rest_s: float | None
     titles: list[str]
     index: int
@@ -290,15 +322,6 @@ class CheckAbout(BaseModel):
     rate: Annotated[int, Field(ge=8_000, le=192_000)]
     clicks_s: Annotated[list[Annotated[float, Field(ge=0.0, le=30.0)]], Field(min_length=4, max_length=64)]
     facts: dict[str, str | int | float | bool | None] = Field(default_factory=dict, max_length=40)
-
-
-class LikeOut(BaseModel):
-    """A take of the same figure."""
-
-    id: str
-    number: int
-    started_at: datetime
-    outcome: str
 
 
 class ErrorOut(BaseModel):

@@ -17,11 +17,12 @@ from orexis.api.schemas import (
     PartOut,
     RangeOut,
     RungOut,
+    SessionOut,
     TraceOut,
     WrittenNote,
 )
-from orexis.core.coach import Rung
-from orexis.core.figures import Family, Figure, Param, families_for
+from orexis.core.coach import Rung, caution_for
+from orexis.core.figures import FAMILIES, Family, Figure, Medium, Param, families_for
 from orexis.core.horn import (
     HandSlide,
     Instrument,
@@ -33,11 +34,41 @@ from orexis.core.horn import (
     partial_near,
     seven_tubes,
 )
-from orexis.core.practice import school_params
 from orexis.core.theory import Pitch, nearest_pitch, pitch_of_midi
 from orexis.core.trace import Trace
-from orexis.services.ladder import Ladder
-from orexis.services.values import Player
+from orexis.services.house import House
+from orexis.services.players import Player, Terms
+from orexis.services.reading.ladder import Ladder
+from orexis.services.sessions import PracticeSession
+
+
+def session_out(session: PracticeSession) -> SessionOut:
+    """A sitting for the screen: without its figures, which are asked for one by one."""
+    return SessionOut(
+        id=session.id,
+        player_id=session.player_id,
+        family=session.family,
+        title=session.title,
+        horn=session.horn,
+        state=session.state,
+        started_at=session.started_at,
+        ended_at=session.ended_at,
+    )
+
+
+def figure_by_terms(house: House, terms: Terms, figure: Figure) -> FigureView:
+    """A figure as it is asked and judged by these terms, engraved."""
+    horn, part = terms.instrument, terms.written
+    family = FAMILIES.get(figure.family)
+    return figure_view(
+        figure,
+        horn,
+        part,
+        a4=terms.a4_hz,
+        centre_limit=terms.limits["centre_cents"],
+        svg=house.material.svg(figure, horn, part),
+        caution=caution_for(family.place if family else None, terms.care),
+    )
 
 
 def horn_out(horn: Instrument) -> HornOut:
@@ -76,6 +107,7 @@ def ladder_out(person: Player, ladder: Ladder) -> LadderOut:
                 kind="slot" if has_slot(horn, pitch) else "false",
                 state=rung.state,
                 joined=rung.joined,
+                days_held=rung.days_held,
                 held_days=[date.fromordinal(day).isoformat() for day in sorted(rung.held_days)],
                 best_match=rung.best_match,
                 best_take=rung.best_take,
@@ -125,7 +157,7 @@ def material_out(person: Player) -> MaterialOut:
 
 def _params(person: Player, family: Family) -> list[Param]:
     """A family's parameters; what the player's schools decide is the default."""
-    chosen = school_params(family.id, person.instrument, person.settings.chosen)
+    chosen = family.school_params(person.settings.chosen)
     return [replace(param, default=chosen.get(param.key, param.default)) for param in family.params(person.instrument)]
 
 
@@ -186,7 +218,7 @@ def figure_view(
 
 def lanes_of(figure: Figure, horn: Instrument, part: Part, tube: Tube) -> list[LaneOut]:
     """The tube's slots around the figure's notes, two beyond on either side; a mouthpiece has none."""
-    if figure.medium != "horn":
+    if figure.medium != Medium.HORN:
         return []
     asked = [figure.target_hz(note, a4=440.0) for note in figure.notes]
     low, _ = partial_near(horn, tube, min(asked))

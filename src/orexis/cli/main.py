@@ -196,7 +196,7 @@ def read_tune_file(
     """A tune from MusicXML, MXL or MIDI, placed on a horn, as a figure."""
     from orexis.core.horn import horn_named
     from orexis.files.tune_files import placed_figure, read_tune
-    from orexis.services.material import exported
+    from orexis.services.material.figures import exported
 
     instrument = horn_named(horn)
     figure = placed_figure(read_tune(_bytes(file)), instrument, octave=octave, semitones=semitones)

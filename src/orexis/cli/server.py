@@ -11,6 +11,7 @@ import uvicorn
 from orexis.core.trace import warm
 from orexis.errors import InputError
 
+_WORKERS = 2  # one for judging while the other reads a file
 _LOCAL = {"127.0.0.1", "localhost", "::1"}
 
 
@@ -45,7 +46,7 @@ def serve(*, host: str, port: int, data: Path | None, open_browser: bool) -> Non
         )
     folder = data or data_folder()
     config = uvicorn.Config(
-        create_app(folder),
+        create_app(folder, workers=_WORKERS),
         host=host,
         port=port,
         log_level="warning",

@@ -1,12 +1,12 @@
 """The whole way from sound to verdict in one call, for files and for finished takes alike."""
 
-from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
 from orexis.core.coach import Limits, Verdict, judge
 from orexis.core.figures import Figure
 from orexis.core.horn import Instrument
 from orexis.core.measures import SAME_DB, Measures, Voice, check_sound, matched_with, measure
+from orexis.core.schools import Schools
 from orexis.core.sound import Sound
 from orexis.core.trace import Trace, track
 
@@ -36,7 +36,7 @@ def listen(
     reference: Voice | None = None,
     click_db: float | None = None,
     misses_before: dict[str, int] | None = None,
-    schools: Mapping[str, str] | None = None,
+    schools: Schools | None = None,
     live: bool = False,
     clicked: bool = True,
 ) -> Hearing:

@@ -4,7 +4,7 @@ from dataclasses import dataclass, field
 
 from lxml import etree
 
-from orexis.core.figures import Figure
+from orexis.core.figures import Figure, Medium
 from orexis.core.horn import Part
 from orexis.files.layout import TICKS, Piece
 
@@ -72,7 +72,7 @@ def _words(figure: Figure, marks: Marks) -> None:
 
 
 def _dynamics(figure: Figure, marks: Marks) -> None:
-    if figure.medium == "air":
+    if figure.medium == Medium.AIR:
         return
     last = None
     for place, note in enumerate(figure.notes):

@@ -4,7 +4,7 @@ import io
 
 import mido
 
-from orexis.core.figures import Figure
+from orexis.core.figures import Figure, Medium
 
 TICKS = 480
 _CLICK_CHANNEL, _CLICK_NOTE, _BAR_NOTE = 9, 77, 76
@@ -26,7 +26,7 @@ def _notes(figure: Figure) -> mido.MidiTrack:
     track = mido.MidiTrack([mido.MetaMessage("set_tempo", tempo=mido.bpm2tempo(figure.tempo_bpm))])
     velocity = _VELOCITY[figure.dynamic]
     events: list[tuple[float, int, mido.Message]] = []
-    for note in figure.notes if figure.medium != "air" else ():
+    for note in figure.notes if figure.medium != Medium.AIR else ():
         velocity = _VELOCITY[note.dynamic] if note.dynamic else velocity
         start = figure.count_in_beats + note.start_beat
         events.append((start, 1, mido.Message("note_on", note=note.pitch.midi, velocity=velocity)))

@@ -2,7 +2,7 @@
 
 from lxml import etree
 
-from orexis.core.figures import Figure, FigureNote
+from orexis.core.figures import Figure, FigureNote, Medium
 from orexis.core.horn import Instrument, Part
 from orexis.core.theory import Key, Pitch, transposed_fifths
 from orexis.files.layout import TICKS, Bar, Piece, bars_of
@@ -131,7 +131,7 @@ class _Writer:
             _text(ratio, "actual-notes", "3")
             _text(ratio, "normal-notes", "2")
         if note is not None:
-            if self._figure.medium != "horn":
+            if self._figure.medium != Medium.HORN:
                 _text(element, "notehead", "x")
             for level, beam in enumerate(piece.beams, start=1):
                 _text(element, "beam", beam, number=str(level))
@@ -154,7 +154,7 @@ class _Writer:
 
     def _tube_text(self, piece: Piece) -> str | None:
         """The tube under a note: where it changes and at the start of a line; a side only where it changes."""
-        if self._figure.medium != "horn" or piece.index is None:
+        if self._figure.medium != Medium.HORN or piece.index is None:
             return None
         notes = self._figure.notes
         note, before = notes[piece.index], notes[piece.index - 1] if piece.index else None

@@ -22,6 +22,8 @@ MAX_CHANNELS = 16
 MAX_BYTES = 256 * 1024 * 1024
 _KINDS = {"WAV", "WAVEX", "FLAC", "RF64"}
 _BLOCK = 1 << 16
+# Whatever the decoder says of a damaged file, and the codec library below it.
+_UNREADABLE = (RuntimeError, OSError, TypeError, ValueError, OverflowError, MemoryError, AssertionError, AttributeError)
 
 
 def read_sound(source: Path | BinaryIO, *, max_seconds: float = MAX_SECONDS) -> Sound:
@@ -30,7 +32,7 @@ def read_sound(source: Path | BinaryIO, *, max_seconds: float = MAX_SECONDS) -> 
         with soundfile.SoundFile(str(source) if isinstance(source, Path) else source) as file:
             _check(file)
             return Sound(_blocks(file, max_seconds), file.samplerate)
-    except (soundfile.SoundFileError, OSError, TypeError) as error:
+    except _UNREADABLE as error:
         raise SoundError("This cannot be read as sound: use a complete WAV or FLAC file.") from error
 
 
@@ -41,7 +43,7 @@ def sound_blocks(path: Path, *, max_seconds: float = MAX_STREAM_SECONDS) -> Iter
             _check(file)
             for samples in _mono_blocks(file, max_seconds):
                 yield Sound(samples, file.samplerate)
-    except (soundfile.SoundFileError, OSError, TypeError) as error:
+    except _UNREADABLE as error:
         raise SoundError("This cannot be read as sound: use a complete WAV or FLAC file.") from error
 
 

@@ -1,4 +1,4 @@
-"""The clock; the only place that looks at it."""
+"""The clock; the only place that looks at it, and at where on the earth this machine says it is."""
 
 from datetime import UTC, datetime
 
@@ -6,3 +6,13 @@ from datetime import UTC, datetime
 def now() -> datetime:
     """The present moment, in UTC."""
     return datetime.now(UTC)
+
+
+def local_day(moment: datetime) -> int:
+    """The ordinal date that the calendar on the wall shows at a moment: what counts as one day for a player."""
+    return moment.astimezone().date().toordinal()
+
+
+def utc(moment: datetime) -> datetime:
+    """SQLite forgets the zone; everything is written in UTC."""
+    return moment if moment.tzinfo else moment.replace(tzinfo=UTC)

@@ -1,30 +1,35 @@
-"""Core values to JSON columns and back: one adapter per value, made once."""
+"""Core values to the JSON text of the record and back: one adapter per type, made once.
+
+What is read is checked against the type; fields that an earlier release did not know take their defaults.
+"""
 
 from typing import Any, TypeVar
 
 from pydantic import TypeAdapter
 
-from orexis.core.coach import Limits, Verdict
-from orexis.core.figures import Figure, Series
-from orexis.core.horn import Setup
-from orexis.core.measures import Measures
-from orexis.core.practice import SessionState
-from orexis.services.values import PlayerSettings, RoutineKept
-
 _T = TypeVar("_T")
-_ADAPTERS: dict[Any, TypeAdapter[Any]] = {
-    kind: TypeAdapter(kind)
-    for kind in (Figure, Series, Setup, Limits, Measures, Verdict, SessionState, PlayerSettings, RoutineKept)
-}
 
 
-def to_json(value: object) -> dict[str, Any]:
-    """A dictionary of plain JSON values."""
-    out: dict[str, Any] = _ADAPTERS[type(value)].dump_python(value, mode="json")
-    return out
+_ADAPTERS: dict[Any, TypeAdapter[Any]] = {}
 
 
-def from_json(kind: type[_T], data: dict[str, Any]) -> _T:
+def _adapter(kind: Any) -> TypeAdapter[Any]:
+    if kind not in _ADAPTERS:
+        _ADAPTERS[kind] = TypeAdapter(kind)
+    return _ADAPTERS[kind]
+
+
+def packed(value: object) -> str:
+    """JSON text."""
+    return _adapter(type(value)).dump_json(value).decode()
+
+
+def unpacked(kind: type[_T], text: str) -> _T:
     """The value again."""
-    value: _T = _ADAPTERS[kind].validate_python(data)
+    value: _T = _adapter(kind).validate_json(text)
     return value
+
+
+def plain(value: object) -> Any:
+    """Plain JSON values, for what goes out at once."""
+    return _adapter(type(value)).dump_python(value, mode="json")

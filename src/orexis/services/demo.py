@@ -9,9 +9,9 @@ from datetime import UTC, datetime, time, timedelta
 from pathlib import Path
 
 from orexis.core.player import manner_flaws, play
-from orexis.core.practice import Event
+from orexis.core.practice import Event, EventName, Phase
 from orexis.services.clock import now
-from orexis.services.practice import Practice
+from orexis.services.house import House
 
 NAME = "Ottoline Brask"
 _MARK = "demo-ready"
@@ -42,33 +42,33 @@ def fill(folder: Path) -> None:
     mark = folder / _MARK
     if mark.exists():
         return
-    practice = Practice(folder)
+    house = House(folder)
     try:
-        if not practice.players():
-            _play_week(practice)
+        if not house.players.all():
+            _play_week(house)
         mark.write_text("1")
     finally:
-        practice.database.close()
+        house.close()
 
 
-def _play_week(practice: Practice) -> None:
-    player = practice.add_player(name=NAME, stage="growing", horn="tuba-eb", part="bass")
+def _play_week(house: House) -> None:
+    player = house.players.add(name=NAME, stage="growing", horn="tuba-eb", part="bass")
     today = now().date()
     seed = 40
     for days, hour, family, params, manners in sorted(_DAYS, key=lambda day: (-day[0], day[1])):
         start = datetime.combine(today - timedelta(days=days), time(hour, 5), UTC)
-        session = practice.open_session(player.id, family, params, at=start)
+        session = house.sessions.open(player.id, family, params, at=start)
         moment = start
         for manner in manners:
             seed += 1
-            figure = practice.session(session.id).figure
+            figure = house.sessions.get(session.id).figure
             sound, _ = play(figure, flaws=manner_flaws(manner, figure, seed), seed=seed)
-            practice.add_simulated_take(
-                session.id, sound, device={"label": "simulated player", "manner": manner}, at=moment
-            )
+            device = {"label": "simulated player", "manner": manner}
+            house.takes.whole(session.id, sound, source="simulated", first_beat_sample=0, device=device, at=moment)
             moment += timedelta(seconds=sound.duration_s + 20.0)
-            after = practice.advance(session.id, Event("next" if manner in ("clean", "human") else "again")).state
-            if after.phase == "done":
+            chosen = EventName.NEXT if manner in ("clean", "human") else EventName.AGAIN
+            after = house.takes.happen(session.id, Event(chosen))
+            if after.phase == Phase.DONE:
                 break
         else:
-            practice.advance(session.id, Event("stop"))
+            house.takes.happen(session.id, Event(EventName.STOP))

@@ -1,6 +1,6 @@
 """Devices as they were found: one row per microphone with its settings, renewed by each check."""
 
-from dataclasses import asdict
+from dataclasses import asdict, dataclass
 from datetime import datetime
 from typing import Any
 
@@ -8,26 +8,49 @@ from sqlalchemy import select
 
 from orexis.core.device import DeviceCheck, check_device
 from orexis.core.sound import Sound
-from orexis.services.clock import now
-from orexis.services.practice import Practice
-from orexis.services.rows import device_key, device_of
-from orexis.services.values import Device
+from orexis.services.clock import now, utc
+from orexis.services.codec import packed, unpacked
+from orexis.services.record import Record
+from orexis.services.takes.reference import device_key
 from orexis.store.models import DeviceRow
 
 
-def keep_check(practice: Practice, facts: dict[str, Any], sound: Sound, clicks_s: tuple[float, ...]) -> Device:
-    """Read a check and keep what it says about this device with these settings."""
-    found: DeviceCheck = check_device(sound, clicks_s)
-    made_at: datetime = now()
-    with practice.database.transaction() as db:
-        row = db.get(DeviceRow, device_key(facts)) or DeviceRow(key=device_key(facts))
-        row.label, row.facts = str(facts.get("label", ""))[:200], dict(facts)
-        row.checked_at, row.delay_s, row.found = made_at, found.delay_s, asdict(found)
-        db.add(row)
-        return device_of(row)
+@dataclass(frozen=True, slots=True)
+class Device:
+    """A microphone with its settings and what its last check found."""
+
+    key: str
+    label: str
+    checked_at: datetime
+    found: DeviceCheck
 
 
-def devices(practice: Practice) -> tuple[Device, ...]:
-    """All devices that were checked, the latest first."""
-    with practice.database.transaction() as db:
-        return tuple(device_of(row) for row in db.scalars(select(DeviceRow).order_by(DeviceRow.checked_at.desc())))
+class Devices:
+    """Microphones that were checked."""
+
+    def __init__(self, record: Record) -> None:
+        self._record = record
+
+    def check(self, facts: dict[str, Any], sound: Sound, clicks_s: tuple[float, ...]) -> Device:
+        """Read a check and keep what it says about this device with these settings."""
+        found: DeviceCheck = check_device(sound, clicks_s)
+        made = DeviceRow(
+            key=device_key(facts),
+            label=str(facts.get("label", ""))[:200],
+            facts=packed(dict(facts)),
+            checked_at=now(),
+            delay_s=found.delay_s,
+            found=packed(asdict(found)),
+        )
+        with self._record.database.writing() as db:
+            return _device_of(db.merge(made))
+
+    def all(self) -> tuple[Device, ...]:
+        """The latest first."""
+        with self._record.database.reading() as db:
+            rows = db.scalars(select(DeviceRow).order_by(DeviceRow.checked_at.desc()))
+            return tuple(_device_of(row) for row in rows)
+
+
+def _device_of(row: DeviceRow) -> Device:
+    return Device(row.key, row.label, utc(row.checked_at), unpacked(DeviceCheck, row.found))

@@ -1,13 +1,16 @@
 """Sound as it arrives, written through at once: raw little-endian float32 beside a small JSON head.
 
 The head is written before the first sample. A process that dies leaves the file as it is; what the operating system
-was handed is safe from a kill of the process. Encoding to FLAC comes at the end of the take.
+was handed is safe from a kill of the process. Encoding to FLAC comes at the end of the take. What cannot be read any more
+is set aside in `broken/` with the reason beside it, and never deleted.
 """
 
 import json
+import os
 import re
 from collections.abc import Iterator
 from dataclasses import asdict, dataclass
+from datetime import datetime
 from pathlib import Path
 from typing import Any
 
@@ -15,6 +18,7 @@ import numpy as np
 
 from orexis.core.sound import Samples, Sound
 from orexis.errors import ConflictError, InputError, StorageError
+from orexis.services.clock import local_day
 
 _KEY = re.compile(r"[0-9a-f]{32}")
 _FULL = (
@@ -39,6 +43,19 @@ class TakeHead:
     def first_beat_s(self) -> float | None:
         """The same in seconds."""
         return None if self.first_beat_sample is None else round(self.first_beat_sample / self.rate, 6)
+
+    @property
+    def day(self) -> int:
+        """The ordinal date on which it began, by the calendar on the wall."""
+        return local_day(datetime.fromisoformat(self.started_at))
+
+
+@dataclass(frozen=True, slots=True)
+class Broken:
+    """Something in the journal that could not be finished: which take it was, and why."""
+
+    take_id: str
+    why: str
 
 
 def checked_key(key: str) -> str:
@@ -88,41 +105,50 @@ class Journal:
 
     def __init__(self, folder: Path) -> None:
         self._folder = folder
+        self._broken = folder / "broken"
         folder.mkdir(parents=True, exist_ok=True)
 
     def open(self, head: TakeHead) -> JournalFile:
         """Begin a take, or go on with it after a restart."""
         key = checked_key(head.take_id)
-        path = self._folder / f"{key}.json"
-        if path.exists():
+        if self.has(key):
             known = self.head(key)
             if known.session_id != head.session_id or known.rate != head.rate:
                 raise ConflictError("A take of this key is open in another session.")
-            return JournalFile(self._folder / f"{key}.f32", known)
+            return self.file(key)
+        path, unfinished = self._path(key, "json"), self._path(key, "part")
         try:
-            path.write_text(json.dumps(asdict(head)))
+            unfinished.write_text(json.dumps(asdict(head)))
+            os.replace(unfinished, path)
         except OSError as error:
-            path.unlink(missing_ok=True)
+            unfinished.unlink(missing_ok=True)
             raise StorageError(_FULL) from error
-        return JournalFile(self._folder / f"{key}.f32", head)
+        return self.file(key)
+
+    def file(self, key: str) -> JournalFile:
+        """The sound of a take whose head is there, to go on writing."""
+        return JournalFile(self._path(key, "f32"), self.head(key))
 
     def head(self, key: str) -> TakeHead:
-        """The head of a take in the journal."""
-        return TakeHead(**json.loads((self._folder / f"{checked_key(key)}.json").read_text()))
+        """The head of a take in the journal; InputError when it cannot be read."""
+        try:
+            return TakeHead(**json.loads(self._path(key, "json").read_text()))
+        except (OSError, ValueError, TypeError) as error:
+            raise InputError(f"The head of take {key} in the journal cannot be read.") from error
 
     def has(self, key: str) -> bool:
         """Whether the take is in the journal."""
-        return (self._folder / f"{checked_key(key)}.json").exists()
+        return self._path(key, "json").exists()
 
-    def pending(self) -> Iterator[TakeHead]:
-        """All takes that were not finished."""
+    def pending(self) -> Iterator[str]:
+        """The keys of all takes that were not finished, in order."""
         for path in sorted(self._folder.glob("*.json")):
             if _KEY.fullmatch(path.stem):
-                yield self.head(path.stem)
+                yield path.stem
 
     def sound(self, key: str) -> Sound:
         """The sound of a take in the journal, cut to whole samples."""
-        path = self._folder / f"{checked_key(key)}.f32"
+        path = self._path(key, "f32")
         count = path.stat().st_size // 4 if path.exists() else 0
         samples = np.fromfile(path, "<f4", count=count) if count else np.zeros(0, np.float32)
         return Sound(samples, self.head(key).rate)
@@ -130,4 +156,21 @@ class Journal:
     def remove(self, key: str) -> None:
         """Forget a take: its sound is kept elsewhere, or is not wanted."""
         for suffix in ("f32", "json"):
-            (self._folder / f"{checked_key(key)}.{suffix}").unlink(missing_ok=True)
+            self._path(key, suffix).unlink(missing_ok=True)
+
+    def set_aside(self, key: str, why: str) -> None:
+        """Move what cannot be finished out of the way, with the reason beside it."""
+        self._broken.mkdir(exist_ok=True)
+        (self._broken / f"{checked_key(key)}.txt").write_text(why)
+        for suffix in ("f32", "json"):
+            path = self._path(key, suffix)
+            if path.exists():
+                os.replace(path, self._broken / path.name)
+
+    def broken(self) -> tuple[Broken, ...]:
+        """What was set aside."""
+        paths = sorted(self._broken.glob("*.txt")) if self._broken.exists() else []
+        return tuple(Broken(path.stem, path.read_text()) for path in paths)
+
+    def _path(self, key: str, suffix: str) -> Path:
+        return self._folder / f"{checked_key(key)}.{suffix}"

@@ -5,30 +5,38 @@ import secrets
 from orexis.core.player import Flaws, Lips, after_rest, manner_flaws, performance_flaws, play
 from orexis.core.player import person as drawn
 from orexis.core.sound import Sound
-from orexis.services.clock import now
-from orexis.services.practice import Practice
-from orexis.services.values import Player, PracticeSession, Take
+from orexis.services.sessions import PracticeSession, Sessions
+from orexis.services.takes import Take, Takes
 
 
-def performed(session: PracticeSession, person: Player, manner: str, seed: int) -> Sound:
-    """The session's present figure, played; sample 0 is the first beat of the count-in."""
-    sound, _ = play(session.figure, a4=person.a4_hz, flaws=_flaws(session, person, manner, seed), seed=seed)
+class SimulatedPlayer:
+    """Plays in the place of whoever's session it is."""
+
+    def __init__(self, sessions: Sessions, takes: Takes) -> None:
+        self._sessions, self._takes = sessions, takes
+
+    def perform(self, session_id: str, manner: str, seed: int | None) -> tuple[Sound, int]:
+        """The session's present figure and the seed it was played by; sample 0 is the first beat of the count-in."""
+        drawn_seed = secrets.randbelow(2**31) if seed is None else seed
+        return performance_of(self._sessions.get(session_id), manner, drawn_seed), drawn_seed
+
+    def take(self, session_id: str, manner: str, seed: int | None) -> Take:
+        """Play, hear and judge the present figure in one go."""
+        sound, _ = self.perform(session_id, manner, seed)
+        device = {"label": "simulated player", "manner": manner}
+        return self._takes.whole(session_id, sound, source="simulated", first_beat_sample=0, device=device)
+
+
+def performance_of(session: PracticeSession, manner: str, seed: int) -> Sound:
+    """The sound of a performance."""
+    sound, _ = play(session.figure, a4=session.terms.a4_hz, flaws=_flaws(session, manner, seed), seed=seed)
     return sound
 
 
-def _flaws(session: PracticeSession, person: Player, manner: str, seed: int) -> Flaws:
+def _flaws(session: PracticeSession, manner: str, seed: int) -> Flaws:
     if manner != "person":
         return manner_flaws(manner, session.figure, seed)
     # The same player is the same person; what the session weighed so far is on the lips, less what rest took off.
-    someone = drawn(int(person.id[:8], 16), stage=person.stage)
+    someone = drawn(int(session.player_id[:8], 16), stage=session.terms.stage)
     lips = after_rest(Lips(session.state.load), session.state.playing_s)
     return performance_flaws(someone, lips, session.figure, seed=seed)
-
-
-def simulated_take(practice: Practice, session_id: str, manner: str, seed: int | None) -> Take:
-    """Play, hear and judge the present figure in one go."""
-    session = practice.session(session_id)
-    drawn_seed = secrets.randbelow(2**31) if seed is None else seed
-    sound = performed(session, practice.player(session.player_id), manner, drawn_seed)
-    device = {"label": "simulated player", "manner": manner}
-    return practice.add_simulated_take(session_id, sound, device=device, at=now())

@@ -1,18 +1,21 @@
 """Opening the database: SQLite in WAL mode with foreign keys, brought up to date by Alembic.
 
-Before a migration the file is copied beside itself; a database written by a later release is refused.
+Before a migration the whole record, the write-ahead log included, is copied beside itself by SQLite's own backup; a
+database written by a later release is refused. Reads take no write lock, and see one moment of the record throughout;
+writers queue (BEGIN IMMEDIATE).
 """
 
-import shutil
+import os
+import sqlite3
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import closing, contextmanager
 from pathlib import Path
 
 from alembic import command
 from alembic.config import Config
 from alembic.runtime.migration import MigrationContext
 from alembic.script import ScriptDirectory
-from sqlalchemy import Engine, create_engine, event
+from sqlalchemy import Connection, Engine, create_engine, event
 from sqlalchemy.engine.interfaces import DBAPIConnection
 from sqlalchemy.exc import OperationalError
 from sqlalchemy.orm import Session, sessionmaker
@@ -21,6 +24,8 @@ from sqlalchemy.pool import ConnectionPoolEntry
 from orexis.errors import NewerDatabaseError, StorageError
 
 _MIGRATIONS = Path(__file__).parent / "migrations"
+_BUSY_S = 10.0
+_WRITES = "orexis_writes"
 
 
 def alembic_config(url: str) -> Config:
@@ -40,20 +45,39 @@ class Database:
         self.url = f"sqlite:///{path}"
         self.engine = _engine(self.url)
         self._migrate()
-        self._sessions = sessionmaker(self.engine, expire_on_commit=False)
+        self._readers = sessionmaker(self.engine, expire_on_commit=False)
+        self._writers = sessionmaker(
+            self.engine.execution_options(**{_WRITES: True}), expire_on_commit=False, autoflush=False
+        )
 
     def close(self) -> None:
         """Let go of the file."""
         self.engine.dispose()
 
     @contextmanager
-    def transaction(self) -> Iterator[Session]:
-        """A session that commits at the end, or leaves everything as it was. Writers queue (BEGIN IMMEDIATE)."""
+    def reading(self) -> Iterator[Session]:
+        """A session that only reads: it waits for no writer, and no writer waits for it."""
         try:
-            with self._sessions.begin() as session:
+            with self._readers() as session:
                 yield session
         except OperationalError as error:
-            raise StorageError("The record could not be written: is the disk full? Nothing was changed.") from error
+            raise StorageError(f"The record could not be read: {_cause(error)}. Nothing was changed.") from error
+
+    @contextmanager
+    def writing(self) -> Iterator[Session]:
+        """A session that commits at the end, or leaves everything as it was. Compute before, not inside."""
+        try:
+            with self._writers.begin() as session:
+                yield session
+        except OperationalError as error:
+            raise StorageError(f"The record could not be written: {_cause(error)}. Nothing was changed.") from error
+
+    def copy_to(self, path: Path) -> None:
+        """A whole copy of the record as it is at this moment, what is still in the write-ahead log included."""
+        unfinished = path.with_name(f"{path.name}.part")
+        with closing(sqlite3.connect(self.path)) as source, closing(sqlite3.connect(unfinished)) as copy:
+            source.backup(copy)
+        os.replace(unfinished, path)
 
     def _migrate(self) -> None:
         config = alembic_config(self.url)
@@ -69,14 +93,30 @@ class Database:
                 f"The record in {self.path} was written by a later release of Orexis: open it with that release or a newer one."
             )
         if current is not None:
-            shutil.copy2(self.path, self.path.with_suffix(f".before-{head}.db"))
-        with self.engine.begin() as connection:
+            self.copy_to(self.path.with_suffix(f".before-{head}.db"))
+        # A table made anew is dropped for a moment: with foreign keys on, that would take its children along.
+        alone = _engine(self.url, foreign_keys=False)
+        with alone.execution_options(**{_WRITES: True}).begin() as connection:
             config.attributes["connection"] = connection
             command.upgrade(config, "head")
+            broken = connection.exec_driver_sql("PRAGMA foreign_key_check").all()
+            if broken:
+                raise StorageError(f"The record could not be brought up to date ({len(broken)} rows would be lost).")
+        alone.dispose()
 
 
-def _engine(url: str) -> Engine:
-    engine = create_engine(url, connect_args={"timeout": 10.0})
+def _cause(error: OperationalError) -> str:
+    """In plain words what SQLite says."""
+    said = str(error.orig)
+    if "locked" in said or "busy" in said:
+        return "something else was writing to it for more than ten seconds"
+    if "full" in said or "disk I/O" in said or "readonly" in said:
+        return "the disk is full or cannot be written"
+    return said
+
+
+def _engine(url: str, *, foreign_keys: bool = True) -> Engine:
+    engine = create_engine(url, connect_args={"timeout": _BUSY_S}, pool_size=16, max_overflow=32)
 
     @event.listens_for(engine, "connect")
     def _on_connect(connection: DBAPIConnection, _: ConnectionPoolEntry) -> None:
@@ -85,11 +125,12 @@ def _engine(url: str) -> Engine:
         cursor = connection.cursor()
         cursor.execute("PRAGMA journal_mode=WAL")
         cursor.execute("PRAGMA synchronous=NORMAL")
-        cursor.execute("PRAGMA foreign_keys=ON")
+        cursor.execute(f"PRAGMA foreign_keys={'ON' if foreign_keys else 'OFF'}")
         cursor.close()
 
     @event.listens_for(engine, "begin")
-    def _on_begin(connection: object) -> None:
-        connection.exec_driver_sql("BEGIN IMMEDIATE")  # type: ignore[attr-defined]
+    def _on_begin(connection: Connection) -> None:
+        writes = connection.get_execution_options().get(_WRITES, False)
+        connection.exec_driver_sql("BEGIN IMMEDIATE" if writes else "BEGIN")
 
     return engine

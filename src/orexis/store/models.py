@@ -1,19 +1,24 @@
-"""The tables. JSON columns hold snapshots that are never rewritten: what was asked, with what, and what was said then.
+"""The tables. JSON columns are kept as the text that the codec wrote; snapshots in them are never rewritten.
 
     player 1--n horn                 the player's own instruments, one of them in hand
     player 1--n own_figure
-    player 1--n rung_attempt         read as the ladder
-    player 1--n session 1--n take 1--n analysis 1--n note_measure
+    player 1--n session 1--n session_block      what is asked, a series a block (the check note is block -1)
+                        1--n take 1--n analysis
+                             take 1--1 voice            how its easiest note sounds, to compare others with
+                             take 1--n rung_attempt     the tries that the ladder is read from
+    player 1--n rung, range_day      the ladder as it stands, and the working range at the end of each day played
+    player 1--n practice_day         what was played on a day
     device                           found by a check, looked up by the settings a take was made with
 
-A take keeps its sound as a FLAC file named by its id in the data folder; `discarded_at` marks a take thrown away
-whose sound may still be brought back until it is purged.
+`rung`, `range_day` and `practice_day` are summaries, kept in the transaction of the take that changes them, so that no
+page reads the history. A take keeps its sound as a FLAC file named by its id; `discarded_at` marks a take thrown away,
+which proves nothing any more, and whose sound may still be brought back.
 """
 
 from datetime import datetime
 from typing import Any, ClassVar
 
-from sqlalchemy import JSON, DateTime, ForeignKey, Index, MetaData, UniqueConstraint
+from sqlalchemy import DateTime, ForeignKey, Index, MetaData, UniqueConstraint
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
 
 _NAMES = {
@@ -23,17 +28,14 @@ _NAMES = {
     "fk": "fk_%(table_name)s_%(column_0_name)s_%(referred_table_name)s",
     "pk": "pk_%(table_name)s",
 }
+_PLAYER = "player.id"
 
 
 class Base(DeclarativeBase):
     """All tables."""
 
     metadata = MetaData(naming_convention=_NAMES)
-    type_annotation_map: ClassVar[dict[Any, Any]] = {
-        dict[str, Any]: JSON,
-        (dict[str, Any] | None): JSON,
-        datetime: DateTime(timezone=True),
-    }
+    type_annotation_map: ClassVar[dict[Any, Any]] = {datetime: DateTime(timezone=True)}
 
 
 class PlayerRow(Base):
@@ -45,8 +47,10 @@ class PlayerRow(Base):
     stage: Mapped[str]
     horn_id: Mapped[str | None]
     created_at: Mapped[datetime]
-    settings: Mapped[dict[str, Any]] = mapped_column(default=dict, server_default="{}")
-    horns: Mapped[list["HornRow"]] = relationship(back_populates="player", cascade="all, delete-orphan")
+    settings: Mapped[str] = mapped_column(default="{}", server_default="{}")
+    horns: Mapped[list["HornRow"]] = relationship(
+        back_populates="player", cascade="all, delete-orphan", lazy="selectin"
+    )
 
 
 class HornRow(Base):
@@ -55,11 +59,11 @@ class HornRow(Base):
     __tablename__ = "horn"
     __table_args__ = (UniqueConstraint("player_id", "instrument"),)
     id: Mapped[str] = mapped_column(primary_key=True)
-    player_id: Mapped[str] = mapped_column(ForeignKey("player.id", ondelete="CASCADE"), index=True)
+    player_id: Mapped[str] = mapped_column(ForeignKey(_PLAYER, ondelete="CASCADE"), index=True)
     instrument: Mapped[str]  # id in the catalogue
     part: Mapped[str]  # how parts for it are written
     a4_hz: Mapped[float]
-    setup: Mapped[dict[str, Any]] = mapped_column(default=dict, server_default="{}")
+    setup: Mapped[str] = mapped_column(default="{}", server_default="{}")
     player: Mapped[PlayerRow] = relationship(back_populates="horns")
 
 
@@ -68,59 +72,92 @@ class OwnFigureRow(Base):
 
     __tablename__ = "own_figure"
     id: Mapped[str] = mapped_column(primary_key=True)
-    player_id: Mapped[str] = mapped_column(ForeignKey("player.id", ondelete="CASCADE"), index=True)
+    player_id: Mapped[str] = mapped_column(ForeignKey(_PLAYER, ondelete="CASCADE"), index=True)
     name: Mapped[str]
     horn: Mapped[str]
     family: Mapped[str]
-    params: Mapped[dict[str, Any]]
-    figure: Mapped[dict[str, Any] | None]
+    params: Mapped[str]
+    figure: Mapped[str | None]
     made_at: Mapped[datetime]
 
 
 class SessionRow(Base):
-    """One sitting: a routine of series, and the machine's state as JSON so that it goes on after anything.
+    """One sitting: what it is judged by (`terms`), and the machine's state, so that it goes on after anything.
 
-    `family` names the first block's family, or "routine" for one of several.
+    `family` names the first block's family, or "routine" for one of several. `summary` is what the log shows of it.
     """
 
     __tablename__ = "session"
+    __table_args__ = (Index("ix_session_player_id_started_at", "player_id", "started_at"),)
     id: Mapped[str] = mapped_column(primary_key=True)
-    player_id: Mapped[str] = mapped_column(ForeignKey("player.id", ondelete="CASCADE"), index=True)
+    player_id: Mapped[str] = mapped_column(ForeignKey(_PLAYER, ondelete="CASCADE"))
     family: Mapped[str]
+    title: Mapped[str]
     horn: Mapped[str]
-    params: Mapped[dict[str, Any]]
-    routine: Mapped[dict[str, Any]]
-    state: Mapped[dict[str, Any]]
-    started_at: Mapped[datetime] = mapped_column(index=True)
+    params: Mapped[str]
+    terms: Mapped[str]
+    state: Mapped[str]
+    summary: Mapped[str] = mapped_column(default="{}", server_default="{}")
+    owner: Mapped[str | None]
+    rest_since: Mapped[datetime | None]
+    started_at: Mapped[datetime]
     ended_at: Mapped[datetime | None]
-    takes: Mapped[list["TakeRow"]] = relationship(back_populates="session", cascade="all, delete-orphan")
+    played: Mapped[bool] = mapped_column(default=False)  # whether it has takes that were kept
+
+
+class SessionBlockRow(Base):
+    """A block of a session: a series of figures. Number -1 is the check note's."""
+
+    __tablename__ = "session_block"
+    session_id: Mapped[str] = mapped_column(ForeignKey("session.id", ondelete="CASCADE"), primary_key=True)
+    number: Mapped[int] = mapped_column(primary_key=True)
+    series: Mapped[str]
 
 
 class TakeRow(Base):
-    """One take with its unchanging snapshots."""
+    """One take with its unchanging snapshots; beside them what lists show of it, so that no list reads a snapshot."""
 
     __tablename__ = "take"
+    __table_args__ = (
+        Index("ix_take_session_id_number", "session_id", "number"),
+        Index("ix_take_player_id_family", "player_id", "horn", "family", "started_at"),
+        Index("ix_take_player_id_figure_id", "player_id", "horn", "figure_id", "started_at"),
+    )
     id: Mapped[str] = mapped_column(primary_key=True)
-    session_id: Mapped[str] = mapped_column(ForeignKey("session.id", ondelete="CASCADE"), index=True)
+    session_id: Mapped[str] = mapped_column(ForeignKey("session.id", ondelete="CASCADE"))
+    player_id: Mapped[str] = mapped_column(ForeignKey(_PLAYER, ondelete="CASCADE"))
     figure_index: Mapped[int]
     number: Mapped[int]
-    started_at: Mapped[datetime] = mapped_column(index=True)
+    started_at: Mapped[datetime]
+    day: Mapped[int]  # ordinal date where it was played
     duration_s: Mapped[float]
     rate: Mapped[int]
     first_beat_s: Mapped[float | None]
     source: Mapped[str]  # microphone | simulated | file
-    figure: Mapped[dict[str, Any]]
+    figure: Mapped[str]
     horn: Mapped[str]
     part: Mapped[str]
     a4_hz: Mapped[float]
     stage: Mapped[str]
-    limits: Mapped[dict[str, Any]]
-    schools: Mapped[dict[str, Any]] = mapped_column(default=dict, server_default="{}")
-    device: Mapped[dict[str, Any]]
+    limits: Mapped[str]
+    schools: Mapped[str] = mapped_column(default="{}", server_default="{}")
+    device: Mapped[str]
     recovered: Mapped[bool] = mapped_column(default=False)
     remark: Mapped[str] = mapped_column(default="")
     discarded_at: Mapped[datetime | None]
-    session: Mapped[SessionRow] = relationship(back_populates="takes")
+    family: Mapped[str]
+    figure_id: Mapped[str]
+    title: Mapped[str]
+    written: Mapped[str]  # the written note names, as the player reads them
+    tube: Mapped[str]
+    outcome: Mapped[str]
+    reason: Mapped[str | None]
+    playing_s: Mapped[float]
+    load: Mapped[float]
+    centre_cents: Mapped[float | None]
+    spread_cents: Mapped[float | None]
+    sag_cents: Mapped[float | None]
+    hold_s: Mapped[float | None]
     analyses: Mapped[list["AnalysisRow"]] = relationship(
         back_populates="take", cascade="all, delete-orphan", order_by="AnalysisRow.version"
     )
@@ -137,10 +174,25 @@ class AnalysisRow(Base):
     made_at: Mapped[datetime]
     outcome: Mapped[str]
     reason: Mapped[str | None]
-    measures: Mapped[dict[str, Any]]
-    verdict: Mapped[dict[str, Any]]
+    measures: Mapped[str]
+    verdict: Mapped[str]
     take: Mapped[TakeRow] = relationship(back_populates="analyses")
-    notes: Mapped[list["NoteMeasureRow"]] = relationship(cascade="all, delete-orphan")
+
+
+class VoiceRow(Base):
+    """How the easiest note of a take sounds: what others are compared with. `away` is its distance from easy, octaves."""
+
+    __tablename__ = "voice"
+    __table_args__ = (Index("ix_voice_player_id", "player_id", "horn", "device_key", "started_at"),)
+    take_id: Mapped[str] = mapped_column(ForeignKey("take.id", ondelete="CASCADE"), primary_key=True)
+    player_id: Mapped[str] = mapped_column(ForeignKey(_PLAYER, ondelete="CASCADE"))
+    horn: Mapped[str]
+    source: Mapped[str]
+    device_key: Mapped[str]
+    started_at: Mapped[datetime]
+    held: Mapped[bool]
+    away: Mapped[float]
+    voice: Mapped[str]
 
 
 class DeviceRow(Base):
@@ -149,19 +201,22 @@ class DeviceRow(Base):
     __tablename__ = "device"
     key: Mapped[str] = mapped_column(primary_key=True)
     label: Mapped[str]
-    facts: Mapped[dict[str, Any]]
+    facts: Mapped[str]
     checked_at: Mapped[datetime]
     delay_s: Mapped[float | None]
-    found: Mapped[dict[str, Any]]
+    found: Mapped[str]
 
 
 class RungAttemptRow(Base):
     """A try at a rung, from which the ladder is read."""
 
     __tablename__ = "rung_attempt"
-    __table_args__ = (Index("ix_rung_attempt_player_id", "player_id", "horn"),)
+    __table_args__ = (
+        Index("ix_rung_attempt_player_id", "player_id", "horn"),
+        Index("ix_rung_attempt_take_id", "take_id"),
+    )
     id: Mapped[int] = mapped_column(primary_key=True)
-    player_id: Mapped[str] = mapped_column(ForeignKey("player.id", ondelete="CASCADE"))
+    player_id: Mapped[str] = mapped_column(ForeignKey(_PLAYER, ondelete="CASCADE"))
     horn: Mapped[str]
     take_id: Mapped[str | None] = mapped_column(ForeignKey("take.id", ondelete="SET NULL"))
     midi: Mapped[int]
@@ -173,20 +228,43 @@ class RungAttemptRow(Base):
     match: Mapped[float | None]
 
 
-class NoteMeasureRow(Base):
-    """The note table as rows, for trends over many takes."""
+class RungRow(Base):
+    """One rung of the ladder as it stands."""
 
-    __tablename__ = "note_measure"
-    id: Mapped[int] = mapped_column(primary_key=True)
-    analysis_id: Mapped[int] = mapped_column(ForeignKey("analysis.id", ondelete="CASCADE"), index=True)
-    number: Mapped[int]
-    target: Mapped[str | None]
-    midi: Mapped[int | None] = mapped_column(index=True)
-    right: Mapped[bool]
-    centre_cents: Mapped[float | None]
-    judged_cents: Mapped[float | None]
-    spread_cents: Mapped[float | None]
-    sag_cents: Mapped[float | None]
-    entry_cents: Mapped[float | None]
-    hold_s: Mapped[float | None]
-    level_db: Mapped[float | None]
+    __tablename__ = "rung"
+    player_id: Mapped[str] = mapped_column(ForeignKey(_PLAYER, ondelete="CASCADE"), primary_key=True)
+    horn: Mapped[str] = mapped_column(primary_key=True)
+    midi: Mapped[int] = mapped_column(primary_key=True)
+    rung: Mapped[str]
+
+
+class RangeDayRow(Base):
+    """The working range at the end of a day on which something was tried; None where nothing was owned."""
+
+    __tablename__ = "range_day"
+    player_id: Mapped[str] = mapped_column(ForeignKey(_PLAYER, ondelete="CASCADE"), primary_key=True)
+    horn: Mapped[str] = mapped_column(primary_key=True)
+    day: Mapped[int] = mapped_column(primary_key=True)
+    low: Mapped[int | None]
+    high: Mapped[int | None]
+
+
+class PracticeDayRow(Base):
+    """What was played on a day: takes, those held, seconds of tone, load."""
+
+    __tablename__ = "practice_day"
+    player_id: Mapped[str] = mapped_column(ForeignKey(_PLAYER, ondelete="CASCADE"), primary_key=True)
+    horn: Mapped[str] = mapped_column(primary_key=True)
+    day: Mapped[int] = mapped_column(primary_key=True)
+    takes: Mapped[int] = mapped_column(default=0)
+    held: Mapped[int] = mapped_column(default=0)
+    playing_s: Mapped[float] = mapped_column(default=0.0)
+    load: Mapped[float] = mapped_column(default=0.0)
+
+
+class DerivedRow(Base):
+    """By which numbered rules the summaries and tries were made; an older number and they are made anew."""
+
+    __tablename__ = "derived"
+    name: Mapped[str] = mapped_column(primary_key=True)
+    rules: Mapped[int]

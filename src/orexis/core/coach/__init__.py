@@ -2,26 +2,51 @@
 
 from orexis.core.coach.attempts import attempt_of
 from orexis.core.coach.care import CAUTIONS, REPORTS, Care, caution_for
-from orexis.core.coach.deciding import Advice, Situation, decide, pedal_sets, rest_after
-from orexis.core.coach.endurance import BASELINE_AFTER_S, CHECK_EVERY_S, Endurance, Sign, endurance_of
-from orexis.core.coach.ladder import Attempt, Range, Rung, lopsided, ranges_over, rungs, start_tomorrow, working_range
-from orexis.core.coach.limits import STAGES, Limits, limits_of
+from orexis.core.coach.deciding import Advice, NextStep, Situation, decide, rest_after
+from orexis.core.coach.endurance import BASELINE_AFTER_S, CHECK_EVERY_S, Endurance, Freshness, Sign, endurance_of
+from orexis.core.coach.judging import (
+    COLUMNS,
+    JUDGED,
+    LIMITS,
+    NOT_HEARD,
+    ORDER,
+    REASONS,
+    STAGES,
+    THREE_QUESTIONS,
+    Cue,
+    Finding,
+    Limits,
+    ReasonId,
+    Stage,
+    cue_for,
+    limits_of,
+)
+from orexis.core.coach.ladder import (
+    Attempt,
+    Range,
+    Rung,
+    RungState,
+    add,
+    lopsided,
+    ranges_over,
+    rungs,
+    start_tomorrow,
+    working_range,
+)
 from orexis.core.coach.load import load_of
-from orexis.core.coach.reasons import CUES, NOT_HEARD, ORDER, THREE_QUESTIONS, Cue
-from orexis.core.coach.schools import DEFAULTS, QUESTIONS, Question, checked_schools
-from orexis.core.coach.sheet import Finding
-from orexis.core.coach.verdict import OUTCOMES, Verdict, judge
+from orexis.core.coach.verdict import OUTCOMES, Outcome, Verdict, judge
 
 __all__ = [
     "BASELINE_AFTER_S",
     "CAUTIONS",
     "CHECK_EVERY_S",
-    "CUES",
-    "DEFAULTS",
+    "COLUMNS",
+    "JUDGED",
+    "LIMITS",
     "NOT_HEARD",
     "ORDER",
     "OUTCOMES",
-    "QUESTIONS",
+    "REASONS",
     "REPORTS",
     "STAGES",
     "THREE_QUESTIONS",
@@ -31,23 +56,28 @@ __all__ = [
     "Cue",
     "Endurance",
     "Finding",
+    "Freshness",
     "Limits",
-    "Question",
+    "NextStep",
+    "Outcome",
     "Range",
+    "ReasonId",
     "Rung",
+    "RungState",
     "Sign",
     "Situation",
+    "Stage",
     "Verdict",
+    "add",
     "attempt_of",
     "caution_for",
-    "checked_schools",
+    "cue_for",
     "decide",
     "endurance_of",
     "judge",
     "limits_of",
     "load_of",
     "lopsided",
-    "pedal_sets",
     "ranges_over",
     "rest_after",
     "rungs",

@@ -5,6 +5,8 @@ None of this is medical advice; a teacher's and a clinician's word go before it.
 
 from dataclasses import dataclass
 
+from orexis.core.figures import Load, Place
+
 # What is reported -> (stop everything, what is said)
 REPORTS: dict[str, tuple[bool, str]] = {
     "lips hurt": (True, "Stop for today. If the pain is still there tomorrow, show it to a doctor."),
@@ -43,16 +45,15 @@ class Care:
         """Share of the usual minutes of a block."""
         return 0.5 if self.returning else 0.7 if self.braces else 1.0
 
-    @property
-    def heavy(self) -> bool:
-        """Whether heavy blocks are allowed."""
-        return not self.returning
+    def allows(self, load: Load) -> bool:
+        """Whether blocks of such a load are allowed."""
+        return load != Load.HIGH or not self.returning
 
 
-def caution_for(place: str, care: Care) -> str | None:
+def caution_for(place: Place | None, care: Care) -> str | None:
     """The line to show with a block."""
     if care.returning:
         return CAUTIONS["return"]
     if care.braces:
         return CAUTIONS["braces"]
-    return CAUTIONS.get(place)
+    return CAUTIONS.get(place) if place else None

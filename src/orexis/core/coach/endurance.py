@@ -5,6 +5,7 @@ Spent: two signs of double size.
 """
 
 from dataclasses import dataclass
+from enum import StrEnum
 
 from orexis.core.measures import EnduranceChange
 
@@ -20,6 +21,14 @@ _SIGNS: tuple[tuple[str, str, float, int], ...] = (
 )
 
 
+class Freshness(StrEnum):
+    """What the check note says of the lips."""
+
+    FRESH = "fresh"
+    TIRING = "tiring"
+    SPENT = "spent"
+
+
 @dataclass(frozen=True, slots=True)
 class Sign:
     """One sign of tiring: how much of what, and whether it has double the size."""
@@ -32,23 +41,23 @@ class Sign:
 
 @dataclass(frozen=True, slots=True)
 class Endurance:
-    """The state and the signs it was read from. `state` is fresh, tiring, spent, or None where nothing was measured."""
+    """The state and the signs it was read from; None where nothing was measured."""
 
-    state: str | None
+    state: Freshness | None
     signs: tuple[Sign, ...] = ()
 
 
 def endurance_of(change: EnduranceChange | None) -> Endurance:
     """Read a change of the check note against the baseline; None: there is no baseline yet."""
     if change is None:
-        return Endurance("fresh")
+        return Endurance(Freshness.FRESH)
     values = [(row, getattr(change, row[0])) for row in _SIGNS]
     if all(value is None for _, value in values):
         return Endurance(None)
     signs = tuple(_sign(row, value) for row, value in values if value is not None and _size(row, value) > row[2])
     if sum(sign.double for sign in signs) >= 2:
-        return Endurance("spent", signs)
-    return Endurance("tiring" if signs else "fresh", signs)
+        return Endurance(Freshness.SPENT, signs)
+    return Endurance(Freshness.TIRING if signs else Freshness.FRESH, signs)
 
 
 def _size(row: tuple[str, str, float, int], value: float) -> float:

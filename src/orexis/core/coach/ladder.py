@@ -8,11 +8,22 @@ connected climb refreshes those between. Days are ordinal dates, so that nothing
 from collections import deque
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
+from enum import StrEnum
 
 OWNED_DAYS, OWNED_WITHIN, LOST_DAYS = 3, 21, 2
 TOUCHED_S = 0.5
 INSIDE = 3  # tomorrow starts so many rungs inside the working range
+KEPT_DAYS = 60  # days on which a rung was held are remembered one by one for so long
 LOPSIDED = 5  # more than a fourth
+
+
+class RungState(StrEnum):
+    """How much of a rung is the player's own."""
+
+    OWNED = "owned"
+    REACHING = "reaching"
+    TOUCHED = "touched"
+    NONE = "none"
 
 
 @dataclass(frozen=True, slots=True)
@@ -31,12 +42,13 @@ class Attempt:
 
 @dataclass(slots=True)
 class Rung:
-    """One semitone. `state` is owned, reaching, touched or none; `joined` the same for connected playing alone."""
+    """One semitone. `joined`: it was held along a line, too."""
 
     midi: int
-    state: str = "none"
+    state: RungState = RungState.NONE
     joined: bool = False
-    held_days: list[int] = field(default_factory=list)
+    days_held: int = 0
+    held_days: list[int] = field(default_factory=list)  # the latest of them
     failed_days: list[int] = field(default_factory=list)
     owned_since: int | None = None
     best_match: float | None = None
@@ -56,7 +68,7 @@ def rungs(attempts: Iterable[Attempt]) -> dict[int, Rung]:
     """All rungs that were ever tried, by keyboard number."""
     found: dict[int, Rung] = {}
     for attempt in sorted(attempts, key=lambda item: item.day):
-        _add(found, attempt)
+        add(found, attempt)
     return found
 
 
@@ -67,18 +79,19 @@ def ranges_over(attempts: Iterable[Attempt], days: Sequence[int]) -> tuple[Range
     out = []
     for day in days:
         while waiting and waiting[0].day <= day:
-            _add(found, waiting.popleft())
+            add(found, waiting.popleft())
         out.append(working_range(found))
     return tuple(out)
 
 
-def _add(found: dict[int, Rung], attempt: Attempt) -> None:
+def add(found: dict[int, Rung], attempt: Attempt) -> None:
+    """One more try, later than those before it: the rungs as they are after it."""
     _note(found.setdefault(attempt.midi, Rung(attempt.midi)), attempt)
     if attempt.held and attempt.connected and attempt.from_midi is not None:
         low, high = sorted((attempt.from_midi, attempt.midi))
         for midi in range(low, high + 1):
             between = found.get(midi)
-            if between is not None and midi != attempt.midi and between.state != "none":
+            if between is not None and midi != attempt.midi and between.state != RungState.NONE:
                 _refresh(between, attempt.day)
 
 
@@ -90,29 +103,30 @@ def _note(rung: Rung, attempt: Attempt) -> None:
         rung.best_take = rung.best_take or attempt.take_id
         rung.joined = rung.joined or attempt.connected
         _refresh(rung, attempt.day)
-        if rung.state != "owned":
+        if rung.state != RungState.OWNED:
             recent = {day for day in rung.held_days if attempt.day - day < OWNED_WITHIN}
-            rung.state = "owned" if len(recent) >= OWNED_DAYS else "reaching"
-            rung.owned_since = attempt.day if rung.state == "owned" else None
+            rung.state = RungState.OWNED if len(recent) >= OWNED_DAYS else RungState.REACHING
+            rung.owned_since = attempt.day if rung.state == RungState.OWNED else None
         return
-    if rung.state == "none" and attempt.sounded_s >= TOUCHED_S:
-        rung.state = "touched"
+    if rung.state == RungState.NONE and attempt.sounded_s >= TOUCHED_S:
+        rung.state = RungState.TOUCHED
     if attempt.day not in rung.failed_days and attempt.day not in rung.held_days:
-        rung.failed_days.append(attempt.day)
-    if rung.state == "owned" and len(rung.failed_days) >= LOST_DAYS:
+        rung.failed_days = [*rung.failed_days[-LOST_DAYS:], attempt.day]
+    if rung.state == RungState.OWNED and len(rung.failed_days) >= LOST_DAYS:
         # What was held before does not count towards owning it again.
-        rung.state, rung.owned_since, rung.held_days = "reaching", None, []
+        rung.state, rung.owned_since, rung.held_days = RungState.REACHING, None, []
 
 
 def _refresh(rung: Rung, day: int) -> None:
     if day not in rung.held_days:
-        rung.held_days.append(day)
+        rung.held_days = [*(known for known in rung.held_days if day - known < KEPT_DAYS), day]
+        rung.days_held += 1
     rung.failed_days = []
 
 
 def working_range(found: dict[int, Rung]) -> Range:
     """From the lowest owned rung to the highest."""
-    owned = [rung.midi for rung in found.values() if rung.state == "owned"]
+    owned = [rung.midi for rung in found.values() if rung.state == RungState.OWNED]
     return Range(min(owned, default=None), max(owned, default=None))
 
 

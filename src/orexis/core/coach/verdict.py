@@ -1,44 +1,61 @@
 """The verdict on a take: pure rules over measures, never over sound.
 
 `held`: everything that the figure judges lies within the stage's limits. `nearly`: one measure of one note lies
-beyond by less than half its limit (sound match: by less than 10). `not yet`: more than that, or a wrong or missing note.
+beyond by less than half its limit (or as its declaration says). `not yet`: more than that, or a wrong or missing note.
 `not heard`: the sound does not allow a judgement, which says nothing about the playing.
 """
 
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
+from enum import StrEnum
 
-from orexis.core.coach.checks import check
-from orexis.core.coach.limits import Limits
-from orexis.core.coach.reasons import NOT_HEARD, ORDER, Cue, cue_for
-from orexis.core.coach.sheet import Finding, Sheet
-from orexis.core.figures import Figure
+from orexis.core.coach.judging import (
+    JUDGED,
+    NOT_HEARD,
+    ORDER,
+    REASONS,
+    Cue,
+    Finding,
+    Limits,
+    ReasonId,
+    Sheet,
+    cue_for,
+    looked_over,
+)
+from orexis.core.figures import Figure, Medium
 from orexis.core.measures import Measures, NoteMeasures
+from orexis.core.schools import Schools
 
-OUTCOMES = ("held", "nearly", "not yet", "not heard")
-# What a hole of a few packets in the sound cannot bring about; it can look like any other fault.
-_WHOLE = frozenset({"centre", "sag", "bend", "bend-back", "two-ways", "sound-match", "shape", "loudness"})
+
+class Outcome(StrEnum):
+    """What became of a take."""
+
+    HELD = "held"
+    NEARLY = "nearly"
+    NOT_YET = "not yet"
+    NOT_HEARD = "not heard"
+
+
+OUTCOMES = tuple(Outcome)
 _SMALL_LOSS_MS = 60.0
 _CLIPPED_SHARE = 0.002
 _LEAST_OVER_NOISE_DB = 12.0
-_NEVER_NEARLY = {"missing", "wrong-partial", "extra", "split", "breath-inside", "siren-break"}
-# The measure a figure mainly judges, where it is one of the notes': null on every note means that nothing was judged.
-_MAIN_OF_NOTES = {"centre": "judged_cents", "ring": "ring_cents", "sag": "sag_cents", "level": "level_wander_db"}
+_MAIN = {judged.measure: judged.main for judged in JUDGED if judged.main}
 
 
 @dataclass(frozen=True, slots=True)
 class Verdict:
     """What was decided, and the one thing to work on first. All findings are kept, first things first."""
 
-    outcome: str
-    reason: str | None
-    note: str | None
-    at_s: float | None
-    value: float | None
-    limit: float | None
-    unit: str | None
-    cause: str | None
-    cue: str | None
+    outcome: Outcome
+    reason: ReasonId | None = None
+    note: str | None = None
+    at_s: float | None = None
+    value: float | None = None
+    limit: float | None = None
+    unit: str | None = None
+    cause: str | None = None
+    cue: str | None = None
     findings: tuple[Finding, ...] = ()
     skipped: tuple[str, ...] = ()  # judged measures that could not be taken
 
@@ -49,53 +66,50 @@ def judge(
     limits: Limits,
     *,
     misses_before: Mapping[str, int] | None = None,
-    schools: Mapping[str, str] | None = None,
+    schools: Schools | None = None,
 ) -> Verdict:
     """The verdict. `misses_before` counts the latest misses in a row for each reason of this figure."""
-    if figure.medium == "air":
-        return _held()  # breath is ticked, not judged
+    if figure.medium == Medium.AIR:
+        return Verdict(Outcome.HELD)  # breath is ticked, not judged
     silent = _not_heard(measures, figure)
     if silent is not None:
         return silent
-    sheet = Sheet(measures, figure, limits)
-    check(sheet)
+    sheet = looked_over(Sheet(measures, figure, limits))
     findings = [item for item in sheet.found if not _allowed(item, schools)]
-    ordered = tuple(sorted(findings, key=lambda f: (ORDER.index(f.reason), -f.share_beyond)))
+    ordered = tuple(sorted(findings, key=lambda item: (ORDER.index(item.reason), -item.share_beyond)))
     skipped = tuple(sorted(sheet.skipped))
     if not ordered:
-        return _rings(measures, skipped) if figure.judged[:1] == ("ring",) else _held(skipped)
-    first = ordered[0]
-    if measures.sound.lost_ms > (_SMALL_LOSS_MS if first.reason in _WHOLE else 0.0):
+        return _held(measures, figure, skipped)
+    first, declared = ordered[0], REASONS[ordered[0].reason]
+    if measures.sound.lost_ms > (_SMALL_LOSS_MS if declared.survives_loss else 0.0):
         return _unheard("lost")
-    near = len(ordered) == 1 and first.reason not in _NEVER_NEARLY and first.is_near
-    pair = cue_for(first.cue_key, (misses_before or {}).get(first.reason, 0), schools)
-    return _verdict("nearly" if near else "not yet", first, pair, ordered, skipped)
+    near = len(ordered) == 1 and declared.near.holds(first.beyond, first.limit)
+    pair = cue_for(first.reason, first.side, (misses_before or {}).get(first.reason, 0), schools)
+    return _verdict(Outcome.NEARLY if near else Outcome.NOT_YET, first, pair, ordered, skipped)
 
 
-def _held(skipped: tuple[str, ...] = ()) -> Verdict:
-    return Verdict("held", None, None, None, None, None, None, None, None, (), skipped)
-
-
-def _rings(measures: Measures, skipped: tuple[str, ...]) -> Verdict:
-    """Held, and where it rang best, in cents from where the note is asked."""
+def _held(measures: Measures, figure: Figure, skipped: tuple[str, ...]) -> Verdict:
+    """Held; where the middle was looked for, with where it rang best, in cents from where the note is asked."""
+    held = Verdict(Outcome.HELD, skipped=skipped)
     note = next((note for note in measures.notes if note.ring_cents is not None), None)
-    if note is None:
-        return _held(skipped)
-    return replace(_held(skipped), note=note.target, value=note.ring_cents, unit="c")
+    if note is None or figure.judged[:1] != ("ring",):
+        return held
+    return replace(held, note=note.target, value=note.ring_cents, unit="c")
 
 
 def _verdict(
-    outcome: str, first: Finding, pair: Cue, ordered: tuple[Finding, ...], skipped: tuple[str, ...]
+    outcome: Outcome, first: Finding, pair: Cue, ordered: tuple[Finding, ...], skipped: tuple[str, ...]
 ) -> Verdict:
     return Verdict(
-        outcome, first.reason, first.note, first.at_s, first.value, first.limit, first.unit, pair.cause, pair.cue,
-        ordered, skipped,
+        outcome, ReasonId(first.reason), first.note, first.at_s, first.value, first.limit, first.unit, pair.cause,
+        pair.cue, ordered, skipped,
     )  # fmt: skip
 
 
-def _allowed(finding: Finding, schools: Mapping[str, str] | None) -> bool:
+def _allowed(finding: Finding, schools: Schools | None) -> bool:
     """What a school does not ask for is not held against anyone."""
-    return finding.reason == "breath-inside" and (schools or {}).get("breath-inside", "").startswith("a nose breath")
+    allowed = REASONS[finding.reason].allowed_by
+    return allowed is not None and schools is not None and schools[allowed[0]] == allowed[1]
 
 
 def _not_heard(measures: Measures, figure: Figure) -> Verdict | None:
@@ -119,8 +133,8 @@ def _not_heard(measures: Measures, figure: Figure) -> Verdict | None:
 
 
 def _unheard(key: str) -> Verdict:
-    pair = NOT_HEARD[key]
-    return Verdict("not heard", key, None, None, None, None, None, pair.cause, pair.cue)
+    pair = NOT_HEARD[key][1]
+    return Verdict(Outcome.NOT_HEARD, ReasonId(key), cause=pair.cause, cue=pair.cue)
 
 
 def _main_unmeasured(measures: Measures, figure: Figure) -> bool:
@@ -128,6 +142,6 @@ def _main_unmeasured(measures: Measures, figure: Figure) -> bool:
     main = figure.judged[0] if figure.judged else ""
     if main == "siren":
         return measures.figure.siren_low_hz is None
-    name = _MAIN_OF_NOTES.get(main)
+    name = _MAIN.get(main)
     heard: list[NoteMeasures] = [note for note in measures.notes if note.target and note.sounded]
     return name is not None and bool(heard) and all(getattr(note, name) is None for note in heard)

@@ -1,25 +1,57 @@
 """What is practised: families, series, figures."""
 
-from orexis.core.figures.build import at_tempo, in_form, shortened, slower
+from orexis.core.figures.bending import LIP_BEND
+from orexis.core.figures.buzzing import BREATH, BUZZ_ANSWER, BUZZ_INTERVALS, SIREN
 from orexis.core.figures.families import FAMILIES, families_for, family_named
 from orexis.core.figures.family import PLACES, SERVES, Family
 from orexis.core.figures.figure import Figure, FigureNote, Need, Series, checked_figure
+from orexis.core.figures.forms import at_tempo, in_form, shortened, slower
+from orexis.core.figures.kinds import Advance, Form, Load, Loudness, Medium, Place, Reach
+from orexis.core.figures.ladders import STEP_LADDER
 from orexis.core.figures.melody import Melody, MelodyNote, melody_figure, octaves_into_range
 from orexis.core.figures.params import Param
-from orexis.core.figures.tunes import TUNES, tune
+from orexis.core.figures.pedals import LOOSE_PEDALS, sets_after
+from orexis.core.figures.scales import ONE_OCTAVE_SCALE
+from orexis.core.figures.slurring import PARTIAL_CHAIN, TWO_PARTIAL_SLUR
+from orexis.core.figures.stairs import INTERVAL_STAIRS
+from orexis.core.figures.tones import CHECK_NOTE, FIND_THE_MIDDLE, LONG_LOW_TONES, SHAPED_TONES
+from orexis.core.figures.tunes import TUNE, TUNES, tune
 
 __all__ = [
+    "BREATH",
+    "BUZZ_ANSWER",
+    "BUZZ_INTERVALS",
+    "CHECK_NOTE",
     "FAMILIES",
+    "FIND_THE_MIDDLE",
+    "INTERVAL_STAIRS",
+    "LIP_BEND",
+    "LONG_LOW_TONES",
+    "LOOSE_PEDALS",
+    "ONE_OCTAVE_SCALE",
+    "PARTIAL_CHAIN",
     "PLACES",
     "SERVES",
+    "SHAPED_TONES",
+    "SIREN",
+    "STEP_LADDER",
+    "TUNE",
     "TUNES",
+    "TWO_PARTIAL_SLUR",
+    "Advance",
     "Family",
     "Figure",
     "FigureNote",
+    "Form",
+    "Load",
+    "Loudness",
+    "Medium",
     "Melody",
     "MelodyNote",
     "Need",
     "Param",
+    "Place",
+    "Reach",
     "Series",
     "at_tempo",
     "checked_figure",
@@ -28,6 +60,7 @@ __all__ = [
     "in_form",
     "melody_figure",
     "octaves_into_range",
+    "sets_after",
     "shortened",
     "slower",
     "tune",

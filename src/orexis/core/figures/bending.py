@@ -3,6 +3,7 @@
 from orexis.core.figures.build import Line, chosen_tubes, series_of, top_checked
 from orexis.core.figures.family import Family
 from orexis.core.figures.figure import Need, Series
+from orexis.core.figures.kinds import Load, Place
 from orexis.core.figures.params import Param, Values, choice, count, tempo, tubes
 from orexis.core.horn import Instrument
 
@@ -26,7 +27,7 @@ def _bend(family: Family, horn: Instrument, values: Values) -> Series:
         line.slot(tube, partial, 4.0, slurred=True, glide_beats=1.0).to_bar()
         title = f"Lip bend, a {'half' if depth == 1 else 'whole'} step down and back"
         name = f"{partial}-{depth}-{tube.label.replace(' ', '')}"
-        need = Need("bend", 100.0 * depth)
+        need = Need("bend", least=100.0 * depth)
         figures.append(line.figure(family, name, title, tempo=values.integer("tempo"), needs=(need,)))
     return series_of(family, horn, figures)
 
@@ -56,40 +57,40 @@ def _bend_then_leap(family: Family, horn: Instrument, values: Values) -> Series:
         line.bent(tube, partial, -depth, 1.0, glide_beats=0.5).slot(tube, partial, 1.0, slurred=True, glide_beats=0.5)
         line.slot(tube, target, 4.0, slurred=values.choice("join") == "slurred")
         name = f"{partial}-{target}-{tube.label.replace(' ', '')}"
-        need = Need("bend", 100.0 * depth)
+        need = Need("bend", least=100.0 * depth)
         title = f"Bend, then leap from partial {partial} to {target}"
         hint = "Show the next note with the fingers on the tube, not on the valves or the slide."
         figures.append(line.figure(family, name, title, tempo=values.integer("tempo"), needs=(need,), hint=hint))
     return series_of(family, horn, figures)
 
 
+LIP_BEND = Family(
+    id="lip-bend",
+    name="Lip bends",
+    place=Place.CENTRE,
+    purpose="Pull a note off its slot and let it go back: strength in the middle of the lip, no pressure.",
+    asks="The sound stays focused all the way down.",
+    load=Load.MEDIUM,
+    serves=("flexibility", "intonation"),
+    judged=("bend", "bend_back"),
+    grows="a whole step, then longer at the bottom",
+    params=_bend_params,
+    make=_bend,
+)
+BEND_THEN_LEAP = Family(
+    id="bend-then-leap",
+    name="Bend, then leap",
+    place=Place.CENTRE,
+    purpose="A bend to feel the centre, then a leap that takes hardly any effort.",
+    asks="The held note does not dip before the leap.",
+    load=Load.MEDIUM,
+    serves=("flexibility", "range up"),
+    judged=("bend", "gap", "entry"),
+    grows="wider leaps, then tongued ones",
+    params=_leap_params,
+    make=_bend_then_leap,
+)
 BENDING = (
-    Family(
-        id="lip-bend",
-        name="Lip bends",
-        place="centre",
-        purpose="Pull a note off its slot and let it go back: strength in the middle of the lip, no pressure.",
-        asks="The sound stays focused all the way down.",
-        load="medium",
-        serves=("flexibility", "intonation"),
-        judged=("bend", "bend_back"),
-        grows="a whole step, then longer at the bottom",
-        usual=("bend", "bend-back"),
-        params=_bend_params,
-        make=_bend,
-    ),
-    Family(
-        id="bend-then-leap",
-        name="Bend, then leap",
-        place="centre",
-        purpose="A bend to feel the centre, then a leap that takes hardly any effort.",
-        asks="The held note does not dip before the leap.",
-        load="medium",
-        serves=("flexibility", "range up"),
-        judged=("bend", "gap", "entry"),
-        grows="wider leaps, then tongued ones",
-        usual=("bend", "gap", "entry"),
-        params=_leap_params,
-        make=_bend_then_leap,
-    ),
+    LIP_BEND,
+    BEND_THEN_LEAP,
 )

@@ -5,6 +5,7 @@ from typing import Any
 
 from orexis.core.figures.family import Family
 from orexis.core.figures.figure import Figure, FigureNote, Series
+from orexis.core.figures.kinds import Medium
 from orexis.core.horn import Instrument, Tube, Way, has_slot, seven_tubes, slot_of, ways_to_play
 from orexis.core.theory import Key, Pitch, pitch_of_midi
 from orexis.errors import FigureError
@@ -13,7 +14,7 @@ from orexis.errors import FigureError
 class Line:
     """Notes one after another. Every method gives the line back; beats count from the first beat after the count-in."""
 
-    def __init__(self, horn: Instrument, *, key: int | None = None, medium: str = "horn") -> None:
+    def __init__(self, horn: Instrument, *, key: int | None = None, medium: Medium = Medium.HORN) -> None:
         self.horn, self.medium = horn, medium
         self.key = key
         self.notes: list[FigureNote] = []
@@ -22,7 +23,7 @@ class Line:
 
     def note(self, pitch: Pitch, beats: float, **more: Any) -> "Line":
         """A note on its best tube, which the player is to bring to pitch; on the mouthpiece there is no tube."""
-        if self.medium != "horn":
+        if self.medium != Medium.HORN:
             return self._add(pitch, beats, Tube(), 0, **more)
         if more.get("free") and not has_slot(self.horn, pitch):
             return self._add(pitch, beats, seven_tubes(self.horn)[-1], 1, **more)
@@ -114,7 +115,7 @@ def series_of(family: Family, horn: Instrument, figures: list[Figure], **more: A
         fresh = figure.id if figure.id not in seen else f"{figure.id}-{place + 1}"
         seen.add(fresh)
         named.append(replace(figure, id=fresh))
-    return Series(family.id, horn.id, family.name, tuple(named), **more)
+    return Series(family.id, horn.id, family.name, tuple(named), advance=family.advance, **more)
 
 
 def open_note(horn: Instrument, partial: int) -> Pitch:
@@ -139,36 +140,3 @@ def in_range(horn: Instrument, pitch: Pitch, *, what: str) -> Pitch:
             f"{what} would be {pitch.name} (concert): the {horn.name} goes from {horn.lowest.name} to {horn.highest.name}."
         )
     return pitch
-
-
-SLOWER = 0.75
-
-
-def slower(figure: Figure) -> Figure:
-    """The figure at three quarters of its tempo; what it asks of the breath stays."""
-    tempo = max(20.0, round(figure.tempo_bpm * SLOWER))
-    return replace(figure, id=f"{figure.id}-slower", tempo_bpm=tempo)
-
-
-def at_tempo(figure: Figure, percent: int) -> Figure:
-    """The figure at so many hundredths of its tempo; breath and unmeasured figures stay as they are."""
-    if percent == 100 or not figure.click:
-        return figure
-    tempo = min(300.0, max(20.0, round(figure.tempo_bpm * percent / 100.0)))
-    return replace(figure, tempo_bpm=tempo)
-
-
-def in_form(figure: Figure, form: str) -> Figure:
-    """The figure as written, slower, or shorter (and slower)."""
-    if form == "slower":
-        return slower(figure)
-    return shortened(slower(figure)) if form == "shorter" else figure
-
-
-def shortened(figure: Figure) -> Figure:
-    """The first half of a figure, for a tired head: at least one note, ending where a slur ends."""
-    half = figure.notes[-1].start_beat / 2.0
-    kept = [note for note in figure.notes if note.start_beat <= half]
-    if len(kept) == len(figure.notes):
-        return figure
-    return replace(figure, id=f"{figure.id}-short", notes=tuple(kept))

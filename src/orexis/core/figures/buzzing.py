@@ -3,6 +3,7 @@
 from orexis.core.figures.build import Line, series_of
 from orexis.core.figures.family import Family
 from orexis.core.figures.figure import Series
+from orexis.core.figures.kinds import Load, Medium, Place
 from orexis.core.figures.params import Param, Values, choice, count, note, tempo
 from orexis.core.horn import Instrument
 from orexis.core.theory import Pitch, interval_name, pitch_of_midi
@@ -20,7 +21,7 @@ def _breath_params(horn: Instrument) -> tuple[Param, ...]:
 
 def _breath(family: Family, horn: Instrument, values: Values) -> Series:
     inward, outward, growing = values.integer("in"), values.integer("out"), values.integer("growing")
-    line = Line(horn, medium="air")
+    line = Line(horn, medium=family.medium)
     for turn in range(values.integer("rounds")):
         if turn % 2 == 0:
             line.phrase()
@@ -66,7 +67,7 @@ def _buzz_answer(family: Family, horn: Instrument, values: Values) -> Series:
         ("two", 2, 2, "two counts on, two off"),
         ("through", 4, 0, "no rest between"),
     ):
-        line = Line(horn, medium="mouthpiece")
+        line = Line(horn, medium=family.medium)
         for _ in range(values.integer("turns")):
             line.phrase()
             for pitch in (low, high):
@@ -93,7 +94,7 @@ def _siren(family: Family, horn: Instrument, values: Values) -> Series:
     figures = []
     for semitones in (*range(values.integer("interval"), widest, 5), widest):
         high = pitch_of_midi(low.midi + semitones)
-        line = Line(horn, medium="mouthpiece")
+        line = Line(horn, medium=family.medium)
         line.note(low, beats)
         line.note(high, beats, slurred=True, glide_beats=beats - 1)
         line.note(low, 2, slurred=True, glide_beats=beats - 1)
@@ -123,7 +124,7 @@ def _buzz_intervals(family: Family, horn: Instrument, values: Values) -> Series:
     for semitones in range(first, last + 1):
         high = pitch_of_midi(low.midi + semitones)
         one, two = (low, high) if up else (high, low)
-        line = Line(horn, medium="mouthpiece").note(one, 3).rest(1).note(two, 3).rest(1)
+        line = Line(horn, medium=family.medium).note(one, 3).rest(1).note(two, 3).rest(1)
         title = f"Buzzed {interval_name(semitones)}"
         figures.append(
             line.figure(family, f"{semitones}-{one.name}", title, tempo=values.integer("tempo"), reference=True)
@@ -131,62 +132,66 @@ def _buzz_intervals(family: Family, horn: Instrument, values: Values) -> Series:
     return series_of(family, horn, figures)
 
 
+BREATH = Family(
+    id="breath",
+    name="Breath",
+    place=Place.BREATH,
+    purpose="Open up before the first note: a full breath in two stages, then a long even one out.",
+    asks="Full and quiet. Sit down; stop when you feel dizzy.",
+    load=Load.EASY,
+    serves=("breath",),
+    judged=(),
+    grows="the breath out gets longer",
+    params=_breath_params,
+    make=_breath,
+    medium=Medium.AIR,
+)
+BUZZ_ANSWER = Family(
+    id="buzz-answer",
+    name="Buzz and answer",
+    place=Place.BUZZ,
+    purpose="Make the low and the high buzz speak equally well.",
+    asks="The same ease on both; the second as if it were the first.",
+    load=Load.EASY,
+    serves=("range up", "range down", "sound"),
+    judged=("response", "spread", "centre"),
+    grows="shorter rests, then a wider pair",
+    params=_buzz_params,
+    make=_buzz_answer,
+    medium=Medium.MOUTHPIECE,
+)
+SIREN = Family(
+    id="siren",
+    name="Siren",
+    place=Place.BUZZ,
+    purpose="One unbroken buzz from low to high and back: no place where it must be set anew.",
+    asks="Slow and even, without a step or a hole.",
+    load=Load.EASY,
+    serves=("flexibility", "range up"),
+    judged=("siren",),
+    grows="a wider range",
+    params=_siren_params,
+    make=_siren,
+    medium=Medium.MOUTHPIECE,
+    click=False,
+)
+BUZZ_INTERVALS = Family(
+    id="buzz-intervals",
+    name="Buzzed intervals",
+    place=Place.BUZZ,
+    purpose="Hear the note, then buzz it: the lips learn to go straight to a pitch.",
+    asks="Listen to the reference; begin in the middle of the note, with no slide into it.",
+    load=Load.EASY,
+    serves=("intonation",),
+    judged=("entry", "centre"),
+    grows="wider intervals, fewer references",
+    params=_buzz_interval_params,
+    make=_buzz_intervals,
+    medium=Medium.MOUTHPIECE,
+)
 BUZZING = (
-    Family(
-        id="breath",
-        name="Breath",
-        place="breath",
-        purpose="Open up before the first note: a full breath in two stages, then a long even one out.",
-        asks="Full and quiet. Sit down; stop when you feel dizzy.",
-        load="easy",
-        serves=("breath",),
-        judged=(),
-        grows="the breath out gets longer",
-        usual=(),
-        params=_breath_params,
-        make=_breath,
-    ),
-    Family(
-        id="buzz-answer",
-        name="Buzz and answer",
-        place="buzz",
-        purpose="Make the low and the high buzz speak equally well.",
-        asks="The same ease on both; the second as if it were the first.",
-        load="easy",
-        serves=("range up", "range down", "sound"),
-        judged=("response", "spread", "centre"),
-        grows="shorter rests, then a wider pair",
-        usual=("response", "spread"),
-        params=_buzz_params,
-        make=_buzz_answer,
-    ),
-    Family(
-        id="siren",
-        name="Siren",
-        place="buzz",
-        purpose="One unbroken buzz from low to high and back: no place where it must be set anew.",
-        asks="Slow and even, without a step or a hole.",
-        load="easy",
-        serves=("flexibility", "range up"),
-        judged=("siren",),
-        grows="a wider range",
-        usual=("siren-break", "siren-jump"),
-        params=_siren_params,
-        make=_siren,
-        click=False,
-    ),
-    Family(
-        id="buzz-intervals",
-        name="Buzzed intervals",
-        place="buzz",
-        purpose="Hear the note, then buzz it: the lips learn to go straight to a pitch.",
-        asks="Listen to the reference; begin in the middle of the note, with no slide into it.",
-        load="easy",
-        serves=("intonation",),
-        judged=("entry", "centre"),
-        grows="wider intervals, fewer references",
-        usual=("entry", "centre"),
-        params=_buzz_interval_params,
-        make=_buzz_intervals,
-    ),
+    BREATH,
+    BUZZ_ANSWER,
+    SIREN,
+    BUZZ_INTERVALS,
 )

@@ -1,15 +1,20 @@
-"""The book of families. A new family is one rule in a module of its group and its name in that group's tuple."""
+"""The book of families. A new family is one rule in a module of its group and its name in that group's tuple.
+
+Everything that is particular to a family stands in its own declaration: how one goes on in it, which rung it tries, which
+parameters a school decides, which parameter the record places, and how it grows with the weeks.
+"""
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 
 from orexis.core.figures.figure import Series, checked_figure
+from orexis.core.figures.kinds import Advance, Load, Medium, Place, Reach
 from orexis.core.figures.params import Param, Values
 from orexis.core.horn import Instrument
+from orexis.core.schools import Ask, Choice, Schools
 from orexis.errors import FigureError
 
-# Where in the day a family stands, in order.
-PLACES = ("breath", "buzz", "tones", "slurs", "centre", "register", "low", "music", "check")
+PLACES = tuple(Place)
 # What a family is good for.
 SERVES = ("range up", "range down", "flexibility", "intonation", "sound", "endurance", "breath", "music")
 
@@ -25,23 +30,54 @@ def on_slides(horn: Instrument) -> bool:
 
 
 @dataclass(frozen=True, slots=True)
+class RungRole:
+    """A take of the family is a try at a rung: at which of its notes, and whether it was reached along a line."""
+
+    reach: Reach
+    joined: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Bound:
+    """Parameters that a school decides: by choice, what is set. A choice that is not named leaves the defaults."""
+
+    ask: Ask
+    sets: Mapping[Choice, Mapping[str, str]]
+
+
+@dataclass(frozen=True, slots=True)
+class StandsIn:
+    """In the place of another family (by id) in the day, for those who chose so."""
+
+    ask: Ask
+    choice: Choice
+    instead_of: str
+
+
+@dataclass(frozen=True, slots=True)
 class Family:
     """A rule for figures: what it is for, how it loads, what may be changed, and how it is made."""
 
     id: str
     name: str
-    place: str
+    place: Place
     purpose: str
     asks: str
-    load: str  # "easy" | "medium" | "high"
+    load: Load
     serves: tuple[str, ...]
     judged: tuple[str, ...]  # names of measures, the main one first; none: ticked or counted, never judged
     grows: str
-    usual: tuple[str, ...]  # the reasons that a failure usually has; causes and cues are the coach's
     params: Callable[[Instrument], tuple[Param, ...]]
     make: Callable[["Family", Instrument, Values], Series]
     click: bool = True
     suits: Callable[[Instrument], bool] = on_every_horn
+    medium: Medium = Medium.HORN
+    advance: Advance = Advance.IN_ORDER
+    rung: RungRole | None = None
+    bound: tuple[Bound, ...] = ()
+    stands_in: StandsIn | None = None
+    placed: str | None = None  # the parameter that the record's ladder sets in a routine
+    grown: Callable[[float], Mapping[str, str]] | None = None  # parameters after so many weeks of it
 
     def series(self, horn: Instrument, given: Mapping[str, str] | None = None) -> Series:
         """Today's run on this horn; FigureError or HornError when that cannot be."""
@@ -51,3 +87,21 @@ class Family:
         for figure in made.figures:
             checked_figure(figure)
         return made
+
+    def school_params(self, schools: Schools) -> dict[str, str]:
+        """What the player's schools set."""
+        found: dict[str, str] = {}
+        for bound in self.bound:
+            found |= bound.sets.get(schools[bound.ask], {})
+        return found
+
+
+def by_loudness() -> Bound:
+    """The parameter `loudness` follows the school."""
+    names = {choice: {"loudness": choice.value} for choice in (Choice.GROW, Choice.EVEN, Choice.EASE)}
+    return Bound(Ask.LOUDNESS_UPWARDS, names)
+
+
+HIGHEST_ALONE, HIGHEST_JOINED = RungRole(Reach.HIGHEST, False), RungRole(Reach.HIGHEST, True)
+LOWEST_ALONE, LOWEST_JOINED = RungRole(Reach.LOWEST, False), RungRole(Reach.LOWEST, True)
+FURTHEST_JOINED = RungRole(Reach.FURTHEST, True)

@@ -8,6 +8,7 @@ asked deviation from equal temperament; `horn_cents` what the horn does by itsel
 
 from dataclasses import dataclass
 
+from orexis.core.figures.kinds import Advance, Loudness, Medium
 from orexis.core.horn import Tube
 from orexis.core.theory import Pitch
 from orexis.errors import FigureError
@@ -16,12 +17,11 @@ MAX_NOTES = 512
 MAX_BEATS = 1024.0
 MAX_TEXT = 80
 TEMPO_RANGE = (20.0, 300.0)
+MAX_SECONDS = 420.0  # as written, so that a slower form still ends within the ten minutes of a take
 
 
-MEDIA = ("horn", "mouthpiece", "air")
 SHAPES = ("steady", "swell", "fade", "swell-and-fade")
 DYNAMICS = ("pp", "p", "mp", "mf", "f", "ff")
-LOUDNESS_UPWARDS = ("grow", "even", "ease")
 
 
 @dataclass(frozen=True, slots=True)
@@ -55,10 +55,11 @@ class FigureNote:
 
 @dataclass(frozen=True, slots=True)
 class Need:
-    """What a pass asks for where the stage has no limit: at least so much of a measure."""
+    """What a pass asks for where the stage has no limit: `least` of a measure, or a `share` of what is written."""
 
     measure: str
-    least: float
+    least: float | None = None
+    share: float | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -67,6 +68,8 @@ class Figure:
 
     `key` counts fifths of the concert key signature; None: no signature, signs before the notes. `medium` says what sounds: the horn, the mouthpiece alone, or
     nothing but air. `drone` sounds (in headphones) while the figure is played. `loudness` is what is asked going up.
+    `hold_share` is how much of the written length a note to the breath's end must last; figures of earlier releases say
+    it as `hold_s`, in seconds.
     """
 
     id: str
@@ -81,14 +84,15 @@ class Figure:
     dynamic: str = "mf"
     hold_s: float | None = None
     schema: int = 1
-    medium: str = "horn"
+    medium: Medium = Medium.HORN
     key: int | None = None
     hint: str | None = None  # one line of advice beside the figure
     drone: Pitch | None = None
     reference: bool = False  # the first note is sounded before the count-in
-    loudness: str | None = None
-    one_breath: bool = False
+    loudness: Loudness | None = None
     needs: tuple[Need, ...] = ()
+    hold_share: float | None = None
+    from_file: bool = False  # not made by a family here: engraved where it can do no harm
 
     @property
     def beats(self) -> float:
@@ -115,6 +119,20 @@ class Figure:
         """When a note is due, in seconds after the first beat of the count-in."""
         return (self.count_in_beats + note.start_beat) * self.beat_s
 
+    def hold_asked_s(self, note: FigureNote) -> float | None:
+        """How long a note to the breath's end must last; None where nothing is asked."""
+        if not note.to_breath_end:
+            return None
+        return self.hold_s if self.hold_share is None else self.hold_share * note.beats * self.beat_s
+
+    def least(self, measure: str) -> float | None:
+        """How much of a measure a pass asks for: of a trill so many there-and-backs a second, by its shortest notes."""
+        need = next((item for item in self.needs if item.measure == measure), None)
+        if need is None or need.share is None:
+            return need.least if need else None
+        shortest = min(note.beats for note in self.notes)
+        return need.share / (2.0 * shortest * self.beat_s)
+
     def target_hz(self, note: FigureNote, *, a4: float) -> float:
         """The frequency asked for."""
         return note.pitch.frequency(a4=a4) * 2.0 ** (note.target_cents / 1200.0)
@@ -132,7 +150,7 @@ class Series:
     horn: str
     title: str
     figures: tuple[Figure, ...]
-    advance: str = "in-order"
+    advance: Advance = Advance.IN_ORDER
     rest_s: float | None = None
     first: int = 0
 
@@ -151,15 +169,16 @@ def checked_figure(figure: Figure) -> Figure:
     if len(set(ids)) != len(ids):
         raise FigureError("Two notes of the figure share one id: give each its own.")
     _check_order(figure)
+    _check_requests(figure)
     return figure
 
 
 def _check_words(figure: Figure) -> None:
     """Words from a file must be among those there are."""
     asked: list[tuple[str, str | None, tuple[str, ...]]] = [
-        ("medium", figure.medium, MEDIA),
+        ("medium", figure.medium, tuple(Medium)),
         ("dynamic", figure.dynamic, DYNAMICS),
-        ("loudness", figure.loudness, LOUDNESS_UPWARDS),
+        ("loudness", figure.loudness, tuple(Loudness)),
         *(("shape", note.shape, SHAPES) for note in figure.notes),
         *(("dynamic", note.dynamic, DYNAMICS) for note in figure.notes),
     ]
@@ -183,3 +202,17 @@ def _check_order(figure: Figure) -> None:
         beat = note.start_beat + note.beats
     if beat > MAX_BEATS:
         raise FigureError(f"The figure lasts {beat:g} beats: at most {MAX_BEATS:g}.")
+    if figure.duration_s > MAX_SECONDS:
+        raise FigureError(
+            f"The figure lasts {figure.duration_s:.0f} s: at most {MAX_SECONDS:.0f} s are played in one take. "
+            "Take fewer or shorter notes, or a faster tempo."
+        )
+
+
+def _check_requests(figure: Figure) -> None:
+    """What a pass asks for must be possible."""
+    if figure.hold_share is not None and not 0.0 < figure.hold_share <= 1.0:
+        raise FigureError(f"The share to hold is {figure.hold_share:g}: choose more than 0, at most 1.")
+    for need in figure.needs:
+        if need.least is None and need.share is None:
+            raise FigureError(f"What is needed of {need.measure[:20]} has neither least nor share: give one.")

@@ -1,10 +1,12 @@
 """Ladders: one semitone at a time, the next rung only when this one sounds as good as the last."""
 
 from orexis.core.figures.build import Line, in_range, middle_note, open_note, series_of
-from orexis.core.figures.family import Family, on_slides
+from orexis.core.figures.family import FURTHEST_JOINED, HIGHEST_ALONE, HIGHEST_JOINED, Family, StandsIn, on_slides
 from orexis.core.figures.figure import Figure, Series
+from orexis.core.figures.kinds import Advance, Load, Place
 from orexis.core.figures.params import Param, Values, choice, count, note, tempo
 from orexis.core.horn import Instrument, Tube, glide_ladder
+from orexis.core.schools import Ask, Choice
 from orexis.core.theory import Pitch, interval_name, pitch_of_midi
 from orexis.errors import FigureError
 
@@ -31,7 +33,7 @@ def _step_ladder(family: Family, horn: Instrument, values: Values) -> Series:
     pitches = _rungs(horn, values.pitch("start"), values.integer("rungs"), step)
     plain = values.choice("forms") == "a plain note"
     figures = [_rung(family, horn, pitch, values.integer("tempo"), plain=plain) for pitch in pitches]
-    return series_of(family, horn, figures, advance="climb")
+    return series_of(family, horn, figures)
 
 
 def _rung(family: Family, horn: Instrument, pitch: Pitch, bpm: int, *, plain: bool) -> Figure:
@@ -70,7 +72,7 @@ def _pair_ladder(family: Family, horn: Instrument, values: Values) -> Series:
         line.note(start, 2.0, text="apart").note(other, 2.0)
         title = f"Pair, {interval_name(width)} {'up' if step > 0 else 'down'}"
         figures.append(line.figure(family, f"{width}-{start.name}", title, tempo=values.integer("tempo")))
-    return series_of(family, horn, figures, advance="climb")
+    return series_of(family, horn, figures)
 
 
 def _glide_params(horn: Instrument) -> tuple[Param, ...]:
@@ -102,7 +104,7 @@ def _glide(family: Family, horn: Instrument, values: Values) -> Series:
                 line.note(pitch_of_midi(step.pitch.midi + 1), 6.0, dynamic=dynamic).rest(2.0)
             title = "The new note, soft, medium, loud"
             figures.append(line.figure(family, f"{name}-tones", title, tempo=bpm))
-    return series_of(family, horn, figures, advance="climb")
+    return series_of(family, horn, figures)
 
 
 def _fan_params(horn: Instrument) -> tuple[Param, ...]:
@@ -157,7 +159,7 @@ def _triads(family: Family, horn: Instrument, values: Values) -> Series:
                 hint="The low note starts on the breath; again, until it is centred.",
             )
         )
-    return series_of(family, horn, figures, advance="climb")
+    return series_of(family, horn, figures)
 
 
 def _cold_params(horn: Instrument) -> tuple[Param, ...]:
@@ -179,93 +181,104 @@ def _cold(family: Family, horn: Instrument, values: Values) -> Series:
     return series_of(family, horn, figures)
 
 
+STEP_LADDER = Family(
+    id="step-ladder",
+    name="Step ladder",
+    place=Place.REGISTER,
+    purpose="The register grows by a semitone at a time, and only where the last one sounds as good.",
+    asks="As full and as easy as the rung before.",
+    load=Load.HIGH,
+    serves=("range up", "range down"),
+    judged=("sound_match", "centre", "spread"),
+    grows="the rung",
+    params=_step_params,
+    make=_step_ladder,
+    placed="start",
+    advance=Advance.CLIMB,
+    rung=HIGHEST_ALONE,
+)
+PAIR_LADDER = Family(
+    id="pair-ladder",
+    name="Pair ladder",
+    place=Place.REGISTER,
+    purpose="A new note joined to one that is safe; then both by themselves.",
+    asks="The same sound on both.",
+    load=Load.HIGH,
+    serves=("range up", "range down"),
+    judged=("sound_across", "gap", "centre"),
+    grows="the pair widens, then the start moves on",
+    params=_pair_params,
+    make=_pair_ladder,
+    advance=Advance.CLIMB,
+    rung=FURTHEST_JOINED,
+)
+GLIDE_LADDER = Family(
+    id="glide-ladder",
+    name="Glide ladder",
+    place=Place.REGISTER,
+    purpose="The slide goes up, the lips do nothing: a higher note that was never reached for.",
+    asks="Very slow; breath and lips stay as they were.",
+    load=Load.MEDIUM,
+    serves=("range up", "sound"),
+    judged=("level", "sound_match", "centre"),
+    grows="the rung",
+    params=_glide_params,
+    make=_glide,
+    advance=Advance.CLIMB,
+    rung=HIGHEST_JOINED,
+    click=False,
+    suits=on_slides,
+)
+GLIDE_FAN = Family(
+    id="glide-fan",
+    name="Glide fan",
+    place=Place.REGISTER,
+    purpose="From an outer position in by one, by two, by three ... and back, a breath each.",
+    asks="One sound from end to end of every glide.",
+    load=Load.MEDIUM,
+    serves=("sound", "flexibility"),
+    judged=("level", "gap", "sound_across"),
+    grows="the note it starts on",
+    params=_fan_params,
+    make=_fan,
+    click=False,
+    suits=on_slides,
+)
+TRIAD_WITH_RESET = Family(
+    id="triad-with-reset",
+    name="Triad and low note",
+    place=Place.REGISTER,
+    purpose="Grow to the top of a triad, then come home to an easy low note that must be clean.",
+    asks="Half, half, whole, growing; the low note starts on the breath.",
+    load=Load.HIGH,
+    serves=("range up", "endurance"),
+    judged=("centre", "gap"),
+    grows="the root",
+    params=_triad_params,
+    make=_triads,
+    stands_in=StandsIn(Ask.CLIMBING, Choice.TO_TODAYS_LIMIT, STEP_LADDER.id),
+    advance=Advance.CLIMB,
+    rung=HIGHEST_JOINED,
+)
+TOP_NOTE_COLD = Family(
+    id="top-note-cold",
+    name="Top notes from silence",
+    place=Place.REGISTER,
+    purpose="The high note you own, begun out of nothing, as in music.",
+    asks="Hear it first; one start, on pitch.",
+    load=Load.HIGH,
+    serves=("range up",),
+    judged=("splits", "entry", "centre"),
+    grows="higher",
+    params=_cold_params,
+    make=_cold,
+    rung=HIGHEST_ALONE,
+)
 LADDERS = (
-    Family(
-        id="step-ladder",
-        name="Step ladder",
-        place="register",
-        purpose="The register grows by a semitone at a time, and only where the last one sounds as good.",
-        asks="As full and as easy as the rung before.",
-        load="high",
-        serves=("range up", "range down"),
-        judged=("sound_match", "centre", "spread"),
-        grows="the rung",
-        usual=("sound-match", "centre", "spread"),
-        params=_step_params,
-        make=_step_ladder,
-    ),
-    Family(
-        id="pair-ladder",
-        name="Pair ladder",
-        place="register",
-        purpose="A new note joined to one that is safe; then both by themselves.",
-        asks="The same sound on both.",
-        load="high",
-        serves=("range up", "range down"),
-        judged=("sound_across", "gap", "centre"),
-        grows="the pair widens, then the start moves on",
-        usual=("sound-across", "gap"),
-        params=_pair_params,
-        make=_pair_ladder,
-    ),
-    Family(
-        id="glide-ladder",
-        name="Glide ladder",
-        place="register",
-        purpose="The slide goes up, the lips do nothing: a higher note that was never reached for.",
-        asks="Very slow; breath and lips stay as they were.",
-        load="medium",
-        serves=("range up", "sound"),
-        judged=("level", "sound_match", "centre"),
-        grows="the rung",
-        usual=("level", "sound-match"),
-        params=_glide_params,
-        make=_glide,
-        click=False,
-        suits=on_slides,
-    ),
-    Family(
-        id="glide-fan",
-        name="Glide fan",
-        place="register",
-        purpose="From an outer position in by one, by two, by three ... and back, a breath each.",
-        asks="One sound from end to end of every glide.",
-        load="medium",
-        serves=("sound", "flexibility"),
-        judged=("level", "gap", "sound_across"),
-        grows="the note it starts on",
-        usual=("level",),
-        params=_fan_params,
-        make=_fan,
-        click=False,
-        suits=on_slides,
-    ),
-    Family(
-        id="triad-with-reset",
-        name="Triad and low note",
-        place="register",
-        purpose="Grow to the top of a triad, then come home to an easy low note that must be clean.",
-        asks="Half, half, whole, growing; the low note starts on the breath.",
-        load="high",
-        serves=("range up", "endurance"),
-        judged=("centre", "gap"),
-        grows="the root",
-        usual=("centre", "response"),
-        params=_triad_params,
-        make=_triads,
-    ),
-    Family(
-        id="top-note-cold",
-        name="Top notes from silence",
-        place="register",
-        purpose="The high note you own, begun out of nothing, as in music.",
-        asks="Hear it first; one start, on pitch.",
-        load="high",
-        serves=("range up",),
-        judged=("splits", "entry", "centre"),
-        grows="higher",
-        usual=("split", "entry", "centre"),
-        params=_cold_params,
-        make=_cold,
-    ),
+    STEP_LADDER,
+    PAIR_LADDER,
+    GLIDE_LADDER,
+    GLIDE_FAN,
+    TRIAD_WITH_RESET,
+    TOP_NOTE_COLD,
 )

@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 from orexis.core.figures.build import Line
 from orexis.core.figures.family import Family
 from orexis.core.figures.figure import MAX_NOTES, Figure
+from orexis.core.figures.kinds import Medium
 from orexis.core.horn import Instrument
 from orexis.core.theory import pitch_of_midi, transposed_fifths
 from orexis.errors import FigureError
@@ -63,7 +64,13 @@ def octaves_into_range(melody: Melody, horn: Instrument) -> int:
 
 
 def melody_figure(
-    melody: Melody, family: Family, horn: Instrument, *, name: str, tempo: float | None = None, medium: str = "horn"
+    melody: Melody,
+    family: Family,
+    horn: Instrument,
+    *,
+    name: str,
+    tempo: float | None = None,
+    medium: Medium = Medium.HORN,
 ) -> Figure:
     """The melody as a figure on its best tubes."""
     if not 1 <= len(melody.notes) <= MAX_NOTES:

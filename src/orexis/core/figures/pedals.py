@@ -1,10 +1,12 @@
 """Pedals: down to the first partial, held there, and below it for recovery."""
 
 from orexis.core.figures.build import Line, chosen_tubes, series_of
-from orexis.core.figures.family import Family
+from orexis.core.figures.family import LOWEST_ALONE, LOWEST_JOINED, Bound, Family
 from orexis.core.figures.figure import Series
+from orexis.core.figures.kinds import Advance, Load, Place
 from orexis.core.figures.params import Param, Values, choice, count, note, tempo, tubes
 from orexis.core.horn import Instrument, has_slot, lowest_pedal, pedal_slots, seven_tubes, slot_of
+from orexis.core.schools import Ask, Choice
 from orexis.core.theory import Pitch, pitch_of_midi
 from orexis.errors import FigureError
 
@@ -29,9 +31,8 @@ def _to_the_pedal(family: Family, horn: Instrument, values: Values) -> Series:
             line.slot(tube, partial, 1.0, slurred=place > 0)
         line.slot(tube, 1, float(beats), slurred=True, to_breath_end=True, dynamic="f", text="same lips")
         name = f"{top}-{tube.label.replace(' ', '')}"
-        hold = 0.75 * beats * 60.0 / values.integer("tempo")
         figures.append(
-            line.figure(family, name, "Down to the pedal", tempo=values.integer("tempo"), dynamic="mp", hold_s=hold)
+            line.figure(family, name, "Down to the pedal", tempo=values.integer("tempo"), dynamic="mp", hold_share=0.75)
         )
     return series_of(family, horn, figures)
 
@@ -45,6 +46,15 @@ def _sets_params(horn: Instrument) -> tuple[Param, ...]:
         count("rest", "Minutes between sets", 4, 3, 5),
         tempo(60),
     )
+
+
+def sets_after(weeks: float) -> int:
+    """How many sets after so many weeks of them: two for four weeks, then one more every two, up to five."""
+    return 2 if weeks < 4.0 else min(5, 3 + int((weeks - 4.0) // 2.0))
+
+
+def _sets_after(weeks: float) -> dict[str, str]:
+    return {"sets": str(sets_after(weeks))}
 
 
 def _first_pedal(horn: Instrument) -> Pitch:
@@ -69,18 +79,17 @@ def _pedal_sets(family: Family, horn: Instrument, values: Values) -> Series:
             text = "louder each" if place == number // 2 else None
             line.note(pitch, float(beats), to_breath_end=True, shape="swell" if grows else None, text=text).rest(2.0)
         title = f"Pedal set {number_of_set + 1}, {number} notes"
-        hold = 0.6 * beats * 60.0 / values.integer("tempo")
         figures.append(
             line.figure(
                 family,
                 f"{pitch.name}-{number_of_set + 1}",
                 title,
                 tempo=values.integer("tempo"),
-                hold_s=hold,
+                hold_share=0.6,
                 hint="Every note starts on the breath and lasts as long as it can.",
             )
         )
-    return series_of(family, horn, figures, advance="sets", rest_s=60.0 * values.integer("rest"))
+    return series_of(family, horn, figures, rest_s=60.0 * values.integer("rest"))
 
 
 def _loose_params(horn: Instrument) -> tuple[Param, ...]:
@@ -113,49 +122,54 @@ def _loose(family: Family, horn: Instrument, values: Values) -> Series:
     return series_of(family, horn, [figure])
 
 
+TO_THE_PEDAL = Family(
+    id="to-the-pedal",
+    name="Down to the pedal",
+    place=Place.LOW,
+    purpose="Take the usual setting all the way down, a little louder as it goes.",
+    asks="Corners at work, the centre of the lips free; hold the last.",
+    load=Load.MEDIUM,
+    serves=("range down", "sound"),
+    judged=("hold", "centre", "splits"),
+    grows="the pedal held longer, longer tubes",
+    params=_to_pedal_params,
+    make=_to_the_pedal,
+    rung=LOWEST_JOINED,
+)
+PEDAL_SETS = Family(
+    id="pedal-sets",
+    name="Pedal sets",
+    place=Place.LOW,
+    purpose="Strength from below: sets of long pedals, counted, with long rests.",
+    asks="Every note on the breath and as long as it lasts; never by shifting.",
+    load=Load.HIGH,
+    serves=("range down", "range up", "endurance"),
+    judged=("response", "hold", "splits", "count"),
+    grows="more sets over the weeks, then the next pitch down",
+    params=_sets_params,
+    make=_pedal_sets,
+    grown=_sets_after,
+    advance=Advance.SETS,
+    rung=LOWEST_ALONE,
+    click=False,
+)
+LOOSE_PEDALS = Family(
+    id="loose-pedals",
+    name="Loose pedals",
+    place=Place.CHECK,
+    purpose="Blood back into the lips: down as far as it goes, nothing is asked.",
+    asks="Lips free, no strength. Misses do not matter.",
+    load=Load.EASY,
+    serves=("endurance",),
+    judged=(),
+    grows="it does not have to",
+    params=_loose_params,
+    make=_loose,
+    bound=(Bound(Ask.DOUBLE_PEDALS, {Choice.FREE_LIPS: {"join": "a glide", "steps": "8"}}),),
+    click=False,
+)
 PEDALS = (
-    Family(
-        id="to-the-pedal",
-        name="Down to the pedal",
-        place="low",
-        purpose="Take the usual setting all the way down, a little louder as it goes.",
-        asks="Corners at work, the centre of the lips free; hold the last.",
-        load="medium",
-        serves=("range down", "sound"),
-        judged=("hold", "centre", "splits"),
-        grows="the pedal held longer, longer tubes",
-        usual=("hold", "split", "wrong-partial"),
-        params=_to_pedal_params,
-        make=_to_the_pedal,
-    ),
-    Family(
-        id="pedal-sets",
-        name="Pedal sets",
-        place="low",
-        purpose="Strength from below: sets of long pedals, counted, with long rests.",
-        asks="Every note on the breath and as long as it lasts; never by shifting.",
-        load="high",
-        serves=("range down", "range up", "endurance"),
-        judged=("response", "hold", "splits", "count"),
-        grows="more sets over the weeks, then the next pitch down",
-        usual=("hold", "response", "split"),
-        params=_sets_params,
-        make=_pedal_sets,
-        click=False,
-    ),
-    Family(
-        id="loose-pedals",
-        name="Loose pedals",
-        place="check",
-        purpose="Blood back into the lips: down as far as it goes, nothing is asked.",
-        asks="Lips free, no strength. Misses do not matter.",
-        load="easy",
-        serves=("endurance",),
-        judged=(),
-        grows="it does not have to",
-        usual=(),
-        params=_loose_params,
-        make=_loose,
-        click=False,
-    ),
+    TO_THE_PEDAL,
+    PEDAL_SETS,
+    LOOSE_PEDALS,
 )

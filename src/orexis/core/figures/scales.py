@@ -1,13 +1,14 @@
 """Scales and turning patterns: the register carried along a line."""
 
 from orexis.core.figures.build import Line, in_range, middle_note, open_note, series_of
-from orexis.core.figures.family import Family
+from orexis.core.figures.family import HIGHEST_JOINED, LOWEST_JOINED, Family, by_loudness
 from orexis.core.figures.figure import Figure, Series
+from orexis.core.figures.kinds import Advance, Load, Loudness, Place
 from orexis.core.figures.params import Param, Values, choice, count, note, tempo
 from orexis.core.horn import Instrument
 from orexis.core.theory import Pitch, key_of, pitch_of_midi, scale
 
-_LOUDER = {"grow": ("mf", "f"), "even": ("mf", "mf"), "ease": ("f", "p")}
+_LOUDER = {Loudness.GROW: ("mf", "f"), Loudness.EVEN: ("mf", "mf"), Loudness.EASE: ("f", "p")}
 
 
 def _loudness() -> Param:
@@ -24,13 +25,13 @@ def _one_params(horn: Instrument) -> tuple[Param, ...]:
     )
 
 
-def _run(line: Line, pitches: list[Pitch], *, beats: float, loudness: str | None = None) -> Line:
+def _run(line: Line, pitches: list[Pitch], *, beats: float, loudness: Loudness = Loudness.EVEN) -> Line:
     """A slurred line whose last note stays to the end of its bar; loudness goes with the height."""
     top = max(range(len(pitches)), key=lambda i: pitches[i].midi)
-    low, high = _LOUDER.get(loudness or "even", ("mf", "mf"))
+    low, high = _LOUDER[loudness]
     for place, pitch in enumerate(pitches):
         last = place == len(pitches) - 1
-        dynamic = {0: low, top: high}.get(place) if loudness in ("grow", "ease") else None
+        dynamic = {0: low, top: high}.get(place) if loudness != Loudness.EVEN else None
         line.note(pitch, line.left_in_bar(least=1.0) if last else beats, slurred=place > 0, dynamic=dynamic)
     return line
 
@@ -48,7 +49,7 @@ def _scales(family: Family, horn: Instrument, values: Values, *, octaves: int, s
             Line(horn, key=key_of(tonic).fifths),
             pitches,
             beats=0.5 if octaves == 2 else 1.0,
-            loudness=values.choice("loudness"),
+            loudness=Loudness(values.choice("loudness")),
         )
         title = f"{'Two' if octaves == 2 else 'One'}-octave {'arpeggio' if form == 'arpeggio' else 'scale'}"
         figures.append(
@@ -57,11 +58,11 @@ def _scales(family: Family, horn: Instrument, values: Values, *, octaves: int, s
                 f"{form.replace(' ', '-').replace(',', '')}-{tonic.name}",
                 title,
                 tempo=values.integer("tempo"),
-                loudness=values.choice("loudness"),
+                loudness=Loudness(values.choice("loudness")),
                 dynamic=line.notes[0].dynamic or "mf",
             )
         )
-    return series_of(family, horn, figures, advance="climb")
+    return series_of(family, horn, figures)
 
 
 def _form(tonic: Pitch, form: str, octaves: int) -> list[Pitch]:
@@ -149,61 +150,68 @@ def _roll(family: Family, horn: Instrument, values: Values) -> Series:
     return series_of(family, horn, [figure])
 
 
+ONE_OCTAVE_SCALE = Family(
+    id="one-octave-scale",
+    name="One-octave scales",
+    place=Place.REGISTER,
+    purpose="Up an octave in one breath; when its top is good, the next key.",
+    asks="The tongue rises with the line; the air does not wait.",
+    load=Load.MEDIUM,
+    serves=("range up", "sound"),
+    judged=("centre", "loudness_by_height", "sound_across"),
+    grows="key by key",
+    params=_one_params,
+    make=_one_octave,
+    bound=(by_loudness(),),
+    advance=Advance.CLIMB,
+    rung=HIGHEST_JOINED,
+)
+TWO_OCTAVE_SCALE = Family(
+    id="two-octave-scale",
+    name="Two-octave scales",
+    place=Place.REGISTER,
+    purpose="From low to high in one line, growing: no thinning on the way.",
+    asks="Medium to loud; the top as full as the bottom.",
+    load=Load.HIGH,
+    serves=("range up", "sound"),
+    judged=("loudness_by_height", "sound_across", "centre"),
+    grows="half a step; one step past comfort, once",
+    params=_two_params,
+    make=_two_octaves,
+    bound=(by_loudness(),),
+    advance=Advance.CLIMB,
+    rung=HIGHEST_JOINED,
+)
+FALLING_SCALE = Family(
+    id="falling-scale",
+    name="Falling scales",
+    place=Place.LOW,
+    purpose="Down an octave, key by key lower: the sound must not change where the tubes do.",
+    asks="The same sound through the join.",
+    load=Load.EASY,
+    serves=("range down", "sound"),
+    judged=("sound_across", "gap", "centre"),
+    grows="lower keys",
+    params=_falling_params,
+    make=_falling,
+    rung=LOWEST_JOINED,
+)
+ROLL_AND_BREATHE = Family(
+    id="roll-and-breathe",
+    name="Turn and breathe",
+    place=Place.REGISTER,
+    purpose="Small turning patterns with a bar of rest between, corners kept: the corners learn to work.",
+    asks="Breathe through the nose; the rim rests, the corners stay.",
+    load=Load.MEDIUM,
+    serves=("endurance",),
+    judged=("timing", "centre"),
+    grows="more keys",
+    params=_roll_params,
+    make=_roll,
+)
 SCALES = (
-    Family(
-        id="one-octave-scale",
-        name="One-octave scales",
-        place="register",
-        purpose="Up an octave in one breath; when its top is good, the next key.",
-        asks="The tongue rises with the line; the air does not wait.",
-        load="medium",
-        serves=("range up", "sound"),
-        judged=("centre", "loudness_by_height", "sound_across"),
-        grows="key by key",
-        usual=("loudness", "centre", "sound-across"),
-        params=_one_params,
-        make=_one_octave,
-    ),
-    Family(
-        id="two-octave-scale",
-        name="Two-octave scales",
-        place="register",
-        purpose="From low to high in one line, growing: no thinning on the way.",
-        asks="Medium to loud; the top as full as the bottom.",
-        load="high",
-        serves=("range up", "sound"),
-        judged=("loudness_by_height", "sound_across", "centre"),
-        grows="half a step; one step past comfort, once",
-        usual=("loudness", "sound-across", "centre"),
-        params=_two_params,
-        make=_two_octaves,
-    ),
-    Family(
-        id="falling-scale",
-        name="Falling scales",
-        place="low",
-        purpose="Down an octave, key by key lower: the sound must not change where the tubes do.",
-        asks="The same sound through the join.",
-        load="easy",
-        serves=("range down", "sound"),
-        judged=("sound_across", "gap", "centre"),
-        grows="lower keys",
-        usual=("sound-across", "gap"),
-        params=_falling_params,
-        make=_falling,
-    ),
-    Family(
-        id="roll-and-breathe",
-        name="Turn and breathe",
-        place="register",
-        purpose="Small turning patterns with a bar of rest between, corners kept: the corners learn to work.",
-        asks="Breathe through the nose; the rim rests, the corners stay.",
-        load="medium",
-        serves=("endurance",),
-        judged=("timing", "centre"),
-        grows="more keys",
-        usual=("timing", "centre"),
-        params=_roll_params,
-        make=_roll,
-    ),
+    ONE_OCTAVE_SCALE,
+    TWO_OCTAVE_SCALE,
+    FALLING_SCALE,
+    ROLL_AND_BREATHE,
 )

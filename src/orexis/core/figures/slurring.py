@@ -1,16 +1,19 @@
 """Slurs between partials of one tube: two, many, wide, fast."""
 
 from collections.abc import Callable
+from functools import partial
 
 from orexis.core.figures.build import Line, chosen_tubes, series_of, top_checked
-from orexis.core.figures.family import Family
+from orexis.core.figures.family import HIGHEST_JOINED, Bound, Family
 from orexis.core.figures.figure import Need, Series
+from orexis.core.figures.kinds import Advance, Load, Loudness, Place
 from orexis.core.figures.params import Param, Values, choice, count, tempo, tubes
 from orexis.core.horn import Instrument, Tube
+from orexis.core.schools import Ask, Choice
 from orexis.errors import FigureError
 
 _CLEAN = ("gap", "caught", "centre", "entry", "timing")
-# Sixteenths go there and back twice a beat; so much of that rate is asked.
+# So much of the written rate is asked.
 _TRILL_SHARE = 0.85
 _RHYTHMS = {"eighths": 0.5, "triplets": 1.0 / 3.0, "sixteenths": 0.25}
 
@@ -75,15 +78,14 @@ def _octave_down_params(horn: Instrument) -> tuple[Param, ...]:
     )
 
 
-def _chain(family: Family, horn: Instrument, values: Values) -> Series:
+def _chain(family: Family, horn: Instrument, values: Values, *, beats: float = 0.5) -> Series:
     low, size = values.integer("partial"), values.integer("count")
     top_checked(horn, low + size - 1)
     up = [low + step for step in range(size)]
-    beats = 0.5 if family.id == "partial-chain" else 1.0
 
     def lay(line: Line, tube: Tube) -> None:
-        for place, partial in enumerate([*up, *reversed(up[1:-1])]):
-            line.slot(tube, partial, beats, slurred=place > 0)
+        for place, number in enumerate([*up, *reversed(up[1:-1])]):
+            line.slot(tube, number, beats, slurred=place > 0)
         line.slot(tube, low, line.left_in_bar(least=1.0), slurred=True)
 
     return _on_tubes(family, horn, values, f"{low}-{up[-1]}", f"Chain, partials {low} to {up[-1]} and back", lay)
@@ -139,10 +141,10 @@ def _add_one(family: Family, horn: Instrument, values: Values) -> Series:
         line = Line(horn)
         steps = [*range(low, highest + 1), *range(highest - 1, low, -1)]
         hint = "No grip: the horn rests on the open palm." if values.choice("hold") != "held as usual" else None
-        for place, partial in enumerate(steps):
+        for place, number in enumerate(steps):
             line.slot(
                 tube,
-                partial,
+                number,
                 0.5,
                 slurred=place > 0,
             )
@@ -154,12 +156,11 @@ def _add_one(family: Family, horn: Instrument, values: Values) -> Series:
                 f"{highest - low + 1} notes, up and back",
                 tempo=values.integer("tempo"),
                 dynamic="f",
-                one_breath=True,
-                loudness="grow",
+                loudness=Loudness.GROW,
                 hint=hint,
             )
         )
-    return series_of(family, horn, figures, advance="climb")
+    return series_of(family, horn, figures)
 
 
 def _trill_params(horn: Instrument) -> tuple[Param, ...]:
@@ -188,95 +189,99 @@ def _trill(family: Family, horn: Instrument, values: Values) -> Series:
                 f"{low}-{low + 1}-{tube.label.replace(' ', '')}",
                 f"Lip trill, partials {low} and {low + 1}",
                 tempo=values.integer("tempo"),
-                needs=(Need("trill", round(_TRILL_SHARE * values.integer("tempo") / 30.0, 2)),),
+                needs=(Need("trill", share=_TRILL_SHARE),),
             )
         )
     return series_of(family, horn, figures)
 
 
+TWO_PARTIAL_SLUR = Family(
+    id="two-partial-slur",
+    name="Two-partial slurs",
+    place=Place.SLURS,
+    purpose="Move between neighbouring slots on the breath alone.",
+    asks="One gesture, nothing heard between, no push.",
+    load=Load.EASY,
+    serves=("flexibility",),
+    judged=_CLEAN,
+    grows="higher neighbours, then tempo",
+    params=_two_params,
+    make=_two,
+)
+PARTIAL_CHAIN = Family(
+    id="partial-chain",
+    name="Chain of partials",
+    place=Place.SLURS,
+    purpose="Three to seven slots in a row and back, clean before fast.",
+    asks="Every note seated; the last finished as well as the first.",
+    load=Load.MEDIUM,
+    serves=("flexibility", "range up"),
+    judged=(*_CLEAN, "sound_across"),
+    grows="one more partial when the last set was clean",
+    params=_chain_params,
+    make=_chain,
+    rung=HIGHEST_JOINED,
+)
+WIDE_SLUR = Family(
+    id="wide-slur",
+    name="Wide slurs",
+    place=Place.SLURS,
+    purpose="Jump over a slot or more with nothing heard between.",
+    asks="Tongued first, for the ear; then down, then up.",
+    load=Load.MEDIUM,
+    serves=("flexibility", "range up"),
+    judged=("caught", "gap", "centre"),
+    grows="upwards, then wider",
+    params=_wide_params,
+    make=_wide,
+    bound=(Bound(Ask.WIDE_SLURS, {Choice.TONGUE_FIRST: {"first": "tongue"}, Choice.SLUR_FIRST: {"first": "slur"}}),),
+)
+ADD_ONE_ARPEGGIO = Family(
+    id="add-one-arpeggio",
+    name="One note more",
+    place=Place.SLURS,
+    purpose="One setting of the lips from the lowest open note up; each time a note is added.",
+    asks="Medium strong, only the first tongued, one breath, no new setting on top.",
+    load=Load.MEDIUM,
+    serves=("range up", "flexibility"),
+    judged=("caught", "gap", "one_breath"),
+    grows="one more partial",
+    params=_add_one_params,
+    make=_add_one,
+    advance=Advance.CLIMB,
+    rung=HIGHEST_JOINED,
+)
+LIP_TRILL = Family(
+    id="lip-trill",
+    name="Lip trills",
+    place=Place.SLURS,
+    purpose="Two neighbouring slots, from quarters to a trill.",
+    asks="Both notes settle, however fast it gets.",
+    load=Load.MEDIUM,
+    serves=("flexibility",),
+    judged=("trill", "timing"),
+    grows="tempo",
+    params=_trill_params,
+    make=_trill,
+)
+CHAIN_OCTAVE_DOWN = Family(
+    id="chain-octave-down",
+    name="Chain, an octave down",
+    place=Place.SLURS,
+    purpose="The same chain where the slots are wide: slower, through every tube.",
+    asks="As round at the bottom as at the top.",
+    load=Load.EASY,
+    serves=("flexibility", "range down", "sound"),
+    judged=("sound_across", "gap", "centre"),
+    grows="longer tubes",
+    params=_octave_down_params,
+    make=partial(_chain, beats=1.0),
+)
 SLURRING = (
-    Family(
-        id="two-partial-slur",
-        name="Two-partial slurs",
-        place="slurs",
-        purpose="Move between neighbouring slots on the breath alone.",
-        asks="One gesture, nothing heard between, no push.",
-        load="easy",
-        serves=("flexibility",),
-        judged=_CLEAN,
-        grows="higher neighbours, then tempo",
-        usual=("gap", "caught", "centre"),
-        params=_two_params,
-        make=_two,
-    ),
-    Family(
-        id="partial-chain",
-        name="Chain of partials",
-        place="slurs",
-        purpose="Three to seven slots in a row and back, clean before fast.",
-        asks="Every note seated; the last finished as well as the first.",
-        load="medium",
-        serves=("flexibility", "range up"),
-        judged=(*_CLEAN, "sound_across"),
-        grows="one more partial when the last set was clean",
-        usual=("gap", "caught", "sound-across"),
-        params=_chain_params,
-        make=_chain,
-    ),
-    Family(
-        id="wide-slur",
-        name="Wide slurs",
-        place="slurs",
-        purpose="Jump over a slot or more with nothing heard between.",
-        asks="Tongued first, for the ear; then down, then up.",
-        load="medium",
-        serves=("flexibility", "range up"),
-        judged=("caught", "gap", "centre"),
-        grows="upwards, then wider",
-        usual=("caught", "gap"),
-        params=_wide_params,
-        make=_wide,
-    ),
-    Family(
-        id="add-one-arpeggio",
-        name="One note more",
-        place="slurs",
-        purpose="One setting of the lips from the lowest open note up; each time a note is added.",
-        asks="Medium strong, only the first tongued, one breath, no new setting on top.",
-        load="medium",
-        serves=("range up", "flexibility"),
-        judged=("caught", "gap", "one_breath"),
-        grows="one more partial",
-        usual=("caught", "gap", "breath-inside"),
-        params=_add_one_params,
-        make=_add_one,
-    ),
-    Family(
-        id="lip-trill",
-        name="Lip trills",
-        place="slurs",
-        purpose="Two neighbouring slots, from quarters to a trill.",
-        asks="Both notes settle, however fast it gets.",
-        load="medium",
-        serves=("flexibility",),
-        judged=("trill", "timing"),
-        grows="tempo",
-        usual=("trill", "timing"),
-        params=_trill_params,
-        make=_trill,
-    ),
-    Family(
-        id="chain-octave-down",
-        name="Chain, an octave down",
-        place="slurs",
-        purpose="The same chain where the slots are wide: slower, through every tube.",
-        asks="As round at the bottom as at the top.",
-        load="easy",
-        serves=("flexibility", "range down", "sound"),
-        judged=("sound_across", "gap", "centre"),
-        grows="longer tubes",
-        usual=("sound-across", "gap"),
-        params=_octave_down_params,
-        make=_chain,
-    ),
+    TWO_PARTIAL_SLUR,
+    PARTIAL_CHAIN,
+    WIDE_SLUR,
+    ADD_ONE_ARPEGGIO,
+    LIP_TRILL,
+    CHAIN_OCTAVE_DOWN,
 )

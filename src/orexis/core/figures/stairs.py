@@ -1,8 +1,9 @@
 """Equal intervals on one breath: falling stairs for the low register, broken ones going up."""
 
 from orexis.core.figures.build import Line, in_range, middle_note, open_note, series_of
-from orexis.core.figures.family import Family
+from orexis.core.figures.family import HIGHEST_JOINED, LOWEST_JOINED, Family
 from orexis.core.figures.figure import Series
+from orexis.core.figures.kinds import Load, Place
 from orexis.core.figures.params import Param, Values, choice, count, note, tempo
 from orexis.core.horn import Instrument
 from orexis.core.theory import interval_name, pitch_of_midi
@@ -41,7 +42,6 @@ def _falling(family: Family, horn: Instrument, values: Values) -> Series:
                 f"{size}-{number}-{pitches[0].name}",
                 f"Falling stairs, {interval_name(size)} by {interval_name(size)}",
                 tempo=values.integer("tempo"),
-                one_breath=True,
             )
         )
     if not figures:
@@ -78,37 +78,39 @@ def _broken(family: Family, horn: Instrument, values: Values) -> Series:
             line.note(pitch_of_midi(midi), beats, slurred=place > 0)
         name = f"{size}-{pitch_of_midi(low).name}"
         title = f"Broken stairs, {interval_name(size)} up, one semitone less back"
-        figures.append(line.figure(family, name, title, tempo=values.integer("tempo"), one_breath=True))
+        figures.append(line.figure(family, name, title, tempo=values.integer("tempo")))
     return series_of(family, horn, figures)
 
 
+INTERVAL_STAIRS = Family(
+    id="interval-stairs",
+    name="Interval stairs",
+    place=Place.LOW,
+    purpose="Down by equal steps in one breath, so that no new setting can hide a shift.",
+    asks="No breath, no shift: the lowest note sounds like the first.",
+    load=Load.MEDIUM,
+    serves=("range down", "sound"),
+    judged=("one_breath", "sound_across", "centre"),
+    grows="six, seven, eight notes; then lower; then tongued and full",
+    params=_params,
+    make=_falling,
+    rung=LOWEST_JOINED,
+)
+BROKEN_STAIRS = Family(
+    id="broken-stairs",
+    name="Broken stairs",
+    place=Place.REGISTER,
+    purpose="Up in equal leaps with a step back between them: the height comes by the way.",
+    asks="Every leap as easy as the first.",
+    load=Load.MEDIUM,
+    serves=("range up", "flexibility"),
+    judged=("sound_across", "gap", "centre"),
+    grows="higher",
+    params=_broken_params,
+    make=_broken,
+    rung=HIGHEST_JOINED,
+)
 STAIRS = (
-    Family(
-        id="interval-stairs",
-        name="Interval stairs",
-        place="low",
-        purpose="Down by equal steps in one breath, so that no new setting can hide a shift.",
-        asks="No breath, no shift: the lowest note sounds like the first.",
-        load="medium",
-        serves=("range down", "sound"),
-        judged=("one_breath", "sound_across", "centre"),
-        grows="six, seven, eight notes; then lower; then tongued and full",
-        usual=("breath-inside", "sound-across", "centre"),
-        params=_params,
-        make=_falling,
-    ),
-    Family(
-        id="broken-stairs",
-        name="Broken stairs",
-        place="register",
-        purpose="Up in equal leaps with a step back between them: the height comes by the way.",
-        asks="Every leap as easy as the first.",
-        load="medium",
-        serves=("range up", "flexibility"),
-        judged=("sound_across", "gap", "centre"),
-        grows="higher",
-        usual=("sound-across", "gap"),
-        params=_broken_params,
-        make=_broken,
-    ),
+    INTERVAL_STAIRS,
+    BROKEN_STAIRS,
 )

@@ -1,8 +1,9 @@
 """Held notes: long, shaped, centred, against a drone, on two tubes, and the check note."""
 
 from orexis.core.figures.build import Line, in_range, middle_note, series_of
-from orexis.core.figures.family import Family
+from orexis.core.figures.family import LOWEST_ALONE, Family
 from orexis.core.figures.figure import Figure, Series
+from orexis.core.figures.kinds import Load, Place
 from orexis.core.figures.params import Param, Values, choice, count, note, tempo
 from orexis.core.horn import Instrument, ways_to_play
 from orexis.core.theory import Pitch, interval_name, just_cents, pitch_of_midi
@@ -30,9 +31,13 @@ def _long_tone(family: Family, horn: Instrument, values: Values, pitch: Pitch) -
     beats, bpm = values.integer("beats"), values.integer("tempo")
     line = Line(horn).note(pitch, float(beats), to_breath_end=True)
     # Asked: three quarters of the written length, so that a breath which ends a beat early still passes.
-    hold = 0.75 * beats * 60.0 / bpm
     return line.figure(
-        family, pitch.name, "Long low tone", tempo=bpm, dynamic=values.choice("dynamic"), hold_s=hold, one_breath=True
+        family,
+        pitch.name,
+        "Long low tone",
+        tempo=bpm,
+        dynamic=values.choice("dynamic"),
+        hold_share=0.75,
     )
 
 
@@ -144,98 +149,97 @@ def _two_ways(family: Family, horn: Instrument, values: Values) -> Series:
     return series_of(family, horn, [line.figure(family, pitch.name, title, tempo=values.integer("tempo"))])
 
 
+LONG_LOW_TONES = Family(
+    id="long-low-tones",
+    name="Long low tones",
+    place=Place.TONES,
+    purpose="Find one even, centred sound low down before anything harder is asked.",
+    asks="The same sound and the same pitch from the start to the end of the breath.",
+    load=Load.EASY,
+    serves=("sound", "range down", "breath"),
+    judged=("centre", "spread", "sag", "entry", "hold", "fall_off"),
+    grows="longer, then softer",
+    params=_long_params,
+    make=_long_low_tones,
+    rung=LOWEST_ALONE,
+)
+SHAPED_TONES = Family(
+    id="shaped-tones",
+    name="Shaped tones",
+    place=Place.TONES,
+    purpose="Change the loudness and nothing else.",
+    asks="The pitch stays while the sound grows and fades.",
+    load=Load.EASY,
+    serves=("sound", "intonation"),
+    judged=("sag", "shape"),
+    grows="softer and louder ends",
+    params=_shaped_params,
+    make=_shaped,
+)
 TONES = (
-    Family(
-        id="long-low-tones",
-        name="Long low tones",
-        place="tones",
-        purpose="Find one even, centred sound low down before anything harder is asked.",
-        asks="The same sound and the same pitch from the start to the end of the breath.",
-        load="easy",
-        serves=("sound", "range down", "breath"),
-        judged=("centre", "spread", "sag", "entry", "hold", "fall_off"),
-        grows="longer, then softer",
-        usual=("sag", "hold", "centre"),
-        params=_long_params,
-        make=_long_low_tones,
-    ),
-    Family(
-        id="shaped-tones",
-        name="Shaped tones",
-        place="tones",
-        purpose="Change the loudness and nothing else.",
-        asks="The pitch stays while the sound grows and fades.",
-        load="easy",
-        serves=("sound", "intonation"),
-        judged=("sag", "shape"),
-        grows="softer and louder ends",
-        usual=("sag", "shape"),
-        params=_shaped_params,
-        make=_shaped,
-    ),
+    LONG_LOW_TONES,
+    SHAPED_TONES,
 )
 
+FIND_THE_MIDDLE = Family(
+    id="find-the-middle",
+    name="Find the middle",
+    place=Place.CENTRE,
+    purpose="Hear where a note rings, and learn to go there at once.",
+    asks="Lean it up, let it down, then settle where it rings most.",
+    load=Load.EASY,
+    serves=("intonation", "sound"),
+    judged=("ring",),
+    grows="quicker, until the note begins in its middle",
+    params=_middle_params,
+    make=_find_the_middle,
+    click=False,
+)
+AGAINST_A_DRONE = Family(
+    id="against-a-drone",
+    name="Against a drone",
+    place=Place.CENTRE,
+    purpose="Hear when two sounds stop beating, and hold it there.",
+    asks="Headphones on; still the beats, then leave the note alone.",
+    load=Load.EASY,
+    serves=("intonation",),
+    judged=("centre", "spread"),
+    grows="harder intervals",
+    params=_drone_params,
+    make=_against_a_drone,
+    click=False,
+)
+ONE_NOTE_TWO_WAYS = Family(
+    id="one-note-two-ways",
+    name="One note, two ways",
+    place=Place.CENTRE,
+    purpose="The same note on two tubes: hear how far they lie apart, and what would mend it.",
+    asks="The same sound on both; move the slide until they agree.",
+    load=Load.EASY,
+    serves=("intonation",),
+    judged=("two_ways", "spread"),
+    grows="higher notes, more ways",
+    params=_two_ways_params,
+    make=_two_ways,
+)
 CENTRING = (
-    Family(
-        id="find-the-middle",
-        name="Find the middle",
-        place="centre",
-        purpose="Hear where a note rings, and learn to go there at once.",
-        asks="Lean it up, let it down, then settle where it rings most.",
-        load="easy",
-        serves=("intonation", "sound"),
-        judged=("ring",),
-        grows="quicker, until the note begins in its middle",
-        usual=("spread",),
-        params=_middle_params,
-        make=_find_the_middle,
-        click=False,
-    ),
-    Family(
-        id="against-a-drone",
-        name="Against a drone",
-        place="centre",
-        purpose="Hear when two sounds stop beating, and hold it there.",
-        asks="Headphones on; still the beats, then leave the note alone.",
-        load="easy",
-        serves=("intonation",),
-        judged=("centre", "spread"),
-        grows="harder intervals",
-        usual=("centre", "spread"),
-        params=_drone_params,
-        make=_against_a_drone,
-        click=False,
-    ),
-    Family(
-        id="one-note-two-ways",
-        name="One note, two ways",
-        place="centre",
-        purpose="The same note on two tubes: hear how far they lie apart, and what would mend it.",
-        asks="The same sound on both; move the slide until they agree.",
-        load="easy",
-        serves=("intonation",),
-        judged=("two_ways", "spread"),
-        grows="higher notes, more ways",
-        usual=("two-ways", "centre"),
-        params=_two_ways_params,
-        make=_two_ways,
-    ),
+    FIND_THE_MIDDLE,
+    AGAINST_A_DRONE,
+    ONE_NOTE_TWO_WAYS,
 )
 
-CHECK = (
-    Family(
-        id="check-note",
-        name="Check note",
-        place="check",
-        purpose="The same easy note before, between and after: it says how fresh the lips are.",
-        asks="Four seconds, started on the breath.",
-        load="easy",
-        serves=("endurance",),
-        judged=("endurance",),
-        grows="it stays the same",
-        usual=(),
-        params=_check_params,
-        make=_check_note,
-        click=False,
-    ),
+CHECK_NOTE = Family(
+    id="check-note",
+    name="Check note",
+    place=Place.CHECK,
+    purpose="The same easy note before, between and after: it says how fresh the lips are.",
+    asks="Four seconds, started on the breath.",
+    load=Load.EASY,
+    serves=("endurance",),
+    judged=("endurance",),
+    grows="it stays the same",
+    params=_check_params,
+    make=_check_note,
+    click=False,
 )
+CHECK = (CHECK_NOTE,)

@@ -9,6 +9,7 @@ import re
 from orexis.core.figures.build import series_of
 from orexis.core.figures.family import Family
 from orexis.core.figures.figure import Series
+from orexis.core.figures.kinds import Load, Medium, Place
 from orexis.core.figures.melody import Melody, MelodyNote, melody_figure
 from orexis.core.figures.params import Param, Values, choice, count, note, tempo
 from orexis.core.horn import Instrument
@@ -84,37 +85,35 @@ def _tune(family: Family, horn: Instrument, values: Values) -> Series:
     tonic = pitch_of_midi(values.pitch("tonic").midi + values.integer("semitones"))
     title = values.choice("tune")
     melody = tune(title, tonic, octave=_OCTAVES[values.choice("octave")])
-    medium = "mouthpiece" if family.id == "buzz-a-tune" else "horn"
     name = f"{title.lower().replace(' ', '-')}-{pitch_of_midi(melody.range_midi[0]).name}"
-    figure = melody_figure(melody, family, horn, name=name, tempo=values.integer("tempo"), medium=medium)
+    figure = melody_figure(melody, family, horn, name=name, tempo=values.integer("tempo"), medium=family.medium)
     return series_of(family, horn, [figure])
 
 
 BUZZ_A_TUNE = Family(
     id="buzz-a-tune",
     name="Buzz a tune",
-    place="buzz",
+    place=Place.BUZZ,
     purpose="A short tune on the mouthpiece alone: the ear leads, nothing else can.",
     asks="In tune without a horn's help.",
-    load="easy",
+    load=Load.EASY,
     serves=("intonation", "music"),
     judged=("entry", "centre"),
     grows="wider tunes",
-    usual=("centre", "entry"),
     params=_params,
     make=_tune,
+    medium=Medium.MOUTHPIECE,
 )
 TUNE = Family(
     id="tune",
     name="Tune",
-    place="music",
+    place=Place.MUSIC,
     purpose="Music in the register just worked on: at pitch, an octave down, two octaves down.",
     asks="Sing it with the horn.",
-    load="medium",
+    load=Load.MEDIUM,
     serves=("music", "sound", "intonation"),
     judged=("centre", "timing", "sound_across"),
     grows="its register",
-    usual=("centre", "timing", "sound-across"),
     params=_params,
     make=_tune,
 )

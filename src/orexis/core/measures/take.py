@@ -6,7 +6,7 @@ from dataclasses import replace
 
 import numpy as np
 
-from orexis.core.figures import Figure
+from orexis.core.figures import Figure, Medium
 from orexis.core.horn import Instrument, tube_holding
 from orexis.core.measures.breath import room_db
 from orexis.core.measures.figure import Taken, figure_measures
@@ -121,7 +121,7 @@ def _moves(trace: Trace, rows: tuple[Row, ...], horn: Instrument, figure: Figure
     sounding = [(i, row, row.heard) for i, row in enumerate(rows) if row.heard is not None]
     for (i, first, before), (j, row, after) in itertools.pairwise(sounding):
         slurred = _slurred(row) if row.written else after.joined
-        tube = row.written.tube if row.written and figure and figure.medium == "horn" else None
+        tube = row.written.tube if row.written and figure and figure.medium == Medium.HORN else None
         if row.written is None:
             tube = tube_holding(horn, before.f0_hz, after.f0_hz, within_cents=_ON_TUBE)
         asked = None

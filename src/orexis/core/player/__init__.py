@@ -1,7 +1,6 @@
 """The simulated player: a stand-in for a person with a horn and a microphone."""
 
 from orexis.core.player.flaws import Flaw, Flaws, parse_flaw, parse_flaws
-from orexis.core.player.imagined import ERRORS, ImaginedNote, imagine
 from orexis.core.player.manners import manner_flaws
 from orexis.core.player.performance import Defect, PlayedNote
 from orexis.core.player.person import (
@@ -17,12 +16,10 @@ from orexis.core.player.person import (
 from orexis.core.player.play import PLAYER_RATE, Truth, play
 
 __all__ = [
-    "ERRORS",
     "PLAYER_RATE",
     "Defect",
     "Flaw",
     "Flaws",
-    "ImaginedNote",
     "Lips",
     "Person",
     "PlayedNote",
@@ -30,7 +27,6 @@ __all__ = [
     "after_days",
     "after_playing",
     "after_rest",
-    "imagine",
     "manner_flaws",
     "parse_flaw",
     "parse_flaws",

@@ -8,9 +8,9 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
-from orexis.core.figures import Figure, FigureNote
+from orexis.core.figures import Figure, FigureNote, Medium
 from orexis.core.horn import Instrument, partial_frequency_hz
-from orexis.core.player.asked import asked_shape_db, leaning_cents, levels_asked
+from orexis.core.player.dynamics import asked_shape_db, leaning_cents, levels_asked
 from orexis.core.player.flaws import Flaws
 from orexis.core.player.gestures import CONTROL_RATE, FALL_S, RELEASE_S, level_shape, pitch_shape, slot_db
 from orexis.core.sound import Floats
@@ -80,7 +80,7 @@ def performance(figure: Figure, horn: Instrument, *, a4: float, flaws: Flaws, rn
     size = round((max(ends) + _TAIL_S) * CONTROL_RATE)
     canvas = _Canvas(np.full(size, np.nan), np.full(size, -120.0), np.full(size, -120.0), [])
     played: list[PlayedNote] = []
-    if figure.medium == "air":
+    if figure.medium == Medium.AIR:
         _draw_air(canvas, figure, starts, ends)
     elif flaws.size("silent", 0.0) == 0.0:
         levels = levels_asked(figure)
@@ -100,7 +100,7 @@ def performance(figure: Figure, horn: Instrument, *, a4: float, flaws: Flaws, rn
                     _draw_move(canvas, figure.notes[index - 1], note, horn, flaws, starts[index])
             if flaws.find("breathes", note.id):
                 _draw_breath_inside(canvas, note, starts[index])
-    if figure.medium != "air":
+    if figure.medium != Medium.AIR:
         _draw_inhalation(canvas, starts[0] - flaws.size("response", 15.0, figure.notes[0].id) / 1000.0, flaws)
     return Performance(canvas.f0, canvas.level, canvas.breath, tuple(played), tuple(canvas.defects))
 

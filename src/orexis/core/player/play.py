@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from orexis.core.figures import Figure
+from orexis.core.figures import Figure, Medium
 from orexis.core.horn import horn_named
 from orexis.core.player.flaws import Flaws
 from orexis.core.player.gestures import CONTROL_RATE
@@ -50,7 +50,7 @@ def play(
 
 def _timbre(figure: Figure, fundamental_hz: float, pinched_db: float) -> Timbre:
     """A horn's, or that of a mouthpiece alone: no bell, and thinner."""
-    if figure.medium == "mouthpiece":
+    if figure.medium == Medium.MOUTHPIECE:
         return Timbre(bell_hz=700.0, slope=1.2, pinched_db=pinched_db)
     return timbre_of(fundamental_hz, pinched_db=pinched_db)
 

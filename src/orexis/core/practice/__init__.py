@@ -1,55 +1,50 @@
 """The session as a state machine, and the built-in routines."""
 
-from orexis.core.practice.after_take import warmth_takes
+from orexis.core.practice.advising import warmth_takes
 from orexis.core.practice.ending import Ending
 from orexis.core.practice.machine import opening, step
-from orexis.core.practice.routine import (
-    LIPS,
-    ROUTINES,
-    Routine,
-    check_series,
-    planned,
-    routine_for,
-    school_params,
-    state_for,
-)
+from orexis.core.practice.routine import LIPS, ROUTINES, Lips, Routine, check_series, planned, routine_for, state_for
 from orexis.core.practice.state import (
-    FORMS,
-    PHASES,
+    OPEN_PHASES,
     BlockPlan,
     CheckMark,
     Effect,
+    EffectName,
     Event,
-    Heard,
+    EventName,
     Overruling,
+    Phase,
     Rest,
     SessionState,
     Step,
     TakeMark,
+    TakeResult,
 )
 
 __all__ = [
-    "FORMS",
     "LIPS",
-    "PHASES",
+    "OPEN_PHASES",
     "ROUTINES",
     "BlockPlan",
     "CheckMark",
     "Effect",
+    "EffectName",
     "Ending",
     "Event",
-    "Heard",
+    "EventName",
+    "Lips",
     "Overruling",
+    "Phase",
     "Rest",
     "Routine",
     "SessionState",
     "Step",
     "TakeMark",
+    "TakeResult",
     "check_series",
     "opening",
     "planned",
     "routine_for",
-    "school_params",
     "state_for",
     "step",
     "warmth_takes",

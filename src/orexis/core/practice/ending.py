@@ -8,7 +8,7 @@ played. It never lasts longer than the figure by more than two minutes.
 from bisect import bisect_right
 from dataclasses import dataclass, field
 
-from orexis.core.figures import Figure
+from orexis.core.figures import Figure, Medium
 from orexis.core.trace import HOP_S, Trace
 
 _QUIET_S = 1.0
@@ -52,7 +52,7 @@ class Ending:
         written_end = self.first_beat_s + self.figure.duration_s
         if now_s > written_end + _MOST_OVER_S:
             return True
-        if self.figure.medium == "air":
+        if self.figure.medium == Medium.AIR:
             return now_s > written_end + _AIR_S
         if self.tone_s < _LEAST_TONE_S:
             return now_s > written_end + _NOTHING_S

@@ -14,13 +14,34 @@ from the moment it begins, so that a reload, a lost connection or a restart of t
 from collections.abc import Callable
 from dataclasses import replace
 
-from orexis.core.coach import REPORTS, Advice
-from orexis.core.practice.after_take import advised, checked
-from orexis.core.practice.places import TIRING_REST_S, after_check, carried_out, in_block, next_block, with_check
-from orexis.core.practice.state import Effect, Event, Overruling, Rest, SessionState, Step, TakeMark
+from orexis.core.coach import REPORTS, Advice, NextStep
+from orexis.core.figures import Form, Load
+from orexis.core.practice.advising import advised, checked
+from orexis.core.practice.progression import (
+    TIRING_REST_S,
+    after_check,
+    carried_out,
+    in_block,
+    next_block,
+    over,
+    with_check,
+)
+from orexis.core.practice.state import (
+    OPEN_PHASES,
+    Effect,
+    EffectName,
+    Event,
+    EventName,
+    Overruling,
+    Phase,
+    Rest,
+    SessionState,
+    Step,
+    TakeMark,
+)
 from orexis.errors import ConflictError
 
-_OPEN = ("count-in", "listening", "judging")
+_CHOICE_PHASES = (Phase.PREVIEW, Phase.VERDICT, Phase.REST)
 
 
 def step(state: SessionState, event: Event) -> Step:
@@ -39,113 +60,113 @@ def opening(state: SessionState) -> SessionState:
 
 
 def _begin(state: SessionState, event: Event) -> Step | None:
-    if state.phase not in ("preview", "verdict", "rest") or not event.take_key:
+    if state.phase not in _CHOICE_PHASES or not event.take_key:
         return None
-    opened = replace(state, phase="count-in", take_key=event.take_key, advice=None, rest=None, paused=False)
-    return Step(opened, (Effect("open-take", event.take_key),))
+    opened = replace(state, phase=Phase.COUNT_IN, take_key=event.take_key, advice=None, rest=None, paused=False)
+    return Step(opened, (Effect(EffectName.OPEN_TAKE, event.take_key),))
 
 
 def _counted_in(state: SessionState, event: Event) -> Step | None:
-    return Step(replace(state, phase="listening")) if state.phase == "count-in" else None
+    return Step(replace(state, phase=Phase.LISTENING)) if state.phase == Phase.COUNT_IN else None
 
 
 def _ended(state: SessionState, event: Event) -> Step | None:
-    if state.phase not in ("count-in", "listening"):
+    if state.phase not in (Phase.COUNT_IN, Phase.LISTENING):
         return None
-    return Step(replace(state, phase="judging"), _on_take("close-take", state))
+    return Step(replace(state, phase=Phase.JUDGING), _on_take(EffectName.CLOSE_TAKE, state))
 
 
 def _judged(state: SessionState, event: Event) -> Step | None:
-    if state.phase != "judging" or event.heard is None:
+    if state.phase != Phase.JUDGING or event.result is None:
         return None
-    heard = event.heard
+    result = event.result
     mark = TakeMark(
-        event.take_key or "", state.block, state.figure_index, heard.outcome, heard.reason, state.form, state.checking
+        event.take_key or "", state.block, state.figure_index, result.outcome, result.reason, state.form, state.checking
     )
     counted = replace(
         state,
-        phase="verdict",
+        phase=Phase.VERDICT,
         takes=(*state.takes, mark),
-        playing_s=state.playing_s + heard.playing_s,
-        load=state.load + heard.load,
-        block_s=state.block_s + heard.take_s,
-        block_playing_s=state.block_playing_s + heard.playing_s,
-        since_check_s=state.since_check_s + heard.playing_s,
+        playing_s=state.playing_s + result.playing_s,
+        load=state.load + result.load,
+        block_s=state.block_s + result.take_s,
+        block_playing_s=state.block_playing_s + result.playing_s,
+        since_check_s=state.since_check_s + result.playing_s,
     )
-    return Step(checked(counted, mark, heard) if state.checking else advised(counted, heard))
+    return Step(checked(counted, mark, result) if state.checking else advised(counted, result))
 
 
 def _drop(state: SessionState, event: Event) -> Step | None:
-    if state.phase in _OPEN:
-        return Step(replace(state, phase="preview", take_key=None), _on_take("drop-take", state))
-    if state.phase != "verdict":
+    if state.phase in OPEN_PHASES:
+        return Step(replace(state, phase=Phase.PREVIEW, take_key=None), _on_take(EffectName.DROP_TAKE, state))
+    if state.phase != Phase.VERDICT:
         return None
     kept = tuple(take for take in state.takes if take.take_id != state.take_key)
-    dropped = replace(state, phase="preview", take_key=None, takes=kept, advice=None)
-    return Step(dropped, _on_take("erase-take", state))
+    dropped = replace(state, phase=Phase.PREVIEW, take_key=None, takes=kept, advice=None)
+    return Step(dropped, _on_take(EffectName.ERASE_TAKE, state))
 
 
 def _go_on(state: SessionState, event: Event) -> Step | None:
     """What was advised, carried out."""
-    if state.phase != "verdict":
+    if state.phase != Phase.VERDICT:
         return None
-    advice = state.advice or Advice("again", "")
+    advice = state.advice or Advice(NextStep.AGAIN, "")
     if state.checking:
         return Step(after_check(state, advice))
     return Step(carried_out(state, advice.step))
 
 
 def _rest_over(state: SessionState, event: Event) -> Step | None:
-    if state.phase != "rest":
+    if state.phase != Phase.REST:
         return None
-    return Step(with_check(replace(state, phase="preview", rest=None)))
+    return Step(with_check(replace(state, phase=Phase.PREVIEW, rest=None)))
 
 
 def _played(state: SessionState, event: Event) -> Step | None:
     """Playing heard during a rest: the rest goes on for as long again."""
-    if state.phase != "rest" or state.rest is None or not 0.0 < event.seconds <= 3600.0:
+    if state.phase != Phase.REST or state.rest is None or not 0.0 < event.seconds <= 3600.0:
         return None
     rest = replace(state.rest, heard_s=state.rest.heard_s + event.seconds, seconds=state.rest.seconds + event.seconds)
     return Step(replace(state, rest=rest))
 
 
-def _chosen(name: str) -> Callable[[SessionState, Event], Step | None]:
+def _chosen(name: EventName) -> Callable[[SessionState, Event], Step | None]:
     """A step that the player picks; where something else was advised, that is noted."""
 
     def rule(state: SessionState, event: Event) -> Step | None:
-        if state.phase not in ("preview", "verdict", "rest"):
+        if state.phase not in _CHOICE_PHASES:
             return None
         noted = _noted(state, name)
-        if noted.checking and name in ("next", "skip"):
-            return Step(after_check(replace(noted, since_check_s=0.0), Advice("next", "")))
+        if noted.checking and name in (EventName.NEXT, EventName.SKIP):
+            return Step(after_check(replace(noted, since_check_s=0.0), Advice(NextStep.NEXT, "")))
         match name:
-            case "skip":
+            case EventName.SKIP:
                 return Step(next_block(noted))
-            case "harder":
-                form = "as written" if noted.form != "as written" else None
-                made = noted.at(noted.block, noted.figure_index) if form else in_block(noted, noted.figure_index + 1)
-                return Step(made)
-            case "again":
+            case EventName.HARDER:
+                easier = noted.form != Form.AS_WRITTEN
+                same = noted.at(noted.block, noted.figure_index)
+                return Step(same if easier else in_block(noted, noted.figure_index + 1))
+            case EventName.AGAIN:
                 return Step(noted.at(noted.block, noted.figure_index, noted.form))
-        return Step(carried_out(noted, name))
+        return Step(carried_out(noted, NextStep(name)))
 
     return rule
 
 
-def _noted(state: SessionState, name: str) -> SessionState:
-    advice = state.advice.step if state.advice else "go-on"
-    if state.phase != "verdict" or advice == name:
+def _noted(state: SessionState, name: EventName) -> SessionState:
+    advice = state.advice.step if state.advice else EventName.GO_ON
+    if state.phase != Phase.VERDICT or advice == name:
         return state
     entry = Overruling(advice, name, state.block, state.figure_index)
     return replace(state, overruled=(*state.overruled, entry))
 
 
 def _pause(state: SessionState, event: Event) -> Step | None:
-    return None if state.phase in (*_OPEN, "done") else Step(replace(state, paused=True))
+    return None if state.phase in (*OPEN_PHASES, Phase.DONE) else Step(replace(state, paused=True))
 
 
 def _resume(state: SessionState, event: Event) -> Step | None:
-    if state.phase == "done":
+    if state.phase == Phase.DONE:
         return Step(replace(state.at(state.block, state.figure_index), stopped=None))
     return Step(replace(state, paused=False))
 
@@ -156,47 +177,45 @@ def _report(state: SessionState, event: Event) -> Step | None:
     if known is None:
         return None
     stop, said = known
-    effects = _on_take("drop-take", state) if state.phase in _OPEN else ()
+    effects = _on_take(EffectName.DROP_TAKE, state) if state.phase in OPEN_PHASES else ()
     if stop:
-        return Step(replace(_over(state), stopped=event.word, caution=said, register_over=event.word), effects)
+        return Step(replace(over(state), stopped=event.word, caution=said, register_over=event.word), effects)
+    if state.phase == Phase.DONE:
+        return Step(replace(state, caution=said))
     there = replace(state.at(state.block, state.figure_index), caution=said, register_over="the lips are tired")
-    if there.current.load == "high":
+    if there.current.load == Load.HIGH:
         there = next_block(replace(there, block_playing_s=0.0))
-    if there.phase == "done":
+    if there.phase == Phase.DONE:
         return Step(there, effects)
-    return Step(replace(there, phase="rest", checking=False, rest=Rest(TIRING_REST_S, "tired lips")), effects)
+    return Step(replace(there, phase=Phase.REST, rest=Rest(TIRING_REST_S, "tired lips")), effects)
 
 
 def _stop(state: SessionState, event: Event) -> Step | None:
-    effects = _on_take("drop-take", state) if state.phase in _OPEN else ()
-    return Step(_over(state), effects)
+    effects = _on_take(EffectName.DROP_TAKE, state) if state.phase in OPEN_PHASES else ()
+    return Step(over(state), effects)
 
 
-def _over(state: SessionState) -> SessionState:
-    return replace(state, phase="done", take_key=None, advice=None, rest=None, checking=False)
-
-
-def _on_take(name: str, state: SessionState) -> tuple[Effect, ...]:
+def _on_take(name: EffectName, state: SessionState) -> tuple[Effect, ...]:
     return (Effect(name, state.take_key),) if state.take_key else ()
 
 
-_RULES: dict[str, Callable[[SessionState, Event], Step | None]] = {
-    "begin": _begin,
-    "counted-in": _counted_in,
-    "ended": _ended,
-    "judged": _judged,
-    "drop": _drop,
-    "go-on": _go_on,
-    "again": _chosen("again"),
-    "next": _chosen("next"),
-    "back": _chosen("back"),
-    "easier": _chosen("easier"),
-    "harder": _chosen("harder"),
-    "skip": _chosen("skip"),
-    "pause": _pause,
-    "resume": _resume,
-    "rest-over": _rest_over,
-    "played": _played,
-    "report": _report,
-    "stop": _stop,
+_RULES: dict[EventName, Callable[[SessionState, Event], Step | None]] = {
+    EventName.BEGIN: _begin,
+    EventName.COUNTED_IN: _counted_in,
+    EventName.ENDED: _ended,
+    EventName.JUDGED: _judged,
+    EventName.DROP: _drop,
+    EventName.GO_ON: _go_on,
+    EventName.AGAIN: _chosen(EventName.AGAIN),
+    EventName.NEXT: _chosen(EventName.NEXT),
+    EventName.BACK: _chosen(EventName.BACK),
+    EventName.EASIER: _chosen(EventName.EASIER),
+    EventName.HARDER: _chosen(EventName.HARDER),
+    EventName.SKIP: _chosen(EventName.SKIP),
+    EventName.PAUSE: _pause,
+    EventName.RESUME: _resume,
+    EventName.REST_OVER: _rest_over,
+    EventName.PLAYED: _played,
+    EventName.REPORT: _report,
+    EventName.STOP: _stop,
 }

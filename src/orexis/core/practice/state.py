@@ -1,11 +1,58 @@
 """Where a session stands, as values. No clock: seconds come in with the events."""
 
 from dataclasses import dataclass, field, replace
+from enum import StrEnum
 
-from orexis.core.coach import Advice
+from orexis.core.coach import Advice, Freshness, NextStep, Outcome
+from orexis.core.figures import Advance, Form, Load
+from orexis.core.schools import Choice
 
-PHASES = ("preview", "count-in", "listening", "judging", "verdict", "rest", "done")
-FORMS = ("as written", "slower", "shorter")
+
+class Phase(StrEnum):
+    """Where a session stands."""
+
+    PREVIEW = "preview"
+    COUNT_IN = "count-in"
+    LISTENING = "listening"
+    JUDGING = "judging"
+    VERDICT = "verdict"
+    REST = "rest"
+    DONE = "done"
+
+
+OPEN_PHASES = (Phase.COUNT_IN, Phase.LISTENING, Phase.JUDGING)  # a take is under way
+
+
+class EventName(StrEnum):
+    """What can happen to a session."""
+
+    BEGIN = "begin"
+    COUNTED_IN = "counted-in"
+    ENDED = "ended"
+    JUDGED = "judged"
+    DROP = "drop"
+    GO_ON = "go-on"
+    AGAIN = "again"
+    NEXT = "next"
+    BACK = "back"
+    EASIER = "easier"
+    HARDER = "harder"
+    SKIP = "skip"
+    PAUSE = "pause"
+    RESUME = "resume"
+    REST_OVER = "rest-over"
+    PLAYED = "played"
+    REPORT = "report"
+    STOP = "stop"
+
+
+class EffectName(StrEnum):
+    """What is to be done outside after a step; carried out in one place, by whoever keeps the takes."""
+
+    OPEN_TAKE = "open-take"
+    CLOSE_TAKE = "close-take"
+    DROP_TAKE = "drop-take"
+    ERASE_TAKE = "erase-take"
 
 
 @dataclass(frozen=True, slots=True)
@@ -15,8 +62,8 @@ class BlockPlan:
     family: str
     title: str
     place: str
-    load: str  # easy, medium, high
-    advance: str  # in-order, climb, sets
+    load: Load
+    advance: Advance
     figures: int
     first: int = 0
     minutes: float | None = None
@@ -32,9 +79,9 @@ class TakeMark:
     take_id: str
     block: int
     figure_index: int
-    outcome: str
+    outcome: Outcome
     reason: str | None
-    form: str = "as written"
+    form: Form = Form.AS_WRITTEN
     check: bool = False
 
 
@@ -43,7 +90,7 @@ class CheckMark:
     """A check note: how fresh the lips were after how much playing."""
 
     take_id: str
-    state: str | None
+    state: Freshness | None
     signs: tuple[str, ...]
     playing_s: float
 
@@ -61,8 +108,8 @@ class Rest:
 class Overruling:
     """What the player decided instead of what was advised."""
 
-    advised: str
-    chosen: str
+    advised: NextStep | EventName
+    chosen: EventName
     block: int
     figure_index: int
 
@@ -74,12 +121,12 @@ class SessionState:
     plan: tuple[BlockPlan, ...]
     block: int = 0
     figure_index: int = 0
-    form: str = "as written"
-    phase: str = "preview"
+    form: Form = Form.AS_WRITTEN
+    phase: Phase = Phase.PREVIEW
     paused: bool = False
     checking: bool = False  # the check note comes before the figure that is shown otherwise
     checks_on: bool = False
-    lost_rung: str = "a step back"  # the player's school
+    lost_rung: Choice = Choice.STEP_BACK  # the player's school
     extra_rest: bool = False
     tempo_steps: bool = False  # the tempo rises after clean takes and falls after misses
     tempo_percent: int = 100  # of the written tempo, in the present block
@@ -98,6 +145,12 @@ class SessionState:
     block_playing_s: float = 0.0
     since_check_s: float = 0.0  # playing
     overruled: tuple[Overruling, ...] = ()
+    thrown_away: tuple[str, ...] = ()  # takes that prove nothing any more
+
+    @property
+    def kept(self) -> tuple[TakeMark, ...]:
+        """Takes that were not thrown away."""
+        return tuple(take for take in self.takes if take.take_id not in self.thrown_away)
 
     @property
     def current(self) -> BlockPlan:
@@ -109,7 +162,7 @@ class SessionState:
         """Takes of the present figure, in whatever form, check notes left out."""
         return tuple(
             take
-            for take in self.takes
+            for take in self.kept
             if not take.check and (take.block, take.figure_index) == (self.block, self.figure_index)
         )
 
@@ -118,9 +171,9 @@ class SessionState:
         """For each reason: how often in a row the present figure has missed by it."""
         counts: dict[str, int] = {}
         for take in self.here:
-            if take.outcome == "held":
+            if take.outcome == Outcome.HELD:
                 counts = {}
-            elif take.outcome in ("nearly", "not yet") and take.reason:
+            elif take.outcome in (Outcome.NEARLY, Outcome.NOT_YET) and take.reason:
                 counts = {take.reason: counts.get(take.reason, 0) + 1}
         return counts
 
@@ -129,9 +182,9 @@ class SessionState:
         """Misses of the present figure since it was last held."""
         count = 0
         for take in self.here:
-            if take.outcome == "held" and take.form == "as written":
+            if take.outcome == Outcome.HELD and take.form == Form.AS_WRITTEN:
                 count = 0
-            elif take.outcome in ("nearly", "not yet"):
+            elif take.outcome in (Outcome.NEARLY, Outcome.NOT_YET):
                 count += 1
         return count
 
@@ -139,11 +192,11 @@ class SessionState:
     def lost_in_a_row(self) -> int:
         """Different rungs of this block lost one after another, up to now."""
         lost: list[int] = []
-        for take in reversed([t for t in self.takes if t.block == self.block and not t.check]):
-            if take.outcome == "not yet":
+        for take in reversed([t for t in self.kept if t.block == self.block and not t.check]):
+            if take.outcome == Outcome.NOT_YET:
                 if take.figure_index not in lost:
                     lost.append(take.figure_index)
-            elif take.outcome == "held":
+            elif take.outcome == Outcome.HELD:
                 break
         return len(lost)
 
@@ -151,17 +204,17 @@ class SessionState:
     def not_heard(self) -> int:
         """Takes in a row that could not be judged."""
         count = 0
-        for take in reversed(self.takes):
-            if take.outcome != "not heard":
+        for take in reversed(self.kept):
+            if take.outcome != Outcome.NOT_HEARD:
                 break
             count += 1
         return count
 
-    def at(self, block: int, figure_index: int, form: str = "as written") -> "SessionState":
+    def at(self, block: int, figure_index: int, form: Form = Form.AS_WRITTEN) -> "SessionState":
         """The same in front of another figure."""
         same = block == self.block
         return replace(
-            self, block=block, figure_index=figure_index, form=form, phase="preview", take_key=None, advice=None,
+            self, block=block, figure_index=figure_index, form=form, phase=Phase.PREVIEW, take_key=None, advice=None,
             rest=None, block_s=self.block_s if same else 0.0, past_tries=self.past_tries if same else 0,
             block_playing_s=self.block_playing_s if same else 0.0,
             tempo_percent=self.tempo_percent if same else 100,
@@ -169,36 +222,34 @@ class SessionState:
 
 
 @dataclass(frozen=True, slots=True)
-class Heard:
+class TakeResult:
     """What a judged take brings to the session."""
 
-    outcome: str
+    outcome: Outcome
     reason: str | None = None
     playing_s: float = 0.0
     take_s: float = 0.0
     load: float = 0.0
-    endurance: str | None = None
+    endurance: Freshness | None = None
     signs: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
 class Event:
-    """What happened. `name`: begin, counted-in, ended, judged, drop, go-on, again, next, back, easier, harder, skip,
-    pause, resume, rest-over, played, report, stop.
-    """
+    """What happened: with a take's key, what a judged take brought, seconds of playing, the word reported."""
 
-    name: str
+    name: EventName
     take_key: str | None = None
-    heard: Heard | None = None
+    result: TakeResult | None = None
     seconds: float = 0.0
     word: str | None = None
 
 
 @dataclass(frozen=True, slots=True)
 class Effect:
-    """What is to be done outside: open-take, close-take, drop-take, erase-take."""
+    """What is to be done outside, with which take."""
 
-    name: str
+    name: EffectName
     take_key: str
 
 

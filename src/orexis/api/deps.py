@@ -1,0 +1,36 @@
+"""What routes are handed: the house, the rooms, and the documented ways in which a call can be refused."""
+
+from typing import Annotated, Any
+
+from fastapi import Depends, Path, Request
+
+from orexis.api.rooms import Rooms
+from orexis.api.schemas import ErrorOut
+from orexis.services.house import House
+
+REFUSALS: dict[int | str, dict[str, Any]] = {
+    403: {"model": ErrorOut, "description": "not from our own pages on this machine"},
+    404: {"model": ErrorOut, "description": "nothing by that id"},
+    405: {"description": "no such way to ask for it"},
+    409: {"model": ErrorOut, "description": "not possible at this moment"},
+    413: {"model": ErrorOut, "description": "too large"},
+    422: {"model": ErrorOut, "description": "what was sent cannot be used"},
+    507: {"model": ErrorOut, "description": "the disk is full"},
+}
+
+
+def house_of(request: Request) -> House:
+    """All use cases."""
+    found: House = request.app.state.house
+    return found
+
+
+def rooms_of(request: Request) -> Rooms:
+    """The sessions that are being listened to."""
+    found: Rooms = request.app.state.rooms
+    return found
+
+
+TheHouse = Annotated[House, Depends(house_of)]
+Live = Annotated[Rooms, Depends(rooms_of)]
+Key = Annotated[str, Path(max_length=64)]

@@ -1,0 +1,76 @@
+"""What everybody shares: the release, the catalogue, microphones, and what a crash left behind."""
+
+import asyncio
+from typing import Annotated
+
+import numpy as np
+from fastapi import APIRouter, File, Form, UploadFile
+from pydantic import ValidationError
+
+from orexis import __version__
+from orexis.api import schemas, views
+from orexis.api.deps import REFUSALS, TheHouse
+from orexis.core.coach import CAUTIONS, LIMITS, REPORTS, STAGES
+from orexis.core.figures import PLACES, SERVES
+from orexis.core.horn import HORNS
+from orexis.core.practice import LIPS, ROUTINES
+from orexis.core.schools import QUESTIONS
+from orexis.core.sound import Sound
+from orexis.errors import InputError
+from orexis.services.devices import Device
+from orexis.services.journal import Broken
+
+router = APIRouter(prefix="/api", responses=REFUSALS)
+_CHECK_S = 30
+
+
+@router.get("/health")
+def health() -> dict[str, str]:
+    """Alive, and which release."""
+    return {"status": "ok", "version": __version__}
+
+
+@router.get("/catalogue")
+def catalogue() -> schemas.CatalogueOut:
+    """Horns, stages, and how families are sorted."""
+    return schemas.CatalogueOut(
+        horns=[views.horn_out(h) for h in HORNS.values()],
+        stages=list(STAGES),
+        places=list(PLACES),
+        serves=list(SERVES),
+        questions=list(QUESTIONS),
+        reports=list(REPORTS),
+        cautions=CAUTIONS,
+        limits={stage: dict(limits) for stage, limits in STAGES.items()},
+        limit_labels={limit.name: limit.label for limit in LIMITS.values()},
+        routines=list(ROUTINES),
+        lips=list(LIPS),
+    )
+
+
+@router.get("/broken-takes")
+def broken_takes(house: TheHouse) -> list[Broken]:
+    """Takes that a crash cut off and that could not be finished: they lie in `journal/broken`."""
+    return list(house.broken())
+
+
+@router.post("/device-checks", status_code=201)
+async def check_device(
+    samples: Annotated[UploadFile, File()], about: Annotated[str, Form()], house: TheHouse
+) -> Device:
+    """What the microphone heard while the page played clicks: little-endian float32 samples, and what they were."""
+    try:
+        told = schemas.CheckAbout.model_validate_json(about)
+    except ValidationError as error:
+        raise InputError("The device check does not say what it recorded.") from error
+    data = await samples.read()
+    if len(data) % 4 or len(data) > 4 * _CHECK_S * told.rate:
+        raise InputError(f"A device check holds at most {_CHECK_S} seconds of float32 samples.")
+    sound = Sound(np.nan_to_num(np.frombuffer(data, "<f4").astype(np.float32)), told.rate)
+    return await asyncio.to_thread(house.devices.check, told.facts, sound, tuple(told.clicks_s))
+
+
+@router.get("/devices")
+def read_devices(house: TheHouse) -> list[Device]:
+    """Microphones that were checked, the latest first."""
+    return list(house.devices.all())

@@ -1,0 +1,96 @@
+"""Players: who there is, how they are led, their ladder, log and day."""
+
+from typing import Annotated
+
+from fastapi import APIRouter, Query
+
+from orexis.api import schemas, views
+from orexis.api.deps import REFUSALS, Key, TheHouse
+from orexis.core.horn import Setup
+from orexis.core.practice import BlockPlan
+from orexis.services.players import Player
+from orexis.services.reading.log import DaySoFar, LogPage
+
+router = APIRouter(prefix="/api/players", responses=REFUSALS)
+
+
+@router.get("")
+def players(house: TheHouse) -> list[Player]:
+    """Everybody in the household."""
+    return list(house.players.all())
+
+
+@router.post("", status_code=201)
+def add_player(body: schemas.PlayerIn, house: TheHouse) -> Player:
+    """A new player."""
+    return house.players.add(name=body.name, stage=body.stage, horn=body.horn, part=body.part, a4_hz=body.a4_hz)
+
+
+@router.put("/{player_id}")
+def change_player(player_id: Key, body: schemas.PlayerIn, house: TheHouse) -> Player:
+    """Name, stage, and the horn in hand."""
+    return house.players.change(
+        player_id, name=body.name, stage=body.stage, horn=body.horn, part=body.part, a4_hz=body.a4_hz
+    )
+
+
+@router.patch("/{player_id}/settings")
+def change_settings(player_id: Key, body: schemas.SettingsChange, house: TheHouse) -> Player:
+    """Some of how a session goes, schools, limits, care; what is not named stays as it is."""
+    return house.players.change_settings(player_id, body.model_dump(exclude_unset=True))
+
+
+@router.put("/{player_id}/horn")
+def change_horn(player_id: Key, body: Setup, house: TheHouse) -> Player:
+    """Room temperature, slides and corrections of the horn in hand."""
+    return house.players.change_horn(player_id, body)
+
+
+@router.get("/{player_id}/session")
+def latest_session(player_id: Key, house: TheHouse) -> schemas.SessionOut | None:
+    """The sitting left open last, if any."""
+    found = house.sessions.latest(player_id)
+    return views.session_out(found) if found else None
+
+
+@router.post("/{player_id}/routine", status_code=201)
+def open_routine(player_id: Key, body: schemas.RoutineIn, house: TheHouse) -> schemas.SessionOut:
+    """A sitting with the built-in routine of so many minutes."""
+    return views.session_out(house.sessions.open_routine(player_id, body.minutes, lips=body.lips, quiet=body.quiet))
+
+
+@router.get("/{player_id}/routine")
+def read_routine(
+    player_id: Key,
+    house: TheHouse,
+    minutes: Annotated[int, Query(ge=1, le=240)],
+    lips: Annotated[str, Query(max_length=20)] = "fresh",
+    quiet: bool = False,
+) -> list[BlockPlan]:
+    """The blocks that such a sitting would have."""
+    return list(house.sessions.routine(house.players.get(player_id), minutes, lips=lips, quiet=quiet).plan)
+
+
+@router.get("/{player_id}/ladder")
+def read_ladder(player_id: Key, house: TheHouse) -> schemas.LadderOut:
+    """Every rung of the horn in hand."""
+    person = house.players.get(player_id)
+    return views.ladder_out(person, house.ladder(person))
+
+
+@router.get("/{player_id}/log")
+def read_log(player_id: Key, house: TheHouse, offset: Annotated[int, Query(ge=0, le=1_000_000)] = 0) -> LogPage:
+    """A page of sittings, newest first."""
+    return house.log.page(player_id, offset=offset)
+
+
+@router.get("/{player_id}/day")
+def read_day(player_id: Key, house: TheHouse) -> DaySoFar:
+    """What was played today on the horn in hand."""
+    return house.log.today(player_id, house.players.get(player_id).horn)
+
+
+@router.get("/{player_id}/material")
+def read_material(player_id: Key, house: TheHouse) -> schemas.MaterialOut:
+    """Families with their parameters, notes and tubes of the horn in hand."""
+    return views.material_out(house.players.get(player_id))

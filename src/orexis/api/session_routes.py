@@ -1,0 +1,103 @@
+"""Sittings: opened, looked at, played in by the simulated player or from a file."""
+
+import asyncio
+import io
+from typing import Annotated
+
+import numpy as np
+from fastapi import APIRouter, File, Form, UploadFile
+from fastapi.responses import Response
+
+from orexis.api import schemas, views
+from orexis.api.deps import REFUSALS, Key, Live, TheHouse
+from orexis.core.sound import Sound
+from orexis.errors import InputError
+from orexis.files.soundfiles import read_sound, wav_bytes
+from orexis.services.material.figures import Wish
+from orexis.services.material.sung_note import SungNote, sung_note
+from orexis.services.reading.log import Log
+from orexis.services.takes import ListedTake, Take
+
+router = APIRouter(prefix="/api", responses=REFUSALS)
+_DECODING_S = 60.0
+_SUNG_S = 10
+
+
+@router.post("/sessions", status_code=201)
+def open_session(body: schemas.SessionIn, house: TheHouse) -> schemas.SessionOut:
+    """A new sitting."""
+    params = dict(body.params)
+    if body.own is None:
+        return views.session_out(house.sessions.open(body.player_id, body.family, params))
+    kept = house.material.series(house.players.get(body.player_id), Wish("", params, body.own))
+    return views.session_out(house.sessions.open(body.player_id, kept.family, params, given=kept))
+
+
+@router.get("/sessions/{session_id}")
+def session(session_id: Key, house: TheHouse) -> schemas.SessionOut:
+    """Where a sitting stands."""
+    return views.session_out(house.sessions.get(session_id))
+
+
+@router.get("/sessions/{session_id}/figure")
+def session_figure(session_id: Key, house: TheHouse) -> schemas.FigureView:
+    """The figure that comes next or is being played, engraved, by the terms of the sitting."""
+    found = house.sessions.get(session_id)
+    return views.figure_by_terms(house, found.terms, found.figure)
+
+
+@router.get("/sessions/{session_id}/takes")
+def session_takes(session_id: Key, house: TheHouse) -> list[ListedTake]:
+    """A sitting's takes, in order."""
+    log: Log = house.log
+    return list(log.takes(session_id))
+
+
+@router.post("/simulated", response_class=Response, responses={200: {"content": {"audio/wav": {}}}})
+def perform(body: schemas.PerformIn, house: TheHouse) -> Response:
+    """The simulated player's performance of the present figure; sample 0 is the first beat of the count-in."""
+    sound, seed = house.simulated.perform(body.session_id, body.manner, body.seed)
+    return Response(wav_bytes(sound), media_type="audio/wav", headers={"X-Seed": str(seed)})
+
+
+@router.post("/sessions/{session_id}/simulated-take", status_code=201)
+async def simulate_take(session_id: Key, body: schemas.ManneredIn, house: TheHouse, rooms: Live) -> Take:
+    """A whole take by the simulated player, faster than it could be played."""
+    made = await asyncio.to_thread(house.simulated.take, session_id, body.manner, body.seed)
+    await rooms.judged(session_id, made)
+    return made
+
+
+@router.post("/sessions/{session_id}/takes", status_code=201)
+async def drop_sound(session_id: Key, file: Annotated[UploadFile, File()], house: TheHouse, rooms: Live) -> Take:
+    """A WAV or FLAC file as a take of the present figure. Its first beat is not known."""
+    data = await file.read()
+    if not data:
+        raise InputError("The file is empty: choose a WAV or FLAC file.")
+    sound = await asyncio.to_thread(house.workers.run, _decoded, data, seconds=_DECODING_S)
+    made = await asyncio.to_thread(
+        house.takes.whole, session_id, sound, source="file", first_beat_sample=None, device={}
+    )
+    await rooms.judged(session_id, made)
+    return made
+
+
+def _decoded(data: bytes) -> Sound:
+    """In a worker: a decoder may take any time over a damaged file."""
+    return read_sound(io.BytesIO(data))
+
+
+@router.post("/sessions/{session_id}/sung")
+async def hear_sung(
+    session_id: Key,
+    samples: Annotated[UploadFile, File()],
+    rate: Annotated[int, Form(ge=8_000, le=192_000)],
+    house: TheHouse,
+) -> SungNote:
+    """The figure's first note as it was sung, in any octave: little-endian float32 samples."""
+    data = await samples.read()
+    if len(data) % 4 or not 0 < len(data) <= 4 * _SUNG_S * rate:
+        raise InputError(f"What is sung lasts at most {_SUNG_S} seconds, as float32 samples.")
+    sound = Sound(np.nan_to_num(np.frombuffer(data, "<f4").astype(np.float32)), rate)
+    found = await asyncio.to_thread(house.sessions.get, session_id)
+    return await asyncio.to_thread(sung_note, sound, found.figure, a4=found.terms.a4_hz)

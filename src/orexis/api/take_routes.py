@@ -1,0 +1,68 @@
+"""Takes in the record: looked at, heard, laid beside others, thrown away, remarked on."""
+
+from fastapi import APIRouter
+from fastapi.responses import FileResponse, Response
+
+from orexis.api import schemas, views
+from orexis.api.deps import REFUSALS, Key, TheHouse
+from orexis.core.horn import horn_named
+from orexis.errors import MissingError
+from orexis.services.takes import LikeTake, Take
+
+router = APIRouter(prefix="/api/takes", responses=REFUSALS)
+
+
+@router.get("/{take_id}")
+def read_take(take_id: Key, house: TheHouse) -> Take:
+    """One take."""
+    return house.takes.get(take_id)
+
+
+@router.get("/{take_id}/figure")
+def take_figure(take_id: Key, house: TheHouse) -> schemas.FigureView:
+    """The take's figure as it was asked then."""
+    take = house.takes.get(take_id)
+    horn = horn_named(take.horn)
+    part = horn.part(take.part)
+    svg = house.material.svg(take.figure, horn, part)
+    return views.figure_view(take.figure, horn, part, a4=take.a4_hz, centre_limit=take.limits["centre_cents"], svg=svg)
+
+
+@router.get("/{take_id}/trace")
+def take_trace(take_id: Key, house: TheHouse) -> schemas.TraceOut:
+    """Pitch and level every 5 ms."""
+    return views.trace_out(house.log.trace(take_id))
+
+
+@router.get("/{take_id}/sound", response_class=FileResponse)
+def take_sound(take_id: Key, house: TheHouse) -> FileResponse:
+    """The sound as it was heard."""
+    path = house.record.sound_path(house.takes.get(take_id).id)
+    if not path.exists():
+        raise MissingError("The sound of this take is not in the data folder; its measures are.")
+    return FileResponse(path, media_type="audio/flac")
+
+
+@router.get("/{take_id}/ideal", response_class=Response, responses={200: {"content": {"audio/wav": {}}}})
+def take_ideal(take_id: Key, house: TheHouse) -> Response:
+    """The take's figure as it would sound without a flaw; its first beat is sample 0."""
+    take = house.takes.get(take_id)
+    return Response(house.material.wav(take.figure, take.a4_hz, click=False), media_type="audio/wav")
+
+
+@router.get("/{take_id}/like")
+def takes_like(take_id: Key, house: TheHouse) -> list[LikeTake]:
+    """Other takes of the same figure, the newest first: what one may be laid over."""
+    return list(house.log.like(take_id))
+
+
+@router.put("/{take_id}/discarded")
+def discard_take(take_id: Key, body: schemas.DiscardIn, house: TheHouse) -> Take:
+    """Throw a take away, or bring it back."""
+    return house.takes.discard(take_id, discarded=body.discarded)
+
+
+@router.put("/{take_id}/remark")
+def remark_take(take_id: Key, body: schemas.RemarkIn, house: TheHouse) -> Take:
+    """The player's words on a take."""
+    return house.takes.remark(take_id, body.remark)

@@ -1,0 +1,43 @@
+"""What is judged: one declaration for each thing, and the tables made from them."""
+
+from orexis.core.coach.judging.declare import Column, Cue, Judged, Limit, Reason
+from orexis.core.coach.judging.looking import looked_over
+from orexis.core.coach.judging.sheet import Finding, Limits, Sheet
+from orexis.core.coach.judging.table import (
+    COLUMNS,
+    JUDGED,
+    LIMITS,
+    NOT_HEARD,
+    ORDER,
+    REASONS,
+    STAGES,
+    THREE_QUESTIONS,
+    ReasonId,
+    Stage,
+    cue_for,
+    limits_of,
+)
+
+__all__ = [
+    "COLUMNS",
+    "JUDGED",
+    "LIMITS",
+    "NOT_HEARD",
+    "ORDER",
+    "REASONS",
+    "STAGES",
+    "THREE_QUESTIONS",
+    "Column",
+    "Cue",
+    "Finding",
+    "Judged",
+    "Limit",
+    "Limits",
+    "Reason",
+    "ReasonId",
+    "Sheet",
+    "Stage",
+    "cue_for",
+    "limits_of",
+    "looked_over",
+]

@@ -1,0 +1,213 @@
+"""Does the sound go on? Gaps, touched partials, sirens, breaths inside, and what was not written."""
+
+from orexis.core.coach.judging.declare import NEVER, Cue, Judged, Limit, Nearness, Reason
+from orexis.core.coach.judging.sheet import Sheet
+from orexis.core.measures import MoveMeasures
+from orexis.core.schools import Ask, Choice
+from orexis.core.theory import cents_between
+
+_SIREN_STEP_CENTS = 150.0  # in 20 ms: no glide goes so fast
+_SIREN_SHORT_CENTS = 100.0
+
+
+def _target(sheet: Sheet, move: MoveMeasures) -> str | None:
+    return sheet.measures.notes[move.after].target
+
+
+def _gap(sheet: Sheet, move: MoveMeasures) -> None:
+    limit = sheet.limits["gap_ms"]
+    if move.gap_ms is None:
+        sheet.skipped.add("gap")
+    elif move.gap_ms > limit:
+        sheet.find("gap", _target(sheet, move), move.gap_start_s, move.gap_ms, limit, "ms")
+
+
+def _caught(sheet: Sheet, move: MoveMeasures) -> None:
+    limit = sheet.limits["caught_ms"]
+    for touch in move.caught:
+        if touch.ms > limit:
+            sheet.find("caught", _target(sheet, move), touch.start_s, touch.ms, limit, "ms")
+
+
+def _siren(sheet: Sheet) -> None:
+    """A sweep is judged as a whole: no hole, no step, as far as was asked."""
+    told = sheet.measures.figure
+    if told.siren_low_hz is None or told.siren_high_hz is None:
+        sheet.skipped.add("siren")
+        return
+    if told.siren_breaks:
+        sheet.find("siren-break", value=float(told.siren_breaks))
+    if (told.siren_jump_cents or 0.0) > _SIREN_STEP_CENTS:
+        sheet.find("siren-jump", value=told.siren_jump_cents, limit=_SIREN_STEP_CENTS, unit="c")
+    midis = [note.pitch.midi for note in sheet.figure.notes]
+    asked = 100.0 * (max(midis) - min(midis)) - _SIREN_SHORT_CENTS
+    reached = cents_between(told.siren_low_hz, told.siren_high_hz)
+    if reached < asked:
+        sheet.find("siren-range", value=round(reached), limit=asked, unit="c", least=True)
+
+
+def _breath(sheet: Sheet) -> None:
+    inside = sheet.measures.figure.breaths_inside
+    if inside is None:
+        sheet.skipped.add("one_breath")
+    elif inside:
+        sheet.find("breath-inside", value=float(inside))
+
+
+CONTINUITY = (
+    Judged(
+        "gap",
+        "time within a slur without tone",
+        (
+            Reason(
+                "gap",
+                "silence in the slur",
+                "a silence of {value} ms before {note} (limit {limit})",
+                {
+                    "": (
+                        Cue(
+                            "the air stopped before the move",
+                            "Send a little more air just before the move and let it carry you across.",
+                        ),
+                        Cue(
+                            "the air stopped before the move",
+                            "Blow the rhythm as air alone, then play it with the same unbroken air.",
+                        ),
+                        Cue(
+                            "the air stopped before the move",
+                            "Let the jaw go along with the move, early and small.",
+                            True,
+                            (Ask.SLURS_LED_BY, Choice.JAW_AND_LIP),
+                        ),
+                    )
+                },
+            ),
+        ),
+        limits=(Limit("gap_ms", "Silence in a slur, ms", (120.0, 60.0, 30.0, 15.0)),),
+        of_move=_gap,
+    ),
+    Judged(
+        "caught",
+        "a partial touched on the way",
+        (
+            Reason(
+                "caught",
+                "a slot touched",
+                "another slot was touched for {value} ms before {note} (limit {limit})",
+                {
+                    "": (
+                        Cue(
+                            "the move hesitated on the way",
+                            "One gesture, not two. Tongue both notes first, then slur them.",
+                        ),
+                        Cue("the move hesitated on the way", "Take it downwards a few times, slowly, then up again."),
+                        Cue(
+                            "the move hesitated on the way",
+                            "Move jaw and lower lip together, in one go.",
+                            True,
+                            (Ask.SLURS_LED_BY, Choice.JAW_AND_LIP),
+                        ),
+                    )
+                },
+            ),
+        ),
+        limits=(Limit("caught_ms", "Slot touched, ms", (80.0, 45.0, 25.0, 15.0)),),
+        of_move=_caught,
+    ),
+    Judged(
+        "siren",
+        "a sweep without holes or steps, as far as was asked",
+        (
+            Reason(
+                "siren-break",
+                "the buzz stopped",
+                "the buzz stopped on the way",
+                {
+                    "": (
+                        Cue("the buzz stopped on the way", "Half as far, twice as slow, the air never waiting."),
+                        Cue(
+                            "the buzz stopped on the way",
+                            "A little louder through the place where it stops.",
+                            body=True,
+                        ),
+                    )
+                },
+                near=NEVER,
+            ),
+            Reason(
+                "siren-jump",
+                "a step in the glide",
+                "it stepped by {value} cents instead of gliding",
+                {
+                    "": (
+                        Cue(
+                            "it stepped instead of gliding",
+                            "Slower through that place; listen for every pitch between.",
+                        ),
+                        Cue("it stepped instead of gliding", "Begin just under the step and cross it several times."),
+                    )
+                },
+            ),
+            Reason(
+                "siren-range",
+                "the range",
+                "it went {value:semitones} semitones, {limit:semitones} were asked",
+                {
+                    "": (
+                        Cue("it did not reach as far as was asked", "As far as it stays easy; a little more tomorrow."),
+                        Cue(
+                            "it did not reach as far as was asked", "Start lower, and let the air rise with the pitch."
+                        ),
+                    )
+                },
+                near=Nearness(by=200.0),
+            ),
+        ),
+        of_whole=_siren,
+        alone=True,
+    ),
+    Judged(
+        "one_breath",
+        "breaths taken inside the figure",
+        (
+            Reason(
+                "breath-inside",
+                "a breath inside",
+                "a breath was taken inside the figure",
+                {
+                    "": (
+                        Cue("a breath was taken inside", "Take the figure shorter, until it fits in one breath."),
+                        Cue("a breath was taken inside", "A fuller breath first; a shade softer at the start."),
+                    )
+                },
+                near=NEVER,
+                allowed_by=(Ask.BREATH_INSIDE, Choice.NOSE_BREATH),
+            ),
+        ),
+        of_whole=_breath,
+    ),
+    Judged(
+        "",
+        "a note that was not written",
+        (
+            Reason(
+                "extra",
+                "something extra",
+                "something sounded that was not written",
+                {
+                    "": (
+                        Cue(
+                            "something sounded that was not written",
+                            "One start, one breath; leave the note alone once it is there.",
+                        ),
+                        Cue(
+                            "something sounded that was not written",
+                            "Shorter, with the same calm from start to end, then longer.",
+                        ),
+                    )
+                },
+                near=NEVER,
+            ),
+        ),
+    ),
+)

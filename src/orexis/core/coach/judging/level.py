@@ -1,0 +1,146 @@
+"""How loudness goes: pushed moves, shapes, steadiness, and with the height."""
+
+from orexis.core.coach.judging.declare import Cue, Judged, Limit, Reason, most
+from orexis.core.coach.judging.sheet import Sheet
+from orexis.core.figures import FigureNote, Loudness
+from orexis.core.measures import MoveMeasures, NoteMeasures
+
+_AGAINST_DB_OCTAVE = 0.5  # so little against what was asked going up is not heard
+
+
+def _bump(sheet: Sheet, move: MoveMeasures) -> None:
+    limit = sheet.limits["bump_db"]
+    if (move.bump_db or 0.0) > limit:
+        sheet.find("bump", sheet.measures.notes[move.after].target, move.start_s, move.bump_db, limit, "dB")
+
+
+_off_shape = most("shape", "shape", "shape_off_db", "level_wander_db", "dB")
+
+
+def _shape(sheet: Sheet, note: NoteMeasures, written: FigureNote | None) -> None:
+    """Near the loudness asked for; and a swell rises and a fade falls: what stays flat was not shaped."""
+    if written is None or written.shape is None:
+        return
+    _off_shape(sheet, note, written)
+    least = sheet.limits["level_wander_db"]
+    for wanted, moved in (("swell", note.level_rise_db), ("fade", note.level_fall_db)):
+        if wanted in written.shape and moved is not None and abs(moved) < least:
+            sheet.find("shape", note.target, note.onset_s, round(abs(moved), 1), least, "dB", least=True)
+
+
+def _by_height(sheet: Sheet) -> None:
+    """Grow: not softer going up. Ease: not louder. Even: within the stage's wander for an octave."""
+    asked, slope = sheet.figure.loudness, sheet.measures.figure.loudness_by_height_db_octave
+    if asked is None:
+        return
+    if slope is None:
+        sheet.skipped.add("loudness_by_height")
+        return
+    off = {Loudness.GROW: -slope, Loudness.EASE: slope, Loudness.EVEN: abs(slope)}[asked]
+    limit = sheet.limits["level_wander_db"] if asked == Loudness.EVEN else _AGAINST_DB_OCTAVE
+    if off > limit:
+        sheet.find("loudness", value=slope, limit=limit, unit="dB/octave", side=asked)
+
+
+LEVEL = (
+    Judged(
+        "bump",
+        "dip and return of level in a slur",
+        (
+            Reason(
+                "bump",
+                "a pushed move",
+                "a dip of {value} dB before {note} (limit {limit})",
+                {
+                    "": (
+                        Cue("the move was pushed", "No help from the tongue: breath only, like one long note."),
+                        Cue("the move was pushed", "Softer, and let the upper note be the softer one."),
+                    )
+                },
+            ),
+        ),
+        limits=(Limit("bump_db", "Bump, dB", (10.0, 7.0, 5.0, 3.0)),),
+        of_move=_bump,
+    ),
+    Judged(
+        "shape",
+        "the loudness along a note against the shape that is written",
+        (
+            Reason(
+                "shape",
+                "the shape",
+                "the loudness of {note} was {value:1} dB off what was asked",
+                {
+                    "": (
+                        Cue(
+                            "the loudness went another way",
+                            "Exaggerate it: start softer, arrive louder, and count the beats to the top.",
+                        ),
+                        Cue("the loudness went another way", "Play it on air alone first, and hear the shape."),
+                    )
+                },
+                survives_loss=True,
+            ),
+        ),
+        of_note=_shape,
+    ),
+    Judged(
+        "level",
+        "how much the loudness of a steady note wanders",
+        (
+            Reason(
+                "level",
+                "loudness",
+                "the loudness of {note} wandered by {value:1} dB (limit {limit:1})",
+                {
+                    "": (
+                        Cue("the loudness wandered", "One even stream; imagine the same note on a bow."),
+                        Cue("the loudness wandered", "Shorter, softer, then as long as it stays even."),
+                    )
+                },
+            ),
+        ),
+        limits=(Limit("level_wander_db", "Loudness wander, dB", (4.0, 3.0, 2.0, 1.5)),),
+        of_note=most("level", "level", "level_wander_db", "level_wander_db", "dB"),
+        main="level_wander_db",
+    ),
+    Judged(
+        "loudness_by_height",
+        "slope of level against pitch",
+        (
+            Reason(
+                "loudness",
+                "loudness with the height",
+                "{value:signed} dB for each octave up",
+                {
+                    "grow": (
+                        Cue(
+                            "it thinned on the way up: less air, not more",
+                            "Grow into the top: the last note is the loudest.",
+                        ),
+                        Cue(
+                            "it thinned on the way up: less air, not more",
+                            "Breathe in two stages, and blow past the top note.",
+                            body=True,
+                        ),
+                    ),
+                    "even": (
+                        Cue(
+                            "the loudness changed with the height",
+                            "Same loudness on both ends: record it in your ear, then play.",
+                        ),
+                        Cue(
+                            "the loudness changed with the height", "Play only the lowest and the highest note in turn."
+                        ),
+                    ),
+                    "ease": (
+                        Cue("it got louder on the way up", "Strong below, light on top: let each step weigh less."),
+                        Cue("it got louder on the way up", "Start a shade louder, so that there is room to ease."),
+                    ),
+                },
+                survives_loss=True,
+            ),
+        ),
+        of_whole=_by_height,
+    ),
+)

@@ -1,0 +1,69 @@
+"""What is written down while a take is judged: findings, and what could not be looked at."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+
+from orexis.core.figures import Figure, FigureNote
+from orexis.core.measures import Measures, NoteMeasures
+
+Limits = Mapping[str, float]
+
+
+@dataclass(frozen=True, slots=True)
+class Finding:
+    """One thing beyond its limit. `note` is the figure's note id, `at_s` where it is in the sound, `side` the cue's."""
+
+    reason: str
+    note: str | None
+    at_s: float | None
+    value: float | None
+    limit: float | None
+    unit: str
+    least: bool = False  # the limit is the least that passes, not the most
+    side: str = ""
+
+    @property
+    def beyond(self) -> float:
+        """How far beyond the limit, in its unit; infinite for what has none."""
+        if self.value is None or self.limit is None:
+            return float("inf")
+        return self.limit - self.value if self.least else abs(self.value) - self.limit
+
+    @property
+    def share_beyond(self) -> float:
+        """The same as a share of the limit."""
+        return self.beyond / self.limit if self.limit else float("inf")
+
+
+@dataclass(slots=True)
+class Sheet:
+    """Everything a rule needs, and what it leaves behind."""
+
+    measures: Measures
+    figure: Figure
+    limits: Limits
+    found: list[Finding] = field(default_factory=list)
+    skipped: set[str] = field(default_factory=set)
+
+    def judges(self, name: str) -> bool:
+        """Whether the figure judges this."""
+        return name in self.figure.judged
+
+    def written(self, note: NoteMeasures) -> FigureNote | None:
+        """The figure's note that a row answers."""
+        return next((item for item in self.figure.notes if item.id == note.target), None)
+
+    def find(
+        self,
+        reason: str,
+        note: str | None = None,
+        at_s: float | None = None,
+        value: float | None = None,
+        limit: float | None = None,
+        unit: str = "",
+        *,
+        least: bool = False,
+        side: str = "",
+    ) -> None:
+        """Write down one thing."""
+        self.found.append(Finding(reason, note, at_s, value, limit, unit, least, side))

@@ -1,0 +1,138 @@
+"""Is the right note there at all? Looked at in every figure; in a counted set what is missing is counted, not named."""
+
+from orexis.core.coach.judging.declare import NEVER, Cue, Judged, Nearness, Reason
+from orexis.core.coach.judging.sheet import Sheet
+from orexis.core.figures import FigureNote
+from orexis.core.measures import NoteMeasures
+from orexis.core.schools import Ask, Choice
+
+
+def answered(sheet: Sheet, note: NoteMeasures) -> None:
+    """Every row of the note table: a note that was not written, one that is missing, one in another slot."""
+    if sheet.judges("count") and note.target is not None and not note.right:
+        return
+    if note.target is None:
+        sheet.find("extra", None, note.onset_s, note.f0_hz, unit="Hz")
+    elif note.sounded is None:
+        sheet.find("missing", note.target, note.due_s)
+    elif not note.right:
+        sheet.find("wrong-partial", note.target, note.onset_s, note.f0_hz, unit="Hz")
+
+
+def _count(sheet: Sheet) -> None:
+    asked = [note for note in sheet.measures.notes if note.target is not None]
+    right = sum(note.right for note in asked)
+    if right < len(asked):
+        sheet.find("count", None, None, float(right), float(len(asked)), "notes", least=True)
+
+
+def _split(sheet: Sheet, note: NoteMeasures, written: FigureNote | None) -> None:
+    if note.splits + note.cracks:
+        sheet.find("split", note.target, note.onset_s, note.splits + note.cracks)
+
+
+THERE = (
+    Judged(
+        "",
+        "a written note that did not sound",
+        (
+            Reason(
+                "missing",
+                "a note missing",
+                "{note} was not there",
+                {
+                    "": (
+                        Cue(
+                            "the note did not speak",
+                            "Full breath first, then let the note start on it. Was the air moving?",
+                        ),
+                        Cue(
+                            "the note did not speak",
+                            "Sing the note, then play it softly by itself before the whole figure.",
+                        ),
+                        Cue(
+                            "the note did not speak",
+                            "Lips flat and firm from side to side, then the breath.",
+                            True,
+                            (Ask.LIPS, Choice.FIRM_AND_FLAT),
+                        ),
+                    )
+                },
+                near=NEVER,
+            ),
+        ),
+    ),
+    Judged(
+        "count",
+        "how many notes of a set were there",
+        (
+            Reason(
+                "count",
+                "notes of the set",
+                "{value} of {limit} notes were there",
+                {
+                    "": (
+                        Cue(
+                            "some of the set did not speak",
+                            "Fewer notes, each on a full breath; the number grows by itself.",
+                        ),
+                        Cue(
+                            "some of the set did not speak",
+                            "Leave two beats more between them, and start each with air alone.",
+                        ),
+                    )
+                },
+                near=Nearness(by=1.5),
+            ),
+        ),
+        of_whole=_count,
+    ),
+    Judged(
+        "",
+        "another partial than the written one",
+        (
+            Reason(
+                "wrong-partial",
+                "another slot",
+                "another slot sounded for {note}",
+                {
+                    "": (
+                        Cue(
+                            "another slot answered",
+                            "Hear the note in your head before you start; aim there and only there.",
+                        ),
+                        Cue(
+                            "another slot answered",
+                            "Sing it first. Then a soft start with the breath, no push of the tongue.",
+                            body=True,
+                        ),
+                    )
+                },
+                near=NEVER,
+            ),
+        ),
+    ),
+    Judged(
+        "splits",
+        "starts on another partial, and breaks to one and back",
+        (
+            Reason(
+                "split",
+                "broke to another slot",
+                "{note} broke to another slot",
+                {
+                    "": (
+                        Cue("it broke to another slot", "A softer start, with the sound already in your ear."),
+                        Cue(
+                            "it broke to another slot",
+                            "Tongue low, jaw a little forward, the usual setting, a shade louder.",
+                            body=True,
+                        ),
+                    )
+                },
+                near=NEVER,
+            ),
+        ),
+        of_note=_split,
+    ),
+)

@@ -1,0 +1,44 @@
+"""What a figure asks of loudness, as the simulated player takes it: dB under full scale for every note, and its shape."""
+
+import numpy as np
+
+from orexis.core.figures import Figure, FigureNote, Loudness
+from orexis.core.sound import Floats
+
+LEVEL_OF = {"pp": -36.0, "p": -31.0, "mp": -27.0, "mf": -23.0, "f": -18.0, "ff": -14.0}
+LEAN_CENTS = 35.0  # to either side of the middle
+_SHAPE_DB = 9.0  # how far a swell goes
+
+
+def levels_asked(figure: Figure) -> dict[str, float]:
+    """The level of each note by its id: the last dynamic written counts on; between two, a line grows or eases."""
+    marks = [(i, note.dynamic) for i, note in enumerate(figure.notes) if note.dynamic]
+    known = {0: LEVEL_OF[figure.dynamic]} | {i: LEVEL_OF[mark] for i, mark in marks}
+    places = sorted(known)
+    index = np.arange(len(figure.notes))
+    if figure.loudness in (Loudness.GROW, Loudness.EASE) and len(places) > 1:
+        levels = np.interp(index, places, [known[place] for place in places])
+    else:
+        levels = np.array([known[max(place for place in places if place <= i)] for i in index])
+    return {note.id: float(level) for note, level in zip(figure.notes, levels, strict=True)}
+
+
+def leaning_cents(note: FigureNote, share: Floats) -> Floats | None:
+    """A note that is to be leaned up, let down and settled: how far off it goes; None where nothing of it is asked."""
+    if not note.text or "|" not in note.text:
+        return None
+    up = np.clip((share - 0.25) / 0.1, 0.0, 1.0) * np.clip((0.5 - share) / 0.08, 0.0, 1.0)
+    down = np.clip((share - 0.5) / 0.08, 0.0, 1.0) * np.clip((0.75 - share) / 0.08, 0.0, 1.0)
+    return np.asarray(LEAN_CENTS * (up - down))
+
+
+def asked_shape_db(shape: str | None, share: Floats) -> Floats:
+    """DB against the note's level along its length (0 to 1)."""
+    match shape:
+        case "swell":
+            return _SHAPE_DB * (share - 0.5)
+        case "fade":
+            return -_SHAPE_DB * (share - 0.5)
+        case "swell-and-fade":
+            return np.asarray(_SHAPE_DB * (0.5 - np.abs(2.0 * share - 1.0)))
+    return np.zeros_like(share)

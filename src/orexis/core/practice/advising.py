@@ -1,0 +1,107 @@
+"""What a judged take means for the session: advice, the state of the lips, the tempo, the time of the block."""
+
+from dataclasses import replace
+
+from orexis.core.coach import Advice, Freshness, NextStep, Outcome, Situation, decide, rest_after
+from orexis.core.figures import Advance, Form, Load
+from orexis.core.practice.state import CheckMark, SessionState, TakeMark, TakeResult
+
+_TEMPO_AFTER, _TEMPO_STEP, _TEMPO_RANGE = 2, 4, (72, 132)  # takes; percent
+_BETWEEN_TAKES_S = 8.0  # reading, breathing, a bar of waiting
+_EARLY, _MOST_ROUNDS = 0.7, 3
+_WARMTH_TAKES = 4  # at either end
+
+
+def checked(state: SessionState, mark: TakeMark, result: TakeResult) -> SessionState:
+    """After a check note: go on, rest, or no more heavy work."""
+    if result.outcome == Outcome.NOT_HEARD:
+        return replace(state, advice=Advice(NextStep.AGAIN, "The check note was not heard: once more."))
+    check = CheckMark(mark.take_id, result.endurance, result.signs, state.playing_s)
+    kept = replace(state, checks=(*state.checks, check), since_check_s=0.0)
+    said = f" ({', '.join(result.signs)})" if result.signs else ""
+    if result.endurance == Freshness.SPENT:
+        return replace(
+            kept,
+            register_over="the check note says that the lips are spent",
+            advice=Advice(
+                NextStep.END_REGISTER, f"Spent for today{said}: no more high work, and that is a good place to stop."
+            ),
+        )
+    if result.endurance == Freshness.TIRING:
+        return replace(kept, advice=Advice(NextStep.REST, f"Tiring{said}: five minutes off, then easy work first."))
+    return replace(
+        kept, advice=Advice(NextStep.NEXT, "Fresh." if result.endurance else "Heard; nothing to compare it with yet.")
+    )
+
+
+def advised(state: SessionState, result: TakeResult) -> SessionState:
+    """What comes next after a take, by the coach's rules and the block's time."""
+    plan = state.current
+    past = state.past_tries + int(plan.comfort is not None and state.figure_index > plan.comfort)
+    advice = decide(
+        Situation(
+            outcome=result.outcome,
+            advance=plan.advance,
+            index=state.figure_index,
+            first=plan.first if plan.advance == Advance.CLIMB else 0,
+            count=plan.figures,
+            failures=state.failures,
+            same_reason=state.misses.get(result.reason or "", 0),
+            lost_in_a_row=state.lost_in_a_row,
+            not_heard=state.not_heard,
+            form=state.form,
+            high=plan.load == Load.HIGH,
+            comfort=plan.comfort,
+            past_tries=past,
+            lost_rung=state.lost_rung,
+        )
+    )
+    over = advice.say if advice.step == NextStep.END_REGISTER and state.register_over is None else state.register_over
+    if plan.minutes:
+        advice = _in_time(state, 60.0 * plan.minutes, advice)
+    return replace(state, past_tries=past, register_over=over, advice=advice, tempo_percent=_tempo(state))
+
+
+def _in_time(state: SessionState, seconds: float, advice: Advice) -> Advice:
+    """A block that has had its time ends; one that was through early goes round again, unless it is heavy."""
+    plan = state.current
+    takes = [take for take in state.takes if take.block == state.block and not take.check]
+    rest_s = rest_after(state.block_playing_s, plan.load, extra=state.extra_rest)
+    used_s = state.block_s + _BETWEEN_TAKES_S * len(takes) + rest_s
+    if advice.step not in (NextStep.END_REGISTER, NextStep.END_BLOCK) and used_s >= seconds:
+        return Advice(NextStep.END_BLOCK, "Time for the next thing.")
+    rounds = sum(1 for take in takes if take.figure_index + 1 == plan.figures and take.outcome == Outcome.HELD)
+    again = advice.step == NextStep.END_BLOCK and takes[-1].outcome == Outcome.HELD and plan.advance == Advance.IN_ORDER
+    if again and plan.load != Load.HIGH and rounds < _MOST_ROUNDS and used_s < _EARLY * seconds:
+        return Advice(NextStep.FROM_THE_TOP, "There is time left: once more from the top.")
+    return advice
+
+
+def _tempo(state: SessionState) -> int:
+    """A step faster after two clean takes in a row as written, a step back after two misses; never on a ladder."""
+    if not state.tempo_steps or state.current.advance != Advance.IN_ORDER:
+        return state.tempo_percent
+    last = [t for t in state.takes if t.block == state.block and not t.check and t.outcome != Outcome.NOT_HEARD][
+        -_TEMPO_AFTER:
+    ]
+    if len(last) < _TEMPO_AFTER or any(take.form != Form.AS_WRITTEN for take in last):
+        return state.tempo_percent
+    held = [take.outcome == Outcome.HELD for take in last]
+    change = _TEMPO_STEP if all(held) else 0 if any(held) else -_TEMPO_STEP
+    return min(_TEMPO_RANGE[1], max(_TEMPO_RANGE[0], state.tempo_percent + change))
+
+
+def warmth_takes(state: SessionState, baseline: str) -> tuple[tuple[str, ...], tuple[str, ...]]:
+    """Takes of easy work just after the check note `baseline` and just before now: they tell what the horn's warmth moved.
+
+    Both empty while there are too few for the two not to overlap.
+    """
+    order = [take.take_id for take in state.takes]
+    easy = tuple(
+        take.take_id
+        for take in state.takes[order.index(baseline) + 1 :]
+        if not take.check and take.outcome != Outcome.NOT_HEARD and state.plan[take.block].load == Load.EASY
+    )
+    if len(easy) < 2 * _WARMTH_TAKES:
+        return (), ()
+    return easy[:_WARMTH_TAKES], easy[-_WARMTH_TAKES:]

@@ -1,0 +1,98 @@
+"""Where the session stands next: figures, blocks, rests, check notes, the end."""
+
+from dataclasses import replace
+
+from orexis.core.coach import CHECK_EVERY_S, Advice, NextStep, rest_after
+from orexis.core.figures import Advance, Form, Load
+from orexis.core.practice.state import Phase, Rest, SessionState
+
+TIRING_REST_S = 300.0
+
+
+def carried_out(state: SessionState, name: NextStep) -> SessionState:
+    """The session after a piece of advice was taken."""
+    match name:
+        case NextStep.NEXT:
+            return in_block(state, state.figure_index + 1)
+        case NextStep.BACK:
+            return in_block(state, max(0, state.figure_index - 1))
+        case NextStep.FROM_THE_TOP:
+            return in_block(state, state.current.first)
+        case NextStep.EASIER:
+            return state.at(state.block, state.figure_index, _easier(state.form))
+        case NextStep.AS_WRITTEN:
+            return state.at(state.block, state.figure_index)
+        case NextStep.END_BLOCK | NextStep.END_REGISTER:
+            return next_block(state)
+        case NextStep.WAIT:
+            return replace(state.at(state.block, state.figure_index, state.form), paused=True)
+    return state.at(state.block, state.figure_index, state.form)
+
+
+def in_block(state: SessionState, index: int) -> SessionState:
+    """In front of another figure of the block, or of the next block after the last figure."""
+    if index >= state.current.figures:
+        return next_block(state)
+    there = state.at(state.block, index)
+    if state.current.advance == Advance.SETS and index > state.figure_index:
+        seconds = state.current.rest_s or 180.0
+        return replace(there, phase=Phase.REST, rest=Rest(seconds, "between sets"), block_s=state.block_s + seconds)
+    return with_check(there)
+
+
+def next_block(state: SessionState) -> SessionState:
+    """The next block that is allowed, after a rest as long as this one asks for."""
+    following = state.block + 1
+    while following < len(state.plan) and state.register_over and state.plan[following].load == Load.HIGH:
+        following += 1
+    if following >= len(state.plan):
+        return finished(state)
+    seconds = rest_after(state.block_playing_s, state.current.load, extra=state.extra_rest)
+    there = state.at(following, state.plan[following].first)
+    if state.block_playing_s <= 0.0:
+        return with_check(there)
+    return replace(there, phase=Phase.REST, rest=Rest(seconds, "as long as was played"))
+
+
+def finished(state: SessionState) -> SessionState:
+    """The last check note, where checks are on and something was played since the last one; then the end."""
+    if state.checks_on and state.since_check_s > 30.0 and not state.checking:
+        return replace(state.at(state.block, state.figure_index), checking=True)
+    return over(state)
+
+
+def over(state: SessionState) -> SessionState:
+    """The end: nothing is under way any more."""
+    return replace(state, phase=Phase.DONE, take_key=None, advice=None, rest=None, checking=False, paused=False)
+
+
+def with_check(state: SessionState) -> SessionState:
+    """The check note first, when ten minutes of playing have passed since the last."""
+    due = state.checks_on and state.since_check_s >= CHECK_EVERY_S
+    return replace(state, checking=True) if due else state
+
+
+def after_check(state: SessionState, advice: Advice) -> SessionState:
+    """On from the check note, with what it said."""
+    if advice.step == NextStep.AGAIN:
+        return state.at(state.block, state.figure_index, state.form)
+    played_all = bool(state.here) and _block_is_over(state)
+    there = replace(state.at(state.block, state.figure_index, state.form), checking=False)
+    if played_all:
+        return finished(there)
+    if state.register_over and state.current.load == Load.HIGH:
+        return next_block(there)
+    if advice.step == NextStep.REST:
+        return replace(there, phase=Phase.REST, rest=Rest(TIRING_REST_S, "the check note says tiring"))
+    return there
+
+
+def _block_is_over(state: SessionState) -> bool:
+    """Whether nothing is left after the present figure: the check note was the last."""
+    last_block = state.block + 1 >= len(state.plan)
+    return last_block and (state.figure_index + 1 >= state.current.figures or state.register_over is not None)
+
+
+def _easier(form: Form) -> Form:
+    """Slower first, then shorter."""
+    return {Form.AS_WRITTEN: Form.SLOWER, Form.SLOWER: Form.SHORTER}.get(form, form)

@@ -1,0 +1,211 @@
+"""Where players disagree: each question is a choice of the player, with a default, its reason, and who prefers the other.
+
+A choice changes figures (each family names the parameters it binds), cues, and what is judged. Nothing here is right or
+wrong. Questions and choices are known by their ids; the words beside them are for the screen only.
+"""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from enum import StrEnum
+
+from orexis.errors import InputError
+
+
+class Ask(StrEnum):
+    """The questions."""
+
+    LOUDNESS_UPWARDS = "loudness-upwards"
+    PRESSURE = "pressure"
+    DOUBLE_PEDALS = "double-pedals"
+    SLURS_LED_BY = "slurs-led-by"
+    LOW_AIR = "low-air"
+    CLIMBING = "climbing"
+    WIDE_SLURS = "wide-slurs"
+    LIPS = "lips"
+    CORNERS = "corners"
+    AFTER_A_LOST_RUNG = "after-a-lost-rung"
+    BODY = "body"
+    BREATH_INSIDE = "breath-inside"
+    DAY_BEGINS = "day-begins"
+
+
+class Choice(StrEnum):
+    """The answers to all of them."""
+
+    GROW = "grow"
+    EVEN = "even"
+    EASE = "ease"
+    LEAST_SEAL = "least-seal"
+    OPEN_PALM = "open-palm"
+    FIRM_SEAL = "firm-seal"
+    USUAL_SETTING = "usual-setting"
+    FREE_LIPS = "free-lips"
+    AIR_AND_TONGUE = "air-and-tongue"
+    JAW_AND_LIP = "jaw-and-lip"
+    SLOW_AND_WIDE = "slow-and-wide"
+    FAST_AND_FIRM = "fast-and-firm"
+    GATE = "gate"
+    TO_TODAYS_LIMIT = "to-todays-limit"
+    TONGUE_FIRST = "tongue-first"
+    SLUR_FIRST = "slur-first"
+    FREE_CENTRE = "free-centre"
+    FIRM_AND_FLAT = "firm-and-flat"
+    GATHERED = "gathered"
+    DRAWN_BACK = "drawn-back"
+    STEP_BACK = "step-back"
+    STOP_HERE = "stop-here"
+    ONE_MORE_TRY = "one-more-try"
+    BODY_NAMED = "body-named"
+    SOUND_ONLY = "sound-only"
+    ONE_BREATH = "one-breath"
+    NOSE_BREATH = "nose-breath"
+    BUZZING = "buzzing"
+    LOW_TONES = "low-tones"
+
+
+Schools = Mapping[Ask, Choice]
+
+
+@dataclass(frozen=True, slots=True)
+class Option:
+    """A choice in words."""
+
+    id: Choice
+    words: str
+
+
+@dataclass(frozen=True, slots=True)
+class Question:
+    """One disagreement. The first choice is the default."""
+
+    id: Ask
+    asks: str
+    choices: tuple[Option, ...]
+    why: str
+    others: str
+
+
+def _question(ask: Ask, asks: str, choices: dict[Choice, str], why: str, others: str) -> Question:
+    return Question(ask, asks, tuple(Option(id_, words) for id_, words in choices.items()), why, others)
+
+
+QUESTIONS: tuple[Question, ...] = (
+    _question(
+        Ask.LOUDNESS_UPWARDS,
+        "Going up, the sound should",
+        {Choice.GROW: "grow", Choice.EVEN: "stay even", Choice.EASE: "ease"},
+        "Growing keeps the air moving, and most players need that.",
+        "Easing (strong below, light above) trains the opening for soft high notes; take it as a second pass.",
+    ),
+    _question(
+        Ask.PRESSURE,
+        "The mouthpiece is held with",
+        {
+            Choice.LEAST_SEAL: "as little as seals",
+            Choice.OPEN_PALM: "none, on the open palm",
+            Choice.FIRM_SEAL: "a firm seal",
+        },
+        "More than seals is the commonest way to get hurt.",
+        "No pressure at all is an exercise here, no way to play; a firm seal is taught by a few.",
+    ),
+    _question(
+        Ask.DOUBLE_PEDALS,
+        "Below the pedals the lips are",
+        {Choice.USUAL_SETTING: "in their usual setting", Choice.FREE_LIPS: "free, for recovery"},
+        "A shifted setting in strength work becomes a second one.",
+        "Free lips bring the blood back; they belong in recovery only.",
+    ),
+    _question(
+        Ask.SLURS_LED_BY,
+        "Slurs are led by",
+        {Choice.AIR_AND_TONGUE: "air and tongue", Choice.JAW_AND_LIP: "jaw and lower lip"},
+        "Less movement wears less.",
+        "Moving the jaw along seats fast slurs better for some; tried in lip trills.",
+    ),
+    _question(
+        Ask.LOW_AIR,
+        "Low notes get air that is",
+        {Choice.SLOW_AND_WIDE: "slow and wide", Choice.FAST_AND_FIRM: "fast and firm"},
+        "Forced low notes are the common fault.",
+        "Some train pedals firm and fast.",
+    ),
+    _question(
+        Ask.CLIMBING,
+        "The register is climbed by",
+        {Choice.GATE: "a gate at each semitone", Choice.TO_TODAYS_LIMIT: "triads to today's limit"},
+        "The gate never rehearses a failing note.",
+        "Triads go to the limit of the day, then a day off; for those who recover well.",
+    ),
+    _question(
+        Ask.WIDE_SLURS,
+        "Wide slurs begin with",
+        {Choice.TONGUE_FIRST: "tongue first", Choice.SLUR_FIRST: "slur first"},
+        "Tongued first the ear knows where it goes.",
+        "Slurring first keeps the tongue from helping out.",
+    ),
+    _question(
+        Ask.LIPS,
+        "The lips are",
+        {
+            Choice.FREE_CENTRE: "firm at the corners, free in the centre",
+            Choice.FIRM_AND_FLAT: "firm and flat throughout",
+        },
+        "The centre has to vibrate.",
+        "Flat lips help some beginners to a first high buzz.",
+    ),
+    _question(
+        Ask.CORNERS,
+        "The corners are",
+        {Choice.GATHERED: "gathered", Choice.DRAWN_BACK: "drawn back a little"},
+        "Stretching thins the lip and tires it.",
+        "A slight drawing back is still taught in places.",
+    ),
+    _question(
+        Ask.AFTER_A_LOST_RUNG,
+        "After a rung that failed",
+        {
+            Choice.STEP_BACK: "a step back",
+            Choice.STOP_HERE: "stop here for today",
+            Choice.ONE_MORE_TRY: "one more try, then stop",
+        },
+        "The step back leaves a good note in the ear.",
+        "Stopping saves lips that tire fast; one more try suits those who know at once what went wrong.",
+    ),
+    _question(
+        Ask.BODY,
+        "Cues speak of",
+        {Choice.BODY_NAMED: "tongue, jaw and air", Choice.SOUND_ONLY: "sound only"},
+        "A cue shortens the search.",
+        "Some play worse for watching themselves: let the body find it.",
+    ),
+    _question(
+        Ask.BREATH_INSIDE,
+        "Within a figure",
+        {Choice.ONE_BREATH: "one breath, no new setting", Choice.NOSE_BREATH: "a nose breath, corners kept"},
+        "A new setting hides the shift.",
+        "Breathing through the nose keeps the corners at work longer.",
+    ),
+    _question(
+        Ask.DAY_BEGINS,
+        "The day begins with",
+        {Choice.BUZZING: "buzzing", Choice.LOW_TONES: "long low tones"},
+        "Buzzing wakes lips and ear before the horn helps.",
+        "Those who buzz stiffly do better on the horn first.",
+    ),
+)
+_BY_ID = {question.id: question for question in QUESTIONS}
+DEFAULTS: dict[Ask, Choice] = {question.id: question.choices[0].id for question in QUESTIONS}
+
+
+def checked_schools(given: Mapping[str, str] | Schools) -> dict[Ask, Choice]:
+    """All questions answered, the default where nothing was said; InputError for a choice there is not."""
+    answered = dict(DEFAULTS)
+    for key, choice in given.items():
+        if key not in _BY_ID:
+            raise InputError(f"There is no question “{key[:30]}”: choose one of {', '.join(_BY_ID)}.")
+        question = _BY_ID[Ask(key)]
+        if choice not in [option.id for option in question.choices]:
+            allowed = ", ".join(option.id for option in question.choices)
+            raise InputError(f"“{choice[:40]}” is no choice of {key}: choose {allowed}.")
+        answered[question.id] = Choice(choice)
+    return answered

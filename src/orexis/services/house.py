@@ -1,0 +1,79 @@
+"""All use cases on one data folder, by noun: what the edge is handed."""
+
+import contextlib
+from pathlib import Path
+
+from orexis.core.practice import OPEN_PHASES, Event, EventName
+from orexis.errors import OrexisError
+from orexis.services.devices import Devices
+from orexis.services.journal import Broken
+from orexis.services.material.figures import Material
+from orexis.services.players import Player, Players
+from orexis.services.reading.derive import bring_up_to_date
+from orexis.services.reading.ladder import Ladder, ladder_of
+from orexis.services.reading.log import Log
+from orexis.services.record import Record
+from orexis.services.sessions import Sessions
+from orexis.services.simulated import SimulatedPlayer
+from orexis.services.takes import Takes
+from orexis.services.work import Workers
+
+_SHORTEST_TAKE_S = 0.5
+
+
+class House:
+    """Players, sessions, takes, the log, figures, devices."""
+
+    def __init__(self, folder: Path, *, workers: int = 0) -> None:
+        self.record = Record(folder)
+        bring_up_to_date(self.record)
+        self.workers = Workers(workers)
+        self.players = Players(self.record)
+        self.sessions = Sessions(self.record, self.players)
+        self.takes = Takes(self.record, self.sessions, self.workers)
+        self.log = Log(self.record)
+        self.material = Material(self.record, self.workers)
+        self.devices = Devices(self.record)
+        self.simulated = SimulatedPlayer(self.sessions, self.takes)
+
+    def ladder(self, person: Player) -> Ladder:
+        """The player's rungs on the horn in hand, as of today."""
+        with self.record.database.reading() as db:
+            return ladder_of(db, person)
+
+    def left_over(self) -> tuple[str, ...]:
+        """Takes that a crash cut off, by key."""
+        return tuple(self.record.journal.pending())
+
+    def recover(self, key: str) -> str | None:
+        """Finish one of them: the session it belongs to, None when it could not be. One that is broken is set aside."""
+        try:
+            session_id = self.record.journal.head(key).session_id
+            self.takes.recover(key, shortest_s=_SHORTEST_TAKE_S)
+        except (OrexisError, OSError, ValueError) as error:
+            self.record.journal.set_aside(key, str(error))
+            return None
+        return session_id
+
+    def free_the_stuck(self) -> tuple[str, ...]:
+        """Sessions that wait for a take which is nowhere any more: they go back to their figure."""
+        freed = []
+        for session in self.sessions.unfinished():
+            key = session.state.take_key
+            waits = session.state.phase in OPEN_PHASES and key is not None
+            if not waits or key is None or self.record.journal.has(key) or self.takes.under_way(session.id):
+                continue
+            with contextlib.suppress(OrexisError):
+                self.takes.happen(session.id, Event(EventName.DROP))
+                freed.append(session.id)
+        return tuple(freed)
+
+    def broken(self) -> tuple[Broken, ...]:
+        """Takes that could not be finished, and why."""
+        return self.record.journal.broken()
+
+    def close(self) -> None:
+        """Let go of everything."""
+        self.takes.close()
+        self.workers.close()
+        self.record.close()

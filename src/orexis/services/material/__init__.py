@@ -1,0 +1,1 @@
+"""What there is to practise: figures looked at, heard, kept, read and written; the horn's chart."""

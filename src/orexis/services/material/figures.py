@@ -1,0 +1,162 @@
+"""The material of practice as a player sees it: families on the horn in hand, figures to look at and to hear, own figures."""
+
+from dataclasses import dataclass, replace
+from datetime import datetime
+from uuid import uuid4
+
+from sqlalchemy import delete, func, select
+
+from orexis.core.figures import Figure, Series
+from orexis.core.horn import Instrument, Part
+from orexis.errors import FigureError, InputError, MissingError
+from orexis.files.engraving import figure_to_svg
+from orexis.files.figure_json import figure_to_json
+from orexis.files.midi import figure_to_midi
+from orexis.files.musicxml import figure_to_musicxml
+from orexis.files.tune_files import placed_figure, read_tune
+from orexis.services.clock import now, utc
+from orexis.services.codec import packed, unpacked
+from orexis.services.material.figure_sound import figure_wav
+from orexis.services.players import Player
+from orexis.services.record import Record
+from orexis.services.work import Workers
+from orexis.store.models import OwnFigureRow
+
+_MOST_OWN = 500
+_NAME_LENGTH = 80
+_ENGRAVING_S, _SOUND_S, _READING_S = 20.0, 60.0, 20.0
+FORMATS = {
+    "json": ("application/json", "json"),
+    "musicxml": ("application/vnd.recordare.musicxml+xml", "musicxml"),
+    "midi": ("audio/midi", "mid"),
+}
+
+
+@dataclass(frozen=True, slots=True)
+class Wish:
+    """What to make: a family with parameters, or a figure that the player keeps."""
+
+    family: str
+    params: dict[str, str]
+    own: str | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class OwnFigure:
+    """A figure that the player keeps: a family with parameters, or a figure that came from a file."""
+
+    id: str
+    name: str
+    horn: str
+    family: str
+    params: dict[str, str]
+    figure: Figure | None
+    made_at: datetime
+
+
+def exported(figure: Figure, horn: Instrument, part: Part, form: str) -> tuple[bytes, str, str]:
+    """A figure as a file: its bytes, media type and ending."""
+    if form not in FORMATS:
+        raise FigureError(f"There is no format “{form[:20]}”: choose {', '.join(FORMATS)}.")
+    media, ending = FORMATS[form]
+    data = {
+        "json": lambda: figure_to_json(figure),
+        "musicxml": lambda: figure_to_musicxml(figure, horn, part),
+        "midi": lambda: figure_to_midi(figure),
+    }[form]()
+    return data, media, ending
+
+
+class Material:
+    """Figures as a player wishes for them, and those of their own."""
+
+    def __init__(self, record: Record, workers: Workers) -> None:
+        self._record, self._workers = record, workers
+
+    def series(self, person: Player, wish: Wish) -> Series:
+        """The series wished for, on the horn in hand."""
+        if wish.own is None:
+            return person.series(wish.family, wish.params)
+        kept = self.own_figure(person.id, wish.own)
+        if kept.figure is not None:
+            if kept.figure.horn != person.horn:
+                raise FigureError(f"“{kept.name}” was made for another horn: take that horn in hand to play it.")
+            return Series(kept.family, person.horn, kept.name, (kept.figure,))
+        return person.series(kept.family, kept.params)
+
+    def svg(self, figure: Figure, horn: Instrument, part: Part) -> str:
+        """The figure engraved."""
+        if figure.from_file:
+            return self._workers.run(figure_to_svg, figure, horn, part, seconds=_ENGRAVING_S)
+        return figure_to_svg(figure, horn, part)
+
+    def wav(self, figure: Figure, a4: float, *, click: bool) -> bytes:
+        """The figure to listen to."""
+        return self._workers.run(figure_wav, figure, a4, click=click, seconds=_SOUND_S)
+
+    def own_figures(self, player_id: str) -> tuple[OwnFigure, ...]:
+        """What the player keeps, newest first."""
+        query = select(OwnFigureRow).where(OwnFigureRow.player_id == player_id).order_by(OwnFigureRow.made_at.desc())
+        with self._record.database.reading() as db:
+            return tuple(_own_figure_of(row) for row in db.scalars(query))
+
+    def own_figure(self, player_id: str, own_id: str) -> OwnFigure:
+        """One of them."""
+        with self._record.database.reading() as db:
+            row = db.get(OwnFigureRow, own_id)
+            if row is None or row.player_id != player_id:
+                raise MissingError("There is no such figure: it may have been deleted.")
+            return _own_figure_of(row)
+
+    def keep(self, person: Player, name: str, wish: Wish, figure: Figure | None = None) -> OwnFigure:
+        """Keep parameters, or a figure from a file, under a name."""
+        cleaned = " ".join(name.split())
+        if not 1 <= len(cleaned) <= _NAME_LENGTH:
+            raise InputError(f"The name has {len(cleaned)} letters: write 1 to {_NAME_LENGTH}.")
+        if figure is None:
+            person.series(wish.family, wish.params)  # refuse now what could not be played later
+        row = OwnFigureRow(
+            id=uuid4().hex,
+            player_id=person.id,
+            name=cleaned,
+            horn=person.horn,
+            family=wish.family,
+            params=packed(dict(wish.params)),
+            figure=packed(figure) if figure else None,
+            made_at=now(),
+        )
+        with self._record.database.writing() as db:
+            mine = select(func.count()).select_from(OwnFigureRow).where(OwnFigureRow.player_id == person.id)
+            if (db.scalar(mine) or 0) >= _MOST_OWN:
+                raise InputError(f"{_MOST_OWN} figures are kept already: delete one first.")
+            db.add(row)
+            db.flush()
+            return _own_figure_of(row)
+
+    def forget(self, player_id: str, own_id: str) -> None:
+        """Delete a kept figure; takes made of it keep their own copy."""
+        self.own_figure(player_id, own_id)
+        with self._record.database.writing() as db:
+            db.execute(delete(OwnFigureRow).where(OwnFigureRow.id == own_id))
+
+    def imported(
+        self, person: Player, data: bytes, *, name: str, octave: int | None = None, semitones: int = 0
+    ) -> OwnFigure:
+        """A tune or figure from a file, placed on the horn in hand and kept."""
+        figure = self._workers.run(
+            read_figure, data, person.instrument, octave=octave, semitones=semitones, seconds=_READING_S
+        )
+        return self.keep(person, name or figure.title, Wish(figure.family, {}), figure)
+
+
+def read_figure(data: bytes, horn: Instrument, *, octave: int | None, semitones: int) -> Figure:
+    """A file's tune on a horn; engraved once, so that what cannot be engraved is refused now."""
+    figure = replace(placed_figure(read_tune(data), horn, octave=octave, semitones=semitones), from_file=True)
+    figure_to_svg(figure, horn, horn.parts[0])
+    return figure
+
+
+def _own_figure_of(row: OwnFigureRow) -> OwnFigure:
+    figure = unpacked(Figure, row.figure) if row.figure else None
+    params = {key: str(value) for key, value in unpacked(dict[str, str], row.params).items()}
+    return OwnFigure(row.id, row.name, row.horn, row.family, params, figure, utc(row.made_at))

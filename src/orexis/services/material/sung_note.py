@@ -1,0 +1,45 @@
+"""A note sung before it is played: heard in any octave, said in words."""
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from orexis.core.figures import Figure
+from orexis.core.sound import Sound
+from orexis.core.trace import track
+
+_LEAST_FRAMES = 40  # 0.2 s of voice
+_IN_TUNE_CENTS = 35.0
+_ANOTHER_CENTS = 150.0
+
+
+@dataclass(frozen=True, slots=True)
+class SungNote:
+    """What was sung against the first note of a figure. Cents are folded into one octave; None: no voice was heard."""
+
+    hz: float | None
+    cents: float | None
+    said: str
+
+
+def sung_note(sound: Sound, figure: Figure, *, a4: float) -> SungNote:
+    """The steadiest half of what was sung, against the note that comes."""
+    trace = track(sound)
+    voiced = trace.f0_hz[trace.voiced]
+    if len(voiced) < _LEAST_FRAMES:
+        return SungNote(None, None, "No voice was heard: sing a little louder, or go on without.")
+    hz = float(np.median(voiced[len(voiced) // 4 :]))
+    target = figure.target_hz(figure.notes[0], a4=a4)
+    cents = 1200.0 * math.log2(hz / target)
+    folded = (cents + 600.0) % 1200.0 - 600.0
+    return SungNote(round(hz, 2), round(folded, 1), _words(folded))
+
+
+def _words(cents: float) -> str:
+    side = "low" if cents < 0 else "high"
+    if abs(cents) <= _IN_TUNE_CENTS:
+        return "That is the note: play what you sang."
+    if abs(cents) <= _ANOTHER_CENTS:
+        return f"You sang it {abs(round(cents))} cents {side}: listen once more."
+    return "You sang another note: listen once more."

@@ -1,0 +1,47 @@
+"""Rows of players and their horns, to values and back."""
+
+from uuid import uuid4
+
+from orexis.core.coach import Stage, limits_of
+from orexis.core.horn import Setup, horn_named
+from orexis.errors import InputError
+from orexis.services.codec import unpacked
+from orexis.services.players.values import Player, PlayerSettings
+from orexis.store.models import HornRow, PlayerRow
+
+_A4_RANGE = (392.0, 466.0)
+_NAME_LENGTH = 60
+
+
+def player_of(row: PlayerRow) -> Player:
+    """A player with the horn in hand."""
+    horn = next(horn for horn in row.horns if horn.id == row.horn_id)
+    return Player(
+        row.id,
+        row.name,
+        Stage(row.stage),
+        horn.instrument,
+        horn.part,
+        horn.a4_hz,
+        unpacked(Setup, horn.setup),
+        unpacked(PlayerSettings, row.settings),
+    )
+
+
+def fill_player(row: PlayerRow, *, name: str, stage: str, horn: str, part: str | None, a4_hz: float) -> None:
+    """Settings of the person, and of the horn that is taken in hand."""
+    cleaned = " ".join(name.split())
+    if not 1 <= len(cleaned) <= _NAME_LENGTH:
+        raise InputError(f"The name has {len(cleaned)} letters: write 1 to {_NAME_LENGTH}.")
+    low, high = _A4_RANGE
+    if not low <= a4_hz <= high:
+        raise InputError(f"A4 is {a4_hz:g} Hz: choose {low:g} to {high:g}.")
+    limits_of(stage)
+    instrument = horn_named(horn)
+    row.name, row.stage = cleaned, stage
+    own = next((item for item in row.horns if item.instrument == horn), None)
+    if own is None:
+        own = HornRow(id=uuid4().hex, instrument=horn)
+        row.horns.append(own)
+    own.part, own.a4_hz = instrument.part(part).id, a4_hz
+    row.horn_id = own.id

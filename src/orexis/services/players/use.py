@@ -1,0 +1,80 @@
+"""Players: who there is, and what they change about themselves. Takes already made keep their own snapshots."""
+
+from collections.abc import Mapping
+from typing import Any
+from uuid import uuid4
+
+from pydantic import TypeAdapter, ValidationError
+from sqlalchemy import select
+
+from orexis.core.horn import Setup, horn_named
+from orexis.errors import InputError
+from orexis.services.clock import now
+from orexis.services.codec import packed, unpacked
+from orexis.services.players.rows import fill_player, player_of
+from orexis.services.players.values import Player, PlayerSettings, changed, checked_settings
+from orexis.services.record import Record, found
+from orexis.store.models import PlayerRow
+
+_SETTINGS: TypeAdapter[PlayerSettings] = TypeAdapter(PlayerSettings)
+_WHAT = "player"
+
+
+class Players:
+    """Everybody in the household."""
+
+    def __init__(self, record: Record) -> None:
+        self._record = record
+
+    def all(self) -> tuple[Player, ...]:
+        """In the order they came."""
+        with self._record.database.reading() as db:
+            return tuple(player_of(row) for row in db.scalars(select(PlayerRow).order_by(PlayerRow.created_at)))
+
+    def get(self, player_id: str) -> Player:
+        """One player; MissingError when there is none by that id."""
+        with self._record.database.reading() as db:
+            return player_of(found(db, PlayerRow, player_id, _WHAT))
+
+    def add(self, *, name: str, stage: str, horn: str, part: str | None = None, a4_hz: float = 440.0) -> Player:
+        """A new player; InputError for a name, stage or pitch that cannot be."""
+        row = PlayerRow(id=uuid4().hex, created_at=now(), settings="{}")
+        fill_player(row, name=name, stage=stage, horn=horn, part=part, a4_hz=a4_hz)
+        with self._record.database.writing() as db:
+            db.add(row)
+            db.flush()
+            return player_of(row)
+
+    def change(self, player_id: str, *, name: str, stage: str, horn: str, part: str | None, a4_hz: float) -> Player:
+        """Name, stage, and the horn taken in hand with its part and pitch."""
+        with self._record.database.writing() as db:
+            row = found(db, PlayerRow, player_id, _WHAT)
+            fill_player(row, name=name, stage=stage, horn=horn, part=part, a4_hz=a4_hz)
+            db.flush()
+            return player_of(row)
+
+    def change_settings(self, player_id: str, change: Mapping[str, Any]) -> Player:
+        """Some of how the player is led and judged from now on; what is not named stays. InputError for what cannot be."""
+        with self._record.database.writing() as db:
+            row = found(db, PlayerRow, player_id, _WHAT)
+            fields = changed(unpacked(PlayerSettings, row.settings), change)
+            row.settings = packed(checked_settings(_read(fields), row.stage))
+            return player_of(row)
+
+    def change_horn(self, player_id: str, setup: Setup) -> Player:
+        """What is the player's own about the horn in hand; HornError for what cannot be."""
+        with self._record.database.writing() as db:
+            row = found(db, PlayerRow, player_id, _WHAT)
+            own = next(horn for horn in row.horns if horn.id == row.horn_id)
+            horn_named(own.instrument).with_setup(setup)
+            own.setup = packed(setup)
+            return player_of(row)
+
+
+def _read(fields: Mapping[str, Any]) -> PlayerSettings:
+    try:
+        return _SETTINGS.validate_python(dict(fields))
+    except ValidationError as error:
+        first = error.errors()[0]
+        place = ".".join(str(part) for part in first["loc"])
+        raise InputError(f"The setting {place}: {first['msg'].lower()}.") from error

@@ -1,0 +1,154 @@
+"""A player with the horn in hand, their settings, and the terms that a session freezes when it opens."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from enum import StrEnum
+from typing import Any
+
+from orexis.core.coach import Care, Stage, limits_of
+from orexis.core.figures import Series, family_named
+from orexis.core.horn import AS_BUILT, Instrument, Part, Setup, horn_named
+from orexis.core.schools import DEFAULTS, Ask, Choice, checked_schools
+from orexis.errors import InputError
+
+
+class Start(StrEnum):
+    """What begins a take."""
+
+    COUNT_IN = "count-in"
+    FIRST_NOTE = "first note"
+
+
+@dataclass(frozen=True, slots=True)
+class PlayerSettings:
+    """What a player decided about how they are led and judged."""
+
+    schools: dict[Ask, Choice] = field(default_factory=dict)
+    limits: dict[str, float] = field(default_factory=dict)  # the player's own in place of the stage's
+    braces: bool = False
+    returning: bool = False
+    checks: bool = True
+    start: Start = Start.COUNT_IN
+    goes_on: bool = True  # by itself after a verdict
+    spoken: bool = False
+    tempo_steps: bool = False
+    reference_take: str | None = None  # what other takes are compared with, in place of today's easiest note
+    quiet_from: int | None = None  # the hour from which only buzzing and soft work is offered
+
+    @property
+    def care(self) -> Care:
+        """What to be careful about."""
+        return Care(self.braces, self.returning)
+
+    @property
+    def chosen(self) -> dict[Ask, Choice]:
+        """All questions of the schools answered."""
+        return DEFAULTS | self.schools
+
+
+AS_GIVEN = PlayerSettings()
+
+
+def checked_settings(settings: PlayerSettings, stage: str) -> PlayerSettings:
+    """The settings themselves; InputError for a choice or a limit that cannot be."""
+    checked_schools(settings.schools)
+    limits_of(stage, settings.limits)
+    if settings.quiet_from is not None and not 0 <= settings.quiet_from <= 23:
+        raise InputError(f"The hour from which it is quiet is {settings.quiet_from}: choose 0 to 23.")
+    return settings
+
+
+@dataclass(frozen=True, slots=True)
+class Terms:
+    """What a session is judged by, as it was when the session opened. Takes read only this."""
+
+    horn: str
+    part: str = ""
+    a4_hz: float = 440.0
+    setup: Setup = AS_BUILT
+    stage: Stage = Stage.GROWING
+    own_limits: dict[str, float] = field(default_factory=dict)
+    schools: dict[Ask, Choice] = field(default_factory=dict)
+    braces: bool = False
+    returning: bool = False
+    reference_take: str | None = None
+
+    @property
+    def instrument(self) -> Instrument:
+        """The horn as the player had it then."""
+        return horn_named(self.horn).with_setup(self.setup)
+
+    @property
+    def written(self) -> Part:
+        """How the part was written."""
+        return self.instrument.part(self.part)
+
+    @property
+    def limits(self) -> dict[str, float]:
+        """The stage's limits with the player's own in their place."""
+        return limits_of(self.stage, self.own_limits)
+
+    @property
+    def chosen(self) -> dict[Ask, Choice]:
+        """All questions of the schools answered."""
+        return DEFAULTS | self.schools
+
+    @property
+    def care(self) -> Care:
+        """What to be careful about."""
+        return Care(self.braces, self.returning)
+
+
+@dataclass(frozen=True, slots=True)
+class Player:
+    """A person at the stand and what they play."""
+
+    id: str
+    name: str
+    stage: Stage
+    horn: str
+    part: str
+    a4_hz: float
+    setup: Setup = AS_BUILT
+    settings: PlayerSettings = AS_GIVEN
+
+    @property
+    def instrument(self) -> Instrument:
+        """The horn in hand as this player has it."""
+        return horn_named(self.horn).with_setup(self.setup)
+
+    @property
+    def limits(self) -> dict[str, float]:
+        """The stage's limits with the player's own in their place."""
+        return limits_of(self.stage, self.settings.limits)
+
+    @property
+    def terms(self) -> Terms:
+        """What a session that opens now is judged by."""
+        own = self.settings
+        return Terms(
+            horn=self.horn,
+            part=self.part,
+            a4_hz=self.a4_hz,
+            setup=self.setup,
+            stage=self.stage,
+            own_limits=dict(own.limits),
+            schools=own.chosen,
+            braces=own.braces,
+            returning=own.returning,
+            reference_take=own.reference_take,
+        )
+
+    def series(self, family_id: str, params: Mapping[str, str]) -> Series:
+        """A family's figures on the horn in hand; where nothing was chosen, as the player's schools have it."""
+        family = family_named(family_id)
+        return family.series(self.instrument, family.school_params(self.settings.chosen) | dict(params))
+
+
+def changed(settings: PlayerSettings, change: Mapping[str, Any]) -> dict[str, Any]:
+    """The settings' fields with some of them changed; InputError for one that there is not."""
+    known = {name: getattr(settings, name) for name in PlayerSettings.__dataclass_fields__}
+    unknown = sorted(set(change) - set(known))
+    if unknown:
+        raise InputError(f"There is no setting “{unknown[0][:30]}”: choose one of {', '.join(known)}.")
+    return known | dict(change)

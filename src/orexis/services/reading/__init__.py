@@ -1,0 +1,1 @@
+"""Reading the record: ladders and the log."""

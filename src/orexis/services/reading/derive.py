@@ -1,0 +1,117 @@
+"""What is derived from takes, made anew when the rules that make it change: columns of lists, tries, ladders, days, voices.
+
+The number of the rules is kept in the record; a record with an older one is brought up to date once, before anything
+else is done with it. Verdicts are not touched: what was said stays said.
+"""
+
+import sys
+from dataclasses import replace
+from typing import Any
+
+from sqlalchemy import delete, func, select, update
+from sqlalchemy.orm import Session
+
+from orexis.core.coach import Stage, Verdict
+from orexis.core.figures import Figure
+from orexis.core.horn import Setup
+from orexis.core.measures import Measures
+from orexis.core.practice import SessionState
+from orexis.services.clock import local_day, utc
+from orexis.services.codec import packed, unpacked
+from orexis.services.players.values import Terms
+from orexis.services.reading.ladder import keep_ladder, ladder_anew, try_row
+from orexis.services.record import Record
+from orexis.services.sessions.values import summary_of
+from orexis.services.takes.judging import judgement_of
+from orexis.services.takes.rows import add_to_day, fill_derived, voice_row
+from orexis.store.models import (
+    AnalysisRow,
+    DerivedRow,
+    PracticeDayRow,
+    RangeDayRow,
+    RungAttemptRow,
+    RungRow,
+    SessionRow,
+    TakeRow,
+    VoiceRow,
+)
+
+RULES = 1  # grows whenever the same takes would give other rows
+_NAME = "takes"
+_TOLD_EVERY = 2000
+
+
+def bring_up_to_date(record: Record) -> None:
+    """All or nothing; quick when there is nothing to do."""
+    with record.database.reading() as db:
+        known = db.get(DerivedRow, _NAME)
+        if known is not None and known.rules == RULES:
+            return
+    with record.database.writing() as db:
+        _clear(db)
+        _takes(db)
+        _ladders(db)
+        _sessions(db)
+        db.merge(DerivedRow(name=_NAME, rules=RULES))
+
+
+def _clear(db: Session) -> None:
+    for table in (VoiceRow, RungAttemptRow, RungRow, RangeDayRow, PracticeDayRow):
+        db.execute(delete(table))
+
+
+def _takes(db: Session) -> None:
+    total = db.scalar(select(func.count()).select_from(TakeRow)) or 0
+    checks = _check_takes(db)
+    keys = db.scalars(select(TakeRow.id).order_by(TakeRow.started_at)).all()
+    for number, key in enumerate(keys):
+        if number % _TOLD_EVERY == 0 and total > _TOLD_EVERY:
+            print(f"Bringing the record up to date: {number} of {total} takes ...", file=sys.stderr)
+        row = db.get_one(TakeRow, key)
+        _take(db, row, counts=key not in checks)
+        db.flush()
+        db.expunge(row)
+
+
+def _take(db: Session, row: TakeRow, *, counts: bool) -> None:
+    analysis = db.scalars(
+        select(AnalysisRow).where(AnalysisRow.take_id == row.id).order_by(AnalysisRow.version).limit(1)
+    ).first()
+    if analysis is None:
+        return
+    figure, verdict = unpacked(Figure, row.figure), unpacked(Verdict, analysis.verdict)
+    terms = Terms(row.horn, row.part, row.a4_hz, Setup(), Stage(row.stage))
+    measures = unpacked(Measures, analysis.measures)
+    judgement = judgement_of(row.id, local_day(utc(row.started_at)), figure, terms, measures, verdict)
+    fill_derived(row, figure, judgement)
+    facts: dict[str, Any] = unpacked(dict[str, Any], row.device)
+    voice = voice_row(row, facts, judgement)
+    if voice is not None:
+        db.add(voice)
+    if judgement.attempt is not None and counts:
+        db.add(try_row(row.player_id, row.horn, judgement.attempt))
+    if row.discarded_at is None:
+        add_to_day(db, row)
+
+
+def _check_takes(db: Session) -> set[str]:
+    """Takes of check notes: they are no tries."""
+    states = db.scalars(select(SessionRow.state))
+    return {take.take_id for text in states for take in unpacked(SessionState, text).takes if take.check}
+
+
+def _ladders(db: Session) -> None:
+    pairs = db.execute(select(RungAttemptRow.player_id, RungAttemptRow.horn).distinct()).all()
+    for player_id, horn in pairs:
+        keep_ladder(db, player_id, horn, ladder_anew(db, player_id, horn))
+
+
+def _sessions(db: Session) -> None:
+    """What the log shows of each; a session that lost its machine's takes shows none."""
+    kept = set(db.scalars(select(TakeRow.id).where(TakeRow.discarded_at.is_(None))))
+    for key, text in db.execute(select(SessionRow.id, SessionRow.state)).all():
+        state = unpacked(SessionState, text)
+        gone = tuple(take.take_id for take in state.takes if take.take_id not in kept)
+        known = replace(state, thrown_away=gone)
+        values = {"state": packed(known), "summary": packed(summary_of(known)), "played": bool(known.kept)}
+        db.execute(update(SessionRow).where(SessionRow.id == key).values(**values))

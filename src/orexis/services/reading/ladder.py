@@ -1,0 +1,173 @@
+"""The player's ladder: tries kept as rows, read as rungs by the coach's rules, and kept as they stand after each take."""
+
+from dataclasses import dataclass
+
+from sqlalchemy import delete, or_, select
+from sqlalchemy.orm import Session
+
+from orexis.core.coach import (
+    Attempt,
+    Range,
+    Rung,
+    add,
+    lopsided,
+    ranges_over,
+    rungs,
+    start_tomorrow,
+    working_range,
+)
+from orexis.core.horn import Tube, lowest_pedal, slot_of
+from orexis.services.clock import local_day, now
+from orexis.services.codec import packed, unpacked
+from orexis.services.players.values import Player
+from orexis.store.models import RangeDayRow, RungAttemptRow, RungRow, TakeRow
+
+_HISTORY_DAYS, _HISTORY_POINTS = 182, 26
+
+
+@dataclass(frozen=True, slots=True)
+class Ladder:
+    """Rungs by keyboard number; where the register work starts next, upwards and downwards."""
+
+    rungs: dict[int, Rung]
+    range: Range
+    middle: int
+    start_up: int
+    start_down: int
+    lopsided: str | None
+    history: tuple[tuple[int, Range], ...] = ()  # ordinal days and the working range at their end
+
+
+def ladder_of(db: Session, person: Player) -> Ladder:
+    """Everything tried on the horn in hand, from the rungs as they were kept."""
+    found = _kept_rungs(db, person.id, person.horn)
+    horn = person.instrument
+    tube = Tube(position=1) if horn.slides else Tube(side=horn.sides[0].name)
+    middle = slot_of(horn, tube, horn.middle_partial).pitch.midi
+    return Ladder(
+        found,
+        working_range(found),
+        middle,
+        start_tomorrow(found, up=True, otherwise=middle),
+        max(lowest_pedal(horn).midi, start_tomorrow(found, up=False, otherwise=horn.easy.midi)),
+        lopsided(found, middle),
+        _history(db, person),
+    )
+
+
+def _kept_rungs(db: Session, player_id: str, horn: str) -> dict[int, Rung]:
+    query = select(RungRow.midi, RungRow.rung).where(RungRow.player_id == player_id, RungRow.horn == horn)
+    return {midi: unpacked(Rung, text) for midi, text in db.execute(query)}
+
+
+def _history(db: Session, person: Player) -> tuple[tuple[int, Range], ...]:
+    """Over the last half year up to now, at even steps."""
+    today = local_day(now())
+    query = (
+        select(RangeDayRow.day, RangeDayRow.low, RangeDayRow.high)
+        .where(RangeDayRow.player_id == person.id, RangeDayRow.horn == person.horn)
+        .order_by(RangeDayRow.day.desc())
+        .limit(_HISTORY_DAYS)
+    )
+    known = [(day, Range(low, high)) for day, low, high in reversed(db.execute(query).all())]
+    if not known:
+        return ()
+    last = max(today, known[-1][0])
+    first = max(known[0][0], last - _HISTORY_DAYS)
+    stride = max(1, -(-(last - first) // _HISTORY_POINTS))
+    wanted = sorted(range(last, first - 1, -stride))
+    out, place = [], 0
+    for day in wanted:
+        while place + 1 < len(known) and known[place + 1][0] <= day:
+            place += 1
+        out.append((day, known[place][1]))
+    return tuple(out)
+
+
+def attempts(
+    db: Session, player_id: str, horn: str, take_id: str | None = None, *, counts: bool = True
+) -> list[Attempt]:
+    """All tries that count, in the order they were made; a take thrown away proves nothing.
+
+    Of the take `take_id` it is said whether it `counts`, whatever the record says.
+    """
+    row = RungAttemptRow
+    query = (
+        select(row.midi, row.day, row.held, row.sounded_s, row.connected, row.from_midi, row.take_id, row.match)
+        .outerjoin(TakeRow, TakeRow.id == row.take_id)
+        .where(row.player_id == player_id, row.horn == horn)
+        .where(or_(TakeRow.discarded_at.is_(None), row.take_id == take_id))
+        .order_by(row.day, row.id)
+    )
+    tries = [Attempt(*values) for values in db.execute(query)]
+    return [item for item in tries if counts or item.take_id != take_id]
+
+
+@dataclass(frozen=True, slots=True)
+class LadderChange:
+    """Rungs and days to be written: computed before the transaction, so that nobody waits for it."""
+
+    attempt: Attempt | None
+    rungs: dict[int, str]
+    days: tuple[tuple[int, Range], ...]
+    anew: bool = False  # all rows of this horn are replaced
+
+
+def ladder_after(db: Session, player_id: str, horn: str, attempt: Attempt) -> LadderChange:
+    """The ladder after one more try; made anew when the try is older than what is known already."""
+    latest = db.scalar(
+        select(RangeDayRow.day)
+        .where(RangeDayRow.player_id == player_id, RangeDayRow.horn == horn)
+        .order_by(RangeDayRow.day.desc())
+        .limit(1)
+    )
+    if latest is not None and attempt.day < latest:
+        return _anew([*attempts(db, player_id, horn), attempt], attempt)
+    found = _kept_rungs(db, player_id, horn)
+    before = {midi: packed(rung) for midi, rung in found.items()}
+    add(found, attempt)
+    after = {midi: packed(rung) for midi, rung in found.items()}
+    changed = {midi: text for midi, text in after.items() if before.get(midi) != text}
+    return LadderChange(attempt, changed, ((attempt.day, working_range(found)),))
+
+
+def ladder_anew(
+    db: Session, player_id: str, horn: str, take_id: str | None = None, *, counts: bool = True
+) -> LadderChange:
+    """The ladder from all the tries that count."""
+    return _anew(attempts(db, player_id, horn, take_id, counts=counts), None)
+
+
+def _anew(tries: list[Attempt], attempt: Attempt | None) -> LadderChange:
+    days = sorted({item.day for item in tries})
+    ranges = tuple(zip(days, ranges_over(tries, days), strict=True))
+    return LadderChange(attempt, {midi: packed(rung) for midi, rung in rungs(tries).items()}, ranges, anew=True)
+
+
+def keep_ladder(db: Session, player_id: str, horn: str, change: LadderChange) -> None:
+    """Write a change."""
+    if change.anew:
+        for table in (RungRow, RangeDayRow):
+            db.execute(delete(table).where(table.player_id == player_id, table.horn == horn))
+    if change.attempt is not None:
+        db.add(try_row(player_id, horn, change.attempt))
+    for midi, text in change.rungs.items():
+        db.merge(RungRow(player_id=player_id, horn=horn, midi=midi, rung=text))
+    for day, own in change.days:
+        db.merge(RangeDayRow(player_id=player_id, horn=horn, day=day, low=own.low, high=own.high))
+
+
+def try_row(player_id: str, horn: str, tried: Attempt) -> RungAttemptRow:
+    """A try as a row."""
+    return RungAttemptRow(
+        player_id=player_id,
+        horn=horn,
+        take_id=tried.take_id,
+        midi=tried.midi,
+        day=tried.day,
+        held=tried.held,
+        sounded_s=tried.sounded_s,
+        connected=tried.connected,
+        from_midi=tried.from_midi,
+        match=tried.match,
+    )

@@ -1,0 +1,112 @@
+"""The log: sittings newest first, a page at a time; a sitting's takes; takes of the same figure; a take's sound and trace."""
+
+from dataclasses import dataclass
+from datetime import datetime
+
+from sqlalchemy import func, select
+
+from orexis.core.coach import Outcome
+from orexis.core.trace import Trace, track
+from orexis.errors import MissingError
+from orexis.files.soundfiles import read_sound
+from orexis.services.clock import local_day, now, utc
+from orexis.services.codec import unpacked
+from orexis.services.record import Record, found
+from orexis.services.sessions import SessionSummary
+from orexis.services.takes.rows import listed, listed_take
+from orexis.services.takes.values import LikeTake, ListedTake
+from orexis.store.models import PracticeDayRow, SessionRow, TakeRow
+
+PAGE = 20
+_MOST_LIKE = 12
+
+
+@dataclass(frozen=True, slots=True)
+class LogSession:
+    """A sitting as an entry of the log."""
+
+    id: str
+    family: str
+    title: str
+    horn: str
+    started_at: datetime
+    summary: SessionSummary
+
+
+@dataclass(frozen=True, slots=True)
+class LogPage:
+    """One page of the log; `total` counts all sittings that have takes."""
+
+    sessions: tuple[LogSession, ...]
+    offset: int
+    total: int
+
+
+@dataclass(frozen=True, slots=True)
+class DaySoFar:
+    """What was played today on the horn in hand."""
+
+    takes: int = 0
+    held: int = 0
+    playing_s: float = 0.0
+
+
+class Log:
+    """Reading what was played."""
+
+    def __init__(self, record: Record) -> None:
+        self._record = record
+
+    def page(self, player_id: str, *, offset: int = 0, limit: int = PAGE) -> LogPage:
+        """Sittings that have takes, newest first."""
+        mine = (SessionRow.player_id == player_id, SessionRow.played)
+        row = SessionRow
+        query = (
+            select(row.id, row.family, row.title, row.horn, row.started_at, row.summary)
+            .where(*mine)
+            .order_by(row.started_at.desc())
+            .limit(max(1, min(limit, PAGE)))
+            .offset(max(0, offset))
+        )
+        with self._record.database.reading() as db:
+            rows = db.execute(query).all()
+            total = db.scalar(select(func.count()).select_from(row).where(*mine)) or 0
+        entries = tuple(
+            LogSession(key, family, title, horn, utc(started_at), unpacked(SessionSummary, summary))
+            for key, family, title, horn, started_at, summary in rows
+        )
+        return LogPage(entries, max(0, offset), total)
+
+    def takes(self, session_id: str) -> tuple[ListedTake, ...]:
+        """A sitting's takes that were kept, in order."""
+        with self._record.database.reading() as db:
+            found(db, SessionRow, session_id, "session")
+            return tuple(listed_take(values) for values in db.execute(listed((session_id,))))
+
+    def like(self, take_id: str) -> tuple[LikeTake, ...]:
+        """Takes of the same figure by the same player, the newest first, the take itself left out."""
+        with self._record.database.reading() as db:
+            row = found(db, TakeRow, take_id, "take")
+            query = (
+                select(TakeRow.id, TakeRow.number, TakeRow.started_at, TakeRow.outcome)
+                .where(TakeRow.player_id == row.player_id, TakeRow.horn == row.horn)
+                .where(TakeRow.figure_id == row.figure_id, TakeRow.id != take_id, TakeRow.discarded_at.is_(None))
+                .order_by(TakeRow.started_at.desc())
+                .limit(_MOST_LIKE)
+            )
+            return tuple(LikeTake(key, number, utc(at), Outcome(said)) for key, number, at, said in db.execute(query))
+
+    def today(self, player_id: str, horn: str) -> DaySoFar:
+        """What was played since midnight on the wall."""
+        with self._record.database.reading() as db:
+            row = db.get(PracticeDayRow, (player_id, horn, local_day(now())))
+            return DaySoFar(row.takes, row.held, row.playing_s) if row else DaySoFar()
+
+    def trace(self, take_id: str) -> Trace:
+        """The take's trace, tracked again from its sound: the same code gives the same numbers."""
+        path = self._record.sound_path(take_id)
+        with self._record.database.reading() as db:
+            found(db, TakeRow, take_id, "take")
+        if not path.exists():
+            raise MissingError("The sound of this take is not in the data folder; its measures are.")
+        return track(read_sound(path))

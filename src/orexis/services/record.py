@@ -1,0 +1,37 @@
+"""The data folder: the database, the journal of takes under way, the sound of those that were kept."""
+
+from pathlib import Path
+from typing import TypeVar
+
+from sqlalchemy.orm import Session
+
+from orexis.errors import MissingError
+from orexis.services.journal import Journal
+from orexis.store.database import Database
+
+_Row = TypeVar("_Row")
+
+
+class Record:
+    """Where everything is kept."""
+
+    def __init__(self, folder: Path) -> None:
+        self.folder = folder
+        self.database = Database(folder / "orexis.db")
+        self.journal = Journal(folder / "journal")
+
+    def sound_path(self, take_id: str) -> Path:
+        """Where a take's sound is kept."""
+        return self.folder / "takes" / take_id[:2] / f"{take_id}.flac"
+
+    def close(self) -> None:
+        """Let go of the files."""
+        self.database.close()
+
+
+def found(db: Session, kind: type[_Row], key: str, what: str) -> _Row:
+    """The row by its key; MissingError says what there is not."""
+    row = db.get(kind, key)
+    if row is None:
+        raise MissingError(f"There is no such {what}: it may have been deleted.")
+    return row

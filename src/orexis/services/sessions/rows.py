@@ -1,0 +1,34 @@
+"""Rows of sessions to values."""
+
+from sqlalchemy.orm import Session
+
+from orexis.core.figures import Series
+from orexis.core.practice import SessionState
+from orexis.services.clock import utc
+from orexis.services.codec import unpacked
+from orexis.services.players.values import Terms
+from orexis.services.sessions.values import PracticeSession
+from orexis.store.models import SessionBlockRow, SessionRow
+
+CHECK_BLOCK = -1
+
+
+def session_of(db: Session, row: SessionRow) -> PracticeSession:
+    """A session with the block it stands in; its other blocks are not read."""
+    state = unpacked(SessionState, row.state)
+    check = db.get(SessionBlockRow, (row.id, CHECK_BLOCK))
+    return PracticeSession(
+        id=row.id,
+        player_id=row.player_id,
+        family=row.family,
+        title=row.title,
+        horn=row.horn,
+        params={key: str(value) for key, value in unpacked(dict[str, str], row.params).items()},
+        terms=unpacked(Terms, row.terms),
+        block=unpacked(Series, db.get_one(SessionBlockRow, (row.id, state.block)).series),
+        check=unpacked(Series, check.series) if check else None,
+        state=state,
+        started_at=utc(row.started_at),
+        ended_at=utc(row.ended_at) if row.ended_at else None,
+        rest_since=utc(row.rest_since) if row.rest_since else None,
+    )

@@ -1,0 +1,210 @@
+"""Sittings: opened with what they are judged by, taken on step by step, led by one window.
+
+A step is read, computed, and only then written; the session's lock keeps steps from crossing each other. Effects of a
+step are not carried out here: whoever has takes to do so goes through `orexis.services.takes`.
+"""
+
+import secrets
+import threading
+from collections import defaultdict
+from collections.abc import Callable, Mapping
+from datetime import datetime
+from uuid import uuid4
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from orexis.core.figures import Series, family_named
+from orexis.core.practice import (
+    Event,
+    Phase,
+    Routine,
+    SessionState,
+    Step,
+    check_series,
+    planned,
+    routine_for,
+    state_for,
+    step,
+)
+from orexis.services.clock import now, utc
+from orexis.services.codec import packed, unpacked
+from orexis.services.players import Player, Players
+from orexis.services.reading.ladder import ladder_of
+from orexis.services.record import Record, found
+from orexis.services.sessions.rows import CHECK_BLOCK, session_of
+from orexis.services.sessions.values import PracticeSession, summary_of
+from orexis.store.models import SessionBlockRow, SessionRow, TakeRow
+
+_WHAT = "session"
+Write = Callable[[Session], None]
+
+
+def written(session_id: str, before: SessionState, after: SessionState) -> Write:
+    """What writes a session's new state: everything is computed here, before the transaction that it is called in."""
+    state, summary, moment = packed(after), packed(summary_of(after)), now()
+    began = after.phase == Phase.REST and before.phase != Phase.REST
+
+    def write(db: Session) -> None:
+        row = found(db, SessionRow, session_id, _WHAT)
+        row.state, row.summary, row.played = state, summary, bool(after.kept)
+        row.rest_since = moment if began else row.rest_since
+        if after.phase != Phase.DONE:
+            row.ended_at = None
+        elif before.phase != Phase.DONE:
+            row.ended_at = moment
+
+    return write
+
+
+class Sessions:
+    """Everything about a sitting but its takes."""
+
+    def __init__(self, record: Record, players: Players) -> None:
+        self._record, self._players = record, players
+        self._locks: defaultdict[str, threading.RLock] = defaultdict(threading.RLock)
+
+    def lock(self, session_id: str) -> threading.RLock:
+        """Held while something happens to the session: one thing at a time."""
+        return self._locks[session_id]
+
+    def open(
+        self,
+        player_id: str,
+        family_id: str,
+        params: Mapping[str, str],
+        *,
+        given: Series | None = None,
+        at: datetime | None = None,
+    ) -> PracticeSession:
+        """A sitting with one series; `given` is one that no family makes, from a file for instance."""
+        person = self._players.get(player_id)
+        wanted = dict(params)
+        if given is None:
+            grown = family_named(family_id).grown
+            wanted = (dict(grown(self._weeks_of(person, family_id, at or now()))) if grown else {}) | wanted
+        series = given or person.series(family_id, wanted)
+        plan = planned(series, minutes=None, why="", top_owned=self._top_owned(person))
+        routine = Routine((series,), (plan,), check_series(person.instrument))
+        return self._opened(person, family_id, wanted, routine, checks=False, at=at)
+
+    def open_routine(
+        self, player_id: str, minutes: int, *, lips: str = "fresh", quiet: bool = False, at: datetime | None = None
+    ) -> PracticeSession:
+        """A sitting with the built-in routine of so many minutes, its register work placed by the ladder."""
+        person = self._players.get(player_id)
+        routine = self.routine(person, minutes, lips=lips, quiet=quiet)
+        params = {"minutes": str(minutes), "lips": lips} | ({"quiet": "yes"} if quiet else {})
+        return self._opened(person, "routine", params, routine, checks=person.settings.checks, at=at)
+
+    def routine(self, person: Player, minutes: int, *, lips: str, quiet: bool = False) -> Routine:
+        """The routine as it would be opened now."""
+        with self._record.database.reading() as db:
+            ladder = ladder_of(db, person)
+        return routine_for(
+            minutes,
+            person.instrument,
+            schools=person.settings.chosen,
+            care=person.settings.care,
+            top_owned=ladder.range.high,
+            start_midi=ladder.start_up,
+            lips=lips,
+            quiet=quiet,
+        )
+
+    def get(self, session_id: str) -> PracticeSession:
+        """Where it stands; MissingError when there is none by that id."""
+        with self._record.database.reading() as db:
+            return session_of(db, found(db, SessionRow, session_id, _WHAT))
+
+    def latest(self, player_id: str) -> PracticeSession | None:
+        """The sitting that was left open last, if it is not over."""
+        query = (
+            select(SessionRow).where(SessionRow.player_id == player_id).order_by(SessionRow.started_at.desc()).limit(1)
+        )
+        with self._record.database.reading() as db:
+            row = db.scalars(query).first()
+            return session_of(db, row) if row is not None and row.ended_at is None else None
+
+    def unfinished(self) -> tuple[PracticeSession, ...]:
+        """Sittings that are not over, for the recovery at a start."""
+        with self._record.database.reading() as db:
+            rows = db.scalars(select(SessionRow).where(SessionRow.ended_at.is_(None)))
+            return tuple(session_of(db, row) for row in rows)
+
+    def step(self, session_id: str, event: Event) -> Step:
+        """One step of the machine, kept before anything else is done. ConflictError when it makes no sense now."""
+        with self.lock(session_id):
+            with self._record.database.reading() as db:
+                before = unpacked(SessionState, found(db, SessionRow, session_id, _WHAT).state)
+            made = step(before, event)
+            write = written(session_id, before, made.state)
+            with self._record.database.writing() as db:
+                write(db)
+        return made
+
+    def claim(self, session_id: str, token: str | None, *, take_over: bool) -> tuple[str | None, bool]:
+        """Who drives the session: (token, True) for the owner, (None, False) for a watcher."""
+        with self.lock(session_id), self._record.database.writing() as db:
+            row = found(db, SessionRow, session_id, _WHAT)
+            if row.owner is not None and row.owner != token and not take_over:
+                return None, False
+            if row.owner is None or row.owner != token:
+                row.owner = secrets.token_hex(16)
+            return row.owner, True
+
+    def _top_owned(self, person: Player) -> int | None:
+        with self._record.database.reading() as db:
+            return ladder_of(db, person).range.high
+
+    def _weeks_of(self, person: Player, family_id: str, at: datetime) -> float:
+        """Weeks since the player's first take of a family on the horn in hand; 0 when there is none."""
+        query = (
+            select(TakeRow.started_at)
+            .where(TakeRow.player_id == person.id, TakeRow.horn == person.horn, TakeRow.family == family_id)
+            .where(TakeRow.discarded_at.is_(None))
+            .order_by(TakeRow.started_at)
+            .limit(1)
+        )
+        with self._record.database.reading() as db:
+            first = db.scalar(query)
+        return max(0.0, (at - utc(first)).days / 7.0) if first else 0.0
+
+    def _opened(
+        self,
+        person: Player,
+        family: str,
+        params: Mapping[str, str],
+        routine: Routine,
+        *,
+        checks: bool,
+        at: datetime | None,
+    ) -> PracticeSession:
+        terms = person.terms
+        state = state_for(
+            routine,
+            checks=checks,
+            schools=terms.chosen,
+            care=terms.care,
+            tempo_steps=person.settings.tempo_steps,
+        )
+        blocks = routine.blocks
+        row = SessionRow(
+            id=uuid4().hex,
+            player_id=person.id,
+            family=family,
+            title=blocks[0].title if len(blocks) == 1 else f"Routine of {len(blocks)} blocks",
+            horn=person.horn,
+            params=packed(dict(params)),
+            terms=packed(terms),
+            state=packed(state),
+            summary=packed(summary_of(state)),
+            started_at=at or now(),
+        )
+        series = [*enumerate(blocks), (CHECK_BLOCK, routine.check)]
+        rows = [SessionBlockRow(session_id=row.id, number=number, series=packed(item)) for number, item in series]
+        with self._record.database.writing() as db:
+            db.add(row)
+            db.flush()
+            db.add_all(rows)
+        return self.get(row.id)

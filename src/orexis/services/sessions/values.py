@@ -1,0 +1,66 @@
+"""A sitting and where it stands; and what the log shows of one."""
+
+from dataclasses import dataclass
+from datetime import datetime
+
+from orexis.core.coach import Freshness, Outcome
+from orexis.core.figures import Figure, Series, at_tempo, in_form
+from orexis.core.practice import Overruling, SessionState
+from orexis.services.players.values import Terms
+
+
+@dataclass(frozen=True, slots=True)
+class PracticeSession:
+    """One sitting. `block` is the series that the state stands in, `check` the check note's."""
+
+    id: str
+    player_id: str
+    family: str
+    title: str
+    horn: str
+    params: dict[str, str]
+    terms: Terms
+    block: Series
+    check: Series | None
+    state: SessionState
+    started_at: datetime
+    ended_at: datetime | None
+    rest_since: datetime | None = None  # when the rest under way began
+
+    @property
+    def figure(self) -> Figure:
+        """The figure that comes next or is being played, in its present form."""
+        if self.state.checking and self.check is not None:
+            return self.check.figures[0]
+        state = self.state
+        return in_form(at_tempo(self.block.figures[state.figure_index], state.tempo_percent), state.form)
+
+
+@dataclass(frozen=True, slots=True)
+class TakeShape:
+    """A take as a small shape."""
+
+    id: str
+    outcome: Outcome
+
+
+@dataclass(frozen=True, slots=True)
+class SessionSummary:
+    """What the log shows of a sitting; kept with every step of it."""
+
+    playing_s: float = 0.0
+    takes: tuple[TakeShape, ...] = ()
+    checks: tuple[Freshness, ...] = ()
+    stopped: str | None = None  # what was reported, where it ended everything
+    overruled: tuple[Overruling, ...] = ()
+
+
+def summary_of(state: SessionState) -> SessionSummary:
+    """The summary of where a session stands."""
+    return SessionSummary(
+        playing_s=round(state.playing_s, 1),
+        takes=tuple(TakeShape(take.take_id, take.outcome) for take in state.kept),
+        checks=tuple(check.state for check in state.checks if check.state is not None),
+        stopped=state.stopped,
+        overruled=state.overruled,
+    )

@@ -1,0 +1,154 @@
+"""Judging a take: all that it needs as one value, and what comes of it as another, ready for the record.
+
+It runs in a worker process where there is one: nothing here knows the database, and nothing is left to compute for the
+transaction that keeps the take.
+"""
+
+import math
+from dataclasses import dataclass
+from pathlib import Path
+
+from orexis.core.coach import Attempt, Outcome, Verdict, attempt_of, load_of
+from orexis.core.figures import Figure, Medium
+from orexis.core.horn import Instrument
+from orexis.core.listen import listen
+from orexis.core.measures import Measures, NoteMeasures, Voice, voice_of
+from orexis.core.sound import Sound
+from orexis.core.trace import Trace
+from orexis.files.soundfiles import write_flac
+from orexis.services.codec import packed
+from orexis.services.journal import TakeHead
+from orexis.services.players.values import Terms
+
+_EASY_PARTIAL = 4.0
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Work:
+    """A take to be judged. `trace` where it was tracked live already; `flac` is where its sound is to be kept."""
+
+    head: TakeHead
+    sound: Sound
+    trace: Trace | None
+    figure: Figure
+    terms: Terms
+    misses: dict[str, int]
+    reference: Voice | None
+    delay_s: float | None
+    click_db: float | None
+    flac: Path
+
+
+@dataclass(frozen=True, slots=True)
+class Summary:
+    """What lists show of a take, and what it adds to its day."""
+
+    written: str
+    tube: str
+    playing_s: float
+    load: float
+    centre_cents: float | None
+    spread_cents: float | None
+    sag_cents: float | None
+    hold_s: float | None
+
+
+@dataclass(frozen=True, slots=True)
+class EasiestVoice:
+    """How the note of a take that lies nearest to the open tube's fourth partial sounds, and how far off it lies."""
+
+    away: float
+    voice: Voice
+
+
+@dataclass(frozen=True, slots=True)
+class Judgement:
+    """What came of it. Texts are what the record keeps."""
+
+    measures: Measures
+    verdict: Verdict
+    measures_text: str
+    verdict_text: str
+    figure_text: str
+    day: int
+    summary: Summary
+    attempt: Attempt | None
+    easiest: EasiestVoice | None
+
+
+def judged(work: Work) -> Judgement:
+    """Listen, judge, keep the sound; StorageError when the disk will not take it."""
+    head, terms = work.head, work.terms
+    hearing = listen(
+        work.sound,
+        horn=terms.instrument,
+        figure=work.figure,
+        limits=terms.limits,
+        a4=terms.a4_hz,
+        first_beat_s=head.first_beat_s,
+        trace=work.trace,
+        misses_before=work.misses,
+        delay_s=work.delay_s,
+        click_db=work.click_db,
+        reference=work.reference,
+        schools=terms.chosen,
+        live=head.source == "microphone",
+        clicked=head.clicked,
+    )
+    assert hearing.verdict is not None
+    write_flac(work.flac, work.sound)
+    return judgement_of(head.take_id, head.day, work.figure, terms, hearing.measures, hearing.verdict)
+
+
+def judgement_of(
+    take_id: str, day: int, figure: Figure, terms: Terms, measures: Measures, verdict: Verdict
+) -> Judgement:
+    """Everything that is derived from a judged take."""
+    return Judgement(
+        measures,
+        verdict,
+        packed(measures),
+        packed(verdict),
+        packed(figure),
+        day,
+        _summary(figure, terms, measures, verdict),
+        attempt_of(figure, measures, verdict.outcome, day=day, take_id=take_id),
+        easiest_voice(figure, terms.instrument, measures),
+    )
+
+
+def _summary(figure: Figure, terms: Terms, measures: Measures, verdict: Verdict) -> Summary:
+    horn, transposition = terms.instrument, terms.written.transposition
+    load = load_of(
+        measures,
+        middle_hz=horn.middle_partial * horn.sides[0].fundamental.frequency(),
+        top_hz=horn.highest.frequency(),
+        failed=verdict.outcome == Outcome.NOT_YET,
+    )
+    notes = measures.notes
+    return Summary(
+        written=" ".join(transposition.written(note.pitch).name for note in figure.notes),
+        tube=figure.notes[0].tube.label,
+        playing_s=measures.figure.playing_s,
+        load=load,
+        centre_cents=_worst(notes, "judged_cents"),
+        spread_cents=_worst(notes, "spread_cents"),
+        sag_cents=_worst(notes, "sag_cents"),
+        hold_s=_worst(notes, "hold_s"),
+    )
+
+
+def _worst(notes: tuple[NoteMeasures, ...], name: str) -> float | None:
+    """The value furthest from 0 among the right notes."""
+    values = [getattr(note, name) for note in notes if note.right and getattr(note, name) is not None]
+    return max(values, key=abs) if values else None
+
+
+def easiest_voice(figure: Figure, horn: Instrument, measures: Measures) -> EasiestVoice | None:
+    """None where nothing of the horn's sound was heard; a mouthpiece alone is no horn."""
+    if figure.medium != Medium.HORN:
+        return None
+    easy_hz = _EASY_PARTIAL * horn.sides[0].fundamental.frequency()
+    voices = [voice for note in measures.notes if (voice := voice_of(note)) is not None]
+    found = [EasiestVoice(abs(math.log2(voice.f0_hz / easy_hz)), voice) for voice in voices]
+    return min(found, key=lambda item: item.away, default=None)

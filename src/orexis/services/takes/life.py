@@ -1,0 +1,328 @@
+"""The life of a take, from *begin* to *kept*: for the live socket, for files dropped in, for the simulated player, for
+recovery after a crash.
+
+    begin -> (sound arrives) -> end -> judge -> keep -> forget the journal
+
+Every way in goes through here. A take is known by its key from the moment it begins: said again, a step changes nothing.
+Its sound is in the journal before its session knows of it, and leaves the journal after the record has it, so that a kill
+at any moment leaves something to go on from. The session's lock is held here, and the effects that its machine asks for
+are carried out here and nowhere else.
+"""
+
+from collections.abc import Callable
+from dataclasses import dataclass, field, replace
+from datetime import datetime
+from typing import Any
+from uuid import uuid4
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from orexis.core.measures import Voice
+from orexis.core.practice import Effect, EffectName, Event, EventName, Phase, SessionState, step
+from orexis.core.sound import Sound
+from orexis.core.trace import Trace
+from orexis.errors import ConflictError
+from orexis.services.clock import now
+from orexis.services.codec import unpacked
+from orexis.services.journal import TakeHead
+from orexis.services.reading.ladder import LadderChange, keep_ladder, ladder_after, ladder_anew
+from orexis.services.record import Record, found
+from orexis.services.sessions import PracticeSession, Sessions
+from orexis.services.sessions.use import written
+from orexis.services.takes.bearing import result_of
+from orexis.services.takes.judging import Judgement, Work, judged
+from orexis.services.takes.open_take import OpenTake
+from orexis.services.takes.reference import device_key, reference_voice
+from orexis.services.takes.rows import add_to_day, take_of, take_row, voice_row
+from orexis.services.takes.values import Take
+from orexis.services.work import Workers
+from orexis.store.models import AnalysisRow, DeviceRow, TakeRow
+
+_WHOLE_BLOCK_S = 10.0
+_JUDGING_S = 300.0
+
+
+@dataclass(slots=True)
+class Heard:
+    """A take whose sound is complete."""
+
+    head: TakeHead
+    sound: Sound
+    trace: Trace | None = field(default=None)
+    recovered: bool = False
+
+
+class Takes:
+    """Takes under way and their way into the record."""
+
+    def __init__(self, record: Record, sessions: Sessions, workers: Workers) -> None:
+        self._record, self._sessions, self._workers = record, sessions, workers
+        self._open: dict[str, OpenTake] = {}  # by session
+        self._complete: dict[str, Heard] = {}  # by take, between its end and its judgement
+        self._carried: dict[EffectName, Callable[[str, str], None]] = {
+            EffectName.OPEN_TAKE: self._opened,
+            EffectName.CLOSE_TAKE: self._closed,
+            EffectName.DROP_TAKE: self._dropped,
+            EffectName.ERASE_TAKE: lambda session_id, key: self._set_discarded(key, discarded=True),
+        }
+
+    # -- under way -------------------------------------------------------------------------------------------------
+
+    def under_way(self, session_id: str) -> OpenTake | None:
+        """The take that is being heard in a session."""
+        return self._open.get(session_id)
+
+    def begin(self, head: TakeHead) -> OpenTake:
+        """Open a take, or go on with the one of this key. ConflictError when the session is not waiting for one."""
+        with self._sessions.lock(head.session_id):
+            present = self._open.get(head.session_id)
+            if present is not None and present.file.head.take_id == head.take_id:
+                return present
+            if self.kept(head.take_id):
+                raise ConflictError("This take is judged and in the record already.")
+            fresh = not self._record.journal.has(head.take_id)
+            self._record.journal.open(head).close()
+            try:
+                self._begun(head)
+            except ConflictError:
+                if fresh:
+                    self._record.journal.remove(head.take_id)
+                raise
+            return self._open[head.session_id]
+
+    def _begun(self, head: TakeHead) -> None:
+        state = self._sessions.get(head.session_id).state
+        if state.take_key != head.take_id:
+            self.happen(head.session_id, Event(EventName.BEGIN, head.take_id))
+        elif state.phase in (Phase.COUNT_IN, Phase.LISTENING):
+            self._opened(head.session_id, head.take_id)  # after a restart of the server
+        else:
+            raise ConflictError("This take has ended: it is being judged.")
+
+    def resume(self, session_id: str) -> OpenTake | None:
+        """After a restart: take up what the journal holds of the session's take, where it was still being heard."""
+        with self._sessions.lock(session_id):
+            state = self._sessions.get(session_id).state
+            key = state.take_key
+            if session_id in self._open or key is None or state.phase not in (Phase.COUNT_IN, Phase.LISTENING):
+                return self._open.get(session_id)
+            if self._record.journal.has(key):
+                self._opened(session_id, key)
+            return self._open.get(session_id)
+
+    def happen(self, session_id: str, event: Event) -> SessionState:
+        """Anything that happens to a session, its effects carried out."""
+        with self._sessions.lock(session_id):
+            made = self._sessions.step(session_id, event)
+            for effect in made.effects:
+                self._carry_out(session_id, effect)
+            return made.state
+
+    def end(self, session_id: str) -> Take | None:
+        """The take under way is over: judge and keep it. Said again while it is being judged, it is judged once more.
+
+        None when there is none. StorageError leaves it in the journal, to be ended again.
+        """
+        with self._sessions.lock(session_id):
+            phase = self._sessions.get(session_id).state.phase
+            if phase in (Phase.COUNT_IN, Phase.LISTENING):
+                self.happen(session_id, Event(EventName.ENDED))
+            elif phase != Phase.JUDGING:
+                return None
+            return self._judge(session_id)
+
+    def whole(
+        self,
+        session_id: str,
+        sound: Sound,
+        *,
+        source: str,
+        first_beat_sample: int | None,
+        device: dict[str, Any],
+        at: datetime | None = None,
+    ) -> Take:
+        """A take that comes in one piece goes the same way as one that is heard live."""
+        moment = (at or now()).isoformat()
+        head = TakeHead(uuid4().hex, session_id, sound.rate, first_beat_sample, source, device, moment)
+        with self._sessions.lock(session_id):
+            session = self._sessions.get(session_id)
+            step(session.state, Event(EventName.BEGIN, head.take_id))  # refused before anything is written
+            file = self._record.journal.open(head)
+            block = round(_WHOLE_BLOCK_S * sound.rate)
+            try:
+                for start in range(0, len(sound.samples), block):
+                    file.append(sound.samples[start : start + block])
+            finally:
+                file.close()
+            self._sessions.step(session_id, Event(EventName.BEGIN, head.take_id))
+            self._sessions.step(session_id, Event(EventName.ENDED))
+            self._complete[head.take_id] = Heard(head, sound)
+            made = self._judge(session_id)
+        assert made is not None
+        return made
+
+    def recover(self, key: str, *, shortest_s: float) -> Take | None:
+        """Finish a take that a crash cut off. One that the record has, or too short to hold anything, is forgotten."""
+        head = self._record.journal.head(key)
+        with self._sessions.lock(head.session_id):
+            if head.session_id in self._open:
+                return None
+            state = self._sessions.get(head.session_id).state
+            sound = self._record.journal.sound(key)
+            if self.kept(key) or state.take_key != key or sound.duration_s < shortest_s:
+                self._record.journal.remove(key)
+                return None
+            if state.phase in (Phase.COUNT_IN, Phase.LISTENING):
+                self._sessions.step(head.session_id, Event(EventName.ENDED))
+            self._complete[key] = Heard(head, sound, recovered=True)
+            return self._judge(head.session_id)
+
+    def close(self) -> None:
+        """The server stops: takes under way stay in the journal, to be taken up or finished at the next start."""
+        for take in self._open.values():
+            take.close()
+        self._open.clear()
+
+    # -- what the machine asks for ---------------------------------------------------------------------------------
+
+    def _carry_out(self, session_id: str, effect: Effect) -> None:
+        self._carried[effect.name](session_id, effect.take_key)
+
+    def _opened(self, session_id: str, key: str) -> None:
+        self._open[session_id] = OpenTake(self._record.journal.file(key), self._sessions.get(session_id).figure)
+
+    def _closed(self, session_id: str, key: str) -> None:
+        take = self._open.pop(session_id, None)
+        if take is not None:
+            self._complete[key] = Heard(take.file.head, *take.finish())
+
+    def _dropped(self, session_id: str, key: str) -> None:
+        take = self._open.pop(session_id, None)
+        if take is not None:
+            take.close()
+        self._complete.pop(key, None)
+        self._record.journal.remove(key)
+
+    # -- judging and keeping ---------------------------------------------------------------------------------------
+
+    def _judge(self, session_id: str) -> Take | None:
+        session = self._sessions.get(session_id)
+        key = session.state.take_key
+        if key is None:
+            return None
+        heard = self._complete.get(key)
+        if heard is None:
+            if not self._record.journal.has(key):
+                return None
+            heard = Heard(self._record.journal.head(key), self._record.journal.sound(key))
+        work = self._work(session, heard)
+        made = self._keep(session, heard, self._workers.run(judged, work, seconds=_JUDGING_S))
+        self._complete.pop(key, None)
+        self._record.journal.remove(key)
+        return made
+
+    def _work(self, session: PracticeSession, heard: Heard) -> Work:
+        head = heard.head
+        with self._record.database.reading() as db:
+            reference: Voice | None = reference_voice(db, session.player_id, session.terms, head)
+            delay_s, click_db = _clicks(db, head)
+        return Work(
+            head,
+            heard.sound,
+            heard.trace,
+            session.figure,
+            session.terms,
+            session.state.misses,
+            reference,
+            delay_s,
+            click_db,
+            self._record.sound_path(head.take_id),
+        )
+
+    def _keep(self, session: PracticeSession, heard: Heard, judgement: Judgement) -> Take:
+        """Everything is computed first; the transaction only writes."""
+        key, before = heard.head.take_id, session.state
+        with self._record.database.reading() as db:
+            result = result_of(db, before, judgement, heard.sound.duration_s)
+            ladder = self._ladder_change(db, session, judgement)
+            number = _last_number(db, session.id) + 1
+        after = step(before, Event(EventName.JUDGED, key, result)).state
+        write_state = written(session.id, before, after)
+        row = take_row(heard.head, heard.sound, session, judgement, number, recovered=heard.recovered)
+        voice = voice_row(row, heard.head.device, judgement)
+        with self._record.database.writing() as db:
+            db.add(row)
+            db.flush()
+            if voice is not None:
+                db.add(voice)
+            if ladder is not None:
+                keep_ladder(db, session.player_id, session.horn, ladder)
+            add_to_day(db, row)
+            write_state(db)
+        return take_of(row, row.analyses[0], row.analyses[0])
+
+    def _ladder_change(self, db: Session, session: PracticeSession, judgement: Judgement) -> LadderChange | None:
+        if judgement.attempt is None or session.state.checking:
+            return None
+        return ladder_after(db, session.player_id, session.horn, judgement.attempt)
+
+    # -- in the record ---------------------------------------------------------------------------------------------
+
+    def kept(self, take_id: str) -> bool:
+        """Whether the take is in the record."""
+        with self._record.database.reading() as db:
+            return db.scalar(select(TakeRow.id).where(TakeRow.id == take_id)) is not None
+
+    def get(self, take_id: str) -> Take:
+        """One take, discarded or not; MissingError when there is none by that id."""
+        with self._record.database.reading() as db:
+            row = found(db, TakeRow, take_id, "take")
+            query = select(AnalysisRow).where(AnalysisRow.take_id == take_id).order_by(AnalysisRow.version)
+            analyses = db.scalars(query).all()
+            return take_of(row, analyses[0], analyses[-1])
+
+    def discard(self, take_id: str, *, discarded: bool) -> Take:
+        """Throw a take away, or bring it back. One that is thrown away proves nothing any more."""
+        with self._sessions.lock(self.get(take_id).session_id):
+            self._set_discarded(take_id, discarded=discarded)
+        return self.get(take_id)
+
+    def _set_discarded(self, take_id: str, *, discarded: bool) -> None:
+        with self._record.database.reading() as db:
+            row = found(db, TakeRow, take_id, "take")
+            if (row.discarded_at is not None) == discarded:
+                return
+            player_id, horn = row.player_id, row.horn
+            ladder = ladder_anew(db, player_id, horn, take_id, counts=not discarded)
+        session = self._sessions.get(row.session_id)
+        thrown = [key for key in session.state.thrown_away if key != take_id] + ([take_id] if discarded else [])
+        write_state = written(row.session_id, session.state, replace(session.state, thrown_away=tuple(thrown)))
+        moment = now() if discarded else None
+        with self._record.database.writing() as db:
+            kept = found(db, TakeRow, take_id, "take")
+            kept.discarded_at = moment
+            add_to_day(db, kept, -1 if discarded else 1)
+            keep_ladder(db, player_id, horn, ladder)
+            write_state(db)
+
+    def remark(self, take_id: str, text: str) -> Take:
+        """The player's own words on a take."""
+        with self._record.database.writing() as db:
+            found(db, TakeRow, take_id, "take").remark = text
+        return self.get(take_id)
+
+
+def _clicks(db: Session, head: TakeHead) -> tuple[float | None, float | None]:
+    """The way of a click to the microphone and its peak there, as this device's last check found them."""
+    if head.source == "simulated":
+        return 0.0, None  # its sound enters at the very sample, and no click with it
+    row = db.get(DeviceRow, device_key(head.device))
+    if row is None or row.delay_s is None:
+        return None, None
+    return row.delay_s, unpacked(dict[str, Any], row.found)["peak_db"]
+
+
+def _last_number(db: Session, session_id: str) -> int:
+    query = select(TakeRow.number).where(TakeRow.session_id == session_id).order_by(TakeRow.number.desc()).limit(1)
+    return db.scalar(query) or 0

@@ -1,0 +1,90 @@
+"""One take being heard: journal, tracker and the ear for its end, fed by whatever source there is."""
+
+import threading
+
+import numpy as np
+
+from orexis.core.figures import Figure
+from orexis.core.practice import Ending
+from orexis.core.sound import Samples, Sound
+from orexis.core.trace import Trace, Tracker, joined
+from orexis.errors import InputError
+from orexis.services.journal import JournalFile
+
+MAX_BLOCK_SAMPLES = 192_000  # one second at the highest rate
+MAX_TAKE_S = 600.0
+
+
+class OpenTake:
+    """Accepts blocks in order, tolerates repeats, and says how many samples it has. Its lock keeps an end from
+    crossing a block that is being heard.
+    """
+
+    def __init__(self, file: JournalFile, figure: Figure) -> None:
+        self.file, self.figure = file, figure
+        head = file.head
+        self._tracker = Tracker(head.rate)
+        self._parts: list[Trace] = []
+        self._lock = threading.Lock()
+        self._closed = False
+        self.ending = Ending(figure, head.first_beat_s or 0.0)
+        before = file.read()
+        if len(before):  # going on after a restart: hear again what the journal kept
+            self._hear(before)
+
+    @property
+    def received(self) -> int:
+        """Samples that are safe in the journal."""
+        return self.file.received
+
+    def accept(self, start: int, samples: Samples) -> Trace:
+        """Take a block that begins at sample `start`; final frames that became ready.
+
+        What was there already is passed over. A hole means that a block is missing: nothing is taken, and the sender
+        sees from `received` where to go on.
+        """
+        if len(samples) > MAX_BLOCK_SAMPLES:
+            raise InputError(f"A block has {len(samples)} samples: at most {MAX_BLOCK_SAMPLES}.")
+        with self._lock:
+            if self._closed or start > self.received or start + len(samples) <= self.received:
+                return joined([])
+            fresh = samples[self.received - start :]
+            if self.received + len(fresh) > MAX_TAKE_S * self.file.head.rate:
+                raise InputError(f"A take lasts at most {MAX_TAKE_S / 60:g} minutes: end it and begin another.")
+            self.file.append(fresh)
+            return self._hear(fresh)
+
+    def provisional(self) -> Trace:
+        """Guesses after the last final frame."""
+        with self._lock:
+            return joined([]) if self._closed else self._tracker.provisional()
+
+    def finish(self) -> tuple[Sound, Trace]:
+        """The whole sound and its trace."""
+        with self._lock:
+            self._closed = True
+            sound = Sound(self.file.read(), self.file.head.rate)
+            self._parts.append(self._tracker.finish())
+            self.file.close()
+            return sound, joined(self._parts)
+
+    def close(self) -> None:
+        """Let go of the file, what was heard being of no more use."""
+        with self._lock:
+            self._closed = True
+            self.file.close()
+
+    def frames_so_far(self) -> Trace:
+        """Final frames from the start, for a page that comes back."""
+        with self._lock:
+            return joined(self._parts)
+
+    def _hear(self, samples: Samples) -> Trace:
+        block = 4 * self.file.head.rate
+        parts = [
+            self._tracker.push(np.ascontiguousarray(samples[i : i + block])) for i in range(0, len(samples), block)
+        ]
+        frames = parts[0] if len(parts) == 1 else joined(parts)
+        self._parts.append(frames)
+        self.ending.hear(frames)
+        return frames

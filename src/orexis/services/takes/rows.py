@@ -1,0 +1,166 @@
+"""Takes to rows and back."""
+
+from datetime import datetime
+from typing import Any
+
+from sqlalchemy import Select, select
+from sqlalchemy.orm import Session
+
+from orexis.core.coach import Outcome, ReasonId, Stage, Verdict, limits_of
+from orexis.core.figures import Figure
+from orexis.core.listen import ANALYSIS_VERSION
+from orexis.core.measures import Measures
+from orexis.core.sound import Sound
+from orexis.services.clock import now, utc
+from orexis.services.codec import packed, unpacked
+from orexis.services.journal import TakeHead
+from orexis.services.sessions.values import PracticeSession
+from orexis.services.takes.judging import Judgement
+from orexis.services.takes.reference import device_key
+from orexis.services.takes.values import ListedTake, Take
+from orexis.store.models import AnalysisRow, PracticeDayRow, TakeRow, VoiceRow
+
+
+def take_row(
+    head: TakeHead, sound: Sound, session: PracticeSession, judgement: Judgement, number: int, *, recovered: bool
+) -> TakeRow:
+    """A take as it was made, snapshots included, with its first analysis."""
+    terms, figure, verdict = session.terms, session.figure, judgement.verdict
+    row = TakeRow(
+        id=head.take_id,
+        session_id=session.id,
+        player_id=session.player_id,
+        figure_index=session.state.figure_index,
+        number=number,
+        started_at=datetime.fromisoformat(head.started_at),
+        duration_s=round(sound.duration_s, 3),
+        rate=sound.rate,
+        first_beat_s=head.first_beat_s,
+        source=head.source,
+        figure=judgement.figure_text,
+        horn=terms.horn,
+        part=terms.part,
+        a4_hz=terms.a4_hz,
+        stage=terms.stage,
+        limits=packed(terms.limits),
+        schools=packed(terms.chosen),
+        device=packed(head.device),
+        recovered=recovered,
+        remark="",
+        discarded_at=None,
+    )
+    fill_derived(row, figure, judgement)
+    row.analyses = [
+        AnalysisRow(
+            version=ANALYSIS_VERSION,
+            made_at=now(),
+            outcome=verdict.outcome,
+            reason=verdict.reason,
+            measures=judgement.measures_text,
+            verdict=judgement.verdict_text,
+        )
+    ]
+    return row
+
+
+def fill_derived(row: TakeRow, figure: Figure, judgement: Judgement) -> None:
+    """What lists show of a take."""
+    summary, verdict = judgement.summary, judgement.verdict
+    row.day = judgement.day
+    row.family, row.figure_id, row.title = figure.family, figure.id, figure.title
+    row.written, row.tube = summary.written, summary.tube
+    row.outcome, row.reason = verdict.outcome, verdict.reason
+    row.playing_s, row.load = summary.playing_s, summary.load
+    row.centre_cents, row.spread_cents = summary.centre_cents, summary.spread_cents
+    row.sag_cents, row.hold_s = summary.sag_cents, summary.hold_s
+
+
+def voice_row(row: TakeRow, facts: dict[str, Any], judgement: Judgement) -> VoiceRow | None:
+    """How its easiest note sounds; None where that is not known."""
+    if judgement.easiest is None:
+        return None
+    return VoiceRow(
+        take_id=row.id,
+        player_id=row.player_id,
+        horn=row.horn,
+        source=row.source,
+        device_key=device_key(facts),
+        started_at=row.started_at,
+        held=judgement.verdict.outcome == Outcome.HELD,
+        away=judgement.easiest.away,
+        voice=packed(judgement.easiest.voice),
+    )
+
+
+def add_to_day(db: Session, row: TakeRow, times: int = 1) -> None:
+    """Count a take in its day's summary; -1 takes it out again."""
+    key = (row.player_id, row.horn, row.day)
+    day = db.get(PracticeDayRow, key)
+    if day is None:
+        day = PracticeDayRow(
+            player_id=row.player_id, horn=row.horn, day=row.day, takes=0, held=0, playing_s=0.0, load=0.0
+        )
+        db.add(day)
+    day.takes += times
+    day.held += times * (row.outcome == Outcome.HELD)
+    day.playing_s = max(0.0, round(day.playing_s + times * row.playing_s, 3))
+    day.load = max(0.0, round(day.load + times * row.load, 3))
+    db.flush()
+
+
+def take_of(row: TakeRow, first: AnalysisRow, newest: AnalysisRow) -> Take:
+    """A take with the verdict that was given first and the newest measures."""
+    return Take(
+        id=row.id,
+        session_id=row.session_id,
+        player_id=row.player_id,
+        number=row.number,
+        figure_index=row.figure_index,
+        started_at=utc(row.started_at),
+        duration_s=row.duration_s,
+        rate=row.rate,
+        first_beat_s=row.first_beat_s,
+        source=row.source,
+        figure=unpacked(Figure, row.figure),
+        horn=row.horn,
+        part=row.part,
+        a4_hz=row.a4_hz,
+        stage=Stage(row.stage),
+        limits=limits_of(row.stage) | unpacked(dict[str, float], row.limits),
+        device=unpacked(dict[str, Any], row.device),
+        recovered=row.recovered,
+        remark=row.remark,
+        discarded=row.discarded_at is not None,
+        analysis_version=newest.version,
+        measures=unpacked(Measures, newest.measures),
+        verdict=unpacked(Verdict, first.verdict),
+    )
+
+
+def listed(sessions: tuple[str, ...]) -> Select[*tuple[Any, ...]]:
+    """The kept takes of these sessions, without their snapshots, in order."""
+    row = TakeRow
+    return (
+        select(
+            row.id, row.number, row.title, row.written, row.tube, row.outcome, row.reason, row.started_at, row.duration_s,
+            row.source, row.centre_cents, row.spread_cents, row.sag_cents, row.hold_s, row.recovered,
+        )
+        .where(row.session_id.in_(sessions), row.discarded_at.is_(None))
+        .order_by(row.session_id, row.number)
+    )  # fmt: skip
+
+
+def listed_take(values: Any) -> ListedTake:
+    """A line of such a list."""
+    id_, number, title, written, tube, outcome, reason, started_at, *rest = values
+    return ListedTake(
+        id_,
+        number,
+        title,
+        written,
+        tube,
+        Outcome(outcome),
+        ReasonId(reason) if reason else None,
+        utc(started_at),
+        *rest,
+    )

@@ -1,0 +1,69 @@
+"""Takes as values: whole with their snapshots, as a line of a list, and as one that is like another."""
+
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any
+
+from orexis.core.coach import Outcome, ReasonId, Stage, Verdict
+from orexis.core.figures import Figure
+from orexis.core.measures import Measures
+
+
+@dataclass(frozen=True, slots=True)
+class Take:
+    """One take with its snapshots, what was measured and what was said."""
+
+    id: str
+    session_id: str
+    player_id: str
+    number: int
+    figure_index: int
+    started_at: datetime
+    duration_s: float
+    rate: int
+    first_beat_s: float | None
+    source: str
+    figure: Figure
+    horn: str
+    part: str
+    a4_hz: float
+    stage: Stage
+    limits: dict[str, float]
+    device: dict[str, Any]
+    recovered: bool
+    remark: str
+    discarded: bool
+    analysis_version: int
+    measures: Measures
+    verdict: Verdict
+
+
+@dataclass(frozen=True, slots=True)
+class ListedTake:
+    """A take as a line of a list."""
+
+    id: str
+    number: int
+    figure_title: str
+    written: str  # the written note names, as the player reads them
+    tube: str
+    outcome: Outcome
+    reason: ReasonId | None
+    started_at: datetime
+    duration_s: float
+    source: str
+    centre_cents: float | None
+    spread_cents: float | None
+    sag_cents: float | None
+    hold_s: float | None
+    recovered: bool
+
+
+@dataclass(frozen=True, slots=True)
+class LikeTake:
+    """A take of the same figure."""
+
+    id: str
+    number: int
+    started_at: datetime
+    outcome: Outcome

@@ -1,0 +1,68 @@
+"""Work that takes long or may go wrong: in processes of its own, which can be ended, so that nothing else waits for it.
+
+A job has a time and the process a bound of memory; beyond either the process is ended and another one started, and the
+caller gets a clear error. With no processes (tests, the command line) jobs run where they are called.
+"""
+
+import multiprocessing
+import resource
+from collections.abc import Callable
+from concurrent.futures import TimeoutError as LateError
+from typing import Any, TypeVar
+
+from pebble import ProcessExpired, ProcessPool
+
+from orexis.errors import InputError
+
+_T = TypeVar("_T")
+_MEMORY_BYTES = 3 * 1024**3
+
+
+def _bounded() -> None:
+    """What a worker does first: bound its memory, ignore the terminal's interrupt, have the tracker compiled."""
+    import signal
+
+    from orexis.core.trace import warm
+
+    signal.signal(signal.SIGINT, signal.SIG_IGN)
+    warm()
+    resource.setrlimit(resource.RLIMIT_AS, (_MEMORY_BYTES, _MEMORY_BYTES))
+
+
+class Workers:
+    """A few processes, or none."""
+
+    def __init__(self, processes: int = 0) -> None:
+        self._pool = None
+        if processes:
+            context = multiprocessing.get_context("spawn")
+            self._pool = ProcessPool(max_workers=processes, initializer=_bounded, context=context)
+
+    def warm(self) -> None:
+        """Start the processes, so that the first to wait for one does not wait for its start, too."""
+        if self._pool is not None:
+            self._pool.schedule(_nothing)
+
+    def run(self, job: Callable[..., _T], *args: Any, seconds: float, **more: Any) -> _T:
+        """The job's result, or its error; InputError when it took too long or too much memory."""
+        if self._pool is None:
+            return job(*args, **more)
+        try:
+            result: _T = self._pool.schedule(job, args=args, kwargs=more, timeout=seconds).result()
+            return result
+        except LateError as error:
+            raise InputError(
+                f"That took longer than {seconds:.0f} s and was given up: try something shorter."
+            ) from error
+        except (ProcessExpired, MemoryError) as error:
+            raise InputError("That was too much for this computer and was given up: try something shorter.") from error
+
+    def close(self) -> None:
+        """End them."""
+        if self._pool is not None:
+            self._pool.stop()  # type: ignore[no-untyped-call]
+            self._pool.join()
+
+
+def _nothing() -> None:
+    """Wakes a process."""
