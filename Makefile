@@ -62,6 +62,7 @@ format:
 
 api:
 	$(PY) scripts/write_openapi.py
+	$(PY) -m scripts.write_judged
 	$(PY) scripts/write_fixtures.py
 	cd frontend && npm run -s types
 

@@ -95,7 +95,8 @@ def main() -> None:
             assert server.stdout is not None
             server.stdout.readline()
             player = call("/api/players")[0]["id"]
-            takes = [take for entry in call(f"/api/players/{player}/log") for take in entry["takes"]]
+            sittings = call(f"/api/players/{player}/log")["sessions"]
+            takes = [take for one in sittings for take in call(f"/api/sessions/{one['id']}/takes")]
             caught = next(take["id"] for take in takes if take["reason"] == "caught")
             sagging = next(take["id"] for take in takes if take["reason"] == "sag")
             light, dark = page_of(playwright, "light"), page_of(playwright, "dark")

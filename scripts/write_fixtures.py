@@ -9,7 +9,7 @@ from orexis.core.figures import family_named
 from orexis.core.horn import horn_named
 from orexis.core.listen import listen
 from orexis.core.player import parse_flaws, play
-from orexis.services.codec import to_json
+from orexis.services.codec import plain
 
 OUT = Path("frontend/src/lib/fixtures")
 
@@ -23,12 +23,12 @@ def slur() -> dict[str, object]:
     heard = listen(sound, horn=horn, figure=figure, limits=limits, a4=440.0, first_beat_s=0.0)
     assert heard.verdict is not None
     part = horn.parts[0]
-    view = figure_view(figure, horn, part, a4=440.0, centre_limit=limits.centre_cents, svg="<svg></svg>")
+    view = figure_view(figure, horn, part, a4=440.0, centre_limit=limits["centre_cents"], svg="<svg></svg>")
     return {
         "figure": view.model_dump(mode="json"),
         "trace": trace_out(heard.trace.part(3.0, 5.5)).model_dump(mode="json"),
-        "verdict": to_json(heard.verdict),
-        "measures": to_json(heard.measures),
+        "verdict": plain(heard.verdict),
+        "measures": plain(heard.measures),
     }
 
 

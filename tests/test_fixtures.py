@@ -7,6 +7,7 @@ from typing import Any
 import pytest
 
 from scripts.write_fixtures import slur
+from scripts.write_judged import DOCS, PAGE, in_docs, page
 
 
 def alike(a: Any, b: Any) -> bool:
@@ -24,3 +25,8 @@ def test_the_front_ends_snapshots_are_fresh() -> None:
     kept = json.loads(Path("frontend/src/lib/fixtures/slur.json").read_text())
     assert kept["trace"]["f0_hz"]
     assert alike(json.loads(json.dumps(slur())), kept), "run: make api"
+
+
+def test_the_pages_words_and_the_tables_are_made_from_the_declarations() -> None:
+    assert PAGE.read_text() == page(), "run: make api"
+    assert DOCS.read_text() == in_docs(DOCS.read_text()), "run: make api"

@@ -37,8 +37,9 @@ def test_a_dropped_file_becomes_a_judged_take_in_the_log(client: TestClient) -> 
     assert answer.status_code == 201
     take = answer.json()
     assert (take["verdict"]["outcome"], take["verdict"]["reason"], take["verdict"]["note"]) == ("not yet", "gap", "n3")
-    entry = client.get(f"/api/players/{session['player_id']}/log").json()[0]
-    assert entry["takes"][0]["id"] == take["id"]
+    page = client.get(f"/api/players/{session['player_id']}/log").json()
+    assert (page["total"], page["sessions"][0]["summary"]["takes"][0]["id"]) == (1, take["id"])
+    assert client.get(f"/api/sessions/{session['id']}/takes").json()[0]["id"] == take["id"]
     assert client.get(f"/api/takes/{take['id']}/sound").content[:4] == b"fLaC"
     trace = client.get(f"/api/takes/{take['id']}/trace").json()
     assert len(trace["f0_hz"]) == len(trace["level_db"]) > 1000
@@ -88,7 +89,7 @@ def test_a_broken_upload_changes_nothing(client: TestClient, data: bytes) -> Non
     answer = client.post(f"/api/sessions/{session['id']}/takes", files={"file": ("t.wav", io.BytesIO(data))})
     assert answer.status_code == 422
     assert client.get(f"/api/sessions/{session['id']}").json()["state"]["phase"] == "preview"
-    assert client.get(f"/api/players/{session['player_id']}/log").json() == []
+    assert client.get(f"/api/players/{session['player_id']}/log").json()["sessions"] == []
 
 
 def test_a_claimed_giant_is_refused(client: TestClient) -> None:

@@ -57,7 +57,7 @@ class Site:
     def player(self, horn: str = "tuba-eb", **settings: object) -> str:
         """A new player, who goes on by key unless the settings say otherwise."""
         player = self.call("/api/players", {"name": "Wim Olde", "stage": "growing", "horn": horn})
-        self.call(f"/api/players/{player['id']}/settings", {"goes_on": False, **settings}, "PUT")
+        self.call(f"/api/players/{player['id']}/settings", {"goes_on": False, **settings}, "PATCH")
         return str(player["id"])
 
     def session(self, family: str, horn: str = "tuba-eb", **params: str) -> str:

@@ -8,7 +8,8 @@
   import FigureList from '../lib/components/FigureList.svelte';
   import ParamField from '../lib/components/ParamField.svelte';
   import { navigate } from '../lib/router';
-  import { FigureBrowser, words } from '../lib/state/figures.svelte';
+  import { FigureBrowser } from '../lib/state/figures.svelte';
+  import { words } from '../lib/state/loaded.svelte';
   import { household } from '../lib/state/household.svelte';
   import { LOAD_WORDS, noteName, sentence } from '../lib/view/words';
 

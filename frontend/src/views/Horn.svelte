@@ -2,22 +2,16 @@
   import { api, type ChartRow } from '../lib/api/client';
   import ChartTable from '../lib/components/ChartTable.svelte';
   import HornSettings from '../lib/components/HornSettings.svelte';
-  import { words } from '../lib/state/figures.svelte';
+  import { Loaded } from '../lib/state/loaded.svelte';
   import { household } from '../lib/state/household.svelte';
 
-  let rows = $state<ChartRow[]>([]);
-  let trouble = $state<string | null>(null);
+  const chart = new Loaded<ChartRow[]>();
   const player = $derived(household.player);
   const horn = $derived(household.catalogue?.horns.find((item) => item.id === player?.horn));
 
   async function load() {
-    if (!player) return;
-    try {
-      rows = await api.chart(player.id);
-      trouble = null;
-    } catch (error) {
-      trouble = words(error);
-    }
+    const id = player?.id;
+    if (id) await chart.load(() => api.chart(id));
   }
   $effect(() => {
     void [player?.horn, player?.part, player?.a4_hz];
@@ -37,8 +31,8 @@
         <button class="press small print:hidden" onclick={() => window.print()}>Print</button>
       </header>
       {#if horn.mechanism === 'slide' && horn.valves.length}<p class="mt-1">{horn.valves.join(', ')}</p>{/if}
-      {#if trouble}<p role="alert" class="mt-3">{trouble}</p>{/if}
-      <ChartTable {rows} glides={horn.mechanism === 'slide'} />
+      {#if chart.trouble}<p role="alert" class="mt-3">{chart.trouble}</p>{/if}
+      <ChartTable rows={chart.value ?? []} glides={horn.mechanism === 'slide'} />
     </div>
     <aside class="print:hidden"><HornSettings {player} {horn} changed={load} /></aside>
   </section>

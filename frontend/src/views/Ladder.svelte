@@ -1,32 +1,40 @@
 <script lang="ts">
+  import { Listbox, useListCollection } from '@skeletonlabs/skeleton-svelte';
   import { api, type Ladder, type Rung } from '../lib/api/client';
   import RangeHistory from '../lib/components/RangeHistory.svelte';
   import RungShape from '../lib/components/RungShape.svelte';
   import { navigate } from '../lib/router';
-  import { words } from '../lib/state/figures.svelte';
+  import { Loaded, words } from '../lib/state/loaded.svelte';
   import { household } from '../lib/state/household.svelte';
   import { dayAndMonth } from '../lib/view/range';
   import { noteName } from '../lib/view/words';
 
-  let ladder = $state<Ladder | null>(null);
+  const shown = new Loaded<Ladder>();
+  const ladder = $derived(shown.value);
   let chosen = $state<number | null>(null);
-  let trouble = $state<string | null>(null);
+  let failed = $state<string | null>(null);
+  const trouble = $derived(failed ?? shown.trouble);
   const player = $derived(household.player);
 
   $effect(() => {
     if (!player) return;
     void [player.horn];
-    api.ladder(player.id).then(
-      (found) => (ladder = found),
-      (error: unknown) => (trouble = words(error)),
-    );
+    const id = player.id;
+    void shown.load(() => api.ladder(id));
   });
 
   const rung = $derived(ladder?.rungs.find((item) => item.midi === (chosen ?? ladder?.start_up)) ?? null);
+  const collection = $derived(
+    useListCollection<Rung>({
+      items: ladder?.rungs ?? [],
+      itemToValue: (item) => String(item.midi),
+      itemToString: (item) => item.written,
+    }),
+  );
   const tried = $derived(ladder?.rungs.some((item) => item.state !== 'none') ?? false);
   const nameOf = (midi: number | null | undefined) =>
     noteName(ladder?.rungs.find((item) => item.midi === midi)?.written ?? '–');
-  const SAID: Record<string, string> = {
+  const SAID: Record<Rung['state'], string> = {
     owned: 'yours: held on three days within three weeks',
     reaching: 'within reach: held, not yet on three days',
     touched: 'touched: it sounded, and was not held',
@@ -43,7 +51,7 @@
       });
       await navigate('/stand/:id', { params: { id: session.id } });
     } catch (error) {
-      trouble = words(error);
+      failed = words(error);
     }
   }
 </script>
@@ -66,22 +74,27 @@
       {/if}
     </p>
     {#if trouble}<p role="alert" class="mt-3">{trouble}</p>{/if}
-    <div class="ladder mt-6" role="listbox" aria-label="Rungs" aria-orientation="horizontal" tabindex="-1">
-      {#each ladder.rungs as item (item.midi)}
-        <button
-          role="option"
-          aria-selected={rung?.midi === item.midi}
-          aria-label="{noteName(item.written)}, {SAID[item.state]}"
-          class="rung"
-          class:middle={item.midi === ladder.middle}
-          class:picked={rung?.midi === item.midi}
-          onclick={() => (chosen = item.midi)}
-        >
-          <RungShape state={item.state} joined={item.joined} slot={item.kind === 'slot'} />
-          <span class="name">{item.written.length === 2 ? item.written : ''}</span>
-        </button>
-      {/each}
-    </div>
+    <Listbox
+      {collection}
+      value={rung ? [String(rung.midi)] : []}
+      onValueChange={(details) => (chosen = Number(details.value[0]))}
+      orientation="horizontal"
+      class="mt-6"
+    >
+      <Listbox.Label class="sr-only">Rungs</Listbox.Label>
+      <Listbox.Content class="ladder">
+        {#each ladder.rungs as item (item.midi)}
+          <Listbox.Item
+            {item}
+            aria-label="{noteName(item.written)}, {SAID[item.state]}"
+            class="rung {item.midi === ladder.middle ? 'middle' : ''} {rung?.midi === item.midi ? 'picked' : ''}"
+          >
+            <RungShape state={item.state} joined={item.joined} resonant={item.kind === 'slot'} />
+            <span class="name">{item.written.length === 2 ? item.written : ''}</span>
+          </Listbox.Item>
+        {/each}
+      </Listbox.Content>
+    </Listbox>
     <p class="quiet mt-3 flex flex-wrap gap-x-8 text-sm">
       <span>whole: yours</span><span>half: within reach</span><span>a tick: touched</span>
       <span>foot under it: joined to others, too</span><span>dotted: no slot there, bent by the lip</span>
@@ -118,7 +131,7 @@
 {/if}
 
 <style>
-  .ladder {
+  :global(.ladder) {
     display: flex;
     align-items: flex-end;
     border-bottom: 1px solid var(--ink);
@@ -126,7 +139,7 @@
     padding-bottom: 2px;
   }
 
-  .rung {
+  :global(.rung) {
     flex: 1 0 19px;
     display: flex;
     flex-direction: column;
@@ -137,11 +150,11 @@
     min-width: 19px;
   }
 
-  .rung.middle {
+  :global(.rung.middle) {
     border-left: 1px solid var(--ink);
   }
 
-  .rung.picked {
+  :global(.rung.picked) {
     background: var(--paper-deep);
   }
 

@@ -7,41 +7,38 @@
   import TakeShape from '../lib/components/TakeShape.svelte';
   import { route } from '../lib/router';
   import { household } from '../lib/state/household.svelte';
+  import { Loaded } from '../lib/state/loaded.svelte';
   import { firstBeatOf } from '../lib/view/take';
   import { laidOver } from '../lib/view/overlay';
   import { emptyTrack, trackOf, type Track } from '../lib/view/track';
   import { day, noteName, OUTCOME_WORDS, reasonInWords } from '../lib/view/words';
 
-  let take = $state<Take | null>(null);
-  let figure = $state<FigureView | null>(null);
-  let track = $state.raw<Track>(emptyTrack());
-  let trouble = $state<string | null>(null);
+  const shown = new Loaded<[Take, FigureView]>();
+  const traced = new Loaded<Track>();
+  const alike = new Loaded<Like[]>();
+  const otherTrack = new Loaded<Track>();
+  let changed = $state<Take | null>(null);
   let remark = $state('');
-  let like = $state<Like[]>([]);
-  let over = $state.raw<Track | null>(null);
+  const take = $derived(changed ?? shown.value?.[0] ?? null);
+  const figure = $derived(shown.value?.[1] ?? null);
+  const track = $derived(traced.value ?? emptyTrack());
+  const trouble = $derived(shown.trouble);
+  const like = $derived(alike.value ?? []);
+  const over = $derived(otherTrack.value);
   let overId = $state('');
   let part = $state<{ from: number; to: number; name: string } | null>(null);
   const id = $derived((route.params as { id?: string }).id ?? '');
 
   $effect(() => {
     const wanted = id;
-    Promise.all([api.take(wanted), api.takeFigure(wanted)]).then(
-      ([found, view]) => {
-        take = found;
-        figure = view;
-        remark = found.remark;
-      },
-      (error: unknown) => (trouble = error instanceof Error ? error.message : String(error)),
-    );
-    [over, overId, part] = [null, '', null];
-    api.takesLike(wanted).then(
-      (found) => (like = found),
-      () => (like = []),
-    );
-    api.takeTrace(wanted).then(
-      (trace) => (track = trackOf(trace)),
-      () => undefined,
-    );
+    [changed, overId, part] = [null, '', null];
+    traced.drop();
+    otherTrack.drop();
+    void shown
+      .load(() => Promise.all([api.take(wanted), api.takeFigure(wanted)]))
+      .then((found) => (remark = found?.[0].remark ?? remark));
+    void alike.load(() => api.takesLike(wanted));
+    void traced.load(() => api.takeTrace(wanted).then(trackOf));
   });
 
   const firstBeat = $derived(take ? firstBeatOf(take, figure) : 0);
@@ -50,12 +47,12 @@
   /** Another take of the same figure, aligned note by note. */
   async function layOver(id: string) {
     overId = id;
-    if (!id || !take) {
-      over = null;
-      return;
-    }
-    const [other, trace] = await Promise.all([api.take(id), api.takeTrace(id)]);
-    over = laidOver(trackOf(trace), other.measures, take.measures, track.f0.length);
+    const here = take;
+    if (!id || !here) return otherTrack.drop();
+    await otherTrack.load(async () => {
+      const [other, trace] = await Promise.all([api.take(id), api.takeTrace(id)]);
+      return laidOver(trackOf(trace), other.measures, here.measures, track.f0.length);
+    });
   }
 
   function hearNote(index: number) {
@@ -71,12 +68,12 @@
   /** Other takes are compared with this one from now on; once more, and it is today's easiest note again. */
   async function nameReference() {
     if (!owner || !take) return;
-    await api.changeSettings(owner.id, { ...owner.settings, reference_take: isReference ? null : take.id });
+    await api.changeSettings(owner.id, { reference_take: isReference ? null : take.id });
     await household.load();
   }
 
   async function toss(discarded: boolean) {
-    if (take) take = await api.discard(take.id, discarded);
+    if (take) changed = await api.discard(take.id, discarded);
   }
 </script>
 
@@ -131,7 +128,7 @@
           <select class="plain" value={overId} onchange={(event) => layOver(event.currentTarget.value)}>
             <option value="">none</option>
             {#each like as item (item.id)}
-              <option value={item.id}>{day(item.started_at)}, {OUTCOME_WORDS[item.outcome]?.toLowerCase()}</option>
+              <option value={item.id}>{day(item.started_at)}, {OUTCOME_WORDS[item.outcome].toLowerCase()}</option>
             {/each}
           </select>
         </label>

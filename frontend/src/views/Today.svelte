@@ -1,37 +1,44 @@
 <script lang="ts">
-  import { api, type BlockPlan, type PracticeSession } from '../lib/api/client';
+  import { api, type BlockPlan, type Lips, type Schemas, type SessionOut } from '../lib/api/client';
   import DayLine from '../lib/components/DayLine.svelte';
   import SourceChoice from '../lib/components/SourceChoice.svelte';
   import { navigate } from '../lib/router';
-  import { words } from '../lib/state/figures.svelte';
+  import Choice from '../lib/components/Choice.svelte';
+  import Toggle from '../lib/components/Toggle.svelte';
+  import { Loaded, words } from '../lib/state/loaded.svelte';
   import { household } from '../lib/state/household.svelte';
-  import { isQuiet } from '../lib/view/words';
+  import { isQuiet, seconds } from '../lib/view/words';
 
-  let open = $state<PracticeSession | null>(null);
-  let plan = $state<BlockPlan[]>([]);
+  const left = new Loaded<SessionOut | null>();
+  const planned = new Loaded<BlockPlan[]>();
+  const today = new Loaded<Schemas['DaySoFar']>();
+  const broken = new Loaded<Schemas['Broken'][]>();
+  const open = $derived(left.value);
   let minutes = $state(30);
-  let lips = $state('fresh');
+  let lips = $state<Lips>('fresh');
   /** Quiet by the clock, unless the player says otherwise. */
   let quietChosen = $state<boolean | null>(null);
   const quiet = $derived(quietChosen ?? isQuiet(household.player?.settings.quiet_from));
-  let trouble = $state<string | null>(null);
+  let failed = $state<string | null>(null);
+  const trouble = $derived(failed ?? planned.trouble);
   const player = $derived(household.player);
   const routines = $derived(household.catalogue?.routines ?? []);
-  const CARE: Record<string, string> = {
+  const CARE: Partial<Record<Lips, string>> = {
     tired: 'Nothing heavy today, then. Stop as soon as it stops feeling better.',
     sore: 'Sore lips heal by resting. If you play at all, only what is easy; if it lasts, see a doctor.',
   };
 
   $effect(() => {
-    if (!player) return;
-    void api.latestSession(player.id).then((found) => (open = found));
+    const id = player?.id;
+    if (!id) return;
+    void left.load(() => api.latestSession(id));
+    void today.load(() => api.day(id));
+    void broken.load(() => api.brokenTakes());
   });
   $effect(() => {
-    if (!player) return;
-    api.routine(player.id, minutes, lips, quiet).then(
-      (found) => ((plan = found), (trouble = null)),
-      (error: unknown) => (trouble = words(error)),
-    );
+    const id = player?.id;
+    const asked = [minutes, lips, quiet] as const;
+    if (id) void planned.load(() => api.routine(id, ...asked));
   });
 
   async function start() {
@@ -40,7 +47,7 @@
       const session = await api.openRoutine(player.id, minutes, lips, quiet);
       await navigate('/stand/:id', { params: { id: session.id } });
     } catch (error) {
-      trouble = words(error);
+      failed = words(error);
     }
   }
 </script>
@@ -52,6 +59,18 @@
     <p class="quiet">{player.name}, {household.hornName(player.horn)}, {player.stage}</p>
     <h1 class="mt-1">How long have you got?</h1>
     {#if trouble}<p role="alert" class="mt-4">{trouble}</p>{/if}
+    {#each broken.value ?? [] as item (item.take_id)}
+      <p role="status" class="mt-4">
+        A take that was cut off could not be saved ({item.why}) What there is of it lies in the data folder, under
+        journal/broken; everything else is as it was.
+      </p>
+    {/each}
+    {#if today.value?.takes}
+      <p class="mt-3">
+        Today so far: {seconds(today.value.playing_s)} of tone in {today.value.takes}
+        {today.value.takes === 1 ? 'take' : 'takes'}, {today.value.held} held.
+      </p>
+    {/if}
     {#if open}
       <p class="rule mt-5 flex flex-wrap items-center gap-4 border-y py-3">
         <span class="grow">
@@ -63,28 +82,26 @@
       </p>
     {/if}
     <div class="mt-6 flex flex-wrap gap-x-12 gap-y-5">
-      <div role="radiogroup" aria-label="Minutes" class="flex flex-wrap">
-        {#each routines as option (option)}
-          <button role="radio" class="tap" aria-checked={minutes === option} onclick={() => (minutes = option)}
-            ><b class="serif text-2xl">{option}</b> min</button
-          >
-        {/each}
-      </div>
-      <div role="radiogroup" aria-label="Lips" class="flex flex-wrap">
-        <span class="quiet self-center pr-3">Lips</span>
-        {#each household.catalogue?.lips ?? [] as option (option)}
-          <button role="radio" class="tap" aria-checked={lips === option} onclick={() => (lips = option)}
-            >{option}</button
-          >
-        {/each}
-      </div>
-      <button class="tap" role="switch" aria-checked={quiet} onclick={() => (quietChosen = !quiet)}>quiet</button>
+      <Choice
+        label="Minutes"
+        value={String(minutes)}
+        options={routines.map((option) => ({ value: String(option), label: 'min', strong: String(option) }))}
+        choose={(option) => (minutes = Number(option))}
+      />
+      <Choice
+        label="Lips"
+        said
+        value={lips}
+        options={(household.catalogue?.lips ?? []).map((option) => ({ value: option, label: option }))}
+        choose={(option) => (lips = option)}
+      />
+      <Toggle label="quiet" checked={quiet} set={(on) => (quietChosen = on)} />
     </div>
     {#if quiet}
       <p class="mt-4">Buzzing and soft work only: your ears and the neighbours rest as well.</p>
     {/if}
     {#if CARE[lips]}<p class="mt-4" style="color: var(--oxblood)">{CARE[lips]}</p>{/if}
-    <DayLine {plan} />
+    <DayLine plan={planned.value ?? []} />
     <div class="mt-6 flex flex-wrap items-center gap-4">
       <button class="press first" onclick={start}>To the stand</button>
       <SourceChoice />

@@ -4,7 +4,8 @@ import type { components, paths } from './schema';
 
 export type Schemas = components['schemas'];
 export type Player = Schemas['Player'];
-export type PracticeSession = Schemas['PracticeSession'];
+export type SessionOut = Schemas['SessionOut'];
+export type Outcome = Schemas['Outcome'];
 export type SessionState = Schemas['SessionState'];
 export type FigureView = Schemas['FigureView'];
 export type TraceOut = Schemas['TraceOut'];
@@ -12,14 +13,16 @@ export type Take = Schemas['Take'];
 export type Verdict = Schemas['Verdict'];
 export type Measures = Schemas['Measures'];
 export type LogSession = Schemas['LogSession'];
-export type LogTake = Schemas['LogTake'];
+export type LogPage = Schemas['LogPage'];
+export type ListedTake = Schemas['ListedTake'];
 /** Sent as text beside the samples, so it is no schema of its own: rate, the clicks' moments, what was granted. */
 export type CheckAbout = { rate: number; clicks_s: number[]; facts: Record<string, string | number | boolean | null> };
 export type Device = Schemas['Device'];
 export type Catalogue = Schemas['CatalogueOut'];
 export type PlayerSettings = Schemas['PlayerSettings'];
 export type BlockPlan = Schemas['BlockPlan'];
-export type Like = Schemas['LikeOut'];
+export type Like = Schemas['LikeTake'];
+export type SettingsChange = Schemas['SettingsChange'];
 export type Ladder = Schemas['LadderOut'];
 export type Rung = Schemas['RungOut'];
 export type Material = Schemas['MaterialOut'];
@@ -30,6 +33,7 @@ export type OwnFigure = Schemas['OwnFigure'];
 export type ChartRow = Schemas['ChartRow'];
 export type Setup = Schemas['Setup'];
 export type Wish = Schemas['WishIn'];
+export type Lips = Schemas['Lips'];
 
 export class Trouble extends Error {
   constructor(
@@ -98,13 +102,15 @@ export const api = {
     must(client.GET('/api/players/{player_id}/session', { params: { path: { player_id } } })),
   figure: (session_id: string) =>
     must(client.GET('/api/sessions/{session_id}/figure', { params: { path: { session_id } } })),
-  routine: (player_id: string, minutes: number, lips: string, quiet: boolean) =>
+  day: (player_id: string) => must(client.GET('/api/players/{player_id}/day', { params: { path: { player_id } } })),
+  brokenTakes: () => must(client.GET('/api/broken-takes')),
+  routine: (player_id: string, minutes: number, lips: Lips, quiet: boolean) =>
     must(
       client.GET('/api/players/{player_id}/routine', {
         params: { path: { player_id }, query: { minutes, lips, quiet } },
       }),
     ),
-  openRoutine: (player_id: string, minutes: number, lips: string, quiet: boolean) =>
+  openRoutine: (player_id: string, minutes: number, lips: Lips, quiet: boolean) =>
     must(
       client.POST('/api/players/{player_id}/routine', {
         params: { path: { player_id } },
@@ -112,8 +118,13 @@ export const api = {
       }),
     ),
   takesLike: (take_id: string) => must(client.GET('/api/takes/{take_id}/like', { params: { path: { take_id } } })),
-  changeSettings: (player_id: string, body: PlayerSettings) =>
-    must(client.PUT('/api/players/{player_id}/settings', { params: { path: { player_id } }, body })),
+  changeSettings: (player_id: string, body: Partial<SettingsChange>) =>
+    must(
+      client.PATCH('/api/players/{player_id}/settings', {
+        params: { path: { player_id } },
+        body: body as SettingsChange,
+      }),
+    ),
   ladder: (player_id: string) =>
     must(client.GET('/api/players/{player_id}/ladder', { params: { path: { player_id } } })),
   simulateTake: (session_id: string) =>
@@ -137,7 +148,10 @@ export const api = {
       }),
     ),
   idealUrl: (take_id: string) => `/api/takes/${encodeURIComponent(take_id)}/ideal`,
-  log: (player_id: string) => must(client.GET('/api/players/{player_id}/log', { params: { path: { player_id } } })),
+  log: (player_id: string, offset: number) =>
+    must(client.GET('/api/players/{player_id}/log', { params: { path: { player_id }, query: { offset } } })),
+  sessionTakes: (session_id: string) =>
+    must(client.GET('/api/sessions/{session_id}/takes', { params: { path: { session_id } } })),
   take: (take_id: string) => must(client.GET('/api/takes/{take_id}', { params: { path: { take_id } } })),
   takeFigure: (take_id: string) => must(client.GET('/api/takes/{take_id}/figure', { params: { path: { take_id } } })),
   takeTrace: (take_id: string) => must(client.GET('/api/takes/{take_id}/trace', { params: { path: { take_id } } })),

@@ -4,3762 +4,6161 @@
  */
 
 export interface paths {
-  '/api/catalogue': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/broken-takes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Broken Takes
+         * @description Takes that a crash cut off and that could not be finished: they lie in `journal/broken`.
+         */
+        get: operations["broken_takes_api_broken_takes_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * Catalogue
-     * @description Horns, stages, and how families are sorted.
-     */
-    get: operations['catalogue_api_catalogue_get'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/device-checks': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/catalogue": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Catalogue
+         * @description Horns, stages, and how families are sorted.
+         */
+        get: operations["catalogue_api_catalogue_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Check Device
-     * @description What the microphone heard while the page played clicks: little-endian float32 samples, and what they were.
-     */
-    post: operations['check_device_api_device_checks_post'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/devices': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/device-checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Check Device
+         * @description What the microphone heard while the page played clicks: little-endian float32 samples, and what they were.
+         */
+        post: operations["check_device_api_device_checks_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * Read Devices
-     * @description Microphones that were checked, the latest first.
-     */
-    get: operations['read_devices_api_devices_get'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/figures/export': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/devices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Devices
+         * @description Microphones that were checked, the latest first.
+         */
+        get: operations["read_devices_api_devices_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Export Figure
-     * @description The figure as JSON, MusicXML or MIDI.
-     */
-    post: operations['export_figure_api_figures_export_post'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/figures/keep': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/figures/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Export Figure
+         * @description The figure as JSON, MusicXML or MIDI.
+         */
+        post: operations["export_figure_api_figures_export_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Keep Figure
-     * @description Keep a family with these parameters under a name.
-     */
-    post: operations['keep_figure_api_figures_keep_post'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/figures/sound': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/figures/keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep Figure
+         * @description Keep a family with these parameters under a name.
+         */
+        post: operations["keep_figure_api_figures_keep_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Hear Figure
-     * @description The figure played without a flaw, with count-in and click.
-     */
-    post: operations['hear_figure_api_figures_sound_post'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/figures/view': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/figures/sound": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Hear Figure
+         * @description The figure played without a flaw, with count-in and click.
+         */
+        post: operations["hear_figure_api_figures_sound_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * View Figure
-     * @description A series with one figure engraved; nothing is kept.
-     */
-    post: operations['view_figure_api_figures_view_post'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/health': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/figures/view": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * View Figure
+         * @description A series with one figure engraved; nothing is kept.
+         */
+        post: operations["view_figure_api_figures_view_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * Health
-     * @description Alive, and which release.
-     */
-    get: operations['health_api_health_get'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/players': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/health": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Health
+         * @description Alive, and which release.
+         */
+        get: operations["health_api_health_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * Players
-     * @description Everybody in the household.
-     */
-    get: operations['players_api_players_get'];
-    put?: never;
-    /**
-     * Add Player
-     * @description A new player.
-     */
-    post: operations['add_player_api_players_post'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/players/{player_id}': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/players": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Players
+         * @description Everybody in the household.
+         */
+        get: operations["players_api_players_get"];
+        put?: never;
+        /**
+         * Add Player
+         * @description A new player.
+         */
+        post: operations["add_player_api_players_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    /**
-     * Change Player
-     * @description New settings.
-     */
-    put: operations['change_player_api_players__player_id__put'];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/players/{player_id}/chart': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/players/{player_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Player
+         * @description Name, stage, and the horn in hand.
+         */
+        put: operations["change_player_api_players__player_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * Read Chart
-     * @description Every note of the horn in hand with all the ways to play it.
-     */
-    get: operations['read_chart_api_players__player_id__chart_get'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/players/{player_id}/figures': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/players/{player_id}/chart": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Chart
+         * @description Every note of the horn in hand with all the ways to play it.
+         */
+        get: operations["read_chart_api_players__player_id__chart_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * Read Own Figures
-     * @description What the player keeps, newest first.
-     */
-    get: operations['read_own_figures_api_players__player_id__figures_get'];
-    put?: never;
-    /**
-     * Import Figure
-     * @description A tune from MusicXML, MXL or MIDI, or a figure of ours, placed on the horn in hand and kept.
-     */
-    post: operations['import_figure_api_players__player_id__figures_post'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/players/{player_id}/figures/{own_id}': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/players/{player_id}/day": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Day
+         * @description What was played today on the horn in hand.
+         */
+        get: operations["read_day_api_players__player_id__day_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    post?: never;
-    /**
-     * Forget Figure
-     * @description Delete a kept figure; takes made of it keep theirs.
-     */
-    delete: operations['forget_figure_api_players__player_id__figures__own_id__delete'];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/players/{player_id}/horn': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/players/{player_id}/figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Own Figures
+         * @description What the player keeps, newest first.
+         */
+        get: operations["read_own_figures_api_players__player_id__figures_get"];
+        put?: never;
+        /**
+         * Import Figure
+         * @description A tune from MusicXML, MXL or MIDI, or a figure of ours, placed on the horn in hand and kept.
+         */
+        post: operations["import_figure_api_players__player_id__figures_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    /**
-     * Change Horn
-     * @description Room temperature, slides and corrections of the horn in hand.
-     */
-    put: operations['change_horn_api_players__player_id__horn_put'];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/players/{player_id}/ladder': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/players/{player_id}/figures/{own_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Forget Figure
+         * @description Delete a kept figure; takes made of it keep theirs.
+         */
+        delete: operations["forget_figure_api_players__player_id__figures__own_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * Read Ladder
-     * @description Every rung of the horn in hand.
-     */
-    get: operations['read_ladder_api_players__player_id__ladder_get'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/players/{player_id}/log': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/players/{player_id}/horn": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Horn
+         * @description Room temperature, slides and corrections of the horn in hand.
+         */
+        put: operations["change_horn_api_players__player_id__horn_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * Read Log
-     * @description Sessions with their takes, newest first.
-     */
-    get: operations['read_log_api_players__player_id__log_get'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/players/{player_id}/material': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/players/{player_id}/ladder": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Ladder
+         * @description Every rung of the horn in hand.
+         */
+        get: operations["read_ladder_api_players__player_id__ladder_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * Read Material
-     * @description Families with their parameters, notes and tubes of the horn in hand.
-     */
-    get: operations['read_material_api_players__player_id__material_get'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/players/{player_id}/routine': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/players/{player_id}/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Log
+         * @description A page of sittings, newest first.
+         */
+        get: operations["read_log_api_players__player_id__log_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * Read Routine
-     * @description The blocks that such a sitting would have.
-     */
-    get: operations['read_routine_api_players__player_id__routine_get'];
-    put?: never;
-    /**
-     * Open Routine
-     * @description A sitting with the built-in routine of so many minutes.
-     */
-    post: operations['open_routine_api_players__player_id__routine_post'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/players/{player_id}/session': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/players/{player_id}/material": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Material
+         * @description Families with their parameters, notes and tubes of the horn in hand.
+         */
+        get: operations["read_material_api_players__player_id__material_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * Latest Session
-     * @description The sitting left open last, if any.
-     */
-    get: operations['latest_session_api_players__player_id__session_get'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/players/{player_id}/settings': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/players/{player_id}/routine": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Routine
+         * @description The blocks that such a sitting would have.
+         */
+        get: operations["read_routine_api_players__player_id__routine_get"];
+        put?: never;
+        /**
+         * Open Routine
+         * @description A sitting with the built-in routine of so many minutes.
+         */
+        post: operations["open_routine_api_players__player_id__routine_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    /**
-     * Change Settings
-     * @description Schools, limits, care, and how a session goes.
-     */
-    put: operations['change_settings_api_players__player_id__settings_put'];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/sessions': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/players/{player_id}/session": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Latest Session
+         * @description The sitting left open last, if any.
+         */
+        get: operations["latest_session_api_players__player_id__session_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Open Session
-     * @description A new sitting.
-     */
-    post: operations['open_session_api_sessions_post'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/sessions/{session_id}': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/players/{player_id}/settings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Change Settings
+         * @description Some of how a session goes, schools, limits, care; what is not named stays as it is.
+         */
+        patch: operations["change_settings_api_players__player_id__settings_patch"];
+        trace?: never;
     };
-    /**
-     * Session
-     * @description Where a sitting stands.
-     */
-    get: operations['session_api_sessions__session_id__get'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/sessions/{session_id}/figure': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Open Session
+         * @description A new sitting.
+         */
+        post: operations["open_session_api_sessions_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * Session Figure
-     * @description The figure that comes next or is being played, engraved for its player.
-     */
-    get: operations['session_figure_api_sessions__session_id__figure_get'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/sessions/{session_id}/simulated-take': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/sessions/{session_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Session
+         * @description Where a sitting stands.
+         */
+        get: operations["session_api_sessions__session_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Simulate Take
-     * @description A whole take by the simulated player, faster than it could be played.
-     */
-    post: operations['simulate_take_api_sessions__session_id__simulated_take_post'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/sessions/{session_id}/sung': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/sessions/{session_id}/figure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Session Figure
+         * @description The figure that comes next or is being played, engraved, by the terms of the sitting.
+         */
+        get: operations["session_figure_api_sessions__session_id__figure_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Hear Sung
-     * @description The figure's first note as it was sung, in any octave: little-endian float32 samples.
-     */
-    post: operations['hear_sung_api_sessions__session_id__sung_post'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/sessions/{session_id}/takes': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/sessions/{session_id}/simulated-take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Simulate Take
+         * @description A whole take by the simulated player, faster than it could be played.
+         */
+        post: operations["simulate_take_api_sessions__session_id__simulated_take_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Drop Sound
-     * @description A WAV or FLAC file as a take of the present figure.
-     */
-    post: operations['drop_sound_api_sessions__session_id__takes_post'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/simulated': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/sessions/{session_id}/sung": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Hear Sung
+         * @description The figure's first note as it was sung, in any octave: little-endian float32 samples.
+         */
+        post: operations["hear_sung_api_sessions__session_id__sung_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Perform
-     * @description The simulated player's performance of the present figure; sample 0 is the first beat of the count-in.
-     */
-    post: operations['perform_api_simulated_post'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/takes/{take_id}': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/sessions/{session_id}/takes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Session Takes
+         * @description A sitting's takes, in order.
+         */
+        get: operations["session_takes_api_sessions__session_id__takes_get"];
+        put?: never;
+        /**
+         * Drop Sound
+         * @description A WAV or FLAC file as a take of the present figure. Its first beat is not known.
+         */
+        post: operations["drop_sound_api_sessions__session_id__takes_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * Read Take
-     * @description One take.
-     */
-    get: operations['read_take_api_takes__take_id__get'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/takes/{take_id}/discarded': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/simulated": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Perform
+         * @description The simulated player's performance of the present figure; sample 0 is the first beat of the count-in.
+         */
+        post: operations["perform_api_simulated_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    /**
-     * Discard Take
-     * @description Throw a take away, or bring it back.
-     */
-    put: operations['discard_take_api_takes__take_id__discarded_put'];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/takes/{take_id}/figure': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/takes/{take_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Take
+         * @description One take.
+         */
+        get: operations["read_take_api_takes__take_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * Take Figure
-     * @description The take's figure as it was asked then.
-     */
-    get: operations['take_figure_api_takes__take_id__figure_get'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/takes/{take_id}/ideal': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/takes/{take_id}/discarded": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Discard Take
+         * @description Throw a take away, or bring it back.
+         */
+        put: operations["discard_take_api_takes__take_id__discarded_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * Take Ideal
-     * @description The take's figure as it would sound without a flaw; its first beat is sample 0.
-     */
-    get: operations['take_ideal_api_takes__take_id__ideal_get'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/takes/{take_id}/like': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/takes/{take_id}/figure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Take Figure
+         * @description The take's figure as it was asked then.
+         */
+        get: operations["take_figure_api_takes__take_id__figure_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * Takes Like
-     * @description Other takes of the same figure, the newest first: what one may be laid over.
-     */
-    get: operations['takes_like_api_takes__take_id__like_get'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/takes/{take_id}/remark': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/takes/{take_id}/ideal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Take Ideal
+         * @description The take's figure as it would sound without a flaw; its first beat is sample 0.
+         */
+        get: operations["take_ideal_api_takes__take_id__ideal_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    /**
-     * Remark Take
-     * @description The player's words on a take.
-     */
-    put: operations['remark_take_api_takes__take_id__remark_put'];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/takes/{take_id}/sound': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/takes/{take_id}/like": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Takes Like
+         * @description Other takes of the same figure, the newest first: what one may be laid over.
+         */
+        get: operations["takes_like_api_takes__take_id__like_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * Take Sound
-     * @description The sound as it was heard.
-     */
-    get: operations['take_sound_api_takes__take_id__sound_get'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/takes/{take_id}/trace': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/takes/{take_id}/remark": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Remark Take
+         * @description The player's words on a take.
+         */
+        put: operations["remark_take_api_takes__take_id__remark_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * Take Trace
-     * @description Pitch and level every 5 ms.
-     */
-    get: operations['take_trace_api_takes__take_id__trace_get'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
+    "/api/takes/{take_id}/sound": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Take Sound
+         * @description The sound as it was heard.
+         */
+        get: operations["take_sound_api_takes__take_id__sound_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/takes/{take_id}/trace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Take Trace
+         * @description Pitch and level every 5 ms.
+         */
+        get: operations["take_trace_api_takes__take_id__trace_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
-  schemas: {
-    /**
-     * Advice
-     * @description What comes next if nobody objects. `step`: next, again, back, easier, as-written,
-     *     from-the-top, end-block, end-register, wait.
-     */
-    Advice: {
-      /** Ask */
-      ask?: string | null;
-      /** Say */
-      say: string;
-      /** Step */
-      step: string;
-    };
-    /**
-     * BlockPlan
-     * @description One block: what is played, how one goes on inside it, and for how long at the most.
-     */
-    BlockPlan: {
-      /** Advance */
-      advance: string;
-      /** Comfort */
-      comfort?: number | null;
-      /** Family */
-      family: string;
-      /** Figures */
-      figures: number;
-      /**
-       * First
-       * @default 0
-       */
-      first: number;
-      /** Load */
-      load: string;
-      /** Minutes */
-      minutes?: number | null;
-      /** Place */
-      place: string;
-      /** Rest S */
-      rest_s?: number | null;
-      /** Title */
-      title: string;
-      /**
-       * Why
-       * @default
-       */
-      why: string;
-    };
-    /** Body_check_device_api_device_checks_post */
-    Body_check_device_api_device_checks_post: {
-      /** About */
-      about: string;
-      /** Samples */
-      samples: string;
-    };
-    /** Body_drop_sound_api_sessions__session_id__takes_post */
-    Body_drop_sound_api_sessions__session_id__takes_post: {
-      /** File */
-      file: string;
-    };
-    /** Body_hear_sung_api_sessions__session_id__sung_post */
-    Body_hear_sung_api_sessions__session_id__sung_post: {
-      /** Rate */
-      rate: number;
-      /** Samples */
-      samples: string;
-    };
-    /** Body_import_figure_api_players__player_id__figures_post */
-    Body_import_figure_api_players__player_id__figures_post: {
-      /** File */
-      file: string;
-      /**
-       * Name
-       * @default
-       */
-      name: string;
-      /** Octave */
-      octave?: number | null;
-      /**
-       * Semitones
-       * @default 0
-       */
-      semitones: number;
-    };
-    /**
-     * CatalogueOut
-     * @description Everything there is to choose from.
-     */
-    CatalogueOut: {
-      /** Cautions */
-      cautions: {
-        [key: string]: string;
-      };
-      /** Horns */
-      horns: components['schemas']['HornOut'][];
-      /** Limits */
-      limits: {
-        [key: string]: components['schemas']['Limits'];
-      };
-      /** Lips */
-      lips: string[];
-      /** Places */
-      places: string[];
-      /** Questions */
-      questions: components['schemas']['Question'][];
-      /** Reports */
-      reports: string[];
-      /** Routines */
-      routines: number[];
-      /** Serves */
-      serves: string[];
-      /** Stages */
-      stages: string[];
-    };
-    /**
-     * Caught
-     * @description A partial touched on the way of a move.
-     */
-    Caught: {
-      /** F0 Hz */
-      f0_hz: number;
-      /** Ms */
-      ms: number;
-      /** Partial */
-      partial: number;
-      /** Start S */
-      start_s: number;
-    };
-    /**
-     * ChartRow
-     * @description One note. `kind` is pedal, false (no slot), low, usual or high.
-     */
-    ChartRow: {
-      /** Glide From */
-      glide_from: string | null;
-      /** Kind */
-      kind: string;
-      /** Midi */
-      midi: number;
-      /** Sounding */
-      sounding: string;
-      /** Ways */
-      ways: components['schemas']['ChartWay'][];
-      /** Written */
-      written: string;
-    };
-    /**
-     * ChartWay
-     * @description One way, ready to be shown.
-     */
-    ChartWay: {
-      /** Cents */
-      cents: number;
-      /** Glide Up */
-      glide_up: boolean;
-      /** Label */
-      label: string;
-      /** Partial */
-      partial: number;
-      /** Rank */
-      rank: number;
-      /** Reachable */
-      reachable: boolean;
-      /** Slide */
-      slide: string | null;
-      /** Slide Mm */
-      slide_mm: number | null;
-    };
-    /**
-     * CheckMark
-     * @description A check note: how fresh the lips were after how much playing.
-     */
-    CheckMark: {
-      /** Playing S */
-      playing_s: number;
-      /** Signs */
-      signs: string[];
-      /** State */
-      state: string | null;
-      /** Take Id */
-      take_id: string;
-    };
-    /**
-     * Correction
-     * @description How far this horn's partial departs from theory, in cents.
-     */
-    Correction: {
-      /** Cents */
-      cents: number;
-      /** Partial */
-      partial: number;
-    };
-    /**
-     * Device
-     * @description A microphone with its settings and what its last check found.
-     */
-    Device: {
-      /**
-       * Checked At
-       * Format: date-time
-       */
-      checked_at: string;
-      found: components['schemas']['DeviceCheck'];
-      /** Key */
-      key: string;
-      /** Label */
-      label: string;
-    };
-    /**
-     * DeviceCheck
-     * @description What the check found. `delay_s` is None, with the reason, when the clicks were not heard well enough.
-     */
-    DeviceCheck: {
-      /** Clipped Share */
-      clipped_share: number;
-      /** Delay S */
-      delay_s: number | null;
-      /** Drift Ppm */
-      drift_ppm: number | null;
-      /** Heard */
-      heard: number;
-      /** Noise Db */
-      noise_db: number | null;
-      /** Peak Db */
-      peak_db: number;
-      /** Played */
-      played: number;
-      /** Reason */
-      reason: string | null;
-      /** Spread S */
-      spread_s: number | null;
-    };
-    /**
-     * DiscardIn
-     * @description Throw away or bring back.
-     */
-    DiscardIn: {
-      /** Discarded */
-      discarded: boolean;
-    };
-    /**
-     * ErrorOut
-     * @description One sentence for the screen.
-     */
-    ErrorOut: {
-      /** Kind */
-      kind: string;
-      /** Message */
-      message: string;
-    };
-    /**
-     * ExportIn
-     * @description The same, as a file.
-     */
-    ExportIn: {
-      /**
-       * Family
-       * @default
-       */
-      family: string;
-      /** Format */
-      format: string;
-      /**
-       * Index
-       * @default 0
-       */
-      index: number;
-      /** Own */
-      own?: string | null;
-      /** Params */
-      params?: {
-        [key: string]: string;
-      };
-      /** Player Id */
-      player_id: string;
-    };
-    /**
-     * FamilyOut
-     * @description A family with its parameters for one horn.
-     */
-    FamilyOut: {
-      /** Asks */
-      asks: string;
-      /** Click */
-      click: boolean;
-      /** Grows */
-      grows: string;
-      /** Id */
-      id: string;
-      /** Judged */
-      judged: string[];
-      /** Load */
-      load: string;
-      /** Name */
-      name: string;
-      /** Params */
-      params: components['schemas']['Param'][];
-      /** Place */
-      place: string;
-      /** Purpose */
-      purpose: string;
-      /** Serves */
-      serves: string[];
-    };
-    /**
-     * Figure
-     * @description One take's worth: notes, pulse, and what is judged (the first named measure is the main one).
-     *
-     *     `key` counts fifths of the concert key signature; None: no signature, signs before the notes. `medium` says what sounds: the horn, the mouthpiece alone, or
-     *     nothing but air. `drone` sounds (in headphones) while the figure is played. `loudness` is what is asked going up.
-     */
-    Figure: {
-      /** Beats Per Bar */
-      beats_per_bar: number;
-      /**
-       * Click
-       * @default true
-       */
-      click: boolean;
-      drone?: components['schemas']['Pitch'] | null;
-      /**
-       * Dynamic
-       * @default mf
-       */
-      dynamic: string;
-      /** Family */
-      family: string;
-      /** Hint */
-      hint?: string | null;
-      /** Hold S */
-      hold_s?: number | null;
-      /** Horn */
-      horn: string;
-      /** Id */
-      id: string;
-      /** Judged */
-      judged: string[];
-      /** Key */
-      key?: number | null;
-      /** Loudness */
-      loudness?: string | null;
-      /**
-       * Medium
-       * @default horn
-       */
-      medium: string;
-      /**
-       * Needs
-       * @default []
-       */
-      needs: components['schemas']['Need'][];
-      /** Notes */
-      notes: components['schemas']['FigureNote'][];
-      /**
-       * One Breath
-       * @default false
-       */
-      one_breath: boolean;
-      /**
-       * Reference
-       * @default false
-       */
-      reference: boolean;
-      /**
-       * Schema
-       * @default 1
-       */
-      schema: number;
-      /** Tempo Bpm */
-      tempo_bpm: number;
-      /** Title */
-      title: string;
-    };
-    /**
-     * FigureMeasures
-     * @description Over the whole take.
-     */
-    FigureMeasures: {
-      /** Breaths Inside */
-      breaths_inside?: number | null;
-      /** Evenness Ms */
-      evenness_ms?: number | null;
-      /** Extra Notes */
-      extra_notes: number;
-      /** In Slots Share */
-      in_slots_share?: number | null;
-      /** Loudness By Height Db Octave */
-      loudness_by_height_db_octave?: number | null;
-      /** Missed Notes */
-      missed_notes: number;
-      /** Playing S */
-      playing_s: number;
-      /** Siren Breaks */
-      siren_breaks?: number | null;
-      /** Siren High Hz */
-      siren_high_hz?: number | null;
-      /** Siren Jump Cents */
-      siren_jump_cents?: number | null;
-      /** Siren Low Hz */
-      siren_low_hz?: number | null;
-      /** Sound Across */
-      sound_across?: number | null;
-      /** Timing Drift Ms Min */
-      timing_drift_ms_min?: number | null;
-      /** Timing Mean Ms */
-      timing_mean_ms: number | null;
-      /** Timing Spread Ms */
-      timing_spread_ms: number | null;
-      /** Trill Hz */
-      trill_hz?: number | null;
-      /** Unmeasured */
-      unmeasured?: {
-        [key: string]: string;
-      };
-      /** Unseated Share */
-      unseated_share?: number | null;
-      /** Worst Step */
-      worst_step?: number | null;
-      /** Worst Step Match */
-      worst_step_match?: number | null;
-    };
-    /**
-     * FigureNote
-     * @description One written note. `slurred` joins it to the note before.
-     *
-     *     `glide_beats`: the pitch leaves the note before so many beats before this one starts and moves evenly into it.
-     *     `text` stands above the note; parts between bars (|) are spread evenly over its length. A `free` note is counted
-     *     and never judged. `breath` asks for a breath before the note, `new_line` begins a phrase.
-     */
-    FigureNote: {
-      /** Beats */
-      beats: number;
-      /**
-       * Breath
-       * @default false
-       */
-      breath: boolean;
-      /** Dynamic */
-      dynamic?: string | null;
-      /**
-       * Free
-       * @default false
-       */
-      free: boolean;
-      /**
-       * Glide Beats
-       * @default 0
-       */
-      glide_beats: number;
-      /**
-       * Horn Cents
-       * @default 0
-       */
-      horn_cents: number;
-      /** Id */
-      id: string;
-      /**
-       * Keep Tube
-       * @default false
-       */
-      keep_tube: boolean;
-      /**
-       * New Line
-       * @default false
-       */
-      new_line: boolean;
-      /** Partial */
-      partial: number;
-      pitch: components['schemas']['Pitch'];
-      /** Shape */
-      shape?: string | null;
-      /**
-       * Slurred
-       * @default false
-       */
-      slurred: boolean;
-      /** Start Beat */
-      start_beat: number;
-      /**
-       * Target Cents
-       * @default 0
-       */
-      target_cents: number;
-      /** Text */
-      text?: string | null;
-      /**
-       * To Breath End
-       * @default false
-       */
-      to_breath_end: boolean;
-      tube: components['schemas']['Tube'];
-    };
-    /**
-     * FigureView
-     * @description A figure ready for the screen: values, lanes, engraving.
-     */
-    FigureView: {
-      /** Beat S */
-      beat_s: number;
-      /** Caution */
-      caution: string | null;
-      /** Centre Limit Cents */
-      centre_limit_cents: number;
-      /** Count In S */
-      count_in_s: number;
-      /** Drone Hz */
-      drone_hz: number | null;
-      /** Duration S */
-      duration_s: number;
-      figure: components['schemas']['Figure'];
-      /** Lanes */
-      lanes: components['schemas']['LaneOut'][];
-      /** Notes */
-      notes: components['schemas']['WrittenNote'][];
-      /** Spans */
-      spans: components['schemas']['LaneSpan'][];
-      /** Svg */
-      svg: string;
-    };
-    /**
-     * Finding
-     * @description One thing beyond its limit. `note` is the figure's note id, `at_s` where it is in the sound.
-     */
-    Finding: {
-      /** At S */
-      at_s: number | null;
-      /** Cue Key */
-      cue_key: string;
-      /**
-       * Least
-       * @default false
-       */
-      least: boolean;
-      /** Limit */
-      limit: number | null;
-      /** Near */
-      near?: number | null;
-      /** Note */
-      note: string | null;
-      /** Reason */
-      reason: string;
-      /** Unit */
-      unit: string;
-      /** Value */
-      value: number | null;
-    };
-    /**
-     * HornOut
-     * @description A horn of the catalogue.
-     */
-    HornOut: {
-      /** Id */
-      id: string;
-      /** Kind */
-      kind: string;
-      /**
-       * Mechanism
-       * @enum {string}
-       */
-      mechanism: 'valves' | 'slide';
-      /** Moving */
-      moving: components['schemas']['MovingSlide'][];
-      /** Name */
-      name: string;
-      /** Parts */
-      parts: components['schemas']['PartOut'][];
-      /** Source */
-      source: string;
-      /** Valves */
-      valves: string[];
-    };
-    /**
-     * KeepIn
-     * @description The same, to be kept under a name.
-     */
-    KeepIn: {
-      /**
-       * Family
-       * @default
-       */
-      family: string;
-      /**
-       * Index
-       * @default 0
-       */
-      index: number;
-      /** Name */
-      name: string;
-      /** Own */
-      own?: string | null;
-      /** Params */
-      params?: {
-        [key: string]: string;
-      };
-      /** Player Id */
-      player_id: string;
-    };
-    /**
-     * LadderOut
-     * @description The ladder from the lowest pedal up, and where to start next.
-     */
-    LadderOut: {
-      /** High */
-      high: number | null;
-      /** History */
-      history: components['schemas']['RangeOut'][];
-      /** Lopsided */
-      lopsided: string | null;
-      /** Low */
-      low: number | null;
-      /** Middle */
-      middle: number;
-      /** Rungs */
-      rungs: components['schemas']['RungOut'][];
-      /** Start Down */
-      start_down: number;
-      /** Start Up */
-      start_up: number;
-    };
-    /**
-     * LaneOut
-     * @description One slot of the tube in use.
-     */
-    LaneOut: {
-      /** Hz */
-      hz: number;
-      /** Label */
-      label: string;
-      /** Partial */
-      partial: number;
-      /** Written */
-      written: string;
-    };
-    /**
-     * LaneSpan
-     * @description The slots of one tube for as long as it is in use, in seconds from the count-in's first beat.
-     */
-    LaneSpan: {
-      /** From S */
-      from_s: number;
-      /** Lanes */
-      lanes: components['schemas']['LaneOut'][];
-      /** To S */
-      to_s: number;
-      /** Tube */
-      tube: string;
-    };
-    /**
-     * LikeOut
-     * @description A take of the same figure.
-     */
-    LikeOut: {
-      /** Id */
-      id: string;
-      /** Number */
-      number: number;
-      /** Outcome */
-      outcome: string;
-      /**
-       * Started At
-       * Format: date-time
-       */
-      started_at: string;
-    };
-    /**
-     * Limits
-     * @description Largest values that still pass; `sound_match` is the least.
-     */
-    Limits: {
-      /** Bump Db */
-      bump_db: number;
-      /** Caught Ms */
-      caught_ms: number;
-      /** Centre Cents */
-      centre_cents: number;
-      /** Entry Cents */
-      entry_cents: number;
-      /** Entry Ms */
-      entry_ms: number;
-      /** Fall Off Cents */
-      fall_off_cents: number;
-      /** Gap Ms */
-      gap_ms: number;
-      /** Level Wander Db */
-      level_wander_db: number;
-      /**
-       * Response Ms
-       * @default 150
-       */
-      response_ms: number;
-      /** Sag Cents */
-      sag_cents: number;
-      /**
-       * Sound Match
-       * @default 65
-       */
-      sound_match: number;
-      /** Spread Cents */
-      spread_cents: number;
-      /** Timing Spread Ms */
-      timing_spread_ms: number;
-    };
-    /**
-     * LogSession
-     * @description A session as an entry of the log.
-     */
-    LogSession: {
-      /**
-       * Checks
-       * @default []
-       */
-      checks: string[];
-      /** Family */
-      family: string;
-      /** Horn */
-      horn: string;
-      /** Id */
-      id: string;
-      /**
-       * Overruled
-       * @default []
-       */
-      overruled: components['schemas']['Overruling'][];
-      /** Playing S */
-      playing_s: number;
-      /**
-       * Started At
-       * Format: date-time
-       */
-      started_at: string;
-      /** Stopped */
-      stopped?: string | null;
-      /** Takes */
-      takes: components['schemas']['LogTake'][];
-      /** Title */
-      title: string;
-    };
-    /**
-     * LogTake
-     * @description A take as a line of the log.
-     */
-    LogTake: {
-      /** Centre Cents */
-      centre_cents: number | null;
-      /** Duration S */
-      duration_s: number;
-      /** Figure Title */
-      figure_title: string;
-      /** Hold S */
-      hold_s: number | null;
-      /** Id */
-      id: string;
-      /** Number */
-      number: number;
-      /** Outcome */
-      outcome: string;
-      /** Reason */
-      reason: string | null;
-      /** Recovered */
-      recovered: boolean;
-      /** Sag Cents */
-      sag_cents: number | null;
-      /** Source */
-      source: string;
-      /** Spread Cents */
-      spread_cents: number | null;
-      /**
-       * Started At
-       * Format: date-time
-       */
-      started_at: string;
-      /** Tube */
-      tube: string;
-      /** Written */
-      written: string;
-    };
-    /**
-     * ManneredIn
-     * @description How the simulated player plays.
-     */
-    ManneredIn: {
-      /**
-       * Manner
-       * @default person
-       * @enum {string}
-       */
-      manner: 'clean' | 'human' | 'sagging' | 'sliding' | 'catching' | 'breathless' | 'person';
-      /** Seed */
-      seed?: number | null;
-    };
-    /**
-     * MaterialOut
-     * @description What the horn in hand can play, in the order of the day.
-     */
-    MaterialOut: {
-      /** Families */
-      families: components['schemas']['FamilyOut'][];
-      /** Notes */
-      notes: components['schemas']['NoteNameOut'][];
-      /** Tubes */
-      tubes: string[];
-    };
-    /**
-     * Measures
-     * @description Everything measured of one take.
-     */
-    Measures: {
-      figure: components['schemas']['FigureMeasures'];
-      /** Moves */
-      moves: components['schemas']['MoveMeasures'][];
-      /** Notes */
-      notes: components['schemas']['NoteMeasures'][];
-      /**
-       * Schema
-       * @default 1
-       */
-      schema: number;
-      sound: components['schemas']['SoundCheck'];
-    };
-    /**
-     * MoveMeasures
-     * @description What happened between two neighbouring notes; `before` and `after` are indices into the note table.
-     */
-    MoveMeasures: {
-      /** After */
-      after: number;
-      /** Before */
-      before: number;
-      /** Bump Db */
-      bump_db: number | null;
-      /** Caught */
-      caught: components['schemas']['Caught'][];
-      /** Gap Ms */
-      gap_ms: number | null;
-      /** Gap Start S */
-      gap_start_s: number | null;
-      /** Move Ms */
-      move_ms: number | null;
-      /** Overshoot Cents */
-      overshoot_cents: number | null;
-      /** Silence Ms */
-      silence_ms?: number | null;
-      /** Silence Over Ms */
-      silence_over_ms?: number | null;
-      /** Slurred */
-      slurred: boolean;
-      /** Start S */
-      start_s: number;
-      /** Stop S */
-      stop_s: number;
-      /** Unmeasured */
-      unmeasured?: {
-        [key: string]: string;
-      };
-    };
-    /**
-     * MovingSlide
-     * @description A valve slide that moves while playing: it serves tubes that use its valve.
-     */
-    MovingSlide: {
-      /** Name */
-      name: string;
-      /** Travel Mm */
-      travel_mm: number;
-      /** Valve */
-      valve: number;
-    };
-    /**
-     * Need
-     * @description What a pass asks for where the stage has no limit: at least so much of a measure.
-     */
-    Need: {
-      /** Least */
-      least: number;
-      /** Measure */
-      measure: string;
-    };
-    /**
-     * NoteMeasures
-     * @description One row of the note table. `target` is the figure's note id, `sounded` the heard note's; either may be None.
-     */
-    NoteMeasures: {
-      /** Bend Back Cents */
-      bend_back_cents?: number | null;
-      /** Bend Down Cents */
-      bend_down_cents?: number | null;
-      /** Bend Up Cents */
-      bend_up_cents?: number | null;
-      /** Brightness Hz */
-      brightness_hz?: number | null;
-      /** Centre Cents */
-      centre_cents?: number | null;
-      /**
-       * Cracks
-       * @default 0
-       */
-      cracks: number;
-      /** Due S */
-      due_s?: number | null;
-      /** Entry Cents */
-      entry_cents?: number | null;
-      /** Entry Ms */
-      entry_ms?: number | null;
-      /** Envelope Db */
-      envelope_db?: (number | null)[] | null;
-      /** F0 Hz */
-      f0_hz?: number | null;
-      /** Fall Off Cents */
-      fall_off_cents?: number | null;
-      /** Hold S */
-      hold_s?: number | null;
-      /** Horn Cents */
-      horn_cents?: number | null;
-      /** Index */
-      index: number;
-      /** Inhalation Db */
-      inhalation_db?: number | null;
-      /** Inhalation Ms */
-      inhalation_ms?: number | null;
-      /** Judged Cents */
-      judged_cents?: number | null;
-      /** Level Db */
-      level_db?: number | null;
-      /** Level Fall Db */
-      level_fall_db?: number | null;
-      /** Level Rise Db */
-      level_rise_db?: number | null;
-      /** Level Top At */
-      level_top_at?: number | null;
-      /** Level Wander Db */
-      level_wander_db?: number | null;
-      /** Onset S */
-      onset_s?: number | null;
-      /** Partial */
-      partial?: number | null;
-      /** Release S */
-      release_s?: number | null;
-      /** Response Ms */
-      response_ms?: number | null;
-      /** Right */
-      right: boolean;
-      /** Ring Cents */
-      ring_cents?: number | null;
-      /** Sag Cents */
-      sag_cents?: number | null;
-      /** Sag Cents S */
-      sag_cents_s?: number | null;
-      /** Shape Off Db */
-      shape_off_db?: number | null;
-      /** Slurred */
-      slurred: boolean;
-      /** Sound Match */
-      sound_match?: number | null;
-      /** Sounded */
-      sounded: string | null;
-      /**
-       * Splits
-       * @default 0
-       */
-      splits: number;
-      /** Spread Cents */
-      spread_cents?: number | null;
-      /** Target */
-      target: string | null;
-      /** Tone Db */
-      tone_db?: number | null;
-      /** Unmeasured */
-      unmeasured?: {
-        [key: string]: string;
-      };
-      /** Vibrato Cents */
-      vibrato_cents?: number | null;
-      /** Vibrato Hz */
-      vibrato_hz?: number | null;
-      /** Wobble Cents */
-      wobble_cents?: number | null;
-      /** Wobble Hz */
-      wobble_hz?: number | null;
-      /** Written Hz */
-      written_hz: number | null;
-    };
-    /**
-     * NoteNameOut
-     * @description A note to choose: what sounds and how the player writes it.
-     */
-    NoteNameOut: {
-      /** Sounding */
-      sounding: string;
-      /** Written */
-      written: string;
-    };
-    /**
-     * Overruling
-     * @description What the player decided instead of what was advised.
-     */
-    Overruling: {
-      /** Advised */
-      advised: string;
-      /** Block */
-      block: number;
-      /** Chosen */
-      chosen: string;
-      /** Figure Index */
-      figure_index: number;
-    };
-    /**
-     * OwnFigure
-     * @description A figure that the player keeps: a family with parameters, or a figure that came from a file.
-     */
-    OwnFigure: {
-      /** Family */
-      family: string;
-      figure: components['schemas']['Figure'] | null;
-      /** Horn */
-      horn: string;
-      /** Id */
-      id: string;
-      /**
-       * Made At
-       * Format: date-time
-       */
-      made_at: string;
-      /** Name */
-      name: string;
-      /** Params */
-      params: {
-        [key: string]: string;
-      };
-    };
-    /**
-     * Param
-     * @description One parameter. `kind` is "int", "pitch" (concert name), "tube" or "choice".
-     */
-    Param: {
-      /**
-       * Choices
-       * @default []
-       */
-      choices: string[];
-      /** Default */
-      default: string;
-      /**
-       * High
-       * @default 0
-       */
-      high: number;
-      /** Key */
-      key: string;
-      /** Kind */
-      kind: string;
-      /** Label */
-      label: string;
-      /**
-       * Low
-       * @default 0
-       */
-      low: number;
-    };
-    /**
-     * PartOut
-     * @description A way in which parts for the horn are written.
-     */
-    PartOut: {
-      /** Clef */
-      clef: string;
-      /** Id */
-      id: string;
-      /** Semitones */
-      semitones: number;
-    };
-    /**
-     * PerformIn
-     * @description Ask the simulated player for a performance of the session's figure.
-     */
-    PerformIn: {
-      /**
-       * Manner
-       * @default human
-       * @enum {string}
-       */
-      manner: 'clean' | 'human' | 'sagging' | 'sliding' | 'catching' | 'breathless' | 'person';
-      /** Seed */
-      seed?: number | null;
-      /** Session Id */
-      session_id: string;
-    };
-    /**
-     * Pitch
-     * @description A spelled pitch: `step` is one of C D E F G A B, `alter` in semitones, `octave` scientific.
-     */
-    Pitch: {
-      /** Alter */
-      alter: number;
-      /** Octave */
-      octave: number;
-      /** Step */
-      step: string;
-    };
-    /**
-     * Player
-     * @description A person at the stand and what they play.
-     */
-    Player: {
-      /** A4 Hz */
-      a4_hz: number;
-      /** Horn */
-      horn: string;
-      /** Id */
-      id: string;
-      /** Name */
-      name: string;
-      /** Part */
-      part: string;
-      /**
-       * @default {
-       *       "braces": false,
-       *       "checks": true,
-       *       "goes_on": true,
-       *       "limits": {},
-       *       "returning": false,
-       *       "schools": {},
-       *       "spoken": false,
-       *       "start": "count-in",
-       *       "tempo_steps": false
-       *     }
-       */
-      settings: components['schemas']['PlayerSettings'];
-      /**
-       * @default {
-       *       "corrections": [],
-       *       "room_c": 23
-       *     }
-       */
-      setup: components['schemas']['Setup'];
-      /** Stage */
-      stage: string;
-    };
-    /**
-     * PlayerIn
-     * @description A player's settings.
-     */
-    PlayerIn: {
-      /**
-       * A4 Hz
-       * @default 440
-       */
-      a4_hz: number;
-      /** Horn */
-      horn: string;
-      /** Name */
-      name: string;
-      /** Part */
-      part?: string | null;
-      /** Stage */
-      stage: string;
-    };
-    /**
-     * PlayerSettings
-     * @description What a player decided about how they are led and judged.
-     */
-    PlayerSettings: {
-      /**
-       * Braces
-       * @default false
-       */
-      braces: boolean;
-      /**
-       * Checks
-       * @default true
-       */
-      checks: boolean;
-      /**
-       * Goes On
-       * @default true
-       */
-      goes_on: boolean;
-      /** Limits */
-      limits?: {
-        [key: string]: number;
-      };
-      /** Quiet From */
-      quiet_from?: number | null;
-      /** Reference Take */
-      reference_take?: string | null;
-      /**
-       * Returning
-       * @default false
-       */
-      returning: boolean;
-      /** Schools */
-      schools?: {
-        [key: string]: string;
-      };
-      /**
-       * Spoken
-       * @default false
-       */
-      spoken: boolean;
-      /**
-       * Start
-       * @default count-in
-       */
-      start: string;
-      /**
-       * Tempo Steps
-       * @default false
-       */
-      tempo_steps: boolean;
-    };
-    /**
-     * PracticeSession
-     * @description One sitting and where it stands.
-     */
-    PracticeSession: {
-      /** Ended At */
-      ended_at: string | null;
-      /** Family */
-      family: string;
-      /** Horn */
-      horn: string;
-      /** Id */
-      id: string;
-      /** Params */
-      params: {
-        [key: string]: string;
-      };
-      /** Player Id */
-      player_id: string;
-      /** Rest Since */
-      rest_since?: string | null;
-      routine: components['schemas']['RoutineKept'];
-      /**
-       * Started At
-       * Format: date-time
-       */
-      started_at: string;
-      state: components['schemas']['SessionState'];
-    };
-    /**
-     * Question
-     * @description One disagreement. The first choice is the default.
-     */
-    Question: {
-      /** Asks */
-      asks: string;
-      /** Choices */
-      choices: string[];
-      /** Id */
-      id: string;
-      /** Others */
-      others: string;
-      /** Why */
-      why: string;
-    };
-    /**
-     * RangeOut
-     * @description What was owned at the end of a day: keyboard numbers, null where nothing was.
-     */
-    RangeOut: {
-      /** Day */
-      day: string;
-      /** High */
-      high: number | null;
-      /** Low */
-      low: number | null;
-    };
-    /**
-     * RemarkIn
-     * @description The player's words on a take.
-     */
-    RemarkIn: {
-      /** Remark */
-      remark: string;
-    };
-    /**
-     * Rest
-     * @description A rest before what comes next.
-     */
-    Rest: {
-      /**
-       * Heard S
-       * @default 0
-       */
-      heard_s: number;
-      /** Seconds */
-      seconds: number;
-      /** Why */
-      why: string;
-    };
-    /**
-     * RoutineIn
-     * @description How long there is time.
-     */
-    RoutineIn: {
-      /**
-       * Lips
-       * @default fresh
-       */
-      lips: string;
-      /** Minutes */
-      minutes: number;
-      /**
-       * Quiet
-       * @default false
-       */
-      quiet: boolean;
-    };
-    /**
-     * RoutineKept
-     * @description The series of a session in order, and its check note.
-     */
-    RoutineKept: {
-      /** Blocks */
-      blocks: components['schemas']['Series'][];
-      check?: components['schemas']['Series'] | null;
-    };
-    /**
-     * RungOut
-     * @description One semitone of the ladder.
-     */
-    RungOut: {
-      /** Best Match */
-      best_match: number | null;
-      /** Best Take */
-      best_take: string | null;
-      /** Held Days */
-      held_days: string[];
-      /** Joined */
-      joined: boolean;
-      /** Kind */
-      kind: string;
-      /** Latest Take */
-      latest_take: string | null;
-      /** Midi */
-      midi: number;
-      /** Sounding */
-      sounding: string;
-      /** State */
-      state: string;
-      /** Written */
-      written: string;
-    };
-    /**
-     * Series
-     * @description One run of a family: its figures in order.
-     *
-     *     `advance` says how one goes on: in order, climbing (a figure is a rung and must be held before the next), or in sets
-     *     with `rest_s` between them. `first` is the figure to begin with.
-     */
-    Series: {
-      /**
-       * Advance
-       * @default in-order
-       */
-      advance: string;
-      /** Family */
-      family: string;
-      /** Figures */
-      figures: components['schemas']['Figure'][];
-      /**
-       * First
-       * @default 0
-       */
-      first: number;
-      /** Horn */
-      horn: string;
-      /** Rest S */
-      rest_s?: number | null;
-      /** Title */
-      title: string;
-    };
-    /**
-     * SeriesView
-     * @description A series with one of its figures shown.
-     */
-    SeriesView: {
-      /** Advance */
-      advance: string;
-      figure: components['schemas']['FigureView'];
-      /** Index */
-      index: number;
-      /** Rest S */
-      rest_s: number | null;
-      /** Title */
-      title: string;
-      /** Titles */
-      titles: string[];
-    };
-    /**
-     * SessionIn
-     * @description What to practise.
-     */
-    SessionIn: {
-      /**
-       * Family
-       * @default
-       */
-      family: string;
-      /** Own */
-      own?: string | null;
-      /** Params */
-      params?: {
-        [key: string]: string;
-      };
-      /** Player Id */
-      player_id: string;
-    };
-    /**
-     * SessionState
-     * @description The whole of it; kept after every step. `figure_index` counts into the block's series.
-     */
-    SessionState: {
-      advice?: components['schemas']['Advice'] | null;
-      /**
-       * Block
-       * @default 0
-       */
-      block: number;
-      /**
-       * Block Playing S
-       * @default 0
-       */
-      block_playing_s: number;
-      /**
-       * Block S
-       * @default 0
-       */
-      block_s: number;
-      /** Caution */
-      caution?: string | null;
-      /**
-       * Checking
-       * @default false
-       */
-      checking: boolean;
-      /**
-       * Checks
-       * @default []
-       */
-      checks: components['schemas']['CheckMark'][];
-      /**
-       * Checks On
-       * @default false
-       */
-      checks_on: boolean;
-      /**
-       * Extra Rest
-       * @default false
-       */
-      extra_rest: boolean;
-      /**
-       * Figure Index
-       * @default 0
-       */
-      figure_index: number;
-      /**
-       * Form
-       * @default as written
-       */
-      form: string;
-      /**
-       * Load
-       * @default 0
-       */
-      load: number;
-      /**
-       * Lost Rung
-       * @default a step back
-       */
-      lost_rung: string;
-      /**
-       * Overruled
-       * @default []
-       */
-      overruled: components['schemas']['Overruling'][];
-      /**
-       * Past Tries
-       * @default 0
-       */
-      past_tries: number;
-      /**
-       * Paused
-       * @default false
-       */
-      paused: boolean;
-      /**
-       * Phase
-       * @default preview
-       */
-      phase: string;
-      /** Plan */
-      plan: components['schemas']['BlockPlan'][];
-      /**
-       * Playing S
-       * @default 0
-       */
-      playing_s: number;
-      /** Register Over */
-      register_over?: string | null;
-      rest?: components['schemas']['Rest'] | null;
-      /**
-       * Since Check S
-       * @default 0
-       */
-      since_check_s: number;
-      /** Stopped */
-      stopped?: string | null;
-      /** Take Key */
-      take_key?: string | null;
-      /**
-       * Takes
-       * @default []
-       */
-      takes: components['schemas']['TakeMark'][];
-      /**
-       * Tempo Percent
-       * @default 100
-       */
-      tempo_percent: number;
-      /**
-       * Tempo Steps
-       * @default false
-       */
-      tempo_steps: boolean;
-    };
-    /**
-     * Setup
-     * @description What is this player's own about a horn. Corrections are cents added to theory, by partial.
-     */
-    Setup: {
-      /**
-       * Corrections
-       * @default []
-       */
-      corrections: components['schemas']['Correction'][];
-      /** Moving */
-      moving?: components['schemas']['MovingSlide'][] | null;
-      /**
-       * Room C
-       * @default 23
-       */
-      room_c: number;
-      /** Travel M */
-      travel_m?: number | null;
-    };
-    /**
-     * SoundCheck
-     * @description Whether the sound could be judged at all.
-     */
-    SoundCheck: {
-      /** Clipped Share */
-      clipped_share: number;
-      /**
-       * Lost Ms
-       * @default 0
-       */
-      lost_ms: number;
-      /** Noise Db */
-      noise_db: number | null;
-      /** Peak Db */
-      peak_db: number;
-      /**
-       * Talking
-       * @default false
-       */
-      talking: boolean;
-      /** Tone Db Fs */
-      tone_db_fs: number | null;
-    };
-    /**
-     * SoundIn
-     * @description The same, to be heard.
-     */
-    SoundIn: {
-      /**
-       * Click
-       * @default true
-       */
-      click: boolean;
-      /**
-       * Family
-       * @default
-       */
-      family: string;
-      /**
-       * Index
-       * @default 0
-       */
-      index: number;
-      /** Own */
-      own?: string | null;
-      /** Params */
-      params?: {
-        [key: string]: string;
-      };
-      /** Player Id */
-      player_id: string;
-    };
-    /**
-     * Sung
-     * @description What was sung against the first note of a figure. Cents are folded into one octave; None: no voice was heard.
-     */
-    Sung: {
-      /** Cents */
-      cents: number | null;
-      /** Hz */
-      hz: number | null;
-      /** Said */
-      said: string;
-    };
-    /**
-     * Take
-     * @description One take with its snapshots, what was measured and what was said.
-     */
-    Take: {
-      /** A4 Hz */
-      a4_hz: number;
-      /** Analysis Version */
-      analysis_version: number;
-      /** Device */
-      device: {
-        [key: string]: unknown;
-      };
-      /** Discarded */
-      discarded: boolean;
-      /** Duration S */
-      duration_s: number;
-      figure: components['schemas']['Figure'];
-      /** Figure Index */
-      figure_index: number;
-      /** First Beat S */
-      first_beat_s: number | null;
-      /** Horn */
-      horn: string;
-      /** Id */
-      id: string;
-      limits: components['schemas']['Limits'];
-      measures: components['schemas']['Measures'];
-      /** Number */
-      number: number;
-      /** Part */
-      part: string;
-      /** Player Id */
-      player_id: string;
-      /** Rate */
-      rate: number;
-      /** Recovered */
-      recovered: boolean;
-      /** Remark */
-      remark: string;
-      /** Session Id */
-      session_id: string;
-      /** Source */
-      source: string;
-      /** Stage */
-      stage: string;
-      /**
-       * Started At
-       * Format: date-time
-       */
-      started_at: string;
-      verdict: components['schemas']['Verdict'];
-    };
-    /**
-     * TakeMark
-     * @description What is kept in sight of a take: the small shapes on the stand.
-     */
-    TakeMark: {
-      /** Block */
-      block: number;
-      /**
-       * Check
-       * @default false
-       */
-      check: boolean;
-      /** Figure Index */
-      figure_index: number;
-      /**
-       * Form
-       * @default as written
-       */
-      form: string;
-      /** Outcome */
-      outcome: string;
-      /** Reason */
-      reason: string | null;
-      /** Take Id */
-      take_id: string;
-    };
-    /**
-     * TraceOut
-     * @description A trace in columns; f0 is null where there is no pitch.
-     */
-    TraceOut: {
-      /** Confidence */
-      confidence: number[];
-      /** F0 Hz */
-      f0_hz: (number | null)[];
-      /** First S */
-      first_s: number;
-      /** Hop S */
-      hop_s: number;
-      /** Level Db */
-      level_db: number[];
-      /** Tone Db */
-      tone_db: number[];
-    };
-    /**
-     * Tube
-     * @description One length of tubing: `valves` pressed and a slide `position` counted from 1, on `side` of a double horn.
-     *
-     *     With a slide's valve down the positions are counted on the longer tube and lie further apart.
-     */
-    Tube: {
-      /** Position */
-      position?: number | null;
-      /** Side */
-      side?: string | null;
-      /**
-       * Valves
-       * @default []
-       */
-      valves: number[];
-    };
-    /**
-     * Verdict
-     * @description What was decided, and the one thing to work on first. All findings are kept, first things first.
-     */
-    Verdict: {
-      /** At S */
-      at_s: number | null;
-      /** Cause */
-      cause: string | null;
-      /** Cue */
-      cue: string | null;
-      /**
-       * Findings
-       * @default []
-       */
-      findings: components['schemas']['Finding'][];
-      /** Limit */
-      limit: number | null;
-      /** Note */
-      note: string | null;
-      /** Outcome */
-      outcome: string;
-      /** Reason */
-      reason: string | null;
-      /**
-       * Skipped
-       * @default []
-       */
-      skipped: string[];
-      /** Unit */
-      unit: string | null;
-      /** Value */
-      value: number | null;
-    };
-    /**
-     * WishIn
-     * @description A family with parameters, or (by its id) a figure that the player keeps; and which figure of the series.
-     */
-    WishIn: {
-      /**
-       * Family
-       * @default
-       */
-      family: string;
-      /**
-       * Index
-       * @default 0
-       */
-      index: number;
-      /** Own */
-      own?: string | null;
-      /** Params */
-      params?: {
-        [key: string]: string;
-      };
-      /** Player Id */
-      player_id: string;
-    };
-    /**
-     * WrittenNote
-     * @description A figure's note as the player reads it.
-     */
-    WrittenNote: {
-      /** Duration S */
-      duration_s: number;
-      /** Expected Hz */
-      expected_hz: number;
-      /** Id */
-      id: string;
-      /** Sounding */
-      sounding: string;
-      /** Start S */
-      start_s: number;
-      /** Target Hz */
-      target_hz: number;
-      /** Tube */
-      tube: string;
-      /** Written */
-      written: string;
-    };
-  };
-  responses: never;
-  parameters: never;
-  requestBodies: never;
-  headers: never;
-  pathItems: never;
+    schemas: {
+        /**
+         * Advance
+         * @description How one goes on inside a series: one after another, rung by rung, or in sets with rests between.
+         * @enum {string}
+         */
+        Advance: "in-order" | "climb" | "sets";
+        /**
+         * Advice
+         * @description What comes next if nobody objects.
+         */
+        Advice: {
+            /** Ask */
+            ask?: string | null;
+            /** Say */
+            say: string;
+            step: components["schemas"]["NextStep"];
+        };
+        /**
+         * Ask
+         * @description The questions.
+         * @enum {string}
+         */
+        Ask: "loudness-upwards" | "pressure" | "double-pedals" | "slurs-led-by" | "low-air" | "climbing" | "wide-slurs" | "lips" | "corners" | "after-a-lost-rung" | "body" | "breath-inside" | "day-begins";
+        /**
+         * BlockPlan
+         * @description One block: what is played, how one goes on inside it, and for how long at the most.
+         */
+        BlockPlan: {
+            advance: components["schemas"]["Advance"];
+            /** Comfort */
+            comfort?: number | null;
+            /** Family */
+            family: string;
+            /** Figures */
+            figures: number;
+            /**
+             * First
+             * @default 0
+             */
+            first: number;
+            load: components["schemas"]["Load"];
+            /** Minutes */
+            minutes?: number | null;
+            /** Place */
+            place: string;
+            /** Rest S */
+            rest_s?: number | null;
+            /** Title */
+            title: string;
+            /**
+             * Why
+             * @default
+             */
+            why: string;
+        };
+        /** Body_check_device_api_device_checks_post */
+        Body_check_device_api_device_checks_post: {
+            /** About */
+            about: string;
+            /** Samples */
+            samples: string;
+        };
+        /** Body_drop_sound_api_sessions__session_id__takes_post */
+        Body_drop_sound_api_sessions__session_id__takes_post: {
+            /** File */
+            file: string;
+        };
+        /** Body_hear_sung_api_sessions__session_id__sung_post */
+        Body_hear_sung_api_sessions__session_id__sung_post: {
+            /** Rate */
+            rate: number;
+            /** Samples */
+            samples: string;
+        };
+        /** Body_import_figure_api_players__player_id__figures_post */
+        Body_import_figure_api_players__player_id__figures_post: {
+            /** File */
+            file: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Octave */
+            octave?: number | null;
+            /**
+             * Semitones
+             * @default 0
+             */
+            semitones: number;
+        };
+        /**
+         * Broken
+         * @description Something in the journal that could not be finished: which take it was, and why.
+         */
+        Broken: {
+            /** Take Id */
+            take_id: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * CatalogueOut
+         * @description Everything there is to choose from.
+         */
+        CatalogueOut: {
+            /** Cautions */
+            cautions: {
+                [key: string]: string;
+            };
+            /** Horns */
+            horns: components["schemas"]["HornOut"][];
+            /** Limit Labels */
+            limit_labels: {
+                [key: string]: string;
+            };
+            /** Limits */
+            limits: {
+                [key: string]: {
+                    [key: string]: number;
+                };
+            };
+            /** Lips */
+            lips: components["schemas"]["Lips"][];
+            /** Places */
+            places: components["schemas"]["Place"][];
+            /** Questions */
+            questions: components["schemas"]["Question"][];
+            /** Reports */
+            reports: string[];
+            /** Routines */
+            routines: number[];
+            /** Serves */
+            serves: string[];
+            /** Stages */
+            stages: components["schemas"]["Stage"][];
+        };
+        /**
+         * Caught
+         * @description A partial touched on the way of a move.
+         */
+        Caught: {
+            /** F0 Hz */
+            f0_hz: number;
+            /** Ms */
+            ms: number;
+            /** Partial */
+            partial: number;
+            /** Start S */
+            start_s: number;
+        };
+        /**
+         * ChartRow
+         * @description One note. `kind` is pedal, false (no slot), low, usual or high.
+         */
+        ChartRow: {
+            /** Glide From */
+            glide_from: string | null;
+            /** Kind */
+            kind: string;
+            /** Midi */
+            midi: number;
+            /** Sounding */
+            sounding: string;
+            /** Ways */
+            ways: components["schemas"]["ChartWay"][];
+            /** Written */
+            written: string;
+        };
+        /**
+         * ChartWay
+         * @description One way, ready to be shown.
+         */
+        ChartWay: {
+            /** Cents */
+            cents: number;
+            /** Glide Up */
+            glide_up: boolean;
+            /** Label */
+            label: string;
+            /** Partial */
+            partial: number;
+            /** Rank */
+            rank: number;
+            /** Reachable */
+            reachable: boolean;
+            /** Slide */
+            slide: string | null;
+            /** Slide Mm */
+            slide_mm: number | null;
+        };
+        /**
+         * CheckMark
+         * @description A check note: how fresh the lips were after how much playing.
+         */
+        CheckMark: {
+            /** Playing S */
+            playing_s: number;
+            /** Signs */
+            signs: string[];
+            state: components["schemas"]["Freshness"] | null;
+            /** Take Id */
+            take_id: string;
+        };
+        /**
+         * Choice
+         * @description The answers to all of them.
+         * @enum {string}
+         */
+        Choice: "grow" | "even" | "ease" | "least-seal" | "open-palm" | "firm-seal" | "usual-setting" | "free-lips" | "air-and-tongue" | "jaw-and-lip" | "slow-and-wide" | "fast-and-firm" | "gate" | "to-todays-limit" | "tongue-first" | "slur-first" | "free-centre" | "firm-and-flat" | "gathered" | "drawn-back" | "step-back" | "stop-here" | "one-more-try" | "body-named" | "sound-only" | "one-breath" | "nose-breath" | "buzzing" | "low-tones";
+        /**
+         * Correction
+         * @description How far this horn's partial departs from theory, in cents.
+         */
+        Correction: {
+            /** Cents */
+            cents: number;
+            /** Partial */
+            partial: number;
+        };
+        /**
+         * DaySoFar
+         * @description What was played today on the horn in hand.
+         */
+        DaySoFar: {
+            /**
+             * Held
+             * @default 0
+             */
+            held: number;
+            /**
+             * Playing S
+             * @default 0
+             */
+            playing_s: number;
+            /**
+             * Takes
+             * @default 0
+             */
+            takes: number;
+        };
+        /**
+         * Device
+         * @description A microphone with its settings and what its last check found.
+         */
+        Device: {
+            /**
+             * Checked At
+             * Format: date-time
+             */
+            checked_at: string;
+            found: components["schemas"]["DeviceCheck"];
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+        };
+        /**
+         * DeviceCheck
+         * @description What the check found. `delay_s` is None, with the reason, when the clicks were not heard well enough.
+         */
+        DeviceCheck: {
+            /** Clipped Share */
+            clipped_share: number;
+            /** Delay S */
+            delay_s: number | null;
+            /** Drift Ppm */
+            drift_ppm: number | null;
+            /** Heard */
+            heard: number;
+            /** Noise Db */
+            noise_db: number | null;
+            /** Peak Db */
+            peak_db: number;
+            /** Played */
+            played: number;
+            /** Reason */
+            reason: string | null;
+            /** Spread S */
+            spread_s: number | null;
+        };
+        /**
+         * DiscardIn
+         * @description Throw away or bring back.
+         */
+        DiscardIn: {
+            /** Discarded */
+            discarded: boolean;
+        };
+        /**
+         * ErrorOut
+         * @description One sentence for the screen.
+         */
+        ErrorOut: {
+            /** Kind */
+            kind: string;
+            /** Message */
+            message: string;
+        };
+        /**
+         * EventName
+         * @description What can happen to a session.
+         * @enum {string}
+         */
+        EventName: "begin" | "counted-in" | "ended" | "judged" | "drop" | "go-on" | "again" | "next" | "back" | "easier" | "harder" | "skip" | "pause" | "resume" | "rest-over" | "played" | "report" | "stop";
+        /**
+         * ExportIn
+         * @description The same, as a file.
+         */
+        ExportIn: {
+            /**
+             * Family
+             * @default
+             */
+            family: string;
+            /** Format */
+            format: string;
+            /**
+             * Index
+             * @default 0
+             */
+            index: number;
+            /** Own */
+            own?: string | null;
+            /** Params */
+            params?: {
+                [key: string]: string;
+            };
+            /** Player Id */
+            player_id: string;
+        };
+        /**
+         * FamilyOut
+         * @description A family with its parameters for one horn.
+         */
+        FamilyOut: {
+            /** Asks */
+            asks: string;
+            /** Click */
+            click: boolean;
+            /** Grows */
+            grows: string;
+            /** Id */
+            id: string;
+            /** Judged */
+            judged: string[];
+            load: components["schemas"]["Load"];
+            /** Name */
+            name: string;
+            /** Params */
+            params: components["schemas"]["Param"][];
+            place: components["schemas"]["Place"];
+            /** Purpose */
+            purpose: string;
+            /** Serves */
+            serves: string[];
+        };
+        /**
+         * Figure
+         * @description One take's worth: notes, pulse, and what is judged (the first named measure is the main one).
+         *
+         *     `key` counts fifths of the concert key signature; None: no signature, signs before the notes. `medium` says what sounds: the horn, the mouthpiece alone, or
+         *     nothing but air. `drone` sounds (in headphones) while the figure is played. `loudness` is what is asked going up.
+         *     `hold_share` is how much of the written length a note to the breath's end must last; figures of earlier releases say
+         *     it as `hold_s`, in seconds.
+         */
+        Figure: {
+            /** Beats Per Bar */
+            beats_per_bar: number;
+            /**
+             * Click
+             * @default true
+             */
+            click: boolean;
+            drone?: components["schemas"]["Pitch"] | null;
+            /**
+             * Dynamic
+             * @default mf
+             */
+            dynamic: string;
+            /** Family */
+            family: string;
+            /**
+             * From File
+             * @default false
+             */
+            from_file: boolean;
+            /** Hint */
+            hint?: string | null;
+            /** Hold S */
+            hold_s?: number | null;
+            /** Hold Share */
+            hold_share?: number | null;
+            /** Horn */
+            horn: string;
+            /** Id */
+            id: string;
+            /** Judged */
+            judged: string[];
+            /** Key */
+            key?: number | null;
+            loudness?: components["schemas"]["Loudness"] | null;
+            /** @default horn */
+            medium: components["schemas"]["Medium"];
+            /**
+             * Needs
+             * @default []
+             */
+            needs: components["schemas"]["Need"][];
+            /** Notes */
+            notes: components["schemas"]["FigureNote"][];
+            /**
+             * Reference
+             * @default false
+             */
+            reference: boolean;
+            /**
+             * Schema
+             * @default 1
+             */
+            schema: number;
+            /** Tempo Bpm */
+            tempo_bpm: number;
+            /** Title */
+            title: string;
+        };
+        /**
+         * FigureMeasures
+         * @description Over the whole take.
+         */
+        FigureMeasures: {
+            /** Breaths Inside */
+            breaths_inside?: number | null;
+            /** Evenness Ms */
+            evenness_ms?: number | null;
+            /** Extra Notes */
+            extra_notes: number;
+            /** In Slots Share */
+            in_slots_share?: number | null;
+            /** Loudness By Height Db Octave */
+            loudness_by_height_db_octave?: number | null;
+            /** Missed Notes */
+            missed_notes: number;
+            /** Playing S */
+            playing_s: number;
+            /** Siren Breaks */
+            siren_breaks?: number | null;
+            /** Siren High Hz */
+            siren_high_hz?: number | null;
+            /** Siren Jump Cents */
+            siren_jump_cents?: number | null;
+            /** Siren Low Hz */
+            siren_low_hz?: number | null;
+            /** Sound Across */
+            sound_across?: number | null;
+            /** Timing Drift Ms Min */
+            timing_drift_ms_min?: number | null;
+            /** Timing Mean Ms */
+            timing_mean_ms: number | null;
+            /** Timing Spread Ms */
+            timing_spread_ms: number | null;
+            /** Trill Hz */
+            trill_hz?: number | null;
+            /** Unmeasured */
+            unmeasured?: {
+                [key: string]: string;
+            };
+            /** Unseated Share */
+            unseated_share?: number | null;
+            /** Worst Step */
+            worst_step?: number | null;
+            /** Worst Step Match */
+            worst_step_match?: number | null;
+        };
+        /**
+         * FigureNote
+         * @description One written note. `slurred` joins it to the note before.
+         *
+         *     `glide_beats`: the pitch leaves the note before so many beats before this one starts and moves evenly into it.
+         *     `text` stands above the note; parts between bars (|) are spread evenly over its length. A `free` note is counted
+         *     and never judged. `breath` asks for a breath before the note, `new_line` begins a phrase.
+         */
+        FigureNote: {
+            /** Beats */
+            beats: number;
+            /**
+             * Breath
+             * @default false
+             */
+            breath: boolean;
+            /** Dynamic */
+            dynamic?: string | null;
+            /**
+             * Free
+             * @default false
+             */
+            free: boolean;
+            /**
+             * Glide Beats
+             * @default 0
+             */
+            glide_beats: number;
+            /**
+             * Horn Cents
+             * @default 0
+             */
+            horn_cents: number;
+            /** Id */
+            id: string;
+            /**
+             * Keep Tube
+             * @default false
+             */
+            keep_tube: boolean;
+            /**
+             * New Line
+             * @default false
+             */
+            new_line: boolean;
+            /** Partial */
+            partial: number;
+            pitch: components["schemas"]["Pitch"];
+            /** Shape */
+            shape?: string | null;
+            /**
+             * Slurred
+             * @default false
+             */
+            slurred: boolean;
+            /** Start Beat */
+            start_beat: number;
+            /**
+             * Target Cents
+             * @default 0
+             */
+            target_cents: number;
+            /** Text */
+            text?: string | null;
+            /**
+             * To Breath End
+             * @default false
+             */
+            to_breath_end: boolean;
+            tube: components["schemas"]["Tube"];
+        };
+        /**
+         * FigureView
+         * @description A figure ready for the screen: values, lanes, engraving.
+         */
+        FigureView: {
+            /** Beat S */
+            beat_s: number;
+            /** Caution */
+            caution: string | null;
+            /** Centre Limit Cents */
+            centre_limit_cents: number;
+            /** Count In S */
+            count_in_s: number;
+            /** Drone Hz */
+            drone_hz: number | null;
+            /** Duration S */
+            duration_s: number;
+            figure: components["schemas"]["Figure"];
+            /** Lanes */
+            lanes: components["schemas"]["LaneOut"][];
+            /** Notes */
+            notes: components["schemas"]["WrittenNote"][];
+            /** Spans */
+            spans: components["schemas"]["LaneSpan"][];
+            /** Svg */
+            svg: string;
+        };
+        /**
+         * Finding
+         * @description One thing beyond its limit. `note` is the figure's note id, `at_s` where it is in the sound, `side` the cue's.
+         */
+        Finding: {
+            /** At S */
+            at_s: number | null;
+            /**
+             * Least
+             * @default false
+             */
+            least: boolean;
+            /** Limit */
+            limit: number | null;
+            /** Note */
+            note: string | null;
+            /** Reason */
+            reason: string;
+            /**
+             * Side
+             * @default
+             */
+            side: string;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number | null;
+        };
+        /**
+         * Form
+         * @description The form in which a figure is tried.
+         * @enum {string}
+         */
+        Form: "as written" | "slower" | "shorter";
+        /**
+         * Freshness
+         * @description What the check note says of the lips.
+         * @enum {string}
+         */
+        Freshness: "fresh" | "tiring" | "spent";
+        /**
+         * HornOut
+         * @description A horn of the catalogue.
+         */
+        HornOut: {
+            /** Id */
+            id: string;
+            /** Kind */
+            kind: string;
+            /**
+             * Mechanism
+             * @enum {string}
+             */
+            mechanism: "valves" | "slide";
+            /** Moving */
+            moving: components["schemas"]["MovingSlide"][];
+            /** Name */
+            name: string;
+            /** Parts */
+            parts: components["schemas"]["PartOut"][];
+            /** Source */
+            source: string;
+            /** Valves */
+            valves: string[];
+        };
+        /**
+         * KeepIn
+         * @description The same, to be kept under a name.
+         */
+        KeepIn: {
+            /**
+             * Family
+             * @default
+             */
+            family: string;
+            /**
+             * Index
+             * @default 0
+             */
+            index: number;
+            /** Name */
+            name: string;
+            /** Own */
+            own?: string | null;
+            /** Params */
+            params?: {
+                [key: string]: string;
+            };
+            /** Player Id */
+            player_id: string;
+        };
+        /**
+         * LadderOut
+         * @description The ladder from the lowest pedal up, and where to start next.
+         */
+        LadderOut: {
+            /** High */
+            high: number | null;
+            /** History */
+            history: components["schemas"]["RangeOut"][];
+            /** Lopsided */
+            lopsided: string | null;
+            /** Low */
+            low: number | null;
+            /** Middle */
+            middle: number;
+            /** Rungs */
+            rungs: components["schemas"]["RungOut"][];
+            /** Start Down */
+            start_down: number;
+            /** Start Up */
+            start_up: number;
+        };
+        /**
+         * LaneOut
+         * @description One slot of the tube in use.
+         */
+        LaneOut: {
+            /** Hz */
+            hz: number;
+            /** Label */
+            label: string;
+            /** Partial */
+            partial: number;
+            /** Written */
+            written: string;
+        };
+        /**
+         * LaneSpan
+         * @description The slots of one tube for as long as it is in use, in seconds from the count-in's first beat.
+         */
+        LaneSpan: {
+            /** From S */
+            from_s: number;
+            /** Lanes */
+            lanes: components["schemas"]["LaneOut"][];
+            /** To S */
+            to_s: number;
+            /** Tube */
+            tube: string;
+        };
+        /**
+         * LikeTake
+         * @description A take of the same figure.
+         */
+        LikeTake: {
+            /** Id */
+            id: string;
+            /** Number */
+            number: number;
+            outcome: components["schemas"]["Outcome"];
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+        };
+        /**
+         * Lips
+         * @description How the lips feel at the check-in.
+         * @enum {string}
+         */
+        Lips: "fresh" | "worked" | "tired" | "sore";
+        /**
+         * ListedTake
+         * @description A take as a line of a list.
+         */
+        ListedTake: {
+            /** Centre Cents */
+            centre_cents: number | null;
+            /** Duration S */
+            duration_s: number;
+            /** Figure Title */
+            figure_title: string;
+            /** Hold S */
+            hold_s: number | null;
+            /** Id */
+            id: string;
+            /** Number */
+            number: number;
+            outcome: components["schemas"]["Outcome"];
+            reason: components["schemas"]["ReasonId"] | null;
+            /** Recovered */
+            recovered: boolean;
+            /** Sag Cents */
+            sag_cents: number | null;
+            /** Source */
+            source: string;
+            /** Spread Cents */
+            spread_cents: number | null;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /** Tube */
+            tube: string;
+            /** Written */
+            written: string;
+        };
+        /**
+         * Load
+         * @description How heavy a family is on the lips.
+         * @enum {string}
+         */
+        Load: "easy" | "medium" | "high";
+        /**
+         * LogPage
+         * @description One page of the log; `total` counts all sittings that have takes.
+         */
+        LogPage: {
+            /** Offset */
+            offset: number;
+            /** Sessions */
+            sessions: components["schemas"]["LogSession"][];
+            /** Total */
+            total: number;
+        };
+        /**
+         * LogSession
+         * @description A sitting as an entry of the log.
+         */
+        LogSession: {
+            /** Family */
+            family: string;
+            /** Horn */
+            horn: string;
+            /** Id */
+            id: string;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            summary: components["schemas"]["SessionSummary"];
+            /** Title */
+            title: string;
+        };
+        /**
+         * Loudness
+         * @description What is asked of loudness going up.
+         * @enum {string}
+         */
+        Loudness: "grow" | "even" | "ease";
+        /**
+         * ManneredIn
+         * @description How the simulated player plays.
+         */
+        ManneredIn: {
+            /**
+             * Manner
+             * @default person
+             * @enum {string}
+             */
+            manner: "clean" | "human" | "sagging" | "sliding" | "catching" | "breathless" | "person";
+            /** Seed */
+            seed?: number | null;
+        };
+        /**
+         * MaterialOut
+         * @description What the horn in hand can play, in the order of the day.
+         */
+        MaterialOut: {
+            /** Families */
+            families: components["schemas"]["FamilyOut"][];
+            /** Notes */
+            notes: components["schemas"]["NoteNameOut"][];
+            /** Tubes */
+            tubes: string[];
+        };
+        /**
+         * Measures
+         * @description Everything measured of one take.
+         */
+        Measures: {
+            figure: components["schemas"]["FigureMeasures"];
+            /** Moves */
+            moves: components["schemas"]["MoveMeasures"][];
+            /** Notes */
+            notes: components["schemas"]["NoteMeasures"][];
+            /**
+             * Schema
+             * @default 1
+             */
+            schema: number;
+            sound: components["schemas"]["SoundCheck"];
+        };
+        /**
+         * Medium
+         * @description What sounds.
+         * @enum {string}
+         */
+        Medium: "horn" | "mouthpiece" | "air";
+        /**
+         * MoveMeasures
+         * @description What happened between two neighbouring notes; `before` and `after` are indices into the note table.
+         */
+        MoveMeasures: {
+            /** After */
+            after: number;
+            /** Before */
+            before: number;
+            /** Bump Db */
+            bump_db: number | null;
+            /** Caught */
+            caught: components["schemas"]["Caught"][];
+            /** Gap Ms */
+            gap_ms: number | null;
+            /** Gap Start S */
+            gap_start_s: number | null;
+            /** Move Ms */
+            move_ms: number | null;
+            /** Overshoot Cents */
+            overshoot_cents: number | null;
+            /** Silence Ms */
+            silence_ms?: number | null;
+            /** Silence Over Ms */
+            silence_over_ms?: number | null;
+            /** Slurred */
+            slurred: boolean;
+            /** Start S */
+            start_s: number;
+            /** Stop S */
+            stop_s: number;
+            /** Unmeasured */
+            unmeasured?: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * MovingSlide
+         * @description A valve slide that moves while playing: it serves tubes that use its valve.
+         */
+        MovingSlide: {
+            /** Name */
+            name: string;
+            /** Travel Mm */
+            travel_mm: number;
+            /** Valve */
+            valve: number;
+        };
+        /**
+         * Need
+         * @description What a pass asks for where the stage has no limit: `least` of a measure, or a `share` of what is written.
+         */
+        Need: {
+            /** Least */
+            least?: number | null;
+            /** Measure */
+            measure: string;
+            /** Share */
+            share?: number | null;
+        };
+        /**
+         * NextStep
+         * @description What can come next.
+         * @enum {string}
+         */
+        NextStep: "next" | "again" | "back" | "easier" | "as-written" | "from-the-top" | "end-block" | "end-register" | "rest" | "wait";
+        /**
+         * NoteMeasures
+         * @description One row of the note table. `target` is the figure's note id, `sounded` the heard note's; either may be None.
+         */
+        NoteMeasures: {
+            /** Bend Back Cents */
+            bend_back_cents?: number | null;
+            /** Bend Down Cents */
+            bend_down_cents?: number | null;
+            /** Bend Up Cents */
+            bend_up_cents?: number | null;
+            /** Brightness Hz */
+            brightness_hz?: number | null;
+            /** Centre Cents */
+            centre_cents?: number | null;
+            /**
+             * Cracks
+             * @default 0
+             */
+            cracks: number;
+            /** Due S */
+            due_s?: number | null;
+            /** Entry Cents */
+            entry_cents?: number | null;
+            /** Entry Ms */
+            entry_ms?: number | null;
+            /** Envelope Db */
+            envelope_db?: (number | null)[] | null;
+            /** F0 Hz */
+            f0_hz?: number | null;
+            /** Fall Off Cents */
+            fall_off_cents?: number | null;
+            /** Hold S */
+            hold_s?: number | null;
+            /** Horn Cents */
+            horn_cents?: number | null;
+            /** Index */
+            index: number;
+            /** Inhalation Db */
+            inhalation_db?: number | null;
+            /** Inhalation Ms */
+            inhalation_ms?: number | null;
+            /** Judged Cents */
+            judged_cents?: number | null;
+            /** Level Db */
+            level_db?: number | null;
+            /** Level Fall Db */
+            level_fall_db?: number | null;
+            /** Level Rise Db */
+            level_rise_db?: number | null;
+            /** Level Top At */
+            level_top_at?: number | null;
+            /** Level Wander Db */
+            level_wander_db?: number | null;
+            /** Onset S */
+            onset_s?: number | null;
+            /** Partial */
+            partial?: number | null;
+            /** Release S */
+            release_s?: number | null;
+            /** Response Ms */
+            response_ms?: number | null;
+            /** Right */
+            right: boolean;
+            /** Ring Cents */
+            ring_cents?: number | null;
+            /** Sag Cents */
+            sag_cents?: number | null;
+            /** Sag Cents S */
+            sag_cents_s?: number | null;
+            /** Shape Off Db */
+            shape_off_db?: number | null;
+            /** Slurred */
+            slurred: boolean;
+            /** Sound Match */
+            sound_match?: number | null;
+            /** Sounded */
+            sounded: string | null;
+            /**
+             * Splits
+             * @default 0
+             */
+            splits: number;
+            /** Spread Cents */
+            spread_cents?: number | null;
+            /** Target */
+            target: string | null;
+            /** Tone Db */
+            tone_db?: number | null;
+            /** Unmeasured */
+            unmeasured?: {
+                [key: string]: string;
+            };
+            /** Vibrato Cents */
+            vibrato_cents?: number | null;
+            /** Vibrato Hz */
+            vibrato_hz?: number | null;
+            /** Wobble Cents */
+            wobble_cents?: number | null;
+            /** Wobble Hz */
+            wobble_hz?: number | null;
+            /** Written Hz */
+            written_hz: number | null;
+        };
+        /**
+         * NoteNameOut
+         * @description A note to choose: what sounds and how the player writes it.
+         */
+        NoteNameOut: {
+            /** Sounding */
+            sounding: string;
+            /** Written */
+            written: string;
+        };
+        /**
+         * Option
+         * @description A choice in words.
+         */
+        Option: {
+            id: components["schemas"]["Choice"];
+            /** Words */
+            words: string;
+        };
+        /**
+         * Outcome
+         * @description What became of a take.
+         * @enum {string}
+         */
+        Outcome: "held" | "nearly" | "not yet" | "not heard";
+        /**
+         * Overruling
+         * @description What the player decided instead of what was advised.
+         */
+        Overruling: {
+            /** Advised */
+            advised: components["schemas"]["NextStep"] | components["schemas"]["EventName"];
+            /** Block */
+            block: number;
+            chosen: components["schemas"]["EventName"];
+            /** Figure Index */
+            figure_index: number;
+        };
+        /**
+         * OwnFigure
+         * @description A figure that the player keeps: a family with parameters, or a figure that came from a file.
+         */
+        OwnFigure: {
+            /** Family */
+            family: string;
+            figure: components["schemas"]["Figure"] | null;
+            /** Horn */
+            horn: string;
+            /** Id */
+            id: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Name */
+            name: string;
+            /** Params */
+            params: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * Param
+         * @description One parameter. `kind` is "int", "pitch" (concert name), "tube" or "choice".
+         */
+        Param: {
+            /**
+             * Choices
+             * @default []
+             */
+            choices: string[];
+            /** Default */
+            default: string;
+            /**
+             * High
+             * @default 0
+             */
+            high: number;
+            /** Key */
+            key: string;
+            /** Kind */
+            kind: string;
+            /** Label */
+            label: string;
+            /**
+             * Low
+             * @default 0
+             */
+            low: number;
+        };
+        /**
+         * PartOut
+         * @description A way in which parts for the horn are written.
+         */
+        PartOut: {
+            /** Clef */
+            clef: string;
+            /** Id */
+            id: string;
+            /** Semitones */
+            semitones: number;
+        };
+        /**
+         * PerformIn
+         * @description Ask the simulated player for a performance of the session's figure.
+         */
+        PerformIn: {
+            /**
+             * Manner
+             * @default human
+             * @enum {string}
+             */
+            manner: "clean" | "human" | "sagging" | "sliding" | "catching" | "breathless" | "person";
+            /** Seed */
+            seed?: number | null;
+            /** Session Id */
+            session_id: string;
+        };
+        /**
+         * Phase
+         * @description Where a session stands.
+         * @enum {string}
+         */
+        Phase: "preview" | "count-in" | "listening" | "judging" | "verdict" | "rest" | "done";
+        /**
+         * Pitch
+         * @description A spelled pitch: `step` is one of C D E F G A B, `alter` in semitones, `octave` scientific.
+         */
+        Pitch: {
+            /** Alter */
+            alter: number;
+            /** Octave */
+            octave: number;
+            /** Step */
+            step: string;
+        };
+        /**
+         * Place
+         * @description Where in the day a family stands, in order.
+         * @enum {string}
+         */
+        Place: "breath" | "buzz" | "tones" | "slurs" | "centre" | "register" | "low" | "music" | "check";
+        /**
+         * Player
+         * @description A person at the stand and what they play.
+         */
+        Player: {
+            /** A4 Hz */
+            a4_hz: number;
+            /** Horn */
+            horn: string;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Part */
+            part: string;
+            /**
+             * @default {
+             *       "braces": false,
+             *       "checks": true,
+             *       "goes_on": true,
+             *       "limits": {},
+             *       "returning": false,
+             *       "schools": {},
+             *       "spoken": false,
+             *       "start": "count-in",
+             *       "tempo_steps": false
+             *     }
+             */
+            settings: components["schemas"]["PlayerSettings"];
+            /**
+             * @default {
+             *       "corrections": [],
+             *       "room_c": 23
+             *     }
+             */
+            setup: components["schemas"]["Setup"];
+            stage: components["schemas"]["Stage"];
+        };
+        /**
+         * PlayerIn
+         * @description A player's settings.
+         */
+        PlayerIn: {
+            /**
+             * A4 Hz
+             * @default 440
+             */
+            a4_hz: number;
+            /** Horn */
+            horn: string;
+            /** Name */
+            name: string;
+            /** Part */
+            part?: string | null;
+            /** Stage */
+            stage: string;
+        };
+        /**
+         * PlayerSettings
+         * @description What a player decided about how they are led and judged.
+         */
+        PlayerSettings: {
+            /**
+             * Braces
+             * @default false
+             */
+            braces: boolean;
+            /**
+             * Checks
+             * @default true
+             */
+            checks: boolean;
+            /**
+             * Goes On
+             * @default true
+             */
+            goes_on: boolean;
+            /** Limits */
+            limits?: {
+                [key: string]: number;
+            };
+            /** Quiet From */
+            quiet_from?: number | null;
+            /** Reference Take */
+            reference_take?: string | null;
+            /**
+             * Returning
+             * @default false
+             */
+            returning: boolean;
+            /** Schools */
+            schools?: {
+                [key: string]: components["schemas"]["Choice"];
+            };
+            /**
+             * Spoken
+             * @default false
+             */
+            spoken: boolean;
+            /** @default count-in */
+            start: components["schemas"]["Start"];
+            /**
+             * Tempo Steps
+             * @default false
+             */
+            tempo_steps: boolean;
+        };
+        /**
+         * Question
+         * @description One disagreement. The first choice is the default.
+         */
+        Question: {
+            /** Asks */
+            asks: string;
+            /** Choices */
+            choices: components["schemas"]["Option"][];
+            id: components["schemas"]["Ask"];
+            /** Others */
+            others: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * RangeOut
+         * @description What was owned at the end of a day: keyboard numbers, null where nothing was.
+         */
+        RangeOut: {
+            /** Day */
+            day: string;
+            /** High */
+            high: number | null;
+            /** Low */
+            low: number | null;
+        };
+        /**
+         * ReasonId
+         * @description Why a take was not held, or not heard.
+         * @enum {string}
+         */
+        ReasonId: "missing" | "count" | "wrong-partial" | "split" | "gap" | "caught" | "siren-break" | "siren-jump" | "siren-range" | "breath-inside" | "extra" | "centre" | "bend" | "bend-back" | "two-ways" | "entry" | "response" | "sag" | "spread" | "fall-off" | "hold" | "sound-match" | "sound-across" | "trill" | "timing" | "bump" | "shape" | "level" | "loudness" | "silence" | "talking" | "too-quiet" | "clipped" | "lost" | "unmeasured" | "no-lean";
+        /**
+         * RemarkIn
+         * @description The player's words on a take.
+         */
+        RemarkIn: {
+            /** Remark */
+            remark: string;
+        };
+        /**
+         * Rest
+         * @description A rest before what comes next.
+         */
+        Rest: {
+            /**
+             * Heard S
+             * @default 0
+             */
+            heard_s: number;
+            /** Seconds */
+            seconds: number;
+            /** Why */
+            why: string;
+        };
+        /**
+         * RoutineIn
+         * @description How long there is time.
+         */
+        RoutineIn: {
+            /** @default fresh */
+            lips: components["schemas"]["Lips"];
+            /** Minutes */
+            minutes: number;
+            /**
+             * Quiet
+             * @default false
+             */
+            quiet: boolean;
+        };
+        /**
+         * RungOut
+         * @description One semitone of the ladder.
+         */
+        RungOut: {
+            /** Best Match */
+            best_match: number | null;
+            /** Best Take */
+            best_take: string | null;
+            /** Days Held */
+            days_held: number;
+            /** Held Days */
+            held_days: string[];
+            /** Joined */
+            joined: boolean;
+            /** Kind */
+            kind: string;
+            /** Latest Take */
+            latest_take: string | null;
+            /** Midi */
+            midi: number;
+            /** Sounding */
+            sounding: string;
+            state: components["schemas"]["RungState"];
+            /** Written */
+            written: string;
+        };
+        /**
+         * RungState
+         * @description How much of a rung is the player's own.
+         * @enum {string}
+         */
+        RungState: "owned" | "reaching" | "touched" | "none";
+        /**
+         * SeriesView
+         * @description A series with one of its figures shown.
+         */
+        SeriesView: {
+            advance: components["schemas"]["Advance"];
+            figure: components["schemas"]["FigureView"];
+            /** Index */
+            index: number;
+            /** Rest S */
+            rest_s: number | null;
+            /** Title */
+            title: string;
+            /** Titles */
+            titles: string[];
+        };
+        /**
+         * SessionIn
+         * @description What to practise.
+         */
+        SessionIn: {
+            /**
+             * Family
+             * @default
+             */
+            family: string;
+            /** Own */
+            own?: string | null;
+            /** Params */
+            params?: {
+                [key: string]: string;
+            };
+            /** Player Id */
+            player_id: string;
+        };
+        /**
+         * SessionOut
+         * @description A sitting and where it stands.
+         */
+        SessionOut: {
+            /** Ended At */
+            ended_at: string | null;
+            /** Family */
+            family: string;
+            /** Horn */
+            horn: string;
+            /** Id */
+            id: string;
+            /** Player Id */
+            player_id: string;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            state: components["schemas"]["SessionState"];
+            /** Title */
+            title: string;
+        };
+        /**
+         * SessionState
+         * @description The whole of it; kept after every step. `figure_index` counts into the block's series.
+         */
+        SessionState: {
+            advice?: components["schemas"]["Advice"] | null;
+            /**
+             * Block
+             * @default 0
+             */
+            block: number;
+            /**
+             * Block Playing S
+             * @default 0
+             */
+            block_playing_s: number;
+            /**
+             * Block S
+             * @default 0
+             */
+            block_s: number;
+            /** Caution */
+            caution?: string | null;
+            /**
+             * Checking
+             * @default false
+             */
+            checking: boolean;
+            /**
+             * Checks
+             * @default []
+             */
+            checks: components["schemas"]["CheckMark"][];
+            /**
+             * Checks On
+             * @default false
+             */
+            checks_on: boolean;
+            /**
+             * Extra Rest
+             * @default false
+             */
+            extra_rest: boolean;
+            /**
+             * Figure Index
+             * @default 0
+             */
+            figure_index: number;
+            /** @default as written */
+            form: components["schemas"]["Form"];
+            /**
+             * Load
+             * @default 0
+             */
+            load: number;
+            /** @default step-back */
+            lost_rung: components["schemas"]["Choice"];
+            /**
+             * Overruled
+             * @default []
+             */
+            overruled: components["schemas"]["Overruling"][];
+            /**
+             * Past Tries
+             * @default 0
+             */
+            past_tries: number;
+            /**
+             * Paused
+             * @default false
+             */
+            paused: boolean;
+            /** @default preview */
+            phase: components["schemas"]["Phase"];
+            /** Plan */
+            plan: components["schemas"]["BlockPlan"][];
+            /**
+             * Playing S
+             * @default 0
+             */
+            playing_s: number;
+            /** Register Over */
+            register_over?: string | null;
+            rest?: components["schemas"]["Rest"] | null;
+            /**
+             * Since Check S
+             * @default 0
+             */
+            since_check_s: number;
+            /** Stopped */
+            stopped?: string | null;
+            /** Take Key */
+            take_key?: string | null;
+            /**
+             * Takes
+             * @default []
+             */
+            takes: components["schemas"]["TakeMark"][];
+            /**
+             * Tempo Percent
+             * @default 100
+             */
+            tempo_percent: number;
+            /**
+             * Tempo Steps
+             * @default false
+             */
+            tempo_steps: boolean;
+            /**
+             * Thrown Away
+             * @default []
+             */
+            thrown_away: string[];
+        };
+        /**
+         * SessionSummary
+         * @description What the log shows of a sitting; kept with every step of it.
+         */
+        SessionSummary: {
+            /**
+             * Checks
+             * @default []
+             */
+            checks: components["schemas"]["Freshness"][];
+            /**
+             * Overruled
+             * @default []
+             */
+            overruled: components["schemas"]["Overruling"][];
+            /**
+             * Playing S
+             * @default 0
+             */
+            playing_s: number;
+            /** Stopped */
+            stopped?: string | null;
+            /**
+             * Takes
+             * @default []
+             */
+            takes: components["schemas"]["TakeShape"][];
+        };
+        /**
+         * SettingsChange
+         * @description Settings that are to be changed; what is not named stays.
+         */
+        SettingsChange: {
+            /**
+             * Braces
+             * @default false
+             */
+            braces: boolean;
+            /**
+             * Checks
+             * @default true
+             */
+            checks: boolean;
+            /**
+             * Goes On
+             * @default true
+             */
+            goes_on: boolean;
+            /** Limits */
+            limits?: {
+                [key: string]: number;
+            };
+            /** Quiet From */
+            quiet_from?: number | null;
+            /** Reference Take */
+            reference_take?: string | null;
+            /**
+             * Returning
+             * @default false
+             */
+            returning: boolean;
+            /** Schools */
+            schools?: {
+                [key: string]: components["schemas"]["Choice"];
+            };
+            /**
+             * Spoken
+             * @default false
+             */
+            spoken: boolean;
+            /** @default count-in */
+            start: components["schemas"]["Start"];
+            /**
+             * Tempo Steps
+             * @default false
+             */
+            tempo_steps: boolean;
+        };
+        /**
+         * Setup
+         * @description What is this player's own about a horn. Corrections are cents added to theory, by partial.
+         */
+        Setup: {
+            /**
+             * Corrections
+             * @default []
+             */
+            corrections: components["schemas"]["Correction"][];
+            /** Moving */
+            moving?: components["schemas"]["MovingSlide"][] | null;
+            /**
+             * Room C
+             * @default 23
+             */
+            room_c: number;
+            /** Travel M */
+            travel_m?: number | null;
+        };
+        /**
+         * SoundCheck
+         * @description Whether the sound could be judged at all.
+         */
+        SoundCheck: {
+            /** Clipped Share */
+            clipped_share: number;
+            /**
+             * Lost Ms
+             * @default 0
+             */
+            lost_ms: number;
+            /** Noise Db */
+            noise_db: number | null;
+            /** Peak Db */
+            peak_db: number;
+            /**
+             * Talking
+             * @default false
+             */
+            talking: boolean;
+            /** Tone Db Fs */
+            tone_db_fs: number | null;
+        };
+        /**
+         * SoundIn
+         * @description The same, to be heard.
+         */
+        SoundIn: {
+            /**
+             * Click
+             * @default true
+             */
+            click: boolean;
+            /**
+             * Family
+             * @default
+             */
+            family: string;
+            /**
+             * Index
+             * @default 0
+             */
+            index: number;
+            /** Own */
+            own?: string | null;
+            /** Params */
+            params?: {
+                [key: string]: string;
+            };
+            /** Player Id */
+            player_id: string;
+        };
+        /**
+         * Stage
+         * @description How far a player is; the order of each limit's numbers.
+         * @enum {string}
+         */
+        Stage: "starting" | "growing" | "secure" | "concert";
+        /**
+         * Start
+         * @description What begins a take.
+         * @enum {string}
+         */
+        Start: "count-in" | "first note";
+        /**
+         * SungNote
+         * @description What was sung against the first note of a figure. Cents are folded into one octave; None: no voice was heard.
+         */
+        SungNote: {
+            /** Cents */
+            cents: number | null;
+            /** Hz */
+            hz: number | null;
+            /** Said */
+            said: string;
+        };
+        /**
+         * Take
+         * @description One take with its snapshots, what was measured and what was said.
+         */
+        Take: {
+            /** A4 Hz */
+            a4_hz: number;
+            /** Analysis Version */
+            analysis_version: number;
+            /** Device */
+            device: {
+                [key: string]: unknown;
+            };
+            /** Discarded */
+            discarded: boolean;
+            /** Duration S */
+            duration_s: number;
+            figure: components["schemas"]["Figure"];
+            /** Figure Index */
+            figure_index: number;
+            /** First Beat S */
+            first_beat_s: number | null;
+            /** Horn */
+            horn: string;
+            /** Id */
+            id: string;
+            /** Limits */
+            limits: {
+                [key: string]: number;
+            };
+            measures: components["schemas"]["Measures"];
+            /** Number */
+            number: number;
+            /** Part */
+            part: string;
+            /** Player Id */
+            player_id: string;
+            /** Rate */
+            rate: number;
+            /** Recovered */
+            recovered: boolean;
+            /** Remark */
+            remark: string;
+            /** Session Id */
+            session_id: string;
+            /** Source */
+            source: string;
+            stage: components["schemas"]["Stage"];
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            verdict: components["schemas"]["Verdict"];
+        };
+        /**
+         * TakeMark
+         * @description What is kept in sight of a take: the small shapes on the stand.
+         */
+        TakeMark: {
+            /** Block */
+            block: number;
+            /**
+             * Check
+             * @default false
+             */
+            check: boolean;
+            /** Figure Index */
+            figure_index: number;
+            /** @default as written */
+            form: components["schemas"]["Form"];
+            outcome: components["schemas"]["Outcome"];
+            /** Reason */
+            reason: string | null;
+            /** Take Id */
+            take_id: string;
+        };
+        /**
+         * TakeShape
+         * @description A take as a small shape.
+         */
+        TakeShape: {
+            /** Id */
+            id: string;
+            outcome: components["schemas"]["Outcome"];
+        };
+        /**
+         * TraceOut
+         * @description A trace in columns; f0 is null where there is no pitch.
+         */
+        TraceOut: {
+            /** Confidence */
+            confidence: number[];
+            /** F0 Hz */
+            f0_hz: (number | null)[];
+            /** First S */
+            first_s: number;
+            /** Hop S */
+            hop_s: number;
+            /** Level Db */
+            level_db: number[];
+            /** Tone Db */
+            tone_db: number[];
+        };
+        /**
+         * Tube
+         * @description One length of tubing: `valves` pressed and a slide `position` counted from 1, on `side` of a double horn.
+         *
+         *     With a slide's valve down the positions are counted on the longer tube and lie further apart.
+         */
+        Tube: {
+            /** Position */
+            position?: number | null;
+            /** Side */
+            side?: string | null;
+            /**
+             * Valves
+             * @default []
+             */
+            valves: number[];
+        };
+        /**
+         * Verdict
+         * @description What was decided, and the one thing to work on first. All findings are kept, first things first.
+         */
+        Verdict: {
+            /** At S */
+            at_s?: number | null;
+            /** Cause */
+            cause?: string | null;
+            /** Cue */
+            cue?: string | null;
+            /**
+             * Findings
+             * @default []
+             */
+            findings: components["schemas"]["Finding"][];
+            /** Limit */
+            limit?: number | null;
+            /** Note */
+            note?: string | null;
+            outcome: components["schemas"]["Outcome"];
+            reason?: components["schemas"]["ReasonId"] | null;
+            /**
+             * Skipped
+             * @default []
+             */
+            skipped: string[];
+            /** Unit */
+            unit?: string | null;
+            /** Value */
+            value?: number | null;
+        };
+        /**
+         * WishIn
+         * @description A family with parameters, or (by its id) a figure that the player keeps; and which figure of the series.
+         */
+        WishIn: {
+            /**
+             * Family
+             * @default
+             */
+            family: string;
+            /**
+             * Index
+             * @default 0
+             */
+            index: number;
+            /** Own */
+            own?: string | null;
+            /** Params */
+            params?: {
+                [key: string]: string;
+            };
+            /** Player Id */
+            player_id: string;
+        };
+        /**
+         * WrittenNote
+         * @description A figure's note as the player reads it.
+         */
+        WrittenNote: {
+            /** Duration S */
+            duration_s: number;
+            /** Expected Hz */
+            expected_hz: number;
+            /** Id */
+            id: string;
+            /** Sounding */
+            sounding: string;
+            /** Start S */
+            start_s: number;
+            /** Target Hz */
+            target_hz: number;
+            /** Tube */
+            tube: string;
+            /** Written */
+            written: string;
+        };
+    };
+    responses: never;
+    parameters: never;
+    requestBodies: never;
+    headers: never;
+    pathItems: never;
 }
 export type $defs = Record<string, never>;
 export interface operations {
-  catalogue_api_catalogue_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['CatalogueOut'];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['ErrorOut'];
-        };
-      };
-    };
-  };
-  check_device_api_device_checks_post: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'multipart/form-data': components['schemas']['Body_check_device_api_device_checks_post'];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Device'];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['ErrorOut'];
-        };
-      };
-    };
-  };
-  read_devices_api_devices_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Device'][];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['ErrorOut'];
-        };
-      };
-    };
-  };
-  export_figure_api_figures_export_post: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['ExportIn'];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['ErrorOut'];
-        };
-      };
-    };
-  };
-  keep_figure_api_figures_keep_post: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['KeepIn'];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['OwnFigure'];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['ErrorOut'];
-        };
-      };
-    };
-  };
-  hear_figure_api_figures_sound_post: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['SoundIn'];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'audio/wav': unknown;
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['ErrorOut'];
-        };
-      };
-    };
-  };
-  view_figure_api_figures_view_post: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['WishIn'];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['SeriesView'];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['ErrorOut'];
-        };
-      };
-    };
-  };
-  health_api_health_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': {
-            [key: string]: string;
-          };
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['ErrorOut'];
-        };
-      };
-    };
-  };
-  players_api_players_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Player'][];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['ErrorOut'];
-        };
-      };
-    };
-  };
-  add_player_api_players_post: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['PlayerIn'];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Player'];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['ErrorOut'];
-        };
-      };
-    };
-  };
-  change_player_api_players__player_id__put: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        player_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['PlayerIn'];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Player'];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['ErrorOut'];
-        };
-      };
-    };
-  };
-  read_chart_api_players__player_id__chart_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        player_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['ChartRow'][];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['ErrorOut'];
-        };
-      };
-    };
-  };
-  read_own_figures_api_players__player_id__figures_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        player_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['OwnFigure'][];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['ErrorOut'];
-        };
-      };
-    };
-  };
-  import_figure_api_players__player_id__figures_post: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        player_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'multipart/form-data': components['schemas']['Body_import_figure_api_players__player_id__figures_post'];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['OwnFigure'];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['ErrorOut'];
-        };
-      };
-    };
-  };
-  forget_figure_api_players__player_id__figures__own_id__delete: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        player_id: string;
-        own_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['ErrorOut'];
-        };
-      };
-    };
-  };
-  change_horn_api_players__player_id__horn_put: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        player_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['Setup'];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Player'];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['ErrorOut'];
-        };
-      };
-    };
-  };
-  read_ladder_api_players__player_id__ladder_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        player_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['LadderOut'];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['ErrorOut'];
-        };
-      };
-    };
-  };
-  read_log_api_players__player_id__log_get: {
-    parameters: {
-      query?: {
-        limit?: number;
-        offset?: number;
-      };
-      header?: never;
-      path: {
-        player_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['LogSession'][];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['ErrorOut'];
-        };
-      };
-    };
-  };
-  read_material_api_players__player_id__material_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        player_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['MaterialOut'];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['ErrorOut'];
-        };
-      };
-    };
-  };
-  read_routine_api_players__player_id__routine_get: {
-    parameters: {
-      query: {
-        minutes: number;
-        lips?: string;
-        quiet?: boolean;
-      };
-      header?: never;
-      path: {
-        player_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['BlockPlan'][];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['ErrorOut'];
-        };
-      };
-    };
-  };
-  open_routine_api_players__player_id__routine_post: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        player_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['RoutineIn'];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['PracticeSession'];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['ErrorOut'];
-        };
-      };
-    };
-  };
-  latest_session_api_players__player_id__session_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        player_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['PracticeSession'] | null;
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['ErrorOut'];
-        };
-      };
-    };
-  };
-  change_settings_api_players__player_id__settings_put: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        player_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['PlayerSettings'];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Player'];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['ErrorOut'];
-        };
-      };
-    };
-  };
-  open_session_api_sessions_post: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['SessionIn'];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['PracticeSession'];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['ErrorOut'];
-        };
-      };
-    };
-  };
-  session_api_sessions__session_id__get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        session_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['PracticeSession'];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['ErrorOut'];
-        };
-      };
-    };
-  };
-  session_figure_api_sessions__session_id__figure_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        session_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['FigureView'];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['ErrorOut'];
-        };
-      };
-    };
-  };
-  simulate_take_api_sessions__session_id__simulated_take_post: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        session_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['ManneredIn'];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Take'];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['ErrorOut'];
-        };
-      };
-    };
-  };
-  hear_sung_api_sessions__session_id__sung_post: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        session_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'multipart/form-data': components['schemas']['Body_hear_sung_api_sessions__session_id__sung_post'];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Sung'];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['ErrorOut'];
-        };
-      };
-    };
-  };
-  drop_sound_api_sessions__session_id__takes_post: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        session_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'multipart/form-data': components['schemas']['Body_drop_sound_api_sessions__session_id__takes_post'];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Take'];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['ErrorOut'];
-        };
-      };
-    };
-  };
-  perform_api_simulated_post: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['PerformIn'];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'audio/wav': unknown;
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['ErrorOut'];
-        };
-      };
-    };
-  };
-  read_take_api_takes__take_id__get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        take_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Take'];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['ErrorOut'];
-        };
-      };
-    };
-  };
-  discard_take_api_takes__take_id__discarded_put: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        take_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['DiscardIn'];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Take'];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['ErrorOut'];
-        };
-      };
-    };
-  };
-  take_figure_api_takes__take_id__figure_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        take_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['FigureView'];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['ErrorOut'];
-        };
-      };
-    };
-  };
-  take_ideal_api_takes__take_id__ideal_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        take_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'audio/wav': unknown;
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['ErrorOut'];
-        };
-      };
-    };
-  };
-  takes_like_api_takes__take_id__like_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        take_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['LikeOut'][];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['ErrorOut'];
-        };
-      };
-    };
-  };
-  remark_take_api_takes__take_id__remark_put: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        take_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['RemarkIn'];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Take'];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['ErrorOut'];
-        };
-      };
-    };
-  };
-  take_sound_api_takes__take_id__sound_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        take_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['ErrorOut'];
-        };
-      };
-    };
-  };
-  take_trace_api_takes__take_id__trace_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        take_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['TraceOut'];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['ErrorOut'];
-        };
-      };
-    };
-  };
+    broken_takes_api_broken_takes_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Broken"][];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    catalogue_api_catalogue_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CatalogueOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    check_device_api_device_checks_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_check_device_api_device_checks_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Device"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    read_devices_api_devices_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Device"][];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    export_figure_api_figures_export_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ExportIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    keep_figure_api_figures_keep_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnFigure"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    hear_figure_api_figures_sound_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SoundIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "audio/wav": unknown;
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    view_figure_api_figures_view_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WishIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeriesView"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    health_api_health_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: string;
+                    };
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    players_api_players_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Player"][];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    add_player_api_players_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlayerIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Player"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    change_player_api_players__player_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlayerIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Player"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    read_chart_api_players__player_id__chart_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChartRow"][];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    read_day_api_players__player_id__day_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DaySoFar"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    read_own_figures_api_players__player_id__figures_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnFigure"][];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    import_figure_api_players__player_id__figures_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_import_figure_api_players__player_id__figures_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnFigure"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    forget_figure_api_players__player_id__figures__own_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: string;
+                own_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    change_horn_api_players__player_id__horn_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Setup"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Player"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    read_ladder_api_players__player_id__ladder_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LadderOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    read_log_api_players__player_id__log_get: {
+        parameters: {
+            query?: {
+                offset?: number;
+            };
+            header?: never;
+            path: {
+                player_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogPage"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    read_material_api_players__player_id__material_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MaterialOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    read_routine_api_players__player_id__routine_get: {
+        parameters: {
+            query: {
+                minutes: number;
+                lips?: string;
+                quiet?: boolean;
+            };
+            header?: never;
+            path: {
+                player_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BlockPlan"][];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    open_routine_api_players__player_id__routine_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoutineIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    latest_session_api_players__player_id__session_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"] | null;
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    change_settings_api_players__player_id__settings_patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SettingsChange"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Player"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    open_session_api_sessions_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SessionIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    session_api_sessions__session_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                session_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    session_figure_api_sessions__session_id__figure_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                session_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FigureView"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    simulate_take_api_sessions__session_id__simulated_take_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                session_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ManneredIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Take"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    hear_sung_api_sessions__session_id__sung_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                session_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_hear_sung_api_sessions__session_id__sung_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SungNote"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    session_takes_api_sessions__session_id__takes_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                session_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ListedTake"][];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    drop_sound_api_sessions__session_id__takes_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                session_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_drop_sound_api_sessions__session_id__takes_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Take"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    perform_api_simulated_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PerformIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "audio/wav": unknown;
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    read_take_api_takes__take_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                take_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Take"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    discard_take_api_takes__take_id__discarded_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                take_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DiscardIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Take"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    take_figure_api_takes__take_id__figure_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                take_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FigureView"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    take_ideal_api_takes__take_id__ideal_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                take_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "audio/wav": unknown;
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    takes_like_api_takes__take_id__like_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                take_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LikeTake"][];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    remark_take_api_takes__take_id__remark_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                take_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RemarkIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Take"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    take_sound_api_takes__take_id__sound_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                take_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    take_trace_api_takes__take_id__trace_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                take_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TraceOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
 }

@@ -29,8 +29,11 @@ export class BlockLine {
     return block;
   }
 
-  acknowledge(received: number): void {
+  /** Forgets what is safe; whether there was anything of it. */
+  acknowledge(received: number): boolean {
+    const before = this.#waiting.length;
     this.#waiting = this.#waiting.filter((block) => block.start + block.samples.length > received);
+    return this.#waiting.length < before;
   }
 
   from(received: number): Sent[] {

@@ -1,5 +1,5 @@
-/** Gathers mono sound into blocks of about 20 ms and hands each over with the context frame of its first sample. */
-const QUANTA = 7; // 7 * 128 frames: 20 ms at 44.1 kHz
+/** Gathers mono sound into blocks of about 30 ms and hands each over with the context frame of its first sample. */
+const QUANTA = 10; // 10 * 128 frames: 29 ms at 44.1 kHz, 27 ms at 48 kHz
 
 declare const currentFrame: number;
 declare function registerProcessor(name: string, processor: unknown): void;

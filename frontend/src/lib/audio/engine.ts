@@ -29,6 +29,7 @@ export class Engine {
   #clicks: OscillatorNode[] = [];
   #drone: HeldTone | null = null;
   #deviceId: string | null = null;
+  #closed = false;
 
   private constructor(context: AudioContext) {
     this.context = context;
@@ -65,12 +66,19 @@ export class Engine {
     if (!navigator.mediaDevices?.getUserMedia) {
       throw new MicrophoneRefused('This page may not use the microphone: open it at http://127.0.0.1 or over HTTPS.');
     }
+    let stream: MediaStream;
     try {
       const audio = deviceId ? { ...ASK, deviceId: { exact: deviceId } } : ASK;
-      this.#stream = await navigator.mediaDevices.getUserMedia({ audio });
+      stream = await navigator.mediaDevices.getUserMedia({ audio });
     } catch (error) {
       throw new MicrophoneRefused(refusal(error));
     }
+    if (this.#closed) {
+      // Left while it was being opened: it must not stay open.
+      stream.getTracks().forEach((track) => track.stop());
+      return;
+    }
+    this.#stream = stream;
     this.#deviceId = deviceId;
     for (const track of this.#stream.getAudioTracks()) track.addEventListener('ended', () => this.onGone?.());
     this.#read(this.#stream);
@@ -125,6 +133,7 @@ export class Engine {
   }
 
   close(): void {
+    this.#closed = true;
     this.drone(null);
     this.hush();
     this.release();

@@ -1,6 +1,6 @@
 <script lang="ts">
   import { api, type Player, type Schemas, type Setup } from '../api/client';
-  import { words } from '../state/figures.svelte';
+  import { words } from '../state/loaded.svelte';
   import { household } from '../state/household.svelte';
   import { sentence } from '../view/words';
 

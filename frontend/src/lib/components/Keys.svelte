@@ -1,4 +1,6 @@
 <script lang="ts">
+  import { Dialog, Portal } from '@skeletonlabs/skeleton-svelte';
+
   const rows = [
     ['→ or Page Down, also Enter', 'begin, then go on'],
     ['← or Page Up', 'once more, or the figure before'],
@@ -13,27 +15,31 @@
     ['M', 'microphone or simulated player'],
     ['?', 'this list'],
   ] as const;
-  let dialog = $state<HTMLDialogElement>();
+  let open = $state(false);
 
   function onkeydown(event: KeyboardEvent) {
     const typing = event.target instanceof HTMLElement && event.target.closest('input, select, textarea');
-    if (event.key === '?' && !typing) dialog?.showModal();
+    if (event.key === '?' && !typing) open = true;
   }
 </script>
 
 <svelte:window {onkeydown} />
-<dialog
-  bind:this={dialog}
-  aria-labelledby="keys-title"
-  class="m-auto max-w-lg border p-8"
-  style="background: var(--paper); color: var(--ink); border-color: var(--ink)"
->
-  <h2 id="keys-title">Keys and pedal</h2>
-  <dl class="my-4 grid grid-cols-[auto_1fr] gap-x-6 gap-y-2">
-    {#each rows as [key, what] (key)}
-      <dt class="font-semibold">{key}</dt>
-      <dd>{what}</dd>
-    {/each}
-  </dl>
-  <button class="press small" onclick={() => dialog?.close()}>Close</button>
-</dialog>
+<Dialog {open} onOpenChange={(details) => (open = details.open)}>
+  <Portal>
+    <Dialog.Backdrop class="fixed inset-0 z-20 bg-[var(--veil)]" />
+    <Dialog.Positioner class="fixed inset-0 z-30 flex items-center justify-center p-4">
+      <Dialog.Content
+        class="max-h-full max-w-lg overflow-auto border border-[var(--ink)] bg-[var(--paper)] p-8 text-[var(--ink)]"
+      >
+        <Dialog.Title><span class="serif text-2xl">Keys and pedal</span></Dialog.Title>
+        <dl class="my-4 grid grid-cols-[auto_1fr] gap-x-6 gap-y-2">
+          {#each rows as [key, what] (key)}
+            <dt class="font-semibold">{key}</dt>
+            <dd>{what}</dd>
+          {/each}
+        </dl>
+        <Dialog.CloseTrigger class="press small">Close</Dialog.CloseTrigger>
+      </Dialog.Content>
+    </Dialog.Positioner>
+  </Portal>
+</Dialog>

@@ -1,6 +1,8 @@
 <script lang="ts">
   /** A rung by shape: whole is yours, half within reach, a tick touched; dotted where the horn has no slot. */
-  let { state, joined, slot }: { state: string; joined: boolean; slot: boolean } = $props();
+  import type { Rung } from '../api/client';
+
+  let { state, joined, resonant }: { state: Rung['state']; joined: boolean; resonant: boolean } = $props();
 </script>
 
 <svg width="18" height="120" viewBox="0 0 18 120" aria-hidden="true" style="color: var(--brass)">
@@ -11,7 +13,7 @@
     y2="116"
     stroke="var(--verdigris)"
     stroke-width="1"
-    stroke-dasharray={slot ? undefined : '2 4'}
+    stroke-dasharray={resonant ? undefined : '2 4'}
   />
   {#if state === 'owned'}
     <rect x="2" y="6" width="14" height="104" fill="currentColor" />

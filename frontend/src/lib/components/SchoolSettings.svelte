@@ -1,8 +1,9 @@
 <script lang="ts">
-  import { api, type Player, type PlayerSettings } from '../api/client';
-  import { words } from '../state/figures.svelte';
+  import { api, type Player, type Schemas, type SettingsChange } from '../api/client';
+  import { words } from '../state/loaded.svelte';
   import { household } from '../state/household.svelte';
-  import { LIMIT_WORDS } from '../view/words';
+  import { LIMIT_LABELS } from '../api/judged';
+  import Toggle from './Toggle.svelte';
 
   /** How a session goes, what to be careful about, where players disagree, and the player's own limits. */
   let { player }: { player: Player } = $props();
@@ -10,14 +11,19 @@
   const settings = $derived(player.settings);
   const limits = $derived(household.catalogue?.limits[player.stage]);
 
-  async function change(part: Partial<PlayerSettings>) {
+  async function change(part: Partial<SettingsChange>) {
     try {
-      await api.changeSettings(player.id, { ...settings, ...part });
+      // Only what changes is sent: two changes at once do not undo each other.
+      await api.changeSettings(player.id, part);
       await household.load();
       said = 'Kept.';
     } catch (error) {
       said = words(error);
     }
+  }
+
+  function answer(question: Schemas['Ask'], choice: string) {
+    void change({ schools: { ...settings.schools, [question]: choice as Schemas['Choice'] } });
   }
 
   function setLimit(name: string, text: string) {
@@ -26,16 +32,8 @@
   }
 </script>
 
-{#snippet tick(label: string, value: boolean, part: (on: boolean) => Partial<PlayerSettings>)}
-  <label class="flex items-center gap-3 py-1.5">
-    <input
-      type="checkbox"
-      checked={value}
-      onchange={(event) => change(part(event.currentTarget.checked))}
-      class="box"
-    />
-    <span>{label}</span>
-  </label>
+{#snippet tick(label: string, value: boolean, part: (on: boolean) => Partial<SettingsChange>)}
+  <div><Toggle {label} checked={value} set={(on) => void change(part(on))} /></div>
 {/snippet}
 
 <section class="rule mt-10 grid gap-x-12 gap-y-8 border-t pt-8 md:grid-cols-2">
@@ -49,15 +47,11 @@
       {@render tick('The tempo rises after two clean takes and falls after two misses', settings.tempo_steps, (on) => ({
         tempo_steps: on,
       }))}
-      <label class="flex items-center gap-3 py-1.5">
-        <input
-          type="checkbox"
-          checked={household.tools.hearIt}
-          onchange={(event) => household.setTools({ hearIt: event.currentTarget.checked })}
-          class="box"
-        />
-        <span>The first note is sounded before each take</span>
-      </label>
+      <Toggle
+        label="The first note is sounded before each take"
+        checked={household.tools.hearIt}
+        set={(on) => household.setTools({ hearIt: on })}
+      />
       {@render tick('Verdicts are spoken', settings.spoken, (on) => ({ spoken: on }))}
       {@render tick('A check note before, every ten minutes of playing, and after', settings.checks, (on) => ({
         checks: on,
@@ -91,7 +85,7 @@
     <div class="mt-3 grid grid-cols-3 gap-4">
       {#each Object.entries(limits ?? {}) as [name, value] (name)}
         <label class="field">
-          <span>{LIMIT_WORDS[name] ?? name}</span>
+          <span>{LIMIT_LABELS[name] ?? name}</span>
           <input
             type="number"
             step="0.5"
@@ -110,11 +104,11 @@
         <label class="field">
           <span>{question.asks}</span>
           <select
-            value={settings.schools?.[question.id] ?? question.choices[0]}
-            onchange={(event) => change({ schools: { ...settings.schools, [question.id]: event.currentTarget.value } })}
+            value={settings.schools?.[question.id] ?? question.choices[0]?.id}
+            onchange={(event) => answer(question.id, event.currentTarget.value)}
           >
-            {#each question.choices as choice, i (choice)}
-              <option value={choice}>{choice}{i === 0 ? ' (default)' : ''}</option>
+            {#each question.choices as choice, i (choice.id)}
+              <option value={choice.id}>{choice.words}{i === 0 ? ' (default)' : ''}</option>
             {/each}
           </select>
           <span>{question.why} {question.others}</span>
@@ -124,12 +118,3 @@
     {#if said}<p role="status" class="mt-3">{said}</p>{/if}
   </div>
 </section>
-
-<style>
-  .box {
-    flex: none;
-    width: 22px;
-    height: 22px;
-    accent-color: var(--ink);
-  }
-</style>

@@ -1,24 +1,14 @@
 <script lang="ts">
   import Mic from '@lucide/svelte/icons/mic';
   import Bot from '@lucide/svelte/icons/user-round-cog';
+  import type { SourceKind } from '../audio/engine';
   import { household } from '../state/household.svelte';
+  import Choice from './Choice.svelte';
 
-  const choices = [
-    ['microphone', 'Microphone', Mic],
-    ['simulated', 'Simulated player', Bot],
-  ] as const;
+  const options: { value: SourceKind; label: string; icon: typeof Mic }[] = [
+    { value: 'microphone', label: 'Microphone', icon: Mic },
+    { value: 'simulated', label: 'Simulated player', icon: Bot },
+  ];
 </script>
 
-<div role="radiogroup" aria-label="Who plays" class="flex flex-wrap">
-  {#each choices as [kind, name, Icon] (kind)}
-    {@const chosen = household.source === kind}
-    <button
-      role="radio"
-      aria-checked={chosen}
-      class="tap flex items-center gap-2"
-      onclick={() => household.setSource(kind)}
-    >
-      <Icon size={20} />{name}
-    </button>
-  {/each}
-</div>
+<Choice label="Who plays" value={household.source} {options} choose={(value) => household.setSource(value)} />

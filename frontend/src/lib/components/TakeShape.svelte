@@ -2,8 +2,10 @@
   /** A take as a small shape: held a full bar, nearly a bar with a notch, not yet an outline, not heard dashed. */
   import { OUTCOME_WORDS } from '../view/words';
 
-  let { outcome, size = 22 }: { outcome: string; size?: number } = $props();
-  const word = $derived(OUTCOME_WORDS[outcome] ?? outcome);
+  import type { Outcome } from '../api/client';
+
+  let { outcome, size = 22 }: { outcome: Outcome; size?: number } = $props();
+  const word = $derived(OUTCOME_WORDS[outcome]);
 </script>
 
 <svg width={size * 1.6} height={size} viewBox="0 0 32 20" role="img" aria-label={word} style="color: var(--brass)">

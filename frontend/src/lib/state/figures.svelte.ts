@@ -1,5 +1,6 @@
 /** The Figures view: what is chosen, its parameters, what is shown and heard of it. */
 import { api, type Family, type Material, type OwnFigure, type Param, type SeriesView, type Wish } from '../api/client';
+import { words } from './loaded.svelte';
 
 export class FigureBrowser {
   material = $state<Material | null>(null);
@@ -161,8 +162,4 @@ export class FigureBrowser {
       this.trouble = words(error);
     }
   }
-}
-
-export function words(error: unknown): string {
-  return error instanceof Error ? error.message : String(error);
 }

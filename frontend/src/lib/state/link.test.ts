@@ -55,10 +55,10 @@ describe('the line to the server', () => {
 
   it('says hello first and holds everything else back until it is welcome', () => {
     const { link, socket } = connected();
-    expect(hello(socket)).toEqual({ type: 'hello', protocol: 1, session: 's1', token: null, take_over: false });
+    expect(hello(socket)).toEqual({ type: 'hello', protocol: 2, session: 's1', token: null, take_over: false });
     link.send('too early');
     expect(socket.sent).toHaveLength(1);
-    link.welcomed = true;
+    link.welcome(null);
     link.send('now');
     expect(socket.sent.at(-1)).toBe('now');
     socket.onmessage?.({ data: '{"type":"demoted"}' });
@@ -67,10 +67,11 @@ describe('the line to the server', () => {
 
   it('comes back with its token after the line was lost', () => {
     const { link, socket } = connected();
-    link.welcomed = true;
-    link.keepToken('t');
+    link.welcome('t');
     socket.close();
-    expect([lost, link.welcomed]).toEqual([1, false]);
+    expect(lost).toBe(1);
+    link.send('nobody hears this');
+    expect(socket.sent).toHaveLength(1);
     expect(FakeSocket.made).toHaveLength(1);
     vi.advanceTimersByTime(800);
     FakeSocket.made[1]?.open();

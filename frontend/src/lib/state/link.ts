@@ -1,5 +1,6 @@
 /** The window's line to the server: says hello, comes back by itself when it was lost, and may take the session over. */
-import type { Incoming } from './messages';
+import { readFrames } from '../api/frames';
+import { PROTOCOL, type Incoming } from './messages';
 
 const RETRY_MS = 700;
 
@@ -7,8 +8,9 @@ export class Link {
   #socket: WebSocket | null = null;
   #closed = false;
   #takingOver = false;
-  /** Set once the server has said welcome; until then only the hello goes out. */
-  welcomed = false;
+  /** Once the server has said welcome; until then only the hello goes out. */
+  #welcomed = false;
+  #retry: ReturnType<typeof setTimeout> | null = null;
 
   constructor(
     readonly session: string,
@@ -16,24 +18,30 @@ export class Link {
   ) {}
 
   connect(): void {
+    if (this.#closed) return;
     const socket = new WebSocket(`${location.protocol === 'https:' ? 'wss' : 'ws'}://${location.host}/api/live`);
     socket.binaryType = 'arraybuffer';
     this.#socket = socket;
     socket.onopen = () => this.#hello();
-    socket.onmessage = (event) => this.on.told(JSON.parse(event.data as string) as Incoming);
+    socket.onmessage = (event: MessageEvent<string | ArrayBuffer>) => {
+      if (this.#socket === socket && !this.#closed) this.on.told(read(event.data));
+    };
     socket.onclose = () => {
-      this.welcomed = false;
+      if (this.#closed || this.#socket !== socket) return;
+      this.#welcomed = false;
       this.on.lost();
-      if (!this.#closed) setTimeout(() => this.connect(), RETRY_MS);
+      this.#retry = setTimeout(() => this.connect(), RETRY_MS);
     };
   }
 
   send(data: string | ArrayBuffer): void {
-    if (this.welcomed && this.#socket?.readyState === WebSocket.OPEN) this.#socket.send(data);
+    if (this.#welcomed && this.#socket?.readyState === WebSocket.OPEN) this.#socket.send(data);
   }
 
-  keepToken(token: string): void {
-    sessionStorage.setItem(this.#key, token);
+  /** The server knows this window now; with a token it leads, and is known by it after a reload. */
+  welcome(token: string | null): void {
+    this.#welcomed = true;
+    if (token) sessionStorage.setItem(this.#key, token);
   }
 
   takeOver(): void {
@@ -43,6 +51,7 @@ export class Link {
 
   close(): void {
     this.#closed = true;
+    if (this.#retry !== null) clearTimeout(this.#retry);
     this.#socket?.close();
   }
 
@@ -52,8 +61,12 @@ export class Link {
 
   #hello(): void {
     const token = sessionStorage.getItem(this.#key);
-    const hello = { type: 'hello', protocol: 1, session: this.session, token, take_over: this.#takingOver };
+    const hello = { type: 'hello', protocol: PROTOCOL, session: this.session, token, take_over: this.#takingOver };
     this.#socket?.send(JSON.stringify(hello));
     this.#takingOver = false;
   }
+}
+
+function read(data: string | ArrayBuffer): Incoming {
+  return typeof data === 'string' ? (JSON.parse(data) as Incoming) : readFrames(data);
 }

@@ -1,23 +1,11 @@
 /** What the live socket says, and what a window may say of the session (docs/live-protocol.md). */
-import type { SessionState, TraceOut, Verdict } from '../api/client';
+import type { Schemas, SessionState, Verdict } from '../api/client';
+import type { FramesMessage } from '../api/frames';
 
-export type EventName =
-  | 'counted-in'
-  | 'ended'
-  | 'drop'
-  | 'go-on'
-  | 'again'
-  | 'next'
-  | 'back'
-  | 'easier'
-  | 'harder'
-  | 'skip'
-  | 'pause'
-  | 'resume'
-  | 'rest-over'
-  | 'played'
-  | 'report'
-  | 'stop';
+export const PROTOCOL = 2;
+
+/** What a window may say: every event but those that the server makes itself. */
+export type EventName = Exclude<Schemas['EventName'], 'begin' | 'judged'>;
 
 export type Incoming =
   | {
@@ -30,8 +18,8 @@ export type Incoming =
       take: { key: string; received: number } | null;
     }
   | { type: 'state'; state: SessionState }
-  | { type: 'ack'; received: number; hole: boolean }
-  | { type: 'frames'; final: TraceOut; provisional: TraceOut | null }
+  | FramesMessage
+  | { type: 'full'; received: number; message: string }
   | { type: 'verdict'; take: string; verdict: Verdict }
   | { type: 'demoted' }
   | { type: 'error'; kind: string; message: string };

@@ -114,7 +114,7 @@ describe('words', () => {
 
   it('has a sentence for every outcome', () => {
     expect(reasonInWords({ ...verdict, outcome: 'held', reason: null }, String)).toMatch(/\.$/);
-    const silent = { ...verdict, outcome: 'not heard', reason: 'silence', cause: 'no tone reached the microphone' };
+    const silent: Verdict = { ...verdict, outcome: 'not heard', reason: 'silence', value: null, note: null };
     expect(reasonInWords(silent, String)).toBe('No tone reached the microphone.');
   });
 
@@ -147,7 +147,7 @@ describe('what the record says', () => {
   });
 
   it('counts what was overruled', () => {
-    const again = { advised: 'back', chosen: 'again' };
+    const again = { advised: 'back', chosen: 'again' } as const;
     expect(overruledInWords([again, again, { advised: 'next', chosen: 'skip' }])).toEqual([
       'A step back was advised, you chose once more (2 times).',
       'Going on was advised, you chose the next block.',
@@ -169,7 +169,7 @@ describe('what the record says', () => {
   });
 
   it('says where a note rang', () => {
-    const rang = { ...verdict, outcome: 'held', reason: null, note: 'n1', value: -9.4, unit: 'c' };
+    const rang: Verdict = { ...verdict, outcome: 'held', reason: null, note: 'n1', value: -9.4, unit: 'c' };
     expect(reasonInWords(rang, () => 'B♭2')).toBe('B♭2 rang best 9 low of where it is asked.');
     expect(reasonInWords({ ...rang, value: 0.5 }, () => 'B♭2')).toBe('B♭2 rang best right where it is asked.');
   });

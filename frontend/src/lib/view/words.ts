@@ -1,5 +1,10 @@
 /** Numbers into words: short, plain, kind. */
-import type { Device, Measures, Verdict } from '../api/client';
+import type { Device, Measures, Outcome, Schemas, Verdict } from '../api/client';
+import { centsInWords, signed } from './numbers';
+import { filledIn, saysOf } from './reasons';
+
+export { centsInWords, seconds } from './numbers';
+export { labelOf } from './reasons';
 
 const SIGN = /^([A-G])(##|#|bb|b)?(-?\d+)$/;
 
@@ -15,15 +20,7 @@ export function noteNames(text: string): string {
   return text.split(' ').map(noteName).join(' ');
 }
 
-/** “9 low”, “on it”, “4 high”. */
-export function centsInWords(cents: number | null | undefined): string {
-  if (cents === null || cents === undefined) return '–';
-  const whole = Math.round(Math.abs(cents));
-  if (whole === 0) return 'on it';
-  return `${whole} ${cents < 0 ? 'low' : 'high'}`;
-}
-
-export const PLACE_WORDS: Record<string, string> = {
+export const PLACE_WORDS: Record<Schemas['Place'], string> = {
   breath: 'Breath',
   buzz: 'Mouthpiece',
   tones: 'Long tones',
@@ -35,23 +32,7 @@ export const PLACE_WORDS: Record<string, string> = {
   check: 'Before and after',
 };
 
-export const LIMIT_WORDS: Record<string, string> = {
-  centre_cents: 'Centre, cents',
-  spread_cents: 'Spread, cents',
-  sag_cents: 'Sag, cents',
-  entry_cents: 'Start off by, cents',
-  entry_ms: 'Start settled in, ms',
-  gap_ms: 'Silence in a slur, ms',
-  caught_ms: 'Slot touched, ms',
-  timing_spread_ms: 'Timing spread, ms',
-  fall_off_cents: 'End, cents',
-  bump_db: 'Bump, dB',
-  level_wander_db: 'Loudness wander, dB',
-  response_ms: 'Air before tone, ms',
-  sound_match: 'Likeness, of 100',
-};
-
-export const LOAD_WORDS: Record<string, string> = {
+export const LOAD_WORDS: Record<Schemas['Load'], string> = {
   easy: 'easy on the lips',
   medium: 'medium load',
   high: 'heavy: rest after it',
@@ -65,47 +46,11 @@ export function pullInWords(way: { slide: string | null; slide_mm: number | null
   return way.slide === 'hand slide' ? how : `${way.slide} ${how}`;
 }
 
-export const OUTCOME_WORDS: Record<string, string> = {
+export const OUTCOME_WORDS: Record<Outcome, string> = {
   held: 'Held',
   nearly: 'Nearly',
   'not yet': 'Not yet',
   'not heard': 'Not heard',
-};
-
-const REASONS: Record<string, (v: Verdict, note: string) => string> = {
-  missing: (_, note) => `${note} was not there`,
-  'wrong-partial': (_, note) => `another slot sounded for ${note}`,
-  gap: (v, note) => `a silence of ${round(v.value)} ms before ${note} (limit ${round(v.limit)})`,
-  caught: (v, note) => `another slot was touched for ${round(v.value)} ms before ${note} (limit ${round(v.limit)})`,
-  extra: () => 'something sounded that was not written',
-  centre: (v, note) => `${note} lay ${centsInWords(v.value)} (limit ${round(v.limit)})`,
-  entry: (v, note) => `${note} began ${centsInWords(v.value)} (limit ${round(v.limit)})`,
-  sag: (v, note) =>
-    `${note} ${(v.value ?? 0) < 0 ? 'sagged' : 'rose'} by ${round(v.value)} cents (limit ${round(v.limit)})`,
-  spread: (v, note) => `${note} wandered by ${round(v.value)} cents (limit ${round(v.limit)})`,
-  'fall-off': (v, note) => `the end of ${note} fell away by ${round(v.value)} cents (limit ${round(v.limit)})`,
-  hold: (v, note) => `${note} lasted ${(v.value ?? 0).toFixed(1)} s of ${(v.limit ?? 0).toFixed(1)} s`,
-  count: (v) => `${round(v.value)} of ${round(v.limit)} notes were there`,
-  split: (v, note) => `${note} broke to another slot`,
-  'siren-break': () => 'the buzz stopped on the way',
-  'siren-jump': (v) => `it stepped by ${round(v.value)} cents instead of gliding`,
-  'siren-range': (v) =>
-    `it went ${Math.round((v.value ?? 0) / 100)} semitones, ${round((v.limit ?? 0) / 100)} were asked`,
-  'breath-inside': () => 'a breath was taken inside the figure',
-  bend: (v, note) => `the bend to ${note} went ${round(v.value)} cents deep (at least ${round(v.limit)})`,
-  'bend-back': (v, note) => `${note} came back ${centsInWords(v.value)} (limit ${round(v.limit)})`,
-  'two-ways': (v) => `the two ways lie ${round(v.value)} cents apart (limit ${round(v.limit)})`,
-  response: (v, note) => `air for ${round(v.value)} ms before ${note} spoke (limit ${round(v.limit)})`,
-  'sound-match': (v, note) => `${note} was ${round(v.value)} of 100 like the easy note (at least ${round(v.limit)})`,
-  'sound-across': (v, note) =>
-    `the sound changed${v.note ? ` at ${note}` : ''}: ${round(v.value)} of 100 alike (at least ${round(v.limit)})`,
-  trill: (v) => `${(v.value ?? 0).toFixed(1)} a second of ${(v.limit ?? 0).toFixed(1)}`,
-  bump: (v, note) => `a dip of ${round(v.value)} dB before ${note} (limit ${round(v.limit)})`,
-  shape: (v, note) => `the loudness of ${note} was ${(v.value ?? 0).toFixed(1)} dB off what was asked`,
-  level: (v, note) =>
-    `the loudness of ${note} wandered by ${(v.value ?? 0).toFixed(1)} dB (limit ${(v.limit ?? 0).toFixed(1)})`,
-  loudness: (v) => `${signed(v.value ?? 0)} dB for each octave up`,
-  timing: (v) => `the rhythm was uneven by ${round(v.value)} ms (limit ${round(v.limit)})`,
 };
 
 /** One line for the screen: what, where, how far. */
@@ -116,24 +61,14 @@ export function reasonInWords(verdict: Verdict, nameOf: (id: string) => string):
     return `${verdict.note ? nameOf(verdict.note) : 'It'} rang best ${where}.`;
   }
   if (!verdict.reason) return verdict.outcome === 'held' ? 'Everything asked for was there.' : '';
-  const say = REASONS[verdict.reason];
-  if (!say) return sentence(verdict.cause ?? '');
-  return sentence(say(verdict, verdict.note ? nameOf(verdict.note) : 'it'));
+  const says = saysOf(verdict.reason);
+  return sentence(says ? filledIn(says, verdict, verdict.note ? nameOf(verdict.note) : null) : (verdict.cause ?? ''));
 }
 
 export function sentence(text: string): string {
   if (!text) return '';
   const cased = text.charAt(0).toUpperCase() + text.slice(1);
   return /[.?!]$/.test(cased) ? cased : `${cased}.`;
-}
-
-function round(value: number | null): string {
-  return value === null ? '–' : String(Math.round(Math.abs(value)));
-}
-
-export function seconds(total: number): string {
-  const whole = Math.round(total);
-  return whole < 60 ? `${whole} s` : `${Math.floor(whole / 60)} min ${String(whole % 60).padStart(2, '0')} s`;
 }
 
 export function day(moment: string, now = new Date()): string {
@@ -184,11 +119,7 @@ export function figureInWords(figure: Measures['figure']): string {
   return said.join(', ');
 }
 
-function signed(value: number): string {
-  return `${value > 0 ? '+' : value < 0 ? '−' : ''}${Math.abs(value).toFixed(1)}`;
-}
-
-const STEPS: Record<string, string> = {
+const STEPS: Partial<Record<Schemas['NextStep'] | Schemas['EventName'], string>> = {
   next: 'going on',
   again: 'once more',
   back: 'a step back',
@@ -204,7 +135,7 @@ const STEPS: Record<string, string> = {
 };
 
 /** “A step back was advised, once more was chosen (twice)”. */
-export function overruledInWords(items: readonly { advised: string; chosen: string }[]): string[] {
+export function overruledInWords(items: readonly Pick<Schemas['Overruling'], 'advised' | 'chosen'>[]): string[] {
   const counts = new Map<string, number>();
   for (const { advised, chosen } of items) {
     const line = `${STEPS[advised] ?? advised} was advised, you chose ${STEPS[chosen] ?? chosen}`;

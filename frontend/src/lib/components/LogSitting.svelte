@@ -1,0 +1,50 @@
+<script lang="ts">
+  import { untrack } from 'svelte';
+  import { api, type ListedTake, type LogSession } from '../api/client';
+  import { household } from '../state/household.svelte';
+  import { Loaded } from '../state/loaded.svelte';
+  import { day, overruledInWords, seconds } from '../view/words';
+  import TakeList from './TakeList.svelte';
+  import TakeShape from './TakeShape.svelte';
+
+  /** A sitting as an entry of the log: its takes as shapes; as a list when it is opened. */
+  let { session, open: openFirst = false }: { session: LogSession; open?: boolean } = $props();
+  let open = $state(untrack(() => openFirst));
+  const takes = new Loaded<ListedTake[]>();
+  const summary = $derived(session.summary);
+  const count = $derived(summary.takes.length);
+
+  $effect(() => {
+    if (open && !takes.value) void takes.load(() => api.sessionTakes(session.id));
+  });
+</script>
+
+<article class="rule mt-8 border-t pt-4">
+  <div class="flex flex-wrap items-baseline gap-x-6">
+    <h2>{session.title}</h2>
+    <span class="grow"></span>
+    <button class="line py-2" aria-expanded={open} onclick={() => (open = !open)}>
+      {open ? 'Fold the takes away' : `Show ${count === 1 ? 'the take' : `all ${count} takes`}`}
+    </button>
+  </div>
+  <p class="quiet">
+    {day(session.started_at)} · {household.hornName(session.horn)} · {seconds(summary.playing_s)} of tone{summary.checks
+      .length
+      ? ` · check notes: ${summary.checks.join(', ')}`
+      : ''}
+  </p>
+  {#if summary.stopped}
+    <p style="color: var(--oxblood)">Stopped: {summary.stopped}. That was right.</p>
+  {/if}
+  {#each overruledInWords(summary.overruled) as line (line)}<p class="quiet">{line}</p>{/each}
+  {#if open && takes.value}
+    <TakeList takes={takes.value} />
+  {:else}
+    <p class="mt-2 flex flex-wrap gap-1">
+      {#each summary.takes as take (take.id)}
+        <a href="/take/{take.id}" class="p-1"><TakeShape outcome={take.outcome} size={16} /></a>
+      {/each}
+    </p>
+  {/if}
+  {#if takes.trouble}<p role="alert" class="mt-2">{takes.trouble}</p>{/if}
+</article>

@@ -1,0 +1,44 @@
+<script lang="ts">
+  import type { ListedTake } from '../api/client';
+  import { centsInWords, labelOf, noteNames, OUTCOME_WORDS } from '../view/words';
+  import TakeShape from './TakeShape.svelte';
+
+  let { takes }: { takes: ListedTake[] } = $props();
+</script>
+
+<div class="mt-3 overflow-x-auto">
+  <table class="w-full min-w-[700px] table-fixed text-left">
+    <thead class="quiet text-sm">
+      <tr>
+        <th class="w-24 py-1 pr-4 font-normal">Take</th>
+        <th class="w-44 pr-4 font-normal">Written</th>
+        <th class="w-20 pr-4 font-normal">Tube</th>
+        <th class="w-64 pr-4 font-normal">Outcome</th>
+        <th class="pr-4 text-right font-normal">Centre, c</th>
+        <th class="pr-4 text-right font-normal">Spread, c</th>
+        <th class="pr-4 text-right font-normal">Sag, c</th>
+        <th class="text-right font-normal">Hold, s</th>
+      </tr>
+    </thead>
+    <tbody>
+      {#each takes as take (take.id)}
+        <tr class="rule border-t">
+          <td class="py-2 pr-4"><a class="line inline-block py-1" href="/take/{take.id}">Take {take.number}</a></td>
+          <td class="truncate pr-4" title={noteNames(take.written)}>{noteNames(take.written)}</td>
+          <td class="pr-4">{take.tube}</td>
+          <td class="pr-4">
+            <span class="inline-flex items-center gap-2">
+              <TakeShape outcome={take.outcome} size={16} />
+              {OUTCOME_WORDS[take.outcome]}{take.reason ? `: ${labelOf(take.reason)}` : ''}
+              {take.recovered ? '(saved after a break)' : ''}
+            </span>
+          </td>
+          <td class="pr-4 text-right">{centsInWords(take.centre_cents)}</td>
+          <td class="pr-4 text-right">{take.spread_cents?.toFixed(1) ?? '–'}</td>
+          <td class="pr-4 text-right">{take.sag_cents == null ? '–' : Math.round(take.sag_cents) || 0}</td>
+          <td class="text-right">{take.hold_s?.toFixed(1) ?? '–'}</td>
+        </tr>
+      {/each}
+    </tbody>
+  </table>
+</div>
