@@ -15,6 +15,8 @@ from concurrent.futures import ProcessPoolExecutor
 from pathlib import Path
 
 import numpy as np
+from orexis.services.live import LiveTake
+from orexis.services.practice import Practice
 
 from orexis.core.figures import family_named
 from orexis.core.horn import HORNS
@@ -25,8 +27,6 @@ from orexis.core.trace import Tracker, track
 from orexis.files.engraving import figure_to_svg
 from orexis.services.clock import now
 from orexis.services.journal import TakeHead
-from orexis.services.live import LiveTake
-from orexis.services.practice import Practice
 
 _BLOCK = 896
 

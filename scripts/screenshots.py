@@ -75,7 +75,7 @@ def stand(page: Page, player: str) -> None:
 def rest(page: Page) -> None:
     """A rest between two blocks of a routine that runs fast."""
     page.goto(BASE)
-    page.get_by_role("radio", name="15 min").click()
+    page.get_by_text("15 min").click()
     page.get_by_label("How fast").select_option("5")
     page.get_by_role("button", name="To the stand").click()
     page.get_by_text("Ready when you are.").wait_for()

@@ -38,7 +38,7 @@ def test_a_dropped_file_becomes_a_judged_take_in_the_log(client: TestClient) -> 
     take = answer.json()
     assert (take["verdict"]["outcome"], take["verdict"]["reason"], take["verdict"]["note"]) == ("not yet", "gap", "n3")
     page = client.get(f"/api/players/{session['player_id']}/log").json()
-    assert (page["total"], page["sessions"][0]["summary"]["takes"][0]["id"]) == (1, take["id"])
+    assert (page["total"], page["sessions"][0]["summary"]["take_ids"][0]) == (1, take["id"])
     assert client.get(f"/api/sessions/{session['id']}/takes").json()[0]["id"] == take["id"]
     assert client.get(f"/api/takes/{take['id']}/sound").content[:4] == b"fLaC"
     trace = client.get(f"/api/takes/{take['id']}/trace").json()

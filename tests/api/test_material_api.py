@@ -151,14 +151,15 @@ def test_quiet_hours_and_schools_reach_the_pages(client: TestClient) -> None:
         return str(next(item["default"] for item in params if item["key"] == key))
 
     assert default("wide-slur", "first") == "tongue"
-    chosen = {"schools": {"wide-slurs": "slur first", "loudness-upwards": "ease"}, "quiet_from": 21}
+    chosen = {"schools": {"wide-slurs": "slur-first", "loudness-upwards": "ease"}, "quiet_from": 21}
     assert client.patch(f"/api/players/{who}/settings", json=chosen).json()["settings"]["quiet_from"] == 21
     assert default("wide-slur", "first") == "slur"
     assert default("one-octave-scale", "loudness") == "ease"
     # What is chosen by hand goes before the school.
     for params, expected in (({}, "slur"), ({"first": "tongue"}, "tongue")):
         made = client.post("/api/sessions", json={"player_id": who, "family": "wide-slur", "params": params}).json()
-        slurred = [note["slurred"] for note in made["routine"]["blocks"][0]["figures"][0]["notes"]]
+        shown = client.get(f"/api/sessions/{made['id']}/figure").json()
+        slurred = [note["slurred"] for note in shown["figure"]["notes"]]
         assert any(slurred[1:3]) == (expected == "slur")
 
 

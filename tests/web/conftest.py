@@ -44,6 +44,7 @@ class Site:
             port = probe.getsockname()[1]
         self.base = f"http://127.0.0.1:{port}"
         command = [sys.executable, "-m", "orexis.cli.main", "serve", "--port", str(port), "--data", str(data)]
+        command += ["--workers", "0"]  # quick to start; workers have tests of their own
         self.process = subprocess.Popen(command, stdout=subprocess.PIPE, env=dict(os.environ), text=True)
         assert self.process.stdout is not None
         assert self.process.stdout.readline().startswith(self.base)

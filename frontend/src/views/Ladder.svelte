@@ -131,31 +131,45 @@
 {/if}
 
 <style>
-  :global(.ladder) {
+  :global([data-part='content'].ladder) {
     display: flex;
+    flex-direction: row;
     align-items: flex-end;
+    gap: 0;
+    border: 0;
     border-bottom: 1px solid var(--ink);
+    border-radius: 0;
+    background: none;
     overflow-x: auto;
-    padding-bottom: 2px;
+    padding: 0 0 2px;
   }
 
-  :global(.rung) {
+  :global([data-part='item'].rung) {
     flex: 1 0 19px;
     display: flex;
     flex-direction: column;
-    align-items: center;
+    justify-content: flex-end;
     gap: 0.4rem;
     padding: 0.4rem 0;
-    cursor: pointer;
     min-width: 19px;
+    border-radius: 0;
+    background: none;
+    color: var(--ink);
+    cursor: pointer;
   }
 
-  :global(.rung.middle) {
+  :global([data-part='item'].rung.middle) {
     border-left: 1px solid var(--ink);
   }
 
-  :global(.rung.picked) {
+  :global([data-part='item'].rung.picked),
+  :global([data-part='item'].rung:hover) {
     background: var(--paper-deep);
+  }
+
+  :global([data-part='item'].rung[data-highlighted]) {
+    outline: 1.5px solid var(--ink);
+    outline-offset: -2px;
   }
 
   .name {

@@ -5,7 +5,7 @@
   import { household } from '../lib/state/household.svelte';
   import { Loaded } from '../lib/state/loaded.svelte';
 
-  const PAGE = 20;
+  const PAGE = 10;
   let page = $state(1);
   const log = new Loaded<LogPage>();
 

@@ -17,6 +17,7 @@ from orexis.files import engraving
 from orexis.services.house import House
 
 WEB = Path(__file__).parent.parent / "web"
+_WARM_AFTER_S = 1.5  # the first page goes before
 _POLICY = (
     "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; media-src 'self' blob:; "
     "connect-src 'self' ws: wss:; worker-src 'self' blob:; object-src 'none'; base-uri 'none'; frame-ancestors 'none'"
@@ -32,8 +33,10 @@ def create_app(data: Path, *, recovery_grace_s: float = RECOVERY_GRACE_S, worker
         engraving.warm()
         app.state.rooms = Rooms(app.state.house)
         recovery = asyncio.create_task(app.state.rooms.recover_left_over(recovery_grace_s))
+        warming = asyncio.get_running_loop().call_later(_WARM_AFTER_S, app.state.house.workers.warm)
         yield
         recovery.cancel()
+        warming.cancel()
         await asyncio.to_thread(app.state.house.close)
 
     app = FastAPI(title="Orexis", version=__version__, lifespan=lifespan, docs_url=None, redoc_url=None)

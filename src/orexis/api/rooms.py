@@ -1,7 +1,7 @@
 """Sessions that are being listened to: who is connected, what everybody is told. Takes themselves live in the services.
 
-Blocks are gathered as they come and heard in runs: one at a time while the machine keeps up, many at once when it does
-not, so that what one stream costs falls as the load rises. Hearing a block takes less than a millisecond and is done where
+Blocks are gathered as they come and heard in runs: one at a time while few play, with those of the next moment when
+many do, and as many as are waiting when the machine does not keep up: what one stream costs falls as the load rises. Hearing a block takes less than a millisecond and is done where
 it arrives; everything that may take longer (judging, the record) runs in threads, and judging in a process of its own.
 """
 
@@ -26,6 +26,7 @@ from orexis.services.takes import OpenTake, Take
 RECOVERY_GRACE_S = 20.0
 LATE_S = 0.4  # further behind than this is said
 _AGAIN_S = 1.0  # a missing block, or a full disk, is told so often at the most
+_FEW, _GATHER_S = 4, 0.03  # with more players than a few, blocks are heard together with those of so much later
 _RUN_SAMPLES = 48_000  # heard at once, at the most
 
 Block = tuple[int, np.ndarray[Any, np.dtype[np.float32]]]
@@ -108,8 +109,10 @@ class Rooms:
     async def _pump(self, room: Room) -> None:
         try:
             while room.waiting:
+                if self._house.takes.count > _FEW:
+                    await asyncio.sleep(_GATHER_S)
                 take = self.take(room)
-                if take is None:
+                if take is None or not room.waiting:
                     room.waiting.clear()
                     return
                 await self._heard(room, take, *_run(room.waiting))

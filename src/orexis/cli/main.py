@@ -48,11 +48,16 @@ def serve(
     port: int = 8722,
     data: Annotated[Path | None, typer.Option(help="Data folder.")] = None,
     open_browser: Annotated[bool, typer.Option("--open", help="Open the browser.")] = False,
+    workers: Annotated[
+        int | None, typer.Option(help="Processes for judging and for files; 0: none of their own.", min=0, max=16)
+    ] = None,
 ) -> None:
     """Start Orexis and print its address."""
+    from orexis.cli.server import WORKERS
     from orexis.cli.server import serve as start
 
-    start(host=host, port=port, data=data, open_browser=open_browser)
+    count = WORKERS if workers is None else workers
+    start(host=host, port=port, data=data, open_browser=open_browser, workers=count)
 
 
 @app.command()

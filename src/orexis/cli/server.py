@@ -11,7 +11,7 @@ import uvicorn
 from orexis.core.trace import warm
 from orexis.errors import InputError
 
-_WORKERS = 2  # one for judging while the other reads a file
+WORKERS = 2  # one for judging while the other reads a file
 _LOCAL = {"127.0.0.1", "localhost", "::1"}
 
 
@@ -36,7 +36,7 @@ class _Server(uvicorn.Server):
                 webbrowser.open(self._address)
 
 
-def serve(*, host: str, port: int, data: Path | None, open_browser: bool) -> None:
+def serve(*, host: str, port: int, data: Path | None, open_browser: bool, workers: int = WORKERS) -> None:
     """Run until stopped."""
     from orexis.api.app import create_app
 
@@ -46,7 +46,7 @@ def serve(*, host: str, port: int, data: Path | None, open_browser: bool) -> Non
         )
     folder = data or data_folder()
     config = uvicorn.Config(
-        create_app(folder, workers=_WORKERS),
+        create_app(folder, workers=workers),
         host=host,
         port=port,
         log_level="warning",

@@ -2337,6 +2337,11 @@ export interface components {
              */
             checks: components["schemas"]["Freshness"][];
             /**
+             * Outcomes
+             * @default []
+             */
+            outcomes: components["schemas"]["Outcome"][];
+            /**
              * Overruled
              * @default []
              */
@@ -2349,10 +2354,10 @@ export interface components {
             /** Stopped */
             stopped?: string | null;
             /**
-             * Takes
+             * Take Ids
              * @default []
              */
-            takes: components["schemas"]["TakeShape"][];
+            take_ids: string[];
         };
         /**
          * SettingsChange
@@ -2577,15 +2582,6 @@ export interface components {
             reason: string | null;
             /** Take Id */
             take_id: string;
-        };
-        /**
-         * TakeShape
-         * @description A take as a small shape.
-         */
-        TakeShape: {
-            /** Id */
-            id: string;
-            outcome: components["schemas"]["Outcome"];
         };
         /**
          * TraceOut

@@ -12,7 +12,7 @@
   let open = $state(untrack(() => openFirst));
   const takes = new Loaded<ListedTake[]>();
   const summary = $derived(session.summary);
-  const count = $derived(summary.takes.length);
+  const count = $derived(summary.take_ids.length);
 
   $effect(() => {
     if (open && !takes.value) void takes.load(() => api.sessionTakes(session.id));
@@ -41,8 +41,8 @@
     <TakeList takes={takes.value} />
   {:else}
     <p class="mt-2 flex flex-wrap gap-1">
-      {#each summary.takes as take (take.id)}
-        <a href="/take/{take.id}" class="p-1"><TakeShape outcome={take.outcome} size={16} /></a>
+      {#each summary.take_ids as take, i (take)}
+        <a href="/take/{take}" class="p-1"><TakeShape outcome={summary.outcomes[i] ?? 'not heard'} size={16} /></a>
       {/each}
     </p>
   {/if}

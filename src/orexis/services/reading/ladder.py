@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from sqlalchemy import delete, or_, select
+from sqlalchemy import Integer, cast, delete, func, or_, select
 from sqlalchemy.orm import Session
 
 from orexis.core.coach import (
@@ -61,26 +61,27 @@ def _kept_rungs(db: Session, player_id: str, horn: str) -> dict[int, Rung]:
 
 
 def _history(db: Session, person: Player) -> tuple[tuple[int, Range], ...]:
-    """Over the last half year up to now, at even steps."""
-    today = local_day(now())
-    query = (
-        select(RangeDayRow.day, RangeDayRow.low, RangeDayRow.high)
-        .where(RangeDayRow.player_id == person.id, RangeDayRow.horn == person.horn)
-        .order_by(RangeDayRow.day.desc())
-        .limit(_HISTORY_DAYS)
-    )
-    known = [(day, Range(low, high)) for day, low, high in reversed(db.execute(query).all())]
-    if not known:
+    """Over the last half year up to now, at even steps: what stood at the end of each. A bounded number of rows."""
+    row, mine = RangeDayRow, (RangeDayRow.player_id == person.id, RangeDayRow.horn == person.horn)
+    first_day, last_day = db.execute(select(func.min(row.day), func.max(row.day)).where(*mine)).one()
+    if last_day is None:
         return ()
-    last = max(today, known[-1][0])
-    first = max(known[0][0], last - _HISTORY_DAYS)
+    last = max(local_day(now()), last_day)
+    first = max(first_day, last - _HISTORY_DAYS)
     stride = max(1, -(-(last - first) // _HISTORY_POINTS))
-    wanted = sorted(range(last, first - 1, -stride))
-    out, place = [], 0
-    for day in wanted:
-        while place + 1 < len(known) and known[place + 1][0] <= day:
-            place += 1
-        out.append((day, known[place][1]))
+    # SQLite gives the other columns of the row that holds the greatest day of its step.
+    steps = (last - row.day) / stride
+    query = select(func.max(row.day), row.low, row.high).where(*mine, row.day >= first).group_by(cast(steps, Integer))
+    known = {day: Range(low, high) for day, low, high in db.execute(query)}
+    before = db.execute(
+        select(row.low, row.high).where(*mine, row.day < first).order_by(row.day.desc()).limit(1)
+    ).first()
+    own = Range(*before) if before else None
+    out: list[tuple[int, Range]] = []
+    for day in sorted(range(last, first - 1, -stride)):
+        own = next((known[at] for at in range(day, day - stride, -1) if at in known), own)
+        if own is not None:
+            out.append((day, own))
     return tuple(out)
 
 

@@ -17,7 +17,7 @@ from orexis.services.takes.rows import listed, listed_take
 from orexis.services.takes.values import LikeTake, ListedTake
 from orexis.store.models import PracticeDayRow, SessionRow, TakeRow
 
-PAGE = 20
+PAGE = 10
 _MOST_LIKE = 12
 
 

@@ -37,19 +37,12 @@ class PracticeSession:
 
 
 @dataclass(frozen=True, slots=True)
-class TakeShape:
-    """A take as a small shape."""
-
-    id: str
-    outcome: Outcome
-
-
-@dataclass(frozen=True, slots=True)
 class SessionSummary:
     """What the log shows of a sitting; kept with every step of it."""
 
     playing_s: float = 0.0
-    takes: tuple[TakeShape, ...] = ()
+    take_ids: tuple[str, ...] = ()
+    outcomes: tuple[Outcome, ...] = ()  # of the same takes: shown as small shapes
     checks: tuple[Freshness, ...] = ()
     stopped: str | None = None  # what was reported, where it ended everything
     overruled: tuple[Overruling, ...] = ()
@@ -59,7 +52,8 @@ def summary_of(state: SessionState) -> SessionSummary:
     """The summary of where a session stands."""
     return SessionSummary(
         playing_s=round(state.playing_s, 1),
-        takes=tuple(TakeShape(take.take_id, take.outcome) for take in state.kept),
+        take_ids=tuple(take.take_id for take in state.kept),
+        outcomes=tuple(take.outcome for take in state.kept),
         checks=tuple(check.state for check in state.checks if check.state is not None),
         stopped=state.stopped,
         overruled=state.overruled,

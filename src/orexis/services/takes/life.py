@@ -73,6 +73,11 @@ class Takes:
         """The take that is being heard in a session."""
         return self._open.get(session_id)
 
+    @property
+    def count(self) -> int:
+        """How many takes are being heard."""
+        return len(self._open)
+
     def begin(self, head: TakeHead) -> OpenTake:
         """Open a take, or go on with the one of this key. ConflictError when the session is not waiting for one."""
         with self._sessions.lock(head.session_id):

@@ -1,0 +1,184 @@
+"""What a page's data costs with five years of daily practice, against an almost empty record: `python -m benchmarks.scale`.
+
+Both records are filled by the same code with takes of the same kind, 39 to a sitting: 2 sittings (78 takes), and 1,513
+sittings (59,000 takes). Printed for each page: CPU and SQL statements in both, and the ratio.
+"""
+
+import sys
+import tempfile
+import time
+from collections.abc import Callable
+from contextlib import contextmanager
+from dataclasses import replace
+from datetime import datetime, timedelta
+from pathlib import Path
+from uuid import uuid4
+
+from sqlalchemy import event, insert
+
+from orexis.core.coach import Attempt, Outcome, limits_of
+from orexis.core.horn import horn_named
+from orexis.core.listen import ANALYSIS_VERSION, listen
+from orexis.core.player import play
+from orexis.core.practice import Phase, SessionState, TakeMark
+from orexis.core.sound import Sound
+from orexis.services.clock import local_day, now
+from orexis.services.codec import packed, unpacked
+from orexis.services.house import House
+from orexis.services.journal import TakeHead
+from orexis.services.players import Player
+from orexis.services.reading.ladder import keep_ladder, ladder_anew, try_row
+from orexis.services.sessions.values import summary_of
+from orexis.services.takes.judging import judgement_of
+from orexis.services.takes.rows import take_row, voice_row
+from orexis.store.models import AnalysisRow, PracticeDayRow, RungAttemptRow, SessionRow, TakeRow, VoiceRow
+
+TAKES = 39  # of a sitting
+HORN = "tuba-eb"
+
+
+def filled(folder: Path, sittings: int, *, takes: int = TAKES, until: datetime | None = None) -> tuple[House, Player]:
+    """A record of so many sittings, one a day and a little over, the last one yesterday."""
+    house = House(folder)
+    player = house.players.add(name="B", stage="growing", horn=HORN)
+    last = (until or now()) - timedelta(days=1)
+    opened = house.sessions.open(player.id, "step-ladder", {"start": "Eb3", "rungs": "6"}, at=last)
+    figure = opened.figure
+    sound, _ = play(figure, seed=1)
+    heard = listen(sound, horn=horn_named(HORN), figure=figure, limits=limits_of("growing"), a4=440.0, first_beat_s=0.0)
+    assert heard.verdict is not None
+    template = judgement_of("0" * 32, 0, figure, opened.terms, heard.measures, heard.verdict)
+    with house.record.database.writing() as db:
+        model = db.get_one(SessionRow, opened.id)
+        blank = {c.name: getattr(model, c.name) for c in SessionRow.__table__.columns}
+        for number in range(sittings):
+            at = last - timedelta(days=1.2 * (sittings - number))
+            _sitting(db, blank, opened, sound, template, at, takes)
+        db.flush()
+    with house.record.database.reading() as db:
+        ladder = ladder_anew(db, player.id, HORN)
+    with house.record.database.writing() as db:
+        keep_ladder(db, player.id, HORN, ladder)
+    return house, player
+
+
+def _sitting(db, blank, opened, sound: Sound, template, at: datetime, takes: int) -> None:  # type: ignore[no-untyped-def]
+    key = uuid4().hex
+    day = local_day(at)
+    marks, rows, analyses, voices, tries = [], [], [], [], []
+    for number in range(1, takes + 1):
+        head = TakeHead(
+            uuid4().hex,
+            key,
+            sound.rate,
+            0,
+            "simulated",
+            {"label": "x"},
+            (at + timedelta(seconds=20 * number)).isoformat(),
+        )
+        held = number % 3 > 0
+        row = take_row(head, sound, opened, template, number, recovered=False)
+        row.session_id, row.day, row.outcome = key, day, Outcome.HELD if held else Outcome.NOT_YET
+        voice = voice_row(row, head.device, template)
+        columns = {c.name: getattr(row, c.name) for c in TakeRow.__table__.columns}
+        rows.append(columns)
+        analyses.append({"take_id": row.id, "version": ANALYSIS_VERSION, "made_at": at, "outcome": row.outcome, "reason": None,
+                         "measures": template.measures_text, "verdict": template.verdict_text})  # fmt: skip
+        assert voice is not None
+        voices.append({c.name: getattr(voice, c.name) for c in VoiceRow.__table__.columns})
+        tried = try_row(row.player_id, HORN, Attempt(51 + number % 12, day, held, 4.0, take_id=row.id))
+        tries.append({c.name: getattr(tried, c.name) for c in RungAttemptRow.__table__.columns if c.name != "id"})
+        marks.append(TakeMark(row.id, 0, 0, row.outcome, None))
+
+    state = replace(unpacked(SessionState, blank["state"]), takes=tuple(marks), phase=Phase.DONE)
+    values = blank | {
+        "id": key,
+        "started_at": at,
+        "ended_at": at,
+        "played": True,
+        "state": packed(state),
+        "summary": packed(summary_of(state)),
+    }
+    db.execute(insert(SessionRow), [values])
+    for table, found in ((TakeRow, rows), (AnalysisRow, analyses), (VoiceRow, voices), (RungAttemptRow, tries)):
+        db.execute(insert(table), found)
+    db.merge(
+        PracticeDayRow(
+            player_id=blank["player_id"], horn=HORN, day=day, takes=takes, held=26, playing_s=160.0, load=160.0
+        )
+    )
+
+
+@contextmanager
+def counted(house: House):  # type: ignore[no-untyped-def]
+    """How many SQL statements run inside."""
+    said: list[str] = []
+
+    def note(conn, cursor, statement, *rest) -> None:  # type: ignore[no-untyped-def]
+        said.append(statement)
+
+    event.listen(house.record.database.engine, "before_cursor_execute", note)
+    try:
+        yield said
+    finally:
+        event.remove(house.record.database.engine, "before_cursor_execute", note)
+
+
+def pages(house: House, player: Player) -> dict[str, Callable[[], object]]:
+    """Every page's data, and what opens and ends a take."""
+    opened = house.sessions.open(player.id, "long-low-tones", {})
+    shown = house.log.page(player.id)
+    latest = shown.sessions[0]
+    take = latest.summary.take_ids[0]
+    sound, _ = play(opened.figure, seed=2)
+
+    def a_take() -> object:
+        session = house.sessions.open(player.id, "long-low-tones", {})
+        return house.takes.whole(session.id, sound, source="file", first_beat_sample=None, device={})
+
+    return {
+        "players": lambda: house.players.all(),
+        "today: left open": lambda: house.sessions.latest(player.id),
+        "today: so far": lambda: house.log.today(player.id, player.horn),
+        "today: routine": lambda: house.sessions.routine(player, 30, lips="fresh"),
+        "ladder": lambda: house.ladder(player),
+        "log": lambda: house.log.page(player.id),
+        "log: last page": lambda: house.log.page(player.id, offset=max(0, shown.total - 2)),
+        "log: a sitting": lambda: house.log.takes(latest.id),
+        "take": lambda: house.takes.get(take),
+        "take: others like it": lambda: house.log.like(take),
+        "open a session": lambda: house.sessions.open(player.id, "long-low-tones", {}),
+        "a session": lambda: house.sessions.get(opened.id),
+        "a take from a file": a_take,
+    }
+
+
+def cost(house: House, ask: Callable[[], object], repeats: int = 15) -> tuple[float, int]:
+    """Least CPU in milliseconds, and SQL statements."""
+    ask()
+    with counted(house) as said:
+        ask()
+    times = []
+    for _ in range(repeats):
+        start = time.process_time()
+        ask()
+        times.append(time.process_time() - start)
+    return 1000.0 * min(times), len(said)
+
+
+def main(sittings: int) -> None:
+    """The table."""
+    with tempfile.TemporaryDirectory() as folder:
+        small, large = filled(Path(folder) / "small", 2), filled(Path(folder) / "large", sittings)
+        print(f"scale      {2 * TAKES} takes against {sittings * TAKES}")
+        asked = {name: (pages(*small)[name], pages(*large)[name]) for name in pages(*small)}
+        for name, (few, many) in asked.items():
+            repeats = 3 if name.startswith("a take") else 15
+            (a, sql_a), (b, sql_b) = cost(small[0], few, repeats), cost(large[0], many, repeats)
+            print(f"scale      {name:22} {a:8.2f} ms {b:8.2f} ms   {b / a:5.2f} times   {sql_a} and {sql_b} statements")
+        for house, _ in (small, large):
+            house.close()
+
+
+if __name__ == "__main__":
+    main(int(sys.argv[1]) if len(sys.argv) > 1 else 1513)
