@@ -2,6 +2,7 @@
 
 import io
 import json
+import re
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -118,6 +119,28 @@ def test_our_own_origin_is_welcome(client: TestClient) -> None:
 def test_the_documented_interface_is_the_real_one(tmp_path: Path) -> None:
     documented = json.loads(Path("docs/api/openapi.json").read_text())
     assert create_app(tmp_path).openapi() == documented, "run: make api"
+
+
+GARBAGE = ({"content": b"\xff\xfe{"}, {"json": []}, {"json": {"name": {"a": 1}, "player_id": "x" * 300}}, {})
+
+
+def test_whatever_is_sent_is_answered_in_a_documented_way(client: TestClient) -> None:
+    """Every operation, with bodies and ids that mean nothing."""
+    documented = json.loads(Path("docs/api/openapi.json").read_text())["paths"]
+    asked = 0
+    for path, operations in documented.items():
+        for method, operation in operations.items():
+            for key in ("nothing", "%00%f0%9f", "a" * 80):
+                for body in GARBAGE if method in ("post", "put", "patch") else ({},):
+                    headers = {"content-type": "application/json"} if "content" in body else {}
+                    url = re.sub(r"\{\w+\}", key, path)
+                    answer = client.request(method, url, headers=headers, params={"offset": 10**30}, **body)
+                    assert str(answer.status_code) in operation["responses"], (method, url, answer.status_code)
+                    assert answer.status_code < 500, (method, url)
+                    if answer.status_code >= 400:
+                        assert answer.json()["message"], (method, url)
+                    asked += 1
+    assert asked > 250
 
 
 def test_a_device_check_is_kept_and_found_again(client: TestClient) -> None:

@@ -9,9 +9,10 @@ from orexis.api.schemas import ErrorOut
 from orexis.services.house import House
 
 REFUSALS: dict[int | str, dict[str, Any]] = {
+    400: {"model": ErrorOut, "description": "what was sent cannot be read at all"},
     403: {"model": ErrorOut, "description": "not from our own pages on this machine"},
     404: {"model": ErrorOut, "description": "nothing by that id"},
-    405: {"description": "no such way to ask for it"},
+    405: {"model": ErrorOut, "description": "no such way to ask for it"},
     409: {"model": ErrorOut, "description": "not possible at this moment"},
     413: {"model": ErrorOut, "description": "too large"},
     422: {"model": ErrorOut, "description": "what was sent cannot be used"},

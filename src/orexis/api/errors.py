@@ -3,6 +3,7 @@
 from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
+from starlette.exceptions import HTTPException
 
 from orexis.errors import (
     ConflictError,
@@ -21,6 +22,9 @@ _STATUS: tuple[tuple[type[OrexisError], int], ...] = (
 )
 
 
+_SAID = {400: "What was sent cannot be read: nothing was changed.", 405: "It cannot be asked for in this way."}
+
+
 def status_of(error: OrexisError) -> int:
     """The HTTP status of an error."""
     return next(status for kind, status in _STATUS if isinstance(error, kind))
@@ -32,6 +36,11 @@ def install(app: FastAPI) -> None:
     @app.exception_handler(OrexisError)
     async def _known(_: Request, error: OrexisError) -> JSONResponse:
         return JSONResponse({"message": str(error), "kind": type(error).__name__}, status_of(error))
+
+    @app.exception_handler(HTTPException)
+    async def _unread(_: Request, error: HTTPException) -> JSONResponse:
+        said = _SAID.get(error.status_code, str(error.detail))
+        return JSONResponse({"message": said, "kind": "InputError"}, error.status_code, error.headers)
 
     @app.exception_handler(RequestValidationError)
     async def _invalid(_: Request, error: RequestValidationError) -> JSONResponse:

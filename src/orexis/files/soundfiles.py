@@ -21,6 +21,7 @@ MAX_STREAM_SECONDS = 4 * 3600.0
 MAX_CHANNELS = 16
 MAX_BYTES = 256 * 1024 * 1024
 _KINDS = {"WAV", "WAVEX", "FLAC", "RF64"}
+_HEADS = (b"RIFF", b"RIFX", b"RF64", b"fLaC")
 _BLOCK = 1 << 16
 # Whatever the decoder says of a damaged file, and the codec library below it.
 _UNREADABLE = (RuntimeError, OSError, TypeError, ValueError, OverflowError, MemoryError, AssertionError, AttributeError)
@@ -28,6 +29,11 @@ _UNREADABLE = (RuntimeError, OSError, TypeError, ValueError, OverflowError, Memo
 
 def read_sound(source: Path | BinaryIO, *, max_seconds: float = MAX_SECONDS) -> Sound:
     """Mono sound from a file; SoundError says what cannot be used."""
+    if not isinstance(source, Path):
+        head = source.read(4)
+        source.seek(0)
+        if head not in _HEADS:  # other kinds are not even tried: their decoders are more than is needed here
+            raise SoundError("This is no WAV or FLAC file: use one of those.")
     try:
         with soundfile.SoundFile(str(source) if isinstance(source, Path) else source) as file:
             _check(file)

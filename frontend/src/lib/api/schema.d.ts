@@ -2723,6 +2723,15 @@ export interface operations {
                     "application/json": components["schemas"]["Broken"][];
                 };
             };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
             /** @description not from our own pages on this machine */
             403: {
                 headers: {
@@ -2746,7 +2755,9 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
             };
             /** @description not possible at this moment */
             409: {
@@ -2804,6 +2815,15 @@ export interface operations {
                     "application/json": components["schemas"]["CatalogueOut"];
                 };
             };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
             /** @description not from our own pages on this machine */
             403: {
                 headers: {
@@ -2827,7 +2847,9 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
             };
             /** @description not possible at this moment */
             409: {
@@ -2889,6 +2911,15 @@ export interface operations {
                     "application/json": components["schemas"]["Device"];
                 };
             };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
             /** @description not from our own pages on this machine */
             403: {
                 headers: {
@@ -2912,7 +2943,9 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
             };
             /** @description not possible at this moment */
             409: {
@@ -2970,6 +3003,15 @@ export interface operations {
                     "application/json": components["schemas"]["Device"][];
                 };
             };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
             /** @description not from our own pages on this machine */
             403: {
                 headers: {
@@ -2993,7 +3035,9 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
             };
             /** @description not possible at this moment */
             409: {
@@ -3053,6 +3097,15 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
             /** @description not from our own pages on this machine */
             403: {
                 headers: {
@@ -3076,7 +3129,9 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
             };
             /** @description not possible at this moment */
             409: {
@@ -3138,6 +3193,15 @@ export interface operations {
                     "application/json": components["schemas"]["OwnFigure"];
                 };
             };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
             /** @description not from our own pages on this machine */
             403: {
                 headers: {
@@ -3161,7 +3225,9 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
             };
             /** @description not possible at this moment */
             409: {
@@ -3223,6 +3289,15 @@ export interface operations {
                     "audio/wav": unknown;
                 };
             };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
             /** @description not from our own pages on this machine */
             403: {
                 headers: {
@@ -3246,7 +3321,9 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
             };
             /** @description not possible at this moment */
             409: {
@@ -3308,6 +3385,15 @@ export interface operations {
                     "application/json": components["schemas"]["SeriesView"];
                 };
             };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
             /** @description not from our own pages on this machine */
             403: {
                 headers: {
@@ -3331,7 +3417,9 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
             };
             /** @description not possible at this moment */
             409: {
@@ -3391,6 +3479,15 @@ export interface operations {
                     };
                 };
             };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
             /** @description not from our own pages on this machine */
             403: {
                 headers: {
@@ -3414,7 +3511,9 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
             };
             /** @description not possible at this moment */
             409: {
@@ -3472,6 +3571,15 @@ export interface operations {
                     "application/json": components["schemas"]["Player"][];
                 };
             };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
             /** @description not from our own pages on this machine */
             403: {
                 headers: {
@@ -3495,7 +3603,9 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
             };
             /** @description not possible at this moment */
             409: {
@@ -3557,6 +3667,15 @@ export interface operations {
                     "application/json": components["schemas"]["Player"];
                 };
             };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
             /** @description not from our own pages on this machine */
             403: {
                 headers: {
@@ -3580,7 +3699,9 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
             };
             /** @description not possible at this moment */
             409: {
@@ -3644,6 +3765,15 @@ export interface operations {
                     "application/json": components["schemas"]["Player"];
                 };
             };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
             /** @description not from our own pages on this machine */
             403: {
                 headers: {
@@ -3667,7 +3797,9 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
             };
             /** @description not possible at this moment */
             409: {
@@ -3727,6 +3859,15 @@ export interface operations {
                     "application/json": components["schemas"]["ChartRow"][];
                 };
             };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
             /** @description not from our own pages on this machine */
             403: {
                 headers: {
@@ -3750,7 +3891,9 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
             };
             /** @description not possible at this moment */
             409: {
@@ -3810,6 +3953,15 @@ export interface operations {
                     "application/json": components["schemas"]["DaySoFar"];
                 };
             };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
             /** @description not from our own pages on this machine */
             403: {
                 headers: {
@@ -3833,7 +3985,9 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
             };
             /** @description not possible at this moment */
             409: {
@@ -3893,6 +4047,15 @@ export interface operations {
                     "application/json": components["schemas"]["OwnFigure"][];
                 };
             };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
             /** @description not from our own pages on this machine */
             403: {
                 headers: {
@@ -3916,7 +4079,9 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
             };
             /** @description not possible at this moment */
             409: {
@@ -3980,6 +4145,15 @@ export interface operations {
                     "application/json": components["schemas"]["OwnFigure"];
                 };
             };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
             /** @description not from our own pages on this machine */
             403: {
                 headers: {
@@ -4003,7 +4177,9 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
             };
             /** @description not possible at this moment */
             409: {
@@ -4062,6 +4238,15 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
             /** @description not from our own pages on this machine */
             403: {
                 headers: {
@@ -4085,7 +4270,9 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
             };
             /** @description not possible at this moment */
             409: {
@@ -4149,6 +4336,15 @@ export interface operations {
                     "application/json": components["schemas"]["Player"];
                 };
             };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
             /** @description not from our own pages on this machine */
             403: {
                 headers: {
@@ -4172,7 +4368,9 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
             };
             /** @description not possible at this moment */
             409: {
@@ -4232,6 +4430,15 @@ export interface operations {
                     "application/json": components["schemas"]["LadderOut"];
                 };
             };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
             /** @description not from our own pages on this machine */
             403: {
                 headers: {
@@ -4255,7 +4462,9 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
             };
             /** @description not possible at this moment */
             409: {
@@ -4317,6 +4526,15 @@ export interface operations {
                     "application/json": components["schemas"]["LogPage"];
                 };
             };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
             /** @description not from our own pages on this machine */
             403: {
                 headers: {
@@ -4340,7 +4558,9 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
             };
             /** @description not possible at this moment */
             409: {
@@ -4400,6 +4620,15 @@ export interface operations {
                     "application/json": components["schemas"]["MaterialOut"];
                 };
             };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
             /** @description not from our own pages on this machine */
             403: {
                 headers: {
@@ -4423,7 +4652,9 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
             };
             /** @description not possible at this moment */
             409: {
@@ -4487,6 +4718,15 @@ export interface operations {
                     "application/json": components["schemas"]["BlockPlan"][];
                 };
             };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
             /** @description not from our own pages on this machine */
             403: {
                 headers: {
@@ -4510,7 +4750,9 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
             };
             /** @description not possible at this moment */
             409: {
@@ -4574,6 +4816,15 @@ export interface operations {
                     "application/json": components["schemas"]["SessionOut"];
                 };
             };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
             /** @description not from our own pages on this machine */
             403: {
                 headers: {
@@ -4597,7 +4848,9 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
             };
             /** @description not possible at this moment */
             409: {
@@ -4657,6 +4910,15 @@ export interface operations {
                     "application/json": components["schemas"]["SessionOut"] | null;
                 };
             };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
             /** @description not from our own pages on this machine */
             403: {
                 headers: {
@@ -4680,7 +4942,9 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
             };
             /** @description not possible at this moment */
             409: {
@@ -4744,6 +5008,15 @@ export interface operations {
                     "application/json": components["schemas"]["Player"];
                 };
             };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
             /** @description not from our own pages on this machine */
             403: {
                 headers: {
@@ -4767,7 +5040,9 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
             };
             /** @description not possible at this moment */
             409: {
@@ -4829,6 +5104,15 @@ export interface operations {
                     "application/json": components["schemas"]["SessionOut"];
                 };
             };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
             /** @description not from our own pages on this machine */
             403: {
                 headers: {
@@ -4852,7 +5136,9 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
             };
             /** @description not possible at this moment */
             409: {
@@ -4912,6 +5198,15 @@ export interface operations {
                     "application/json": components["schemas"]["SessionOut"];
                 };
             };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
             /** @description not from our own pages on this machine */
             403: {
                 headers: {
@@ -4935,7 +5230,9 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
             };
             /** @description not possible at this moment */
             409: {
@@ -4995,6 +5292,15 @@ export interface operations {
                     "application/json": components["schemas"]["FigureView"];
                 };
             };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
             /** @description not from our own pages on this machine */
             403: {
                 headers: {
@@ -5018,7 +5324,9 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
             };
             /** @description not possible at this moment */
             409: {
@@ -5082,6 +5390,15 @@ export interface operations {
                     "application/json": components["schemas"]["Take"];
                 };
             };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
             /** @description not from our own pages on this machine */
             403: {
                 headers: {
@@ -5105,7 +5422,9 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
             };
             /** @description not possible at this moment */
             409: {
@@ -5169,6 +5488,15 @@ export interface operations {
                     "application/json": components["schemas"]["SungNote"];
                 };
             };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
             /** @description not from our own pages on this machine */
             403: {
                 headers: {
@@ -5192,7 +5520,9 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
             };
             /** @description not possible at this moment */
             409: {
@@ -5252,6 +5582,15 @@ export interface operations {
                     "application/json": components["schemas"]["ListedTake"][];
                 };
             };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
             /** @description not from our own pages on this machine */
             403: {
                 headers: {
@@ -5275,7 +5614,9 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
             };
             /** @description not possible at this moment */
             409: {
@@ -5339,6 +5680,15 @@ export interface operations {
                     "application/json": components["schemas"]["Take"];
                 };
             };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
             /** @description not from our own pages on this machine */
             403: {
                 headers: {
@@ -5362,7 +5712,9 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
             };
             /** @description not possible at this moment */
             409: {
@@ -5424,6 +5776,15 @@ export interface operations {
                     "audio/wav": unknown;
                 };
             };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
             /** @description not from our own pages on this machine */
             403: {
                 headers: {
@@ -5447,7 +5808,9 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
             };
             /** @description not possible at this moment */
             409: {
@@ -5507,6 +5870,15 @@ export interface operations {
                     "application/json": components["schemas"]["Take"];
                 };
             };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
             /** @description not from our own pages on this machine */
             403: {
                 headers: {
@@ -5530,7 +5902,9 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
             };
             /** @description not possible at this moment */
             409: {
@@ -5594,6 +5968,15 @@ export interface operations {
                     "application/json": components["schemas"]["Take"];
                 };
             };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
             /** @description not from our own pages on this machine */
             403: {
                 headers: {
@@ -5617,7 +6000,9 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
             };
             /** @description not possible at this moment */
             409: {
@@ -5677,6 +6062,15 @@ export interface operations {
                     "application/json": components["schemas"]["FigureView"];
                 };
             };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
             /** @description not from our own pages on this machine */
             403: {
                 headers: {
@@ -5700,7 +6094,9 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
             };
             /** @description not possible at this moment */
             409: {
@@ -5760,6 +6156,15 @@ export interface operations {
                     "audio/wav": unknown;
                 };
             };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
             /** @description not from our own pages on this machine */
             403: {
                 headers: {
@@ -5783,7 +6188,9 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
             };
             /** @description not possible at this moment */
             409: {
@@ -5843,6 +6250,15 @@ export interface operations {
                     "application/json": components["schemas"]["LikeTake"][];
                 };
             };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
             /** @description not from our own pages on this machine */
             403: {
                 headers: {
@@ -5866,7 +6282,9 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
             };
             /** @description not possible at this moment */
             409: {
@@ -5930,6 +6348,15 @@ export interface operations {
                     "application/json": components["schemas"]["Take"];
                 };
             };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
             /** @description not from our own pages on this machine */
             403: {
                 headers: {
@@ -5953,7 +6380,9 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
             };
             /** @description not possible at this moment */
             409: {
@@ -6011,6 +6440,15 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
             /** @description not from our own pages on this machine */
             403: {
                 headers: {
@@ -6034,7 +6472,9 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
             };
             /** @description not possible at this moment */
             409: {
@@ -6094,6 +6534,15 @@ export interface operations {
                     "application/json": components["schemas"]["TraceOut"];
                 };
             };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
             /** @description not from our own pages on this machine */
             403: {
                 headers: {
@@ -6117,7 +6566,9 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
             };
             /** @description not possible at this moment */
             409: {
