@@ -14,13 +14,12 @@ import numpy as np
 from scipy import fft
 
 from orexis.core.sound import Floats, Samples
-from orexis.core.trace.kernels import LENGTHS_S, PER_WINDOW, candidates, framed
-from orexis.core.trace.values import SILENCE_DB
+from orexis.core.trace.config import LENGTHS_S, OVER, PER_WINDOW
+from orexis.core.trace.peaks import Found, Looking, candidates, framed, powered
 
 Indices = np.ndarray[tuple[int, ...], np.dtype[np.int64]]
 
 _BLUR = 0.03
-_OVER = 2  # interpolation of the lags
 _HANN_WIDTH = 2.0  # half the main lobe, in bins of 1 / length
 
 
@@ -77,13 +76,25 @@ class Window:
         self.width = 2 * round(spec.seconds * rate / 2.0)
         # A peak and its right neighbour must lie inside the lags.
         self._reach = min(int(np.ceil(rate / spec.low_hz)) + 2, self.width // 2 - 1)
-        self._first = max(_OVER, int(_OVER * rate / spec.high_hz))
+        self._first = max(OVER, int(OVER * rate / spec.high_hz))
         self._size = int(fft.next_fast_len(self.width + self._reach + 1, real=True))
         self._weight = np.hanning(self.width + 2)[1:-1].astype(np.float32)
-        own = fft.irfft(np.abs(fft.rfft(self._weight, self._size)) ** 2, self._size * _OVER)
-        self._last = self._reach * _OVER
+        own = fft.irfft(np.abs(fft.rfft(self._weight, self._size)) ** 2, self._size * OVER)
+        self._last = self._reach * OVER
         self._norm = (own[0] / own[: self._last + 1]).astype(np.float32)
-        self._power = float(np.sum(self._weight**2))
+        self._looking = Looking(
+            rate=rate,
+            bin_hz=rate / self._size,
+            first=self._first,
+            last=self._last,
+            low_hz=spec.low_hz,
+            high_hz=spec.high_hz,
+            handicap=spec.handicap,
+            sharp_to_hz=spec.sharp_to_hz,
+            blur=_BLUR,
+            resolution_hz=_HANN_WIDTH / spec.seconds,
+            energy=float(np.sum(self._weight**2)),
+        )
 
     def candidates(self, buffer: Samples, starts: Indices) -> Candidates:
         """Of the windows that begin at these places of the buffer."""
@@ -91,13 +102,11 @@ class Window:
         frames: Samples = np.zeros((count, self._size), np.float32)
         framed(buffer, starts, self._weight, frames)
         spectrum = fft.rfft(frames, axis=1, overwrite_x=True)
-        power = spectrum.real**2 + spectrum.imag**2
-        curve = fft.irfft(power, self._size * _OVER, axis=1)
+        power: Samples = np.empty(spectrum.shape, np.float32)
+        padded = np.zeros((count, self._size * OVER // 2 + 1), np.complex64)
+        powered(spectrum, power, padded)
+        curve = fft.irfft(padded, self._size * OVER, axis=1, overwrite_x=True)
         f0, height, cost = (np.empty((count, PER_WINDOW)) for _ in range(3))
         found = Candidates(f0, height, cost, np.empty(count), np.empty(count))
-        spec = self.spec
-        candidates(
-            curve, self._norm, power, self.rate / self._size, self.rate, self._first, self._last, spec.low_hz, spec.high_hz,
-            spec.handicap, spec.sharp_to_hz, _BLUR, _HANN_WIDTH / spec.seconds, self._power, SILENCE_DB, *found.columns,
-        )  # fmt: skip
+        candidates(curve, self._norm, power, self._looking, Found(*found.columns))
         return found

@@ -7,7 +7,7 @@ length) is taken out exactly: output sample i stands for input time i * factor /
 import numpy as np
 
 from orexis.core.sound import Samples
-from orexis.core.trace.kernels import decimate
+from orexis.core.trace.peaks import decimate
 
 _TAPS_PER_FACTOR = 16
 

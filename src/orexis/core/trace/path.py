@@ -9,17 +9,8 @@ smoothed over two frames to either side where they agree.
 import numpy as np
 
 from orexis.core.sound import Floats
-from orexis.core.trace.kernels import (
-    FLOOR_BLOCKS,
-    LOOKAHEAD,
-    PER_WINDOW,
-    SILENCE_DB,
-    SMOOTH,
-    decide,
-    guess,
-    smoothed,
-    walk,
-)
+from orexis.core.trace.config import FLOOR_BLOCKS, LOOKAHEAD, PER_WINDOW, SILENCE_DB, SMOOTH
+from orexis.core.trace.walking import Frames, PathState, decide, guess, smoothed, walk
 
 
 class Path:
@@ -27,18 +18,19 @@ class Path:
 
     def __init__(self, windows: int, *, drone_hz: float = 0.0) -> None:
         count, slots = windows * PER_WINDOW, LOOKAHEAD + 1
-        self._total = np.zeros(count + 1)
-        self._octaves = np.zeros(count)
-        self._rings = (
-            np.ones((slots, count)),
-            np.zeros((slots, count)),
-            np.zeros((slots, count + 1), np.int64),
-            np.zeros(slots, np.int64),
+        self._state = PathState(
+            total=np.zeros(count + 1),
+            octaves=np.zeros(count),
+            ring_f0=np.ones((slots, count)),
+            ring_height=np.zeros((slots, count)),
+            ring_back=np.zeros((slots, count + 1), np.int64),
+            ring_quiet=np.zeros(slots, np.int64),
+            counts=np.zeros(4, np.int64),
+            floor=np.vstack((np.zeros(FLOOR_BLOCKS), np.full(FLOOR_BLOCKS, SILENCE_DB))),
+            last=np.array([np.nan, 0.0]),
         )
-        self._state = np.zeros(4, np.int64)
-        self._last, self._drone_hz = np.array([np.nan, 0.0]), drone_hz
+        self._drone_hz = drone_hz
         self._held = np.full((SMOOTH, 2), np.nan)  # decided frames whose neighbours are not
-        self._floor = np.vstack((np.zeros(FLOOR_BLOCKS), np.full(FLOOR_BLOCKS, SILENCE_DB)))
 
     def push(
         self, peaks: tuple[Floats, Floats, Floats], levels: tuple[Floats, Floats, Floats, Floats]
@@ -49,14 +41,12 @@ class Path:
         loudest such of the frames about it as far as a knock reaches, of its neighbours, and in the longest window.
         """
         f0, high = np.empty(len(levels[0])), np.empty(len(levels[0]))
-        done = walk(
-            *peaks, *levels, self._floor, self._total, self._octaves, *self._rings, self._state, self._last, self._drone_hz, f0, high
-        )  # fmt: skip
+        done = walk(Frames(*peaks, *levels), self._state, self._drone_hz, f0, high)
         return self._smoothed(f0[:done], high[:done])
 
     def finish(self) -> tuple[Floats, Floats]:
         """Decide what is left."""
-        left = [decide(self._total, *self._rings, self._state, self._last) for _ in range(int(self._state[0]))]
+        left = [decide(self._state) for _ in range(int(self._state.counts[0]))]
         pairs = np.array([*left, *[(np.nan, 0.0)] * SMOOTH], float)
         return self._smoothed(pairs[:, 0], pairs[:, 1])
 

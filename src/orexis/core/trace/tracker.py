@@ -10,9 +10,10 @@ import numpy as np
 
 from orexis.core.sound import Floats, Samples, Sound
 from orexis.core.trace.bank import WINDOWS, Candidates, Window
+from orexis.core.trace.config import MEAN_AFTER, MEAN_BEFORE, PER_WINDOW
 from orexis.core.trace.decimate import Decimator
-from orexis.core.trace.kernels import MEAN_AFTER, MEAN_BEFORE, PER_WINDOW, surroundings
 from orexis.core.trace.path import Path, provisional
+from orexis.core.trace.peaks import surroundings
 from orexis.core.trace.values import HOP_S, SILENCE_DB, Trace, joined
 from orexis.errors import SoundError
 

@@ -1,0 +1,215 @@
+"""Inner loops over windows, compiled by numba: the same arithmetic for every frame, alone or in a batch.
+
+Shapes: n frames, f frequency bins. "No candidate" has height 0 and f0 1.0. Compiled code is kept beside the source, or in
+the user's cache where that cannot be written.
+"""
+
+import math
+from typing import NamedTuple
+
+import numpy as np
+from numba import njit
+
+from orexis.core.sound import Floats
+from orexis.core.trace.config import (
+    ABOUT,
+    HARMONICS,
+    HOLES_COST,
+    HOLES_FROM,
+    HOLES_FULL,
+    KNOCK_AFTER,
+    KNOCK_BEFORE,
+    MEAN_AFTER,
+    MEAN_BEFORE,
+    OCTAVE_COST,
+    OVER,
+    PER_WINDOW,
+    PRESENT,
+    RESOLVED,
+    SILENCE_DB,
+    WEAKEST,
+)
+
+
+@njit(cache=True)
+def decimate(buffer, taps, factor, count, out):
+    """Every factor-th value of the low-passed buffer."""
+    width = len(taps)
+    for i in range(count):
+        total = np.float32(0.0)
+        start = i * factor
+        for k in range(width):
+            total += buffer[start + k] * taps[k]
+        out[i] = total
+
+
+@njit(cache=True)
+def framed(buffer, starts, weight, out):
+    """Frames of the buffer from `starts`, each less its mean and weighted."""
+    width = len(weight)
+    for i in range(len(starts)):
+        total = 0.0
+        for k in range(width):
+            total += buffer[starts[i] + k]
+        mean = np.float32(total / width)
+        for k in range(width):
+            out[i, k] = (buffer[starts[i] + k] - mean) * weight[k]
+
+
+@njit(cache=True)
+def powered(spectrum, power, padded):
+    """The power of a spectrum, and the same as the real part of a longer one: its transform gives the interpolated lags."""
+    for i in range(spectrum.shape[0]):
+        for k in range(spectrum.shape[1]):
+            value = spectrum[i, k].real * spectrum[i, k].real + spectrum[i, k].imag * spectrum[i, k].imag
+            power[i, k] = value
+            padded[i, k] = value
+
+
+@njit(cache=True)
+def surroundings(level, loudest, about, mean_level):
+    """Of the levels about each frame: the loudest as far as a knock reaches, the loudest neighbour, the mean power.
+
+    `level` begins MEAN_BEFORE frames earlier than the results and ends MEAN_AFTER later.
+    """
+    for i in range(len(loudest)):
+        at = i + MEAN_BEFORE
+        loudest[i] = np.max(level[at - KNOCK_BEFORE : at + KNOCK_AFTER + 1])
+        about[i] = np.max(level[at - ABOUT : at + ABOUT + 1])
+        total = 0.0
+        for k in range(at - MEAN_BEFORE, at + MEAN_AFTER + 1):
+            total += 10.0 ** (level[k] / 10.0)
+        mean_level[i] = 10.0 * math.log10(total / (MEAN_BEFORE + MEAN_AFTER + 1))
+
+
+@njit(cache=True)
+def top_of(curve, norm, at):
+    """Top of the parabola through three neighbours: place and height."""
+    left, mid, right = curve[at - 1] * norm[at - 1], curve[at] * norm[at], curve[at + 1] * norm[at + 1]
+    bend = left - 2.0 * mid + right
+    shift = 0.0
+    if bend < -1e-12 * abs(mid):
+        shift = min(1.0, max(-1.0, 0.5 * (left - right) / bend))
+    return at + shift, mid - 0.25 * (left - right) * shift
+
+
+@njit(cache=True)
+def holes(power, bin_hz, f0_hz, resolution_hz):
+    """Share of harmonics that are missing below the highest one present; 0 where the window cannot tell them apart.
+
+    The common subharmonic of two notes that sound at once repeats as well as a note does, but most of its harmonics
+    are not there. A lone octave-down error has every second one missing.
+    """
+    if f0_hz < RESOLVED * resolution_hz:
+        return 0.0
+    size = len(power)
+    top = min(HARMONICS, int(((size - 2) * bin_hz) / f0_hz - 0.5))
+    if top < 4:
+        return 0.0
+    strength = np.zeros(top + 1)
+    strongest = 0.0
+    for h in range(1, top + 1):
+        low = int((h * f0_hz - 0.25 * f0_hz) / bin_hz) + 1
+        high = min(size - 1, int((h * f0_hz + 0.25 * f0_hz) / bin_hz))
+        peak = 0.0
+        for k in range(low, high + 1):
+            # A peak of the spectrum, not the slope of a neighbour.
+            if power[k] > peak and power[k] >= power[k - 1] and power[k] >= power[min(k + 1, size - 1)]:
+                peak = power[k]
+        strength[h] = peak
+        strongest = max(strongest, peak)
+    highest = 0
+    for h in range(1, top + 1):
+        if strength[h] > PRESENT * strongest:
+            highest = h
+    if highest < 4:
+        return 0.0
+    missing = 0
+    for h in range(2, highest + 1):
+        if strength[h] < PRESENT * strongest:
+            missing += 1
+    return missing / (highest - 1)
+
+
+class Looking(NamedTuple):
+    """What a window looks for: its lags, its range of pitch, and what its peaks cost."""
+
+    rate: float
+    bin_hz: float
+    first: int  # lag
+    last: int
+    low_hz: float
+    high_hz: float
+    handicap: float
+    sharp_to_hz: float
+    blur: float
+    resolution_hz: float
+    energy: float  # of the window's weight
+
+
+class Found(NamedTuple):
+    """What is found of n frames: f0, height and cost of shape (n, PER_WINDOW), level and brightness of shape (n,)."""
+
+    f0: Floats
+    height: Floats
+    cost: Floats
+    level: Floats
+    brightness: Floats
+
+
+@njit(cache=True)
+def candidates(curve, norm, power, looking, found):
+    """The best peaks of each frame's normalised autocorrelation, refined; level and centre of gravity beside them."""
+    lags = np.zeros(PER_WINDOW, np.int64)
+    scores = np.zeros(PER_WINDOW)
+    for i in range(len(curve)):
+        row, spectrum = curve[i], power[i]
+        total, weighted = 0.0, 0.0
+        for k in range(len(spectrum)):
+            total += spectrum[k]
+            weighted += spectrum[k] * k
+        found.brightness[i] = weighted * looking.bin_hz / max(total, 1e-20)
+        energy = max(row[0] * norm[0], 1e-20)
+        found.level[i] = 10.0 * math.log10(max(energy * OVER / looking.energy, 10.0 ** (SILENCE_DB / 10.0)))
+        scores[:] = -9.0
+        for lag in range(looking.first, looking.last):
+            here = row[lag] * norm[lag]
+            if here <= WEAKEST * energy:
+                continue
+            if here > row[lag - 1] * norm[lag - 1] and here >= row[lag + 1] * norm[lag + 1]:
+                score = here / energy - OCTAVE_COST * math.log2(lag / (OVER * looking.rate / 2050.0))
+                worst = 0
+                for k in range(1, PER_WINDOW):
+                    if scores[k] < scores[worst]:
+                        worst = k
+                if score > scores[worst]:
+                    scores[worst], lags[worst] = score, lag
+        for k in range(PER_WINDOW):
+            found.f0[i, k], found.height[i, k], found.cost[i, k] = 1.0, 0.0, 0.0
+            if scores[k] < -5.0:
+                continue
+            lag_at, height = top_of(row, norm, lags[k])
+            lag_at = refined(row, norm, lag_at, looking.last, energy)
+            f0 = OVER * looking.rate / lag_at
+            if f0 < looking.low_hz or f0 > looking.high_hz:
+                continue
+            cost = looking.handicap + (looking.blur if f0 > looking.sharp_to_hz else 0.0)
+            missing = holes(spectrum, looking.bin_hz, f0, looking.resolution_hz)
+            cost += HOLES_COST * min(1.0, max(0.0, (missing - HOLES_FROM) / (HOLES_FULL - HOLES_FROM)))
+            found.f0[i, k], found.height[i, k], found.cost[i, k] = f0, min(1.0, max(0.0, height / energy)), cost
+
+
+@njit(cache=True)
+def refined(row, norm, lag, last, energy):
+    """The lag measured again at its largest multiple in reach, where an error weighs least."""
+    times = max(1, int((last - 2) / lag))
+    far = round(times * lag)
+    best = far
+    for beside in (far - 1, far + 1):
+        if row[beside] * norm[beside] > row[best] * norm[best]:
+            best = beside
+    best = min(last - 1, max(1, best))
+    precise, height = top_of(row, norm, best)
+    if abs(precise - times * lag) < 0.2 * lag and height > WEAKEST * energy:
+        return precise / times
+    return lag

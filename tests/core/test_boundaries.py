@@ -1,0 +1,265 @@
+"""Where one thing ends and the next begins: values at a limit, a hair beyond it, and at the edge of nearly."""
+
+from collections.abc import Callable
+from dataclasses import replace
+
+import numpy as np
+import pytest
+
+from orexis.core.coach import (
+    LIMITS,
+    Endurance,
+    Freshness,
+    Limits,
+    NextStep,
+    Outcome,
+    Situation,
+    Verdict,
+    decide,
+    endurance_of,
+    judge,
+    limits_of,
+    load_of,
+    rest_after,
+)
+from orexis.core.figures import Advance, Figure, Form, Load
+from orexis.core.horn import horn_named
+from orexis.core.listen import Hearing, listen
+from orexis.core.measures import Caught, EnduranceChange, Measures
+from orexis.core.schools import Choice
+from orexis.core.sound import Sound
+from tests.conftest import figure_of
+from tests.core.test_forms import ideal
+
+LONG, SLUR = figure_of("tuba-eb", "long-low-tones"), figure_of("tuba-eb", "two-partial-slur")
+GROWING = limits_of("growing")
+
+
+def judging(figure: Figure, *names: str) -> Figure:
+    return replace(figure, judged=names)
+
+
+def with_note(measures: Measures, index: int = 0, **values: object) -> Measures:
+    notes = tuple(replace(n, **values) if i == index else n for i, n in enumerate(measures.notes))  # type: ignore[arg-type]
+    return replace(measures, notes=notes)
+
+
+def with_move(measures: Measures, **values: object) -> Measures:
+    return replace(measures, moves=(replace(measures.moves[0], **values), *measures.moves[1:]))  # type: ignore[arg-type]
+
+
+def with_whole(measures: Measures, **values: object) -> Measures:
+    return replace(measures, figure=replace(measures.figure, **values))  # type: ignore[arg-type]
+
+
+def verdict(figure: Figure, measures: Measures, limits: Limits = GROWING) -> Verdict:
+    return judge(measures, figure, limits)
+
+
+Changed = Callable[[Measures, float], Measures]
+MOST: list[tuple[str, str, Figure, str, Changed]] = [
+    ("centre", "centre_cents", LONG, "centre", lambda m, v: with_note(m, judged_cents=v)),
+    ("centre", "centre_cents", LONG, "centre", lambda m, v: with_note(m, judged_cents=-v)),
+    ("spread", "spread_cents", LONG, "spread", lambda m, v: with_note(m, spread_cents=v)),
+    ("sag", "sag_cents", LONG, "sag", lambda m, v: with_note(m, sag_cents=-v)),
+    ("fall_off", "fall_off_cents", LONG, "fall-off", lambda m, v: with_note(m, fall_off_cents=-v)),
+    ("response", "response_ms", LONG, "response", lambda m, v: with_note(m, response_ms=v)),
+    ("level", "level_wander_db", LONG, "level", lambda m, v: with_note(m, level_wander_db=v)),
+    ("gap", "gap_ms", SLUR, "gap", lambda m, v: with_move(m, gap_ms=v)),
+    ("caught", "caught_ms", SLUR, "caught", lambda m, v: with_move(m, caught=(Caught(5, 200.0, 1.0, v),))),
+    ("bump", "bump_db", SLUR, "bump", lambda m, v: with_move(m, bump_db=v)),
+    ("timing", "timing_spread_ms", SLUR, "timing", lambda m, v: with_whole(m, timing_spread_ms=v)),
+]
+
+
+@pytest.mark.parametrize(("name", "limit", "figure", "reason", "change"), MOST)
+def test_at_the_limit_it_is_held_beyond_it_nearly_and_half_beyond_it_not_yet(
+    name: str, limit: str, figure: Figure, reason: str, change: Changed
+) -> None:
+    most, asked = GROWING[limit], judging(figure, name)
+    clean = ideal(asked)
+    assert verdict(asked, change(clean, most)).outcome == Outcome.HELD
+    beyond = verdict(asked, change(clean, most + 0.01))
+    assert (beyond.outcome, beyond.reason) == (Outcome.NEARLY, reason)
+    assert verdict(asked, change(clean, 1.5 * most - 0.01)).outcome == Outcome.NEARLY
+    assert verdict(asked, change(clean, 1.5 * most)).outcome == Outcome.NOT_YET
+    # Somebody's own limit takes the stage's place, and what is not judged is held against nobody.
+    low, high = LIMITS[limit].lowest, LIMITS[limit].highest
+    own = min(high, max(low, 2.0 * most))
+    assert verdict(asked, change(clean, own), limits_of("growing", {limit: own})).outcome == Outcome.HELD
+    assert verdict(judging(figure, "hold"), change(clean, 10.0 * most)).outcome == Outcome.HELD
+
+
+def test_likeness_is_nearly_down_to_ten_under() -> None:
+    asked = judging(LONG, "spread", "sound_match")
+    for match, outcome in ((65.0, "held"), (64.9, "nearly"), (55.1, "nearly"), (55.0, "not yet")):
+        assert verdict(asked, with_note(ideal(asked), sound_match=match)).outcome == outcome
+    across = judging(SLUR, "gap", "sound_across")
+    for match, outcome in ((65.0, "held"), (60.0, "nearly"), (54.9, "not yet")):
+        assert verdict(across, with_whole(ideal(across), sound_across=match)).outcome == outcome
+
+
+def test_an_entry_fails_only_when_it_is_off_and_lasts() -> None:
+    asked = judging(LONG, "spread", "entry")
+    for cents, ms, held in (
+        (40.0, 400.0, True), (-200.0, 180.0, True), (41.0, 180.0, True), (40.5, 181.0, False), (-40.5, 181.0, False),
+    ):  # fmt: skip
+        found = verdict(asked, with_note(ideal(asked), entry_cents=cents, entry_ms=ms))
+        assert (found.outcome == Outcome.HELD) == held, (cents, ms)
+    slurred = judging(SLUR, "gap", "entry")
+    assert verdict(slurred, with_note(ideal(slurred), 1, entry_cents=-90.0, entry_ms=400.0)).outcome == Outcome.HELD
+
+
+def test_two_things_are_never_nearly_and_the_first_in_order_is_said() -> None:
+    asked = judging(SLUR, "gap", "centre")
+    both = with_note(
+        with_move(ideal(asked), gap_ms=GROWING["gap_ms"] + 1.0), judged_cents=GROWING["centre_cents"] + 1.0
+    )
+    found = verdict(asked, both)
+    assert (found.outcome, found.reason) == (Outcome.NOT_YET, "gap")
+    assert [item.reason for item in found.findings] == ["gap", "centre"]
+
+
+@pytest.mark.parametrize(
+    ("asked", "slope", "held"),
+    [("grow", 0.0, True), ("grow", -0.5, True), ("grow", -0.51, False), ("ease", 0.5, True), ("ease", 0.51, False),
+     ("even", 3.0, True), ("even", -3.01, False)],
+)  # fmt: skip
+def test_loudness_with_the_height(asked: str, slope: float, held: bool) -> None:
+    figure = judging(figure_of("tuba-eb", "one-octave-scale", loudness=asked), "loudness_by_height")
+    found = verdict(figure, with_whole(ideal(figure), loudness_by_height_db_octave=slope))
+    assert (found.outcome == Outcome.HELD) == held
+
+
+def test_a_swell_rises_by_more_than_the_loudness_may_wander() -> None:
+    figure = judging(figure_of("tuba-eb", "shaped-tones", index=2), "shape")
+    for rise, held in ((3.0, True), (2.9, False)):
+        assert (verdict(figure, with_note(ideal(figure), level_rise_db=rise)).outcome == Outcome.HELD) == held
+
+
+@pytest.mark.parametrize(("noise", "reason"), [(-31.9, "too-quiet"), (-32.0, None), (-40.0, None)])
+def test_twelve_decibels_over_the_noise_are_enough(noise: float, reason: str | None) -> None:
+    measures = ideal(LONG)
+    assert verdict(LONG, replace(measures, sound=replace(measures.sound, noise_db=noise))).reason == reason
+
+
+@pytest.mark.parametrize(("share", "reason"), [(0.002, None), (0.0021, "clipped")])
+def test_a_few_cut_peaks_are_let_pass(share: float, reason: str | None) -> None:
+    measures = ideal(LONG)
+    assert verdict(LONG, replace(measures, sound=replace(measures.sound, clipped_share=share))).reason == reason
+
+
+# -- what comes next -----------------------------------------------------------------------------------------------
+
+
+def climbing(outcome: Outcome, index: int, **more: object) -> NextStep:
+    given = {"failures": 1, "comfort": 3, "past_tries": 0, **more}
+    return decide(Situation(outcome, Advance.CLIMB, index, 0, 9, **given)).step  # type: ignore[arg-type]
+
+
+def test_the_edge_is_one_rung_beyond_comfort() -> None:
+    assert climbing(Outcome.HELD, 2) == climbing(Outcome.HELD, 3) == NextStep.NEXT
+    assert climbing(Outcome.HELD, 4) == NextStep.END_BLOCK
+    assert climbing(Outcome.HELD, 4, comfort=None) == NextStep.NEXT
+    assert climbing(Outcome.NOT_YET, 3) == NextStep.BACK
+    assert climbing(Outcome.NOT_YET, 4, past_tries=1) == NextStep.AGAIN
+    assert climbing(Outcome.NOT_YET, 4, past_tries=2, failures=2) == NextStep.END_BLOCK
+    assert climbing(Outcome.NOT_YET, 0) == NextStep.AGAIN  # never before the start
+
+
+def test_rungs_lost_and_failed_end_the_register() -> None:
+    assert climbing(Outcome.NOT_YET, 2, failures=2) == NextStep.BACK
+    assert climbing(Outcome.NOT_YET, 2, failures=3) == NextStep.END_REGISTER
+    assert climbing(Outcome.NOT_YET, 2, lost_in_a_row=1) == NextStep.BACK
+    assert climbing(Outcome.NOT_YET, 2, lost_in_a_row=2) == NextStep.END_REGISTER
+    assert climbing(Outcome.NEARLY, 2) == NextStep.AGAIN
+    assert climbing(Outcome.NEARLY, 2, failures=2) == NextStep.BACK
+    assert climbing(Outcome.NOT_YET, 2, lost_rung=Choice.ONE_MORE_TRY) == NextStep.AGAIN
+    assert climbing(Outcome.NOT_YET, 2, lost_rung=Choice.ONE_MORE_TRY, failures=2) == NextStep.END_REGISTER
+
+
+def in_order(outcome: Outcome, **more: object) -> NextStep:
+    return decide(Situation(outcome, Advance.IN_ORDER, 0, 0, 2, **more)).step  # type: ignore[arg-type]
+
+
+def test_misses_of_a_figure_that_is_no_rung() -> None:
+    assert in_order(Outcome.NOT_YET, failures=1, same_reason=1) == NextStep.AGAIN
+    assert in_order(Outcome.NOT_YET, failures=2, same_reason=2) == NextStep.EASIER
+    assert in_order(Outcome.NOT_YET, failures=2, same_reason=1) == NextStep.AGAIN
+    assert in_order(Outcome.NOT_YET, failures=2, same_reason=1, high=True) == NextStep.EASIER
+    assert in_order(Outcome.NOT_YET, failures=3, same_reason=2, form=Form.SLOWER) == NextStep.AGAIN
+    assert in_order(Outcome.NOT_YET, failures=4) == NextStep.NEXT
+    assert in_order(Outcome.NEARLY, failures=2, same_reason=1) == NextStep.NEXT
+    assert in_order(Outcome.NOT_HEARD, not_heard=2) == NextStep.AGAIN
+    assert in_order(Outcome.NOT_HEARD, not_heard=3) == NextStep.WAIT
+
+
+def test_signs_of_tiring_begin_above_their_size() -> None:
+    def state(**change: float) -> Freshness | None:
+        given = {"response_ms": 0.0, "tone_db": 0.0, "spread_cents": 0.0, "centre_cents": 0.0, **change}
+        return endurance_of(EnduranceChange(**given)).state
+
+    assert state(response_ms=40.0, tone_db=-3.0, spread_cents=4.0, centre_cents=-10.0) == Freshness.FRESH
+    assert state(response_ms=40.1) == state(centre_cents=-10.1) == Freshness.TIRING
+    assert state(response_ms=80.0, spread_cents=8.1) == Freshness.TIRING
+    assert state(response_ms=80.1, spread_cents=8.1) == Freshness.SPENT
+    assert state(response_ms=-99.0, tone_db=9.0, spread_cents=-9.0) == Freshness.FRESH
+    assert endurance_of(None) == Endurance(Freshness.FRESH)
+
+
+def test_rest_is_within_a_quarter_of_a_minute_and_a_quarter_of_an_hour() -> None:
+    assert [rest_after(s, Load.EASY) for s in (0.0, 15.0, 16.0, 900.0, 2000.0)] == [15.0, 15.0, 16.0, 900.0, 900.0]
+    assert rest_after(100.0, Load.HIGH) == rest_after(100.0, Load.EASY, extra=True) == 150.0
+    assert rest_after(100.0, Load.HIGH, extra=True) == 150.0
+
+
+def test_a_failed_high_attempt_weighs_three_seconds_more() -> None:
+    measures = ideal(LONG)
+    hz = measures.notes[0].f0_hz or 0.0
+    loads = [load_of(measures, middle_hz=hz, top_hz=top, failed=True) for top in (0.99 * hz, 1.01 * hz)]
+    plain = load_of(measures, middle_hz=hz, top_hz=0.99 * hz)
+    assert loads[0] == pytest.approx(plain + 3.0, abs=0.01)
+    assert loads[1] == pytest.approx(plain, abs=0.01)  # under two thirds of the way up
+
+
+# -- measured at the edges of their windows ------------------------------------------------------------------------
+
+
+def sung(contour_hz: np.ndarray, rate: int = 22_050) -> Sound:
+    """A plain harmonic tone along a contour of pitch, half a second of near silence about it."""
+    phase = 2.0 * np.pi * np.cumsum(contour_hz) / rate
+    tone = sum(np.sin(n * phase) / n**1.2 for n in range(1, 10))
+    ramp = np.minimum(1.0, np.arange(len(phase)) / (0.02 * rate))
+    tone *= 0.1 * ramp * ramp[::-1]
+    quiet = np.random.default_rng(1).normal(0.0, 1e-4, rate // 2)
+    return Sound(np.concatenate((quiet, tone, quiet)).astype(np.float32), rate)
+
+
+def free(sound: Sound) -> Hearing:
+    """Heard without a figure."""
+    return listen(sound, horn=horn_named("tuba-eb"), figure=None, limits=GROWING, a4=440.0, first_beat_s=None)
+
+
+def contour(*parts: tuple[float, float], hz: float = 155.56, rate: int = 22_050) -> np.ndarray:
+    """Parts of (seconds, cents), joined by moves of 20 ms."""
+    cents = np.concatenate([np.full(round(s * rate), c) for s, c in parts])
+    soft = np.convolve(
+        np.pad(cents, rate // 100, mode="edge"), np.ones(rate // 50 + 1) / (rate // 50 + 1), mode="valid"
+    )
+    return np.asarray(hz * 2.0 ** (soft[: len(cents)] / 1200.0))
+
+
+def test_the_end_is_the_last_hundred_and_fifty_milliseconds() -> None:
+    late = free(sung(contour((2.0, 0.0), (0.16, -30.0)))).measures.notes[0]
+    assert late.fall_off_cents == pytest.approx(-30.0, abs=6.0)
+    early = free(sung(contour((1.0, -30.0), (1.5, 0.0)))).measures.notes[-1]
+    assert early.fall_off_cents == pytest.approx(0.0, abs=3.0)
+    brief = free(sung(contour((2.0, 0.0), (0.05, -30.0)))).measures.notes[0]
+    assert abs(brief.fall_off_cents or 0.0) < 15.0  # a third of the window: its median stays
+
+
+@pytest.mark.parametrize(("step", "beyond", "over"), [(500.0, 60.0, 60.0), (-500.0, -60.0, 60.0), (500.0, -60.0, 0.0)])
+def test_overshoot_is_beyond_the_new_note_in_the_direction_of_the_move(step: float, beyond: float, over: float) -> None:
+    moved = free(sung(contour((1.2, 0.0), (0.05, step + beyond), (1.2, step)))).measures.moves
+    assert len(moved) == 1
+    assert moved[0].overshoot_cents == pytest.approx(over, abs=20.0)

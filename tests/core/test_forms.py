@@ -1,0 +1,151 @@
+"""Easier forms and other tempi: whatever a figure asks for, a clean performance of any form of it can be held."""
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from orexis.core.coach import Outcome, judge, limits_of
+from orexis.core.figures import (
+    FAMILIES,
+    Figure,
+    Form,
+    Loudness,
+    Medium,
+    at_tempo,
+    families_for,
+    family_named,
+    in_form,
+    shortened,
+    slower,
+)
+from orexis.core.horn import HORNS, horn_named
+from orexis.core.measures import FigureMeasures, Measures, MoveMeasures, NoteMeasures, SoundCheck
+from orexis.errors import FigureError
+from tests.conftest import figure_of, heard
+
+MOST_S = 575.0  # of the ten minutes that a take may last
+
+
+def ideal(figure: Figure) -> Measures:
+    """What would be measured of a performance without a flaw."""
+    notes = tuple(
+        NoteMeasures(
+            index=i, target=note.id, sounded=f"h{i}", right=True, written_hz=figure.target_hz(note, a4=440.0),
+            slurred=note.slurred, f0_hz=figure.target_hz(note, a4=440.0), onset_s=figure.start_s(note),
+            release_s=figure.start_s(note) + note.beats * figure.beat_s, centre_cents=0.0, judged_cents=0.0, horn_cents=0.0,
+            spread_cents=0.0, sag_cents=0.0, entry_cents=0.0, entry_ms=0.0, fall_off_cents=0.0, hold_s=note.beats * figure.beat_s,
+            response_ms=0.0, level_db=-20.0, level_wander_db=0.0, level_rise_db=9.0, level_fall_db=-9.0, shape_off_db=0.0,
+            ring_cents=0.0, sound_match=100.0,
+        )
+        for i, note in enumerate(figure.notes)
+    )  # fmt: skip
+    moves = tuple(
+        MoveMeasures(i, i + 1, after.slurred, after.start_beat, after.start_beat, 0.0, 0.0, None, (), 0.0, 0.0)
+        for i, after in enumerate(figure.notes[1:])
+    )
+    midis = [note.pitch.midi for note in figure.notes]
+    hz = [figure.target_hz(note, a4=440.0) for note in figure.notes]
+    slope = {None: 0.0, Loudness.GROW: 3.0, Loudness.EASE: -3.0, Loudness.EVEN: 0.0}[figure.loudness]
+    shortest = min(note.beats for note in figure.notes)
+    whole = FigureMeasures(
+        timing_mean_ms=0.0, timing_spread_ms=0.0, playing_s=figure.duration_s, extra_notes=0, missed_notes=0,
+        loudness_by_height_db_octave=slope, sound_across=100.0, breaths_inside=0, trill_hz=1.0 / (2.0 * shortest * figure.beat_s),
+        siren_low_hz=min(hz), siren_high_hz=max(hz), siren_jump_cents=20.0, siren_breaks=0,
+    )  # fmt: skip
+    assert midis
+    return Measures(notes, moves, whole, SoundCheck(-6.0, 0.0, -70.0, -20.0))
+
+
+def held(figure: Figure) -> bool:
+    verdict = judge(ideal(figure), figure, limits_of("concert"))
+    return verdict.outcome == Outcome.HELD
+
+
+@pytest.mark.parametrize("horn_id", HORNS)
+def test_any_form_at_any_tempo_can_be_held(horn_id: str) -> None:
+    horn = horn_named(horn_id)
+    tried = 0
+    for family in families_for(horn):
+        series = family.series(horn)
+        for figure in (series.figures[0], series.figures[-1]):
+            for form in Form:
+                for percent in (72, 100, 132):
+                    made = in_form(at_tempo(figure, percent), form)
+                    assert made.notes, (family.id, form)
+                    assert made.duration_s <= MOST_S, (family.id, form, percent)
+                    assert held(made), (family.id, form, percent)
+                    tried += 1
+    assert tried > 500
+
+
+@given(
+    st.sampled_from(sorted(FAMILIES)),
+    st.sampled_from(sorted(HORNS)),
+    st.sampled_from(list(Form)),
+    st.integers(18, 33),
+    st.data(),
+)
+def test_so_can_any_figure_with_any_parameters(
+    family_id: str, horn_id: str, form: Form, step: int, data: st.DataObject
+) -> None:
+    horn, family = horn_named(horn_id), family_named(family_id)
+    if not family.suits(horn):
+        return
+    params = {
+        param.key: str(data.draw(st.integers(param.low, param.high)))
+        for param in family.params(horn)
+        if param.kind == "int" and data.draw(st.booleans())
+    }
+    try:
+        figures = family.series(horn, params).figures
+    except FigureError:
+        return
+    figure = data.draw(st.sampled_from(figures))
+    made = in_form(at_tempo(figure, 4 * step), form)
+    assert made.notes
+    assert made.duration_s <= MOST_S
+    assert held(made)
+
+
+def test_what_is_asked_is_a_share_of_what_is_written() -> None:
+    trill = figure_of("trumpet-bb", "lip-trill", tempo="72")
+    assert trill.least("trill") == pytest.approx(0.85 * 72 / 30)
+    assert slower(trill).least("trill") == pytest.approx(0.85 * 54 / 30)
+    assert at_tempo(trill, 132).least("trill") == pytest.approx(0.85 * 95 / 30)
+    assert shortened(trill).least("trill") == pytest.approx(0.85 * 72 / 60)  # its quickest notes are eighths
+    long = figure_of("tuba-eb", "long-low-tones")
+    note = long.notes[0]
+    assert long.hold_asked_s(note) == pytest.approx(0.75 * 8.0)
+    fast = at_tempo(long, 132)
+    assert fast.hold_asked_s(fast.notes[0]) == pytest.approx(0.75 * 8.0 * 60 / 79)
+    slow = slower(long)  # it lasts longer on the page, and no longer breath is asked for
+    assert slow.hold_asked_s(slow.notes[0]) == pytest.approx(0.75 * 8.0)
+    half = shortened(slow)
+    assert half.hold_asked_s(half.notes[0]) == pytest.approx(0.75 * 4.0)
+    bend = figure_of("tuba-eb", "lip-bend")
+    assert slower(bend).least("bend") == bend.least("bend") == 100.0
+
+
+def test_a_shorter_form_keeps_something_of_all_that_is_asked() -> None:
+    bend = shortened(figure_of("tuba-eb", "lip-bend"))
+    assert len(bend.notes) == 3  # down and back: half of it would ask for nothing
+    assert bend.beats == pytest.approx(0.5 * figure_of("tuba-eb", "lip-bend").beats)
+    wide = shortened(figure_of("trumpet-bb", "wide-slur"))
+    assert [note.slurred for note in wide.notes] == [False, False, False, True]  # a slur, not only the tongued pair
+    cold = shortened(figure_of("trumpet-bb", "top-note-cold"))
+    assert [note.beats for note in cold.notes] == [1.0]
+    fan = shortened(figure_of("trombone-tenor", "glide-fan"))
+    assert len(fan.notes) == 9
+    sets = shortened(figure_of("tuba-eb", "pedal-sets"))
+    assert [note.shape for note in sets.notes] == [None] * 10 + ["swell"]  # one of those that grow, too
+    chain = figure_of("trumpet-bb", "partial-chain")
+    assert shortened(chain).notes == chain.notes[:2]
+
+
+@pytest.mark.parametrize(
+    "family_id", sorted(key for key, family in FAMILIES.items() if family.medium != Medium.AIR and key != "pedal-sets")
+)
+def test_a_shorter_form_is_held_when_it_is_heard(family_id: str) -> None:
+    verdict = heard(in_form(figure_of("trombone-tenor", family_id), Form.SHORTER), seed=9)[0].verdict
+    assert verdict is not None
+    assert (verdict.outcome, verdict.reason) == ("held", None), verdict.findings
