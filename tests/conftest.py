@@ -1,9 +1,11 @@
 """Shared: figures, played and heard takes, a record in a temporary folder."""
 
+import os
 from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import pytest
+from hypothesis import settings
 
 from orexis.core.coach import limits_of
 from orexis.core.figures import Figure, family_named
@@ -11,6 +13,11 @@ from orexis.core.horn import horn_named
 from orexis.core.listen import Hearing, listen
 from orexis.core.player import Truth, parse_flaws, play
 from orexis.services.house import House
+
+# The same examples on every machine; `HYPOTHESIS_PROFILE=explore` with --hypothesis-seed looks for new ones.
+settings.register_profile("fixed", derandomize=True, deadline=None)
+settings.register_profile("explore", deadline=None, max_examples=int(os.environ.get("HYPOTHESIS_EXAMPLES", "400")))
+settings.load_profile(os.environ.get("HYPOTHESIS_PROFILE", "fixed"))
 
 HORNS = ("trumpet-bb", "horn-f-bb", "trombone-tenor", "tuba-eb")
 

@@ -179,10 +179,10 @@ class SessionState:
 
     @property
     def failures(self) -> int:
-        """Misses of the present figure since it was last held."""
-        count = 0
+        """Misses of the present figure: of a rung all of them, of any other figure those since it was last held."""
+        rung, count = self.current.advance == Advance.CLIMB, 0
         for take in self.here:
-            if take.outcome == Outcome.HELD and take.form == Form.AS_WRITTEN:
+            if take.outcome == Outcome.HELD and take.form == Form.AS_WRITTEN and not rung:
                 count = 0
             elif take.outcome in (Outcome.NEARLY, Outcome.NOT_YET):
                 count += 1
