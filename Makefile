@@ -10,7 +10,7 @@ help:
 	@echo "make test        every test, lint and type check"
 	@echo "make setup       install into .venv and build the front end"
 	@echo "make serve       start Orexis on your own data"
-	@echo "make bench       print the speed and accuracy figures"
+	@echo "make bench       print speed, live streams, and pages with five years of record"
 	@echo "make bench-ear   the ear beside other pitch libraries on sampled and synthetic brass (two hours)"
 	@echo "make format      format all code"
 	@echo "make api         write docs/api/openapi.json and the front end's types from it"
@@ -49,6 +49,8 @@ unit:
 
 bench: setup
 	$(PY) -m benchmarks.speed
+	$(PY) -m benchmarks.scale
+	$(PY) -m benchmarks.live
 
 # Needs Debian's fluidsynth and its sound fonts; the other libraries go into an environment of their own.
 bench-ear: setup

@@ -34,7 +34,7 @@ from orexis.core.horn import (
     partial_near,
     seven_tubes,
 )
-from orexis.core.theory import Pitch, nearest_pitch, pitch_of_midi
+from orexis.core.theory import Pitch, nearest_pitch, pitch_of_midi, ratio_of
 from orexis.core.trace import Trace
 from orexis.services.house import House
 from orexis.services.players import Player, Terms
@@ -196,7 +196,7 @@ def figure_view(
                 sounding=note.pitch.name,
                 tube=note.tube.label,
                 target_hz=target,
-                expected_hz=target * 2.0 ** (share / 1200.0),
+                expected_hz=target * ratio_of(share),
                 start_s=figure.start_s(note),
                 duration_s=note.beats * figure.beat_s,
             )

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 
 from orexis.core.figures.kinds import Advance, Loudness, Medium
 from orexis.core.horn import Tube
-from orexis.core.theory import Pitch
+from orexis.core.theory import Pitch, ratio_of
 from orexis.errors import FigureError
 
 MAX_NOTES = 512
@@ -135,7 +135,7 @@ class Figure:
 
     def target_hz(self, note: FigureNote, *, a4: float) -> float:
         """The frequency asked for."""
-        return note.pitch.frequency(a4=a4) * 2.0 ** (note.target_cents / 1200.0)
+        return note.pitch.frequency(a4=a4) * ratio_of(note.target_cents)
 
 
 @dataclass(frozen=True, slots=True)

@@ -3,14 +3,13 @@
 Pitches are concert; cents against equal temperament as everywhere in `horn`.
 """
 
-import math
 from dataclasses import dataclass
 from functools import lru_cache
 
 from orexis.core.horn.instrument import Instrument
 from orexis.core.horn.tube import Tube, all_tubes, partial_frequency_hz, seven_tubes, tube_semitones
 from orexis.core.horn.ways import Way, deviation_cents, ways_to_play
-from orexis.core.theory import Pitch, flat_spelling, nearest_pitch, pitch_of_midi
+from orexis.core.theory import Pitch, cents_between, flat_spelling, nearest_pitch, pitch_of_midi
 from orexis.errors import HornError
 
 _TRILL_CENTS = (150.0, 410.0)  # a tone to a third: what two neighbouring partials are shaken between
@@ -61,7 +60,7 @@ def trill_neighbours(horn: Instrument, pitch: Pitch) -> tuple[tuple[Slot, Slot],
     for way in ways_to_play(horn, pitch):
         if way.partial + 1 > horn.top_partial:
             continue
-        gap = 1200.0 * math.log2((way.partial + 1) / way.partial)
+        gap = cents_between(way.partial, way.partial + 1)
         if _TRILL_CENTS[0] <= gap <= _TRILL_CENTS[1]:
             low = Slot(way.tube, way.partial, pitch, way.cents)
             high = slot_of(horn, way.tube, way.partial + 1)

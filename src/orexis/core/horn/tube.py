@@ -11,6 +11,7 @@ from functools import lru_cache
 from itertools import combinations
 
 from orexis.core.horn.instrument import HandSlide, Instrument, Valves, open_length_m
+from orexis.core.theory import cents_between, ratio_of
 from orexis.errors import HornError
 
 _OPEN_NAMES = "VW"  # a slide's valves in labels: V the first, W the second, VW both
@@ -69,7 +70,7 @@ def tube_length_m(horn: Instrument, tube: Tube) -> float:
 def partial_frequency_hz(horn: Instrument, tube: Tube, partial: int) -> float:
     """Where partial n of the tube lies: n * f1, moved by this horn's own correction and warmth."""
     theory = partial * horn.side(tube.side).fundamental.frequency() / tube_factor(horn, tube)
-    return theory * 2.0 ** (horn.setup.correction(partial) / 1200.0)
+    return theory * ratio_of(horn.setup.correction(partial))
 
 
 @lru_cache(maxsize=64)
@@ -127,7 +128,7 @@ def parse_tube(horn: Instrument, text: str) -> Tube:
 
 def pull_mm(horn: Instrument, tube: Tube, cents: float) -> float:
     """How far a U slide must go out (positive) to lower the tube by `cents`: L * (2^(cents/1200) - 1) / 2."""
-    return 1000.0 * tube_length_m(horn, tube) * (2.0 ** (cents / 1200.0) - 1.0) / 2.0
+    return 1000.0 * tube_length_m(horn, tube) * (ratio_of(cents) - 1.0) / 2.0
 
 
 def position_extension_m(horn: Instrument, position: int, valves: tuple[int, ...] = ()) -> float:
@@ -148,7 +149,7 @@ def partial_near(horn: Instrument, tube: Tube, frequency_hz: float) -> tuple[int
     ratio = frequency_hz / partial_frequency_hz(horn, tube, 1)
     candidates = {max(1, math.floor(ratio)), max(1, math.ceil(ratio))}
     best = min(candidates, key=lambda n: abs(math.log2(ratio / n)))
-    return best, 1200.0 * math.log2(ratio / best)
+    return best, cents_between(best, ratio)
 
 
 def tube_holding(horn: Instrument, low_hz: float, high_hz: float, *, within_cents: float) -> Tube | None:

@@ -16,6 +16,7 @@ from orexis.core.measures.envelope import Voice, match
 from orexis.core.measures.values import FigureMeasures, MoveMeasures, NoteMeasures
 from orexis.core.notes import runs
 from orexis.core.sound import Floats
+from orexis.core.theory import cents_between, ratio_of
 from orexis.core.trace import HOP_S, Trace
 
 _LEAST_OCTAVES = 0.3  # of range, before loudness by height means anything
@@ -203,7 +204,7 @@ def _cents(trace: Trace, a: int, b: int) -> Floats:
     f0 = trace.f0_hz[a : b + 1]
     at = np.arange(len(f0))
     there = np.isfinite(f0)
-    return np.asarray(1200.0 * np.log2(np.interp(at, at[there], f0[there])))
+    return cents_between(1.0, np.interp(at, at[there], f0[there]))
 
 
 def _trill(taken: Taken, reasons: dict[str, str]) -> dict[str, Any]:
@@ -230,7 +231,7 @@ def _trill_in(cents: Floats) -> tuple[int, float, float] | None:
     if len(turns) < _TRILL_TURNS:
         return None
     targets = {s: float(np.median(cents[side == s])) for s in (-1, 1)}
-    f0 = 2.0 ** (middle / 1200.0)
+    f0 = ratio_of(middle)
     need = max(2, round(_PERIODS / f0 / HOP_S))
     seated = 0
     for first, last in itertools.pairwise(turns):
@@ -255,8 +256,8 @@ def _sweep(taken: Taken, reasons: dict[str, str]) -> dict[str, Any]:
     everything = np.concatenate(wide)
     low, high = np.percentile(everything, (1, 99))
     return {
-        "siren_low_hz": round(2.0 ** (float(low) / 1200.0), 2),
-        "siren_high_hz": round(2.0 ** (float(high) / 1200.0), 2),
+        "siren_low_hz": round(ratio_of(float(low)), 2),
+        "siren_high_hz": round(ratio_of(float(high)), 2),
         "siren_jump_cents": round(jump, 0),
         "siren_breaks": len(holes),
         "in_slots_share": round(_in_slots(wide, taken.horn), 3),
@@ -269,7 +270,7 @@ def _in_slots(tracks: Sequence[Floats], horn: Instrument) -> float:
     slow = np.concatenate(tracks)[speed < _SLOT_SPEED]
     if not len(slow):
         return 0.0
-    places = 2.0 ** (slow[:: max(1, len(slow) // 200)] / 1200.0)
+    places = [ratio_of(cents) for cents in slow[:: max(1, len(slow) // 200)]]
     best = max(
         np.mean([abs(partial_near(horn, tube, float(hz))[1]) <= _SLOT_CENTS for hz in places])
         for tube in all_tubes(horn)

@@ -1,6 +1,5 @@
 """Measures between two notes: move, gap, caught partials, bump, overshoot. Formulas: docs/measures.md."""
 
-import math
 from dataclasses import dataclass
 
 import numpy as np
@@ -9,6 +8,7 @@ from orexis.core.horn import Instrument, Tube, partial_frequency_hz
 from orexis.core.measures.values import Caught, MoveMeasures
 from orexis.core.notes import HeardNote, cents_track, runs
 from orexis.core.sound import Floats
+from orexis.core.theory import cents_between, ratio_of
 from orexis.core.trace import HOP_S, Trace
 
 _CENTRE_CENTS = 30.0  # leaving and arriving
@@ -80,7 +80,7 @@ def _bounds(trace: Trace, pair: Between) -> tuple[int, int]:
 
 
 def _cents_from(trace: Trace, f0_hz: float, first: int, last: int) -> Floats:
-    return np.asarray(1200.0 * np.log2(trace.f0_hz[first : last + 1] / f0_hz))
+    return cents_between(f0_hz, trace.f0_hz[first : last + 1])
 
 
 def _leave_and_arrive(trace: Trace, pair: Between, first: int, last: int) -> tuple[int, int]:
@@ -105,9 +105,9 @@ def _caught(trace: Trace, pair: Between, tube: Tube, horn: Instrument, start: in
     found = []
     for partial in range(1, horn.top_partial + 3):
         hz = partial_frequency_hz(horn, tube, partial)
-        if min(abs(_cents(hz, pair.before.f0_hz)), abs(_cents(hz, pair.after.f0_hz))) < 1.5 * _NEAR_CENTS:
+        if min(abs(cents_between(pair.before.f0_hz, hz)), abs(cents_between(pair.after.f0_hz, hz))) < 1.5 * _NEAR_CENTS:
             continue
-        near = (np.abs(track - 1200.0 * math.log2(hz)) <= _NEAR_CENTS) & heard
+        near = (np.abs(track - cents_between(1.0, hz)) <= _NEAR_CENTS) & heard
         for a, b in runs(near):
             touch = _touch(track, partial, hz, a, b, start)
             if touch is not None:
@@ -124,12 +124,8 @@ def _touch(track: Floats, partial: int, hz: float, a: int, b: int, start: int) -
     passing = 2.0 * _NEAR_CENTS / speed if speed > 0.0 else 0.0
     if length < max(_SHORTEST_TOUCH_S, _PERIODS / hz) or length < min(_GLIDE_FACTOR * passing, 0.25):
         return None
-    f0 = 2.0 ** (float(np.median(track[a : b + 1])) / 1200.0)
+    f0 = ratio_of(float(np.median(track[a : b + 1])))
     return Caught(partial, round(f0, 2), round((start + a) * HOP_S, 4), round(1000.0 * length, 1))
-
-
-def _cents(high: float, low: float) -> float:
-    return 1200.0 * math.log2(high / low)
 
 
 def _usual_levels(trace: Trace, pair: Between) -> tuple[float, float]:

@@ -1,6 +1,5 @@
 """Measures of one note. Formulas: docs/measures.md."""
 
-import math
 from dataclasses import dataclass
 from typing import Any
 
@@ -16,7 +15,7 @@ from orexis.core.measures.shape import bend, loudness, modulation, ring_cents, s
 from orexis.core.measures.values import NoteMeasures
 from orexis.core.notes import HeardNote, Row
 from orexis.core.sound import Floats, Sound
-from orexis.core.theory import nearest_pitch
+from orexis.core.theory import cents_between, nearest_pitch
 from orexis.core.trace import HOP_S, Trace
 
 _SETTLE_CENTS = 20.0  # within this of the coming median ...
@@ -56,7 +55,7 @@ def settled_part(trace: Trace, heard: HeardNote) -> Settled | None:
     part = Trace(*(column[whole.voiced] for column in whole.columns))
     if len(part) < 2:
         return None
-    cents = 1200.0 * np.log2(part.f0_hz / heard.f0_hz)
+    cents = cents_between(heard.f0_hz, part.f0_hz)
     calm = without_vibrato(cents)
     need = max(_SETTLE_FOR_S, _PERIODS / heard.f0_hz)
     length, coming = round(need / HOP_S), round(_COMING_S / HOP_S)
@@ -205,7 +204,7 @@ def _of_settled(
     row: Row, heard: HeardNote, settled: Settled, reference_hz: float, around: Surroundings, reasons: dict[str, str]
 ) -> dict[str, Any]:
     written = row.written
-    centre = float(np.median(settled.calm)) + 1200.0 * math.log2(heard.f0_hz / reference_hz)
+    centre = float(np.median(settled.calm)) + cents_between(reference_hz, heard.f0_hz)
     share = written.horn_cents if written and written.keep_tube else 0.0
     rate = slope_cents_s(settled)
     if rate is None:
@@ -301,7 +300,7 @@ def _entry(
         return None, None
     # Against the centre where it settles, so that a long even sag is no entry.
     early = settled.calm[: round(_COMING_S / HOP_S)]
-    start = 1200.0 * math.log2(float(np.median(f0)) / heard.f0_hz)
+    start = cents_between(heard.f0_hz, float(np.median(f0)))
     return start - float(np.median(early)), 1000.0 * max(0.0, settled.start_s - heard.onset_s)
 
 
@@ -328,7 +327,7 @@ def _fall_off(trace: Trace, heard: HeardNote, settled: Settled | None, unmeasure
     if not len(late):
         unmeasured["fall_off_cents"] = "the note is too short"
         return None
-    return 1200.0 * math.log2(float(np.median(f0)) / heard.f0_hz) - float(np.median(late))
+    return cents_between(heard.f0_hz, float(np.median(f0))) - float(np.median(late))
 
 
 def _partial(row: Row, horn: Instrument) -> int | None:

@@ -8,6 +8,7 @@ import numpy as np
 
 from orexis.core.notes import HeardNote, runs
 from orexis.core.sound import Floats
+from orexis.core.theory import cents_between
 from orexis.core.trace import HOP_S, Trace
 
 Flags = np.ndarray[tuple[int, ...], np.dtype[np.bool_]]
@@ -25,7 +26,7 @@ def played_notes(trace: Trace, heard: tuple[HeardNote, ...]) -> tuple[tuple[Hear
 
     Judged phrase by phrase: sounds with less than 0.4 s between them belong to one.
     """
-    cents = np.where(trace.voiced, 1200.0 * np.log2(np.where(trace.voiced, trace.f0_hz, 1.0)), np.nan)
+    cents = np.where(trace.voiced, cents_between(1.0, np.where(trace.voiced, trace.f0_hz, 1.0)), np.nan)
     still = _still(cents)
     kept: list[list[HeardNote]] = []
     talked_s = 0.0
@@ -87,13 +88,13 @@ def cracks(trace: Trace, heard: HeardNote) -> tuple[int, int]:
     low, high = np.searchsorted(trace.time_s, (heard.onset_s - 0.02, heard.release_s - 0.05))
     f0 = trace.f0_hz[low:high]
     with np.errstate(invalid="ignore"):
-        away = np.abs(1200.0 * np.log2(f0 / heard.f0_hz)) > _CRACK_CENTS
+        away = np.abs(cents_between(heard.f0_hz, f0)) > _CRACK_CENTS
     away &= np.isfinite(f0) & (trace.confidence[low:high] > _CLEAR)
     need = max(_CRACK_S, 3.0 / heard.f0_hz)
     split = crack = 0
     for a, b in runs(away):
         length = (b - a + 1) * HOP_S
-        steady = float(np.ptp(1200.0 * np.log2(f0[a : b + 1]))) < 80.0
+        steady = float(np.ptp(cents_between(1.0, f0[a : b + 1]))) < 80.0
         if not need <= length <= _CRACK_LONGEST_S or not steady:
             continue
         at_start = a * HOP_S < _SPLIT_WITHIN_S and not heard.joined

@@ -11,6 +11,7 @@ import numpy as np
 
 from orexis.core.figures import Figure, FigureNote
 from orexis.core.notes.values import HeardNote, Row
+from orexis.core.theory import cents_between
 
 RIGHT_CENTS = 90.0  # further off it is another note; deviations up to a quarter tone and more stay the same note
 _MISSED = 6.0
@@ -45,7 +46,7 @@ def aligned(heard: tuple[HeardNote, ...], figure: Figure, *, a4: float, first_be
 
 def off_cents(note: FigureNote, heard: HeardNote, figure: Figure, *, a4: float) -> float:
     """How far the heard note lies from where it is expected: the target, or the horn's slot on a kept tube."""
-    deviation = 1200.0 * math.log2(heard.f0_hz / figure.target_hz(note, a4=a4))
+    deviation = cents_between(figure.target_hz(note, a4=a4), heard.f0_hz)
     return deviation - (note.horn_cents if note.keep_tube else 0.0)
 
 

@@ -15,6 +15,7 @@ from scipy.ndimage import maximum_filter1d, median_filter, minimum_filter1d, uni
 
 from orexis.core.notes.values import HeardNote
 from orexis.core.sound import Floats
+from orexis.core.theory import cents_between, ratio_of
 from orexis.core.trace import HOP_S, Trace
 
 _CALM_S = 0.02
@@ -91,7 +92,7 @@ def cents_track(trace: Trace, first: int, last: int) -> Floats:
     f0 = trace.f0_hz[first : last + 1]
     index = np.arange(len(f0))
     there = np.isfinite(f0)
-    return 1200.0 * np.log2(np.interp(index, index[there], f0[there]))
+    return cents_between(1.0, np.interp(index, index[there], f0[there]))
 
 
 def _next(stretches: list[_Stretch], index: int) -> _Stretch | None:
@@ -217,7 +218,7 @@ def _last_stay(track: Floats, confidence: Floats, old: float, new: float) -> int
 
 def _parted(trace: Trace, clean: Floats, stretch: _Stretch) -> list[_Stretch]:
     """The notes that a stretch of one pitch holds: each quick dip and return of the level begins another."""
-    f0 = 2.0 ** (stretch.cents / 1200.0)
+    f0 = ratio_of(stretch.cents)
     smooth = max(1, round(2.0 / f0 / HOP_S))
     level = uniform_filter1d(clean[stretch.start : stretch.stop + 1], smooth, mode="nearest")
     edge, around, rise = (round(x / HOP_S) for x in (_DIP_EDGE_S, _DIP_AROUND_S, _DIP_RISE_S))
@@ -310,7 +311,7 @@ def _onset(trace: Trace, clean: Floats, usual: float, stretch: _Stretch) -> floa
     The tone's first moments are not yet seen to repeat: there the whole level counts, less the noise before it.
     """
     # Breath alone may be as loud as that: it counts for a moment before the first pitch and no longer.
-    lead = max(_UNSEEN_S, 1.2 * 2.0 ** (-stretch.cents / 1200.0))
+    lead = max(_UNSEEN_S, 1.2 * ratio_of(-stretch.cents))
     low = max(0, stretch.start - round(lead / HOP_S))
     noise = trace.level_db[max(0, low - round(0.2 / HOP_S)) : low]
     floor = float(np.median(noise)) if len(noise) >= 4 else -120.0

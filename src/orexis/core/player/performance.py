@@ -14,6 +14,7 @@ from orexis.core.player.dynamics import asked_shape_db, leaning_cents, levels_as
 from orexis.core.player.flaws import Flaws
 from orexis.core.player.gestures import CONTROL_RATE, FALL_S, RELEASE_S, level_shape, pitch_shape, slot_db
 from orexis.core.sound import Floats
+from orexis.core.theory import ratio_of
 
 _AIR_DB = {"in": -46.0, "top": -44.0}  # a breath in; any other note of air is blown
 _BLOWN_DB = -40.0
@@ -146,7 +147,7 @@ def _draw_note(
         base = partial_frequency_hz(horn, note.tube, partial)
         canvas.mark("miss", note.id, start, partial)
     else:
-        base = asked * 2.0 ** ((note.horn_cents if note.keep_tube else 0.0) / 1200.0)
+        base = asked * ratio_of(note.horn_cents if note.keep_tube else 0.0)
     centre = flaws.size("centre", 0.0, note.id) + rng.normal(0.0, 1.2)
     where = canvas.span(start, end + (0.0 if joined else RELEASE_S))
     t = np.arange(where.stop - where.start) / CONTROL_RATE

@@ -9,6 +9,7 @@ from orexis.core.theory.pitch import (
     nearest_pitch,
     parse_pitch,
     pitch_of_midi,
+    ratio_of,
 )
 from orexis.core.theory.temperament import INTERVAL_NAMES, RATIOS, interval_name, just_cents
 from orexis.core.theory.transposition import Transposition
@@ -29,6 +30,7 @@ __all__ = [
     "nearest_pitch",
     "parse_pitch",
     "pitch_of_midi",
+    "ratio_of",
     "scale",
     "transposed_fifths",
 ]

@@ -8,6 +8,10 @@ semitones (-2..2). A pitch keeps its spelling; `midi` is its place on the keyboa
 import math
 import re
 from dataclasses import dataclass
+from typing import overload
+
+import numpy as np
+from numpy.typing import NDArray
 
 from orexis.errors import PitchError
 
@@ -16,6 +20,7 @@ SEMITONES = {"C": 0, "D": 2, "E": 4, "F": 5, "G": 7, "A": 9, "B": 11}
 _ALTERS = {"": 0, "#": 1, "##": 2, "x": 2, "b": -1, "bb": -2, "♯": 1, "♭": -1}
 _SIGNS = {0: "", 1: "#", 2: "##", -1: "b", -2: "bb"}
 _NAME = re.compile(r"([A-Ga-g])(##|#|x|bb|b|♯|♭)?(-?\d{1,2})")
+Frequencies = NDArray[np.float64]
 # What a brass player can reach, with room on both sides: C0 is 16 Hz, C8 4186 Hz.
 _LOWEST, _HIGHEST = 12, 108
 
@@ -94,9 +99,20 @@ def flat_spelling(midi: int) -> Pitch:
     return Pitch("G", -1, plain.octave) if (plain.step, plain.alter) == ("F", 1) else plain
 
 
-def cents_between(low_hz: float, high_hz: float) -> float:
-    """Cents from the first frequency to the second."""
+@overload
+def cents_between(low_hz: float, high_hz: float) -> float: ...
+@overload
+def cents_between(low_hz: float, high_hz: Frequencies) -> Frequencies: ...
+def cents_between(low_hz: float, high_hz: float | Frequencies) -> float | Frequencies:
+    """Cents from the first frequency to the second, or to each of an array of any shape (NaN stays NaN)."""
+    if isinstance(high_hz, np.ndarray):
+        return np.asarray(1200.0 * np.log2(high_hz / low_hz))
     return 1200.0 * math.log2(high_hz / low_hz)
+
+
+def ratio_of(cents: float) -> float:
+    """The frequency ratio of an interval in cents: 2^(cents/1200)."""
+    return 2.0 ** (cents / 1200.0)
 
 
 def midi_of_frequency(frequency_hz: float, *, a4: float = 440.0) -> float:

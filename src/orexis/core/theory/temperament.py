@@ -4,7 +4,7 @@ Cents are against equal temperament. Ratios are the simplest that the ear takes 
 Sensations of Tone, ch. 10); the minor seventh is 9/5, that of a dominant chord 7/4.
 """
 
-import math
+from orexis.core.theory.pitch import cents_between
 
 # semitones above the root -> (numerator, denominator)
 RATIOS: dict[int, tuple[int, int]] = {
@@ -41,7 +41,7 @@ INTERVAL_NAMES = (
 def just_cents(semitones: int) -> float:
     """How far the just interval lies from the tempered one: a major third is 13.7 c low, a fifth 2.0 c high."""
     over, under = RATIOS[semitones % 12]
-    return 1200.0 * math.log2(over / under) - 100.0 * (semitones % 12)
+    return cents_between(under, over) - 100.0 * (semitones % 12)
 
 
 def interval_name(semitones: int) -> str:

@@ -1,12 +1,12 @@
 """A note sung before it is played: heard in any octave, said in words."""
 
-import math
 from dataclasses import dataclass
 
 import numpy as np
 
 from orexis.core.figures import Figure
 from orexis.core.sound import Sound
+from orexis.core.theory import cents_between
 from orexis.core.trace import track
 
 _LEAST_FRAMES = 40  # 0.2 s of voice
@@ -31,7 +31,7 @@ def sung_note(sound: Sound, figure: Figure, *, a4: float) -> SungNote:
         return SungNote(None, None, "No voice was heard: sing a little louder, or go on without.")
     hz = float(np.median(voiced[len(voiced) // 4 :]))
     target = figure.target_hz(figure.notes[0], a4=a4)
-    cents = 1200.0 * math.log2(hz / target)
+    cents = cents_between(target, hz)
     folded = (cents + 600.0) % 1200.0 - 600.0
     return SungNote(round(hz, 2), round(folded, 1), _words(folded))
 
