@@ -1,11 +1,10 @@
-"""Where the pitch lies, how it begins, how it goes on and ends."""
+"""Where the pitch lies, and where the lip bends it."""
 
 from statistics import fmean
 
 from orexis.core.coach.judging.declare import Column, Cue, Judged, Limit, Reason, most
 from orexis.core.coach.judging.sheet import Sheet
 from orexis.core.figures import FigureNote
-from orexis.core.measures import NoteMeasures
 from orexis.core.schools import Ask, Choice
 from orexis.core.theory import cents_between
 
@@ -60,32 +59,6 @@ def _two_ways(sheet: Sheet) -> None:
     first, second = (fmean(values) for values in list(by_tube.values())[:2])
     if abs(second - first) > sheet.limits["centre_cents"]:
         sheet.find("two-ways", value=round(second - first, 1), limit=sheet.limits["centre_cents"], unit="c")
-
-
-def _entry(sheet: Sheet, note: NoteMeasures, written: FigureNote | None) -> None:
-    """An entry fails when it starts further out than the limit and needs longer than the limit's time to settle."""
-    if note.slurred:
-        return
-    limit = sheet.limits["entry_cents"]
-    if note.entry_cents is None or note.entry_ms is None:
-        sheet.skipped.add("entry")
-    elif abs(note.entry_cents) > limit and note.entry_ms > sheet.limits["entry_ms"]:
-        side = "below" if note.entry_cents < 0 else "above"
-        sheet.find("entry", note.target, note.onset_s, note.entry_cents, limit, "c", side=side)
-
-
-_late = most("response", "response", "response_ms", "response_ms", "ms")
-
-
-def _response(sheet: Sheet, note: NoteMeasures, written: FigureNote | None) -> None:
-    if not note.slurred:
-        _late(sheet, note, written)
-
-
-def _hold(sheet: Sheet, note: NoteMeasures, written: FigureNote | None) -> None:
-    asked = sheet.figure.hold_asked_s(written) if written is not None else None
-    if asked is not None and note.hold_s is not None and note.hold_s < asked:
-        sheet.find("hold", note.target, note.release_s, note.hold_s, round(asked, 2), "s", least=True)
 
 
 PITCH = (
@@ -216,172 +189,5 @@ PITCH = (
             ),
         ),
         of_whole=_two_ways,
-    ),
-    Judged(
-        "entry",
-        "deviation of the first 30 ms, and the time until settled",
-        (
-            Reason(
-                "entry",
-                "the start",
-                "{note} began {value:side} (limit {limit})",
-                {
-                    "below": (
-                        Cue(
-                            "slid up: not heard beforehand, or the air came late",
-                            "Hear it, sing it, then start on the breath.",
-                        ),
-                        Cue(
-                            "slid up: not heard beforehand, or the air came late",
-                            "Start with the breath alone, no tongue, until it begins on pitch.",
-                            body=True,
-                        ),
-                    ),
-                    "above": (
-                        Cue("fell in: started too tight", "A softer start, with the pitch already in your ear."),
-                        Cue(
-                            "fell in: started too tight",
-                            "Breathe out a silent 'ho' first; let the note join that air.",
-                            body=True,
-                        ),
-                    ),
-                },
-            ),
-        ),
-        limits=(
-            Limit("entry_cents", "Start off by, cents", (60.0, 40.0, 25.0, 15.0)),
-            Limit("entry_ms", "Start settled in, ms", (250.0, 180.0, 120.0, 80.0)),
-        ),
-        column=Column(6, "Start", ("entry_cents", "entry_ms"), "entry"),
-        of_note=_entry,
-    ),
-    Judged(
-        "response",
-        "breath heard before the tone",
-        (
-            Reason(
-                "response",
-                "air before the tone",
-                "air for {value} ms before {note} spoke (limit {limit})",
-                {
-                    "": (
-                        Cue(
-                            "air came before the tone: lips apart or stiff",
-                            "A breath start on an easy low note, then back to this.",
-                        ),
-                        Cue(
-                            "air came before the tone: no seal yet",
-                            "Seal before the breath comes; no firmer than keeps the air in.",
-                            True,
-                            (Ask.PRESSURE, Choice.FIRM_SEAL),
-                        ),
-                        Cue(
-                            "air came before the tone: lips apart or stiff",
-                            "Lips just touching before the air comes.",
-                            body=True,
-                        ),
-                    )
-                },
-            ),
-        ),
-        limits=(Limit("response_ms", "Air before tone, ms", (250.0, 150.0, 90.0, 50.0)),),
-        column=Column(9, "Breath first", ("response_ms",), "ms"),
-        of_note=_response,
-    ),
-    Judged(
-        "sag",
-        "slope of the pitch over the settled part times its length",
-        (
-            Reason(
-                "sag",
-                "sag",
-                "{note} {value?sagged|rose} by {value} cents (limit {limit})",
-                {
-                    "down": (
-                        Cue(
-                            "the air slowed",
-                            "Keep the air moving to the last moment. Play it shorter first, then longer.",
-                        ),
-                        Cue("the air slowed", "Grow very slightly to the end; feel the breath go past the note."),
-                        Cue(
-                            "the air slowed",
-                            "Firmer air from the start, and keep it there.",
-                            True,
-                            (Ask.LOW_AIR, Choice.FAST_AND_FIRM),
-                        ),
-                    ),
-                    "up": (
-                        Cue("tightened towards the end", "Stop before you squeeze; leave some breath unused."),
-                        Cue("tightened towards the end", "Let the corners hold and the middle stay easy.", body=True),
-                    ),
-                },
-                survives_loss=True,
-            ),
-        ),
-        limits=(Limit("sag_cents", "Sag, cents", (25.0, 15.0, 10.0, 6.0)),),
-        column=Column(5, "Sag", ("sag_cents",), "whole"),
-        of_note=most("sag", "sag", "sag_cents", "sag_cents", sides=("down", "up")),
-        main="sag_cents",
-    ),
-    Judged(
-        "spread",
-        "how much the pitch wanders, sag and vibrato taken out",
-        (
-            Reason(
-                "spread",
-                "spread",
-                "{note} wandered by {value} cents (limit {limit})",
-                {
-                    "": (
-                        Cue("the pitch wandered", "Half as long, twice as calm. Then add a beat."),
-                        Cue(
-                            "the pitch wandered", "Even air, as if through a straw. Listen to the middle of the sound."
-                        ),
-                    )
-                },
-            ),
-        ),
-        limits=(Limit("spread_cents", "Spread, cents", (15.0, 10.0, 7.0, 4.0)),),
-        column=Column(4, "Spread", ("spread_cents",), "one"),
-        of_note=most("spread", "spread", "spread_cents", "spread_cents"),
-    ),
-    Judged(
-        "fall_off",
-        "the last 150 ms against the centre",
-        (
-            Reason(
-                "fall-off",
-                "the end",
-                "the end of {note} fell away by {value} cents (limit {limit})",
-                {
-                    "": (
-                        Cue("the end was let go", "Stop while the sound is still good, then make it longer by a beat."),
-                        Cue("the end was let go", "End the note with the breath, not with the lips.", body=True),
-                    )
-                },
-            ),
-        ),
-        limits=(Limit("fall_off_cents", "End, cents", (30.0, 20.0, 12.0, 8.0)),),
-        column=Column(7, "End", ("fall_off_cents",), "whole"),
-        of_note=most("fall_off", "fall-off", "fall_off_cents", "fall_off_cents"),
-    ),
-    Judged(
-        "hold",
-        "onset to release, against the share of the written length that is asked",
-        (
-            Reason(
-                "hold",
-                "length",
-                "{note} lasted {value:1} s of {limit:1} s",
-                {
-                    "": (
-                        Cue("the breath ended early", "A lower, quieter, fuller breath; start a shade softer."),
-                        Cue("the breath ended early", "Let the first beat be gentle, so that the air lasts."),
-                    )
-                },
-            ),
-        ),
-        column=Column(10, "Hold", ("hold_s",), "s"),
-        of_note=_hold,
     ),
 )

@@ -7,6 +7,7 @@ from enum import StrEnum
 from typing import TYPE_CHECKING, NewType
 
 from orexis.core.coach.judging.continuity import CONTINUITY
+from orexis.core.coach.judging.course import COURSE
 from orexis.core.coach.judging.declare import Column, Cue, Judged, Limit, Reason
 from orexis.core.coach.judging.level import LEVEL
 from orexis.core.coach.judging.likeness import LIKENESS
@@ -17,7 +18,7 @@ from orexis.core.coach.judging.there import THERE
 from orexis.core.schools import DEFAULTS, Ask, Choice, Schools
 from orexis.errors import InputError
 
-JUDGED: tuple[Judged, ...] = (*THERE, *CONTINUITY, *PITCH, *LIKENESS, *PULSE, *LEVEL)
+JUDGED: tuple[Judged, ...] = (*THERE, *CONTINUITY, *PITCH, *COURSE, *LIKENESS, *PULSE, *LEVEL)
 REASONS: dict[str, Reason] = {reason.id: reason for judged in JUDGED for reason in judged.reasons}
 ORDER: tuple[str, ...] = tuple(REASONS)
 LIMITS: dict[str, Limit] = {limit.name: limit for judged in JUDGED for limit in judged.limits}
