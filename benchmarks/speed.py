@@ -15,6 +15,7 @@ from concurrent.futures import ProcessPoolExecutor
 from pathlib import Path
 
 import numpy as np
+
 from orexis.core.figures import family_named
 from orexis.core.horn import HORNS
 from orexis.core.player import play
