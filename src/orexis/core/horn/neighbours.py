@@ -49,11 +49,6 @@ def slot_of(horn: Instrument, tube: Tube, partial: int) -> Slot:
     return Slot(tube, partial, pitch, deviation_cents(horn, tube, partial, pitch))
 
 
-def same_tube(horn: Instrument, tube: Tube) -> tuple[Slot, ...]:
-    """All notes of one tube, from the second partial up."""
-    return tuple(slot_of(horn, tube, partial) for partial in range(2, horn.top_partial + 1))
-
-
 def trill_neighbours(horn: Instrument, pitch: Pitch) -> tuple[tuple[Slot, Slot], ...]:
     """Pairs of neighbouring partials on one tube, a tone to a third apart, of which the lower is this note."""
     found = []
