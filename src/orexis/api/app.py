@@ -13,6 +13,7 @@ from orexis import __version__
 from orexis.api import errors, household_routes, live, material_routes, player_routes, session_routes, take_routes
 from orexis.api.rooms import RECOVERY_GRACE_S, Rooms
 from orexis.api.security import BodyLimit, LocalOnly
+from orexis.core import trace
 from orexis.files import engraving
 from orexis.services.house import House
 
@@ -33,7 +34,7 @@ def create_app(data: Path, *, recovery_grace_s: float = RECOVERY_GRACE_S, worker
         engraving.warm()
         app.state.rooms = Rooms(app.state.house)
         recovery = asyncio.create_task(app.state.rooms.recover_left_over(recovery_grace_s))
-        warming = asyncio.get_running_loop().call_later(_WARM_AFTER_S, app.state.house.workers.warm)
+        warming = asyncio.create_task(_warmed(app.state.house))
         yield
         recovery.cancel()
         warming.cancel()
@@ -47,6 +48,13 @@ def create_app(data: Path, *, recovery_grace_s: float = RECOVERY_GRACE_S, worker
     app.add_middleware(BodyLimit)
     app.add_middleware(LocalOnly)
     return app
+
+
+async def _warmed(house: House) -> None:
+    """Have the ear and the workers ready before the first take asks for them, but after the first page."""
+    await asyncio.sleep(_WARM_AFTER_S)
+    house.workers.warm()
+    await asyncio.to_thread(trace.warm)
 
 
 def _pages(app: FastAPI) -> None:

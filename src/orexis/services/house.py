@@ -16,6 +16,7 @@ from orexis.services.record import Record
 from orexis.services.sessions import Sessions
 from orexis.services.simulated import SimulatedPlayer
 from orexis.services.takes import Takes
+from orexis.services.takes.judging import rehearsed
 from orexis.services.work import Workers
 
 _SHORTEST_TAKE_S = 0.5
@@ -27,7 +28,7 @@ class House:
     def __init__(self, folder: Path, *, workers: int = 0) -> None:
         self.record = Record(folder)
         bring_up_to_date(self.record)
-        self.workers = Workers(workers)
+        self.workers = Workers(workers, ready=rehearsed)
         self.players = Players(self.record)
         self.sessions = Sessions(self.record, self.players)
         self.takes = Takes(self.record, self.sessions, self.workers)

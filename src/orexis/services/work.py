@@ -6,6 +6,7 @@ caller gets a clear error. With no processes (tests, the command line) jobs run 
 
 import multiprocessing
 import resource
+import signal
 from collections.abc import Callable
 from concurrent.futures import TimeoutError as LateError
 from typing import Any, TypeVar
@@ -18,25 +19,25 @@ _T = TypeVar("_T")
 _MEMORY_BYTES = 3 * 1024**3
 
 
-def _bounded() -> None:
-    """What a worker does first: bound its memory, ignore the terminal's interrupt, have the tracker compiled."""
-    import signal
+def _nothing() -> None:
+    """Wakes a process."""
 
-    from orexis.core.trace import warm
 
+def _begun(ready: Callable[[], object]) -> None:
+    """What a worker does first: ignore the terminal's interrupt, get ready, bound its memory."""
     signal.signal(signal.SIGINT, signal.SIG_IGN)
-    warm()
+    ready()
     resource.setrlimit(resource.RLIMIT_AS, (_MEMORY_BYTES, _MEMORY_BYTES))
 
 
 class Workers:
-    """A few processes, or none."""
+    """A few processes, or none. Each calls `ready`, a function of a module, before its first job."""
 
-    def __init__(self, processes: int = 0) -> None:
+    def __init__(self, processes: int = 0, *, ready: Callable[[], object] = _nothing) -> None:
         self._pool = None
         if processes:
             context = multiprocessing.get_context("spawn")
-            self._pool = ProcessPool(max_workers=processes, initializer=_bounded, context=context)
+            self._pool = ProcessPool(max_workers=processes, initializer=_begun, initargs=(ready,), context=context)
 
     def warm(self) -> None:
         """Start the processes, so that the first to wait for one does not wait for its start, too."""
@@ -62,7 +63,3 @@ class Workers:
         if self._pool is not None:
             self._pool.stop()  # type: ignore[no-untyped-call]
             self._pool.join()
-
-
-def _nothing() -> None:
-    """Wakes a process."""

@@ -14,13 +14,13 @@ import numpy as np
 from scipy import fft
 
 from orexis.core.sound import Floats, Samples
-from orexis.core.trace.config import LENGTHS_S, OVER, PER_WINDOW
-from orexis.core.trace.peaks import Found, Looking, candidates, framed, powered
-
-Indices = np.ndarray[tuple[int, ...], np.dtype[np.int64]]
+from orexis.core.trace.config import LENGTHS_S, OVER
+from orexis.core.trace.line import LineState, LineTerms, heard
+from orexis.core.trace.peaks import Looking
 
 _BLUR = 0.03
 _HANN_WIDTH = 2.0  # half the main lobe, in bins of 1 / length
+_TAPS_PER_FACTOR = 16
 
 
 @dataclass(frozen=True, slots=True)
@@ -47,66 +47,57 @@ WINDOWS = (
 )
 
 
-@dataclass(frozen=True, slots=True, eq=False)
-class Candidates:
-    """Per frame and candidate: `f0_hz`, `height` (0 where there is none), `cost` on the path; per frame: level, brightness."""
+class Line:
+    """One window after a decimation by `factor`, at `rate` Hz behind it: feed it samples, it gives rows of candidates."""
 
-    f0_hz: Floats
-    height: Floats
-    cost: Floats
-    level_db: Floats
-    brightness_hz: Floats
-
-    @property
-    def peaks(self) -> tuple[Floats, Floats, Floats]:
-        """The columns of shape (n, candidates)."""
-        return (self.f0_hz, self.height, self.cost)
-
-    @property
-    def columns(self) -> tuple[Floats, ...]:
-        """All columns in their order."""
-        return (*self.peaks, self.level_db, self.brightness_hz)
-
-
-class Window:
-    """One window length at one rate."""
-
-    def __init__(self, spec: WindowSpec, rate: float) -> None:
-        self.spec, self.rate = spec, rate
-        self.width = 2 * round(spec.seconds * rate / 2.0)
-        # A peak and its right neighbour must lie inside the lags.
-        self._reach = min(int(np.ceil(rate / spec.low_hz)) + 2, self.width // 2 - 1)
-        self._first = max(OVER, int(OVER * rate / spec.high_hz))
-        self._size = int(fft.next_fast_len(self.width + self._reach + 1, real=True))
-        self._weight = np.hanning(self.width + 2)[1:-1].astype(np.float32)
-        own = fft.irfft(np.abs(fft.rfft(self._weight, self._size)) ** 2, self._size * OVER)
-        self._last = self._reach * OVER
-        self._norm = (own[0] / own[: self._last + 1]).astype(np.float32)
-        self._looking = Looking(
-            rate=rate,
-            bin_hz=rate / self._size,
-            first=self._first,
-            last=self._last,
-            low_hz=spec.low_hz,
-            high_hz=spec.high_hz,
-            handicap=spec.handicap,
-            sharp_to_hz=spec.sharp_to_hz,
-            blur=_BLUR,
-            resolution_hz=_HANN_WIDTH / spec.seconds,
-            energy=float(np.sum(self._weight**2)),
+    def __init__(self, spec: WindowSpec, factor: int, rate: float) -> None:
+        taps = _low_pass(factor)
+        self._terms = _terms(spec, taps, factor, rate)
+        # `half a filter` of silence puts the first output on the first input sample, half a window frame 0 at time 0.
+        silence = self._terms.width // 2
+        self._state = LineState(
+            kept=np.zeros(len(taps) // 2, np.float32),
+            buffer=np.zeros(silence, np.float32),
+            origin=-silence,
+            next_frame=0,
         )
 
-    def candidates(self, buffer: Samples, starts: Indices) -> Candidates:
-        """Of the windows that begin at these places of the buffer."""
-        count = len(starts)
-        frames: Samples = np.zeros((count, self._size), np.float32)
-        framed(buffer, starts, self._weight, frames)
-        spectrum = fft.rfft(frames, axis=1, overwrite_x=True)
-        power: Samples = np.empty(spectrum.shape, np.float32)
-        padded = np.zeros((count, self._size * OVER // 2 + 1), np.complex64)
-        powered(spectrum, power, padded)
-        curve = fft.irfft(padded, self._size * OVER, axis=1, overwrite_x=True)
-        f0, height, cost = (np.empty((count, PER_WINDOW)) for _ in range(3))
-        found = Candidates(f0, height, cost, np.empty(count), np.empty(count))
-        candidates(curve, self._norm, power, self._looking, Found(*found.columns))
-        return found
+    def push(self, samples: Samples) -> tuple[Samples, Floats]:
+        """The decimated samples, for the next line, and the rows that became ready."""
+        signal, rows, *state = heard(samples, self._terms, self._state)
+        self._state = LineState(*state)
+        return signal, rows
+
+
+def _low_pass(factor: int) -> Samples:
+    """A Kaiser-windowed sinc that keeps what a decimation by `factor` can hold; one tap for none."""
+    if factor == 1:
+        return np.ones(1, np.float32)
+    half = _TAPS_PER_FACTOR * factor // 2
+    taps = np.sinc(0.86 / factor * np.arange(-half, half + 1)) * np.kaiser(2 * half + 1, 6.0)
+    return (taps / taps.sum()).astype(np.float32)
+
+
+def _terms(spec: WindowSpec, taps: Samples, factor: int, rate: float) -> LineTerms:
+    width = 2 * round(spec.seconds * rate / 2.0)
+    # A peak and its right neighbour must lie inside the lags.
+    reach = min(int(np.ceil(rate / spec.low_hz)) + 2, width // 2 - 1)
+    size = int(fft.next_fast_len(width + reach + 1, real=True))
+    weight = np.hanning(width + 2)[1:-1].astype(np.float32)
+    own = fft.irfft(np.abs(fft.rfft(weight, size)) ** 2, size * OVER)
+    last = reach * OVER
+    looking = Looking(
+        rate=float(rate),
+        bin_hz=rate / size,
+        first=max(OVER, int(OVER * rate / spec.high_hz)),
+        last=last,
+        low_hz=spec.low_hz,
+        high_hz=spec.high_hz,
+        handicap=spec.handicap,
+        sharp_to_hz=spec.sharp_to_hz,
+        blur=_BLUR,
+        resolution_hz=_HANN_WIDTH / spec.seconds,
+        energy=float(np.sum(weight**2)),
+    )
+    norm = (own[0] / own[: last + 1]).astype(np.float32)
+    return LineTerms(taps=taps, factor=factor, width=width, size=size, weight=weight, norm=norm, looking=looking)

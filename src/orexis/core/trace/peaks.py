@@ -1,7 +1,8 @@
 """Inner loops over windows, compiled by numba: the same arithmetic for every frame, alone or in a batch.
 
-Shapes: n frames, f frequency bins. "No candidate" has height 0 and f0 1.0. Compiled code is kept beside the source, or in
-the user's cache where that cannot be written.
+Shapes: n frames, f frequency bins. What a window finds in n frames is an array of shape (n, ROW): the columns from F0,
+HEIGHT and COST on hold PER_WINDOW candidates each, LEVEL and BRIGHTNESS the frame's own. "No candidate" has height 0 and
+f0 1.0. Compiled code is kept beside the source, or in the user's cache where that cannot be written.
 """
 
 import math
@@ -10,7 +11,6 @@ from typing import NamedTuple
 import numpy as np
 from numba import njit
 
-from orexis.core.sound import Floats
 from orexis.core.trace.config import (
     ABOUT,
     HARMONICS,
@@ -30,17 +30,8 @@ from orexis.core.trace.config import (
     WEAKEST,
 )
 
-
-@njit(cache=True)
-def decimate(buffer, taps, factor, count, out):
-    """Every factor-th value of the low-passed buffer."""
-    width = len(taps)
-    for i in range(count):
-        total = np.float32(0.0)
-        start = i * factor
-        for k in range(width):
-            total += buffer[start + k] * taps[k]
-        out[i] = total
+F0, HEIGHT, COST = 0, PER_WINDOW, 2 * PER_WINDOW  # first columns of a row
+LEVEL, BRIGHTNESS, ROW = 3 * PER_WINDOW, 3 * PER_WINDOW + 1, 3 * PER_WINDOW + 2
 
 
 @njit(cache=True)
@@ -147,18 +138,8 @@ class Looking(NamedTuple):
     energy: float  # of the window's weight
 
 
-class Found(NamedTuple):
-    """What is found of n frames: f0, height and cost of shape (n, PER_WINDOW), level and brightness of shape (n,)."""
-
-    f0: Floats
-    height: Floats
-    cost: Floats
-    level: Floats
-    brightness: Floats
-
-
 @njit(cache=True)
-def candidates(curve, norm, power, looking, found):
+def candidates(curve, norm, power, looking, rows):
     """The best peaks of each frame's normalised autocorrelation, refined; level and centre of gravity beside them."""
     lags = np.zeros(PER_WINDOW, np.int64)
     scores = np.zeros(PER_WINDOW)
@@ -168,9 +149,9 @@ def candidates(curve, norm, power, looking, found):
         for k in range(len(spectrum)):
             total += spectrum[k]
             weighted += spectrum[k] * k
-        found.brightness[i] = weighted * looking.bin_hz / max(total, 1e-20)
+        rows[i, BRIGHTNESS] = weighted * looking.bin_hz / max(total, 1e-20)
         energy = max(row[0] * norm[0], 1e-20)
-        found.level[i] = 10.0 * math.log10(max(energy * OVER / looking.energy, 10.0 ** (SILENCE_DB / 10.0)))
+        rows[i, LEVEL] = 10.0 * math.log10(max(energy * OVER / looking.energy, 10.0 ** (SILENCE_DB / 10.0)))
         scores[:] = -9.0
         for lag in range(looking.first, looking.last):
             here = row[lag] * norm[lag]
@@ -185,7 +166,7 @@ def candidates(curve, norm, power, looking, found):
                 if score > scores[worst]:
                     scores[worst], lags[worst] = score, lag
         for k in range(PER_WINDOW):
-            found.f0[i, k], found.height[i, k], found.cost[i, k] = 1.0, 0.0, 0.0
+            rows[i, F0 + k], rows[i, HEIGHT + k], rows[i, COST + k] = 1.0, 0.0, 0.0
             if scores[k] < -5.0:
                 continue
             lag_at, height = top_of(row, norm, lags[k])
@@ -196,7 +177,7 @@ def candidates(curve, norm, power, looking, found):
             cost = looking.handicap + (looking.blur if f0 > looking.sharp_to_hz else 0.0)
             missing = holes(spectrum, looking.bin_hz, f0, looking.resolution_hz)
             cost += HOLES_COST * min(1.0, max(0.0, (missing - HOLES_FROM) / (HOLES_FULL - HOLES_FROM)))
-            found.f0[i, k], found.height[i, k], found.cost[i, k] = f0, min(1.0, max(0.0, height / energy)), cost
+            rows[i, F0 + k], rows[i, HEIGHT + k], rows[i, COST + k] = f0, min(1.0, max(0.0, height / energy)), cost
 
 
 @njit(cache=True)

@@ -8,11 +8,12 @@ import math
 from dataclasses import dataclass
 from pathlib import Path
 
-from orexis.core.coach import Attempt, Outcome, Verdict, attempt_of, load_of
-from orexis.core.figures import Figure, Medium
-from orexis.core.horn import Instrument
+from orexis.core.coach import Attempt, Outcome, Stage, Verdict, attempt_of, limits_of, load_of
+from orexis.core.figures import CHECK_NOTE, Figure, Medium
+from orexis.core.horn import HORNS, Instrument
 from orexis.core.listen import listen
 from orexis.core.measures import Measures, NoteMeasures, Voice, voice_of
+from orexis.core.player import play
 from orexis.core.sound import Sound
 from orexis.core.trace import Trace
 from orexis.files.soundfiles import write_flac
@@ -98,6 +99,14 @@ def judged(work: Work) -> Judgement:
     assert hearing.verdict is not None
     write_flac(work.flac, work.sound)
     return judgement_of(head.take_id, head.day, work.figure, terms, hearing.measures, hearing.verdict)
+
+
+def rehearsed() -> None:
+    """Judge a short made-up take and keep nothing: what has to be loaded and compiled for it is loaded then."""
+    horn = next(iter(HORNS.values()))
+    figure = CHECK_NOTE.series(horn, {}).figures[0]
+    sound, _ = play(figure, seed=1)
+    listen(sound, horn=horn, figure=figure, limits=limits_of(Stage.GROWING), a4=440.0, first_beat_s=None)
 
 
 def judgement_of(

@@ -1,0 +1,103 @@
+"""One window's line, compiled whole: decimated samples in, rows of candidates out (peaks.py says what a row is).
+
+A resampler of high quality holds back 40 ms and more; for pitch a short filter is enough, and its delay (half its
+length) is taken out exactly: output sample i stands for input time i * factor / rate. The transforms inside compiled
+code are those of scipy.fft (docs/decisions/0004-compiled-loops.md), the same for one frame or many.
+"""
+
+from typing import NamedTuple
+
+import numpy as np
+from numba import njit
+from scipy import fft
+
+from orexis.core.sound import Samples
+from orexis.core.trace.config import OVER
+from orexis.core.trace.peaks import ROW, Looking, candidates, framed, powered
+from orexis.core.trace.values import HOP_S
+
+
+class LineTerms(NamedTuple):
+    """What does not change along a line: the filter in front of it, its window and what is looked for."""
+
+    taps: Samples
+    factor: int
+    width: int  # samples of the window
+    size: int  # of the transform
+    weight: Samples
+    norm: Samples
+    looking: Looking
+
+
+class LineState(NamedTuple):
+    """Where a line stands: samples the filter still needs, samples of the next windows, and place of the first of them."""
+
+    kept: Samples
+    buffer: Samples
+    origin: int
+    next_frame: int
+
+
+@njit(cache=True)
+def cleaned(samples):
+    """Samples as float32, with what is no number as silence and what is infinite as full scale."""
+    out = np.empty(len(samples), np.float32)
+    for i in range(len(samples)):
+        value = samples[i]
+        if np.isnan(value):
+            out[i] = 0.0
+        elif np.isinf(value):
+            out[i] = 1.0 if value > 0 else -1.0
+        else:
+            out[i] = value
+    return out
+
+
+@njit(cache=True, fastmath={"reassoc"})
+def weighted(buffer, start, taps):
+    """A sum of products, in whatever order is quickest; the order is the same for every place."""
+    total = np.float32(0.0)
+    for k in range(len(taps)):
+        total += buffer[start + k] * taps[k]
+    return total
+
+
+@njit(cache=True)
+def thinned(kept, samples, taps, factor):
+    """Every factor-th value of the low-passed samples, and those that the next call needs."""
+    buffer = np.concatenate((kept, samples))
+    count = max(0, (len(buffer) - len(taps)) // factor + 1)
+    out = np.empty(count, np.float32)
+    for i in range(count):
+        out[i] = weighted(buffer, i * factor, taps)
+    return out, buffer[count * factor :].copy()
+
+
+@njit(cache=True)
+def heard(samples, terms, state):
+    """Samples in; the decimated ones for the next line, rows of shape (n, ROW) that became ready, and the new state."""
+    signal, kept = thinned(state.kept, samples, terms.taps, terms.factor)
+    buffer = np.concatenate((state.buffer, signal))
+    per_frame, half = HOP_S * terms.looking.rate, terms.width // 2
+    starts = np.empty(int(len(buffer) / per_frame) + 2, np.int64)
+    count = 0
+    while True:
+        start = int(np.rint((state.next_frame + count) * per_frame)) - half - state.origin
+        if start + terms.width > len(buffer):
+            break
+        starts[count] = start
+        count += 1
+    rows = np.empty((count, ROW))
+    if count == 0:
+        return signal, rows, kept, buffer, state.origin, state.next_frame
+    frames = np.zeros((count, terms.size), np.float32)
+    framed(buffer, starts[:count], terms.weight, frames)
+    spectrum = fft.rfft(frames)
+    power = np.empty(spectrum.shape, np.float32)
+    padded = np.zeros((count, terms.size * OVER // 2 + 1), np.complex64)
+    powered(spectrum, power, padded)
+    curve = fft.irfft(padded, terms.size * OVER)
+    candidates(curve, terms.norm, power, terms.looking, rows)
+    next_frame = state.next_frame + count
+    passed = max(0, int(np.rint(next_frame * per_frame)) - half - state.origin)
+    return signal, rows, kept, buffer[passed:].copy(), state.origin + passed, next_frame
