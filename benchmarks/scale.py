@@ -1,7 +1,7 @@
 """What a page's data costs with five years of daily practice, against an almost empty record: `python -m benchmarks.scale`.
 
-Both records are filled by the same code with takes of the same kind, 39 to a sitting: 2 sittings (78 takes), and 1,513
-sittings (59,000 takes). Printed for each page: CPU and SQL statements in both, and the ratio.
+Both records are filled by the same code with takes of the same kind: 12 sittings (88 takes: the last two of 39, the others
+of one, so that the log has as many entries to show), and 1,513 sittings of 39 (59,000 takes). Printed for each page: CPU and SQL statements in both, and the ratio.
 """
 
 import sys
@@ -37,8 +37,13 @@ TAKES = 39  # of a sitting
 HORN = "tuba-eb"
 
 
-def filled(folder: Path, sittings: int, *, takes: int = TAKES, until: datetime | None = None) -> tuple[House, Player]:
-    """A record of so many sittings, one a day and a little over, the last one yesterday."""
+SHORT = 10  # sittings of one take in the small record
+
+
+def filled(
+    folder: Path, sittings: int, *, takes: int = TAKES, short: int = 0, until: datetime | None = None
+) -> tuple[House, Player]:
+    """A record of so many sittings, one a day and a little over, the last one yesterday; the first `short` have one take."""
     house = House(folder)
     player = house.players.add(name="B", stage="growing", horn=HORN)
     last = (until or now()) - timedelta(days=1)
@@ -53,7 +58,7 @@ def filled(folder: Path, sittings: int, *, takes: int = TAKES, until: datetime |
         blank = {c.name: getattr(model, c.name) for c in SessionRow.__table__.columns}
         for number in range(sittings):
             at = last - timedelta(days=1.2 * (sittings - number))
-            _sitting(db, blank, opened, sound, template, at, takes)
+            _sitting(db, blank, opened, sound, template, at, 1 if number < short else takes)
         db.flush()
     with house.record.database.reading() as db:
         ladder = ladder_anew(db, player.id, HORN)
@@ -169,8 +174,8 @@ def cost(house: House, ask: Callable[[], object], repeats: int = 15) -> tuple[fl
 def main(sittings: int) -> None:
     """The table."""
     with tempfile.TemporaryDirectory() as folder:
-        small, large = filled(Path(folder) / "small", 2), filled(Path(folder) / "large", sittings)
-        print(f"scale      {2 * TAKES} takes against {sittings * TAKES}")
+        small, large = filled(Path(folder) / "small", SHORT + 2, short=SHORT), filled(Path(folder) / "large", sittings)
+        print(f"scale      {SHORT + 2 * TAKES} takes against {sittings * TAKES}")
         asked = {name: (pages(*small)[name], pages(*large)[name]) for name in pages(*small)}
         for name, (few, many) in asked.items():
             repeats = 3 if name.startswith("a take") else 15

@@ -88,7 +88,10 @@ class SessionRow(Base):
     """
 
     __tablename__ = "session"
-    __table_args__ = (Index("ix_session_player_id_started_at", "player_id", "started_at"),)
+    __table_args__ = (
+        Index("ix_session_player_id_started_at", "player_id", "started_at"),
+        Index("ix_session_player_id_played", "player_id", "played", "started_at"),
+    )
     id: Mapped[str] = mapped_column(primary_key=True)
     player_id: Mapped[str] = mapped_column(ForeignKey(_PLAYER, ondelete="CASCADE"))
     family: Mapped[str]

@@ -61,12 +61,18 @@ class Log:
         """Sittings that have takes, newest first."""
         mine = (SessionRow.player_id == player_id, SessionRow.played)
         row = SessionRow
-        query = (
-            select(row.id, row.family, row.title, row.horn, row.started_at, row.summary)
+        # Entries are counted off in the index; only those shown are fetched.
+        shown = (
+            select(row.id)
             .where(*mine)
             .order_by(row.started_at.desc())
             .limit(max(1, min(limit, PAGE)))
             .offset(max(0, offset))
+        )
+        query = (
+            select(row.id, row.family, row.title, row.horn, row.started_at, row.summary)
+            .where(row.id.in_(shown))
+            .order_by(row.started_at.desc())
         )
         with self._record.database.reading() as db:
             rows = db.execute(query).all()
