@@ -5,6 +5,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from orexis.core.horn import Instrument, Tube, partial_frequency_hz
+from orexis.core.measures.note import smooth_level
+from orexis.core.measures.silence import HOLE_DB, silence_in_slur
 from orexis.core.measures.values import Caught, MoveMeasures
 from orexis.core.notes import HeardNote, cents_track, runs
 from orexis.core.sound import Floats
@@ -16,14 +18,11 @@ _NEAR_CENTS = 40.0  # of a touched partial
 _SHORTEST_TOUCH_S = 0.015
 _PERIODS = 3.0
 _GLIDE_FACTOR = 1.8  # a touch stays longer than a straight glide would by this factor
-_GAP_DB = 12.0  # without tone: so far under the softer neighbour
-# How much a Hann window of 25 ms shortens a hole seen at -12 dB, both sides together.
-_GAP_WIDENING_S = 0.010
 _ARRIVE_FOR_S = 0.04
 _STAY_S = 0.025
 _LONGEST_S = 1.5
-# A room in which a release falls less than 12 dB in 60 ms hides gaps of the size that matter.
-_ROOM_DB_S = 200.0
+_PULSES_HZ = 50.0
+_HOLE_FROM_DB = 20.0  # a dip so deep is no push any more
 
 
 @dataclass(frozen=True, slots=True)
@@ -37,8 +36,10 @@ class Between:
     asked_s: float | None = None  # silence that the rhythm asks for
 
 
-def move_measures(trace: Trace, pair: Between, indices: tuple[int, int], *, horn: Instrument) -> MoveMeasures:
-    """Everything about one move."""
+def move_measures(
+    trace: Trace, pair: Between, indices: tuple[int, int], *, horn: Instrument, fall: Floats | None
+) -> MoveMeasures:
+    """Everything about one move. `fall` is how a note dies away in this room (silence.py)."""
     unmeasured: dict[str, str] = {}
     first, last = _bounds(trace, pair)
     start, stop = _leave_and_arrive(trace, pair, first, last)
@@ -47,8 +48,15 @@ def move_measures(trace: Trace, pair: Between, indices: tuple[int, int], *, horn
         caught = _caught(trace, pair, pair.tube, horn, start, stop)
     elif pair.slurred:
         unmeasured["caught"] = "the tube is not known"
-    gap_ms, gap_start = _gap(trace, pair, first, last, unmeasured) if pair.slurred else (None, None)
+    gap_ms, gap_start = None, None
+    if pair.slurred:
+        softer = min(_usual_levels(trace, pair))
+        gap_ms, gap_start, why = silence_in_slur(trace, (first, last), pair.after.onset_s, softer, fall)
+        if why:
+            unmeasured["gap_ms"] = why
     bump = _bump(trace, pair, first, last, gap_ms) if pair.slurred else None
+    if bump is None and pair.slurred:
+        unmeasured["bump_db"] = "the pulses of so low a note are dips themselves"
     if not pair.slurred:
         unmeasured |= dict.fromkeys(("gap_ms", "caught", "bump_db"), "the notes were not slurred")
     silence = None if pair.slurred else max(0.0, pair.after.onset_s - pair.before.release_s)
@@ -136,49 +144,15 @@ def _usual_levels(trace: Trace, pair: Between) -> tuple[float, float]:
     return levels[0], levels[1]
 
 
-def _gap(
-    trace: Trace, pair: Between, first: int, last: int, unmeasured: dict[str, str]
-) -> tuple[float | None, float | None]:
-    """Time within the move without tone: 12 dB and more under the softer of the two notes."""
-    fall = release_db_s(trace)
-    if fall is not None and fall < _ROOM_DB_S:
-        unmeasured["gap_ms"] = f"the room rings too long ({fall:.0f} dB a second) to hear a short silence in it"
-        return None, None
-    quiet = trace.level_db[first : last + 1] < min(_usual_levels(trace, pair)) - _GAP_DB
-    holes = runs(quiet)
-    if not holes:
-        return 0.0, None
-    a, b = max(holes, key=lambda run: run[1] - run[0])
-    length = (b - a + 1) * HOP_S + _GAP_WIDENING_S
-    start = float(trace.time_s[first + a]) - _GAP_WIDENING_S / 2
-    return 1000.0 * length, round(start, 4)
-
-
-def release_db_s(trace: Trace) -> float | None:
-    """How fast the last tone of the take dies away, dB per second; None when it does not end within the sound."""
-    voiced = np.flatnonzero(trace.voiced)
-    if not len(voiced):
-        return None
-    peak = float(np.median(trace.level_db[voiced]))
-    loud = np.flatnonzero(trace.level_db > peak - 6.0)
-    if not len(loud):
-        return None
-    end = int(loud[-1])
-    tail = trace.level_db[end : end + round(0.12 / HOP_S)]
-    if len(tail) < round(0.1 / HOP_S):
-        return None
-    reached = np.flatnonzero(tail < tail[0] - 20.0)
-    frames = int(reached[0]) if len(reached) else len(tail) - 1
-    return float((tail[0] - tail[frames]) / (max(frames, 1) * HOP_S))
-
-
 def _bump(trace: Trace, pair: Between, first: int, last: int, gap_ms: float | None) -> float | None:
-    """Dip of level under the straight line between the two notes; 0 where there is a gap, which is worse."""
-    if gap_ms:
-        return 0.0
+    """Dip of level under the straight line between the two notes; 0 where it is a hole, which is a gap."""
+    if min(pair.before.f0_hz, pair.after.f0_hz) < _PULSES_HZ:
+        return None
     old, new = _usual_levels(trace, pair)
     line = np.linspace(old, new, last - first + 1)
-    return max(0.0, float(np.max(line - trace.level_db[first : last + 1])))
+    level = smooth_level(trace.level_db[first : last + 1], min(pair.before.f0_hz, pair.after.f0_hz))
+    dip = max(0.0, float(np.max(line - level)))
+    return 0.0 if gap_ms and dip > _HOLE_FROM_DB else dip
 
 
 def _overshoot(trace: Trace, pair: Between, stop: int, last: int) -> float | None:
@@ -186,6 +160,6 @@ def _overshoot(trace: Trace, pair: Between, stop: int, last: int) -> float | Non
     direction = 1.0 if pair.after.f0_hz > pair.before.f0_hz else -1.0
     first = max(0, stop - 8)
     beyond = direction * _cents_from(trace, pair.after.f0_hz, first, last)
-    sounding = trace.level_db[first : last + 1] > min(_usual_levels(trace, pair)) - _GAP_DB
+    sounding = trace.level_db[first : last + 1] > min(_usual_levels(trace, pair)) - HOLE_DB
     beyond = beyond[np.isfinite(beyond) & sounding]
     return round(max(0.0, float(beyond.max())), 1) if len(beyond) else None

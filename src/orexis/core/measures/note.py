@@ -10,6 +10,7 @@ from scipy.stats import theilslopes
 from orexis.core.figures import Figure
 from orexis.core.horn import Instrument, partial_near
 from orexis.core.measures.breath import inhalation_before, response_ms
+from orexis.core.measures.entry import Entry, entry_of
 from orexis.core.measures.envelope import envelope
 from orexis.core.measures.shape import bend, loudness, modulation, ring_cents, shape_off_db, sounding_part
 from orexis.core.measures.values import NoteMeasures
@@ -24,7 +25,6 @@ _COMING_S = 0.3
 _BEFORE_RELEASE_S = 0.1
 _ENTRY_S = 0.03
 _EDGE_S = 0.06  # a note's first and last moments hold no vibrato
-_CLEAR = 0.9  # of the first moments' frames only those that repeat so well speak for the entry
 _CLICK_BEFORE_S, _CLICK_UNDER_DB = 0.05, 15.0  # a click rings so long; so far under the tone it does nothing
 _FALL_S = 0.15
 _MAD_TO_SIGMA = 1.4826
@@ -164,8 +164,9 @@ def note_measures(trace: Trace, row: Row, index: int, around: Surroundings) -> N
     )
 
 
+_OF_AN_ENTRY = ("entry_cents", "entry_ms", "entry_area")
 _OF_A_SOUNDED_NOTE = (
-    "centre_cents", "spread_cents", "sag_cents", "entry_cents", "entry_ms", "fall_off_cents", "hold_s", "level_db", "response_ms",
+    "centre_cents", "spread_cents", "sag_cents", *_OF_AN_ENTRY, "fall_off_cents", "hold_s", "level_db", "response_ms",
 )  # fmt: skip
 
 
@@ -174,17 +175,15 @@ def _sounded(
 ) -> dict[str, Any]:
     settled = settled_part(trace, heard)
     slurred = heard.joined or bool(row.written and row.written.slurred)
-    entry_cents, entry_ms = _entry(trace, heard, settled, slurred, reasons)
-    if entry_cents is not None and _clicked_over(heard, _usual_db(trace, heard), around):
-        entry_cents, entry_ms = None, None
-        reasons |= dict.fromkeys(("entry_cents", "entry_ms"), "a click was heard over its first moments")
+    entry = _entry(trace, heard, settled, slurred, around, reasons)
     found: dict[str, Any] = {
         "f0_hz": _rounded(heard.f0_hz),
         "partial": _partial(row, around.horn),
         "onset_s": _rounded(heard.onset_s),
         "release_s": _rounded(heard.release_s),
-        "entry_cents": _rounded(entry_cents, 1),
-        "entry_ms": _rounded(entry_ms, 0),
+        "entry_cents": _rounded(entry.cents if entry else None, 1),
+        "entry_ms": _rounded(entry.ms if entry else None, 0),
+        "entry_area": _rounded(entry.area if entry else None, 2),
         "fall_off_cents": _rounded(_fall_off(trace, heard, settled, reasons), 1),
         "hold_s": _rounded(heard.release_s - heard.onset_s, 3),
         "splits": around.splits,
@@ -285,23 +284,21 @@ def _spread(settled: Settled, rate: float | None) -> float:
 
 
 def _entry(
-    trace: Trace, heard: HeardNote, settled: Settled | None, slurred: bool, unmeasured: dict[str, str]
-) -> tuple[float | None, float | None]:
-    """Deviation from the note's own early centre in the first 30 ms, and the time until it settles."""
-    reason = "the note was slurred into" if slurred else ("the pitch never settled" if settled is None else None)
-    if reason or settled is None:
-        unmeasured |= dict.fromkeys(("entry_cents", "entry_ms"), reason or "")
-        return None, None
-    window = max(_ENTRY_S, _PERIODS / heard.f0_hz)
-    first = trace.part(heard.onset_s, heard.onset_s + window)
-    f0 = first.f0_hz[first.voiced & (first.confidence >= _CLEAR)]
-    if not len(f0):
-        unmeasured |= dict.fromkeys(("entry_cents", "entry_ms"), "no clear pitch was heard in its first moments")
-        return None, None
-    # Against the centre where it settles, so that a long even sag is no entry.
-    early = settled.calm[: round(_COMING_S / HOP_S)]
-    start = cents_between(heard.f0_hz, float(np.median(f0)))
-    return start - float(np.median(early)), 1000.0 * max(0.0, settled.start_s - heard.onset_s)
+    trace: Trace,
+    heard: HeardNote,
+    settled: Settled | None,
+    slurred: bool,
+    around: Surroundings,
+    reasons: dict[str, str],
+) -> Entry | None:
+    """How it begins, or why that cannot be told."""
+    why = "the note was slurred into" if slurred else ("the pitch never settled" if settled is None else "")
+    if not why and _clicked_over(heard, _usual_db(trace, heard), around):
+        why = "a click was heard over its first moments"
+    entry = None if why or settled is None else entry_of(trace, heard, settled.start_s, settled.calm)
+    if entry is None:
+        reasons |= dict.fromkeys(_OF_AN_ENTRY, why or "no clear pitch was heard in its first moments")
+    return entry
 
 
 def _clicked_over(heard: HeardNote, level_db: float, around: Surroundings) -> bool:

@@ -19,6 +19,7 @@ _PLAYED_SHARE = 0.78  # of the voiced time that stands still, in playing at leas
 _PHRASE_S, _ONE_BREATH_S, _MOST_OF_IT = 0.4, 1.5, 0.6
 _CRACK_CENTS, _CRACK_S, _CRACK_LONGEST_S, _SPLIT_WITHIN_S = 120.0, 0.015, 0.3, 0.15
 _CLEAR = 0.7
+_BACK_FRAMES, _BACK_CENTS = 5, 60.0
 
 
 def played_notes(trace: Trace, heard: tuple[HeardNote, ...]) -> tuple[tuple[HeardNote, ...], bool]:
@@ -83,6 +84,12 @@ def _still(cents: Floats) -> Flags:
     return out
 
 
+def _comes_back_at_once(after: Floats, note_hz: float) -> bool:
+    """A break jumps back to the note; a scoop slides up to it."""
+    there = after[np.isfinite(after)]
+    return bool(len(there)) and float(np.min(np.abs(cents_between(note_hz, there)))) < _BACK_CENTS
+
+
 def cracks(trace: Trace, heard: HeardNote) -> tuple[int, int]:
     """(splits, cracks): breaks to a clear pitch far from the note's own, at its start and later, that come back."""
     low, high = np.searchsorted(trace.time_s, (heard.onset_s - 0.02, heard.release_s - 0.05))
@@ -98,7 +105,7 @@ def cracks(trace: Trace, heard: HeardNote) -> tuple[int, int]:
         if not need <= length <= _CRACK_LONGEST_S or not steady:
             continue
         at_start = a * HOP_S < _SPLIT_WITHIN_S and not heard.joined
-        returns = b + 2 < len(f0)
+        returns = b + 2 < len(f0) and _comes_back_at_once(f0[b + 1 : b + 1 + _BACK_FRAMES], heard.f0_hz)
         split += at_start and returns
         crack += returns and not at_start and a * HOP_S > 0.05
     return int(split), int(crack)

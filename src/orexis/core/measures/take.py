@@ -9,18 +9,22 @@ import numpy as np
 from orexis.core.figures import Figure, Medium
 from orexis.core.horn import Instrument, tube_holding
 from orexis.core.measures.breath import room_db
+from orexis.core.measures.credible import credible_notes
 from orexis.core.measures.figure import Taken, figure_measures
 from orexis.core.measures.lost import lost_ms
 from orexis.core.measures.move import Between, move_measures
 from orexis.core.measures.note import Surroundings, note_measures
 from orexis.core.measures.played import cracks, played_notes
+from orexis.core.measures.silence import fall_after_release, release_db_s
 from orexis.core.measures.values import Measures, MoveMeasures, SoundCheck
-from orexis.core.notes import Row, aligned, heard_notes
-from orexis.core.sound import Sound
+from orexis.core.notes import Row, aligned, heard_notes, without_background
+from orexis.core.sound import Floats, Sound
+from orexis.core.theory import cents_between
 from orexis.core.trace import Trace
 
 _TOUCH_LONGEST_S = 0.35  # an unasked note this short inside a slur is a touch, not a note
 _SPLIT_LONGEST_S = 0.25
+_CRACK_LONGEST_S, _SAME_CENTS = 0.3, 60.0
 _CLIPPED_AT = 0.985
 _BEFORE_TONE_S = 0.3  # a hole so shortly before the first tone would change its start
 _ON_TUBE = 45.0  # cents: without a figure, two notes so near to partials of a tube were played on it
@@ -47,13 +51,15 @@ def measure(
     clicks from the loudspeaker reached the microphone, `click_db` their peak there in dBFS. Without
     `clicked` evenness is that about the player's own beat.
     """
+    trace = without_background(trace)
     heard, talking = played_notes(trace, heard_notes(trace))
+    heard = credible_notes(trace, heard, horn, figure, a4=a4)
     rows = (
         aligned(heard, figure, a4=a4, first_beat_s=first_beat_s)
         if figure
         else tuple(Row(None, n, False) for n in heard)
     )
-    rows, splits = _without_splits(_without_touches(rows))
+    rows, splits = _without_splits(_without_touches(_without_cracks(rows)))
     room = room_db(trace)
     around = Surroundings(horn, figure, a4, first_beat_s, room, sound=sound, clicks_s=clicks_s, click_db=click_db)
     notes = []
@@ -63,9 +69,12 @@ def measure(
         here = replace(around, since_s=since, splits=splits.get(i, 0) + broken[0], cracks=broken[1])
         notes.append(note_measures(trace, row, i, here))
         since = row.heard.release_s if row.heard else since
-    moves = tuple(_moves(trace, rows, horn, figure))
+    fall = fall_after_release(trace)
+    moves = tuple(_moves(trace, rows, horn, figure, fall))
     taken = Taken(trace, tuple(notes), moves, figure, horn, first_beat_s, delay_s, room, clicked)
-    return Measures(tuple(notes), moves, figure_measures(taken), replace(sound_check, talking=talking))
+    return Measures(
+        tuple(notes), moves, figure_measures(taken), replace(sound_check, talking=talking, room_db_s=release_db_s(fall))
+    )
 
 
 def check_sound(sound: Sound, trace: Trace, *, live: bool = False) -> SoundCheck:
@@ -82,6 +91,58 @@ def check_sound(sound: Sound, trace: Trace, *, live: bool = False) -> SoundCheck
         tone_db_fs=round(float(np.median(tone)), 1) if len(tone) else None,
         lost_ms=lost_ms(sound.samples, sound.rate, *played_s) if live else 0.0,
     )
+
+
+def _without_cracks(rows: tuple[Row, ...]) -> tuple[Row, ...]:
+    """A note that breaks to another slot and comes back is one note: its two halves and the break become one row."""
+    kept: list[Row] = []
+    i = 0
+    while i < len(rows):
+        two, three = rows[i : i + 2], rows[i : i + 3]
+        if len(three) == 3 and _is_crack(*three):
+            rows = (*rows[:i], _whole(three[0], three[2]), *rows[i + 3 :])
+            continue
+        if len(two) == 2 and _is_broken(*two):
+            rows = (*rows[:i], _whole(*two), *rows[i + 2 :])
+            continue
+        kept.append(rows[i])
+        i += 1
+    return tuple(kept)
+
+
+def _is_crack(before: Row, broken: Row, after: Row) -> bool:
+    """Short, unasked, without silence on either side, between two parts of one pitch of which one answers a written note."""
+    a, c, b = before.heard, broken.heard, after.heard
+    if a is None or c is None or b is None or broken.written is not None:
+        return False
+    if (before.written is None) == (after.written is None):
+        return False
+    short = c.release_s - c.onset_s < _CRACK_LONGEST_S
+    return short and c.joined and b.joined and abs(cents_between(a.f0_hz, b.f0_hz)) < _SAME_CENTS
+
+
+def _is_broken(before: Row, after: Row) -> bool:
+    """Two parts of one pitch without silence between them, of which one answers a written note: the break was very short."""
+    a, b = before.heard, after.heard
+    if a is None or b is None or (before.written is None) == (after.written is None):
+        return False
+    return b.joined and abs(cents_between(a.f0_hz, b.f0_hz)) < _SAME_CENTS
+
+
+def _whole(before: Row, after: Row) -> Row:
+    a, b = before.heard, after.heard
+    assert a is not None
+    assert b is not None
+    longer = max(a, b, key=lambda note: note.stop_s - note.start_s)
+    heard = replace(
+        a,
+        f0_hz=longer.f0_hz,
+        start_s=longer.start_s,
+        stop_s=longer.stop_s,
+        release_s=b.release_s,
+        left_joined=b.left_joined,
+    )
+    return Row(before.written or after.written, heard, before.right or after.right)
 
 
 def _without_touches(rows: tuple[Row, ...]) -> tuple[Row, ...]:
@@ -116,7 +177,9 @@ def _slurred(row: Row) -> bool:
     return bool(row.written and row.written.slurred)
 
 
-def _moves(trace: Trace, rows: tuple[Row, ...], horn: Instrument, figure: Figure | None) -> list[MoveMeasures]:
+def _moves(
+    trace: Trace, rows: tuple[Row, ...], horn: Instrument, figure: Figure | None, fall: Floats | None
+) -> list[MoveMeasures]:
     moves = []
     sounding = [(i, row, row.heard) for i, row in enumerate(rows) if row.heard is not None]
     for (i, first, before), (j, row, after) in itertools.pairwise(sounding):
@@ -127,5 +190,5 @@ def _moves(trace: Trace, rows: tuple[Row, ...], horn: Instrument, figure: Figure
         asked = None
         if figure and first.written and row.written:
             asked = (row.written.start_beat - first.written.start_beat - first.written.beats) * figure.beat_s
-        moves.append(move_measures(trace, Between(before, after, tube, slurred, asked), (i, j), horn=horn))
+        moves.append(move_measures(trace, Between(before, after, tube, slurred, asked), (i, j), horn=horn, fall=fall))
     return moves

@@ -34,6 +34,7 @@ class NoteMeasures:
     wobble_cents: float | None = None
     entry_cents: float | None = None
     entry_ms: float | None = None
+    entry_area: float | None = None
     fall_off_cents: float | None = None
     hold_s: float | None = None
     response_ms: float | None = None
@@ -123,6 +124,7 @@ class SoundCheck:
     noise_db: float | None  # level where nothing sounds
     tone_db_fs: float | None  # level where a tone sounds
     talking: bool = False  # voiced sound that is no playing; no notes are read from it
+    room_db_s: float | None = None  # how fast a note dies away here
     lost_ms: float = 0.0  # of the sound, by a computer that was too busy; after them times are not to be trusted
 
 

@@ -1,7 +1,18 @@
 """Trace -> notes."""
 
 from orexis.core.notes.align import RIGHT_CENTS, aligned, off_cents
+from orexis.core.notes.background import without_background
 from orexis.core.notes.segment import cents_track, heard_notes, runs
 from orexis.core.notes.values import HeardNote, Row
 
-__all__ = ["RIGHT_CENTS", "HeardNote", "Row", "aligned", "cents_track", "heard_notes", "off_cents", "runs"]
+__all__ = [
+    "RIGHT_CENTS",
+    "HeardNote",
+    "Row",
+    "aligned",
+    "cents_track",
+    "heard_notes",
+    "off_cents",
+    "runs",
+    "without_background",
+]

@@ -8,13 +8,14 @@ from orexis.core.schools import Ask, Choice
 
 
 def _entry(sheet: Sheet, note: NoteMeasures, written: FigureNote | None) -> None:
-    """An entry fails when it starts further out than the limit and needs longer than the limit's time to settle."""
+    """An entry fails when it spoils more of the note than a straight slide of the limit's depth over the limit's time."""
     if note.slurred:
         return
     limit = sheet.limits["entry_cents"]
-    if note.entry_cents is None or note.entry_ms is None:
+    most_area = 0.5 * limit * sheet.limits["entry_ms"] / 1000.0
+    if note.entry_cents is None or note.entry_area is None:
         sheet.skipped.add("entry")
-    elif abs(note.entry_cents) > limit and note.entry_ms > sheet.limits["entry_ms"]:
+    elif note.entry_area > most_area and abs(note.entry_cents) > 0.5 * limit:
         side = "below" if note.entry_cents < 0 else "above"
         sheet.find("entry", note.target, note.onset_s, note.entry_cents, limit, "c", side=side)
 

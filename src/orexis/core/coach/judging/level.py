@@ -28,6 +28,15 @@ def _shape(sheet: Sheet, note: NoteMeasures, written: FigureNote | None) -> None
             sheet.find("shape", note.target, note.onset_s, round(abs(moved), 1), least, "dB", least=True)
 
 
+_wanders = most("level", "level", "level_wander_db", "level_wander_db", "dB")
+
+
+def _level(sheet: Sheet, note: NoteMeasures, written: FigureNote | None) -> None:
+    """A note whose loudness is meant to change does not wander by doing so."""
+    if written is None or written.shape in (None, "steady"):
+        _wanders(sheet, note, written)
+
+
 def _by_height(sheet: Sheet) -> None:
     """Grow: not softer going up. Ease: not louder. Even: within the stage's wander for an octave."""
     asked, slope = sheet.figure.loudness, sheet.measures.figure.loudness_by_height_db_octave
@@ -101,7 +110,7 @@ LEVEL = (
             ),
         ),
         limits=(Limit("level_wander_db", "Loudness wander, dB", (4.0, 3.0, 2.0, 1.5)),),
-        of_note=most("level", "level", "level_wander_db", "level_wander_db", "dB"),
+        of_note=_level,
         main="level_wander_db",
     ),
     Judged(

@@ -1,11 +1,16 @@
 """Is the sound as it should be: like the reference, and the same along the line?"""
 
+from statistics import median
+
 from orexis.core.coach.judging.declare import Column, Cue, Judged, Limit, Nearness, Reason
 from orexis.core.coach.judging.sheet import Sheet
 from orexis.core.figures import FigureNote
 from orexis.core.measures import NoteMeasures
 
 _NEAR = Nearness(by=10.0)
+_CLEAR_OF_ROOM_DB = 24.0
+_DRY_DB_S, _SHORT_S, _LONG_S = 200.0, 0.4, 1.2  # where the room rings, the tail of the last note lies in the next one
+_ROUGH_HZ = 70.0
 
 
 def _match(sheet: Sheet, note: NoteMeasures, written: FigureNote | None) -> None:
@@ -28,6 +33,29 @@ def _across(sheet: Sheet) -> None:
         note = sheet.measures.notes[worst] if worst is not None else None
         place = (note.target, note.onset_s) if note else (None, None)
         sheet.find("sound-across", *place, across, limit, least=True)
+
+
+def _tone(sheet: Sheet) -> None:
+    """Breath in the tone of the take's long notes; low pedals, whose own pulse is rough, and loud rooms are left out."""
+    sound, limit = sheet.measures.sound, sheet.limits["tone_db"]
+    if (
+        sound.noise_db is not None
+        and sound.tone_db_fs is not None
+        and sound.tone_db_fs - sound.noise_db < _CLEAR_OF_ROOM_DB
+    ):
+        return
+    shortest = _LONG_S if (sound.room_db_s or _DRY_DB_S) < _DRY_DB_S else _SHORT_S
+    heard = [
+        (note.tone_db, note)
+        for note in sheet.measures.notes
+        if note.right
+        and note.tone_db is not None
+        and (note.hold_s or 0.0) >= shortest
+        and (note.f0_hz or 0.0) > _ROUGH_HZ
+    ]
+    if heard and median(value for value, _ in heard) < limit:
+        value, worst = min(heard, key=lambda pair: pair[0])
+        sheet.find("breathy", worst.target, worst.onset_s, value, limit, "dB", least=True)
 
 
 LIKENESS = (
@@ -85,5 +113,31 @@ LIKENESS = (
             ),
         ),
         of_whole=_across,
+    ),
+    Judged(
+        "tone",
+        "tone against breath in the long notes",
+        (
+            Reason(
+                "breathy",
+                "breath in the tone",
+                "breath was in the tone of {note}: {value} dB of tone over noise (at least {limit})",
+                {
+                    "": (
+                        Cue(
+                            "more air went out than the lips turned into tone",
+                            "Softer, and let the lips come nearer until it rings; then the same louder.",
+                        ),
+                        Cue(
+                            "more air went out than the lips turned into tone",
+                            "Buzz the note alone for four beats, then put the horn to it.",
+                        ),
+                    )
+                },
+                near=Nearness(by=2.0),
+            ),
+        ),
+        limits=(Limit("tone_db", "Tone over breath, dB", (9.0, 12.0, 14.0, 16.0)),),
+        of_whole=_tone,
     ),
 )

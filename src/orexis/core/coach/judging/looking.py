@@ -1,14 +1,16 @@
 """Looking a take over: every rule of what the figure judges, and whether the right notes are there."""
 
+from orexis.core.coach.judging.basics import judged_in
 from orexis.core.coach.judging.declare import Judged
-from orexis.core.coach.judging.sheet import Sheet
+from orexis.core.coach.judging.sheet import Finding, Sheet
 from orexis.core.coach.judging.table import JUDGED
 from orexis.core.coach.judging.there import answered
 
 
 def looked_over(sheet: Sheet) -> Sheet:
     """The sheet with its findings, in the order in which they are worked on."""
-    wanted = [judged for judged in JUDGED if judged.measure and sheet.judges(judged.measure)]
+    names = judged_in(sheet.figure)
+    wanted = [judged for judged in JUDGED if judged.measure in names]
     alone = [judged for judged in wanted if judged.alone]
     if alone:
         wanted = alone
@@ -21,7 +23,18 @@ def looked_over(sheet: Sheet) -> Sheet:
                     judged.of_move(sheet, move)
         if judged.of_whole:
             judged.of_whole(sheet)
+    sheet.found = [item for item in sheet.found if not _follows(item, sheet.found)]
     return sheet
+
+
+def _follows(finding: Finding, found: list[Finding]) -> bool:
+    """Whether another finding on the same note brings this one about: what sinks from where it was right lies low."""
+    if finding.reason == "bump":
+        return any(item.reason == "gap" and item.note == finding.note for item in found)
+    if finding.reason != "centre" or finding.value is None or finding.limit is None:
+        return False
+    sags = [item.value for item in found if item.reason == "sag" and item.note == finding.note and item.value]
+    return any(value * finding.value > 0 and abs(finding.value) - 0.5 * abs(value) <= finding.limit for value in sags)
 
 
 def _notes(sheet: Sheet, wanted: list[Judged]) -> None:

@@ -40,6 +40,15 @@ def _timing(sheet: Sheet) -> None:
         sheet.find("timing", value=spread, limit=limit, unit="ms")
 
 
+def _start(sheet: Sheet) -> None:
+    """Behind or ahead of the click from the first note to the last; told only where the device's delay is known."""
+    mean, limit = sheet.measures.figure.timing_mean_ms, sheet.limits["late_ms"]
+    if mean is not None and abs(mean) > limit:
+        first = next((note for note in sheet.measures.notes if note.right), None)
+        where = (first.target, first.onset_s) if first else (None, None)
+        sheet.find("late", *where, mean, limit, "ms", side="behind" if mean > 0 else "ahead")
+
+
 PULSE = (
     Judged(
         "trill",
@@ -89,5 +98,31 @@ PULSE = (
         ),
         limits=(Limit("timing_spread_ms", "Timing spread, ms", (80.0, 50.0, 30.0, 20.0)),),
         of_whole=_timing,
+    ),
+    Judged(
+        "start",
+        "how far behind or ahead of the click the notes come as a whole",
+        (
+            Reason(
+                "late",
+                "behind or ahead of the click",
+                "everything came {value?early|late} by {value} ms (limit {limit})",
+                {
+                    "behind": (
+                        Cue(
+                            "behind the click", "Breathe on the beat before, and let the note fall on the beat itself."
+                        ),
+                        Cue("behind the click", "Tap the foot through the count-in and play with the foot."),
+                    ),
+                    "ahead": (
+                        Cue("ahead of the click", "Hear one more beat before you start; breathe in its time."),
+                        Cue("ahead of the click", "Tap the foot through the count-in and play with the foot."),
+                    ),
+                },
+                survives_loss=True,
+            ),
+        ),
+        limits=(Limit("late_ms", "Behind or ahead of the click, ms", (160.0, 110.0, 70.0, 45.0)),),
+        of_whole=_start,
     ),
 )

@@ -1,0 +1,104 @@
+"""Is the first reason the right one, and is a clean take left alone? `python -m benchmarks.judgement [--seed N] [--every K]`.
+
+Printed for each kind of room: clean takes blamed, flawed takes whose first reason is right, its place, and what went wrong.
+"""
+
+import argparse
+import time
+from collections import Counter, defaultdict
+from concurrent.futures import ProcessPoolExecutor
+
+import numpy as np
+
+from benchmarks.judgement.cases import CALLED, Case, clean_cases, flawed_cases
+from benchmarks.judgement.perform import Around, played
+from orexis.core.coach import Verdict, limits_of
+from orexis.core.horn import HORNS
+from orexis.core.listen import listen
+
+_ROOMS = ("dry", "room", "hall")
+
+
+def heard(case: Case) -> Verdict:
+    """The verdict at *growing*."""
+    sound = played(case.figure, case.flaws, case.around, np.random.default_rng(case.seed))
+    click = case.around.click_db
+    told = listen(
+        sound,
+        horn=HORNS[case.figure.horn],
+        figure=case.figure,
+        limits=limits_of("growing"),
+        a4=440.0,
+        first_beat_s=0.0,
+        delay_s=None if click is None else 0.08,
+        click_db=click,
+    )
+    assert told.verdict is not None
+    return told.verdict
+
+
+def main() -> None:
+    """The tables."""
+    parser = argparse.ArgumentParser()
+    parser.add_argument("--seed", type=int, default=1)
+    parser.add_argument("--every", type=int, default=1, help="only every n-th take")
+    parser.add_argument("--rooms", default="dry,room,hall,click,hum")
+    parser.add_argument("--flaws", default="", help="only these, comma separated; clean for the clean takes")
+    parser.add_argument("-v", action="store_true", help="name every take that went wrong")
+    given = parser.parse_args()
+    begun = time.perf_counter()
+    for place in given.rooms.split(","):
+        around = {
+            "click": Around(click_db=-36.0),
+            "hum": Around(hum_db=-46.0),
+        }.get(place, Around(room=place))
+        clean = clean_cases(around, given.seed)[:: given.every]
+        flawed = flawed_cases(around, given.seed)[:: given.every] if place in _ROOMS else []
+        if given.flaws:
+            wanted = given.flaws.split(",")
+            clean = clean if "clean" in wanted else []
+            flawed = [case for case in flawed if case.flaws[0].name in wanted]
+        with ProcessPoolExecutor(2) as pool:
+            _clean_table(place, clean, list(pool.map(heard, clean, chunksize=4)), given.v)
+            _flawed_table(place, flawed, list(pool.map(heard, flawed, chunksize=4)), given.v)
+    print(f"judgement  {time.perf_counter() - begun:.0f} s")
+
+
+def _clean_table(place: str, cases: list[Case], verdicts: list[Verdict], verbose: bool) -> None:
+    if not cases:
+        return
+    blamed = [(case, v) for case, v in zip(cases, verdicts, strict=True) if v.outcome in ("nearly", "not yet")]
+    silent = sum(v.outcome == "not heard" for v in verdicts)
+    why = Counter(str(v.reason) for _, v in blamed)
+    share = 100.0 * len(blamed) / len(cases)
+    print(
+        f"judgement  {place:5} clean   {len(cases):4} takes   blamed {share:5.1f}%   not heard {silent}   {dict(why)}",
+        flush=True,
+    )
+    if verbose:
+        for case, v in blamed:
+            print("    ", case.name, "->", v.outcome, v.reason, v.note, v.at_s, v.value, v.limit)
+
+
+def _flawed_table(place: str, cases: list[Case], verdicts: list[Verdict], verbose: bool) -> None:
+    if not cases:
+        return
+    tally: dict[str, list[bool]] = defaultdict(list)
+    where = []
+    for case, v in zip(cases, verdicts, strict=True):
+        flaw = case.flaws[0]
+        right = str(v.reason) in CALLED[flaw.name]
+        tally[flaw.name].append(right)
+        if right and v.note is not None:
+            where.append(case.figure.notes[flaw.place].id == v.note)
+        if verbose and not right:
+            print("    ", case.name, "->", v.outcome, v.reason, v.note, v.at_s, v.value, v.limit)
+    every = [right for found in tally.values() for right in found]
+    print(
+        f"judgement  {place:5} flawed  {len(every):4} takes   first reason right {100 * np.mean(every):5.1f}%   place right {100 * np.mean(where):5.1f}%"
+    )
+    print("           " + "   ".join(f"{name} {sum(found)}/{len(found)}" for name, found in tally.items()), flush=True)
+
+
+if __name__ == "__main__":
+    main()

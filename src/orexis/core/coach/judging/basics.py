@@ -1,0 +1,48 @@
+"""What a teacher says in any figure: judged in all that is blown on the horn, beside what its family names.
+
+A family adds to these. Where one of them makes no sense, it is left out by what the figure asks for, with the reason here.
+"""
+
+from dataclasses import dataclass
+
+from orexis.core.figures import Figure, Medium
+
+BASICS = ("splits", "gap", "caught", "bump", "centre", "entry", "sag", "fall_off", "level", "tone", "start")
+_OF_A_STEADY_NOTE = ("centre", "sag", "fall_off", "level")
+
+
+@dataclass(frozen=True, slots=True)
+class LeftOut:
+    """Where a figure judges `measure`, these basics are left out."""
+
+    measure: str
+    basics: tuple[str, ...]
+    why: str
+
+
+LEFT_OUT = (
+    LeftOut(
+        "ring", (*_OF_A_STEADY_NOTE, "entry", "tone"), "the note is led through its slot, pitch and loudness with it"
+    ),
+    LeftOut("bend", ("sag", "fall_off", "level", "bump", "tone"), "the lip leads the note away from its middle"),
+    LeftOut(
+        "trill",
+        (*_OF_A_STEADY_NOTE, "entry", "bump", "caught", "gap"),
+        "the notes are too short to be judged one by one",
+    ),
+    LeftOut("count", (*_OF_A_STEADY_NOTE, "entry", "tone"), "a set is counted: what matters is that the notes speak"),
+    LeftOut("shape", ("level", "tone"), "the loudness is meant to change"),
+    LeftOut("endurance", BASICS, "the check note is compared with itself, not judged"),
+    LeftOut("siren", BASICS, "a sweep is judged as a whole"),
+)
+
+
+def judged_in(figure: Figure) -> tuple[str, ...]:
+    """Names of all measures that a figure is judged by, its family's own first; none where it is only ticked."""
+    if not figure.judged or figure.medium != Medium.HORN:
+        return figure.judged
+    left = {name for item in LEFT_OUT if item.measure in figure.judged for name in item.basics}
+    # What is written is judged: a swell or a fade that stands in the figure.
+    shaped = ("shape",) if any(note.shape not in (None, "steady") for note in figure.notes) else ()
+    basics = (*BASICS, *shaped)
+    return (*figure.judged, *(name for name in basics if name not in figure.judged and name not in left))

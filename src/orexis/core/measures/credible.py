@@ -1,0 +1,69 @@
+"""Which heard notes can be the player's at all.
+
+A note that nobody wrote must be one that this horn could sound: near a slot of one of its tubes, about as loud as the
+player's own notes, and long enough to be blown. A click from the loudspeaker, a chair, a door are none of these. What lies
+where a written note lies is believed on its pitch alone.
+"""
+
+import numpy as np
+
+from orexis.core.figures import Figure, Medium
+from orexis.core.horn import Instrument, all_tubes, partial_frequency_hz
+from orexis.core.notes import RIGHT_CENTS, HeardNote
+from orexis.core.theory import cents_between
+from orexis.core.trace import Trace
+
+_UNDER_DB = 14.0  # softer than the player's usual by so much, a strange note is not theirs
+_SLOT_CENTS = 60.0
+_SHORTEST_S = 0.06
+_KNOCK_S, _KNOCK_UNDER_DB = 0.15, 8.0  # so short, a strange note must be nearly as loud as the others
+
+
+def credible_notes(
+    trace: Trace, heard: tuple[HeardNote, ...], horn: Instrument, figure: Figure | None, *, a4: float
+) -> tuple[HeardNote, ...]:
+    """The notes that may be the player's. In free play every pitch may be meant, a bent one between the slots, too."""
+    if not heard:
+        return heard
+    levels = np.array([_level_db(trace, note) for note in heard])
+    lengths = np.array([note.release_s - note.onset_s for note in heard])
+    usual = _usual_db(levels, lengths)
+    on_horn = figure is not None and figure.medium == Medium.HORN
+    slots = _slots_hz(horn) if on_horn else None
+    asked = [figure.target_hz(note, a4=a4) for note in figure.notes] if figure else []
+    kept = []
+    for i, (note, level, length) in enumerate(zip(heard, levels, lengths, strict=True)):
+        if any(abs(cents_between(hz, note.f0_hz)) <= RIGHT_CENTS for hz in asked):
+            kept.append(note)
+            continue
+        if note.joined or (i + 1 < len(heard) and heard[i + 1].joined):
+            kept.append(note)  # a start or a break on another slot: no knock joins a note without silence
+            continue
+        least = usual - (_KNOCK_UNDER_DB if length < _KNOCK_S else _UNDER_DB)
+        in_slot = slots is None or bool(np.min(np.abs(cents_between(note.f0_hz, slots))) <= _SLOT_CENTS)
+        if level >= least and length >= _SHORTEST_S and in_slot:
+            kept.append(note)
+    return tuple(kept)
+
+
+def _level_db(trace: Trace, note: HeardNote) -> float:
+    part = trace.part(note.onset_s, note.release_s)
+    return float(np.median(part.level_db)) if len(part) else -120.0
+
+
+def _usual_db(levels: np.ndarray, lengths: np.ndarray) -> float:
+    """How loud the player plays: the median over the time of the notes, so that many short knocks weigh little."""
+    order = np.argsort(levels)
+    passed = np.cumsum(lengths[order])
+    return float(levels[order][np.searchsorted(passed, passed[-1] / 2.0)])
+
+
+def _slots_hz(horn: Instrument) -> np.ndarray:
+    """Every slot of every tube."""
+    return np.array(
+        [
+            partial_frequency_hz(horn, tube, partial)
+            for tube in all_tubes(horn)
+            for partial in range(1, horn.top_partial + 3)
+        ]
+    )

@@ -1,0 +1,56 @@
+"""How a note begins: how far off, for how long, and how much of the note that spoils."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from orexis.core.notes import HeardNote
+from orexis.core.sound import Floats
+from orexis.core.theory import cents_between
+from orexis.core.trace import HOP_S, Trace
+
+_FIRST_S = 0.03
+_PERIODS = 3.0
+_CLEAR = 0.9  # of the first moments' frames only those that repeat so well speak for the entry
+_COMING_S = 0.3
+_LOOK_S = 0.6
+_UNREST_CENTS = 5.0  # so little is no entry, it is how a note lives
+
+
+@dataclass(frozen=True, slots=True)
+class Entry:
+    """`cents`: deviation from the note's own early centre in its first 30 ms, negative below. `ms`: until it settles.
+
+    `area`: what lies between the pitch and its early centre until it first reaches it, in cent-seconds: a fast deep scoop
+    and a slow shallow one spoil as much.
+    """
+
+    cents: float
+    ms: float
+    area: float
+
+
+def entry_of(trace: Trace, heard: HeardNote, settled_s: float, calm: Floats) -> Entry | None:
+    """None where no clear pitch is heard in the first moments. `calm`: cents of the settled part against the note's median."""
+    window = max(_FIRST_S, _PERIODS / heard.f0_hz)
+    first = trace.part(heard.onset_s, heard.onset_s + window)
+    f0 = first.f0_hz[first.voiced & (first.confidence >= _CLEAR)]
+    if not len(f0):
+        return None
+    # Against the centre where it settles, so that a long even sag is no entry.
+    early = float(np.median(calm[: round(_COMING_S / HOP_S)]))
+    start = cents_between(heard.f0_hz, float(np.median(f0))) - early
+    return Entry(start, 1000.0 * max(0.0, settled_s - heard.onset_s), _area(trace, heard, start, early))
+
+
+def _area(trace: Trace, heard: HeardNote, start: float, early: float) -> float:
+    part = trace.part(heard.onset_s, min(heard.release_s, heard.onset_s + _LOOK_S))
+    clear = part.voiced & (part.confidence >= _CLEAR)
+    if not clear.any():
+        return 0.0
+    at = np.arange(len(part))
+    cents = np.interp(at, at[clear], cents_between(heard.f0_hz, part.f0_hz[clear])) - early
+    off = np.sign(start) * cents - _UNREST_CENTS
+    there = np.flatnonzero(off <= 0.0)
+    until = int(there[0]) if len(there) else len(off)
+    return float(np.sum(off[:until])) * HOP_S
