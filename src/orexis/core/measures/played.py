@@ -101,7 +101,9 @@ def cracks(trace: Trace, heard: HeardNote) -> tuple[int, int]:
     split = crack = 0
     for a, b in runs(away):
         length = (b - a + 1) * HOP_S
-        steady = float(np.ptp(cents_between(1.0, f0[a : b + 1]))) < 80.0
+        # On its way to the break and back the windows see both pitches: its middle is what stands still.
+        edge = 2 if b - a + 1 >= 8 else 0
+        steady = float(np.ptp(cents_between(1.0, f0[a + edge : b + 1 - edge]))) < 80.0
         if not need <= length <= _CRACK_LONGEST_S or not steady:
             continue
         at_start = a * HOP_S < _SPLIT_WITHIN_S and not heard.joined

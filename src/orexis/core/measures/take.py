@@ -17,7 +17,7 @@ from orexis.core.measures.note import Surroundings, note_measures
 from orexis.core.measures.played import cracks, played_notes
 from orexis.core.measures.silence import fall_after_release, release_db_s
 from orexis.core.measures.values import Measures, MoveMeasures, SoundCheck
-from orexis.core.notes import Row, aligned, heard_notes, without_background
+from orexis.core.notes import HeardNote, Row, aligned, divided, heard_notes, without_background
 from orexis.core.sound import Floats, Sound
 from orexis.core.theory import cents_between
 from orexis.core.trace import Trace
@@ -54,11 +54,7 @@ def measure(
     trace = without_background(trace)
     heard, talking = played_notes(trace, heard_notes(trace))
     heard = credible_notes(trace, heard, horn, figure, a4=a4)
-    rows = (
-        aligned(heard, figure, a4=a4, first_beat_s=first_beat_s)
-        if figure
-        else tuple(Row(None, n, False) for n in heard)
-    )
+    rows = _rows(trace, heard, figure, a4, first_beat_s)
     rows, splits = _without_splits(_without_touches(_without_cracks(rows)))
     room = room_db(trace)
     around = Surroundings(horn, figure, a4, first_beat_s, room, sound=sound, clicks_s=clicks_s, click_db=click_db)
@@ -91,6 +87,21 @@ def check_sound(sound: Sound, trace: Trace, *, live: bool = False) -> SoundCheck
         tone_db_fs=round(float(np.median(tone)), 1) if len(tone) else None,
         lost_ms=lost_ms(sound.samples, sound.rate, *played_s) if live else 0.0,
     )
+
+
+def _rows(
+    trace: Trace, heard: tuple[HeardNote, ...], figure: Figure | None, a4: float, first_beat_s: float | None
+) -> tuple[Row, ...]:
+    """Heard against written notes; where a written one is missing beside a heard one that holds both, it is divided."""
+    if figure is None:
+        return tuple(Row(None, note, False) for note in heard)
+    rows = aligned(heard, figure, a4=a4, first_beat_s=first_beat_s)
+    for _ in figure.notes:
+        parts = divided(trace, rows, figure, a4=a4)
+        if parts is None:
+            break
+        rows = aligned(parts, figure, a4=a4, first_beat_s=first_beat_s)
+    return rows
 
 
 def _without_cracks(rows: tuple[Row, ...]) -> tuple[Row, ...]:

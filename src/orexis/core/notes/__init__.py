@@ -2,6 +2,7 @@
 
 from orexis.core.notes.align import RIGHT_CENTS, aligned, off_cents
 from orexis.core.notes.background import without_background
+from orexis.core.notes.divide import divided
 from orexis.core.notes.segment import cents_track, heard_notes, runs
 from orexis.core.notes.values import HeardNote, Row
 
@@ -11,6 +12,7 @@ __all__ = [
     "Row",
     "aligned",
     "cents_track",
+    "divided",
     "heard_notes",
     "off_cents",
     "runs",

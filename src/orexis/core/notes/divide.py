@@ -1,0 +1,120 @@
+"""Two written notes heard as one: a small step that the ear alone takes for one note that moved.
+
+Where the figure asks for two notes not more than a whole tone apart and one of them is missing, the heard note beside it
+may hold both: a leading note that lies 35 cents high is 65 from its neighbour. Its pitch is then two levels with a quick
+step between them, in the direction that is written and near the moment at which the second is due. Nothing is invented:
+without such a step the note stays one.
+"""
+
+from dataclasses import replace
+from itertools import pairwise
+
+import numpy as np
+
+from orexis.core.figures import Figure, FigureNote
+from orexis.core.notes.values import HeardNote, Row
+from orexis.core.sound import Floats
+from orexis.core.theory import cents_between, ratio_of
+from orexis.core.trace import HOP_S, Trace
+
+_STEP_CENTS = (28.0, 240.0)  # between the two levels
+_MOST_WRITTEN_CENTS = 210.0
+_LEAST_S = 0.07  # of either note
+_TWO_LEVELS = 0.4  # of the unrest about one level may be left about two
+_QUICK_S, _QUICK_SHARE = 0.09, 0.35  # from near one level to near the other
+_NEAR_SHARE = 0.6  # of the written length about the moment at which the second is due
+_SETTLING_S = 0.12
+
+
+def divided(trace: Trace, rows: tuple[Row, ...], figure: Figure, *, a4: float) -> tuple[HeardNote, ...] | None:
+    """The heard notes with one of them divided, or None where there is nothing to divide."""
+    for before, after in pairwise(rows):
+        for held, lost, lost_is_second in ((before, after, True), (after, before, False)):
+            if lost.heard is not None or lost.written is None or held.heard is None or held.written is None:
+                continue
+            first, second = (held.written, lost.written) if lost_is_second else (lost.written, held.written)
+            parts = _two_in(trace, held.heard, first, second, figure, a4)
+            if parts is not None:
+                heard = [row.heard for row in rows if row.heard is not None]
+                at = heard.index(held.heard)
+                return tuple(heard[:at] + list(parts) + heard[at + 1 :])
+    return None
+
+
+def _two_in(
+    trace: Trace, heard: HeardNote, first: FigureNote, second: FigureNote, figure: Figure, a4: float
+) -> tuple[HeardNote, HeardNote] | None:
+    written = cents_between(figure.target_hz(first, a4=a4), figure.target_hz(second, a4=a4))
+    if not 0.0 < abs(written) <= _MOST_WRITTEN_CENTS:
+        return None
+    part = trace.part(heard.onset_s, heard.release_s)
+    clear = part.voiced
+    if clear.sum() * HOP_S < 2.0 * _LEAST_S:
+        return None
+    at = np.arange(len(part))
+    cents = np.interp(at, at[clear], cents_between(heard.f0_hz, part.f0_hz[clear]))
+    step = _step(cents, np.sign(written), _window(len(cents), heard, first, second, figure))
+    if step is None:
+        return None
+    boundary = float(part.time_s[step])
+    low, high = float(np.median(cents[:step])), float(np.median(cents[step:]))
+    left = replace(
+        heard,
+        id=f"{heard.id}a",
+        f0_hz=heard.f0_hz * ratio_of(low),
+        stop_s=max(heard.start_s, min(heard.stop_s, boundary - HOP_S)),
+        release_s=boundary,
+        left_joined=True,
+    )
+    right = replace(
+        heard,
+        id=f"{heard.id}b",
+        f0_hz=heard.f0_hz * ratio_of(high),
+        start_s=min(heard.stop_s, max(heard.start_s, boundary + HOP_S)),
+        onset_s=boundary,
+        joined=True,
+    )
+    return left, right
+
+
+def _window(count: int, heard: HeardNote, first: FigureNote, second: FigureNote, figure: Figure) -> slice:
+    """Where the second note may begin: about its share of the two written lengths."""
+    length = first.beats + second.beats
+    due = round(count * first.beats / length)
+    reach = round(_NEAR_SHARE * min(first.beats, second.beats) * figure.beat_s / HOP_S)
+    least = round(_LEAST_S / HOP_S)
+    return slice(max(least, due - reach), min(count - least, due + reach))
+
+
+def _step(cents: Floats, sign: float, where: slice) -> int | None:
+    """The frame at which the second level begins; None where the pitch is not two levels with a quick step between."""
+    if where.stop <= where.start:
+        return None
+    # The first moments may slide in: they say nothing about a level.
+    skip = min(round(_SETTLING_S / HOP_S), where.start // 2)
+    body = cents[skip:]
+    total, squares = np.cumsum(body), np.cumsum(body**2)
+    cuts = np.arange(where.start, where.stop) - skip
+    left, right = cuts, len(body) - cuts
+    sum_left, sum_right = total[cuts - 1], total[-1] - total[cuts - 1]
+    unrest = squares[-1] - sum_left**2 / left - sum_right**2 / right
+    best = int(np.argmin(unrest))
+    whole = squares[-1] - total[-1] ** 2 / len(body)
+    if whole <= 0.0 or unrest[best] > _TWO_LEVELS * whole:
+        return None
+    cut = int(cuts[best])
+    low, high = float(np.median(body[:cut])), float(np.median(body[cut:]))
+    size = sign * (high - low)
+    if not _STEP_CENTS[0] <= size <= _STEP_CENTS[1]:
+        return None
+    share = (body - low) * sign / size
+    near = round(_QUICK_S / HOP_S)
+    around = share[max(0, cut - near) : cut + near]
+    leaving, arriving = np.flatnonzero(around < _QUICK_SHARE), np.flatnonzero(around > 1.0 - _QUICK_SHARE)
+    if not len(leaving) or not len(arriving) or arriving[-1] < leaving[0]:
+        return None
+    last_low = int(leaving[-1])
+    after = arriving[arriving > last_low]
+    if not len(after) or (int(after[0]) - last_low) * HOP_S > _QUICK_S:
+        return None
+    return skip + cut
