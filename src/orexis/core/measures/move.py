@@ -51,7 +51,9 @@ def move_measures(
     gap_ms, gap_start = None, None
     if pair.slurred:
         softer = min(_usual_levels(trace, pair))
-        gap_ms, gap_start, why = silence_in_slur(trace, (first, last), pair.after.onset_s, softer, fall)
+        gap_ms, gap_start, why = silence_in_slur(
+            trace, (first, last), pair.after.onset_s, pair.before.release_s - pair.before.onset_s, softer, fall
+        )
         if why:
             unmeasured["gap_ms"] = why
     bump = _bump(trace, pair, first, last, gap_ms) if pair.slurred else None

@@ -16,14 +16,15 @@ HOLE_DB = 12.0  # without tone in a dry room: so far under the softer neighbour
 # How much a Hann window of 25 ms shortens a hole seen at -12 dB, both sides together.
 _WIDENING_S = 0.010
 # A release that falls less than 12 dB in 60 ms: what is seen of a hole is then the room.
-_DRY_DB_S = 200.0
+DRY_DB_S = 200.0
 _FALL_FOR_S = 0.3
 _HIDES_S, _HIDES_DB = 0.06, 3.0  # a room that falls less in the length that matters hides it
 _BEFORE_S, _AFTER_S, _USUAL_S = 0.35, 0.12, 0.3
 _LEAST_DIP_DB = 4.0
 _DROP_DB, _RISE_DB = 2.5, 1.5  # where the fall begins, and where the level turns
-_SLACK_DB, _SHARE = 3.0, 0.8  # of the frames that must lie under the room's own fall
 _LEAST_S = 0.02
+_LEARNED_S = 0.45  # a note that lasted less has not filled the room: its level is not known
+_DEPTH_SHARE = 0.6  # of the room's own mean fall in that time: sounds that beat dip less deep
 
 
 def fall_after_release(trace: Trace) -> Floats | None:
@@ -83,19 +84,26 @@ def hole_in_a_room(trace: Trace, onset_s: float, fall: Floats) -> tuple[float, f
     rise = bottom + int(turned[0])
     count = rise - drop
     room = old + np.concatenate((fall, np.full(max(0, count - len(fall)), fall[-1])))[:count]
-    unfed = level[drop:rise] <= room + _SLACK_DB
-    if count * HOP_S < _LEAST_S or float(np.mean(unfed)) < _SHARE:
+    if count * HOP_S < _LEAST_S:
+        return 0.0, None
+    # The room's echoes rise and fall by many dB from pitch to pitch: what compares is the mean.
+    if old - float(level[drop:rise].mean()) < _DEPTH_SHARE * (old - float(room.mean())):
         return 0.0, None
     return 1000.0 * count * HOP_S, round(float(trace.time_s[low + drop]), 4)
 
 
 def silence_in_slur(
-    trace: Trace, bounds: tuple[int, int], onset_s: float, softer_db: float, fall: Floats | None
+    trace: Trace, bounds: tuple[int, int], onset_s: float, lasted_s: float, softer_db: float, fall: Floats | None
 ) -> tuple[float | None, float | None, str | None]:
-    """Length in ms and start of the silence between two slurred notes, or why it cannot be told."""
+    """Length in ms and start of the silence between two slurred notes, or why it cannot be told.
+
+    `lasted_s`: how long the note before it lasted; `softer_db`: the level of the softer of the two.
+    """
     rate = release_db_s(fall)
-    if fall is None or rate is None or rate >= _DRY_DB_S:
+    if fall is None or rate is None or rate >= DRY_DB_S:
         return *dry_hole(trace, *bounds, softer_db), None
     if -fall[min(len(fall) - 1, round(_HIDES_S / HOP_S))] < _HIDES_DB:
         return None, None, f"the room rings too long ({rate:.0f} dB a second) to hear a short silence in it"
+    if lasted_s < _LEARNED_S:
+        return None, None, "the room rings, and the notes are too short to hear a short silence between them"
     return *hole_in_a_room(trace, onset_s, fall), None

@@ -15,9 +15,9 @@ from orexis.core.measures.lost import lost_ms
 from orexis.core.measures.move import Between, move_measures
 from orexis.core.measures.note import Surroundings, note_measures
 from orexis.core.measures.played import cracks, played_notes
-from orexis.core.measures.silence import fall_after_release, release_db_s
+from orexis.core.measures.silence import DRY_DB_S, fall_after_release, release_db_s
 from orexis.core.measures.values import Measures, MoveMeasures, SoundCheck
-from orexis.core.notes import HeardNote, Row, aligned, divided, heard_notes, without_background
+from orexis.core.notes import HeardNote, Row, aligned, divided, explained, heard_notes, without_background
 from orexis.core.sound import Floats, Sound
 from orexis.core.theory import cents_between
 from orexis.core.trace import Trace
@@ -25,6 +25,7 @@ from orexis.core.trace import Trace
 _TOUCH_LONGEST_S = 0.35  # an unasked note this short inside a slur is a touch, not a note
 _SPLIT_LONGEST_S = 0.25
 _CRACK_LONGEST_S, _SAME_CENTS = 0.3, 60.0
+_SCRAP_S, _SILENCE_S = 0.15, 0.03
 _CLIPPED_AT = 0.985
 _BEFORE_TONE_S = 0.3  # a hole so shortly before the first tone would change its start
 _ON_TUBE = 45.0  # cents: without a figure, two notes so near to partials of a tube were played on it
@@ -52,7 +53,12 @@ def measure(
     `clicked` evenness is that about the player's own beat.
     """
     trace = without_background(trace)
-    heard, talking = played_notes(trace, heard_notes(trace))
+    fall = fall_after_release(trace)
+    found = heard_notes(trace)
+    if sound is not None and (release_db_s(fall) or DRY_DB_S) < DRY_DB_S:
+        trace = explained(sound, trace, found)
+        found = heard_notes(trace)
+    heard, talking = played_notes(trace, found)
     heard = credible_notes(trace, heard, horn, figure, a4=a4)
     rows = _rows(trace, heard, figure, a4, first_beat_s)
     rows, splits = _without_splits(_without_touches(_without_cracks(rows)))
@@ -65,7 +71,6 @@ def measure(
         here = replace(around, since_s=since, splits=splits.get(i, 0) + broken[0], cracks=broken[1])
         notes.append(note_measures(trace, row, i, here))
         since = row.heard.release_s if row.heard else since
-    fall = fall_after_release(trace)
     moves = tuple(_moves(trace, rows, horn, figure, fall))
     taken = Taken(trace, tuple(notes), moves, figure, horn, first_beat_s, delay_s, room, clicked)
     return Measures(
@@ -137,7 +142,9 @@ def _is_broken(before: Row, after: Row) -> bool:
     a, b = before.heard, after.heard
     if a is None or b is None or (before.written is None) == (after.written is None):
         return False
-    return b.joined and abs(cents_between(a.f0_hz, b.f0_hz)) < _SAME_CENTS
+    extra = a if before.written is None else b
+    scrap = extra.release_s - extra.onset_s < _SCRAP_S and b.onset_s - a.release_s < _SILENCE_S
+    return (b.joined or scrap) and abs(cents_between(a.f0_hz, b.f0_hz)) < _SAME_CENTS
 
 
 def _whole(before: Row, after: Row) -> Row:

@@ -2,8 +2,9 @@
 
 Where the figure asks for two notes not more than a whole tone apart and one of them is missing, the heard note beside it
 may hold both: a leading note that lies 35 cents high is 65 from its neighbour. Its pitch is then two levels with a quick
-step between them, in the direction that is written and near the moment at which the second is due. Nothing is invented:
-without such a step the note stays one.
+step between them, in the direction that is written and near the moment at which the second is due. A note that is
+written again on the same pitch begins where the level dips and comes back. Nothing is invented: without such a step or dip
+the note stays one.
 """
 
 from dataclasses import replace
@@ -24,6 +25,7 @@ _TWO_LEVELS = 0.4  # of the unrest about one level may be left about two
 _QUICK_S, _QUICK_SHARE = 0.09, 0.35  # from near one level to near the other
 _NEAR_SHARE = 0.6  # of the written length about the moment at which the second is due
 _SETTLING_S = 0.12
+_DIP_DB, _DIP_SIDE_S = 3.0, 0.15
 
 
 def divided(trace: Trace, rows: tuple[Row, ...], figure: Figure, *, a4: float) -> tuple[HeardNote, ...] | None:
@@ -45,7 +47,7 @@ def _two_in(
     trace: Trace, heard: HeardNote, first: FigureNote, second: FigureNote, figure: Figure, a4: float
 ) -> tuple[HeardNote, HeardNote] | None:
     written = cents_between(figure.target_hz(first, a4=a4), figure.target_hz(second, a4=a4))
-    if not 0.0 < abs(written) <= _MOST_WRITTEN_CENTS:
+    if abs(written) > _MOST_WRITTEN_CENTS:
         return None
     part = trace.part(heard.onset_s, heard.release_s)
     clear = part.voiced
@@ -53,7 +55,9 @@ def _two_in(
         return None
     at = np.arange(len(part))
     cents = np.interp(at, at[clear], cents_between(heard.f0_hz, part.f0_hz[clear]))
-    step = _step(cents, np.sign(written), _window(len(cents), heard, first, second, figure))
+    where = _window(len(cents), first, second, figure)
+    again = first.pitch == second.pitch
+    step = _dip(part.level_db, where) if again else _step(cents, np.sign(written), where)
     if step is None:
         return None
     boundary = float(part.time_s[step])
@@ -64,7 +68,7 @@ def _two_in(
         f0_hz=heard.f0_hz * ratio_of(low),
         stop_s=max(heard.start_s, min(heard.stop_s, boundary - HOP_S)),
         release_s=boundary,
-        left_joined=True,
+        left_joined=not again,
     )
     right = replace(
         heard,
@@ -72,18 +76,30 @@ def _two_in(
         f0_hz=heard.f0_hz * ratio_of(high),
         start_s=min(heard.stop_s, max(heard.start_s, boundary + HOP_S)),
         onset_s=boundary,
-        joined=True,
+        joined=not again,
     )
     return left, right
 
 
-def _window(count: int, heard: HeardNote, first: FigureNote, second: FigureNote, figure: Figure) -> slice:
+def _window(count: int, first: FigureNote, second: FigureNote, figure: Figure) -> slice:
     """Where the second note may begin: about its share of the two written lengths."""
     length = first.beats + second.beats
     due = round(count * first.beats / length)
     reach = round(_NEAR_SHARE * min(first.beats, second.beats) * figure.beat_s / HOP_S)
     least = round(_LEAST_S / HOP_S)
     return slice(max(least, due - reach), min(count - least, due + reach))
+
+
+def _dip(level_db: Floats, where: slice) -> int | None:
+    """Where the level dips and comes back: a note begun anew on its own pitch, in a room that fills the silence."""
+    if where.stop <= where.start:
+        return None
+    side = round(_DIP_SIDE_S / HOP_S)
+    at = where.start + int(np.argmin(level_db[where]))
+    before, after = level_db[max(0, at - side) : at], level_db[at + 1 : at + 1 + side]
+    if not len(before) or not len(after):
+        return None
+    return at if min(float(before.max()), float(after.max())) - float(level_db[at]) >= _DIP_DB else None
 
 
 def _step(cents: Floats, sign: float, where: slice) -> int | None:
