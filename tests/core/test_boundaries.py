@@ -83,11 +83,11 @@ def test_at_the_limit_it_is_held_beyond_it_nearly_and_half_beyond_it_not_yet(
     assert (beyond.outcome, beyond.reason) == (Outcome.NEARLY, reason)
     assert verdict(asked, change(clean, 1.5 * most - 0.01)).outcome == Outcome.NEARLY
     assert verdict(asked, change(clean, 1.5 * most)).outcome == Outcome.NOT_YET
-    # Somebody's own limit takes the stage's place, and what is not judged is held against nobody.
+    # Somebody's own limit takes the stage's place, and a check note is compared with itself, not judged.
     low, high = LIMITS[limit].lowest, LIMITS[limit].highest
     own = min(high, max(low, 2.0 * most))
     assert verdict(asked, change(clean, own), limits_of("growing", {limit: own})).outcome == Outcome.HELD
-    assert verdict(judging(figure, "hold"), change(clean, 10.0 * most)).outcome == Outcome.HELD
+    assert verdict(judging(figure, "endurance"), change(clean, 10.0 * most)).outcome == Outcome.HELD
 
 
 def test_likeness_is_nearly_down_to_ten_under() -> None:
@@ -99,15 +99,16 @@ def test_likeness_is_nearly_down_to_ten_under() -> None:
         assert verdict(across, with_whole(ideal(across), sound_across=match)).outcome == outcome
 
 
-def test_an_entry_fails_only_when_it_is_off_and_lasts() -> None:
-    asked = judging(LONG, "spread", "entry")
-    for cents, ms, held in (
-        (40.0, 400.0, True), (-200.0, 180.0, True), (41.0, 180.0, True), (40.5, 181.0, False), (-40.5, 181.0, False),
+def test_an_entry_fails_by_how_much_of_the_note_it_spoils() -> None:
+    # As much as a straight slide of 40 cents over 180 ms: a fast deep scoop and a slow shallow one alike.
+    asked, most = judging(LONG, "spread", "entry"), 0.5 * 40.0 * 0.180
+    for cents, area, held in (
+        (-90.0, most, True), (-90.0, most + 0.01, False), (90.0, most + 0.01, False), (-20.0, most + 1.0, True), (-20.5, most + 1.0, False),
     ):  # fmt: skip
-        found = verdict(asked, with_note(ideal(asked), entry_cents=cents, entry_ms=ms))
-        assert (found.outcome == Outcome.HELD) == held, (cents, ms)
+        found = verdict(asked, with_note(ideal(asked), entry_cents=cents, entry_area=area))
+        assert (found.outcome == Outcome.HELD) == held, (cents, area)
     slurred = judging(SLUR, "gap", "entry")
-    assert verdict(slurred, with_note(ideal(slurred), 1, entry_cents=-90.0, entry_ms=400.0)).outcome == Outcome.HELD
+    assert verdict(slurred, with_note(ideal(slurred), 1, entry_cents=-90.0, entry_area=9.0)).outcome == Outcome.HELD
 
 
 def test_two_things_are_never_nearly_and_the_first_in_order_is_said() -> None:

@@ -92,6 +92,10 @@ export const REASONS = {
     "label": "the sound along the line",
     "says": "the sound changed{at}: {value} of 100 alike (at least {limit})"
   },
+  "breathy": {
+    "label": "breath in the tone",
+    "says": "breath was in the tone of {note}: {value} dB of tone over noise (at least {limit})"
+  },
   "trill": {
     "label": "the trill",
     "says": "{value:1} a second of {limit:1}"
@@ -99,6 +103,10 @@ export const REASONS = {
   "timing": {
     "label": "the pulse",
     "says": "the rhythm was uneven by {value} ms (limit {limit})"
+  },
+  "late": {
+    "label": "behind or ahead of the click",
+    "says": "everything came {value?early|late} by {value} ms (limit {limit})"
   },
   "bump": {
     "label": "a pushed move",
@@ -247,7 +255,9 @@ export const LIMIT_LABELS: Record<string, string> = {
   "spread_cents": "Spread, cents",
   "fall_off_cents": "End, cents",
   "sound_match": "Likeness, of 100",
+  "tone_db": "Tone over breath, dB",
   "timing_spread_ms": "Timing spread, ms",
+  "late_ms": "Behind or ahead of the click, ms",
   "bump_db": "Bump, dB",
   "level_wander_db": "Loudness wander, dB"
 };

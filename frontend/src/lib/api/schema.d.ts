@@ -1717,6 +1717,8 @@ export interface components {
             cracks: number;
             /** Due S */
             due_s?: number | null;
+            /** Entry Area */
+            entry_area?: number | null;
             /** Entry Cents */
             entry_cents?: number | null;
             /** Entry Ms */
@@ -2081,7 +2083,7 @@ export interface components {
          * @description Why a take was not held, or not heard.
          * @enum {string}
          */
-        ReasonId: "missing" | "count" | "wrong-partial" | "split" | "gap" | "caught" | "siren-break" | "siren-jump" | "siren-range" | "breath-inside" | "extra" | "centre" | "bend" | "bend-back" | "two-ways" | "entry" | "response" | "sag" | "spread" | "fall-off" | "hold" | "sound-match" | "sound-across" | "trill" | "timing" | "bump" | "shape" | "level" | "loudness" | "silence" | "talking" | "too-quiet" | "clipped" | "lost" | "unmeasured" | "no-lean";
+        ReasonId: "missing" | "count" | "wrong-partial" | "split" | "gap" | "caught" | "siren-break" | "siren-jump" | "siren-range" | "breath-inside" | "extra" | "centre" | "bend" | "bend-back" | "two-ways" | "entry" | "response" | "sag" | "spread" | "fall-off" | "hold" | "sound-match" | "sound-across" | "breathy" | "trill" | "timing" | "late" | "bump" | "shape" | "level" | "loudness" | "silence" | "talking" | "too-quiet" | "clipped" | "lost" | "unmeasured" | "no-lean";
         /**
          * RemarkIn
          * @description The player's words on a take.
@@ -2445,6 +2447,8 @@ export interface components {
             noise_db: number | null;
             /** Peak Db */
             peak_db: number;
+            /** Room Db S */
+            room_db_s?: number | null;
             /**
              * Talking
              * @default false

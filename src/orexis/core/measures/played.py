@@ -18,7 +18,7 @@ _LEAST_TALK_S = 0.6  # less voiced sound than this is not called talk
 _PLAYED_SHARE = 0.78  # of the voiced time that stands still, in playing at least
 _PHRASE_S, _ONE_BREATH_S, _MOST_OF_IT = 0.4, 1.5, 0.6
 _CRACK_CENTS, _CRACK_S, _CRACK_LONGEST_S, _SPLIT_WITHIN_S = 120.0, 0.015, 0.3, 0.15
-_CLEAR = 0.7
+_CLEAR, _AS_CLEAR, _LEAST_PERIODS = 0.7, 0.12, 3.0
 _BACK_FRAMES, _BACK_CENTS = 5, 60.0
 
 
@@ -96,14 +96,16 @@ def cracks(trace: Trace, heard: HeardNote) -> tuple[int, int]:
     f0 = trace.f0_hz[low:high]
     with np.errstate(invalid="ignore"):
         away = np.abs(cents_between(heard.f0_hz, f0)) > _CRACK_CENTS
-    away &= np.isfinite(f0) & (trace.confidence[low:high] > _CLEAR)
-    need = max(_CRACK_S, 3.0 / heard.f0_hz)
+    # A break is as clear as the note itself: breath in the tone makes single frames stray.
+    usual = float(np.median(trace.confidence[low:high])) if high > low else 0.0
+    away &= np.isfinite(f0) & (trace.confidence[low:high] > max(_CLEAR, usual - _AS_CLEAR))
     split = crack = 0
     for a, b in runs(away):
         length = (b - a + 1) * HOP_S
         # On its way to the break and back the windows see both pitches: its middle is what stands still.
         edge = 2 if b - a + 1 >= 8 else 0
         steady = float(np.ptp(cents_between(1.0, f0[a + edge : b + 1 - edge]))) < 80.0
+        need = max(_CRACK_S, _LEAST_PERIODS / min(heard.f0_hz, float(np.median(f0[a : b + 1]))))
         if not need <= length <= _CRACK_LONGEST_S or not steady:
             continue
         at_start = a * HOP_S < _SPLIT_WITHIN_S and not heard.joined

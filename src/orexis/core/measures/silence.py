@@ -23,6 +23,7 @@ _BEFORE_S, _AFTER_S, _USUAL_S = 0.35, 0.12, 0.3
 _LEAST_DIP_DB = 4.0
 _DROP_DB, _RISE_DB = 2.5, 1.5  # where the fall begins, and where the level turns
 _LEAST_S = 0.02
+_DIRECT_S, _HALL_DB_S = 0.06, 60.0  # a room that falls by less in a second hides what is not plain
 _LEARNED_S = 0.45  # a note that lasted less has not filled the room: its level is not known
 _DEPTH_SHARE = 0.6  # of the room's own mean fall in that time: sounds that beat dip less deep
 
@@ -92,6 +93,12 @@ def hole_in_a_room(trace: Trace, onset_s: float, fall: Floats) -> tuple[float, f
     return 1000.0 * count * HOP_S, round(float(trace.time_s[low + drop]), 4)
 
 
+def _late_db_s(fall: Floats) -> float:
+    """How fast the room itself dies away, after the direct sound has gone, dB per second."""
+    late = fall[round(_DIRECT_S / HOP_S) :]
+    return float((late[0] - late[-1]) / (len(late) * HOP_S)) if len(late) > 1 else DRY_DB_S
+
+
 def silence_in_slur(
     trace: Trace, bounds: tuple[int, int], onset_s: float, lasted_s: float, softer_db: float, fall: Floats | None
 ) -> tuple[float | None, float | None, str | None]:
@@ -106,4 +113,7 @@ def silence_in_slur(
         return None, None, f"the room rings too long ({rate:.0f} dB a second) to hear a short silence in it"
     if lasted_s < _LEARNED_S:
         return None, None, "the room rings, and the notes are too short to hear a short silence between them"
-    return *hole_in_a_room(trace, onset_s, fall), None
+    found, start = hole_in_a_room(trace, onset_s, fall)
+    if not found and _late_db_s(fall) < _HALL_DB_S:
+        return None, None, f"the room rings too long ({rate:.0f} dB a second) to hear every short silence in it"
+    return found, start, None

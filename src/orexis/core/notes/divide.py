@@ -25,6 +25,7 @@ _TWO_LEVELS = 0.4  # of the unrest about one level may be left about two
 _QUICK_S, _QUICK_SHARE = 0.09, 0.35  # from near one level to near the other
 _NEAR_SHARE = 0.6  # of the written length about the moment at which the second is due
 _SETTLING_S = 0.12
+_LONG_ENOUGH = 0.7  # of both written lengths: what is shorter holds one of them
 _DIP_DB, _DIP_SIDE_S = 3.0, 0.15
 
 
@@ -51,7 +52,8 @@ def _two_in(
         return None
     part = trace.part(heard.onset_s, heard.release_s)
     clear = part.voiced
-    if clear.sum() * HOP_S < 2.0 * _LEAST_S:
+    asked_s = (first.beats + second.beats) * figure.beat_s
+    if clear.sum() * HOP_S < 2.0 * _LEAST_S or heard.release_s - heard.onset_s < _LONG_ENOUGH * asked_s:
         return None
     at = np.arange(len(part))
     cents = np.interp(at, at[clear], cents_between(heard.f0_hz, part.f0_hz[clear]))

@@ -115,7 +115,7 @@ def _explain(sound: Sound, trace: Trace, before: HeardNote, after: HeardNote, f0
         if (b - a + 1) * HOP_S < 0.02 or not _is_shared(middle, others):
             continue
         if not _own_sound(sound, *at_s, middle, others):
-            here[a : b + 1] = after.f0_hz if first is not None and a >= first else before.f0_hz
+            here[a : b + 1] = after.f0_hz  # both sound, so the new one does
     if first is not None:
         again = np.arange(len(here))
         taken = (again >= first) & (again < start) & np.isfinite(here) & ~off_old

@@ -37,7 +37,7 @@ _ENTRY_S, _ENTRY_CENTS, _ENTRY_CENTS_S = (
 # A dip of the level so deep, that returns nearly so quickly, within so long, begins a note anew: the wave is another
 # one then and repeats less well across the dip. Two sounds that beat dip as deep, but the wave goes on.
 _DIP_DB, _BACK_DB, _DIP_RISE_S, _DIP_AROUND_S, _DIP_EDGE_S = 6.0, 6.0, 0.07, 0.15, 0.05
-_ANEW, _NEAR, _DEEP_DB, _DYING_DB = 0.04, 8, 14.0, 12.0
+_ANEW, _NEAR, _DEEP_DB, _DYING_DB, _LOUD_DIP_DB = 0.04, 8, 14.0, 12.0, 2.5
 _TAIL_DB, _TAIL_S = 12.0, 0.5  # so much softer, so soon after its like: a room's tail
 _KNOCK_S, _KNOCK_DB = 0.2, 8.0
 _MIXED_S, _MIXED_DB = 0.1, 12.0
@@ -222,6 +222,7 @@ def _parted(trace: Trace, clean: Floats, stretch: _Stretch) -> list[_Stretch]:
     smooth = max(1, round(2.0 / f0 / HOP_S))
     level = uniform_filter1d(clean[stretch.start : stretch.stop + 1], smooth, mode="nearest")
     edge, around, rise = (round(x / HOP_S) for x in (_DIP_EDGE_S, _DIP_AROUND_S, _DIP_RISE_S))
+    loud = uniform_filter1d(trace.level_db[stretch.start : stretch.stop + 1], smooth, mode="nearest")
     usual = float(np.median(trace.confidence[stretch.first : stretch.last + 1]))
     cuts: list[int] = []
     for i in range(edge, len(level) - edge):
@@ -229,7 +230,7 @@ def _parted(trace: Trace, clean: Floats, stretch: _Stretch) -> list[_Stretch]:
             continue
         sides = min(level[max(0, i - around) : i].max(), level[i + 1 : i + around].max())
         back = level[i + 1 : i + 1 + rise + smooth].max() > sides - _BACK_DB
-        if not back or sides - level[i] < _DIP_DB:
+        if not back or sides - level[i] < _DIP_DB or not _dips(loud, i, around):
             continue
         near = slice(stretch.start + max(0, i - _NEAR), stretch.start + i + _NEAR + smooth)
         if (
@@ -244,6 +245,12 @@ def _parted(trace: Trace, clean: Floats, stretch: _Stretch) -> list[_Stretch]:
         if np.isfinite(trace.f0_hz[first : last + 1]).sum() >= 3:
             parts.append(_Stretch(first, last, stretch.cents, a, b - 1, stretch.joined if k == 0 else False, k > 0))
     return parts
+
+
+def _dips(level: Floats, at: int, around: int) -> bool:
+    """Whether the whole sound dips there, not only what of it repeats: breath in the tone is no new start."""
+    sides = min(level[max(0, at - around) : at].max(), level[at + 1 : at + around].max())
+    return bool(sides - level[max(0, at - _NEAR) : at + _NEAR].min() >= _LOUD_DIP_DB)
 
 
 def _bottom(level: Floats, near: int, smooth: int) -> int:

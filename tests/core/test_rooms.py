@@ -1,0 +1,188 @@
+"""What is not the player's, what the room adds, and what a teacher says in any figure. Truth: the simulated player and tones."""
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+
+from orexis.core.coach import limits_of
+from orexis.core.coach.judging.basics import BASICS, LEFT_OUT, judged_in
+from orexis.core.figures import FAMILIES, Figure, Medium
+from orexis.core.horn import horn_named
+from orexis.core.listen import Hearing, listen
+from orexis.core.notes import heard_notes, without_background
+from orexis.core.notes.ringing import explained
+from orexis.core.player import parse_flaws, play
+from orexis.core.sound import Sound
+from orexis.core.trace import track
+from tests.conftest import figure_of
+
+SLUR = "two-partial-slur"
+
+
+def judged(figure: Figure, *flaws: str, seed: int = 3, add: Sound | None = None) -> Hearing:
+    sound, _ = play(figure, flaws=parse_flaws(flaws), seed=seed)
+    if add is not None:
+        count = min(len(sound.samples), len(add.samples))
+        sound = Sound(sound.samples[:count] + add.samples[:count], sound.rate)
+    return listen(
+        sound,
+        horn=horn_named(figure.horn),
+        figure=figure,
+        limits=limits_of("growing"),
+        a4=440.0,
+        first_beat_s=0.0,
+    )
+
+
+def reason(hearing: Hearing) -> str | None:
+    assert hearing.verdict is not None
+    return hearing.verdict.reason
+
+
+def hum(seconds: float, rate: int, db: float) -> Sound:
+    t = np.arange(round(seconds * rate)) / rate
+    wave = sum(share * np.sin(2 * np.pi * 50.0 * n * t + n) for n, share in ((1, 1.0), (2, 0.5), (3, 0.35)))
+    return Sound((10 ** (db / 20) * wave).astype(np.float32), rate)
+
+
+def knocks(seconds: float, rate: int, peak_db: float, every_s: float) -> Sound:
+    out = np.zeros(round(seconds * rate))
+    t = np.arange(round(0.05 * rate)) / rate
+    knock = 10 ** (peak_db / 20) * np.sin(2 * np.pi * 990.0 * t) * np.exp(-t / 0.008)
+    for at in np.arange(0.05, seconds - 0.1, every_s):
+        first = round(at * rate)
+        out[first : first + len(knock)] += knock
+    return Sound(out.astype(np.float32), rate)
+
+
+@pytest.mark.parametrize("horn", ["trumpet-bb", "trombone-tenor", "tuba-eb"])
+def test_mains_hum_and_a_loudspeakers_click_are_no_notes(horn: str) -> None:
+    for family in (SLUR, "long-low-tones"):
+        figure = figure_of(horn, family)
+        sound, _ = play(figure, seed=3)
+        seconds = len(sound.samples) / sound.rate
+        for added in (hum(seconds, sound.rate, -66.0), knocks(seconds, sound.rate, -36.0, figure.beat_s)):
+            heard = judged(figure, add=added)
+            assert reason(heard) is None, (family, heard.verdict)
+
+
+def test_background_is_learned_from_what_was_there_before() -> None:
+    rate = 44_100
+    t = np.arange(4 * rate) / rate
+    tone = 0.1 * np.sin(2 * np.pi * 233.0 * t) + 0.05 * np.sin(2 * np.pi * 466.0 * t)
+    tone[: 2 * rate] = 0.0
+    sound = Sound((tone + hum(4.0, rate, -60.0).samples).astype(np.float32), rate)
+    trace = track(sound)
+    assert np.mean(trace.part(0.3, 1.8).voiced) > 0.5
+    quiet = without_background(trace)
+    assert not quiet.part(0.3, 1.8).voiced.any()
+    assert quiet.part(2.2, 3.8).voiced.all()
+
+
+def test_a_strange_note_must_be_one_that_the_horn_could_sound() -> None:
+    figure = figure_of("trombone-tenor", "long-low-tones")
+    sound, _ = play(figure, seed=3)
+    t = np.arange(round(0.3 * sound.rate)) / sound.rate
+    at = round(1.0 * sound.rate)
+    for hz, db, called in ((349.2, -24.0, "extra"), (349.2, -48.0, None), (63.0, -24.0, None)):
+        whistle = sum(np.sin(2 * np.pi * n * hz * t) / n for n in range(1, 8)) * np.hanning(len(t)) ** 0.2
+        samples = sound.samples.copy()
+        samples[at : at + len(t)] += (10 ** (db / 20) * whistle).astype(np.float32)
+        heard = listen(
+            Sound(samples, sound.rate),
+            horn=horn_named("trombone-tenor"),
+            figure=figure,
+            limits=limits_of("growing"),
+            a4=440.0,
+            first_beat_s=0.0,
+        )
+        assert reason(heard) == called, (hz, db)
+
+
+@pytest.mark.parametrize(("room", "sizes"), [("dry", (100, 140)), ("small", (100, 140))])
+def test_a_silence_in_a_slur_is_heard_where_the_room_rings(room: str, sizes: tuple[int, ...]) -> None:
+    figure = figure_of("trombone-tenor", SLUR)
+    assert judged(figure, f"room={room}").measures.moves[0].gap_ms == 0.0
+    for size in sizes:
+        heard = judged(figure, f"room={room}", f"gap={size}ms@n2")
+        assert reason(heard) == "gap"
+        assert heard.measures.moves[0].gap_ms == pytest.approx(size, abs=25.0)
+
+
+def test_two_notes_that_ring_together_are_no_third_one() -> None:
+    # 103.8 and 155.7 Hz share the subharmonic 51.9: read as a pitch while one dies away under the other.
+    rate, f1, f2 = 44_100, 155.7, 103.8
+    t = np.arange(3 * rate) / rate
+    old = sum(np.sin(2 * np.pi * n * f1 * t) / n for n in range(1, 12)) * np.where(t < 1.5, 1.0, 10 ** (-(t - 1.5) * 3))
+    new = sum(np.sin(2 * np.pi * n * f2 * t) / n for n in range(1, 12)) * np.clip((t - 1.5) / 0.02, 0.0, 1.0)
+    sound = Sound((0.05 * (old + new)).astype(np.float32), rate)
+    trace = track(sound)
+    found = explained(sound, trace, heard_notes(trace))
+    between = found.part(1.5, 1.9)
+    ghost = np.abs(1200.0 * np.log2(between.f0_hz[between.voiced] / 51.9)) < 50.0
+    assert not ghost.any()
+    assert [round(note.f0_hz, 1) for note in heard_notes(found)] == [f1, f2]
+
+
+def test_a_touched_slot_between_two_others_stays_in_a_room() -> None:
+    figure = figure_of("trombone-tenor", "wide-slur")
+    place = next(i for i, note in enumerate(figure.notes) if note.slurred)
+    low, high = sorted((figure.notes[place - 1].partial, figure.notes[place].partial))
+    heard = judged(figure, "room=small", f"caught={low + 1}/110ms@{figure.notes[place].id}")
+    assert high - low == 2
+    assert reason(heard) == "caught"
+
+
+@pytest.mark.parametrize("cents", [33, -38])
+def test_a_leading_note_out_of_tune_is_out_of_tune_and_not_missing(cents: int) -> None:
+    for horn in ("trumpet-bb", "trombone-tenor", "tuba-eb"):
+        figure = figure_of(horn, "one-octave-scale")
+        heard = judged(figure, f"centre={cents}c@n7")
+        assert heard.verdict is not None
+        assert (heard.verdict.reason, heard.verdict.note) == ("centre", "n7"), horn
+        assert heard.verdict.value == pytest.approx(cents, abs=5.0)
+
+
+@pytest.mark.parametrize(
+    ("flaw", "called"),
+    [
+        ("crack=5/70ms@n1", "split"),
+        ("split=5/70ms@n1", "split"),
+        ("fade=15db@n1", "level"),
+        ("entry=-80c/130ms@n1", "entry"),
+        ("breath=-3db", "breathy"),
+        ("sag=-40c@n1", "sag"),
+    ],
+)
+def test_what_a_teacher_says_in_any_figure(flaw: str, called: str) -> None:
+    for family in ("long-low-tones", "against-a-drone"):
+        figure = figure_of("trombone-tenor", family)
+        assert reason(judged(figure)) is None
+        assert reason(judged(figure, flaw)) == called, family
+
+
+def test_a_pushed_move_and_everything_late_are_said() -> None:
+    figure = figure_of("tuba-eb", SLUR)
+    assert reason(judged(figure, "bump=11db@n2")) == "bump"
+    sound, _ = play(figure, flaws=parse_flaws(["late=160ms"]), seed=3)
+    terms = {"horn": horn_named("tuba-eb"), "figure": figure, "limits": limits_of("growing"), "a4": 440.0}
+    told = listen(sound, **terms, first_beat_s=0.0, delay_s=0.0)  # type: ignore[arg-type]
+    assert reason(told) == "late"
+    assert reason(listen(sound, **terms, first_beat_s=0.0)) is None  # type: ignore[arg-type]
+
+
+def test_basics_are_judged_everywhere_and_what_is_left_out_says_why() -> None:
+    names = {name for item in LEFT_OUT for name in item.basics}
+    assert names <= set(BASICS)
+    assert all(item.why for item in LEFT_OUT)
+    for family in FAMILIES.values():
+        if family.medium != Medium.HORN or not family.judged:
+            continue
+        horn = horn_named("trombone-tenor")
+        figure = family.series(horn, {}).figures[0]
+        told = judged_in(figure)
+        assert told[: len(figure.judged)] == figure.judged
+        left = {name for item in LEFT_OUT if item.measure in figure.judged for name in item.basics}
+        assert set(BASICS) - left <= set(told)
+    assert judged_in(replace(figure_of("tuba-eb", SLUR), judged=())) == ()
