@@ -34,7 +34,8 @@ def ideal(figure: Figure) -> Measures:
             release_s=figure.start_s(note) + note.beats * figure.beat_s, centre_cents=0.0, judged_cents=0.0, horn_cents=0.0,
             spread_cents=0.0, sag_cents=0.0, entry_cents=0.0, entry_ms=0.0, fall_off_cents=0.0, hold_s=note.beats * figure.beat_s,
             response_ms=0.0, level_db=-20.0, level_wander_db=0.0, level_rise_db=9.0, level_fall_db=-9.0, shape_off_db=0.0,
-            ring_cents=0.0, sound_match=100.0,
+            ring_cents=0.0, sound_match=100.0, glide_off_cents=0.0, glide_over_cents=0.0,
+            glide_arrived_s=note.beats * figure.beat_s, glide_jump_cents=10.0, glide_hole_ms=0.0,
         )
         for i, note in enumerate(figure.notes)
     )  # fmt: skip

@@ -34,6 +34,14 @@
   const tried = $derived(ladder?.rungs.some((item) => item.state !== 'none') ?? false);
   const nameOf = (midi: number | null | undefined) =>
     noteName(ladder?.rungs.find((item) => item.midi === midi)?.written ?? '–');
+  const span = (low: number | null | undefined, high: number | null | undefined) =>
+    low === null || low === undefined ? null : `${nameOf(low)} to ${nameOf(high)}`;
+  const apart = $derived.by(() => {
+    const alone = span(ladder?.alone_low, ladder?.alone_high);
+    const line = span(ladder?.joined_low, ladder?.joined_high);
+    if (!alone && !line) return null;
+    return `By itself: ${alone ?? 'nothing yet'}. Along a line: ${line ?? 'nothing yet'}.`;
+  });
   const SAID: Record<Rung['state'], string> = {
     owned: 'yours: held on three days within three weeks',
     reaching: 'within reach: held, not yet on three days',
@@ -64,8 +72,9 @@
       {#if ladder.low !== null}Yours from {nameOf(ladder.low)} to {nameOf(ladder.high)}{:else}No rung is yours yet{/if}
     </h1>
     <p class="quiet mt-1">
-      {#if tried}A rung is yours once it was held on three days within three weeks; it is lost when it fails on two.
-      {:else}Play long low tones or a step ladder: every take that holds leaves its mark here.{/if}
+      {#if tried}A rung is yours once its note was there and good on three days within three weeks; it is lost when it
+        fails on two. {#if apart}<b>{apart}</b>{/if}
+      {:else}Play anything on the horn: every note that is there and good leaves its mark here.{/if}
       {#if ladder.lopsided}
         <b>
           The {ladder.lopsided === 'high' ? 'high' : 'low'} side has outgrown the other by more than a fourth: give the
@@ -105,7 +114,9 @@
         <div class="grow">
           <h2>{noteName(rung.written)} <span class="quiet text-base">sounds {noteName(rung.sounding)}</span></h2>
           <p class="mt-1">
-            {SAID[rung.state]}{rung.held_days.length
+            {SAID[rung.state]}{rung.state === 'owned' && rung.in_line !== 'owned' && rung.alone === 'owned'
+              ? ' (by itself; not yet along a line)'
+              : ''}{rung.held_days.length
               ? `; held on ${rung.held_days.slice(-5).map(dayAndMonth).join(', ')}`
               : ''}{rung.best_match !== null ? `; best likeness ${Math.round(rung.best_match)} of 100` : ''}.
             {#if rung.best_take}<a class="line" href="/take/{rung.best_take}">Best take</a>{/if}

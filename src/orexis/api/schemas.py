@@ -204,6 +204,8 @@ class RungOut(BaseModel):
     sounding: str
     kind: str
     state: RungState
+    alone: RungState
+    in_line: RungState
     joined: bool
     days_held: int
     held_days: list[str]
@@ -230,6 +232,10 @@ class LadderOut(BaseModel):
     start_up: int
     start_down: int
     lopsided: str | None
+    alone_low: int | None
+    alone_high: int | None
+    joined_low: int | None
+    joined_high: int | None
     history: list[RangeOut]
 
 

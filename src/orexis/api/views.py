@@ -106,6 +106,8 @@ def ladder_out(person: Player, ladder: Ladder) -> LadderOut:
                 sounding=pitch.name,
                 kind="slot" if has_slot(horn, pitch) else "false",
                 state=rung.state,
+                alone=rung.alone.state,
+                in_line=rung.in_line.state,
                 joined=rung.joined,
                 days_held=rung.days_held,
                 held_days=[date.fromordinal(day).isoformat() for day in sorted(rung.held_days)],
@@ -122,6 +124,10 @@ def ladder_out(person: Player, ladder: Ladder) -> LadderOut:
         start_up=ladder.start_up,
         start_down=ladder.start_down,
         lopsided=ladder.lopsided,
+        alone_low=ladder.alone.low,
+        alone_high=ladder.alone.high,
+        joined_low=ladder.joined.low,
+        joined_high=ladder.joined.high,
         history=[
             RangeOut(day=date.fromordinal(day).isoformat(), low=own.low, high=own.high) for day, own in ladder.history
         ],

@@ -118,6 +118,13 @@ def listen_to(
         float | None, typer.Option(help="Where the count-in's first beat lies in the sound.")
     ] = None,
     delay_ms: Annotated[float | None, typer.Option(help="The device's delay from click to microphone.")] = None,
+    click: Annotated[
+        str | None,
+        typer.Option(
+            help="Clicks in the sound: their tempo (first at --first-beat-s), or their moments in s, with commas."
+        ),
+    ] = None,
+    click_db: Annotated[float, typer.Option(help="How loud they are in the sound, peak in dBFS.")] = -36.0,
 ) -> None:
     """What was heard, measured and decided, as JSON."""
     from orexis.core.coach import limits_of
@@ -130,16 +137,38 @@ def listen_to(
     asked = figure_from_json(_bytes(figure)) if figure else None
     if asked is not None and asked.horn != horn:
         raise FigureError(f"The figure is for {asked.horn}, not for {horn}: make it again for this horn.")
+    given = read_sound(sound)
     heard = listen(
-        read_sound(sound),
+        given,
         horn=instrument,
         figure=asked,
         limits=limits,
         a4=a4,
         first_beat_s=first_beat_s,
         delay_s=None if delay_ms is None else delay_ms / 1000.0,
+        click_db=None if click is None else click_db,
+        clicks_s=None if click is None else click_times(click, first_beat_s or 0.0, given.duration_s),
     )
     _print_json(listening_json(heard))
+
+
+def click_times(text: str, first_s: float, length_s: float) -> tuple[float, ...]:
+    """Moments of clicks, from a tempo (beats a minute) or a list of seconds; FigureError says what can be read."""
+    try:
+        numbers = [float(part) for part in text.split(",")]
+    except ValueError:
+        numbers = []
+    if not numbers or not all(math.isfinite(value) and value >= 0.0 for value in numbers):
+        raise FigureError(f"The clicks are “{text[:30]}”: give a tempo (72) or moments in seconds (0.5,1.3,2.1).")
+    if len(numbers) > 1:
+        return tuple(numbers)
+    from orexis.core.figures.figure import TEMPO_RANGE
+
+    low, high = TEMPO_RANGE
+    if not low <= numbers[0] <= high:
+        raise FigureError(f"The clicks' tempo is {numbers[0]:g}: choose {low:g} to {high:g}.")
+    beat_s = 60.0 / numbers[0]
+    return tuple(first_s + beat * beat_s for beat in range(int(max(0.0, length_s - first_s) / beat_s) + 1))
 
 
 def listening_json(heard: Any) -> dict[str, Any]:

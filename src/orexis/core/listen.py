@@ -39,12 +39,14 @@ def listen(
     schools: Schools | None = None,
     live: bool = False,
     clicked: bool = True,
+    clicks_s: tuple[float, ...] | None = None,
 ) -> Hearing:
     """Listen to a sound. `trace` may be given when it was tracked live already; it is the same by construction.
 
     `delay_s` is the device's way from click to microphone, `click_db` how loud clicks arrive there (peak,
     dBFS; None when they do not), `reference` the sound that the notes are compared with. `live` is sound that came
-    through a microphone as it was played; without `clicked` nobody heard a beat but their own.
+    through a microphone as it was played; without `clicked` nobody heard a beat but their own. `clicks_s` says when clicks
+    were heard in the sound, where that does not follow from figure and delay.
     """
     followed = track(sound) if trace is None else trace
     measures = measure(
@@ -56,7 +58,7 @@ def listen(
         first_beat_s=first_beat_s,
         sound=sound,
         delay_s=delay_s,
-        clicks_s=_clicks(figure, first_beat_s, delay_s) if clicked else (),
+        clicks_s=clicks_s if clicks_s is not None else _clicks(figure, first_beat_s, delay_s) if clicked else (),
         click_db=click_db,
         clicked=clicked,
     )

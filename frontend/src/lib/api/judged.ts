@@ -44,6 +44,22 @@ export const REASONS = {
     "label": "something extra",
     "says": "something sounded that was not written"
   },
+  "glide-break": {
+    "label": "a hole in the glide",
+    "says": "a silence of {value} ms on the way to {note} (limit {limit})"
+  },
+  "glide-jump": {
+    "label": "a jump in the glide",
+    "says": "the glide to {note} jumped by {value} cents"
+  },
+  "glide-short": {
+    "label": "the glide did not arrive",
+    "says": "the glide did not come to rest at {note}"
+  },
+  "glide-past": {
+    "label": "beyond the end of the glide",
+    "says": "the glide went {value} cents beyond {note}"
+  },
   "centre": {
     "label": "centre",
     "says": "{note} lay {value:side} (limit {limit})"

@@ -1432,10 +1432,18 @@ export interface components {
          * @description The ladder from the lowest pedal up, and where to start next.
          */
         LadderOut: {
+            /** Alone High */
+            alone_high: number | null;
+            /** Alone Low */
+            alone_low: number | null;
             /** High */
             high: number | null;
             /** History */
             history: components["schemas"]["RangeOut"][];
+            /** Joined High */
+            joined_high: number | null;
+            /** Joined Low */
+            joined_low: number | null;
             /** Lopsided */
             lopsided: string | null;
             /** Low */
@@ -1729,6 +1737,16 @@ export interface components {
             f0_hz?: number | null;
             /** Fall Off Cents */
             fall_off_cents?: number | null;
+            /** Glide Arrived S */
+            glide_arrived_s?: number | null;
+            /** Glide Hole Ms */
+            glide_hole_ms?: number | null;
+            /** Glide Jump Cents */
+            glide_jump_cents?: number | null;
+            /** Glide Off Cents */
+            glide_off_cents?: number | null;
+            /** Glide Over Cents */
+            glide_over_cents?: number | null;
             /** Hold S */
             hold_s?: number | null;
             /** Horn Cents */
@@ -2083,7 +2101,7 @@ export interface components {
          * @description Why a take was not held, or not heard.
          * @enum {string}
          */
-        ReasonId: "missing" | "count" | "wrong-partial" | "split" | "gap" | "caught" | "siren-break" | "siren-jump" | "siren-range" | "breath-inside" | "extra" | "centre" | "bend" | "bend-back" | "two-ways" | "entry" | "response" | "sag" | "spread" | "fall-off" | "hold" | "sound-match" | "sound-across" | "breathy" | "trill" | "timing" | "late" | "bump" | "shape" | "level" | "loudness" | "silence" | "talking" | "too-quiet" | "clipped" | "lost" | "unmeasured" | "no-lean";
+        ReasonId: "missing" | "count" | "wrong-partial" | "split" | "gap" | "caught" | "siren-break" | "siren-jump" | "siren-range" | "breath-inside" | "extra" | "glide-break" | "glide-jump" | "glide-short" | "glide-past" | "centre" | "bend" | "bend-back" | "two-ways" | "entry" | "response" | "sag" | "spread" | "fall-off" | "hold" | "sound-match" | "sound-across" | "breathy" | "trill" | "timing" | "late" | "bump" | "shape" | "level" | "loudness" | "silence" | "talking" | "too-quiet" | "clipped" | "lost" | "unmeasured" | "no-lean";
         /**
          * RemarkIn
          * @description The player's words on a take.
@@ -2127,6 +2145,7 @@ export interface components {
          * @description One semitone of the ladder.
          */
         RungOut: {
+            alone: components["schemas"]["RungState"];
             /** Best Match */
             best_match: number | null;
             /** Best Take */
@@ -2135,6 +2154,7 @@ export interface components {
             days_held: number;
             /** Held Days */
             held_days: string[];
+            in_line: components["schemas"]["RungState"];
             /** Joined */
             joined: boolean;
             /** Kind */

@@ -3,7 +3,7 @@
   import type { Conductor } from '../state/conductor.svelte';
   import type { Stand } from '../state/stand.svelte';
   import { recentCents } from '../view/track';
-  import { centsInWords, noteName, OUTCOME_WORDS, reasonInWords } from '../view/words';
+  import { centsInWords, followedInWords, noteName, OUTCOME_WORDS, reasonInWords } from '../view/words';
   import SourceChoice from './SourceChoice.svelte';
   import TakeShape from './TakeShape.svelte';
 
@@ -14,6 +14,7 @@
   const first = $derived(stand.figure?.notes[0]);
   const air = $derived(stand.figure?.figure.medium === 'air');
   const soon = $derived(conductor.left === null ? null : Math.max(1, Math.ceil(conductor.left)));
+  const lastBlock = $derived((stand.state?.block ?? 0) + 1 >= (stand.state?.plan.length ?? 0));
 
   let settled = $state<string | null>(null);
   $effect(() => {
@@ -134,11 +135,11 @@
       <button class="press" onclick={() => stand.say('drop')}>Throw away</button>
       {#if stand.takeId}<a class="press inline-flex items-center" href="/take/{stand.takeId}">Look closer</a>{/if}
       {#if ['again', 'back', 'easier', 'from-the-top'].includes(stand.state?.advice?.step ?? '')}
-        <button class="press" onclick={() => stand.say('next')}>Next</button>
+        <button class="press" onclick={() => stand.say('next')}>Leave it for now</button>
       {:else}
         <button class="press" onclick={back}>Once more</button>
       {/if}
-      <button class="press first" onclick={forward}>Go on</button>
+      <button class="press first" onclick={forward}>{followedInWords(stand.state?.advice?.step, lastBlock)}</button>
     {:else if phase === 'done'}
       <a class="press first inline-flex items-center" href="/log">To the log</a>
     {/if}

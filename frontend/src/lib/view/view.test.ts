@@ -10,7 +10,16 @@ import { anchorsOf, timeIn } from './overlay';
 import { sceneOf } from './lanes';
 import { rangeBars, rangeInWords } from './range';
 import { cents, emptyTrack, extend, recentCents } from './track';
-import { centsInWords, day, isQuiet, noteName, overruledInWords, reasonInWords, seconds } from './words';
+import {
+  centsInWords,
+  day,
+  followedInWords,
+  isQuiet,
+  noteName,
+  overruledInWords,
+  reasonInWords,
+  seconds,
+} from './words';
 
 // Written by the back end's own code (scripts/write_fixtures.py): the two cannot drift.
 const figure = slur.figure as unknown as FigureView;
@@ -152,6 +161,18 @@ describe('what the record says', () => {
       'A step back was advised, you chose once more (2 times).',
       'Going on was advised, you chose the next block.',
     ]);
+  });
+
+  it('says on the button what following the advice does', () => {
+    expect(['again', 'back', 'easier', 'next', 'end-block'].map((step) => followedInWords(step, false))).toEqual([
+      'Once more',
+      'A step back',
+      'The easier form',
+      'On to the next',
+      'The next block',
+    ]);
+    expect(followedInWords('end-block', true)).toBe('Finish');
+    expect(followedInWords(null, false)).toBe('Go on');
   });
 
   it('knows the quiet hours', () => {

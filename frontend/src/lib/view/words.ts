@@ -134,6 +134,25 @@ const STEPS: Partial<Record<Schemas['NextStep'] | Schemas['EventName'], string>>
   wait: 'a pause',
 };
 
+const FOLLOWED: Record<string, string> = {
+  next: 'On to the next',
+  again: 'Once more',
+  back: 'A step back',
+  easier: 'The easier form',
+  'as-written': 'As it is written',
+  'from-the-top': 'From the top',
+  'end-block': 'The next block',
+  'end-register': 'Enough up there',
+  rest: 'Rest',
+  wait: 'I am ready',
+};
+
+/** What the button that follows the advice says. `last`: it is the last block. */
+export function followedInWords(step: string | null | undefined, last: boolean): string {
+  if (step === 'end-block' && last) return 'Finish';
+  return FOLLOWED[step ?? ''] ?? 'Go on';
+}
+
 /** “A step back was advised, once more was chosen (twice)”. */
 export function overruledInWords(items: readonly Pick<Schemas['Overruling'], 'advised' | 'chosen'>[]): string[] {
   const counts = new Map<string, number>();

@@ -1,9 +1,9 @@
 """Measures -> verdict -> what next."""
 
-from orexis.core.coach.attempts import attempt_of
 from orexis.core.coach.care import CAUTIONS, REPORTS, Care, caution_for
 from orexis.core.coach.deciding import Advice, NextStep, Situation, decide, rest_after
 from orexis.core.coach.endurance import BASELINE_AFTER_S, CHECK_EVERY_S, Endurance, Freshness, Sign, endurance_of
+from orexis.core.coach.evidence import attempts_of
 from orexis.core.coach.judging import (
     COLUMNS,
     JUDGED,
@@ -28,6 +28,7 @@ from orexis.core.coach.ladder import (
     RungState,
     add,
     lopsided,
+    range_of,
     ranges_over,
     rungs,
     start_tomorrow,
@@ -69,7 +70,7 @@ __all__ = [
     "Stage",
     "Verdict",
     "add",
-    "attempt_of",
+    "attempts_of",
     "caution_for",
     "cue_for",
     "decide",
@@ -78,6 +79,7 @@ __all__ = [
     "limits_of",
     "load_of",
     "lopsided",
+    "range_of",
     "ranges_over",
     "rest_after",
     "rungs",

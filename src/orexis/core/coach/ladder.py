@@ -41,8 +41,19 @@ class Attempt:
 
 
 @dataclass(slots=True)
+class Kept:
+    """How much of a rung is owned in one way, alone or along a line: a note that speaks alone is not yet one that can be joined."""
+
+    state: RungState = RungState.NONE
+    days_held: int = 0
+    held_days: list[int] = field(default_factory=list)
+    failed_days: list[int] = field(default_factory=list)
+    owned_since: int | None = None
+
+
+@dataclass(slots=True)
 class Rung:
-    """One semitone. `joined`: it was held along a line, too."""
+    """One semitone, in whatever way it was tried, and both ways apart. `joined`: it was held along a line, too."""
 
     midi: int
     state: RungState = RungState.NONE
@@ -54,6 +65,8 @@ class Rung:
     best_match: float | None = None
     best_take: str | None = None
     latest_take: str | None = None
+    alone: Kept = field(default_factory=Kept)
+    in_line: Kept = field(default_factory=Kept)
 
 
 @dataclass(frozen=True, slots=True)
@@ -97,11 +110,17 @@ def add(found: dict[int, Rung], attempt: Attempt) -> None:
 
 def _note(rung: Rung, attempt: Attempt) -> None:
     rung.latest_take = attempt.take_id or rung.latest_take
+    _try(rung.in_line if attempt.connected else rung.alone, attempt)
     if attempt.held:
         if attempt.match is not None and (rung.best_match is None or attempt.match > rung.best_match):
             rung.best_match, rung.best_take = attempt.match, attempt.take_id
         rung.best_take = rung.best_take or attempt.take_id
         rung.joined = rung.joined or attempt.connected
+    _try(rung, attempt)
+
+
+def _try(rung: Rung | Kept, attempt: Attempt) -> None:
+    if attempt.held:
         _refresh(rung, attempt.day)
         if rung.state != RungState.OWNED:
             recent = {day for day in rung.held_days if attempt.day - day < OWNED_WITHIN}
@@ -117,7 +136,7 @@ def _note(rung: Rung, attempt: Attempt) -> None:
         rung.state, rung.owned_since, rung.held_days = RungState.REACHING, None, []
 
 
-def _refresh(rung: Rung, day: int) -> None:
+def _refresh(rung: Rung | Kept, day: int) -> None:
     if day not in rung.held_days:
         rung.held_days = [*(known for known in rung.held_days if day - known < KEPT_DAYS), day]
         rung.days_held += 1
@@ -127,6 +146,12 @@ def _refresh(rung: Rung, day: int) -> None:
 def working_range(found: dict[int, Rung]) -> Range:
     """From the lowest owned rung to the highest."""
     owned = [rung.midi for rung in found.values() if rung.state == RungState.OWNED]
+    return Range(min(owned, default=None), max(owned, default=None))
+
+
+def range_of(found: dict[int, Rung], *, joined: bool) -> Range:
+    """From the lowest rung owned in this way to the highest."""
+    owned = [rung.midi for rung in found.values() if (rung.in_line if joined else rung.alone).state == RungState.OWNED]
     return Range(min(owned, default=None), max(owned, default=None))
 
 

@@ -6,7 +6,7 @@ from orexis.core.figures.families import FAMILIES, families_for, family_named
 from orexis.core.figures.family import PLACES, SERVES, Family
 from orexis.core.figures.figure import Figure, FigureNote, Need, Series, checked_figure
 from orexis.core.figures.forms import at_tempo, in_form, shortened, slower
-from orexis.core.figures.kinds import Advance, Form, Load, Loudness, Medium, Place, Reach
+from orexis.core.figures.kinds import Advance, Form, Load, Loudness, Medium, Place
 from orexis.core.figures.ladders import STEP_LADDER
 from orexis.core.figures.melody import Melody, MelodyNote, melody_figure, octaves_into_range
 from orexis.core.figures.params import Param
@@ -51,7 +51,6 @@ __all__ = [
     "Need",
     "Param",
     "Place",
-    "Reach",
     "Series",
     "at_tempo",
     "checked_figure",

@@ -1,6 +1,6 @@
 """The book of families. A new family is one rule in a module of its group and its name in that group's tuple.
 
-Everything that is particular to a family stands in its own declaration: how one goes on in it, which rung it tries, which
+Everything that is particular to a family stands in its own declaration: how one goes on in it, which
 parameters a school decides, which parameter the record places, and how it grows with the weeks.
 """
 
@@ -8,7 +8,7 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 
 from orexis.core.figures.figure import Series, checked_figure
-from orexis.core.figures.kinds import Advance, Load, Medium, Place, Reach
+from orexis.core.figures.kinds import Advance, Load, Medium, Place
 from orexis.core.figures.params import Param, Values
 from orexis.core.horn import Instrument
 from orexis.core.schools import Ask, Choice, Schools
@@ -27,14 +27,6 @@ def on_every_horn(_horn: Instrument) -> bool:
 def on_slides(horn: Instrument) -> bool:
     """Suits horns with a hand slide only."""
     return horn.slides
-
-
-@dataclass(frozen=True, slots=True)
-class RungRole:
-    """A take of the family is a try at a rung: at which of its notes, and whether it was reached along a line."""
-
-    reach: Reach
-    joined: bool
 
 
 @dataclass(frozen=True, slots=True)
@@ -73,7 +65,6 @@ class Family:
     suits: Callable[[Instrument], bool] = on_every_horn
     medium: Medium = Medium.HORN
     advance: Advance = Advance.IN_ORDER
-    rung: RungRole | None = None
     bound: tuple[Bound, ...] = ()
     stands_in: StandsIn | None = None
     placed: str | None = None  # the parameter that the record's ladder sets in a routine
@@ -100,8 +91,3 @@ def by_loudness() -> Bound:
     """The parameter `loudness` follows the school."""
     names = {choice: {"loudness": choice.value} for choice in (Choice.GROW, Choice.EVEN, Choice.EASE)}
     return Bound(Ask.LOUDNESS_UPWARDS, names)
-
-
-HIGHEST_ALONE, HIGHEST_JOINED = RungRole(Reach.HIGHEST, False), RungRole(Reach.HIGHEST, True)
-LOWEST_ALONE, LOWEST_JOINED = RungRole(Reach.LOWEST, False), RungRole(Reach.LOWEST, True)
-FURTHEST_JOINED = RungRole(Reach.FURTHEST, True)

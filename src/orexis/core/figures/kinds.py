@@ -55,11 +55,3 @@ class Place(StrEnum):
     LOW = "low"
     MUSIC = "music"
     CHECK = "check"
-
-
-class Reach(StrEnum):
-    """Which note of a figure is the rung that a take of it tries."""
-
-    HIGHEST = "highest"
-    LOWEST = "lowest"
-    FURTHEST = "furthest"  # from the first note

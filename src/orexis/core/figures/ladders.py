@@ -1,7 +1,7 @@
 """Ladders: one semitone at a time, the next rung only when this one sounds as good as the last."""
 
 from orexis.core.figures.build import Line, in_range, middle_note, open_note, series_of
-from orexis.core.figures.family import FURTHEST_JOINED, HIGHEST_ALONE, HIGHEST_JOINED, Family, StandsIn, on_slides
+from orexis.core.figures.family import Family, StandsIn, on_slides
 from orexis.core.figures.figure import Figure, Series
 from orexis.core.figures.kinds import Advance, Load, Place
 from orexis.core.figures.params import Param, Values, choice, count, note, tempo
@@ -195,7 +195,6 @@ STEP_LADDER = Family(
     make=_step_ladder,
     placed="start",
     advance=Advance.CLIMB,
-    rung=HIGHEST_ALONE,
 )
 PAIR_LADDER = Family(
     id="pair-ladder",
@@ -210,7 +209,6 @@ PAIR_LADDER = Family(
     params=_pair_params,
     make=_pair_ladder,
     advance=Advance.CLIMB,
-    rung=FURTHEST_JOINED,
 )
 GLIDE_LADDER = Family(
     id="glide-ladder",
@@ -225,7 +223,6 @@ GLIDE_LADDER = Family(
     params=_glide_params,
     make=_glide,
     advance=Advance.CLIMB,
-    rung=HIGHEST_JOINED,
     click=False,
     suits=on_slides,
 )
@@ -258,7 +255,6 @@ TRIAD_WITH_RESET = Family(
     make=_triads,
     stands_in=StandsIn(Ask.CLIMBING, Choice.TO_TODAYS_LIMIT, STEP_LADDER.id),
     advance=Advance.CLIMB,
-    rung=HIGHEST_JOINED,
 )
 TOP_NOTE_COLD = Family(
     id="top-note-cold",
@@ -272,7 +268,6 @@ TOP_NOTE_COLD = Family(
     grows="higher",
     params=_cold_params,
     make=_cold,
-    rung=HIGHEST_ALONE,
 )
 LADDERS = (
     STEP_LADDER,

@@ -1,7 +1,7 @@
 """Pedals: down to the first partial, held there, and below it for recovery."""
 
 from orexis.core.figures.build import Line, chosen_tubes, series_of
-from orexis.core.figures.family import LOWEST_ALONE, LOWEST_JOINED, Bound, Family
+from orexis.core.figures.family import Bound, Family
 from orexis.core.figures.figure import Series
 from orexis.core.figures.kinds import Advance, Load, Place
 from orexis.core.figures.params import Param, Values, choice, count, note, tempo, tubes
@@ -134,7 +134,6 @@ TO_THE_PEDAL = Family(
     grows="the pedal held longer, longer tubes",
     params=_to_pedal_params,
     make=_to_the_pedal,
-    rung=LOWEST_JOINED,
 )
 PEDAL_SETS = Family(
     id="pedal-sets",
@@ -150,7 +149,6 @@ PEDAL_SETS = Family(
     make=_pedal_sets,
     grown=_sets_after,
     advance=Advance.SETS,
-    rung=LOWEST_ALONE,
     click=False,
 )
 LOOSE_PEDALS = Family(

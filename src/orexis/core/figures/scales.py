@@ -1,7 +1,7 @@
 """Scales and turning patterns: the register carried along a line."""
 
 from orexis.core.figures.build import Line, in_range, middle_note, open_note, series_of
-from orexis.core.figures.family import HIGHEST_JOINED, LOWEST_JOINED, Family, by_loudness
+from orexis.core.figures.family import Family, by_loudness
 from orexis.core.figures.figure import Figure, Series
 from orexis.core.figures.kinds import Advance, Load, Loudness, Place
 from orexis.core.figures.params import Param, Values, choice, count, note, tempo
@@ -164,7 +164,6 @@ ONE_OCTAVE_SCALE = Family(
     make=_one_octave,
     bound=(by_loudness(),),
     advance=Advance.CLIMB,
-    rung=HIGHEST_JOINED,
 )
 TWO_OCTAVE_SCALE = Family(
     id="two-octave-scale",
@@ -180,7 +179,6 @@ TWO_OCTAVE_SCALE = Family(
     make=_two_octaves,
     bound=(by_loudness(),),
     advance=Advance.CLIMB,
-    rung=HIGHEST_JOINED,
 )
 FALLING_SCALE = Family(
     id="falling-scale",
@@ -194,7 +192,6 @@ FALLING_SCALE = Family(
     grows="lower keys",
     params=_falling_params,
     make=_falling,
-    rung=LOWEST_JOINED,
 )
 ROLL_AND_BREATHE = Family(
     id="roll-and-breathe",

@@ -4,7 +4,7 @@ from collections.abc import Callable
 from functools import partial
 
 from orexis.core.figures.build import Line, chosen_tubes, series_of, top_checked
-from orexis.core.figures.family import HIGHEST_JOINED, Bound, Family
+from orexis.core.figures.family import Bound, Family
 from orexis.core.figures.figure import Need, Series
 from orexis.core.figures.kinds import Advance, Load, Loudness, Place
 from orexis.core.figures.params import Param, Values, choice, count, tempo, tubes
@@ -220,7 +220,6 @@ PARTIAL_CHAIN = Family(
     grows="one more partial when the last set was clean",
     params=_chain_params,
     make=_chain,
-    rung=HIGHEST_JOINED,
 )
 WIDE_SLUR = Family(
     id="wide-slur",
@@ -249,7 +248,6 @@ ADD_ONE_ARPEGGIO = Family(
     params=_add_one_params,
     make=_add_one,
     advance=Advance.CLIMB,
-    rung=HIGHEST_JOINED,
 )
 LIP_TRILL = Family(
     id="lip-trill",

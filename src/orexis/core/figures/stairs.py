@@ -1,7 +1,7 @@
 """Equal intervals on one breath: falling stairs for the low register, broken ones going up."""
 
 from orexis.core.figures.build import Line, in_range, middle_note, open_note, series_of
-from orexis.core.figures.family import HIGHEST_JOINED, LOWEST_JOINED, Family
+from orexis.core.figures.family import Family
 from orexis.core.figures.figure import Series
 from orexis.core.figures.kinds import Load, Place
 from orexis.core.figures.params import Param, Values, choice, count, note, tempo
@@ -94,7 +94,6 @@ INTERVAL_STAIRS = Family(
     grows="six, seven, eight notes; then lower; then tongued and full",
     params=_params,
     make=_falling,
-    rung=LOWEST_JOINED,
 )
 BROKEN_STAIRS = Family(
     id="broken-stairs",
@@ -108,7 +107,6 @@ BROKEN_STAIRS = Family(
     grows="higher",
     params=_broken_params,
     make=_broken,
-    rung=HIGHEST_JOINED,
 )
 STAIRS = (
     INTERVAL_STAIRS,

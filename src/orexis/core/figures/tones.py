@@ -1,7 +1,7 @@
 """Held notes: long, shaped, centred, against a drone, on two tubes, and the check note."""
 
 from orexis.core.figures.build import Line, in_range, middle_note, series_of
-from orexis.core.figures.family import LOWEST_ALONE, Family
+from orexis.core.figures.family import Family
 from orexis.core.figures.figure import Figure, Series
 from orexis.core.figures.kinds import Load, Place
 from orexis.core.figures.params import Param, Values, choice, count, note, tempo
@@ -161,7 +161,6 @@ LONG_LOW_TONES = Family(
     grows="longer, then softer",
     params=_long_params,
     make=_long_low_tones,
-    rung=LOWEST_ALONE,
 )
 SHAPED_TONES = Family(
     id="shaped-tones",

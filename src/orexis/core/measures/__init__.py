@@ -3,6 +3,7 @@
 from orexis.core.measures.endurance import EnduranceChange, day_drift, endurance_change
 from orexis.core.measures.envelope import SAME_DB, Voice, match
 from orexis.core.measures.figure import matched_with, voice_of
+from orexis.core.measures.glide import glides_in
 from orexis.core.measures.take import check_sound, measure
 from orexis.core.measures.values import Caught, FigureMeasures, Measures, MoveMeasures, NoteMeasures, SoundCheck
 
@@ -19,6 +20,7 @@ __all__ = [
     "check_sound",
     "day_drift",
     "endurance_change",
+    "glides_in",
     "match",
     "matched_with",
     "measure",

@@ -155,7 +155,11 @@ def _height(taken: Taken, reasons: dict[str, str]) -> dict[str, Any]:
     if len(pairs) < 3 or max(octaves) - min(octaves) < _LEAST_OCTAVES:
         reasons["loudness_by_height_db_octave"] = "the notes cover too small a range"
         return {}
-    return {"loudness_by_height_db_octave": round(float(theilslopes([level for _, level in pairs], octaves)[0]), 1)}
+    with np.errstate(
+        invalid="ignore"
+    ):  # many notes of one pitch leave its confidence interval undefined, not its slope
+        slope = float(theilslopes([level for _, level in pairs], octaves)[0])
+    return {"loudness_by_height_db_octave": round(slope, 1)}
 
 
 def _across(taken: Taken, reasons: dict[str, str]) -> dict[str, Any]:

@@ -11,12 +11,13 @@ from orexis.core.horn import Instrument, tube_holding
 from orexis.core.measures.breath import room_db
 from orexis.core.measures.credible import credible_notes
 from orexis.core.measures.figure import Taken, figure_measures
+from orexis.core.measures.glide import glide_of, glides_in, parted_by_glides, zero_of
 from orexis.core.measures.lost import lost_ms
 from orexis.core.measures.move import Between, move_measures
 from orexis.core.measures.note import Surroundings, note_measures
 from orexis.core.measures.played import cracks, played_notes
 from orexis.core.measures.silence import DRY_DB_S, fall_after_release, release_db_s
-from orexis.core.measures.values import Measures, MoveMeasures, SoundCheck
+from orexis.core.measures.values import Measures, MoveMeasures, NoteMeasures, SoundCheck
 from orexis.core.notes import HeardNote, Row, aligned, divided, explained, heard_notes, without_background
 from orexis.core.sound import Floats, Sound
 from orexis.core.theory import cents_between
@@ -62,6 +63,8 @@ def measure(
     heard = credible_notes(trace, heard, horn, figure, a4=a4)
     rows = _rows(trace, heard, figure, a4, first_beat_s)
     rows, splits = _without_splits(_without_touches(_without_cracks(rows)))
+    if figure is not None and glides_in(figure):
+        rows = parted_by_glides(trace, rows, figure, a4=a4, first_beat_s=first_beat_s)
     room = room_db(trace)
     around = Surroundings(horn, figure, a4, first_beat_s, room, sound=sound, clicks_s=clicks_s, click_db=click_db)
     notes = []
@@ -69,7 +72,7 @@ def measure(
     for i, row in enumerate(rows):
         broken = cracks(trace, row.heard) if row.heard else (0, 0)
         here = replace(around, since_s=since, splits=splits.get(i, 0) + broken[0], cracks=broken[1])
-        notes.append(note_measures(trace, row, i, here))
+        notes.append(_with_glide(note_measures(trace, row, i, here), trace, row, rows, around))
         since = row.heard.release_s if row.heard else since
     moves = tuple(_moves(trace, rows, horn, figure, fall))
     taken = Taken(trace, tuple(notes), moves, figure, horn, first_beat_s, delay_s, room, clicked)
@@ -91,6 +94,30 @@ def check_sound(sound: Sound, trace: Trace, *, live: bool = False) -> SoundCheck
         noise_db=round(float(np.median(rest)), 1) if len(rest) > 20 else None,
         tone_db_fs=round(float(np.median(tone)), 1) if len(tone) else None,
         lost_ms=lost_ms(sound.samples, sound.rate, *played_s) if live else 0.0,
+    )
+
+
+def _with_glide(
+    note: NoteMeasures, trace: Trace, row: Row, rows: tuple[Row, ...], around: Surroundings
+) -> NoteMeasures:
+    """With how the glide into it went, where one is written."""
+    figure, written = around.figure, row.written
+    if figure is None or written is None or written.glide_beats <= 0.0 or written.free:
+        return note
+    place = figure.notes.index(written)
+    if place == 0:
+        return note
+    zero = zero_of(rows, figure, around.first_beat_s)
+    found = glide_of(trace, figure, figure.notes[place - 1], written, a4=around.a4, first_beat_s=zero)
+    if found is None:
+        return note
+    return replace(
+        note,
+        glide_off_cents=found.off_cents,
+        glide_over_cents=found.over_cents,
+        glide_arrived_s=found.arrived_s,
+        glide_jump_cents=found.jump_cents,
+        glide_hole_ms=found.hole_ms,
     )
 
 
@@ -203,6 +230,8 @@ def _moves(
     for (i, first, before), (j, row, after) in itertools.pairwise(sounding):
         slurred = _slurred(row) if row.written else after.joined
         tube = row.written.tube if row.written and figure and figure.medium == Medium.HORN else None
+        if row.written is not None and row.written.glide_beats > 0.0:
+            tube = None  # the slide changes the tube on the way: no partial of either is touched by gliding through it
         if row.written is None:
             tube = tube_holding(horn, before.f0_hz, after.f0_hz, within_cents=_ON_TUBE)
         asked = None

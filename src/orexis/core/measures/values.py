@@ -35,6 +35,11 @@ class NoteMeasures:
     entry_cents: float | None = None
     entry_ms: float | None = None
     entry_area: float | None = None
+    glide_off_cents: float | None = None  # of the note that a glide goes to: see glide.py
+    glide_over_cents: float | None = None
+    glide_arrived_s: float | None = None
+    glide_jump_cents: float | None = None
+    glide_hole_ms: float | None = None
     fall_off_cents: float | None = None
     hold_s: float | None = None
     response_ms: float | None = None

@@ -10,6 +10,7 @@ Written as on the command line: `name=size[@note]`. Without a note the flaw fall
     fall-off=-30c       the last 150 ms bend away
     gap=60ms            silence inside a slurred move
     caught=4/40ms       that partial is touched for so long inside a slurred move
+    glide=0.5           a glide goes only so far of its way (1: arrives, 0: never moves, more than 1: beyond)
     bump=8db            the level dips and returns inside a slurred move
     overshoot=40c       a slurred note is reached from beyond
     bend=-100c          the pitch is bent so far in the middle of the note and brought back
@@ -64,6 +65,7 @@ _SHAPES: dict[str, tuple[str, tuple[float, float], tuple[float, float]]] = {
     "gap": (rf"{_NUMBER}ms", (5, 1000), (0, 0)),
     "caught": (rf"{_NUMBER}/{_NUMBER}ms", (1, 24), (5, 1000)),
     "bump": (rf"{_NUMBER}db", (1, 40), (0, 0)),
+    "glide": (_NUMBER, (0, 2), (0, 0)),
     "late": (rf"{_NUMBER}ms", (-500, 2000), (0, 0)),
     "hold": (rf"{_NUMBER}s", (0.1, 60), (0, 0)),
     "response": (rf"{_NUMBER}ms", (0, 2000), (0, 0)),

@@ -96,6 +96,7 @@ def performance(figure: Figure, horn: Instrument, *, a4: float, flaws: Flaws, rn
             if note.slurred:
                 glide_s = note.glide_beats * figure.beat_s
                 if glide_s > 0.1:
+                    _stop_short(canvas, note, flaws, starts[index] - glide_s, starts[index], ends[index])
                     _draw_glide(canvas, starts[index] - glide_s, starts[index])
                 else:
                     _draw_move(canvas, figure.notes[index - 1], note, horn, flaws, starts[index])
@@ -240,6 +241,20 @@ def _draw_glide(canvas: _Canvas, begin: float, end: float) -> None:
     old, new = canvas.f0[where.start], canvas.f0[min(len(canvas.f0) - 1, where.stop + 1)]
     if where.stop - where.start > 4 and np.isfinite(old) and np.isfinite(new):
         canvas.f0[where] = old * (new / old) ** np.linspace(0.0, 1.0, where.stop - where.start)
+
+
+def _stop_short(canvas: _Canvas, note: FigureNote, flaws: Flaws, begin: float, start: float, end: float) -> None:
+    """The note that a glide goes to lies only so far of the way."""
+    flaw = flaws.find("glide", note.id)
+    where = canvas.span(start, end + RELEASE_S)
+    old, new = (
+        canvas.f0[max(0, canvas.span(begin, start).start - 1)],
+        canvas.f0[min(len(canvas.f0) - 1, where.start + 1)],
+    )
+    if flaw is None or not (np.isfinite(old) and np.isfinite(new)):
+        return
+    canvas.f0[where] *= (new / old) ** (flaw.size - 1.0)
+    canvas.mark("glide", note.id, start, flaw.size)
 
 
 def _draw_air(canvas: _Canvas, figure: Figure, starts: list[float], ends: list[float]) -> None:

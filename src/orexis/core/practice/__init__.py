@@ -1,6 +1,7 @@
 """The session as a state machine, and the built-in routines."""
 
 from orexis.core.practice.advising import warmth_takes
+from orexis.core.practice.edge import Owned
 from orexis.core.practice.ending import Ending
 from orexis.core.practice.machine import opening, step
 from orexis.core.practice.routine import LIPS, ROUTINES, Lips, Routine, check_series, planned, routine_for, state_for
@@ -34,6 +35,7 @@ __all__ = [
     "EventName",
     "Lips",
     "Overruling",
+    "Owned",
     "Phase",
     "Rest",
     "Routine",

@@ -4,6 +4,7 @@ from dataclasses import replace
 
 from orexis.core.coach import Advice, Freshness, NextStep, Outcome, Situation, decide, rest_after
 from orexis.core.figures import Advance, Form, Load
+from orexis.core.practice.edge import came_through
 from orexis.core.practice.state import CheckMark, SessionState, TakeMark, TakeResult
 
 _TEMPO_AFTER, _TEMPO_STEP, _TEMPO_RANGE = 2, 4, (72, 132)  # takes; percent
@@ -37,7 +38,8 @@ def checked(state: SessionState, mark: TakeMark, result: TakeResult) -> SessionS
 def advised(state: SessionState, result: TakeResult) -> SessionState:
     """What comes next after a take, by the coach's rules and the block's time."""
     plan = state.current
-    past = state.past_tries + int(plan.comfort is not None and state.figure_index > plan.comfort)
+    comfort = _edge(state)
+    past = state.past_tries + int(comfort is not None and state.figure_index > comfort)
     advice = decide(
         Situation(
             outcome=result.outcome,
@@ -51,7 +53,7 @@ def advised(state: SessionState, result: TakeResult) -> SessionState:
             not_heard=state.not_heard,
             form=state.form,
             high=plan.load == Load.HIGH,
-            comfort=plan.comfort,
+            comfort=comfort,
             past_tries=past,
             lost_rung=state.lost_rung,
         )
@@ -60,6 +62,17 @@ def advised(state: SessionState, result: TakeResult) -> SessionState:
     if plan.minutes:
         advice = _in_time(state, 60.0 * plan.minutes, advice)
     return replace(state, past_tries=past, register_over=over, advice=advice, tempo_percent=_tempo(state))
+
+
+def _edge(state: SessionState) -> int | None:
+    """The last figure inside what is owned, where the climb came through it; None where the edge is not known."""
+    comfort = state.current.comfort
+    held = {
+        take.figure_index
+        for take in state.takes
+        if take.block == state.block and not take.check and take.outcome == Outcome.HELD
+    }
+    return comfort if comfort is not None and came_through(held, comfort) else None
 
 
 def _in_time(state: SessionState, seconds: float, advice: Advice) -> Advice:

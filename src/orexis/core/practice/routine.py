@@ -27,7 +27,6 @@ from orexis.core.figures import (
     STEP_LADDER,
     TUNE,
     TWO_PARTIAL_SLUR,
-    Advance,
     Family,
     Load,
     Place,
@@ -35,6 +34,7 @@ from orexis.core.figures import (
     family_named,
 )
 from orexis.core.horn import Instrument
+from orexis.core.practice.edge import NOTHING, Owned, comfort_of
 from orexis.core.practice.machine import opening
 from orexis.core.practice.state import BlockPlan, SessionState
 from orexis.core.schools import Ask, Choice, Schools
@@ -137,12 +137,12 @@ def routine_for(
     *,
     schools: Schools,
     care: Care,
-    top_owned: int | None = None,
+    owned: Owned = NOTHING,
     start_midi: int | None = None,
     lips: str = Lips.FRESH,
     quiet: bool = False,
 ) -> Routine:
-    """The built-in routine of so many minutes. `top_owned` and `start_midi` place the register work.
+    """The built-in routine of so many minutes. `owned` and `start_midi` place the register work.
 
     Tired lips get no heavy block, sore ones only what is easy. `quiet`: buzzing and soft work only.
     """
@@ -158,17 +158,13 @@ def routine_for(
         params = dict(item.params) | item.family.school_params(schools) | _register(item, horn, start_midi)
         series = item.family.series(horn, params)
         blocks.append(series)
-        plan.append(planned(series, minutes=item.minutes * care.share, why=item.why, top_owned=top_owned))
+        plan.append(planned(series, minutes=item.minutes * care.share, why=item.why, owned=owned))
     return Routine(tuple(blocks), tuple(plan), check_series(horn))
 
 
-def planned(series: Series, *, minutes: float | None, why: str, top_owned: int | None = None) -> BlockPlan:
+def planned(series: Series, *, minutes: float | None, why: str, owned: Owned = NOTHING) -> BlockPlan:
     """A block as the session sees it."""
     family = family_named(series.family)
-    comfort = None
-    if series.advance == Advance.CLIMB and top_owned is not None:
-        inside = [i for i, figure in enumerate(series.figures) if max(n.pitch.midi for n in figure.notes) <= top_owned]
-        comfort = max(inside, default=series.first)
     return BlockPlan(
         family=series.family,
         title=series.title,
@@ -179,7 +175,7 @@ def planned(series: Series, *, minutes: float | None, why: str, top_owned: int |
         first=series.first,
         minutes=minutes,
         rest_s=series.rest_s,
-        comfort=comfort,
+        comfort=comfort_of(series, owned),
         why=why,
     )
 

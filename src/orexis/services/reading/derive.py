@@ -36,7 +36,7 @@ from orexis.store.models import (
     VoiceRow,
 )
 
-RULES = 1  # grows whenever the same takes would give other rows
+RULES = 2  # grows whenever the same takes would give other rows
 _NAME = "takes"
 _TOLD_EVERY = 2000
 
@@ -88,8 +88,8 @@ def _take(db: Session, row: TakeRow, *, counts: bool) -> None:
     voice = voice_row(row, facts, judgement)
     if voice is not None:
         db.add(voice)
-    if judgement.attempt is not None and counts:
-        db.add(try_row(row.player_id, row.horn, judgement.attempt))
+    if counts:
+        db.add_all(try_row(row.player_id, row.horn, tried) for tried in judgement.attempts)
     if row.discarded_at is None:
         add_to_day(db, row)
 

@@ -11,6 +11,7 @@ from orexis.core.coach import (
     Rung,
     add,
     lopsided,
+    range_of,
     ranges_over,
     rungs,
     start_tomorrow,
@@ -35,6 +36,8 @@ class Ladder:
     start_up: int
     start_down: int
     lopsided: str | None
+    alone: Range
+    joined: Range
     history: tuple[tuple[int, Range], ...] = ()  # ordinal days and the working range at their end
 
 
@@ -51,6 +54,8 @@ def ladder_of(db: Session, person: Player) -> Ladder:
         start_tomorrow(found, up=True, otherwise=middle),
         max(lowest_pedal(horn).midi, start_tomorrow(found, up=False, otherwise=horn.easy.midi)),
         lopsided(found, middle),
+        range_of(found, joined=False),
+        range_of(found, joined=True),
         _history(db, person),
     )
 
@@ -108,41 +113,43 @@ def attempts(
 class LadderChange:
     """Rungs and days to be written: computed before the transaction, so that nobody waits for it."""
 
-    attempt: Attempt | None
+    attempts: tuple[Attempt, ...]
     rungs: dict[int, str]
     days: tuple[tuple[int, Range], ...]
     anew: bool = False  # all rows of this horn are replaced
 
 
-def ladder_after(db: Session, player_id: str, horn: str, attempt: Attempt) -> LadderChange:
-    """The ladder after one more try; made anew when the try is older than what is known already."""
+def ladder_after(db: Session, player_id: str, horn: str, tries: tuple[Attempt, ...]) -> LadderChange:
+    """The ladder after one more take; made anew when the take is older than what is known already."""
+    day = tries[0].day
     latest = db.scalar(
         select(RangeDayRow.day)
         .where(RangeDayRow.player_id == player_id, RangeDayRow.horn == horn)
         .order_by(RangeDayRow.day.desc())
         .limit(1)
     )
-    if latest is not None and attempt.day < latest:
-        return _anew([*attempts(db, player_id, horn), attempt], attempt)
+    if latest is not None and day < latest:
+        return _anew([*attempts(db, player_id, horn), *tries], tries)
     found = _kept_rungs(db, player_id, horn)
     before = {midi: packed(rung) for midi, rung in found.items()}
-    add(found, attempt)
+    for tried in tries:
+        add(found, tried)
     after = {midi: packed(rung) for midi, rung in found.items()}
     changed = {midi: text for midi, text in after.items() if before.get(midi) != text}
-    return LadderChange(attempt, changed, ((attempt.day, working_range(found)),))
+    return LadderChange(tries, changed, ((day, working_range(found)),))
 
 
 def ladder_anew(
     db: Session, player_id: str, horn: str, take_id: str | None = None, *, counts: bool = True
 ) -> LadderChange:
     """The ladder from all the tries that count."""
-    return _anew(attempts(db, player_id, horn, take_id, counts=counts), None)
+    return _anew(attempts(db, player_id, horn, take_id, counts=counts), ())
 
 
-def _anew(tries: list[Attempt], attempt: Attempt | None) -> LadderChange:
+def _anew(tries: list[Attempt], fresh: tuple[Attempt, ...]) -> LadderChange:
     days = sorted({item.day for item in tries})
     ranges = tuple(zip(days, ranges_over(tries, days), strict=True))
-    return LadderChange(attempt, {midi: packed(rung) for midi, rung in rungs(tries).items()}, ranges, anew=True)
+    return LadderChange(fresh, {midi: packed(rung) for midi, rung in rungs(tries).items()}, ranges, anew=True)
 
 
 def keep_ladder(db: Session, player_id: str, horn: str, change: LadderChange) -> None:
@@ -150,8 +157,7 @@ def keep_ladder(db: Session, player_id: str, horn: str, change: LadderChange) ->
     if change.anew:
         for table in (RungRow, RangeDayRow):
             db.execute(delete(table).where(table.player_id == player_id, table.horn == horn))
-    if change.attempt is not None:
-        db.add(try_row(player_id, horn, change.attempt))
+    db.add_all(try_row(player_id, horn, tried) for tried in change.attempts)
     for midi, text in change.rungs.items():
         db.merge(RungRow(player_id=player_id, horn=horn, midi=midi, rung=text))
     for day, own in change.days:

@@ -17,6 +17,7 @@ from sqlalchemy.orm import Session
 from orexis.core.figures import Series, family_named
 from orexis.core.practice import (
     Event,
+    Owned,
     Phase,
     Routine,
     SessionState,
@@ -84,7 +85,7 @@ class Sessions:
             grown = family_named(family_id).grown
             wanted = (dict(grown(self._weeks_of(person, family_id, at or now()))) if grown else {}) | wanted
         series = given or person.series(family_id, wanted)
-        plan = planned(series, minutes=None, why="", top_owned=self._top_owned(person))
+        plan = planned(series, minutes=None, why="", owned=self._owned(person))
         routine = Routine((series,), (plan,), check_series(person.instrument))
         return self._opened(person, family_id, wanted, routine, checks=False, at=at)
 
@@ -106,7 +107,7 @@ class Sessions:
             person.instrument,
             schools=person.settings.chosen,
             care=person.settings.care,
-            top_owned=ladder.range.high,
+            owned=Owned(ladder.alone, ladder.joined),
             start_midi=ladder.start_up,
             lips=lips,
             quiet=quiet,
@@ -153,9 +154,10 @@ class Sessions:
                 row.owner = secrets.token_hex(16)
             return row.owner, True
 
-    def _top_owned(self, person: Player) -> int | None:
+    def _owned(self, person: Player) -> Owned:
         with self._record.database.reading() as db:
-            return ladder_of(db, person).range.high
+            ladder = ladder_of(db, person)
+        return Owned(ladder.alone, ladder.joined)
 
     def _weeks_of(self, person: Player, family_id: str, at: datetime) -> float:
         """Weeks since the player's first take of a family on the horn in hand; 0 when there is none."""

@@ -8,7 +8,7 @@ import math
 from dataclasses import dataclass
 from pathlib import Path
 
-from orexis.core.coach import Attempt, Outcome, Stage, Verdict, attempt_of, limits_of, load_of
+from orexis.core.coach import Attempt, Outcome, Stage, Verdict, attempts_of, limits_of, load_of
 from orexis.core.figures import CHECK_NOTE, Figure, Medium
 from orexis.core.horn import HORNS, Instrument
 from orexis.core.listen import listen
@@ -73,7 +73,7 @@ class Judgement:
     figure_text: str
     day: int
     summary: Summary
-    attempt: Attempt | None
+    attempts: tuple[Attempt, ...]
     easiest: EasiestVoice | None
 
 
@@ -121,7 +121,7 @@ def judgement_of(
         packed(figure),
         day,
         _summary(figure, terms, measures, verdict),
-        attempt_of(figure, measures, verdict.outcome, day=day, take_id=take_id),
+        attempts_of(figure, measures, verdict, day=day, take_id=take_id),
         easiest_voice(figure, terms.instrument, measures),
     )
 

@@ -268,9 +268,9 @@ class Takes:
         return take_of(row, row.analyses[0], row.analyses[0])
 
     def _ladder_change(self, db: Session, session: PracticeSession, judgement: Judgement) -> LadderChange | None:
-        if judgement.attempt is None or session.state.checking:
+        if not judgement.attempts or session.state.checking:
             return None
-        return ladder_after(db, session.player_id, session.horn, judgement.attempt)
+        return ladder_after(db, session.player_id, session.horn, judgement.attempts)
 
     # -- in the record ---------------------------------------------------------------------------------------------
 

@@ -6,6 +6,7 @@ A family adds to these. Where one of them makes no sense, it is left out by what
 from dataclasses import dataclass
 
 from orexis.core.figures import Figure, Medium
+from orexis.core.measures import glides_in
 
 BASICS = ("splits", "gap", "caught", "bump", "centre", "entry", "sag", "fall_off", "level", "tone", "start")
 _OF_A_STEADY_NOTE = ("centre", "sag", "fall_off", "level")
@@ -42,7 +43,8 @@ def judged_in(figure: Figure) -> tuple[str, ...]:
     if not figure.judged or figure.medium != Medium.HORN:
         return figure.judged
     left = {name for item in LEFT_OUT if item.measure in figure.judged for name in item.basics}
-    # What is written is judged: a swell or a fade that stands in the figure.
+    # What is written is judged: a swell, a fade, a glide that stands in the figure.
     shaped = ("shape",) if any(note.shape not in (None, "steady") for note in figure.notes) else ()
-    basics = (*BASICS, *shaped)
+    glided = ("glide",) if glides_in(figure) else ()
+    basics = (*BASICS, *shaped, *glided)
     return (*figure.judged, *(name for name in basics if name not in figure.judged and name not in left))

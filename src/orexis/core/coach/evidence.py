@@ -1,0 +1,93 @@
+"""What a take proves: every written note that it asked for, by itself, whatever the family and whatever the outcome.
+
+A note was *there* when it sounded in its own slot for half a second or its written length; it was *good* when it was there
+and nothing was found against it. A rung is held only by notes that were there and good: a figure that passes never credits
+a note that was not heard, and a figure that fails elsewhere takes nothing from those that were good. A note that moves (a
+bend, a free note, one that is led through its slot) proves nothing; the arrival of a glide does, once it has settled.
+"""
+
+from orexis.core.coach.ladder import Attempt
+from orexis.core.coach.verdict import Outcome, Verdict
+from orexis.core.figures import Figure, FigureNote, Medium
+from orexis.core.measures import Measures, NoteMeasures
+
+THERE_S = 0.5
+_OF_ITS_LENGTH = 0.8  # a written length is hardly ever filled to its last moment
+# Findings that speak against the note they name; others speak of the move before it, or of the whole.
+AGAINST_A_NOTE = frozenset(
+    {
+        "missing",
+        "wrong-partial",
+        "split",
+        "centre",
+        "spread",
+        "sag",
+        "entry",
+        "fall-off",
+        "sound-match",
+        "glide-short",
+        "glide-past",
+    }
+)
+_MOVING = frozenset(
+    {"ring", "siren", "endurance"}
+)  # where these are judged, the notes are led about or not judged at all
+_APART_BEATS = 0.05
+
+
+def attempts_of(
+    figure: Figure, measures: Measures, verdict: Verdict, *, day: int, take_id: str | None = None
+) -> tuple[Attempt, ...]:
+    """One try for each pitch, alone and joined apart: held when most of its notes were there and good."""
+    if figure.medium != Medium.HORN or verdict.outcome == Outcome.NOT_HEARD or _MOVING & set(figure.judged):
+        return ()
+    against = {finding.note for finding in verdict.findings if finding.reason in AGAINST_A_NOTE}
+    rows = {note.target: note for note in measures.notes if note.target is not None}
+    tries: dict[tuple[int, bool], list[tuple[bool, NoteMeasures]]] = {}
+    for place, note in enumerate(figure.notes):
+        row = rows.get(note.id)
+        if row is None or note.free or _is_bent(figure, place):
+            continue
+        good = _is_there(figure, note, row) and note.id not in against
+        tries.setdefault((note.pitch.midi, _is_joined(figure, place)), []).append((good, row))
+    return tuple(
+        Attempt(
+            midi=midi,
+            day=day,
+            held=2 * sum(good for good, _ in found) >= len(found),
+            sounded_s=round(max((row.hold_s or 0.0 for _, row in found if row.right), default=0.0), 2),
+            connected=joined,
+            take_id=take_id,
+            match=min((row.sound_match for good, row in found if good and row.sound_match is not None), default=None),
+        )
+        for (midi, joined), found in sorted(tries.items())
+    )
+
+
+def _is_there(figure: Figure, note: FigureNote, row: NoteMeasures) -> bool:
+    if note.glide_beats > 0.0 and row.glide_arrived_s is not None:
+        return row.glide_arrived_s >= min(THERE_S, _OF_ITS_LENGTH * note.beats * figure.beat_s)
+    return row.right and (row.hold_s or 0.0) >= min(THERE_S, _OF_ITS_LENGTH * note.beats * figure.beat_s)
+
+
+def _is_bent(figure: Figure, place: int) -> bool:
+    """Led down by the lip in the slot of the note before."""
+    note, before = figure.notes[place], figure.notes[place - 1] if place else None
+    if before is None or not note.slurred:
+        return False
+    return before.tube == note.tube and before.partial == note.partial and note.pitch.midi < before.pitch.midi
+
+
+def _is_joined(figure: Figure, place: int) -> bool:
+    """Reached along a line: slurred to a neighbour of another pitch, or following or leading to one without a rest."""
+    notes = figure.notes
+    note = notes[place]
+    for before, after in ((place - 1, place), (place, place + 1)):
+        if before < 0 or after >= len(notes):
+            continue
+        first, second = notes[before], notes[after]
+        other = first if first is not note else second
+        rest = second.start_beat - first.start_beat - first.beats
+        if other.pitch.midi != note.pitch.midi and rest < _APART_BEATS and not second.breath and not second.new_line:
+            return True
+    return False

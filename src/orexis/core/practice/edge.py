@@ -1,0 +1,56 @@
+"""Where a climb comes to the edge of what the player owns.
+
+"One step past what you own, one try and one retry, once a session" holds at the edge only, and only where the edge is known:
+(a) the player owns a working range of that kind, alone for single notes, joined for lines; (b) the climb really came through
+it: at least two figures inside the range were held on the way; (c) the figure has a note beyond it. Otherwise a climb goes on
+until the loss rules or the block's minutes end it: that is how a range becomes known.
+"""
+
+from dataclasses import dataclass
+
+from orexis.core.coach import Range
+from orexis.core.figures import Advance, Figure, Series
+
+HELD_INSIDE = 2
+_UNKNOWN = Range(None, None)
+
+
+@dataclass(frozen=True, slots=True)
+class Owned:
+    """The player's working ranges of both kinds."""
+
+    alone: Range = _UNKNOWN
+    joined: Range = _UNKNOWN
+
+
+NOTHING = Owned()
+
+
+def comfort_of(series: Series, owned: Owned) -> int | None:
+    """Index of the last figure inside the range before one that goes beyond it; None where the edge is not known."""
+    if series.advance != Advance.CLIMB:
+        return None
+    joined = any(len({note.pitch.midi for note in figure.notes}) > 1 for figure in series.figures)
+    own = owned.joined if joined else owned.alone
+    if own.low is None or own.high is None:
+        return None
+    low, high = own.low, own.high
+    inside = [_inside(figure, low, high) for figure in series.figures[series.first :]]
+    if inside.count(True) < HELD_INSIDE or all(inside):
+        return None
+    # From the first figure inside on, the climb meets its edge where one is not.
+    begins = inside.index(True)
+    if False not in inside[begins:]:
+        return None
+    last = begins + inside[begins:].index(False) - 1
+    return series.first + last if last + 1 - begins >= HELD_INSIDE else None
+
+
+def came_through(held: set[int], comfort: int) -> bool:
+    """Whether enough figures inside the range were held on the way. `held`: indices held in this block."""
+    return sum(index <= comfort for index in held) >= HELD_INSIDE
+
+
+def _inside(figure: Figure, low: int, high: int) -> bool:
+    midis = [note.pitch.midi for note in figure.notes]
+    return low <= min(midis) and max(midis) <= high
