@@ -162,6 +162,7 @@
 <style>
   .stand {
     display: grid;
+    grid-template-columns: minmax(0, 1fr); /* the picture must not hold the window wide when it is turned */
     grid-template-rows: auto minmax(110px, 1fr) minmax(200px, 1.9fr) auto auto;
     height: 100dvh;
     overflow: hidden;
