@@ -20,7 +20,7 @@ from orexis.core.coach import (
     working_range,
 )
 from orexis.core.coach.load import weight
-from orexis.core.figures import FAMILIES, sets_after
+from orexis.core.figures import FAMILIES, SetPlayed, sets_today
 from orexis.core.measures import EnduranceChange, day_drift
 from orexis.core.schools import DEFAULTS, QUESTIONS, Ask, Choice, checked_schools
 from orexis.errors import InputError
@@ -136,9 +136,38 @@ def test_load_is_height_times_loudness(hz: float, level: float, expected: float)
     assert weight(hz, 440.0, level) == pytest.approx(expected)
 
 
-@pytest.mark.parametrize(("weeks", "sets"), [(0, 2), (3.9, 2), (4, 3), (6, 4), (8, 5), (30, 5)])
-def test_pedal_sets_grow_over_the_weeks(weeks: float, sets: int) -> None:
-    assert sets_after(weeks) == sets
+def pedal_weeks(weeks: int, days: int = 3, there: int = 20) -> list[SetPlayed]:
+    """So many weeks with sets on so many days each, the first on the Monday of ordinal day 7001."""
+    return [SetPlayed(7001 + 7 * week + day, there, 20) for week in range(weeks) for day in range(days)]
+
+
+@pytest.mark.parametrize(("weeks", "sets"), [(0, 2), (3, 2), (4, 2), (5, 2), (6, 3), (8, 4), (10, 5), (30, 5)])
+def test_pedal_sets_grow_with_weeks_that_were_played(weeks: int, sets: int) -> None:
+    assert sets_today(pedal_weeks(weeks), 7001 + 7 * weeks).sets == sets
+
+
+def test_pedal_sets_do_not_grow_by_waiting_or_failing() -> None:
+    # One failed set ten weeks ago; two days a week for ten weeks; sets in which too few notes were there.
+    assert sets_today([SetPlayed(7001, 4, 20)], 7001 + 70).sets == 2
+    assert sets_today(pedal_weeks(10, days=2), 7001 + 70).sets == 2
+    assert sets_today(pedal_weeks(10, there=14), 7001 + 70).sets == 2
+    assert sets_today(pedal_weeks(10, there=15), 7001 + 70).sets == 5
+
+
+def test_a_week_without_pedals_takes_a_set_off_and_three_start_again() -> None:
+    played = pedal_weeks(10)
+    for pause, sets in ((0, 5), (1, 4), (2, 3), (3, 2)):
+        assert sets_today(played, 7001 + 7 * (10 + pause)).sets == sets
+    again = [*played, *(SetPlayed(item.day + 91, 20, 20) for item in pedal_weeks(5))]
+    assert sets_today(again, 7001 + 91 + 35).sets == 2
+
+
+def test_braces_and_return_hold_pedal_sets_down() -> None:
+    played = pedal_weeks(20)
+    braces = sets_today(played, 7141, braces=True)
+    assert (braces.sets, braces.notes) == (2, 12)
+    back = sets_today(played, 7141, braces=True, returning=True)
+    assert (back.sets, back.notes) == (1, 8)
 
 
 def test_rest_lengths() -> None:

@@ -234,18 +234,31 @@ def test_a_take_is_compared_with_todays_easiest_held_note_on_the_same_device(hou
     assert played("headset") is None
 
 
-def test_pedal_sets_grow_with_the_weeks_since_the_first(house: House) -> None:
+def test_pedal_sets_grow_with_sets_that_were_really_played(house: House) -> None:
     player = house.players.add(name="Wim", stage="growing", horn="trombone-bass", part=None)
     start = datetime(2026, 1, 5, 18, 0, tzinfo=UTC)
     short = {"notes": "4", "beats": "2"}
     first = house.sessions.open(player.id, "pedal-sets", short, at=start)
     assert len(first.block.figures) == 2
     sound, _ = play(first.figure, seed=1, rate=16_000)
+    # One set and ten weeks of waiting make nobody stronger.
     house.takes.whole(first.id, sound, source="simulated", first_beat_sample=0, device={}, at=start)
-    later = house.sessions.open(player.id, "pedal-sets", short, at=start + timedelta(weeks=6))
-    assert len(later.block.figures) == 4
-    chosen = house.sessions.open(player.id, "pedal-sets", {**short, "sets": "1"}, at=start + timedelta(weeks=6))
-    assert len(chosen.block.figures) == 1
+    assert len(house.sessions.open(player.id, "pedal-sets", short, at=start + timedelta(weeks=10)).block.figures) == 2
+    for week in range(6):
+        for day in range(1, 4):
+            at = start + timedelta(weeks=week, days=day)
+            sitting = house.sessions.open(player.id, "pedal-sets", short, at=at)
+            house.takes.whole(sitting.id, sound, source="simulated", first_beat_sample=0, device={}, at=at)
+    later = start + timedelta(weeks=6)
+    assert len(house.sessions.open(player.id, "pedal-sets", short, at=later).block.figures) == 3
+    # Fewer may be asked for, never more.
+    for asked, given in (("1", 1), ("5", 3)):
+        chosen = house.sessions.open(player.id, "pedal-sets", {**short, "sets": asked}, at=later)
+        assert len(chosen.block.figures) == given
+    house.players.change_settings(player.id, {"braces": True})
+    held = house.sessions.open(player.id, "pedal-sets", {}, at=later)
+    assert [len(figure.notes) for figure in held.block.figures] == [12, 12]
+    assert "braces" in held.state.current.why
 
 
 def test_a_rest_under_way_knows_when_it_began(house: House) -> None:

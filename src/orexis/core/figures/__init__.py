@@ -6,11 +6,12 @@ from orexis.core.figures.families import FAMILIES, families_for, family_named
 from orexis.core.figures.family import PLACES, SERVES, Family
 from orexis.core.figures.figure import Figure, FigureNote, Need, Series, checked_figure
 from orexis.core.figures.forms import at_tempo, in_form, shortened, slower
+from orexis.core.figures.growth import SetPlayed, SetsToday, sets_today
 from orexis.core.figures.kinds import Advance, Form, Load, Loudness, Medium, Place
 from orexis.core.figures.ladders import STEP_LADDER
 from orexis.core.figures.melody import Melody, MelodyNote, melody_figure, octaves_into_range
 from orexis.core.figures.params import Param
-from orexis.core.figures.pedals import LOOSE_PEDALS, sets_after
+from orexis.core.figures.pedals import LOOSE_PEDALS
 from orexis.core.figures.scales import ONE_OCTAVE_SCALE
 from orexis.core.figures.slurring import PARTIAL_CHAIN, TWO_PARTIAL_SLUR
 from orexis.core.figures.stairs import INTERVAL_STAIRS
@@ -52,6 +53,8 @@ __all__ = [
     "Param",
     "Place",
     "Series",
+    "SetPlayed",
+    "SetsToday",
     "at_tempo",
     "checked_figure",
     "families_for",
@@ -59,7 +62,7 @@ __all__ = [
     "in_form",
     "melody_figure",
     "octaves_into_range",
-    "sets_after",
+    "sets_today",
     "shortened",
     "slower",
     "tune",

@@ -68,7 +68,7 @@ class Family:
     bound: tuple[Bound, ...] = ()
     stands_in: StandsIn | None = None
     placed: str | None = None  # the parameter that the record's ladder sets in a routine
-    grown: Callable[[float], Mapping[str, str]] | None = None  # parameters after so many weeks of it
+    counted_in_sets: bool = False  # its parameters `sets` and `notes` follow from the sets really played (growth.py)
 
     def series(self, horn: Instrument, given: Mapping[str, str] | None = None) -> Series:
         """Today's run on this horn; FigureError or HornError when that cannot be."""

@@ -48,15 +48,6 @@ def _sets_params(horn: Instrument) -> tuple[Param, ...]:
     )
 
 
-def sets_after(weeks: float) -> int:
-    """How many sets after so many weeks of them: two for four weeks, then one more every two, up to five."""
-    return 2 if weeks < 4.0 else min(5, 3 + int((weeks - 4.0) // 2.0))
-
-
-def _sets_after(weeks: float) -> dict[str, str]:
-    return {"sets": str(sets_after(weeks))}
-
-
 def _first_pedal(horn: Instrument) -> Pitch:
     """A pedal in the middle of what the horn has: the longest tubes come later."""
     slots = pedal_slots(horn)
@@ -147,7 +138,7 @@ PEDAL_SETS = Family(
     grows="more sets over the weeks, then the next pitch down",
     params=_sets_params,
     make=_pedal_sets,
-    grown=_sets_after,
+    counted_in_sets=True,
     advance=Advance.SETS,
     click=False,
 )

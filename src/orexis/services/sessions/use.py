@@ -8,13 +8,14 @@ import secrets
 import threading
 from collections import defaultdict
 from collections.abc import Callable, Mapping
-from datetime import datetime
+from datetime import datetime, timedelta
 from uuid import uuid4
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from orexis.core.figures import Series, family_named
+from orexis.core.coach import Outcome, Verdict
+from orexis.core.figures import Series, SetPlayed, SetsToday, family_named, sets_today
 from orexis.core.practice import (
     Event,
     Owned,
@@ -28,16 +29,17 @@ from orexis.core.practice import (
     state_for,
     step,
 )
-from orexis.services.clock import now, utc
+from orexis.services.clock import local_day, now, utc
 from orexis.services.codec import packed, unpacked
 from orexis.services.players import Player, Players
 from orexis.services.reading.ladder import ladder_of
 from orexis.services.record import Record, found
 from orexis.services.sessions.rows import CHECK_BLOCK, session_of
 from orexis.services.sessions.values import PracticeSession, summary_of
-from orexis.store.models import SessionBlockRow, SessionRow, TakeRow
+from orexis.store.models import AnalysisRow, SessionBlockRow, SessionRow, TakeRow
 
 _WHAT = "session"
+_SETS_SINCE = timedelta(weeks=60)  # sets further back have been lost again by pauses, or have long made five
 Write = Callable[[Session], None]
 
 
@@ -80,12 +82,12 @@ class Sessions:
     ) -> PracticeSession:
         """A sitting with one series; `given` is one that no family makes, from a file for instance."""
         person = self._players.get(player_id)
-        wanted = dict(params)
-        if given is None:
-            grown = family_named(family_id).grown
-            wanted = (dict(grown(self._weeks_of(person, family_id, at or now()))) if grown else {}) | wanted
+        wanted, why = dict(params), ""
+        if given is None and family_named(family_id).counted_in_sets:
+            today = self._sets_today(person, family_id, at or now())
+            wanted, why = _within(today, wanted), today.why
         series = given or person.series(family_id, wanted)
-        plan = planned(series, minutes=None, why="", owned=self._owned(person))
+        plan = planned(series, minutes=None, why=why, owned=self._owned(person))
         routine = Routine((series,), (plan,), check_series(person.instrument))
         return self._opened(person, family_id, wanted, routine, checks=False, at=at)
 
@@ -159,18 +161,19 @@ class Sessions:
             ladder = ladder_of(db, person)
         return Owned(ladder.alone, ladder.joined)
 
-    def _weeks_of(self, person: Player, family_id: str, at: datetime) -> float:
-        """Weeks since the player's first take of a family on the horn in hand; 0 when there is none."""
+    def _sets_today(self, person: Player, family_id: str, at: datetime) -> SetsToday:
+        """How many sets may be played, from those that were really played on the horn in hand."""
         query = (
-            select(TakeRow.started_at)
+            select(TakeRow.started_at, AnalysisRow.verdict)
+            .join(AnalysisRow, AnalysisRow.take_id == TakeRow.id)
             .where(TakeRow.player_id == person.id, TakeRow.horn == person.horn, TakeRow.family == family_id)
-            .where(TakeRow.discarded_at.is_(None))
+            .where(TakeRow.discarded_at.is_(None), TakeRow.started_at >= at - _SETS_SINCE)
             .order_by(TakeRow.started_at)
-            .limit(1)
         )
         with self._record.database.reading() as db:
-            first = db.scalar(query)
-        return max(0.0, (at - utc(first)).days / 7.0) if first else 0.0
+            played = [_set_played(local_day(utc(started)), text) for started, text in db.execute(query)]
+        care = person.settings.care
+        return sets_today(played, local_day(at), braces=care.braces, returning=care.returning)
 
     def _opened(
         self,
@@ -210,3 +213,24 @@ class Sessions:
             db.flush()
             db.add_all(rows)
         return self.get(row.id)
+
+
+def _set_played(day: int, verdict_text: str) -> SetPlayed:
+    """A set as its verdict tells of it: all notes there unless it counted fewer; none where nothing was heard."""
+    verdict = unpacked(Verdict, verdict_text)
+    if verdict.outcome == Outcome.NOT_HEARD:
+        return SetPlayed(day, 0, 1)
+    counted = next((item for item in verdict.findings if item.reason == "count"), None)
+    if counted is None or counted.value is None or counted.limit is None:
+        return SetPlayed(day, 1, 1)
+    return SetPlayed(day, int(counted.value), int(counted.limit))
+
+
+def _within(today: SetsToday, asked: Mapping[str, str]) -> dict[str, str]:
+    """The parameters asked for, with no more sets and notes than today allows."""
+    wanted = {"sets": str(today.sets)} | dict(asked)
+    for name, most in (("sets", today.sets), ("notes", today.notes)):
+        given = wanted.get(name, "")
+        if most is not None and (not given.isdigit() or int(given) > most):
+            wanted[name] = str(most) if given.isdigit() or not given else given
+    return wanted
