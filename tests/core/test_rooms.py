@@ -186,3 +186,19 @@ def test_basics_are_judged_everywhere_and_what_is_left_out_says_why() -> None:
         left = {name for item in LEFT_OUT if item.measure in figure.judged for name in item.basics}
         assert set(BASICS) - left <= set(told)
     assert judged_in(replace(figure_of("tuba-eb", SLUR), judged=())) == ()
+
+
+@pytest.mark.parametrize("horn", ["trumpet-bb", "trombone-tenor", "tuba-eb"])
+def test_a_slot_touched_where_the_tube_changes_is_judged(horn: str) -> None:
+    figure = figure_of(horn, "one-octave-scale")
+    places = [
+        (before, note)
+        for before, note in zip(figure.notes, figure.notes[1:], strict=False)
+        if note.slurred and note.tube != before.tube and note.beats * figure.beat_s > 0.3
+    ]
+    assert reason(judged(figure)) is None
+    _, note = places[-1]
+    beyond = note.partial + 1
+    heard = judged(figure, f"caught={beyond}/90ms@{note.id}")
+    assert heard.verdict is not None
+    assert (heard.verdict.reason, heard.verdict.note) == ("caught", note.id)

@@ -27,11 +27,11 @@ _HOLE_FROM_DB = 20.0  # a dip so deep is no push any more
 
 @dataclass(frozen=True, slots=True)
 class Between:
-    """Two neighbouring notes, the tube they were played on, and the partials they are."""
+    """Two neighbouring notes and the tubes they were played on, one or two; none where they are not known."""
 
     before: HeardNote
     after: HeardNote
-    tube: Tube | None
+    tubes: tuple[Tube, ...]
     slurred: bool
     asked_s: float | None = None  # silence that the rhythm asks for
 
@@ -44,8 +44,8 @@ def move_measures(
     first, last = _bounds(trace, pair)
     start, stop = _leave_and_arrive(trace, pair, first, last)
     caught: tuple[Caught, ...] = ()
-    if pair.slurred and pair.tube is not None:
-        caught = _caught(trace, pair, pair.tube, horn, start, stop)
+    if pair.slurred and pair.tubes:
+        caught = _caught(trace, pair, horn, start, stop)
     elif pair.slurred:
         unmeasured["caught"] = "the tube is not known"
     gap_ms, gap_start = None, None
@@ -107,14 +107,19 @@ def _leave_and_arrive(trace: Trace, pair: Between, first: int, last: int) -> tup
     return min(leave, arrive), arrive
 
 
-def _caught(trace: Trace, pair: Between, tube: Tube, horn: Instrument, start: int, stop: int) -> tuple[Caught, ...]:
+def _caught(trace: Trace, pair: Between, horn: Instrument, start: int, stop: int) -> tuple[Caught, ...]:
+    """Slots touched on the way: of the tube in hand, where it changes of either. One stay is told once, by its nearest slot."""
     if stop - start < 2 or not np.isfinite(trace.f0_hz[start : stop + 1]).any():
         return ()
     track = cents_track(trace, start, stop)
     heard = trace.voiced[start : stop + 1]
     found = []
-    for partial in range(1, horn.top_partial + 3):
-        hz = partial_frequency_hz(horn, tube, partial)
+    slots = sorted(
+        (partial_frequency_hz(horn, tube, partial), partial)
+        for tube in pair.tubes
+        for partial in range(1, horn.top_partial + 3)
+    )
+    for hz, partial in slots:
         if min(abs(cents_between(pair.before.f0_hz, hz)), abs(cents_between(pair.after.f0_hz, hz))) < 1.5 * _NEAR_CENTS:
             continue
         near = (np.abs(track - cents_between(1.0, hz)) <= _NEAR_CENTS) & heard
@@ -122,7 +127,17 @@ def _caught(trace: Trace, pair: Between, tube: Tube, horn: Instrument, start: in
             touch = _touch(track, partial, hz, a, b, start)
             if touch is not None:
                 found.append(touch)
-    return tuple(sorted(found, key=lambda touch: touch.start_s))
+    return _once(found)
+
+
+def _once(found: list[Caught]) -> tuple[Caught, ...]:
+    """Of touches that overlap in time, which are one stay near two slots, the longest."""
+    kept: list[Caught] = []
+    for touch in sorted(found, key=lambda item: -item.ms):
+        end = touch.start_s + touch.ms / 1000.0
+        if all(end <= other.start_s or touch.start_s >= other.start_s + other.ms / 1000.0 for other in kept):
+            kept.append(touch)
+    return tuple(sorted(kept, key=lambda touch: touch.start_s))
 
 
 def _touch(track: Floats, partial: int, hz: float, a: int, b: int, start: int) -> Caught | None:

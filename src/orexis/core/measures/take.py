@@ -7,7 +7,7 @@ from dataclasses import replace
 import numpy as np
 
 from orexis.core.figures import Figure, Medium
-from orexis.core.horn import Instrument, tube_holding
+from orexis.core.horn import Instrument, Tube, tube_holding
 from orexis.core.measures.breath import room_db
 from orexis.core.measures.credible import credible_notes
 from orexis.core.measures.figure import Taken, figure_measures
@@ -229,13 +229,15 @@ def _moves(
     sounding = [(i, row, row.heard) for i, row in enumerate(rows) if row.heard is not None]
     for (i, first, before), (j, row, after) in itertools.pairwise(sounding):
         slurred = _slurred(row) if row.written else after.joined
-        tube = row.written.tube if row.written and figure and figure.medium == Medium.HORN else None
-        if row.written is not None and row.written.glide_beats > 0.0:
-            tube = None  # the slide changes the tube on the way: no partial of either is touched by gliding through it
+        tubes: tuple[Tube, ...] = ()
         if row.written is None:
-            tube = tube_holding(horn, before.f0_hz, after.f0_hz, within_cents=_ON_TUBE)
+            held = tube_holding(horn, before.f0_hz, after.f0_hz, within_cents=_ON_TUBE)
+            tubes = (held,) if held is not None else ()
+        elif figure and figure.medium == Medium.HORN and row.written.glide_beats <= 0.0:
+            # A slide that glides changes the tube on the way: no slot of either is touched by going through it.
+            tubes = tuple({tube: None for tube in (first.written and first.written.tube, row.written.tube) if tube})
         asked = None
         if figure and first.written and row.written:
             asked = (row.written.start_beat - first.written.start_beat - first.written.beats) * figure.beat_s
-        moves.append(move_measures(trace, Between(before, after, tube, slurred, asked), (i, j), horn=horn, fall=fall))
+        moves.append(move_measures(trace, Between(before, after, tubes, slurred, asked), (i, j), horn=horn, fall=fall))
     return moves
