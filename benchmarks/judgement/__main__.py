@@ -7,11 +7,13 @@ import argparse
 import time
 from collections import Counter, defaultdict
 from concurrent.futures import ProcessPoolExecutor
+from dataclasses import replace
 
 import numpy as np
 
 from benchmarks.judgement.cases import CALLED, Case, clean_cases, flawed_cases
 from benchmarks.judgement.perform import Around, played
+from benchmarks.judgement.sampled import MADE, can_play, sampled
 from orexis.core.coach import Verdict, limits_of
 from orexis.core.horn import HORNS
 from orexis.core.listen import listen
@@ -21,7 +23,11 @@ _ROOMS = ("dry", "room", "hall")
 
 def heard(case: Case) -> Verdict:
     """The verdict at *growing*."""
-    sound = played(case.figure, case.flaws, case.around, np.random.default_rng(case.seed))
+    rng = np.random.default_rng(case.seed)
+    if case.font:
+        sound = sampled(case.figure, case.flaws, case.around, rng, case.font)
+    else:
+        sound = played(case.figure, case.flaws, case.around, rng)
     click = case.around.click_db
     told = listen(
         sound,
@@ -44,6 +50,9 @@ def main() -> None:
     parser.add_argument("--every", type=int, default=1, help="only every n-th take")
     parser.add_argument("--rooms", default="dry,room,hall,click,hum")
     parser.add_argument("--flaws", default="", help="only these, comma separated; clean for the clean takes")
+    parser.add_argument(
+        "--font", default="", help="sampled brass of this font instead of the oscillator: font-a, font-b"
+    )
     parser.add_argument("-v", action="store_true", help="name every take that went wrong")
     given = parser.parse_args()
     begun = time.perf_counter()
@@ -54,6 +63,13 @@ def main() -> None:
         }.get(place, Around(room=place))
         clean = clean_cases(around, given.seed)[:: given.every]
         flawed = flawed_cases(around, given.seed)[:: given.every] if place in _ROOMS else []
+        if given.font:
+            clean = [replace(case, font=given.font) for case in clean if can_play(case.figure)]
+            flawed = [
+                replace(case, font=given.font)
+                for case in flawed
+                if can_play(case.figure) and {flaw.name for flaw in case.flaws} <= MADE
+            ]
         if given.flaws:
             wanted = given.flaws.split(",")
             clean = clean if "clean" in wanted else []

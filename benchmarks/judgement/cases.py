@@ -47,6 +47,7 @@ class Case:
     flaws: tuple[Flaw, ...]
     around: Around
     seed: int
+    font: str = ""  # sampled brass; empty: the oscillator
 
     @property
     def name(self) -> str:
