@@ -68,7 +68,7 @@ def sampled(figure: Figure, flaws: tuple[Flaw, ...], around: Around, rng: np.ran
         at = round(starts[i] * RATE)
         span = min(len(part), len(out) - at)
         out[at : at + span] += part[:span]
-    out *= 0.08 / max(1e-9, float(np.sqrt(np.mean(out[np.abs(out) > 0.01] ** 2))))
+    out *= 0.08 / max(1e-9, float(np.sqrt(np.mean(out[np.abs(out) > 0.1 * np.abs(out).max()] ** 2))))
     if around.room != "dry":
         out = in_room(out, RATE, ROOMS_S[around.room], rng)
     out += rng.normal(0, 10 ** (around.noise_db / 20), len(out))

@@ -68,11 +68,13 @@ def test_the_third_day_makes_it_ones_own_and_the_second_failing_day_takes_it() -
     assert state(tries, failed(60, 17, 18)).owned_since is None
 
 
-def test_a_connected_climb_refreshes_what_lies_between() -> None:
-    found = rungs(held(62, 1, 2, 3) + failed(62, 4) + held(65, 5, connected=True, from_midi=60) + failed(62, 6))
+def test_a_line_refreshes_the_notes_it_went_through() -> None:
+    line = [*held(62, 5, connected=True), *held(65, 5, connected=True)]
+    found = rungs(held(62, 1, 2, 3) + failed(62, 4) + line + failed(62, 6))
     assert found[62].state == "owned"
-    assert found[65].joined
-    assert not found[62].joined
+    assert found[62].joined
+    # By itself it failed on two days with no hold of its own between: along a line keeps nothing there.
+    assert (found[62].alone.state, found[62].in_line.state) == ("reaching", "reaching")
 
 
 def test_the_range_over_weeks_is_what_it_was_then() -> None:

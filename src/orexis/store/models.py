@@ -227,7 +227,7 @@ class RungAttemptRow(Base):
     held: Mapped[bool]
     sounded_s: Mapped[float]
     connected: Mapped[bool]
-    from_midi: Mapped[int | None]
+    from_midi: Mapped[int | None]  # of earlier rules; not written any more
     match: Mapped[float | None]
 
 

@@ -1,8 +1,8 @@
 """Rungs: which semitones are owned, reached for, or only touched; high and low, alone and connected.
 
 owned: held with sound match on three different days within 21. reaching: held at least once. touched: sounded half a
-second, not held. Owned is lost by failing on two different days with no hold between. Holding a rung at the end of a
-connected climb refreshes those between. Days are ordinal dates, so that nothing here knows a clock.
+second, not held. Owned is lost by failing on two different days with no hold between. Every note of a line is a try of
+its own (evidence.py), so a climb refreshes what it went through. Days are ordinal dates, so that nothing here knows a clock.
 """
 
 from collections import deque
@@ -28,14 +28,13 @@ class RungState(StrEnum):
 
 @dataclass(frozen=True, slots=True)
 class Attempt:
-    """A try at a rung. `connected`: reached along a line from `from_midi`, not by itself."""
+    """A try at a rung. `connected`: reached along a line, not by itself."""
 
     midi: int
     day: int
     held: bool
     sounded_s: float = 0.0
     connected: bool = False
-    from_midi: int | None = None
     take_id: str | None = None
     match: float | None = None
 
@@ -100,12 +99,6 @@ def ranges_over(attempts: Iterable[Attempt], days: Sequence[int]) -> tuple[Range
 def add(found: dict[int, Rung], attempt: Attempt) -> None:
     """One more try, later than those before it: the rungs as they are after it."""
     _note(found.setdefault(attempt.midi, Rung(attempt.midi)), attempt)
-    if attempt.held and attempt.connected and attempt.from_midi is not None:
-        low, high = sorted((attempt.from_midi, attempt.midi))
-        for midi in range(low, high + 1):
-            between = found.get(midi)
-            if between is not None and midi != attempt.midi and between.state != RungState.NONE:
-                _refresh(between, attempt.day)
 
 
 def _note(rung: Rung, attempt: Attempt) -> None:

@@ -99,7 +99,7 @@ def attempts(
     """
     row = RungAttemptRow
     query = (
-        select(row.midi, row.day, row.held, row.sounded_s, row.connected, row.from_midi, row.take_id, row.match)
+        select(row.midi, row.day, row.held, row.sounded_s, row.connected, row.take_id, row.match)
         .outerjoin(TakeRow, TakeRow.id == row.take_id)
         .where(row.player_id == player_id, row.horn == horn)
         .where(or_(TakeRow.discarded_at.is_(None), row.take_id == take_id))
@@ -175,6 +175,5 @@ def try_row(player_id: str, horn: str, tried: Attempt) -> RungAttemptRow:
         held=tried.held,
         sounded_s=tried.sounded_s,
         connected=tried.connected,
-        from_midi=tried.from_midi,
         match=tried.match,
     )
