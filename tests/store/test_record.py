@@ -78,6 +78,8 @@ def test_the_log_reads_newest_first_and_forgets_the_discarded(house: House) -> N
     assert list(entry.summary.take_ids) == [first.id, second.id]
     assert [take.number for take in house.log.takes(session_id)] == [1, 2]
     day = house.log.today(session.player_id, "tuba-eb")
+    off = [abs(take.centre_cents) for take in house.log.takes(session_id) if take.centre_cents is not None]
+    assert day.centre_cents == pytest.approx(sum(off) / len(off), abs=0.01)  # the median of two
     house.takes.discard(first.id, discarded=True)
     assert house.log.page(session.player_id).sessions[0].summary.take_ids == (second.id,)
     assert [take.id for take in house.log.takes(session_id)] == [second.id]

@@ -7,10 +7,10 @@
                              take 1--1 voice            how its easiest note sounds, to compare others with
                              take 1--n rung_attempt     the tries that the ladder is read from
     player 1--n rung, range_day      the ladder as it stands, and the working range at the end of each day played
-    player 1--n practice_day         what was played on a day
+    player 1--n practice_day, measure_day       what was played on a day, and the middle of its measures
     device                           found by a check, looked up by the settings a take was made with
 
-`rung`, `range_day` and `practice_day` are summaries, kept in the transaction of the take that changes them, so that no
+`rung`, `range_day`, `practice_day` and `measure_day` are summaries, kept in the transaction of the take that changes them, so that no
 page reads the history. A take keeps its sound as a FLAC file named by its id; `discarded_at` marks a take thrown away,
 which proves nothing any more, and whose sound may still be brought back.
 """
@@ -124,6 +124,7 @@ class TakeRow(Base):
     __table_args__ = (
         Index("ix_take_session_id_number", "session_id", "number"),
         Index("ix_take_player_id_family", "player_id", "horn", "family", "started_at"),
+        Index("ix_take_player_id_day", "player_id", "horn", "day"),
         Index("ix_take_player_id_figure_id", "player_id", "horn", "figure_id", "started_at"),
     )
     id: Mapped[str] = mapped_column(primary_key=True)
@@ -263,6 +264,20 @@ class PracticeDayRow(Base):
     held: Mapped[int] = mapped_column(default=0)
     playing_s: Mapped[float] = mapped_column(default=0.0)
     load: Mapped[float] = mapped_column(default=0.0)
+
+
+class MeasureDayRow(Base):
+    """A measure over the takes of a day: how many had it, its median, and the middle half's ends; sizes without sign."""
+
+    __tablename__ = "measure_day"
+    player_id: Mapped[str] = mapped_column(ForeignKey(_PLAYER, ondelete="CASCADE"), primary_key=True)
+    horn: Mapped[str] = mapped_column(primary_key=True)
+    day: Mapped[int] = mapped_column(primary_key=True)
+    measure: Mapped[str] = mapped_column(primary_key=True)
+    takes: Mapped[int]
+    low: Mapped[float]
+    middle: Mapped[float]
+    high: Mapped[float]
 
 
 class DerivedRow(Base):

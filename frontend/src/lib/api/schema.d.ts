@@ -989,6 +989,8 @@ export interface components {
          * @description What was played today on the horn in hand.
          */
         DaySoFar: {
+            /** Centre Cents */
+            centre_cents?: number | null;
             /**
              * Held
              * @default 0

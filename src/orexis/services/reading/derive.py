@@ -27,6 +27,7 @@ from orexis.services.takes.rows import add_to_day, fill_derived, voice_row
 from orexis.store.models import (
     AnalysisRow,
     DerivedRow,
+    MeasureDayRow,
     PracticeDayRow,
     RangeDayRow,
     RungAttemptRow,
@@ -36,7 +37,7 @@ from orexis.store.models import (
     VoiceRow,
 )
 
-RULES = 2  # grows whenever the same takes would give other rows
+RULES = 3  # grows whenever the same takes would give other rows
 _NAME = "takes"
 _TOLD_EVERY = 2000
 
@@ -56,7 +57,7 @@ def bring_up_to_date(record: Record) -> None:
 
 
 def _clear(db: Session) -> None:
-    for table in (VoiceRow, RungAttemptRow, RungRow, RangeDayRow, PracticeDayRow):
+    for table in (VoiceRow, RungAttemptRow, RungRow, RangeDayRow, PracticeDayRow, MeasureDayRow):
         db.execute(delete(table))
 
 

@@ -15,7 +15,7 @@ from orexis.services.record import Record, found
 from orexis.services.sessions import SessionSummary
 from orexis.services.takes.rows import listed, listed_take
 from orexis.services.takes.values import LikeTake, ListedTake
-from orexis.store.models import PracticeDayRow, SessionRow, TakeRow
+from orexis.store.models import MeasureDayRow, PracticeDayRow, SessionRow, TakeRow
 
 PAGE = 10
 _MOST_LIKE = 12
@@ -49,6 +49,7 @@ class DaySoFar:
     takes: int = 0
     held: int = 0
     playing_s: float = 0.0
+    centre_cents: float | None = None  # how far off the furthest note of a take lay, in the middle of the day's takes
 
 
 class Log:
@@ -105,8 +106,11 @@ class Log:
     def today(self, player_id: str, horn: str) -> DaySoFar:
         """What was played since midnight on the wall."""
         with self._record.database.reading() as db:
-            row = db.get(PracticeDayRow, (player_id, horn, local_day(now())))
-            return DaySoFar(row.takes, row.held, row.playing_s) if row else DaySoFar()
+            day = local_day(now())
+            row = db.get(PracticeDayRow, (player_id, horn, day))
+            centre = db.get(MeasureDayRow, (player_id, horn, day, "centre_cents"))
+            middle = centre.middle if centre else None
+            return DaySoFar(row.takes, row.held, row.playing_s, middle) if row else DaySoFar()
 
     def trace(self, take_id: str) -> Trace:
         """The take's trace, tracked again from its sound: the same code gives the same numbers."""

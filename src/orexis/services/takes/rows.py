@@ -3,7 +3,8 @@
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import Select, select
+import numpy as np
+from sqlalchemy import Select, delete, select
 from sqlalchemy.orm import Session
 
 from orexis.core.coach import Outcome, ReasonId, Stage, Verdict, limits_of
@@ -18,7 +19,9 @@ from orexis.services.sessions.values import PracticeSession
 from orexis.services.takes.judging import Judgement
 from orexis.services.takes.reference import device_key
 from orexis.services.takes.values import ListedTake, Take
-from orexis.store.models import AnalysisRow, PracticeDayRow, TakeRow, VoiceRow
+from orexis.store.models import AnalysisRow, MeasureDayRow, PracticeDayRow, TakeRow, VoiceRow
+
+MEASURES_OF_DAY = ("centre_cents", "spread_cents", "sag_cents", "hold_s")  # of a take: its furthest note's
 
 
 def take_row(
@@ -105,6 +108,23 @@ def add_to_day(db: Session, row: TakeRow, times: int = 1) -> None:
     day.held += times * (row.outcome == Outcome.HELD)
     day.playing_s = max(0.0, round(day.playing_s + times * row.playing_s, 3))
     day.load = max(0.0, round(day.load + times * row.load, 3))
+    db.flush()
+    _measures_of_day(db, row.player_id, row.horn, row.day)
+
+
+def _measures_of_day(db: Session, player_id: str, horn: str, day: int) -> None:
+    """The middle of each measure over the takes of a day that count; one day is never long."""
+    columns = [getattr(TakeRow, name) for name in MEASURES_OF_DAY]
+    query = select(*columns).where(TakeRow.player_id == player_id, TakeRow.horn == horn, TakeRow.day == day)
+    found = db.execute(query.where(TakeRow.discarded_at.is_(None))).all()
+    for name, values in zip(MEASURES_OF_DAY, zip(*found, strict=True) if found else [()] * len(columns), strict=True):
+        sizes = [abs(value) for value in values if value is not None]
+        key = {"player_id": player_id, "horn": horn, "day": day, "measure": name}
+        if not sizes:
+            db.execute(delete(MeasureDayRow).filter_by(**key))
+            continue
+        low, middle, high = (round(float(value), 3) for value in np.percentile(sizes, (25, 50, 75)))
+        db.merge(MeasureDayRow(**key, takes=len(sizes), low=low, middle=middle, high=high))
     db.flush()
 
 
