@@ -69,7 +69,7 @@
       <p class="mt-3">
         Today so far: {seconds(today.value.playing_s)} of tone in {today.value.takes}
         {today.value.takes === 1 ? 'take' : 'takes'}, {today.value.held} held{today.value.centre_cents != null
-          ? `; the furthest note of a take lay ${Math.round(today.value.centre_cents)} cents off, in the middle of them`
+          ? `; in the usual take the furthest note lay ${Math.round(today.value.centre_cents)} cents off`
           : ''}.
       </p>
     {/if}
