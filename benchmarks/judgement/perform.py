@@ -4,7 +4,7 @@ Pitch and level are drawn note by note at 1 kHz (`benchmarks.ear.pulse`), with a
 drawn at one note. What the room, the loudspeaker and the mains add comes last.
 """
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 from scipy.signal import butter, sosfilt
@@ -196,8 +196,3 @@ def _glide(score: Score, begin: float, end: float) -> None:
     old, new = score.f0[a], score.f0[b + 1]
     if np.isfinite(old) and np.isfinite(new):
         score.f0[a:b] = old * (new / old) ** np.linspace(0, 1, b - a)
-
-
-def without(around: Around) -> Around:
-    """The same, dry."""
-    return replace(around, room="dry")

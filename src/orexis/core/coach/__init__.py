@@ -3,7 +3,7 @@
 from orexis.core.coach.care import CAUTIONS, REPORTS, Care, caution_for
 from orexis.core.coach.deciding import Advice, NextStep, Situation, decide, rest_after
 from orexis.core.coach.endurance import BASELINE_AFTER_S, CHECK_EVERY_S, Endurance, Freshness, Sign, endurance_of
-from orexis.core.coach.evidence import attempts_of
+from orexis.core.coach.evidence import attempts_of, set_played
 from orexis.core.coach.judging import (
     COLUMNS,
     JUDGED,
@@ -83,6 +83,7 @@ __all__ = [
     "ranges_over",
     "rest_after",
     "rungs",
+    "set_played",
     "start_tomorrow",
     "working_range",
 ]

@@ -8,7 +8,7 @@ bend, a free note, one that is led through its slot) proves nothing; the arrival
 
 from orexis.core.coach.ladder import Attempt
 from orexis.core.coach.verdict import Outcome, Verdict
-from orexis.core.figures import Figure, FigureNote, Medium
+from orexis.core.figures import Figure, FigureNote, Medium, SetPlayed
 from orexis.core.measures import Measures, NoteMeasures
 
 THERE_S = 0.5
@@ -62,6 +62,16 @@ def attempts_of(
         )
         for (midi, joined), found in sorted(tries.items())
     )
+
+
+def set_played(verdict: Verdict, *, day: int) -> SetPlayed:
+    """A counted set as its verdict tells of it: all notes there unless it counted fewer; none where nothing was heard."""
+    if verdict.outcome == Outcome.NOT_HEARD:
+        return SetPlayed(day, 0, 1)
+    counted = next((item for item in verdict.findings if item.reason == "count"), None)
+    if counted is None or counted.value is None or counted.limit is None:
+        return SetPlayed(day, 1, 1)
+    return SetPlayed(day, int(counted.value), int(counted.limit))
 
 
 def _is_there(figure: Figure, note: FigureNote, row: NoteMeasures) -> bool:

@@ -5,7 +5,7 @@ weeks, up to five. A week with no pedals takes one set off; three of them in a r
 sets of 12. Return after an injury: one set of 8 and no growth. This is the one programme that can overload.
 """
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
 REAL_SHARE = 0.75  # 15 of 20 notes there
@@ -38,6 +38,15 @@ class SetsToday:
     sets: int
     notes: int | None
     why: str
+
+    def within(self, asked: Mapping[str, str]) -> dict[str, str]:
+        """The parameters asked for, with no more sets and notes than today allows; what is no number is left for its error."""
+        wanted = {"sets": str(self.sets)} | dict(asked)
+        for name, most in (("sets", self.sets), ("notes", self.notes)):
+            given = wanted.get(name, "")
+            if most is not None and (not given or (given.isdigit() and int(given) > most)):
+                wanted[name] = str(most)
+        return wanted
 
 
 def sets_today(played: Iterable[SetPlayed], today: int, *, braces: bool = False, returning: bool = False) -> SetsToday:

@@ -12,7 +12,7 @@ import numpy as np
 from orexis.core.figures import Figure, FigureNote
 from orexis.core.notes import HeardNote, Row, runs
 from orexis.core.sound import Floats
-from orexis.core.theory import cents_between
+from orexis.core.theory import cents_between, ratio_of
 from orexis.core.trace import HOP_S, Trace
 
 _EARLY_S, _LATE_S = 0.3, 0.25  # before the glide is due to leave, and after the note is due to end
@@ -112,7 +112,7 @@ def parted_by_glides(
             out[i], heard=replace(heard, f0_hz=f0, stop_s=leave, release_s=leave, left_joined=True), right=True
         )
         end = max(last.release_s, stops)
-        goal = _asked_hz(figure, note, a4) * 2.0 ** (np.sign(found.span) * found.off / 1200.0)
+        goal = _asked_hz(figure, note, a4) * ratio_of(float(np.sign(found.span)) * found.off)
         arrived = HeardNote(f"{heard.id}g", float(goal), comes, stops, comes, end, True, last.left_joined)
         out[i + 1] = Row(note, arrived, True)
     return tuple(out)
@@ -160,7 +160,7 @@ def _track(
 def _asked_hz(figure: Figure, note: FigureNote, a4: float) -> float:
     """The slot on a kept tube, the target elsewhere."""
     share = note.horn_cents if note.keep_tube else 0.0
-    return figure.target_hz(note, a4=a4) * 2.0 ** (share / 1200.0)
+    return figure.target_hz(note, a4=a4) * ratio_of(share)
 
 
 def _where_it_rests(cents: Floats, first: int, part: Trace, due_s: float) -> slice:

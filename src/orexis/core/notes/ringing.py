@@ -11,9 +11,10 @@ from itertools import pairwise
 
 import numpy as np
 
+from orexis.core.notes.segment import runs
 from orexis.core.notes.values import HeardNote
 from orexis.core.sound import Floats, Sound
-from orexis.core.theory import cents_between
+from orexis.core.theory import cents_between, ratio_of
 from orexis.core.trace import HOP_S, Trace
 
 _WINDOW_PERIODS, _WINDOW_S = 4.0, (0.05, 0.11)
@@ -107,7 +108,7 @@ def _explain(sound: Sound, trace: Trace, before: HeardNote, after: HeardNote, f0
         off_old = np.abs(cents_between(before.f0_hz, here)) > _SAME_CENTS
         off_new = np.abs(cents_between(after.f0_hz, here)) > _SAME_CENTS
     strange = off_old & off_new & np.isfinite(here)
-    for a, b in _runs(strange[: start + 1]):
+    for a, b in runs(strange[: start + 1]):
         middle = float(np.median(here[a : b + 1]))
         others = (before.f0_hz, after.f0_hz)
         at_s = (float(trace.time_s[low + a]), float(trace.time_s[low + b]))
@@ -129,11 +130,6 @@ def _first_hold(sounds: np.ndarray[tuple[int, ...], np.dtype[np.bool_]], low: in
     return None
 
 
-def _runs(flags: np.ndarray[tuple[int, ...], np.dtype[np.bool_]]) -> list[tuple[int, int]]:
-    edges = np.flatnonzero(np.diff(np.concatenate(([False], flags, [False])).astype(np.int8)))
-    return [(int(a), int(b) - 1) for a, b in zip(edges[::2], edges[1::2], strict=True)]
-
-
 def _against(power: Floats, usual: slice) -> Floats:
     """DB against the median over a stretch."""
     base = float(np.median(power[usual])) if len(power[usual]) else float(np.median(power))
@@ -147,7 +143,7 @@ def _own_harmonics(hz: float, others: tuple[float, ...], resolution_hz: float) -
     own = np.ones(len(mine), bool)
     for other in others:
         nearest = np.maximum(1.0, np.round(mine / other)) * other
-        own &= np.abs(mine - nearest) > np.maximum(resolution_hz, mine * (2.0 ** (_OWN_CENTS / 1200.0) - 1.0))
+        own &= np.abs(mine - nearest) > np.maximum(resolution_hz, mine * (ratio_of(_OWN_CENTS) - 1.0))
     return np.asarray(mine[own])
 
 

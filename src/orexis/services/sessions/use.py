@@ -14,8 +14,8 @@ from uuid import uuid4
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from orexis.core.coach import Outcome, Verdict
-from orexis.core.figures import Series, SetPlayed, SetsToday, family_named, sets_today
+from orexis.core.coach import Verdict, set_played
+from orexis.core.figures import Series, SetsToday, family_named, sets_today
 from orexis.core.practice import (
     Event,
     Owned,
@@ -85,7 +85,7 @@ class Sessions:
         wanted, why = dict(params), ""
         if given is None and family_named(family_id).counted_in_sets:
             today = self._sets_today(person, family_id, at or now())
-            wanted, why = _within(today, wanted), today.why
+            wanted, why = today.within(wanted), today.why
         series = given or person.series(family_id, wanted)
         plan = planned(series, minutes=None, why=why, owned=self._owned(person))
         routine = Routine((series,), (plan,), check_series(person.instrument))
@@ -171,7 +171,9 @@ class Sessions:
             .order_by(TakeRow.started_at)
         )
         with self._record.database.reading() as db:
-            played = [_set_played(local_day(utc(started)), text) for started, text in db.execute(query)]
+            played = [
+                set_played(unpacked(Verdict, text), day=local_day(utc(started))) for started, text in db.execute(query)
+            ]
         care = person.settings.care
         return sets_today(played, local_day(at), braces=care.braces, returning=care.returning)
 
@@ -213,24 +215,3 @@ class Sessions:
             db.flush()
             db.add_all(rows)
         return self.get(row.id)
-
-
-def _set_played(day: int, verdict_text: str) -> SetPlayed:
-    """A set as its verdict tells of it: all notes there unless it counted fewer; none where nothing was heard."""
-    verdict = unpacked(Verdict, verdict_text)
-    if verdict.outcome == Outcome.NOT_HEARD:
-        return SetPlayed(day, 0, 1)
-    counted = next((item for item in verdict.findings if item.reason == "count"), None)
-    if counted is None or counted.value is None or counted.limit is None:
-        return SetPlayed(day, 1, 1)
-    return SetPlayed(day, int(counted.value), int(counted.limit))
-
-
-def _within(today: SetsToday, asked: Mapping[str, str]) -> dict[str, str]:
-    """The parameters asked for, with no more sets and notes than today allows."""
-    wanted = {"sets": str(today.sets)} | dict(asked)
-    for name, most in (("sets", today.sets), ("notes", today.notes)):
-        given = wanted.get(name, "")
-        if most is not None and (not given.isdigit() or int(given) > most):
-            wanted[name] = str(most) if given.isdigit() or not given else given
-    return wanted
