@@ -14,7 +14,7 @@
   import { LOAD_WORDS, noteName, sentence } from '../lib/view/words';
 
   const browser = new FigureBrowser(household.player?.id ?? '');
-  browser.load().catch((error: unknown) => (browser.trouble = words(error)));
+  browser.load().catch((error: unknown) => (browser.refused = words(error)));
   onDestroy(() => browser.stop());
 
   const family = $derived(browser.family);
@@ -26,7 +26,7 @@
       const session = await api.openSession({ ...browser.wish, index: undefined } as never);
       await navigate('/stand/:id', { params: { id: session.id } });
     } catch (error) {
-      browser.trouble = words(error);
+      browser.refused = words(error);
     }
   }
 </script>

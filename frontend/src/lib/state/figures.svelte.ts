@@ -11,7 +11,10 @@ export class FigureBrowser {
   values = $state<Record<string, string>>({});
   index = $state(0);
   shown = $state<SeriesView | null>(null);
-  trouble = $state<string | null>(null);
+  /** Why nothing can be shown for these parameters; gone with the next answer. */
+  #unshown = $state<string | null>(null);
+  /** Why the last thing asked for was not done; stays until the next is asked for. */
+  refused = $state<string | null>(null);
   said = $state<string | null>(null);
   playing = $state(false);
   /** The note that sounds now. */
@@ -20,6 +23,10 @@ export class FigureBrowser {
   #asked = 0;
 
   constructor(readonly playerId: string) {}
+
+  get trouble(): string | null {
+    return this.refused ?? this.#unshown;
+  }
 
   get family(): Family | null {
     const id = this.kept?.family ?? this.familyId;
@@ -32,13 +39,13 @@ export class FigureBrowser {
   }
 
   async choose(familyId: string): Promise<void> {
-    this.stop();
+    this.#anew();
     [this.familyId, this.kept, this.values, this.index, this.said] = [familyId, null, {}, 0, null];
     await this.show();
   }
 
   async chooseOwn(item: OwnFigure): Promise<void> {
-    this.stop();
+    this.#anew();
     [this.kept, this.values, this.index, this.said] = [item, { ...item.params }, 0, null];
     await this.show();
   }
@@ -48,7 +55,7 @@ export class FigureBrowser {
   }
 
   async set(key: string, value: string): Promise<void> {
-    this.stop();
+    this.#anew();
     this.values = { ...this.values, [key]: value };
     this.index = 0;
     // Once a parameter has changed it is the family again, not the kept figure.
@@ -57,7 +64,7 @@ export class FigureBrowser {
   }
 
   async turnTo(index: number): Promise<void> {
-    this.stop();
+    this.#anew();
     this.index = index;
     await this.show();
   }
@@ -77,9 +84,9 @@ export class FigureBrowser {
     const mine = ++this.#asked;
     try {
       const view = await api.viewFigure(this.wish);
-      if (mine === this.#asked) [this.shown, this.trouble] = [view, null];
+      if (mine === this.#asked) [this.shown, this.#unshown] = [view, null];
     } catch (error) {
-      if (mine === this.#asked) this.trouble = words(error);
+      if (mine === this.#asked) this.#unshown = words(error);
     }
   }
 
@@ -104,8 +111,13 @@ export class FigureBrowser {
       follow();
     } catch (error) {
       this.stop();
-      this.trouble = words(error);
+      this.refused = words(error);
     }
+  }
+
+  #anew(): void {
+    this.stop();
+    this.refused = null;
   }
 
   stop(): void {
@@ -119,38 +131,42 @@ export class FigureBrowser {
   }
 
   async keep(name: string): Promise<void> {
+    this.refused = null;
     try {
       await api.keepFigure({ ...this.wish, name });
       this.own = await api.ownFigures(this.playerId);
       this.said = `Kept as “${name}”.`;
     } catch (error) {
-      this.trouble = words(error);
+      this.refused = words(error);
     }
   }
 
   async forget(item: OwnFigure): Promise<void> {
+    this.refused = null;
     try {
       await api.forgetFigure(this.playerId, item.id);
       this.own = await api.ownFigures(this.playerId);
       await this.choose(item.family);
       this.said = `“${item.name}” is deleted.`;
     } catch (error) {
-      this.trouble = words(error);
+      this.refused = words(error);
     }
   }
 
   async read(file: File): Promise<void> {
+    this.refused = null;
     try {
       const made = await api.importFigure(this.playerId, file, 0);
       this.own = await api.ownFigures(this.playerId);
       await this.chooseOwn(made);
       this.said = `“${made.name}” is read, placed on the horn and kept.`;
     } catch (error) {
-      this.trouble = words(error);
+      this.refused = words(error);
     }
   }
 
   async save(format: 'json' | 'musicxml' | 'midi'): Promise<void> {
+    this.refused = null;
     try {
       const blob = await api.exportFigure({ ...this.wish, format });
       const link = document.createElement('a');
@@ -159,7 +175,7 @@ export class FigureBrowser {
       link.click();
       URL.revokeObjectURL(link.href);
     } catch (error) {
-      this.trouble = words(error);
+      this.refused = words(error);
     }
   }
 }
