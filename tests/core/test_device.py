@@ -2,6 +2,7 @@
 
 import numpy as np
 import pytest
+from scipy.signal import fftconvolve
 
 from orexis.core.device import check_device
 from orexis.core.sound import Sound
@@ -67,3 +68,16 @@ def test_unheard_and_clipped_are_said() -> None:
 def test_clicks_that_cannot_be(clicks: tuple[float, ...]) -> None:
     with pytest.raises(SoundError):
         check_device(recording(0.05), clicks)
+
+
+def test_a_room_that_rings_is_said_and_a_dry_one_as_well() -> None:
+    dry = recording(0.045, noise_db=-80.0)
+    assert "dry" in (check_device(dry, DUE).room or "")
+    rng = np.random.default_rng(1)
+    t = np.arange(RATE) / RATE
+    tail = rng.normal(0.0, 1.0, len(t)) * 10.0 ** (-3.0 * t / 0.6)
+    tail *= 0.4 / np.sqrt(np.sum(tail**2))
+    wet = fftconvolve(dry.samples, tail)
+    said = check_device(Sound((dry.samples + wet[: len(dry.samples)]).astype(np.float32), RATE), DUE).room
+    assert said is not None
+    assert "rings for 0." in said

@@ -4,6 +4,7 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
+from scipy.signal import fftconvolve
 
 from orexis.core.coach import limits_of
 from orexis.core.coach.judging.basics import BASICS, LEFT_OUT, judged_in
@@ -13,6 +14,7 @@ from orexis.core.listen import Hearing, listen
 from orexis.core.notes import heard_notes, without_background
 from orexis.core.notes.ringing import explained
 from orexis.core.player import parse_flaws, play
+from orexis.core.room import Room, band_levels_db, dried, room_of
 from orexis.core.sound import Sound
 from orexis.core.trace import track
 from tests.conftest import figure_of
@@ -103,11 +105,67 @@ def test_a_strange_note_must_be_one_that_the_horn_could_sound() -> None:
 @pytest.mark.parametrize(("room", "sizes"), [("dry", (100, 140)), ("small", (100, 140))])
 def test_a_silence_in_a_slur_is_heard_where_the_room_rings(room: str, sizes: tuple[int, ...]) -> None:
     figure = figure_of("trombone-tenor", SLUR)
-    assert judged(figure, f"room={room}").measures.moves[0].gap_ms == 0.0
+    none = judged(figure, f"room={room}").measures.moves[0]
+    assert none.gap_ms == 0.0 if room == "dry" else none.gap_under_ms == pytest.approx(50.0, abs=15.0)
     for size in sizes:
         heard = judged(figure, f"room={room}", f"gap={size}ms@n2")
         assert reason(heard) == "gap"
         assert heard.measures.moves[0].gap_ms == pytest.approx(size, abs=25.0)
+
+
+def in_a_made_room(sound: Sound, decay_s: float, wet_db: float) -> Sound:
+    rng = np.random.default_rng(4)
+    t = np.arange(round(1.1 * decay_s * sound.rate)) / sound.rate
+    tail = rng.normal(0.0, 1.0, len(t)) * 10.0 ** (-3.0 * t / decay_s) * np.clip(t / 0.02, 0.0, 1.0)
+    tail *= 10.0 ** (wet_db / 20.0) / np.sqrt(np.sum(tail**2))
+    wet = fftconvolve(sound.samples.astype(np.float64), tail)[: len(sound.samples)]
+    return Sound((sound.samples + wet).astype(np.float32), sound.rate)
+
+
+@pytest.mark.parametrize(("decay_s", "wet_db"), [(0.5, -8.0), (0.9, -8.0), (1.5, -10.0)])
+def test_the_room_is_learned_from_how_a_note_dies_away(decay_s: float, wet_db: float) -> None:
+    dry, _ = play(figure_of("trombone-tenor", "long-low-tones"), seed=2)
+    assert room_of(dry) is None
+    found = room_of(in_a_made_room(dry, decay_s, wet_db))
+    assert found is not None
+    assert found.decay_s == pytest.approx(decay_s, rel=0.35)
+
+
+def test_what_rings_is_turned_down_and_a_held_note_keeps_pitch_and_length() -> None:
+    rate = 44_100
+    t = np.arange(3 * rate) / rate
+    on = (t > 0.3) & ((t < 1.5) | (t > 1.62)) & (t < 2.4)
+    tone = sum(np.sin(2 * np.pi * n * 220.0 * t) / n for n in range(1, 10)) * on
+    wet = in_a_made_room(Sound((0.05 * tone).astype(np.float32), rate), 0.5, -6.0)
+    dry = dried(wet, Room(120.0, -6.0))
+    assert len(dry.samples) == len(wet.samples)
+
+    def hole(sound: Sound) -> float:
+        levels = band_levels_db(sound)[:, 4:14]  # 250 Hz to 2.5 kHz: where the harmonics lie
+        return float((np.median(levels[160:280], axis=0) - levels[312:317].mean(axis=0)).mean())
+
+    assert hole(dry) > hole(wet) + 8.0
+    trace = track(dry)
+    held = trace.part(0.6, 1.4).f0_hz
+    assert np.median(np.abs(1200.0 * np.log2(held / 220.0))) < 0.5
+
+
+def test_a_room_that_hides_a_short_silence_says_so_and_blames_nobody() -> None:
+    figure = figure_of("tuba-eb", SLUR)
+    sound, _ = play(figure, seed=3)
+    heard = listen(
+        in_a_made_room(sound, 1.5, -8.0),
+        horn=horn_named(figure.horn),
+        figure=figure,
+        limits=limits_of("growing"),
+        a4=440.0,
+        first_beat_s=0.0,
+    )
+    assert heard.verdict is not None
+    assert heard.verdict.reason != "gap"
+    assert "gap" in heard.verdict.skipped
+    assert heard.verdict.hidden is not None
+    assert "under" in heard.verdict.hidden
 
 
 def test_two_notes_that_ring_together_are_no_third_one() -> None:

@@ -93,6 +93,7 @@
         </h1>
         <p class="mt-3 text-xl">{reasonInWords(take.verdict, nameOf)}</p>
         {#if take.verdict.cue}<p class="mt-1">{take.verdict.cue}</p>{/if}
+        {#if take.verdict.hidden}<p class="quiet mt-1">{take.verdict.hidden}</p>{/if}
       </div>
       <div class="h-36 w-96 max-w-full">
         <Engraving

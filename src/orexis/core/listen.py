@@ -5,7 +5,8 @@ from dataclasses import dataclass, replace
 from orexis.core.coach import Limits, Verdict, judge
 from orexis.core.figures import Figure
 from orexis.core.horn import Instrument
-from orexis.core.measures import SAME_DB, Measures, Voice, check_sound, matched_with, measure
+from orexis.core.measures import SAME_DB, Direct, Measures, Ringing, Voice, check_sound, matched_with, measure
+from orexis.core.room import Room, band_levels_db, dried, room_of
 from orexis.core.schools import Schools
 from orexis.core.sound import Sound
 from orexis.core.trace import Trace, track
@@ -49,6 +50,7 @@ def listen(
     were heard in the sound, where that does not follow from figure and delay.
     """
     followed = track(sound) if trace is None else trace
+    room = room_of(sound)
     measures = measure(
         followed,
         check_sound(sound, followed, live=live),
@@ -61,10 +63,16 @@ def listen(
         clicks_s=clicks_s if clicks_s is not None else _clicks(figure, first_beat_s, delay_s) if clicked else (),
         click_db=click_db,
         clicked=clicked,
+        ringing=_ringing(sound, room) if room else None,
     )
     measures = replace(measures, notes=matched_with(measures.notes, reference, same_db=SAME_DB))
     verdict = judge(measures, figure, limits, misses_before=misses_before, schools=schools) if figure else None
     return Hearing(followed, measures, verdict)
+
+
+def _ringing(sound: Sound, room: Room) -> Ringing:
+    dry = dried(sound, room)
+    return Ringing(room, Direct(track(dry), band_levels_db(dry), room.hides_ms))
 
 
 def _clicks(figure: Figure | None, first_beat_s: float | None, delay_s: float | None) -> tuple[float, ...]:

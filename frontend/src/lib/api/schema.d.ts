@@ -1044,6 +1044,8 @@ export interface components {
             played: number;
             /** Reason */
             reason: string | null;
+            /** Room */
+            room?: string | null;
             /** Spread S */
             spread_s: number | null;
         };
@@ -1656,6 +1658,8 @@ export interface components {
             gap_ms: number | null;
             /** Gap Start S */
             gap_start_s: number | null;
+            /** Gap Under Ms */
+            gap_under_ms?: number | null;
             /** Move Ms */
             move_ms: number | null;
             /** Overshoot Cents */
@@ -2471,6 +2475,8 @@ export interface components {
             peak_db: number;
             /** Room Db S */
             room_db_s?: number | null;
+            /** Room Hides Ms */
+            room_hides_ms?: number | null;
             /**
              * Talking
              * @default false
@@ -2660,6 +2666,8 @@ export interface components {
              * @default []
              */
             findings: components["schemas"]["Finding"][];
+            /** Hidden */
+            hidden?: string | null;
             /** Limit */
             limit?: number | null;
             /** Note */

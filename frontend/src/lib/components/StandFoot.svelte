@@ -98,6 +98,7 @@
         <TakeShape outcome={stand.verdict.outcome} size={32} />{OUTCOME_WORDS[stand.verdict.outcome]}
       </p>
       <p class="mt-1 text-xl">{reasonInWords(stand.verdict, nameOf)} {stand.verdict.cue ?? ''}</p>
+      {#if stand.verdict.hidden}<p class="quiet mt-1">{stand.verdict.hidden}</p>{/if}
       <p class="quiet mt-1">
         {stand.state?.advice?.say ?? ''}
         {stand.state?.advice?.ask ?? ''}

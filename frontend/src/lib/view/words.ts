@@ -92,6 +92,7 @@ export function deviceInWords(device: Device): [string, string][] {
   lines.push(['Clicks heard', `${found.heard} of ${found.played}`]);
   if (found.noise_db !== null)
     lines.push(['Room and device', `${Math.round(found.noise_db)} dB: ${noiseWord(found.noise_db)}`]);
+  if (found.room) lines.push(['Room', found.room]);
   if (found.drift_ppm !== null) lines.push(['Clock', `${Math.round(found.drift_ppm)} millionths off`]);
   if (found.clipped_share > 0.001) lines.push(['Level', 'too high: the peaks are cut off']);
   return lines;

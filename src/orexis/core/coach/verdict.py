@@ -58,6 +58,7 @@ class Verdict:
     cue: str | None = None
     findings: tuple[Finding, ...] = ()
     skipped: tuple[str, ...] = ()  # judged measures that could not be taken
+    hidden: str | None = None  # what the room did not let through of them, in words
 
 
 def judge(
@@ -74,6 +75,24 @@ def judge(
     silent = _not_heard(measures, figure)
     if silent is not None:
         return silent
+    said = _said(measures, figure, limits, misses_before, schools)
+    return replace(said, hidden=_hidden(measures, said.skipped))
+
+
+def _hidden(measures: Measures, skipped: tuple[str, ...]) -> str | None:
+    hides_ms = measures.sound.room_hides_ms
+    if hides_ms is None or "gap" not in skipped:
+        return None
+    return f"Not measured: silences in the slurs. This room rings, and hides those under {hides_ms:.0f} ms."
+
+
+def _said(
+    measures: Measures,
+    figure: Figure,
+    limits: Limits,
+    misses_before: Mapping[str, int] | None,
+    schools: Schools | None,
+) -> Verdict:
     sheet = looked_over(Sheet(measures, figure, limits))
     findings = [item for item in sheet.found if not _allowed(item, schools)]
     ordered = tuple(sorted(findings, key=lambda item: (ORDER.index(item.reason), -item.share_beyond)))

@@ -11,6 +11,7 @@ from dataclasses import dataclass
 import numpy as np
 from scipy.signal import fftconvolve
 
+from orexis.core.room import Room, decay_after
 from orexis.core.sound import Floats, Sound
 from orexis.errors import SoundError
 
@@ -37,6 +38,7 @@ class DeviceCheck:
     peak_db: float
     clipped_share: float
     reason: str | None
+    room: str | None = None  # what the room hides, in words
 
 
 def check_device(sound: Sound, clicks_s: tuple[float, ...]) -> DeviceCheck:
@@ -67,6 +69,21 @@ def check_device(sound: Sound, clicks_s: tuple[float, ...]) -> DeviceCheck:
         peak_db=round(float(20.0 * np.log10(max(size.max(initial=0.0), 1e-6))), 1),
         clipped_share=round(float(np.mean(size >= _CLIPPED_AT)), 6),
         reason=reason,
+        room=_room_in_words(sound, delay, clicks_s),
+    )
+
+
+def _room_in_words(sound: Sound, delay_s: float | None, clicks_s: tuple[float, ...]) -> str | None:
+    """None where the clicks were not heard."""
+    if delay_s is None:
+        return None
+    decay = decay_after(sound, tuple(at + delay_s + 2.0 * _PEAK_S for at in clicks_s))
+    if decay is None:
+        return "This room is dry: short silences can be heard in it."
+    room = Room(decay, -6.0)
+    return (
+        f"This room rings for {room.decay_s:.1f} s: silences in a slur under {room.hides_ms:.0f} ms cannot be heard in it, "
+        "nor small pushes. A carpet, a curtain, or the microphone nearer to the bell helps."
     )
 
 

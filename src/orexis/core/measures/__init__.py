@@ -4,17 +4,20 @@ from orexis.core.measures.endurance import EnduranceChange, day_drift, endurance
 from orexis.core.measures.envelope import SAME_DB, Voice, match
 from orexis.core.measures.figure import matched_with, voice_of
 from orexis.core.measures.glide import glides_in
-from orexis.core.measures.take import check_sound, measure
+from orexis.core.measures.move import Direct
+from orexis.core.measures.take import Ringing, check_sound, measure
 from orexis.core.measures.values import Caught, FigureMeasures, Measures, MoveMeasures, NoteMeasures, SoundCheck
 
 __all__ = [
     "SAME_DB",
     "Caught",
+    "Direct",
     "EnduranceChange",
     "FigureMeasures",
     "Measures",
     "MoveMeasures",
     "NoteMeasures",
+    "Ringing",
     "SoundCheck",
     "Voice",
     "check_sound",

@@ -26,6 +26,8 @@ TILT_PER_DB, TILT_PER_OCTAVE = 0.15, 1.5
 _MOST_TILT = 3.0  # dB per octave
 # Distance in dB: of one player's two takes of a note on one day, and one that anyone hears.
 SAME_DB, OTHER_DB = 2.4, 9.0
+NEIGHBOUR_DB, PER_OCTAVE_DB = 4.0, 2.0  # two good notes of one horn
+ROOM_DB = 8.7  # of two notes: each moves by 20 / ln 10 * sqrt(share / 2) dB
 
 
 @dataclass(frozen=True, slots=True)
@@ -87,13 +89,23 @@ def _at_centres(strength: Floats, noise: Floats, f0_hz: float) -> tuple[float | 
 
 
 def match(a: Voice, b: Voice, *, same_db: float = SAME_DB) -> float | None:
-    """How alike, 0 to 100: 90 at the player's own distance between two takes, 50 at what anyone hears; None without ground."""
+    """How alike, 0 to 100: 90 at the distance `same_db`, 50 at 6.6 dB more, which anyone hears; None without ground."""
     distance = distance_db(a, b)
     if distance is None:
         return None
     if distance <= same_db:
         return 100.0 - 10.0 * distance / same_db
-    return max(0.0, 90.0 - 40.0 * (distance - same_db) / (OTHER_DB - same_db))
+    return max(0.0, 90.0 - 40.0 * (distance - same_db) / (OTHER_DB - SAME_DB))
+
+
+def natural_db(a: Voice, b: Voice, *, room_share: float = 0.0) -> float:
+    """The distance that two notes of one horn, equally well played, have as a rule.
+
+    From sampled horns (docs/measures.md): notes of one horn lie further apart than two takes of one note, and more so the
+    wider the interval. A room, which answers each frequency otherwise, adds to it by `room_share`, what rings of all that sounds.
+    """
+    own = NEIGHBOUR_DB + PER_OCTAVE_DB * abs(math.log2(a.f0_hz / b.f0_hz))
+    return math.hypot(own, ROOM_DB * math.sqrt(room_share))
 
 
 def distance_db(a: Voice, b: Voice) -> float | None:

@@ -4,6 +4,7 @@ import itertools
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from functools import partial
 from typing import Any
 
 import numpy as np
@@ -12,7 +13,7 @@ from scipy.stats import theilslopes
 from orexis.core.figures import Figure
 from orexis.core.horn import Instrument, all_tubes, partial_near
 from orexis.core.measures.breath import inhalations
-from orexis.core.measures.envelope import Voice, match
+from orexis.core.measures.envelope import Voice, match, natural_db
 from orexis.core.measures.values import FigureMeasures, MoveMeasures, NoteMeasures
 from orexis.core.notes import runs
 from orexis.core.sound import Floats
@@ -44,6 +45,7 @@ class Taken:
     delay_s: float | None
     room_db: float | None
     clicked: bool = True
+    ringing: float = 0.0  # share of what sounds that the room adds
 
 
 def figure_measures(taken: Taken) -> FigureMeasures:
@@ -170,13 +172,18 @@ def _across(taken: Taken, reasons: dict[str, str]) -> dict[str, Any]:
         return {}
     easy_hz = _EASY_PARTIAL * taken.horn.sides[0].fundamental.frequency()
     easiest = min(sounding, key=lambda pair: abs(math.log2(pair[1].f0_hz / easy_hz)))[1]
-    values = [m for _, v in sounding if v is not easiest and (m := match(v, easiest)) is not None]
-    steps = [(m, b.index) for (_, v), (b, w) in itertools.pairwise(sounding) if (m := match(v, w)) is not None]
+    alike = partial(_alike, share=taken.ringing)
+    values = [m for _, v in sounding if v is not easiest and (m := alike(v, easiest)) is not None]
+    steps = [(m, b.index) for (_, v), (b, w) in itertools.pairwise(sounding) if (m := alike(v, w)) is not None]
     if not values or not steps:
         reasons["sound_across"] = "the notes share too little of their range"
         return {}
     worst = min(steps)
     return {"sound_across": round(min(values), 1), "worst_step": worst[1], "worst_step_match": round(worst[0], 1)}
+
+
+def _alike(a: Voice, b: Voice, share: float) -> float | None:
+    return match(a, b, same_db=natural_db(a, b, room_share=share))
 
 
 def _breaths(taken: Taken, reasons: dict[str, str]) -> dict[str, Any]:

@@ -6,7 +6,7 @@ import numpy as np
 
 from orexis.core.horn import Instrument, Tube, partial_frequency_hz
 from orexis.core.measures.note import smooth_level
-from orexis.core.measures.silence import HOLE_DB, silence_in_slur
+from orexis.core.measures.silence import ECHOES, HOLE_DB, Dip, dip_in_a_room, dry_hole
 from orexis.core.measures.values import Caught, MoveMeasures
 from orexis.core.notes import HeardNote, cents_track, runs
 from orexis.core.sound import Floats
@@ -22,6 +22,7 @@ _ARRIVE_FOR_S = 0.04
 _STAY_S = 0.025
 _LONGEST_S = 1.5
 _PULSES_HZ = 50.0
+_SAME_S, _CLEAR = 0.06, 0.85
 _HOLE_FROM_DB = 20.0  # a dip so deep is no push any more
 
 
@@ -36,29 +37,33 @@ class Between:
     asked_s: float | None = None  # silence that the rhythm asks for
 
 
+@dataclass(frozen=True, slots=True, eq=False)
+class Direct:
+    """The sound with the room's tail turned down: its trace, and the level of bands every 5 ms (core/room)."""
+
+    trace: Trace
+    bands_db: Floats
+    hides_ms: float  # shorter silences cannot be told in it
+
+
 def move_measures(
-    trace: Trace, pair: Between, indices: tuple[int, int], *, horn: Instrument, fall: Floats | None
+    trace: Trace, pair: Between, indices: tuple[int, int], *, horn: Instrument, direct: Direct | None = None
 ) -> MoveMeasures:
-    """Everything about one move. `fall` is how a note dies away in this room (silence.py)."""
+    """Everything about one move. `direct`, where the room rings: the sound without its tail."""
     unmeasured: dict[str, str] = {}
     first, last = _bounds(trace, pair)
     start, stop = _leave_and_arrive(trace, pair, first, last)
     caught: tuple[Caught, ...] = ()
     if pair.slurred and pair.tubes:
         caught = _caught(trace, pair, horn, start, stop)
+        if direct is not None and caught:
+            caught = _confirmed(caught, trace, _caught(direct.trace, pair, horn, start, stop))
     elif pair.slurred:
         unmeasured["caught"] = "the tube is not known"
-    gap_ms, gap_start = None, None
+    dip = Dip(None, None, None)
     if pair.slurred:
-        softer = min(_usual_levels(trace, pair))
-        gap_ms, gap_start, why = silence_in_slur(
-            trace, (first, last), pair.after.onset_s, pair.before.release_s - pair.before.onset_s, softer, fall
-        )
-        if why:
-            unmeasured["gap_ms"] = why
-    bump = _bump(trace, pair, first, last, gap_ms) if pair.slurred else None
-    if bump is None and pair.slurred:
-        unmeasured["bump_db"] = "the pulses of so low a note are dips themselves"
+        dip = _dip(trace, pair, first, last, direct, unmeasured)
+    gap_ms, gap_start, bump = dip.gap_ms, dip.gap_start_s, dip.bump_db
     if not pair.slurred:
         unmeasured |= dict.fromkeys(("gap_ms", "caught", "bump_db"), "the notes were not slurred")
     silence = None if pair.slurred else max(0.0, pair.after.onset_s - pair.before.release_s)
@@ -71,6 +76,7 @@ def move_measures(
         move_ms=round(1000.0 * (stop - start) * HOP_S, 1),
         gap_ms=None if gap_ms is None else round(gap_ms, 1),
         gap_start_s=gap_start,
+        gap_under_ms=direct.hides_ms if direct and dip.none else None,
         caught=caught,
         bump_db=None if bump is None else round(bump, 1),
         overshoot_cents=_overshoot(trace, pair, stop, last),
@@ -80,6 +86,25 @@ def move_measures(
         else round(1000.0 * (silence - pair.asked_s), 1),
         unmeasured=unmeasured,
     )
+
+
+def _dip(trace: Trace, pair: Between, first: int, last: int, direct: Direct | None, unmeasured: dict[str, str]) -> Dip:
+    if direct is not None:
+        dip = dip_in_a_room(direct.bands_db, pair.before, pair.after)
+        if dip.gap_ms is None:
+            unmeasured["gap_ms"] = (
+                f"this room rings: silences under {direct.hides_ms:.0f} ms cannot be heard in it"
+                if dip.none
+                else "the room rings, and the two notes share too little"
+            )
+        if dip.bump_db is None:
+            unmeasured["bump_db"] = ECHOES
+        return dip
+    gap_ms, start = dry_hole(trace, first, last, min(_usual_levels(trace, pair)))
+    bump = _bump(trace, pair, first, last, gap_ms)
+    if bump is None:
+        unmeasured["bump_db"] = "the pulses of so low a note are dips themselves"
+    return Dip(gap_ms, start, bump)
 
 
 def _bounds(trace: Trace, pair: Between) -> tuple[int, int]:
@@ -128,6 +153,17 @@ def _caught(trace: Trace, pair: Between, horn: Instrument, start: int, stop: int
             if touch is not None:
                 found.append(touch)
     return _once(found)
+
+
+def _confirmed(caught: tuple[Caught, ...], trace: Trace, direct: tuple[Caught, ...]) -> tuple[Caught, ...]:
+    """Touches that are clear, and heard without the room as well: two notes that overlap mix to a pitch that is neither."""
+    kept = []
+    for touch in caught:
+        again = any(other.partial == touch.partial and abs(other.start_s - touch.start_s) < _SAME_S for other in direct)
+        clear = float(np.median(trace.part(touch.start_s, touch.start_s + touch.ms / 1000.0).confidence))
+        if again and clear > _CLEAR:
+            kept.append(touch)
+    return tuple(kept)
 
 
 def _once(found: list[Caught]) -> tuple[Caught, ...]:

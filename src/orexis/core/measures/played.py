@@ -19,6 +19,7 @@ _PLAYED_SHARE = 0.78  # of the voiced time that stands still, in playing at leas
 _PHRASE_S, _ONE_BREATH_S, _MOST_OF_IT = 0.4, 1.5, 0.6
 _CRACK_CENTS, _CRACK_S, _CRACK_LONGEST_S, _SPLIT_WITHIN_S = 120.0, 0.015, 0.3, 0.15
 _CLEAR, _AS_CLEAR, _LEAST_PERIODS = 0.7, 0.12, 3.0
+_OLD_NOTE_S = 0.12  # so long after a slur the note before may still be heard
 _BACK_FRAMES, _BACK_CENTS = 5, 60.0
 
 
@@ -111,5 +112,5 @@ def cracks(trace: Trace, heard: HeardNote) -> tuple[int, int]:
         at_start = a * HOP_S < _SPLIT_WITHIN_S and not heard.joined
         returns = b + 2 < len(f0) and _comes_back_at_once(f0[b + 1 : b + 1 + _BACK_FRAMES], heard.f0_hz)
         split += at_start and returns
-        crack += returns and not at_start and a * HOP_S > 0.05
+        crack += returns and not at_start and a * HOP_S > (_OLD_NOTE_S if heard.joined else 0.05)
     return int(split), int(crack)

@@ -2,7 +2,7 @@
 
 import itertools
 import math
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -13,20 +13,30 @@ from orexis.core.measures.credible import credible_notes
 from orexis.core.measures.figure import Taken, figure_measures
 from orexis.core.measures.glide import glide_of, glides_in, parted_by_glides, zero_of
 from orexis.core.measures.lost import lost_ms
-from orexis.core.measures.move import Between, move_measures
+from orexis.core.measures.move import Between, Direct, move_measures
 from orexis.core.measures.note import Surroundings, note_measures
 from orexis.core.measures.played import cracks, played_notes
-from orexis.core.measures.silence import DRY_DB_S, fall_after_release, release_db_s
 from orexis.core.measures.values import Measures, MoveMeasures, NoteMeasures, SoundCheck
 from orexis.core.notes import HeardNote, Row, aligned, divided, explained, heard_notes, without_background
-from orexis.core.sound import Floats, Sound
+from orexis.core.room import Room
+from orexis.core.sound import Sound
 from orexis.core.theory import cents_between
-from orexis.core.trace import Trace
+from orexis.core.trace import HOP_S, Trace
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Ringing:
+    """A room that rings, and the sound without it."""
+
+    room: Room
+    direct: Direct
+
 
 _TOUCH_LONGEST_S = 0.35  # an unasked note this short inside a slur is a touch, not a note
 _SPLIT_LONGEST_S = 0.25
 _CRACK_LONGEST_S, _SAME_CENTS = 0.3, 60.0
 _SCRAP_S, _SILENCE_S = 0.15, 0.03
+_BREAK_S, _GOES_ON_DB, _CLEARLY = 0.03, 8.0, 0.75
 _CLIPPED_AT = 0.985
 _BEFORE_TONE_S = 0.3  # a hole so shortly before the first tone would change its start
 _ON_TUBE = 45.0  # cents: without a figure, two notes so near to partials of a tube were played on it
@@ -45,39 +55,61 @@ def measure(
     clicks_s: tuple[float, ...] = (),
     click_db: float | None = None,
     clicked: bool = True,
+    ringing: Ringing | None = None,
 ) -> Measures:
     """All measures. Without a figure every heard note is a row with no target.
 
     `sound` is needed for what only it tells: how each note sounds. `delay_s` is the device's way from click to sound
     and back; without it nobody can say whether a player is ahead or behind. `clicks_s` are the moments at which
     clicks from the loudspeaker reached the microphone, `click_db` their peak there in dBFS. Without
-    `clicked` evenness is that about the player's own beat.
+    `clicked` evenness is that about the player's own beat. `ringing` is the room and the sound without it, where it rings.
     """
     trace = without_background(trace)
-    fall = fall_after_release(trace)
     found = heard_notes(trace)
-    if sound is not None and (release_db_s(fall) or DRY_DB_S) < DRY_DB_S:
+    if sound is not None and ringing is not None:
         trace = explained(sound, trace, found)
         found = heard_notes(trace)
     heard, talking = played_notes(trace, found)
     heard = credible_notes(trace, heard, horn, figure, a4=a4)
     rows = _rows(trace, heard, figure, a4, first_beat_s)
-    rows, splits = _without_splits(_without_touches(_without_cracks(rows)))
+    rows, broken = _without_cracks(trace, rows)
+    rows, splits = _without_splits(_without_touches(rows))
     if figure is not None and glides_in(figure):
         rows = parted_by_glides(trace, rows, figure, a4=a4, first_beat_s=first_beat_s)
-    room = room_db(trace)
-    around = Surroundings(horn, figure, a4, first_beat_s, room, sound=sound, clicks_s=clicks_s, click_db=click_db)
+    direct = ringing.direct.trace if ringing else trace
+    silence = room_db(trace)
+    around = Surroundings(horn, figure, a4, first_beat_s, silence, sound=sound, clicks_s=clicks_s, click_db=click_db)
     notes = []
     since = 0.0
     for i, row in enumerate(rows):
-        broken = cracks(trace, row.heard) if row.heard else (0, 0)
-        here = replace(around, since_s=since, splits=splits.get(i, 0) + broken[0], cracks=broken[1])
+        heard_breaks = cracks(direct, row.heard) if row.heard else (0, 0)
+        cracked = max(heard_breaks[1], broken.get(row.heard.id, 0) if row.heard else 0)
+        here = replace(around, since_s=since, splits=splits.get(i, 0) + heard_breaks[0], cracks=cracked)
         notes.append(_with_glide(note_measures(trace, row, i, here), trace, row, rows, around))
         since = row.heard.release_s if row.heard else since
-    moves = tuple(_moves(trace, rows, horn, figure, fall))
-    taken = Taken(trace, tuple(notes), moves, figure, horn, first_beat_s, delay_s, room, clicked)
+    moves = tuple(_moves(trace, rows, horn, figure, ringing))
+    taken = Taken(
+        trace,
+        tuple(notes),
+        moves,
+        figure,
+        horn,
+        first_beat_s,
+        delay_s,
+        silence,
+        clicked,
+        ringing.room.share if ringing else 0.0,
+    )
     return Measures(
-        tuple(notes), moves, figure_measures(taken), replace(sound_check, talking=talking, room_db_s=release_db_s(fall))
+        tuple(notes),
+        moves,
+        figure_measures(taken),
+        replace(
+            sound_check,
+            talking=talking,
+            room_db_s=ringing.room.decay_db_s if ringing else None,
+            room_hides_ms=ringing.room.hides_ms if ringing else None,
+        ),
     )
 
 
@@ -136,21 +168,28 @@ def _rows(
     return rows
 
 
-def _without_cracks(rows: tuple[Row, ...]) -> tuple[Row, ...]:
-    """A note that breaks to another slot and comes back is one note: its two halves and the break become one row."""
+def _without_cracks(trace: Trace, rows: tuple[Row, ...]) -> tuple[tuple[Row, ...], dict[str, int]]:
+    """A note that breaks to another slot and comes back is one note: its two halves and the break become one row.
+
+    Also how many breaks each heard note, by its id, has swallowed.
+    """
     kept: list[Row] = []
+    broken: dict[str, int] = {}
     i = 0
     while i < len(rows):
         two, three = rows[i : i + 2], rows[i : i + 3]
-        if len(three) == 3 and _is_crack(*three):
-            rows = (*rows[:i], _whole(three[0], three[2]), *rows[i + 3 :])
+        parts = (
+            three if len(three) == 3 and _is_crack(*three) else two if len(two) == 2 and _is_broken(trace, *two) else ()
+        )
+        if not parts:
+            kept.append(rows[i])
+            i += 1
             continue
-        if len(two) == 2 and _is_broken(*two):
-            rows = (*rows[:i], _whole(*two), *rows[i + 2 :])
-            continue
-        kept.append(rows[i])
-        i += 1
-    return tuple(kept)
+        whole = _whole(parts[0], parts[-1])
+        assert whole.heard is not None
+        broken[whole.heard.id] = broken.get(whole.heard.id, 0) + (len(parts) == 3 or _is_break(trace, *two))
+        rows = (*rows[:i], whole, *rows[i + len(parts) :])
+    return tuple(kept), broken
 
 
 def _is_crack(before: Row, broken: Row, after: Row) -> bool:
@@ -164,14 +203,37 @@ def _is_crack(before: Row, broken: Row, after: Row) -> bool:
     return short and c.joined and b.joined and abs(cents_between(a.f0_hz, b.f0_hz)) < _SAME_CENTS
 
 
-def _is_broken(before: Row, after: Row) -> bool:
+def _is_broken(trace: Trace, before: Row, after: Row) -> bool:
     """Two parts of one pitch without silence between them, of which one answers a written note: the break was very short."""
     a, b = before.heard, after.heard
     if a is None or b is None or (before.written is None) == (after.written is None):
         return False
-    extra = a if before.written is None else b
-    scrap = extra.release_s - extra.onset_s < _SCRAP_S and b.onset_s - a.release_s < _SILENCE_S
-    return (b.joined or scrap) and abs(cents_between(a.f0_hz, b.f0_hz)) < _SAME_CENTS
+    if abs(cents_between(a.f0_hz, b.f0_hz)) >= _SAME_CENTS:
+        return False
+    extra, hole_s = (a if before.written is None else b), b.onset_s - a.release_s
+    scrap = extra.release_s - extra.onset_s < _SCRAP_S and hole_s < _SILENCE_S
+    return b.joined or scrap or (hole_s < _SCRAP_S and _pitch_lost(trace, a, b) and _goes_on(trace, a, b))
+
+
+def _is_break(trace: Trace, before: Row, after: Row) -> bool:
+    a, b = before.heard, after.heard
+    return a is not None and b is not None and _pitch_lost(trace, a, b) and _goes_on(trace, a, b)
+
+
+def _pitch_lost(trace: Trace, a: HeardNote, b: HeardNote) -> bool:
+    """Whether the pitch is away, or hardly one, for a moment about where two notes meet."""
+    part = trace.part(a.release_s - _SCRAP_S, b.onset_s + _BREAK_S)
+    with np.errstate(invalid="ignore"):
+        there = np.abs(cents_between(a.f0_hz, part.f0_hz)) < _SAME_CENTS
+    lost = ~there | (part.confidence < _CLEARLY)
+    return float(lost.sum()) * HOP_S >= _BREAK_S
+
+
+def _goes_on(trace: Trace, a: HeardNote, b: HeardNote) -> bool:
+    """Whether it is as loud between two notes as in them: the pitch was lost there, not the tone."""
+    between = trace.part(a.release_s - _BREAK_S, b.onset_s + _BREAK_S).level_db
+    usual = min(float(np.median(trace.part(note.start_s, note.stop_s).level_db)) for note in (a, b))
+    return bool(len(between)) and float(between.min()) > usual - _GOES_ON_DB
 
 
 def _whole(before: Row, after: Row) -> Row:
@@ -223,7 +285,7 @@ def _slurred(row: Row) -> bool:
 
 
 def _moves(
-    trace: Trace, rows: tuple[Row, ...], horn: Instrument, figure: Figure | None, fall: Floats | None
+    trace: Trace, rows: tuple[Row, ...], horn: Instrument, figure: Figure | None, ringing: Ringing | None
 ) -> list[MoveMeasures]:
     moves = []
     sounding = [(i, row, row.heard) for i, row in enumerate(rows) if row.heard is not None]
@@ -239,5 +301,13 @@ def _moves(
         asked = None
         if figure and first.written and row.written:
             asked = (row.written.start_beat - first.written.start_beat - first.written.beats) * figure.beat_s
-        moves.append(move_measures(trace, Between(before, after, tubes, slurred, asked), (i, j), horn=horn, fall=fall))
+        moves.append(
+            move_measures(
+                trace,
+                Between(before, after, tubes, slurred, asked),
+                (i, j),
+                horn=horn,
+                direct=ringing.direct if ringing else None,
+            )
+        )
     return moves

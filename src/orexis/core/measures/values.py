@@ -89,6 +89,7 @@ class MoveMeasures:
     caught: tuple[Caught, ...]
     bump_db: float | None
     overshoot_cents: float | None
+    gap_under_ms: float | None = None  # where the room rings and none was heard: any there was is shorter than this
     silence_ms: float | None = None  # before a tongued note
     silence_over_ms: float | None = None  # longer than the rhythm asks
     unmeasured: dict[str, str] = field(default_factory=dict)
@@ -129,7 +130,8 @@ class SoundCheck:
     noise_db: float | None  # level where nothing sounds
     tone_db_fs: float | None  # level where a tone sounds
     talking: bool = False  # voiced sound that is no playing; no notes are read from it
-    room_db_s: float | None = None  # how fast a note dies away here
+    room_db_s: float | None = None  # how fast sound dies away where the room rings
+    room_hides_ms: float | None = None  # shorter silences cannot be heard in it
     lost_ms: float = 0.0  # of the sound, by a computer that was too busy; after them times are not to be trusted
 
 

@@ -17,7 +17,8 @@ def _target(sheet: Sheet, move: MoveMeasures) -> str | None:
 def _gap(sheet: Sheet, move: MoveMeasures) -> None:
     limit = sheet.limits["gap_ms"]
     if move.gap_ms is None:
-        sheet.skipped.add("gap")
+        if move.gap_under_ms is None or move.gap_under_ms > limit:
+            sheet.skipped.add("gap")
     elif move.gap_ms > limit:
         sheet.find("gap", _target(sheet, move), move.gap_start_s, move.gap_ms, limit, "ms")
 

@@ -1,0 +1,28 @@
+"""What a room does to sound: it goes on for a while after the horn has stopped."""
+
+from dataclasses import dataclass
+
+_ROUNDED_MS, _RINGING_DB = 30.0, 3.0  # benchmarks.judgement finds nine of ten silences longer than this
+
+
+@dataclass(frozen=True, slots=True)
+class Room:
+    """How sound dies away: `decay_db_s` in dB per second; `late_db` how far what rings lies under a long note, dB (below 0)."""
+
+    decay_db_s: float
+    late_db: float
+
+    @property
+    def decay_s(self) -> float:
+        """The time in which sound falls by 60 dB, as rooms are usually described (ISO 3382)."""
+        return 60.0 / self.decay_db_s
+
+    @property
+    def hides_ms(self) -> float:
+        """The shortest silence that can be heard in it: what the analysis itself rounds off, and more the longer it rings."""
+        return round(_ROUNDED_MS + _RINGING_DB / self.decay_db_s * 1000.0, -1)
+
+    @property
+    def share(self) -> float:
+        """What rings, as a share of the power of a long note."""
+        return 10.0 ** (self.late_db / 10.0)
