@@ -1,0 +1,141 @@
+"""Rows of which several are one note: breaks that come back, touches inside a slur, starts on another slot.
+
+Times in seconds. A row's own heard note keeps its id when it takes others in.
+"""
+
+from dataclasses import replace
+
+import numpy as np
+
+from orexis.core.notes.values import HeardNote, Row
+from orexis.core.theory import cents_between
+from orexis.core.trace import HOP_S, Trace
+
+_TOUCH_LONGEST_S = 0.35  # an unasked note this short inside a slur is a touch, not a note
+_SPLIT_LONGEST_S = 0.25
+_CRACK_LONGEST_S, _SAME_CENTS = 0.3, 60.0
+_SCRAP_S, _SILENCE_S = 0.15, 0.03
+_BREAK_S, _GOES_ON_DB, _CLEARLY = 0.03, 8.0, 0.75
+
+
+def joined_up(trace: Trace, rows: tuple[Row, ...]) -> tuple[tuple[Row, ...], dict[str, int], dict[int, int]]:
+    """The rows made whole; how many breaks each heard note (by id) took in; how many false starts each row (by place)."""
+    rows, broken = _without_cracks(trace, rows)
+    rows, splits = _without_splits(_without_touches(rows))
+    return rows, broken, splits
+
+
+def _without_cracks(trace: Trace, rows: tuple[Row, ...]) -> tuple[tuple[Row, ...], dict[str, int]]:
+    """A note that breaks to another slot and comes back is one note: its two halves and the break become one row.
+
+    Also how many breaks each heard note, by its id, has swallowed.
+    """
+    kept: list[Row] = []
+    broken: dict[str, int] = {}
+    i = 0
+    while i < len(rows):
+        two, three = rows[i : i + 2], rows[i : i + 3]
+        parts = (
+            three if len(three) == 3 and _is_crack(*three) else two if len(two) == 2 and _is_broken(trace, *two) else ()
+        )
+        if not parts:
+            kept.append(rows[i])
+            i += 1
+            continue
+        whole = _whole(parts[0], parts[-1])
+        assert whole.heard is not None
+        broken[whole.heard.id] = broken.get(whole.heard.id, 0) + (len(parts) == 3 or _is_break(trace, *two))
+        rows = (*rows[:i], whole, *rows[i + len(parts) :])
+    return tuple(kept), broken
+
+
+def _is_crack(before: Row, broken: Row, after: Row) -> bool:
+    """Short, unasked, without silence on either side, between two parts of one pitch of which one answers a written note."""
+    a, c, b = before.heard, broken.heard, after.heard
+    if a is None or c is None or b is None or broken.written is not None:
+        return False
+    if (before.written is None) == (after.written is None):
+        return False
+    short = c.release_s - c.onset_s < _CRACK_LONGEST_S
+    return short and c.joined and b.joined and abs(cents_between(a.f0_hz, b.f0_hz)) < _SAME_CENTS
+
+
+def _is_broken(trace: Trace, before: Row, after: Row) -> bool:
+    """Two parts of one pitch without silence between them, of which one answers a written note: the break was very short."""
+    a, b = before.heard, after.heard
+    if a is None or b is None or (before.written is None) == (after.written is None):
+        return False
+    if abs(cents_between(a.f0_hz, b.f0_hz)) >= _SAME_CENTS:
+        return False
+    extra, hole_s = (a if before.written is None else b), b.onset_s - a.release_s
+    scrap = extra.release_s - extra.onset_s < _SCRAP_S and hole_s < _SILENCE_S
+    return b.joined or scrap or (hole_s < _SCRAP_S and _pitch_lost(trace, a, b) and _goes_on(trace, a, b))
+
+
+def _is_break(trace: Trace, before: Row, after: Row) -> bool:
+    a, b = before.heard, after.heard
+    return a is not None and b is not None and _pitch_lost(trace, a, b) and _goes_on(trace, a, b)
+
+
+def _pitch_lost(trace: Trace, a: HeardNote, b: HeardNote) -> bool:
+    """Whether the pitch is away, or hardly one, for a moment about where two notes meet."""
+    part = trace.part(a.release_s - _SCRAP_S, b.onset_s + _BREAK_S)
+    with np.errstate(invalid="ignore"):
+        there = np.abs(cents_between(a.f0_hz, part.f0_hz)) < _SAME_CENTS
+    lost = ~there | (part.confidence < _CLEARLY)
+    return float(lost.sum()) * HOP_S >= _BREAK_S
+
+
+def _goes_on(trace: Trace, a: HeardNote, b: HeardNote) -> bool:
+    """Whether it is as loud between two notes as in them: the pitch was lost there, not the tone."""
+    between = trace.part(a.release_s - _BREAK_S, b.onset_s + _BREAK_S).level_db
+    usual = min(float(np.median(trace.part(note.start_s, note.stop_s).level_db)) for note in (a, b))
+    return bool(len(between)) and float(between.min()) > usual - _GOES_ON_DB
+
+
+def _whole(before: Row, after: Row) -> Row:
+    a, b = before.heard, after.heard
+    assert a is not None
+    assert b is not None
+    longer = max(a, b, key=lambda note: note.stop_s - note.start_s)
+    heard = replace(
+        a,
+        f0_hz=longer.f0_hz,
+        start_s=longer.start_s,
+        stop_s=longer.stop_s,
+        release_s=b.release_s,
+        left_joined=b.left_joined,
+    )
+    return Row(before.written or after.written, heard, before.right or after.right)
+
+
+def _without_touches(rows: tuple[Row, ...]) -> tuple[Row, ...]:
+    """Short unasked notes between two notes that a slur joins become part of the move between them."""
+    return tuple(row for i, row in enumerate(rows) if not _is_touch(rows, i))
+
+
+def _is_touch(rows: tuple[Row, ...], index: int) -> bool:
+    row = rows[index]
+    if row.written is not None or row.heard is None or not 0 < index < len(rows) - 1:
+        return False
+    short = row.heard.release_s - row.heard.onset_s < _TOUCH_LONGEST_S
+    return short and row.heard.joined and _is_slurred(rows[index + 1])
+
+
+def _without_splits(rows: tuple[Row, ...]) -> tuple[tuple[Row, ...], dict[int, int]]:
+    """A short unasked note that leads without silence into a tongued one was that note's start, on the wrong partial."""
+    kept: list[Row] = []
+    splits: dict[int, int] = {}
+    for i, row in enumerate(rows):
+        after = rows[i + 1] if i + 1 < len(rows) else None
+        if row.written is None and row.heard and after and after.heard and after.written and not after.written.slurred:
+            short = row.heard.release_s - row.heard.onset_s < _SPLIT_LONGEST_S
+            if short and after.heard.joined and not row.heard.joined:
+                splits[len(kept)] = splits.get(len(kept), 0) + 1
+                continue
+        kept.append(row)
+    return tuple(kept), splits
+
+
+def _is_slurred(row: Row) -> bool:
+    return bool(row.written and row.written.slurred)
