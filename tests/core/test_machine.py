@@ -313,7 +313,8 @@ def test_a_school_decides_where_a_single_figure_is_chosen() -> None:
     assert wide.school_params(DEFAULTS)["first"] == "tongue"
     assert wide.school_params(DEFAULTS | {"wide-slurs": "slur-first"})["first"] == "slur"
     assert scale.school_params(DEFAULTS | {"loudness-upwards": "ease"})["loudness"] == "ease"
-    assert family_named("two-partial-slur").school_params(DEFAULTS) == {}
+    assert family_named("two-partial-slur").school_params(DEFAULTS) == {"loudness": "grow"}
+    assert family_named("long-low-tones").school_params(DEFAULTS) == {}
 
 
 def test_a_block_that_is_through_early_goes_round_again_and_one_that_is_late_ends() -> None:

@@ -140,6 +140,14 @@ export const REASONS = {
     "label": "loudness with the height",
     "says": "{value:signed} dB for each octave up"
   },
+  "dynamics": {
+    "label": "loud and soft",
+    "says": "{note}: {value:1} dB of difference to the loudness before (at least {limit:1})"
+  },
+  "rise": {
+    "label": "each a little louder",
+    "says": "the set ended {value:1} dB louder than its first half (at least {limit:1})"
+  },
   "silence": {
     "label": "no tone",
     "says": "no tone reached the microphone"
@@ -275,5 +283,6 @@ export const LIMIT_LABELS: Record<string, string> = {
   "timing_spread_ms": "Timing spread, ms",
   "late_ms": "Behind or ahead of the click, ms",
   "bump_db": "Bump, dB",
-  "level_wander_db": "Loudness wander, dB"
+  "level_wander_db": "Loudness wander, dB",
+  "dynamic_step_db": "Between two dynamics, dB a step"
 };

@@ -4,7 +4,7 @@ from orexis.core.figures.bending import LIP_BEND
 from orexis.core.figures.buzzing import BREATH, BUZZ_ANSWER, BUZZ_INTERVALS, SIREN
 from orexis.core.figures.families import FAMILIES, families_for, family_named
 from orexis.core.figures.family import PLACES, SERVES, Family
-from orexis.core.figures.figure import Figure, FigureNote, Need, Series, checked_figure
+from orexis.core.figures.figure import DYNAMICS, Figure, FigureNote, Need, Series, checked_figure
 from orexis.core.figures.forms import at_tempo, in_form, shortened, slower
 from orexis.core.figures.growth import SetPlayed, SetsToday, sets_today
 from orexis.core.figures.kinds import Advance, Form, Load, Loudness, Medium, Place
@@ -23,6 +23,7 @@ __all__ = [
     "BUZZ_ANSWER",
     "BUZZ_INTERVALS",
     "CHECK_NOTE",
+    "DYNAMICS",
     "FAMILIES",
     "FIND_THE_MIDDLE",
     "INTERVAL_STAIRS",

@@ -5,7 +5,8 @@ from typing import Any
 
 from orexis.core.figures.family import Family
 from orexis.core.figures.figure import Figure, FigureNote, Series
-from orexis.core.figures.kinds import Medium
+from orexis.core.figures.kinds import Loudness, Medium
+from orexis.core.figures.params import Values
 from orexis.core.horn import Instrument, Tube, Way, has_slot, seven_tubes, slot_of, ways_to_play
 from orexis.core.theory import Key, Pitch, pitch_of_midi
 from orexis.errors import FigureError
@@ -97,6 +98,21 @@ class Line:
             key=self.key,
             **given,
         )
+
+
+LOUDER = {Loudness.GROW: ("mf", "f"), Loudness.EVEN: ("mf", "mf"), Loudness.EASE: ("f", "p")}
+
+
+def by_height(line: Line, values: Values) -> dict[str, Any]:
+    """Dynamics under the lowest and the highest note of a line, where each comes first, and what the figure says of them."""
+    loudness = Loudness(values.choice("loudness"))
+    low, high = LOUDER[loudness]
+    if loudness != Loudness.EVEN:
+        for pick, mark in ((min, low), (max, high)):
+            end = pick(line.notes, key=lambda note: note.pitch.midi)
+            place = line.notes.index(end)
+            line.notes[place] = replace(end, dynamic=mark)
+    return {"loudness": loudness, "dynamic": line.notes[0].dynamic or low}
 
 
 def top_checked(horn: Instrument, partial: int) -> None:

@@ -59,7 +59,9 @@ def shortened(figure: Figure) -> Figure:
         kept = _first_half(gestures[0])
     else:
         return replace(figure, id=f"{figure.id}-short", notes=tuple(_halved(note) for note in figure.notes))
-    return replace(figure, id=f"{figure.id}-short", notes=tuple(kept))
+    # A set that ends before its notes begin to grow is not asked to.
+    needs = tuple(need for need in figure.needs if need.measure != "rise")
+    return replace(figure, id=f"{figure.id}-short", notes=tuple(kept), needs=needs)
 
 
 def _gestures(figure: Figure) -> list[Gesture]:

@@ -147,7 +147,7 @@ def _triads(family: Family, horn: Instrument, values: Values) -> Series:
         line = Line(horn).note(root, 2.0, dynamic="mf")
         line.note(pitch_of_midi(root.midi + 4), 2.0, slurred=True)
         line.note(pitch_of_midi(root.midi + 7), 4.0, slurred=True, shape="swell")
-        line.rest(4.0).note(reset, 4.0, dynamic="mp").rest(4.0)
+        line.rest(4.0).note(reset, 4.0).rest(4.0)
         line.note(reset, 4.0, text="again")
         name, title = root.name, "Triad, then the low note"
         figures.append(

@@ -41,6 +41,11 @@ def choice(key: str, label: str, *choices: str) -> Param:
     return Param(key, label, "choice", choices[0], choices=choices)
 
 
+def going_up() -> Param:
+    """What loudness does with the height."""
+    return choice("loudness", "Going up", "grow", "even", "ease")
+
+
 def tubes() -> Param:
     """A single tube, or the seven in turn."""
     return Param("tube", "Tube (all: the seven in turn)", "tube", "all")

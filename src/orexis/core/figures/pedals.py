@@ -2,8 +2,8 @@
 
 from orexis.core.figures.build import Line, chosen_tubes, series_of
 from orexis.core.figures.family import Bound, Family
-from orexis.core.figures.figure import Series
-from orexis.core.figures.kinds import Advance, Load, Place
+from orexis.core.figures.figure import Need, Series
+from orexis.core.figures.kinds import Advance, Load, Loudness, Place
 from orexis.core.figures.params import Param, Values, choice, count, note, tempo, tubes
 from orexis.core.horn import Instrument, has_slot, lowest_pedal, pedal_slots, seven_tubes, slot_of
 from orexis.core.schools import Ask, Choice
@@ -11,6 +11,7 @@ from orexis.core.theory import Pitch, pitch_of_midi
 from orexis.errors import FigureError
 
 _SET_NOTES = 20
+_RISE_DB = 3.0  # from the first half of a set to its end
 
 
 def _to_pedal_params(horn: Instrument) -> tuple[Param, ...]:
@@ -64,11 +65,11 @@ def _pedal_sets(family: Family, horn: Instrument, values: Values) -> Series:
     for number_of_set in range(values.integer("sets")):
         line = Line(horn)
         for place in range(number):
-            grows = place >= number // 2
             if place and place % 5 == 0:
                 line.phrase()
             text = "louder each" if place == number // 2 else None
-            line.note(pitch, float(beats), to_breath_end=True, shape="swell" if grows else None, text=text).rest(2.0)
+            dynamic = {number // 2: "mf", number - 1: "f"}.get(place)
+            line.note(pitch, float(beats), to_breath_end=True, text=text, dynamic=dynamic).rest(2.0)
         title = f"Pedal set {number_of_set + 1}, {number} notes"
         figures.append(
             line.figure(
@@ -77,6 +78,8 @@ def _pedal_sets(family: Family, horn: Instrument, values: Values) -> Series:
                 title,
                 tempo=values.integer("tempo"),
                 hold_share=0.6,
+                loudness=Loudness.GROW,
+                needs=(Need("rise", least=_RISE_DB),),
                 hint="Every note starts on the breath and lasts as long as it can.",
             )
         )

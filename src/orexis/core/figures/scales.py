@@ -1,18 +1,12 @@
 """Scales and turning patterns: the register carried along a line."""
 
-from orexis.core.figures.build import Line, in_range, middle_note, open_note, series_of
+from orexis.core.figures.build import LOUDER, Line, in_range, middle_note, open_note, series_of
 from orexis.core.figures.family import Family, by_loudness
 from orexis.core.figures.figure import Figure, Series
 from orexis.core.figures.kinds import Advance, Load, Loudness, Place
-from orexis.core.figures.params import Param, Values, choice, count, note, tempo
+from orexis.core.figures.params import Param, Values, choice, count, going_up, note, tempo
 from orexis.core.horn import Instrument
 from orexis.core.theory import Pitch, key_of, pitch_of_midi, scale
-
-_LOUDER = {Loudness.GROW: ("mf", "f"), Loudness.EVEN: ("mf", "mf"), Loudness.EASE: ("f", "p")}
-
-
-def _loudness() -> Param:
-    return choice("loudness", "Going up", "grow", "even", "ease")
 
 
 def _one_params(horn: Instrument) -> tuple[Param, ...]:
@@ -20,7 +14,7 @@ def _one_params(horn: Instrument) -> tuple[Param, ...]:
         note("start", "First tonic", open_note(horn, horn.slur_partial + 1)),
         count("keys", "Keys", 4, 1, 8),
         count("step", "Semitones to the next key", 2, 1, 3),
-        _loudness(),
+        going_up(),
         tempo(80),
     )
 
@@ -28,7 +22,7 @@ def _one_params(horn: Instrument) -> tuple[Param, ...]:
 def _run(line: Line, pitches: list[Pitch], *, beats: float, loudness: Loudness = Loudness.EVEN) -> Line:
     """A slurred line whose last note stays to the end of its bar; loudness goes with the height."""
     top = max(range(len(pitches)), key=lambda i: pitches[i].midi)
-    low, high = _LOUDER[loudness]
+    low, high = LOUDER[loudness]
     for place, pitch in enumerate(pitches):
         last = place == len(pitches) - 1
         dynamic = {0: low, top: high}.get(place) if loudness != Loudness.EVEN else None
@@ -90,7 +84,7 @@ def _two_params(horn: Instrument) -> tuple[Param, ...]:
         note("start", "First tonic", horn.easy),
         count("keys", "Keys", 4, 1, 12),
         choice("form", "Form", "up", "up and down", "top octave, then down", "three octaves", "arpeggio"),
-        _loudness(),
+        going_up(),
         tempo(84),
     )
 

@@ -3,11 +3,11 @@
 from collections.abc import Callable
 from functools import partial
 
-from orexis.core.figures.build import Line, chosen_tubes, series_of, top_checked
-from orexis.core.figures.family import Bound, Family
+from orexis.core.figures.build import Line, by_height, chosen_tubes, series_of, top_checked
+from orexis.core.figures.family import Bound, Family, by_loudness
 from orexis.core.figures.figure import Need, Series
-from orexis.core.figures.kinds import Advance, Load, Loudness, Place
-from orexis.core.figures.params import Param, Values, choice, count, tempo, tubes
+from orexis.core.figures.kinds import Advance, Load, Place
+from orexis.core.figures.params import Param, Values, choice, count, going_up, tempo, tubes
 from orexis.core.horn import Instrument, Tube
 from orexis.core.schools import Ask, Choice
 from orexis.errors import FigureError
@@ -21,13 +21,14 @@ _RHYTHMS = {"eighths": 0.5, "triplets": 1.0 / 3.0, "sixteenths": 0.25}
 def _on_tubes(
     family: Family, horn: Instrument, values: Values, name: str, title: str, lay: Callable[[Line, Tube], object]
 ) -> Series:
-    """One figure a tube, laid by the rule."""
+    """One figure a tube, laid by the rule, loud and soft by the height."""
     figures = []
     for tube in chosen_tubes(horn, values.tube("tube")):
         line = Line(horn)
         lay(line, tube)
         label = tube.label.replace(" ", "")
-        figures.append(line.figure(family, f"{name}-{label}", title, tempo=values.integer("tempo")))
+        asked = by_height(line, values)
+        figures.append(line.figure(family, f"{name}-{label}", title, tempo=values.integer("tempo"), **asked))
     return series_of(family, horn, figures)
 
 
@@ -37,6 +38,7 @@ def _two_params(horn: Instrument) -> tuple[Param, ...]:
         tubes(),
         choice("rhythm", "Rhythm", "halves", "eighths", "triplets", "sixteenths"),
         choice("air", "Air", "steady", "pulsed"),
+        going_up(),
         tempo(72, 40, 160),
     )
 
@@ -64,6 +66,7 @@ def _chain_params(horn: Instrument) -> tuple[Param, ...]:
         count("partial", "Lowest partial", horn.slur_partial + 1, 2, horn.top_partial - 2),
         count("count", "Partials", 3, 3, 7),
         tubes(),
+        going_up(),
         tempo(80),
     )
 
@@ -74,6 +77,7 @@ def _octave_down_params(horn: Instrument) -> tuple[Param, ...]:
         count("partial", "Lowest partial", low, 2, horn.top_partial - 2),
         count("count", "Partials", 3, 3, 5),
         tubes(),
+        going_up(),
         tempo(60, 40, 120),
     )
 
@@ -97,6 +101,7 @@ def _wide_params(horn: Instrument) -> tuple[Param, ...]:
         count("over", "Partials jumped over", 1, 1, 5),
         tubes(),
         choice("first", "First", "tongue", "slur"),
+        going_up(),
         tempo(72),
     )
 
@@ -122,6 +127,7 @@ def _add_one_params(horn: Instrument) -> tuple[Param, ...]:
         count("partial", "Lowest partial", 2, 2, 6),
         count("top", "Highest partial", top, 4, horn.top_partial),
         choice("hold", "The horn is", *grips),
+        going_up(),
         tempo(80),
     )
 
@@ -155,9 +161,8 @@ def _add_one(family: Family, horn: Instrument, values: Values) -> Series:
                 f"{low}-{highest}",
                 f"{highest - low + 1} notes, up and back",
                 tempo=values.integer("tempo"),
-                dynamic="f",
-                loudness=Loudness.GROW,
                 hint=hint,
+                **by_height(line, values),
             )
         )
     return series_of(family, horn, figures)
@@ -168,6 +173,7 @@ def _trill_params(horn: Instrument) -> tuple[Param, ...]:
     return (
         count("partial", "Lower partial", low, 4, horn.top_partial - 1),
         tubes(),
+        going_up(),
         tempo(72, 40, 240),
     )
 
@@ -190,6 +196,7 @@ def _trill(family: Family, horn: Instrument, values: Values) -> Series:
                 f"Lip trill, partials {low} and {low + 1}",
                 tempo=values.integer("tempo"),
                 needs=(Need("trill", share=_TRILL_SHARE),),
+                **by_height(line, values),
             )
         )
     return series_of(family, horn, figures)
@@ -207,6 +214,7 @@ TWO_PARTIAL_SLUR = Family(
     grows="higher neighbours, then tempo",
     params=_two_params,
     make=_two,
+    bound=(by_loudness(),),
 )
 PARTIAL_CHAIN = Family(
     id="partial-chain",
@@ -220,6 +228,7 @@ PARTIAL_CHAIN = Family(
     grows="one more partial when the last set was clean",
     params=_chain_params,
     make=_chain,
+    bound=(by_loudness(),),
 )
 WIDE_SLUR = Family(
     id="wide-slur",
@@ -233,7 +242,10 @@ WIDE_SLUR = Family(
     grows="upwards, then wider",
     params=_wide_params,
     make=_wide,
-    bound=(Bound(Ask.WIDE_SLURS, {Choice.TONGUE_FIRST: {"first": "tongue"}, Choice.SLUR_FIRST: {"first": "slur"}}),),
+    bound=(
+        by_loudness(),
+        Bound(Ask.WIDE_SLURS, {Choice.TONGUE_FIRST: {"first": "tongue"}, Choice.SLUR_FIRST: {"first": "slur"}}),
+    ),
 )
 ADD_ONE_ARPEGGIO = Family(
     id="add-one-arpeggio",
@@ -247,6 +259,7 @@ ADD_ONE_ARPEGGIO = Family(
     grows="one more partial",
     params=_add_one_params,
     make=_add_one,
+    bound=(by_loudness(),),
     advance=Advance.CLIMB,
 )
 LIP_TRILL = Family(
@@ -261,6 +274,7 @@ LIP_TRILL = Family(
     grows="tempo",
     params=_trill_params,
     make=_trill,
+    bound=(by_loudness(),),
 )
 CHAIN_OCTAVE_DOWN = Family(
     id="chain-octave-down",
@@ -274,6 +288,7 @@ CHAIN_OCTAVE_DOWN = Family(
     grows="longer tubes",
     params=_octave_down_params,
     make=partial(_chain, beats=1.0),
+    bound=(by_loudness(),),
 )
 SLURRING = (
     TWO_PARTIAL_SLUR,

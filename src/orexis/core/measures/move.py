@@ -23,6 +23,7 @@ _STAY_S = 0.025
 _LONGEST_S = 1.5
 _PULSES_HZ = 50.0
 _SAME_S, _CLEAR = 0.06, 0.85
+_STEP_DB = 4.0
 _HOLE_FROM_DB = 20.0  # a dip so deep is no push any more
 
 
@@ -202,7 +203,8 @@ def _bump(trace: Trace, pair: Between, first: int, last: int, gap_ms: float | No
     if min(pair.before.f0_hz, pair.after.f0_hz) < _PULSES_HZ:
         return None
     old, new = _usual_levels(trace, pair)
-    line = np.linspace(old, new, last - first + 1)
+    # From one loudness to quite another the level steps: then only what lies under both is a dip.
+    line = np.linspace(old, new, last - first + 1) if abs(old - new) < _STEP_DB else min(old, new)
     level = smooth_level(trace.level_db[first : last + 1], min(pair.before.f0_hz, pair.after.f0_hz))
     dip = max(0.0, float(np.max(line - level)))
     return 0.0 if gap_ms and dip > _HOLE_FROM_DB else dip

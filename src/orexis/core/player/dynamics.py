@@ -11,7 +11,15 @@ _SHAPE_DB = 9.0  # how far a swell goes
 
 
 def levels_asked(figure: Figure) -> dict[str, float]:
-    """The level of each note by its id: the last dynamic written counts on; between two, a line grows or eases."""
+    """The level of each note by its id: the last dynamic written counts on; a line that grows or eases does so with the
+    height, and on one pitch with time.
+    """
+    marked = {note.pitch.midi: LEVEL_OF[note.dynamic] for note in figure.notes if note.dynamic}
+    if figure.loudness in (Loudness.GROW, Loudness.EASE) and len(marked) > 1:
+        heights = sorted(marked)
+        return {
+            note.id: float(np.interp(note.pitch.midi, heights, [marked[h] for h in heights])) for note in figure.notes
+        }
     marks = [(i, note.dynamic) for i, note in enumerate(figure.notes) if note.dynamic]
     known = {0: LEVEL_OF[figure.dynamic]} | {i: LEVEL_OF[mark] for i, mark in marks}
     places = sorted(known)

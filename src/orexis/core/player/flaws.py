@@ -31,6 +31,7 @@ Written as on the command line: `name=size[@note]`. Without a note the flaw fall
     level=-26db         loudness of the tone, full scale 0
     noise=-55db         noise of the room and the microphone, full scale 0
     room=small          dry, small or hall
+    flat=1              written loudness is not followed: every note as loud as the first, no swell or fade
     miss=5              another partial of the tube sounds for the whole note
     silent=1            nothing is played
 """
@@ -73,6 +74,7 @@ _SHAPES: dict[str, tuple[str, tuple[float, float], tuple[float, float]]] = {
     "level": (rf"{_NUMBER}db", (-80, 0), (0, 0)),
     "noise": (rf"{_NUMBER}db", (-120, -10), (0, 0)),
     "room": (r"(dry|small|hall)", (0, 0), (0, 0)),
+    "flat": (_NUMBER, (0, 1), (0, 0)),
     "miss": (_NUMBER, (1, 24), (0, 0)),
     "silent": (_NUMBER, (0, 1), (0, 0)),
 }

@@ -85,6 +85,8 @@ def performance(figure: Figure, horn: Instrument, *, a4: float, flaws: Flaws, rn
         _draw_air(canvas, figure, starts, ends)
     elif flaws.size("silent", 0.0) == 0.0:
         levels = levels_asked(figure)
+        if flaws.size("flat", 0.0):
+            levels = dict.fromkeys(levels, levels[figure.notes[0].id])
         for index, note in enumerate(figure.notes):
             joined = index + 1 < len(figure.notes) and figure.notes[index + 1].slurred
             played.append(
@@ -161,7 +163,8 @@ def _draw_note(
     canvas.f0[where] = base * 2.0 ** (cents / 1200.0)
     level = flaws.size("level", asked_db, note.id)
     canvas.level[where] = level + level_shape(note.id, flaws, rng, t, end - start, rises=first, falls=last)
-    canvas.level[where] += asked_shape_db(note.shape, np.clip(t / max(end - start, 1e-3), 0.0, 1.0))
+    shape = None if flaws.size("flat", 0.0) else note.shape
+    canvas.level[where] += asked_shape_db(shape, np.clip(t / max(end - start, 1e-3), 0.0, 1.0))
     ring = flaws.find("ring", note.id)
     if ring or lean is not None:
         rings_at = ring.size if ring else 0.0

@@ -5,6 +5,7 @@ A family adds to these. Where one of them makes no sense, it is left out by what
 
 from dataclasses import dataclass
 
+from orexis.core.coach.judging.dynamics import written_dynamics
 from orexis.core.figures import Figure, Medium
 from orexis.core.measures import glides_in
 
@@ -33,9 +34,18 @@ LEFT_OUT = (
     ),
     LeftOut("count", (*_OF_A_STEADY_NOTE, "entry", "tone"), "a set is counted: what matters is that the notes speak"),
     LeftOut("shape", ("level", "tone"), "the loudness is meant to change"),
-    LeftOut("endurance", BASICS, "the check note is compared with itself, not judged"),
-    LeftOut("siren", BASICS, "a sweep is judged as a whole"),
+    LeftOut("endurance", (*BASICS, "dynamics"), "the check note is compared with itself, not judged"),
+    LeftOut("siren", (*BASICS, "dynamics"), "a sweep is judged as a whole"),
 )
+
+
+def _loudness_of(figure: Figure) -> tuple[str, ...]:
+    """Loudness is judged wherever it is written: between dynamics, with the height, and along a set."""
+    return (
+        *(("dynamics",) if len({mark for mark, _ in written_dynamics(figure)}) > 1 else ()),
+        *(("loudness_by_height",) if figure.loudness is not None and figure.least("rise") is None else ()),
+        *(("rise",) if figure.least("rise") is not None else ()),
+    )
 
 
 def judged_in(figure: Figure) -> tuple[str, ...]:
@@ -46,5 +56,6 @@ def judged_in(figure: Figure) -> tuple[str, ...]:
     # What is written is judged: a swell, a fade, a glide that stands in the figure.
     shaped = ("shape",) if any(note.shape not in (None, "steady") for note in figure.notes) else ()
     glided = ("glide",) if glides_in(figure) else ()
-    basics = (*BASICS, *shaped, *glided)
+    louder = _loudness_of(figure)
+    basics = (*BASICS, *shaped, *glided, *louder)
     return (*figure.judged, *(name for name in basics if name not in figure.judged and name not in left))

@@ -5,7 +5,7 @@ from orexis.core.coach.judging.sheet import Sheet
 from orexis.core.figures import FigureNote, Loudness
 from orexis.core.measures import MoveMeasures, NoteMeasures
 
-_AGAINST_DB_OCTAVE = 0.5  # so little against what was asked going up is not heard
+_HEARD_DB_OCTAVE = 0.5  # so little is no change going up
 
 
 def _bump(sheet: Sheet, move: MoveMeasures) -> None:
@@ -38,7 +38,7 @@ def _level(sheet: Sheet, note: NoteMeasures, written: FigureNote | None) -> None
 
 
 def _by_height(sheet: Sheet) -> None:
-    """Grow: not softer going up. Ease: not louder. Even: within the stage's wander for an octave."""
+    """Grow: louder going up. Ease: softer. Even: within the stage's wander for an octave."""
     asked, slope = sheet.figure.loudness, sheet.measures.figure.loudness_by_height_db_octave
     if asked is None:
         return
@@ -46,7 +46,7 @@ def _by_height(sheet: Sheet) -> None:
         sheet.skipped.add("loudness_by_height")
         return
     off = {Loudness.GROW: -slope, Loudness.EASE: slope, Loudness.EVEN: abs(slope)}[asked]
-    limit = sheet.limits["level_wander_db"] if asked == Loudness.EVEN else _AGAINST_DB_OCTAVE
+    limit = sheet.limits["level_wander_db"] if asked == Loudness.EVEN else -_HEARD_DB_OCTAVE
     if off > limit:
         sheet.find("loudness", value=slope, limit=limit, unit="dB/octave", side=asked)
 

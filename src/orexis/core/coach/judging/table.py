@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING, NewType
 from orexis.core.coach.judging.continuity import CONTINUITY
 from orexis.core.coach.judging.course import COURSE
 from orexis.core.coach.judging.declare import Column, Cue, Judged, Limit, Reason
+from orexis.core.coach.judging.dynamics import DYNAMICS_JUDGED
 from orexis.core.coach.judging.glide import GLIDE
 from orexis.core.coach.judging.level import LEVEL
 from orexis.core.coach.judging.likeness import LIKENESS
@@ -19,7 +20,7 @@ from orexis.core.coach.judging.there import THERE
 from orexis.core.schools import DEFAULTS, Ask, Choice, Schools
 from orexis.errors import InputError
 
-JUDGED: tuple[Judged, ...] = (*THERE, *CONTINUITY, *GLIDE, *PITCH, *COURSE, *LIKENESS, *PULSE, *LEVEL)
+JUDGED: tuple[Judged, ...] = (*THERE, *CONTINUITY, *GLIDE, *PITCH, *COURSE, *LIKENESS, *PULSE, *LEVEL, *DYNAMICS_JUDGED)
 REASONS: dict[str, Reason] = {reason.id: reason for judged in JUDGED for reason in judged.reasons}
 ORDER: tuple[str, ...] = tuple(REASONS)
 LIMITS: dict[str, Limit] = {limit.name: limit for judged in JUDGED for limit in judged.limits}

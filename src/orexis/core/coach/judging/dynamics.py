@@ -1,0 +1,136 @@
+"""Is the written loudness followed? Compared inside one take, because nobody knows how far off the microphone stands.
+
+Where loudness is to go with the height, the lowest note is compared with the highest; else each written dynamic with the one
+before it; in a set whose notes are to grow one by one, its first half with its end.
+"""
+
+from statistics import median
+
+from orexis.core.coach.judging.declare import Cue, Judged, Limit, Reason
+from orexis.core.coach.judging.sheet import Sheet
+from orexis.core.figures import DYNAMICS, Figure, FigureNote, Loudness
+
+_DIRECTION_DB = 0.3  # less is no difference that anyone hears
+_LAST_SHARE = 0.25
+
+
+def written_dynamics(figure: Figure) -> list[tuple[str, list[FigureNote]]]:
+    """The dynamics in turn, each with the notes that stand under it; what swells or fades stands under none."""
+    found: list[tuple[str, list[FigureNote]]] = []
+    for place, note in enumerate(figure.notes):
+        mark = note.dynamic or (figure.dynamic if place == 0 else None)
+        if mark and (not found or found[-1][0] != mark):
+            found.append((mark, []))
+        if note.shape in (None, "steady") and not note.free:
+            found[-1][1].append(note)
+    return [(mark, notes) for mark, notes in found if notes]
+
+
+def with_height(figure: Figure) -> bool:
+    """Whether loudness is asked to change with the height, by dynamics at its two ends."""
+    marked = {note.pitch.midi: note.dynamic for note in figure.notes if note.dynamic}
+    return figure.loudness in (Loudness.GROW, Loudness.EASE) and len(marked) > 1
+
+
+def ends(figure: Figure) -> list[tuple[str, list[FigureNote]]]:
+    """The lowest and the highest note of a line, wherever they come, with their dynamics."""
+    marked = [note for note in figure.notes if note.dynamic]
+    out = []
+    for pick in (min, max):
+        end = pick(marked, key=lambda note: note.pitch.midi)
+        out.append((end.dynamic or "", [note for note in figure.notes if note.pitch.midi == end.pitch.midi]))
+    return out
+
+
+def _dynamics(sheet: Sheet) -> None:
+    figure = sheet.figure
+    groups = ends(figure) if with_height(figure) else written_dynamics(figure)
+    before: tuple[str, float] | None = None
+    for mark, notes in groups:
+        levels = _levels(sheet, notes)
+        if not levels:
+            sheet.skipped.add("dynamics")
+            continue
+        level = median(levels)
+        if before is not None:
+            _step(sheet, notes[0], DYNAMICS.index(mark) - DYNAMICS.index(before[0]), level - before[1])
+        before = (mark, level)
+
+
+def _step(sheet: Sheet, note: FigureNote, steps: int, moved_db: float) -> None:
+    if not steps:
+        return
+    least = max(_DIRECTION_DB, sheet.limits["dynamic_step_db"] * abs(steps))
+    along = moved_db if steps > 0 else -moved_db
+    if along < least:
+        heard = next((item for item in sheet.measures.notes if item.target == note.id), None)
+        at_s = heard.onset_s if heard else None
+        side = "louder" if steps > 0 else "softer"
+        sheet.find("dynamics", note.id, at_s, round(along, 1), round(least, 1), "dB", least=True, side=side)
+
+
+def _levels(sheet: Sheet, notes: list[FigureNote]) -> list[float]:
+    ids = {note.id for note in notes}
+    return [n.level_db for n in sheet.measures.notes if n.target in ids and n.right and n.level_db is not None]
+
+
+def _each_louder(sheet: Sheet) -> None:
+    least = sheet.figure.least("rise")
+    if least is None:
+        return
+    notes = list(sheet.figure.notes)
+    first = _levels(sheet, notes[: len(notes) // 2])
+    last = _levels(sheet, notes[-max(2, round(_LAST_SHARE * len(notes))) :])
+    if not first or not last:
+        sheet.skipped.add("rise")
+        return
+    rise = median(last) - median(first)
+    if rise < least:
+        sheet.find("rise", notes[-1].id, None, round(rise, 1), least, "dB", least=True)
+
+
+DYNAMICS_JUDGED = (
+    Judged(
+        "dynamics",
+        "the steps between written dynamics, inside one take",
+        (
+            Reason(
+                "dynamics",
+                "loud and soft",
+                "{note}: {value:1} dB of difference to the loudness before (at least {limit:1})",
+                {
+                    "louder": (
+                        Cue("the louder one was hardly louder", "Start softer, so that there is room; then more air, not more lip."),
+                        Cue("the louder one was hardly louder", "Say the two loudnesses aloud, then play them as you said them."),
+                    ),
+                    "softer": (
+                        Cue("the softer one was hardly softer", "Less air, just as fast; the lips stay as near to each other."),
+                        Cue("the softer one was hardly softer", "Play it as an echo of the loud one, from another room."),
+                    ),
+                },
+                survives_loss=True,
+            ),
+        ),
+        limits=(Limit("dynamic_step_db", "Between two dynamics, dB a step", (0.3, 2.0, 3.0, 3.5), 0.3, 12.0),),
+        of_whole=_dynamics,
+    ),
+    Judged(
+        "rise",
+        "how much louder a set ends than its first half",
+        (
+            Reason(
+                "rise",
+                "each a little louder",
+                "the set ended {value:1} dB louder than its first half (at least {limit:1})",
+                {
+                    "": (
+                        Cue("the notes did not grow", "Each one a shade more air than the last; the lips stay where they are."),
+                        Cue("the notes did not grow", "Begin the second half at half of what you have, and spend it evenly."),
+                    )
+                },
+                survives_loss=True,
+            ),
+        ),
+        of_whole=_each_louder,
+    ),
+)  # fmt: skip
