@@ -18,6 +18,7 @@ _LEAST_TALK_S = 0.6  # less voiced sound than this is not called talk
 _PLAYED_SHARE = 0.78  # of the voiced time that stands still, in playing at least
 _PHRASE_S, _ONE_BREATH_S, _MOST_OF_IT = 0.4, 1.5, 0.6
 _CRACK_CENTS, _CRACK_S, _CRACK_LONGEST_S, _SPLIT_WITHIN_S = 120.0, 0.015, 0.3, 0.15
+_HARDLY = 0.8
 _CLEAR, _AS_CLEAR, _LEAST_PERIODS = 0.7, 0.12, 3.0
 _OLD_NOTE_S = 0.12  # so long after a slur the note before may still be heard
 _BACK_FRAMES, _BACK_CENTS = 5, 60.0
@@ -89,6 +90,14 @@ def _comes_back_at_once(after: Floats, note_hz: float) -> bool:
     """A break jumps back to the note; a scoop slides up to it."""
     there = after[np.isfinite(after)]
     return bool(len(there)) and float(np.min(np.abs(cents_between(note_hz, there)))) < _BACK_CENTS
+
+
+def unsettled_s(trace: Trace, heard: HeardNote) -> float:
+    """How long within a note its pitch is away or hardly one, its first moments left out."""
+    part = trace.part(heard.onset_s + _OLD_NOTE_S, heard.release_s - 0.05)
+    with np.errstate(invalid="ignore"):
+        there = np.abs(cents_between(heard.f0_hz, part.f0_hz)) < _BACK_CENTS
+    return float((~there | (part.confidence < _HARDLY)).sum()) * HOP_S
 
 
 def cracks(trace: Trace, heard: HeardNote) -> tuple[int, int]:

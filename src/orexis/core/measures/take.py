@@ -15,7 +15,7 @@ from orexis.core.measures.glide import glide_of, glides_in, parted_by_glides, ze
 from orexis.core.measures.lost import lost_ms
 from orexis.core.measures.move import Between, Direct, move_measures
 from orexis.core.measures.note import Surroundings, note_measures
-from orexis.core.measures.played import cracks, played_notes
+from orexis.core.measures.played import cracks, played_notes, unsettled_s
 from orexis.core.measures.values import Measures, MoveMeasures, NoteMeasures, SoundCheck
 from orexis.core.notes import HeardNote, Row, aligned, divided, explained, heard_notes, joined_up, without_background
 from orexis.core.room import Room
@@ -33,6 +33,7 @@ class Ringing:
 
 _CLIPPED_AT = 0.985
 _BEFORE_TONE_S = 0.3  # a hole so shortly before the first tone would change its start
+_TROUBLED_S = 0.03
 _ON_TUBE = 45.0  # cents: without a figure, two notes so near to partials of a tube were played on it
 
 
@@ -75,9 +76,9 @@ def measure(
     notes = []
     since = 0.0
     for i, row in enumerate(rows):
-        heard_breaks = cracks(direct, row.heard) if row.heard else (0, 0)
-        cracked = max(heard_breaks[1], broken.get(row.heard.id, 0) if row.heard else 0)
-        here = replace(around, since_s=since, splits=splits.get(i, 0) + heard_breaks[0], cracks=cracked)
+        split, cracked = _breaks(trace, direct, row.heard) if row.heard else (0, 0)
+        cracked = max(cracked, broken.get(row.heard.id, 0) if row.heard else 0)
+        here = replace(around, since_s=since, splits=splits.get(i, 0) + split, cracks=cracked)
         notes.append(_with_glide(note_measures(trace, row, i, here), trace, row, rows, around))
         since = row.heard.release_s if row.heard else since
     moves = tuple(_moves(trace, rows, horn, figure, ringing))
@@ -104,6 +105,14 @@ def measure(
             room_hides_ms=ringing.room.hides_ms if ringing else None,
         ),
     )
+
+
+def _breaks(trace: Trace, direct: Trace, heard: HeardNote) -> tuple[int, int]:
+    """Splits and cracks. Where the room rings, one must trouble the sound as it came as well as the one without the room."""
+    if direct is trace:
+        return cracks(trace, heard)
+    as_it_came, without = cracks(trace, heard), cracks(direct, heard)
+    return as_it_came[0], max(as_it_came[1], without[1] if unsettled_s(trace, heard) >= _TROUBLED_S else 0)
 
 
 def check_sound(sound: Sound, trace: Trace, *, live: bool = False) -> SoundCheck:

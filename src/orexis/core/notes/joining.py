@@ -74,7 +74,9 @@ def _is_broken(trace: Trace, before: Row, after: Row) -> bool:
 
 def _is_break(trace: Trace, before: Row, after: Row) -> bool:
     a, b = before.heard, after.heard
-    return a is not None and b is not None and _pitch_lost(trace, a, b) and _goes_on(trace, a, b)
+    if a is None or b is None or a.release_s - a.onset_s < _SCRAP_S:
+        return False  # a start that took a moment
+    return _pitch_lost(trace, a, b) and _goes_on(trace, a, b)
 
 
 def _pitch_lost(trace: Trace, a: HeardNote, b: HeardNote) -> bool:

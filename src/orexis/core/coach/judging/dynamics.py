@@ -62,7 +62,9 @@ def _step(sheet: Sheet, note: FigureNote, steps: int, moved_db: float) -> None:
         return
     least = max(_DIRECTION_DB, sheet.limits["dynamic_step_db"] * abs(steps))
     along = moved_db if steps > 0 else -moved_db
-    if along < least:
+    if least - sheet.echoes_db <= along < least:
+        sheet.skipped.add("dynamics")
+    elif along < least:
         heard = next((item for item in sheet.measures.notes if item.target == note.id), None)
         at_s = heard.onset_s if heard else None
         side = "louder" if steps > 0 else "softer"
@@ -85,7 +87,9 @@ def _each_louder(sheet: Sheet) -> None:
         sheet.skipped.add("rise")
         return
     rise = median(last) - median(first)
-    if rise < least:
+    if least - sheet.echoes_db <= rise < least:
+        sheet.skipped.add("rise")
+    elif rise < least:
         sheet.find("rise", notes[-1].id, None, round(rise, 1), least, "dB", least=True)
 
 

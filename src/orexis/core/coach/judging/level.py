@@ -47,7 +47,9 @@ def _by_height(sheet: Sheet) -> None:
         return
     off = {Loudness.GROW: -slope, Loudness.EASE: slope, Loudness.EVEN: abs(slope)}[asked]
     limit = sheet.limits["level_wander_db"] if asked == Loudness.EVEN else -_HEARD_DB_OCTAVE
-    if off > limit:
+    if limit < off <= limit + sheet.echoes_db:
+        sheet.skipped.add("loudness_by_height")
+    elif off > limit:
         sheet.find("loudness", value=slope, limit=limit, unit="dB/octave", side=asked)
 
 

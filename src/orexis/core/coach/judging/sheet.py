@@ -8,6 +8,8 @@ from orexis.core.measures import Measures, NoteMeasures
 
 Limits = Mapping[str, float]
 
+_ECHOES_DB = 5.0  # of one note in a room that rings: its echoes add up or cancel
+
 
 @dataclass(frozen=True, slots=True)
 class Finding:
@@ -48,6 +50,11 @@ class Sheet:
     def judges(self, name: str) -> bool:
         """Whether the figure judges this."""
         return name in self.figure.judged
+
+    @property
+    def echoes_db(self) -> float:
+        """How far the room alone may lift or lower a single note."""
+        return _ECHOES_DB if self.measures.sound.room_db_s is not None else 0.0
 
     def written(self, note: NoteMeasures) -> FigureNote | None:
         """The figure's note that a row answers."""
