@@ -9,6 +9,7 @@
     |   `-- FlawError           a flaw the simulated player does not know
     |-- MissingError            nothing by that id (HTTP 404)
     |-- ConflictError           somebody else holds it, or the moment is wrong (HTTP 409)
+    |   `-- CareError           the lips had better not: said once, and done when asked again
     |-- StorageError            the disk is full or cannot be written (HTTP 507)
     `-- NewerDatabaseError      the data folder was written by a later release (HTTP 500)
 
@@ -51,6 +52,10 @@ class MissingError(OrexisError):
 
 class ConflictError(OrexisError):
     """Another window holds the session, or the step is not possible now."""
+
+
+class CareError(ConflictError):
+    """The player had better not do it now; asked once more, it is done."""
 
 
 class StorageError(OrexisError):

@@ -4,10 +4,12 @@
   import Play from '@lucide/svelte/icons/play';
   import { api } from '../lib/api/client';
   import Engraving from '../lib/components/Engraving.svelte';
+  import BeginAnyway from '../lib/components/BeginAnyway.svelte';
   import FigureKeep from '../lib/components/FigureKeep.svelte';
   import FigureList from '../lib/components/FigureList.svelte';
   import ParamField from '../lib/components/ParamField.svelte';
   import { navigate } from '../lib/router';
+  import { Beginning } from '../lib/state/beginning.svelte';
   import { FigureBrowser } from '../lib/state/figures.svelte';
   import { words } from '../lib/state/loaded.svelte';
   import { household } from '../lib/state/household.svelte';
@@ -21,14 +23,9 @@
   const shown = $derived(browser.shown);
   const asked = $derived(shown?.figure.notes.map((note) => noteName(note.written)).join(', ') ?? '');
 
-  async function toStand() {
-    try {
-      const session = await api.openSession({ ...browser.wish, index: undefined } as never);
-      await navigate('/stand/:id', { params: { id: session.id } });
-    } catch (error) {
-      browser.refused = words(error);
-    }
-  }
+  const beginning = new Beginning((session) => navigate('/stand/:id', { params: { id: session.id } }));
+  const toStand = () =>
+    beginning.begin((anyway) => api.openSession({ ...browser.wish, index: undefined, anyway } as never));
 </script>
 
 <svelte:head><title>Figures – Orexis</title></svelte:head>
@@ -65,7 +62,9 @@
         <span class="grow"></span>
         <button class="press small first" onclick={toStand}>To the stand</button>
       </div>
+      {#if shown.figure.caution}<p class="mt-3" style="color: var(--oxblood)">{shown.figure.caution}</p>{/if}
       {#if shown.figure.figure.hint}<p class="mt-3">{shown.figure.figure.hint}</p>{/if}
+      <BeginAnyway {beginning} />
       {#if browser.trouble}<p role="alert" class="mt-3">{browser.trouble}</p>{/if}
       {#if browser.said}<p role="status" class="mt-3">{browser.said}</p>{/if}
       {#if !browser.kept?.figure}

@@ -1,10 +1,12 @@
 <script lang="ts">
   import { Listbox, useListCollection } from '@skeletonlabs/skeleton-svelte';
   import { api, type Ladder, type Rung } from '../lib/api/client';
+  import BeginAnyway from '../lib/components/BeginAnyway.svelte';
   import RangeHistory from '../lib/components/RangeHistory.svelte';
   import RungShape from '../lib/components/RungShape.svelte';
   import { navigate } from '../lib/router';
-  import { Loaded, words } from '../lib/state/loaded.svelte';
+  import { Beginning } from '../lib/state/beginning.svelte';
+  import { Loaded } from '../lib/state/loaded.svelte';
   import { household } from '../lib/state/household.svelte';
   import { dayAndMonth } from '../lib/view/range';
   import { noteName } from '../lib/view/words';
@@ -12,8 +14,7 @@
   const shown = new Loaded<Ladder>();
   const ladder = $derived(shown.value);
   let chosen = $state<number | null>(null);
-  let failed = $state<string | null>(null);
-  const trouble = $derived(failed ?? shown.trouble);
+  const trouble = $derived(shown.trouble);
   const player = $derived(household.player);
 
   $effect(() => {
@@ -49,19 +50,17 @@
     none: 'not tried yet',
   };
 
-  async function climb(start: Rung, direction: 'up' | 'down') {
-    if (!player) return;
-    try {
-      const session = await api.openSession({
+  const beginning = new Beginning((session) => navigate('/stand/:id', { params: { id: session.id } }));
+  const climb = (start: Rung, direction: 'up' | 'down') =>
+    player &&
+    beginning.begin((anyway) =>
+      api.openSession({
         player_id: player.id,
         family: 'step-ladder',
         params: { start: start.sounding, direction },
-      });
-      await navigate('/stand/:id', { params: { id: session.id } });
-    } catch (error) {
-      failed = words(error);
-    }
-  }
+        anyway,
+      }),
+    );
 </script>
 
 <svelte:head><title>Ladder – Orexis</title></svelte:head>
@@ -83,6 +82,7 @@
       {/if}
     </p>
     {#if trouble}<p role="alert" class="mt-3">{trouble}</p>{/if}
+    <BeginAnyway {beginning} />
     <Listbox
       {collection}
       value={rung ? [String(rung.midi)] : []}

@@ -4,8 +4,10 @@
   import SourceChoice from '../lib/components/SourceChoice.svelte';
   import { navigate } from '../lib/router';
   import Choice from '../lib/components/Choice.svelte';
+  import BeginAnyway from '../lib/components/BeginAnyway.svelte';
   import Toggle from '../lib/components/Toggle.svelte';
-  import { Loaded, words } from '../lib/state/loaded.svelte';
+  import { Beginning } from '../lib/state/beginning.svelte';
+  import { Loaded } from '../lib/state/loaded.svelte';
   import { household } from '../lib/state/household.svelte';
   import { isQuiet, seconds } from '../lib/view/words';
 
@@ -19,8 +21,7 @@
   /** Quiet by the clock, unless the player says otherwise. */
   let quietChosen = $state<boolean | null>(null);
   const quiet = $derived(quietChosen ?? isQuiet(household.player?.settings.quiet_from));
-  let failed = $state<string | null>(null);
-  const trouble = $derived(failed ?? planned.trouble);
+  const trouble = $derived(planned.trouble);
   const player = $derived(household.player);
   const routines = $derived(household.catalogue?.routines ?? []);
   const CARE: Partial<Record<Lips, string>> = {
@@ -41,15 +42,9 @@
     if (id) void planned.load(() => api.routine(id, ...asked));
   });
 
-  async function start() {
-    if (!player) return;
-    try {
-      const session = await api.openRoutine(player.id, minutes, lips, quiet);
-      await navigate('/stand/:id', { params: { id: session.id } });
-    } catch (error) {
-      failed = words(error);
-    }
-  }
+  const beginning = new Beginning((session) => navigate('/stand/:id', { params: { id: session.id } }));
+  const start = () =>
+    player && beginning.begin((anyway) => api.openRoutine(player.id, { minutes, lips, quiet, anyway }));
 </script>
 
 <svelte:head><title>Today – Orexis</title></svelte:head>
@@ -104,6 +99,7 @@
     {/if}
     {#if CARE[lips]}<p class="mt-4" style="color: var(--oxblood)">{CARE[lips]}</p>{/if}
     <DayLine plan={planned.value ?? []} />
+    <BeginAnyway {beginning} />
     <div class="mt-6 flex flex-wrap items-center gap-4">
       <button class="press first" onclick={start}>To the stand</button>
       <SourceChoice />

@@ -42,7 +42,12 @@
       const player = await api.addPlayer({ name: name.trim() || 'Player', stage, horn, part: chosenPart, a4_hz: 440 });
       await household.load();
       household.choose(player.id);
-      const session = await api.openSession({ player_id: player.id, family: 'long-low-tones', params: { steps: '2' } });
+      const session = await api.openSession({
+        player_id: player.id,
+        family: 'long-low-tones',
+        params: { steps: '2' },
+        anyway: false,
+      });
       await navigate('/stand/:id', { params: { id: session.id } });
     } catch (error) {
       trouble = error instanceof Error ? error.message : String(error);

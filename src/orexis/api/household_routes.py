@@ -10,10 +10,10 @@ from pydantic import ValidationError
 from orexis import __version__
 from orexis.api import schemas, views
 from orexis.api.deps import REFUSALS, TheHouse
-from orexis.core.coach import CAUTIONS, LIMITS, REPORTS, STAGES
+from orexis.core.coach import CAUTIONS, LIMITS, LIPS, REPORTS, STAGES
 from orexis.core.figures import PLACES, SERVES
 from orexis.core.horn import HORNS
-from orexis.core.practice import LIPS, ROUTINES
+from orexis.core.practice import ROUTINES
 from orexis.core.schools import QUESTIONS
 from orexis.core.sound import Sound
 from orexis.errors import InputError

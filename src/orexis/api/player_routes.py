@@ -56,7 +56,8 @@ def latest_session(player_id: Key, house: TheHouse) -> schemas.SessionOut | None
 @router.post("/{player_id}/routine", status_code=201)
 def open_routine(player_id: Key, body: schemas.RoutineIn, house: TheHouse) -> schemas.SessionOut:
     """A sitting with the built-in routine of so many minutes."""
-    return views.session_out(house.sessions.open_routine(player_id, body.minutes, lips=body.lips, quiet=body.quiet))
+    opened = house.sessions.open_routine(player_id, body.minutes, lips=body.lips, quiet=body.quiet, anyway=body.anyway)
+    return views.session_out(opened)
 
 
 @router.get("/{player_id}/routine")

@@ -5,10 +5,10 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from orexis.core.coach import RungState, Stage
+from orexis.core.coach import Lips, RungState, Stage
 from orexis.core.figures import Advance, Figure, Load, Param, Place
 from orexis.core.horn import MovingSlide
-from orexis.core.practice import Lips, SessionState
+from orexis.core.practice import SessionState
 from orexis.core.schools import Ask, Choice, Question
 from orexis.services.material.figures import Wish
 from orexis.services.players.values import Start
@@ -39,6 +39,7 @@ class SessionIn(Strict):
     family: Text = ""
     params: dict[Text, Text] = Field(default_factory=dict, max_length=30)
     own: Text | None = None
+    anyway: bool = False  # although something speaks against it
 
 
 class RoutineIn(Strict):
@@ -47,6 +48,7 @@ class RoutineIn(Strict):
     minutes: Annotated[int, Field(ge=1, le=240)]
     lips: Lips = Lips.FRESH
     quiet: bool = False
+    anyway: bool = False  # although something speaks against it
 
 
 Manner = Literal["clean", "human", "sagging", "sliding", "catching", "breathless", "person"]

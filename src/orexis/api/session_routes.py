@@ -28,9 +28,9 @@ def open_session(body: schemas.SessionIn, house: TheHouse) -> schemas.SessionOut
     """A new sitting."""
     params = dict(body.params)
     if body.own is None:
-        return views.session_out(house.sessions.open(body.player_id, body.family, params))
+        return views.session_out(house.sessions.open(body.player_id, body.family, params, anyway=body.anyway))
     kept = house.material.series(house.players.get(body.player_id), Wish("", params, body.own))
-    return views.session_out(house.sessions.open(body.player_id, kept.family, params, given=kept))
+    return views.session_out(house.sessions.open(body.player_id, kept.family, params, given=kept, anyway=body.anyway))
 
 
 @router.get("/sessions/{session_id}")

@@ -39,6 +39,7 @@ export class Trouble extends Error {
   constructor(
     message: string,
     readonly status: number,
+    readonly kind = '',
   ) {
     super(message);
   }
@@ -56,8 +57,9 @@ async function must<T>(call: Promise<Answer<T>>): Promise<T> {
     throw new Trouble('Orexis does not answer. Is it still running? Nothing you played is lost.', 0);
   }
   if (answer.error !== undefined || !answer.response.ok) {
-    const said = (answer.error as { message?: string } | undefined)?.message;
-    throw new Trouble(said ?? `The server answered ${answer.response.status}.`, answer.response.status);
+    const said = answer.error as { message?: string; kind?: string } | undefined;
+    const { status } = answer.response;
+    throw new Trouble(said?.message ?? `The server answered ${status}.`, status, said?.kind);
   }
   return answer.data as T;
 }
@@ -110,11 +112,11 @@ export const api = {
         params: { path: { player_id }, query: { minutes, lips, quiet } },
       }),
     ),
-  openRoutine: (player_id: string, minutes: number, lips: Lips, quiet: boolean) =>
+  openRoutine: (player_id: string, body: Schemas['RoutineIn']) =>
     must(
       client.POST('/api/players/{player_id}/routine', {
         params: { path: { player_id } },
-        body: { minutes, lips, quiet },
+        body,
       }),
     ),
   takesLike: (take_id: string) => must(client.GET('/api/takes/{take_id}/like', { params: { path: { take_id } } })),

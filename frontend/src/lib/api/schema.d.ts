@@ -2136,6 +2136,11 @@ export interface components {
          * @description How long there is time.
          */
         RoutineIn: {
+            /**
+             * Anyway
+             * @default false
+             */
+            anyway: boolean;
             /** @default fresh */
             lips: components["schemas"]["Lips"];
             /** Minutes */
@@ -2203,6 +2208,11 @@ export interface components {
          */
         SessionIn: {
             /**
+             * Anyway
+             * @default false
+             */
+            anyway: boolean;
+            /**
              * Family
              * @default
              */
@@ -2246,6 +2256,8 @@ export interface components {
          */
         SessionState: {
             advice?: components["schemas"]["Advice"] | null;
+            /** Against */
+            against?: string | null;
             /**
              * Block
              * @default 0
@@ -2359,6 +2371,8 @@ export interface components {
          * @description What the log shows of a sitting; kept with every step of it.
          */
         SessionSummary: {
+            /** Against */
+            against?: string | null;
             /**
              * Checks
              * @default []

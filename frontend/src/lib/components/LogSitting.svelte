@@ -36,6 +36,7 @@
   {#if summary.stopped}
     <p style="color: var(--oxblood)">Stopped: {summary.stopped}. That was right.</p>
   {/if}
+  {#if summary.against}<p class="quiet">Begun all the same: {summary.against}</p>{/if}
   {#each overruledInWords(summary.overruled) as line (line)}<p class="quiet">{line}</p>{/each}
   {#if open && takes.value}
     <TakeList takes={takes.value} />

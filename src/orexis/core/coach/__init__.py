@@ -1,6 +1,6 @@
 """Measures -> verdict -> what next."""
 
-from orexis.core.coach.care import CAUTIONS, REPORTS, Care, caution_for
+from orexis.core.coach.care import CAUTIONS, LIPS, REPORTS, Care, Lips, LipsToday, advised_against, caution_for
 from orexis.core.coach.deciding import Advice, NextStep, Situation, decide, rest_after
 from orexis.core.coach.endurance import BASELINE_AFTER_S, CHECK_EVERY_S, Endurance, Freshness, Sign, endurance_of
 from orexis.core.coach.evidence import attempts_of, set_played
@@ -44,6 +44,7 @@ __all__ = [
     "COLUMNS",
     "JUDGED",
     "LIMITS",
+    "LIPS",
     "NOT_HEARD",
     "ORDER",
     "OUTCOMES",
@@ -59,6 +60,8 @@ __all__ = [
     "Finding",
     "Freshness",
     "Limits",
+    "Lips",
+    "LipsToday",
     "NextStep",
     "Outcome",
     "Range",
@@ -70,6 +73,7 @@ __all__ = [
     "Stage",
     "Verdict",
     "add",
+    "advised_against",
     "attempts_of",
     "caution_for",
     "cue_for",

@@ -4,6 +4,7 @@ None of this is medical advice; a teacher's and a clinician's word go before it.
 """
 
 from dataclasses import dataclass
+from enum import StrEnum
 
 from orexis.core.figures import Load, Place
 
@@ -24,6 +25,24 @@ CAUTIONS: dict[str, str] = {
     "loud": "Loud practice tires the ears too: rest them, and mind the neighbours.",
     "braces": "With braces: shorter blocks, longer rests, no pressing; your orthodontist and teacher decide what is right.",
     "return": "After an injury: only as much as your clinician allows. The load is held down here.",
+}
+
+
+class Lips(StrEnum):
+    """How the lips feel at the check-in."""
+
+    FRESH = "fresh"
+    WORKED = "worked"
+    TIRED = "tired"
+    SORE = "sore"
+
+
+# What is asked of lips that feel so.
+LIPS: dict[Lips, tuple[Load, ...]] = {
+    Lips.FRESH: (Load.EASY, Load.MEDIUM, Load.HIGH),
+    Lips.WORKED: (Load.EASY, Load.MEDIUM, Load.HIGH),
+    Lips.TIRED: (Load.EASY, Load.MEDIUM),
+    Lips.SORE: (Load.EASY,),
 }
 
 
@@ -48,6 +67,37 @@ class Care:
     def allows(self, load: Load) -> bool:
         """Whether blocks of such a load are allowed."""
         return load != Load.HIGH or not self.returning
+
+
+@dataclass(frozen=True, slots=True)
+class LipsToday:
+    """What is known of the lips today: how they felt last, whether a check note said spent, what report ended everything."""
+
+    felt: Lips = Lips.FRESH
+    spent: bool = False
+    stopped: str | None = None
+
+
+def advised_against(load: Load, care: Care, today: LipsToday) -> str | None:
+    """Why somebody had better not play this now, in one sentence; None when nothing speaks against it.
+
+    It holds for whatever is begun, from a routine or by itself. The player may still go on: their word is kept.
+    """
+    if today.stopped is not None:
+        return (
+            f"You reported “{today.stopped}” today. {REPORTS[today.stopped][1]}" if today.stopped in REPORTS else None
+        )
+    if not care.allows(load):
+        return f"{CAUTIONS['return']} This is heavy work."
+    if load not in LIPS[today.felt]:
+        return (
+            "Your lips are sore today: only buzzing and easy low notes, or a day off."
+            if today.felt == Lips.SORE
+            else "Your lips are tired today: nothing heavy or high until tomorrow."
+        )
+    if today.spent and load == Load.HIGH:
+        return "Today's check note said that the lips are spent: no more heavy or high work until tomorrow."
+    return None
 
 
 def caution_for(place: Place | None, care: Care) -> str | None:

@@ -4,7 +4,7 @@ from orexis.core.practice.advising import warmth_takes
 from orexis.core.practice.edge import Owned
 from orexis.core.practice.ending import Ending
 from orexis.core.practice.machine import opening, step
-from orexis.core.practice.routine import LIPS, ROUTINES, Lips, Routine, check_series, planned, routine_for, state_for
+from orexis.core.practice.routine import ROUTINES, Routine, check_series, planned, routine_for, state_for
 from orexis.core.practice.state import (
     OPEN_PHASES,
     BlockPlan,
@@ -23,7 +23,6 @@ from orexis.core.practice.state import (
 )
 
 __all__ = [
-    "LIPS",
     "OPEN_PHASES",
     "ROUTINES",
     "BlockPlan",
@@ -33,7 +32,6 @@ __all__ = [
     "Ending",
     "Event",
     "EventName",
-    "Lips",
     "Overruling",
     "Owned",
     "Phase",

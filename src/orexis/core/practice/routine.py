@@ -6,9 +6,8 @@ was played in it, so that about half of the minutes are playing.
 
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
-from enum import StrEnum
 
-from orexis.core.coach import Care
+from orexis.core.coach import LIPS, Care, Lips
 from orexis.core.figures import (
     BREATH,
     BUZZ_ANSWER,
@@ -28,7 +27,6 @@ from orexis.core.figures import (
     TUNE,
     TWO_PARTIAL_SLUR,
     Family,
-    Load,
     Place,
     Series,
     family_named,
@@ -97,24 +95,6 @@ QUIET: tuple[Item, ...] = (
     _item(BUZZ_INTERVALS, 0.23, "hear it, then go straight to it", to="5"),
     _item(LONG_LOW_TONES, 0.27, "as soft as it still sounds", steps="3", beats="8", dynamic="pp"),
 )
-
-
-class Lips(StrEnum):
-    """How the lips feel at the check-in."""
-
-    FRESH = "fresh"
-    WORKED = "worked"
-    TIRED = "tired"
-    SORE = "sore"
-
-
-# What is asked of lips that feel so.
-LIPS: dict[Lips, tuple[Load, ...]] = {
-    Lips.FRESH: (Load.EASY, Load.MEDIUM, Load.HIGH),
-    Lips.WORKED: (Load.EASY, Load.MEDIUM, Load.HIGH),
-    Lips.TIRED: (Load.EASY, Load.MEDIUM),
-    Lips.SORE: (Load.EASY,),
-}
 
 
 @dataclass(frozen=True, slots=True)

@@ -146,6 +146,7 @@ class SessionState:
     since_check_s: float = 0.0  # playing
     overruled: tuple[Overruling, ...] = ()
     thrown_away: tuple[str, ...] = ()  # takes that prove nothing any more
+    against: str | None = None  # what spoke against beginning at all, where it was begun all the same
 
     @property
     def kept(self) -> tuple[TakeMark, ...]:

@@ -8,14 +8,15 @@ import secrets
 import threading
 from collections import defaultdict
 from collections.abc import Callable, Mapping
+from dataclasses import replace
 from datetime import datetime, timedelta
 from uuid import uuid4
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from orexis.core.coach import Verdict, set_played
-from orexis.core.figures import Series, SetsToday, family_named, sets_today
+from orexis.core.coach import Freshness, Lips, LipsToday, Verdict, advised_against, set_played
+from orexis.core.figures import FAMILIES, Load, Series, SetsToday, family_named, sets_today
 from orexis.core.practice import (
     Event,
     Owned,
@@ -29,13 +30,14 @@ from orexis.core.practice import (
     state_for,
     step,
 )
+from orexis.errors import CareError
 from orexis.services.clock import local_day, now, utc
 from orexis.services.codec import packed, unpacked
 from orexis.services.players import Player, Players
 from orexis.services.reading.ladder import ladder_of
 from orexis.services.record import Record, found
 from orexis.services.sessions.rows import CHECK_BLOCK, session_of
-from orexis.services.sessions.values import PracticeSession, summary_of
+from orexis.services.sessions.values import PracticeSession, SessionSummary, summary_of
 from orexis.store.models import AnalysisRow, SessionBlockRow, SessionRow, TakeRow
 
 _WHAT = "session"
@@ -78,10 +80,16 @@ class Sessions:
         params: Mapping[str, str],
         *,
         given: Series | None = None,
+        anyway: bool = False,
         at: datetime | None = None,
     ) -> PracticeSession:
-        """A sitting with one series; `given` is one that no family makes, from a file for instance."""
+        """A sitting with one series; `given` is one that no family makes, from a file for instance.
+
+        CareError when something speaks against it; with `anyway` it is begun all the same, and that is kept.
+        """
         person = self._players.get(player_id)
+        load = family_named(family_id).load if family_id in FAMILIES else Load.MEDIUM
+        against = self._against(person, load, at or now(), anyway=anyway)
         wanted, why = dict(params), ""
         if given is None and family_named(family_id).counted_in_sets:
             today = self._sets_today(person, family_id, at or now())
@@ -89,16 +97,27 @@ class Sessions:
         series = given or person.series(family_id, wanted)
         plan = planned(series, minutes=None, why=why, owned=self._owned(person))
         routine = Routine((series,), (plan,), check_series(person.instrument))
-        return self._opened(person, family_id, wanted, routine, checks=False, at=at)
+        return self._opened(person, family_id, wanted, routine, checks=False, at=at, against=against)
 
     def open_routine(
-        self, player_id: str, minutes: int, *, lips: str = "fresh", quiet: bool = False, at: datetime | None = None
+        self,
+        player_id: str,
+        minutes: int,
+        *,
+        lips: str = "fresh",
+        quiet: bool = False,
+        anyway: bool = False,
+        at: datetime | None = None,
     ) -> PracticeSession:
-        """A sitting with the built-in routine of so many minutes, its register work placed by the ladder."""
+        """A sitting with the built-in routine of so many minutes, its register work placed by the ladder.
+
+        CareError after a report that ended the day's playing; with `anyway` it is begun all the same.
+        """
         person = self._players.get(player_id)
+        against = self._against(person, Load.EASY, at or now(), anyway=anyway)
         routine = self.routine(person, minutes, lips=lips, quiet=quiet)
         params = {"minutes": str(minutes), "lips": lips} | ({"quiet": "yes"} if quiet else {})
-        return self._opened(person, "routine", params, routine, checks=person.settings.checks, at=at)
+        return self._opened(person, "routine", params, routine, checks=person.settings.checks, at=at, against=against)
 
     def routine(self, person: Player, minutes: int, *, lips: str, quiet: bool = False) -> Routine:
         """The routine as it would be opened now."""
@@ -161,6 +180,30 @@ class Sessions:
             ladder = ladder_of(db, person)
         return Owned(ladder.alone, ladder.joined)
 
+    def _against(self, person: Player, load: Load, at: datetime, *, anyway: bool) -> str | None:
+        """What speaks against playing it now; CareError unless it is wanted all the same."""
+        why = advised_against(load, person.settings.care, self._lips_today(person.id, at))
+        if why is not None and not anyway:
+            raise CareError(why)
+        return why
+
+    def _lips_today(self, player_id: str, at: datetime) -> LipsToday:
+        """From the day's sittings: the last check-in, a check note that said spent, a report that ended them."""
+        begins = at.astimezone().replace(hour=0, minute=0, second=0, microsecond=0)
+        query = (
+            select(SessionRow.params, SessionRow.summary)
+            .where(SessionRow.player_id == player_id, SessionRow.started_at >= begins, SessionRow.started_at <= at)
+            .order_by(SessionRow.started_at)
+        )
+        today = LipsToday()
+        with self._record.database.reading() as db:
+            for params, text in db.execute(query):
+                summary = unpacked(SessionSummary, text)
+                felt = unpacked(dict[str, str], params).get("lips", today.felt)
+                spent = today.spent or Freshness.SPENT in summary.checks
+                today = LipsToday(Lips(felt), spent, summary.stopped or today.stopped)
+        return today
+
     def _sets_today(self, person: Player, family_id: str, at: datetime) -> SetsToday:
         """How many sets may be played, from those that were really played on the horn in hand."""
         query = (
@@ -186,6 +229,7 @@ class Sessions:
         *,
         checks: bool,
         at: datetime | None,
+        against: str | None,
     ) -> PracticeSession:
         terms = person.terms
         state = state_for(
@@ -195,6 +239,7 @@ class Sessions:
             care=terms.care,
             tempo_steps=person.settings.tempo_steps,
         )
+        state = replace(state, against=against)
         blocks = routine.blocks
         row = SessionRow(
             id=uuid4().hex,

@@ -46,6 +46,7 @@ class SessionSummary:
     checks: tuple[Freshness, ...] = ()
     stopped: str | None = None  # what was reported, where it ended everything
     overruled: tuple[Overruling, ...] = ()
+    against: str | None = None  # what spoke against it
 
 
 def summary_of(state: SessionState) -> SessionSummary:
@@ -57,4 +58,5 @@ def summary_of(state: SessionState) -> SessionSummary:
         checks=tuple(check.state for check in state.checks if check.state is not None),
         stopped=state.stopped,
         overruled=state.overruled,
+        against=state.against,
     )

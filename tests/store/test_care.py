@@ -1,0 +1,63 @@
+"""Care binds whatever is begun: by itself or as a routine, said once, and kept when it was begun all the same."""
+
+from datetime import UTC, datetime, timedelta
+
+import pytest
+
+from orexis.core.coach import CAUTIONS, Care, Lips, LipsToday, advised_against
+from orexis.core.figures import Load
+from orexis.core.practice import Event, EventName
+from orexis.errors import CareError
+from orexis.services.house import House
+
+
+@pytest.mark.parametrize(
+    ("load", "care", "today", "said"),
+    [
+        (Load.HIGH, Care(), LipsToday(), None),
+        (Load.HIGH, Care(braces=True), LipsToday(), None),
+        (Load.HIGH, Care(returning=True), LipsToday(), "clinician"),
+        (Load.MEDIUM, Care(returning=True), LipsToday(), None),
+        (Load.HIGH, Care(), LipsToday(Lips.TIRED), "tired"),
+        (Load.MEDIUM, Care(), LipsToday(Lips.TIRED), None),
+        (Load.MEDIUM, Care(), LipsToday(Lips.SORE), "sore"),
+        (Load.EASY, Care(), LipsToday(Lips.SORE), None),
+        (Load.HIGH, Care(), LipsToday(spent=True), "spent"),
+        (Load.MEDIUM, Care(), LipsToday(spent=True), None),
+        (Load.EASY, Care(), LipsToday(stopped="numb"), "numb"),
+    ],
+)
+def test_what_speaks_against_it(load: Load, care: Care, today: LipsToday, said: str | None) -> None:
+    why = advised_against(load, care, today)
+    assert (why is None) if said is None else (why is not None and said in why)
+
+
+def test_after_an_injury_a_single_heavy_figure_is_refused_once_and_then_kept(house: House) -> None:
+    player = house.players.add(name="Ida", stage="growing", horn="trumpet-bb")
+    house.players.change_settings(player.id, {"returning": True})
+    with pytest.raises(CareError, match="clinician"):
+        house.sessions.open(player.id, "pedal-sets", {})
+    session = house.sessions.open(player.id, "pedal-sets", {}, anyway=True)
+    assert session.state.against is not None
+    assert session.state.against.startswith(CAUTIONS["return"])
+    assert house.sessions.open(player.id, "long-low-tones", {}).state.against is None
+
+
+def test_a_report_that_ended_the_day_holds_for_all_of_it_and_not_for_tomorrow(house: House) -> None:
+    player = house.players.add(name="Ida", stage="growing", horn="trumpet-bb")
+    at = datetime.now(UTC)
+    session = house.sessions.open(player.id, "long-low-tones", {}, at=at)
+    house.sessions.step(session.id, Event(EventName.REPORT, word="numb"))
+    with pytest.raises(CareError, match="Numb lips"):
+        house.sessions.open(player.id, "long-low-tones", {}, at=at + timedelta(seconds=1))
+    with pytest.raises(CareError):
+        house.sessions.open_routine(player.id, 15, at=at + timedelta(seconds=1))
+    house.sessions.open(player.id, "long-low-tones", {}, at=at + timedelta(days=1))
+
+
+def test_sore_lips_at_the_check_in_hold_for_single_figures(house: House) -> None:
+    player = house.players.add(name="Ida", stage="growing", horn="trumpet-bb")
+    house.sessions.open_routine(player.id, 15, lips="sore")
+    with pytest.raises(CareError, match="sore"):
+        house.sessions.open(player.id, "one-octave-scale", {})
+    assert house.sessions.open(player.id, "long-low-tones", {}).id
