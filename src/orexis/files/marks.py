@@ -1,16 +1,18 @@
 """What stands above and below the notes: words, dynamics, hairpins, octave lines. Made once for a figure, given by piece."""
 
 from dataclasses import dataclass, field
+from itertools import pairwise
 
 from lxml import etree
 
-from orexis.core.figures import Figure, Medium
+from orexis.core.figures import DYNAMICS, Figure, FigureNote, Medium
 from orexis.core.horn import Part
 from orexis.files.layout import TICKS, Piece
 
 # Diatonic steps above C0 of the lowest and highest line of each clef.
 _STAFF = {"treble": (30, 38), "bass": (18, 26), "alto": (24, 32), "tenor": (22, 30)}
 _MOST_LEDGER_LINES = 4
+_LEAST_HAIRPIN = 1.0  # beats; a shorter one has no room between its dynamics
 
 
 @dataclass(slots=True)
@@ -93,11 +95,17 @@ def _hairpins(figure: Figure, marks: Marks) -> None:
             _wedge(marks, "diminuendo", (start + end) // 2, end)
         elif note.shape in ("swell", "fade"):
             _wedge(marks, "crescendo" if note.shape == "swell" else "diminuendo", start, end)
-    marked = [note for note in figure.notes if note.dynamic]
-    if figure.loudness in ("grow", "ease") and len(marked) == 2:
-        kind = "crescendo" if figure.loudness == "grow" else "diminuendo"
-        start = round((marked[0].start_beat + marked[0].beats) * TICKS)
-        _wedge(marks, kind, start, round(marked[1].start_beat * TICKS))
+    if figure.loudness in ("grow", "ease"):
+        for first, second in pairwise(note for note in figure.notes if note.dynamic):
+            _hairpin_between(first, second, marks)
+
+
+def _hairpin_between(first: FigureNote, second: FigureNote, marks: Marks) -> None:
+    after = first.start_beat + first.beats
+    if second.start_beat - after >= _LEAST_HAIRPIN:
+        grows = DYNAMICS.index(second.dynamic or "mf") > DYNAMICS.index(first.dynamic or "mf")
+        kind = "crescendo" if grows else "diminuendo"
+        _wedge(marks, kind, round(after * TICKS), round(second.start_beat * TICKS))
 
 
 def _wedge(marks: Marks, kind: str, start: int, end: int) -> None:

@@ -60,7 +60,10 @@ export function reasonInWords(verdict: Verdict, nameOf: (id: string) => string):
       Math.abs(verdict.value) < 2 ? 'right where it is asked' : `${centsInWords(verdict.value)} of where it is asked`;
     return `${verdict.note ? nameOf(verdict.note) : 'It'} rang best ${where}.`;
   }
-  if (!verdict.reason) return verdict.outcome === 'held' ? 'Everything asked for was there.' : '';
+  if (!verdict.reason) {
+    if (verdict.outcome !== 'held') return '';
+    return verdict.hidden ? 'Everything that can be heard here was there.' : 'Everything asked for was there.';
+  }
   const says = saysOf(verdict.reason);
   return sentence(says ? filledIn(says, verdict, verdict.note ? nameOf(verdict.note) : null) : (verdict.cause ?? ''));
 }

@@ -104,7 +104,8 @@ LOUDER = {Loudness.GROW: ("mf", "f"), Loudness.EVEN: ("mf", "mf"), Loudness.EASE
 
 
 def by_height(line: Line, values: Values) -> dict[str, Any]:
-    """Dynamics under the lowest and the highest note of a line, where each comes first, and what the figure says of them."""
+    """Dynamics under the lowest and the highest note of a line, where each comes first, and under the last note where it comes
+    back to one of them; and what the figure says of them."""
     loudness = Loudness(values.choice("loudness"))
     low, high = LOUDER[loudness]
     if loudness != Loudness.EVEN:
@@ -112,6 +113,8 @@ def by_height(line: Line, values: Values) -> dict[str, Any]:
             end = pick(line.notes, key=lambda note: note.pitch.midi)
             place = line.notes.index(end)
             line.notes[place] = replace(end, dynamic=mark)
+            if line.notes[-1].pitch.midi == end.pitch.midi:
+                line.notes[-1] = replace(line.notes[-1], dynamic=mark)
     return {"loudness": loudness, "dynamic": line.notes[0].dynamic or low}
 
 
