@@ -105,7 +105,8 @@ LOUDER = {Loudness.GROW: ("mf", "f"), Loudness.EVEN: ("mf", "mf"), Loudness.EASE
 
 def by_height(line: Line, values: Values) -> dict[str, Any]:
     """Dynamics under the lowest and the highest note of a line, where each comes first, and under the last note where it comes
-    back to one of them; and what the figure says of them."""
+    back to one of them; and what the figure says of them.
+    """
     loudness = Loudness(values.choice("loudness"))
     low, high = LOUDER[loudness]
     if loudness != Loudness.EVEN:
