@@ -146,3 +146,21 @@ def test_a_figure_can_be_shortened() -> None:
     short = shortened(figure)
     assert 1 <= len(short.notes) <= len(figure.notes) // 2 + 1
     assert short.notes == figure.notes[: len(short.notes)]
+
+
+def test_three_octaves_begin_where_they_lie_on_the_horn_or_say_why_not() -> None:
+    family = family_named("two-octave-scale")
+    made = 0
+    for horn in HORNS.values():
+        try:
+            figure = family.series(horn, {"form": "three octaves"}).figures[0]
+        except FigureError as error:
+            assert "another form" in str(error), horn.id
+            continue
+        midis = [note.pitch.midi for note in figure.notes]
+        assert max(midis) - min(midis) == 36
+        assert horn.lowest.midi <= min(midis) <= max(midis) <= horn.highest.midi
+        made += 1
+    assert made >= 18
+    with pytest.raises(FigureError, match="start at F4 or lower"):
+        family.series(HORNS["trumpet-bb"], {"start": "F5"})

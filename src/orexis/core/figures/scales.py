@@ -7,6 +7,7 @@ from orexis.core.figures.kinds import Advance, Load, Loudness, Place
 from orexis.core.figures.params import Param, Values, choice, count, going_up, note, tempo
 from orexis.core.horn import Instrument
 from orexis.core.theory import Pitch, key_of, pitch_of_midi, scale
+from orexis.errors import FigureError
 
 
 def _one_params(horn: Instrument) -> tuple[Param, ...]:
@@ -33,11 +34,16 @@ def _run(line: Line, pitches: list[Pitch], *, beats: float, loudness: Loudness =
 def _scales(family: Family, horn: Instrument, values: Values, *, octaves: int, step: int, keys: int) -> Series:
     start = in_range(horn, values.pitch("start"), what="The first tonic")
     form = values.choice("form") if octaves == 2 else "up"
-    figures = []
+    if form == "three octaves":
+        start = _for_three_octaves(horn, start)
+    figures: list[Figure] = []
     for turn in range(keys):
         tonic = pitch_of_midi(start.midi + turn * step)
         pitches = _form(tonic, form, octaves)
-        if max(p.midi for p in pitches) > horn.highest.midi:
+        top = max(pitches, key=lambda pitch: pitch.midi)
+        if top.midi > horn.highest.midi:
+            if not figures:
+                raise FigureError(_too_high(horn, tonic, top))
             break
         line = _run(
             Line(horn, key=key_of(tonic).fifths),
@@ -57,6 +63,25 @@ def _scales(family: Family, horn: Instrument, values: Values, *, octaves: int, s
             )
         )
     return series_of(family, horn, figures)
+
+
+def _for_three_octaves(horn: Instrument, start: Pitch) -> Pitch:
+    """The tonic asked for, or the highest below it from which three octaves lie on the horn."""
+    highest = horn.highest.midi - 36
+    if highest < horn.lowest.midi:
+        raise FigureError(
+            f"Three octaves need more than the {horn.name} has from {horn.lowest.name} to {horn.highest.name} (concert): "
+            "choose another form."
+        )
+    return pitch_of_midi(min(start.midi, highest))
+
+
+def _too_high(horn: Instrument, tonic: Pitch, top: Pitch) -> str:
+    start = pitch_of_midi(tonic.midi - (top.midi - horn.highest.midi))
+    return (
+        f"From {tonic.name} it would reach {top.name} (concert), and the {horn.name} goes to {horn.highest.name}: "
+        f"start at {start.name} or lower."
+    )
 
 
 def _form(tonic: Pitch, form: str, octaves: int) -> list[Pitch]:
