@@ -13,7 +13,7 @@ from tests.conftest import figure_of
 def test_every_family_on_every_suiting_horn(horn_id: str) -> None:
     horn = horn_named(horn_id)
     suiting = families_for(horn)
-    assert len(suiting) == (35 if horn.slides else 33)
+    assert len(suiting) == (36 if horn.slides else 34)
     for family in suiting:
         series = family.series(horn)
         assert series == family.series(horn), family.id
@@ -152,11 +152,11 @@ def test_three_octaves_begin_where_they_lie_on_the_horn_or_say_why_not() -> None
     family = family_named("two-octave-scale")
     made = 0
     for horn in HORNS.values():
-        try:
-            figure = family.series(horn, {"form": "three octaves"}).figures[0]
-        except FigureError as error:
-            assert "another form" in str(error), horn.id
+        if horn.highest.midi - horn.lowest.midi < 36:
+            with pytest.raises(FigureError, match="another form"):
+                family.series(horn, {"form": "three octaves"})
             continue
+        figure = family.series(horn, {"form": "three octaves"}).figures[0]
         midis = [note.pitch.midi for note in figure.notes]
         assert max(midis) - min(midis) == 36
         assert horn.lowest.midi <= min(midis) <= max(midis) <= horn.highest.midi

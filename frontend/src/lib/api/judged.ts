@@ -24,6 +24,10 @@ export const REASONS = {
     "label": "a slot touched",
     "says": "another slot was touched for {value} ms before {note} (limit {limit})"
   },
+  "overshoot": {
+    "label": "beyond the note",
+    "says": "{note} was reached from {value} cents beyond it (limit {limit})"
+  },
   "siren-break": {
     "label": "the buzz stopped",
     "says": "the buzz stopped on the way"
@@ -271,6 +275,7 @@ export const COLUMNS = [
 export const LIMIT_LABELS: Record<string, string> = {
   "gap_ms": "Silence in a slur, ms",
   "caught_ms": "Slot touched, ms",
+  "overshoot_cents": "Reached from beyond, cents",
   "centre_cents": "Centre, cents",
   "entry_cents": "Start off by, cents",
   "entry_ms": "Start settled in, ms",

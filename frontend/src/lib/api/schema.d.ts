@@ -2107,7 +2107,7 @@ export interface components {
          * @description Why a take was not held, or not heard.
          * @enum {string}
          */
-        ReasonId: "missing" | "count" | "wrong-partial" | "split" | "gap" | "caught" | "siren-break" | "siren-jump" | "siren-range" | "breath-inside" | "extra" | "glide-break" | "glide-jump" | "glide-short" | "glide-past" | "centre" | "bend" | "bend-back" | "two-ways" | "entry" | "response" | "sag" | "spread" | "fall-off" | "hold" | "sound-match" | "sound-across" | "breathy" | "trill" | "timing" | "late" | "bump" | "shape" | "level" | "loudness" | "dynamics" | "rise" | "silence" | "talking" | "too-quiet" | "clipped" | "lost" | "unmeasured" | "no-lean";
+        ReasonId: "missing" | "count" | "wrong-partial" | "split" | "gap" | "caught" | "overshoot" | "siren-break" | "siren-jump" | "siren-range" | "breath-inside" | "extra" | "glide-break" | "glide-jump" | "glide-short" | "glide-past" | "centre" | "bend" | "bend-back" | "two-ways" | "entry" | "response" | "sag" | "spread" | "fall-off" | "hold" | "sound-match" | "sound-across" | "breathy" | "trill" | "timing" | "late" | "bump" | "shape" | "level" | "loudness" | "dynamics" | "rise" | "silence" | "talking" | "too-quiet" | "clipped" | "lost" | "unmeasured" | "no-lean";
         /**
          * RemarkIn
          * @description The player's words on a take.

@@ -3,6 +3,7 @@
 from orexis.core.figures.bending import BENDING
 from orexis.core.figures.buzzing import BUZZING
 from orexis.core.figures.family import PLACES, Family
+from orexis.core.figures.intervals import INTERVALS
 from orexis.core.figures.ladders import LADDERS
 from orexis.core.figures.pedals import PEDALS
 from orexis.core.figures.scales import SCALES
@@ -19,6 +20,7 @@ _ALL = (
     *TONES,
     *SLURRING,
     *CENTRING,
+    INTERVALS,
     *BENDING,
     *LADDERS,
     *SCALES,

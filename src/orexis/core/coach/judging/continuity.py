@@ -30,6 +30,12 @@ def _caught(sheet: Sheet, move: MoveMeasures) -> None:
             sheet.find("caught", _target(sheet, move), touch.start_s, touch.ms, limit, "ms")
 
 
+def _overshoot(sheet: Sheet, move: MoveMeasures) -> None:
+    limit = sheet.limits["overshoot_cents"]
+    if move.slurred and move.overshoot_cents is not None and move.overshoot_cents > limit:
+        sheet.find("overshoot", _target(sheet, move), move.stop_s, move.overshoot_cents, limit, "c")
+
+
 def _siren(sheet: Sheet) -> None:
     """A sweep is judged as a whole: no hole, no step, as far as was asked."""
     told = sheet.measures.figure
@@ -114,6 +120,36 @@ CONTINUITY = (
         ),
         limits=(Limit("caught_ms", "Slot touched, ms", (80.0, 45.0, 25.0, 15.0)),),
         of_move=_caught,
+    ),
+    Judged(
+        "overshoot",
+        "how far a slurred note is reached from beyond",
+        (
+            Reason(
+                "overshoot",
+                "beyond the note",
+                "{note} was reached from {value} cents beyond it (limit {limit})",
+                {
+                    "": (
+                        Cue(
+                            "the move was bigger than the interval",
+                            "A smaller move: hear where the note lies, and stop there.",
+                        ),
+                        Cue(
+                            "the move was bigger than the interval",
+                            "Firm chin, less push; the breath stays as it is.",
+                            body=True,
+                        ),
+                        Cue(
+                            "the move was bigger than the interval",
+                            "Sing both notes in turn, then play them as you sang.",
+                        ),
+                    )
+                },
+            ),
+        ),
+        limits=(Limit("overshoot_cents", "Reached from beyond, cents", (45.0, 30.0, 20.0, 12.0)),),
+        of_move=_overshoot,
     ),
     Judged(
         "siren",

@@ -1,0 +1,68 @@
+"""Intervals on the horn: from one note up, or down, by each interval in turn, and home."""
+
+from orexis.core.figures.build import Line, in_range, middle_note, series_of
+from orexis.core.figures.family import Family
+from orexis.core.figures.figure import Figure, Series
+from orexis.core.figures.kinds import Load, Place
+from orexis.core.figures.params import Param, Values, choice, count, note, tempo
+from orexis.core.horn import Instrument
+from orexis.core.theory import interval_name, pitch_of_midi
+from orexis.errors import FigureError
+
+# Beats of the note left and of the note entered, within half a bar.
+_RHYTHMS = {"even": (1.0, 1.0), "long, then short": (1.5, 0.5), "short, then long": (0.5, 1.5)}
+_WAYS = {"up": (1,), "down": (-1,), "up, then down": (1, -1)}
+
+
+def _params(horn: Instrument) -> tuple[Param, ...]:
+    return (
+        note("start", "From", middle_note(horn)),
+        count("narrowest", "First interval in semitones", 1, 1, 12),
+        count("widest", "Last interval in semitones", 7, 1, 12),
+        choice("direction", "Direction", *_WAYS),
+        choice("join", "Joined by", "slur", "tongue"),
+        choice("rhythm", "Rhythm", *_RHYTHMS),
+        tempo(66),
+    )
+
+
+def _intervals(family: Family, horn: Instrument, values: Values) -> Series:
+    start = in_range(horn, values.pitch("start"), what="The note to start from")
+    narrowest, widest = values.integer("narrowest"), values.integer("widest")
+    if widest < narrowest:
+        raise FigureError(f"From {narrowest} to {widest} semitones there is no interval: raise the last one.")
+    figures = []
+    for semitones in range(narrowest, widest + 1):
+        for way in _WAYS[values.choice("direction")]:
+            if horn.lowest.midi <= start.midi + way * semitones <= horn.highest.midi:
+                figures.append(_one(family, horn, values, way * semitones))
+    return series_of(family, horn, figures)
+
+
+def _one(family: Family, horn: Instrument, values: Values, semitones: int) -> Figure:
+    """There and back twice, the last note held: it is finished as it was begun."""
+    start, slurred = values.pitch("start"), values.choice("join") == "slur"
+    leave, enter = _RHYTHMS[values.choice("rhythm")]
+    other = pitch_of_midi(start.midi + semitones)
+    line = Line(horn)
+    for _ in range(2):
+        line.note(start, leave, slurred=slurred and bool(line.notes)).note(other, enter, slurred=slurred)
+    line.note(start, 4.0, slurred=slurred)
+    where = "up" if semitones > 0 else "down"
+    title = f"{interval_name(abs(semitones)).capitalize()} {where}, {'slurred' if slurred else 'tongued'}"
+    return line.figure(family, f"{semitones}-{start.name}", title, tempo=values.integer("tempo"))
+
+
+INTERVALS = Family(
+    id="intervals",
+    name="Intervals",
+    place=Place.CENTRE,
+    purpose="Go from one note straight to another, a little further each time.",
+    asks="Hear it first; arrive in the middle, neither below nor beyond, and finish the last note as well as the first.",
+    load=Load.EASY,
+    serves=("intonation", "flexibility"),
+    judged=("overshoot", "entry", "gap", "centre"),
+    grows="wider, then quicker, then from higher notes",
+    params=_params,
+    make=_intervals,
+)
