@@ -32,7 +32,7 @@ def wish(player_id: str, family: str, **more: Any) -> dict[str, Any]:
 
 def test_material_of_the_horn_in_hand(client: TestClient) -> None:
     found = client.get(f"/api/players/{player(client)}/material").json()
-    assert len(found["families"]) == 33
+    assert len(found["families"]) == 34
     assert {"sounding": "Bb3", "written": "C4"} in found["notes"]
     assert found["tubes"][:3] == ["0", "2", "1"]
 

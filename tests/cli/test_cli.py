@@ -116,7 +116,7 @@ def test_parameters_and_list(orexis: Any) -> None:
     made = orexis("figure", "long-low-tones", "--horn", "tuba-eb", "--param", "start=D2", "--param", "beats=4").json
     assert (made["notes"][0]["pitch"], made["notes"][0]["beats"]) == ({"step": "D", "alter": 0, "octave": 2}, 4.0)
     families = {family["id"]: family for family in orexis("figure", "--list", "--horn", "tuba-eb").json["families"]}
-    assert len(families) == 33
+    assert len(families) == 34
     assert "glide-ladder" not in families
 
 
