@@ -83,10 +83,8 @@ def advised_against(load: Load, care: Care, today: LipsToday) -> str | None:
 
     It holds for whatever is begun, from a routine or by itself. The player may still go on: their word is kept.
     """
-    if today.stopped is not None:
-        return (
-            f"You reported “{today.stopped}” today. {REPORTS[today.stopped][1]}" if today.stopped in REPORTS else None
-        )
+    if today.stopped in REPORTS:
+        return f"You reported “{today.stopped}” today. {REPORTS[today.stopped][1]}"
     if not care.allows(load):
         return f"{CAUTIONS['return']} This is heavy work."
     if load not in LIPS[today.felt]:

@@ -22,6 +22,7 @@ _OVER_NOISE = 5.0  # the correlation must stand so far over what it does in sile
 _EARLY_SHARE = 0.5  # the first peak so high counts: a wall's echo may be louder
 _CLIPPED_AT = 0.985
 _LEAST_CLICKS, _MOST_CLICKS = 4, 64
+_LOUD_DB = -50.0  # of noise: a tail would not be heard in it
 _MOST_SPREAD_S, _STRAY_S = 0.012, 0.05
 
 
@@ -57,25 +58,28 @@ def check_device(sound: Sound, clicks_s: tuple[float, ...]) -> DeviceCheck:
     quiet = samples[round(0.05 * sound.rate) : before]
     size = np.abs(samples)
     delay, spread, drift, reason = _judged(delays, clicks_s)
+    noise_db = (
+        round(float(10.0 * np.log10(max(np.mean((quiet - quiet.mean()) ** 2), 1e-12))), 1) if len(quiet) else None
+    )
     return DeviceCheck(
         delay_s=delay,
         spread_s=spread,
         drift_ppm=drift,
         heard=int(np.isfinite(delays).sum()),
         played=len(clicks_s),
-        noise_db=round(float(10.0 * np.log10(max(np.mean((quiet - quiet.mean()) ** 2), 1e-12))), 1)
-        if len(quiet)
-        else None,
+        noise_db=noise_db,
         peak_db=round(float(20.0 * np.log10(max(size.max(initial=0.0), 1e-6))), 1),
         clipped_share=round(float(np.mean(size >= _CLIPPED_AT)), 6),
         reason=reason,
-        room=_room_in_words(sound, delay, clicks_s),
+        room=_room_in_words(sound, delay, clicks_s, noise_db),
     )
 
 
-def _room_in_words(sound: Sound, delay_s: float | None, clicks_s: tuple[float, ...]) -> str | None:
-    """None where the clicks were not heard."""
-    if delay_s is None:
+def _room_in_words(
+    sound: Sound, delay_s: float | None, clicks_s: tuple[float, ...], noise_db: float | None
+) -> str | None:
+    """None where the clicks were not heard, or where noise would drown what rings."""
+    if delay_s is None or (noise_db is not None and noise_db > _LOUD_DB):
         return None
     decay = decay_after(sound, tuple(at + delay_s + 2.0 * _PEAK_S for at in clicks_s))
     if decay is None:

@@ -100,7 +100,7 @@ class Line:
         )
 
 
-LOUDER = {Loudness.GROW: ("mf", "f"), Loudness.EVEN: ("mf", "mf"), Loudness.EASE: ("f", "p")}
+_LOUDER = {Loudness.GROW: ("mf", "f"), Loudness.EVEN: ("mf", "mf"), Loudness.EASE: ("f", "p")}
 
 
 def by_height(line: Line, values: Values) -> dict[str, Any]:
@@ -108,7 +108,7 @@ def by_height(line: Line, values: Values) -> dict[str, Any]:
     back to one of them; and what the figure says of them.
     """
     loudness = Loudness(values.choice("loudness"))
-    low, high = LOUDER[loudness]
+    low, high = _LOUDER[loudness]
     if loudness != Loudness.EVEN:
         for pick, mark in ((min, low), (max, high)):
             end = pick(line.notes, key=lambda note: note.pitch.midi)

@@ -1,9 +1,9 @@
 """Scales and turning patterns: the register carried along a line."""
 
-from orexis.core.figures.build import LOUDER, Line, in_range, middle_note, open_note, series_of
+from orexis.core.figures.build import Line, by_height, in_range, middle_note, open_note, series_of
 from orexis.core.figures.family import Family, by_loudness
 from orexis.core.figures.figure import Figure, Series
-from orexis.core.figures.kinds import Advance, Load, Loudness, Place
+from orexis.core.figures.kinds import Advance, Load, Place
 from orexis.core.figures.params import Param, Values, choice, count, going_up, note, tempo
 from orexis.core.horn import Instrument
 from orexis.core.theory import Pitch, key_of, pitch_of_midi, scale
@@ -20,14 +20,11 @@ def _one_params(horn: Instrument) -> tuple[Param, ...]:
     )
 
 
-def _run(line: Line, pitches: list[Pitch], *, beats: float, loudness: Loudness = Loudness.EVEN) -> Line:
-    """A slurred line whose last note stays to the end of its bar; loudness goes with the height."""
-    top = max(range(len(pitches)), key=lambda i: pitches[i].midi)
-    low, high = LOUDER[loudness]
+def _run(line: Line, pitches: list[Pitch], *, beats: float) -> Line:
+    """A slurred line whose last note stays to the end of its bar."""
     for place, pitch in enumerate(pitches):
         last = place == len(pitches) - 1
-        dynamic = {0: low, top: high}.get(place) if loudness != Loudness.EVEN else None
-        line.note(pitch, line.left_in_bar(least=1.0) if last else beats, slurred=place > 0, dynamic=dynamic)
+        line.note(pitch, line.left_in_bar(least=1.0) if last else beats, slurred=place > 0)
     return line
 
 
@@ -49,7 +46,6 @@ def _scales(family: Family, horn: Instrument, values: Values, *, octaves: int, s
             Line(horn, key=key_of(tonic).fifths),
             pitches,
             beats=0.5 if octaves == 2 else 1.0,
-            loudness=Loudness(values.choice("loudness")),
         )
         title = f"{'Two' if octaves == 2 else 'One'}-octave {'arpeggio' if form == 'arpeggio' else 'scale'}"
         figures.append(
@@ -58,8 +54,7 @@ def _scales(family: Family, horn: Instrument, values: Values, *, octaves: int, s
                 f"{form.replace(' ', '-').replace(',', '')}-{tonic.name}",
                 title,
                 tempo=values.integer("tempo"),
-                loudness=Loudness(values.choice("loudness")),
-                dynamic=line.notes[0].dynamic or "mf",
+                **by_height(line, values),
             )
         )
     return series_of(family, horn, figures)

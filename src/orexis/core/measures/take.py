@@ -170,17 +170,13 @@ def _rows(
     return rows
 
 
-def _slurred(row: Row) -> bool:
-    return bool(row.written and row.written.slurred)
-
-
 def _moves(
     trace: Trace, rows: tuple[Row, ...], horn: Instrument, figure: Figure | None, ringing: Ringing | None
 ) -> list[MoveMeasures]:
     moves = []
     sounding = [(i, row, row.heard) for i, row in enumerate(rows) if row.heard is not None]
     for (i, first, before), (j, row, after) in itertools.pairwise(sounding):
-        slurred = _slurred(row) if row.written else after.joined
+        slurred = row.slurred if row.written else after.joined
         tubes: tuple[Tube, ...] = ()
         if row.written is None:
             held = tube_holding(horn, before.f0_hz, after.f0_hz, within_cents=_ON_TUBE)

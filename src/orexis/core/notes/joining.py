@@ -121,7 +121,7 @@ def _is_touch(rows: tuple[Row, ...], index: int) -> bool:
     if row.written is not None or row.heard is None or not 0 < index < len(rows) - 1:
         return False
     short = row.heard.release_s - row.heard.onset_s < _TOUCH_LONGEST_S
-    return short and row.heard.joined and _is_slurred(rows[index + 1])
+    return short and row.heard.joined and rows[index + 1].slurred
 
 
 def _without_splits(rows: tuple[Row, ...]) -> tuple[tuple[Row, ...], dict[int, int]]:
@@ -137,7 +137,3 @@ def _without_splits(rows: tuple[Row, ...]) -> tuple[tuple[Row, ...], dict[int, i
                 continue
         kept.append(row)
     return tuple(kept), splits
-
-
-def _is_slurred(row: Row) -> bool:
-    return bool(row.written and row.written.slurred)

@@ -33,3 +33,8 @@ class Row:
     written: FigureNote | None
     heard: HeardNote | None
     right: bool
+
+    @property
+    def slurred(self) -> bool:
+        """Whether the written note is joined to the one before."""
+        return bool(self.written and self.written.slurred)

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-_ROUNDED_MS, _RINGING_DB = 30.0, 3.0  # benchmarks.judgement finds nine of ten silences longer than this
+_ROUNDED_MS, _RINGING_DB = 30.0, 3.0  # what the windows round off, and so much of the room's fall on top
 
 
 @dataclass(frozen=True, slots=True)

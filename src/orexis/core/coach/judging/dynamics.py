@@ -26,13 +26,13 @@ def written_dynamics(figure: Figure) -> list[tuple[str, list[FigureNote]]]:
     return [(mark, notes) for mark, notes in found if notes]
 
 
-def with_height(figure: Figure) -> bool:
+def _with_height(figure: Figure) -> bool:
     """Whether loudness is asked to change with the height, by dynamics at its two ends."""
     marked = {note.pitch.midi: note.dynamic for note in figure.notes if note.dynamic}
     return figure.loudness in (Loudness.GROW, Loudness.EASE) and len(marked) > 1
 
 
-def ends(figure: Figure) -> list[tuple[str, list[FigureNote]]]:
+def _ends(figure: Figure) -> list[tuple[str, list[FigureNote]]]:
     """The lowest and the highest note of a line, wherever they come, with their dynamics."""
     marked = [note for note in figure.notes if note.dynamic]
     out = []
@@ -44,7 +44,7 @@ def ends(figure: Figure) -> list[tuple[str, list[FigureNote]]]:
 
 def _dynamics(sheet: Sheet) -> None:
     figure = sheet.figure
-    groups = ends(figure) if with_height(figure) else written_dynamics(figure)
+    groups = _ends(figure) if _with_height(figure) else written_dynamics(figure)
     before: tuple[str, float] | None = None
     for mark, notes in groups:
         levels = _levels(sheet, notes)
