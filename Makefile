@@ -1,5 +1,5 @@
 # Every command of the project. `make demo` and `make test` set up what they need.
-.PHONY: help setup demo serve test lint check unit web bench bench-ear format api screenshots clean
+.PHONY: help setup demo serve test lint check unit broad web bench bench-ear format api screenshots clean
 
 VENV := .venv
 PY := $(VENV)/bin/python
@@ -10,6 +10,7 @@ help:
 	@echo "make test        every test, lint and type check"
 	@echo "make setup       install into .venv and build the front end"
 	@echo "make serve       start Orexis on your own data"
+	@echo "make broad       the tests that make test leaves out: more horns, seeds, kinds of players"
 	@echo "make bench       print speed, live streams, and pages with five years of record"
 	@echo "make bench-ear   the ear beside other pitch libraries on sampled and synthetic brass (two hours)"
 	@echo "make format      format all code"
@@ -44,8 +45,12 @@ web:
 
 # Sound that goes through the browser's microphone path in real time has the machine to itself.
 unit:
-	$(PY) -m pytest -n 2 -m "not realtime"
+	$(PY) -m pytest -n 2 -m "not realtime and not broad"
 	$(PY) -m pytest -m realtime tests/web
+
+# The same tests on more horns, seeds and kinds of players: a quarter of an hour.
+broad: setup
+	$(PY) -m pytest -n 2 -m broad
 
 bench: setup
 	$(PY) -m benchmarks.speed

@@ -19,6 +19,7 @@ from sqlalchemy import event, insert
 from orexis.core.coach import Attempt, Outcome, limits_of
 from orexis.core.horn import horn_named
 from orexis.core.listen import ANALYSIS_VERSION, listen
+from orexis.core.planning import Said
 from orexis.core.player import play
 from orexis.core.practice import Phase, SessionState, TakeMark
 from orexis.core.sound import Sound
@@ -145,7 +146,10 @@ def pages(house: House, player: Player) -> dict[str, Callable[[], object]]:
         "players": lambda: house.players.all(),
         "today: left open": lambda: house.sessions.latest(player.id),
         "today: so far": lambda: house.log.today(player.id, player.horn),
-        "today: routine": lambda: house.sessions.routine(player, 30, lips="fresh"),
+        "today: day": lambda: house.planning.day(player, 30, Said()),
+        "weeks": lambda: house.planning.weeks(player.id),
+        "programmes": lambda: house.planning.programmes(player.id),
+        "paths": lambda: house.planning.paths(player.id),
         "ladder": lambda: house.ladder(player),
         "log": lambda: house.log.page(player.id),
         "log: last page": lambda: house.log.page(player.id, offset=max(0, shown.total - 2)),

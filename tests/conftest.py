@@ -1,8 +1,9 @@
 """Shared: figures, played and heard takes, a record in a temporary folder."""
 
 import os
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from pathlib import Path
+from typing import Any
 
 import pytest
 from hypothesis import settings
@@ -20,6 +21,19 @@ settings.register_profile("explore", deadline=None, max_examples=int(os.environ.
 settings.load_profile(os.environ.get("HYPOTHESIS_PROFILE", "fixed"))
 
 HORNS = ("trumpet-bb", "horn-f-bb", "trombone-tenor", "tuba-eb")
+
+
+def some(values: Iterable[Any], plain: int) -> list[Any]:
+    """The first few for every run of the tests, the others for the broad one."""
+    return [
+        value if at < plain else pytest.param(*_parts(value), marks=pytest.mark.broad)
+        for at, value in enumerate(values)
+    ]
+
+
+def _parts(value: Any) -> tuple[Any, ...]:
+    return value if isinstance(value, tuple) else (value,)
+
 
 Heard = tuple[Hearing, Truth, Figure]
 

@@ -123,25 +123,32 @@ def test_settings_are_checked_and_reach_the_verdict(client: TestClient) -> None:
     assert made.json()["limits"]["centre_cents"] == 4.0
 
 
-def test_a_routine_opens_and_a_wrong_one_does_not(client: TestClient) -> None:
+def test_a_day_opens_and_a_wrong_one_does_not(client: TestClient) -> None:
     who = player(client)
-    plan = client.get(f"/api/players/{who}/routine", params={"minutes": 15}).json()
-    assert [block["family"] for block in plan][:2] == ["buzz-answer", "long-low-tones"]
-    session = client.post(f"/api/players/{who}/routine", json={"minutes": 15, "lips": "tired"}).json()
+    shown = client.post(f"/api/players/{who}/day/plan", json={"minutes": 15}).json()
+    families = [block["family"] for block in shown["plan"]["blocks"]]
+    assert families[:2] == ["buzz-answer", "long-low-tones"]
+    assert sum(block["minutes"] for block in shown["plan"]["blocks"]) == 15
+    session = client.post(f"/api/players/{who}/day", json={"minutes": 15, "lips": "tired"}).json()
     assert session["state"]["checking"]
     view = client.get(f"/api/sessions/{session['id']}/figure").json()
     assert view["figure"]["family"] == "check-note"
-    assert client.post(f"/api/players/{who}/routine", json={"minutes": 17}).status_code == 422
-    assert client.post(f"/api/players/{who}/routine", json={"minutes": 15, "lips": "blue"}).status_code == 422
+    for wrong in (
+        {"minutes": 9},
+        {"minutes": 121},
+        {"minutes": 15, "lips": "blue"},
+        {"minutes": 15, "kept": [{"family": "x"}]},
+    ):
+        assert client.post(f"/api/players/{who}/day", json=wrong).status_code == 422
 
 
 def test_quiet_hours_and_schools_reach_the_pages(client: TestClient) -> None:
     who = player(client)
-    loud = client.get(f"/api/players/{who}/routine", params={"minutes": 30}).json()
-    quiet = client.get(f"/api/players/{who}/routine", params={"minutes": 30, "quiet": True}).json()
+    loud = client.post(f"/api/players/{who}/day/plan", json={"minutes": 30}).json()["plan"]["blocks"]
+    quiet = client.post(f"/api/players/{who}/day/plan", json={"minutes": 30, "quiet": True}).json()["plan"]["blocks"]
     assert "step-ladder" in {block["family"] for block in loud}
     assert {block["place"] for block in quiet} == {"breath", "buzz", "tones"}
-    session = client.post(f"/api/players/{who}/routine", json={"minutes": 30, "quiet": True}).json()
+    session = client.post(f"/api/players/{who}/day", json={"minutes": 30, "quiet": True}).json()
     assert [block["family"] for block in session["state"]["plan"]] == [block["family"] for block in quiet]
     assert client.patch(f"/api/players/{who}/settings", json={"quiet_from": 24}).status_code == 422
 

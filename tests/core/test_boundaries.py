@@ -26,10 +26,10 @@ from orexis.core.figures import Advance, Figure, Form, Load
 from orexis.core.horn import horn_named
 from orexis.core.listen import Hearing, listen
 from orexis.core.measures import Caught, EnduranceChange, Measures
+from orexis.core.rehearsal import flawless as ideal
 from orexis.core.schools import Choice
 from orexis.core.sound import Sound
 from tests.conftest import figure_of
-from tests.core.test_forms import ideal
 
 LONG, SLUR = figure_of("tuba-eb", "long-low-tones"), figure_of("tuba-eb", "two-partial-slur")
 GROWING = limits_of("growing")

@@ -9,7 +9,6 @@ from orexis.core.figures import (
     FAMILIES,
     Figure,
     Form,
-    Loudness,
     at_tempo,
     families_for,
     family_named,
@@ -18,44 +17,11 @@ from orexis.core.figures import (
     slower,
 )
 from orexis.core.horn import HORNS, horn_named
-from orexis.core.measures import FigureMeasures, Measures, MoveMeasures, NoteMeasures, SoundCheck
-from orexis.core.player.dynamics import levels_asked
+from orexis.core.rehearsal import flawless as ideal
 from orexis.errors import FigureError
 from tests.conftest import figure_of, heard
 
 MOST_S = 575.0  # of the ten minutes that a take may last
-
-
-def ideal(figure: Figure) -> Measures:
-    """What would be measured of a performance without a flaw."""
-    levels = levels_asked(figure)
-    notes = tuple(
-        NoteMeasures(
-            index=i, target=note.id, sounded=f"h{i}", right=True, written_hz=figure.target_hz(note, a4=440.0),
-            slurred=note.slurred, f0_hz=figure.target_hz(note, a4=440.0), onset_s=figure.start_s(note),
-            release_s=figure.start_s(note) + note.beats * figure.beat_s, centre_cents=0.0, judged_cents=0.0, horn_cents=0.0,
-            spread_cents=0.0, sag_cents=0.0, entry_cents=0.0, entry_ms=0.0, fall_off_cents=0.0, hold_s=note.beats * figure.beat_s,
-            response_ms=0.0, level_db=levels[note.id], level_wander_db=0.0, level_rise_db=9.0, level_fall_db=-9.0, shape_off_db=0.0,
-            ring_cents=0.0, sound_match=100.0, glide_off_cents=0.0, glide_over_cents=0.0,
-            glide_arrived_s=note.beats * figure.beat_s, glide_jump_cents=10.0, glide_hole_ms=0.0,
-        )
-        for i, note in enumerate(figure.notes)
-    )  # fmt: skip
-    moves = tuple(
-        MoveMeasures(i, i + 1, after.slurred, after.start_beat, after.start_beat, 0.0, 0.0, None, (), 0.0, 0.0)
-        for i, after in enumerate(figure.notes[1:])
-    )
-    midis = [note.pitch.midi for note in figure.notes]
-    hz = [figure.target_hz(note, a4=440.0) for note in figure.notes]
-    slope = {None: 0.0, Loudness.GROW: 3.0, Loudness.EASE: -3.0, Loudness.EVEN: 0.0}[figure.loudness]
-    shortest = min(note.beats for note in figure.notes)
-    whole = FigureMeasures(
-        timing_mean_ms=0.0, timing_spread_ms=0.0, playing_s=figure.duration_s, extra_notes=0, missed_notes=0,
-        loudness_by_height_db_octave=slope, sound_across=100.0, breaths_inside=0, trill_hz=1.0 / (2.0 * shortest * figure.beat_s),
-        siren_low_hz=min(hz), siren_high_hz=max(hz), siren_jump_cents=20.0, siren_breaks=0,
-    )  # fmt: skip
-    assert midis
-    return Measures(notes, moves, whole, SoundCheck(-6.0, 0.0, -70.0, -20.0))
 
 
 def held(figure: Figure) -> bool:

@@ -19,7 +19,7 @@ from orexis.files.layout import TICKS as DIVISIONS
 from orexis.files.midi import TICKS, figure_to_midi
 from orexis.files.musicxml import figure_to_musicxml
 from orexis.files.soundfiles import read_sound, write_flac, write_wav
-from tests.conftest import figure_of
+from tests.conftest import figure_of, some
 
 ALL = [(horn.id, part.id) for horn in HORNS.values() for part in horn.parts]
 _STEPS = {"C": 0, "D": 2, "E": 4, "F": 5, "G": 7, "A": 9, "B": 11}
@@ -55,7 +55,9 @@ def test_musicxml_sounds_as_the_figure(horn: str, part: str) -> None:
             assert [beats for _, beats in found] == pytest.approx([note.beats for note in figure.notes], abs=0.05)
 
 
-@pytest.mark.parametrize(("horn", "part"), ALL)
+@pytest.mark.parametrize(
+    ("horn", "part"), some(ALL[::4] + [pair for pair in ALL if pair not in ALL[::4]], len(ALL[::4]))
+)
 def test_every_note_is_engraved_with_its_id(horn: str, part: str) -> None:
     instrument = horn_named(horn)
     for family in families_for(instrument):

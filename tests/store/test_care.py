@@ -51,13 +51,13 @@ def test_a_report_that_ended_the_day_holds_for_all_of_it_and_not_for_tomorrow(ho
     with pytest.raises(CareError, match="Numb lips"):
         house.sessions.open(player.id, "long-low-tones", {}, at=at + timedelta(seconds=1))
     with pytest.raises(CareError):
-        house.sessions.open_routine(player.id, 15, at=at + timedelta(seconds=1))
+        house.sessions.open_day(player.id, 15, at=at + timedelta(seconds=1))
     house.sessions.open(player.id, "long-low-tones", {}, at=at + timedelta(days=1))
 
 
 def test_sore_lips_at_the_check_in_hold_for_single_figures(house: House) -> None:
     player = house.players.add(name="Ida", stage="growing", horn="trumpet-bb")
-    house.sessions.open_routine(player.id, 15, lips="sore")
+    house.sessions.open_day(player.id, 15, lips="sore")
     with pytest.raises(CareError, match="sore"):
         house.sessions.open(player.id, "one-octave-scale", {})
     assert house.sessions.open(player.id, "long-low-tones", {}).id

@@ -65,7 +65,7 @@ def test_an_older_record_opens(tmp_path: Path, revision: str) -> None:
     assert len(session.block.figures) == 9
     assert (session.title, session.terms.a4_hz, session.terms.part) == ("Long low tones", 442.0, "bass")
     assert house.log.page("p").sessions == ()
-    assert house.sessions.open_routine("p", 15).state.checking
+    assert house.sessions.open_day("p", 15).state.checking
     assert list(folder.glob("orexis.before-*.db"))
     house.record.database.close()
 

@@ -265,7 +265,7 @@ def test_pedal_sets_grow_with_sets_that_were_really_played(house: House) -> None
 
 def test_a_rest_under_way_knows_when_it_began(house: House) -> None:
     player = house.players.add(name="Wim", stage="growing", horn="tuba-eb", part=None)
-    session = house.sessions.open_routine(player.id, 15)
+    session = house.sessions.open_day(player.id, 15)
     sound, _ = play(house.sessions.get(session.id).figure, seed=1)
     house.takes.whole(
         session.id, sound, source="simulated", first_beat_sample=0, device={}, at=datetime(2026, 1, 5, tzinfo=UTC)
@@ -320,7 +320,7 @@ def test_the_log_tells_what_was_reported_and_overruled(house: House) -> None:
 def test_the_horns_warmth_is_no_tiring(house: House) -> None:
     """Everything rises by 14 cents after the first check note: the horn is warm, the lips are fresh."""
     player = house.players.add(name="Wim", stage="growing", horn="tuba-eb", part=None)
-    session = house.sessions.open_routine(player.id, 15)
+    session = house.sessions.open_day(player.id, 15)
 
     def played(cents: float) -> None:
         figure = house.sessions.get(session.id).figure

@@ -10,7 +10,16 @@ from fastapi.responses import FileResponse, PlainTextResponse, Response
 from starlette.staticfiles import StaticFiles
 
 from orexis import __version__
-from orexis.api import errors, household_routes, live, material_routes, player_routes, session_routes, take_routes
+from orexis.api import (
+    errors,
+    household_routes,
+    live,
+    material_routes,
+    planning_routes,
+    player_routes,
+    session_routes,
+    take_routes,
+)
 from orexis.api.rooms import RECOVERY_GRACE_S, Rooms
 from orexis.api.security import BodyLimit, LocalOnly
 from orexis.core import trace
@@ -42,7 +51,15 @@ def create_app(data: Path, *, recovery_grace_s: float = RECOVERY_GRACE_S, worker
 
     app = FastAPI(title="Orexis", version=__version__, lifespan=lifespan, docs_url=None, redoc_url=None)
     errors.install(app)
-    for routes in (household_routes, player_routes, session_routes, take_routes, material_routes, live):
+    for routes in (
+        household_routes,
+        player_routes,
+        planning_routes,
+        session_routes,
+        take_routes,
+        material_routes,
+        live,
+    ):
         app.include_router(routes.router)
     _pages(app)
     app.add_middleware(BodyLimit)

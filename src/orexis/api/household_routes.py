@@ -13,7 +13,7 @@ from orexis.api.deps import REFUSALS, TheHouse
 from orexis.core.coach import CAUTIONS, LIMITS, LIPS, REPORTS, STAGES
 from orexis.core.figures import PLACES, SERVES
 from orexis.core.horn import HORNS
-from orexis.core.practice import ROUTINES
+from orexis.core.planning import FEWEST_MINUTES, MOST_MINUTES, AimKind
 from orexis.core.schools import QUESTIONS
 from orexis.core.sound import Sound
 from orexis.errors import InputError
@@ -43,7 +43,8 @@ def catalogue() -> schemas.CatalogueOut:
         cautions=CAUTIONS,
         limits={stage: dict(limits) for stage, limits in STAGES.items()},
         limit_labels={limit.name: limit.label for limit in LIMITS.values()},
-        routines=list(ROUTINES),
+        day_minutes=(FEWEST_MINUTES, MOST_MINUTES),
+        aims=[views.aim_kind_out(kind) for kind in AimKind],
         lips=list(LIPS),
     )
 

@@ -7,7 +7,6 @@ from fastapi import APIRouter, Query
 from orexis.api import schemas, views
 from orexis.api.deps import REFUSALS, Key, TheHouse
 from orexis.core.horn import Setup
-from orexis.core.practice import BlockPlan
 from orexis.services.players import Player
 from orexis.services.reading.log import DaySoFar, LogPage
 
@@ -51,25 +50,6 @@ def latest_session(player_id: Key, house: TheHouse) -> schemas.SessionOut | None
     """The sitting left open last, if any."""
     found = house.sessions.latest(player_id)
     return views.session_out(found) if found else None
-
-
-@router.post("/{player_id}/routine", status_code=201)
-def open_routine(player_id: Key, body: schemas.RoutineIn, house: TheHouse) -> schemas.SessionOut:
-    """A sitting with the built-in routine of so many minutes."""
-    opened = house.sessions.open_routine(player_id, body.minutes, lips=body.lips, quiet=body.quiet, anyway=body.anyway)
-    return views.session_out(opened)
-
-
-@router.get("/{player_id}/routine")
-def read_routine(
-    player_id: Key,
-    house: TheHouse,
-    minutes: Annotated[int, Query(ge=1, le=240)],
-    lips: Annotated[str, Query(max_length=20)] = "fresh",
-    quiet: bool = False,
-) -> list[BlockPlan]:
-    """The blocks that such a sitting would have."""
-    return list(house.sessions.routine(house.players.get(player_id), minutes, lips=lips, quiet=quiet).plan)
 
 
 @router.get("/{player_id}/ladder")

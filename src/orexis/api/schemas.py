@@ -8,6 +8,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from orexis.core.coach import Lips, RungState, Stage
 from orexis.core.figures import Advance, Figure, Load, Param, Place
 from orexis.core.horn import MovingSlide
+from orexis.core.planning import AimKind
 from orexis.core.practice import SessionState
 from orexis.core.schools import Ask, Choice, Question
 from orexis.services.material.figures import Wish
@@ -39,15 +40,6 @@ class SessionIn(Strict):
     family: Text = ""
     params: dict[Text, Text] = Field(default_factory=dict, max_length=30)
     own: Text | None = None
-    anyway: bool = False  # although something speaks against it
-
-
-class RoutineIn(Strict):
-    """How long there is time."""
-
-    minutes: Annotated[int, Field(ge=1, le=240)]
-    lips: Lips = Lips.FRESH
-    quiet: bool = False
     anyway: bool = False  # although something speaks against it
 
 
@@ -83,6 +75,9 @@ class SettingsChange(Strict):
     tempo_steps: bool = False
     reference_take: Text | None = None
     quiet_from: int | None = None
+    minutes: Annotated[list[int], Field(max_length=7)] = Field(default_factory=list)
+    performances: Annotated[list[Text], Field(max_length=200)] = Field(default_factory=list)
+    moved: Annotated[dict[Text, int], Field(max_length=200)] = Field(default_factory=dict)
 
 
 class RemarkIn(Strict):
@@ -182,6 +177,15 @@ class MaterialOut(BaseModel):
     tubes: list[str]
 
 
+class AimKindOut(BaseModel):
+    """What can be aimed at, and between what; a note has none."""
+
+    id: AimKind
+    unit: str
+    low: float
+    high: float
+
+
 class CatalogueOut(BaseModel):
     """Everything there is to choose from."""
 
@@ -194,7 +198,8 @@ class CatalogueOut(BaseModel):
     cautions: dict[str, str]
     limits: dict[str, dict[str, float]]
     limit_labels: dict[str, str]
-    routines: list[int]
+    day_minutes: tuple[int, int]
+    aims: list[AimKindOut]
     lips: list[Lips]
 
 

@@ -6,6 +6,7 @@ from datetime import date
 import numpy as np
 
 from orexis.api.schemas import (
+    AimKindOut,
     FamilyOut,
     FigureView,
     HornOut,
@@ -34,6 +35,7 @@ from orexis.core.horn import (
     partial_near,
     seven_tubes,
 )
+from orexis.core.planning import BOUNDS, AimKind
 from orexis.core.theory import Pitch, nearest_pitch, pitch_of_midi, ratio_of
 from orexis.core.trace import Trace
 from orexis.services.house import House
@@ -69,6 +71,12 @@ def figure_by_terms(house: House, terms: Terms, figure: Figure) -> FigureView:
         svg=house.material.svg(figure, horn, part),
         caution=caution_for(family.place if family else None, terms.care),
     )
+
+
+def aim_kind_out(kind: AimKind) -> AimKindOut:
+    """A kind of aim with its bounds."""
+    low, high, unit = BOUNDS.get(kind, (0.0, 127.0, "note"))
+    return AimKindOut(id=kind, unit=unit, low=low, high=high)
 
 
 def horn_out(horn: Instrument) -> HornOut:

@@ -8,12 +8,13 @@ from orexis.errors import OrexisError
 from orexis.services.devices import Devices
 from orexis.services.journal import Broken
 from orexis.services.material.figures import Material
+from orexis.services.planning.use import Planning
 from orexis.services.players import Player, Players
 from orexis.services.reading.derive import bring_up_to_date
 from orexis.services.reading.ladder import Ladder, ladder_of
 from orexis.services.reading.log import Log
 from orexis.services.record import Record
-from orexis.services.sessions import Sessions
+from orexis.services.sessions.use import Sessions
 from orexis.services.simulated import SimulatedPlayer
 from orexis.services.takes import Takes
 from orexis.services.takes.judging import rehearsed
@@ -30,7 +31,8 @@ class House:
         bring_up_to_date(self.record)
         self.workers = Workers(workers, ready=rehearsed)
         self.players = Players(self.record)
-        self.sessions = Sessions(self.record, self.players)
+        self.planning = Planning(self.record, self.players)
+        self.sessions = Sessions(self.record, self.players, self.planning)
         self.takes = Takes(self.record, self.sessions, self.workers)
         self.log = Log(self.record)
         self.material = Material(self.record, self.workers)

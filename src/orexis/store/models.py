@@ -7,10 +7,13 @@
                              take 1--1 voice            how its easiest note sounds, to compare others with
                              take 1--n rung_attempt     the tries that the ladder is read from
     player 1--n rung, range_day      the ladder as it stands, and the working range at the end of each day played
-    player 1--n practice_day, measure_day       what was played on a day, and the middle of its measures
+    player 1--n practice_day, measure_day, family_day   what was played on a day, family by family, the middle of its measures
+    player 1--n path_place           where they stand on each family's path, and where they set it by hand
+    player 1--n programme 1--n programme_day    an aim with its date, and how far they were on each day of practice
+    player 1--n own_routine          days arranged by themselves
     device                           found by a check, looked up by the settings a take was made with
 
-`rung`, `range_day`, `practice_day` and `measure_day` are summaries, kept in the transaction of the take that changes them, so that no
+`rung`, `range_day`, `practice_day`, `measure_day`, `family_day` and the standings of `path_place` are summaries, kept in the transaction of the take that changes them, so that no
 page reads the history. A take keeps its sound as a FLAC file named by its id; `discarded_at` marks a take thrown away,
 which proves nothing any more, and whose sound may still be brought back.
 """
@@ -162,6 +165,7 @@ class TakeRow(Base):
     spread_cents: Mapped[float | None]
     sag_cents: Mapped[float | None]
     hold_s: Mapped[float | None]
+    fact: Mapped[str | None]  # what its day remembers of it; None for check notes
     analyses: Mapped[list["AnalysisRow"]] = relationship(
         back_populates="take", cascade="all, delete-orphan", order_by="AnalysisRow.version"
     )
@@ -264,6 +268,63 @@ class PracticeDayRow(Base):
     held: Mapped[int] = mapped_column(default=0)
     playing_s: Mapped[float] = mapped_column(default=0.0)
     load: Mapped[float] = mapped_column(default=0.0)
+    kind: Mapped[str | None]  # of the day as it was planned when it was begun: heavy, medium, light, off
+
+
+class FamilyDayRow(Base):
+    """A family on a day: takes, figures held, reasons, load."""
+
+    __tablename__ = "family_day"
+    player_id: Mapped[str] = mapped_column(ForeignKey(_PLAYER, ondelete="CASCADE"), primary_key=True)
+    horn: Mapped[str] = mapped_column(primary_key=True)
+    day: Mapped[int] = mapped_column(primary_key=True)
+    family: Mapped[str] = mapped_column(primary_key=True)
+    told: Mapped[str]
+
+
+class PathPlaceRow(Base):
+    """Where a player stands on a family's path, all days but the latest taken in; and where they set it by hand."""
+
+    __tablename__ = "path_place"
+    player_id: Mapped[str] = mapped_column(ForeignKey(_PLAYER, ondelete="CASCADE"), primary_key=True)
+    horn: Mapped[str] = mapped_column(primary_key=True)
+    family: Mapped[str] = mapped_column(primary_key=True)
+    standing: Mapped[str | None]
+    by_hand: Mapped[str] = mapped_column(default="[]", server_default="[]")  # (day, step) in order
+
+
+class ProgrammeRow(Base):
+    """An aim with its date. `state`: on, paused, given up, reached."""
+
+    __tablename__ = "programme"
+    id: Mapped[str] = mapped_column(primary_key=True)
+    player_id: Mapped[str] = mapped_column(ForeignKey(_PLAYER, ondelete="CASCADE"), index=True)
+    horn: Mapped[str]
+    aim: Mapped[str]
+    day: Mapped[int]  # by when
+    state: Mapped[str]
+    began: Mapped[int]
+    ended: Mapped[int | None]
+
+
+class ProgrammeDayRow(Base):
+    """How far a programme was on a day of practice, in steps."""
+
+    __tablename__ = "programme_day"
+    programme_id: Mapped[str] = mapped_column(ForeignKey("programme.id", ondelete="CASCADE"), primary_key=True)
+    day: Mapped[int] = mapped_column(primary_key=True)
+    position: Mapped[float]
+
+
+class OwnRoutineRow(Base):
+    """A day that the player arranged and kept: families with minutes, in order."""
+
+    __tablename__ = "own_routine"
+    id: Mapped[str] = mapped_column(primary_key=True)
+    player_id: Mapped[str] = mapped_column(ForeignKey(_PLAYER, ondelete="CASCADE"), index=True)
+    name: Mapped[str]
+    blocks: Mapped[str]
+    made_at: Mapped[datetime]
 
 
 class MeasureDayRow(Base):

@@ -261,7 +261,31 @@ export interface paths {
          */
         get: operations["read_day_api_players__player_id__day_get"];
         put?: never;
-        post?: never;
+        /**
+         * Open Day
+         * @description A sitting with the day.
+         */
+        post: operations["open_day_api_players__player_id__day_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/day/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Plan Day
+         * @description The day as it would be opened now. Nothing is kept.
+         */
+        post: operations["plan_day_api_players__player_id__day_plan_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -392,7 +416,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/players/{player_id}/routine": {
+    "/api/players/{player_id}/paths": {
         parameters: {
             query?: never;
             header?: never;
@@ -400,17 +424,121 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Read Routine
-         * @description The blocks that such a sitting would have.
+         * Read Paths
+         * @description Where the player stands on every path of the horn in hand.
          */
-        get: operations["read_routine_api_players__player_id__routine_get"];
+        get: operations["read_paths_api_players__player_id__paths_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/paths/{family}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Step
+         * @description The player's own word about where they stand.
+         */
+        put: operations["set_step_api_players__player_id__paths__family__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/programmes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Programmes
+         * @description Programmes of the horn in hand, with forecasts.
+         */
+        get: operations["read_programmes_api_players__player_id__programmes_get"];
         put?: never;
         /**
-         * Open Routine
-         * @description A sitting with the built-in routine of so many minutes.
+         * Add Programme
+         * @description A new aim.
          */
-        post: operations["open_routine_api_players__player_id__routine_post"];
+        post: operations["add_programme_api_players__player_id__programmes_post"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/programmes/{programme_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Programme
+         * @description Go on, pause, give up, or move the date.
+         */
+        put: operations["change_programme_api_players__player_id__programmes__programme_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/routines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Routines
+         * @description Days that the player arranged and kept.
+         */
+        get: operations["read_routines_api_players__player_id__routines_get"];
+        put?: never;
+        /**
+         * Keep Routine
+         * @description Keep one; one of the same name is replaced.
+         */
+        post: operations["keep_routine_api_players__player_id__routines_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/routines/{routine_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Drop Routine
+         * @description Delete one.
+         */
+        delete: operations["drop_routine_api_players__player_id__routines__routine_id__delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -454,6 +582,26 @@ export interface paths {
          * @description Some of how a session goes, schools, limits, care; what is not named stays as it is.
          */
         patch: operations["change_settings_api_players__player_id__settings_patch"];
+        trace?: never;
+    };
+    "/api/players/{player_id}/weeks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Weeks
+         * @description Weeks played, the present one, and those ahead.
+         */
+        get: operations["read_weeks_api_players__player_id__weeks_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/sessions": {
@@ -782,11 +930,58 @@ export interface components {
             step: components["schemas"]["NextStep"];
         };
         /**
+         * Aim
+         * @description An aim: a keyboard number, seconds, partials, there-and-backs a second, sets, cents, or minutes.
+         */
+        Aim: {
+            /**
+             * Joined
+             * @default false
+             */
+            joined: boolean;
+            kind: components["schemas"]["AimKind"];
+            /** Value */
+            value: number;
+        };
+        /**
+         * AimKind
+         * @description What can be aimed at.
+         * @enum {string}
+         */
+        AimKind: "own" | "hold" | "slur" | "trill" | "pedals" | "centre" | "minutes";
+        /**
+         * AimKindOut
+         * @description What can be aimed at, and between what; a note has none.
+         */
+        AimKindOut: {
+            /** High */
+            high: number;
+            id: components["schemas"]["AimKind"];
+            /** Low */
+            low: number;
+            /** Unit */
+            unit: string;
+        };
+        /**
          * Ask
          * @description The questions.
          * @enum {string}
          */
         Ask: "loudness-upwards" | "pressure" | "double-pedals" | "slurs-led-by" | "low-air" | "climbing" | "wide-slurs" | "lips" | "corners" | "after-a-lost-rung" | "body" | "breath-inside" | "day-begins";
+        /**
+         * BlockIn
+         * @description A block to be kept in the day.
+         */
+        BlockIn: {
+            /** Family */
+            family: string;
+            /** Minutes */
+            minutes?: number | null;
+            /** Params */
+            params?: {
+                [key: string]: string;
+            };
+        };
         /**
          * BlockPlan
          * @description One block: what is played, how one goes on inside it, and for how long at the most.
@@ -795,6 +990,11 @@ export interface components {
             advance: components["schemas"]["Advance"];
             /** Comfort */
             comfort?: number | null;
+            /**
+             * Easier
+             * @default false
+             */
+            easier: boolean;
             /** Family */
             family: string;
             /** Figures */
@@ -807,10 +1007,14 @@ export interface components {
             load: components["schemas"]["Load"];
             /** Minutes */
             minutes?: number | null;
+            /** Most Load */
+            most_load?: number | null;
             /** Place */
             place: string;
             /** Rest S */
             rest_s?: number | null;
+            /** Step */
+            step?: number | null;
             /** Title */
             title: string;
             /**
@@ -870,10 +1074,17 @@ export interface components {
          * @description Everything there is to choose from.
          */
         CatalogueOut: {
+            /** Aims */
+            aims: components["schemas"]["AimKindOut"][];
             /** Cautions */
             cautions: {
                 [key: string]: string;
             };
+            /** Day Minutes */
+            day_minutes: [
+                number,
+                number
+            ];
             /** Horns */
             horns: components["schemas"]["HornOut"][];
             /** Limit Labels */
@@ -894,8 +1105,6 @@ export interface components {
             questions: components["schemas"]["Question"][];
             /** Reports */
             reports: string[];
-            /** Routines */
-            routines: number[];
             /** Serves */
             serves: string[];
             /** Stages */
@@ -914,6 +1123,17 @@ export interface components {
             partial: number;
             /** Start S */
             start_s: number;
+        };
+        /**
+         * Change
+         * @description The last move: why, on which day, from which step.
+         */
+        Change: {
+            /** Before */
+            before: number;
+            /** Day */
+            day: number;
+            why: components["schemas"]["Moved"];
         };
         /**
          * ChartRow
@@ -983,6 +1203,121 @@ export interface components {
             cents: number;
             /** Partial */
             partial: number;
+        };
+        /**
+         * DayBlock
+         * @description One block of a day. `load` is expected, `most_load` its bound; `step` of `of` on the family's path.
+         */
+        DayBlock: {
+            /**
+             * Easier
+             * @default false
+             */
+            easier: boolean;
+            /** Family */
+            family: string;
+            /**
+             * Load
+             * @default 0
+             */
+            load: number;
+            load_class: components["schemas"]["Load"];
+            /**
+             * Locked
+             * @default false
+             */
+            locked: boolean;
+            /** Minutes */
+            minutes: number;
+            /** Most Load */
+            most_load?: number | null;
+            /**
+             * Must
+             * @default false
+             */
+            must: boolean;
+            /** Of */
+            of?: number | null;
+            /** Params */
+            params?: {
+                [key: string]: string;
+            };
+            place: components["schemas"]["Place"];
+            /**
+             * Says
+             * @default
+             */
+            says: string;
+            /** Step */
+            step?: number | null;
+            /** Why */
+            why: string;
+        };
+        /**
+         * DayIn
+         * @description How long there is time, how the lips feel, and what the player changed.
+         */
+        DayIn: {
+            /**
+             * Anyway
+             * @default false
+             */
+            anyway: boolean;
+            /**
+             * Arranged
+             * @default false
+             */
+            arranged: boolean;
+            /** Kept */
+            kept?: components["schemas"]["BlockIn"][];
+            /** @default fresh */
+            lips: components["schemas"]["Lips"];
+            /** Minutes */
+            minutes: number;
+            /**
+             * Quiet
+             * @default false
+             */
+            quiet: boolean;
+            /** Without */
+            without?: string[];
+        };
+        /**
+         * DayPlan
+         * @description A day: its minutes, kind, the load that it may bring and the load expected, and what is to be said first.
+         */
+        DayPlan: {
+            /** Blocks */
+            blocks: components["schemas"]["DayBlock"][];
+            kind: components["schemas"]["Kind"];
+            /** Load */
+            load: number;
+            /** Minutes */
+            minutes: number;
+            /**
+             * Says
+             * @default []
+             */
+            says: string[];
+            /** Target */
+            target: number | null;
+        };
+        /**
+         * DayShown
+         * @description A day as planned, with the horn's names for its families, and what could stand in the place of each block.
+         */
+        DayShown: {
+            /** Instead */
+            instead: {
+                [key: string]: string[];
+            };
+            /** Lines */
+            lines: string[];
+            /** Names */
+            names: {
+                [key: string]: string;
+            };
+            plan: components["schemas"]["DayPlan"];
         };
         /**
          * DaySoFar
@@ -1369,6 +1704,18 @@ export interface components {
             value: number | null;
         };
         /**
+         * Forecast
+         * @description Ordinal dates: the median, and the ends of the middle 80%. None: not within five years at this rate.
+         */
+        Forecast: {
+            /** High */
+            high: number | null;
+            /** Low */
+            low: number | null;
+            /** Median */
+            median: number | null;
+        };
+        /**
          * Form
          * @description The form in which a figure is tried.
          * @enum {string}
@@ -1431,6 +1778,12 @@ export interface components {
             /** Player Id */
             player_id: string;
         };
+        /**
+         * Kind
+         * @description How heavy a day is.
+         * @enum {string}
+         */
+        Kind: "heavy" | "medium" | "light" | "off";
         /**
          * LadderOut
          * @description The ladder from the lowest pedal up, and where to start next.
@@ -1680,6 +2033,12 @@ export interface components {
             };
         };
         /**
+         * Moved
+         * @description Why a standing changed.
+         * @enum {string}
+         */
+        Moved: "on" | "back" | "pause" | "by hand";
+        /**
          * MovingSlide
          * @description A valve slide that moves while playing: it serves tubes that use its valve.
          */
@@ -1864,6 +2223,20 @@ export interface components {
             figure_index: number;
         };
         /**
+         * OwnBlock
+         * @description A block of a day that a player arranged.
+         */
+        OwnBlock: {
+            /** Family */
+            family: string;
+            /** Minutes */
+            minutes: number;
+            /** Params */
+            params: {
+                [key: string]: string;
+            };
+        };
+        /**
          * OwnFigure
          * @description A figure that the player keeps: a family with parameters, or a figure that came from a file.
          */
@@ -1886,6 +2259,18 @@ export interface components {
             params: {
                 [key: string]: string;
             };
+        };
+        /**
+         * OwnRoutine
+         * @description A day that a player arranged and kept.
+         */
+        OwnRoutine: {
+            /** Blocks */
+            blocks: components["schemas"]["OwnBlock"][];
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
         };
         /**
          * Param
@@ -1929,6 +2314,29 @@ export interface components {
             semitones: number;
         };
         /**
+         * PathShown
+         * @description A family's path as steps in words, where the player stands on it, and what opens the next step.
+         */
+        PathShown: {
+            change: components["schemas"]["Change"] | null;
+            /** Comes Back */
+            comes_back: boolean;
+            /** Family */
+            family: string;
+            /** Held Days */
+            held_days: number;
+            /** Name */
+            name: string;
+            /** Needed */
+            needed: number;
+            /** Opens */
+            opens: string;
+            /** Step */
+            step: number;
+            /** Steps */
+            steps: string[];
+        };
+        /**
          * PerformIn
          * @description Ask the simulated player for a performance of the session's figure.
          */
@@ -1969,6 +2377,23 @@ export interface components {
          */
         Place: "breath" | "buzz" | "tones" | "slurs" | "centre" | "register" | "low" | "music" | "check";
         /**
+         * PlannedDay
+         * @description A day of a week: its kind, the minutes given, the load it may bring, and why it is of that kind.
+         */
+        PlannedDay: {
+            /** Day */
+            day: number;
+            kind: components["schemas"]["Kind"];
+            /** Minutes */
+            minutes: number;
+            /** Played */
+            played?: number | null;
+            /** Target */
+            target: number;
+            /** Why */
+            why: string;
+        };
+        /**
          * Player
          * @description A person at the stand and what they play.
          */
@@ -1989,6 +2414,17 @@ export interface components {
              *       "checks": true,
              *       "goes_on": true,
              *       "limits": {},
+             *       "minutes": [
+             *         30,
+             *         30,
+             *         30,
+             *         30,
+             *         30,
+             *         30,
+             *         0
+             *       ],
+             *       "moved": {},
+             *       "performances": [],
              *       "returning": false,
              *       "schools": {},
              *       "spoken": false,
@@ -2049,6 +2485,28 @@ export interface components {
             limits?: {
                 [key: string]: number;
             };
+            /**
+             * Minutes
+             * @default [
+             *       30,
+             *       30,
+             *       30,
+             *       30,
+             *       30,
+             *       30,
+             *       0
+             *     ]
+             */
+            minutes: number[];
+            /** Moved */
+            moved?: {
+                [key: string]: number;
+            };
+            /**
+             * Performances
+             * @default []
+             */
+            performances: string[];
             /** Quiet From */
             quiet_from?: number | null;
             /** Reference Take */
@@ -2074,6 +2532,76 @@ export interface components {
              * @default false
              */
             tempo_steps: boolean;
+        };
+        /**
+         * ProgrammeChange
+         * @description What becomes of it.
+         */
+        ProgrammeChange: {
+            /** Date */
+            date?: string | null;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "on" | "paused" | "given up";
+        };
+        /**
+         * ProgrammeIn
+         * @description An aim and by when.
+         */
+        ProgrammeIn: {
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /**
+             * Joined
+             * @default false
+             */
+            joined: boolean;
+            kind: components["schemas"]["AimKind"];
+            /** Value */
+            value: number;
+        };
+        /**
+         * ProgrammeShown
+         * @description An aim: where the player stands, what is left, when it will be reached, and what would change that.
+         */
+        ProgrammeShown: {
+            aim: components["schemas"]["Aim"];
+            /** Asked */
+            asked: string;
+            /** Began */
+            began: string;
+            /** Date */
+            date: string;
+            /** Ended */
+            ended: string | null;
+            /** Family */
+            family: string;
+            forecast: components["schemas"]["Forecast"] | null;
+            /** High */
+            high: string | null;
+            /** Id */
+            id: string;
+            /** Low */
+            low: string | null;
+            /** Median */
+            median: string | null;
+            /** Now */
+            now: string;
+            /** Otherwise */
+            otherwise: string | null;
+            /** Says */
+            says: string;
+            /** Share */
+            share: number;
+            /** State */
+            state: string;
+            /** Steps Left */
+            steps_left: number;
         };
         /**
          * Question
@@ -2133,23 +2661,13 @@ export interface components {
         };
         /**
          * RoutineIn
-         * @description How long there is time.
+         * @description A day to keep.
          */
         RoutineIn: {
-            /**
-             * Anyway
-             * @default false
-             */
-            anyway: boolean;
-            /** @default fresh */
-            lips: components["schemas"]["Lips"];
-            /** Minutes */
-            minutes: number;
-            /**
-             * Quiet
-             * @default false
-             */
-            quiet: boolean;
+            /** Blocks */
+            blocks: components["schemas"]["BlockIn"][];
+            /** Name */
+            name: string;
         };
         /**
          * RungOut
@@ -2263,6 +2781,11 @@ export interface components {
              * @default 0
              */
             block: number;
+            /**
+             * Block Load
+             * @default 0
+             */
+            block_load: number;
             /**
              * Block Playing S
              * @default 0
@@ -2400,6 +2923,8 @@ export interface components {
              * @default []
              */
             take_ids: string[];
+            /** Tiring After S */
+            tiring_after_s?: number | null;
         };
         /**
          * SettingsChange
@@ -2425,6 +2950,14 @@ export interface components {
             limits?: {
                 [key: string]: number;
             };
+            /** Minutes */
+            minutes?: number[];
+            /** Moved */
+            moved?: {
+                [key: string]: number;
+            };
+            /** Performances */
+            performances?: string[];
             /** Quiet From */
             quiet_from?: number | null;
             /** Reference Take */
@@ -2540,6 +3073,14 @@ export interface components {
          * @enum {string}
          */
         Start: "count-in" | "first note";
+        /**
+         * StepIn
+         * @description A step of a path, from 0.
+         */
+        StepIn: {
+            /** Step */
+            step: number;
+        };
         /**
          * SungNote
          * @description What was sung against the first note of a figure. Cents are folded into one octave; None: no voice was heard.
@@ -2697,6 +3238,42 @@ export interface components {
             unit?: string | null;
             /** Value */
             value?: number | null;
+        };
+        /**
+         * Week
+         * @description A week: `bound` is the load that it must not go beyond, `target` what is planned, `why` what set the bound.
+         */
+        Week: {
+            /** Bound */
+            bound: number;
+            /** Days */
+            days: components["schemas"]["PlannedDay"][];
+            /** Start */
+            start: number;
+            /** Target */
+            target: number;
+            /** Why */
+            why: string;
+        };
+        /**
+         * Weeks
+         * @description The weeks ahead and those played, and what the player can give.
+         */
+        Weeks: {
+            /** Minutes */
+            minutes: number[];
+            /** Moved */
+            moved: {
+                [key: string]: number;
+            };
+            /** Performances */
+            performances: string[];
+            /** Today */
+            today: number;
+            /** Warnings */
+            warnings: string[];
+            /** Weeks */
+            weeks: components["schemas"]["Week"][];
         };
         /**
          * WishIn
@@ -4075,6 +4652,202 @@ export interface operations {
             };
         };
     };
+    open_day_api_players__player_id__day_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DayIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    plan_day_api_players__player_id__day_plan_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DayIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayShown"];
+                };
+            };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     read_own_figures_api_players__player_id__figures_get: {
         parameters: {
             query?: never;
@@ -4742,13 +5515,9 @@ export interface operations {
             };
         };
     };
-    read_routine_api_players__player_id__routine_get: {
+    read_paths_api_players__player_id__paths_get: {
         parameters: {
-            query: {
-                minutes: number;
-                lips?: string;
-                quiet?: boolean;
-            };
+            query?: never;
             header?: never;
             path: {
                 player_id: string;
@@ -4763,7 +5532,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["BlockPlan"][];
+                    "application/json": components["schemas"]["PathShown"][];
                 };
             };
             /** @description what was sent cannot be read at all */
@@ -4840,7 +5609,487 @@ export interface operations {
             };
         };
     };
-    open_routine_api_players__player_id__routine_post: {
+    set_step_api_players__player_id__paths__family__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: string;
+                family: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StepIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    read_programmes_api_players__player_id__programmes_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgrammeShown"][];
+                };
+            };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    add_programme_api_players__player_id__programmes_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProgrammeIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgrammeShown"];
+                };
+            };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    change_programme_api_players__player_id__programmes__programme_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: string;
+                programme_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProgrammeChange"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    read_routines_api_players__player_id__routines_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnRoutine"][];
+                };
+            };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    keep_routine_api_players__player_id__routines_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -4861,8 +6110,101 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SessionOut"];
+                    "application/json": components["schemas"]["OwnRoutine"];
                 };
+            };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    drop_routine_api_players__player_id__routines__routine_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: string;
+                routine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description what was sent cannot be read at all */
             400: {
@@ -5054,6 +6396,100 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Player"];
+                };
+            };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    read_weeks_api_players__player_id__weeks_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Weeks"];
                 };
             };
             /** @description what was sent cannot be read at all */

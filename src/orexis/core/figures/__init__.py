@@ -1,6 +1,7 @@
 """What is practised: families, series, figures."""
 
 from orexis.core.figures.bending import LIP_BEND
+from orexis.core.figures.build import middle_note, open_note
 from orexis.core.figures.buzzing import BREATH, BUZZ_ANSWER, BUZZ_INTERVALS, SIREN
 from orexis.core.figures.families import FAMILIES, families_for, family_named
 from orexis.core.figures.family import PLACES, SERVES, Family
@@ -11,7 +12,7 @@ from orexis.core.figures.kinds import Advance, Form, Load, Loudness, Medium, Pla
 from orexis.core.figures.ladders import STEP_LADDER
 from orexis.core.figures.melody import Melody, MelodyNote, melody_figure, octaves_into_range
 from orexis.core.figures.params import Param
-from orexis.core.figures.pedals import LOOSE_PEDALS
+from orexis.core.figures.pedals import LOOSE_PEDALS, pedal_starts
 from orexis.core.figures.scales import ONE_OCTAVE_SCALE
 from orexis.core.figures.slurring import PARTIAL_CHAIN, TWO_PARTIAL_SLUR
 from orexis.core.figures.stairs import INTERVAL_STAIRS
@@ -62,7 +63,10 @@ __all__ = [
     "family_named",
     "in_form",
     "melody_figure",
+    "middle_note",
     "octaves_into_range",
+    "open_note",
+    "pedal_starts",
     "sets_today",
     "shortened",
     "slower",

@@ -1,6 +1,6 @@
 """Bends with the lip alone: off the slot and back, and before a leap."""
 
-from orexis.core.figures.build import Line, chosen_tubes, series_of, top_checked
+from orexis.core.figures.build import Line, series_of, top_checked
 from orexis.core.figures.family import Family
 from orexis.core.figures.figure import Need, Series
 from orexis.core.figures.kinds import Load, Place
@@ -21,7 +21,7 @@ def _bend_params(horn: Instrument) -> tuple[Param, ...]:
 def _bend(family: Family, horn: Instrument, values: Values) -> Series:
     partial, depth, hold = values.integer("partial"), values.integer("depth"), values.integer("hold")
     figures = []
-    for tube in chosen_tubes(horn, values.tube("tube")):
+    for tube in values.tubes("tube"):
         line = Line(horn).slot(tube, partial, 2.0)
         line.bent(tube, partial, -depth, float(hold), text="with the lip", glide_beats=1.0)
         line.slot(tube, partial, 4.0, slurred=True, glide_beats=1.0).to_bar()
@@ -48,7 +48,7 @@ def _bend_then_leap(family: Family, horn: Instrument, values: Values) -> Series:
     target = partial + values.integer("over")
     top_checked(horn, target)
     figures = []
-    for tube in chosen_tubes(horn, values.tube("tube")):
+    for tube in values.tubes("tube"):
         line = Line(horn).slot(
             tube,
             partial,

@@ -148,11 +148,6 @@ def middle_note(horn: Instrument) -> Pitch:
     return open_note(horn, horn.middle_partial)
 
 
-def chosen_tubes(horn: Instrument, chosen: Tube | None) -> tuple[Tube, ...]:
-    """The tube asked for, or the seven in turn."""
-    return seven_tubes(horn) if chosen is None else (chosen,)
-
-
 def in_range(horn: Instrument, pitch: Pitch, *, what: str) -> Pitch:
     """The pitch itself; FigureError when it lies outside the horn's usual range."""
     if not horn.lowest.midi <= pitch.midi <= horn.highest.midi:

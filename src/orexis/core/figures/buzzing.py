@@ -50,6 +50,17 @@ def _buzz_params(horn: Instrument) -> tuple[Param, ...]:
         note("low", "Low note", horn.easy),
         count("interval", "Semitones to the high note", 7, 1, 24),
         count("turns", "Times each", 2, 1, 6),
+        choice(
+            "counts",
+            "Counts each, then off",
+            "4 and 4, 2 and 2, 4 and 0",
+            "4 and 4",
+            "4 and 2",
+            "2 and 2",
+            "4 and 0",
+            "2 and 0",
+        ),
+        choice("first", "First", "low", "high"),
         tempo(72),
     )
 
@@ -59,22 +70,24 @@ def _pair(values: Values) -> tuple[Pitch, Pitch]:
     return low, pitch_of_midi(low.midi + values.integer("interval"))
 
 
+_COUNTED = {4: "four", 2: "two", 0: "no"}
+
+
 def _buzz_answer(family: Family, horn: Instrument, values: Values) -> Series:
     low, high = _pair(values)
+    pair = (low, high) if values.choice("first") == "low" else (high, low)
     figures = []
-    for name, beats, rest, title in (
-        ("four", 4, 4, "four counts on, four off"),
-        ("two", 2, 2, "two counts on, two off"),
-        ("through", 4, 0, "no rest between"),
-    ):
+    for form in values.choice("counts").split(", "):
+        beats, rest = (int(word) for word in form.split(" and "))
         line = Line(horn, medium=family.medium)
         for _ in range(values.integer("turns")):
             line.phrase()
-            for pitch in (low, high):
+            for pitch in pair:
                 line.note(pitch, beats).rest(rest)
-        figures.append(
-            line.figure(family, f"{name}-{low.name}", f"Low and high buzz, {title}", tempo=values.integer("tempo"))
-        )
+        title = f"{_COUNTED[beats]} counts on, {_COUNTED[rest]} off" if rest else "no rest between"
+        name = f"{_COUNTED[beats] if rest == beats else f'{beats}-{rest}'}-{pair[0].name}"
+        order = "Low and high" if pair[0] is low else "High and low"
+        figures.append(line.figure(family, name, f"{order} buzz, {title}", tempo=values.integer("tempo")))
     return series_of(family, horn, figures)
 
 

@@ -3,9 +3,12 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from orexis.core.horn import Instrument, Tube, parse_tube
+from orexis.core.horn import Instrument, Tube, parse_tube, seven_tubes
 from orexis.core.theory import Pitch, parse_pitch
 from orexis.errors import FigureError
+
+ALL_TUBES, FEW_TUBES = "all", "few"
+_FEW = 3
 
 
 @dataclass(frozen=True, slots=True)
@@ -47,8 +50,8 @@ def going_up() -> Param:
 
 
 def tubes() -> Param:
-    """A single tube, or the seven in turn."""
-    return Param("tube", "Tube (all: the seven in turn)", "tube", "all")
+    """A single tube, the three shortest, or the seven in turn."""
+    return Param("tube", "Tube (few: the three shortest; all: the seven in turn)", "tube", "all")
 
 
 class Values:
@@ -84,7 +87,9 @@ class Values:
         """A concert pitch."""
         return parse_pitch(self._texts[key])
 
-    def tube(self, key: str) -> Tube | None:
-        """A tube, or None for "all"."""
+    def tubes(self, key: str) -> tuple[Tube, ...]:
+        """The tube that is named, the three shortest for "few", the seven in turn for "all"."""
         text = self._texts[key]
-        return None if text == "all" else parse_tube(self._horn, text)
+        if text in (ALL_TUBES, FEW_TUBES):
+            return seven_tubes(self._horn)[: None if text == ALL_TUBES else _FEW]
+        return (parse_tube(self._horn, text),)

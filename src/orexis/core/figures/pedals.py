@@ -1,6 +1,6 @@
 """Pedals: down to the first partial, held there, and below it for recovery."""
 
-from orexis.core.figures.build import Line, chosen_tubes, series_of
+from orexis.core.figures.build import Line, series_of
 from orexis.core.figures.family import Bound, Family
 from orexis.core.figures.figure import Need, Series
 from orexis.core.figures.kinds import Advance, Load, Loudness, Place
@@ -26,7 +26,7 @@ def _to_pedal_params(horn: Instrument) -> tuple[Param, ...]:
 def _to_the_pedal(family: Family, horn: Instrument, values: Values) -> Series:
     top, beats = values.integer("partial"), values.integer("beats")
     figures = []
-    for tube in chosen_tubes(horn, values.tube("tube")):
+    for tube in values.tubes("tube"):
         line = Line(horn)
         for place, partial in enumerate(range(top, 1, -1)):
             line.slot(tube, partial, 1.0, slurred=place > 0)
@@ -53,6 +53,12 @@ def _first_pedal(horn: Instrument) -> Pitch:
     """A pedal in the middle of what the horn has: the longest tubes come later."""
     slots = pedal_slots(horn)
     return slots[min(3, len(slots) - 1)].pitch
+
+
+def pedal_starts(horn: Instrument) -> tuple[Pitch, ...]:
+    """Pitches of pedal sets in the order in which they are worked on: from the first one downwards."""
+    first = _first_pedal(horn)
+    return tuple(slot.pitch for slot in pedal_slots(horn) if slot.pitch.midi <= first.midi)
 
 
 def _pedal_sets(family: Family, horn: Instrument, values: Values) -> Series:

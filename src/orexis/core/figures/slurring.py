@@ -3,7 +3,7 @@
 from collections.abc import Callable
 from functools import partial
 
-from orexis.core.figures.build import Line, by_height, chosen_tubes, series_of, top_checked
+from orexis.core.figures.build import Line, by_height, series_of, top_checked
 from orexis.core.figures.family import Bound, Family, by_loudness
 from orexis.core.figures.figure import Need, Series
 from orexis.core.figures.kinds import Advance, Load, Place
@@ -23,7 +23,7 @@ def _on_tubes(
 ) -> Series:
     """One figure a tube, laid by the rule, loud and soft by the height."""
     figures = []
-    for tube in chosen_tubes(horn, values.tube("tube")):
+    for tube in values.tubes("tube"):
         line = Line(horn)
         lay(line, tube)
         label = tube.label.replace(" ", "")
@@ -181,7 +181,7 @@ def _trill_params(horn: Instrument) -> tuple[Param, ...]:
 def _trill(family: Family, horn: Instrument, values: Values) -> Series:
     low = values.integer("partial")
     figures = []
-    for tube in chosen_tubes(horn, values.tube("tube")):
+    for tube in values.tubes("tube"):
         line = Line(horn)
         for beats in (1.0, 0.5, 1.0 / 3.0, 0.25):
             if beats == 1.0 / 3.0:

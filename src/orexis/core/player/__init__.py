@@ -1,5 +1,6 @@
 """The simulated player: a stand-in for a person with a horn and a microphone."""
 
+from orexis.core.player.dynamics import levels_asked
 from orexis.core.player.flaws import Flaw, Flaws, parse_flaw, parse_flaws
 from orexis.core.player.manners import manner_flaws
 from orexis.core.player.performance import Defect, PlayedNote
@@ -27,6 +28,7 @@ __all__ = [
     "after_days",
     "after_playing",
     "after_rest",
+    "levels_asked",
     "manner_flaws",
     "parse_flaw",
     "parse_flaws",

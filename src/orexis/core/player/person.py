@@ -152,4 +152,4 @@ def _of_move(someone: Person, figure: Figure, note: str, size: float, rng: np.ra
 
 
 def _within(value: float, most: float) -> float:
-    return float(np.clip(value, -most, most))
+    return min(most, max(-most, value))

@@ -1,11 +1,12 @@
-"""The session as a state machine, and the built-in routines."""
+"""The session as a state machine."""
 
 from orexis.core.practice.advising import warmth_takes
-from orexis.core.practice.edge import Owned
+from orexis.core.practice.edge import NOTHING, Owned
 from orexis.core.practice.ending import Ending
 from orexis.core.practice.machine import opening, step
-from orexis.core.practice.routine import ROUTINES, Routine, check_series, planned, routine_for, state_for
+from orexis.core.practice.routine import Routine, check_series, planned, state_for
 from orexis.core.practice.state import (
+    BETWEEN_TAKES_S,
     OPEN_PHASES,
     BlockPlan,
     CheckMark,
@@ -23,8 +24,9 @@ from orexis.core.practice.state import (
 )
 
 __all__ = [
+    "BETWEEN_TAKES_S",
+    "NOTHING",
     "OPEN_PHASES",
-    "ROUTINES",
     "BlockPlan",
     "CheckMark",
     "Effect",
@@ -44,7 +46,6 @@ __all__ = [
     "check_series",
     "opening",
     "planned",
-    "routine_for",
     "state_for",
     "step",
     "warmth_takes",

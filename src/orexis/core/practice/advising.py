@@ -5,11 +5,11 @@ from dataclasses import replace
 from orexis.core.coach import Advice, Freshness, NextStep, Outcome, Situation, decide, rest_after
 from orexis.core.figures import Advance, Form, Load
 from orexis.core.practice.edge import came_through
-from orexis.core.practice.state import CheckMark, SessionState, TakeMark, TakeResult
+from orexis.core.practice.state import CheckMark, SessionState, TakeMark, TakeResult, share_is_played
 
 _TEMPO_AFTER, _TEMPO_STEP, _TEMPO_RANGE = 2, 4, (72, 132)  # takes; percent
-_BETWEEN_TAKES_S = 8.0  # reading, breathing, a bar of waiting
-_EARLY, _MOST_ROUNDS = 0.7, 3
+_DRY = 5  # takes in a row without one that was held
+_EARLY, _MOST_ROUNDS = 0.85, 8
 _WARMTH_TAKES = 4  # at either end
 
 
@@ -76,18 +76,40 @@ def _edge(state: SessionState) -> int | None:
 
 
 def _in_time(state: SessionState, seconds: float, advice: Advice) -> Advice:
-    """A block that has had its time ends; one that was through early goes round again, unless it is heavy."""
+    """A block that has had its time or its share of the load, or that has run out of good notes, ends; one that was
+    through early goes round again, unless it is heavy.
+    """
     plan = state.current
     takes = [take for take in state.takes if take.block == state.block and not take.check]
     rest_s = rest_after(state.block_playing_s, plan.load, extra=state.extra_rest)
-    used_s = state.block_s + _BETWEEN_TAKES_S * len(takes) + rest_s
-    if advice.step not in (NextStep.END_REGISTER, NextStep.END_BLOCK) and used_s >= seconds:
-        return Advice(NextStep.END_BLOCK, "Time for the next thing.")
-    rounds = sum(1 for take in takes if take.figure_index + 1 == plan.figures and take.outcome == Outcome.HELD)
-    again = advice.step == NextStep.END_BLOCK and takes[-1].outcome == Outcome.HELD and plan.advance == Advance.IN_ORDER
-    if again and plan.load != Load.HIGH and rounds < _MOST_ROUNDS and used_s < _EARLY * seconds:
+    used_s = state.block_used_s + rest_s
+    if advice.step not in (NextStep.END_REGISTER, NextStep.END_BLOCK):
+        if share_is_played(state):
+            return Advice(NextStep.END_BLOCK, "That is today's share of this: rest until the next.")
+        if used_s >= seconds:
+            return Advice(NextStep.END_BLOCK, "Time for the next thing.")
+        if _is_dry(takes):
+            return Advice(NextStep.END_BLOCK, "No more good ones in this today: its time goes to what follows.")
+    if advice.step == NextStep.END_BLOCK and _may_go_round(state, takes) and used_s < _EARLY * seconds:
         return Advice(NextStep.FROM_THE_TOP, "There is time left: once more from the top.")
     return advice
+
+
+def _may_go_round(state: SessionState, takes: list[TakeMark]) -> bool:
+    """Whether a block that is through with its last figure may begin again: held, not heavy, its share not yet played."""
+    plan = state.current
+    if plan.load == Load.HIGH or plan.advance == Advance.SETS or share_is_played(state):
+        return False
+    ends_past_what_is_owned = plan.advance == Advance.CLIMB and plan.comfort is not None
+    rounds = sum(1 for take in takes if take.figure_index + 1 == plan.figures and take.outcome == Outcome.HELD)
+    return takes[-1].outcome == Outcome.HELD and not ends_past_what_is_owned and rounds < _MOST_ROUNDS
+
+
+def _is_dry(takes: list[TakeMark]) -> bool:
+    """Whether the last takes of a block, of more than one figure, were all missed."""
+    last = [take for take in takes if take.outcome != Outcome.NOT_HEARD][-_DRY:]
+    missed = len(last) == _DRY and all(take.outcome != Outcome.HELD for take in last)
+    return missed and len({take.figure_index for take in last}) > 1
 
 
 def _tempo(state: SessionState) -> int:

@@ -21,6 +21,7 @@ from orexis.core.practice.progression import (
     TIRING_REST_S,
     after_check,
     carried_out,
+    form_at_first,
     in_block,
     next_block,
     over,
@@ -55,7 +56,7 @@ def step(state: SessionState, event: Event) -> Step:
 
 def opening(state: SessionState) -> SessionState:
     """A session as it begins: with the check note, where checks are on."""
-    first = state.at(0, state.plan[0].first)
+    first = state.at(0, state.plan[0].first, form_at_first(state.plan[0]))
     return replace(first, checking=state.checks_on)
 
 
@@ -91,6 +92,7 @@ def _judged(state: SessionState, event: Event) -> Step | None:
         load=state.load + result.load,
         block_s=state.block_s + result.take_s,
         block_playing_s=state.block_playing_s + result.playing_s,
+        block_load=state.block_load + (0.0 if state.checking else result.load),
         since_check_s=state.since_check_s + result.playing_s,
     )
     return Step(checked(counted, mark, result) if state.checking else advised(counted, result))

@@ -4,9 +4,11 @@ from dataclasses import replace
 
 from orexis.core.coach import CHECK_EVERY_S, Advice, NextStep, rest_after
 from orexis.core.figures import Advance, Form, Load
-from orexis.core.practice.state import Phase, Rest, SessionState
+from orexis.core.practice.state import BlockPlan, Phase, Rest, SessionState, share_is_played
 
 TIRING_REST_S = 300.0
+_LONGEST_REST_S = 900.0
+_WORTH_GIVING_S, _MOST_LONGER = 15.0, 1.8
 
 
 def carried_out(state: SessionState, name: NextStep) -> SessionState:
@@ -47,11 +49,49 @@ def next_block(state: SessionState) -> SessionState:
         following += 1
     if following >= len(state.plan):
         return finished(state)
-    seconds = rest_after(state.block_playing_s, state.current.load, extra=state.extra_rest)
-    there = state.at(following, state.plan[following].first)
+    rest = _rest_between(state)
+    shared = replace(state, plan=_time_given_on(state, following, rest.seconds))
+    there = shared.at(following, shared.plan[following].first, form_at_first(shared.plan[following]))
     if state.block_playing_s <= 0.0:
         return with_check(there)
-    return replace(there, phase=Phase.REST, rest=Rest(seconds, "as long as was played"))
+    return replace(there, phase=Phase.REST, rest=rest)
+
+
+def form_at_first(plan: BlockPlan) -> Form:
+    """What comes back begins in the easier form."""
+    return Form.SLOWER if plan.easier else Form.AS_WRITTEN
+
+
+def _rest_between(state: SessionState) -> Rest:
+    """As long as was played; the whole of what is left of a block's minutes where its share of the load was reached."""
+    plan = state.current
+    seconds = rest_after(state.block_playing_s, plan.load, extra=state.extra_rest)
+    if plan.minutes and share_is_played(state):
+        left = 60.0 * plan.minutes - state.block_used_s
+        if left > seconds:
+            return Rest(min(_LONGEST_REST_S, left), "today's share of that was played")
+    return Rest(seconds, "as long as was played")
+
+
+def _time_given_on(state: SessionState, following: int, rest_s: float) -> tuple[BlockPlan, ...]:
+    """The plan with the minutes that this block, and any that is left out, did not use shared over what follows."""
+    plan = state.plan
+    if not plan[following].minutes:
+        return plan
+    unused = sum(block.minutes or 0.0 for block in plan[state.block : following])
+    spare = 60.0 * unused - state.block_used_s - rest_s
+    open_ = [block for block in plan[following:] if not (state.register_over and block.load == Load.HIGH)]
+    total = sum(block.minutes or 0.0 for block in open_)
+    dropped = sum(block.minutes or 0.0 for block in plan[following:]) - total
+    spare += 60.0 * dropped
+    if spare < _WORTH_GIVING_S or total <= 0.0:
+        return plan
+    longer = min(_MOST_LONGER, 1.0 + spare / (60.0 * total))
+    after = tuple(
+        replace(block, minutes=round(block.minutes * longer, 2)) if block.minutes and block in open_ else block
+        for block in plan[following:]
+    )
+    return (*plan[:following], *after)
 
 
 def finished(state: SessionState) -> SessionState:

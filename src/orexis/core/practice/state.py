@@ -20,6 +20,7 @@ class Phase(StrEnum):
     DONE = "done"
 
 
+BETWEEN_TAKES_S = 8.0  # reading, breathing, a bar of waiting
 OPEN_PHASES = (Phase.COUNT_IN, Phase.LISTENING, Phase.JUDGING)  # a take is under way
 
 
@@ -70,6 +71,9 @@ class BlockPlan:
     rest_s: float | None = None  # between sets
     comfort: int | None = None  # index of the last rung inside the working range
     why: str = ""
+    most_load: float | None = None  # the block's share of the day's load: it ends when that is reached
+    step: int | None = None  # of the family's path, where it is played as the path has it
+    easier: bool = False  # begins in the easier form, because it comes back
 
 
 @dataclass(frozen=True, slots=True)
@@ -143,6 +147,7 @@ class SessionState:
     load: float = 0.0
     block_s: float = 0.0  # takes and rests of the present block
     block_playing_s: float = 0.0
+    block_load: float = 0.0
     since_check_s: float = 0.0  # playing
     overruled: tuple[Overruling, ...] = ()
     thrown_away: tuple[str, ...] = ()  # takes that prove nothing any more
@@ -166,6 +171,12 @@ class SessionState:
             for take in self.kept
             if not take.check and (take.block, take.figure_index) == (self.block, self.figure_index)
         )
+
+    @property
+    def block_used_s(self) -> float:
+        """Time that the present block has taken: takes, rests, and what lies between two takes."""
+        takes = sum(take.block == self.block and not take.check for take in self.takes)
+        return self.block_s + BETWEEN_TAKES_S * takes
 
     @property
     def misses(self) -> dict[str, int]:
@@ -217,9 +228,16 @@ class SessionState:
         return replace(
             self, block=block, figure_index=figure_index, form=form, phase=Phase.PREVIEW, take_key=None, advice=None,
             rest=None, block_s=self.block_s if same else 0.0, past_tries=self.past_tries if same else 0,
-            block_playing_s=self.block_playing_s if same else 0.0,
+            block_playing_s=self.block_playing_s if same else 0.0, block_load=self.block_load if same else 0.0,
             tempo_percent=self.tempo_percent if same else 100,
         )  # fmt: skip
+
+
+def share_is_played(state: SessionState) -> bool:
+    """Whether the present block has brought its share of the day's load: half of one more take would go beyond it."""
+    most = state.current.most_load
+    takes = sum(take.block == state.block and not take.check for take in state.takes)
+    return most is not None and takes > 0 and state.block_load * (1.0 + 0.5 / takes) >= most
 
 
 @dataclass(frozen=True, slots=True)

@@ -2,14 +2,18 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from datetime import date
 from enum import StrEnum
 from typing import Any
 
 from orexis.core.coach import Care, Stage, limits_of
 from orexis.core.figures import Series, family_named
 from orexis.core.horn import AS_BUILT, Instrument, Part, Setup, horn_named
+from orexis.core.planning import MOST_MINUTES
 from orexis.core.schools import DEFAULTS, Ask, Choice, checked_schools
 from orexis.errors import InputError
+
+_MOST_DATES = 200
 
 
 class Start(StrEnum):
@@ -34,6 +38,9 @@ class PlayerSettings:
     tempo_steps: bool = False
     reference_take: str | None = None  # what other takes are compared with, in place of today's easiest note
     quiet_from: int | None = None  # the hour from which only buzzing and soft work is offered
+    minutes: tuple[int, ...] = (30, 30, 30, 30, 30, 30, 0)  # that can be given, Monday first
+    performances: tuple[str, ...] = ()  # dates
+    moved: dict[str, int] = field(default_factory=dict)  # minutes of single dates, in place of the weekday's
 
     @property
     def care(self) -> Care:
@@ -55,7 +62,22 @@ def checked_settings(settings: PlayerSettings, stage: str) -> PlayerSettings:
     limits_of(stage, settings.limits)
     if settings.quiet_from is not None and not 0 <= settings.quiet_from <= 23:
         raise InputError(f"The hour from which it is quiet is {settings.quiet_from}: choose 0 to 23.")
+    _check_days(settings)
     return settings
+
+
+def _check_days(settings: PlayerSettings) -> None:
+    if len(settings.minutes) != 7 or not all(0 <= item <= MOST_MINUTES for item in settings.minutes):
+        raise InputError(f"The week needs seven numbers of minutes, Monday first, each 0 to {MOST_MINUTES}.")
+    if len(settings.performances) > _MOST_DATES or len(settings.moved) > _MOST_DATES:
+        raise InputError(f"At most {_MOST_DATES} dates are kept: take old ones away.")
+    if not all(0 <= item <= MOST_MINUTES for item in settings.moved.values()):
+        raise InputError(f"A day has 0 to {MOST_MINUTES} minutes.")
+    for day in (*settings.performances, *settings.moved):
+        try:
+            date.fromisoformat(day)
+        except ValueError:
+            raise InputError(f"“{day[:20]}” is no date: write year-month-day.") from None
 
 
 @dataclass(frozen=True, slots=True)

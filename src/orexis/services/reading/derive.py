@@ -11,13 +11,15 @@ from typing import Any
 from sqlalchemy import delete, func, select, update
 from sqlalchemy.orm import Session
 
-from orexis.core.coach import Stage, Verdict
+from orexis.core.coach import Outcome, Stage, Verdict
 from orexis.core.figures import Figure
-from orexis.core.horn import Setup
+from orexis.core.horn import HORNS, Setup, horn_named
 from orexis.core.measures import Measures
-from orexis.core.practice import SessionState
+from orexis.core.planning import TakeFact
+from orexis.core.practice import BETWEEN_TAKES_S, SessionState
 from orexis.services.clock import local_day, utc
 from orexis.services.codec import packed, unpacked
+from orexis.services.planning.days import Whose, add_fact
 from orexis.services.players.values import Terms
 from orexis.services.reading.ladder import keep_ladder, ladder_anew, try_row
 from orexis.services.record import Record
@@ -27,7 +29,9 @@ from orexis.services.takes.rows import add_to_day, fill_derived, voice_row
 from orexis.store.models import (
     AnalysisRow,
     DerivedRow,
+    FamilyDayRow,
     MeasureDayRow,
+    PathPlaceRow,
     PracticeDayRow,
     RangeDayRow,
     RungAttemptRow,
@@ -37,8 +41,9 @@ from orexis.store.models import (
     VoiceRow,
 )
 
-RULES = 3  # grows whenever the same takes would give other rows
+RULES = 4  # grows whenever the same takes would give other rows
 _NAME = "takes"
+Kinds = dict[tuple[str, str, int], str | None]
 _TOLD_EVERY = 2000
 
 
@@ -49,19 +54,21 @@ def bring_up_to_date(record: Record) -> None:
         if known is not None and known.rules == RULES:
             return
     with record.database.writing() as db:
+        kinds = _kinds(db)
         _clear(db)
-        _takes(db)
+        _takes(db, kinds)
         _ladders(db)
         _sessions(db)
         db.merge(DerivedRow(name=_NAME, rules=RULES))
 
 
 def _clear(db: Session) -> None:
-    for table in (VoiceRow, RungAttemptRow, RungRow, RangeDayRow, PracticeDayRow, MeasureDayRow):
+    for table in (VoiceRow, RungAttemptRow, RungRow, RangeDayRow, PracticeDayRow, MeasureDayRow, FamilyDayRow):
         db.execute(delete(table))
+    db.execute(update(PathPlaceRow).values(standing=None))
 
 
-def _takes(db: Session) -> None:
+def _takes(db: Session, kinds: Kinds) -> None:
     total = db.scalar(select(func.count()).select_from(TakeRow)) or 0
     checks = _check_takes(db)
     keys = db.scalars(select(TakeRow.id).order_by(TakeRow.started_at)).all()
@@ -69,12 +76,13 @@ def _takes(db: Session) -> None:
         if number % _TOLD_EVERY == 0 and total > _TOLD_EVERY:
             print(f"Bringing the record up to date: {number} of {total} takes ...", file=sys.stderr)
         row = db.get_one(TakeRow, key)
-        _take(db, row, counts=key not in checks)
+        kind = kinds.get((row.player_id, row.horn, local_day(utc(row.started_at))))
+        _take(db, row, counts=key not in checks, kind=kind)
         db.flush()
         db.expunge(row)
 
 
-def _take(db: Session, row: TakeRow, *, counts: bool) -> None:
+def _take(db: Session, row: TakeRow, *, counts: bool, kind: str | None) -> None:
     analysis = db.scalars(
         select(AnalysisRow).where(AnalysisRow.take_id == row.id).order_by(AnalysisRow.version).limit(1)
     ).first()
@@ -91,8 +99,33 @@ def _take(db: Session, row: TakeRow, *, counts: bool) -> None:
         db.add(voice)
     if counts:
         db.add_all(try_row(row.player_id, row.horn, tried) for tried in judgement.attempts)
+    if counts:
+        fact = unpacked(TakeFact, row.fact) if row.fact else _fact(row)
+        row.fact = packed(fact)
+        if row.discarded_at is None and row.horn in HORNS:
+            add_fact(db, Whose(row.player_id, horn_named(row.horn), Stage(row.stage)), fact)
     if row.discarded_at is None:
-        add_to_day(db, row)
+        add_to_day(db, row, kind=kind)
+
+
+def _fact(row: TakeRow) -> TakeFact:
+    """Of a take from before days remembered their families: it counts for its day, and for no step of a path."""
+    return TakeFact(
+        family=row.family,
+        day=row.day,
+        figure=row.figure_id,
+        outcome=Outcome(row.outcome),
+        reason=row.reason,
+        load=row.load,
+        playing_s=row.playing_s,
+        spent_s=round(row.duration_s + row.playing_s + BETWEEN_TAKES_S, 2),
+    )
+
+
+def _kinds(db: Session) -> Kinds:
+    """How days were planned is said nowhere else: it is kept over the rebuilding."""
+    query = select(PracticeDayRow.player_id, PracticeDayRow.horn, PracticeDayRow.day, PracticeDayRow.kind)
+    return {(player, horn, day): kind for player, horn, day, kind in db.execute(query)}
 
 
 def _check_takes(db: Session) -> set[str]:

@@ -43,7 +43,7 @@ class Ladder:
 
 def ladder_of(db: Session, person: Player) -> Ladder:
     """Everything tried on the horn in hand, from the rungs as they were kept."""
-    found = _kept_rungs(db, person.id, person.horn)
+    found = kept_rungs(db, person.id, person.horn)
     horn = person.instrument
     tube = Tube(position=1) if horn.slides else Tube(side=horn.sides[0].name)
     middle = slot_of(horn, tube, horn.middle_partial).pitch.midi
@@ -60,7 +60,8 @@ def ladder_of(db: Session, person: Player) -> Ladder:
     )
 
 
-def _kept_rungs(db: Session, player_id: str, horn: str) -> dict[int, Rung]:
+def kept_rungs(db: Session, player_id: str, horn: str) -> dict[int, Rung]:
+    """The rungs as they were kept."""
     query = select(RungRow.midi, RungRow.rung).where(RungRow.player_id == player_id, RungRow.horn == horn)
     return {midi: unpacked(Rung, text) for midi, text in db.execute(query)}
 
@@ -130,7 +131,7 @@ def ladder_after(db: Session, player_id: str, horn: str, tries: tuple[Attempt, .
     )
     if latest is not None and day < latest:
         return _anew([*attempts(db, player_id, horn), *tries], tries)
-    found = _kept_rungs(db, player_id, horn)
+    found = kept_rungs(db, player_id, horn)
     before = {midi: packed(rung) for midi, rung in found.items()}
     for tried in tries:
         add(found, tried)

@@ -7,16 +7,17 @@ step are not carried out here: whoever has takes to do so goes through `orexis.s
 import secrets
 import threading
 from collections import defaultdict
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import replace
-from datetime import datetime, timedelta
+from datetime import datetime
 from uuid import uuid4
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from orexis.core.coach import Freshness, Lips, LipsToday, Verdict, advised_against, set_played
+from orexis.core.coach import LIPS, Freshness, Lips, LipsToday, advised_against
 from orexis.core.figures import FAMILIES, Load, Series, SetsToday, family_named, sets_today
+from orexis.core.planning import Kept, Said, day_series, planned_blocks
 from orexis.core.practice import (
     Event,
     Owned,
@@ -26,22 +27,24 @@ from orexis.core.practice import (
     Step,
     check_series,
     planned,
-    routine_for,
     state_for,
     step,
 )
-from orexis.errors import CareError
-from orexis.services.clock import local_day, now, utc
+from orexis.core.progress import path_of
+from orexis.errors import CareError, InputError
+from orexis.services.clock import local_day, now
 from orexis.services.codec import packed, unpacked
+from orexis.services.planning.remember import sets_of
+from orexis.services.planning.use import Planning
 from orexis.services.players import Player, Players
 from orexis.services.reading.ladder import ladder_of
 from orexis.services.record import Record, found
 from orexis.services.sessions.rows import CHECK_BLOCK, session_of
 from orexis.services.sessions.values import PracticeSession, SessionSummary, summary_of
-from orexis.store.models import AnalysisRow, SessionBlockRow, SessionRow, TakeRow
+from orexis.store.models import SessionBlockRow, SessionRow
 
 _WHAT = "session"
-_SETS_SINCE = timedelta(weeks=60)  # sets further back have been lost again by pauses, or have long made five
+DAY = "day"  # the family of a sitting with a planned day
 Write = Callable[[Session], None]
 
 
@@ -62,11 +65,28 @@ def written(session_id: str, before: SessionState, after: SessionState) -> Write
     return write
 
 
+def felt_as(lips: str) -> Lips:
+    """How the lips feel; InputError names what there is."""
+    if lips not in LIPS:
+        raise InputError(f"The lips are “{lips[:20]}”: choose {', '.join(LIPS)}.")
+    return Lips(lips)
+
+
+def _step(person: Player, family_id: str, wanted: Mapping[str, str]) -> int | None:
+    """The step of the family's path that these parameters meet, so that what is chosen by hand counts as well."""
+    path = path_of(family_id, person.instrument) if family_id in FAMILIES else None
+    if path is None:
+        return None
+    family = family_named(family_id)
+    usual = {param.key: param.default for param in family.params(person.instrument)}
+    return path.step_with(usual | family.school_params(person.settings.chosen) | dict(wanted))
+
+
 class Sessions:
     """Everything about a sitting but its takes."""
 
-    def __init__(self, record: Record, players: Players) -> None:
-        self._record, self._players = record, players
+    def __init__(self, record: Record, players: Players, planning: Planning) -> None:
+        self._record, self._players, self._planning = record, players, planning
         self._locks: defaultdict[str, threading.RLock] = defaultdict(threading.RLock)
 
     def lock(self, session_id: str) -> threading.RLock:
@@ -92,47 +112,52 @@ class Sessions:
         against = self._against(person, load, at or now(), anyway=anyway)
         wanted, why = dict(params), ""
         if given is None and family_named(family_id).counted_in_sets:
-            today = self._sets_today(person, family_id, at or now())
+            today = self._sets_today(person, at or now())
             wanted, why = today.within(wanted), today.why
         series = given or person.series(family_id, wanted)
-        plan = planned(series, minutes=None, why=why, owned=self._owned(person))
+        plan = planned(series, minutes=None, why=why, owned=self._owned(person), step=_step(person, family_id, wanted))
         routine = Routine((series,), (plan,), check_series(person.instrument))
         return self._opened(person, family_id, wanted, routine, checks=False, at=at, against=against)
 
-    def open_routine(
+    def open_day(
         self,
         player_id: str,
         minutes: int,
         *,
         lips: str = "fresh",
         quiet: bool = False,
+        kept: Iterable[Kept] = (),
+        without: Iterable[str] = (),
+        arranged: bool = False,
         anyway: bool = False,
         at: datetime | None = None,
     ) -> PracticeSession:
-        """A sitting with the built-in routine of so many minutes, its register work placed by the ladder.
+        """A sitting with the day as it is planned now, or as the player arranged it.
 
         CareError after a report that ended the day's playing; with `anyway` it is begun all the same.
         """
-        person = self._players.get(player_id)
-        against = self._against(person, Load.EASY, at or now(), anyway=anyway)
-        routine = self.routine(person, minutes, lips=lips, quiet=quiet)
-        params = {"minutes": str(minutes), "lips": lips} | ({"quiet": "yes"} if quiet else {})
-        return self._opened(person, "routine", params, routine, checks=person.settings.checks, at=at, against=against)
-
-    def routine(self, person: Player, minutes: int, *, lips: str, quiet: bool = False) -> Routine:
-        """The routine as it would be opened now."""
-        with self._record.database.reading() as db:
-            ladder = ladder_of(db, person)
-        return routine_for(
+        person, moment = self._players.get(player_id), at or now()
+        felt = felt_as(lips)
+        against = self._against(person, Load.EASY, moment, anyway=anyway)
+        spent = self._lips_today(person.id, moment).spent
+        known, plan = self._planning.day(
+            person,
             minutes,
-            person.instrument,
-            schools=person.settings.chosen,
-            care=person.settings.care,
-            owned=Owned(ladder.alone, ladder.joined),
-            start_midi=ladder.start_up,
-            lips=lips,
-            quiet=quiet,
+            Said(felt, quiet, spent),
+            kept=kept,
+            without=without,
+            arranged=arranged,
+            at=moment,
         )
+        series = day_series(known, plan)
+        routine = Routine(series, planned_blocks(known, plan, series), check_series(person.instrument))
+        params = {"minutes": str(plan.minutes), "lips": str(felt), "kind": str(plan.kind)}
+        params |= ({"quiet": "yes"} if quiet else {}) | ({"arranged": "yes"} if arranged else {})
+        return self._opened(person, DAY, params, routine, checks=person.settings.checks, at=at, against=against)
+
+    def spent_today(self, player_id: str) -> bool:
+        """Whether a check note said so today."""
+        return self._lips_today(player_id, now()).spent
 
     def get(self, session_id: str) -> PracticeSession:
         """Where it stands; MissingError when there is none by that id."""
@@ -204,19 +229,10 @@ class Sessions:
                 today = LipsToday(Lips(felt), spent, summary.stopped or today.stopped)
         return today
 
-    def _sets_today(self, person: Player, family_id: str, at: datetime) -> SetsToday:
+    def _sets_today(self, person: Player, at: datetime) -> SetsToday:
         """How many sets may be played, from those that were really played on the horn in hand."""
-        query = (
-            select(TakeRow.started_at, AnalysisRow.verdict)
-            .join(AnalysisRow, AnalysisRow.take_id == TakeRow.id)
-            .where(TakeRow.player_id == person.id, TakeRow.horn == person.horn, TakeRow.family == family_id)
-            .where(TakeRow.discarded_at.is_(None), TakeRow.started_at >= at - _SETS_SINCE)
-            .order_by(TakeRow.started_at)
-        )
         with self._record.database.reading() as db:
-            played = [
-                set_played(unpacked(Verdict, text), day=local_day(utc(started))) for started, text in db.execute(query)
-            ]
+            played = sets_of(db, person, local_day(at))
         care = person.settings.care
         return sets_today(played, local_day(at), braces=care.braces, returning=care.returning)
 
@@ -245,7 +261,7 @@ class Sessions:
             id=uuid4().hex,
             player_id=person.id,
             family=family,
-            title=blocks[0].title if len(blocks) == 1 else f"Routine of {len(blocks)} blocks",
+            title=blocks[0].title if len(blocks) == 1 else f"Day of {len(blocks)} blocks",
             horn=person.horn,
             params=packed(dict(params)),
             terms=packed(terms),

@@ -47,6 +47,7 @@ class SessionSummary:
     stopped: str | None = None  # what was reported, where it ended everything
     overruled: tuple[Overruling, ...] = ()
     against: str | None = None  # what spoke against it
+    tiring_after_s: float | None = None  # playing until the first check note that said tiring
 
 
 def summary_of(state: SessionState) -> SessionSummary:
@@ -59,4 +60,7 @@ def summary_of(state: SessionState) -> SessionSummary:
         stopped=state.stopped,
         overruled=state.overruled,
         against=state.against,
+        tiring_after_s=next(
+            (check.playing_s for check in state.checks if check.state in (Freshness.TIRING, Freshness.SPENT)), None
+        ),
     )

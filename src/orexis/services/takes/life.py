@@ -24,17 +24,18 @@ from orexis.core.sound import Sound
 from orexis.core.trace import Trace
 from orexis.errors import ConflictError
 from orexis.services.clock import now
-from orexis.services.codec import unpacked
+from orexis.services.codec import packed, unpacked
 from orexis.services.journal import TakeHead
+from orexis.services.planning.days import Whose, add_fact, anew
 from orexis.services.reading.ladder import LadderChange, keep_ladder, ladder_after, ladder_anew
 from orexis.services.record import Record, found
-from orexis.services.sessions import PracticeSession, Sessions
-from orexis.services.sessions.use import written
+from orexis.services.sessions import PracticeSession
+from orexis.services.sessions.use import Sessions, written
 from orexis.services.takes.bearing import result_of
 from orexis.services.takes.judging import Judgement, Work, judged
 from orexis.services.takes.open_take import OpenTake
 from orexis.services.takes.reference import device_key, reference_voice
-from orexis.services.takes.rows import add_to_day, take_of, take_row, voice_row
+from orexis.services.takes.rows import add_to_day, fact_of, take_of, take_row, voice_row
 from orexis.services.takes.values import Take
 from orexis.services.work import Workers
 from orexis.store.models import AnalysisRow, DeviceRow, TakeRow
@@ -255,6 +256,9 @@ class Takes:
         after = step(before, Event(EventName.JUDGED, key, result)).state
         write_state = written(session.id, before, after)
         row = take_row(heard.head, heard.sound, session, judgement, number, recovered=heard.recovered)
+        fact = None if before.checking else fact_of(row, session, judgement)
+        row.fact = packed(fact) if fact is not None else None
+        whose = Whose(session.player_id, session.terms.instrument, session.terms.stage)
         voice = voice_row(row, heard.head.device, judgement)
         with self._record.database.writing() as db:
             db.add(row)
@@ -263,7 +267,9 @@ class Takes:
                 db.add(voice)
             if ladder is not None:
                 keep_ladder(db, session.player_id, session.horn, ladder)
-            add_to_day(db, row)
+            add_to_day(db, row, kind=session.params.get("kind"))
+            if fact is not None:
+                add_fact(db, whose, fact)
             write_state(db)
         return take_of(row, row.analyses[0], row.analyses[0])
 
@@ -308,6 +314,8 @@ class Takes:
             kept = found(db, TakeRow, take_id, "take")
             kept.discarded_at = moment
             add_to_day(db, kept, -1 if discarded else 1)
+            if kept.fact is not None:
+                anew(db, Whose(player_id, session.terms.instrument, session.terms.stage), kept.day, kept.family)
             keep_ladder(db, player_id, horn, ladder)
             write_state(db)
 

@@ -8,9 +8,11 @@ from sqlalchemy import Select, delete, select
 from sqlalchemy.orm import Session
 
 from orexis.core.coach import Outcome, ReasonId, Stage, Verdict, limits_of
-from orexis.core.figures import Figure
+from orexis.core.figures import Advance, Figure
 from orexis.core.listen import ANALYSIS_VERSION
 from orexis.core.measures import Measures
+from orexis.core.planning import TakeFact
+from orexis.core.practice import BETWEEN_TAKES_S
 from orexis.core.sound import Sound
 from orexis.services.clock import now, utc
 from orexis.services.codec import packed, unpacked
@@ -95,8 +97,28 @@ def voice_row(row: TakeRow, facts: dict[str, Any], judgement: Judgement) -> Voic
     )
 
 
-def add_to_day(db: Session, row: TakeRow, times: int = 1) -> None:
-    """Count a take in its day's summary; -1 takes it out again."""
+def fact_of(row: TakeRow, session: PracticeSession, judgement: Judgement) -> TakeFact:
+    """What its day remembers of a take."""
+    state, plan = session.state, session.state.current
+    return TakeFact(
+        family=row.family,
+        day=row.day,
+        figure=session.block.figures[state.figure_index].id,
+        outcome=judgement.verdict.outcome,
+        step=plan.step,
+        form=state.form,
+        last=state.figure_index + 1 == plan.figures,
+        climb=plan.advance == Advance.CLIMB,
+        reason=judgement.verdict.reason,
+        load=row.load,
+        playing_s=row.playing_s,
+        # A block's rests are as long as its playing.
+        spent_s=round(row.duration_s + row.playing_s + BETWEEN_TAKES_S, 2),
+    )
+
+
+def add_to_day(db: Session, row: TakeRow, times: int = 1, *, kind: str | None = None) -> None:
+    """Count a take in its day's summary; -1 takes it out again. `kind`: of the day, as it was planned."""
     key = (row.player_id, row.horn, row.day)
     day = db.get(PracticeDayRow, key)
     if day is None:
@@ -104,6 +126,7 @@ def add_to_day(db: Session, row: TakeRow, times: int = 1) -> None:
             player_id=row.player_id, horn=row.horn, day=row.day, takes=0, held=0, playing_s=0.0, load=0.0
         )
         db.add(day)
+    day.kind = kind or day.kind
     day.takes += times
     day.held += times * (row.outcome == Outcome.HELD)
     day.playing_s = max(0.0, round(day.playing_s + times * row.playing_s, 3))

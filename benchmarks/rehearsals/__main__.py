@@ -1,0 +1,118 @@
+"""Rehearsed weeks of many players: what the plan must never do, what it must always do, and what it is worth.
+
+`python -m benchmarks.rehearsals [--weeks 10] [--seeds 5] [--horns a,b] [--minutes 30] [--forecasts]`
+"""
+
+import argparse
+from collections import defaultdict
+from collections.abc import Iterable
+from concurrent.futures import ProcessPoolExecutor
+
+from benchmarks.rehearsals.checks import Found, check, forecasts_checked
+from orexis.core.coach import Stage
+from orexis.core.horn import horn_named
+from orexis.core.rehearsal import KINDS, Planner, rehearse
+
+HORNS = ("trumpet-bb", "horn-f-bb", "trombone-tenor", "euphonium-bb", "tuba-eb")
+_AIM_WEEKS = 30
+_STAGES = {"trumpet-bb": Stage.GROWING, "horn-f-bb": Stage.SECURE, "tuba-eb": Stage.SECURE}
+Case = tuple[str, str, int, int, int]
+
+
+def one(case: Case) -> Found:
+    """One player with the composed days and with the fixed routine."""
+    kind, horn, seed, weeks, minutes = case
+    stage = _STAGES.get(horn, Stage.GROWING)
+    made = rehearse(weeks=weeks, horn=horn_named(horn), stage=stage, kind=kind, seed=seed, minutes=minutes)
+    fixed = rehearse(
+        weeks=weeks, horn=horn_named(horn), stage=stage, kind=kind, seed=seed, minutes=30, planner=Planner.FIXED
+    )
+    return check(made, fixed)
+
+
+def one_with_aims(case: Case) -> list[tuple[str, str]]:
+    """Forecasts of several aims against what came: (aim kind, "in" | "early" | "late" | "open")."""
+    kind, horn, seed, weeks, minutes = case
+    return forecasts_checked(kind, horn, seed, weeks, minutes, stage=_STAGES.get(horn, Stage.GROWING))
+
+
+def table(cases: list[Case]) -> None:
+    """Print it, a row a kind of player."""
+    with ProcessPoolExecutor(2) as pool:
+        found = list(pool.map(one, cases, chunksize=4))
+    by_kind: dict[str, list[Found]] = defaultdict(list)
+    for case, result in zip(cases, found, strict=True):
+        by_kind[case[0]].append(result)
+    print(
+        "| kind | players | weeks over bound | heavy in a row | high when spent | sets beyond | moves against the rule | "
+        "days off by 10% planned / by the clock | owned not met in 12 days | steps a week | per 1000 load, composed | "
+        "fixed | |\n|---|---|---|---|---|---|---|---|---|---|---|---|---|"
+    )
+    for kind, results in [*by_kind.items(), ("all", found)]:
+        print(_row(kind, results))
+
+
+def _row(kind: str, found: list[Found]) -> str:
+    def total(name: str) -> int:
+        return int(sum(getattr(item, name) for item in found))
+
+    def mean(name: str) -> float:
+        return float(sum(getattr(item, name) for item in found)) / len(found)
+
+    own, fixed = mean("steps_per_load"), mean("fixed_steps_per_load")
+    gain = f"{own / fixed - 1.0:+.0%}" if fixed > 0 else ""
+    return (
+        f"| {kind} | {len(found)} | {total('over_bound')} of {total('weeks')} | {total('heavy_in_a_row')} | "
+        f"{total('high_when_spent')} | {total('sets_beyond')} | {total('against_the_rule')} of {total('moves')} | "
+        f"{total('minutes_off')} / {total('clock_off')} of {total('days')} | {total('not_met')} of {total('owned')} | "
+        f"{mean('steps_a_week'):.2f} | {own:.2f} | {fixed:.2f} | {gain} |"
+    )
+
+
+def forecast_table(cases: list[Case]) -> None:
+    """Print how often the 80% span held the truth."""
+    with ProcessPoolExecutor(2) as pool:
+        found = [pair for pairs in pool.map(one_with_aims, cases, chunksize=2) for pair in pairs]
+    print(
+        "\n| aim | forecasts | within the 80% span | came earlier | came later | not known yet |\n|---|---|---|---|---|---|"
+    )
+    for aim in [*sorted({aim for aim, _ in found}), "all"]:
+        outcomes = [outcome for name, outcome in found if aim in (name, "all")]
+        told = [outcome for outcome in outcomes if outcome != "open"]
+        share = {name: told.count(name) / max(1, len(told)) for name in ("in", "early", "late")}
+        print(
+            f"| {aim} | {len(told)} | {share['in']:.0%} | {share['early']:.0%} | {share['late']:.0%} | "
+            f"{outcomes.count('open')} |"
+        )
+
+
+def cases_of(kinds: Iterable[str], horns: Iterable[str], seeds: int, weeks: int, minutes: int) -> list[Case]:
+    """All of them."""
+    return [(k, h, s, weeks, minutes) for k in kinds for h in horns for s in range(1, seeds + 1)]
+
+
+def main() -> None:
+    """Read the options and print the tables."""
+    read = argparse.ArgumentParser(description=__doc__)
+    read.add_argument("--weeks", type=int, default=10)
+    read.add_argument("--seeds", type=int, default=5)
+    read.add_argument("--minutes", type=int, default=30)
+    read.add_argument("--horns", default=",".join(HORNS))
+    read.add_argument("--kinds", default=",".join(KINDS))
+    read.add_argument("--forecasts", action="store_true")
+    read.add_argument("--calibrate", action="store_true", help="Measure level against sound.")
+    given = read.parse_args()
+    if given.calibrate:
+        from benchmarks.rehearsals.calibrate import calibrated
+
+        calibrated()
+        return
+    horns, kinds = given.horns.split(","), given.kinds.split(",")
+    if not given.forecasts:
+        table(cases_of(kinds, horns, given.seeds, given.weeks, given.minutes))
+    else:
+        forecast_table(cases_of(kinds, horns, given.seeds, max(given.weeks, _AIM_WEEKS), given.minutes))
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,157 @@
+"""What is counted of rehearsed weeks. The rules are stated here once more, on their own, and not taken from the planner."""
+
+from dataclasses import dataclass
+from itertools import pairwise
+
+from orexis.core.coach import Stage
+from orexis.core.horn import horn_named
+from orexis.core.planning import Aim, AimKind, Forecast, Kind, middle_of, monday
+from orexis.core.progress import path_of
+from orexis.core.rehearsal import KINDS, Rehearsal, learner, rehearse
+
+MET_WITHIN = 12
+_EASY = {"breath", "buzz-answer", "siren", "buzz-intervals", "buzz-a-tune", "tune", "find-the-middle"}
+_HEAVY = {"to-the-pedal", "pedal-sets"}
+
+
+@dataclass(frozen=True, slots=True)
+class Found:
+    """Counts of one player."""
+
+    weeks: int
+    over_bound: int
+    heavy_in_a_row: int
+    high_when_spent: int
+    sets_beyond: int
+    moves: int
+    against_the_rule: int
+    days: int
+    minutes_off: int
+    clock_off: int
+    owned: int
+    not_met: int
+    steps_a_week: float
+    steps_per_load: float
+    fixed_steps_per_load: float
+
+
+def check(made: Rehearsal, fixed: Rehearsal) -> Found:
+    """All counts."""
+    played = [day for day in made.days if day.load]
+    by_day = {day.day: day for day in made.days}
+    moves, against = _moves(made)
+    owned, not_met = _met(made)
+    load, fixed_load = sum(day.load for day in played), sum(day.load for day in fixed.days)
+    return Found(
+        weeks=len(made.weeks),
+        over_bound=sum(week.load > week.bound * 1.0005 for week in made.weeks),
+        heavy_in_a_row=sum(
+            day.kind == Kind.HEAVY and day.day - 1 in by_day and by_day[day.day - 1].kind == Kind.HEAVY
+            for day in played
+        ),
+        high_when_spent=sum(day.high_when_spent for day in made.days),
+        sets_beyond=_sets_beyond(made),
+        moves=moves,
+        against_the_rule=against,
+        days=len(played),
+        minutes_off=sum(
+            abs(sum(item.block.minutes for item in day.blocks) - day.minutes) > 0.1 * day.minutes for day in played
+        ),
+        clock_off=sum(abs(day.clock_s / 60.0 - day.minutes) > 0.1 * day.minutes for day in played),
+        owned=owned,
+        not_met=not_met,
+        steps_a_week=made.who.steps_gained / max(1, len(made.weeks)),
+        steps_per_load=1000.0 * made.who.steps_gained / max(1.0, load),
+        fixed_steps_per_load=1000.0 * fixed.who.steps_gained / max(1.0, fixed_load),
+    )
+
+
+def _sets_beyond(made: Rehearsal) -> int:
+    """Days with more sets than allowed, more than three pedal days in a week, two in a row."""
+    days = sorted(made.sets_by_day)
+    over = sum(asked > allowed for asked, allowed in made.sets_by_day.values())
+    by_week: dict[int, int] = {}
+    for day in days:
+        by_week[monday(day)] = by_week.get(monday(day), 0) + 1
+    return over + sum(count > 3 for count in by_week.values()) + sum(b - a == 1 for a, b in pairwise(days))
+
+
+def _moves(made: Rehearsal) -> tuple[int, int]:
+    """Days on paths, and those on which the standing moved otherwise than the rule says."""
+    moves = wrong = 0
+    for family, rows in made.path_days.items():
+        path = path_of(family, made.who.horn)
+        assert path is not None
+        need = 2 if family in _EASY else 3
+        on_step: list[bool] = []
+        last: tuple[int, int] | None = None  # day, step after it
+        for day, step, held, before, after in rows:
+            moves += 1
+            expected = before
+            if last is not None and before != last[1]:
+                wrong += before != _after_pause(last[1], day - last[0], heavy=family in _HEAVY)
+                on_step = []
+            if step >= before:
+                on_step = [*on_step, held][-5:]
+                if sum(on_step) >= need and before + 1 < len(path.steps):
+                    expected = before + 1
+                elif len(on_step) >= 3 and not any(on_step[-3:]) and before > 0:
+                    expected = before - 1
+            wrong += after != expected
+            if after != before:
+                on_step = []
+            last = (day, after)
+    return moves, wrong
+
+
+def _after_pause(step: int, away: int, *, heavy: bool) -> int:
+    back = 0 if away < 14 else 1 if away < 42 else 2 if away < 120 else step
+    return max(0, step - (back if heavy else back // 2))
+
+
+def _met(made: Rehearsal) -> tuple[int, int]:
+    """Owned notes, and those that were once not tried for more than twelve days while practice went on."""
+    practised = [day.day for day in made.days if day.load]
+    missed = 0
+    for midi, owned in made.owned_on.items():
+        met = set(made.met.get(midi, ()))
+        waited = False
+        since: int | None = None
+        for day in [day.day for day in made.days]:
+            if day not in owned:
+                since = None
+                continue
+            if day in met or since is None or not any(p in practised for p in range(day - 6, day + 1)):
+                since = day
+            waited = waited or day - since > MET_WITHIN
+        missed += waited
+    return len(made.owned_on), missed
+
+
+def forecasts_checked(
+    kind: str, horn_id: str, seed: int, weeks: int, minutes: int, *, stage: Stage
+) -> list[tuple[str, str]]:
+    """One aim at a time, each a little beyond what the player has."""
+    horn, chosen = horn_named(horn_id), KINDS[kind]
+    who = learner(chosen, horn, chosen.stage or stage, seed, middle=middle_of(horn))
+    top = min(horn.highest.midi, round(who.high) + seed % 3)
+    aims = [
+        Aim(AimKind.OWN, float(top)),
+        Aim(AimKind.HOLD, (9.0, 12.0, 16.0)[seed % 3]),
+        Aim(AimKind.SLUR, float(4 + seed % 2)),
+    ]
+    out: list[tuple[str, str]] = []
+    aim = aims[(seed + len(horn_id)) % len(aims)]
+    made = rehearse(weeks=weeks, horn=horn, stage=stage, kind=kind, seed=seed, minutes=minutes, aims=[aim])
+    end = made.days[-1].day
+    for programme in made.programmes:
+        out += [(programme.aim.kind.value, _told(found, programme.reached, end)) for _, found in programme.forecasts]
+    return out
+
+
+def _told(found: Forecast, reached: int | None, end: int) -> str:
+    low = found.low if found.low is not None else end + 10_000
+    high = found.high if found.high is not None else end + 10_000
+    if reached is None:
+        return "late" if high <= end else "in" if low > end else "open"
+    return "early" if reached < low else "late" if reached > high else "in"

@@ -1,0 +1,102 @@
+"""What comes next: the day, the weeks, paths, programmes, own routines."""
+
+from fastapi import APIRouter
+
+from orexis.api import planning_schemas as schemas
+from orexis.api import views
+from orexis.api.deps import REFUSALS, Key, TheHouse
+from orexis.api.schemas import SessionOut
+from orexis.core.planning import Aim, Kept, Said
+from orexis.services.planning.values import DayShown, OwnBlock, OwnRoutine, PathShown, ProgrammeShown, Weeks
+from orexis.services.sessions.use import felt_as
+
+router = APIRouter(prefix="/api/players/{player_id}", responses=REFUSALS)
+
+
+def _kept(body: schemas.DayIn) -> list[Kept]:
+    return [Kept(block.family, block.minutes, block.params) for block in body.kept]
+
+
+@router.post("/day/plan")
+def plan_day(player_id: Key, body: schemas.DayIn, house: TheHouse) -> DayShown:
+    """The day as it would be opened now. Nothing is kept."""
+    known, plan = house.planning.day(
+        house.players.get(player_id),
+        body.minutes,
+        Said(felt_as(body.lips), body.quiet, house.sessions.spent_today(player_id)),
+        kept=_kept(body),
+        without=body.without,
+        arranged=body.arranged,
+    )
+    return house.planning.shown(known, plan)
+
+
+@router.post("/day", status_code=201)
+def open_day(player_id: Key, body: schemas.DayIn, house: TheHouse) -> SessionOut:
+    """A sitting with the day."""
+    opened = house.sessions.open_day(
+        player_id,
+        body.minutes,
+        lips=body.lips,
+        quiet=body.quiet,
+        kept=_kept(body),
+        without=body.without,
+        arranged=body.arranged,
+        anyway=body.anyway,
+    )
+    return views.session_out(opened)
+
+
+@router.get("/weeks")
+def read_weeks(player_id: Key, house: TheHouse) -> Weeks:
+    """Weeks played, the present one, and those ahead."""
+    return house.planning.weeks(player_id)
+
+
+@router.get("/paths")
+def read_paths(player_id: Key, house: TheHouse) -> list[PathShown]:
+    """Where the player stands on every path of the horn in hand."""
+    return list(house.planning.paths(player_id))
+
+
+@router.put("/paths/{family}", status_code=204)
+def set_step(player_id: Key, family: Key, body: schemas.StepIn, house: TheHouse) -> None:
+    """The player's own word about where they stand."""
+    house.planning.set_step(player_id, family, body.step)
+
+
+@router.get("/programmes")
+def read_programmes(player_id: Key, house: TheHouse) -> list[ProgrammeShown]:
+    """Programmes of the horn in hand, with forecasts."""
+    return list(house.planning.programmes(player_id))
+
+
+@router.post("/programmes", status_code=201)
+def add_programme(player_id: Key, body: schemas.ProgrammeIn, house: TheHouse) -> ProgrammeShown:
+    """A new aim."""
+    return house.planning.add_programme(player_id, Aim(body.kind, body.value, body.joined), body.date)
+
+
+@router.put("/programmes/{programme_id}", status_code=204)
+def change_programme(player_id: Key, programme_id: Key, body: schemas.ProgrammeChange, house: TheHouse) -> None:
+    """Go on, pause, give up, or move the date."""
+    house.planning.change_programme(player_id, programme_id, state=body.state, by=body.date)
+
+
+@router.get("/routines")
+def read_routines(player_id: Key, house: TheHouse) -> list[OwnRoutine]:
+    """Days that the player arranged and kept."""
+    return list(house.planning.routines(player_id))
+
+
+@router.post("/routines", status_code=201)
+def keep_routine(player_id: Key, body: schemas.RoutineIn, house: TheHouse) -> OwnRoutine:
+    """Keep one; one of the same name is replaced."""
+    blocks = tuple(OwnBlock(block.family, block.minutes or 3.0, dict(block.params)) for block in body.blocks)
+    return house.planning.keep_routine(player_id, body.name, blocks)
+
+
+@router.delete("/routines/{routine_id}", status_code=204)
+def drop_routine(player_id: Key, routine_id: Key, house: TheHouse) -> None:
+    """Delete one."""
+    house.planning.drop_routine(player_id, routine_id)

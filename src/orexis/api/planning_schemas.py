@@ -1,0 +1,64 @@
+"""What the planning routes are sent."""
+
+import datetime
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from orexis.api.schemas import Strict
+from orexis.core.coach import Lips
+from orexis.core.planning import AimKind
+
+Short = Annotated[str, Field(max_length=60)]
+Params = Annotated[dict[Short, Short], Field(max_length=24)]
+Minutes = Annotated[float, Field(gt=0, le=120)]
+WholeMinutes = Annotated[int, Field(ge=1, le=240)]
+
+
+class BlockIn(Strict):
+    """A block to be kept in the day."""
+
+    family: Short
+    minutes: Minutes | None = None
+    params: Params = Field(default_factory=dict)
+
+
+class DayIn(Strict):
+    """How long there is time, how the lips feel, and what the player changed."""
+
+    minutes: WholeMinutes
+    lips: Lips = Lips.FRESH
+    quiet: bool = False
+    kept: Annotated[list[BlockIn], Field(max_length=24)] = Field(default_factory=list)
+    without: Annotated[list[Short], Field(max_length=60)] = Field(default_factory=list)
+    arranged: bool = False  # exactly the kept blocks, in their order
+    anyway: bool = False  # although something speaks against it
+
+
+class StepIn(Strict):
+    """A step of a path, from 0."""
+
+    step: Annotated[int, Field(ge=0, le=999)]
+
+
+class ProgrammeIn(Strict):
+    """An aim and by when."""
+
+    kind: AimKind
+    value: Annotated[float, Field(ge=0, le=200, allow_inf_nan=False)]
+    joined: bool = False
+    date: datetime.date
+
+
+class ProgrammeChange(Strict):
+    """What becomes of it."""
+
+    state: Literal["on", "paused", "given up"]
+    date: datetime.date | None = None
+
+
+class RoutineIn(Strict):
+    """A day to keep."""
+
+    name: Annotated[str, Field(max_length=120)]
+    blocks: Annotated[list[BlockIn], Field(min_length=1, max_length=24)]

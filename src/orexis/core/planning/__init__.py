@@ -1,0 +1,83 @@
+"""The day and the weeks, from the record."""
+
+from orexis.core.planning.aims import (
+    BOUNDS,
+    PRIOR_DAYS,
+    Aim,
+    AimKind,
+    Place,
+    Shown,
+    family_of,
+    parse_aim,
+    place_of,
+    said_of,
+    wish_of,
+)
+from orexis.core.planning.aims import checked as checked_aim
+from orexis.core.planning.day import (
+    DayBlock,
+    DayPlan,
+    Kept,
+    as_arranged,
+    block_of,
+    compose,
+    day_series,
+    instead,
+    planned_blocks,
+)
+from orexis.core.planning.forecast import Forecast, Gained, forecast, would_change
+from orexis.core.planning.frame import FEWEST_MINUTES, MOST_MINUTES
+from orexis.core.planning.knowing import LOOKED_BACK, Remembered, Said, known_of, middle_of
+from orexis.core.planning.known import Known, Wish
+from orexis.core.planning.memory import FamilyDay, Lately, TakeFact, with_take
+from orexis.core.planning.week import Days, Kind, PlannedDay, Practised, Week, bound_of, monday, plan_week, week_load
+
+__all__ = [
+    "BOUNDS",
+    "FEWEST_MINUTES",
+    "LOOKED_BACK",
+    "MOST_MINUTES",
+    "PRIOR_DAYS",
+    "Aim",
+    "AimKind",
+    "DayBlock",
+    "DayPlan",
+    "Days",
+    "FamilyDay",
+    "Forecast",
+    "Gained",
+    "Kept",
+    "Kind",
+    "Known",
+    "Lately",
+    "Place",
+    "PlannedDay",
+    "Practised",
+    "Remembered",
+    "Said",
+    "Shown",
+    "TakeFact",
+    "Week",
+    "Wish",
+    "as_arranged",
+    "block_of",
+    "bound_of",
+    "checked_aim",
+    "compose",
+    "day_series",
+    "family_of",
+    "forecast",
+    "instead",
+    "known_of",
+    "middle_of",
+    "monday",
+    "parse_aim",
+    "place_of",
+    "plan_week",
+    "planned_blocks",
+    "said_of",
+    "week_load",
+    "wish_of",
+    "with_take",
+    "would_change",
+]

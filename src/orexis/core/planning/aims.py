@@ -1,0 +1,241 @@
+"""Programmes: an aim with a date, measured in steps that the record shows, never ticked.
+
+| aim | position | goal | a step |
+|---|---|---|---|
+| own a note, alone or joined | the edge of what is owned on that side | the note | a semitone |
+| hold so many seconds | step on the path of long low tones, and days held on it | the first step that asks as much | a step |
+| slur so many partials clean | step on the path of the chain | the first step with as many | a step |
+| trill so often a second | step on the path of lip trills | the first as fast | a step |
+| so many pedal sets a day | sets that may be played, by the sets really played | so many | a set |
+| centre within so many cents | middle of the last days' furthest notes, less is better | so many | a cent |
+| so many minutes before tiring | playing until the first "tiring", middle of the last sessions | so many | two minutes |
+"""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from enum import StrEnum
+
+from orexis.core.figures import CHECK_NOTE, FAMILIES
+from orexis.core.horn import Instrument, lowest_pedal
+from orexis.core.planning.known import Known, Wish
+from orexis.core.progress import Path, PathStep, path_of
+from orexis.core.progress.standing import needed
+from orexis.core.theory import parse_pitch, pitch_of_midi
+from orexis.errors import InputError
+
+
+class AimKind(StrEnum):
+    """What can be aimed at."""
+
+    OWN = "own"
+    HOLD = "hold"
+    SLUR = "slur"
+    TRILL = "trill"
+    PEDALS = "pedals"
+    CENTRE = "centre"
+    MINUTES = "minutes"
+
+
+@dataclass(frozen=True, slots=True)
+class Aim:
+    """An aim: a keyboard number, seconds, partials, there-and-backs a second, sets, cents, or minutes."""
+
+    kind: AimKind
+    value: float
+    joined: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Place:
+    """Where somebody stands on the way to an aim, in steps; both rise. `now` and `asked` say it as the player reads it."""
+
+    position: float
+    goal: float
+    now: str
+    asked: str
+
+    @property
+    def reached(self) -> bool:
+        """Whether the aim is met."""
+        return self.position >= self.goal
+
+    @property
+    def steps_left(self) -> int:
+        """Steps still to go, a begun one counted whole."""
+        return max(0, -int(-(self.goal - self.position) // 1))
+
+
+@dataclass(frozen=True, slots=True)
+class Shown:
+    """What the record shows beside ranges and paths: centre of the last days, minutes to tiring; None: not known."""
+
+    centre_cents: float | None = None
+    minutes_to_tiring: float | None = None
+
+
+BOUNDS: dict[AimKind, tuple[float, float, str]] = {
+    AimKind.HOLD: (4, 20, "seconds"),
+    AimKind.SLUR: (3, 7, "partials"),
+    AimKind.TRILL: (2, 6, "there-and-backs a second"),
+    AimKind.PEDALS: (2, 5, "sets"),
+    AimKind.CENTRE: (3, 40, "cents"),
+    AimKind.MINUTES: (5, 90, "minutes"),
+}
+# Days of practice a step takes, where the player's own record says nothing yet; how a family's own steps lead to the aim.
+PRIOR_DAYS: dict[AimKind, float] = {
+    AimKind.OWN: 12.0,
+    AimKind.HOLD: 7.0,
+    AimKind.SLUR: 9.0,
+    AimKind.TRILL: 7.0,
+    AimKind.PEDALS: 12.0,
+    AimKind.CENTRE: 8.0,
+    AimKind.MINUTES: 8.0,
+}
+_FAMILY: dict[AimKind, str] = {
+    AimKind.HOLD: "long-low-tones",
+    AimKind.SLUR: "partial-chain",
+    AimKind.TRILL: "lip-trill",
+    AimKind.PEDALS: "pedal-sets",
+    AimKind.CENTRE: "find-the-middle",
+    AimKind.MINUTES: "long-low-tones",
+}
+_HOLD_SHARE, _TRILL_BEATS, _MINUTES_A_STEP = 0.75, 0.5, 2.0
+
+
+def parse_aim(text: str, horn: Instrument) -> Aim:
+    """From "own=A5", "own=A5/joined" (concert), "hold=16", "slur=5", "trill=4", "pedals=4", "centre=8", "minutes=25"."""
+    kind, _, value = text.partition("=")
+    if kind not in tuple(AimKind) or not value:
+        raise InputError(f"The aim is “{text[:30]}”: write one of {', '.join(AimKind)}, then = and a value, as own=A5.")
+    chosen = AimKind(kind)
+    if chosen == AimKind.OWN:
+        name, _, way = value.partition("/")
+        if way not in ("", "alone", "joined"):
+            raise InputError(f"A note is owned alone or joined, not “{way[:20]}”.")
+        return checked(Aim(chosen, float(parse_pitch(name).midi), joined=way == "joined"), horn)
+    try:
+        return checked(Aim(chosen, float(value)), horn)
+    except ValueError:
+        raise InputError(f"The aim's value is “{value[:20]}”: write a number.") from None
+
+
+def checked(aim: Aim, horn: Instrument) -> Aim:
+    """The aim itself; InputError for one that cannot be on this horn."""
+    if aim.kind == AimKind.OWN:
+        low, high = lowest_pedal(horn), horn.highest
+        if not low.midi <= aim.value <= high.midi:
+            raise InputError(
+                f"{pitch_of_midi(round(aim.value)).name} (concert) is not on the {horn.name}: aim between {low.name} and "
+                f"{high.name}."
+            )
+        return aim
+    low_value, high_value, unit = BOUNDS[aim.kind]
+    if not low_value <= aim.value <= high_value:
+        raise InputError(f"{aim.value:g} {unit} cannot be aimed at: choose {low_value:g} to {high_value:g}.")
+    if aim.kind in _BY_PATH and _goal_step(aim, horn) is None:
+        raise InputError(f"The {horn.name} has no figure that asks for {aim.value:g} {unit}: aim lower.")
+    return aim
+
+
+def place_of(aim: Aim, known: Known, shown: Shown) -> Place:
+    """Where the player stands."""
+    if aim.kind in _BY_PATH:
+        return _on_path(aim, known)
+    if aim.kind == AimKind.OWN:
+        return _owning(aim, known)
+    if aim.kind == AimKind.PEDALS:
+        sets = float(known.sets.sets if known.sets is not None else 2)
+        return Place(sets, aim.value, f"{sets:g} sets a day", f"{aim.value:g} sets a day")
+    if aim.kind == AimKind.CENTRE:
+        now = shown.centre_cents if shown.centre_cents is not None else 2.0 * aim.value
+        said = f"{now:.0f} cents" if shown.centre_cents is not None else "not known yet"
+        return Place(-now, -aim.value, said, f"within {aim.value:g} cents")
+    minutes = shown.minutes_to_tiring
+    at = minutes if minutes is not None else 0.0
+    said = f"{at:.0f} minutes" if minutes is not None else "not known yet"
+    return Place(at / _MINUTES_A_STEP, aim.value / _MINUTES_A_STEP, said, f"{aim.value:g} minutes before tiring")
+
+
+def wish_of(aim: Aim, known: Known) -> Wish:
+    """What the aim asks of the day."""
+    if aim.kind != AimKind.OWN:
+        return Wish(_FAMILY[aim.kind], f"your aim: {said_of(aim)}")
+    name = pitch_of_midi(round(aim.value)).name
+    why = f"your aim: {name} (concert){' in a line' if aim.joined else ''}"
+    if _downwards(aim, known.horn):
+        start = known.start_down if known.start_down is not None else known.horn.easy.midi
+        start = max(start, known.horn.lowest.midi)
+        return Wish("step-ladder", why, {"direction": "down", "start": pitch_of_midi(start).name, "rungs": "6"})
+    return Wish("one-octave-scale" if aim.joined else "step-ladder", why)
+
+
+def said_of(aim: Aim) -> str:
+    """The aim in words."""
+    match aim.kind:
+        case AimKind.OWN:
+            way = "in a line" if aim.joined else "alone"
+            return f"own {pitch_of_midi(round(aim.value)).name} (concert), {way}"
+        case AimKind.HOLD:
+            return f"hold a low tone for {aim.value:g} seconds"
+        case AimKind.SLUR:
+            return f"slur {aim.value:g} partials clean, up and back"
+        case AimKind.TRILL:
+            return f"trill {aim.value:g} times a second"
+        case AimKind.PEDALS:
+            return f"{aim.value:g} pedal sets a day"
+        case AimKind.CENTRE:
+            return f"centre within {aim.value:g} cents"
+        case AimKind.MINUTES:
+            return f"play {aim.value:g} minutes before tiring"
+
+
+def family_of(aim: Aim, horn: Instrument) -> str:
+    """The family that leads to the aim."""
+    if aim.kind != AimKind.OWN:
+        return _FAMILY[aim.kind]
+    return "one-octave-scale" if aim.joined and not _downwards(aim, horn) else "step-ladder"
+
+
+def _downwards(aim: Aim, horn: Instrument) -> bool:
+    return aim.value < CHECK_NOTE.series(horn).figures[0].notes[0].pitch.midi
+
+
+def _owning(aim: Aim, known: Known) -> Place:
+    own = known.owned.joined if aim.joined else known.owned.alone
+    name = pitch_of_midi(round(aim.value)).name
+    if _downwards(aim, known.horn):
+        low = own.low if own.low is not None else known.horn.easy.midi
+        return Place(-float(low), -aim.value, f"down to {pitch_of_midi(low).name}", f"down to {name}")
+    high = own.high if own.high is not None else known.horn.easy.midi
+    return Place(float(high), aim.value, f"up to {pitch_of_midi(high).name}", f"up to {name}")
+
+
+Asks = Callable[[PathStep, float], bool]
+_BY_PATH: dict[AimKind, Asks] = {
+    AimKind.HOLD: lambda step, value: (
+        "dynamic" not in step.params and _HOLD_SHARE * float(step.params["beats"]) >= value - 0.26
+    ),
+    AimKind.SLUR: lambda step, value: float(step.params["count"]) >= value,
+    AimKind.TRILL: lambda step, value: float(step.params["tempo"]) / 60.0 / _TRILL_BEATS >= value,
+}
+
+
+def _goal_step(aim: Aim, horn: Instrument) -> int | None:
+    path = path_of(_FAMILY[aim.kind], horn)
+    if path is None or not FAMILIES[path.family].suits(horn):
+        return None
+    asks = _BY_PATH[aim.kind]
+    return next((number for number, step in enumerate(path.steps) if asks(step, aim.value)), None)
+
+
+def _on_path(aim: Aim, known: Known) -> Place:
+    path, goal = path_of(_FAMILY[aim.kind], known.horn), _goal_step(aim, known.horn)
+    if path is None or goal is None:
+        raise InputError(f"The {known.horn.name} has no path to “{said_of(aim)}”.")
+    standing = known.standing(path)
+    begun = min(1.0, standing.held_days / needed(path))
+    return Place(standing.step + begun, goal + 1.0, _says(path, standing.step), _says(path, goal))
+
+
+def _says(path: Path, step: int) -> str:
+    return f"step {step + 1} of {len(path.steps)}: {path.steps[step].say}"

@@ -1,0 +1,148 @@
+"""Which family fills a place of the day, and why: must, need, keep; by stage, lips, schools and the week.
+
+*Must*: what a programme asks, what comes back from last time. *Need*: the family whose path has waited longest, weighted by
+how often it was not held in the last 14 days. *Keep*: what is owned and was not met for ten days. The same record gives
+the same choice.
+"""
+
+from dataclasses import dataclass
+
+from orexis.core.coach import LIPS, REASONS, Lips, Stage
+from orexis.core.figures import FAMILIES, Family, Load, Place, families_for
+from orexis.core.planning.known import MET_AGAIN, Known
+from orexis.core.planning.week import Kind
+from orexis.core.progress import path_of
+
+# A family is offered from this stage on; those that are not named from "growing" on.
+FROM_STAGE: dict[str, Stage] = {
+    "breath": Stage.STARTING,
+    "buzz-answer": Stage.STARTING,
+    "siren": Stage.STARTING,
+    "buzz-a-tune": Stage.STARTING,
+    "long-low-tones": Stage.STARTING,
+    "two-partial-slur": Stage.STARTING,
+    "find-the-middle": Stage.STARTING,
+    "intervals": Stage.STARTING,
+    "one-octave-scale": Stage.STARTING,
+    "falling-scale": Stage.STARTING,
+    "tune": Stage.STARTING,
+    "loose-pedals": Stage.GROWING,
+    "lip-trill": Stage.SECURE,
+    "bend-then-leap": Stage.SECURE,
+    "two-octave-scale": Stage.SECURE,
+    "pedal-sets": Stage.SECURE,
+    "triad-with-reset": Stage.SECURE,
+    "glide-fan": Stage.SECURE,
+    "top-note-cold": Stage.CONCERT,
+}
+_STAGES = tuple(Stage)
+QUIET_TONES = {"long-low-tones": {"dynamic": "pp"}}  # played so soft after the quiet hour
+_QUIET_PLACES = (Place.BREATH, Place.BUZZ, Place.TONES)
+_SORE_PLACES = (Place.BREATH, Place.BUZZ, Place.TONES, Place.CHECK)
+_NEVER_PLAYED_DAYS, _LONGEST_WAIT = 6, 21
+_FIRST = 0.4  # what a family weighs when all of its takes are held
+_PEDAL_DAYS = 3
+_LEAST_FOR_SETS = 60  # minutes of a day that has room for sets with their rests
+
+
+@dataclass(frozen=True, slots=True)
+class Choice:
+    """A family for a slot. `rank`: must before need; the greater score first."""
+
+    family: Family
+    must: bool
+    score: float
+    why: str
+
+
+def candidates(known: Known, place: Place, minutes: int) -> list[Choice]:
+    """Every family that may stand in this place today, the best first."""
+    open_ = [_choice(known, family) for family in families_for(known.horn) if _may(known, family, place, minutes)]
+    return sorted(open_, key=lambda choice: (not choice.must, -choice.score))
+
+
+def allowed(known: Known, load: Load) -> bool:
+    """Whether work of this weight is for today at all."""
+    if load not in LIPS[known.lips] or not known.care.allows(load):
+        return False
+    if load == Load.HIGH:
+        return known.kind in (Kind.HEAVY, Kind.MEDIUM) and not known.spent
+    return True
+
+
+def places_for(known: Known, place: Place) -> bool:
+    """Whether this place of the day is open: quiet hours and sore lips close most."""
+    if known.quiet and place not in _QUIET_PLACES:
+        return False
+    return known.lips != Lips.SORE or place in _SORE_PLACES
+
+
+def _may(known: Known, family: Family, place: Place, minutes: int) -> bool:
+    if family.place != place or family.id == "check-note" or not allowed(known, family.load):
+        return False
+    if not _for_stage(known, family):
+        return False
+    if family.stands_in is not None and known.schools[family.stands_in.ask] != family.stands_in.choice:
+        return False
+    if _is_replaced(known, family):
+        return False
+    if known.quiet and place == Place.TONES and family.id not in QUIET_TONES:
+        return False
+    if family.load == Load.HIGH and family.id in known.heavy_yesterday:
+        return False
+    if family.counted_in_sets:
+        return minutes >= _LEAST_FOR_SETS and known.pedal_days < _PEDAL_DAYS and not known.pedals_yesterday
+    return True
+
+
+def _for_stage(known: Known, family: Family) -> bool:
+    """A family is opened by the stage, or by a programme that leads through it."""
+    wished = any(wish.family == family.id for wish in known.wishes) and known.stage != Stage.STARTING
+    return wished or _STAGES.index(FROM_STAGE.get(family.id, Stage.GROWING)) <= _STAGES.index(known.stage)
+
+
+def _is_replaced(known: Known, family: Family) -> bool:
+    """Whether another family stands in for this one by the player's school."""
+    return any(
+        rule is not None and rule.instead_of == family.id and known.schools[rule.ask] == rule.choice
+        for rule in (other.stands_in for other in FAMILIES.values() if other.suits(known.horn))
+    )
+
+
+def _choice(known: Known, family: Family) -> Choice:
+    wish = next((wish for wish in known.wishes if wish.family == family.id), None)
+    if wish is not None:
+        return Choice(family, True, 1000.0, wish.why)
+    own = known.lately.get(family.id)
+    if own is not None and own.comes_back and own.last_day is not None and own.last_day < known.today:
+        return Choice(family, True, 500.0, "it failed four times last time: first in the easier form")
+    waited = (
+        _NEVER_PLAYED_DAYS if own is None or own.last_day is None else min(_LONGEST_WAIT, known.today - own.last_day)
+    )
+    missed = own.missed_share if own is not None else 0.5
+    return Choice(family, False, waited * (_FIRST + missed), _why(known, family, waited))
+
+
+def _why(known: Known, family: Family, waited: int) -> str:
+    """One line with its number."""
+    own = known.lately.get(family.id)
+    if own is None or own.last_day is None:
+        return f"new: {_lower(family.purpose)}"
+    if own.takes and own.reason is not None and own.missed_share >= 0.25:
+        name, times = own.reason
+        label = REASONS[name].label if name in REASONS else name
+        return f"{label} in {times} of {own.takes} takes"
+    path = path_of(family.id, known.horn)
+    if waited >= MET_AGAIN:
+        return f"not played for {waited} days: kept"
+    if path is not None:
+        standing = known.standing(path)
+        held = standing.held_days
+        return f"step {standing.step + 1} of {len(path.steps)}, held on {held} {'day' if held == 1 else 'days'}"
+    if own.takes:
+        return f"held {own.held} of {own.takes} takes in two weeks"
+    return f"last played {waited} {'day' if waited == 1 else 'days'} ago"
+
+
+def _lower(text: str) -> str:
+    return text[:1].lower() + text[1:].rstrip(".")

@@ -1,0 +1,94 @@
+"""When an aim will be reached: the player's own rate, a prior from the aim where the record is short, and a simulation.
+
+Rate (steps a day of practice) ~ Gamma(a, b): a = PRIOR_STEPS + steps gained, b = PRIOR_STEPS * prior days + days practised,
+over the last RECENT days of practice. Each further step takes Gamma-distributed days with mean 1 / rate, a little longer
+the further it goes, and never fewer than the rule of growth needs. Days of practice become days of the calendar by the days of the week
+that are given. The median and the middle 80% of the simulated dates are the forecast.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from orexis.core.planning.aims import AimKind, Place
+
+PRIOR_STEPS = 1.5
+RECENT = 40  # days of practice
+SLOWER_EACH = 0.03  # each step takes so much longer than the one before
+SHAPE = 1.6  # of the days of one step
+DRAWS = 2000
+FARTHEST_DAYS = 5 * 365
+_LEAST_DAYS = 2.0
+
+
+@dataclass(frozen=True, slots=True)
+class Forecast:
+    """Ordinal dates: the median, and the ends of the middle 80%. None: not within five years at this rate."""
+
+    median: int | None
+    low: int | None
+    high: int | None
+
+
+@dataclass(frozen=True, slots=True)
+class Gained:
+    """What the record shows: the position at the end of each day of practice, the oldest first."""
+
+    positions: Sequence[float]
+
+    @property
+    def steps(self) -> float:
+        """Gained over the days that are looked at, never less than none."""
+        recent = self.positions[-RECENT:]
+        return max(0.0, recent[-1] - recent[0]) if len(recent) > 1 else 0.0
+
+    @property
+    def days(self) -> int:
+        """Days of practice that are looked at."""
+        return max(0, len(self.positions[-RECENT:]) - 1)
+
+
+def forecast(
+    place: Place, gained: Gained, *, prior_days: float, today: int, days_a_week: float, seed: int = 0
+) -> Forecast:
+    """The forecast from today; where nothing is practised, none."""
+    if place.reached:
+        return Forecast(today, today, today)
+    if days_a_week <= 0.0:
+        return Forecast(None, None, None)
+    rng = np.random.default_rng((seed, place.steps_left, gained.days))
+    rate = rng.gamma(PRIOR_STEPS + gained.steps, 1.0, DRAWS) / (PRIOR_STEPS * prior_days + gained.days)
+    left = place.goal - place.position
+    days = np.zeros(DRAWS)
+    for number in range(place.steps_left):
+        part = min(1.0, left - number)
+        mean = part * (1.0 + SLOWER_EACH * number) / rate
+        days += np.maximum(_LEAST_DAYS * part, rng.gamma(SHAPE, 1.0, DRAWS) / SHAPE * mean)
+    calendar = days * 7.0 / days_a_week
+    low, median, high = (float(value) for value in np.percentile(calendar, (10.0, 50.0, 90.0)))
+    return Forecast(*(_date(today, value) for value in (median, low, high)))
+
+
+def _date(today: int, days: float) -> int | None:
+    return today + round(days) if days <= FARTHEST_DAYS else None
+
+
+def would_change(
+    place: Place, gained: Gained, kind: AimKind, *, prior_days: float, today: int, days_a_week: float, date: int
+) -> str | None:
+    """What would let the date be met, where it is not: more days, or how near one would come; None where it is met."""
+    now = forecast(place, gained, prior_days=prior_days, today=today, days_a_week=days_a_week)
+    if now.median is not None and now.median <= date:
+        return None
+    for more in range(int(days_a_week) + 1, 7):
+        then = forecast(place, gained, prior_days=prior_days, today=today, days_a_week=float(more))
+        if then.median is not None and then.median <= date:
+            return f"with {more} days a week it would be"
+    weeks = max(0.0, date - today) / 7.0
+    mean = (PRIOR_STEPS * prior_days + gained.days) / (PRIOR_STEPS + gained.steps)
+    steps = int(weeks * days_a_week / mean)
+    if steps <= 0:
+        return "a later date would: a step takes longer than there is"
+    unit = {AimKind.OWN: "semitone", AimKind.CENTRE: "cent", AimKind.PEDALS: "set"}.get(kind, "step")
+    return f"a nearer aim would: about {steps} {unit}{'' if steps == 1 else 's'} from where you are"

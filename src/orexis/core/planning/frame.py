@@ -1,0 +1,86 @@
+"""The frame of a day: which places of the day are filled at so many minutes, and how the minutes are shared out.
+
+The order is that of the day: breath, mouthpiece, long tones, slurs, centre, register, low, music, loose. A place may be
+filled more than once in a long day. Minutes include the rests.
+"""
+
+from dataclasses import dataclass, replace
+
+from orexis.core.coach import Stage
+from orexis.core.figures import Place
+from orexis.errors import InputError
+
+FEWEST_MINUTES, MOST_MINUTES = 10, 120
+_GRAIN = 0.5  # minutes
+
+
+@dataclass(frozen=True, slots=True)
+class Slot:
+    """A block still without a family: filled from so many minutes on, with this weight, up to so many minutes."""
+
+    place: Place
+    opens: int
+    weight: float
+    most: float
+    minutes: float = 0.0
+
+
+_SLOTS: tuple[Slot, ...] = (
+    Slot(Place.BREATH, 20, 1.0, 3.0),
+    Slot(Place.BUZZ, 10, 2.5, 6.0),
+    Slot(Place.BUZZ, 50, 2.0, 6.0),
+    Slot(Place.TONES, 10, 4.0, 10.0),
+    Slot(Place.TONES, 60, 3.0, 10.0),
+    Slot(Place.SLURS, 10, 4.0, 10.0),
+    Slot(Place.SLURS, 35, 3.0, 10.0),
+    Slot(Place.CENTRE, 25, 2.5, 7.0),
+    Slot(Place.CENTRE, 70, 3.0, 8.0),
+    Slot(Place.REGISTER, 25, 5.0, 12.0),
+    Slot(Place.REGISTER, 75, 4.0, 12.0),
+    Slot(Place.LOW, 45, 4.0, 14.0),
+    Slot(Place.LOW, 90, 4.0, 14.0),
+    Slot(Place.MUSIC, 25, 3.0, 12.0),
+    Slot(Place.MUSIC, 90, 3.0, 12.0),
+    Slot(Place.CHECK, 15, 1.5, 4.0),
+)
+_STARTING_BUZZ = 2.0  # a beginner's mouthpiece work weighs so much more
+
+
+def frame(minutes: int, stage: Stage) -> tuple[Slot, ...]:
+    """Slots in the order of the day with their minutes, which add up; InputError for minutes that fit nothing."""
+    if not FEWEST_MINUTES <= minutes <= MOST_MINUTES:
+        raise InputError(f"{minutes} minutes fit no day: choose {FEWEST_MINUTES} to {MOST_MINUTES}.")
+    slots = [slot for slot in _SLOTS if slot.opens <= minutes]
+    if stage == Stage.STARTING:
+        slots = [
+            replace(slot, weight=slot.weight * _STARTING_BUZZ) if slot.place == Place.BUZZ else slot for slot in slots
+        ]
+    return shared(tuple(slots), float(minutes))
+
+
+def shared(slots: tuple[Slot, ...], minutes: float) -> tuple[Slot, ...]:
+    """So many minutes over the slots by weight, none above its most while another has room; in halves of a minute."""
+    given = dict.fromkeys(range(len(slots)), 0.0)
+    room = {at: slot.most for at, slot in enumerate(slots)}
+    left = minutes
+    while left > 1e-9 and any(room.values()):
+        open_ = [at for at in given if room[at] > 1e-9]
+        weight = sum(slots[at].weight for at in open_)
+        if not open_ or weight <= 0.0:
+            break
+        portions = {at: min(room[at], left * slots[at].weight / weight) for at in open_}
+        for at, portion in portions.items():
+            given[at] += portion
+            room[at] -= portion
+        left = minutes - sum(given.values())
+    return tuple(replace(slot, minutes=at) for slot, at in zip(slots, in_grains(list(given.values())), strict=True))
+
+
+def in_grains(minutes: list[float]) -> list[float]:
+    """Rounded to half minutes so that the sum stays."""
+    total = round(sum(minutes) / _GRAIN)
+    down = [int(value / _GRAIN + 1e-9) for value in minutes]
+    rest = sorted(range(len(minutes)), key=lambda at: (down[at] - minutes[at] / _GRAIN, at))
+    for at in rest[: max(0, total - sum(down))]:
+        down[at] += 1
+    return [_GRAIN * value for value in down]

@@ -1,0 +1,162 @@
+"""What is remembered of a day, family by family: small enough to be kept with every take, enough to plan from.
+
+Days are ordinal dates, loads seconds of middle, usual playing (coach.load), spent seconds include the rests of the block.
+"""
+
+from collections.abc import Iterable
+from dataclasses import dataclass, field, replace
+
+from orexis.core.coach import Outcome
+from orexis.core.figures import Form
+from orexis.core.progress import DayOnPath
+
+FAILED_OFTEN = 4  # times a day: it comes back tomorrow
+_SHARE_HELD = 2.0 / 3.0  # of the figures tried, for a day to count as held
+_SETS_FOR_THE_NEXT_PITCH = 5
+
+
+@dataclass(frozen=True, slots=True)
+class TakeFact:
+    """What a judged take leaves behind. `step`: of its family's path, None where it was played by other parameters."""
+
+    family: str
+    day: int
+    figure: str
+    outcome: Outcome
+    step: int | None = None
+    form: Form = Form.AS_WRITTEN
+    last: bool = False  # the last figure of its series: the top of a climb
+    climb: bool = False
+    reason: str | None = None
+    load: float = 0.0
+    playing_s: float = 0.0
+    spent_s: float = 0.0
+
+
+@dataclass(frozen=True, slots=True)
+class FamilyDay:
+    """A family on a day. `figures`: those of `step`, tried as written, and whether each was held at least once."""
+
+    family: str
+    day: int
+    takes: int = 0
+    held: int = 0
+    load: float = 0.0
+    playing_s: float = 0.0
+    spent_s: float = 0.0
+    step: int | None = None
+    figures: dict[str, bool] = field(default_factory=dict)
+    climbed: bool | None = None  # of a climb: whether its top was held
+    failed: dict[str, int] = field(default_factory=dict)  # by figure, in whatever form, since it was last held
+    reasons: dict[str, int] = field(default_factory=dict)
+
+    @property
+    def comes_back(self) -> tuple[str, ...]:
+        """Figures that failed so often that they come back tomorrow."""
+        return tuple(name for name, times in self.failed.items() if times >= FAILED_OFTEN)
+
+    @property
+    def main_reason(self) -> tuple[str, int] | None:
+        """What was found most often, and in how many takes."""
+        return max(self.reasons.items(), key=lambda item: (item[1], item[0]), default=None)
+
+    def on_path(self) -> DayOnPath | None:
+        """What the day says about the path; None where its step was not played."""
+        if self.step is None or not self.figures:
+            return None
+        return DayOnPath(self.day, self.step, self._held())
+
+    def _held(self) -> bool:
+        if self.climbed is not None:
+            return self.climbed
+        if self.family == "pedal-sets":
+            return sum(self.figures.values()) >= _SETS_FOR_THE_NEXT_PITCH
+        return sum(self.figures.values()) >= _SHARE_HELD * len(self.figures)
+
+
+def with_take(day: FamilyDay | None, take: TakeFact) -> FamilyDay:
+    """The day with one more take; one that could not be judged counts its time only."""
+    known = day or FamilyDay(take.family, take.day)
+    if take.outcome == Outcome.NOT_HEARD:
+        return replace(known, spent_s=known.spent_s + take.spent_s)
+    held = take.outcome == Outcome.HELD
+    counted = replace(
+        known,
+        takes=known.takes + 1,
+        held=known.held + held,
+        load=round(known.load + take.load, 2),
+        playing_s=round(known.playing_s + take.playing_s, 2),
+        spent_s=round(known.spent_s + take.spent_s, 2),
+        failed=_failed(known.failed, take, held=held),
+        reasons=known.reasons if held or not take.reason else _one_more(known.reasons, take.reason),
+    )
+    return _on_its_step(counted, take, held=held)
+
+
+def _failed(before: dict[str, int], take: TakeFact, *, held: bool) -> dict[str, int]:
+    if not held:
+        return _one_more(before, take.figure)
+    return {name: times for name, times in before.items() if name != take.figure or take.form != Form.AS_WRITTEN}
+
+
+def _one_more(counts: dict[str, int], name: str) -> dict[str, int]:
+    return counts | {name: counts.get(name, 0) + 1}
+
+
+def _on_its_step(day: FamilyDay, take: TakeFact, *, held: bool) -> FamilyDay:
+    """The highest step played that day is the one that it speaks of."""
+    if take.step is None or take.form != Form.AS_WRITTEN or (day.step is not None and take.step < day.step):
+        return day
+    fresh = take.step != day.step
+    figures = {} if fresh else day.figures
+    climbed = None if fresh else day.climbed
+    if take.climb:
+        climbed = bool(climbed) or (held and take.last)
+    return replace(
+        day, step=take.step, figures=figures | {take.figure: figures.get(take.figure, False) or held}, climbed=climbed
+    )
+
+
+@dataclass(frozen=True, slots=True)
+class Lately:
+    """A family over the days that are looked at."""
+
+    family: str
+    takes: int = 0
+    held: int = 0
+    last_day: int | None = None
+    load: float = 0.0
+    spent_s: float = 0.0
+    reason: tuple[str, int] | None = None
+    comes_back: tuple[str, ...] = ()  # from its last day
+
+    @property
+    def missed_share(self) -> float:
+        """Share of takes not held; a family never played counts as half."""
+        return 0.5 if self.takes == 0 else 1.0 - self.held / self.takes
+
+
+def lately(days: Iterable[FamilyDay], *, since: int) -> dict[str, Lately]:
+    """By family: takes, outcomes and reasons since a day; loads and last days over all days that are given."""
+    found: dict[str, list[FamilyDay]] = {}
+    for day in days:
+        found.setdefault(day.family, []).append(day)
+    return {family: _lately(family, sorted(of, key=lambda day: day.day), since) for family, of in found.items()}
+
+
+def _lately(family: str, days: list[FamilyDay], since: int) -> Lately:
+    recent = [day for day in days if day.day >= since]
+    reasons: dict[str, int] = {}
+    for day in recent:
+        for name, times in day.reasons.items():
+            reasons[name] = reasons.get(name, 0) + times
+    return Lately(
+        family,
+        sum(day.takes for day in recent),
+        sum(day.held for day in recent),
+        days[-1].day,
+        sum(day.load for day in days),
+        sum(day.spent_s for day in days),
+        max(reasons.items(), key=lambda item: (item[1], item[0]), default=None),
+        days[-1].comes_back,
+    )

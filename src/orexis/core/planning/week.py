@@ -1,0 +1,206 @@
+"""Weeks: how much load a week may bring, what kind each day is, and how much falls to it.
+
+Load of a week: at most 10% over the mean of the last four practised weeks; half after a week off; a lighter one (0.7)
+after three that grew. Weeks before a pause of three weeks and more count half. Never two heavy days in a row; the day
+after "spent", or after a climb to the limit, is light; two days before a performance medium, the day before light, the
+day itself light. What is planned stays under the bound, because the last take of a block goes a little beyond its share.
+Days are ordinal dates; a week begins on Monday.
+"""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from enum import StrEnum
+
+from orexis.core.coach import Stage
+
+GROWTH, AFTER_A_WEEK_OFF, LIGHTER = 1.1, 0.5, 0.7
+GROWING_WEEKS, LOOKED_AT = 3, 4
+PAUSE_WEEKS, AFTER_A_PAUSE = 3, 0.5
+UNDER = 0.93  # so much of the bound is planned
+MOST_DAYS = 6  # practised in a week: one is off
+LOAD_PER_MINUTE: dict[Stage, float] = {
+    Stage.STARTING: 10.5,
+    Stage.GROWING: 12.5,
+    Stage.SECURE: 13.0,
+    Stage.CONCERT: 14.0,
+}
+_GREW = 1.02
+_WORTH_PLAYING = 0.2  # a day that may bring less than so much of the usual is off
+_HEAVY_EVERY = 3  # of the days that are given
+
+
+class Kind(StrEnum):
+    """How heavy a day is."""
+
+    HEAVY = "heavy"
+    MEDIUM = "medium"
+    LIGHT = "light"
+    OFF = "off"
+
+
+WEIGHT: dict[Kind, float] = {Kind.HEAVY: 1.25, Kind.MEDIUM: 1.0, Kind.LIGHT: 0.6, Kind.OFF: 0.0}
+
+
+@dataclass(frozen=True, slots=True)
+class Practised:
+    """What the weeks are planned from. `loads`: by day; `spent`: days that ended spent or at the limit."""
+
+    loads: Mapping[int, float] = field(default_factory=dict)
+    spent: frozenset[int] = frozenset()
+    heavy: frozenset[int] = frozenset()  # days that were heavy
+
+
+@dataclass(frozen=True, slots=True)
+class Days:
+    """What the player can give: minutes by weekday (Monday first), performances, and days moved by hand."""
+
+    minutes: tuple[int, ...] = (30, 30, 30, 30, 30, 30, 0)
+    performances: frozenset[int] = frozenset()
+    moved: Mapping[int, int] = field(default_factory=dict)  # day -> minutes on it, in place of the weekday's
+
+
+@dataclass(frozen=True, slots=True)
+class PlannedDay:
+    """A day of a week: its kind, the minutes given, the load it may bring, and why it is of that kind."""
+
+    day: int
+    kind: Kind
+    minutes: int
+    target: float
+    why: str
+    played: float | None = None  # load, of days that are over
+
+
+@dataclass(frozen=True, slots=True)
+class Week:
+    """A week: `bound` is the load that it must not go beyond, `target` what is planned, `why` what set the bound."""
+
+    start: int
+    bound: float
+    target: float
+    why: str
+    days: tuple[PlannedDay, ...]
+
+
+def monday(day: int) -> int:
+    """The first day of a day's week."""
+    return day - (day - 1) % 7
+
+
+def week_load(loads: Mapping[int, float], start: int) -> float:
+    """The load of the week that starts on a day."""
+    return sum(loads.get(day, 0.0) for day in range(start, start + 7))
+
+
+def bound_of(practised: Practised, start: int, *, first: float) -> tuple[float, str]:
+    """The most that a week may bring, and why. `first`: what the minutes would make, where nothing is known yet."""
+    weeks = _weeks_before(practised.loads, start)
+    if not weeks:
+        return first, "the first week: what your minutes make at an easy rate"
+    if weeks[0][0] < start - 7:
+        usual = [load for _, load in weeks[:LOOKED_AT]]
+        return AFTER_A_WEEK_OFF * sum(usual) / len(usual), "after a week off: half of what was usual"
+    kept, later, share = [], start, 1.0
+    for began, load in weeks[:LOOKED_AT]:  # the latest first
+        if (later - began) // 7 > PAUSE_WEEKS:
+            share = AFTER_A_PAUSE
+        kept.append(share * load)
+        later = began
+    mean = sum(kept) / len(kept)
+    loads = [load for _, load in weeks[: GROWING_WEEKS + 1]]
+    if len(loads) > GROWING_WEEKS and all(loads[at] > _GREW * loads[at + 1] for at in range(GROWING_WEEKS)):
+        return LIGHTER * mean, "three weeks grew: a lighter one, so that it can settle"
+    return GROWTH * mean, f"at most a tenth over the last {len(kept)} practised weeks"
+
+
+def plan_week(today: int, start: int, practised: Practised, given: Days, *, stage: Stage) -> Week:
+    """The week that starts on a Monday, seen from today: what is over stays as it was, the rest is planned from it."""
+    rate = LOAD_PER_MINUTE[stage]
+    minutes = _minutes(start, given)
+    bound, why = bound_of(practised, start, first=rate * sum(minutes.values()))
+    kinds = _kinds(start, today, minutes, practised, given)
+    done = sum(practised.loads.get(day, 0.0) for day in range(start, min(today, start + 7)))
+    today_done = practised.loads.get(today, 0.0) if start <= today < start + 7 else 0.0
+    target = UNDER * bound
+    left = max(0.0, target - done)
+    ahead = [day for day in range(max(start, today), start + 7) if minutes[day] and kinds[day][0] != Kind.OFF]
+    weights = {day: WEIGHT[kinds[day][0]] * minutes[day] for day in ahead}
+    total = sum(weights.values())
+    days = []
+    for day in ahead:
+        if left * weights[day] / total < _WORTH_PLAYING * rate * minutes[day]:
+            kinds[day] = (Kind.OFF, "the week's load is used up")
+    weights = {day: weight for day, weight in weights.items() if kinds[day][0] != Kind.OFF}
+    total = sum(weights.values())
+    for day in range(start, start + 7):
+        kind, reason = kinds[day]
+        share = left * weights[day] / total if day in weights and total else 0.0
+        most = 1.5 * rate * minutes[day]
+        played = practised.loads.get(day) if day < today or (day == today and today_done) else None
+        days.append(PlannedDay(day, kind, minutes[day], round(min(share, most), 1), reason, played))
+    planned = done + sum(day.target for day in days)
+    return Week(start, round(bound, 1), round(min(target, planned), 1), why, tuple(days))
+
+
+def _weeks_before(loads: Mapping[int, float], start: int) -> list[tuple[int, float]]:
+    """Practised weeks before a Monday, the latest first. The week in which the record begins counts as if it were whole."""
+    found: dict[int, float] = {}
+    first = min((day for day, load in loads.items() if load > 0.0), default=start)
+    for day, load in loads.items():
+        if day < start and load > 0.0:
+            began = monday(day)
+            whole = 7.0 / (began + 7 - first) if began == monday(first) else 1.0
+            found[began] = found.get(began, 0.0) + whole * load
+    return sorted(found.items(), reverse=True)
+
+
+def _minutes(start: int, given: Days) -> dict[int, int]:
+    """Minutes by day; of seven given days the shortest stays free, unless it was moved by hand."""
+    found = {day: given.moved.get(day, given.minutes[(day - 1) % 7]) for day in range(start, start + 7)}
+    practised = [day for day, minutes in found.items() if minutes > 0]
+    if len(practised) > MOST_DAYS:
+        free = [day for day in practised if day not in given.moved] or practised
+        found[min(free, key=lambda day: (found[day], -day))] = 0
+    return found
+
+
+def _kinds(
+    start: int, today: int, minutes: Mapping[int, int], practised: Practised, given: Days
+) -> dict[int, tuple[Kind, str]]:
+    """The kind of each day, what is fixed first; heavy days then go where there is most time, never side by side."""
+    found: dict[int, tuple[Kind, str]] = {}
+    for day in range(start, start + 7):
+        found[day] = _fixed(day, minutes[day], practised, given)
+    free = [day for day, (kind, why) in found.items() if kind == Kind.MEDIUM and not why and day >= today]
+    heavy = set(practised.heavy)
+    most = max(1, sum(minutes[day] > 0 for day in found) // _HEAVY_EVERY)
+    most -= sum(start <= day < min(today, start + 7) for day in heavy)
+    for day in sorted(free, key=lambda day: (-minutes[day], day)):
+        if most <= 0:
+            break
+        if day - 1 in heavy or day + 1 in heavy:
+            continue
+        heavy.add(day)
+        found[day] = (Kind.HEAVY, "the most time, and a rested day before it")
+        most -= 1
+    for day, (kind, why) in found.items():
+        if kind == Kind.MEDIUM and not why:
+            after = day >= today and day - 1 in heavy
+            found[day] = (Kind.LIGHT, "after a heavy day") if after else (Kind.MEDIUM, "as usual")
+    return found
+
+
+def _fixed(day: int, minutes: int, practised: Practised, given: Days) -> tuple[Kind, str]:
+    if minutes <= 0:
+        return Kind.OFF, "no time is set aside" if day not in given.moved else "moved away"
+    if day in given.performances:
+        return Kind.LIGHT, "a performance: half of the usual, nothing high"
+    if day + 1 in given.performances:
+        return Kind.LIGHT, "the day before a performance"
+    if day - 1 in practised.spent:
+        return Kind.LIGHT, "the day before went to the limit"
+    if day + 2 in given.performances:
+        return Kind.MEDIUM, "two days before a performance"
+    if day in practised.heavy:
+        return Kind.HEAVY, "as it was played"
+    return Kind.MEDIUM, ""

@@ -1,0 +1,33 @@
+"""Where a player stands: each family's path of growth, and the rules by which one moves along it."""
+
+from orexis.core.progress.paths import Path, PathStep, path_of
+from orexis.core.progress.standing import (
+    NEW,
+    Change,
+    DayOnPath,
+    Moved,
+    Standing,
+    after_a_pause,
+    entered,
+    moved,
+    needed,
+    placed_by_hand,
+    stands,
+)
+
+__all__ = [
+    "NEW",
+    "Change",
+    "DayOnPath",
+    "Moved",
+    "Path",
+    "PathStep",
+    "Standing",
+    "after_a_pause",
+    "entered",
+    "moved",
+    "needed",
+    "path_of",
+    "placed_by_hand",
+    "stands",
+]

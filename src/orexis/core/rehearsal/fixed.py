@@ -1,0 +1,70 @@
+"""The fixed routine of thirty minutes that composed days are compared with: the same blocks every day, whatever is played."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from orexis.core.coach import LIPS, Care, Lips
+from orexis.core.figures import (
+    BREATH,
+    BUZZ_ANSWER,
+    FIND_THE_MIDDLE,
+    LONG_LOW_TONES,
+    LOOSE_PEDALS,
+    PARTIAL_CHAIN,
+    STEP_LADDER,
+    TUNE,
+    TWO_PARTIAL_SLUR,
+    Family,
+)
+from orexis.core.horn import Instrument
+from orexis.core.practice import NOTHING, Owned, Routine, check_series, planned
+from orexis.core.schools import Schools
+from orexis.core.theory import pitch_of_midi
+
+
+@dataclass(frozen=True, slots=True)
+class Item:
+    """One block before it is made for a horn."""
+
+    family: Family
+    minutes: float
+    params: Mapping[str, str]
+
+
+def _item(family: Family, minutes: float, **params: str) -> Item:
+    return Item(family, minutes, params)
+
+
+HALF_AN_HOUR: tuple[Item, ...] = (
+    _item(BREATH, 1.0, rounds="2"),
+    _item(BUZZ_ANSWER, 2.0),
+    _item(LONG_LOW_TONES, 4.0, steps="3", beats="8"),
+    _item(TWO_PARTIAL_SLUR, 5.0),
+    _item(FIND_THE_MIDDLE, 2.0),
+    _item(PARTIAL_CHAIN, 4.0),
+    _item(STEP_LADDER, 6.0, rungs="6"),
+    _item(TUNE, 3.0),
+    _item(LOOSE_PEDALS, 1.5, steps="5"),
+)
+
+
+def fixed_routine(
+    horn: Instrument, *, schools: Schools, care: Care, owned: Owned = NOTHING, start_midi: int | None = None,
+    lips: Lips = Lips.FRESH,
+) -> Routine:  # fmt: skip
+    """It on this horn; tired lips get no heavy block."""
+    items = [item for item in HALF_AN_HOUR if item.family.load in LIPS[lips] and care.allows(item.family.load)]
+    blocks = []
+    for item in items:
+        start = {item.family.placed: _start(horn, start_midi)} if item.family.placed and start_midi is not None else {}
+        params = dict(item.params) | item.family.school_params(schools) | start
+        blocks.append(item.family.series(horn, params))
+    plan = tuple(
+        planned(series, minutes=item.minutes, why="as every day", owned=owned)
+        for series, item in zip(blocks, items, strict=True)
+    )
+    return Routine(tuple(blocks), plan, check_series(horn))
+
+
+def _start(horn: Instrument, midi: int) -> str:
+    return pitch_of_midi(min(max(midi, horn.lowest.midi), horn.highest.midi - 1)).name

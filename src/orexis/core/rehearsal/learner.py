@@ -1,0 +1,212 @@
+"""A player who learns, tires, rests and forgets, at the level of measures. Documented in docs/rehearsal.md.
+
+On each path a learner has a skill, in steps: at a step as high as the skill, faults have the size that the person drawn by
+the seed has; each step beyond makes them larger by DIFFICULTY, each step below smaller. The range has an edge on either
+side, beyond which notes are missed. Skill grows with takes near it, more so when fresh and when they hold; it is lost
+slowly on days without. Strength is the load that tires the lips (player/person.py). The rates are a stand-in's.
+"""
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from orexis.core.coach import Freshness, Outcome, Stage
+from orexis.core.figures import FAMILIES, Figure, FigureNote, Medium
+from orexis.core.horn import Instrument
+from orexis.core.measures import Measures
+from orexis.core.player import (
+    Flaw,
+    Flaws,
+    Lips,
+    Person,
+    after_playing,
+    after_rest,
+    performance_flaws,
+    person,
+    tiredness,
+)
+from orexis.core.progress import entered, path_of
+from orexis.core.rehearsal.measured import measured
+
+STRENGTH = 0.3  # of the person's: load as sessions count it, rests and soft notes included
+USUAL = 0.5  # size of the drawn person's faults at the skill itself
+DIFFICULTY = 0.22  # natural logarithm of how much larger faults are a step beyond the skill
+STEP_GAIN, NEAR_STEPS = 0.035, 3.0  # skill a take adds at the skill itself, and how fast that falls away from it
+EDGE_GAIN, EDGE_NEAR = 0.02, 3  # semitones a try near the edge adds
+MISSED_TEACHES = 0.6  # a take that was not held teaches so much of one that was
+FORGETS, FORGETS_AFTER = 0.02, 2  # of skill a day without, and from which day on
+OVERDONE = 1.0  # tiredness from which playing teaches nothing and wears
+WEAR = 0.01
+_MIDDLE_OF_EDGE = 0.7  # semitones over which missing goes from seldom to often
+_SURE, _LARGEST = 0.25, 3.5  # how small and how large faults become by step
+
+
+@dataclass(frozen=True, slots=True)
+class LearnerKind:
+    """A kind of player. `most_steps`: where learning ends; `away`: weeks without, in the middle."""
+
+    name: str
+    learns: float = 1.0
+    most_steps: float | None = None
+    rests: bool = True
+    strength: float = 1.0
+    away: int = 0
+    edge_up: int = 5  # semitones over the middle that are there at first
+    edge_down: int = 9  # below the easy note
+    stage: Stage | None = None
+
+
+KINDS: dict[str, LearnerKind] = {
+    kind.name: kind
+    for kind in (
+        LearnerKind("steady"),
+        LearnerKind("fast", learns=2.0),
+        LearnerKind("plateau", most_steps=2.0),
+        LearnerKind("overdoes", rests=False),
+        LearnerKind("returns", away=6),
+        LearnerKind("tires-early", strength=0.4),
+        LearnerKind("low-only", edge_up=-4),
+        LearnerKind("beginner", learns=1.2, edge_up=-3, edge_down=3, stage=Stage.STARTING),
+    )
+}
+
+
+@dataclass(slots=True)
+class Learner:
+    """Somebody who practises. Changes as they play; the same seed makes the same one."""
+
+    kind: LearnerKind
+    horn: Instrument
+    stage: Stage
+    who: Person
+    high: float  # the edges of the range, keyboard numbers
+    low: float
+    skill: dict[str, float]
+    first_skill: Mapping[str, float]
+    first_high: float
+    rng: np.random.Generator
+    lips: Lips
+    idle_days: int = 0
+    takes: int = 0
+
+    @property
+    def tired(self) -> float:
+        """0 for fresh, 1 when the strength is used up."""
+        return tiredness(self.who, self.lips)
+
+    def plays(self, figure: Figure, step: int | None) -> Measures:
+        """A performance as it would be measured."""
+        self.takes += 1
+        ease = self._ease(figure.family, step)
+        scaled = replace(self.who, habit=USUAL * self.who.habit * ease, top_partial=99)
+        drawn = performance_flaws(scaled, self.lips, figure, seed=self.takes)
+        missed = [Flaw("miss", size=float(max(1, note.partial - 1)), note=note.id) for note in self._missed(figure)]
+        return self._led(figure, measured(figure, Flaws((*drawn.flaws, *missed))), ease)
+
+    def _led(self, figure: Figure, heard: Measures, ease: float) -> Measures:
+        """What no flaw of a note or a move stands for: trills, sirens, bends, holding to the breath's end."""
+        rng, tired = self.rng, max(0.0, self.tired - 0.5)
+        whole = heard.figure
+        if "trill" in figure.judged and whole.trill_hz is not None:
+            slow = 1.0 - max(0.0, 0.1 * (ease - 0.8 + tired + float(rng.normal(0.0, 0.4))))
+            whole = replace(whole, trill_hz=whole.trill_hz * min(1.0, slow))
+        if "siren" in figure.judged:
+            jump = 30.0 * ease * (1.0 + tired) * float(rng.lognormal(0.0, 0.5))
+            whole = replace(whole, siren_jump_cents=jump, siren_breaks=int(rng.random() < 0.15 * ease))
+        notes = []
+        for row, note in zip(heard.notes, figure.notes, strict=True):
+            made = row
+            if "bend" in figure.judged:
+                asked = figure.least("bend") or 100.0
+                deep = asked * min(1.2, 1.1 - 0.15 * (ease - 0.8) + float(rng.normal(0.0, 0.08)) - 0.1 * tired)
+                made = replace(made, bend_down_cents=-deep, bend_back_cents=float(rng.normal(0.0, 4.0)) * ease)
+            if note.to_breath_end and made.hold_s is not None:
+                share = 1.05 - 0.12 * (ease - 0.6) - 0.15 * tired + float(rng.normal(0.0, 0.08))
+                made = replace(made, hold_s=made.hold_s * min(1.0, max(0.2, share)))
+            notes.append(made)
+        return replace(heard, notes=tuple(notes), figure=whole)
+
+    def has_played(self, family: str, step: int | None, figure: Figure, outcome: Outcome, load: float) -> None:
+        """What a take did: load on the lips, and what was learned."""
+        fresh = max(0.0, OVERDONE - self.tired) if self.tired > 0.5 else 1.0
+        taught = self.kind.learns * fresh * (1.0 if outcome == Outcome.HELD else MISSED_TEACHES)
+        if step is not None and family in self.skill:
+            near = math.exp(-(((step - self.skill[family]) / NEAR_STEPS) ** 2))
+            self.skill[family] = self._within(family, self.skill[family] + STEP_GAIN * near * taught)
+        self._stretch(figure, taught)
+        if self.tired > OVERDONE:
+            self.high -= WEAR
+        self.lips = after_playing(self.lips, load)
+
+    def rests(self, seconds: float) -> None:
+        """A rest, or the time between two takes."""
+        if self.kind.rests:
+            self.lips = after_rest(self.lips, seconds)
+
+    def sleeps(self, *, practised: bool) -> None:
+        """To the next day: lips recover, and what is not practised is slowly lost."""
+        self.lips = after_rest(self.lips, 20 * 3600.0)
+        self.idle_days = 0 if practised else self.idle_days + 1
+        if self.idle_days > FORGETS_AFTER:
+            for family, skill in self.skill.items():
+                self.skill[family] = max(0.0, skill - FORGETS * max(1.0, skill) * 0.5)
+            self.high -= FORGETS
+
+    def checks(self) -> Freshness:
+        """What a check note would say."""
+        felt = self.tired + float(self.rng.normal(0.0, 0.06))
+        return Freshness.SPENT if felt > 1.0 else Freshness.TIRING if felt > 0.6 else Freshness.FRESH
+
+    @property
+    def steps_gained(self) -> float:
+        """Over all paths, since the first day."""
+        return sum(max(0.0, skill - self.first_skill[family]) for family, skill in self.skill.items())
+
+    def _ease(self, family: str, step: int | None) -> float:
+        if step is None or family not in self.skill:
+            return 0.8
+        return float(np.clip(math.exp(DIFFICULTY * (step - self.skill[family])), _SURE, _LARGEST))
+
+    def _missed(self, figure: Figure) -> list[FigureNote]:
+        if figure.medium != Medium.HORN:
+            return []
+        out: list[FigureNote] = []
+        tired = 2.0 * max(0.0, self.tired - 0.5)
+        for note in figure.notes:
+            beyond = max(note.pitch.midi - (self.high - tired), self.low - note.pitch.midi)
+            if not note.free and self.rng.random() < 1.0 / (1.0 + math.exp(-(beyond - 0.5) / _MIDDLE_OF_EDGE)):
+                out.append(note)
+        return out
+
+    def _stretch(self, figure: Figure, taught: float) -> None:
+        if figure.medium != Medium.HORN:
+            return
+        top, bottom = max(n.pitch.midi for n in figure.notes), min(n.pitch.midi for n in figure.notes)
+        room = self.kind.most_steps
+        if abs(top - self.high) <= EDGE_NEAR and (room is None or self.high < self.first_high + room):
+            self.high += EDGE_GAIN * taught
+        if abs(bottom - self.low) <= EDGE_NEAR:
+            self.low -= EDGE_GAIN * taught
+
+    def _within(self, family: str, skill: float) -> float:
+        most = self.kind.most_steps
+        return skill if most is None else min(skill, self.first_skill[family] + most)
+
+
+def learner(kind: LearnerKind, horn: Instrument, stage: Stage, seed: int, *, middle: int) -> Learner:
+    """Draw one. Skill lies a step either side of where the stage enters each path."""
+    rng = np.random.default_rng((seed, 4211))
+    who = person(seed, stage=stage)
+    skill = {}
+    for family in FAMILIES:
+        path = path_of(family, horn)
+        if path is not None:
+            skill[family] = max(0.0, entered(path, stage).step + float(rng.normal(0.5, 1.0)))
+    high = middle + kind.edge_up + float(rng.normal(0.0, 1.0))
+    low = horn.easy.midi - kind.edge_down + float(rng.normal(0.0, 1.0))
+    return Learner(
+        kind, horn, stage, replace(who, strength_s=who.strength_s * STRENGTH * kind.strength), high, low, skill, dict(skill), high,
+        rng, Lips(),
+    )  # fmt: skip

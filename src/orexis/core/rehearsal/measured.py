@@ -1,0 +1,113 @@
+"""From flaws to measures without sound: what the ear would have measured of a performance with these flaws.
+
+How large a flaw comes out in the measure that hears it was found by playing flaws of known size and listening
+(`python -m benchmarks.rehearsals --calibrate`); the factors stand in `HEARD`.
+"""
+
+from dataclasses import replace
+
+import numpy as np
+
+from orexis.core.figures import Figure, FigureNote, Loudness, Medium
+from orexis.core.measures import Caught, FigureMeasures, Measures, MoveMeasures, NoteMeasures, SoundCheck
+from orexis.core.player import Flaw, Flaws, levels_asked
+from orexis.core.theory import ratio_of
+
+# measure = factor * size of the flaw.
+HEARD: dict[str, float] = {"centre": 1.0, "sag": 0.8, "wobble": 0.75, "entry": 0.85, "gap": 1.0, "caught": 1.0}
+_SLOPE = {None: 0.0, Loudness.GROW: 3.0, Loudness.EASE: -3.0, Loudness.EVEN: 0.0}
+
+
+def flawless(figure: Figure) -> Measures:
+    """What would be measured of a performance without a flaw."""
+    levels = levels_asked(figure)
+    notes = tuple(
+        NoteMeasures(
+            index=i, target=note.id, sounded=f"h{i}", right=True, written_hz=figure.target_hz(note, a4=440.0),
+            slurred=note.slurred, f0_hz=figure.target_hz(note, a4=440.0), onset_s=figure.start_s(note),
+            release_s=figure.start_s(note) + note.beats * figure.beat_s, centre_cents=0.0, judged_cents=0.0, horn_cents=0.0,
+            spread_cents=0.0, sag_cents=0.0, entry_cents=0.0, entry_ms=0.0, fall_off_cents=0.0, hold_s=note.beats * figure.beat_s,
+            response_ms=0.0, level_db=levels[note.id], level_wander_db=0.0, level_rise_db=9.0, level_fall_db=-9.0, shape_off_db=0.0,
+            ring_cents=0.0, sound_match=100.0, glide_off_cents=0.0, glide_over_cents=0.0,
+            glide_arrived_s=note.beats * figure.beat_s, glide_jump_cents=10.0, glide_hole_ms=0.0,
+        )
+        for i, note in enumerate(figure.notes)
+    )  # fmt: skip
+    moves = tuple(
+        MoveMeasures(i, i + 1, after.slurred, after.start_beat, after.start_beat, 0.0, 0.0, None, (), 0.0, 0.0)
+        for i, after in enumerate(figure.notes[1:])
+    )
+    hz = [figure.target_hz(note, a4=440.0) for note in figure.notes]
+    shortest = min(note.beats for note in figure.notes)
+    whole = FigureMeasures(
+        timing_mean_ms=0.0, timing_spread_ms=0.0, playing_s=sum(note.beats for note in figure.notes) * figure.beat_s,
+        extra_notes=0, missed_notes=0, loudness_by_height_db_octave=_SLOPE[figure.loudness], sound_across=100.0,
+        breaths_inside=0, trill_hz=1.0 / (2.0 * shortest * figure.beat_s), siren_low_hz=min(hz), siren_high_hz=max(hz),
+        siren_jump_cents=20.0, siren_breaks=0,
+    )  # fmt: skip
+    return Measures(notes, moves, whole, SoundCheck(-6.0, 0.0, -70.0, -20.0))
+
+
+def measured(figure: Figure, flaws: Flaws) -> Measures:
+    """What would be measured of a performance with these flaws; those that no measure hears are left out."""
+    clean = flawless(figure)
+    if figure.medium == Medium.AIR:
+        silent = tuple(replace(row, f0_hz=None, hold_s=None, right=False, sounded=None) for row in clean.notes)
+        return replace(clean, notes=silent, figure=replace(clean.figure, playing_s=0.0))
+    by_note: dict[str, list[Flaw]] = {}
+    for flaw in flaws.flaws:
+        if flaw.note is not None:
+            by_note.setdefault(flaw.note, []).append(flaw)
+    notes = [_note(row, note, by_note.get(note.id, [])) for row, note in zip(clean.notes, figure.notes, strict=True)]
+    moves = [_move(move, by_note.get(after.id, [])) for move, after in zip(clean.moves, figure.notes[1:], strict=True)]
+    late = [flaw.size for of in by_note.values() for flaw in of if flaw.name == "late"]
+    missed = sum(not row.right for row in notes)
+    spread = float(np.std(late)) if len(late) > 1 else 0.0
+    seated = sum(len(_named(of, "caught")) for of in by_note.values())
+    whole = replace(
+        clean.figure,
+        timing_spread_ms=round(spread, 1),
+        evenness_ms=round(spread, 1),
+        missed_notes=missed,
+        unseated_share=seated / max(1, len(notes)),
+    )
+    return Measures(tuple(notes), tuple(moves), whole, clean.sound)
+
+
+def _note(row: NoteMeasures, note: FigureNote, flaws: list[Flaw]) -> NoteMeasures:
+    values: dict[str, float | bool | int | None] = {}
+    for flaw in flaws:
+        match flaw.name:
+            case "centre":
+                cents = HEARD["centre"] * flaw.size
+                hz = row.written_hz * ratio_of(cents) if row.written_hz else None
+                values |= {"centre_cents": cents, "judged_cents": cents, "f0_hz": hz, "ring_cents": cents}
+            case "sag":
+                values["sag_cents"] = HEARD["sag"] * flaw.size
+            case "wobble":
+                values["spread_cents"] = HEARD["wobble"] * flaw.size
+            case "entry":
+                cents = HEARD["entry"] * flaw.size
+                values |= {"entry_cents": cents, "entry_ms": flaw.extra, "entry_area": abs(cents) * flaw.extra / 2000.0}
+            case "response":
+                values["response_ms"] = flaw.size
+            case "miss":
+                values |= {"right": False, "partial": int(flaw.size)}
+    if flaws and note.to_breath_end and row.hold_s is not None:
+        short = next((flaw.size for flaw in flaws if flaw.name == "short"), 0.0)
+        values["hold_s"] = row.hold_s * (1.0 - short)
+    return replace(row, **values)  # type: ignore[arg-type]
+
+
+def _move(move: MoveMeasures, flaws: list[Flaw]) -> MoveMeasures:
+    gap = next(iter(_named(flaws, "gap")), None)
+    if gap is not None:
+        return replace(move, gap_ms=HEARD["gap"] * gap.size, gap_start_s=move.start_s)
+    touched = tuple(
+        Caught(int(flaw.size), 0.0, move.start_s, HEARD["caught"] * flaw.extra) for flaw in _named(flaws, "caught")
+    )
+    return replace(move, caught=touched) if touched else move
+
+
+def _named(flaws: list[Flaw], name: str) -> list[Flaw]:
+    return [flaw for flaw in flaws if flaw.name == name]

@@ -1,0 +1,516 @@
+"""Weeks of practice without sound: the day composed, led by the session's own machine, judged, kept, planned on from."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass, field, replace
+from enum import StrEnum
+
+from orexis.core.coach import (
+    Attempt,
+    Care,
+    Freshness,
+    Lips,
+    Outcome,
+    Range,
+    Rung,
+    Stage,
+    add,
+    attempts_of,
+    judge,
+    limits_of,
+    load_of,
+    range_of,
+    set_played,
+)
+from orexis.core.figures import Figure, Form, Load, Series, SetPlayed, at_tempo, family_named, in_form
+from orexis.core.horn import Instrument
+from orexis.core.planning import (
+    PRIOR_DAYS,
+    Aim,
+    DayBlock,
+    DayPlan,
+    Days,
+    FamilyDay,
+    Forecast,
+    Gained,
+    Kind,
+    Known,
+    Place,
+    Practised,
+    Remembered,
+    Said,
+    Shown,
+    TakeFact,
+    Week,
+    compose,
+    day_series,
+    forecast,
+    known_of,
+    middle_of,
+    monday,
+    place_of,
+    plan_week,
+    planned_blocks,
+    said_of,
+    week_load,
+    wish_of,
+    with_take,
+)
+from orexis.core.practice import (
+    BETWEEN_TAKES_S,
+    Event,
+    EventName,
+    Phase,
+    Routine,
+    SessionState,
+    TakeResult,
+    check_series,
+    state_for,
+    step,
+)
+from orexis.core.progress import Standing, entered, moved, path_of, stands
+from orexis.core.rehearsal.fixed import fixed_routine
+from orexis.core.rehearsal.learner import KINDS, Learner, learner
+from orexis.core.schools import DEFAULTS
+
+FIRST_DAY = 739_614  # a Monday
+_MOST_TAKES = 400
+_FORECAST_EVERY = 7
+_TIRED_AT_NIGHT, _SORE_CHANCE = 1.15, 0.25
+_LOOKED_BACK = 60
+_CARE = Care()
+_NOTHING = Range(None, None)
+
+
+class Planner(StrEnum):
+    """Who plans the days: the record, or the fixed routine of thirty minutes."""
+
+    RECORD = "record"
+    FIXED = "fixed"
+
+
+@dataclass(slots=True)
+class BlockPlayed:
+    """A block as it went. `ended`: why."""
+
+    block: DayBlock
+    takes: int = 0
+    held: int = 0
+    load: float = 0.0
+    ended: str = "not reached"
+
+
+@dataclass(slots=True)
+class DayPlayed:
+    """A day as it went."""
+
+    day: int
+    kind: Kind
+    minutes: int
+    target: float | None
+    load: float = 0.0
+    playing_s: float = 0.0
+    lips: Lips = Lips.FRESH
+    endurance: Freshness = Freshness.FRESH
+    blocks: list[BlockPlayed] = field(default_factory=list)
+    alone: Range = _NOTHING
+    joined: Range = _NOTHING
+    minutes_to_tiring: float | None = None
+    clock_s: float = 0.0  # takes, what lies between them, rests
+    high_when_spent: int = 0  # takes of heavy work after a check note said spent
+
+
+@dataclass(frozen=True, slots=True)
+class WeekPlayed:
+    """A week: what was planned, the bound, and what was played."""
+
+    start: int
+    bound: float
+    target: float
+    load: float
+
+
+@dataclass(slots=True)
+class Programme:
+    """An aim with its forecasts, one a week, and the day on which it was reached."""
+
+    aim: Aim
+    date: int
+    forecasts: list[tuple[int, Forecast]] = field(default_factory=list)
+    positions: list[float] = field(default_factory=list)
+    reached: int | None = None
+
+
+@dataclass(slots=True)
+class Rehearsal:
+    """All that happened."""
+
+    who: Learner
+    days: list[DayPlayed]
+    weeks: list[WeekPlayed]
+    programmes: list[Programme]
+    standings: dict[str, Standing]
+    path_days: dict[
+        str, list[tuple[int, int, bool, int, int]]
+    ]  # day, step (-1: not on the path), held, standing before and after
+    met: dict[int, list[int]]  # owned notes: days on which they were tried
+    owned_on: dict[int, list[int]]  # and the days on which they were owned
+    sets_by_day: dict[int, tuple[int, int]]  # pedal sets asked for and allowed
+
+
+@dataclass(slots=True)
+class _Memory:
+    """The record of a rehearsal."""
+
+    days: dict[tuple[str, int], FamilyDay] = field(default_factory=dict)
+    standings: dict[str, Standing] = field(default_factory=dict)
+    rungs: dict[int, Rung] = field(default_factory=dict)
+    sets: list[SetPlayed] = field(default_factory=list)
+    loads: dict[int, float] = field(default_factory=dict)
+    spent: set[int] = field(default_factory=set)
+    heavy: set[int] = field(default_factory=set)
+
+    def remembered(self, today: int) -> Remembered:
+        recent = tuple(day for (_, on), day in self.days.items() if on >= today - _LOOKED_BACK)
+        return Remembered(recent, dict(self.standings), dict(self.rungs), tuple(self.sets))
+
+    def practised(self) -> Practised:
+        return Practised(dict(self.loads), frozenset(self.spent), frozenset(self.heavy))
+
+
+def rehearse(
+    *,
+    weeks: int,
+    horn: Instrument,
+    stage: Stage,
+    kind: str,
+    seed: int,
+    minutes: int = 30,
+    aims: Iterable[Aim] = (),
+    planner: Planner = Planner.RECORD,
+    days_a_week: int = 6,
+) -> Rehearsal:
+    """So many weeks. The same arguments give the same weeks."""
+    chosen = KINDS[kind]
+    who = learner(chosen, horn, chosen.stage or stage, seed, middle=middle_of(horn))
+    return _Run(who, weeks, minutes, list(aims), planner, days_a_week).run()
+
+
+class _Run:
+    def __init__(
+        self, who: Learner, weeks: int, minutes: int, aims: list[Aim], planner: Planner, days_a_week: int
+    ) -> None:
+        self.who, self.weeks, self.minutes, self.planner = who, weeks, minutes, planner
+        self.given = Days(tuple(minutes if at < days_a_week else 0 for at in range(7)))
+        self.memory = _Memory()
+        end = FIRST_DAY + 7 * weeks
+        self.out = Rehearsal(who, [], [], [Programme(aim, end) for aim in aims], {}, {}, {}, {}, {})
+        self.days_a_week = days_a_week
+
+    def run(self) -> Rehearsal:
+        week: Week | None = None
+        for day in range(FIRST_DAY, FIRST_DAY + 7 * self.weeks):
+            week = plan_week(day, monday(day), self.memory.practised(), self.given, stage=self.who.stage)
+            planned = next(item for item in week.days if item.day == day)
+            if day == week.start:
+                self.out.weeks.append(WeekPlayed(week.start, week.bound, week.target, 0.0))
+            played = self._day(day, planned.kind, planned.minutes, week)
+            self.out.days.append(played)
+            self._night(day, played)
+        self.out.weeks = [
+            replace(item, load=round(week_load(self.memory.loads, item.start), 1)) for item in self.out.weeks
+        ]
+        self.out.standings = self.memory.standings
+        return self.out
+
+    # -- a day -----------------------------------------------------------------------------------------------------
+
+    def _day(self, day: int, kind: Kind, minutes: int, week: Week) -> DayPlayed:
+        lips = self._lips_in_the_morning()
+        away = self._is_away(day)
+        if kind == Kind.OFF or away or lips == Lips.SORE:
+            self._programmes(day, self._known(day, lips, week))
+            return self._closed(DayPlayed(day, Kind.OFF, 0, None, lips=lips))
+        known = self._known(day, lips, week)
+        self._programmes(day, known)
+        if self.planner == Planner.FIXED:
+            plan, routine = self._fixed(known)
+        else:
+            plan = compose(known, minutes)
+            routine = Routine(day_series(known, plan), (), check_series(self.who.horn))
+            routine = Routine(routine.blocks, planned_blocks(known, plan, routine.blocks), routine.check)
+        out = DayPlayed(day, kind, minutes, plan.target, lips=lips, blocks=[BlockPlayed(b) for b in plan.blocks])
+        sets = next((b for b in plan.blocks if b.family == "pedal-sets"), None)
+        if sets is not None and known.sets is not None:
+            self.out.sets_by_day[day] = (int(sets.params.get("sets", "2")), known.sets.sets)
+        self._session(out, routine)
+        return self._closed(out)
+
+    def _fixed(self, known: Known) -> tuple[DayPlan, Routine]:
+        routine = fixed_routine(
+            self.who.horn,
+            schools=DEFAULTS,
+            care=_CARE,
+            owned=known.owned,
+            start_midi=known.start_up,
+            lips=known.lips,
+        )
+        blocks = tuple(
+            DayBlock(
+                b.family, family_named(b.family).place, b.load, b.minutes or 0.0, b.why, step=self._step_of(b.family, s)
+            )
+            for b, s in zip(routine.plan, routine.blocks, strict=True)
+        )
+        return DayPlan(30, Kind.MEDIUM, None, 0.0, blocks), routine
+
+    def _step_of(self, family: str, series: Series) -> int | None:
+        """A fixed routine's figures stand as high on the path as the stage enters it, or at its first step."""
+        path = path_of(family, self.who.horn)
+        return entered(path, self.who.stage).step if path is not None else None
+
+    def _known(self, day: int, lips: Lips, week: Week) -> Known:
+        bare = self._bare(day, lips, week)
+        wishes = [wish_of(item.aim, bare) for item in self.out.programmes if item.reached is None]
+        return replace(bare, wishes=tuple(wishes))
+
+    def _bare(self, day: int, lips: Lips, week: Week) -> Known:
+        return known_of(
+            self.memory.remembered(day),
+            Said(lips=lips),
+            horn=self.who.horn,
+            stage=self.who.stage,
+            schools=DEFAULTS,
+            care=_CARE,
+            today=day,
+            week=week,
+        )
+
+    def _lips_in_the_morning(self) -> Lips:
+        last = self.out.days[-1] if self.out.days else None
+        if last is None or not last.load:
+            return Lips.FRESH
+        overdone = [d for d in self.out.days[-2:] if d.endurance == Freshness.SPENT]
+        if len(overdone) == 2 and self.who.rng.random() < _SORE_CHANCE:
+            return Lips.SORE
+        if overdone and overdone[-1] is last:
+            return Lips.TIRED if self.who.rng.random() < 0.5 else Lips.WORKED
+        return Lips.WORKED if last.endurance == Freshness.TIRING else Lips.FRESH
+
+    def _is_away(self, day: int) -> bool:
+        away = self.who.kind.away
+        if not away:
+            return False
+        first = FIRST_DAY + 7 * max(1, (self.weeks - away) // 2)
+        return first <= day < first + 7 * away
+
+    # -- a session -------------------------------------------------------------------------------------------------
+
+    def _session(self, out: DayPlayed, routine: Routine) -> None:
+        state = state_for(routine, checks=True, schools=DEFAULTS, care=_CARE)
+        for number in range(_MOST_TAKES):
+            if state.phase == Phase.DONE:
+                break
+            if state.phase == Phase.REST and state.rest is not None:
+                self.who.rests(state.rest.seconds)
+                out.clock_s += state.rest.seconds
+                state = step(state, Event(EventName.REST_OVER)).state
+                continue
+            before = state
+            state = self._take(out, state, routine, number)
+            advised = state.advice
+            state = step(state, Event(EventName.GO_ON)).state
+            if state.block != before.block or state.phase == Phase.DONE:
+                out.blocks[before.block].ended = advised.say if advised else ""
+            if state.paused:
+                break
+        out.playing_s = round(state.playing_s, 1)
+
+    def _take(self, out: DayPlayed, state: SessionState, routine: Routine, number: int) -> SessionState:
+        figure, step_number = self._figure(state, routine, out)
+        heard = self.who.plays(figure, step_number)
+        verdict = judge(heard, figure, limits_of(self.who.stage))
+        load = load_of(
+            heard,
+            middle_hz=self.who.horn.middle_partial * self.who.horn.sides[0].fundamental.frequency(),
+            top_hz=self.who.horn.highest.frequency(),
+            failed=verdict.outcome == Outcome.NOT_YET,
+        )
+        endurance = None
+        if state.checking:
+            endurance = self._check(out, state)
+        self.who.has_played(figure.family, step_number, figure, verdict.outcome, load)
+        self.who.rests(BETWEEN_TAKES_S)
+        out.clock_s += figure.duration_s + BETWEEN_TAKES_S
+        out.high_when_spent += (
+            not state.checking and out.endurance == Freshness.SPENT and state.current.load == Load.HIGH
+        )
+        out.load = round(out.load + load, 2)
+        key = f"{out.day}-{number}"
+        if not state.checking:
+            self._kept(out, state, routine, figure, step_number, verdict.outcome, verdict.reason, load)
+            for tried in attempts_of(figure, heard, verdict, day=out.day, take_id=key):
+                self._tried(tried)
+            if figure.family == "pedal-sets":
+                self.memory.sets.append(set_played(verdict, day=out.day))
+        result = TakeResult(verdict.outcome, verdict.reason, heard.figure.playing_s, figure.duration_s, load, endurance)
+        begun = step(state, Event(EventName.BEGIN, key)).state
+        return step(step(begun, Event(EventName.ENDED)).state, Event(EventName.JUDGED, key, result)).state
+
+    def _figure(self, state: SessionState, routine: Routine, out: DayPlayed) -> tuple[Figure, int | None]:
+        if state.checking:
+            return routine.check.figures[0], None
+        written = routine.blocks[state.block].figures[state.figure_index]
+        figure = in_form(at_tempo(written, state.tempo_percent), state.form)
+        step_number = out.blocks[state.block].block.step
+        easier = 1.5 if state.form != Form.AS_WRITTEN else 0.0
+        return figure, None if step_number is None else max(0, round(step_number - easier))
+
+    def _check(self, out: DayPlayed, state: SessionState) -> Freshness:
+        found = self.who.checks()
+        if found != Freshness.FRESH and out.minutes_to_tiring is None:
+            out.minutes_to_tiring = round(state.playing_s / 60.0, 1)
+        order = (Freshness.FRESH, Freshness.TIRING, Freshness.SPENT)
+        out.endurance = max(out.endurance, found, key=order.index)
+        return found
+
+    def _kept(
+        self, out: DayPlayed, state: SessionState, routine: Routine, figure: Figure, step_number: int | None,
+        outcome: Outcome, reason: str | None, load: float,
+    ) -> None:  # fmt: skip
+        block, series = out.blocks[state.block], routine.blocks[state.block]
+        block.takes += 1
+        block.held += outcome == Outcome.HELD
+        block.load = round(block.load + load, 1)
+        fact = TakeFact(
+            family=figure.family,
+            day=out.day,
+            figure=series.figures[state.figure_index].id,
+            outcome=outcome,
+            step=block.block.step,
+            form=state.form,
+            last=state.figure_index + 1 == len(series.figures),
+            climb=series.advance == "climb",
+            reason=reason,
+            load=load,
+            playing_s=figure.duration_s,
+            spent_s=2.0 * figure.duration_s + BETWEEN_TAKES_S,
+        )
+        place = (figure.family, out.day)
+        self.memory.days[place] = with_take(self.memory.days.get(place), fact)
+
+    def _tried(self, tried: Attempt) -> None:
+        add(self.memory.rungs, tried)
+        self.out.met.setdefault(tried.midi, [])
+        if not self.out.met[tried.midi] or self.out.met[tried.midi][-1] != tried.day:
+            self.out.met[tried.midi].append(tried.day)
+
+    # -- the night ---------------------------------------------------------------------------------------------------
+
+    def _closed(self, out: DayPlayed) -> DayPlayed:
+        out.alone, out.joined = range_of(self.memory.rungs, joined=False), range_of(self.memory.rungs, joined=True)
+        for midi, rung in self.memory.rungs.items():
+            if rung.state == "owned":
+                self.out.owned_on.setdefault(midi, []).append(out.day)
+        return out
+
+    def _night(self, day: int, played: DayPlayed) -> None:
+        if played.load:
+            self.memory.loads[day] = played.load
+        if played.endurance == Freshness.SPENT:
+            self.memory.spent.add(day)
+        if played.kind == Kind.HEAVY:
+            self.memory.heavy.add(day)
+        self._paths(day)
+        self.who.sleeps(practised=bool(played.load))
+
+    def _paths(self, day: int) -> None:
+        for (family, on), summary in self.memory.days.items():
+            path = path_of(family, self.who.horn)
+            if on != day or path is None:
+                continue
+            told = summary.on_path()
+            known = self.memory.standings.get(family)
+            before = entered(path, self.who.stage) if known is None else stands(known, path, day)
+            after = before if told is None else moved(before, path, told)
+            self.memory.standings[family] = replace(after, last_day=day)
+            row = (day, told.step if told else -1, bool(told and told.held), before.step, after.step)
+            self.out.path_days.setdefault(family, []).append(row)
+
+    # -- programmes --------------------------------------------------------------------------------------------------
+
+    def _programmes(self, day: int, known: Known) -> None:
+        shown = self._shown()
+        for item in self.out.programmes:
+            place = place_of(item.aim, known, shown)
+            if item.reached is None and place.reached:
+                item.reached = day
+            item.positions.append(place.position)
+            if (day - FIRST_DAY) % _FORECAST_EVERY == 0 and day > FIRST_DAY and item.reached is None:
+                item.forecasts.append((day, self._forecast(item, place, day)))
+
+    def _forecast(self, item: Programme, place: Place, day: int) -> Forecast:
+        practised = [position for played, position in zip(self.out.days, item.positions, strict=False) if played.load]
+        return forecast(
+            place,
+            Gained([*practised, place.position]),
+            prior_days=PRIOR_DAYS[item.aim.kind],
+            today=day,
+            days_a_week=float(self.days_a_week),
+        )
+
+    def _shown(self) -> Shown:
+        minutes = [d.minutes_to_tiring for d in self.out.days[-14:] if d.minutes_to_tiring is not None]
+        middle = sorted(minutes)[len(minutes) // 2] if minutes else None
+        return Shown(None, middle)
+
+
+def as_json(made: Rehearsal, *, kind: str, seed: int, minutes: int) -> dict[str, object]:
+    """The documented form of docs/formats.md."""
+    from datetime import date
+
+    from orexis.core.theory import pitch_of_midi
+
+    def iso(day: int | None) -> str | None:
+        return None if day is None else date.fromordinal(day).isoformat()
+
+    def name(midi: int | None) -> str | None:
+        return None if midi is None else pitch_of_midi(midi).name
+
+    def span(own: Range) -> dict[str, str | None]:
+        return {"low": name(own.low), "high": name(own.high)}
+
+    who = made.who
+    return {
+        "schema": 1,
+        "player": {
+            "kind": kind, "seed": seed, "stage": who.stage, "minutes": minutes, "strength_s": round(who.who.strength_s),
+            "steps_gained": round(who.steps_gained, 2), "edge": {"low": round(who.low, 1), "high": round(who.high, 1)},
+        },
+        "horn": who.horn.id,
+        "days": [
+            {
+                "date": iso(d.day), "kind": d.kind, "minutes": d.minutes, "target_load": d.target, "load": d.load,
+                "playing_s": d.playing_s, "lips": d.lips, "endurance": d.endurance,
+                "blocks": [
+                    {
+                        "family": b.block.family, "params": b.block.params, "step": b.block.step, "of": b.block.of,
+                        "minutes": b.block.minutes, "load_class": b.block.load_class, "why": b.block.why,
+                        "takes": b.takes, "held": b.held, "ended": b.ended,
+                    }
+                    for b in d.blocks
+                ],
+                "range": {"alone": span(d.alone), "joined": span(d.joined)},
+            }
+            for d in made.days
+        ],
+        "weeks": [{"start": iso(w.start), "target_load": w.target, "bound": w.bound, "load": w.load} for w in made.weeks],
+        "programmes": [
+            {
+                "aim": said_of(p.aim), "date": iso(p.date),
+                "forecasts": [
+                    {"on": iso(on), "median": iso(f.median), "low": iso(f.low), "high": iso(f.high)} for on, f in p.forecasts
+                ],
+                "reached": iso(p.reached),
+            }
+            for p in made.programmes
+        ],
+    }  # fmt: skip

@@ -1,0 +1,1 @@
+"""The day, the weeks, paths and programmes, on the record."""

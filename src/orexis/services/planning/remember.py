@@ -1,0 +1,152 @@
+"""What a day is planned from, read from the record: a bounded number of rows, whatever the history."""
+
+from datetime import datetime, timedelta
+
+from sqlalchemy import func, select
+from sqlalchemy.orm import Session
+
+from orexis.core.coach import Freshness, Verdict, set_played
+from orexis.core.figures import SetPlayed
+from orexis.core.planning import (
+    LOOKED_BACK,
+    Days,
+    Kind,
+    Known,
+    Practised,
+    Remembered,
+    Said,
+    Shown,
+    Week,
+    known_of,
+    monday,
+    plan_week,
+)
+from orexis.services.clock import local_day, utc
+from orexis.services.codec import unpacked
+from orexis.services.planning.days import Whose, family_days, standings
+from orexis.services.players import Player
+from orexis.services.reading.ladder import kept_rungs
+from orexis.services.sessions.values import SessionSummary
+from orexis.store.models import AnalysisRow, MeasureDayRow, PracticeDayRow, SessionRow, TakeRow
+
+_LOADS_BACK = 26 * 7  # days of load that the weeks look at
+_SPENT_BACK = 9
+_SETS_SINCE = timedelta(weeks=60)  # sets further back have been lost again by pauses, or have long made five
+_SETS_FAMILY = "pedal-sets"
+_CENTRES, _TIRING_SESSIONS = 5, 12
+
+
+def whose_of(person: Player) -> Whose:
+    """The player with the horn in hand."""
+    return Whose(person.id, person.instrument, person.stage)
+
+
+def practised_of(db: Session, player_id: str, today: int) -> Practised:
+    """Loads by day over all horns, because lips have one load; days that were heavy, and those that ended spent."""
+    row = PracticeDayRow
+    query = (
+        select(row.day, func.sum(row.load), func.max(row.kind == Kind.HEAVY))
+        .where(row.player_id == player_id, row.day >= today - _LOADS_BACK)
+        .group_by(row.day)
+    )
+    found = db.execute(query).all()
+    loads = {day: float(load) for day, load, _ in found if load}
+    heavy = frozenset(day for day, _, was_heavy in found if was_heavy)
+    return Practised(loads, _spent(db, player_id, today), heavy)
+
+
+def _spent(db: Session, player_id: str, today: int) -> frozenset[int]:
+    since = datetime.fromordinal(today - _SPENT_BACK).astimezone()
+    query = select(SessionRow.started_at, SessionRow.summary).where(
+        SessionRow.player_id == player_id, SessionRow.started_at >= since, SessionRow.played
+    )
+    return frozenset(
+        local_day(utc(started))
+        for started, text in db.execute(query)
+        if Freshness.SPENT in (summary := unpacked(SessionSummary, text)).checks or summary.stopped
+    )
+
+
+def days_of(person: Player) -> Days:
+    """What the player can give."""
+    own = person.settings
+    moved = {_ordinal(day): minutes for day, minutes in own.moved.items()}
+    return Days(tuple(own.minutes), frozenset(_ordinal(day) for day in own.performances), moved)
+
+
+def _ordinal(day: str) -> int:
+    return datetime.fromisoformat(day).toordinal()
+
+
+def week_of(db: Session, person: Player, today: int) -> Week:
+    """The week as it is planned now."""
+    practised = practised_of(db, person.id, today)
+    return plan_week(today, monday(today), practised, days_of(person), stage=person.stage)
+
+
+def remembered_of(db: Session, person: Player, today: int) -> Remembered:
+    """Families, standings, rungs and sets of the horn in hand."""
+    whose = whose_of(person)
+    latest = db.scalar(
+        select(func.max(PracticeDayRow.day)).where(
+            PracticeDayRow.player_id == person.id, PracticeDayRow.horn == person.horn
+        )
+    )
+    since = min(today, latest if latest is not None else today) - LOOKED_BACK
+    days = family_days(db, whose, since=since)
+    return Remembered(
+        days,
+        standings(db, whose, days, before=today),
+        kept_rungs(db, person.id, person.horn),
+        sets_of(db, person, today) if any(day.family == _SETS_FAMILY for day in days) else (),
+    )
+
+
+def sets_of(db: Session, person: Player, today: int) -> tuple[SetPlayed, ...]:
+    """The pedal sets that were really played on the horn in hand."""
+    since = datetime.fromordinal(today).astimezone() - _SETS_SINCE
+    query = (
+        select(TakeRow.started_at, AnalysisRow.verdict)
+        .join(AnalysisRow, AnalysisRow.take_id == TakeRow.id)
+        .where(TakeRow.player_id == person.id, TakeRow.horn == person.horn, TakeRow.family == _SETS_FAMILY)
+        .where(TakeRow.discarded_at.is_(None), TakeRow.started_at >= since)
+        .order_by(TakeRow.started_at)
+    )
+    return tuple(
+        set_played(unpacked(Verdict, text), day=local_day(utc(started))) for started, text in db.execute(query)
+    )
+
+
+def known_from(db: Session, person: Player, said: Said, today: int) -> Known:
+    """All that a day is planned from, without what programmes wish."""
+    return known_of(
+        remembered_of(db, person, today),
+        said,
+        horn=person.instrument,
+        stage=person.stage,
+        schools=person.settings.chosen,
+        care=person.settings.care,
+        today=today,
+        week=week_of(db, person, today),
+    )
+
+
+def shown_of(db: Session, person: Player) -> Shown:
+    """Centre in the middle of the last days; minutes of playing to the first "tiring" in the middle of the last sessions."""
+    row = MeasureDayRow
+    query = (
+        select(row.middle)
+        .where(row.player_id == person.id, row.horn == person.horn, row.measure == "centre_cents")
+        .order_by(row.day.desc())
+        .limit(_CENTRES)
+    )
+    centres = sorted(db.scalars(query))
+    summaries = db.scalars(
+        select(SessionRow.summary)
+        .where(SessionRow.player_id == person.id, SessionRow.played, SessionRow.horn == person.horn)
+        .order_by(SessionRow.started_at.desc())
+        .limit(_TIRING_SESSIONS)
+    )
+    told = [unpacked(SessionSummary, text).tiring_after_s for text in summaries]
+    minutes = sorted(seconds / 60.0 for seconds in told if seconds is not None)
+    return Shown(centres[len(centres) // 2] if centres else None, minutes[len(minutes) // 2] if minutes else None)

@@ -1,0 +1,84 @@
+"""What the planning pages show."""
+
+from dataclasses import dataclass
+
+from orexis.core.planning import Aim, DayPlan, Forecast, Week
+from orexis.core.progress import Change
+
+
+@dataclass(frozen=True, slots=True)
+class OwnBlock:
+    """A block of a day that a player arranged."""
+
+    family: str
+    minutes: float
+    params: dict[str, str]
+
+
+@dataclass(frozen=True, slots=True)
+class OwnRoutine:
+    """A day that a player arranged and kept."""
+
+    id: str
+    name: str
+    blocks: tuple[OwnBlock, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class PathShown:
+    """A family's path as steps in words, where the player stands on it, and what opens the next step."""
+
+    family: str
+    name: str
+    step: int
+    steps: tuple[str, ...]
+    held_days: int
+    needed: int
+    opens: str
+    change: Change | None
+    comes_back: bool
+
+
+@dataclass(frozen=True, slots=True)
+class ProgrammeShown:
+    """An aim: where the player stands, what is left, when it will be reached, and what would change that."""
+
+    id: str
+    aim: Aim
+    says: str
+    family: str
+    date: str
+    state: str  # on, paused, given up, reached
+    began: str
+    ended: str | None
+    now: str
+    asked: str
+    share: float  # of the way since it began, 0 to 1
+    steps_left: int
+    forecast: Forecast | None
+    median: str | None
+    low: str | None
+    high: str | None
+    otherwise: str | None  # what would let the date be met, where it is not
+
+
+@dataclass(frozen=True, slots=True)
+class Weeks:
+    """The weeks ahead and those played, and what the player can give."""
+
+    today: int
+    weeks: tuple[Week, ...]
+    minutes: tuple[int, ...]
+    performances: tuple[str, ...]
+    moved: dict[str, int]
+    warnings: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class DayShown:
+    """A day as planned, with the horn's names for its families, and what could stand in the place of each block."""
+
+    plan: DayPlan
+    names: dict[str, str]
+    instead: dict[str, tuple[str, ...]]
+    lines: tuple[str, ...]  # what programmes say today
