@@ -7,6 +7,7 @@ import Settings from '../views/Settings.svelte';
 import Stand from '../views/Stand.svelte';
 import TakeView from '../views/TakeView.svelte';
 import Today from '../views/Today.svelte';
+import Weeks from '../views/Weeks.svelte';
 import Welcome from '../views/Welcome.svelte';
 
 export const { p, navigate, isActive, route } = createRouter({
@@ -18,6 +19,7 @@ export const { p, navigate, isActive, route } = createRouter({
   '/horn': Horn,
   '/ladder': Ladder,
   '/log': Log,
+  '/weeks': Weeks,
   '/settings': Settings,
   '*': Today,
 });

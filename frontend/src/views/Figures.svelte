@@ -7,6 +7,7 @@
   import BeginAnyway from '../lib/components/BeginAnyway.svelte';
   import FigureKeep from '../lib/components/FigureKeep.svelte';
   import FigureList from '../lib/components/FigureList.svelte';
+  import PathSteps from '../lib/components/PathSteps.svelte';
   import ParamField from '../lib/components/ParamField.svelte';
   import { navigate } from '../lib/router';
   import { Beginning } from '../lib/state/beginning.svelte';
@@ -80,6 +81,7 @@
         </div>
       {/if}
       <p class="quiet mt-5">It grows: {sentence(family.grows).toLowerCase()}</p>
+      {#if !browser.kept}<PathSteps family={family.id} />{/if}
       <FigureKeep {browser} />
     {:else if browser.trouble}
       <p role="alert">{browser.trouble}</p>

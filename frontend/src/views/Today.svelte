@@ -1,29 +1,31 @@
 <script lang="ts">
-  import { api, type BlockPlan, type Lips, type Schemas, type SessionOut } from '../lib/api/client';
+  import { api, type Lips, type Schemas, type SessionOut } from '../lib/api/client';
+  import DayBlocks from '../lib/components/DayBlocks.svelte';
   import DayLine from '../lib/components/DayLine.svelte';
+  import OwnRoutines from '../lib/components/OwnRoutines.svelte';
   import SourceChoice from '../lib/components/SourceChoice.svelte';
   import { navigate } from '../lib/router';
   import Choice from '../lib/components/Choice.svelte';
   import BeginAnyway from '../lib/components/BeginAnyway.svelte';
   import Toggle from '../lib/components/Toggle.svelte';
   import { Beginning } from '../lib/state/beginning.svelte';
+  import { DayPlanner } from '../lib/state/dayplan.svelte';
   import { Loaded } from '../lib/state/loaded.svelte';
   import { household } from '../lib/state/household.svelte';
   import { isQuiet, seconds } from '../lib/view/words';
 
   const left = new Loaded<SessionOut | null>();
-  const planned = new Loaded<BlockPlan[]>();
+  const day = new DayPlanner();
   const today = new Loaded<Schemas['DaySoFar']>();
   const broken = new Loaded<Schemas['Broken'][]>();
   const open = $derived(left.value);
-  let minutes = $state(30);
-  let lips = $state<Lips>('fresh');
   /** Quiet by the clock, unless the player says otherwise. */
   let quietChosen = $state<boolean | null>(null);
   const quiet = $derived(quietChosen ?? isQuiet(household.player?.settings.quiet_from));
-  const trouble = $derived(planned.trouble);
+  const trouble = $derived(day.shown.trouble);
   const player = $derived(household.player);
-  const routines = $derived(household.catalogue?.routines ?? []);
+  const [fewest, most] = $derived(household.catalogue?.day_minutes ?? [10, 120]);
+  const PRESETS = ['15', '30', '45', '60', '90'];
   const CARE: Partial<Record<Lips, string>> = {
     tired: 'Nothing heavy today, then. Stop as soon as it stops feeling better.',
     sore: 'Sore lips heal by resting. If you play at all, only what is easy; if it lasts, see a doctor.',
@@ -38,13 +40,12 @@
   });
   $effect(() => {
     const id = player?.id;
-    const asked = [minutes, lips, quiet] as const;
-    if (id) void planned.load(() => api.routine(id, ...asked));
+    void [player?.horn, player?.stage];
+    if (id) void day.load(id, quiet);
   });
 
   const beginning = new Beginning((session) => navigate('/stand/:id', { params: { id: session.id } }));
-  const start = () =>
-    player && beginning.begin((anyway) => api.openRoutine(player.id, { minutes, lips, quiet, anyway }));
+  const start = () => player && beginning.begin((anyway) => api.openDay(player.id, day.wish(quiet, anyway)));
 </script>
 
 <svelte:head><title>Today – Orexis</title></svelte:head>
@@ -79,26 +80,44 @@
       </p>
     {/if}
     <div class="mt-6 flex flex-wrap gap-x-12 gap-y-5">
-      <Choice
-        label="Minutes"
-        value={String(minutes)}
-        options={routines.map((option) => ({ value: String(option), label: 'min', strong: String(option) }))}
-        choose={(option) => (minutes = Number(option))}
-      />
+      <div class="flex flex-wrap items-center gap-4">
+        <Choice
+          label="Minutes"
+          value={String(day.minutes)}
+          options={PRESETS.map((option) => ({ value: option, label: 'min', strong: option }))}
+          choose={(option) => (day.minutes = Number(option))}
+        />
+        <label class="flex items-center gap-3">
+          <span class="quiet">or</span>
+          <input
+            class="number"
+            type="number"
+            min={fewest}
+            max={most}
+            step="5"
+            value={day.minutes}
+            aria-label="Minutes, {fewest} to {most}"
+            onchange={(event) => (day.minutes = Number(event.currentTarget.value) || day.minutes)}
+          />
+        </label>
+      </div>
       <Choice
         label="Lips"
         said
-        value={lips}
+        value={day.lips}
         options={(household.catalogue?.lips ?? []).map((option) => ({ value: option, label: option }))}
-        choose={(option) => (lips = option)}
+        choose={(option) => (day.lips = option as Lips)}
       />
       <Toggle label="quiet" checked={quiet} set={(on) => (quietChosen = on)} />
     </div>
     {#if quiet}
       <p class="mt-4">Buzzing and soft work only: your ears and the neighbours rest as well.</p>
     {/if}
-    {#if CARE[lips]}<p class="mt-4" style="color: var(--oxblood)">{CARE[lips]}</p>{/if}
-    <DayLine plan={planned.value ?? []} />
+    {#if CARE[day.lips]}<p class="mt-4" style="color: var(--oxblood)">{CARE[day.lips]}</p>{/if}
+    {#each day.shown.value?.plan.says ?? [] as line (line)}<p class="mt-4">{line}</p>{/each}
+    <DayLine blocks={day.blocks} nameOf={day.nameOf} />
+    <DayBlocks {day} />
+    <OwnRoutines {day} playerId={player.id} />
     <BeginAnyway {beginning} />
     <div class="mt-6 flex flex-wrap items-center gap-4">
       <button class="press first" onclick={start}>To the stand</button>
@@ -122,3 +141,14 @@
     </div>
   </section>
 {/if}
+
+<style>
+  .number {
+    min-height: 44px;
+    width: 5.5rem;
+    padding: 0 0.6rem;
+    background: var(--paper-deep);
+    border-bottom: 1.5px solid var(--ink);
+    font-size: 1.1rem;
+  }
+</style>

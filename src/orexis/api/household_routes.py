@@ -43,7 +43,7 @@ def catalogue() -> schemas.CatalogueOut:
         cautions=CAUTIONS,
         limits={stage: dict(limits) for stage, limits in STAGES.items()},
         limit_labels={limit.name: limit.label for limit in LIMITS.values()},
-        day_minutes=(FEWEST_MINUTES, MOST_MINUTES),
+        day_minutes=[FEWEST_MINUTES, MOST_MINUTES],
         aims=[views.aim_kind_out(kind) for kind in AimKind],
         lips=list(LIPS),
     )

@@ -20,15 +20,16 @@ def _kept(body: schemas.DayIn) -> list[Kept]:
 @router.post("/day/plan")
 def plan_day(player_id: Key, body: schemas.DayIn, house: TheHouse) -> DayShown:
     """The day as it would be opened now. Nothing is kept."""
+    person = house.players.get(player_id)
     known, plan = house.planning.day(
-        house.players.get(player_id),
+        person,
         body.minutes,
         Said(felt_as(body.lips), body.quiet, house.sessions.spent_today(player_id)),
         kept=_kept(body),
         without=body.without,
         arranged=body.arranged,
     )
-    return house.planning.shown(known, plan)
+    return house.planning.shown(person, known, plan)
 
 
 @router.post("/day", status_code=201)

@@ -198,7 +198,7 @@ class CatalogueOut(BaseModel):
     cautions: dict[str, str]
     limits: dict[str, dict[str, float]]
     limit_labels: dict[str, str]
-    day_minutes: tuple[int, int]
+    day_minutes: list[int]
     aims: list[AimKindOut]
     lips: list[Lips]
 

@@ -10,10 +10,12 @@ from typing import TYPE_CHECKING, Annotated, Any
 import typer
 
 from orexis import __version__
-from orexis.errors import FigureError, OrexisError
+from orexis.errors import FigureError, InputError, OrexisError
 
 if TYPE_CHECKING:
     from orexis.core.trace import Trace
+
+_MOST_WEEKS = 104
 
 app = typer.Typer(
     no_args_is_help=True,
@@ -235,6 +237,38 @@ def read_tune_file(
     instrument = horn_named(horn)
     figure = placed_figure(read_tune(_bytes(file)), instrument, octave=octave, semitones=semitones)
     sys.stdout.buffer.write(exported(figure, instrument, instrument.parts[0], form)[0])
+
+
+@app.command()
+def rehearse(
+    weeks: Annotated[int, typer.Option(help="1 to 104.")] = 6,
+    horn: str = "trumpet-bb",
+    stage: str = "growing",
+    player: Annotated[str, typer.Option(help="A kind of player: see docs/rehearsal.md.")] = "steady",
+    seed: int = 1,
+    minutes: Annotated[int, typer.Option(help="A day, 10 to 120.")] = 30,
+    aim: Annotated[list[str] | None, typer.Option(help="own=A5, own=A5/joined, hold=16, slur=5, trill=4 ...")] = None,
+) -> None:
+    """Weeks of planned and simulated practice at measure level, as JSON."""
+    from orexis.core.coach import Stage, limits_of
+    from orexis.core.horn import horn_named
+    from orexis.core.planning import FEWEST_MINUTES, MOST_MINUTES, parse_aim
+    from orexis.core.rehearsal import KINDS, as_json
+    from orexis.core.rehearsal import rehearse as rehearsed
+
+    instrument = horn_named(horn)
+    limits_of(stage)
+    if player not in KINDS:
+        raise InputError(f"There is no kind of player “{player[:30]}”: choose {', '.join(KINDS)}.")
+    if not 1 <= weeks <= _MOST_WEEKS:
+        raise InputError(f"{weeks} weeks cannot be rehearsed: choose 1 to {_MOST_WEEKS}.")
+    if not FEWEST_MINUTES <= minutes <= MOST_MINUTES:
+        raise InputError(f"{minutes} minutes fit no day: choose {FEWEST_MINUTES} to {MOST_MINUTES}.")
+    aims = [parse_aim(text, instrument) for text in aim or ()]
+    made = rehearsed(
+        weeks=weeks, horn=instrument, stage=Stage(stage), kind=player, seed=seed, minutes=minutes, aims=aims
+    )
+    _print_json(as_json(made, kind=player, seed=seed, minutes=minutes))
 
 
 @app.command(name="play")

@@ -1,7 +1,7 @@
-"""The demo: a made-up tuba player, and a week of sessions whose numbers came through the real ear.
+"""The demo: a made-up tuba player in the sixth week of two programmes, the last ten days through the real ear.
 
 Invented throughout: Ottoline Brask plays the E flat tuba in the works band of Hollowmere and works on low notes that
-do not sag. She gets steadier over the week, in no straight line.
+do not sag. The weeks before were rehearsed at measure level and have no sound. She gets steadier, in no straight line.
 """
 
 import os
@@ -11,10 +11,12 @@ from pathlib import Path
 from orexis.core.player import manner_flaws, play
 from orexis.core.practice import Event, EventName, Phase
 from orexis.services.clock import now
+from orexis.services.demo_weeks import rehearse_weeks
 from orexis.services.house import House
 
 NAME = "Ottoline Brask"
 _MARK = "demo-ready"
+_WEEKS_SEED = 6
 # Day before today, hour, family, parameters, and how each take was played: a capital letter goes on to the next figure.
 _DAYS: tuple[tuple[int, int, str, dict[str, str], tuple[str, ...]], ...] = (
     (7, 18, "long-low-tones", {"steps": "3"}, ("breathless", "sagging", "sagging", "human", "sagging", "clean")),
@@ -54,6 +56,7 @@ def fill(folder: Path) -> None:
 def _play_week(house: House) -> None:
     player = house.players.add(name=NAME, stage="growing", horn="tuba-eb", part="bass")
     today = now().date()
+    rehearse_weeks(house, player, today, seed=_WEEKS_SEED)
     seed = 40
     for days, hour, family, params, manners in sorted(_DAYS, key=lambda day: (-day[0], day[1])):
         start = datetime.combine(today - timedelta(days=days), time(hour, 5), UTC)

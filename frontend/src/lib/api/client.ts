@@ -20,7 +20,6 @@ export type CheckAbout = { rate: number; clicks_s: number[]; facts: Record<strin
 export type Device = Schemas['Device'];
 export type Catalogue = Schemas['CatalogueOut'];
 export type PlayerSettings = Schemas['PlayerSettings'];
-export type BlockPlan = Schemas['BlockPlan'];
 export type Like = Schemas['LikeTake'];
 export type SettingsChange = Schemas['SettingsChange'];
 export type Ladder = Schemas['LadderOut'];
@@ -34,6 +33,13 @@ export type ChartRow = Schemas['ChartRow'];
 export type Setup = Schemas['Setup'];
 export type Wish = Schemas['WishIn'];
 export type Lips = Schemas['Lips'];
+export type DayIn = Schemas['DayIn'];
+export type DayShown = Schemas['DayShown'];
+export type DayBlock = Schemas['DayBlock'];
+export type Weeks = Schemas['Weeks'];
+export type Programme = Schemas['ProgrammeShown'];
+export type PathShown = Schemas['PathShown'];
+export type OwnRoutine = Schemas['OwnRoutine'];
 
 export class Trouble extends Error {
   constructor(
@@ -106,18 +112,37 @@ export const api = {
     must(client.GET('/api/sessions/{session_id}/figure', { params: { path: { session_id } } })),
   day: (player_id: string) => must(client.GET('/api/players/{player_id}/day', { params: { path: { player_id } } })),
   brokenTakes: () => must(client.GET('/api/broken-takes')),
-  routine: (player_id: string, minutes: number, lips: Lips, quiet: boolean) =>
+  planDay: (player_id: string, body: DayIn) =>
+    must(client.POST('/api/players/{player_id}/day/plan', { params: { path: { player_id } }, body })),
+  openDay: (player_id: string, body: DayIn) =>
+    must(client.POST('/api/players/{player_id}/day', { params: { path: { player_id } }, body })),
+  weeks: (player_id: string) => must(client.GET('/api/players/{player_id}/weeks', { params: { path: { player_id } } })),
+  paths: (player_id: string) => must(client.GET('/api/players/{player_id}/paths', { params: { path: { player_id } } })),
+  setStep: (player_id: string, family: string, step: number) =>
     must(
-      client.GET('/api/players/{player_id}/routine', {
-        params: { path: { player_id }, query: { minutes, lips, quiet } },
+      client.PUT('/api/players/{player_id}/paths/{family}', {
+        params: { path: { player_id, family } },
+        body: { step },
       }),
     ),
-  openRoutine: (player_id: string, body: Schemas['RoutineIn']) =>
+  programmes: (player_id: string) =>
+    must(client.GET('/api/players/{player_id}/programmes', { params: { path: { player_id } } })),
+  addProgramme: (player_id: string, body: Schemas['ProgrammeIn']) =>
+    must(client.POST('/api/players/{player_id}/programmes', { params: { path: { player_id } }, body })),
+  changeProgramme: (player_id: string, programme_id: string, body: Schemas['ProgrammeChange']) =>
     must(
-      client.POST('/api/players/{player_id}/routine', {
-        params: { path: { player_id } },
+      client.PUT('/api/players/{player_id}/programmes/{programme_id}', {
+        params: { path: { player_id, programme_id } },
         body,
       }),
+    ),
+  routines: (player_id: string) =>
+    must(client.GET('/api/players/{player_id}/routines', { params: { path: { player_id } } })),
+  keepRoutine: (player_id: string, body: Schemas['RoutineIn']) =>
+    must(client.POST('/api/players/{player_id}/routines', { params: { path: { player_id } }, body })),
+  dropRoutine: (player_id: string, routine_id: string) =>
+    must(
+      client.DELETE('/api/players/{player_id}/routines/{routine_id}', { params: { path: { player_id, routine_id } } }),
     ),
   takesLike: (take_id: string) => must(client.GET('/api/takes/{take_id}/like', { params: { path: { take_id } } })),
   changeSettings: (player_id: string, body: Partial<SettingsChange>) =>

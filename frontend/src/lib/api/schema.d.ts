@@ -1081,10 +1081,7 @@ export interface components {
                 [key: string]: string;
             };
             /** Day Minutes */
-            day_minutes: [
-                number,
-                number
-            ];
+            day_minutes: number[];
             /** Horns */
             horns: components["schemas"]["HornOut"][];
             /** Limit Labels */
@@ -1311,8 +1308,6 @@ export interface components {
             instead: {
                 [key: string]: string[];
             };
-            /** Lines */
-            lines: string[];
             /** Names */
             names: {
                 [key: string]: string;

@@ -29,6 +29,7 @@
         {/each}
       {:else}
         <option value="all">all in turn</option>
+        <option value="few">the three shortest</option>
         {#each material.tubes as tube (tube)}<option>{tube}</option>{/each}
       {/if}
     </select>

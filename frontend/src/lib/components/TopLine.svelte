@@ -6,6 +6,7 @@
 
   const links = [
     ['/', 'Today'],
+    ['/weeks', 'Weeks'],
     ['/figures', 'Figures'],
     ['/ladder', 'Ladder'],
     ['/horn', 'Horn'],

@@ -1,28 +1,24 @@
-/** A routine laid out in time: each block's share of the minutes is played for about half and rested for the rest. */
-import type { BlockPlan } from '../api/client';
+/** A day laid out in time: each block's share of the minutes is played for about half and rested for the rest. */
+import type { DayBlock } from '../api/client';
 
-export type DayBlock = {
-  index: number;
-  title: string;
-  why: string;
-  load: string;
-  minutes: string;
-  left: number;
-  width: number;
-};
+export type Bar = { left: number; width: number; load: string; title: string };
 
 const PLAYED: Record<string, number> = { easy: 0.62, medium: 0.58, high: 0.5 };
 
-export function dayOf(plan: BlockPlan[]): { minutes: number; blocks: DayBlock[] } {
-  const minutes = plan.reduce((sum, block) => sum + (block.minutes ?? 0), 0);
+export function barsOf(blocks: readonly DayBlock[], nameOf: (family: string) => string): Bar[] {
+  const minutes = blocks.reduce((sum, block) => sum + block.minutes, 0);
   let at = 0;
-  const blocks = plan.map((block, index) => {
-    const length = block.minutes ?? 0;
+  return blocks.map((block) => {
     const left = minutes ? (100 * at) / minutes : 0;
-    at += length;
-    const width = minutes ? (100 * length * (PLAYED[block.load] ?? 0.6)) / minutes : 0;
-    const shown = length >= 1 ? String(Math.round(length * 2) / 2) : '½';
-    return { index, title: block.title, why: block.why, load: block.load, minutes: shown, left, width };
+    at += block.minutes;
+    const width = minutes ? (100 * block.minutes * (PLAYED[block.load_class] ?? 0.6)) / minutes : 0;
+    return { left, width, load: block.load_class, title: `${nameOf(block.family)}, ${minutesInWords(block.minutes)}` };
   });
-  return { minutes, blocks };
+}
+
+/** 2.5 as “2½ min”. */
+export function minutesInWords(minutes: number): string {
+  const whole = Math.floor(minutes);
+  const half = minutes - whole >= 0.5;
+  return `${whole || !half ? whole : ''}${half ? '½' : ''} min`;
 }

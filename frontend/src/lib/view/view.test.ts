@@ -1,11 +1,12 @@
 import { describe, expect, it } from 'vitest';
-import type { BlockPlan, FigureView, Measures, TraceOut, Verdict } from '../api/client';
+import type { DayBlock, FigureView, Programme, Measures, TraceOut, Verdict } from '../api/client';
 import { BlockLine, newKey } from '../audio/blocks';
 import { grantedInWords, warningsFor } from '../audio/engine';
 import { Preroll } from '../audio/preroll';
 import { clicksOf } from '../audio/tones';
 import slur from '../fixtures/slur.json';
-import { dayOf } from './dayline';
+import { barsOf, minutesInWords } from './dayline';
+import { dateAtRisk, forecastInWords, isoOf, weekday } from './weeks';
 import { anchorsOf, timeIn } from './overlay';
 import { sceneOf } from './lanes';
 import { rangeBars, rangeInWords } from './range';
@@ -253,11 +254,33 @@ describe('a take laid over another', () => {
 
 describe('a day to scale', () => {
   it('fills the line with blocks and rests', () => {
-    const block = (minutes: number, load: string) => ({ title: 't', why: 'w', load, minutes }) as BlockPlan;
-    const day = dayOf([block(10, 'easy'), block(20, 'high')]);
-    expect(day.minutes).toBe(30);
-    expect(day.blocks[1]!.left).toBeCloseTo(33.3, 1);
-    expect(day.blocks[1]!.width).toBeLessThan(day.blocks[1]!.left * 2);
+    const block = (minutes: number, load_class: string) => ({ family: 'f', load_class, minutes }) as DayBlock;
+    const bars = barsOf([block(10, 'easy'), block(20, 'high')], () => 'Siren');
+    expect(bars[1]!.left).toBeCloseTo(33.3, 1);
+    expect(bars[1]!.width).toBeLessThan(bars[1]!.left * 2);
+    expect(bars[0]!.title).toBe('Siren, 10 min');
+    expect([0.5, 2.5, 3].map(minutesInWords)).toEqual(['½ min', '2½ min', '3 min']);
+  });
+});
+
+describe('weeks in words', () => {
+  const programme = (more: Partial<Programme>) =>
+    ({ state: 'on', date: '2027-01-10', median: '2027-01-20', low: '2026-12-30', high: null, ...more }) as Programme;
+  it('counts ordinal days as the server does', () => {
+    expect(isoOf(739945)).toBe('2026-11-25');
+    expect(weekday(739945)).toBe('Wednesday');
+    expect(weekday(1)).toBe('Monday');
+  });
+  it('says when, how sure, and what would change it', () => {
+    expect(forecastInWords(programme({}))).toBe(
+      'Most likely by 20 January 2027; four times in five between 30 December 2026 and later than can be said.',
+    );
+    expect(dateAtRisk(programme({ otherwise: 'with 6 days a week it would be' }))).toBe(
+      'By 10 January 2027 it will hardly be met; with 6 days a week it would be.',
+    );
+    expect(dateAtRisk(programme({ otherwise: null }))).toBeNull();
+    expect(forecastInWords(programme({ state: 'reached', ended: '2026-12-24' }))).toBe('Reached on 24 December 2026.');
+    expect(forecastInWords(programme({ median: null }))).toContain('five years');
   });
 });
 

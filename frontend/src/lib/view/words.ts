@@ -16,6 +16,11 @@ export function noteName(name: string): string {
   return `${found[1]}${sign}${found[3]}`;
 }
 
+/** A sentence with its notes as players write them: “own Bb3” as “own B♭3”. */
+export function noteSigns(text: string): string {
+  return text.replace(/\b[A-G](?:##?|bb?)?-?\d\b/g, noteName);
+}
+
 export function noteNames(text: string): string {
   return text.split(' ').map(noteName).join(' ');
 }

@@ -206,7 +206,8 @@ def _owning(aim: Aim, known: Known) -> Place:
     if _downwards(aim, known.horn):
         low = own.low if own.low is not None else known.horn.easy.midi
         return Place(-float(low), -aim.value, f"down to {pitch_of_midi(low).name}", f"down to {name}")
-    high = own.high if own.high is not None else known.horn.easy.midi
+    start = known.start_up if known.start_up is not None else known.horn.easy.midi
+    high = own.high if own.high is not None else start
     return Place(float(high), aim.value, f"up to {pitch_of_midi(high).name}", f"up to {name}")
 
 

@@ -1,22 +1,24 @@
 """When an aim will be reached: the player's own rate, a prior from the aim where the record is short, and a simulation.
 
 Rate (steps a day of practice) ~ Gamma(a, b): a = PRIOR_STEPS + steps gained, b = PRIOR_STEPS * prior days + days practised,
-over the last RECENT days of practice. Each further step takes Gamma-distributed days with mean 1 / rate, a little longer
+over the last RECENT days of practice, times a lognormal DRIFT. Each further step takes Gamma-distributed days with mean 1 / rate, a little longer
 the further it goes, and never fewer than the rule of growth needs. Days of practice become days of the calendar by the days of the week
 that are given. The median and the middle 80% of the simulated dates are the forecast.
 """
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from itertools import pairwise
 
 import numpy as np
 
 from orexis.core.planning.aims import AimKind, Place
 
 PRIOR_STEPS = 1.5
-RECENT = 40  # days of practice
+RECENT = 30  # days of practice
 SLOWER_EACH = 0.03  # each step takes so much longer than the one before
 SHAPE = 1.6  # of the days of one step
+DRIFT = 0.35  # how far the rate itself may be another from now on, as a natural logarithm
 DRAWS = 2000
 FARTHEST_DAYS = 5 * 365
 _LEAST_DAYS = 2.0
@@ -39,9 +41,9 @@ class Gained:
 
     @property
     def steps(self) -> float:
-        """Gained over the days that are looked at, never less than none."""
+        """Gained over the days that are looked at: at most a step a day, because a range that becomes known is not gained."""
         recent = self.positions[-RECENT:]
-        return max(0.0, recent[-1] - recent[0]) if len(recent) > 1 else 0.0
+        return max(0.0, sum(min(1.0, max(-1.0, after - before)) for before, after in pairwise(recent)))
 
     @property
     def days(self) -> int:
@@ -59,6 +61,7 @@ def forecast(
         return Forecast(None, None, None)
     rng = np.random.default_rng((seed, place.steps_left, gained.days))
     rate = rng.gamma(PRIOR_STEPS + gained.steps, 1.0, DRAWS) / (PRIOR_STEPS * prior_days + gained.days)
+    rate *= rng.lognormal(0.0, DRIFT, DRAWS)
     left = place.goal - place.position
     days = np.zeros(DRAWS)
     for number in range(place.steps_left):

@@ -60,7 +60,7 @@ def _buzz_answer(horn: Instrument) -> Steps:
     ):
         yield _step(f"a third apart, {say}", interval=4, counts=counts)
     for wide in (7, 9, 12):
-        yield _step(f"{interval_name(wide)} apart, no rest", interval=wide, counts="4 and 0")
+        yield _step(f"{_a(interval_name(wide))} apart, no rest", interval=wide, counts="4 and 0")
     yield _step("an octave apart, two counts each", interval=12, counts="2 and 0")
     yield _step("an octave apart, the high one first", interval=12, counts="2 and 0", first="high")
 

@@ -2,7 +2,6 @@
 
 from collections.abc import Iterable
 from dataclasses import dataclass, field, replace
-from enum import StrEnum
 
 from orexis.core.coach import (
     Attempt,
@@ -10,7 +9,6 @@ from orexis.core.coach import (
     Freshness,
     Lips,
     Outcome,
-    Range,
     Rung,
     Stage,
     add,
@@ -50,7 +48,6 @@ from orexis.core.planning import (
     place_of,
     plan_week,
     planned_blocks,
-    said_of,
     week_load,
     wish_of,
     with_take,
@@ -70,6 +67,7 @@ from orexis.core.practice import (
 from orexis.core.progress import Standing, entered, moved, path_of, stands
 from orexis.core.rehearsal.fixed import fixed_routine
 from orexis.core.rehearsal.learner import KINDS, Learner, learner
+from orexis.core.rehearsal.values import BlockPlayed, DayPlayed, Planner, Programme, Rehearsal, WeekPlayed
 from orexis.core.schools import DEFAULTS
 
 FIRST_DAY = 739_614  # a Monday
@@ -78,83 +76,6 @@ _FORECAST_EVERY = 7
 _TIRED_AT_NIGHT, _SORE_CHANCE = 1.15, 0.25
 _LOOKED_BACK = 60
 _CARE = Care()
-_NOTHING = Range(None, None)
-
-
-class Planner(StrEnum):
-    """Who plans the days: the record, or the fixed routine of thirty minutes."""
-
-    RECORD = "record"
-    FIXED = "fixed"
-
-
-@dataclass(slots=True)
-class BlockPlayed:
-    """A block as it went. `ended`: why."""
-
-    block: DayBlock
-    takes: int = 0
-    held: int = 0
-    load: float = 0.0
-    ended: str = "not reached"
-
-
-@dataclass(slots=True)
-class DayPlayed:
-    """A day as it went."""
-
-    day: int
-    kind: Kind
-    minutes: int
-    target: float | None
-    load: float = 0.0
-    playing_s: float = 0.0
-    lips: Lips = Lips.FRESH
-    endurance: Freshness = Freshness.FRESH
-    blocks: list[BlockPlayed] = field(default_factory=list)
-    alone: Range = _NOTHING
-    joined: Range = _NOTHING
-    minutes_to_tiring: float | None = None
-    clock_s: float = 0.0  # takes, what lies between them, rests
-    high_when_spent: int = 0  # takes of heavy work after a check note said spent
-
-
-@dataclass(frozen=True, slots=True)
-class WeekPlayed:
-    """A week: what was planned, the bound, and what was played."""
-
-    start: int
-    bound: float
-    target: float
-    load: float
-
-
-@dataclass(slots=True)
-class Programme:
-    """An aim with its forecasts, one a week, and the day on which it was reached."""
-
-    aim: Aim
-    date: int
-    forecasts: list[tuple[int, Forecast]] = field(default_factory=list)
-    positions: list[float] = field(default_factory=list)
-    reached: int | None = None
-
-
-@dataclass(slots=True)
-class Rehearsal:
-    """All that happened."""
-
-    who: Learner
-    days: list[DayPlayed]
-    weeks: list[WeekPlayed]
-    programmes: list[Programme]
-    standings: dict[str, Standing]
-    path_days: dict[
-        str, list[tuple[int, int, bool, int, int]]
-    ]  # day, step (-1: not on the path), held, standing before and after
-    met: dict[int, list[int]]  # owned notes: days on which they were tried
-    owned_on: dict[int, list[int]]  # and the days on which they were owned
-    sets_by_day: dict[int, tuple[int, int]]  # pedal sets asked for and allowed
 
 
 @dataclass(slots=True)
@@ -461,56 +382,3 @@ class _Run:
         minutes = [d.minutes_to_tiring for d in self.out.days[-14:] if d.minutes_to_tiring is not None]
         middle = sorted(minutes)[len(minutes) // 2] if minutes else None
         return Shown(None, middle)
-
-
-def as_json(made: Rehearsal, *, kind: str, seed: int, minutes: int) -> dict[str, object]:
-    """The documented form of docs/formats.md."""
-    from datetime import date
-
-    from orexis.core.theory import pitch_of_midi
-
-    def iso(day: int | None) -> str | None:
-        return None if day is None else date.fromordinal(day).isoformat()
-
-    def name(midi: int | None) -> str | None:
-        return None if midi is None else pitch_of_midi(midi).name
-
-    def span(own: Range) -> dict[str, str | None]:
-        return {"low": name(own.low), "high": name(own.high)}
-
-    who = made.who
-    return {
-        "schema": 1,
-        "player": {
-            "kind": kind, "seed": seed, "stage": who.stage, "minutes": minutes, "strength_s": round(who.who.strength_s),
-            "steps_gained": round(who.steps_gained, 2), "edge": {"low": round(who.low, 1), "high": round(who.high, 1)},
-        },
-        "horn": who.horn.id,
-        "days": [
-            {
-                "date": iso(d.day), "kind": d.kind, "minutes": d.minutes, "target_load": d.target, "load": d.load,
-                "playing_s": d.playing_s, "lips": d.lips, "endurance": d.endurance,
-                "blocks": [
-                    {
-                        "family": b.block.family, "params": b.block.params, "step": b.block.step, "of": b.block.of,
-                        "minutes": b.block.minutes, "load_class": b.block.load_class, "why": b.block.why,
-                        "takes": b.takes, "held": b.held, "ended": b.ended,
-                    }
-                    for b in d.blocks
-                ],
-                "range": {"alone": span(d.alone), "joined": span(d.joined)},
-            }
-            for d in made.days
-        ],
-        "weeks": [{"start": iso(w.start), "target_load": w.target, "bound": w.bound, "load": w.load} for w in made.weeks],
-        "programmes": [
-            {
-                "aim": said_of(p.aim), "date": iso(p.date),
-                "forecasts": [
-                    {"on": iso(on), "median": iso(f.median), "low": iso(f.low), "high": iso(f.high)} for on, f in p.forecasts
-                ],
-                "reached": iso(p.reached),
-            }
-            for p in made.programmes
-        ],
-    }  # fmt: skip

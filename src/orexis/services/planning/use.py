@@ -1,5 +1,6 @@
 """Planning: the day with what the player changed in it, the weeks, paths, programmes, own routines."""
 
+import re
 from collections.abc import Iterable, Mapping
 from dataclasses import replace
 from datetime import date, datetime
@@ -9,6 +10,7 @@ from sqlalchemy import delete, select
 from sqlalchemy.orm import Session
 
 from orexis.core.figures import FAMILIES, families_for, family_named
+from orexis.core.horn import Part
 from orexis.core.planning import (
     MOST_MINUTES,
     PRIOR_DAYS,
@@ -37,6 +39,7 @@ from orexis.core.planning import (
     would_change,
 )
 from orexis.core.progress import needed, path_of
+from orexis.core.theory import parse_pitch
 from orexis.errors import ConflictError, InputError
 from orexis.services.clock import local_day, now
 from orexis.services.codec import packed, unpacked
@@ -52,6 +55,7 @@ STATES = ("on", "paused", "given up", "reached")
 _MOST_PROGRAMMES, _MOST_ROUTINES, _NAME = 6, 40, 60
 _LONGEST_AIM = 3 * 366
 _MOST_SWAPS = 8
+_CONCERT = re.compile(r"\b([A-G][#b]?-?\d)(?: \(concert\))?(?![\w.])")
 
 
 class Planning:
@@ -91,15 +95,19 @@ class Planning:
             return known, as_arranged(known, blocks)
         return known, compose(known, minutes, kept=blocks, without=without)
 
-    def shown(self, known: Known, plan: DayPlan) -> DayShown:
-        """A day for the page."""
+    def shown(self, person: Player, known: Known, plan: DayPlan) -> DayShown:
+        """A day for the page, its notes as the player reads them."""
+        part = person.instrument.part(person.part)
         names = {family.id: family.name for family in families_for(known.horn)}
         here = {block.family for block in plan.blocks}
         others = {
             block.family: instead(known, block.family, plan.minutes, without=here)[:_MOST_SWAPS]
             for block in plan.blocks
         }
-        return DayShown(plan, names, others, tuple(wish.why for wish in known.wishes))
+        blocks = tuple(
+            replace(block, why=in_written(block.why, part), says=in_written(block.says, part)) for block in plan.blocks
+        )
+        return DayShown(replace(plan, blocks=blocks), names, others)
 
     # -- the weeks ---------------------------------------------------------------------------------------------------
 
@@ -131,7 +139,7 @@ class Planning:
         person, today = self._players.get(player_id), local_day(at or now())
         with self._record.database.reading() as db:
             known = known_from(db, person, Said(), today)
-        shown = []
+        shown, part = [], person.instrument.part(person.part)
         for family in families_for(person.instrument):
             path = path_of(family.id, person.instrument)
             if path is None:
@@ -144,7 +152,8 @@ class Planning:
                     family.id,
                     family.name,
                     standing.step,
-                    tuple(step.say for step in path.steps),
+                    tuple(in_written(step.say, part) for step in path.steps),
+                    dict(path.steps[standing.step].params),
                     standing.held_days,
                     need,
                     _opens(standing.step, len(path.steps), standing.held_days, need),
@@ -312,7 +321,7 @@ def _is_new(db: Session, row: ProgrammeRow, day: int, places: Mapping[str, Place
 
 
 def _shown(row: ProgrammeRow, place: Place, positions: list[float], person: Player, today: int) -> ProgrammeShown:
-    aim = unpacked(Aim, row.aim)
+    aim, part = unpacked(Aim, row.aim), person.instrument.part(person.part)
     first = positions[0] if positions else place.position
     gained = Gained([*positions, place.position])
     days = float(sum(minutes > 0 for minutes in person.settings.minutes))
@@ -326,14 +335,14 @@ def _shown(row: ProgrammeRow, place: Place, positions: list[float], person: Play
     return ProgrammeShown(
         id=row.id,
         aim=aim,
-        says=said_of(aim),
+        says=in_written(said_of(aim), part),
         family=family_of(aim, person.instrument),
         date=_iso(row.day) or "",
         state=row.state,
         began=_iso(row.began) or "",
         ended=_iso(row.ended),
-        now=place.now,
-        asked=place.asked,
+        now=in_written(place.now, part),
+        asked=in_written(place.asked, part),
         share=1.0
         if place.reached or row.state == "reached"
         else round(max(0.0, (place.position - first) / way), 3)
@@ -346,6 +355,11 @@ def _shown(row: ProgrammeRow, place: Place, positions: list[float], person: Play
         high=_iso(told.high) if told else None,
         otherwise=otherwise,
     )
+
+
+def in_written(text: str, part: Part) -> str:
+    """A line whose concert notes stand as this part writes them."""
+    return _CONCERT.sub(lambda found: part.transposition.written(parse_pitch(found.group(1))).name, text)
 
 
 def _iso(day: int | None) -> str | None:

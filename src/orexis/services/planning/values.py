@@ -32,6 +32,7 @@ class PathShown:
     name: str
     step: int
     steps: tuple[str, ...]
+    params: dict[str, str]  # of the present step
     held_days: int
     needed: int
     opens: str
@@ -81,4 +82,3 @@ class DayShown:
     plan: DayPlan
     names: dict[str, str]
     instead: dict[str, tuple[str, ...]]
-    lines: tuple[str, ...]  # what programmes say today

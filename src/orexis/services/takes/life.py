@@ -15,10 +15,13 @@ from datetime import datetime
 from typing import Any
 from uuid import uuid4
 
+import numpy as np
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from orexis.core.measures import Voice
+from orexis.core.coach import judge
+from orexis.core.figures import Figure
+from orexis.core.measures import Measures, Voice
 from orexis.core.practice import Effect, EffectName, Event, EventName, Phase, SessionState, step
 from orexis.core.sound import Sound
 from orexis.core.trace import Trace
@@ -32,7 +35,7 @@ from orexis.services.record import Record, found
 from orexis.services.sessions import PracticeSession
 from orexis.services.sessions.use import Sessions, written
 from orexis.services.takes.bearing import result_of
-from orexis.services.takes.judging import Judgement, Work, judged
+from orexis.services.takes.judging import Judgement, Work, judged, judgement_of
 from orexis.services.takes.open_take import OpenTake
 from orexis.services.takes.reference import device_key, reference_voice
 from orexis.services.takes.rows import add_to_day, fact_of, take_of, take_row, voice_row
@@ -41,6 +44,7 @@ from orexis.services.work import Workers
 from orexis.store.models import AnalysisRow, DeviceRow, TakeRow
 
 _WHOLE_BLOCK_S = 10.0
+REHEARSED, _SILENT_RATE = "rehearsed", 8_000
 _JUDGING_S = 300.0
 
 
@@ -167,6 +171,20 @@ class Takes:
             made = self._judge(session_id)
         assert made is not None
         return made
+
+    def measured(self, session_id: str, plays: Callable[[Figure], Measures], *, at: datetime) -> Take:
+        """A take of rehearsed weeks: measures without sound, judged and kept as any other."""
+        head = TakeHead(uuid4().hex, session_id, _SILENT_RATE, 0, REHEARSED, {"label": "rehearsed"}, at.isoformat())
+        with self._sessions.lock(session_id):
+            self._sessions.step(session_id, Event(EventName.BEGIN, head.take_id))
+            self._sessions.step(session_id, Event(EventName.ENDED))
+            session = self._sessions.get(session_id)
+            figure, terms = session.figure, session.terms
+            measures = plays(figure)
+            verdict = judge(measures, figure, terms.limits, misses_before=session.state.misses, schools=terms.chosen)
+            judgement = judgement_of(head.take_id, head.day, figure, terms, measures, verdict)
+            silence = np.broadcast_to(np.float32(0.0), (round(_SILENT_RATE * figure.duration_s),))
+            return self._keep(session, Heard(head, Sound(silence, _SILENT_RATE)), judgement)
 
     def recover(self, key: str, *, shortest_s: float) -> Take | None:
         """Finish a take that a crash cut off. One that the record has, or too short to hold anything, is forgotten."""

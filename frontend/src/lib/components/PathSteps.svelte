@@ -1,0 +1,88 @@
+<script lang="ts">
+  import { api, type PathShown } from '../api/client';
+  import { Loaded } from '../state/loaded.svelte';
+  import { noteSigns } from '../view/words';
+  import { household } from '../state/household.svelte';
+
+  /** The family's path as steps: where the player stands, what opens the next; another step by hand. */
+  let { family }: { family: string } = $props();
+  const paths = new Loaded<PathShown[]>();
+  const player = $derived(household.player);
+  const load = () => player && paths.load(() => api.paths(player.id));
+
+  $effect(() => {
+    void [player?.id, player?.horn];
+    void load();
+  });
+  const path = $derived(paths.value?.find((item) => item.family === family) ?? null);
+  const WHY: Record<string, string> = {
+    on: 'It went a step on last time.',
+    back: 'It went a step back: three days without holding it.',
+    pause: 'It is a little easier after the days away.',
+    'by hand': 'You set this step.',
+  };
+
+  async function set(step: number) {
+    if (!player) return;
+    await api.setStep(player.id, family, step);
+    await load();
+  }
+</script>
+
+{#if path}
+  <section class="mt-6" aria-label="How it grows">
+    <p>
+      <b>Step {path.step + 1} of {path.steps.length}</b>: {noteSigns(path.steps[path.step] ?? '')}.
+      <span class="quiet">
+        Held on {path.held_days}
+        {path.held_days === 1 ? 'day' : 'days'}; {path.opens}.
+        {path.change ? WHY[path.change.why] : ''}
+        {path.comes_back ? 'It comes back next time, first in the easier form.' : ''}
+      </span>
+    </p>
+    <div class="path" aria-hidden="true">
+      {#each path.steps as say, index (index)}
+        <span class="step" class:done={index < path.step} class:here={index === path.step} title="{index + 1}: {say}"
+        ></span>
+      {/each}
+    </div>
+    <label class="mt-2 inline-flex flex-wrap items-center gap-3">
+      <span class="quiet">Your own word on it</span>
+      <select class="plain" value={String(path.step)} onchange={(event) => void set(Number(event.currentTarget.value))}>
+        {#each path.steps as say, index (index)}<option value={String(index)}>{index + 1}. {noteSigns(say)}</option
+          >{/each}
+      </select>
+    </label>
+  </section>
+{/if}
+
+<style>
+  .path {
+    display: flex;
+    align-items: flex-end;
+    height: 26px;
+    margin-top: 0.5rem;
+    border-bottom: 1px solid var(--ink);
+  }
+
+  .step {
+    flex: 1 1 0;
+    min-width: 2px;
+    max-width: 40px;
+    height: 8px;
+    margin-right: 1px;
+    border: 1px solid var(--rule);
+    border-bottom: 0;
+  }
+
+  .step.done {
+    background: var(--brass);
+    border-color: var(--brass);
+  }
+
+  .step.here {
+    height: 24px;
+    border: 1.5px solid var(--ink);
+    border-bottom: 0;
+  }
+</style>

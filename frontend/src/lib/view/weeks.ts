@@ -1,0 +1,61 @@
+/** Weeks for the page: days in order, bars to one scale, words for dates and kinds. Ordinal days count from 1 January of year 1. */
+import type { Programme, Weeks } from '../api/client';
+
+export type Week = Weeks['weeks'][number];
+export type PlannedDay = Week['days'][number];
+
+const EPOCH = 719_163; // ordinal of 1 January 1970
+
+export function dateOf(ordinal: number): Date {
+  return new Date(Date.UTC(1970, 0, 1 + ordinal - EPOCH));
+}
+
+/** “2026-11-25”. */
+export function isoOf(ordinal: number): string {
+  return dateOf(ordinal).toISOString().slice(0, 10);
+}
+
+const UTC = { timeZone: 'UTC' } as const;
+
+export function weekday(ordinal: number): string {
+  return dateOf(ordinal).toLocaleDateString('en-GB', { weekday: 'long', ...UTC });
+}
+
+export function shortDate(ordinal: number): string {
+  return dateOf(ordinal).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', ...UTC });
+}
+
+export function dateInWords(iso: string): string {
+  return new Date(`${iso}T00:00:00Z`).toLocaleDateString('en-GB', {
+    day: 'numeric',
+    month: 'long',
+    year: 'numeric',
+    ...UTC,
+  });
+}
+
+/** The greatest load of any day, planned or played: the top of the scale. */
+export function topOf(weeks: readonly Week[]): number {
+  return Math.max(1, ...weeks.flatMap((week) => week.days.map((day) => Math.max(day.target, day.played ?? 0))));
+}
+
+export function playedOf(week: Week): number {
+  return week.days.reduce((sum, day) => sum + (day.played ?? 0), 0);
+}
+
+/** “Likely in the week of 3 March, between 12 February and 9 April.” */
+export function forecastInWords(programme: Programme): string {
+  if (programme.state === 'reached') return `Reached on ${dateInWords(programme.ended ?? programme.date)}.`;
+  if (programme.state === 'given up') return 'Left, and that is all right.';
+  if (programme.state === 'paused') return 'Paused: it asks for nothing.';
+  if (!programme.median) return 'At the present rate it is more than five years away.';
+  const low = programme.low ? dateInWords(programme.low) : '';
+  const high = programme.high ? dateInWords(programme.high) : 'later than can be said';
+  return `Most likely by ${dateInWords(programme.median)}; four times in five between ${low} and ${high}.`;
+}
+
+/** What is to be said about the date; nothing where it will be met. */
+export function dateAtRisk(programme: Programme): string | null {
+  if (programme.state !== 'on' || !programme.otherwise) return null;
+  return `By ${dateInWords(programme.date)} it will hardly be met; ${programme.otherwise}.`;
+}

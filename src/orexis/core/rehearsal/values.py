@@ -1,0 +1,87 @@
+"""What rehearsed weeks leave: days, blocks, weeks, programmes, and what is counted of them."""
+
+from dataclasses import dataclass, field
+from enum import StrEnum
+
+from orexis.core.coach import Freshness, Lips, Range
+from orexis.core.planning import Aim, DayBlock, Forecast, Kind
+from orexis.core.progress import Standing
+from orexis.core.rehearsal.learner import Learner
+
+_NOTHING = Range(None, None)
+
+
+class Planner(StrEnum):
+    """Who plans the days: the record, or the fixed routine of thirty minutes."""
+
+    RECORD = "record"
+    FIXED = "fixed"
+
+
+@dataclass(slots=True)
+class BlockPlayed:
+    """A block as it went. `ended`: why."""
+
+    block: DayBlock
+    takes: int = 0
+    held: int = 0
+    load: float = 0.0
+    ended: str = "not reached"
+
+
+@dataclass(slots=True)
+class DayPlayed:
+    """A day as it went."""
+
+    day: int
+    kind: Kind
+    minutes: int
+    target: float | None
+    load: float = 0.0
+    playing_s: float = 0.0
+    lips: Lips = Lips.FRESH
+    endurance: Freshness = Freshness.FRESH
+    blocks: list[BlockPlayed] = field(default_factory=list)
+    alone: Range = _NOTHING
+    joined: Range = _NOTHING
+    minutes_to_tiring: float | None = None
+    clock_s: float = 0.0  # takes, what lies between them, rests
+    high_when_spent: int = 0  # takes of heavy work after a check note said spent
+
+
+@dataclass(frozen=True, slots=True)
+class WeekPlayed:
+    """A week: what was planned, the bound, and what was played."""
+
+    start: int
+    bound: float
+    target: float
+    load: float
+
+
+@dataclass(slots=True)
+class Programme:
+    """An aim with its forecasts, one a week, and the day on which it was reached."""
+
+    aim: Aim
+    date: int
+    forecasts: list[tuple[int, Forecast]] = field(default_factory=list)
+    positions: list[float] = field(default_factory=list)
+    reached: int | None = None
+
+
+@dataclass(slots=True)
+class Rehearsal:
+    """All that happened."""
+
+    who: Learner
+    days: list[DayPlayed]
+    weeks: list[WeekPlayed]
+    programmes: list[Programme]
+    standings: dict[str, Standing]
+    path_days: dict[
+        str, list[tuple[int, int, bool, int, int]]
+    ]  # day, step (-1: not on the path), held, standing before and after
+    met: dict[int, list[int]]  # owned notes: days on which they were tried
+    owned_on: dict[int, list[int]]  # and the days on which they were owned
+    sets_by_day: dict[int, tuple[int, int]]  # pedal sets asked for and allowed
