@@ -17,6 +17,7 @@ from orexis.core.practice import (
     Phase,
     SessionState,
     TakeResult,
+    opening,
     step,
 )
 from orexis.core.schools import DEFAULTS
@@ -299,6 +300,51 @@ def test_a_block_that_is_through_early_goes_round_again_and_one_that_is_late_end
         rounds = take(rounds, "held")
         assert advised(rounds) == expected
         rounds = step(rounds, Event("go-on")).state
+
+
+def test_a_block_ends_with_its_share_of_the_load_and_the_rest_of_its_time_is_rest() -> None:
+    def in_day(most: float) -> SessionState:
+        state = replace(one(figures=9, minutes=6.0), checks_on=False)
+        block = replace(state.plan[0], most_load=most)
+        return replace(state, plan=(block, replace(block, title="after")))
+
+    state = take(in_day(25.0), "held", load=10.0)
+    assert advised(state) == "next"
+    # Half of one more take would go beyond it.
+    state = take(step(state, Event("go-on")).state, "held", load=10.0)
+    assert advised(state) == "end-block"
+    assert "share" in (state.advice.say if state.advice else "")
+    resting = step(state, Event("go-on")).state
+    assert resting.rest is not None
+    assert resting.rest.seconds == pytest.approx(6.0 * 60.0 - resting_used(state))
+    assert resting.block_load == 0.0
+    # It does not go round again either.
+    last = take(replace(in_day(12.0), figure_index=8), "held", load=10.0)
+    assert advised(last) == "end-block"
+
+
+def resting_used(state: SessionState) -> float:
+    return state.block_used_s
+
+
+def test_a_block_without_good_notes_ends_and_its_time_goes_to_what_follows() -> None:
+    state = replace(one(figures=9, minutes=20.0), checks_on=False)
+    state = replace(state, plan=(state.plan[0], replace(state.plan[0], minutes=5.0)))
+    for index in (0, 0, 1, 1):
+        state = take(state.at(0, index), "not yet")
+    assert advised(state) != "end-block"
+    state = take(state.at(0, 2), "not yet")
+    assert advised(state) == "end-block"
+    assert "good ones" in (state.advice.say if state.advice else "")
+    after_it = step(state, Event("go-on")).state
+    assert after_it.plan[1].minutes == pytest.approx(1.8 * 5.0)  # and never more than so much longer
+
+
+def test_what_comes_back_begins_in_the_easier_form() -> None:
+    state = one(figures=2, minutes=5.0)
+    easier = opening(replace(state, plan=(replace(state.plan[0], easier=True),), checks_on=False))
+    assert easier.form == "slower"
+    assert opening(replace(state, checks_on=False)).form == "as written"
 
 
 def test_the_tempo_steps_with_success() -> None:

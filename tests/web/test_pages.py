@@ -26,6 +26,7 @@ def test_views_are_accessible_and_fit(site: Site, open_page: OpenPage, mode: str
     take = site.call(f"/api/sessions/{session}")["state"]["takes"][0]["take_id"]
     for path in (
         "/",
+        "/weeks",
         "/welcome",
         "/figures",
         "/ladder",

@@ -81,7 +81,7 @@
         </div>
       {/if}
       <p class="quiet mt-5">It grows: {sentence(family.grows).toLowerCase()}</p>
-      {#if !browser.kept}<PathSteps family={family.id} />{/if}
+      {#if !browser.kept}<PathSteps family={family.id} take={(params) => void browser.take(params)} />{/if}
       <FigureKeep {browser} />
     {:else if browser.trouble}
       <p role="alert">{browser.trouble}</p>

@@ -24,7 +24,8 @@
   const quiet = $derived(quietChosen ?? isQuiet(household.player?.settings.quiet_from));
   const trouble = $derived(day.shown.trouble);
   const player = $derived(household.player);
-  const [fewest, most] = $derived(household.catalogue?.day_minutes ?? [10, 120]);
+  const fewest = $derived(household.catalogue?.day_minutes[0] ?? 10);
+  const most = $derived(household.catalogue?.day_minutes[1] ?? 120);
   const PRESETS = ['15', '30', '45', '60', '90'];
   const CARE: Partial<Record<Lips, string>> = {
     tired: 'Nothing heavy today, then. Stop as soon as it stops feeling better.',
@@ -37,6 +38,17 @@
     void left.load(() => api.latestSession(id));
     void today.load(() => api.day(id));
     void broken.load(() => api.brokenTakes());
+  });
+  /** As long as the player gives to this day of the week, until they say otherwise. */
+  let asGiven = $state<string | null>(null);
+  $effect(() => {
+    if (!player || asGiven === player.id) return;
+    asGiven = player.id;
+    const now = new Date();
+    const iso = `${now.getFullYear()}-${String(now.getMonth() + 1).padStart(2, '0')}-${String(now.getDate()).padStart(2, '0')}`;
+    const { minutes = [], moved = {} } = player.settings;
+    const given = moved[iso] ?? minutes[(now.getDay() + 6) % 7] ?? 0;
+    if (given >= fewest) day.minutes = given;
   });
   $effect(() => {
     const id = player?.id;

@@ -2326,6 +2326,10 @@ export interface components {
             needed: number;
             /** Opens */
             opens: string;
+            /** Params */
+            params: {
+                [key: string]: string;
+            };
             /** Step */
             step: number;
             /** Steps */

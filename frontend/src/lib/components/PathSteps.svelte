@@ -5,7 +5,7 @@
   import { household } from '../state/household.svelte';
 
   /** The family's path as steps: where the player stands, what opens the next; another step by hand. */
-  let { family }: { family: string } = $props();
+  let { family, take }: { family: string; take: (params: Record<string, string>) => void } = $props();
   const paths = new Loaded<PathShown[]>();
   const player = $derived(household.player);
   const load = () => player && paths.load(() => api.paths(player.id));
@@ -46,13 +46,20 @@
         ></span>
       {/each}
     </div>
-    <label class="mt-2 inline-flex flex-wrap items-center gap-3">
-      <span class="quiet">Your own word on it</span>
-      <select class="plain" value={String(path.step)} onchange={(event) => void set(Number(event.currentTarget.value))}>
-        {#each path.steps as say, index (index)}<option value={String(index)}>{index + 1}. {noteSigns(say)}</option
-          >{/each}
-      </select>
-    </label>
+    <div class="mt-2 flex flex-wrap items-center gap-x-8 gap-y-2">
+      <button class="line py-2" onclick={() => path && take(path.params)}>As this step has it</button>
+      <label class="inline-flex flex-wrap items-center gap-3">
+        <span class="quiet">Your own word on it</span>
+        <select
+          class="plain"
+          value={String(path.step)}
+          onchange={(event) => void set(Number(event.currentTarget.value))}
+        >
+          {#each path.steps as say, index (index)}<option value={String(index)}>{index + 1}. {noteSigns(say)}</option
+            >{/each}
+        </select>
+      </label>
+    </div>
   </section>
 {/if}
 

@@ -63,6 +63,14 @@ export class FigureBrowser {
     await this.show();
   }
 
+  /** Several parameters at once: a step of the family's path. */
+  async take(params: Record<string, string>): Promise<void> {
+    this.#anew();
+    this.values = { ...this.values, ...params };
+    this.index = 0;
+    await this.show();
+  }
+
   async turnTo(index: number): Promise<void> {
     this.#anew();
     this.index = index;

@@ -134,7 +134,7 @@ def _why(known: Known, family: Family, waited: int) -> str:
         return f"{label} in {times} of {own.takes} takes"
     path = path_of(family.id, known.horn)
     if waited >= MET_AGAIN:
-        return f"not played for {waited} days: kept"
+        return f"not played for {known.today - own.last_day} days: kept"
     if path is not None:
         return _on_its_step(known.standing(path), path)
     if own.takes:

@@ -1,0 +1,282 @@
+"""The day and the weeks: composed by must, need, keep and load, within bounds whatever is asked."""
+
+from dataclasses import replace
+from itertools import pairwise
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from orexis.core.coach import Care, Lips, Stage
+from orexis.core.figures import FAMILIES, Load, Place, SetPlayed, sets_today
+from orexis.core.horn import HORNS, horn_named
+from orexis.core.planning import (
+    DayPlan,
+    Days,
+    FamilyDay,
+    Kept,
+    Kind,
+    Known,
+    Lately,
+    Practised,
+    TakeFact,
+    Week,
+    Wish,
+    as_arranged,
+    bound_of,
+    compose,
+    day_series,
+    instead,
+    monday,
+    plan_week,
+    planned_blocks,
+    with_take,
+)
+from orexis.core.progress import Standing
+from orexis.core.schools import DEFAULTS
+from orexis.errors import InputError
+
+TODAY = 739_945
+PLACES = list(Place)
+
+
+def known(**more: object) -> Known:
+    plain = Known(horn_named("trumpet-bb"), Stage.GROWING, DEFAULTS, Care(), TODAY)
+    return replace(plain, **more)  # type: ignore[arg-type]
+
+
+def families(day: DayPlan) -> list[str]:
+    return [block.family for block in day.blocks]
+
+
+@given(
+    st.sampled_from(sorted(HORNS)),
+    st.sampled_from(list(Stage)),
+    st.integers(10, 120),
+    st.sampled_from(list(Kind)),
+    st.sampled_from(list(Lips)),
+    st.booleans(),
+    st.one_of(st.none(), st.floats(20.0, 3000.0)),
+)
+def test_any_day_fills_its_minutes_in_the_order_of_the_day_and_keeps_its_load(
+    horn: str, stage: Stage, minutes: int, kind: Kind, lips: Lips, quiet: bool, target: float | None
+) -> None:
+    asked = known(
+        horn=horn_named(horn), stage=stage, kind=kind, lips=lips, quiet=quiet, target=target, week_left=target
+    )
+    day = compose(asked, minutes)
+    assert sum(block.minutes for block in day.blocks) == pytest.approx(minutes, abs=0.51)
+    order = [PLACES.index(block.place) for block in day.blocks]
+    assert order == sorted(order)
+    assert len(set(families(day))) == len(day.blocks)
+    heavy = [block for block in day.blocks if block.load_class == Load.HIGH]
+    if kind in (Kind.LIGHT, Kind.OFF) or lips in (Lips.TIRED, Lips.SORE) or quiet or stage == Stage.STARTING:
+        assert not heavy
+    assert len(heavy) <= (2 if kind == Kind.HEAVY else 1)
+    if lips == Lips.SORE:
+        assert {block.load_class for block in day.blocks} == {Load.EASY}
+    if day.target is not None:
+        assert sum(block.most_load or 0.0 for block in day.blocks) <= day.target + 0.1 * len(day.blocks)
+    assert all(block.why for block in day.blocks)
+    assert compose(asked, minutes) == day
+
+
+@pytest.mark.parametrize("minutes", [9, 121, 0, -5])
+def test_minutes_that_fit_nothing_are_said(minutes: int) -> None:
+    with pytest.raises(InputError, match="choose 10 to 120"):
+        compose(known(), minutes)
+
+
+def test_what_failed_four_times_comes_back_first_in_the_easier_form() -> None:
+    told: FamilyDay | None = None
+    for _ in range(4):
+        told = with_take(told, TakeFact("wide-slur", TODAY - 1, "wide-slur-3-5-0", "not yet", reason="gap"))  # type: ignore[arg-type]
+    assert told is not None
+    assert told.comes_back == ("wide-slur-3-5-0",)
+    lately = {"wide-slur": Lately("wide-slur", 4, 0, TODAY - 1, comes_back=told.comes_back)}
+    day = compose(known(lately=lately), 30)
+    block = next(block for block in day.blocks if block.family == "wide-slur")
+    assert block.must
+    assert block.easier
+    plan = planned_blocks(known(), day, day_series(known(lately=lately), day))
+    assert next(item for item in plan if item.family == "wide-slur").easier
+    # Held as written, it does not.
+    held = with_take(told, TakeFact("wide-slur", TODAY - 1, "wide-slur-3-5-0", "held"))  # type: ignore[arg-type]
+    assert held.comes_back == ()
+
+
+def test_need_goes_by_waiting_and_by_how_often_it_was_missed_and_says_so_with_its_number() -> None:
+    slurs = [family.id for family in FAMILIES.values() if family.place == Place.SLURS]
+    lately = {name: Lately(name, 10, 9, TODAY - 2) for name in slurs}
+    lately["partial-chain"] = Lately("partial-chain", 9, 3, TODAY - 2, reason=("caught", 6))
+    day = compose(known(lately=lately), 15)
+    block = next(block for block in day.blocks if block.place == Place.SLURS)
+    assert block.family == "partial-chain"
+    assert "6 of 9" in block.why
+    lately["lip-bend"] = Lately("lip-bend", 0, 0, TODAY - 30)
+    assert "30 days" in next(b for b in compose(known(lately=lately), 30).blocks if b.family == "lip-bend").why
+
+
+def test_a_programme_asks_first_and_the_same_heavy_work_never_two_days_running() -> None:
+    wish = Wish("step-ladder", "your aim: A5", {"start": "D5"})
+    day = compose(known(wishes=(wish,)), 30)
+    block = next(block for block in day.blocks if block.family == "step-ladder")
+    assert (block.must, block.params["start"], block.why) == (True, "D5", "your aim: A5")
+    again = compose(known(wishes=(wish,), heavy_yesterday=frozenset({"step-ladder"})), 30)
+    assert "step-ladder" not in families(again)
+    light = compose(known(wishes=(wish,), kind=Kind.LIGHT), 30)
+    assert "step-ladder" not in families(light)
+
+
+def test_stage_shapes_the_material() -> None:
+    starting, concert = (compose(known(stage=stage), 60) for stage in (Stage.STARTING, Stage.CONCERT))
+    buzz = [sum(b.minutes for b in day.blocks if b.place == Place.BUZZ) for day in (starting, concert)]
+    assert buzz[0] > 1.5 * buzz[1]
+    slur = next(block for block in starting.blocks if block.family == "two-partial-slur")
+    assert (slur.params["tube"], slur.step) == ("few", 0)
+    tone = next(block for block in starting.blocks if block.family == "long-low-tones")
+    assert int(tone.params["beats"]) == 4
+    assert not {"pedal-sets", "lip-trill", "step-ladder"} & set(families(starting))
+
+
+def test_owned_notes_that_were_not_met_are_taken_up() -> None:
+    easy = horn_named("trumpet-bb").easy.midi
+    low = compose(known(stale=(easy - 3, easy - 1)), 30)
+    block = next(block for block in low.blocks if block.family == "long-low-tones")
+    assert "2 notes of yours" in block.why
+    assert (block.params["steps"], block.step) == ("2", None)
+    high = compose(known(stale=(easy + 9,)), 30)
+    assert "one note of yours" in next(block for block in high.blocks if block.family == "step-ladder").why
+
+
+def test_a_player_keeps_leaves_out_and_arranges() -> None:
+    day = compose(known(), 30, kept=[Kept("siren", 8.0)], without=["tune", "step-ladder"])
+    block = next(block for block in day.blocks if block.family == "siren")
+    assert (block.minutes, block.locked) == (8.0, True)
+    assert not {"tune", "step-ladder"} & set(families(day))
+    assert sum(block.minutes for block in day.blocks) == pytest.approx(30)
+    own = as_arranged(known(), [Kept("tune", 6.0), Kept("buzz-answer", 5.0)])
+    assert families(own) == ["tune", "buzz-answer"]
+    assert own.minutes == 11
+    with pytest.raises(InputError, match="too heavy"):
+        as_arranged(known(lips=Lips.TIRED), [Kept("step-ladder", 5.0)])
+    with pytest.raises(InputError, match="blocks"):
+        as_arranged(known(), [])
+    others = instead(known(), "siren", 30, without=["buzz-a-tune"])
+    assert "buzz-answer" in others
+    assert not {"siren", "buzz-a-tune"} & set(others)
+
+
+def test_care_holds_the_load_down_and_heavy_work_out() -> None:
+    careful = known(care=Care(returning=True), target=400.0)
+    day = compose(careful, 30)
+    assert day.target == 200.0
+    assert all(block.load_class != Load.HIGH for block in day.blocks)
+    assert sum(block.minutes for block in day.blocks) == pytest.approx(30)
+
+
+def test_pedal_sets_have_their_minutes_three_days_a_week_and_never_two_in_a_row() -> None:
+    sets = sets_today([], TODAY)
+    asked = known(stage=Stage.SECURE, sets=sets, wishes=(Wish("pedal-sets", "your aim"),), kind=Kind.HEAVY)
+    block = next(block for block in compose(asked, 60).blocks if block.family == "pedal-sets")
+    assert block.params["sets"] == "2"
+    assert block.minutes >= 9.0
+    for refused in ({"pedal_days": 3}, {"pedals_yesterday": True}):
+        assert "pedal-sets" not in families(compose(replace(asked, **refused), 60))  # type: ignore[arg-type]
+    returning = sets_today([SetPlayed(TODAY - 70, 2, 20)], TODAY, braces=True)
+    held_down = compose(replace(asked, sets=returning), 60)
+    params = next(block for block in held_down.blocks if block.family == "pedal-sets").params
+    assert (params["sets"], params["notes"]) == ("2", "12")
+
+
+# -- weeks -------------------------------------------------------------------------------------------------------------
+
+START = monday(TODAY)
+SIX = Days((30, 30, 30, 30, 30, 30, 0))
+
+
+def week(loads: dict[int, float], today: int = START, **more: object) -> Week:
+    return plan_week(today, monday(today), Practised(loads), replace(SIX, **more), stage=Stage.GROWING)  # type: ignore[arg-type]
+
+
+def weeks_of(*totals: float) -> dict[int, float]:
+    """Weeks before this one, the latest last, each on three days."""
+    out = {}
+    for back, total in enumerate(reversed(totals), start=1):
+        for day in (0, 2, 4):
+            if total:
+                out[START - 7 * back + day] = total / 3.0
+    return out
+
+
+@pytest.mark.parametrize(
+    ("totals", "share"),
+    [
+        ((1000.0, 1000.0, 1000.0, 1000.0), 1.1),
+        ((1000.0, 1000.0, 0.0), 0.5),
+        ((800.0, 900.0, 1000.0, 1100.0), 0.7),
+        ((900.0, 1000.0, 1100.0), 1.1),
+    ],
+)
+def test_a_week_grows_by_a_tenth_rests_after_a_week_off_and_is_lighter_after_three_that_grew(
+    totals: tuple[float, ...], share: float
+) -> None:
+    practised = [total for total in totals if total][-4:]
+    bound, _ = bound_of(Practised(weeks_of(*totals)), START, first=1.0)
+    assert bound == pytest.approx(share * sum(practised) / len(practised))
+
+
+def test_weeks_before_a_long_pause_count_half() -> None:
+    loads = weeks_of(1000.0, 1000.0, 0.0, 0.0, 0.0, 0.0, 500.0)
+    bound, _ = bound_of(Practised(loads), START, first=1.0)
+    assert bound == pytest.approx(1.1 * (500.0 + 500.0 + 500.0) / 3.0)
+
+
+@given(
+    st.lists(st.integers(0, 120), min_size=7, max_size=7),
+    st.lists(st.floats(0.0, 2000.0), min_size=0, max_size=8),
+    st.integers(0, 6),
+    st.sets(st.integers(0, 13), max_size=3),
+    st.sets(st.integers(-1, 6), max_size=2),
+)
+def test_no_week_is_planned_beyond_its_bound_and_no_two_heavy_days_in_a_row(
+    minutes: list[int], totals: list[float], offset: int, shows: set[int], spent: set[int]
+) -> None:
+    practised = Practised(weeks_of(*totals), frozenset(START + day for day in spent))
+    given_ = Days(tuple(minutes), frozenset(START + day for day in shows))
+    found = plan_week(START + offset, START, practised, given_, stage=Stage.GROWING)
+    assert sum(day.target for day in found.days) <= found.bound + 1.0
+    kinds = [day.kind for day in found.days]
+    assert all(not (a == b == Kind.HEAVY) for a, b in pairwise(kinds))
+    for day in found.days:
+        after_spent = day.day - 1 in practised.spent
+        performs = any(day.day + ahead in given_.performances for ahead in (0, 1))
+        if after_spent or performs:
+            assert day.kind in (Kind.LIGHT, Kind.OFF)
+        if day.minutes == 0:
+            assert (day.kind, day.target) == (Kind.OFF, 0.0)
+    assert sum(day.minutes > 0 for day in found.days) <= 6
+
+
+def test_the_rest_of_a_week_is_planned_from_what_was_played() -> None:
+    before = weeks_of(1000.0, 1000.0)
+    usual = week(before, START + 2)
+    played = week({**before, START: 400.0, START + 1: 400.0}, START + 2)
+    assert sum(day.target for day in played.days) < 0.5 * sum(day.target for day in usual.days)
+    used_up = week({**before, START: 1100.0}, START + 1)
+    assert {day.kind for day in used_up.days[1:6]} == {Kind.OFF}
+    assert "used up" in used_up.days[2].why
+
+
+def test_a_day_is_moved_and_a_week_that_begins_in_its_middle_is_counted_whole() -> None:
+    moved = week({}, moved={START + 1: 0, START + 6: 45})
+    assert [day.minutes for day in moved.days] == [30, 0, 30, 30, 30, 30, 45]
+    half = {START - 3: 100.0, START - 2: 100.0}
+    bound, _ = bound_of(Practised(half), START, first=1.0)
+    assert bound == pytest.approx(1.1 * 200.0 * 7.0 / 3.0)
+
+
+def test_a_standing_is_played_where_it_is() -> None:
+    asked = known(standings={"siren": Standing(step=3, last_day=TODAY - 1)}, wishes=(Wish("siren", "x"),))
+    block = next(block for block in compose(asked, 30).blocks if block.family == "siren")
+    assert (block.step, block.of, block.params["widest"]) == (3, 8, "24")

@@ -1,0 +1,134 @@
+"""Aims and their forecasts."""
+
+from dataclasses import replace
+
+import pytest
+
+from orexis.core.coach import Care, Range, Stage
+from orexis.core.figures import sets_today
+from orexis.core.horn import HORNS, horn_named
+from orexis.core.planning import (
+    Aim,
+    AimKind,
+    Gained,
+    Known,
+    Place,
+    Shown,
+    family_of,
+    forecast,
+    parse_aim,
+    place_of,
+    said_of,
+    wish_of,
+    would_change,
+)
+from orexis.core.practice import Owned
+from orexis.core.progress import Standing
+from orexis.core.schools import DEFAULTS
+from orexis.errors import InputError
+
+TODAY = 739_945
+NOBODY = Shown()
+
+
+def known(horn: str = "trumpet-bb", **more: object) -> Known:
+    plain = Known(horn_named(horn), Stage.GROWING, DEFAULTS, Care(), TODAY)
+    return replace(plain, **more)  # type: ignore[arg-type]
+
+
+@pytest.mark.parametrize("horn_id", sorted(HORNS))
+def test_aims_of_every_kind_can_be_had_on_every_horn(horn_id: str) -> None:
+    horn = horn_named(horn_id)
+    for text in (
+        f"own={horn.highest.name}",
+        f"own={horn.easy.name}/joined",
+        "hold=12",
+        "slur=4",
+        "trill=3",
+        "centre=8",
+    ):
+        aim = parse_aim(text, horn)
+        place = place_of(aim, known(horn_id), NOBODY)
+        assert place.goal >= place.position or place.reached
+        wish = wish_of(aim, known(horn_id))
+        assert wish.family == family_of(aim, horn)
+        assert said_of(aim)
+
+
+@pytest.mark.parametrize(
+    ("text", "says"),
+    [
+        ("own", "own=A5"),
+        ("own=H4", "H4"),
+        ("own=C1", "not on the Trumpet"),
+        ("own=C5/sideways", "alone or joined"),
+        ("hold=60", "choose 4 to 20"),
+        ("hold=long", "number"),
+        ("slur=nan", "cannot"),
+        ("fame=3", "own, hold"),
+    ],
+)
+def test_an_aim_that_cannot_be_is_said(text: str, says: str) -> None:
+    with pytest.raises(InputError, match=says):
+        parse_aim(text, horn_named("trumpet-bb"))
+
+
+def test_places_are_read_from_the_record() -> None:
+    own = Owned(Range(58, 74), Range(58, 70))
+    high = place_of(Aim(AimKind.OWN, 76.0), known(owned=own), NOBODY)
+    assert (high.position, high.steps_left, high.reached) == (74.0, 2, False)
+    assert place_of(Aim(AimKind.OWN, 70.0, joined=True), known(owned=own), NOBODY).reached
+    low = place_of(Aim(AimKind.OWN, 54.0), known(owned=own), NOBODY)
+    assert low.steps_left == 4
+    assert wish_of(Aim(AimKind.OWN, 54.0), known(owned=own, start_down=61)).params["direction"] == "down"
+    hold = place_of(
+        Aim(AimKind.HOLD, 12.0), known(standings={"long-low-tones": Standing(3, ((TODAY - 1, True),))}), NOBODY
+    )
+    assert hold.position == pytest.approx(3.0 + 1.0 / 3.0)
+    assert (hold.goal, hold.steps_left) == (5.0, 2)
+    centre = place_of(Aim(AimKind.CENTRE, 8.0), known(), Shown(centre_cents=11.0))
+    assert (centre.steps_left, centre.now) == (3, "11 cents")
+    minutes = place_of(Aim(AimKind.MINUTES, 20.0), known(), Shown(minutes_to_tiring=13.0))
+    assert minutes.steps_left == 4
+    pedals = place_of(Aim(AimKind.PEDALS, 4.0), known(sets=sets_today([], TODAY)), NOBODY)
+    assert pedals.steps_left == 2
+
+
+def told(position: float = 0.0, goal: float = 4.0, days: int = 0, gained: float = 0.0, week: float = 5.0) -> object:
+    record = [gained * day / max(1, days) for day in range(days + 1)]
+    return forecast(
+        Place(position, goal, "", ""), Gained(record), prior_days=10.0, today=TODAY, days_a_week=week, seed=1
+    )
+
+
+def test_a_forecast_follows_the_players_own_rate_and_the_days_that_are_given() -> None:
+    plain, quick, slow = told(), told(days=30, gained=6.0), told(days=30, gained=0.5)
+    assert quick.median < plain.median < slow.median  # type: ignore[attr-defined]
+    for found in (plain, quick, slow):
+        assert TODAY < found.low < found.median < found.high  # type: ignore[attr-defined]
+    spans = [found.high - found.low for found in (told(days=5, gained=0.5), told(days=60, gained=6.0))]  # type: ignore[attr-defined]
+    assert spans[1] < spans[0]
+    assert told(week=2.0).median > told(week=6.0).median  # type: ignore[attr-defined]
+    assert told(position=4.0).median == TODAY  # type: ignore[attr-defined]
+    assert told(week=0.0).median is None  # type: ignore[attr-defined]
+    assert told(goal=400.0).median is None  # type: ignore[attr-defined]
+
+
+def test_a_range_that_becomes_known_in_a_day_is_not_gained() -> None:
+    assert Gained([50.0, 50.0, 70.0, 70.0, 71.0]).steps == 2.0
+    assert Gained([50.0, 48.0]).steps == 0.0
+    assert (Gained([]).steps, Gained([3.0]).days) == (0.0, 0)
+
+
+def test_what_would_let_the_date_be_met() -> None:
+    place = Place(0.0, 4.0, "", "")
+
+    def says(date: int, week: float = 3.0) -> str | None:
+        return would_change(
+            place, Gained([0.0]), AimKind.OWN, prior_days=10.0, today=TODAY, days_a_week=week, date=date
+        )
+
+    assert says(TODAY + 400) is None
+    assert "days a week" in (says(TODAY + 70) or "")
+    assert "semitone" in (says(TODAY + 25) or "")
+    assert "later date" in (says(TODAY + 3) or "")

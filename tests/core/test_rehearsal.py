@@ -1,0 +1,81 @@
+"""Rehearsed weeks: what the plan must never do, seen over players of several kinds; measures against sound."""
+
+import numpy as np
+import pytest
+
+from benchmarks.rehearsals.checks import check
+from orexis.core.coach import Outcome, Stage, judge, limits_of
+from orexis.core.horn import horn_named
+from orexis.core.planning import Kind, parse_aim
+from orexis.core.player import parse_flaws
+from orexis.core.rehearsal import KINDS, Planner, Rehearsal, as_json, measured, rehearse
+from tests.conftest import figure_of, heard, some
+
+PLAIN = ("steady", "tires-early", "overdoes")
+TUBA = horn_named("tuba-eb")
+
+
+def weeks(kind: str, count: int = 5, seed: int = 2, **more: object) -> Rehearsal:
+    return rehearse(weeks=count, horn=TUBA, stage=Stage.GROWING, kind=kind, seed=seed, **more)  # type: ignore[arg-type]
+
+
+@pytest.mark.parametrize("kind", some([*PLAIN, *sorted(set(KINDS) - set(PLAIN))], len(PLAIN)))
+def test_no_bound_is_broken_and_every_move_is_by_the_rule(kind: str) -> None:
+    count = 12 if kind == "returns" else 5
+    found = check(weeks(kind, count), weeks(kind, count, planner=Planner.FIXED))
+    assert found.days >= 15
+    for name in (
+        "over_bound", "heavy_in_a_row", "high_when_spent", "sets_beyond", "against_the_rule", "minutes_off",
+    ):  # fmt: skip
+        assert getattr(found, name) == 0, name
+    assert found.moves > 100
+    assert found.not_met <= 0.03 * max(1, found.owned)
+
+
+def test_who_can_improve_does_and_more_for_the_load_than_by_the_same_half_hour_every_day() -> None:
+    found = check(weeks("steady", 8), weeks("steady", 8, planner=Planner.FIXED))
+    assert found.steps_per_load > 4.0 / 3.0 * found.fixed_steps_per_load
+    fast, plateau = weeks("fast", 8), weeks("plateau", 8)
+    assert fast.who.steps_gained > 1.5 * plateau.who.steps_gained
+
+
+def test_who_comes_back_from_six_weeks_away_begins_with_half_and_lower() -> None:
+    made = weeks("returns", 14)
+    away = [day for day in made.days if day.kind == Kind.OFF]
+    assert len(away) >= 42
+    played = [week for week in made.weeks if week.load]
+    before = [week.load for week in made.weeks if week.start < made.weeks[4].start]
+    back = played[len(before)]
+    assert back.load <= 0.55 * np.mean(before)
+
+
+def test_the_same_arguments_give_the_same_weeks_as_json() -> None:
+    aims = [parse_aim("hold=9", TUBA)]
+    first, again = (as_json(weeks("beginner", 3, aims=aims), kind="beginner", seed=2, minutes=30) for _ in range(2))
+    assert first == again
+    assert set(first) == {"schema", "player", "horn", "days", "weeks", "programmes"}
+    assert len(first["days"]) == 21
+    block = next(day for day in first["days"] if day["blocks"])["blocks"][0]
+    assert {"family", "params", "step", "of", "minutes", "load_class", "why", "takes", "held", "ended"} <= set(block)
+    assert first["programmes"][0]["forecasts"]
+
+
+@pytest.mark.parametrize(
+    ("flaw", "measure"),
+    [("centre=-14c", "judged_cents"), ("sag=-25c", "sag_cents"), ("entry=-60c/200ms", "entry_cents")],
+)
+def test_measures_without_sound_are_those_of_sound(flaw: str, measure: str) -> None:
+    figure = figure_of("tuba-eb", "long-low-tones")
+    flaws = parse_flaws([f"{flaw}@{figure.notes[0].id}"])
+    from_sound = getattr(heard(figure, flaw)[0].measures.notes[0], measure)
+    assert getattr(measured(figure, flaws).notes[0], measure) == pytest.approx(from_sound, rel=0.25, abs=2.0)
+
+
+def test_a_flaw_beyond_its_limit_is_no_more_held_than_by_sound() -> None:
+    figure = figure_of("tuba-eb", "two-partial-slur")
+    limits = limits_of(Stage.GROWING)
+    assert judge(measured(figure, parse_flaws([])), figure, limits).outcome == Outcome.HELD
+    gap = judge(measured(figure, parse_flaws(["gap=140ms@n2"])), figure, limits)
+    assert (gap.outcome, gap.reason) == (Outcome.NOT_YET, "gap")
+    missed = judge(measured(figure, parse_flaws(["miss=4@n1"])), figure, limits)
+    assert missed.reason == "wrong-partial"

@@ -1,0 +1,257 @@
+"""Plans on the record: days remembered with each take, standings that follow, programmes, weeks, own routines."""
+
+from datetime import UTC, date, datetime, timedelta
+from functools import partial
+from pathlib import Path
+
+import pytest
+
+from orexis.core.coach import Stage
+from orexis.core.horn import horn_named
+from orexis.core.planning import Aim, AimKind, Kind, Said, middle_of
+from orexis.core.practice import Event
+from orexis.core.progress import path_of
+from orexis.core.rehearsal import KINDS, Learner, flawless, learner
+from orexis.errors import ConflictError, InputError, MissingError
+from orexis.services.house import House
+from orexis.services.planning.days import Whose, family_days, standings
+from orexis.services.planning.use import in_written
+from orexis.services.planning.values import OwnBlock
+from orexis.services.players import Player
+from orexis.services.reading import derive
+from orexis.store.models import DerivedRow
+
+START = datetime(2026, 3, 2, 18, 0, tzinfo=UTC)
+SIREN = {"interval": "7", "widest": "7", "beats": "4"}
+
+
+def somebody(house: House, horn: str = "tuba-eb") -> Player:
+    return house.players.add(name="Wim Olde", stage="growing", horn=horn, part=None)
+
+
+def plays(house: House, player: Player, family: str, params: dict[str, str], day: int, *, fails: bool = False) -> str:
+    """All figures of a family once, clean or with the first note missing."""
+    session = house.sessions.open(player.id, family, params, at=START + timedelta(days=day))
+    take = ""
+    for number in range(40):
+        state = house.sessions.get(session.id).state
+        if state.phase == "done":
+            break
+        made = house.takes.measured(
+            session.id, partial(_played, fails=fails), at=START + timedelta(days=day, minutes=number)
+        )
+        take = made.id
+        house.takes.happen(session.id, Event("next"))
+    return take
+
+
+def _played(figure, fails):  # type: ignore[no-untyped-def]
+    from dataclasses import replace
+
+    clean = flawless(figure)
+    if not fails:
+        return clean
+    return replace(clean, figure=replace(clean.figure, siren_jump_cents=900.0, siren_breaks=3))
+
+
+def where(house: House, player: Player, day: int) -> int:
+    paths = house.planning.paths(player.id, at=START + timedelta(days=day))
+    return next(item.step for item in paths if item.family == "siren")
+
+
+def test_a_standing_follows_days_and_a_take_thrown_away_is_taken_out_of_it(house: House) -> None:
+    player = somebody(house)
+    entry = where(house, player, 0)
+    path = path_of("siren", player.instrument)
+    assert path is not None
+    params = dict(path.steps[entry].params)
+    plays(house, player, "siren", params, 0)
+    last = plays(house, player, "siren", params, 2)
+    assert where(house, player, 2) == entry  # the day is not over
+    assert where(house, player, 3) == entry + 1
+    assert where(house, player, 16) == entry + 1
+    assert where(house, player, 3 + 42) == entry  # six weeks away
+    # One figure of the second day thrown away: of two figures, one is left.
+    house.takes.discard(last, discarded=True)
+    whose = Whose(player.id, player.instrument, Stage.GROWING)
+    with house.record.database.reading() as db:
+        days = family_days(db, whose, since=0)
+    assert [day.takes for day in days] == [2, 1]
+    house.takes.discard(last, discarded=False)
+    assert where(house, player, 3) == entry + 1
+    plays(house, player, "siren", params, 4)
+    assert where(house, player, 5) == entry + 1  # practised below the step
+
+
+def test_the_players_own_word_is_kept_over_a_rebuilding(house: House) -> None:
+    player = somebody(house)
+    plays(house, player, "siren", SIREN, 0)
+    house.planning.set_step(player.id, "siren", 5, at=START + timedelta(days=1))
+    assert where(house, player, 1) == 5
+    plays(house, player, "siren", dict(path_of("siren", player.instrument).steps[5].params), 2)  # type: ignore[union-attr]
+    plays(house, player, "siren", dict(path_of("siren", player.instrument).steps[5].params), 3)  # type: ignore[union-attr]
+    before = house.planning.paths(player.id, at=START + timedelta(days=4))
+    assert where(house, player, 4) == 6
+    with house.record.database.writing() as db:
+        db.merge(DerivedRow(name="takes", rules=0))
+    derive.bring_up_to_date(house.record)
+    assert house.planning.paths(player.id, at=START + timedelta(days=4)) == before
+    for family, step, says in (("siren", 99, "choose 1 to 8"), ("step-ladder", 0, "follows your range")):
+        with pytest.raises(InputError, match=says):
+            house.planning.set_step(player.id, family, step)
+
+
+def practised_weeks(house: House, player: Player, weeks: int) -> Learner:
+    who = learner(KINDS["steady"], player.instrument, player.stage, 3, middle=middle_of(player.instrument))
+    for day in range(7 * weeks):
+        if day % 7 in (0, 2, 4):
+            session = house.sessions.open_day(player.id, 15, at=START + timedelta(days=day))
+            for number in range(60):
+                state = house.sessions.get(session.id).state
+                if state.phase == "done":
+                    break
+                if state.phase == "rest":
+                    house.takes.happen(session.id, Event("rest-over"))
+                    continue
+                step = None if state.checking else state.current.step
+                moment = START + timedelta(days=day, minutes=number)
+                house.takes.measured(session.id, partial(who.plays, step=step), at=moment)
+                house.takes.happen(session.id, Event("go-on"))
+        who.sleeps(practised=True)
+    return who
+
+
+def test_two_weeks_of_days_lead_to_the_third(house: House) -> None:
+    player = somebody(house)
+    practised_weeks(house, player, 2)
+    moment = START + timedelta(days=14)
+    _, plan = house.planning.day(player, 15, Said(), at=moment)
+    assert any(block.step is not None and "step" in block.why for block in plan.blocks)
+    assert plan.target is not None
+    weeks = house.planning.weeks(player.id, at=moment)
+    played = [sum(day.played or 0.0 for day in week.days) for week in weeks.weeks]
+    assert played[0] > 0.0
+    assert played[1] <= weeks.weeks[1].bound
+    assert [week.start for week in weeks.weeks] == sorted(week.start for week in weeks.weeks)
+    assert len(weeks.weeks) == 6  # two played, this one, three ahead
+    # The record on disk and the planner agree on the same day twice.
+    assert house.planning.day(player, 15, Said(), at=moment)[1] == plan
+
+
+def test_what_was_planned_counts_its_kind_and_two_horns_share_one_load(house: House) -> None:
+    player = somebody(house)
+    session = house.sessions.open_day(player.id, 15, at=START)
+    house.takes.measured(session.id, flawless, at=START)
+    assert house.sessions.get(session.id).params["kind"] in tuple(Kind)
+    before = house.planning.weeks(player.id, at=START).weeks[-4].days[0].played
+    other = house.players.change(
+        player.id, name="Wim Olde", stage="growing", horn="trombone-tenor", part=None, a4_hz=440.0
+    )
+    plays(house, other, "siren", SIREN, 0)
+    now = house.planning.weeks(player.id, at=START).weeks[-4].days[0].played
+    assert before is not None
+    assert now is not None
+    assert now > before
+
+
+def test_a_programme_from_its_beginning_to_its_end(house: House) -> None:
+    player = somebody(house)
+    aim = Aim(AimKind.HOLD, 6.0)
+    by = date(2026, 6, 1)
+    made = house.planning.add_programme(player.id, aim, by, at=START)
+    assert (made.state, made.share, made.family) == ("on", 0.0, "long-low-tones")
+    assert made.median is not None
+    _, plan = house.planning.day(player, 15, Said(), at=START)
+    assert next(block for block in plan.blocks if block.family == "long-low-tones").must
+    steps = path_of("long-low-tones", player.instrument)
+    assert steps is not None
+    for day in (0, 1, 2, 3, 4, 5):
+        for step in (1, 2):
+            plays(house, player, "long-low-tones", dict(steps.steps[step].params), day)
+    [reached] = house.planning.programmes(player.id, at=START + timedelta(days=7))
+    assert (reached.state, reached.ended, reached.share) == ("reached", "2026-03-09", 1.0)
+    with pytest.raises(ConflictError, match="reached"):
+        house.planning.change_programme(player.id, reached.id, state="paused", by=None)
+
+
+def test_programmes_that_cannot_be_are_refused_with_a_sentence(house: House) -> None:
+    player = somebody(house)
+    by = date(2026, 6, 1)
+    add = partial(house.planning.add_programme, player.id, at=START)
+    for aim, day, says in (
+        (Aim(AimKind.HOLD, 16.0), date(2026, 3, 2), "not after today"),
+        (Aim(AimKind.HOLD, 16.0), date(2036, 3, 2), "three years"),
+        (Aim(AimKind.OWN, 100.0), by, "not on the"),
+        (Aim(AimKind.PEDALS, 2.0), by, "yours already"),
+    ):
+        with pytest.raises(InputError, match=says):
+            add(aim, day)
+    first = add(Aim(AimKind.HOLD, 16.0), by)
+    with pytest.raises(ConflictError, match="already"):
+        add(Aim(AimKind.HOLD, 16.0), by)
+    house.planning.change_programme(player.id, first.id, state="paused", by=None)
+    assert house.planning.known(player, Said(), START).wishes == ()
+    house.planning.change_programme(player.id, first.id, state="given up", by=None)
+    assert house.planning.programmes(player.id, at=START)[0].state == "given up"
+    with pytest.raises(MissingError):
+        house.planning.change_programme(player.id, "x" * 32, state="on", by=None)
+    stranger = house.players.add(name="Ada Brook", stage="growing", horn="tuba-eb")
+    with pytest.raises(InputError, match="another player"):
+        house.planning.change_programme(stranger.id, first.id, state="on", by=None)
+
+
+def test_own_routines_are_kept_by_name_and_opened_as_they_are(house: House) -> None:
+    player = somebody(house)
+    blocks = (OwnBlock("tune", 4.0, {}), OwnBlock("siren", 6.0, {"tempo": "72"}))
+    house.planning.keep_routine(player.id, "  Short   one ", blocks)
+    house.planning.keep_routine(player.id, "Short one", blocks[:1])
+    [kept] = house.planning.routines(player.id)
+    assert (kept.name, len(kept.blocks)) == ("Short one", 1)
+    with pytest.raises(InputError, match="letters"):
+        house.planning.keep_routine(player.id, " ", blocks)
+    with pytest.raises(InputError, match="minutes"):
+        house.planning.keep_routine(player.id, "Long", (OwnBlock("tune", 121.0, {}),))
+    house.planning.drop_routine(player.id, kept.id)
+    assert house.planning.routines(player.id) == ()
+
+
+def test_days_and_dates_that_cannot_be_are_refused(house: House) -> None:
+    player = somebody(house)
+    for change, says in (
+        ({"minutes": [30] * 6}, "seven"),
+        ({"minutes": [130] + [0] * 6}, "0 to 120"),
+        ({"performances": ["tomorrow"]}, "no date"),
+        ({"moved": {"2026-03-04": 500}}, "0 to 120"),
+    ):
+        with pytest.raises(InputError, match=says):
+            house.players.change_settings(player.id, change)
+    house.players.change_settings(player.id, {"performances": ["2026-03-05"], "moved": {"2026-03-03": 0}})
+    days = house.planning.weeks(player.id, at=START).weeks[0].days
+    assert [day.kind for day in days[:4]] == ["heavy", "off", "light", "light"]
+
+
+def test_notes_stand_as_the_part_writes_them() -> None:
+    horn = horn_named("trumpet-bb")
+    assert in_written("own A4 (concert), alone", horn.parts[0]) == "own B4, alone"
+    assert in_written("up to Eb4; 12 takes, 4 of 7", horn.parts[0]) == "up to F4; 12 takes, 4 of 7"
+
+
+def test_an_older_record_is_brought_up_to_date(tmp_path: Path) -> None:
+    """Takes from before days remembered their families count for their day, and for no step."""
+    house = House(tmp_path / "data")
+    player = somebody(house)
+    plays(house, player, "siren", SIREN, 0)
+    with house.record.database.writing() as db:
+        from sqlalchemy import text
+
+        db.execute(text("update take set fact = null"))
+        db.merge(DerivedRow(name="takes", rules=3))
+    house.close()
+    again = House(tmp_path / "data")
+    whose = Whose(player.id, player.instrument, Stage.GROWING)
+    with again.record.database.reading() as db:
+        [day] = family_days(db, whose, since=0)
+        found = standings(db, whose, [day], before=day.day + 1)
+    assert (day.takes, day.step) == (1, None)
+    assert found["siren"].last_day == day.day
+    again.close()
