@@ -1,5 +1,6 @@
 """Where the session stands next: figures, blocks, rests, check notes, the end."""
 
+from collections.abc import Sequence
 from dataclasses import replace
 
 from orexis.core.coach import CHECK_EVERY_S, Advice, NextStep, rest_after
@@ -74,24 +75,37 @@ def _rest_between(state: SessionState) -> Rest:
 
 
 def _time_given_on(state: SessionState, following: int, rest_s: float) -> tuple[BlockPlan, ...]:
-    """The plan with the minutes that this block, and any that is left out, did not use shared over what follows."""
+    """The plan with the minutes, and the load, that this block and any that is left out did not use shared over what follows."""
     plan = state.plan
     if not plan[following].minutes:
         return plan
-    unused = sum(block.minutes or 0.0 for block in plan[state.block : following])
-    spare = 60.0 * unused - state.block_used_s - rest_s
+    ended = plan[state.block : following]
     open_ = [block for block in plan[following:] if not (state.register_over and block.load == Load.HIGH)]
-    total = sum(block.minutes or 0.0 for block in open_)
-    dropped = sum(block.minutes or 0.0 for block in plan[following:]) - total
-    spare += 60.0 * dropped
+    dropped = [block for block in plan[following:] if block not in open_]
+    total = _minutes(open_)
+    spare = 60.0 * (_minutes(ended) + _minutes(dropped)) - state.block_used_s - rest_s
     if spare < _WORTH_GIVING_S or total <= 0.0:
         return plan
     longer = min(_MOST_LONGER, 1.0 + spare / (60.0 * total))
-    after = tuple(
-        replace(block, minutes=round(block.minutes * longer, 2)) if block.minutes and block in open_ else block
-        for block in plan[following:]
+    unused = max(0.0, _load(ended) + _load(dropped) - state.block_load)
+    heavier = 1.0 + unused / _load(open_) if _load(open_) > 0.0 else 1.0
+    return (
+        *plan[:following],
+        *(_longer(block, longer, heavier) if block in open_ else block for block in plan[following:]),
     )
-    return (*plan[:following], *after)
+
+
+def _longer(block: BlockPlan, longer: float, heavier: float) -> BlockPlan:
+    most = None if block.most_load is None else round(block.most_load * min(longer, heavier), 2)
+    return replace(block, minutes=round((block.minutes or 0.0) * longer, 2), most_load=most)
+
+
+def _minutes(blocks: Sequence[BlockPlan]) -> float:
+    return sum(block.minutes or 0.0 for block in blocks)
+
+
+def _load(blocks: Sequence[BlockPlan]) -> float:
+    return sum(block.most_load or 0.0 for block in blocks)
 
 
 def finished(state: SessionState) -> SessionState:

@@ -14,7 +14,7 @@ from orexis.core.player import Flaw, Flaws, levels_asked
 from orexis.core.theory import ratio_of
 
 # measure = factor * size of the flaw.
-HEARD: dict[str, float] = {"centre": 1.0, "sag": 0.8, "wobble": 0.75, "entry": 0.85, "gap": 1.0, "caught": 1.0}
+HEARD: dict[str, float] = {"centre": 1.0, "sag": 1.0, "wobble": 0.96, "entry": 0.93, "gap": 0.96, "caught": 0.96}
 _SLOPE = {None: 0.0, Loudness.GROW: 3.0, Loudness.EASE: -3.0, Loudness.EVEN: 0.0}
 
 

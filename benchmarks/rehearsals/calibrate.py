@@ -1,0 +1,77 @@
+"""Measures made without sound, held against those of sound: flaws of known size played, heard, and written down directly."""
+
+import numpy as np
+
+from orexis.core.coach import limits_of
+from orexis.core.figures import Figure, family_named
+from orexis.core.horn import horn_named
+from orexis.core.listen import listen
+from orexis.core.measures import Measures
+from orexis.core.player import Flaws, parse_flaws, performance_flaws, person, play
+from orexis.core.player.person import Lips
+from orexis.core.rehearsal import measured
+
+HORNS = ("trumpet-bb", "trombone-tenor", "tuba-eb")
+# flaw at its sizes -> family, measure of the note or move that hears it
+CASES: tuple[tuple[str, tuple[str, ...], str, str], ...] = (
+    ("centre", ("-20c", "-8c", "8c", "20c"), "long-low-tones", "judged_cents"),
+    ("sag", ("-40c", "-20c", "-8c"), "long-low-tones", "sag_cents"),
+    ("wobble", ("8c/3hz", "16c/3hz", "30c/4hz"), "long-low-tones", "spread_cents"),
+    ("entry", ("-80c/200ms", "-40c/150ms", "-30c/90ms"), "long-low-tones", "entry_cents"),
+    ("gap", ("40ms", "80ms", "140ms"), "two-partial-slur", "gap_ms"),
+    ("caught", ("5/40ms", "5/80ms", "5/130ms"), "two-partial-slur", "caught"),
+)
+
+
+def calibrated() -> None:
+    """Print, for each flaw, what sound gives against what is written without it."""
+    print("| flaw | measure | sound / without it, middle | from | to |\n|---|---|---|---|---|")
+    for name, sizes, family, measure in CASES:
+        ratios = []
+        for horn in HORNS:
+            figure = family_named(family).series(horn_named(horn), {}).figures[0]
+            target = figure.notes[0 if family == "long-low-tones" else 1].id
+            for size in sizes:
+                flaws = parse_flaws([f"{name}={size}@{target}"])
+                heard, made = _value(_heard(figure, flaws), measure), _value(measured(figure, flaws), measure)
+                if made:
+                    ratios.append(heard / made)
+        low, middle, high = np.percentile(ratios, (10, 50, 90))
+        print(f"| {name} | {measure} | {middle:.2f} | {low:.2f} | {high:.2f} |")
+    _people()
+
+
+def _people() -> None:
+    """Verdicts on the same performances by people drawn: by sound and without it."""
+    same = held = held_without = count = 0
+    for seed in range(1, 13):
+        for horn in HORNS:
+            for family in ("long-low-tones", "two-partial-slur"):
+                figure = family_named(family).series(horn_named(horn), {}).figures[0]
+                flaws = performance_flaws(person(seed), Lips(0.0), figure, seed=seed)
+                heard, made = (_outcome(m, figure) for m in (_heard(figure, flaws), measured(figure, flaws)))
+                count += 1
+                same += heard == made
+                held += heard
+                held_without += made
+    print(f"\n{count} performances: held by sound {held}, without it {held_without}, the same in {same}")
+
+
+def _outcome(measures: Measures, figure: Figure) -> bool:
+    from orexis.core.coach import judge
+
+    return judge(measures, figure, limits_of("growing")).outcome == "held"
+
+
+def _heard(figure: Figure, flaws: Flaws) -> Measures:
+    sound, _ = play(figure, flaws=flaws, seed=3)
+    horn = horn_named(figure.horn)
+    return listen(sound, horn=horn, figure=figure, limits=limits_of("growing"), a4=440.0, first_beat_s=0.0).measures
+
+
+def _value(measures: Measures, name: str) -> float:
+    if name == "gap_ms":
+        return float(measures.moves[0].gap_ms or 0.0)
+    if name == "caught":
+        return float(sum(item.ms for item in measures.moves[0].caught))
+    return float(getattr(measures.notes[0], name) or 0.0)
