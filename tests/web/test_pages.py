@@ -27,6 +27,7 @@ def test_views_are_accessible_and_fit(site: Site, open_page: OpenPage, mode: str
     for path in (
         "/",
         "/weeks",
+        "/progress",
         "/welcome",
         "/figures",
         "/ladder",

@@ -3,6 +3,7 @@ import Figures from '../views/Figures.svelte';
 import Horn from '../views/Horn.svelte';
 import Ladder from '../views/Ladder.svelte';
 import Log from '../views/Log.svelte';
+import Progress from '../views/Progress.svelte';
 import Settings from '../views/Settings.svelte';
 import Stand from '../views/Stand.svelte';
 import TakeView from '../views/TakeView.svelte';
@@ -20,6 +21,7 @@ export const { p, navigate, isActive, route } = createRouter({
   '/ladder': Ladder,
   '/log': Log,
   '/weeks': Weeks,
+  '/progress': Progress,
   '/settings': Settings,
   '*': Today,
 });

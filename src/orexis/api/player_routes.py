@@ -9,6 +9,7 @@ from orexis.api.deps import REFUSALS, Key, TheHouse
 from orexis.core.horn import Setup
 from orexis.services.players import Player
 from orexis.services.reading.log import DaySoFar, LogPage
+from orexis.services.reading.progress import ProgressShown
 
 router = APIRouter(prefix="/api/players", responses=REFUSALS)
 
@@ -69,6 +70,12 @@ def read_log(player_id: Key, house: TheHouse, offset: Annotated[int, Query(ge=0,
 def read_day(player_id: Key, house: TheHouse) -> DaySoFar:
     """What was played today on the horn in hand."""
     return house.log.today(player_id, house.players.get(player_id).horn)
+
+
+@router.get("/{player_id}/progress")
+def read_progress(player_id: Key, house: TheHouse, weeks: Annotated[int, Query(ge=1, le=520)] = 12) -> ProgressShown:
+    """Trends with what may be claimed of them, weeks of playing, milestones."""
+    return house.progress.read(player_id, weeks)
 
 
 @router.get("/{player_id}/material")

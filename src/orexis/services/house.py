@@ -13,6 +13,7 @@ from orexis.services.players import Player, Players
 from orexis.services.reading.derive import bring_up_to_date
 from orexis.services.reading.ladder import Ladder, ladder_of
 from orexis.services.reading.log import Log
+from orexis.services.reading.progress import Progress
 from orexis.services.record import Record
 from orexis.services.sessions.use import Sessions
 from orexis.services.simulated import SimulatedPlayer
@@ -35,6 +36,7 @@ class House:
         self.sessions = Sessions(self.record, self.players, self.planning)
         self.takes = Takes(self.record, self.sessions, self.workers)
         self.log = Log(self.record)
+        self.progress = Progress(self.record, self.players)
         self.material = Material(self.record, self.workers)
         self.devices = Devices(self.record)
         self.simulated = SimulatedPlayer(self.sessions, self.takes)

@@ -39,6 +39,7 @@ export type DayBlock = Schemas['DayBlock'];
 export type Weeks = Schemas['Weeks'];
 export type Programme = Schemas['ProgrammeShown'];
 export type PathShown = Schemas['PathShown'];
+export type ProgressShown = Schemas['ProgressShown'];
 export type OwnRoutine = Schemas['OwnRoutine'];
 
 export class Trouble extends Error {
@@ -125,6 +126,8 @@ export const api = {
         body: { step },
       }),
     ),
+  progress: (player_id: string, weeks: number) =>
+    must(client.GET('/api/players/{player_id}/progress', { params: { path: { player_id }, query: { weeks } } })),
   programmes: (player_id: string) =>
     must(client.GET('/api/players/{player_id}/programmes', { params: { path: { player_id } } })),
   addProgramme: (player_id: string, body: Schemas['ProgrammeIn']) =>

@@ -500,6 +500,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/players/{player_id}/progress": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Progress
+         * @description Trends with what may be claimed of them, weeks of playing, milestones.
+         */
+        get: operations["read_progress_api_players__player_id__progress_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/players/{player_id}/routines": {
         parameters: {
             query?: never;
@@ -1192,6 +1212,23 @@ export interface components {
          */
         Choice: "grow" | "even" | "ease" | "least-seal" | "open-palm" | "firm-seal" | "usual-setting" | "free-lips" | "air-and-tongue" | "jaw-and-lip" | "slow-and-wide" | "fast-and-firm" | "gate" | "to-todays-limit" | "tongue-first" | "slur-first" | "free-centre" | "firm-and-flat" | "gathered" | "drawn-back" | "step-back" | "stop-here" | "one-more-try" | "body-named" | "sound-only" | "one-breath" | "nose-breath" | "buzzing" | "low-tones";
         /**
+         * Claim
+         * @description What may be said: from about, to about, over so many days, with the interval of the change.
+         */
+        Claim: {
+            /** After */
+            after: number;
+            /** Before */
+            before: number;
+            /** Days */
+            days: number;
+            direction: components["schemas"]["Direction"];
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+        };
+        /**
          * Correction
          * @description How far this horn's partial departs from theory, in cents.
          */
@@ -1300,6 +1337,22 @@ export interface components {
             target: number | null;
         };
         /**
+         * DayPoint
+         * @description A day: its ordinal date, the ends of the middle half of its takes, their middle, how many.
+         */
+        DayPoint: {
+            /** Day */
+            day: number;
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** Middle */
+            middle: number;
+            /** Takes */
+            takes: number;
+        };
+        /**
          * DayShown
          * @description A day as planned, with the horn's names for its families, and what could stand in the place of each block.
          */
@@ -1379,6 +1432,12 @@ export interface components {
             /** Spread S */
             spread_s: number | null;
         };
+        /**
+         * Direction
+         * @description Which way it went.
+         * @enum {string}
+         */
+        Direction: "better" | "worse" | "still" | "changed";
         /**
          * DiscardIn
          * @description Throw away or bring back.
@@ -1989,6 +2048,16 @@ export interface components {
          * @enum {string}
          */
         Medium: "horn" | "mouthpiece" | "air";
+        /**
+         * Milestone
+         * @description Something that came for the first time.
+         */
+        Milestone: {
+            /** Day */
+            day: string;
+            /** Says */
+            says: string;
+        };
         /**
          * MoveMeasures
          * @description What happened between two neighbouring notes; `before` and `after` are indices into the note table.
@@ -2603,6 +2672,26 @@ export interface components {
             steps_left: number;
         };
         /**
+         * ProgressShown
+         * @description The page: three lines at the top, then everything else.
+         */
+        ProgressShown: {
+            /** Improving */
+            improving: string[];
+            /** Milestones */
+            milestones: components["schemas"]["Milestone"][];
+            /** Playing */
+            playing: components["schemas"]["WeekOfPlaying"][];
+            /** Slipped */
+            slipped: string[];
+            /** Standing */
+            standing: string[];
+            /** Trends */
+            trends: components["schemas"]["TrendShown"][];
+            /** Weeks */
+            weeks: number;
+        };
+        /**
          * Question
          * @description One disagreement. The first choice is the default.
          */
@@ -3188,6 +3277,60 @@ export interface components {
             tone_db: number[];
         };
         /**
+         * Trend
+         * @description A measure over a span. `claim`: None where nothing may be said; `missing`: days still wanted for a line.
+         */
+        Trend: {
+            claim: components["schemas"]["Claim"] | null;
+            /** Measure */
+            measure: string;
+            /** Missing */
+            missing: number;
+            /** Points */
+            points: components["schemas"]["DayPoint"][];
+            /** Register */
+            register: string | null;
+        };
+        /**
+         * TrendMeasure
+         * @description A measure that is followed. `more_is_better`: None where neither way is (a lean).
+         */
+        TrendMeasure: {
+            /**
+             * By Register
+             * @default false
+             */
+            by_register: boolean;
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /**
+             * Least
+             * @default 0
+             */
+            least: number;
+            /** More Is Better */
+            more_is_better: boolean | null;
+            /**
+             * Most
+             * @default 1
+             */
+            most: number;
+            /** Unit */
+            unit: string;
+        };
+        /**
+         * TrendShown
+         * @description A trend with its names, and its claim in words where there is one.
+         */
+        TrendShown: {
+            measure: components["schemas"]["TrendMeasure"];
+            /** Says */
+            says: string | null;
+            trend: components["schemas"]["Trend"];
+        };
+        /**
          * Tube
          * @description One length of tubing: `valves` pressed and a slide `position` counted from 1, on `side` of a double horn.
          *
@@ -3253,6 +3396,30 @@ export interface components {
             target: number;
             /** Why */
             why: string;
+        };
+        /**
+         * WeekOfPlaying
+         * @description A week: minutes of tone, load, days, takes and those held; minutes of playing to the first "tiring" in its middle session.
+         */
+        WeekOfPlaying: {
+            /** Days */
+            days: number;
+            /** Held */
+            held: number;
+            /** Load */
+            load: number;
+            /** Minutes To Tiring */
+            minutes_to_tiring: number | null;
+            /** Playing Min */
+            playing_min: number;
+            /** Reports */
+            reports: number;
+            /** Spent */
+            spent: number;
+            /** Start */
+            start: string;
+            /** Takes */
+            takes: number;
         };
         /**
          * Weeks
@@ -5919,6 +6086,102 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    read_progress_api_players__player_id__progress_get: {
+        parameters: {
+            query?: {
+                weeks?: number;
+            };
+            header?: never;
+            path: {
+                player_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgressShown"];
+                };
             };
             /** @description what was sent cannot be read at all */
             400: {

@@ -9,6 +9,7 @@
     ['/weeks', 'Weeks'],
     ['/figures', 'Figures'],
     ['/ladder', 'Ladder'],
+    ['/progress', 'Progress'],
     ['/horn', 'Horn'],
     ['/log', 'Log'],
     ['/settings', 'Settings'],

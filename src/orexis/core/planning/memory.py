@@ -31,6 +31,7 @@ class TakeFact:
     load: float = 0.0
     playing_s: float = 0.0
     spent_s: float = 0.0
+    values: dict[str, float] = field(default_factory=dict)  # what is followed over weeks (core/trends)
 
 
 @dataclass(frozen=True, slots=True)

@@ -117,7 +117,7 @@ class Learner:
             whole = replace(whole, siren_jump_cents=jump, siren_breaks=int(rng.random() < 0.15 * ease))
         notes = []
         for row, note in zip(heard.notes, figure.notes, strict=True):
-            made = row
+            made = replace(row, sound_match=None, level_wander_db=None)  # nothing here has a sound
             if "bend" in figure.judged:
                 asked = figure.least("bend") or 100.0
                 deep = asked * min(1.2, 1.1 - 0.15 * (ease - 0.8) + float(rng.normal(0.0, 0.08)) - 0.1 * tired)

@@ -41,7 +41,7 @@ from orexis.store.models import (
     VoiceRow,
 )
 
-RULES = 4  # grows whenever the same takes would give other rows
+RULES = 5  # grows whenever the same takes would give other rows
 _NAME = "takes"
 Kinds = dict[tuple[str, str, int], str | None]
 _TOLD_EVERY = 2000
@@ -100,7 +100,8 @@ def _take(db: Session, row: TakeRow, *, counts: bool, kind: str | None) -> None:
     if counts:
         db.add_all(try_row(row.player_id, row.horn, tried) for tried in judgement.attempts)
     if counts:
-        fact = unpacked(TakeFact, row.fact) if row.fact else _fact(row)
+        known = unpacked(TakeFact, row.fact) if row.fact else _fact(row)
+        fact = replace(known, values=judgement.values)
         row.fact = packed(fact)
         if row.discarded_at is None and row.horn in HORNS:
             add_fact(db, Whose(row.player_id, horn_named(row.horn), Stage(row.stage)), fact)

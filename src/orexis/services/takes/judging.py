@@ -16,6 +16,7 @@ from orexis.core.measures import Measures, NoteMeasures, Voice, voice_of
 from orexis.core.player import play
 from orexis.core.sound import Sound
 from orexis.core.trace import Trace
+from orexis.core.trends import values_of
 from orexis.files.soundfiles import write_flac
 from orexis.services.codec import packed
 from orexis.services.journal import TakeHead
@@ -73,6 +74,7 @@ class Judgement:
     figure_text: str
     day: int
     summary: Summary
+    values: dict[str, float]  # what is followed over weeks
     attempts: tuple[Attempt, ...]
     easiest: EasiestVoice | None
 
@@ -121,6 +123,7 @@ def judgement_of(
         packed(figure),
         day,
         _summary(figure, terms, measures, verdict),
+        _followed(figure, terms, measures, verdict),
         attempts_of(figure, measures, verdict, day=day, take_id=take_id),
         easiest_voice(figure, terms.instrument, measures),
     )
@@ -145,6 +148,11 @@ def _summary(figure: Figure, terms: Terms, measures: Measures, verdict: Verdict)
         sag_cents=_worst(notes, "sag_cents"),
         hold_s=_worst(notes, "hold_s"),
     )
+
+
+def _followed(figure: Figure, terms: Terms, measures: Measures, verdict: Verdict) -> dict[str, float]:
+    """What could not be heard is not followed."""
+    return {} if verdict.outcome == Outcome.NOT_HEARD else values_of(figure, terms.instrument, measures)
 
 
 def _worst(notes: tuple[NoteMeasures, ...], name: str) -> float | None:

@@ -4,7 +4,7 @@ from datetime import datetime
 from typing import Any
 
 import numpy as np
-from sqlalchemy import Select, delete, select
+from sqlalchemy import Select, delete, insert, select
 from sqlalchemy.orm import Session
 
 from orexis.core.coach import Outcome, ReasonId, Stage, Verdict, limits_of
@@ -114,6 +114,7 @@ def fact_of(row: TakeRow, session: PracticeSession, judgement: Judgement) -> Tak
         playing_s=row.playing_s,
         # A block's rests are as long as its playing.
         spent_s=round(row.duration_s + row.playing_s + BETWEEN_TAKES_S, 2),
+        values=judgement.values,
     )
 
 
@@ -138,17 +139,24 @@ def add_to_day(db: Session, row: TakeRow, times: int = 1, *, kind: str | None = 
 def _measures_of_day(db: Session, player_id: str, horn: str, day: int) -> None:
     """The middle of each measure over the takes of a day that count; one day is never long."""
     columns = [getattr(TakeRow, name) for name in MEASURES_OF_DAY]
-    query = select(*columns).where(TakeRow.player_id == player_id, TakeRow.horn == horn, TakeRow.day == day)
-    found = db.execute(query.where(TakeRow.discarded_at.is_(None))).all()
-    for name, values in zip(MEASURES_OF_DAY, zip(*found, strict=True) if found else [()] * len(columns), strict=True):
-        sizes = [abs(value) for value in values if value is not None]
-        key = {"player_id": player_id, "horn": horn, "day": day, "measure": name}
-        if not sizes:
-            db.execute(delete(MeasureDayRow).filter_by(**key))
-            continue
-        low, middle, high = (round(float(value), 3) for value in np.percentile(sizes, (25, 50, 75)))
-        db.merge(MeasureDayRow(**key, takes=len(sizes), low=low, middle=middle, high=high))
-    db.flush()
+    query = select(TakeRow.fact, *columns).where(
+        TakeRow.player_id == player_id, TakeRow.horn == horn, TakeRow.day == day, TakeRow.discarded_at.is_(None)
+    )
+    found: dict[str, list[float]] = {}
+    for fact, *values in db.execute(query):
+        for name, value in zip(MEASURES_OF_DAY, values, strict=True):
+            if value is not None:
+                found.setdefault(name, []).append(abs(value))
+        for name, value in (unpacked(TakeFact, fact).values if fact else {}).items():
+            found.setdefault(name, []).append(value)
+    key = {"player_id": player_id, "horn": horn, "day": day}
+    db.execute(delete(MeasureDayRow).filter_by(**key))
+    rows = []
+    for name, values in found.items():
+        low, middle, high = (round(float(value), 3) for value in np.percentile(values, (25, 50, 75)))
+        rows.append({**key, "measure": name, "takes": len(values), "low": low, "middle": middle, "high": high})
+    if rows:
+        db.execute(insert(MeasureDayRow), rows)
 
 
 def take_of(row: TakeRow, first: AnalysisRow, newest: AnalysisRow) -> Take:

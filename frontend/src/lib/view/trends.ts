@@ -1,0 +1,79 @@
+/** A trend's picture: days from left to right, the middle half as a band, the middle as a line; values in, geometry and words out. */
+import type { Schemas } from '../api/client';
+import { isoOf, shortDate } from './weeks';
+
+export type TrendShown = Schemas['TrendShown'];
+type Point = TrendShown['trend']['points'][number];
+type Space = { width: number; height: number; left: number };
+export type Dot = { x: number; y: number; low: number; high: number; point: Point };
+
+const PAD = 6;
+
+/** The scale: what was measured, and never less than what makes a small change look small. */
+export function scaleOf(shown: TrendShown): [number, number] {
+  const { points } = shown.trend;
+  const { least, most } = shown.measure;
+  return [Math.min(least, ...points.map((point) => point.low)), Math.max(most, ...points.map((point) => point.high))];
+}
+
+export function dotsOf(shown: TrendShown, space: Space): Dot[] {
+  const { points } = shown.trend;
+  const [from, to] = [points[0]?.day ?? 0, points.at(-1)?.day ?? 0];
+  const [low, high] = scaleOf(shown);
+  const x = (day: number) =>
+    space.left + PAD + ((space.width - space.left - 2 * PAD) * (day - from)) / Math.max(1, to - from);
+  const y = (value: number) => PAD + ((space.height - 2 * PAD) * (high - value)) / Math.max(1e-6, high - low);
+  return points.map((point) => ({
+    x: x(point.day),
+    y: y(point.middle),
+    low: y(point.low),
+    high: y(point.high),
+    point,
+  }));
+}
+
+/** Nothing is joined to a line before there are days enough. */
+export function lineOf(dots: readonly Dot[], missing: number): string {
+  return missing > 0 ? '' : dots.map((dot, i) => `${i ? 'L' : 'M'}${dot.x.toFixed(1)} ${dot.y.toFixed(1)}`).join('');
+}
+
+export function bandOf(dots: readonly Dot[], missing: number): string {
+  if (missing > 0) return '';
+  const above = dots.map((dot) => `${dot.x.toFixed(1)} ${dot.high.toFixed(1)}`);
+  const below = [...dots].reverse().map((dot) => `${dot.x.toFixed(1)} ${dot.low.toFixed(1)}`);
+  return `M${[...above, ...below].join('L')}Z`;
+}
+
+export function numberOf(value: number): string {
+  return Math.abs(value) >= 10 ? String(Math.round(value)) : String(Math.round(value * 10) / 10);
+}
+
+/** “12 Nov: 4.2 cents, the middle half from 3 to 6, 14 takes”. */
+export function pointInWords(point: Point, unit: string): string {
+  const span = `${numberOf(point.low)} to ${numberOf(point.high)}`;
+  const takes = `${point.takes} ${point.takes === 1 ? 'take' : 'takes'}`;
+  return `${shortDate(point.day)}: ${numberOf(point.middle)} ${unit}, the middle half from ${span}, ${takes}`;
+}
+
+export function titleOf(shown: TrendShown): string {
+  const side = shown.trend.register;
+  if (!side) return shown.measure.label;
+  return `${shown.measure.label}, ${side === 'middle' ? 'in the middle' : `${side} side`}`;
+}
+
+export function csvOf(trends: readonly TrendShown[]): string {
+  const rows = trends.flatMap((shown) =>
+    shown.trend.points.map((point) =>
+      [
+        shown.measure.id,
+        shown.trend.register ?? '',
+        isoOf(point.day),
+        point.low,
+        point.middle,
+        point.high,
+        point.takes,
+      ].join(','),
+    ),
+  );
+  return ['measure,register,day,quarter,median,three_quarters,takes', ...rows].join('\n') + '\n';
+}

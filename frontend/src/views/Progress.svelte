@@ -1,0 +1,115 @@
+<script lang="ts">
+  import { api, type Ladder, type ProgressShown } from '../lib/api/client';
+  import Choice from '../lib/components/Choice.svelte';
+  import RangeHistory from '../lib/components/RangeHistory.svelte';
+  import TrendChart from '../lib/components/TrendChart.svelte';
+  import WeeksPlayed from '../lib/components/WeeksPlayed.svelte';
+  import { household } from '../lib/state/household.svelte';
+  import { Loaded } from '../lib/state/loaded.svelte';
+  import { csvOf } from '../lib/view/trends';
+  import { dateInWords } from '../lib/view/weeks';
+  import { noteName, noteSigns, sentence } from '../lib/view/words';
+
+  const shown = new Loaded<ProgressShown>();
+  const ladder = new Loaded<Ladder>();
+  const found = $derived(shown.value);
+  const player = $derived(household.player);
+  let weeks = $state('12');
+  let everything = $state(false);
+  const SPANS = [
+    { value: '6', label: 'weeks', strong: '6' },
+    { value: '12', label: 'weeks', strong: '12' },
+    { value: '26', label: 'months', strong: '6' },
+    { value: '52', label: 'year', strong: '1' },
+  ];
+
+  $effect(() => {
+    const id = player?.id;
+    void [player?.horn];
+    const span = Number(weeks);
+    if (!id) return;
+    void shown.load(() => api.progress(id, span));
+    void ladder.load(() => api.ladder(id));
+  });
+  const nameOf = (midi: number | null | undefined) =>
+    noteName(ladder.value?.rungs.find((item) => item.midi === midi)?.written ?? '–');
+  /** The whole range first; what lies in one register when it is asked for. */
+  const trends = $derived((found?.trends ?? []).filter((item) => everything || !item.trend.register));
+  const lines = $derived(
+    found
+      ? ([
+          ['Improving', found.improving],
+          ['Standing still', found.standing],
+          ['Slipped', found.slipped],
+        ] as const)
+      : [],
+  );
+
+  function save() {
+    const link = document.createElement('a');
+    link.href = URL.createObjectURL(new Blob([csvOf(found?.trends ?? [])], { type: 'text/csv' }));
+    link.download = `orexis-trends-${weeks}-weeks.csv`;
+    link.click();
+    URL.revokeObjectURL(link.href);
+  }
+</script>
+
+<svelte:head><title>Progress – Orexis</title></svelte:head>
+
+{#if player && found}
+  <section class="mx-auto max-w-6xl p-8 max-sm:p-4">
+    <h1>How it goes</h1>
+    <div class="mt-4">
+      <Choice label="Span" value={weeks} options={SPANS} choose={(value) => (weeks = value)} />
+    </div>
+    {#if shown.trouble}<p role="alert" class="mt-3">{shown.trouble}</p>{/if}
+    {#if !found.trends.length}
+      <p class="mt-6 text-lg">
+        Nothing was played on this horn in that time. <a class="line" href="/">Begin with today</a>: five days make the
+        first lines.
+      </p>
+    {:else}
+      <dl class="mt-6 grid gap-x-8 gap-y-3 md:grid-cols-[9rem_1fr]">
+        {#each lines as [name, said] (name)}
+          <dt class="serif text-xl">{name}</dt>
+          <dd class="pb-2">
+            {#each said as line (line)}<p>{sentence(line)}</p>{:else}<p class="quiet">
+                Nothing that may be claimed.
+              </p>{/each}
+          </dd>
+        {/each}
+      </dl>
+      <p class="quiet mt-2 text-sm">
+        A change is claimed only where the days allow it: nine in ten times it lies within what stands in brackets.
+      </p>
+      <div class="mt-8 flex flex-wrap items-center gap-6">
+        <h2>Measures by day</h2>
+        <label class="flex items-center gap-3">
+          <input type="checkbox" class="size-5" bind:checked={everything} /> each register by itself
+        </label>
+        <span class="grow"></span>
+        <button class="line py-2" onclick={save}>All of it as CSV</button>
+      </div>
+      <div class="mt-4 grid gap-x-12 gap-y-8 lg:grid-cols-2">
+        {#each trends as item (`${item.measure.id}@${item.trend.register}`)}<TrendChart shown={item} />{/each}
+      </div>
+      <h2 class="mt-10">Endurance and load</h2>
+      <WeeksPlayed weeks={found.playing} />
+    {/if}
+    {#if ladder.value}<RangeHistory ladder={ladder.value} {nameOf} />{/if}
+    {#if found.milestones.length}
+      <h2 class="mt-10">For the first time</h2>
+      <ul class="mt-2">
+        {#each found.milestones as item (item.day + item.says)}
+          <li class="rule flex flex-wrap gap-x-4 border-b py-2">
+            <span class="quiet w-44">{dateInWords(item.day)}</span>{noteSigns(sentence(item.says))}
+          </li>
+        {/each}
+      </ul>
+    {/if}
+  </section>
+{:else if shown.trouble}
+  <p role="alert" class="p-8">{shown.trouble}</p>
+{:else}
+  <p role="status" class="p-8">One moment …</p>
+{/if}

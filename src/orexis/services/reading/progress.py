@@ -1,0 +1,217 @@
+"""Reading the record: trends with their claims, endurance by week, milestones. A bounded number of rows by day, never a take."""
+
+from dataclasses import dataclass
+from datetime import date
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from orexis.core.coach import RungState
+from orexis.core.figures import FAMILIES
+from orexis.core.planning import Aim, monday, said_of
+from orexis.core.progress import Moved, Standing
+from orexis.core.theory import pitch_of_midi
+from orexis.core.trends import REGISTERS, TREND_MEASURES, Claim, DayPoint, Direction, Trend, TrendMeasure, trend_of
+from orexis.core.trends.measures import key_of
+from orexis.errors import InputError
+from orexis.services.clock import local_day, now, utc
+from orexis.services.codec import unpacked
+from orexis.services.players import Player, Players
+from orexis.services.reading.ladder import kept_rungs
+from orexis.services.record import Record
+from orexis.services.sessions.values import SessionSummary
+from orexis.store.models import MeasureDayRow, PathPlaceRow, PracticeDayRow, ProgrammeRow, SessionRow
+
+SPANS = (6, 12, 26, 52)  # weeks
+_MOST_MILESTONES, _TOP_LINES = 12, 3
+
+
+@dataclass(frozen=True, slots=True)
+class TrendShown:
+    """A trend with its names, and its claim in words where there is one."""
+
+    measure: TrendMeasure
+    trend: Trend
+    says: str | None
+
+
+@dataclass(frozen=True, slots=True)
+class WeekOfPlaying:
+    """A week: minutes of tone, load, days, takes and those held; minutes of playing to the first "tiring" in its middle session."""
+
+    start: str
+    days: int
+    playing_min: float
+    load: float
+    takes: int
+    held: int
+    minutes_to_tiring: float | None
+    spent: int
+    reports: int
+
+
+@dataclass(frozen=True, slots=True)
+class Milestone:
+    """Something that came for the first time."""
+
+    day: str
+    says: str
+
+
+@dataclass(frozen=True, slots=True)
+class ProgressShown:
+    """The page: three lines at the top, then everything else."""
+
+    weeks: int
+    improving: tuple[str, ...]
+    standing: tuple[str, ...]
+    slipped: tuple[str, ...]
+    trends: tuple[TrendShown, ...]
+    playing: tuple[WeekOfPlaying, ...]
+    milestones: tuple[Milestone, ...]
+
+
+class Progress:
+    """How it goes over weeks."""
+
+    def __init__(self, record: Record, players: Players) -> None:
+        self._record, self._players = record, players
+
+    def read(self, player_id: str, weeks: int) -> ProgressShown:
+        """Over the last weeks, on the horn in hand; InputError for a span that there is not."""
+        if weeks not in SPANS:
+            raise InputError(f"{weeks} weeks are no span here: choose {', '.join(map(str, SPANS))}.")
+        person, today = self._players.get(player_id), local_day(now())
+        since = today - 7 * weeks
+        with self._record.database.reading() as db:
+            trends = _trends(db, person, since)
+            return ProgressShown(
+                weeks,
+                _lines(trends, Direction.BETTER),
+                _lines(trends, Direction.STILL),
+                _lines(trends, Direction.WORSE),
+                trends,
+                _playing(db, person, since),
+                _milestones(db, person, since),
+            )
+
+
+def _trends(db: Session, person: Player, since: int) -> tuple[TrendShown, ...]:
+    row = MeasureDayRow
+    query = (
+        select(row.measure, row.day, row.low, row.middle, row.high, row.takes)
+        .where(row.player_id == person.id, row.horn == person.horn, row.day >= since)
+        .order_by(row.day)
+    )
+    points: dict[str, list[DayPoint]] = {}
+    for key, day, low, middle, high, takes in db.execute(query):
+        points.setdefault(key, []).append(DayPoint(day, low, middle, high, takes))
+    out = []
+    for measure in TREND_MEASURES.values():
+        for register in (None, *REGISTERS) if measure.by_register else (None,):
+            found = points.get(key_of(measure.id, register))
+            if found:
+                trend = trend_of(measure.id, register, found)
+                out.append(TrendShown(measure, trend, _claimed(measure, trend)))
+    return tuple(out)
+
+
+def _claimed(measure: TrendMeasure, trend: Trend) -> str | None:
+    """“Sag over a note, low: from 9 to 5 cents in 6 weeks (3 to 6 better).”"""
+    claim = trend.claim
+    if claim is None:
+        return None
+    where = f", {trend.register} side" if trend.register in ("low", "high") else ", middle" if trend.register else ""
+    weeks = max(1, round(claim.days / 7))
+    span = f"in {weeks} {'week' if weeks == 1 else 'weeks'}"
+    if claim.direction == Direction.STILL:
+        return f"{measure.label}{where}: at {_number(claim.after)} {measure.unit} {span}"
+    low, high = sorted((abs(claim.low), abs(claim.high)))
+    how = {"better": "better", "worse": "worse"}.get(claim.direction, "higher" if claim.low > 0 else "lower")
+    change = f"from {_number(claim.before)} to {_number(claim.after)} {measure.unit}"
+    return f"{measure.label}{where}: {change} {span} ({_number(low)} to {_number(high)} {how})"
+
+
+def _number(value: float) -> str:
+    return f"{value:.0f}" if abs(value) >= 10.0 else f"{value:.1f}".removesuffix(".0")
+
+
+def _lines(trends: tuple[TrendShown, ...], direction: Direction) -> tuple[str, ...]:
+    """The clearest few: those whose change is largest against its own interval; a register before the whole."""
+    found = [item for item in trends if item.trend.claim is not None and item.trend.claim.direction == direction]
+    found.sort(key=lambda item: (-_clear(item.trend.claim), item.measure.id, item.trend.register or ""))
+    out: list[str] = []
+    seen: set[str] = set()
+    for item in found:
+        if item.says and item.measure.id not in seen:
+            seen.add(item.measure.id)
+            out.append(item.says)
+    return tuple(out[:_TOP_LINES])
+
+
+def _clear(claim: Claim | None) -> float:
+    if claim is None:
+        return 0.0
+    wide = max(1e-6, claim.high - claim.low)
+    return abs(claim.after - claim.before) / wide
+
+
+def _playing(db: Session, person: Player, since: int) -> tuple[WeekOfPlaying, ...]:
+    row = PracticeDayRow
+    query = select(row.day, row.playing_s, row.load, row.takes, row.held).where(
+        row.player_id == person.id, row.horn == person.horn, row.day >= monday(since)
+    )
+    weeks: dict[int, list[tuple[float, float, int, int]]] = {}
+    for day, playing_s, load, takes, held in db.execute(query):
+        weeks.setdefault(monday(day), []).append((playing_s, load, takes, held))
+    sessions: dict[int, list[SessionSummary]] = {}
+    mine = select(SessionRow.started_at, SessionRow.summary).where(
+        SessionRow.player_id == person.id,
+        SessionRow.played,
+        SessionRow.horn == person.horn,
+        SessionRow.started_at >= date.fromordinal(monday(since)).isoformat(),
+    )
+    for started, text in db.execute(mine):
+        sessions.setdefault(monday(local_day(utc(started))), []).append(unpacked(SessionSummary, text))
+    return tuple(_week(start, weeks[start], sessions.get(start, [])) for start in sorted(weeks))
+
+
+def _week(start: int, days: list[tuple[float, float, int, int]], sessions: list[SessionSummary]) -> WeekOfPlaying:
+    tiring = sorted(one.tiring_after_s / 60.0 for one in sessions if one.tiring_after_s is not None)
+    return WeekOfPlaying(
+        date.fromordinal(start).isoformat(),
+        len(days),
+        round(sum(day[0] for day in days) / 60.0, 1),
+        round(sum(day[1] for day in days), 1),
+        sum(day[2] for day in days),
+        sum(day[3] for day in days),
+        round(tiring[len(tiring) // 2], 1) if tiring else None,
+        sum("spent" in one.checks for one in sessions),
+        sum(one.stopped is not None for one in sessions),
+    )
+
+
+def _milestones(db: Session, person: Player, since: int) -> tuple[Milestone, ...]:
+    """Notes that became the player's own, steps reached, aims met: the latest first."""
+    found: list[tuple[int, str]] = []
+    part = person.instrument.part(person.part)
+    for midi, rung in kept_rungs(db, person.id, person.horn).items():
+        if rung.state == RungState.OWNED and rung.owned_since is not None and rung.owned_since >= since:
+            name = part.transposition.written(pitch_of_midi(midi)).name
+            found.append((rung.owned_since, f"{name} is yours"))
+    places = select(PathPlaceRow.family, PathPlaceRow.standing).where(
+        PathPlaceRow.player_id == person.id, PathPlaceRow.horn == person.horn
+    )
+    for family, text in db.execute(places):
+        standing = unpacked(Standing, text) if text else None
+        change = standing.change if standing else None
+        if standing and change and change.why == Moved.ON and change.day >= since and family in FAMILIES:
+            found.append((change.day, f"{FAMILIES[family].name}: step {standing.step + 1}"))
+    aims = select(ProgrammeRow.ended, ProgrammeRow.aim).where(
+        ProgrammeRow.player_id == person.id, ProgrammeRow.horn == person.horn, ProgrammeRow.state == "reached"
+    )
+    for ended, text in db.execute(aims):
+        if ended is not None and ended >= since:
+            found.append((ended, f"an aim is met: {said_of(unpacked(Aim, text))}"))
+    latest = sorted(found, key=lambda item: (-item[0], item[1]))[:_MOST_MILESTONES]
+    return tuple(Milestone(date.fromordinal(day).isoformat(), says) for day, says in latest)
