@@ -6,6 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from orexis.core.figures import family_named
 from orexis.core.horn import (
     HORNS,
     Correction,
@@ -13,6 +14,7 @@ from orexis.core.horn import (
     Setup,
     Tube,
     all_tubes,
+    checked_range,
     deviation_cents,
     false_tones,
     glide_step,
@@ -30,7 +32,7 @@ from orexis.core.horn import (
     ways_to_play,
 )
 from orexis.core.theory import parse_pitch, pitch_of_midi
-from orexis.errors import HornError
+from orexis.errors import FigureError, HornError
 
 TRUMPET, TROMBONE, TUBA, HORN = (horn_named(name) for name in ("trumpet-bb", "trombone-tenor", "tuba-eb", "horn-f-bb"))
 
@@ -232,3 +234,27 @@ def test_a_shorter_slide_cannot_be_reached() -> None:
     assert not ways_to_play(short, parse_pitch("B3"))[0].reachable
     with pytest.raises(HornError, match="degrees"):
         TRUMPET.with_setup(Setup(room_c=80.0))
+
+
+def test_a_player_sets_their_own_bottom_and_top() -> None:
+    bass = horn_named("trombone-bass")
+    stairs = {"start": "F2", "interval": "2", "notes": "5", "series": "1"}
+    with pytest.raises(FigureError, match="below"):
+        family_named("interval-stairs").series(bass, stairs)
+    deeper = checked_range(bass.with_setup(Setup(lowest=parse_pitch("Bb1"))))
+    assert (
+        family_named("interval-stairs").series(deeper, {**stairs, "notes": "4"}).figures[0].notes[-1].pitch.name == "B1"
+    )
+    trumpet = horn_named("trumpet-bb")
+    higher = checked_range(trumpet.with_setup(Setup(highest=parse_pitch("G6"))))
+    assert higher.top_partial > trumpet.top_partial
+    rungs = family_named("step-ladder").series(higher, {"start": "D6", "rungs": "12"}).figures
+    assert [figure.notes[0].pitch.name for figure in rungs][-1] == "G6"
+    assert trumpet.with_setup(Setup()).top_partial == trumpet.top_partial
+    for setup, says in (
+        (Setup(lowest=parse_pitch("C5")), "either side"),
+        (Setup(highest=parse_pitch("E3")), "either side"),
+        (Setup(lowest=parse_pitch("C2")), "no tube"),
+    ):
+        with pytest.raises(HornError, match=says):
+            checked_range(trumpet.with_setup(setup))

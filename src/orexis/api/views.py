@@ -43,6 +43,8 @@ from orexis.services.players import Player, Terms
 from orexis.services.reading.ladder import Ladder
 from orexis.services.sessions import PracticeSession
 
+_BEYOND = 5  # semitones over the top that can be wished for
+
 
 def session_out(session: PracticeSession) -> SessionOut:
     """A sitting for the screen: without its figures, which are asked for one by one."""
@@ -164,7 +166,7 @@ def material_out(person: Player) -> MaterialOut:
     ]
     notes = [
         NoteNameOut(sounding=pitch.name, written=part.transposition.written(pitch).name)
-        for pitch in (pitch_of_midi(midi) for midi in range(lowest_pedal(horn).midi, horn.highest.midi + 1))
+        for pitch in (pitch_of_midi(midi) for midi in range(lowest_pedal(horn).midi, horn.highest.midi + _BEYOND + 1))
     ]
     return MaterialOut(families=families, notes=notes, tubes=[tube.label for tube in seven_tubes(horn)])
 

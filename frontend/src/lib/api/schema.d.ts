@@ -3082,6 +3082,8 @@ export interface components {
              * @default []
              */
             corrections: components["schemas"]["Correction"][];
+            highest?: components["schemas"]["Pitch"] | null;
+            lowest?: components["schemas"]["Pitch"] | null;
             /** Moving */
             moving?: components["schemas"]["MovingSlide"][] | null;
             /**

@@ -1,8 +1,8 @@
 <script lang="ts">
-  import { api, type Player, type Schemas, type Setup } from '../api/client';
-  import { words } from '../state/loaded.svelte';
+  import { api, type Material, type Player, type Schemas, type Setup } from '../api/client';
+  import { Loaded, words } from '../state/loaded.svelte';
   import { household } from '../state/household.svelte';
-  import { sentence } from '../view/words';
+  import { noteName, sentence } from '../view/words';
 
   /** What is this player's own about the horn: the room, the slides, and how each partial departs from theory. */
   type Props = { player: Player; horn: Schemas['HornOut']; changed: () => Promise<void> };
@@ -13,6 +13,20 @@
   let slides = $state<{ name: string; valve: number; travel_mm: number }[]>([]);
   let corrections = $state<Record<number, number>>({});
   let said = $state<string | null>(null);
+  /** Own bottom and top, as they sound; empty: as far as the horn usually goes. */
+  let lowest = $state('');
+  let highest = $state('');
+  const material = new Loaded<Material>();
+  const notes = $derived(material.value?.notes ?? []);
+  type Pitch = NonNullable<Setup['lowest']>;
+  const nameOf = (pitch: Pitch | null | undefined) =>
+    pitch ? `${pitch.step}${(pitch.alter < 0 ? 'b' : '#').repeat(Math.abs(pitch.alter))}${pitch.octave}` : '';
+  function pitchOf(name: string): Pitch | null {
+    const found = /^([A-G])(b*)(#*)(-?\d+)$/.exec(name);
+    if (!found) return null;
+    const alter = (found[3]?.length ?? 0) - (found[2]?.length ?? 0);
+    return { step: found[1] ?? 'C', alter, octave: Number(found[4]) };
+  }
   const partials = Array.from({ length: 11 }, (_, i) => i + 2);
 
   $effect(() => {
@@ -20,6 +34,8 @@
     room = setup?.room_c ?? 23;
     travel = setup?.travel_m != null ? Math.round(setup.travel_m * 1000) / 10 : null;
     slides = (setup?.moving ?? horn.moving).map((slide) => ({ ...slide }));
+    [lowest, highest] = [nameOf(setup?.lowest), nameOf(setup?.highest)];
+    void material.load(() => api.material(player.id));
     corrections = Object.fromEntries((setup?.corrections ?? []).map((item) => [item.partial, item.cents]));
   });
 
@@ -28,6 +44,8 @@
     const body: Setup = {
       room_c: room,
       travel_m: travel === null ? null : travel / 100,
+      lowest: pitchOf(lowest),
+      highest: pitchOf(highest),
       moving: horn.mechanism === 'valves' ? slides : null,
       corrections: partials.flatMap((n) => (corrections[n] ? [{ partial: n, cents: corrections[n] }] : [])),
     };
@@ -49,6 +67,18 @@
     <span>Room, in degrees Celsius</span>
     <input type="number" min="-5" max="45" step="0.5" bind:value={room} />
   </label>
+  {#each [['Your bottom', lowest, (value: string) => (lowest = value)], ['Your top', highest, (value: string) => (highest = value)]] as const as [label, value, set] (label)}
+    <label class="field">
+      <span>{label}</span>
+      <select {value} onchange={(event) => set(event.currentTarget.value)}>
+        <option value="">as far as the horn usually goes</option>
+        {#if value && !notes.some((note) => note.sounding === value)}<option {value}
+            >{noteName(value)} (sounding)</option
+          >{/if}
+        {#each notes as note (note.sounding)}<option value={note.sounding}>{noteName(note.written)}</option>{/each}
+      </select>
+    </label>
+  {/each}
   {#if horn.mechanism === 'slide'}
     <label class="field">
       <span>Slide, in cm of travel (empty: as built)</span>

@@ -18,6 +18,7 @@ from orexis.core.horn.instrument import (
 from orexis.core.horn.neighbours import (
     GlideStep,
     Slot,
+    checked_range,
     false_tones,
     glide_ladder,
     glide_step,
@@ -62,6 +63,7 @@ __all__ = [
     "Valves",
     "Way",
     "all_tubes",
+    "checked_range",
     "deviation_cents",
     "false_tones",
     "glide_ladder",

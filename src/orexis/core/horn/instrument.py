@@ -5,6 +5,7 @@ The horn itself is fixed at A440 and 23 C; another A4 moves the targets, never t
 horn's pitch (`Setup`).
 """
 
+import math
 from dataclasses import dataclass, field, replace
 
 from orexis.core.theory import Pitch, Transposition
@@ -18,6 +19,7 @@ ROOM_SHARE = 0.5
 TEMPERATURE_RANGE = (-5.0, 45.0)
 CORRECTION_CENTS = 100.0
 LONGEST_SLIDE_MM = 120.0
+MOST_PARTIALS = 24
 
 
 @dataclass(frozen=True, slots=True)
@@ -96,6 +98,8 @@ class Setup:
     corrections: tuple[Correction, ...] = ()
     moving: tuple[MovingSlide, ...] | None = None  # None: those of the catalogue
     travel_m: float | None = None
+    lowest: Pitch | None = None  # the player's own bottom and top, concert; None: those of the catalogue
+    highest: Pitch | None = None
 
     def correction(self, partial: int) -> float:
         """Cents by which this horn's partial departs from theory, warmth included."""
@@ -161,7 +165,19 @@ class Instrument:
             mechanism = replace(mechanism, moving=setup.moving)
         if isinstance(mechanism, HandSlide) and setup.travel_m is not None:
             mechanism = replace(mechanism, travel_m=setup.travel_m)
-        return replace(self, mechanism=mechanism, setup=setup)
+        lowest, highest = setup.lowest or self.lowest, setup.highest or self.highest
+        if not lowest.midi <= self.easy.midi < highest.midi:
+            raise HornError(
+                f"Your bottom and top are {lowest.name} and {highest.name} (concert): they must lie on either side of "
+                f"{self.easy.name}, where long tones start."
+            )
+        top = max(self.top_partial, min(MOST_PARTIALS, self._partial_at(highest)))
+        return replace(self, mechanism=mechanism, setup=setup, lowest=lowest, highest=highest, top_partial=top)
+
+    def _partial_at(self, pitch: Pitch) -> int:
+        """The lowest partial of an open tube that reaches up to a note."""
+        steps = min(pitch.midi - side.fundamental.midi for side in self.sides)
+        return math.ceil(2.0 ** (steps / 12.0) - 0.02)
 
 
 def _check_setup(setup: Setup) -> None:

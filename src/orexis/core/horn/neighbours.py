@@ -117,6 +117,17 @@ def pedal_slots(horn: Instrument) -> tuple[Slot, ...]:
     return tuple(slot_of(horn, tube, 1) for tube in seven_tubes(horn))
 
 
+def checked_range(horn: Instrument) -> Instrument:
+    """The horn itself; HornError where its own bottom or top has no slot to play it on."""
+    for pitch, what in ((horn.setup.lowest, "bottom"), (horn.setup.highest, "top")):
+        if pitch is not None and not has_slot(horn, pitch):
+            raise HornError(
+                f"Your {what} is {pitch.name} (concert), and no tube of the {horn.name} has a slot there: choose a note "
+                f"from {lowest_pedal(horn).name} up that has one."
+            )
+    return horn
+
+
 def way_after(horn: Instrument, pitch: Pitch, previous: Tube | None, *, a4: float = 440.0) -> Way:
     """The way to take after `previous`: rank weighed against how much has to move."""
     ways = ways_to_play(horn, pitch, a4=a4)
