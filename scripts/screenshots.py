@@ -97,16 +97,19 @@ def main() -> None:
             player = call("/api/players")[0]["id"]
             sittings = call(f"/api/players/{player}/log")["sessions"]
             takes = [take for one in sittings for take in call(f"/api/sessions/{one['id']}/takes")]
+            takes = [take for take in takes if take["source"] == "simulated"]  # those with sound
             caught = next(take["id"] for take in takes if take["reason"] == "caught")
             sagging = next(take["id"] for take in takes if take["reason"] == "sag")
             light, dark = page_of(playwright, "light"), page_of(playwright, "dark")
             shoot(dark, "today", "/")
+            shoot(dark, "weeks", "/weeks")
+            shoot(light, "progress", "/progress")
             shoot(light, "log", "/log")
             shoot(light, "welcome", "/welcome")
             shoot(light, "horn", "/horn")
             shoot(light, "ladder", "/ladder")
             light.goto(BASE + "/figures")
-            light.get_by_role("button", name="Bend, then leap").click()
+            light.get_by_role("button", name="Wide slurs").click()
             shoot(light, "figures")
             checked(dark)
             shoot(dark, "settings", "/settings")

@@ -11,6 +11,7 @@ from orexis.services.players import Player
 
 WEEKS = 6
 _MINUTES, _HOUR, _MOST_TAKES = 20, 18, 120
+_SOUND_ONLY = (2, 4, 6)  # days before today with two sessions of sound each
 _WITH_SOUND = 10  # the last days, which have sessions with sound beside these
 _WEEK = (20, 20, 0, 20, 0, 20, 0)  # minutes, Monday first
 
@@ -27,9 +28,9 @@ def rehearse_weeks(house: House, player: Player, today: date, *, seed: int) -> N
     )
     for number in range((today - first).days):
         day = first + timedelta(days=number)
-        practised = _WEEK[day.weekday()] > 0
+        left = (today - day).days
+        practised = _WEEK[day.weekday()] > 0 and left not in _SOUND_ONLY
         if practised:
-            left = (today - day).days
             _evening_of_practice(house, player, who, _evening(day), minutes=10 if left <= _WITH_SOUND else _MINUTES)
         who.sleeps(practised=practised)
 

@@ -32,7 +32,7 @@
     {/each}
   </nav>
   <span class="grow"></span>
-  {#if household.player}<span class="quiet max-sm:hidden">{household.player.name}</span>{/if}
+  {#if household.player}<span class="quiet max-lg:hidden">{household.player.name}</span>{/if}
   <button class="p-3" aria-label="Turn to {other}" title="Turn to {other}" onclick={() => household.setMode(other)}>
     {#if household.mode === 'dark'}<Sun size={20} />{:else}<Moon size={20} />{/if}
   </button>

@@ -48,7 +48,9 @@
                   {/if}
                   {#if day.played}<span class="played" style="height: {share(day.played)}"></span>{/if}
                 </span>
-                <span class="kind">{wordOf(day)}</span>
+                <span class="kind"
+                  ><span class="full">{wordOf(day)}</span><span class="short">{wordOf(day).charAt(0)}</span></span
+                >
               </button>
             </td>
           {/each}
@@ -184,7 +186,12 @@
     right: 30%;
   }
 
+  .short {
+    display: none;
+  }
+
   .kind {
+    min-height: 1.3em;
     font-size: 0.85rem;
     color: var(--ink-soft);
     text-align: center;
@@ -199,8 +206,13 @@
       width: 7rem;
     }
 
-    .why {
+    .why,
+    .full {
       display: none;
+    }
+
+    .short {
+      display: inline;
     }
   }
 </style>
