@@ -19,10 +19,11 @@ from sqlalchemy import event, insert
 from orexis.core.coach import Attempt, Outcome, limits_of
 from orexis.core.horn import horn_named
 from orexis.core.listen import ANALYSIS_VERSION, listen
-from orexis.core.planning import Said
+from orexis.core.planning import Aim, AimKind, FamilyDay, Said, TakeFact, with_take
 from orexis.core.player import play
 from orexis.core.practice import Phase, SessionState, TakeMark
 from orexis.core.sound import Sound
+from orexis.core.trends import REGISTERS, TREND_MEASURES
 from orexis.services.clock import local_day, now
 from orexis.services.codec import packed, unpacked
 from orexis.services.house import House
@@ -32,10 +33,27 @@ from orexis.services.reading.ladder import keep_ladder, ladder_anew, try_row
 from orexis.services.sessions.values import summary_of
 from orexis.services.takes.judging import judgement_of
 from orexis.services.takes.rows import take_row, voice_row
-from orexis.store.models import AnalysisRow, PracticeDayRow, RungAttemptRow, SessionRow, TakeRow, VoiceRow
+from orexis.store.models import (
+    AnalysisRow,
+    FamilyDayRow,
+    MeasureDayRow,
+    PracticeDayRow,
+    RungAttemptRow,
+    SessionRow,
+    TakeRow,
+    VoiceRow,
+)
 
 TAKES = 39  # of a sitting
 HORN = "tuba-eb"
+FAMILIES_PLAYED = (
+    "breath", "buzz-answer", "long-low-tones", "two-partial-slur", "find-the-middle", "step-ladder", "tune",
+)  # fmt: skip
+VALUES = {
+    key: 3.0
+    for measure in TREND_MEASURES.values()
+    for key in (measure.id, *((f"{measure.id}@{r}" for r in REGISTERS) if measure.by_register else ()))
+}
 
 
 SHORT = 10  # sittings of one take in the small record
@@ -72,6 +90,7 @@ def _sitting(db, blank, opened, sound: Sound, template, at: datetime, takes: int
     key = uuid4().hex
     day = local_day(at)
     marks, rows, analyses, voices, tries = [], [], [], [], []
+    by_family: dict[str, FamilyDay] = {}
     for number in range(1, takes + 1):
         head = TakeHead(
             uuid4().hex,
@@ -86,6 +105,12 @@ def _sitting(db, blank, opened, sound: Sound, template, at: datetime, takes: int
         row = take_row(head, sound, opened, template, number, recovered=False)
         row.session_id, row.day, row.outcome = key, day, Outcome.HELD if held else Outcome.NOT_YET
         voice = voice_row(row, head.device, template)
+        fact = TakeFact(
+            FAMILIES_PLAYED[number % len(FAMILIES_PLAYED)], day, row.figure_id, Outcome(row.outcome), step=3,
+            reason=None if held else "sag", load=4.0, playing_s=4.0, spent_s=20.0, values=VALUES,
+        )  # fmt: skip
+        row.fact = packed(fact)
+        by_family[fact.family] = with_take(by_family.get(fact.family), fact)
         columns = {c.name: getattr(row, c.name) for c in TakeRow.__table__.columns}
         rows.append(columns)
         analyses.append({"take_id": row.id, "version": ANALYSIS_VERSION, "made_at": at, "outcome": row.outcome, "reason": None,
@@ -108,6 +133,11 @@ def _sitting(db, blank, opened, sound: Sound, template, at: datetime, takes: int
     db.execute(insert(SessionRow), [values])
     for table, found in ((TakeRow, rows), (AnalysisRow, analyses), (VoiceRow, voices), (RungAttemptRow, tries)):
         db.execute(insert(table), found)
+    whose = {"player_id": blank["player_id"], "horn": HORN, "day": day}
+    for told in by_family.values():
+        db.merge(FamilyDayRow(**whose, family=told.family, told=packed(told)))
+    for name in VALUES:
+        db.merge(MeasureDayRow(**whose, measure=name, takes=takes, low=2.0, middle=3.0 + day % 5, high=9.0))
     db.merge(
         PracticeDayRow(
             player_id=blank["player_id"], horn=HORN, day=day, takes=takes, held=26, playing_s=160.0, load=160.0
@@ -132,6 +162,7 @@ def counted(house: House):  # type: ignore[no-untyped-def]
 
 def pages(house: House, player: Player) -> dict[str, Callable[[], object]]:
     """Every page's data, and what opens and ends a take."""
+    house.planning.add_programme(player.id, Aim(AimKind.HOLD, 20.0), (now() + timedelta(days=60)).date())
     opened = house.sessions.open(player.id, "long-low-tones", {})
     shown = house.log.page(player.id)
     latest = shown.sessions[0]
@@ -150,6 +181,8 @@ def pages(house: House, player: Player) -> dict[str, Callable[[], object]]:
         "weeks": lambda: house.planning.weeks(player.id),
         "programmes": lambda: house.planning.programmes(player.id),
         "paths": lambda: house.planning.paths(player.id),
+        "progress: 12 weeks": lambda: house.progress.read(player.id, 12),
+        "progress: a year": lambda: house.progress.read(player.id, 52),
         "ladder": lambda: house.ladder(player),
         "log": lambda: house.log.page(player.id),
         "log: last page": lambda: house.log.page(player.id, offset=max(0, shown.total - 2)),
@@ -180,7 +213,8 @@ def main(sittings: int) -> None:
     with tempfile.TemporaryDirectory() as folder:
         small, large = filled(Path(folder) / "small", SHORT + 2, short=SHORT), filled(Path(folder) / "large", sittings)
         print(f"scale      {SHORT + 2 * TAKES} takes against {sittings * TAKES}")
-        asked = {name: (pages(*small)[name], pages(*large)[name]) for name in pages(*small)}
+        few_pages, many_pages = pages(*small), pages(*large)
+        asked = {name: (few_pages[name], many_pages[name]) for name in few_pages}
         for name, (few, many) in asked.items():
             repeats = 3 if name.startswith("a take") else 15
             (a, sql_a), (b, sql_b) = cost(small[0], few, repeats), cost(large[0], many, repeats)

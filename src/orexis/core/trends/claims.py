@@ -2,7 +2,7 @@
 
 A trend is the middle of each day's takes with its middle half. It is drawn from five days on. A change is that of the mean of the
 days' middles from the first third of the span's days to the last third; its 90% interval comes from a bootstrap over days (each
-third drawn anew 2000 times, by a fixed seed). Where the whole interval is smaller than what a player would notice it "stands still",
+third drawn anew 1000 times, by a fixed seed). Where the whole interval is smaller than what a player would notice it "stands still",
 whether or not it leaves 0 out; a change is claimed only where the interval leaves 0 out and reaches what is noticed.
 """
 
@@ -15,7 +15,7 @@ import numpy as np
 from orexis.core.trends.measures import TREND_MEASURES
 
 FEWEST_DAYS, FEWEST_OF_A_THIRD = 5, 3
-DRAWS, SEED = 2000, 11
+DRAWS, SEED = 1000, 11
 # A change smaller than this is none that anybody would notice.
 NOTICED: dict[str, float] = {
     "cents": 3.0, "ms": 15.0, "%": 8.0, "dB": 0.8, "of 100": 6.0, "s": 1.5, "a second": 0.4,
