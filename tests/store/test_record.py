@@ -5,7 +5,7 @@ import sqlite3
 from collections.abc import Callable
 from contextlib import closing
 from dataclasses import replace
-from datetime import UTC, datetime, timedelta
+from datetime import UTC, date, datetime, timedelta
 from pathlib import Path
 
 import pytest
@@ -15,11 +15,13 @@ from sqlalchemy import inspect
 from orexis.core.measures import Measures
 from orexis.core.player import parse_flaws, play
 from orexis.core.practice import Event, Phase, SessionState
+from orexis.core.rehearsal import measured
 from orexis.errors import ConflictError, InputError, MissingError, NewerDatabaseError, StorageError
 from orexis.services.clock import now
 from orexis.services.codec import packed, plain, unpacked
 from orexis.services.house import House
 from orexis.services.journal import Journal, TakeHead
+from orexis.services.reading.log import Wanted
 from orexis.store.database import Database, alembic_config
 from orexis.store.models import Base, HornRow, SessionRow
 from tests.conftest import Heard, figure_of
@@ -340,3 +342,39 @@ def test_the_horns_warmth_is_no_tiring(house: House) -> None:
     played(14.0)
     checks = house.sessions.get(session.id).state.checks
     assert [check.state for check in checks] == ["fresh", "fresh"]
+
+
+def test_the_log_is_found_in_by_note_figure_remark_reason_outcome_and_date(house: House) -> None:
+    player = house.players.add(name="Wim Olde", stage="growing", horn="tuba-eb")
+    other = house.players.add(name="Ada Brook", stage="growing", horn="tuba-eb")
+    at = datetime(2026, 3, 2, 18, 0, tzinfo=UTC)
+    made = []
+    for day, family, flaws in ((0, "long-low-tones", ["sag=-40c@n1"]), (2, "two-partial-slur", ["gap=150ms@n2"])):
+        session = house.sessions.open(player.id, family, {}, at=at + timedelta(days=day))
+        take = house.takes.measured(
+            session.id, lambda figure, flaws=flaws: measured(figure, parse_flaws(flaws)), at=at + timedelta(days=day)
+        )
+        made.append((session.id, take.id))
+    house.takes.remark(made[1][1], "50% better_on mouthpiece B")
+
+    def sittings(**wanted: object) -> list[str]:
+        return [entry.id for entry in house.log.page(player.id, wanted=Wanted(**wanted)).sessions]  # type: ignore[arg-type]
+
+    first, second = made[0][0], made[1][0]
+    assert sittings() == [second, first]
+    assert sittings(word="long low") == [first]
+    assert sittings(word="E♭2") == [second, first]
+    assert sittings(word="mouthpiece b") == [second]
+    assert sittings(word="50%") == [second]
+    assert sittings(word="%_%") == []
+    assert sittings(reason="gap") == [second]
+    assert sittings(outcome="held") == []
+    assert sittings(since=date(2026, 3, 3)) == [second]
+    assert sittings(until=date(2026, 3, 3)) == [first]
+    assert sittings(since=date(2026, 3, 4), until=date(2026, 3, 4), reason="gap") == [second]
+    assert house.log.page(player.id, wanted=Wanted(word="low")).total == 1
+    assert house.log.reasons(player.id) == ("gap", "sag")
+    assert house.log.page(other.id, wanted=Wanted(word="low")).total == 0
+    # A take thrown away is not found any more.
+    house.takes.discard(made[1][1], discarded=True)
+    assert sittings(reason="gap") == []

@@ -1,18 +1,42 @@
 <script lang="ts">
-  import { api, type LogPage } from '../lib/api/client';
+  import { api, type LogPage, type Outcome, type Sought } from '../lib/api/client';
   import LogSitting from '../lib/components/LogSitting.svelte';
   import Pages from '../lib/components/Pages.svelte';
   import { household } from '../lib/state/household.svelte';
   import { Loaded } from '../lib/state/loaded.svelte';
+  import { labelOf, OUTCOME_WORDS } from '../lib/view/words';
 
   const PAGE = 10;
   let page = $state(1);
+  let word = $state('');
+  let outcome = $state('');
+  let reason = $state('');
+  let since = $state('');
+  let until = $state('');
   const log = new Loaded<LogPage>();
+  const reasons = new Loaded<string[]>();
+  const wanted = $derived<Sought>({
+    ...(word.trim() && { word: word.trim() }),
+    ...(outcome && { outcome: outcome as Outcome }),
+    ...(reason && { reason }),
+    ...(since && { since }),
+    ...(until && { until }),
+  });
+  const looking = $derived(Object.keys(wanted).length > 0);
 
   $effect(() => {
     const player = household.player;
     const offset = PAGE * (page - 1);
-    if (player) void log.load(() => api.log(player.id, offset));
+    const asked = wanted;
+    if (player) void log.load(() => api.log(player.id, offset, asked));
+  });
+  $effect(() => {
+    const id = household.player?.id;
+    if (id) void reasons.load(() => api.reasons(id));
+  });
+  $effect(() => {
+    void wanted;
+    page = 1;
   });
 </script>
 
@@ -21,11 +45,40 @@
 <section class="mx-auto max-w-5xl p-8 max-sm:p-4">
   <h1>Log</h1>
   {#if log.trouble}<p role="alert" class="mt-4">{log.trouble}</p>{/if}
-  {#if log.value?.total === 0}
+  {#if log.value?.total === 0 && !looking}
     <p class="mt-6 text-lg">
       Nothing here yet. <a class="line" href="/">Choose something to work on</a>; every take is kept here with its
       sound.
     </p>
+  {:else}
+    <search class="mt-4 grid grid-cols-2 items-end gap-4 md:grid-cols-[2fr_1fr_1.4fr_1fr_1fr]">
+      <label class="field max-md:col-span-2"
+        ><span>Find: a note, figure, remark</span><input type="search" maxlength="60" bind:value={word} /></label
+      >
+      <label class="field">
+        <span>Outcome</span>
+        <select bind:value={outcome}>
+          <option value="">any</option>
+          {#each Object.entries(OUTCOME_WORDS) as [id, name] (id)}<option value={id}>{name}</option>{/each}
+        </select>
+      </label>
+      <label class="field">
+        <span>Because of</span>
+        <select bind:value={reason}>
+          <option value="">anything</option>
+          {#each reasons.value ?? [] as id (id)}<option value={id}>{labelOf(id)}</option>{/each}
+        </select>
+      </label>
+      <label class="field"><span>From</span><input type="date" bind:value={since} /></label>
+      <label class="field"><span>To</span><input type="date" bind:value={until} /></label>
+    </search>
+    {#if looking && log.value}
+      <p role="status" class="quiet mt-3">
+        {log.value.total === 0
+          ? 'No sitting has that.'
+          : `${log.value.total} ${log.value.total === 1 ? 'sitting has' : 'sittings have'} it.`}
+      </p>
+    {/if}
   {/if}
   {#each log.value?.sessions ?? [] as session, i (session.id)}
     <LogSitting {session} open={i === 0 && page === 1} />

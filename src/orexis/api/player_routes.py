@@ -1,14 +1,16 @@
 """Players: who there is, how they are led, their ladder, log and day."""
 
+from datetime import date
 from typing import Annotated
 
 from fastapi import APIRouter, Query
 
 from orexis.api import schemas, views
 from orexis.api.deps import REFUSALS, Key, TheHouse
+from orexis.core.coach import Outcome
 from orexis.core.horn import Setup
 from orexis.services.players import Player
-from orexis.services.reading.log import DaySoFar, LogPage
+from orexis.services.reading.log import DaySoFar, LogPage, Wanted
 from orexis.services.reading.progress import ProgressShown
 
 router = APIRouter(prefix="/api/players", responses=REFUSALS)
@@ -61,9 +63,25 @@ def read_ladder(player_id: Key, house: TheHouse) -> schemas.LadderOut:
 
 
 @router.get("/{player_id}/log")
-def read_log(player_id: Key, house: TheHouse, offset: Annotated[int, Query(ge=0, le=1_000_000)] = 0) -> LogPage:
-    """A page of sittings, newest first."""
-    return house.log.page(player_id, offset=offset)
+def read_log(
+    player_id: Key,
+    house: TheHouse,
+    offset: Annotated[int, Query(ge=0, le=1_000_000)] = 0,
+    word: Annotated[str, Query(max_length=60)] = "",
+    outcome: Outcome | None = None,
+    reason: Annotated[str, Query(max_length=40)] = "",
+    since: date | None = None,
+    until: date | None = None,
+) -> LogPage:
+    """A page of sittings, newest first: all, or those with a take that has the word, outcome and reason asked for."""
+    wanted = Wanted(word, outcome, reason, "", since, until)
+    return house.log.page(player_id, offset=offset, wanted=wanted)
+
+
+@router.get("/{player_id}/reasons")
+def read_reasons(player_id: Key, house: TheHouse) -> list[str]:
+    """Why takes were not held so far."""
+    return list(house.log.reasons(player_id))
 
 
 @router.get("/{player_id}/day")

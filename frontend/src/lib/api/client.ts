@@ -42,6 +42,9 @@ export type PathShown = Schemas['PathShown'];
 export type ProgressShown = Schemas['ProgressShown'];
 export type OwnRoutine = Schemas['OwnRoutine'];
 
+/** What is looked for in the log. */
+export type Sought = { word?: string; outcome?: Outcome; reason?: string; since?: string; until?: string };
+
 export class Trouble extends Error {
   constructor(
     message: string,
@@ -178,8 +181,10 @@ export const api = {
       }),
     ),
   idealUrl: (take_id: string) => `/api/takes/${encodeURIComponent(take_id)}/ideal`,
-  log: (player_id: string, offset: number) =>
-    must(client.GET('/api/players/{player_id}/log', { params: { path: { player_id }, query: { offset } } })),
+  log: (player_id: string, offset: number, wanted: Sought = {}) =>
+    must(client.GET('/api/players/{player_id}/log', { params: { path: { player_id }, query: { offset, ...wanted } } })),
+  reasons: (player_id: string) =>
+    must(client.GET('/api/players/{player_id}/reasons', { params: { path: { player_id } } })),
   sessionTakes: (session_id: string) =>
     must(client.GET('/api/sessions/{session_id}/takes', { params: { path: { session_id } } })),
   take: (take_id: string) => must(client.GET('/api/takes/{take_id}', { params: { path: { take_id } } })),

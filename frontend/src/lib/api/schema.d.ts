@@ -385,7 +385,7 @@ export interface paths {
         };
         /**
          * Read Log
-         * @description A page of sittings, newest first.
+         * @description A page of sittings, newest first: all, or those with a take that has the word, outcome and reason asked for.
          */
         get: operations["read_log_api_players__player_id__log_get"];
         put?: never;
@@ -512,6 +512,26 @@ export interface paths {
          * @description Trends with what may be claimed of them, weeks of playing, milestones.
          */
         get: operations["read_progress_api_players__player_id__progress_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/reasons": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Reasons
+         * @description Why takes were not held so far.
+         */
+        get: operations["read_reasons_api_players__player_id__reasons_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -5497,6 +5517,11 @@ export interface operations {
         parameters: {
             query?: {
                 offset?: number;
+                word?: string;
+                outcome?: components["schemas"]["Outcome"] | null;
+                reason?: string;
+                since?: string | null;
+                until?: string | null;
             };
             header?: never;
             path: {
@@ -6183,6 +6208,100 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ProgressShown"];
+                };
+            };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    read_reasons_api_players__player_id__reasons_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
                 };
             };
             /** @description what was sent cannot be read at all */

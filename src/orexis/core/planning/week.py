@@ -110,8 +110,8 @@ def bound_of(practised: Practised, start: int, *, first: float) -> tuple[float, 
     loads = [load for _, load in weeks[: GROWING_WEEKS + 1]]
     if len(loads) > GROWING_WEEKS and all(loads[at] > _GREW * loads[at + 1] for at in range(GROWING_WEEKS)):
         return LIGHTER * mean, "three weeks grew: a lighter one, so that it can settle"
-    practised = "the last practised week" if len(kept) == 1 else f"the last {len(kept)} practised weeks"
-    return GROWTH * mean, f"at most a tenth over {practised}"
+    those = "the last practised week" if len(kept) == 1 else f"the last {len(kept)} practised weeks"
+    return GROWTH * mean, f"at most a tenth over {those}"
 
 
 def plan_week(today: int, start: int, practised: Practised, given: Days, *, stage: Stage) -> Week:

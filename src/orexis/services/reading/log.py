@@ -1,9 +1,9 @@
 """The log: sittings newest first, a page at a time; a sitting's takes; takes of the same figure; a take's sound and trace."""
 
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import date, datetime, time, timedelta
 
-from sqlalchemy import func, select
+from sqlalchemy import ColumnElement, exists, func, or_, select
 
 from orexis.core.coach import Outcome
 from orexis.core.trace import Trace, track
@@ -43,6 +43,21 @@ class LogPage:
 
 
 @dataclass(frozen=True, slots=True)
+class Wanted:
+    """What is looked for in the log; what is empty is not asked. `word`: in titles, families, written notes, remarks."""
+
+    word: str = ""
+    outcome: Outcome | None = None
+    reason: str = ""
+    horn: str = ""
+    since: date | None = None
+    until: date | None = None
+
+
+EVERYTHING = Wanted()
+
+
+@dataclass(frozen=True, slots=True)
 class DaySoFar:
     """What was played today on the horn in hand."""
 
@@ -58,9 +73,9 @@ class Log:
     def __init__(self, record: Record) -> None:
         self._record = record
 
-    def page(self, player_id: str, *, offset: int = 0, limit: int = PAGE) -> LogPage:
-        """Sittings that have takes, newest first."""
-        mine = (SessionRow.player_id == player_id, SessionRow.played)
+    def page(self, player_id: str, *, offset: int = 0, limit: int = PAGE, wanted: Wanted = EVERYTHING) -> LogPage:
+        """Sittings that have takes, newest first; only those in which something wanted was played."""
+        mine = (SessionRow.player_id == player_id, SessionRow.played, *_sought(wanted))
         row = SessionRow
         # Entries are counted off in the index; only those shown are fetched.
         shown = (
@@ -83,6 +98,12 @@ class Log:
             for key, family, title, horn, started_at, summary in rows
         )
         return LogPage(entries, max(0, offset), total)
+
+    def reasons(self, player_id: str) -> tuple[str, ...]:
+        """Why takes of this player were not held, for the choice of what to look for."""
+        query = select(TakeRow.reason).where(TakeRow.player_id == player_id, TakeRow.reason.is_not(None)).distinct()
+        with self._record.database.reading() as db:
+            return tuple(sorted(reason for reason in db.scalars(query) if reason))
 
     def takes(self, session_id: str) -> tuple[ListedTake, ...]:
         """A sitting's takes that were kept, in order."""
@@ -120,3 +141,32 @@ class Log:
         if not path.exists():
             raise MissingError("The sound of this take is not in the data folder; its measures are.")
         return track(read_sound(path))
+
+
+def _sought(wanted: Wanted) -> list[ColumnElement[bool]]:
+    """Conditions on a sitting, and on one of its takes that were kept."""
+    found: list[ColumnElement[bool]] = []
+    if wanted.horn:
+        found.append(SessionRow.horn == wanted.horn)
+    if wanted.since is not None:
+        found.append(SessionRow.started_at >= _midnight(wanted.since))
+    if wanted.until is not None:
+        found.append(SessionRow.started_at < _midnight(wanted.until + timedelta(days=1)))
+    of_take: list[ColumnElement[bool]] = []
+    if wanted.outcome is not None:
+        of_take.append(TakeRow.outcome == wanted.outcome)
+    if wanted.reason:
+        of_take.append(TakeRow.reason == wanted.reason)
+    word = " ".join(wanted.word.replace("♭", "b").replace("♯", "#").split())
+    if word:
+        columns = (TakeRow.title, TakeRow.family, TakeRow.written, TakeRow.remark)
+        of_take.append(or_(*(column.icontains(word, autoescape=True) for column in columns)))
+    if of_take:
+        kept = (TakeRow.session_id == SessionRow.id, TakeRow.discarded_at.is_(None))
+        found.append(exists().where(*kept, *of_take))
+    return found
+
+
+def _midnight(day: date) -> datetime:
+    """When a day begins on the wall."""
+    return datetime.combine(day, time()).astimezone()
