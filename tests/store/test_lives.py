@@ -120,6 +120,15 @@ def test_a_damaged_head_ends_nobody_elses_recovery(house: House, head: bytes | N
     again.close()
 
 
+def test_a_take_that_was_finished_while_others_were_recovered_is_not_called_broken(house: House) -> None:
+    """The list of takes left over is made once; one of them may be kept by the page before its turn comes."""
+    journalled(house, opened(house), "a" * 32)
+    [key] = house.left_over()
+    house.record.journal.remove(key)
+    assert house.recover(key) is None
+    assert house.broken() == ()
+
+
 def test_a_session_that_waits_for_a_take_that_is_nowhere_goes_back_to_its_figure(house: House) -> None:
     session = opened(house)
     for name in (EventName.BEGIN, EventName.COUNTED_IN, EventName.ENDED):

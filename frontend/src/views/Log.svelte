@@ -51,7 +51,7 @@
       sound.
     </p>
   {:else}
-    <search class="mt-4 grid grid-cols-2 items-end gap-4 md:grid-cols-[2fr_1fr_1.4fr_1fr_1fr]">
+    <search class="mt-4 grid grid-cols-2 items-end gap-4 md:grid-cols-[1.5fr_1fr_1.2fr_1.25fr_1.25fr]">
       <label class="field max-md:col-span-2"
         ><span>Find: a note, figure, remark</span><input type="search" maxlength="60" bind:value={word} /></label
       >

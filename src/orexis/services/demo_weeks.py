@@ -1,5 +1,6 @@
 """Weeks of the demo before its last days: planned by the record and rehearsed at measure level, without sound."""
 
+from dataclasses import replace
 from datetime import UTC, date, datetime, time, timedelta
 from functools import partial
 
@@ -11,6 +12,7 @@ from orexis.services.players import Player
 
 WEEKS = 6
 _MINUTES, _HOUR, _MOST_TAKES = 20, 18, 120
+_HABIT = (3.5, 1.5)  # how large her faults are at first, and now
 _SOUND_ONLY = (2, 4, 6)  # days before today with two sessions of sound each
 _WITH_SOUND = 10  # the last days, which have sessions with sound beside these
 _WEEK = (20, 20, 0, 20, 0, 20, 0)  # minutes, Monday first
@@ -26,8 +28,11 @@ def rehearse_weeks(house: House, player: Player, today: date, *, seed: int) -> N
     house.planning.add_programme(
         player.id, Aim(AimKind.OWN, float(round(who.high) + 8), joined=True), today + timedelta(weeks=6), at=began
     )
-    for number in range((today - first).days):
+    days = (today - first).days
+    person = who.who
+    for number in range(days):
         day = first + timedelta(days=number)
+        who.who = replace(person, habit=_HABIT[0] + (_HABIT[1] - _HABIT[0]) * number / days)
         left = (today - day).days
         practised = _WEEK[day.weekday()] > 0 and left not in _SOUND_ONLY
         if practised:

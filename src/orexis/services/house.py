@@ -56,7 +56,9 @@ class House:
             session_id = self.record.journal.head(key).session_id
             self.takes.recover(key, shortest_s=_SHORTEST_TAKE_S)
         except (OrexisError, OSError, ValueError) as error:
-            self.record.journal.set_aside(key, str(error))
+            # One that was still being played when the list was made may have been finished since.
+            if self.record.journal.has(key):
+                self.record.journal.set_aside(key, str(error))
             return None
         return session_id
 
