@@ -337,7 +337,7 @@ def test_a_block_without_good_notes_ends_and_its_time_goes_to_what_follows() -> 
     assert advised(state) == "end-block"
     assert "good ones" in (state.advice.say if state.advice else "")
     after_it = step(state, Event("go-on")).state
-    assert after_it.plan[1].minutes == pytest.approx(1.8 * 5.0)  # and never more than so much longer
+    assert after_it.plan[1].minutes == pytest.approx(2.5 * 5.0)  # and never more than so much longer
 
 
 def test_what_comes_back_begins_in_the_easier_form() -> None:

@@ -5,11 +5,12 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
+from orexis.core.coach import REASONS
 from orexis.core.figures import FAMILIES
 from orexis.core.horn import horn_named
 from orexis.core.player import parse_flaws
 from orexis.core.rehearsal import measured
-from orexis.core.trends import DayPoint, Direction, Register, compared, trend_of, values_of
+from orexis.core.trends import TREND_MEASURES, DayPoint, Direction, Register, compared, trend_of, values_of
 from orexis.core.trends.measures import register_of
 from tests.conftest import figure_of
 
@@ -73,6 +74,10 @@ def test_what_is_better_is_the_measures_own(measure: str, start: float, change: 
     claim = trend_of(measure, None, days(start, change, 3, noise=0.5)).claim
     assert claim is not None
     assert claim.direction == direction
+
+
+def test_what_is_followed_is_found_in_the_log_by_a_reason_that_there_is() -> None:
+    assert {item.reason for item in TREND_MEASURES.values() if item.reason} <= set(REASONS)
 
 
 def test_values_of_a_take_by_register() -> None:

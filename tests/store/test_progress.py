@@ -38,7 +38,7 @@ def practised(house: House, days: int = 15) -> tuple[Player, list[str]]:
 def test_what_got_better_is_said_with_its_interval_and_a_take_thrown_away_is_out_of_it(house: House) -> None:
     player, takes = practised(house)
     shown = house.progress.read(player.id, 6)
-    assert any(line.startswith("Sag over a note") for line in shown.improving)
+    assert any(line.says.startswith("Sag over a note") and line.reason == "sag" for line in shown.improving)
     sag = next(item for item in shown.trends if item.measure.id == "sag" and item.trend.register is None)
     assert len(sag.trend.points) == 15
     assert sag.says is not None

@@ -10,7 +10,8 @@
   let page = $state(1);
   let word = $state('');
   let outcome = $state('');
-  let reason = $state('');
+  /** Another page may lead here with what is to be found. */
+  let reason = $state(new URLSearchParams(location.search).get('reason') ?? '');
   let since = $state('');
   let until = $state('');
   const log = new Loaded<LogPage>();

@@ -73,9 +73,12 @@
         {#each lines as [name, said] (name)}
           <dt class="serif text-xl">{name}</dt>
           <dd class="pb-2">
-            {#each said as line (line)}<p>{sentence(line)}</p>{:else}<p class="quiet">
-                Nothing that may be claimed.
-              </p>{/each}
+            {#each said as line (line.says)}<p>
+                {sentence(line.says)}{#if line.reason}{' '}<a
+                    class="line whitespace-nowrap"
+                    href="/log?reason={line.reason}">its takes</a
+                  >{/if}
+              </p>{:else}<p class="quiet">Nothing that may be claimed.</p>{/each}
           </dd>
         {/each}
       </dl>

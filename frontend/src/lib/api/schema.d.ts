@@ -1933,6 +1933,16 @@ export interface components {
             started_at: string;
         };
         /**
+         * Line
+         * @description One line at the top, and the reason by which its takes are found in the log; None where there is none.
+         */
+        Line: {
+            /** Reason */
+            reason: string | null;
+            /** Says */
+            says: string;
+        };
+        /**
          * Lips
          * @description How the lips feel at the check-in.
          * @enum {string}
@@ -2697,15 +2707,15 @@ export interface components {
          */
         ProgressShown: {
             /** Improving */
-            improving: string[];
+            improving: components["schemas"]["Line"][];
             /** Milestones */
             milestones: components["schemas"]["Milestone"][];
             /** Playing */
             playing: components["schemas"]["WeekOfPlaying"][];
             /** Slipped */
-            slipped: string[];
+            slipped: components["schemas"]["Line"][];
             /** Standing */
-            standing: string[];
+            standing: components["schemas"]["Line"][];
             /** Trends */
             trends: components["schemas"]["TrendShown"][];
             /** Weeks */
@@ -3339,6 +3349,8 @@ export interface components {
              * @default 1
              */
             most: number;
+            /** Reason */
+            reason?: string | null;
             /** Unit */
             unit: string;
         };

@@ -9,7 +9,7 @@ from orexis.core.practice.state import BlockPlan, Phase, Rest, SessionState, sha
 
 TIRING_REST_S = 300.0
 _LONGEST_REST_S = 900.0
-_WORTH_GIVING_S, _MOST_LONGER = 15.0, 1.8
+_WORTH_GIVING_S, _MOST_LONGER = 15.0, 2.5
 
 
 def carried_out(state: SessionState, name: NextStep) -> SessionState:

@@ -38,23 +38,24 @@ class TrendMeasure:
     by_register: bool = False
     least: float = 0.0  # the picture's scale reaches at least from here
     most: float = 1.0  # to here
+    reason: str | None = None  # by which takes fail on it
 
 
 TREND_MEASURES: dict[str, TrendMeasure] = {
     item.id: item
     for item in (
-        TrendMeasure("centre", "Distance from the centre", "cents", False, True, 0.0, 10.0),
+        TrendMeasure("centre", "Distance from the centre", "cents", False, True, 0.0, 10.0, "centre"),
         TrendMeasure("lean", "Lean, above or below", "cents", None, True, -5.0, 5.0),
-        TrendMeasure("spread", "Spread around the centre", "cents", False, True, 0.0, 8.0),
-        TrendMeasure("sag", "Sag over a note", "cents", False, True, 0.0, 10.0),
-        TrendMeasure("entry", "Entry off pitch", "cents", False, False, 0.0, 20.0),
-        TrendMeasure("response", "Breath before the tone", "ms", False, False, 0.0, 60.0),
-        TrendMeasure("gap", "Longest silence in a slur", "ms", False, False, 0.0, 60.0),
-        TrendMeasure("caught", "Slurs that touched another slot", "%", False, False, 0.0, 20.0),
-        TrendMeasure("wander", "Loudness wandering in a note", "dB", False, False, 0.0, 3.0),
-        TrendMeasure("match", "Likeness to the reference sound", "of 100", True, False, 50.0, 100.0),
-        TrendMeasure("hold", "Longest tone of a breath", "s", True, False, 0.0, 12.0),
-        TrendMeasure("trill", "Lip trill, there and back", "a second", True, False, 0.0, 4.0),
+        TrendMeasure("spread", "Spread around the centre", "cents", False, True, 0.0, 8.0, "spread"),
+        TrendMeasure("sag", "Sag over a note", "cents", False, True, 0.0, 10.0, "sag"),
+        TrendMeasure("entry", "Entry off pitch", "cents", False, False, 0.0, 20.0, "entry"),
+        TrendMeasure("response", "Breath before the tone", "ms", False, False, 0.0, 60.0, "response"),
+        TrendMeasure("gap", "Longest silence in a slur", "ms", False, False, 0.0, 60.0, "gap"),
+        TrendMeasure("caught", "Slurs that touched another slot", "%", False, False, 0.0, 20.0, "caught"),
+        TrendMeasure("wander", "Loudness wandering in a note", "dB", False, False, 0.0, 3.0, "level"),
+        TrendMeasure("match", "Likeness to the reference sound", "of 100", True, False, 50.0, 100.0, "sound-match"),
+        TrendMeasure("hold", "Longest tone of a breath", "s", True, False, 0.0, 12.0, "hold"),
+        TrendMeasure("trill", "Lip trill, there and back", "a second", True, False, 0.0, 4.0, "trill"),
     )
 }
 

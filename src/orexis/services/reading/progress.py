@@ -59,13 +59,21 @@ class Milestone:
 
 
 @dataclass(frozen=True, slots=True)
+class Line:
+    """One line at the top, and the reason by which its takes are found in the log; None where there is none."""
+
+    says: str
+    reason: str | None
+
+
+@dataclass(frozen=True, slots=True)
 class ProgressShown:
     """The page: three lines at the top, then everything else."""
 
     weeks: int
-    improving: tuple[str, ...]
-    standing: tuple[str, ...]
-    slipped: tuple[str, ...]
+    improving: tuple[Line, ...]
+    standing: tuple[Line, ...]
+    slipped: tuple[Line, ...]
     trends: tuple[TrendShown, ...]
     playing: tuple[WeekOfPlaying, ...]
     milestones: tuple[Milestone, ...]
@@ -136,16 +144,16 @@ def _number(value: float) -> str:
     return f"{value:.0f}" if abs(value) >= 10.0 else f"{value:.1f}".removesuffix(".0")
 
 
-def _lines(trends: tuple[TrendShown, ...], direction: Direction) -> tuple[str, ...]:
+def _lines(trends: tuple[TrendShown, ...], direction: Direction) -> tuple[Line, ...]:
     """The clearest few: those whose change is largest against its own interval; a register before the whole."""
     found = [item for item in trends if item.trend.claim is not None and item.trend.claim.direction == direction]
     found.sort(key=lambda item: (-_clear(item.trend.claim), item.measure.id, item.trend.register or ""))
-    out: list[str] = []
+    out: list[Line] = []
     seen: set[str] = set()
     for item in found:
         if item.says and item.measure.id not in seen:
             seen.add(item.measure.id)
-            out.append(item.says)
+            out.append(Line(item.says, item.measure.reason))
     return tuple(out[:_TOP_LINES])
 
 
