@@ -74,7 +74,7 @@
           <dt class="serif text-xl">{name}</dt>
           <dd class="pb-2">
             {#each said as line (line.says)}<p>
-                {sentence(line.says)}{#if line.reason}{' '}<a
+                {`${sentence(line.says)} `}{#if line.reason}<a
                     class="line whitespace-nowrap"
                     href="/log?reason={line.reason}">its takes</a
                   >{/if}

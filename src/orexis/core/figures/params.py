@@ -51,7 +51,7 @@ def going_up() -> Param:
 
 def tubes() -> Param:
     """A single tube, the three shortest, or the seven in turn."""
-    return Param("tube", "Tube (few: the three shortest; all: the seven in turn)", "tube", "all")
+    return Param("tube", "Tube, few or all", "tube", "all")
 
 
 class Values:
