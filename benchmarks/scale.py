@@ -162,7 +162,7 @@ def counted(house: House):  # type: ignore[no-untyped-def]
 
 def pages(house: House, player: Player) -> dict[str, Callable[[], object]]:
     """Every page's data, and what opens and ends a take."""
-    house.planning.add_programme(player.id, Aim(AimKind.HOLD, 20.0), (now() + timedelta(days=60)).date())
+    house.programmes.add(player.id, Aim(AimKind.HOLD, 20.0), (now() + timedelta(days=60)).date())
     opened = house.sessions.open(player.id, "long-low-tones", {})
     shown = house.log.page(player.id)
     latest = shown.sessions[0]
@@ -179,7 +179,7 @@ def pages(house: House, player: Player) -> dict[str, Callable[[], object]]:
         "today: so far": lambda: house.log.today(player.id, player.horn),
         "today: day": lambda: house.planning.day(player, 30, Said()),
         "weeks": lambda: house.planning.weeks(player.id),
-        "programmes": lambda: house.planning.programmes(player.id),
+        "programmes": lambda: house.programmes.all(player.id),
         "paths": lambda: house.planning.paths(player.id),
         "progress: 12 weeks": lambda: house.progress.read(player.id, 12),
         "progress: a year": lambda: house.progress.read(player.id, 52),

@@ -15,8 +15,8 @@ from orexis.core.rehearsal import KINDS, Learner, flawless, learner
 from orexis.errors import ConflictError, InputError, MissingError
 from orexis.services.house import House
 from orexis.services.planning.days import Whose, family_days, standings
-from orexis.services.planning.use import in_written
 from orexis.services.planning.values import OwnBlock
+from orexis.services.planning.written import in_written
 from orexis.services.players import Player
 from orexis.services.reading import derive
 from orexis.store.models import DerivedRow
@@ -158,7 +158,7 @@ def test_a_programme_from_its_beginning_to_its_end(house: House) -> None:
     player = somebody(house)
     aim = Aim(AimKind.HOLD, 6.0)
     by = date(2026, 6, 1)
-    made = house.planning.add_programme(player.id, aim, by, at=START)
+    made = house.programmes.add(player.id, aim, by, at=START)
     assert (made.state, made.share, made.family) == ("on", 0.0, "long-low-tones")
     assert made.median is not None
     _, plan = house.planning.day(player, 15, Said(), at=START)
@@ -168,16 +168,16 @@ def test_a_programme_from_its_beginning_to_its_end(house: House) -> None:
     for day in (0, 1, 2, 3, 4, 5):
         for step in (1, 2):
             plays(house, player, "long-low-tones", dict(steps.steps[step].params), day)
-    [reached] = house.planning.programmes(player.id, at=START + timedelta(days=7))
+    [reached] = house.programmes.all(player.id, at=START + timedelta(days=7))
     assert (reached.state, reached.ended, reached.share) == ("reached", "2026-03-09", 1.0)
     with pytest.raises(ConflictError, match="reached"):
-        house.planning.change_programme(player.id, reached.id, state="paused", by=None)
+        house.programmes.change(player.id, reached.id, state="paused", by=None)
 
 
 def test_programmes_that_cannot_be_are_refused_with_a_sentence(house: House) -> None:
     player = somebody(house)
     by = date(2026, 6, 1)
-    add = partial(house.planning.add_programme, player.id, at=START)
+    add = partial(house.programmes.add, player.id, at=START)
     for aim, day, says in (
         (Aim(AimKind.HOLD, 16.0), date(2026, 3, 2), "not after today"),
         (Aim(AimKind.HOLD, 16.0), date(2036, 3, 2), "three years"),
@@ -189,30 +189,30 @@ def test_programmes_that_cannot_be_are_refused_with_a_sentence(house: House) -> 
     first = add(Aim(AimKind.HOLD, 16.0), by)
     with pytest.raises(ConflictError, match="already"):
         add(Aim(AimKind.HOLD, 16.0), by)
-    house.planning.change_programme(player.id, first.id, state="paused", by=None)
+    house.programmes.change(player.id, first.id, state="paused", by=None)
     assert house.planning.known(player, Said(), START).wishes == ()
-    house.planning.change_programme(player.id, first.id, state="given up", by=None)
-    assert house.planning.programmes(player.id, at=START)[0].state == "given up"
+    house.programmes.change(player.id, first.id, state="given up", by=None)
+    assert house.programmes.all(player.id, at=START)[0].state == "given up"
     with pytest.raises(MissingError):
-        house.planning.change_programme(player.id, "x" * 32, state="on", by=None)
+        house.programmes.change(player.id, "x" * 32, state="on", by=None)
     stranger = house.players.add(name="Ada Brook", stage="growing", horn="tuba-eb")
     with pytest.raises(InputError, match="another player"):
-        house.planning.change_programme(stranger.id, first.id, state="on", by=None)
+        house.programmes.change(stranger.id, first.id, state="on", by=None)
 
 
 def test_own_routines_are_kept_by_name_and_opened_as_they_are(house: House) -> None:
     player = somebody(house)
     blocks = (OwnBlock("tune", 4.0, {}), OwnBlock("siren", 6.0, {"tempo": "72"}))
-    house.planning.keep_routine(player.id, "  Short   one ", blocks)
-    house.planning.keep_routine(player.id, "Short one", blocks[:1])
-    [kept] = house.planning.routines(player.id)
+    house.routines.keep(player.id, "  Short   one ", blocks)
+    house.routines.keep(player.id, "Short one", blocks[:1])
+    [kept] = house.routines.all(player.id)
     assert (kept.name, len(kept.blocks)) == ("Short one", 1)
     with pytest.raises(InputError, match="letters"):
-        house.planning.keep_routine(player.id, " ", blocks)
+        house.routines.keep(player.id, " ", blocks)
     with pytest.raises(InputError, match="minutes"):
-        house.planning.keep_routine(player.id, "Long", (OwnBlock("tune", 121.0, {}),))
-    house.planning.drop_routine(player.id, kept.id)
-    assert house.planning.routines(player.id) == ()
+        house.routines.keep(player.id, "Long", (OwnBlock("tune", 121.0, {}),))
+    house.routines.drop(player.id, kept.id)
+    assert house.routines.all(player.id) == ()
 
 
 def test_days_and_dates_that_cannot_be_are_refused(house: House) -> None:

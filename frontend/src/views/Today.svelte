@@ -153,14 +153,3 @@
     </div>
   </section>
 {/if}
-
-<style>
-  .number {
-    min-height: 44px;
-    width: 5.5rem;
-    padding: 0 0.6rem;
-    background: var(--paper-deep);
-    border-bottom: 1.5px solid var(--ink);
-    font-size: 1.1rem;
-  }
-</style>

@@ -94,14 +94,6 @@
 {/if}
 
 <style>
-  .number {
-    min-height: 44px;
-    width: 5.2rem;
-    padding: 0 0.6rem;
-    background: var(--paper-deep);
-    border-bottom: 1.5px solid var(--ink);
-  }
-
   .key {
     display: inline-block;
     width: 12px;

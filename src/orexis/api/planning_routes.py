@@ -69,35 +69,35 @@ def set_step(player_id: Key, family: Key, body: schemas.StepIn, house: TheHouse)
 @router.get("/programmes")
 def read_programmes(player_id: Key, house: TheHouse) -> list[ProgrammeShown]:
     """Programmes of the horn in hand, with forecasts."""
-    return list(house.planning.programmes(player_id))
+    return list(house.programmes.all(player_id))
 
 
 @router.post("/programmes", status_code=201)
 def add_programme(player_id: Key, body: schemas.ProgrammeIn, house: TheHouse) -> ProgrammeShown:
     """A new aim."""
-    return house.planning.add_programme(player_id, Aim(body.kind, body.value, body.joined), body.date)
+    return house.programmes.add(player_id, Aim(body.kind, body.value, body.joined), body.date)
 
 
 @router.put("/programmes/{programme_id}", status_code=204)
 def change_programme(player_id: Key, programme_id: Key, body: schemas.ProgrammeChange, house: TheHouse) -> None:
     """Go on, pause, give up, or move the date."""
-    house.planning.change_programme(player_id, programme_id, state=body.state, by=body.date)
+    house.programmes.change(player_id, programme_id, state=body.state, by=body.date)
 
 
 @router.get("/routines")
 def read_routines(player_id: Key, house: TheHouse) -> list[OwnRoutine]:
     """Days that the player arranged and kept."""
-    return list(house.planning.routines(player_id))
+    return list(house.routines.all(player_id))
 
 
 @router.post("/routines", status_code=201)
 def keep_routine(player_id: Key, body: schemas.RoutineIn, house: TheHouse) -> OwnRoutine:
     """Keep one; one of the same name is replaced."""
     blocks = tuple(OwnBlock(block.family, block.minutes or 3.0, dict(block.params)) for block in body.blocks)
-    return house.planning.keep_routine(player_id, body.name, blocks)
+    return house.routines.keep(player_id, body.name, blocks)
 
 
 @router.delete("/routines/{routine_id}", status_code=204)
 def drop_routine(player_id: Key, routine_id: Key, house: TheHouse) -> None:
     """Delete one."""
-    house.planning.drop_routine(player_id, routine_id)
+    house.routines.drop(player_id, routine_id)

@@ -24,8 +24,8 @@ def rehearse_weeks(house: House, player: Player, today: date, *, seed: int) -> N
     who = learner(KINDS["steady"], player.instrument, player.stage, seed, middle=middle_of(player.instrument))
     house.players.change_settings(player.id, {"minutes": _WEEK})
     began = _evening(first)
-    house.planning.add_programme(player.id, Aim(AimKind.SLUR, 7.0), today + timedelta(weeks=9), at=began)
-    house.planning.add_programme(
+    house.programmes.add(player.id, Aim(AimKind.SLUR, 7.0), today + timedelta(weeks=9), at=began)
+    house.programmes.add(
         player.id, Aim(AimKind.OWN, float(round(who.high) + 8), joined=True), today + timedelta(weeks=6), at=began
     )
     days = (today - first).days
@@ -61,4 +61,4 @@ def _evening_of_practice(house: House, player: Player, who: Learner, moment: dat
         moment += timedelta(seconds=take.duration_s + 8.0)
         house.takes.happen(session.id, Event(EventName.GO_ON))
     house.takes.happen(session.id, Event(EventName.STOP))
-    house.planning.programmes(player.id, at=moment)
+    house.programmes.all(player.id, at=moment)

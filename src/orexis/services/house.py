@@ -8,6 +8,8 @@ from orexis.errors import OrexisError
 from orexis.services.devices import Devices
 from orexis.services.journal import Broken
 from orexis.services.material.figures import Material
+from orexis.services.planning.programmes import Programmes
+from orexis.services.planning.routines import OwnRoutines
 from orexis.services.planning.use import Planning
 from orexis.services.players import Player, Players
 from orexis.services.reading.derive import bring_up_to_date
@@ -33,6 +35,8 @@ class House:
         self.workers = Workers(workers, ready=rehearsed)
         self.players = Players(self.record)
         self.planning = Planning(self.record, self.players)
+        self.programmes = Programmes(self.record, self.players)
+        self.routines = OwnRoutines(self.record)
         self.sessions = Sessions(self.record, self.players, self.planning)
         self.takes = Takes(self.record, self.sessions, self.workers)
         self.log = Log(self.record)

@@ -56,13 +56,3 @@
     </div>
   {/if}
 </section>
-
-<style>
-  .number {
-    min-height: 44px;
-    width: 5.5rem;
-    padding: 0 0.6rem;
-    background: var(--paper-deep);
-    border-bottom: 1.5px solid var(--ink);
-  }
-</style>

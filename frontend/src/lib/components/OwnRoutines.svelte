@@ -71,13 +71,3 @@
   {/if}
   {#if said}<p role="status">{said}</p>{/if}
 </div>
-
-<style>
-  .named {
-    min-height: 44px;
-    width: 11rem;
-    padding: 0 0.6rem;
-    background: var(--paper-deep);
-    border-bottom: 1.5px solid var(--ink);
-  }
-</style>

@@ -1,61 +1,40 @@
-"""Planning: the day with what the player changed in it, the weeks, paths, programmes, own routines."""
+"""Planning: the day with what the player changed in it, the weeks, paths."""
 
-import re
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable
 from dataclasses import replace
-from datetime import date, datetime
-from uuid import uuid4
-
-from sqlalchemy import delete, select
-from sqlalchemy.orm import Session
+from datetime import datetime
 
 from orexis.core.figures import FAMILIES, families_for, family_named
-from orexis.core.horn import Part
 from orexis.core.planning import (
-    MOST_MINUTES,
-    PRIOR_DAYS,
     Aim,
     DayPlan,
     Days,
-    Forecast,
-    Gained,
     Kept,
     Known,
-    Place,
     Practised,
     Said,
     Week,
     as_arranged,
-    checked_aim,
     compose,
-    family_of,
-    forecast,
     instead,
     monday,
-    place_of,
     plan_week,
-    said_of,
     wish_of,
-    would_change,
 )
 from orexis.core.progress import needed, path_of
-from orexis.core.theory import parse_pitch
-from orexis.errors import ConflictError, InputError
+from orexis.errors import InputError
 from orexis.services.clock import local_day, now
-from orexis.services.codec import packed, unpacked
+from orexis.services.codec import unpacked
 from orexis.services.planning.days import set_by_hand
-from orexis.services.planning.remember import days_of, known_from, practised_of, shown_of, whose_of
-from orexis.services.planning.values import DayShown, OwnBlock, OwnRoutine, PathShown, ProgrammeShown, Weeks
+from orexis.services.planning.programmes import programmes_of
+from orexis.services.planning.remember import days_of, known_from, practised_of, whose_of
+from orexis.services.planning.values import DayShown, PathShown, Weeks
+from orexis.services.planning.written import in_written
 from orexis.services.players import Player, Players
-from orexis.services.record import Record, found
-from orexis.store.models import OwnRoutineRow, ProgrammeDayRow, ProgrammeRow
+from orexis.services.record import Record
 
 WEEKS_AHEAD, WEEKS_BACK = 3, 4
-STATES = ("on", "paused", "given up", "reached")
-_MOST_PROGRAMMES, _MOST_ROUTINES, _NAME = 6, 40, 60
-_LONGEST_AIM = 3 * 366
 _MOST_SWAPS = 8
-_CONCERT = re.compile(r"\b([A-G][#b]?-?\d)(?: \(concert\))?(?![\w.])")
 
 
 class Planning:
@@ -71,7 +50,7 @@ class Planning:
         today = local_day(at)
         with self._record.database.reading() as db:
             bare = known_from(db, person, said, today)
-            rows = _programmes(db, person, states=("on",))
+            rows = programmes_of(db, person, states=("on",))
         return replace(bare, wishes=tuple(wish_of(unpacked(Aim, row.aim), bare) for row in rows))
 
     def day(
@@ -173,197 +152,6 @@ class Planning:
             raise InputError(f"Step {step + 1} is not on this path: choose 1 to {len(path.steps)}.")
         with self._record.database.writing() as db:
             set_by_hand(db, whose_of(person), family_id, step, local_day(at or now()))
-
-    # -- programmes --------------------------------------------------------------------------------------------------
-
-    def programmes(self, player_id: str, *, at: datetime | None = None) -> tuple[ProgrammeShown, ...]:
-        """All of the horn in hand, those that are on first. One whose aim is met is closed as reached."""
-        person, today = self._players.get(player_id), local_day(at or now())
-        with self._record.database.reading() as db:
-            rows = _programmes(db, person, states=STATES)
-            if not rows:
-                return ()
-            known, shown = known_from(db, person, Said(), today), shown_of(db, person)
-            positions = {row.id: _positions(db, row.id) for row in rows}
-        places = {row.id: place_of(unpacked(Aim, row.aim), known, shown) for row in rows}
-        self._note(rows, places, known, today)
-        ordered = sorted(rows, key=lambda row: (STATES.index(row.state), row.day, row.id))
-        return tuple(_shown(row, places[row.id], positions[row.id], person, today) for row in ordered)
-
-    def add_programme(self, player_id: str, aim: Aim, by: date, *, at: datetime | None = None) -> ProgrammeShown:
-        """A new aim; InputError for one that is met, impossible, or before today."""
-        person, today = self._players.get(player_id), local_day(at or now())
-        checked_aim(aim, person.instrument)
-        if by.toordinal() <= today:
-            raise InputError("The date is not after today: choose a later one.")
-        if by.toordinal() > today + _LONGEST_AIM:
-            raise InputError("The date is more than three years away: choose a nearer one.")
-        with self._record.database.reading() as db:
-            place = place_of(aim, known_from(db, person, Said(), today), shown_of(db, person))
-            others = _programmes(db, person, states=("on", "paused"))
-        if place.reached:
-            raise InputError(f"That is yours already ({place.now}): aim further.")
-        if any(unpacked(Aim, row.aim) == aim for row in others):
-            raise ConflictError("There is a programme with this aim already.")
-        if len(others) >= _MOST_PROGRAMMES:
-            raise ConflictError(f"{_MOST_PROGRAMMES} programmes share the week: finish or pause one first.")
-        row = ProgrammeRow(
-            id=uuid4().hex,
-            player_id=person.id,
-            horn=person.horn,
-            aim=packed(aim),
-            day=by.toordinal(),
-            state="on",
-            began=today,
-            ended=None,
-        )
-        with self._record.database.writing() as db:
-            db.add(row)
-            db.flush()
-            db.add(ProgrammeDayRow(programme_id=row.id, day=today, position=place.position))
-        return next(item for item in self.programmes(player_id, at=at) if item.id == row.id)
-
-    def change_programme(self, player_id: str, programme_id: str, *, state: str, by: date | None) -> None:
-        """Go on, pause, give up, or move the date."""
-        if state not in STATES[:3]:
-            raise InputError(f"A programme is {', '.join(STATES[:3])}, not “{state[:20]}”.")
-        with self._record.database.writing() as db:
-            row = found(db, ProgrammeRow, programme_id, "programme")
-            if row.player_id != player_id:
-                raise InputError("This programme belongs to another player.")
-            if row.state == "reached":
-                raise ConflictError("This one is reached: begin another.")
-            row.state = state
-            row.ended = local_day(now()) if state == "given up" else None
-            if by is not None:
-                if by.toordinal() <= local_day(now()):
-                    raise InputError("The date is not after today: choose a later one.")
-                row.day = by.toordinal()
-
-    def _note(self, rows: list[ProgrammeRow], places: Mapping[str, Place], known: Known, today: int) -> None:
-        """Where each stands today, once for each day on which something was played, and reached where it is."""
-        latest = max((own.last_day for own in known.lately.values() if own.last_day is not None), default=None)
-        with self._record.database.reading() as db:
-            fresh = [
-                row
-                for row in rows
-                if row.state == "on"
-                and (places[row.id].reached or (latest is not None and _is_new(db, row, latest, places)))
-            ]
-        if not fresh:
-            return
-        with self._record.database.writing() as db:
-            for row in fresh:
-                place = places[row.id]
-                db.merge(ProgrammeDayRow(programme_id=row.id, day=latest or today, position=place.position))
-                if place.reached:
-                    kept = found(db, ProgrammeRow, row.id, "programme")
-                    kept.state, kept.ended = "reached", today
-                    row.state, row.ended = "reached", today
-
-    # -- own routines ------------------------------------------------------------------------------------------------
-
-    def routines(self, player_id: str) -> tuple[OwnRoutine, ...]:
-        """By name."""
-        query = select(OwnRoutineRow).where(OwnRoutineRow.player_id == player_id).order_by(OwnRoutineRow.name)
-        with self._record.database.reading() as db:
-            return tuple(
-                OwnRoutine(row.id, row.name, unpacked(tuple[OwnBlock, ...], row.blocks)) for row in db.scalars(query)
-            )
-
-    def keep_routine(self, player_id: str, name: str, blocks: tuple[OwnBlock, ...]) -> OwnRoutine:
-        """Keep a day; one of the same name is replaced."""
-        cleaned = " ".join(name.split())
-        if not 1 <= len(cleaned) <= _NAME:
-            raise InputError(f"The name has {len(cleaned)} letters: write 1 to {_NAME}.")
-        minutes = sum(block.minutes for block in blocks)
-        if not blocks or not 1 <= minutes <= MOST_MINUTES or any(block.minutes <= 0 for block in blocks):
-            raise InputError(
-                f"The blocks make {minutes:g} minutes: a day has up to {MOST_MINUTES}, and every block some."
-            )
-        for block in blocks:
-            family_named(block.family)
-        with self._record.database.writing() as db:
-            db.execute(delete(OwnRoutineRow).where(OwnRoutineRow.player_id == player_id, OwnRoutineRow.name == cleaned))
-            count = len(db.scalars(select(OwnRoutineRow.id).where(OwnRoutineRow.player_id == player_id)).all())
-            if count >= _MOST_ROUTINES:
-                raise ConflictError(f"{_MOST_ROUTINES} routines are kept already: delete one first.")
-            row = OwnRoutineRow(id=uuid4().hex, player_id=player_id, name=cleaned, blocks=packed(blocks), made_at=now())
-            db.add(row)
-            db.flush()
-            return OwnRoutine(row.id, cleaned, blocks)
-
-    def drop_routine(self, player_id: str, routine_id: str) -> None:
-        """Delete one."""
-        with self._record.database.writing() as db:
-            row = found(db, OwnRoutineRow, routine_id, "routine")
-            if row.player_id == player_id:
-                db.delete(row)
-
-
-def _programmes(db: Session, person: Player, *, states: tuple[str, ...]) -> list[ProgrammeRow]:
-    row = ProgrammeRow
-    query = select(row).where(row.player_id == person.id, row.horn == person.horn, row.state.in_(states))
-    rows = list(db.scalars(query.order_by(row.day, row.id)))
-    db.expunge_all()
-    return rows
-
-
-def _positions(db: Session, programme_id: str) -> list[float]:
-    row = ProgrammeDayRow
-    query = select(row.position).where(row.programme_id == programme_id).order_by(row.day.desc()).limit(60)
-    return list(reversed(db.scalars(query).all()))
-
-
-def _is_new(db: Session, row: ProgrammeRow, day: int, places: Mapping[str, Place]) -> bool:
-    known = db.get(ProgrammeDayRow, (row.id, day))
-    return known is None or known.position != places[row.id].position
-
-
-def _shown(row: ProgrammeRow, place: Place, positions: list[float], person: Player, today: int) -> ProgrammeShown:
-    aim, part = unpacked(Aim, row.aim), person.instrument.part(person.part)
-    first = positions[0] if positions else place.position
-    gained = Gained([*positions, place.position])
-    days = float(sum(minutes > 0 for minutes in person.settings.minutes))
-    prior = PRIOR_DAYS[aim.kind]
-    told: Forecast | None = None
-    otherwise = None
-    if row.state == "on":
-        told = forecast(place, gained, prior_days=prior, today=today, days_a_week=days)
-        otherwise = would_change(place, gained, aim.kind, prior_days=prior, today=today, days_a_week=days, date=row.day)
-    way = place.goal - first
-    return ProgrammeShown(
-        id=row.id,
-        aim=aim,
-        says=in_written(said_of(aim), part),
-        family=family_of(aim, person.instrument),
-        date=_iso(row.day) or "",
-        state=row.state,
-        began=_iso(row.began) or "",
-        ended=_iso(row.ended),
-        now=in_written(place.now, part),
-        asked=in_written(place.asked, part),
-        share=1.0
-        if place.reached or row.state == "reached"
-        else round(max(0.0, (place.position - first) / way), 3)
-        if way > 0
-        else 0.0,
-        steps_left=place.steps_left,
-        forecast=told,
-        median=_iso(told.median) if told else None,
-        low=_iso(told.low) if told else None,
-        high=_iso(told.high) if told else None,
-        otherwise=otherwise,
-    )
-
-
-def in_written(text: str, part: Part) -> str:
-    """A line whose concert notes stand as this part writes them."""
-    return _CONCERT.sub(lambda found: part.transposition.written(parse_pitch(found.group(1))).name, text)
-
-
-def _iso(day: int | None) -> str | None:
-    return None if day is None else date.fromordinal(day).isoformat()
 
 
 def _opens(step: int, steps: int, held: int, need: int) -> str:

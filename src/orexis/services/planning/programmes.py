@@ -1,0 +1,190 @@
+"""Programmes: aims with dates on the record, where each stands, and when it will be reached."""
+
+from collections.abc import Mapping
+from datetime import date, datetime
+from uuid import uuid4
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from orexis.core.planning import (
+    PRIOR_DAYS,
+    Aim,
+    Forecast,
+    Gained,
+    Known,
+    Place,
+    Said,
+    checked_aim,
+    family_of,
+    forecast,
+    place_of,
+    said_of,
+    would_change,
+)
+from orexis.errors import ConflictError, InputError
+from orexis.services.clock import local_day, now
+from orexis.services.codec import packed, unpacked
+from orexis.services.planning.remember import known_from, shown_of
+from orexis.services.planning.values import ProgrammeShown
+from orexis.services.planning.written import in_written
+from orexis.services.players import Player, Players
+from orexis.services.record import Record, found
+from orexis.store.models import ProgrammeDayRow, ProgrammeRow
+
+STATES = ("on", "paused", "given up", "reached")
+_MOST_PROGRAMMES = 6
+_LONGEST_AIM = 3 * 366
+
+
+class Programmes:
+    """All aims of the household."""
+
+    def __init__(self, record: Record, players: Players) -> None:
+        self._record, self._players = record, players
+
+    def all(self, player_id: str, *, at: datetime | None = None) -> tuple[ProgrammeShown, ...]:
+        """All of the horn in hand, those that are on first. One whose aim is met is closed as reached."""
+        person, today = self._players.get(player_id), local_day(at or now())
+        with self._record.database.reading() as db:
+            rows = programmes_of(db, person, states=STATES)
+            if not rows:
+                return ()
+            known, shown = known_from(db, person, Said(), today), shown_of(db, person)
+            positions = {row.id: _positions(db, row.id) for row in rows}
+        places = {row.id: place_of(unpacked(Aim, row.aim), known, shown) for row in rows}
+        self._note(rows, places, known, today)
+        ordered = sorted(rows, key=lambda row: (STATES.index(row.state), row.day, row.id))
+        return tuple(_shown(row, places[row.id], positions[row.id], person, today) for row in ordered)
+
+    def add(self, player_id: str, aim: Aim, by: date, *, at: datetime | None = None) -> ProgrammeShown:
+        """A new aim; InputError for one that is met, impossible, or before today."""
+        person, today = self._players.get(player_id), local_day(at or now())
+        checked_aim(aim, person.instrument)
+        if by.toordinal() <= today:
+            raise InputError("The date is not after today: choose a later one.")
+        if by.toordinal() > today + _LONGEST_AIM:
+            raise InputError("The date is more than three years away: choose a nearer one.")
+        with self._record.database.reading() as db:
+            place = place_of(aim, known_from(db, person, Said(), today), shown_of(db, person))
+            others = programmes_of(db, person, states=("on", "paused"))
+        if place.reached:
+            raise InputError(f"That is yours already ({place.now}): aim further.")
+        if any(unpacked(Aim, row.aim) == aim for row in others):
+            raise ConflictError("There is a programme with this aim already.")
+        if len(others) >= _MOST_PROGRAMMES:
+            raise ConflictError(f"{_MOST_PROGRAMMES} programmes share the week: finish or pause one first.")
+        row = ProgrammeRow(
+            id=uuid4().hex,
+            player_id=person.id,
+            horn=person.horn,
+            aim=packed(aim),
+            day=by.toordinal(),
+            state="on",
+            began=today,
+            ended=None,
+        )
+        with self._record.database.writing() as db:
+            db.add(row)
+            db.flush()
+            db.add(ProgrammeDayRow(programme_id=row.id, day=today, position=place.position))
+        return next(item for item in self.all(player_id, at=at) if item.id == row.id)
+
+    def change(self, player_id: str, programme_id: str, *, state: str, by: date | None) -> None:
+        """Go on, pause, give up, or move the date."""
+        if state not in STATES[:3]:
+            raise InputError(f"A programme is {', '.join(STATES[:3])}, not “{state[:20]}”.")
+        with self._record.database.writing() as db:
+            row = found(db, ProgrammeRow, programme_id, "programme")
+            if row.player_id != player_id:
+                raise InputError("This programme belongs to another player.")
+            if row.state == "reached":
+                raise ConflictError("This one is reached: begin another.")
+            row.state = state
+            row.ended = local_day(now()) if state == "given up" else None
+            if by is not None:
+                if by.toordinal() <= local_day(now()):
+                    raise InputError("The date is not after today: choose a later one.")
+                row.day = by.toordinal()
+
+    def _note(self, rows: list[ProgrammeRow], places: Mapping[str, Place], known: Known, today: int) -> None:
+        """Where each stands today, once for each day on which something was played, and reached where it is."""
+        latest = max((own.last_day for own in known.lately.values() if own.last_day is not None), default=None)
+        with self._record.database.reading() as db:
+            fresh = [
+                row
+                for row in rows
+                if row.state == "on"
+                and (places[row.id].reached or (latest is not None and _is_new(db, row, latest, places)))
+            ]
+        if not fresh:
+            return
+        with self._record.database.writing() as db:
+            for row in fresh:
+                place = places[row.id]
+                db.merge(ProgrammeDayRow(programme_id=row.id, day=latest or today, position=place.position))
+                if place.reached:
+                    kept = found(db, ProgrammeRow, row.id, "programme")
+                    kept.state, kept.ended = "reached", today
+                    row.state, row.ended = "reached", today
+
+
+def programmes_of(db: Session, person: Player, *, states: tuple[str, ...]) -> list[ProgrammeRow]:
+    """Those of the horn in hand that are in one of these states, the nearest date first."""
+    row = ProgrammeRow
+    query = select(row).where(row.player_id == person.id, row.horn == person.horn, row.state.in_(states))
+    rows = list(db.scalars(query.order_by(row.day, row.id)))
+    db.expunge_all()
+    return rows
+
+
+def _positions(db: Session, programme_id: str) -> list[float]:
+    row = ProgrammeDayRow
+    query = select(row.position).where(row.programme_id == programme_id).order_by(row.day.desc()).limit(60)
+    return list(reversed(db.scalars(query).all()))
+
+
+def _is_new(db: Session, row: ProgrammeRow, day: int, places: Mapping[str, Place]) -> bool:
+    known = db.get(ProgrammeDayRow, (row.id, day))
+    return known is None or known.position != places[row.id].position
+
+
+def _shown(row: ProgrammeRow, place: Place, positions: list[float], person: Player, today: int) -> ProgrammeShown:
+    aim, part = unpacked(Aim, row.aim), person.instrument.part(person.part)
+    first = positions[0] if positions else place.position
+    gained = Gained([*positions, place.position])
+    days = float(sum(minutes > 0 for minutes in person.settings.minutes))
+    prior = PRIOR_DAYS[aim.kind]
+    told: Forecast | None = None
+    otherwise = None
+    if row.state == "on":
+        told = forecast(place, gained, prior_days=prior, today=today, days_a_week=days)
+        otherwise = would_change(place, gained, aim.kind, prior_days=prior, today=today, days_a_week=days, date=row.day)
+    way = place.goal - first
+    return ProgrammeShown(
+        id=row.id,
+        aim=aim,
+        says=in_written(said_of(aim), part),
+        family=family_of(aim, person.instrument),
+        date=_iso(row.day) or "",
+        state=row.state,
+        began=_iso(row.began) or "",
+        ended=_iso(row.ended),
+        now=in_written(place.now, part),
+        asked=in_written(place.asked, part),
+        share=1.0
+        if place.reached or row.state == "reached"
+        else round(max(0.0, (place.position - first) / way), 3)
+        if way > 0
+        else 0.0,
+        steps_left=place.steps_left,
+        forecast=told,
+        median=_iso(told.median) if told else None,
+        low=_iso(told.low) if told else None,
+        high=_iso(told.high) if told else None,
+        otherwise=otherwise,
+    )
+
+
+def _iso(day: int | None) -> str | None:
+    return None if day is None else date.fromordinal(day).isoformat()

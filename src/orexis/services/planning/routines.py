@@ -1,0 +1,60 @@
+"""Days that a player arranged and kept under a name."""
+
+from uuid import uuid4
+
+from sqlalchemy import delete, select
+
+from orexis.core.figures import family_named
+from orexis.core.planning import MOST_MINUTES
+from orexis.errors import ConflictError, InputError
+from orexis.services.clock import now
+from orexis.services.codec import packed, unpacked
+from orexis.services.planning.values import OwnBlock, OwnRoutine
+from orexis.services.record import Record, found
+from orexis.store.models import OwnRoutineRow
+
+_MOST_ROUTINES, _NAME = 40, 60
+
+
+class OwnRoutines:
+    """Everybody's."""
+
+    def __init__(self, record: Record) -> None:
+        self._record = record
+
+    def all(self, player_id: str) -> tuple[OwnRoutine, ...]:
+        """By name."""
+        query = select(OwnRoutineRow).where(OwnRoutineRow.player_id == player_id).order_by(OwnRoutineRow.name)
+        with self._record.database.reading() as db:
+            return tuple(
+                OwnRoutine(row.id, row.name, unpacked(tuple[OwnBlock, ...], row.blocks)) for row in db.scalars(query)
+            )
+
+    def keep(self, player_id: str, name: str, blocks: tuple[OwnBlock, ...]) -> OwnRoutine:
+        """Keep a day; one of the same name is replaced."""
+        cleaned = " ".join(name.split())
+        if not 1 <= len(cleaned) <= _NAME:
+            raise InputError(f"The name has {len(cleaned)} letters: write 1 to {_NAME}.")
+        minutes = sum(block.minutes for block in blocks)
+        if not blocks or not 1 <= minutes <= MOST_MINUTES or any(block.minutes <= 0 for block in blocks):
+            raise InputError(
+                f"The blocks make {minutes:g} minutes: a day has up to {MOST_MINUTES}, and every block some."
+            )
+        for block in blocks:
+            family_named(block.family)
+        with self._record.database.writing() as db:
+            db.execute(delete(OwnRoutineRow).where(OwnRoutineRow.player_id == player_id, OwnRoutineRow.name == cleaned))
+            count = len(db.scalars(select(OwnRoutineRow.id).where(OwnRoutineRow.player_id == player_id)).all())
+            if count >= _MOST_ROUTINES:
+                raise ConflictError(f"{_MOST_ROUTINES} routines are kept already: delete one first.")
+            row = OwnRoutineRow(id=uuid4().hex, player_id=player_id, name=cleaned, blocks=packed(blocks), made_at=now())
+            db.add(row)
+            db.flush()
+            return OwnRoutine(row.id, cleaned, blocks)
+
+    def drop(self, player_id: str, routine_id: str) -> None:
+        """Delete one."""
+        with self._record.database.writing() as db:
+            row = found(db, OwnRoutineRow, routine_id, "routine")
+            if row.player_id == player_id:
+                db.delete(row)
