@@ -14,17 +14,8 @@ from orexis.core.planning.aims import (
     wish_of,
 )
 from orexis.core.planning.aims import checked as checked_aim
-from orexis.core.planning.day import (
-    DayBlock,
-    DayPlan,
-    Kept,
-    as_arranged,
-    block_of,
-    compose,
-    day_series,
-    instead,
-    planned_blocks,
-)
+from orexis.core.planning.blocks import DayBlock, DayPlan, Kept, day_series, planned_blocks
+from orexis.core.planning.day import as_arranged, compose, instead
 from orexis.core.planning.forecast import Forecast, Gained, forecast, would_change
 from orexis.core.planning.frame import FEWEST_MINUTES, MOST_MINUTES
 from orexis.core.planning.knowing import LOOKED_BACK, Remembered, Said, known_of, middle_of
@@ -60,7 +51,6 @@ __all__ = [
     "Week",
     "Wish",
     "as_arranged",
-    "block_of",
     "bound_of",
     "checked_aim",
     "compose",

@@ -1,75 +1,27 @@
 """A day composed from the record: the frame's slots filled, the load held to what the week leaves, every block with its why."""
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import replace
 
-from orexis.core.coach import Lips, Stage
-from orexis.core.figures import FAMILIES, Family, Load, Place, Series, family_named
+from orexis.core.coach import Stage
+from orexis.core.figures import FAMILIES, Family, Load, Place, family_named
+from orexis.core.planning.blocks import DayBlock, DayPlan, Kept
 from orexis.core.planning.choosing import QUIET_TONES, Choice, allowed, candidates, places_for
-from orexis.core.planning.frame import MOST_MINUTES, Slot, frame, in_grains, shared
+from orexis.core.planning.fitting import bounded, fitted
+from orexis.core.planning.frame import MOST_MINUTES, Slot, frame, shared
 from orexis.core.planning.known import Known
-from orexis.core.planning.week import LOAD_PER_MINUTE, Kind
-from orexis.core.practice import BlockPlan, planned
+from orexis.core.planning.week import Kind
 from orexis.core.progress import path_of
 from orexis.core.schools import Ask
 from orexis.core.schools import Choice as School
 from orexis.core.theory import pitch_of_midi
-from orexis.errors import InputError, OrexisError
+from orexis.errors import InputError
 
 # Load a minute of a class, against a mixed day.
 CLASS_SHARE: dict[Load, float] = {Load.EASY: 0.85, Load.MEDIUM: 1.05, Load.HIGH: 1.35}
-WORKED = 0.8
-TIRED = 0.5
-OFF_SHARE = 0.5
-_SPARE = 1.3  # a block may bring so much more than expected, where the day has room for it
-_LEAST_MINUTES = 0.5
-_SET_MINUTES = 2.8  # a set of 20 without its rest
 _BREATH_RATE = 0.0
-_RUNGS_A_MINUTE = 1.6
-_MOST_OVER, _FEWEST_BLOCKS = 1.7, 3  # expected load against the day's, before blocks are left out
 _STALE_MOST = 8
 _MOST_BLOCKS = 24
-
-
-@dataclass(frozen=True, slots=True)
-class DayBlock:
-    """One block of a day. `load` is expected, `most_load` its bound; `step` of `of` on the family's path."""
-
-    family: str
-    place: Place
-    load_class: Load
-    minutes: float
-    why: str
-    params: dict[str, str] = field(default_factory=dict)
-    step: int | None = None
-    of: int | None = None
-    says: str = ""  # the step in words
-    load: float = 0.0
-    most_load: float | None = None
-    must: bool = False
-    locked: bool = False
-    easier: bool = False  # begins in the easier form: it comes back
-
-
-@dataclass(frozen=True, slots=True)
-class DayPlan:
-    """A day: its minutes, kind, the load that it may bring and the load expected, and what is to be said first."""
-
-    minutes: int
-    kind: Kind
-    target: float | None
-    load: float
-    blocks: tuple[DayBlock, ...]
-    says: tuple[str, ...] = ()
-
-
-@dataclass(frozen=True, slots=True)
-class Kept:
-    """A block that the player holds on to: composed again, it stays."""
-
-    family: str
-    minutes: float | None = None
-    params: Mapping[str, str] = field(default_factory=dict)
 
 
 def compose(known: Known, minutes: int, *, kept: Iterable[Kept] = (), without: Iterable[str] = ()) -> DayPlan:
@@ -86,7 +38,7 @@ def compose(known: Known, minutes: int, *, kept: Iterable[Kept] = (), without: I
         slots = list(shared(tuple(replace(slot, most=float(minutes)) for slot in slots), minutes))
     blocks = _filled(known, slots, minutes, held, left_out)
     blocks = _in_order(_with_stale(known, blocks), known)
-    return _bounded(known, minutes, _fitted(known, blocks, minutes))
+    return bounded(known, minutes, fitted(known, blocks, minutes))
 
 
 def as_arranged(known: Known, blocks: Iterable[Kept]) -> DayPlan:
@@ -103,7 +55,7 @@ def as_arranged(known: Known, blocks: Iterable[Kept]) -> DayPlan:
     minutes = round(sum(block.minutes for block in made))
     if not 1 <= minutes <= MOST_MINUTES:
         raise InputError(f"The blocks make {minutes} minutes: at most {MOST_MINUTES} fit a day.")
-    return _bounded(known, minutes, tuple(made))
+    return bounded(known, minutes, tuple(made))
 
 
 def instead(known: Known, family_id: str, minutes: int, *, without: Iterable[str] = ()) -> tuple[str, ...]:
@@ -111,11 +63,6 @@ def instead(known: Known, family_id: str, minutes: int, *, without: Iterable[str
     left_out = {*without, family_id}
     place = family_named(family_id).place
     return tuple(choice.family.id for choice in candidates(known, place, minutes) if choice.family.id not in left_out)
-
-
-def block_of(known: Known, family_id: str, minutes: float) -> DayBlock:
-    """A block of this family as it would stand in today."""
-    return _made(known, family_named(family_id), minutes, "as you chose", {})
 
 
 # -- filling -------------------------------------------------------------------------------------------------------------
@@ -255,137 +202,3 @@ def _in_order(blocks: list[DayBlock], known: Known) -> list[DayBlock]:
         places.remove(Place.TONES)
         places.insert(0, Place.TONES)
     return sorted(blocks, key=lambda block: places.index(block.place))
-
-
-# -- minutes and load ----------------------------------------------------------------------------------------------------
-
-
-def _fitted(known: Known, blocks: list[DayBlock], minutes: int) -> tuple[DayBlock, ...]:
-    """Minutes that add up: locked ones stay, sets get what they need, the others share what is left."""
-    if not blocks:
-        raise InputError("Nothing is left for today: take something back, or rest.")
-    fixed = {at: _fixed_minutes(block) for at, block in enumerate(blocks)}
-    taken = sum(value for value in fixed.values() if value is not None)
-    rest = [at for at, value in fixed.items() if value is None]
-    share = max(0.0, minutes - taken) / max(1e-9, sum(blocks[at].minutes for at in rest)) if rest else 1.0
-    wanted = [value if (value := fixed[at]) is not None else blocks[at].minutes * share for at in range(len(blocks))]
-    if not rest and taken < minutes:
-        wanted = [value * minutes / taken for value in wanted]
-    rounded = in_grains(wanted)
-    kept = [(block, value) for block, value in zip(blocks, rounded, strict=True) if value >= _LEAST_MINUTES]
-    return tuple(_lasting(known, block, value) for block, value in kept)
-
-
-def _fixed_minutes(block: DayBlock) -> float | None:
-    if block.locked:
-        return block.minutes
-    if FAMILIES[block.family].counted_in_sets:
-        sets, rest = int(block.params.get("sets", "2")), int(block.params.get("rest", "4"))
-        notes = int(block.params.get("notes", "20"))
-        return sets * _SET_MINUTES * notes / 20.0 + (sets - 1) * rest
-    return None
-
-
-def _lasting(known: Known, block: DayBlock, minutes: float) -> DayBlock:
-    """So many minutes of it, a ladder with as many rungs as they hold."""
-    rate = block.load / block.minutes if block.minutes else 0.0
-    params = block.params
-    if block.family == "step-ladder" and params.get("direction", "up") == "up":
-        params = params | {"rungs": str(max(3, min(14, round(_RUNGS_A_MINUTE * minutes))))}
-    return replace(block, minutes=minutes, load=round(rate * minutes, 1), params=params)
-
-
-def today_bound(known: Known, minutes: int) -> float | None:
-    """The load that today may still bring: the week's share, less for the lips, less what was played already.
-
-    A day off on which somebody plays all the same may bring half of what its minutes would, and of what the week has left.
-    """
-    target = known.target
-    if target is None:
-        return None
-    if known.kind == Kind.OFF and known.week_left is not None:
-        target = OFF_SHARE * min(known.week_left, LOAD_PER_MINUTE[known.stage] * minutes)
-    lips = {Lips.WORKED: WORKED, Lips.TIRED: TIRED, Lips.SORE: TIRED}.get(known.lips, 1.0)
-    return max(0.0, target * lips * known.care.share - known.played_load)
-
-
-def _bounded(known: Known, minutes: int, blocks: tuple[DayBlock, ...]) -> DayPlan:
-    """The load of the day within what the week leaves to it, each block with its share of that as its bound."""
-    bound, expected = today_bound(known, minutes), sum(block.load for block in blocks)
-    says = list(_said(known))
-    if bound is None and known.care.share < 1.0:
-        bound = expected * known.care.share
-    if bound is None or expected <= 0.0:
-        return DayPlan(minutes, known.kind, bound, round(expected, 1), blocks, tuple(says))
-    blocks = _fewer(known, blocks, minutes, bound)
-    expected = sum(block.load for block in blocks)
-    share = min(_SPARE, bound / expected)
-    if share < 1.0:
-        says.append(
-            f"The week leaves a load of {bound:.0f} to today, and these minutes would bring {expected:.0f}: "
-            "longer rests, fewer takes."
-        )
-    capped = tuple(replace(block, most_load=round(block.load * share, 1)) for block in blocks)
-    return DayPlan(minutes, known.kind, round(bound, 1), round(min(expected, bound), 1), capped, tuple(says))
-
-
-def _fewer(known: Known, blocks: tuple[DayBlock, ...], minutes: int, bound: float) -> tuple[DayBlock, ...]:
-    """Where the load would leave a take or two to each block, the heaviest go and the others get their minutes."""
-    kept = list(blocks)
-    while sum(block.load for block in kept) > _MOST_OVER * bound and len(kept) > _FEWEST_BLOCKS:
-        free = [block for block in kept if not block.locked and not block.must] or [b for b in kept if not b.locked]
-        if not free:
-            break
-        kept.remove(max(free, key=lambda block: (block.load_class != Load.EASY, block.load)))
-    if len(kept) == len(blocks):
-        return blocks
-    weights = [block.minutes for block in kept]
-    return tuple(
-        replace(block, minutes=value)
-        for block, value in zip(kept, in_grains([minutes * w / sum(weights) for w in weights]), strict=True)
-    )
-
-
-def _said(known: Known) -> Iterable[str]:
-    if known.spent:
-        yield "Today's check note said spent: nothing high until tomorrow."
-    if known.lips == Lips.SORE:
-        yield "Sore lips: only buzzing and easy low notes, and a day off is the better choice."
-    elif known.lips == Lips.TIRED:
-        yield "Tired lips: nothing high, and half of the usual load."
-    if known.kind_why and known.kind in (Kind.LIGHT, Kind.HEAVY):
-        yield f"A {known.kind} day: {known.kind_why}."
-    elif known.kind == Kind.OFF:
-        yield f"A day off was planned ({known.kind_why}). If you play all the same: easy, and stop early."
-    if known.sets is not None and known.pedal_days:
-        yield f"Pedal days this week: {known.pedal_days}."
-
-
-def day_series(known: Known, plan: DayPlan) -> tuple[Series, ...]:
-    """The figures of each block on the horn."""
-    return tuple(_series_for(known, block) for block in plan.blocks)
-
-
-def planned_blocks(known: Known, plan: DayPlan, series: Iterable[Series]) -> tuple[BlockPlan, ...]:
-    """The blocks as the session sees them."""
-    return tuple(
-        planned(
-            made,
-            minutes=block.minutes,
-            why=block.why,
-            owned=known.owned,
-            most_load=block.most_load,
-            step=block.step,
-            easier=block.easier,
-        )
-        for block, made in zip(plan.blocks, series, strict=True)
-    )
-
-
-def _series_for(known: Known, block: DayBlock) -> Series:
-    """Where the step does not fit the player's own horn, the family as it is."""
-    family = family_named(block.family)
-    try:
-        return family.series(known.horn, block.params)
-    except OrexisError:
-        return family.series(known.horn, family.school_params(known.schools))

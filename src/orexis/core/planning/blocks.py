@@ -1,0 +1,81 @@
+"""What a day is made of, as values, and how its blocks become a session's."""
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field
+
+from orexis.core.figures import Load, Place, Series, family_named
+from orexis.core.planning.known import Known
+from orexis.core.planning.week import Kind
+from orexis.core.practice import BlockPlan, planned
+from orexis.errors import OrexisError
+
+
+@dataclass(frozen=True, slots=True)
+class DayBlock:
+    """One block of a day. `load` is expected, `most_load` its bound; `step` of `of` on the family's path."""
+
+    family: str
+    place: Place
+    load_class: Load
+    minutes: float
+    why: str
+    params: dict[str, str] = field(default_factory=dict)
+    step: int | None = None
+    of: int | None = None
+    says: str = ""  # the step in words
+    load: float = 0.0
+    most_load: float | None = None
+    must: bool = False
+    locked: bool = False
+    easier: bool = False  # begins in the easier form: it comes back
+
+
+@dataclass(frozen=True, slots=True)
+class DayPlan:
+    """A day: its minutes, kind, the load that it may bring and the load expected, and what is to be said first."""
+
+    minutes: int
+    kind: Kind
+    target: float | None
+    load: float
+    blocks: tuple[DayBlock, ...]
+    says: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Kept:
+    """A block that the player holds on to: composed again, it stays."""
+
+    family: str
+    minutes: float | None = None
+    params: Mapping[str, str] = field(default_factory=dict)
+
+
+def day_series(known: Known, plan: DayPlan) -> tuple[Series, ...]:
+    """The figures of each block on the horn."""
+    return tuple(_series_for(known, block) for block in plan.blocks)
+
+
+def planned_blocks(known: Known, plan: DayPlan, series: Iterable[Series]) -> tuple[BlockPlan, ...]:
+    """The blocks as the session sees them."""
+    return tuple(
+        planned(
+            made,
+            minutes=block.minutes,
+            why=block.why,
+            owned=known.owned,
+            most_load=block.most_load,
+            step=block.step,
+            easier=block.easier,
+        )
+        for block, made in zip(plan.blocks, series, strict=True)
+    )
+
+
+def _series_for(known: Known, block: DayBlock) -> Series:
+    """Where the step does not fit the player's own horn, the family as it is."""
+    family = family_named(block.family)
+    try:
+        return family.series(known.horn, block.params)
+    except OrexisError:
+        return family.series(known.horn, family.school_params(known.schools))

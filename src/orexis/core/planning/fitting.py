@@ -1,0 +1,122 @@
+"""Minutes that add up, and the load of a day held to what the week leaves."""
+
+from collections.abc import Iterable
+from dataclasses import replace
+
+from orexis.core.coach import Lips
+from orexis.core.figures import FAMILIES, Load
+from orexis.core.planning.blocks import DayBlock, DayPlan
+from orexis.core.planning.frame import in_grains
+from orexis.core.planning.known import Known
+from orexis.core.planning.week import LOAD_PER_MINUTE, Kind
+from orexis.errors import InputError
+
+WORKED = 0.8
+TIRED = 0.5
+OFF_SHARE = 0.5
+_SPARE = 1.3  # a block may bring so much more than expected, where the day has room for it
+_LEAST_MINUTES = 0.5
+_SET_MINUTES = 2.8  # a set of 20 without its rest
+_RUNGS_A_MINUTE = 1.6
+_MOST_OVER, _FEWEST_BLOCKS = 1.7, 3  # expected load against the day's, before blocks are left out
+
+
+def fitted(known: Known, blocks: list[DayBlock], minutes: int) -> tuple[DayBlock, ...]:
+    """Minutes that add up: locked ones stay, sets get what they need, the others share what is left."""
+    if not blocks:
+        raise InputError("Nothing is left for today: take something back, or rest.")
+    fixed = {at: _fixed_minutes(block) for at, block in enumerate(blocks)}
+    taken = sum(value for value in fixed.values() if value is not None)
+    rest = [at for at, value in fixed.items() if value is None]
+    share = max(0.0, minutes - taken) / max(1e-9, sum(blocks[at].minutes for at in rest)) if rest else 1.0
+    wanted = [value if (value := fixed[at]) is not None else blocks[at].minutes * share for at in range(len(blocks))]
+    if not rest and taken < minutes:
+        wanted = [value * minutes / taken for value in wanted]
+    rounded = in_grains(wanted)
+    kept = [(block, value) for block, value in zip(blocks, rounded, strict=True) if value >= _LEAST_MINUTES]
+    return tuple(_lasting(known, block, value) for block, value in kept)
+
+
+def _fixed_minutes(block: DayBlock) -> float | None:
+    if block.locked:
+        return block.minutes
+    if FAMILIES[block.family].counted_in_sets:
+        sets, rest = int(block.params.get("sets", "2")), int(block.params.get("rest", "4"))
+        notes = int(block.params.get("notes", "20"))
+        return sets * _SET_MINUTES * notes / 20.0 + (sets - 1) * rest
+    return None
+
+
+def _lasting(known: Known, block: DayBlock, minutes: float) -> DayBlock:
+    """So many minutes of it, a ladder with as many rungs as they hold."""
+    rate = block.load / block.minutes if block.minutes else 0.0
+    params = block.params
+    if block.family == "step-ladder" and params.get("direction", "up") == "up":
+        params = params | {"rungs": str(max(3, min(14, round(_RUNGS_A_MINUTE * minutes))))}
+    return replace(block, minutes=minutes, load=round(rate * minutes, 1), params=params)
+
+
+def today_bound(known: Known, minutes: int) -> float | None:
+    """The load that today may still bring: the week's share, less for the lips, less what was played already.
+
+    A day off on which somebody plays all the same may bring half of what its minutes would, and of what the week has left.
+    """
+    target = known.target
+    if target is None:
+        return None
+    if known.kind == Kind.OFF and known.week_left is not None:
+        target = OFF_SHARE * min(known.week_left, LOAD_PER_MINUTE[known.stage] * minutes)
+    lips = {Lips.WORKED: WORKED, Lips.TIRED: TIRED, Lips.SORE: TIRED}.get(known.lips, 1.0)
+    return max(0.0, target * lips * known.care.share - known.played_load)
+
+
+def bounded(known: Known, minutes: int, blocks: tuple[DayBlock, ...]) -> DayPlan:
+    """The load of the day within what the week leaves to it, each block with its share of that as its bound."""
+    bound, expected = today_bound(known, minutes), sum(block.load for block in blocks)
+    says = list(_said(known))
+    if bound is None and known.care.share < 1.0:
+        bound = expected * known.care.share
+    if bound is None or expected <= 0.0:
+        return DayPlan(minutes, known.kind, bound, round(expected, 1), blocks, tuple(says))
+    blocks = _fewer(known, blocks, minutes, bound)
+    expected = sum(block.load for block in blocks)
+    share = min(_SPARE, bound / expected)
+    if share < 1.0:
+        says.append(
+            f"The week leaves a load of {bound:.0f} to today, and these minutes would bring {expected:.0f}: "
+            "longer rests, fewer takes."
+        )
+    capped = tuple(replace(block, most_load=round(block.load * share, 1)) for block in blocks)
+    return DayPlan(minutes, known.kind, round(bound, 1), round(min(expected, bound), 1), capped, tuple(says))
+
+
+def _fewer(known: Known, blocks: tuple[DayBlock, ...], minutes: int, bound: float) -> tuple[DayBlock, ...]:
+    """Where the load would leave a take or two to each block, the heaviest go and the others get their minutes."""
+    kept = list(blocks)
+    while sum(block.load for block in kept) > _MOST_OVER * bound and len(kept) > _FEWEST_BLOCKS:
+        free = [block for block in kept if not block.locked and not block.must] or [b for b in kept if not b.locked]
+        if not free:
+            break
+        kept.remove(max(free, key=lambda block: (block.load_class != Load.EASY, block.load)))
+    if len(kept) == len(blocks):
+        return blocks
+    weights = [block.minutes for block in kept]
+    return tuple(
+        replace(block, minutes=value)
+        for block, value in zip(kept, in_grains([minutes * w / sum(weights) for w in weights]), strict=True)
+    )
+
+
+def _said(known: Known) -> Iterable[str]:
+    if known.spent:
+        yield "Today's check note said spent: nothing high until tomorrow."
+    if known.lips == Lips.SORE:
+        yield "Sore lips: only buzzing and easy low notes, and a day off is the better choice."
+    elif known.lips == Lips.TIRED:
+        yield "Tired lips: nothing high, and half of the usual load."
+    if known.kind_why and known.kind in (Kind.LIGHT, Kind.HEAVY):
+        yield f"A {known.kind} day: {known.kind_why}."
+    elif known.kind == Kind.OFF:
+        yield f"A day off was planned ({known.kind_why}). If you play all the same: easy, and stop early."
+    if known.sets is not None and known.pedal_days:
+        yield f"Pedal days this week: {known.pedal_days}."
