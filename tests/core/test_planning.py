@@ -34,7 +34,7 @@ from orexis.core.planning import (
 )
 from orexis.core.progress import Standing
 from orexis.core.schools import DEFAULTS
-from orexis.errors import InputError
+from orexis.errors import FigureError, InputError
 
 TODAY = 739_945
 PLACES = list(Place)
@@ -145,7 +145,7 @@ def test_owned_notes_that_were_not_met_are_taken_up() -> None:
     block = next(block for block in low.blocks if block.family == "long-low-tones")
     assert "2 notes of yours" in block.why
     assert (block.params["steps"], block.step) == ("2", None)
-    high = compose(known(stale=(easy + 9,)), 30)
+    high = compose(known(stale=(easy + 17,)), 30)
     assert "one note of yours" in next(block for block in high.blocks if block.family == "step-ladder").why
 
 
@@ -162,6 +162,8 @@ def test_a_player_keeps_leaves_out_and_arranges() -> None:
         as_arranged(known(lips=Lips.TIRED), [Kept("step-ladder", 5.0)])
     with pytest.raises(InputError, match="blocks"):
         as_arranged(known(), [])
+    with pytest.raises(FigureError, match="Times"):
+        day_series(known(), as_arranged(known(), [Kept("buzz-answer", 5.0, {"turns": "99"})]))
     others = instead(known(), "siren", 30, without=["buzz-a-tune"])
     assert "buzz-answer" in others
     assert not {"siren", "buzz-a-tune"} & set(others)

@@ -83,6 +83,18 @@ def test_a_standing_follows_days_and_a_take_thrown_away_is_taken_out_of_it(house
     assert where(house, player, 5) == entry + 1  # practised below the step
 
 
+def test_a_take_of_an_earlier_day_that_comes_late_counts_for_its_day(house: House) -> None:
+    """Recovered after a crash, or played while the clock was put back."""
+    player = somebody(house)
+    entry = where(house, player, 0)
+    params = dict(path_of("siren", player.instrument).steps[entry].params)  # type: ignore[union-attr]
+    plays(house, player, "siren", params, 0)
+    plays(house, player, "siren", params, 4)
+    assert where(house, player, 4) == entry
+    plays(house, player, "siren", params, 2)
+    assert where(house, player, 4) == entry + 1
+
+
 def test_the_players_own_word_is_kept_over_a_rebuilding(house: House) -> None:
     player = somebody(house)
     plays(house, player, "siren", SIREN, 0)

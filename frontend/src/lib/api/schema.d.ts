@@ -1292,6 +1292,11 @@ export interface components {
             must: boolean;
             /** Of */
             of?: number | null;
+            /**
+             * Own
+             * @default false
+             */
+            own: boolean;
             /** Params */
             params?: {
                 [key: string]: string;

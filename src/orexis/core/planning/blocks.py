@@ -28,6 +28,7 @@ class DayBlock:
     must: bool = False
     locked: bool = False
     easier: bool = False  # begins in the easier form: it comes back
+    own: bool = False  # parameters are the player's own: refused, not mended, where they cannot be
 
 
 @dataclass(frozen=True, slots=True)
@@ -78,4 +79,6 @@ def _series_for(known: Known, block: DayBlock) -> Series:
     try:
         return family.series(known.horn, block.params)
     except OrexisError:
+        if block.own:
+            raise
         return family.series(known.horn, family.school_params(known.schools))

@@ -9,6 +9,7 @@ from orexis.core.planning.blocks import DayBlock, DayPlan, Kept
 from orexis.core.planning.choosing import QUIET_TONES, Choice, allowed, candidates, places_for
 from orexis.core.planning.fitting import bounded, fitted
 from orexis.core.planning.frame import MOST_MINUTES, Slot, frame, shared
+from orexis.core.planning.knowing import middle_of
 from orexis.core.planning.known import Known
 from orexis.core.planning.week import Kind
 from orexis.core.progress import path_of
@@ -21,6 +22,7 @@ from orexis.errors import InputError
 CLASS_SHARE: dict[Load, float] = {Load.EASY: 0.85, Load.MEDIUM: 1.05, Load.HIGH: 1.35}
 _BREATH_RATE = 0.0
 _STALE_MOST = 8
+_TONES_OVER_MIDDLE = 2
 _MOST_BLOCKS = 24
 
 
@@ -135,6 +137,7 @@ def _made(known: Known, family: Family, minutes: float, why: str, given: Mapping
         says=path.steps[step].say if path is not None and step is not None else "",
         load=round(rate * minutes, 1),
         easier=back,
+        own=bool(given),
     )
 
 
@@ -163,36 +166,35 @@ def _name(known: Known, midi: int) -> str:
 
 
 def _with_stale(known: Known, blocks: list[DayBlock]) -> list[DayBlock]:
-    """Keep: owned notes not met for ten days, the low ones in long tones, the high ones on the ladder."""
-    if not known.stale:
-        return blocks
-    easy = known.horn.easy.midi
-    out, low_done, high_done = [], False, False
-    low = [midi for midi in known.stale if midi <= easy + 5]
-    high = [midi for midi in known.stale if midi > easy + 5]
-    for block in blocks:
-        made = block
-        if block.family == "long-low-tones" and low and not low_done and not block.locked:
-            span = min(max(low) - min(low), _STALE_MOST)
-            made = _through(block, len(low), {"start": _name(known, max(low)), "steps": str(span), "beats": "8"})
-            low_done = True
-        elif block.place == Place.REGISTER and high and not high_done and not block.locked and not block.must:
-            climbs = "step-ladder" if allowed(known, Load.HIGH) and known.stage != Stage.STARTING else None
-            if climbs is not None and climbs not in known.heavy_yesterday:
-                family = FAMILIES[climbs]
-                made = replace(_made(known, family, block.minutes, block.why, {}), must=block.must)
-                rungs = min(_STALE_MOST + 2, max(high) - min(high) + 1)
-                made = _through(made, len(high), {"start": _name(known, min(high)), "rungs": str(rungs)})
-                high_done = True
-        out.append(made)
+    """Keep: owned notes that were not met, up to the middle in long tones, those above on the ladder."""
+    low = [midi for midi in known.stale if midi <= middle_of(known.horn) + _TONES_OVER_MIDDLE]
+    high = [midi for midi in known.stale if midi not in low]
+    out = list(blocks)
+    tones = _free_place(out, Place.TONES)
+    if low and tones is not None:
+        span = min(max(low) - min(low), _STALE_MOST)
+        params = {"start": _name(known, max(low)), "steps": str(span), "beats": "8"}
+        out[tones] = _through(known, out[tones], "long-low-tones", len(low), params)
+    climb = _free_place(out, Place.REGISTER)
+    may = allowed(known, Load.HIGH) and known.stage != Stage.STARTING and "step-ladder" not in known.heavy_yesterday
+    if high and climb is not None and may:
+        rungs = min(_STALE_MOST + 2, max(high) - min(high) + 1)
+        params = {"start": _name(known, min(high)), "rungs": str(rungs)}
+        out[climb] = _through(known, out[climb], "step-ladder", len(high), params)
     return out
 
 
-def _through(block: DayBlock, count: int, params: dict[str, str]) -> DayBlock:
+def _free_place(blocks: list[DayBlock], place: Place) -> int | None:
+    """The first block there that neither the player nor a programme holds on to."""
+    return next((at for at, b in enumerate(blocks) if b.place == place and not b.locked and not b.must), None)
+
+
+def _through(known: Known, block: DayBlock, family_id: str, count: int, params: dict[str, str]) -> DayBlock:
+    """A block in the place of another that goes through notes to be kept; it stays in a day that is made shorter."""
     notes = "one note of yours was" if count == 1 else f"{count} notes of yours were"
-    return replace(
-        block, params=block.params | params, step=None, of=None, says="", why=f"{notes} not played for ten days: kept"
-    )
+    why = f"{notes} not played for a week: kept"
+    made = _made(known, FAMILIES[family_id], block.minutes, why, {})
+    return replace(made, params=made.params | params, step=None, of=None, says="", must=True)
 
 
 def _in_order(blocks: list[DayBlock], known: Known) -> list[DayBlock]:

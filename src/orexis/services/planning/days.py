@@ -59,6 +59,8 @@ def add_fact(db: Session, whose: Whose, fact: TakeFact) -> None:
     before = unpacked(FamilyDay, row.told) if row else None
     db.merge(FamilyDayRow(**key, told=packed(with_take(before, fact))))
     db.flush()
+    if latest is not None and fact.day < latest:  # recovered late, or the clock was put back
+        standing_anew(db, whose, fact.family)
 
 
 def anew(db: Session, whose: Whose, day: int, family: str) -> None:
