@@ -158,8 +158,11 @@ def test_a_player_keeps_leaves_out_and_arranges() -> None:
     own = as_arranged(known(), [Kept("tune", 6.0), Kept("buzz-answer", 5.0)])
     assert families(own) == ["tune", "buzz-answer"]
     assert own.minutes == 11
-    with pytest.raises(InputError, match="too heavy"):
-        as_arranged(known(lips=Lips.TIRED), [Kept("step-ladder", 5.0)])
+    for held in (
+        as_arranged(known(lips=Lips.TIRED), [Kept("step-ladder", 5.0)]),
+        compose(known(lips=Lips.SORE), 30, kept=[Kept("step-ladder")]),
+    ):
+        assert "Too heavy for today: Step ladder" in " ".join(held.says)
     with pytest.raises(InputError, match="blocks"):
         as_arranged(known(), [])
     with pytest.raises(FigureError, match="Times"):

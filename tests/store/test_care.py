@@ -6,6 +6,7 @@ import pytest
 
 from orexis.core.coach import CAUTIONS, Care, Lips, LipsToday, advised_against
 from orexis.core.figures import Load
+from orexis.core.planning import Kept
 from orexis.core.practice import Event, EventName
 from orexis.errors import CareError
 from orexis.services.house import House
@@ -61,3 +62,15 @@ def test_sore_lips_at_the_check_in_hold_for_single_figures(house: House) -> None
     with pytest.raises(CareError, match="sore"):
         house.sessions.open(player.id, "one-octave-scale", {})
     assert house.sessions.open(player.id, "long-low-tones", {}).id
+
+
+def test_a_heavy_block_held_on_to_is_said_before_the_day_and_begun_all_the_same(house: House) -> None:
+    player = house.players.add(name="Wim Olde", stage="growing", horn="trumpet-bb")
+    at = datetime(2026, 3, 2, 18, 0, tzinfo=UTC)
+    wish = [Kept("step-ladder", 6.0)]
+    for arranged in (False, True):
+        with pytest.raises(CareError, match="Step ladder"):
+            house.sessions.open_day(player.id, 30, lips="sore", kept=wish, arranged=arranged, at=at)
+    session = house.sessions.open_day(player.id, 30, lips="sore", kept=wish, anyway=True, at=at)
+    assert "step-ladder" in {block.family for block in session.state.plan}
+    assert "Step ladder" in (session.state.against or "")

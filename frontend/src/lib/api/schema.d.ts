@@ -1783,18 +1783,6 @@ export interface components {
             value: number | null;
         };
         /**
-         * Forecast
-         * @description Ordinal dates: the median, and the ends of the middle 80%. None: not within five years at this rate.
-         */
-        Forecast: {
-            /** High */
-            high: number | null;
-            /** Low */
-            low: number | null;
-            /** Median */
-            median: number | null;
-        };
-        /**
          * Form
          * @description The form in which a figure is tried.
          * @enum {string}
@@ -2684,7 +2672,6 @@ export interface components {
             ended: string | null;
             /** Family */
             family: string;
-            forecast: components["schemas"]["Forecast"] | null;
             /** High */
             high: string | null;
             /** Id */

@@ -16,6 +16,7 @@ from orexis.core.planning.aims import (
 from orexis.core.planning.aims import checked as checked_aim
 from orexis.core.planning.blocks import DayBlock, DayPlan, Kept, day_series, planned_blocks
 from orexis.core.planning.day import as_arranged, compose, instead
+from orexis.core.planning.fitting import too_heavy
 from orexis.core.planning.forecast import Forecast, Gained, forecast, would_change
 from orexis.core.planning.frame import FEWEST_MINUTES, MOST_MINUTES
 from orexis.core.planning.knowing import LOOKED_BACK, Remembered, Said, known_of, middle_of
@@ -66,6 +67,7 @@ __all__ = [
     "plan_week",
     "planned_blocks",
     "said_of",
+    "too_heavy",
     "week_load",
     "wish_of",
     "with_take",

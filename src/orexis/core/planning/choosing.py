@@ -114,7 +114,7 @@ def _choice(known: Known, family: Family) -> Choice:
     if wish is not None:
         return Choice(family, True, 1000.0, wish.why)
     own = known.lately.get(family.id)
-    if own is not None and own.comes_back and own.last_day is not None and own.last_day < known.today:
+    if own is not None and own.is_back_on(known.today):
         return Choice(family, True, 500.0, "it failed four times last time: first in the easier form")
     waited = (
         _NEVER_PLAYED_DAYS if own is None or own.last_day is None else min(_LONGEST_WAIT, known.today - own.last_day)

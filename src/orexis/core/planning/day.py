@@ -33,14 +33,12 @@ def compose(known: Known, minutes: int, *, kept: Iterable[Kept] = (), without: I
     """
     left_out, held = frozenset(without), list(kept)
     slots = [slot for slot in frame(minutes, known.stage) if places_for(known, slot.place)]
-    slots = list(
-        shared(tuple(replace(slot, most=float(minutes)) if len(slots) < 4 else slot for slot in slots), minutes)
-    )
+    slots = list(shared(tuple(slots), minutes))
     if sum(slot.minutes for slot in slots) < minutes - 0.01:
         slots = list(shared(tuple(replace(slot, most=float(minutes)) for slot in slots), minutes))
     blocks = _filled(known, slots, minutes, held, left_out)
     blocks = _in_order(_with_stale(known, blocks), known)
-    return bounded(known, minutes, fitted(known, blocks, minutes))
+    return bounded(known, minutes, fitted(blocks, minutes))
 
 
 def as_arranged(known: Known, blocks: Iterable[Kept]) -> DayPlan:
@@ -51,9 +49,6 @@ def as_arranged(known: Known, blocks: Iterable[Kept]) -> DayPlan:
     ]
     if not 1 <= len(made) <= _MOST_BLOCKS:
         raise InputError(f"The day has {len(made)} blocks: choose 1 to {_MOST_BLOCKS}.")
-    refused = next((block for block in made if not allowed(known, block.load_class)), None)
-    if refused is not None:
-        raise InputError(f"{FAMILIES[refused.family].name} is too heavy for today: drop it or take something easier.")
     minutes = round(sum(block.minutes for block in made))
     if not 1 <= minutes <= MOST_MINUTES:
         raise InputError(f"The blocks make {minutes} minutes: at most {MOST_MINUTES} fit a day.")
@@ -122,7 +117,6 @@ def _made(known: Known, family: Family, minutes: float, why: str, given: Mapping
         params = known.sets.within(params)
         why = f"{why}; {known.sets.why}" if why else known.sets.why
     lately = known.lately.get(family.id)
-    back = lately is not None and bool(lately.comes_back) and (lately.last_day or 0) < known.today
     share = CLASS_SHARE[family.load]
     rate = _BREATH_RATE if family.place == Place.BREATH else known.rate(family.id, share)
     return DayBlock(
@@ -136,7 +130,7 @@ def _made(known: Known, family: Family, minutes: float, why: str, given: Mapping
         of=len(path.steps) if path else None,
         says=path.steps[step].say if path is not None and step is not None else "",
         load=round(rate * minutes, 1),
-        easier=back,
+        easier=lately is not None and lately.is_back_on(known.today),
         own=bool(given),
     )
 
@@ -150,8 +144,6 @@ def _placed(known: Known, family: Family) -> dict[str, str]:
             return {"start": _name(known, min(known.start_up, horn.highest.midi - 1)), "rungs": rungs}
         case "pair-ladder" if owned.alone.high is not None:
             return {"start": _name(known, owned.alone.high - 7)}
-        case "glide-ladder" if owned.alone.high is not None:
-            return {}
         case "triad-with-reset" if owned.joined.high is not None:
             return {"start": _name(known, owned.joined.high - 7 - 2)}
         case "two-octave-scale" if owned.joined.high is not None:

@@ -6,6 +6,7 @@ from dataclasses import replace
 from orexis.core.coach import Lips
 from orexis.core.figures import FAMILIES, Load
 from orexis.core.planning.blocks import DayBlock, DayPlan
+from orexis.core.planning.choosing import allowed
 from orexis.core.planning.frame import in_grains
 from orexis.core.planning.known import Known
 from orexis.core.planning.week import LOAD_PER_MINUTE, Kind
@@ -21,7 +22,7 @@ _RUNGS_A_MINUTE = 1.6
 _MOST_OVER, _FEWEST_BLOCKS = 1.7, 3  # expected load against the day's, before blocks are left out
 
 
-def fitted(known: Known, blocks: list[DayBlock], minutes: int) -> tuple[DayBlock, ...]:
+def fitted(blocks: list[DayBlock], minutes: int) -> tuple[DayBlock, ...]:
     """Minutes that add up: locked ones stay, sets get what they need, the others share what is left."""
     if not blocks:
         raise InputError("Nothing is left for today: take something back, or rest.")
@@ -34,7 +35,7 @@ def fitted(known: Known, blocks: list[DayBlock], minutes: int) -> tuple[DayBlock
         wanted = [value * minutes / taken for value in wanted]
     rounded = in_grains(wanted)
     kept = [(block, value) for block, value in zip(blocks, rounded, strict=True) if value >= _LEAST_MINUTES]
-    return tuple(_lasting(known, block, value) for block, value in kept)
+    return tuple(_lasting(block, value) for block, value in kept)
 
 
 def _fixed_minutes(block: DayBlock) -> float | None:
@@ -47,7 +48,7 @@ def _fixed_minutes(block: DayBlock) -> float | None:
     return None
 
 
-def _lasting(known: Known, block: DayBlock, minutes: float) -> DayBlock:
+def _lasting(block: DayBlock, minutes: float) -> DayBlock:
     """So many minutes of it, a ladder with as many rungs as they hold."""
     rate = block.load / block.minutes if block.minutes else 0.0
     params = block.params
@@ -74,11 +75,14 @@ def bounded(known: Known, minutes: int, blocks: tuple[DayBlock, ...]) -> DayPlan
     """The load of the day within what the week leaves to it, each block with its share of that as its bound."""
     bound, expected = today_bound(known, minutes), sum(block.load for block in blocks)
     says = list(_said(known))
+    heavy = too_heavy(known, blocks)
+    if heavy is not None:
+        says.append(heavy)
     if bound is None and known.care.share < 1.0:
         bound = expected * known.care.share
     if bound is None or expected <= 0.0:
         return DayPlan(minutes, known.kind, bound, round(expected, 1), blocks, tuple(says))
-    blocks = _fewer(known, blocks, minutes, bound)
+    blocks = _fewer(blocks, minutes, bound)
     expected = sum(block.load for block in blocks)
     share = min(_SPARE, bound / expected)
     if share < 1.0:
@@ -90,7 +94,13 @@ def bounded(known: Known, minutes: int, blocks: tuple[DayBlock, ...]) -> DayPlan
     return DayPlan(minutes, known.kind, round(bound, 1), round(min(expected, bound), 1), capped, tuple(says))
 
 
-def _fewer(known: Known, blocks: tuple[DayBlock, ...], minutes: int, bound: float) -> tuple[DayBlock, ...]:
+def too_heavy(known: Known, blocks: Iterable[DayBlock]) -> str | None:
+    """What speaks against blocks that the player holds on to; None where all of them are for today."""
+    names = [FAMILIES[block.family].name for block in blocks if not allowed(known, block.load_class)]
+    return f"Too heavy for today: {', '.join(names)}. Leave it out, or take something easier." if names else None
+
+
+def _fewer(blocks: tuple[DayBlock, ...], minutes: int, bound: float) -> tuple[DayBlock, ...]:
     """Where the load would leave a take or two to each block, the heaviest go and the others get their minutes."""
     kept = list(blocks)
     while sum(block.load for block in kept) > _MOST_OVER * bound and len(kept) > _FEWEST_BLOCKS:

@@ -131,6 +131,10 @@ class Lately:
     reason: tuple[str, int] | None = None
     comes_back: tuple[str, ...] = ()  # from its last day
 
+    def is_back_on(self, today: int) -> bool:
+        """Whether something that failed too often on its last day comes back today."""
+        return bool(self.comes_back) and self.last_day is not None and self.last_day < today
+
     @property
     def missed_share(self) -> float:
         """Share of takes not held; a family never played counts as half."""

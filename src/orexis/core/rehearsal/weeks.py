@@ -22,6 +22,7 @@ from orexis.core.coach import (
 from orexis.core.figures import Figure, Form, Load, Series, SetPlayed, at_tempo, family_named, in_form
 from orexis.core.horn import Instrument
 from orexis.core.planning import (
+    LOOKED_BACK,
     PRIOR_DAYS,
     Aim,
     DayBlock,
@@ -73,8 +74,7 @@ from orexis.core.schools import DEFAULTS
 FIRST_DAY = 739_614  # a Monday
 _MOST_TAKES = 400
 _FORECAST_EVERY = 7
-_TIRED_AT_NIGHT, _SORE_CHANCE = 1.15, 0.25
-_LOOKED_BACK = 60
+_SORE_CHANCE = 0.25
 _CARE = Care()
 
 
@@ -91,7 +91,7 @@ class _Memory:
     heavy: set[int] = field(default_factory=set)
 
     def remembered(self, today: int) -> Remembered:
-        recent = tuple(day for (_, on), day in self.days.items() if on >= today - _LOOKED_BACK)
+        recent = tuple(day for (_, on), day in self.days.items() if on >= today - LOOKED_BACK)
         return Remembered(recent, dict(self.standings), dict(self.rungs), tuple(self.sets))
 
     def practised(self) -> Practised:

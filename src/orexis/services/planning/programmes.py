@@ -178,7 +178,6 @@ def _shown(row: ProgrammeRow, place: Place, positions: list[float], person: Play
         if way > 0
         else 0.0,
         steps_left=place.steps_left,
-        forecast=told,
         median=_iso(told.median) if told else None,
         low=_iso(told.low) if told else None,
         high=_iso(told.high) if told else None,

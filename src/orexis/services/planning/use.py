@@ -96,7 +96,7 @@ class Planning:
         with self._record.database.reading() as db:
             practised = practised_of(db, person.id, today)
         given, start = days_of(person), monday(today)
-        back = [_past(today, start - 7 * n, practised, given, person) for n in range(WEEKS_BACK, 0, -1)]
+        back = [_past(start - 7 * n, practised, given, person) for n in range(WEEKS_BACK, 0, -1)]
         found = [week for week in back if any(day.played for day in week.days)]
         for ahead in range(WEEKS_AHEAD + 1):
             week = plan_week(max(today, start + 7 * ahead), start + 7 * ahead, practised, given, stage=person.stage)
@@ -125,7 +125,6 @@ class Planning:
                 continue
             standing, need = known.standing(path), needed(path)
             lately = known.lately.get(family.id)
-            back = lately is not None and bool(lately.comes_back) and (lately.last_day or today) < today
             shown.append(
                 PathShown(
                     family.id,
@@ -137,7 +136,7 @@ class Planning:
                     need,
                     _opens(standing.step, len(path.steps), standing.held_days, need),
                     standing.change,
-                    back,
+                    lately is not None and lately.is_back_on(today),
                 )
             )
         return tuple(shown)
@@ -161,7 +160,7 @@ def _opens(step: int, steps: int, held: int, need: int) -> str:
     return f"held on {left} more {'day' if left == 1 else 'days'} opens the next step"
 
 
-def _past(today: int, start: int, practised: Practised, given: Days, person: Player) -> Week:
+def _past(start: int, practised: Practised, given: Days, person: Player) -> Week:
     """A week that is over: what was played on its days, under the bound that it had."""
     before = Practised(
         {day: load for day, load in practised.loads.items() if day < start}, practised.spent, practised.heavy

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from orexis.core.planning import Aim, DayPlan, Forecast, Week
+from orexis.core.planning import Aim, DayPlan, Week
 from orexis.core.progress import Change
 
 
@@ -56,7 +56,6 @@ class ProgrammeShown:
     asked: str
     share: float  # of the way since it began, 0 to 1
     steps_left: int
-    forecast: Forecast | None
     median: str | None
     low: str | None
     high: str | None

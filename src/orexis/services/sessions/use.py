@@ -17,7 +17,7 @@ from sqlalchemy.orm import Session
 
 from orexis.core.coach import LIPS, Freshness, Lips, LipsToday, advised_against
 from orexis.core.figures import FAMILIES, Load, Series, SetsToday, family_named, sets_today
-from orexis.core.planning import Kept, Said, day_series, planned_blocks
+from orexis.core.planning import Kept, Said, day_series, planned_blocks, too_heavy
 from orexis.core.practice import (
     Event,
     Owned,
@@ -149,11 +149,16 @@ class Sessions:
             arranged=arranged,
             at=moment,
         )
+        heavy = too_heavy(known, plan.blocks)
+        if heavy is not None and not anyway:
+            raise CareError(heavy)
         series = day_series(known, plan)
         routine = Routine(series, planned_blocks(known, plan, series), check_series(person.instrument))
         params = {"minutes": str(plan.minutes), "lips": str(felt), "kind": str(plan.kind)}
         params |= ({"quiet": "yes"} if quiet else {}) | ({"arranged": "yes"} if arranged else {})
-        return self._opened(person, DAY, params, routine, checks=person.settings.checks, at=at, against=against)
+        return self._opened(
+            person, DAY, params, routine, checks=person.settings.checks, at=at, against=against or heavy
+        )
 
     def spent_today(self, player_id: str) -> bool:
         """Whether a check note said so today."""
