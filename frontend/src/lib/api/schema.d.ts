@@ -2410,12 +2410,8 @@ export interface components {
             comes_back: boolean;
             /** Family */
             family: string;
-            /** Held Days */
-            held_days: number;
             /** Name */
             name: string;
-            /** Needed */
-            needed: number;
             /** Opens */
             opens: string;
             /** Params */

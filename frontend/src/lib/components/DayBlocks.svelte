@@ -98,7 +98,7 @@
 <style>
   .row {
     display: grid;
-    grid-template-columns: 6.6rem 1fr auto;
+    grid-template-columns: 7.4rem 1fr auto;
     align-items: center;
     gap: 0.25rem 1rem;
   }
@@ -110,7 +110,7 @@
   }
 
   .minutes select {
-    width: 4rem;
+    width: 4.8rem;
   }
 
   .tools {
@@ -146,7 +146,7 @@
 
   @media (max-width: 48rem) {
     .row {
-      grid-template-columns: 6.6rem 1fr;
+      grid-template-columns: 7.4rem 1fr;
     }
 
     .tools {

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { api, type PathShown } from '../api/client';
   import { Loaded } from '../state/loaded.svelte';
-  import { noteSigns } from '../view/words';
+  import { noteSigns, sentence } from '../view/words';
   import { household } from '../state/household.svelte';
 
   /** The family's path as steps: where the player stands, what opens the next; another step by hand. */
@@ -34,8 +34,7 @@
     <p>
       <b>Step {path.step + 1} of {path.steps.length}</b>: {noteSigns(path.steps[path.step] ?? '')}.
       <span class="quiet">
-        Held on {path.held_days}
-        {path.held_days === 1 ? 'day' : 'days'}; {path.opens}.
+        {sentence(path.opens)}
         {path.change ? WHY[path.change.why] : ''}
         {path.comes_back ? 'It comes back next time, first in the easier form.' : ''}
       </span>

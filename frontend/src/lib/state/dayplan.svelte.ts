@@ -92,6 +92,7 @@ export class DayPlanner {
 
   #as(block: DayBlock): Kept {
     const known = this.kept.find((item) => item.family === block.family);
-    return { family: block.family, minutes: block.minutes, params: known?.params ?? {} };
+    // What was set a moment ago counts, though the answer may not have come yet.
+    return { family: block.family, minutes: known?.minutes ?? block.minutes, params: known?.params ?? {} };
   }
 }

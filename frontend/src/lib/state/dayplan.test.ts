@@ -38,6 +38,16 @@ describe('what a player changes in a day', () => {
     expect(day.wish(false)).toMatchObject({ arranged: false, kept: [] });
   });
 
+  it('keeps minutes that were set a moment before the order, while the answer is still to come', () => {
+    const day = planner(block('a', 5), block('b', 10));
+    day.last(day.blocks[0]!, 8);
+    day.move(0, 1);
+    expect(day.kept.map((item) => [item.family, item.minutes])).toEqual([
+      ['b', 10],
+      ['a', 8],
+    ]);
+  });
+
   it('sets minutes, adds, leaves out, and takes a kept day', () => {
     const day = planner(block('a', 5));
     day.last(day.blocks[0]!, 8);

@@ -64,6 +64,12 @@ class Place:
         """Steps still to go, a begun one counted whole."""
         return max(0, -int(-(self.goal - self.position) // 1))
 
+    def share_since(self, first: float) -> float:
+        """How much of the way from a first position is done, 0 to 1."""
+        if self.reached:
+            return 1.0
+        return round(max(0.0, self.position - first) / (self.goal - first), 3) if self.goal > first else 0.0
+
 
 @dataclass(frozen=True, slots=True)
 class Shown:

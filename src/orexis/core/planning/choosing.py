@@ -11,7 +11,7 @@ from orexis.core.coach import LIPS, REASONS, Lips, Stage
 from orexis.core.figures import FAMILIES, Family, Load, Place, families_for
 from orexis.core.planning.known import MET_AGAIN, Known
 from orexis.core.planning.week import Kind
-from orexis.core.progress import Path, Standing, needed, path_of
+from orexis.core.progress import opens, path_of
 
 # A family is offered from this stage on; those that are not named from "growing" on.
 FROM_STAGE: dict[str, Stage] = {
@@ -136,20 +136,10 @@ def _why(known: Known, family: Family, waited: int) -> str:
     if waited >= MET_AGAIN:
         return f"not played for {known.today - own.last_day} days: kept"
     if path is not None:
-        return _on_its_step(known.standing(path), path)
+        return opens(known.standing(path), path)
     if own.takes:
         return f"held {own.held} of {own.takes} takes in two weeks"
     return f"last played {waited} {'day' if waited == 1 else 'days'} ago"
-
-
-def _on_its_step(standing: Standing, path: Path) -> str:
-    """How far the present step is, and what opens the next."""
-    held = standing.held_days
-    days = f"{held} {'day' if held == 1 else 'days'}"
-    if standing.step + 1 >= len(path.steps):
-        return f"the last step, held on {days}: kept up"
-    left = max(1, needed(path) - held)
-    return f"held on {days}, {left} more {'opens' if left == 1 else 'open'} the next step"
 
 
 def _lower(text: str) -> str:

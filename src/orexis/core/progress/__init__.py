@@ -11,6 +11,7 @@ from orexis.core.progress.standing import (
     entered,
     moved,
     needed,
+    opens,
     placed_by_hand,
     stands,
 )
@@ -27,6 +28,7 @@ __all__ = [
     "entered",
     "moved",
     "needed",
+    "opens",
     "path_of",
     "placed_by_hand",
     "stands",

@@ -120,5 +120,15 @@ def needed(path: Path) -> int:
     return HELD_DAYS_EASY if path.easy else HELD_DAYS
 
 
+def opens(standing: Standing, path: Path) -> str:
+    """How far the present step is, and what opens the next."""
+    held = standing.held_days
+    days = f"held on {held} {'day' if held == 1 else 'days'}"
+    if standing.step + 1 >= len(path.steps):
+        return f"the last step, {days}: kept up"
+    left = max(1, needed(path) - held)
+    return f"{days}, {left} more {'opens' if left == 1 else 'open'} the next step"
+
+
 def _at(standing: Standing, step: int, why: Moved, day: int) -> Standing:
     return replace(standing, step=step, days=(), change=Change(why, day, standing.step))

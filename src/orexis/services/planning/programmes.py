@@ -160,7 +160,6 @@ def _shown(row: ProgrammeRow, place: Place, positions: list[float], person: Play
     if row.state == "on":
         told = forecast(place, gained, prior_days=prior, today=today, days_a_week=days)
         otherwise = would_change(place, gained, aim.kind, prior_days=prior, today=today, days_a_week=days, date=row.day)
-    way = place.goal - first
     return ProgrammeShown(
         id=row.id,
         aim=aim,
@@ -172,11 +171,7 @@ def _shown(row: ProgrammeRow, place: Place, positions: list[float], person: Play
         ended=_iso(row.ended),
         now=in_written(place.now, part),
         asked=in_written(place.asked, part),
-        share=1.0
-        if place.reached or row.state == "reached"
-        else round(max(0.0, (place.position - first) / way), 3)
-        if way > 0
-        else 0.0,
+        share=1.0 if row.state == "reached" else place.share_since(first),
         steps_left=place.steps_left,
         median=_iso(told.median) if told else None,
         low=_iso(told.low) if told else None,

@@ -21,7 +21,7 @@ from orexis.core.planning import (
     plan_week,
     wish_of,
 )
-from orexis.core.progress import needed, path_of
+from orexis.core.progress import opens, path_of
 from orexis.errors import InputError
 from orexis.services.clock import local_day, now
 from orexis.services.codec import unpacked
@@ -123,7 +123,7 @@ class Planning:
             path = path_of(family.id, person.instrument)
             if path is None:
                 continue
-            standing, need = known.standing(path), needed(path)
+            standing = known.standing(path)
             lately = known.lately.get(family.id)
             shown.append(
                 PathShown(
@@ -132,9 +132,7 @@ class Planning:
                     standing.step,
                     tuple(in_written(step.say, part) for step in path.steps),
                     dict(path.steps[standing.step].params),
-                    standing.held_days,
-                    need,
-                    _opens(standing.step, len(path.steps), standing.held_days, need),
+                    opens(standing, path),
                     standing.change,
                     lately is not None and lately.is_back_on(today),
                 )
@@ -151,13 +149,6 @@ class Planning:
             raise InputError(f"Step {step + 1} is not on this path: choose 1 to {len(path.steps)}.")
         with self._record.database.writing() as db:
             set_by_hand(db, whose_of(person), family_id, step, local_day(at or now()))
-
-
-def _opens(step: int, steps: int, held: int, need: int) -> str:
-    if step + 1 >= steps:
-        return "the last step: it is kept up from here"
-    left = max(1, need - held)
-    return f"held on {left} more {'day' if left == 1 else 'days'} opens the next step"
 
 
 def _past(start: int, practised: Practised, given: Days, person: Player) -> Week:

@@ -33,8 +33,6 @@ class PathShown:
     step: int
     steps: tuple[str, ...]
     params: dict[str, str]  # of the present step
-    held_days: int
-    needed: int
     opens: str
     change: Change | None
     comes_back: bool

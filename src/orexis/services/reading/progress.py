@@ -11,8 +11,9 @@ from orexis.core.figures import FAMILIES
 from orexis.core.planning import Aim, monday, said_of
 from orexis.core.progress import Moved, Standing
 from orexis.core.theory import pitch_of_midi
-from orexis.core.trends import REGISTERS, TREND_MEASURES, Claim, DayPoint, Direction, Trend, TrendMeasure, trend_of
+from orexis.core.trends import REGISTERS, TREND_MEASURES, DayPoint, Direction, Trend, TrendMeasure, trend_of
 from orexis.core.trends.measures import key_of
+from orexis.core.trends.words import claimed, clearness
 from orexis.errors import InputError
 from orexis.services.clock import local_day, now, utc
 from orexis.services.codec import unpacked
@@ -120,34 +121,14 @@ def _trends(db: Session, person: Player, since: int) -> tuple[TrendShown, ...]:
             found = points.get(key_of(measure.id, register))
             if found:
                 trend = trend_of(measure.id, register, found)
-                out.append(TrendShown(measure, trend, _claimed(measure, trend)))
+                out.append(TrendShown(measure, trend, claimed(measure, trend)))
     return tuple(out)
-
-
-def _claimed(measure: TrendMeasure, trend: Trend) -> str | None:
-    """“Sag over a note, low: from 9 to 5 cents in 6 weeks (3 to 6 better).”"""
-    claim = trend.claim
-    if claim is None:
-        return None
-    where = f", {trend.register} side" if trend.register in ("low", "high") else ", middle" if trend.register else ""
-    weeks = max(1, round(claim.days / 7))
-    span = f"in {weeks} {'week' if weeks == 1 else 'weeks'}"
-    if claim.direction == Direction.STILL:
-        return f"{measure.label}{where}: at {_number(claim.after)} {measure.unit} {span}"
-    low, high = sorted((abs(claim.low), abs(claim.high)))
-    how = {"better": "better", "worse": "worse"}.get(claim.direction, "higher" if claim.low > 0 else "lower")
-    change = f"from {_number(claim.before)} to {_number(claim.after)} {measure.unit}"
-    return f"{measure.label}{where}: {change} {span} ({_number(low)} to {_number(high)} {how})"
-
-
-def _number(value: float) -> str:
-    return f"{value:.0f}" if abs(value) >= 10.0 else f"{value:.1f}".removesuffix(".0")
 
 
 def _lines(trends: tuple[TrendShown, ...], direction: Direction) -> tuple[Line, ...]:
     """The clearest few: those whose change is largest against its own interval; a register before the whole."""
     found = [item for item in trends if item.trend.claim is not None and item.trend.claim.direction == direction]
-    found.sort(key=lambda item: (-_clear(item.trend.claim), item.measure.id, item.trend.register or ""))
+    found.sort(key=lambda item: (-clearness(item.trend.claim), item.measure.id, item.trend.register or ""))
     out: list[Line] = []
     seen: set[str] = set()
     for item in found:
@@ -155,13 +136,6 @@ def _lines(trends: tuple[TrendShown, ...], direction: Direction) -> tuple[Line, 
             seen.add(item.measure.id)
             out.append(Line(item.says, item.measure.reason))
     return tuple(out[:_TOP_LINES])
-
-
-def _clear(claim: Claim | None) -> float:
-    if claim is None:
-        return 0.0
-    wide = max(1e-6, claim.high - claim.low)
-    return abs(claim.after - claim.before) / wide
 
 
 def _playing(db: Session, person: Player, since: int) -> tuple[WeekOfPlaying, ...]:

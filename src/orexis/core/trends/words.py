@@ -1,0 +1,32 @@
+"""Claims in words, and how clear one is beside another."""
+
+from orexis.core.trends.claims import Claim, Direction, Trend
+from orexis.core.trends.measures import TrendMeasure
+
+
+def claimed(measure: TrendMeasure, trend: Trend) -> str | None:
+    """“Sag over a note, low: from 9 to 5 cents in 6 weeks (3 to 6 better).”"""
+    claim = trend.claim
+    if claim is None:
+        return None
+    where = f", {trend.register} side" if trend.register in ("low", "high") else ", middle" if trend.register else ""
+    weeks = max(1, round(claim.days / 7))
+    span = f"in {weeks} {'week' if weeks == 1 else 'weeks'}"
+    if claim.direction == Direction.STILL:
+        return f"{measure.label}{where}: at {_number(claim.after)} {measure.unit} {span}"
+    low, high = sorted((abs(claim.low), abs(claim.high)))
+    how = {"better": "better", "worse": "worse"}.get(claim.direction, "higher" if claim.low > 0 else "lower")
+    change = f"from {_number(claim.before)} to {_number(claim.after)} {measure.unit}"
+    return f"{measure.label}{where}: {change} {span} ({_number(low)} to {_number(high)} {how})"
+
+
+def _number(value: float) -> str:
+    return f"{value:.0f}" if abs(value) >= 10.0 else f"{value:.1f}".removesuffix(".0")
+
+
+def clearness(claim: Claim | None) -> float:
+    """The change against the width of its own interval."""
+    if claim is None:
+        return 0.0
+    wide = max(1e-6, claim.high - claim.low)
+    return abs(claim.after - claim.before) / wide
