@@ -55,7 +55,8 @@ def check(made: Rehearsal, fixed: Rehearsal) -> Found:
         against_the_rule=against,
         days=len(played),
         minutes_off=sum(
-            abs(sum(item.block.minutes for item in day.blocks) - day.minutes) > 0.1 * day.minutes for day in played
+            abs(sum(item.block.minutes for item in day.blocks if not item.spare) - day.minutes) > 0.1 * day.minutes
+            for day in played
         ),
         clock_off=sum(abs(day.clock_s / 60.0 - day.minutes) > 0.1 * day.minutes for day in played),
         owned=owned,

@@ -41,6 +41,7 @@ class DayPlan:
     load: float
     blocks: tuple[DayBlock, ...]
     says: tuple[str, ...] = ()
+    spare: tuple[DayBlock, ...] = ()  # easy or medium ones, for time and load that are left at the end
 
 
 @dataclass(frozen=True, slots=True)
@@ -54,22 +55,24 @@ class Kept:
 
 def day_series(known: Known, plan: DayPlan) -> tuple[Series, ...]:
     """The figures of each block on the horn."""
-    return tuple(_series_for(known, block) for block in plan.blocks)
+    return tuple(_series_for(known, block) for block in (*plan.blocks, *plan.spare))
 
 
 def planned_blocks(known: Known, plan: DayPlan, series: Iterable[Series]) -> tuple[BlockPlan, ...]:
-    """The blocks as the session sees them."""
+    """The blocks as the session sees them, the spare ones last."""
+    blocks = [*((block, False) for block in plan.blocks), *((block, True) for block in plan.spare)]
     return tuple(
         planned(
             made,
-            minutes=block.minutes,
+            minutes=None if spare else block.minutes,
             why=block.why,
             owned=known.owned,
             most_load=block.most_load,
             step=block.step,
             easier=block.easier,
+            spare=spare,
         )
-        for block, made in zip(plan.blocks, series, strict=True)
+        for (block, spare), made in zip(blocks, series, strict=True)
     )
 
 

@@ -24,6 +24,8 @@ _BREATH_RATE = 0.0
 _STALE_MOST = 8
 _TONES_OVER_MIDDLE = 2
 _MOST_BLOCKS = 24
+_SPARE_PLACES = (Place.TONES, Place.SLURS, Place.MUSIC, Place.BUZZ)
+_MOST_SPARE, _SPARE_MINUTES = 3, 5.0
 
 
 def compose(known: Known, minutes: int, *, kept: Iterable[Kept] = (), without: Iterable[str] = ()) -> DayPlan:
@@ -38,7 +40,8 @@ def compose(known: Known, minutes: int, *, kept: Iterable[Kept] = (), without: I
         slots = list(shared(tuple(replace(slot, most=float(minutes)) for slot in slots), minutes))
     blocks = _filled(known, slots, minutes, held, left_out)
     blocks = _in_order(_with_stale(known, blocks), known)
-    return bounded(known, minutes, fitted(blocks, minutes))
+    plan = bounded(known, minutes, fitted(blocks, minutes))
+    return replace(plan, spare=_spare(known, plan, minutes, left_out))
 
 
 def as_arranged(known: Known, blocks: Iterable[Kept]) -> DayPlan:
@@ -60,6 +63,22 @@ def instead(known: Known, family_id: str, minutes: int, *, without: Iterable[str
     left_out = {*without, family_id}
     place = family_named(family_id).place
     return tuple(choice.family.id for choice in candidates(known, place, minutes) if choice.family.id not in left_out)
+
+
+def _spare(known: Known, plan: DayPlan, minutes: int, without: frozenset[str]) -> tuple[DayBlock, ...]:
+    """What may follow where the last block is over before its time: not heavy, not in the day yet, what waits longest first."""
+    used = {block.family for block in plan.blocks} | without
+    found = [
+        choice
+        for place in _SPARE_PLACES
+        if places_for(known, place)
+        for choice in candidates(known, place, minutes)
+        if choice.family.load != Load.HIGH and not choice.family.counted_in_sets
+    ]
+    fresh = [choice for choice in found if choice.family.id not in used]
+    again = [choice for choice in found if choice.family.id in used - without]
+    best = [*sorted(fresh, key=lambda choice: -choice.score), *again][:_MOST_SPARE]
+    return tuple(_made(known, choice.family, _SPARE_MINUTES, "there was time left", {}) for choice in best)
 
 
 # -- filling -------------------------------------------------------------------------------------------------------------

@@ -7,6 +7,7 @@ from orexis.core.practice.machine import opening, step
 from orexis.core.practice.routine import Routine, check_series, planned, state_for
 from orexis.core.practice.state import (
     BETWEEN_TAKES_S,
+    LONGEST_REST_S,
     OPEN_PHASES,
     BlockPlan,
     CheckMark,
@@ -25,6 +26,7 @@ from orexis.core.practice.state import (
 
 __all__ = [
     "BETWEEN_TAKES_S",
+    "LONGEST_REST_S",
     "NOTHING",
     "OPEN_PHASES",
     "BlockPlan",

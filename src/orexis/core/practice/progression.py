@@ -3,13 +3,13 @@
 from collections.abc import Sequence
 from dataclasses import replace
 
-from orexis.core.coach import CHECK_EVERY_S, Advice, NextStep, rest_after
+from orexis.core.coach import CHECK_EVERY_S, Advice, Freshness, NextStep, rest_after
 from orexis.core.figures import Advance, Form, Load
-from orexis.core.practice.state import BlockPlan, Phase, Rest, SessionState, share_is_played
+from orexis.core.practice.state import LONGEST_REST_S, BlockPlan, Phase, Rest, SessionState, share_is_played
 
 TIRING_REST_S = 300.0
-_LONGEST_REST_S = 900.0
 _WORTH_GIVING_S, _MOST_LONGER = 15.0, 2.5
+_LEAST_SPARE_S, _MOST_SPARE_S, _LEAST_SPARE_LOAD = 100.0, 600.0, 4.0
 
 
 def carried_out(state: SessionState, name: NextStep) -> SessionState:
@@ -50,8 +50,15 @@ def next_block(state: SessionState) -> SessionState:
         following += 1
     if following >= len(state.plan):
         return finished(state)
-    rest = _rest_between(state)
-    shared = replace(state, plan=_time_given_on(state, following, rest.seconds))
+    spare = state.plan[following].spare
+    rest = _rest_between(state, to_the_end=not spare)
+    used_s = state.used_s + state.block_used_s + rest.seconds
+    if not spare:
+        shared = replace(state, used_s=used_s, plan=_time_given_on(state, following, rest.seconds))
+    elif (filled := _with_time_left(state, following, used_s)) is not None:
+        shared = replace(state, used_s=used_s, plan=filled)
+    else:
+        return finished(state)
     there = shared.at(following, shared.plan[following].first, form_at_first(shared.plan[following]))
     if state.block_playing_s <= 0.0:
         return with_check(there)
@@ -63,14 +70,14 @@ def form_at_first(plan: BlockPlan) -> Form:
     return Form.SLOWER if plan.easier else Form.AS_WRITTEN
 
 
-def _rest_between(state: SessionState) -> Rest:
-    """As long as was played; the whole of what is left of a block's minutes where its share of the load was reached."""
+def _rest_between(state: SessionState, *, to_the_end: bool) -> Rest:
+    """As long as was played; to the end of a block's minutes where its share of the load was reached and others are to come."""
     plan = state.current
     seconds = rest_after(state.block_playing_s, plan.load, extra=state.extra_rest)
-    if plan.minutes and share_is_played(state):
+    if to_the_end and plan.minutes and share_is_played(state):
         left = 60.0 * plan.minutes - state.block_used_s
         if left > seconds:
-            return Rest(min(_LONGEST_REST_S, left), "today's share of that was played")
+            return Rest(min(LONGEST_REST_S, left), "today's share of that was played")
     return Rest(seconds, "as long as was played")
 
 
@@ -100,6 +107,24 @@ def _longer(block: BlockPlan, longer: float, heavier: float) -> BlockPlan:
     return replace(block, minutes=round((block.minutes or 0.0) * longer, 2), most_load=most)
 
 
+def _with_time_left(state: SessionState, following: int, used_s: float) -> tuple[BlockPlan, ...] | None:
+    """The plan with a spare block brought in for what is left of the day's minutes and load; None where that is too little.
+
+    Nothing is added for lips that are spent, or after anything was reported.
+    """
+    spent = any(check.state == Freshness.SPENT for check in state.checks)
+    if state.minutes is None or spent or state.caution is not None:
+        return None
+    left_s = 60.0 * state.minutes - used_s
+    load = None if state.most_load is None else state.most_load - state.load
+    if left_s < _LEAST_SPARE_S or (load is not None and load < _LEAST_SPARE_LOAD):
+        return None
+    last = following + 1 >= len(state.plan)
+    minutes = round((left_s if last else min(left_s, _MOST_SPARE_S)) / 60.0, 2)
+    brought = replace(state.plan[following], minutes=minutes, most_load=None if load is None else round(load, 2))
+    return (*state.plan[:following], brought, *state.plan[following + 1 :])
+
+
 def _minutes(blocks: Sequence[BlockPlan]) -> float:
     return sum(block.minutes or 0.0 for block in blocks)
 
@@ -111,13 +136,15 @@ def _load(blocks: Sequence[BlockPlan]) -> float:
 def finished(state: SessionState) -> SessionState:
     """The last check note, where checks are on and something was played since the last one; then the end."""
     if state.checks_on and state.since_check_s > 30.0 and not state.checking:
-        return replace(state.at(state.block, state.figure_index), checking=True)
+        return replace(state.at(state.block, state.figure_index), checking=True, ending=True)
     return over(state)
 
 
 def over(state: SessionState) -> SessionState:
     """The end: nothing is under way any more."""
-    return replace(state, phase=Phase.DONE, take_key=None, advice=None, rest=None, checking=False, paused=False)
+    return replace(
+        state, phase=Phase.DONE, take_key=None, advice=None, rest=None, checking=False, ending=False, paused=False
+    )
 
 
 def with_check(state: SessionState) -> SessionState:
@@ -130,9 +157,10 @@ def after_check(state: SessionState, advice: Advice) -> SessionState:
     """On from the check note, with what it said."""
     if advice.step == NextStep.AGAIN:
         return state.at(state.block, state.figure_index, state.form)
-    played_all = bool(state.here) and _block_is_over(state)
     there = replace(state.at(state.block, state.figure_index, state.form), checking=False)
-    if played_all:
+    if state.ending:
+        return over(there)
+    if state.here and _nothing_follows(state) and state.register_over is not None:
         return finished(there)
     if state.register_over and state.current.load == Load.HIGH:
         return next_block(there)
@@ -141,10 +169,9 @@ def after_check(state: SessionState, advice: Advice) -> SessionState:
     return there
 
 
-def _block_is_over(state: SessionState) -> bool:
-    """Whether nothing is left after the present figure: the check note was the last."""
-    last_block = state.block + 1 >= len(state.plan)
-    return last_block and (state.figure_index + 1 >= state.current.figures or state.register_over is not None)
+def _nothing_follows(state: SessionState) -> bool:
+    """Whether the present block is the last, spare ones not counted."""
+    return all(block.spare for block in state.plan[state.block + 1 :])
 
 
 def _easier(form: Form) -> Form:

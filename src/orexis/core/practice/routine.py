@@ -34,6 +34,7 @@ def planned(
     most_load: float | None = None,
     step: int | None = None,
     easier: bool = False,
+    spare: bool = False,
 ) -> BlockPlan:
     """A block as the session sees it."""
     family = family_named(series.family)
@@ -52,6 +53,7 @@ def planned(
         most_load=most_load,
         step=step,
         easier=easier,
+        spare=spare,
     )
 
 
@@ -59,8 +61,12 @@ def state_for(
     routine: Routine, *, checks: bool, schools: Schools, care: Care, tempo_steps: bool = False
 ) -> SessionState:
     """The session as it begins."""
+    minutes = [block.minutes for block in routine.plan if block.minutes]
+    loads = [block.most_load for block in routine.plan if block.most_load is not None]
     state = SessionState(
         routine.plan,
+        minutes=sum(minutes) or None,
+        most_load=sum(loads) if loads else None,
         checks_on=checks,
         lost_rung=schools[Ask.AFTER_A_LOST_RUNG],
         extra_rest=care.extra_rest,

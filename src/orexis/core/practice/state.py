@@ -20,6 +20,7 @@ class Phase(StrEnum):
     DONE = "done"
 
 
+LONGEST_REST_S = 900.0
 BETWEEN_TAKES_S = 8.0  # reading, breathing, a bar of waiting
 OPEN_PHASES = (Phase.COUNT_IN, Phase.LISTENING, Phase.JUDGING)  # a take is under way
 
@@ -74,6 +75,7 @@ class BlockPlan:
     most_load: float | None = None  # the block's share of the day's load: it ends when that is reached
     step: int | None = None  # of the family's path, where it is played as the path has it
     easier: bool = False  # begins in the easier form, because it comes back
+    spare: bool = False  # comes only where time and load are left when all others are over
 
 
 @dataclass(frozen=True, slots=True)
@@ -145,6 +147,10 @@ class SessionState:
     past_tries: int = 0
     playing_s: float = 0.0
     load: float = 0.0
+    minutes: float | None = None  # of the whole day, where it has a length
+    most_load: float | None = None  # of the whole day
+    used_s: float = 0.0  # by the blocks that are over, and the rests after them
+    ending: bool = False  # the last check note is due, and nothing after it
     block_s: float = 0.0  # takes and rests of the present block
     block_playing_s: float = 0.0
     block_load: float = 0.0

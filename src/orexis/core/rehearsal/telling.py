@@ -40,6 +40,7 @@ def as_json(made: Rehearsal, *, kind: str, seed: int, minutes: int) -> dict[str,
                         "takes": b.takes, "held": b.held, "ended": b.ended,
                     }
                     for b in d.blocks
+                    if b.takes or not b.spare
                 ],
                 "range": {"alone": span(d.alone), "joined": span(d.joined)},
             }

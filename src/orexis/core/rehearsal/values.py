@@ -23,6 +23,7 @@ class BlockPlayed:
     """A block as it went. `ended`: why."""
 
     block: DayBlock
+    spare: bool = False
     takes: int = 0
     held: int = 0
     load: float = 0.0

@@ -159,7 +159,8 @@ class _Run:
             plan = compose(known, minutes)
             routine = Routine(day_series(known, plan), (), check_series(self.who.horn))
             routine = Routine(routine.blocks, planned_blocks(known, plan, routine.blocks), routine.check)
-        out = DayPlayed(day, kind, minutes, plan.target, lips=lips, blocks=[BlockPlayed(b) for b in plan.blocks])
+        blocks = [BlockPlayed(b) for b in plan.blocks] + [BlockPlayed(b, spare=True) for b in plan.spare]
+        out = DayPlayed(day, kind, minutes, plan.target, lips=lips, blocks=blocks)
         sets = next((b for b in plan.blocks if b.family == "pedal-sets"), None)
         if sets is not None and known.sets is not None:
             self.out.sets_by_day[day] = (int(sets.params.get("sets", "2")), known.sets.sets)

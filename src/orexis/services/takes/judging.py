@@ -19,7 +19,7 @@ from orexis.core.trace import Trace
 from orexis.core.trends import values_of
 from orexis.files.soundfiles import write_flac
 from orexis.services.codec import packed
-from orexis.services.journal import TakeHead
+from orexis.services.journal import MICROPHONE, TakeHead
 from orexis.services.players.values import Terms
 
 _EASY_PARTIAL = 4.0
@@ -95,7 +95,7 @@ def judged(work: Work) -> Judgement:
         click_db=work.click_db,
         reference=work.reference,
         schools=terms.chosen,
-        live=head.source == "microphone",
+        live=head.source == MICROPHONE,
         clicked=head.clicked,
     )
     assert hearing.verdict is not None

@@ -11,7 +11,7 @@ are carried out here and nowhere else.
 
 from collections.abc import Callable
 from dataclasses import dataclass, field, replace
-from datetime import datetime
+from datetime import datetime, timedelta
 from typing import Any
 from uuid import uuid4
 
@@ -26,7 +26,7 @@ from orexis.core.practice import Effect, EffectName, Event, EventName, Phase, Se
 from orexis.core.sound import Sound
 from orexis.core.trace import Trace
 from orexis.errors import ConflictError
-from orexis.services.clock import now
+from orexis.services.clock import now, utc
 from orexis.services.codec import packed, unpacked
 from orexis.services.journal import TakeHead
 from orexis.services.planning.days import Whose, add_fact, anew
@@ -270,11 +270,11 @@ class Takes:
         with self._record.database.reading() as db:
             result = result_of(db, before, judgement, heard.sound.duration_s)
             ladder = self._ladder_change(db, session, judgement)
-            number = _last_number(db, session.id) + 1
+            number, last_end = _last_take(db, session.id)
         after = step(before, Event(EventName.JUDGED, key, result)).state
         write_state = written(session.id, before, after)
-        row = take_row(heard.head, heard.sound, session, judgement, number, recovered=heard.recovered)
-        fact = None if before.checking else fact_of(row, session, judgement)
+        row = take_row(heard.head, heard.sound, session, judgement, number + 1, recovered=heard.recovered)
+        fact = None if before.checking else fact_of(row, session, judgement, last_end=last_end)
         row.fact = packed(fact) if fact is not None else None
         whose = Whose(session.player_id, session.terms.instrument, session.terms.stage)
         voice = voice_row(row, heard.head.device, judgement)
@@ -354,6 +354,14 @@ def _clicks(db: Session, head: TakeHead) -> tuple[float | None, float | None]:
     return row.delay_s, unpacked(dict[str, Any], row.found)["peak_db"]
 
 
-def _last_number(db: Session, session_id: str) -> int:
-    query = select(TakeRow.number).where(TakeRow.session_id == session_id).order_by(TakeRow.number.desc()).limit(1)
-    return db.scalar(query) or 0
+def _last_take(db: Session, session_id: str) -> tuple[int, datetime | None]:
+    """The number of a session's last take and when it was over; 0 and None before the first."""
+    row = TakeRow
+    query = (
+        select(row.number, row.started_at, row.duration_s)
+        .where(row.session_id == session_id)
+        .order_by(row.number.desc())
+        .limit(1)
+    )
+    last = db.execute(query).first()
+    return (0, None) if last is None else (last.number, utc(last.started_at) + timedelta(seconds=last.duration_s))

@@ -12,11 +12,11 @@ from orexis.core.figures import Advance, Figure
 from orexis.core.listen import ANALYSIS_VERSION
 from orexis.core.measures import Measures
 from orexis.core.planning import TakeFact
-from orexis.core.practice import BETWEEN_TAKES_S
+from orexis.core.practice import BETWEEN_TAKES_S, LONGEST_REST_S
 from orexis.core.sound import Sound
 from orexis.services.clock import now, utc
 from orexis.services.codec import packed, unpacked
-from orexis.services.journal import TakeHead
+from orexis.services.journal import MICROPHONE, TakeHead
 from orexis.services.sessions.values import PracticeSession
 from orexis.services.takes.judging import Judgement
 from orexis.services.takes.reference import device_key
@@ -97,8 +97,8 @@ def voice_row(row: TakeRow, facts: dict[str, Any], judgement: Judgement) -> Voic
     )
 
 
-def fact_of(row: TakeRow, session: PracticeSession, judgement: Judgement) -> TakeFact:
-    """What its day remembers of a take."""
+def fact_of(row: TakeRow, session: PracticeSession, judgement: Judgement, *, last_end: datetime | None) -> TakeFact:
+    """What its day remembers of a take. `last_end`: when the take before it in its session was over."""
     state, plan = session.state, session.state.current
     return TakeFact(
         family=row.family,
@@ -112,10 +112,22 @@ def fact_of(row: TakeRow, session: PracticeSession, judgement: Judgement) -> Tak
         reason=judgement.verdict.reason,
         load=row.load,
         playing_s=row.playing_s,
-        # A block's rests are as long as its playing.
-        spent_s=round(row.duration_s + row.playing_s + BETWEEN_TAKES_S, 2),
+        spent_s=_spent_s(row, last_end),
         values=judgement.values,
     )
+
+
+def _spent_s(row: TakeRow, last_end: datetime | None) -> float:
+    """What the take cost of the day: itself, and what was rested before it by the clock.
+
+    A pause that no rest is as long as belongs to nothing here. The first of a session, and takes that no clock ran beside (files,
+    the simulated player), are counted with the usual rest: as long as was played.
+    """
+    usual = row.duration_s + row.playing_s + BETWEEN_TAKES_S
+    if last_end is None or row.source != MICROPHONE:
+        return round(usual, 2)
+    rested = (row.started_at - last_end).total_seconds()
+    return round(row.duration_s + rested if 0.0 <= rested <= LONGEST_REST_S else usual, 2)
 
 
 def add_to_day(db: Session, row: TakeRow, times: int = 1, *, kind: str | None = None) -> None:
