@@ -1,6 +1,7 @@
 <script lang="ts">
   import { api, type ChartRow } from '../lib/api/client';
   import ChartTable from '../lib/components/ChartTable.svelte';
+  import HornOrMe from '../lib/components/HornOrMe.svelte';
   import HornSettings from '../lib/components/HornSettings.svelte';
   import { Loaded } from '../lib/state/loaded.svelte';
   import { household } from '../lib/state/household.svelte';
@@ -32,6 +33,7 @@
       </header>
       {#if horn.mechanism === 'slide' && horn.valves.length}<p class="mt-1">{horn.valves.join(', ')}</p>{/if}
       {#if chart.trouble}<p role="alert" class="mt-3">{chart.trouble}</p>{/if}
+      <HornOrMe {player} changed={load} />
       <ChartTable rows={chart.value ?? []} glides={horn.mechanism === 'slide'} />
     </div>
     <aside class="print:hidden"><HornSettings {player} {horn} changed={load} /></aside>

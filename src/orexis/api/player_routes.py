@@ -10,6 +10,7 @@ from orexis.api.deps import REFUSALS, Key, TheHouse
 from orexis.core.coach import Outcome
 from orexis.core.horn import Setup
 from orexis.services.players import Player
+from orexis.services.reading.horn_or_me import HornOrMe
 from orexis.services.reading.log import DaySoFar, LogPage, Wanted
 from orexis.services.reading.progress import ProgressShown
 
@@ -46,6 +47,24 @@ def change_settings(player_id: Key, body: schemas.SettingsChange, house: TheHous
 def change_horn(player_id: Key, body: Setup, house: TheHouse) -> Player:
     """Room temperature, slides and corrections of the horn in hand."""
     return house.players.change_horn(player_id, body)
+
+
+@router.get("/{player_id}/horn/told")
+def read_horn_or_me(player_id: Key, house: TheHouse) -> HornOrMe:
+    """What the horn in hand does, what the player does, and what may be done about it."""
+    return house.tuning.read(player_id)
+
+
+@router.put("/{player_id}/horn/learned")
+def take_over(player_id: Key, house: TheHouse) -> Player:
+    """Count with the horn as it was heard, from now on."""
+    return house.tuning.take_over(player_id)
+
+
+@router.delete("/{player_id}/horn/learned")
+def give_back(player_id: Key, house: TheHouse) -> Player:
+    """Count with theory again."""
+    return house.tuning.give_back(player_id)
 
 
 @router.get("/{player_id}/session")

@@ -1,64 +1,114 @@
 """Weeks of the demo before its last days: planned by the record and rehearsed at measure level, without sound."""
 
-from dataclasses import replace
+from collections.abc import Callable
+from dataclasses import dataclass, field, replace
 from datetime import UTC, date, datetime, time, timedelta
-from functools import partial
 
+from orexis.core.figures import Figure, Medium
+from orexis.core.horn import HORNS, Instrument
+from orexis.core.measures import Measures, NoteMeasures
 from orexis.core.planning import Aim, AimKind, middle_of
 from orexis.core.practice import Event, EventName, Phase
 from orexis.core.rehearsal import KINDS, Learner, learner
 from orexis.services.house import House
 from orexis.services.players import Player
 
-WEEKS = 6
-_MINUTES, _HOUR, _MOST_TAKES = 20, 18, 120
-_HABIT = (3.5, 1.5)  # how large her faults are at first, and now
-_SOUND_ONLY = (2, 4, 6)  # days before today with two sessions of sound each
-_WITH_SOUND = 10  # the last days, which have sessions with sound beside these
-_WEEK = (20, 20, 0, 20, 0, 20, 0)  # minutes, Monday first
+_MOST_TAKES = 120
 
 
-def rehearse_weeks(house: House, player: Player, today: date, *, seed: int) -> None:
-    """Two programmes begun, and practice on most days since."""
-    first = today - timedelta(weeks=WEEKS)
-    who = learner(KINDS["steady"], player.instrument, player.stage, seed, middle=middle_of(player.instrument))
-    house.players.change_settings(player.id, {"minutes": _WEEK})
-    began = _evening(first)
-    house.programmes.add(player.id, Aim(AimKind.SLUR, 7.0), today + timedelta(weeks=9), at=began)
-    house.programmes.add(
-        player.id, Aim(AimKind.OWN, float(round(who.high) + 8), joined=True), today + timedelta(weeks=6), at=began
-    )
+@dataclass(frozen=True, slots=True)
+class Weeks:
+    """How somebody of the demo has practised. `given`: minutes, Monday first; `habit`: size of the faults at first, and now."""
+
+    weeks: int
+    given: tuple[int, ...]
+    hour: int
+    kind: str
+    habit: tuple[float, float]
+    programmes_since: int | None = None  # weeks ago
+    thin_until: int = 0  # weeks ago: before, evenings are short, and fewer
+    thin_days: tuple[int, ...] = ()  # weekdays on which there were any then
+    sound_only: tuple[int, ...] = ()  # days before today with sessions of sound instead
+    with_sound: int = 0  # so many last days have sessions with sound beside these, which are short then
+    register: float = 0.0  # cents sharper an octave up: a habit that the horn has no part in
+    horn: dict[str, float] = field(default_factory=dict)  # by how much tubes of this very horn depart from theory
+
+
+def rehearse_weeks(house: House, player: Player, today: date, weeks: Weeks, *, seed: int) -> None:
+    """Practice on most of the days given, and two programmes where there are any."""
+    first = today - timedelta(weeks=weeks.weeks)
+    who = learner(KINDS[weeks.kind], player.instrument, player.stage, seed, middle=middle_of(player.instrument))
+    house.players.change_settings(player.id, {"minutes": weeks.given})
     days = (today - first).days
     person = who.who
     for number in range(days):
         day = first + timedelta(days=number)
-        who.who = replace(person, habit=_HABIT[0] + (_HABIT[1] - _HABIT[0]) * number / days)
+        who.who = replace(person, habit=weeks.habit[0] + (weeks.habit[1] - weeks.habit[0]) * number / days)
         left = (today - day).days
-        practised = _WEEK[day.weekday()] > 0 and left not in _SOUND_ONLY
+        if weeks.programmes_since is not None and left == 7 * weeks.programmes_since:
+            _programmes(house, player, who, today, _evening(day, weeks.hour))
+        thin = left > 7 * weeks.thin_until
+        given = day.weekday() in weeks.thin_days if thin and weeks.thin_days else weeks.given[day.weekday()] > 0
+        practised = given and left not in weeks.sound_only
         if practised:
-            _evening_of_practice(house, player, who, _evening(day), minutes=10 if left <= _WITH_SOUND else _MINUTES)
+            short = left <= weeks.with_sound or thin
+            minutes = 10 if short else max(10, weeks.given[day.weekday()])
+            _evening_of_practice(house, player, who, weeks, _evening(day, weeks.hour), minutes=minutes)
         who.sleeps(practised=practised)
 
 
-def _evening(day: date) -> datetime:
-    return datetime.combine(day, time(_HOUR, 5), UTC)
+def _programmes(house: House, player: Player, who: Learner, today: date, at: datetime) -> None:
+    house.programmes.add(player.id, Aim(AimKind.SLUR, 7.0), today + timedelta(weeks=9), at=at)
+    house.programmes.add(
+        player.id, Aim(AimKind.OWN, float(round(who.high) + 8), joined=True), today + timedelta(weeks=6), at=at
+    )
 
 
-def _evening_of_practice(house: House, player: Player, who: Learner, moment: datetime, *, minutes: int) -> None:
+def _evening(day: date, hour: int) -> datetime:
+    return datetime.combine(day, time(hour, 5), UTC)
+
+
+def _evening_of_practice(
+    house: House, player: Player, who: Learner, weeks: Weeks, moment: datetime, *, minutes: int
+) -> None:
     session = house.sessions.open_day(player.id, minutes, at=moment)
+    state = session.state
     for _ in range(_MOST_TAKES):
-        state = house.sessions.get(session.id).state
         if state.phase == Phase.DONE or state.paused:
             break
         if state.phase == Phase.REST and state.rest is not None:
             who.rests(state.rest.seconds)
             moment += timedelta(seconds=state.rest.seconds)
-            house.takes.happen(session.id, Event(EventName.REST_OVER))
+            state = house.takes.happen(session.id, Event(EventName.REST_OVER))
             continue
         step = None if state.checking else state.current.step
-        take = house.takes.measured(session.id, partial(who.plays, step=step), at=moment)
+        take = house.takes.measured(session.id, _on_this_horn(who, weeks, player.instrument, step), at=moment)
         who.has_played(take.figure.family, step, take.figure, take.verdict.outcome, take.measures.figure.playing_s)
         moment += timedelta(seconds=take.duration_s + 8.0)
-        house.takes.happen(session.id, Event(EventName.GO_ON))
+        state = house.takes.happen(session.id, Event(EventName.GO_ON))
     house.takes.happen(session.id, Event(EventName.STOP))
     house.programmes.all(player.id, at=moment)
+
+
+def _on_this_horn(who: Learner, weeks: Weeks, horn: Instrument, step: int | None) -> Callable[[Figure], Measures]:
+    """How the learner plays on a horn that departs from theory, with a slope of their own over the register."""
+    middle = middle_of(HORNS[horn.id])
+
+    def plays(figure: Figure) -> Measures:
+        measures = who.plays(figure, step)
+        if figure.medium != Medium.HORN or not (weeks.register or weeks.horn):
+            return measures
+        notes = {note.id: note for note in figure.notes}
+
+        def moved(row: NoteMeasures) -> NoteMeasures:
+            note = notes.get(row.target or "")
+            if note is None or row.centre_cents is None:
+                return row
+            cents = weeks.horn.get(note.tube.label, 0.0) + weeks.register * (note.pitch.midi - middle) / 12.0
+            share = note.horn_cents if note.keep_tube else 0.0
+            centre = row.centre_cents + cents
+            return replace(row, centre_cents=centre + share, judged_cents=centre, horn_cents=note.horn_cents)
+
+        return replace(measures, notes=tuple(moved(row) for row in measures.notes))
+
+    return plays

@@ -13,6 +13,7 @@ from orexis.services.planning.routines import OwnRoutines
 from orexis.services.planning.use import Planning
 from orexis.services.players import Player, Players
 from orexis.services.reading.derive import bring_up_to_date
+from orexis.services.reading.horn_or_me import Tuning
 from orexis.services.reading.ladder import Ladder, ladder_of
 from orexis.services.reading.log import Log
 from orexis.services.reading.progress import Progress
@@ -41,6 +42,7 @@ class House:
         self.takes = Takes(self.record, self.sessions, self.workers)
         self.log = Log(self.record)
         self.progress = Progress(self.record, self.players)
+        self.tuning = Tuning(self.record, self.players)
         self.material = Material(self.record, self.workers)
         self.devices = Devices(self.record)
         self.simulated = SimulatedPlayer(self.sessions, self.takes)

@@ -7,13 +7,14 @@
                              take 1--1 voice            how its easiest note sounds, to compare others with
                              take 1--n rung_attempt     the tries that the ladder is read from
     player 1--n rung, range_day      the ladder as it stands, and the working range at the end of each day played
+    player 1--n note_day             notes by day and way of playing, for telling the horn from the player
     player 1--n practice_day, measure_day, family_day   what was played on a day, family by family, the middle of its measures
     player 1--n path_place           where they stand on each family's path, and where they set it by hand
     player 1--n programme 1--n programme_day    an aim with its date, and how far they were on each day of practice
     player 1--n own_routine          days arranged by themselves
     device                           found by a check, looked up by the settings a take was made with
 
-`rung`, `range_day`, `practice_day`, `measure_day`, `family_day` and the standings of `path_place` are summaries, kept in the transaction of the take that changes them, so that no
+`rung`, `range_day`, `practice_day`, `measure_day`, `family_day`, `note_day` and the standings of `path_place` are summaries, kept in the transaction of the take that changes them, so that no
 page reads the history. A take keeps its sound as a FLAC file named by its id; `discarded_at` marks a take thrown away,
 which proves nothing any more, and whose sound may still be brought back.
 """
@@ -339,6 +340,19 @@ class MeasureDayRow(Base):
     low: Mapped[float]
     middle: Mapped[float]
     high: Mapped[float]
+
+
+class NoteDayRow(Base):
+    """A note by one way of playing it on a day: how often, and sums of what was measured."""
+
+    __tablename__ = "note_day"
+    player_id: Mapped[str] = mapped_column(ForeignKey(_PLAYER, ondelete="CASCADE"), primary_key=True)
+    horn: Mapped[str] = mapped_column(primary_key=True)
+    day: Mapped[int] = mapped_column(primary_key=True)
+    midi: Mapped[int] = mapped_column(primary_key=True)
+    tube: Mapped[str] = mapped_column(primary_key=True)
+    partial: Mapped[int] = mapped_column(primary_key=True)
+    told: Mapped[str]
 
 
 class DerivedRow(Base):

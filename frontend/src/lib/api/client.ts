@@ -41,6 +41,7 @@ export type Programme = Schemas['ProgrammeShown'];
 export type PathShown = Schemas['PathShown'];
 export type ProgressShown = Schemas['ProgressShown'];
 export type OwnRoutine = Schemas['OwnRoutine'];
+export type HornOrMe = Schemas['HornOrMe'];
 
 /** What is looked for in the log. */
 export type Sought = { word?: string; outcome?: Outcome; reason?: string; since?: string; until?: string };
@@ -82,6 +83,12 @@ export const api = {
     must(client.PUT('/api/players/{player_id}', { params: { path: { player_id } }, body })),
   changeHorn: (player_id: string, body: Setup) =>
     must(client.PUT('/api/players/{player_id}/horn', { params: { path: { player_id } }, body })),
+  hornOrMe: (player_id: string) =>
+    must(client.GET('/api/players/{player_id}/horn/told', { params: { path: { player_id } } })),
+  takeOver: (player_id: string) =>
+    must(client.PUT('/api/players/{player_id}/horn/learned', { params: { path: { player_id } } })),
+  giveBack: (player_id: string) =>
+    must(client.DELETE('/api/players/{player_id}/horn/learned', { params: { path: { player_id } } })),
   chart: (player_id: string) => must(client.GET('/api/players/{player_id}/chart', { params: { path: { player_id } } })),
   material: (player_id: string) =>
     must(client.GET('/api/players/{player_id}/material', { params: { path: { player_id } } })),

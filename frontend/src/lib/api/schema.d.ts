@@ -356,6 +356,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/players/{player_id}/horn/learned": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Take Over
+         * @description Count with the horn as it was heard, from now on.
+         */
+        put: operations["take_over_api_players__player_id__horn_learned_put"];
+        post?: never;
+        /**
+         * Give Back
+         * @description Count with theory again.
+         */
+        delete: operations["give_back_api_players__player_id__horn_learned_delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/horn/told": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Horn Or Me
+         * @description What the horn in hand does, what the player does, and what may be done about it.
+         */
+        get: operations["read_horn_or_me_api_players__player_id__horn_told_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/players/{player_id}/ladder": {
         parameters: {
             query?: never;
@@ -1053,6 +1097,11 @@ export interface components {
             place: string;
             /** Rest S */
             rest_s?: number | null;
+            /**
+             * Spare
+             * @default false
+             */
+            spare: boolean;
             /** Step */
             step?: number | null;
             /** Title */
@@ -1358,6 +1407,11 @@ export interface components {
              * @default []
              */
             says: string[];
+            /**
+             * Spare
+             * @default []
+             */
+            spare: components["schemas"]["DayBlock"][];
             /** Target */
             target: number | null;
         };
@@ -1795,6 +1849,28 @@ export interface components {
          */
         Freshness: "fresh" | "tiring" | "spent";
         /**
+         * HornOrMe
+         * @description The page. `missing` says what it takes where there is too little; then everything else is empty.
+         */
+        HornOrMe: {
+            /** Advice */
+            advice: string[];
+            /** Count */
+            count: number;
+            /** Day Says */
+            day_says: string;
+            /** Days */
+            days: number;
+            /** Habits */
+            habits: string[];
+            /** Missing */
+            missing: string | null;
+            /** Notes */
+            notes: components["schemas"]["NoteOnHorn"][];
+            /** Taken Over */
+            taken_over: boolean;
+        };
+        /**
          * HornOut
          * @description A horn of the catalogue.
          */
@@ -1906,6 +1982,18 @@ export interface components {
             lanes: components["schemas"]["LaneOut"][];
             /** To S */
             to_s: number;
+            /** Tube */
+            tube: string;
+        };
+        /**
+         * Learned
+         * @description How far this horn departs from theory on one partial of one tube, in cents, as it was learned from takes.
+         */
+        Learned: {
+            /** Cents */
+            cents: number;
+            /** Partial */
+            partial: number;
             /** Tube */
             tube: string;
         };
@@ -2282,6 +2370,27 @@ export interface components {
             written: string;
         };
         /**
+         * NoteOnHorn
+         * @description A note by one way. `horn`: what the horn does there by itself; `departs`: of that, what theory does not know.
+         */
+        NoteOnHorn: {
+            /** Days */
+            days: number;
+            departs: components["schemas"]["Sure"];
+            /** Horn */
+            horn: number;
+            left: components["schemas"]["Sure"];
+            /** Notes */
+            notes: number;
+            /** Partial */
+            partial: number;
+            player: components["schemas"]["Sure"];
+            /** Tube */
+            tube: string;
+            /** Written */
+            written: string;
+        };
+        /**
          * Option
          * @description A choice in words.
          */
@@ -2523,6 +2632,7 @@ export interface components {
             /**
              * @default {
              *       "corrections": [],
+             *       "learned": [],
              *       "room_c": 23
              *     }
              */
@@ -2920,6 +3030,11 @@ export interface components {
              */
             checks_on: boolean;
             /**
+             * Ending
+             * @default false
+             */
+            ending: boolean;
+            /**
              * Extra Rest
              * @default false
              */
@@ -2938,6 +3053,10 @@ export interface components {
             load: number;
             /** @default step-back */
             lost_rung: components["schemas"]["Choice"];
+            /** Minutes */
+            minutes?: number | null;
+            /** Most Load */
+            most_load?: number | null;
             /**
              * Overruled
              * @default []
@@ -2994,6 +3113,11 @@ export interface components {
              * @default []
              */
             thrown_away: string[];
+            /**
+             * Used S
+             * @default 0
+             */
+            used_s: number;
         };
         /**
          * SessionSummary
@@ -3092,7 +3216,7 @@ export interface components {
         };
         /**
          * Setup
-         * @description What is this player's own about a horn. Corrections are cents added to theory, by partial.
+         * @description What is this player's own about a horn. Corrections are cents added to theory, by partial; so is what was learned.
          */
         Setup: {
             /**
@@ -3101,6 +3225,11 @@ export interface components {
              */
             corrections: components["schemas"]["Correction"][];
             highest?: components["schemas"]["Pitch"] | null;
+            /**
+             * Learned
+             * @default []
+             */
+            learned: components["schemas"]["Learned"][];
             lowest?: components["schemas"]["Pitch"] | null;
             /** Moving */
             moving?: components["schemas"]["MovingSlide"][] | null;
@@ -3200,6 +3329,18 @@ export interface components {
             hz: number | null;
             /** Said */
             said: string;
+        };
+        /**
+         * Sure
+         * @description A value and the ends of its 90% interval.
+         */
+        Sure: {
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** Value */
+            value: number;
         };
         /**
          * Take
@@ -5343,6 +5484,288 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Player"];
+                };
+            };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    take_over_api_players__player_id__horn_learned_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Player"];
+                };
+            };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    give_back_api_players__player_id__horn_learned_delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Player"];
+                };
+            };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    read_horn_or_me_api_players__player_id__horn_told_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HornOrMe"];
                 };
             };
             /** @description what was sent cannot be read at all */

@@ -46,6 +46,7 @@
       travel_m: travel === null ? null : travel / 100,
       lowest: pitchOf(lowest),
       highest: pitchOf(highest),
+      learned: player.setup?.learned ?? [],
       moving: horn.mechanism === 'valves' ? slides : null,
       corrections: partials.flatMap((n) => (corrections[n] ? [{ partial: n, cents: corrections[n] }] : [])),
     };

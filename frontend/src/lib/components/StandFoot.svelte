@@ -4,6 +4,7 @@
   import type { Stand } from '../state/stand.svelte';
   import { recentCents } from '../view/track';
   import { centsInWords, followedInWords, noteName, OUTCOME_WORDS, reasonInWords } from '../view/words';
+  import { nothingFollows } from '../view/plan';
   import SourceChoice from './SourceChoice.svelte';
   import TakeShape from './TakeShape.svelte';
 
@@ -14,7 +15,7 @@
   const first = $derived(stand.figure?.notes[0]);
   const air = $derived(stand.figure?.figure.medium === 'air');
   const soon = $derived(conductor.left === null ? null : Math.max(1, Math.ceil(conductor.left)));
-  const lastBlock = $derived((stand.state?.block ?? 0) + 1 >= (stand.state?.plan.length ?? 0));
+  const lastBlock = $derived(!stand.state || nothingFollows(stand.state));
 
   let settled = $state<string | null>(null);
   $effect(() => {

@@ -1,10 +1,12 @@
 <script lang="ts">
   import type { Stand } from '../state/stand.svelte';
   import { noteName, seconds } from '../view/words';
+  import { blocksInSight } from '../view/plan';
   import TakeShape from './TakeShape.svelte';
 
   let { stand }: { stand: Stand } = $props();
   const figure = $derived(stand.figure);
+  const count = $derived(stand.state ? blocksInSight(stand.state) : 0);
   const block = $derived(stand.state?.plan[stand.state.block]);
   const names = $derived([...new Set((figure?.notes ?? []).map((note) => noteName(note.written)))]);
   const asked = $derived(names.length > 4 ? `${names[0]} to ${names.at(-1)}` : names.join(' – '));
@@ -40,7 +42,7 @@
     {#each here as take (take.take_id)}<TakeShape outcome={take.outcome} />{/each}
   </span>
   <span class="quiet max-sm:hidden">
-    {#if (stand.state?.plan.length ?? 0) > 1}block {(stand.state?.block ?? 0) + 1} of {stand.state?.plan.length} ·{/if}
+    {#if count > 1}block {(stand.state?.block ?? 0) + 1} of {count} ·{/if}
     {seconds(stand.state?.playing_s ?? 0)} played · load {Math.round((stand.state?.load ?? 0) / 60)}
     {#if check?.state}· {check.state}{/if}
   </span>

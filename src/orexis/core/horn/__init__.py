@@ -3,9 +3,11 @@
 from orexis.core.horn.catalogue import HORNS, horn_named
 from orexis.core.horn.instrument import (
     AS_BUILT,
+    MOST_PARTIALS,
     Correction,
     HandSlide,
     Instrument,
+    Learned,
     MovingSlide,
     Part,
     Setup,
@@ -49,10 +51,12 @@ from orexis.core.horn.ways import Way, deviation_cents, ways_to_play
 __all__ = [
     "AS_BUILT",
     "HORNS",
+    "MOST_PARTIALS",
     "Correction",
     "GlideStep",
     "HandSlide",
     "Instrument",
+    "Learned",
     "MovingSlide",
     "Part",
     "Setup",

@@ -7,6 +7,7 @@ horn's pitch (`Setup`).
 
 import math
 from dataclasses import dataclass, field, replace
+from functools import lru_cache
 
 from orexis.core.theory import Pitch, Transposition
 from orexis.errors import HornError
@@ -20,6 +21,7 @@ TEMPERATURE_RANGE = (-5.0, 45.0)
 CORRECTION_CENTS = 100.0
 LONGEST_SLIDE_MM = 120.0
 MOST_PARTIALS = 24
+MOST_LEARNED = 2000
 
 
 @dataclass(frozen=True, slots=True)
@@ -91,8 +93,17 @@ class Correction:
 
 
 @dataclass(frozen=True, slots=True)
+class Learned:
+    """How far this horn departs from theory on one partial of one tube, in cents, as it was learned from takes."""
+
+    tube: str  # its label
+    partial: int
+    cents: float
+
+
+@dataclass(frozen=True, slots=True)
 class Setup:
-    """What is this player's own about a horn. Corrections are cents added to theory, by partial."""
+    """What is this player's own about a horn. Corrections are cents added to theory, by partial; so is what was learned."""
 
     room_c: float = REFERENCE_C
     corrections: tuple[Correction, ...] = ()
@@ -100,11 +111,17 @@ class Setup:
     travel_m: float | None = None
     lowest: Pitch | None = None  # the player's own bottom and top, concert; None: those of the catalogue
     highest: Pitch | None = None
+    learned: tuple[Learned, ...] = ()
 
-    def correction(self, partial: int) -> float:
-        """Cents by which this horn's partial departs from theory, warmth included."""
+    def correction(self, partial: int, tube: str = "") -> float:
+        """Cents by which this horn departs from theory on a partial of a tube (its label), warmth included."""
         own = sum(item.cents for item in self.corrections if item.partial == partial)
-        return own + warmth_cents(self.room_c)
+        return own + _learned(self.learned).get((tube, partial), 0.0) + warmth_cents(self.room_c)
+
+
+@lru_cache(maxsize=64)
+def _learned(items: tuple[Learned, ...]) -> dict[tuple[str, int], float]:
+    return {(item.tube, item.partial): item.cents for item in items}
 
 
 def warmth_cents(room_c: float) -> float:
@@ -186,6 +203,8 @@ def _check_setup(setup: Setup) -> None:
         raise HornError(f"The room is {setup.room_c:g} degrees: write {low:g} to {high:g}.")
     if any(abs(item.cents) > CORRECTION_CENTS or not 1 <= item.partial <= 32 for item in setup.corrections):
         raise HornError(f"A partial departs by at most {CORRECTION_CENTS:g} cents; partials are counted 1 to 32.")
+    if len(setup.learned) > MOST_LEARNED or any(abs(item.cents) > CORRECTION_CENTS for item in setup.learned):
+        raise HornError(f"What was learned of the horn departs by more than {CORRECTION_CENTS:g} cents: give it back.")
     if any(not 0 <= slide.travel_mm <= LONGEST_SLIDE_MM for slide in setup.moving or ()):
         raise HornError(f"A valve slide moves 0 to {LONGEST_SLIDE_MM:g} mm.")
     if setup.travel_m is not None and not 0.3 <= setup.travel_m <= 1.2:

@@ -70,7 +70,7 @@ def tube_length_m(horn: Instrument, tube: Tube) -> float:
 def partial_frequency_hz(horn: Instrument, tube: Tube, partial: int) -> float:
     """Where partial n of the tube lies: n * f1, moved by this horn's own correction and warmth."""
     theory = partial * horn.side(tube.side).fundamental.frequency() / tube_factor(horn, tube)
-    return theory * ratio_of(horn.setup.correction(partial))
+    return theory * ratio_of(horn.setup.correction(partial, tube.label))
 
 
 @lru_cache(maxsize=64)

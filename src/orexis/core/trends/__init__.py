@@ -1,7 +1,7 @@
 """What the record shows over weeks: values of takes, days, claims that the interval allows."""
 
 from orexis.core.trends.claims import Claim, DayPoint, Direction, Trend, claim_of, compared, trend_of
-from orexis.core.trends.measures import REGISTERS, TREND_MEASURES, Register, TrendMeasure, values_of
+from orexis.core.trends.measures import REGISTERS, TREND_MEASURES, Register, TrendMeasure, register_of, values_of
 
 __all__ = [
     "REGISTERS",
@@ -14,6 +14,7 @@ __all__ = [
     "TrendMeasure",
     "claim_of",
     "compared",
+    "register_of",
     "trend_of",
     "values_of",
 ]

@@ -22,6 +22,7 @@ from orexis.services.codec import packed, unpacked
 from orexis.services.planning.days import Whose, add_fact
 from orexis.services.players.values import Terms
 from orexis.services.reading.ladder import keep_ladder, ladder_anew, try_row
+from orexis.services.reading.notes_by_day import add_notes
 from orexis.services.record import Record
 from orexis.services.sessions.values import summary_of
 from orexis.services.takes.judging import judgement_of
@@ -31,6 +32,7 @@ from orexis.store.models import (
     DerivedRow,
     FamilyDayRow,
     MeasureDayRow,
+    NoteDayRow,
     PathPlaceRow,
     PracticeDayRow,
     RangeDayRow,
@@ -41,7 +43,7 @@ from orexis.store.models import (
     VoiceRow,
 )
 
-RULES = 5  # grows whenever the same takes would give other rows
+RULES = 6  # grows whenever the same takes would give other rows
 _NAME = "takes"
 Kinds = dict[tuple[str, str, int], str | None]
 _TOLD_EVERY = 2000
@@ -63,7 +65,16 @@ def bring_up_to_date(record: Record) -> None:
 
 
 def _clear(db: Session) -> None:
-    for table in (VoiceRow, RungAttemptRow, RungRow, RangeDayRow, PracticeDayRow, MeasureDayRow, FamilyDayRow):
+    for table in (
+        VoiceRow,
+        RungAttemptRow,
+        RungRow,
+        RangeDayRow,
+        PracticeDayRow,
+        MeasureDayRow,
+        FamilyDayRow,
+        NoteDayRow,
+    ):
         db.execute(delete(table))
     db.execute(update(PathPlaceRow).values(standing=None))
 
@@ -107,6 +118,7 @@ def _take(db: Session, row: TakeRow, *, counts: bool, kind: str | None) -> None:
             add_fact(db, Whose(row.player_id, horn_named(row.horn), Stage(row.stage)), fact)
     if row.discarded_at is None:
         add_to_day(db, row, kind=kind)
+        add_notes(db, row, figure, measures)
 
 
 def _fact(row: TakeRow) -> TakeFact:

@@ -31,6 +31,7 @@ from orexis.services.codec import packed, unpacked
 from orexis.services.journal import TakeHead
 from orexis.services.planning.days import Whose, add_fact, anew
 from orexis.services.reading.ladder import LadderChange, keep_ladder, ladder_after, ladder_anew
+from orexis.services.reading.notes_by_day import add_notes, notes_anew
 from orexis.services.record import Record, found
 from orexis.services.sessions import PracticeSession
 from orexis.services.sessions.use import Sessions, written
@@ -176,9 +177,9 @@ class Takes:
         """A take of rehearsed weeks: measures without sound, judged and kept as any other."""
         head = TakeHead(uuid4().hex, session_id, _SILENT_RATE, 0, REHEARSED, {"label": "rehearsed"}, at.isoformat())
         with self._sessions.lock(session_id):
-            self._sessions.step(session_id, Event(EventName.BEGIN, head.take_id))
-            self._sessions.step(session_id, Event(EventName.ENDED))
             session = self._sessions.get(session_id)
+            begun = step(session.state, Event(EventName.BEGIN, head.take_id)).state
+            session = replace(session, state=step(begun, Event(EventName.ENDED)).state)
             figure, terms = session.figure, session.terms
             measures = plays(figure)
             verdict = judge(measures, figure, terms.limits, misses_before=session.state.misses, schools=terms.chosen)
@@ -286,6 +287,7 @@ class Takes:
             if ladder is not None:
                 keep_ladder(db, session.player_id, session.horn, ladder)
             add_to_day(db, row, kind=session.params.get("kind"))
+            add_notes(db, row, session.figure, judgement.measures)
             if fact is not None:
                 add_fact(db, whose, fact)
             write_state(db)
@@ -332,6 +334,7 @@ class Takes:
             kept = found(db, TakeRow, take_id, "take")
             kept.discarded_at = moment
             add_to_day(db, kept, -1 if discarded else 1)
+            notes_anew(db, player_id, horn, kept.day)
             if kept.fact is not None:
                 anew(db, Whose(player_id, session.terms.instrument, session.terms.stage), kept.day, kept.family)
             keep_ladder(db, player_id, horn, ladder)

@@ -1,0 +1,178 @@
+<script lang="ts">
+  import { api, type HornOrMe, type Player } from '../api/client';
+  import { household } from '../state/household.svelte';
+  import { Loaded, words } from '../state/loaded.svelte';
+  import { noteName, noteSigns, sentence } from '../view/words';
+
+  /** What the record says of this horn in these hands: the horn's part, the player's, and what may be done about each. */
+  let { player, changed }: { player: Player; changed: () => Promise<void> } = $props();
+  const told = new Loaded<HornOrMe>();
+  let said = $state<string | null>(null);
+  let open = $state(false);
+  const found = $derived(told.value);
+  const MOST = 45;
+
+  $effect(() => {
+    void player.horn;
+    void told.load(() => api.hornOrMe(player.id));
+  });
+
+  async function learn(take: boolean) {
+    try {
+      await (take ? api.takeOver(player.id) : api.giveBack(player.id));
+      await household.load();
+      await changed();
+      await told.load(() => api.hornOrMe(player.id));
+      said = take ? 'Figures, chart and judgements count with this horn from now on.' : 'They count with theory again.';
+    } catch (error) {
+      said = words(error);
+    }
+  }
+  function cents(value: number): string {
+    const whole = Math.round(value);
+    return whole === 0 ? '0' : `${whole > 0 ? '+' : '−'}${Math.abs(whole)}`;
+  }
+  const place = (value: number) => `${50 + (50 * Math.max(-MOST, Math.min(MOST, value))) / MOST}%`;
+  const width = (low: number, high: number) => `${(50 * (Math.min(MOST, high) - Math.max(-MOST, low))) / MOST}%`;
+</script>
+
+<section class="mt-6">
+  <h2>The horn or you?</h2>
+  {#if told.trouble}<p role="alert" class="mt-2">{told.trouble}</p>{/if}
+  {#if found?.missing}
+    <p class="mt-2">{found.missing} Slurs, scales and long tones all count.</p>
+  {:else if found}
+    <p class="quiet mt-1">From {found.count} notes on {found.days} days.</p>
+    <div class="mt-3 grid gap-x-10 gap-y-4 md:grid-cols-2">
+      <div>
+        <h3 class="you font-semibold">You</h3>
+        <ul class="mt-1">
+          {#each found.habits as line (line)}<li class="py-1">{sentence(line)}</li>{:else}<li class="quiet py-1">
+              No habit that can be told from chance.
+            </li>{/each}
+        </ul>
+      </div>
+      <div>
+        <h3 class="horn font-semibold">The horn</h3>
+        <ul class="mt-1">
+          {#each found.advice as line (line)}<li class="py-1">{sentence(noteSigns(line))}</li>{:else}<li
+              class="quiet py-1"
+            >
+              It lies where theory has it: nothing to move.
+            </li>{/each}
+        </ul>
+      </div>
+    </div>
+    <p class="quiet mt-2 text-sm">{sentence(found.day_says)}</p>
+    <div class="mt-4 flex flex-wrap items-center gap-x-6 gap-y-2 print:hidden">
+      <button class="press small" onclick={() => learn(true)}>
+        {found.taken_over ? 'Take it over anew' : 'Count with this horn'}
+      </button>
+      {#if found.taken_over}<button class="press small" onclick={() => learn(false)}>Count with theory again</button
+        >{/if}
+      <button class="line py-2" aria-expanded={open} onclick={() => (open = !open)}>
+        {open ? 'Fold the notes away' : 'Note by note'}
+      </button>
+    </div>
+    {#if said}<p role="status" class="mt-2">{said}</p>{/if}
+    {#if open}
+      <div class="overflow-x-auto">
+        <table class="mt-4 w-full text-left">
+          <thead>
+            <tr>
+              <th scope="col">Written</th>
+              <th scope="col">Played</th>
+              <th scope="col" class="text-right">The horn</th>
+              <th scope="col" class="text-right">You</th>
+              <th scope="col" class="text-right">Left over</th>
+              <th scope="col" class="bars"
+                ><span class="sr-only">The horn above, you below, with their intervals</span></th
+              >
+              <th scope="col" class="text-right">Notes</th>
+            </tr>
+          </thead>
+          <tbody>
+            {#each found.notes as note (note.written + note.tube + note.partial)}
+              {@const off = note.horn - note.departs.value}
+              <tr>
+                <th scope="row" class="serif text-xl">{noteName(note.written)}</th>
+                <td class="horn">{note.tube} <span class="quiet text-sm">partial {note.partial}</span></td>
+                <td class="horn text-right" title="{cents(off + note.departs.low)} to {cents(off + note.departs.high)}">
+                  {cents(note.horn)}
+                </td>
+                <td class="you text-right" title="{cents(note.player.low)} to {cents(note.player.high)}">
+                  {cents(note.player.value)}
+                </td>
+                <td class="text-right">{cents(note.left.value)}</td>
+                <td class="bars" aria-hidden="true">
+                  <i
+                    class="of-horn"
+                    style="left: {place(off + note.departs.low)}; width: {width(
+                      off + note.departs.low,
+                      off + note.departs.high,
+                    )}"
+                  ></i>
+                  <i
+                    class="of-you"
+                    style="left: {place(note.player.low)}; width: {width(note.player.low, note.player.high)}"
+                  ></i>
+                </td>
+                <td class="quiet text-right">{note.notes}</td>
+              </tr>
+            {/each}
+          </tbody>
+        </table>
+      </div>
+      <p class="quiet mt-2 text-sm">
+        Cents, sharp is positive. A bar reaches from end to end of what it may be, nine times in ten. What is left over
+        is neither: a note that you think of differently, or a few takes that went elsewhere.
+      </p>
+    {/if}
+  {/if}
+</section>
+
+<style>
+  th,
+  td {
+    padding: 0.2rem 0.75rem 0.2rem 0;
+    border-bottom: 1px solid var(--rule);
+    vertical-align: baseline;
+  }
+
+  thead th {
+    font-weight: 500;
+    color: var(--ink-soft);
+    font-size: 0.9rem;
+  }
+
+  .horn {
+    color: var(--verdigris);
+  }
+
+  .you {
+    color: var(--brass);
+  }
+
+  .bars {
+    width: 180px;
+    min-width: 110px;
+    position: relative;
+    background: linear-gradient(var(--rule), var(--rule)) center / 1px 80% no-repeat;
+  }
+
+  .bars i {
+    position: absolute;
+    height: 5px;
+    min-width: 3px;
+  }
+
+  .bars .of-horn {
+    top: 28%;
+    background: var(--verdigris);
+  }
+
+  .bars .of-you {
+    top: 58%;
+    background: var(--brass);
+  }
+</style>

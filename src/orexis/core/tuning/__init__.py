@@ -1,0 +1,34 @@
+"""Horn or me: what of a player's deviations is the horn's, what their habit, what the day's."""
+
+from orexis.core.tuning.advice import Advised, advised
+from orexis.core.tuning.fit import (
+    FEWEST_DAYS,
+    FEWEST_NOTES,
+    Entry,
+    Fit,
+    Habit,
+    NoteFit,
+    Sure,
+    fit_of,
+    missing_for,
+)
+from orexis.core.tuning.notes import NoteDay, joined, notes_heard
+from orexis.core.tuning.takeover import learned_from
+
+__all__ = [
+    "FEWEST_DAYS",
+    "FEWEST_NOTES",
+    "Advised",
+    "Entry",
+    "Fit",
+    "Habit",
+    "NoteDay",
+    "NoteFit",
+    "Sure",
+    "advised",
+    "fit_of",
+    "joined",
+    "learned_from",
+    "missing_for",
+    "notes_heard",
+]

@@ -1,0 +1,291 @@
+"""The fit: deviation = day + session + horn + player + what is left.
+
+    cents = overall + day_d + warm * warming + tired * tiring + theory * (kept + mended * free)
+            + partial_n + tube_t + rest_w  (the horn's departure from theory)
+            + register * octaves over the middle + loudness * dB over the day's middle  (the player)
+
+Ridge regression with theory as its centre: every coefficient is drawn to it with the width that is usual for it (`_WIDTHS`, cents;
+`overall` is free). A partial's height and a tube's length add up to the register exactly, so that only these widths tell a slope of
+the player's from one of the horn's: departures of partials and tubes are small and scattered, a slope is all in one direction
+(Hoerl and Kennard 1970; as a Bayesian linear model, Gelman et al., Bayesian Data Analysis, ch. 14). Rows weigh less the further
+out they lie (Huber, k = 1.5). Intervals hold 90 of 100.
+"""
+
+from collections.abc import Callable, Iterable, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from orexis.core.horn import Instrument, deviation_cents, parse_tube
+from orexis.core.theory import pitch_of_midi
+from orexis.core.trends import Register, register_of
+from orexis.core.tuning.notes import NoteDay
+
+FEWEST_DAYS, FEWEST_NOTES = 8, 300
+_WIDTHS = {
+    "day": 8.0, "warm": 10.0, "tired": 8.0, "mended": 0.5, "partial": 5.0, "tube": 4.0, "rest": 2.0,
+    "register": 15.0, "loudness": 1.0,
+}  # fmt: skip
+_MENDED_USUALLY = 0.5  # of theory's lean, where the tube may be changed
+_NOTE_NOISE, _DAY_NOISE = 5.0, 2.0  # of one note; what notes of one day share
+_ROUNDS, _HUBER = 8, 1.5
+_NINETY = 1.645
+_LEAST_OF_A_NOTE = 5
+
+Array = NDArray[np.float64]
+
+
+@dataclass(frozen=True, slots=True)
+class Sure:
+    """A value and the ends of its 90% interval."""
+
+    value: float
+    low: float
+    high: float
+
+
+@dataclass(frozen=True, slots=True)
+class Habit:
+    """Something that the player does: what it is counted in stands in `unit`."""
+
+    id: str
+    unit: str
+    size: Sure
+
+
+@dataclass(frozen=True, slots=True)
+class Entry:
+    """Where notes begin in a register, against where they settle: cents, over so many notes."""
+
+    register: Register
+    size: Sure
+    notes: int
+
+
+@dataclass(frozen=True, slots=True)
+class NoteFit:
+    """A note by one way: what theory has the horn do, how this one departs from it, what the player does, what is left."""
+
+    midi: int
+    tube: str
+    partial: int
+    notes: int
+    days: int
+    theory: float
+    chosen: float  # share of its lean heard where the player chose the way, the figure did not
+    departs: Sure
+    player: Sure
+    left: Sure
+
+
+@dataclass(frozen=True, slots=True)
+class Fit:
+    """All of it. `partials` and `tubes` are the horn's departures by part; `days`: the middle half of the days' own offsets."""
+
+    notes: tuple[NoteFit, ...]
+    habits: tuple[Habit, ...]
+    entries: tuple[Entry, ...]
+    partials: dict[tuple[str, int], float]
+    tubes: dict[str, Sure]
+    days: int
+    count: int
+    day_low: float
+    day_high: float
+
+
+def missing_for(rows: Iterable[NoteDay]) -> str | None:
+    """What is missing before anything can be said; None where there is enough."""
+    known = list(rows)
+    days, notes = len({row.day for row in known}), sum(row.count for row in known)
+    if days >= FEWEST_DAYS and notes >= FEWEST_NOTES:
+        return None
+    return (
+        f"To tell the horn from the player it takes {FEWEST_DAYS} days and {FEWEST_NOTES} notes on this horn: "
+        f"so far {days} {'day' if days == 1 else 'days'} and {notes} {'note' if notes == 1 else 'notes'}."
+    )
+
+
+def fit_of(horn: Instrument, rows: Sequence[NoteDay]) -> Fit | None:
+    """The fit; None where there is too little. `horn` gives the middle of the range and theory."""
+    if missing_for(rows) is not None:
+        return None
+    model = _Model(horn, rows)
+    model.solve()
+    return Fit(
+        tuple(model.note(key) for key in sorted(model.ways) if model.heard(key) >= _LEAST_OF_A_NOTE),
+        model.habits(),
+        tuple(_entries(horn, rows)),
+        {key: model.value(("partial", key)) for key in model.keys("partial")},
+        {key: model.sure({("tube", key): 1.0}) for key in model.keys("tube")},
+        len({row.day for row in rows}),
+        sum(row.count for row in rows),
+        *model.middle_half_of_days(),
+    )
+
+
+Key = tuple[str, Any]
+
+
+class _Model:
+    """The columns by name, the rows weighed, the solution with its covariance."""
+
+    def __init__(self, horn: Instrument, rows: Sequence[NoteDay]) -> None:
+        self.horn, self.rows = horn, list(rows)
+        self.ways: dict[tuple[int, str, int], list[NoteDay]] = {}
+        for row in self.rows:
+            self.ways.setdefault(row.key, []).append(row)
+        self.middle = _middle(horn)
+        self.levels = _levels(self.rows)
+        self.columns: dict[Key, int] = {}
+        entries = [self._entries_of(row) for row in self.rows]
+        self.x = np.zeros((len(self.rows), len(self.columns)))
+        for at, found in enumerate(entries):
+            for key, value in found.items():
+                self.x[at, self.columns[key]] = value
+        counts = np.array([row.count for row in self.rows], dtype=float)
+        self.y = np.array(
+            [(row.cents - row.kept - _MENDED_USUALLY * row.free) / row.count for row in self.rows], dtype=float
+        )
+        self.noise: Any = _DAY_NOISE**2 + _NOTE_NOISE**2 / counts
+        self.solution: Array = np.zeros(len(self.columns))
+        self.covariance: Array = np.zeros((len(self.columns), len(self.columns)))
+
+    def _entries_of(self, row: NoteDay) -> dict[Key, float]:
+        side = _side(row.tube)
+        found: dict[Key, float] = {
+            ("overall", None): 1.0,
+            ("day", row.day): 1.0,
+            ("warm", None): row.warm / row.count,
+            ("tired", None): row.tired / row.count,
+            ("mended", None): row.free / row.count,
+            ("partial", (side, row.partial)): 1.0,
+            ("tube", row.tube): 1.0,
+            ("rest", row.key): 1.0,
+            ("register", None): (row.midi - self.middle) / 12.0,
+            ("loudness", None): self._loudness(row),
+        }
+        for key in found:
+            self.columns.setdefault(key, len(self.columns))
+        return found
+
+    def _loudness(self, row: NoteDay) -> float:
+        return row.level / row.levels - self.levels[row.day] if row.levels else 0.0
+
+    def solve(self) -> None:
+        """Weights by how far out a row lies, from the solution before."""
+        widths = np.array([_WIDTHS.get(name, 1e4) for name, _ in self.columns])
+        weights: Any = np.ones(len(self.rows))
+        scale = 1.0
+        for _ in range(_ROUNDS):
+            inverse = weights / (self.noise * scale)
+            precision = (self.x * inverse[:, None]).T @ self.x + np.diag(1.0 / widths**2)
+            self.covariance = np.linalg.inv(precision)
+            self.solution = self.covariance @ (self.x.T @ (inverse * self.y))
+            off = (self.y - self.x @ self.solution) / np.sqrt(self.noise)
+            scale = float(np.clip((1.4826 * np.median(np.abs(off))) ** 2, 0.1, 25.0))
+            far = np.abs(off) / np.sqrt(scale)
+            weights = np.minimum(1.0, _HUBER / np.maximum(far, 1e-9))
+
+    # -- reading it ------------------------------------------------------------------------------------------------
+
+    def keys(self, name: str) -> list[Any]:
+        """What has a coefficient under a name."""
+        return [key for known, key in self.columns if known == name]
+
+    def value(self, key: Key) -> float:
+        """A coefficient."""
+        return round(float(self.solution[self.columns[key]]), 2)
+
+    def sure(self, parts: dict[Key, float]) -> Sure:
+        """A sum of coefficients with its interval."""
+        at = [self.columns[key] for key in parts]
+        by = np.array(list(parts.values()))
+        value = float(by @ self.solution[at])
+        half = _NINETY * float(np.sqrt(max(0.0, by @ self.covariance[np.ix_(at, at)] @ by)))
+        return Sure(round(value, 2), round(value - half, 2), round(value + half, 2))
+
+    def heard(self, key: tuple[int, str, int]) -> int:
+        """How often a note was heard by this way."""
+        return sum(row.count for row in self.ways[key])
+
+    def note(self, key: tuple[int, str, int]) -> NoteFit:
+        """What is said of a note."""
+        midi, tube, partial = key
+        rows = self.ways[key]
+        at = [index for index, row in enumerate(self.rows) if row.key == key]
+        loud = float(np.mean([self._loudness(row) for row in rows]))
+        off = (self.y - self.x @ self.solution)[at]
+        left, spread = float(np.mean(off)), float(np.std(off) / np.sqrt(len(at)))
+        horn = {("partial", (_side(tube), partial)): 1.0, ("tube", tube): 1.0, ("rest", key): 1.0}
+        return NoteFit(
+            midi,
+            tube,
+            partial,
+            self.heard(key),
+            len({row.day for row in rows}),
+            round(deviation_cents(self.horn, parse_tube(self.horn, tube), partial, pitch_of_midi(midi)), 2),
+            _chosen(rows),
+            self.sure(horn),
+            self.sure({("register", None): (midi - self.middle) / 12.0, ("loudness", None): loud}),
+            Sure(*(round(value, 2) for value in (left, left - _NINETY * spread, left + _NINETY * spread))),
+        )
+
+    def habits(self) -> tuple[Habit, ...]:
+        """What the player does, over the whole horn."""
+        mended = self.sure({("mended", None): -1.0})
+        share = Sure(
+            *(round(100.0 * (1.0 - _MENDED_USUALLY + value), 1) for value in (mended.value, mended.low, mended.high))
+        )
+        return (
+            Habit("register", "cents an octave up", self.sure({("register", None): 1.0})),
+            Habit("loudness", "cents for 10 dB louder", self.sure({("loudness", None): 10.0})),
+            Habit("tired", "cents after half an hour of playing", self.sure({("tired", None): 1.0})),
+            Habit("warm", "cents at the first note, against ten minutes later", self.sure({("warm", None): 1.0})),
+            Habit("mended", "% of the horn's lean, where the tube may be changed", share),
+        )
+
+    def middle_half_of_days(self) -> tuple[float, float]:
+        """Of the days' own offsets: temperature, warm-up, where the tuning slide stood."""
+        days = [self.value(("day", day)) for day in self.keys("day")]
+        low, high = np.percentile(days, (25.0, 75.0))
+        return round(float(low), 1), round(float(high), 1)
+
+
+def _chosen(rows: Iterable[NoteDay]) -> float:
+    known = list(rows)
+    free, kept = (sum(abs(getattr(row, name)) for row in known) for name in ("free", "kept"))
+    return round(free / (free + kept), 2) if free + kept > 0.0 else 1.0
+
+
+def _side(tube: str) -> str:
+    """The side of a double horn by its label; empty elsewhere."""
+    return tube.split()[0] if " " in tube else ""
+
+
+def _middle(horn: Instrument) -> float:
+    return (horn.lowest.midi + horn.highest.midi) / 2.0
+
+
+def _levels(rows: Iterable[NoteDay]) -> dict[int, float]:
+    """The usual level of each day, dBFS: the microphone stands elsewhere tomorrow."""
+    by_day: dict[int, list[float]] = {}
+    for row in rows:
+        by_day.setdefault(row.day, []).extend([row.level / row.levels] if row.levels else [])
+    return {day: float(np.median(levels)) if levels else 0.0 for day, levels in by_day.items()}
+
+
+def _entries(horn: Instrument, rows: Sequence[NoteDay]) -> Iterable[Entry]:
+    """By register: the mean of the days' means, its interval from their spread."""
+    where: Callable[[NoteDay], Register] = lambda row: register_of(row.midi, horn)  # noqa: E731
+    for register in Register:
+        here = [row for row in rows if row.entries and where(row) == register]
+        days: dict[int, list[tuple[float, int]]] = {}
+        for row in here:
+            days.setdefault(row.day, []).append((row.entry, row.entries))
+        means = [sum(e for e, _ in day) / sum(n for _, n in day) for day in days.values()]
+        if len(means) >= FEWEST_DAYS // 2:
+            middle, half = float(np.mean(means)), _NINETY * float(np.std(means, ddof=1)) / np.sqrt(len(means))
+            size = Sure(round(middle, 2), round(float(middle - half), 2), round(float(middle + half), 2))
+            yield Entry(register, size, sum(row.entries for row in here))

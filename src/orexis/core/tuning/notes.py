@@ -1,0 +1,91 @@
+"""What is remembered of the notes of a day, so that horn and player can be told apart without reading a take again.
+
+One value a day for each note by the way it was played: how often, and sums of what was measured. Only notes that were there, on
+the horn, neither free nor bent nor moving. `cents` is the centre against what was asked; `kept` the part of theory's lean that stood
+in notes whose tube is to be left as it is, `free` that in all others, where the player may mend it. Theory is that of the horn as
+built, so that what a player corrects in between moves nothing here.
+"""
+
+from dataclasses import dataclass, fields, replace
+
+from orexis.core.figures import Figure, FigureNote, Medium
+from orexis.core.horn import Instrument, deviation_cents
+from orexis.core.measures import Measures
+
+WARM_AFTER_MIN = 10.0
+_FURTHEST_CENTS = 80.0  # beyond that it was another note
+
+
+@dataclass(frozen=True, slots=True)
+class NoteDay:
+    """A note by one way on one day. Sums over `count` notes; `entries` of them had an entry measured, `levels` a level."""
+
+    day: int
+    midi: int
+    tube: str
+    partial: int
+    count: int = 0
+    cents: float = 0.0
+    kept: float = 0.0
+    free: float = 0.0
+    warm: float = 0.0  # 1 at the first note of a session, 0 from ten minutes on
+    tired: float = 0.0  # half hours of playing before it
+    level: float = 0.0  # dBFS
+    levels: int = 0
+    entry: float = 0.0
+    entries: int = 0
+
+    @property
+    def key(self) -> tuple[int, str, int]:
+        """The note and how it was played."""
+        return self.midi, self.tube, self.partial
+
+
+_SUMS = tuple(item.name for item in fields(NoteDay))[4:]
+
+
+def joined(one: NoteDay | None, other: NoteDay) -> NoteDay:
+    """Both counted together."""
+    if one is None:
+        return other
+    return replace(one, **{name: round(getattr(one, name) + getattr(other, name), 3) for name in _SUMS})
+
+
+def notes_heard(
+    figure: Figure, built: Instrument, measures: Measures, *, day: int, minutes: float, playing_min: float
+) -> tuple[NoteDay, ...]:
+    """The notes of a take. `built`: the horn of the catalogue; minutes since its session began, and of playing in it so far."""
+    if figure.medium != Medium.HORN:
+        return ()
+    written = {note.id: note for note in figure.notes}
+    warm, tired = max(0.0, 1.0 - minutes / WARM_AFTER_MIN), playing_min / 30.0
+    found: dict[tuple[int, str, int], NoteDay] = {}
+    for row in measures.notes:
+        note = written.get(row.target or "")
+        if note is None or not row.right or not _settles(note) or row.centre_cents is None:
+            continue
+        if abs(row.centre_cents) > _FURTHEST_CENTS:
+            continue
+        theory = deviation_cents(built, note.tube, note.partial, note.pitch)
+        one = NoteDay(
+            day=day,
+            midi=note.pitch.midi,
+            tube=note.tube.label,
+            partial=note.partial,
+            count=1,
+            cents=row.centre_cents,
+            kept=theory if note.keep_tube else 0.0,
+            free=0.0 if note.keep_tube else theory,
+            warm=warm,
+            tired=tired,
+            level=row.level_db or 0.0,
+            levels=int(row.level_db is not None),
+            entry=row.entry_cents or 0.0,
+            entries=int(row.entry_cents is not None),
+        )
+        found[one.key] = joined(found.get(one.key), one)
+    return tuple(found.values())
+
+
+def _settles(note: FigureNote) -> bool:
+    return not note.free and note.glide_beats <= 0.0 and note.target_cents == 0.0

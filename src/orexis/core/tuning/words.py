@@ -1,0 +1,100 @@
+"""What the fit found, in words: habits only where their interval leaves 0 out, and what may be done about the horn."""
+
+from collections.abc import Callable, Iterable
+
+from orexis.core.horn import HandSlide, Instrument
+from orexis.core.tuning.advice import Advised
+from orexis.core.tuning.fit import Entry, Fit, Habit, Sure
+
+_LEAST = {"register": 3.0, "loudness": 4.0, "tired": 2.0, "warm": 3.0}
+_LEAST_ENTRY = 8.0
+_MOST_NAMED = 6
+NameOf = Callable[[int], str]
+
+
+def habits_in_words(fit: Fit) -> tuple[str, ...]:
+    """What the player does, a line each; what cannot be told from nothing is left out."""
+    lines = [line for habit in fit.habits if (line := _habit(habit)) is not None]
+    return tuple(lines + [line for entry in fit.entries if (line := _entry(entry)) is not None])
+
+
+def _habit(habit: Habit) -> str | None:
+    size = habit.size
+    if habit.id == "mended":
+        if size.high - size.low > 60.0:
+            return None
+        share = min(100.0, max(0.0, size.value))
+        return f"Where the tube may be changed you mend {share:.0f}% of what the horn would do"
+    if size.low <= 0.0 <= size.high or abs(size.value) < _LEAST[habit.id]:
+        return None
+    rises = size.value > 0.0
+    match habit.id:
+        case "register":
+            return f"You go {_way(rises)} with the height: {_cents(size)} an octave"
+        case "loudness":
+            return f"You go {_way(rises)} when you play louder: {_cents(size)} for 10 dB"
+        case "tired":
+            return f"After half an hour of playing you lie {_cents(size)} {_side(rises)}"
+        case _:
+            return f"At the first note the horn and you lie {_cents(size)} {_side(rises)} of where they are ten minutes later"
+
+
+def _entry(entry: Entry) -> str | None:
+    size = entry.size
+    if size.low <= 0.0 <= size.high or abs(size.value) < _LEAST_ENTRY:
+        return None
+    where = {"low": "Low notes", "middle": "Notes in the middle", "high": "High notes"}[entry.register]
+    return f"{where} begin {_cents(size)} {_side(size.value > 0.0)} and come in from there"
+
+
+def days_in_words(fit: Fit) -> str:
+    """Temperature, warm-up, the tuning slide: what a day adds to every note."""
+    return (
+        f"Half of the days lie between {_signed(fit.day_low)} and {_signed(fit.day_high)} cents as a whole: temperature, "
+        "how warm the horn was, where its tuning slide stood. That is neither you nor the horn, and it is taken out first"
+    )
+
+
+def advice_in_words(horn: Instrument, items: Iterable[Advised], name_of: NameOf) -> tuple[str, ...]:
+    """One line for each thing to do."""
+    return tuple(_advice(horn, item, name_of) for item in items)
+
+
+def _advice(horn: Instrument, item: Advised, name_of: NameOf) -> str:
+    rises = item.cents.value > 0.0
+    if item.instead is not None and item.instead_cents is not None:
+        return (
+            f"{name_of(item.notes[0])} with {item.tube} lies {abs(item.cents.value):.0f} cents {_side(rises)} on this horn; "
+            f"{item.instead} lies {_lying(item.instead_cents)}"
+        )
+    names = ", ".join(name_of(midi) for midi in item.notes[:_MOST_NAMED])
+    more = " and others" if len(item.notes) > _MOST_NAMED else ""
+    way = "out" if (item.mm or 0.0) > 0.0 else "in"
+    what = f"Position {item.tube}" if isinstance(horn.mechanism, HandSlide) else _valves(item.tube)
+    return f"{what} lies {_cents(item.cents)} {_side(rises)}: {item.slide} {abs(item.mm or 0.0):.0f} mm {way}, for {names}{more}"
+
+
+def _valves(tube: str) -> str:
+    return "The open tube" if tube.endswith("0") and len(tube.split("-")) == 1 else f"Valve {tube}"
+
+
+def _lying(cents: float) -> str:
+    return "in tune" if abs(cents) < 1.0 else f"{abs(cents):.0f} {_side(cents > 0.0)}"
+
+
+def _cents(size: Sure) -> str:
+    low, high = sorted((abs(size.low), abs(size.high)))
+    return f"{abs(size.value):.0f} cents ({low:.0f} to {high:.0f})"
+
+
+def _signed(value: float) -> str:
+    whole = round(value)
+    return f"{whole:+d}".replace("-", "−") if whole else "0"
+
+
+def _side(rises: bool) -> str:
+    return "high" if rises else "low"
+
+
+def _way(rises: bool) -> str:
+    return "sharp" if rises else "flat"

@@ -1,0 +1,30 @@
+"""Notes by day, for telling the horn from the player; filled when the record is next opened (rules 6)."""
+
+import sqlalchemy as sa
+from alembic import op
+
+revision = "0009"
+down_revision = "0008"
+branch_labels = None
+depends_on = None
+
+
+def upgrade() -> None:
+    op.create_table(
+        "note_day",
+        sa.Column("player_id", sa.String(), nullable=False),
+        sa.Column("horn", sa.String(), nullable=False),
+        sa.Column("day", sa.Integer(), nullable=False),
+        sa.Column("midi", sa.Integer(), nullable=False),
+        sa.Column("tube", sa.String(), nullable=False),
+        sa.Column("partial", sa.Integer(), nullable=False),
+        sa.Column("told", sa.String(), nullable=False),
+        sa.ForeignKeyConstraint(
+            ["player_id"], ["player.id"], name=op.f("fk_note_day_player_id_player"), ondelete="CASCADE"
+        ),
+        sa.PrimaryKeyConstraint("player_id", "horn", "day", "midi", "tube", "partial", name=op.f("pk_note_day")),
+    )
+
+
+def downgrade() -> None:
+    op.drop_table("note_day")

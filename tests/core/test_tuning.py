@@ -1,0 +1,103 @@
+"""Horn and player told apart: against players and horns whose truth is known (benchmarks/horn_or_me.py draws them)."""
+
+import numpy as np
+import pytest
+
+from benchmarks.horn_or_me import Truth, off_by, weeks_of
+from orexis.core.horn import HORNS, Setup, deviation_cents, parse_tube, ways_to_play
+from orexis.core.theory import parse_pitch
+from orexis.core.tuning import advised, fit_of, learned_from, missing_for, notes_heard
+from orexis.core.tuning.words import advice_in_words, habits_in_words
+from tests.conftest import some
+
+
+@pytest.mark.parametrize("horn_id", some(("trumpet-bb", "trombone-tenor", "tuba-eb", "horn-f-bb"), 2))
+def test_horn_and_habits_come_out_within_three_cents(horn_id: str) -> None:
+    horn = HORNS[horn_id]
+    horns: list[float] = []
+    habits: list[float] = []
+    for seed in range(4):
+        rows, truth = weeks_of(horn, 100 + seed)
+        fit = fit_of(horn, rows)
+        assert fit is not None
+        off, of_habits = off_by(fit, truth)
+        horns += off
+        habits += of_habits.values()
+    assert np.median(horns) < 3.0
+    assert np.median(habits) < 3.0
+
+
+def test_nothing_is_said_below_the_least() -> None:
+    horn = HORNS["tuba-eb"]
+    rows, _ = weeks_of(horn, 3, days=7)
+    assert fit_of(horn, rows) is None
+    assert "8 days" in (missing_for(rows) or "")
+    few, _ = weeks_of(horn, 3, days=9, figures=1)
+    assert fit_of(horn, few) is None
+    assert missing_for([]) is not None
+
+
+def test_a_slope_of_the_players_own_is_said_and_none_is_not() -> None:
+    horn = HORNS["trumpet-bb"]
+    said = {seed: weeks_of(horn, seed) for seed in range(6)}
+    for rows, truth in said.values():
+        fit = fit_of(horn, rows)
+        assert fit is not None
+        lines = [line for line in habits_in_words(fit) if "with the height" in line]
+        if abs(truth.register) > 7.0:
+            assert lines
+            assert ("sharp" in lines[0]) == (truth.register > 0)
+        if abs(truth.register) < 1.0:
+            assert not lines
+
+
+def test_the_slide_that_stands_wrong_is_named_with_its_millimetres() -> None:
+    horn = HORNS["trumpet-bb"]
+    rows, truth = weeks_of(horn, 1)
+    shifted = [_moved(row, 12.0) if row.tube == "1" else row for row in rows]
+    fit = fit_of(horn, shifted)
+    assert fit is not None
+    told = next(item for item in advised(horn, fit) if item.tube == "1" and item.slide)
+    assert told.slide == "slide of valve 1"
+    assert told.mm is not None
+    # A U slide moves half of L (2^(x/1200) - 1); the tube's own departure of the truth comes on top.
+    want = 12.0 + truth.tubes["1"]
+    assert told.mm == pytest.approx(1000 * 1.66 * (2 ** (want / 1200) - 1) / 2, abs=4.0)
+    assert any("mm out" in line for line in advice_in_words(horn, advised(horn, fit), lambda midi: str(midi)))
+
+
+def _moved(row, cents: float):  # type: ignore[no-untyped-def]
+    from dataclasses import replace
+
+    return replace(row, cents=row.cents + cents * row.count)
+
+
+def test_what_is_taken_over_moves_the_horn_and_not_what_is_found_next() -> None:
+    horn = HORNS["euphonium-bb"]
+    rows, truth = weeks_of(horn, 2)
+    fit = fit_of(horn, rows)
+    assert fit is not None
+    mine = horn.with_setup(Setup(learned=learned_from(horn, fit)))
+    note = max(fit.notes, key=lambda item: abs(item.departs.value))
+    tube, pitch = parse_tube(horn, note.tube), next(w for w in (parse_pitch("Bb2"),))
+    moved = deviation_cents(mine, tube, note.partial, pitch) - deviation_cents(horn, tube, note.partial, pitch)
+    assert moved == pytest.approx(note.departs.value, abs=0.3)
+    assert ways_to_play(mine, parse_pitch("Bb3"))
+    assert truth.departs(note.midi, note.tube, note.partial) == pytest.approx(note.departs.value, abs=6.0)
+
+
+def test_bent_free_and_mouthpiece_notes_prove_nothing_about_the_horn() -> None:
+    from orexis.core.figures import family_named
+    from orexis.core.rehearsal.measured import flawless
+
+    horn = HORNS["tuba-eb"]
+    for family in ("lip-bend", "siren", "buzz-answer"):
+        figure = family_named(family).series(horn, {}).figures[0]
+        heard = notes_heard(figure, horn, flawless(figure), day=1, minutes=0.0, playing_min=0.0)
+        asked = {note.pitch.midi for note in figure.notes if note.target_cents == 0.0 and not note.free}
+        assert {row.midi for row in heard} <= (asked if family == "lip-bend" else set())
+
+
+def test_truth_departs_by_its_parts() -> None:
+    truth = Truth({("", 3): 2.0}, {"1": 3.0}, {(60, "1", 3): -1.0}, 0, 0, 0, 0, 1)
+    assert truth.departs(60, "1", 3) == 4.0

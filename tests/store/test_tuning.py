@@ -1,0 +1,95 @@
+"""Notes by day in the record: added by takes, taken out with them, made anew alike; the horn's part taken over and back."""
+
+from datetime import UTC, datetime, timedelta
+from pathlib import Path
+
+import pytest
+from sqlalchemy import select
+
+from orexis.core.figures import Figure
+from orexis.core.measures import Measures
+from orexis.core.practice import Event, EventName
+from orexis.core.rehearsal.measured import flawless
+from orexis.errors import InputError
+from orexis.services.house import House
+from orexis.services.reading.derive import bring_up_to_date
+from orexis.store.models import DerivedRow, NoteDayRow
+
+
+@pytest.fixture
+def house(tmp_path: Path):
+    made = House(tmp_path)
+    yield made
+    made.close()
+
+
+def practised(house: House, days: int, takes: int, *, cents: float = 0.0) -> str:
+    """A player with so many days of long tones; every note lies so many cents high."""
+    person = house.players.add(name="Wenna Tull", stage="growing", horn="tuba-eb", part="bass", a4_hz=440.0)
+    start = datetime(2026, 3, 2, 18, 0, tzinfo=UTC)
+
+    def plays(figure: Figure) -> Measures:
+        from dataclasses import replace
+
+        clean = flawless(figure)
+        return replace(clean, notes=tuple(replace(n, centre_cents=cents, judged_cents=cents) for n in clean.notes))
+
+    for day in range(days):
+        moment = start + timedelta(days=day)
+        session = house.sessions.open(person.id, "one-octave-scale", {}, at=moment)
+        for take in range(takes):
+            house.takes.measured(session.id, plays, at=moment + timedelta(minutes=take))
+            house.takes.happen(session.id, Event(EventName.AGAIN))
+        house.takes.happen(session.id, Event(EventName.STOP))
+    return person.id
+
+
+def rows(house: House) -> dict[tuple[int, int, str, int], str]:
+    with house.record.database.reading() as db:
+        found = db.scalars(select(NoteDayRow)).all()
+        return {(row.day, row.midi, row.tube, row.partial): row.told for row in found}
+
+
+def test_too_little_says_what_is_missing(house: House) -> None:
+    player = practised(house, 2, 2)
+    told = house.tuning.read(player)
+    assert told.missing is not None
+    assert "8 days" in told.missing
+    assert not told.notes
+    with pytest.raises(InputError, match="8 days"):
+        house.tuning.take_over(player)
+
+
+def test_a_take_thrown_away_takes_its_notes_along_and_brings_them_back(house: House) -> None:
+    player = practised(house, 1, 3)
+    before = rows(house)
+    take = house.log.takes(house.log.page(player).sessions[0].id)[1]
+    house.takes.discard(take.id, discarded=True)
+    less = rows(house)
+    assert less != before
+    assert set(less) == set(before)
+    house.takes.discard(take.id, discarded=False)
+    assert rows(house) == before
+
+
+def test_made_anew_they_are_the_same(house: House) -> None:
+    practised(house, 2, 3)
+    before = rows(house)
+    with house.record.database.writing() as db:
+        db.merge(DerivedRow(name="takes", rules=1))
+    bring_up_to_date(house.record)
+    assert rows(house) == before
+
+
+def test_taken_over_and_given_back(house: House) -> None:
+    player = practised(house, 9, 5, cents=9.0)
+    told = house.tuning.read(player)
+    assert told.missing is None
+    assert told.count >= 300
+    assert told.days == 9
+    assert not told.taken_over
+    # The same for every note: that is where the player tunes, and no part of the horn.
+    assert all(abs(note.departs.value) < 2.5 for note in told.notes)
+    person = house.tuning.take_over(player)
+    assert person.instrument.setup == person.setup
+    assert house.tuning.give_back(player).setup.learned == ()
