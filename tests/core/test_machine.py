@@ -12,6 +12,7 @@ from orexis.core.figures import at_tempo, family_named
 from orexis.core.player import play
 from orexis.core.practice import (
     BlockPlan,
+    CheckMark,
     Ending,
     Event,
     Phase,
@@ -384,3 +385,43 @@ def test_nothing_played_ends_too_and_breath_by_the_clock() -> None:
     breath = figure_of("tuba-eb", "breath", rounds="1")
     assert not Ending(breath, 0.0).hear(silence.part(0.0, breath.duration_s))
     assert Ending(breath, 0.0).hear(silence.part(0.0, breath.duration_s + 1.0))
+
+
+def day_with_spare(**more: object) -> SessionState:
+    blocks = (plan(minutes=4.0, most_load=60.0), plan(spare=True))
+    state = SessionState(tuple(replace(block, title=str(at)) for at, block in enumerate(blocks)))
+    return replace(state, minutes=10.0, most_load=100.0, **more)  # type: ignore[arg-type]
+
+
+def ended(state: SessionState) -> SessionState:
+    state = take(replace(state, figure_index=2), "not yet", load=20.0)
+    for _ in range(3):
+        state = take(state.at(0, 2), "not yet", load=5.0)
+    return step(state, Event("go-on")).state
+
+
+def test_a_spare_block_comes_for_the_minutes_and_the_load_that_are_left() -> None:
+    after_it = ended(day_with_spare())
+    assert after_it.block == 1
+    assert after_it.phase == "rest"
+    used = 4 * (14.0 + 8.0) + (after_it.rest.seconds if after_it.rest else 0.0)
+    assert after_it.current.minutes == pytest.approx((600.0 - used) / 60.0, abs=0.02)
+    assert after_it.current.most_load == pytest.approx(100.0 - 35.0)
+
+
+def test_no_spare_block_for_lips_that_are_spent_nor_without_load_or_time() -> None:
+    spent = (CheckMark("c", "spent", (), 60.0),)  # type: ignore[arg-type]
+    assert ended(day_with_spare(checks=spent)).phase == "done"
+    assert ended(day_with_spare(caution="tired lips")).phase == "done"
+    assert ended(replace(day_with_spare(), minutes=3.0)).phase == "done"
+    assert ended(replace(day_with_spare(), most_load=36.0)).phase == "done"
+
+
+def test_the_check_note_in_the_last_block_does_not_end_it() -> None:
+    state = replace(one(figures=1, minutes=30.0), checks_on=True, since_check_s=700.0, minutes=30.0)
+    state = take(state, "held")
+    checking = step(state, Event("go-on")).state
+    assert checking.checking
+    assert not checking.ending
+    after_it = step(take(checking, "held", endurance="fresh"), Event("go-on")).state
+    assert (after_it.phase, after_it.checking) == ("preview", False)

@@ -285,3 +285,21 @@ def test_a_standing_is_played_where_it_is() -> None:
     asked = known(standings={"siren": Standing(step=3, last_day=TODAY - 1)}, wishes=(Wish("siren", "x"),))
     block = next(block for block in compose(asked, 30).blocks if block.family == "siren")
     assert (block.step, block.of, block.params["widest"]) == (3, 8, "24")
+
+
+def test_a_week_with_little_load_is_spread_over_the_days_that_are_worth_it() -> None:
+    """Days fall out one by one: one heavy Monday and nothing else is no week."""
+    little = week({START - 7: 60.0, START - 5: 60.0, START - 3: 60.0}, START, minutes=(20, 20, 0, 20, 0, 20, 0))
+    played = [day for day in little.days if day.target]
+    assert len(played) >= 3
+    assert max(day.target for day in played) < 0.5 * sum(day.target for day in played) + 1.0
+    assert any("used up" in day.why for day in little.days)
+
+
+def test_a_composed_day_brings_something_easy_for_time_that_is_left() -> None:
+    plan = compose(known(), 30)
+    families = {block.family for block in plan.blocks}
+    assert plan.spare
+    assert not families & {block.family for block in plan.spare}
+    assert all(block.load_class != Load.HIGH for block in plan.spare)
+    assert sum(block.minutes for block in plan.blocks) == pytest.approx(30.0)

@@ -7,6 +7,7 @@ were rehearsed at measure level and have no sound. Each is made by a process of 
 
 import multiprocessing
 import os
+from concurrent.futures import ThreadPoolExecutor
 from datetime import UTC, date, datetime, time, timedelta
 from pathlib import Path
 
@@ -28,7 +29,6 @@ _DAYS: tuple[_Day, ...] = (
     (3, 18, "two-partial-slur", {}, ("catching", "human", "clean", "clean", "human")),
     (2, 17, "long-low-tones", {"steps": "4"}, ("human", "clean", "sagging", "clean", "human", "clean")),
     (1, 18, "two-partial-slur", {"tempo": "76"}, ("clean", "human", "catching", "clean", "clean", "human")),
-    (9, 19, "step-ladder", {"start": "Eb3", "rungs": "6"}, ("clean", "clean", "clean", "human", "sagging")),
     (6, 19, "step-ladder", {"start": "Eb3", "rungs": "6"}, ("clean", "clean", "clean", "clean", "sliding")),
     (4, 18, "step-ladder", {"start": "Eb3", "rungs": "8"}, ("clean", "clean", "clean", "clean", "clean", "breathless")),
     (2, 18, "step-ladder", {"start": "F3", "rungs": "6"}, ("clean", "clean", "clean", "clean", "sagging")),
@@ -48,8 +48,7 @@ _WEEKS = Weeks(
     programmes_since=6,
     thin_until=6,
     thin_days=(0, 3),
-    sound_only=(2, 4, 6),
-    with_sound=10,
+    sound_only=(1, 2, 3, 4, 5, 6, 7),
     register=5.0,
     horn={"1": 9.0, "1-2": 4.0, "2": -2.0},
 )
@@ -92,18 +91,21 @@ def fill(folder: Path) -> None:
 
 def _practise(folder: Path, player_id: str, today: date, weeks: Weeks, days: tuple[_Day, ...], seed: int) -> None:
     """One of the two: the weeks, then the days with sound."""
-    house = House(folder)
+    house = House(folder, workers=1)
     try:
         player = house.players.get(player_id)
         rehearse_weeks(house, player, today, weeks, seed=seed)
-        _play_days(house, player_id, today, days)
+        # One plays while the other is judged; days are kept whole, because takes of a day are compared.
+        halves = [tuple(day for day in days if day[0] % 2 == odd) for odd in (0, 1)]
+        with ThreadPoolExecutor(len(halves)) as pool:
+            list(pool.map(lambda half: _play_days(house, player_id, today, half), halves))
     finally:
         house.close()
 
 
 def _play_days(house: House, player_id: str, today: date, played: tuple[_Day, ...]) -> None:
-    seed = 40
     for days, hour, family, params, manners in sorted(played, key=lambda day: (-day[0], day[1])):
+        seed = 1000 + 100 * days + hour
         start = datetime.combine(today - timedelta(days=days), time(hour, 5), UTC)
         session = house.sessions.open(player_id, family, params, at=start)
         moment = start

@@ -7,7 +7,7 @@ from datetime import UTC, date, datetime, time, timedelta
 from orexis.core.figures import Figure, Medium
 from orexis.core.horn import HORNS, Instrument
 from orexis.core.measures import Measures, NoteMeasures
-from orexis.core.planning import Aim, AimKind, middle_of
+from orexis.core.planning import Aim, AimKind, Kind, middle_of, monday
 from orexis.core.practice import Event, EventName, Phase
 from orexis.core.rehearsal import KINDS, Learner, learner
 from orexis.services.house import House
@@ -26,10 +26,9 @@ class Weeks:
     kind: str
     habit: tuple[float, float]
     programmes_since: int | None = None  # weeks ago
-    thin_until: int = 0  # weeks ago: before, evenings are short, and fewer
+    thin_until: int = 0  # weeks ago: before, there were fewer evenings
     thin_days: tuple[int, ...] = ()  # weekdays on which there were any then
     sound_only: tuple[int, ...] = ()  # days before today with sessions of sound instead
-    with_sound: int = 0  # so many last days have sessions with sound beside these, which are short then
     register: float = 0.0  # cents sharper an octave up: a habit that the horn has no part in
     horn: dict[str, float] = field(default_factory=dict)  # by how much tubes of this very horn depart from theory
 
@@ -38,7 +37,8 @@ def rehearse_weeks(house: House, player: Player, today: date, weeks: Weeks, *, s
     """Practice on most of the days given, and two programmes where there are any."""
     first = today - timedelta(weeks=weeks.weeks)
     who = learner(KINDS[weeks.kind], player.instrument, player.stage, seed, middle=middle_of(player.instrument))
-    house.players.change_settings(player.id, {"minutes": weeks.given})
+    thinner = tuple(minutes if at in weeks.thin_days else 0 for at, minutes in enumerate(weeks.given))
+    house.players.change_settings(player.id, {"minutes": thinner if weeks.thin_until else weeks.given})
     days = (today - first).days
     person = who.who
     for number in range(days):
@@ -47,12 +47,11 @@ def rehearse_weeks(house: House, player: Player, today: date, weeks: Weeks, *, s
         left = (today - day).days
         if weeks.programmes_since is not None and left == 7 * weeks.programmes_since:
             _programmes(house, player, who, today, _evening(day, weeks.hour))
-        thin = left > 7 * weeks.thin_until
-        given = day.weekday() in weeks.thin_days if thin and weeks.thin_days else weeks.given[day.weekday()] > 0
-        practised = given and left not in weeks.sound_only
+        if left == 7 * weeks.thin_until:
+            house.players.change_settings(player.id, {"minutes": weeks.given})
+        practised = left not in weeks.sound_only and not _is_off(house, player, _evening(day, weeks.hour))
         if practised:
-            short = left <= weeks.with_sound or thin
-            minutes = 10 if short else max(10, weeks.given[day.weekday()])
+            minutes = max(10, weeks.given[day.weekday()])
             _evening_of_practice(house, player, who, weeks, _evening(day, weeks.hour), minutes=minutes)
         who.sleeps(practised=practised)
 
@@ -62,6 +61,13 @@ def _programmes(house: House, player: Player, who: Learner, today: date, at: dat
     house.programmes.add(
         player.id, Aim(AimKind.OWN, float(round(who.high) + 8), joined=True), today + timedelta(weeks=6), at=at
     )
+
+
+def _is_off(house: House, player: Player, at: datetime) -> bool:
+    """Whether the week has the day off: then nobody plays."""
+    today = at.astimezone().date().toordinal()
+    week = next(week for week in house.planning.weeks(player.id, at=at).weeks if week.start == monday(today))
+    return any(day.day == today and day.kind == Kind.OFF for day in week.days)
 
 
 def _evening(day: date, hour: int) -> datetime:

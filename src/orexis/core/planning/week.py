@@ -126,13 +126,11 @@ def plan_week(today: int, start: int, practised: Practised, given: Days, *, stag
     left = max(0.0, target - done)
     ahead = [day for day in range(max(start, today), start + 7) if minutes[day] and kinds[day][0] != Kind.OFF]
     weights = {day: WEIGHT[kinds[day][0]] * minutes[day] for day in ahead}
+    while (least := _not_worth_playing(weights, minutes, left, rate)) is not None:
+        kinds[least] = (Kind.OFF, "the week's load is used up")
+        del weights[least]
     total = sum(weights.values())
     days = []
-    for day in ahead:
-        if left * weights[day] / total < _WORTH_PLAYING * rate * minutes[day]:
-            kinds[day] = (Kind.OFF, "the week's load is used up")
-    weights = {day: weight for day, weight in weights.items() if kinds[day][0] != Kind.OFF}
-    total = sum(weights.values())
     for day in range(start, start + 7):
         kind, reason = kinds[day]
         share = left * weights[day] / total if day in weights and total else 0.0
@@ -141,6 +139,16 @@ def plan_week(today: int, start: int, practised: Practised, given: Days, *, stag
         days.append(PlannedDay(day, kind, minutes[day], round(min(share, most), 1), reason, played))
     planned = done + sum(day.target for day in days)
     return Week(start, round(bound, 1), round(min(target, planned), 1), why, tuple(days))
+
+
+def _not_worth_playing(
+    weights: Mapping[int, float], minutes: Mapping[int, int], left: float, rate: float
+) -> int | None:
+    """The day that would get the least, if that is too little: it is left out, and what it would have had goes to the others."""
+    total = sum(weights.values())
+    worth = {day: left * weight / (total * rate * minutes[day]) for day, weight in weights.items()}
+    least = min(worth, key=lambda day: (worth[day], -day), default=None)
+    return least if least is not None and worth[least] < _WORTH_PLAYING else None
 
 
 def _weeks_before(loads: Mapping[int, float], start: int) -> list[tuple[int, float]]:
