@@ -39,7 +39,7 @@ def test_what_got_better_is_said_with_its_interval_and_a_take_thrown_away_is_out
     player, takes = practised(house)
     shown = house.progress.read(player.id, 6)
     assert any(line.says.startswith("Sag over a note") and line.reason == "sag" for line in shown.improving)
-    sag = next(item for item in shown.trends if item.measure.id == "sag" and item.trend.register is None)
+    sag = next(item for item in shown.trends if item.measure.id == "sag" and item.trend.scope is None)
     assert len(sag.trend.points) == 15
     assert sag.says is not None
     assert "better" in sag.says

@@ -4,6 +4,7 @@ import Horn from '../views/Horn.svelte';
 import Ladder from '../views/Ladder.svelte';
 import Log from '../views/Log.svelte';
 import Progress from '../views/Progress.svelte';
+import Sitting from '../views/Sitting.svelte';
 import Settings from '../views/Settings.svelte';
 import Stand from '../views/Stand.svelte';
 import TakeView from '../views/TakeView.svelte';
@@ -15,6 +16,7 @@ export const { p, navigate, isActive, route } = createRouter({
   '/': Today,
   '/welcome': Welcome,
   '/stand/:id': Stand,
+  '/session/:id': Sitting,
   '/take/:id': TakeView,
   '/figures': Figures,
   '/horn': Horn,

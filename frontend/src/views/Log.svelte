@@ -1,6 +1,7 @@
 <script lang="ts">
   import { api, type LogPage, type Outcome, type Sought } from '../lib/api/client';
   import LogSitting from '../lib/components/LogSitting.svelte';
+  import ThrownAway from '../lib/components/ThrownAway.svelte';
   import Pages from '../lib/components/Pages.svelte';
   import { household } from '../lib/state/household.svelte';
   import { Loaded } from '../lib/state/loaded.svelte';
@@ -8,6 +9,7 @@
 
   const PAGE = 10;
   let page = $state(1);
+  let again = $state(0);
   let word = $state('');
   let outcome = $state('');
   /** Another page may lead here with what is to be found. */
@@ -29,6 +31,7 @@
     const player = household.player;
     const offset = PAGE * (page - 1);
     const asked = wanted;
+    void again;
     if (player) void log.load(() => api.log(player.id, offset, asked));
   });
   $effect(() => {
@@ -85,6 +88,7 @@
     <LogSitting {session} open={i === 0 && page === 1} />
   {/each}
   {#if log.value}
+    {#if household.player}<ThrownAway playerId={household.player.id} changed={() => again++} />{/if}
     <Pages count={log.value.total} size={PAGE} {page} turn={(to) => (page = to)} />
   {/if}
 </section>

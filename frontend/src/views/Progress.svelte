@@ -2,10 +2,13 @@
   import { api, type Ladder, type ProgressShown } from '../lib/api/client';
   import Choice from '../lib/components/Choice.svelte';
   import RangeHistory from '../lib/components/RangeHistory.svelte';
+  import ThenAndNow from '../lib/components/ThenAndNow.svelte';
+  import TwoSpans from '../lib/components/TwoSpans.svelte';
   import TrendChart from '../lib/components/TrendChart.svelte';
   import WeeksPlayed from '../lib/components/WeeksPlayed.svelte';
   import { household } from '../lib/state/household.svelte';
   import { Loaded } from '../lib/state/loaded.svelte';
+  import { saveText } from '../lib/view/save';
   import { csvOf } from '../lib/view/trends';
   import { dateInWords } from '../lib/view/weeks';
   import { noteName, noteSigns, sentence } from '../lib/view/words';
@@ -15,7 +18,13 @@
   const found = $derived(shown.value);
   const player = $derived(household.player);
   let weeks = $state('12');
-  let everything = $state(false);
+  let by = $state<keyof typeof SCOPES>('all');
+  const SCOPES = {
+    all: { label: 'everything', has: () => false },
+    register: { label: 'by register', has: (scope: string) => ['low', 'middle', 'high'].includes(scope) },
+    loudness: { label: 'by loudness', has: (scope: string) => ['soft', 'loud'].includes(scope) },
+    family: { label: 'by family', has: (scope: string) => !['low', 'middle', 'high', 'soft', 'loud'].includes(scope) },
+  };
   const SPANS = [
     { value: '6', label: 'weeks', strong: '6' },
     { value: '12', label: 'weeks', strong: '12' },
@@ -33,8 +42,10 @@
   });
   const nameOf = (midi: number | null | undefined) =>
     noteName(ladder.value?.rungs.find((item) => item.midi === midi)?.written ?? '–');
-  /** The whole range first; what lies in one register when it is asked for. */
-  const trends = $derived((found?.trends ?? []).filter((item) => everything || !item.trend.register));
+  /** Everything first; one register, loudness or family by itself when it is asked for. */
+  const trends = $derived(
+    (found?.trends ?? []).filter((item) => (item.trend.scope ? SCOPES[by].has(item.trend.scope) : by === 'all')),
+  );
   const lines = $derived(
     found
       ? ([
@@ -46,11 +57,7 @@
   );
 
   function save() {
-    const link = document.createElement('a');
-    link.href = URL.createObjectURL(new Blob([csvOf(found?.trends ?? [])], { type: 'text/csv' }));
-    link.download = `orexis-trends-${weeks}-weeks.csv`;
-    link.click();
-    URL.revokeObjectURL(link.href);
+    saveText(csvOf(found?.trends ?? []), `orexis-trends-${weeks}-weeks.csv`);
   }
 </script>
 
@@ -88,14 +95,19 @@
       <div class="mt-8 flex flex-wrap items-center gap-6">
         <h2>Measures by day</h2>
         <label class="flex items-center gap-3">
-          <input type="checkbox" class="size-5" bind:checked={everything} /> each register by itself
+          <span class="quiet">Shown</span>
+          <select class="plain" bind:value={by}>
+            {#each Object.entries(SCOPES) as [id, scope] (id)}<option value={id}>{scope.label}</option>{/each}
+          </select>
         </label>
         <span class="grow"></span>
         <button class="line py-2" onclick={save}>All of it as CSV</button>
       </div>
       <div class="mt-4 grid gap-x-12 gap-y-8 lg:grid-cols-2">
-        {#each trends as item (`${item.measure.id}@${item.trend.register}`)}<TrendChart shown={item} />{/each}
+        {#each trends as item (`${item.measure.id}@${item.trend.scope}`)}<TrendChart shown={item} />{/each}
       </div>
+      <TwoSpans playerId={player.id} weeks={Number(weeks)} />
+      <ThenAndNow playerId={player.id} />
       <h2 class="mt-10">Endurance and load</h2>
       <WeeksPlayed weeks={found.playing} />
     {/if}

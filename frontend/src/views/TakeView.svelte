@@ -36,7 +36,11 @@
     otherTrack.drop();
     void shown
       .load(() => Promise.all([api.take(wanted), api.takeFigure(wanted)]))
-      .then((found) => (remark = found?.[0].remark ?? remark));
+      .then((found) => {
+        remark = found?.[0].remark ?? remark;
+        const other = new URLSearchParams(location.search).get('over');
+        if (found && other) void layOver(other);
+      });
     void alike.load(() => api.takesLike(wanted));
     void traced.load(() => api.takeTrace(wanted).then(trackOf));
   });
@@ -112,7 +116,13 @@
       <Lanes {figure} {track} {over} {firstBeat} measures={take.measures} />
     </div>
     <div class="mt-4 flex flex-wrap items-center gap-4">
-      <ListenBar src={api.soundUrl(take.id)} ideal={api.idealUrl(take.id)} duration={take.duration_s} {part} />
+      <ListenBar
+        src={api.soundUrl(take.id)}
+        other={overId ? api.soundUrl(overId) : null}
+        ideal={api.idealUrl(take.id)}
+        duration={take.duration_s}
+        {part}
+      />
       {#if !take.discarded}
         <button class="press small" onclick={() => toss(true)}>Throw away</button>
       {/if}
@@ -123,11 +133,13 @@
           {isReference ? 'The sound to match' : 'Make it the sound to match'}
         </button>
       {/if}
-      {#if like.length}
+      {#if like.length || overId}
         <label class="flex items-center gap-3">
           <span class="quiet">Lay another take of it over this one</span>
           <select class="plain" value={overId} onchange={(event) => layOver(event.currentTarget.value)}>
             <option value="">none</option>
+            {#if overId && !like.some((item) => item.id === overId)}<option value={overId}>the one from then</option
+              >{/if}
             {#each like as item (item.id)}
               <option value={item.id}>{day(item.started_at)}, {OUTCOME_WORDS[item.outcome].toLowerCase()}</option>
             {/each}

@@ -13,6 +13,8 @@ from orexis.services.players import Player
 from orexis.services.reading.horn_or_me import HornOrMe
 from orexis.services.reading.log import DaySoFar, LogPage, Wanted
 from orexis.services.reading.progress import ProgressShown
+from orexis.services.reading.spans import SideBySide, Span, ThenAndNow
+from orexis.services.takes.trash import Thrown
 
 router = APIRouter(prefix="/api/players", responses=REFUSALS)
 
@@ -113,6 +115,26 @@ def read_day(player_id: Key, house: TheHouse) -> DaySoFar:
 def read_progress(player_id: Key, house: TheHouse, weeks: Annotated[int, Query(ge=1, le=520)] = 12) -> ProgressShown:
     """Trends with what may be claimed of them, weeks of playing, milestones."""
     return house.progress.read(player_id, weeks)
+
+
+@router.get("/{player_id}/spans")
+def compare_spans(
+    player_id: Key, first_from: date, first_to: date, last_from: date, last_to: date, house: TheHouse
+) -> list[SideBySide]:
+    """Every measure in two spans of days, side by side."""
+    return list(house.spans.compare(player_id, Span(first_from, first_to), Span(last_from, last_to)))
+
+
+@router.get("/{player_id}/then-and-now")
+def then_and_now(player_id: Key, house: TheHouse) -> list[ThenAndNow]:
+    """Figures that can be heard as they were then and as they are now."""
+    return list(house.spans.then_and_now(player_id))
+
+
+@router.get("/{player_id}/thrown-away")
+def thrown_away(player_id: Key, house: TheHouse) -> list[Thrown]:
+    """Takes thrown away that may still be brought back."""
+    return list(house.log.thrown_away(player_id))
 
 
 @router.get("/{player_id}/material")

@@ -16,6 +16,7 @@ from orexis.files.soundfiles import read_sound, wav_bytes
 from orexis.services.material.figures import Wish
 from orexis.services.material.sung_note import SungNote, sung_note
 from orexis.services.reading.log import Log
+from orexis.services.reading.sitting import Sitting
 from orexis.services.takes import ListedTake, Take
 
 router = APIRouter(prefix="/api", responses=REFUSALS)
@@ -44,6 +45,18 @@ def session_figure(session_id: Key, house: TheHouse) -> schemas.FigureView:
     """The figure that comes next or is being played, engraved, by the terms of the sitting."""
     found = house.sessions.get(session_id)
     return views.figure_by_terms(house, found.terms, found.figure)
+
+
+@router.get("/sessions/{session_id}/page")
+def session_page(session_id: Key, house: TheHouse) -> Sitting:
+    """A sitting with everything that the record holds of it."""
+    return house.log.sitting(session_id)
+
+
+@router.put("/sessions/{session_id}/remark")
+def remark_session(session_id: Key, body: schemas.RemarkIn, house: TheHouse) -> Sitting:
+    """The player's words on a sitting."""
+    return house.log.remark(session_id, body.remark)
 
 
 @router.get("/sessions/{session_id}/takes")

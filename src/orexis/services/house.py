@@ -17,11 +17,13 @@ from orexis.services.reading.horn_or_me import Tuning
 from orexis.services.reading.ladder import Ladder, ladder_of
 from orexis.services.reading.log import Log
 from orexis.services.reading.progress import Progress
+from orexis.services.reading.spans import Spans
 from orexis.services.record import Record
 from orexis.services.sessions.use import Sessions
 from orexis.services.simulated import SimulatedPlayer
 from orexis.services.takes import Takes
 from orexis.services.takes.judging import rehearsed
+from orexis.services.takes.trash import purge
 from orexis.services.work import Workers
 
 _SHORTEST_TAKE_S = 0.5
@@ -33,6 +35,7 @@ class House:
     def __init__(self, folder: Path, *, workers: int = 0) -> None:
         self.record = Record(folder)
         bring_up_to_date(self.record)
+        purge(self.record)
         self.workers = Workers(workers, ready=rehearsed)
         self.players = Players(self.record)
         self.planning = Planning(self.record, self.players)
@@ -42,6 +45,7 @@ class House:
         self.takes = Takes(self.record, self.sessions, self.workers)
         self.log = Log(self.record)
         self.progress = Progress(self.record, self.players)
+        self.spans = Spans(self.record, self.players)
         self.tuning = Tuning(self.record, self.players)
         self.material = Material(self.record, self.workers)
         self.devices = Devices(self.record)

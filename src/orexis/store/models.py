@@ -105,6 +105,7 @@ class SessionRow(Base):
     terms: Mapped[str]
     state: Mapped[str]
     summary: Mapped[str] = mapped_column(default="{}", server_default="{}")
+    remark: Mapped[str] = mapped_column(default="", server_default="")
     owner: Mapped[str | None]
     rest_since: Mapped[datetime | None]
     started_at: Mapped[datetime]
@@ -356,7 +357,7 @@ class NoteDayRow(Base):
 
 
 class DerivedRow(Base):
-    """By which numbered rules the summaries and tries were made; an older number and they are made anew."""
+    """By which numbered rules the summaries and tries were made; an older number and they are made anew. "trash": since which day."""
 
     __tablename__ = "derived"
     name: Mapped[str] = mapped_column(primary_key=True)

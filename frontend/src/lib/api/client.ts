@@ -42,6 +42,11 @@ export type PathShown = Schemas['PathShown'];
 export type ProgressShown = Schemas['ProgressShown'];
 export type OwnRoutine = Schemas['OwnRoutine'];
 export type HornOrMe = Schemas['HornOrMe'];
+export type Sitting = Schemas['Sitting'];
+export type Thrown = Schemas['Thrown'];
+export type SideBySide = Schemas['SideBySide'];
+export type ThenAndNow = Schemas['ThenAndNow'];
+type Dates = { from: string; to: string };
 
 /** What is looked for in the log. */
 export type Sought = { word?: string; outcome?: Outcome; reason?: string; since?: string; until?: string };
@@ -188,6 +193,23 @@ export const api = {
       }),
     ),
   idealUrl: (take_id: string) => `/api/takes/${encodeURIComponent(take_id)}/ideal`,
+  compareSpans: (player_id: string, first: Dates, last: Dates) =>
+    must(
+      client.GET('/api/players/{player_id}/spans', {
+        params: {
+          path: { player_id },
+          query: { first_from: first.from, first_to: first.to, last_from: last.from, last_to: last.to },
+        },
+      }),
+    ),
+  thenAndNow: (player_id: string) =>
+    must(client.GET('/api/players/{player_id}/then-and-now', { params: { path: { player_id } } })),
+  thrownAway: (player_id: string) =>
+    must(client.GET('/api/players/{player_id}/thrown-away', { params: { path: { player_id } } })),
+  sitting: (session_id: string) =>
+    must(client.GET('/api/sessions/{session_id}/page', { params: { path: { session_id } } })),
+  remarkSitting: (session_id: string, remark: string) =>
+    must(client.PUT('/api/sessions/{session_id}/remark', { params: { path: { session_id } }, body: { remark } })),
   log: (player_id: string, offset: number, wanted: Sought = {}) =>
     must(client.GET('/api/players/{player_id}/log', { params: { path: { player_id }, query: { offset, ...wanted } } })),
   reasons: (player_id: string) =>

@@ -668,6 +668,66 @@ export interface paths {
         patch: operations["change_settings_api_players__player_id__settings_patch"];
         trace?: never;
     };
+    "/api/players/{player_id}/spans": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Compare Spans
+         * @description Every measure in two spans of days, side by side.
+         */
+        get: operations["compare_spans_api_players__player_id__spans_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/then-and-now": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Then And Now
+         * @description Figures that can be heard as they were then and as they are now.
+         */
+        get: operations["then_and_now_api_players__player_id__then_and_now_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/thrown-away": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Thrown Away
+         * @description Takes thrown away that may still be brought back.
+         */
+        get: operations["thrown_away_api_players__player_id__thrown_away_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/players/{player_id}/weeks": {
         parameters: {
             query?: never;
@@ -741,6 +801,46 @@ export interface paths {
          */
         get: operations["session_figure_api_sessions__session_id__figure_get"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{session_id}/page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Session Page
+         * @description A sitting with everything that the record holds of it.
+         */
+        get: operations["session_page_api_sessions__session_id__page_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{session_id}/remark": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Remark Session
+         * @description The player's words on a sitting.
+         */
+        put: operations["remark_session_api_sessions__session_id__remark_put"];
         post?: never;
         delete?: never;
         options?: never;
@@ -2089,12 +2189,16 @@ export interface components {
          * @description A sitting as an entry of the log.
          */
         LogSession: {
+            /** Ended At */
+            ended_at: string | null;
             /** Family */
             family: string;
             /** Horn */
             horn: string;
             /** Id */
             id: string;
+            /** Remark */
+            remark: string;
             /**
              * Started At
              * Format: date-time
@@ -3127,10 +3231,25 @@ export interface components {
             /** Against */
             against?: string | null;
             /**
+             * Blocks
+             * @default 0
+             */
+            blocks: number;
+            /**
              * Checks
              * @default []
              */
             checks: components["schemas"]["Freshness"][];
+            /**
+             * High Load
+             * @default 0
+             */
+            high_load: number;
+            /**
+             * Load
+             * @default 0
+             */
+            load: number;
             /**
              * Outcomes
              * @default []
@@ -3146,6 +3265,11 @@ export interface components {
              * @default 0
              */
             playing_s: number;
+            /**
+             * Reached
+             * @default 0
+             */
+            reached: number;
             /** Stopped */
             stopped?: string | null;
             /**
@@ -3240,6 +3364,96 @@ export interface components {
             room_c: number;
             /** Travel M */
             travel_m?: number | null;
+        };
+        /**
+         * SideBySide
+         * @description A measure in both spans: the mean of the days' middles, how many days, and the change in words where it may be claimed.
+         */
+        SideBySide: {
+            claim: components["schemas"]["Claim"] | null;
+            /** First */
+            first: number;
+            /** First Days */
+            first_days: number;
+            /** Last */
+            last: number;
+            /** Last Days */
+            last_days: number;
+            measure: components["schemas"]["TrendMeasure"];
+            /** Says */
+            says: string | null;
+            /** Scope */
+            scope: string;
+        };
+        /**
+         * Sitting
+         * @description All of it. `params`: minutes, lips, kind of day where it was one; `caution`: what was said after a report.
+         */
+        Sitting: {
+            /** Blocks */
+            blocks: components["schemas"]["SittingBlock"][];
+            /** Caution */
+            caution: string | null;
+            /** Checks */
+            checks: components["schemas"]["SittingCheck"][];
+            /** Ended At */
+            ended_at: string | null;
+            /** Horn */
+            horn: string;
+            /** Id */
+            id: string;
+            /** Params */
+            params: {
+                [key: string]: string;
+            };
+            /** Player Id */
+            player_id: string;
+            /** Register Over */
+            register_over: string | null;
+            /** Remark */
+            remark: string;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            summary: components["schemas"]["SessionSummary"];
+            /** Title */
+            title: string;
+        };
+        /**
+         * SittingBlock
+         * @description A block as it went. `load`: what its takes brought, `most_load` what it might.
+         */
+        SittingBlock: {
+            /** Load */
+            load: number;
+            load_class: components["schemas"]["Load"];
+            /** Minutes */
+            minutes: number | null;
+            /** Most Load */
+            most_load: number | null;
+            /** Spare */
+            spare: boolean;
+            /** Takes */
+            takes: components["schemas"]["ListedTake"][];
+            /** Title */
+            title: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * SittingCheck
+         * @description A check note: after so much playing, how fresh, by which signs.
+         */
+        SittingCheck: {
+            /** Playing Min */
+            playing_min: number;
+            /** Signs */
+            signs: string[];
+            state: components["schemas"]["Freshness"] | null;
+            /** Take Id */
+            take_id: string;
         };
         /**
          * SoundCheck
@@ -3413,11 +3627,64 @@ export interface components {
             figure_index: number;
             /** @default as written */
             form: components["schemas"]["Form"];
+            /**
+             * Load
+             * @default 0
+             */
+            load: number;
             outcome: components["schemas"]["Outcome"];
             /** Reason */
             reason: string | null;
             /** Take Id */
             take_id: string;
+        };
+        /**
+         * ThenAndNow
+         * @description The earliest and the latest take of a figure that can be heard.
+         */
+        ThenAndNow: {
+            /** Days */
+            days: number;
+            /**
+             * Now At
+             * Format: date-time
+             */
+            now_at: string;
+            /** Now Id */
+            now_id: string;
+            now_outcome: components["schemas"]["Outcome"];
+            /**
+             * Then At
+             * Format: date-time
+             */
+            then_at: string;
+            /** Then Id */
+            then_id: string;
+            then_outcome: components["schemas"]["Outcome"];
+            /** Title */
+            title: string;
+            /** Written */
+            written: string;
+        };
+        /**
+         * Thrown
+         * @description A take that may still be brought back, and for how many days.
+         */
+        Thrown: {
+            /** Days Left */
+            days_left: number;
+            /** Id */
+            id: string;
+            outcome: components["schemas"]["Outcome"];
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /** Title */
+            title: string;
+            /** Written */
+            written: string;
         };
         /**
          * TraceOut
@@ -3449,8 +3716,8 @@ export interface components {
             missing: number;
             /** Points */
             points: components["schemas"]["DayPoint"][];
-            /** Register */
-            register: string | null;
+            /** Scope */
+            scope: string | null;
         };
         /**
          * TrendMeasure
@@ -3491,6 +3758,8 @@ export interface components {
             measure: components["schemas"]["TrendMeasure"];
             /** Says */
             says: string | null;
+            /** Scope */
+            scope: string;
             trend: components["schemas"]["Trend"];
         };
         /**
@@ -7278,6 +7547,293 @@ export interface operations {
             };
         };
     };
+    compare_spans_api_players__player_id__spans_get: {
+        parameters: {
+            query: {
+                first_from: string;
+                first_to: string;
+                last_from: string;
+                last_to: string;
+            };
+            header?: never;
+            path: {
+                player_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SideBySide"][];
+                };
+            };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    then_and_now_api_players__player_id__then_and_now_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThenAndNow"][];
+                };
+            };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    thrown_away_api_players__player_id__thrown_away_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Thrown"][];
+                };
+            };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     read_weeks_api_players__player_id__weeks_get: {
         parameters: {
             query?: never;
@@ -7580,6 +8136,198 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FigureView"];
+                };
+            };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    session_page_api_sessions__session_id__page_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                session_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sitting"];
+                };
+            };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    remark_session_api_sessions__session_id__remark_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                session_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RemarkIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sitting"];
                 };
             };
             /** @description what was sent cannot be read at all */

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { tick } from 'svelte';
   import Pause from '@lucide/svelte/icons/pause';
   import Play from '@lucide/svelte/icons/play';
 
@@ -6,15 +7,16 @@
   type Props = {
     src: string;
     ideal: string;
+    other?: string | null;
     duration: number;
     part: { from: number; to: number; name: string } | null;
   };
-  let { src, ideal, duration, part }: Props = $props();
+  let { src, ideal, other = null, duration, part }: Props = $props();
   let audio = $state<HTMLAudioElement>();
   let time = $state(0);
   let paused = $state(true);
   let rate = $state(1);
-  let which = $state<'take' | 'ideal'>('take');
+  let which = $state<'take' | 'ideal' | 'other'>('take');
 
   $effect(() => {
     if (audio) {
@@ -34,7 +36,22 @@
     if (part && which === 'take' && !paused && time >= part.to) audio?.pause();
   });
 
-  function choose(next: 'take' | 'ideal') {
+  /** The other take first, and this one after it. */
+  let inTurn = $state(false);
+  $effect(() => {
+    if (!other && which === 'other') which = 'take';
+  });
+
+  function begin(next: 'take' | 'other') {
+    which = next;
+    void tick().then(() => audio?.play());
+  }
+  function over() {
+    if (inTurn && which === 'other') begin('take');
+    inTurn = false;
+  }
+  function choose(next: 'take' | 'ideal' | 'other') {
+    inTurn = false;
     audio?.pause();
     which = next;
   }
@@ -45,7 +62,8 @@
   bind:currentTime={time}
   bind:paused
   preload="none"
-  src={which === 'take' ? src : ideal}
+  src={which === 'take' ? src : which === 'other' && other ? other : ideal}
+  onended={over}
   onloadeddata={() => audio && (audio.playbackRate = rate)}
 ></audio>
 <div class="flex grow flex-wrap items-center gap-4">
@@ -62,7 +80,17 @@
     <button role="radio" class="choice" aria-checked={which === 'ideal'} onclick={() => choose('ideal')}
       >without a flaw</button
     >
+    {#if other}<button role="radio" class="choice" aria-checked={which === 'other'} onclick={() => choose('other')}
+        >the other take</button
+      >{/if}
   </div>
+  {#if other}<button
+      class="line py-2"
+      onclick={() => {
+        begin('other');
+        inTurn = true;
+      }}>One after the other</button
+    >{/if}
   <div role="radiogroup" aria-label="How fast" class="flex">
     {#each [1, 0.75, 0.5] as speed (speed)}
       <button role="radio" class="choice" aria-checked={rate === speed} onclick={() => (rate = speed)}

@@ -3,7 +3,9 @@
   import { api, type ListedTake, type LogSession } from '../api/client';
   import { household } from '../state/household.svelte';
   import { Loaded } from '../state/loaded.svelte';
-  import { day, overruledInWords, seconds } from '../view/words';
+  import { barOf, endedInWords } from '../view/sitting';
+  import { day, overruledInWords } from '../view/words';
+  import SittingLine from './SittingLine.svelte';
   import TakeList from './TakeList.svelte';
   import TakeShape from './TakeShape.svelte';
 
@@ -21,18 +23,19 @@
 
 <article class="rule mt-8 border-t pt-4">
   <div class="flex flex-wrap items-baseline gap-x-6">
-    <h2>{session.title}</h2>
+    <h2><a class="line" href="/session/{session.id}">{session.title}</a></h2>
+    <SittingLine {session} />
     <span class="grow"></span>
     <button class="line py-2" aria-expanded={open} onclick={() => (open = !open)}>
       {open ? 'Fold the takes away' : `Show ${count === 1 ? 'the take' : `all ${count} takes`}`}
     </button>
   </div>
   <p class="quiet">
-    {day(session.started_at)} · {household.hornName(session.horn)} · {seconds(summary.playing_s)} of tone{summary.checks
-      .length
+    {day(session.started_at)} · {household.hornName(session.horn)} · {barOf(session).words}{summary.checks.length
       ? ` · check notes: ${summary.checks.join(', ')}`
-      : ''}
+      : ''}{endedInWords(summary) ? ` · ${endedInWords(summary)}` : ''}
   </p>
+  {#if session.remark}<p class="mt-1">“{session.remark}”</p>{/if}
   {#if summary.stopped}
     <p style="color: var(--oxblood)">Stopped: {summary.stopped}. That was right.</p>
   {/if}

@@ -1,4 +1,5 @@
 /** The Figures view: what is chosen, its parameters, what is shown and heard of it. */
+import { saveBlob } from '../view/save';
 import { api, type Family, type Material, type OwnFigure, type Param, type SeriesView, type Wish } from '../api/client';
 import { words } from './loaded.svelte';
 
@@ -177,11 +178,7 @@ export class FigureBrowser {
     this.refused = null;
     try {
       const blob = await api.exportFigure({ ...this.wish, format });
-      const link = document.createElement('a');
-      link.href = URL.createObjectURL(blob);
-      link.download = `${this.shown?.figure.figure.id ?? 'figure'}.${format === 'midi' ? 'mid' : format}`;
-      link.click();
-      URL.revokeObjectURL(link.href);
+      saveBlob(blob, `${this.shown?.figure.figure.id ?? 'figure'}.${format === 'midi' ? 'mid' : format}`);
     } catch (error) {
       this.refused = words(error);
     }

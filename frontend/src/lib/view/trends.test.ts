@@ -4,8 +4,9 @@ import { bandOf, csvOf, dotsOf, lineOf, pointInWords, scaleOf, titleOf, type Tre
 const shown = (days: number, register: 'low' | null = null): TrendShown =>
   ({
     measure: { id: 'sag', label: 'Sag over a note', unit: 'cents', least: 0, most: 10 },
+    scope: register ? `${register} side` : '',
     trend: {
-      register,
+      scope: register,
       missing: Math.max(0, 5 - days),
       points: Array.from({ length: days }, (_, i) => ({
         day: 739_900 + i,
@@ -39,8 +40,6 @@ describe('a trend to scale', () => {
     const item = shown(1, 'low');
     expect(pointInWords(item.trend.points[0]!, 'cents')).toBe('11 Oct: 4 cents, the middle half from 2 to 6, 3 takes');
     expect(titleOf(item)).toBe('Sag over a note, low side');
-    expect(csvOf([item])).toBe(
-      'measure,register,day,quarter,median,three_quarters,takes\nsag,low,2026-10-11,2,4,6,3\n',
-    );
+    expect(csvOf([item])).toBe('measure,scope,day,quarter,median,three_quarters,takes\nsag,low,2026-10-11,2,4,6,3\n');
   });
 });

@@ -56,9 +56,7 @@ export function pointInWords(point: Point, unit: string): string {
 }
 
 export function titleOf(shown: TrendShown): string {
-  const side = shown.trend.register;
-  if (!side) return shown.measure.label;
-  return `${shown.measure.label}, ${side === 'middle' ? 'in the middle' : `${side} side`}`;
+  return shown.scope ? `${shown.measure.label}, ${shown.scope}` : shown.measure.label;
 }
 
 export function csvOf(trends: readonly TrendShown[]): string {
@@ -66,7 +64,7 @@ export function csvOf(trends: readonly TrendShown[]): string {
     shown.trend.points.map((point) =>
       [
         shown.measure.id,
-        shown.trend.register ?? '',
+        shown.trend.scope ?? '',
         isoOf(point.day),
         point.low,
         point.middle,
@@ -75,5 +73,5 @@ export function csvOf(trends: readonly TrendShown[]): string {
       ].join(','),
     ),
   );
-  return ['measure,register,day,quarter,median,three_quarters,takes', ...rows].join('\n') + '\n';
+  return ['measure,scope,day,quarter,median,three_quarters,takes', ...rows].join('\n') + '\n';
 }

@@ -82,7 +82,14 @@ def _judged(state: SessionState, event: Event) -> Step | None:
         return None
     result = event.result
     mark = TakeMark(
-        event.take_key or "", state.block, state.figure_index, result.outcome, result.reason, state.form, state.checking
+        event.take_key or "",
+        state.block,
+        state.figure_index,
+        result.outcome,
+        result.reason,
+        state.form,
+        state.checking,
+        result.load,
     )
     counted = replace(
         state,

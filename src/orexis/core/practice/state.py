@@ -89,6 +89,7 @@ class TakeMark:
     reason: str | None
     form: Form = Form.AS_WRITTEN
     check: bool = False
+    load: float = 0.0
 
 
 @dataclass(frozen=True, slots=True)

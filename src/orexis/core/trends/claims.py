@@ -59,17 +59,17 @@ class Trend:
     """A measure over a span. `claim`: None where nothing may be said; `missing`: days still wanted for a line."""
 
     measure: str
-    register: str | None
+    scope: str | None  # a register, a loudness, a family; None: everything
     points: tuple[DayPoint, ...]
     claim: Claim | None
     missing: int
 
 
-def trend_of(measure: str, register: str | None, points: Sequence[DayPoint]) -> Trend:
+def trend_of(measure: str, scope: str | None, points: Sequence[DayPoint]) -> Trend:
     """The trend with what may be claimed of it."""
     ordered = tuple(sorted(points, key=lambda point: point.day))
     missing = max(0, FEWEST_DAYS - len(ordered))
-    return Trend(measure, register, ordered, None if missing else claim_of(measure, ordered), missing)
+    return Trend(measure, scope, ordered, None if missing else claim_of(measure, ordered), missing)
 
 
 def claim_of(measure: str, points: Sequence[DayPoint]) -> Claim | None:

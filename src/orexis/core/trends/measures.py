@@ -1,4 +1,4 @@
-"""What of a take is followed over weeks: one value a measure, and one a register where notes of it were played.
+"""What of a take is followed over weeks: one value a measure, and one for each of its scopes: where in the range, how loud, which family.
 
 A take's value is the middle over its notes that were right (or its moves), as a size without sign unless said; registers:
 *low* up to a tone over the easy note, *high* from a fourth over the comfortable middle on.
@@ -24,7 +24,17 @@ class Register(StrEnum):
     HIGH = "high"
 
 
+class Loud(StrEnum):
+    """How loud a note is written."""
+
+    SOFT = "soft"
+    LOUD = "loud"
+
+
 REGISTERS = tuple(Register)
+SCOPES: tuple[str, ...] = (*Register, *Loud)
+_LOUD_OF: dict[str, Loud] = {"pp": Loud.SOFT, "p": Loud.SOFT, "f": Loud.LOUD, "ff": Loud.LOUD}
+_OF_A_FAMILY = 3  # so many measures of a family are followed for it alone: those that it judges first
 
 
 @dataclass(frozen=True, slots=True)
@@ -56,18 +66,20 @@ TREND_MEASURES: dict[str, TrendMeasure] = {
         TrendMeasure("match", "Likeness to the reference sound", "of 100", True, False, 50.0, 100.0, "sound-match"),
         TrendMeasure("hold", "Longest tone of a breath", "s", True, False, 0.0, 12.0, "hold"),
         TrendMeasure("trill", "Lip trill, there and back", "a second", True, False, 0.0, 4.0, "trill"),
+        TrendMeasure("pace", "Notes in slurs that were held clean", "a second", True, False, 0.0, 4.0),
     )
 }
 
 
-def key_of(measure: str, register: Register | None = None) -> str:
-    """How it is named in the record: "centre", "centre@low"."""
-    return measure if register is None else f"{measure}@{register}"
+def key_of(measure: str, scope: str | None = None) -> str:
+    """How it is named in the record: "centre", "centre@low", "sag@long-low-tones"."""
+    return measure if scope is None else f"{measure}@{scope}"
 
 
-def values_of(figure: Figure, horn: Instrument, measures: Measures) -> dict[str, float]:
-    """By key; what was not measured is left out. A mouthpiece has no registers."""
-    rows = [(row, note.pitch.midi) for row, note in _right(figure, measures)]
+def values_of(figure: Figure, horn: Instrument, measures: Measures, *, held: bool = False) -> dict[str, float]:
+    """By key; what was not measured is left out. A mouthpiece has no scopes. `held`: whether the take was."""
+    right = _right(figure, measures)
+    rows, loud = [(row, note.pitch.midi) for row, note in right], _written_loudness(figure)
     found: dict[str, float] = {}
     for measure, of in _OF_NOTES.items():
         _put(found, measure, [of(row) for row, _ in rows])
@@ -75,6 +87,9 @@ def values_of(figure: Figure, horn: Instrument, measures: Measures) -> dict[str,
             for register in REGISTERS:
                 here = [of(row) for row, midi in rows if register_of(midi, horn) == register]
                 _put(found, key_of(measure, register), here)
+            for wanted in Loud:
+                here = [of(row) for row, note in right if loud.get(note.id) == wanted]
+                _put(found, key_of(measure, wanted), here)
     slurs = [move for move in measures.moves if move.slurred]
     _put(found, "gap", [max((move.gap_ms or 0.0 for move in slurs), default=None)])
     if slurs and figure.medium == Medium.HORN:
@@ -83,6 +98,25 @@ def values_of(figure: Figure, horn: Instrument, measures: Measures) -> dict[str,
     _put(found, "hold", [max((row.hold_s or 0.0 for row, _ in rows if row.target in to_the_end), default=None)])
     if "trill" in figure.judged:
         _put(found, "trill", [measures.figure.trill_hz])
+    if held and slurs and figure.medium == Medium.HORN:
+        _put(found, "pace", [_pace(figure)])
+    first = [name for name in figure.judged if name in found][:_OF_A_FAMILY]
+    return found | {key_of(name, figure.family): found[name] for name in first}
+
+
+def _pace(figure: Figure) -> float | None:
+    """Notes a second where they are slurred."""
+    lengths = [note.beats * figure.beat_s for note in figure.notes if note.slurred and note.glide_beats <= 0.0]
+    return 1.0 / median(lengths) if lengths else None
+
+
+def _written_loudness(figure: Figure) -> dict[str, Loud]:
+    """Notes written soft or loud; a dynamic holds until the next."""
+    found, now = {}, figure.dynamic
+    for note in figure.notes:
+        now = note.dynamic or now
+        if now in _LOUD_OF:
+            found[note.id] = _LOUD_OF[now]
     return found
 
 

@@ -1,5 +1,6 @@
 """Claims in words, and how clear one is beside another."""
 
+from orexis.core.figures import FAMILIES
 from orexis.core.trends.claims import Claim, Direction, Trend
 from orexis.core.trends.measures import TrendMeasure
 
@@ -9,15 +10,35 @@ def claimed(measure: TrendMeasure, trend: Trend) -> str | None:
     claim = trend.claim
     if claim is None:
         return None
-    where = f", {trend.register} side" if trend.register in ("low", "high") else ", middle" if trend.register else ""
+    where = f", {scope_in_words(trend.scope)}" if trend.scope else ""
     weeks = max(1, round(claim.days / 7))
     span = f"in {weeks} {'week' if weeks == 1 else 'weeks'}"
+    return f"{measure.label}{where}: {change_in_words(measure, claim, span)}"
+
+
+def change_in_words(measure: TrendMeasure, claim: Claim, span: str = "") -> str:
+    """“From 9 to 5 cents (3 to 6 better)”."""
     if claim.direction == Direction.STILL:
-        return f"{measure.label}{where}: at {_number(claim.after)} {measure.unit} {span}"
+        return f"at {_number(claim.after)} {measure.unit} {span}".strip()
     low, high = sorted((abs(claim.low), abs(claim.high)))
     how = {"better": "better", "worse": "worse"}.get(claim.direction, "higher" if claim.low > 0 else "lower")
-    change = f"from {_number(claim.before)} to {_number(claim.after)} {measure.unit}"
-    return f"{measure.label}{where}: {change} {span} ({_number(low)} to {_number(high)} {how})"
+    span = f" {span}" if span else ""
+    return (
+        f"from {_number(claim.before)} to {_number(claim.after)} {measure.unit}{span} "
+        f"({_number(low)} to {_number(high)} {how})"
+    )
+
+
+_SCOPES = {
+    "low": "low side", "middle": "in the middle", "high": "high side", "soft": "written soft", "loud": "written loud",
+}  # fmt: skip
+
+
+def scope_in_words(scope: str) -> str:
+    """“low side”, “written soft”, “in Long low tones”."""
+    if scope in _SCOPES:
+        return _SCOPES[scope]
+    return f"in {FAMILIES[scope].name}" if scope in FAMILIES else scope
 
 
 def _number(value: float) -> str:

@@ -11,9 +11,11 @@ from orexis.errors import MissingError
 from orexis.files.soundfiles import read_sound
 from orexis.services.clock import local_day, now, utc
 from orexis.services.codec import unpacked
+from orexis.services.reading.sitting import Sitting, remark_on, sitting
 from orexis.services.record import Record, found
 from orexis.services.sessions import SessionSummary
 from orexis.services.takes.rows import listed, listed_take
+from orexis.services.takes.trash import Thrown, thrown_away
 from orexis.services.takes.values import LikeTake, ListedTake
 from orexis.store.models import MeasureDayRow, PracticeDayRow, SessionRow, TakeRow
 
@@ -30,6 +32,8 @@ class LogSession:
     title: str
     horn: str
     started_at: datetime
+    ended_at: datetime | None
+    remark: str
     summary: SessionSummary
 
 
@@ -86,7 +90,7 @@ class Log:
             .offset(max(0, offset))
         )
         query = (
-            select(row.id, row.family, row.title, row.horn, row.started_at, row.summary)
+            select(row.id, row.family, row.title, row.horn, row.started_at, row.ended_at, row.remark, row.summary)
             .where(row.id.in_(shown))
             .order_by(row.started_at.desc())
         )
@@ -94,10 +98,32 @@ class Log:
             rows = db.execute(query).all()
             total = db.scalar(select(func.count()).select_from(row).where(*mine)) or 0
         entries = tuple(
-            LogSession(key, family, title, horn, utc(started_at), unpacked(SessionSummary, summary))
-            for key, family, title, horn, started_at, summary in rows
+            LogSession(
+                key,
+                family,
+                title,
+                horn,
+                utc(started_at),
+                utc(ended_at) if ended_at else None,
+                remark,
+                unpacked(SessionSummary, summary),
+            )
+            for key, family, title, horn, started_at, ended_at, remark, summary in rows
         )
         return LogPage(entries, max(0, offset), total)
+
+    def sitting(self, session_id: str) -> Sitting:
+        """One sitting with everything; MissingError when there is none by that id."""
+        return sitting(self._record, session_id)
+
+    def remark(self, session_id: str, text: str) -> Sitting:
+        """The player's own words on a sitting."""
+        remark_on(self._record, session_id, text)
+        return self.sitting(session_id)
+
+    def thrown_away(self, player_id: str) -> tuple[Thrown, ...]:
+        """Takes that may still be brought back."""
+        return thrown_away(self._record, player_id)
 
     def reasons(self, player_id: str) -> tuple[str, ...]:
         """Why takes of this player were not held, for the choice of what to look for."""
@@ -160,8 +186,10 @@ def _sought(wanted: Wanted) -> list[ColumnElement[bool]]:
     word = " ".join(wanted.word.replace("♭", "b").replace("♯", "#").split())
     if word:
         columns = (TakeRow.title, TakeRow.family, TakeRow.written, TakeRow.remark)
-        of_take.append(or_(*(column.icontains(word, autoescape=True) for column in columns)))
-    if of_take:
+        said = or_(*(column.icontains(word, autoescape=True) for column in columns))
+        kept = (TakeRow.session_id == SessionRow.id, TakeRow.discarded_at.is_(None))
+        found.append(or_(exists().where(*kept, said, *of_take), SessionRow.remark.icontains(word, autoescape=True)))
+    elif of_take:
         kept = (TakeRow.session_id == SessionRow.id, TakeRow.discarded_at.is_(None))
         found.append(exists().where(*kept, *of_take))
     return found

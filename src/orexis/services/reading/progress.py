@@ -11,9 +11,17 @@ from orexis.core.figures import FAMILIES
 from orexis.core.planning import Aim, monday, said_of
 from orexis.core.progress import Moved, Standing
 from orexis.core.theory import pitch_of_midi
-from orexis.core.trends import REGISTERS, TREND_MEASURES, DayPoint, Direction, Trend, TrendMeasure, trend_of
+from orexis.core.trends import (
+    SCOPES,
+    TREND_MEASURES,
+    DayPoint,
+    Direction,
+    Trend,
+    TrendMeasure,
+    trend_of,
+)
 from orexis.core.trends.measures import key_of
-from orexis.core.trends.words import claimed, clearness
+from orexis.core.trends.words import claimed, clearness, scope_in_words
 from orexis.errors import InputError
 from orexis.services.clock import local_day, now, utc
 from orexis.services.codec import unpacked
@@ -34,6 +42,7 @@ class TrendShown:
     measure: TrendMeasure
     trend: Trend
     says: str | None
+    scope: str  # in words; empty for everything
 
 
 @dataclass(frozen=True, slots=True)
@@ -117,18 +126,19 @@ def _trends(db: Session, person: Player, since: int) -> tuple[TrendShown, ...]:
         points.setdefault(key, []).append(DayPoint(day, low, middle, high, takes))
     out = []
     for measure in TREND_MEASURES.values():
-        for register in (None, *REGISTERS) if measure.by_register else (None,):
-            found = points.get(key_of(measure.id, register))
+        for scope in (None, *SCOPES, *FAMILIES):
+            found = points.get(key_of(measure.id, scope))
             if found:
-                trend = trend_of(measure.id, register, found)
-                out.append(TrendShown(measure, trend, claimed(measure, trend)))
+                trend = trend_of(measure.id, scope, found)
+                words = scope_in_words(scope) if scope else ""
+                out.append(TrendShown(measure, trend, claimed(measure, trend), words))
     return tuple(out)
 
 
 def _lines(trends: tuple[TrendShown, ...], direction: Direction) -> tuple[Line, ...]:
-    """The clearest few: those whose change is largest against its own interval; a register before the whole."""
+    """The clearest few: those whose change is largest against its own interval; a measure once."""
     found = [item for item in trends if item.trend.claim is not None and item.trend.claim.direction == direction]
-    found.sort(key=lambda item: (-clearness(item.trend.claim), item.measure.id, item.trend.register or ""))
+    found.sort(key=lambda item: (-clearness(item.trend.claim), item.measure.id, item.trend.scope or ""))
     out: list[Line] = []
     seen: set[str] = set()
     for item in found:

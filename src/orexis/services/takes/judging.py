@@ -152,7 +152,11 @@ def _summary(figure: Figure, terms: Terms, measures: Measures, verdict: Verdict)
 
 def _followed(figure: Figure, terms: Terms, measures: Measures, verdict: Verdict) -> dict[str, float]:
     """What could not be heard is not followed."""
-    return {} if verdict.outcome == Outcome.NOT_HEARD else values_of(figure, terms.instrument, measures)
+    return (
+        {}
+        if verdict.outcome == Outcome.NOT_HEARD
+        else values_of(figure, terms.instrument, measures, held=verdict.outcome == Outcome.HELD)
+    )
 
 
 def _worst(notes: tuple[NoteMeasures, ...], name: str) -> float | None:

@@ -1,4 +1,4 @@
-"""Notes by day, for telling the horn from the player; filled when the record is next opened (rules 6)."""
+"""Notes by day, for telling the horn from the player, filled when the record is next opened (rules 6); words on a session."""
 
 import sqlalchemy as sa
 from alembic import op
@@ -10,6 +10,7 @@ depends_on = None
 
 
 def upgrade() -> None:
+    op.add_column("session", sa.Column("remark", sa.String(), server_default="", nullable=False))
     op.create_table(
         "note_day",
         sa.Column("player_id", sa.String(), nullable=False),
@@ -27,4 +28,5 @@ def upgrade() -> None:
 
 
 def downgrade() -> None:
+    op.drop_column("session", "remark")
     op.drop_table("note_day")

@@ -1,0 +1,49 @@
+<script lang="ts">
+  import { api, type Thrown } from '../api/client';
+  import { Loaded, words } from '../state/loaded.svelte';
+  import { day, noteNames } from '../view/words';
+  import TakeShape from './TakeShape.svelte';
+
+  /** Takes that were thrown away and may still be brought back. */
+  let { playerId, changed }: { playerId: string; changed: () => void } = $props();
+  const thrown = new Loaded<Thrown[]>();
+  let said = $state<string | null>(null);
+  $effect(() => {
+    const id = playerId;
+    void thrown.load(() => api.thrownAway(id));
+  });
+
+  async function bringBack(take: string) {
+    try {
+      await api.discard(take, false);
+      said = 'It is back, and counts again.';
+      await thrown.load(() => api.thrownAway(playerId));
+      changed();
+    } catch (error) {
+      said = words(error);
+    }
+  }
+</script>
+
+{#if thrown.value?.length}
+  <details class="mt-10">
+    <summary class="quiet cursor-pointer py-2">
+      Thrown away: {thrown.value.length}
+      {thrown.value.length === 1 ? 'take' : 'takes'}, kept for thirty days
+    </summary>
+    <ul>
+      {#each thrown.value as take (take.id)}
+        <li class="rule flex flex-wrap items-center gap-x-4 border-b py-2">
+          <TakeShape outcome={take.outcome} size={16} />
+          <a class="line" href="/take/{take.id}">{take.title}</a>
+          <span class="quiet">{noteNames(take.written)}</span>
+          <span class="quiet">{day(take.started_at)}</span>
+          <span class="grow"></span>
+          <span class="quiet">{take.days_left} {take.days_left === 1 ? 'day' : 'days'} left</span>
+          <button class="line py-2" onclick={() => bringBack(take.id)}>Bring it back</button>
+        </li>
+      {/each}
+    </ul>
+  </details>
+{/if}
+{#if said}<p role="status" class="mt-2">{said}</p>{/if}

@@ -1,0 +1,97 @@
+<script lang="ts">
+  import { untrack } from 'svelte';
+  import { api, type SideBySide } from '../api/client';
+  import { Loaded } from '../state/loaded.svelte';
+  import { saveText } from '../view/save';
+  import { numberOf } from '../view/trends';
+  import { sentence } from '../view/words';
+
+  /** Two spans side by side: by itself the first third of the days shown, and the last. */
+  let { playerId, weeks }: { playerId: string; weeks: number } = $props();
+  const found = new Loaded<SideBySide[]>();
+  const DAY = 86_400_000;
+  const iso = (back: number) => new Date(Date.now() - back * DAY).toISOString().slice(0, 10);
+  let first = $state({ from: '', to: '' });
+  let last = $state({ from: '', to: '' });
+  let everything = $state(false);
+
+  $effect(() => {
+    const days = 7 * weeks;
+    untrack(() => {
+      first = { from: iso(days), to: iso(Math.round((2 * days) / 3)) };
+      last = { from: iso(Math.round(days / 3)), to: iso(0) };
+    });
+  });
+  $effect(() => {
+    const [id, a, b] = [playerId, { ...first }, { ...last }];
+    if (a.from && a.to && b.from && b.to) void found.load(() => api.compareSpans(id, a, b));
+  });
+  const rows = $derived((found.value ?? []).filter((row) => everything || !row.scope));
+
+  function save() {
+    const lines = (found.value ?? []).map((row) =>
+      [row.measure.id, row.scope, row.measure.unit, row.first, row.first_days, row.last, row.last_days].join(','),
+    );
+    const head = 'measure,scope,unit,first,first_days,last,last_days';
+    saveText([head, ...lines].join('\n') + '\n', `orexis-${first.from}-beside-${last.from}.csv`);
+  }
+</script>
+
+<h2 class="mt-10">Two spans side by side</h2>
+<div class="mt-3 flex flex-wrap items-end gap-4">
+  <label class="field"><span>First, from</span><input type="date" bind:value={first.from} /></label>
+  <label class="field"><span>to</span><input type="date" bind:value={first.to} /></label>
+  <span class="w-4"></span>
+  <label class="field"><span>Then, from</span><input type="date" bind:value={last.from} /></label>
+  <label class="field"><span>to</span><input type="date" bind:value={last.to} /></label>
+</div>
+{#if found.trouble}<p role="alert" class="mt-3">{found.trouble}</p>{/if}
+{#if rows.length}
+  <div class="overflow-x-auto">
+    <table class="mt-4 w-full text-left">
+      <thead>
+        <tr>
+          <th scope="col">Measure</th>
+          <th scope="col" class="text-right">First</th>
+          <th scope="col" class="text-right">Then</th>
+          <th scope="col">What may be claimed</th>
+          <th scope="col" class="text-right">Days</th>
+        </tr>
+      </thead>
+      <tbody>
+        {#each rows as row (row.measure.id + row.scope)}
+          <tr>
+            <th scope="row">{row.measure.label}{row.scope ? `, ${row.scope}` : ''}</th>
+            <td class="text-right">{numberOf(row.first)}</td>
+            <td class="text-right">{numberOf(row.last)} <span class="quiet">{row.measure.unit}</span></td>
+            <td>{row.says ? sentence(row.says) : ''}<span class="quiet">{row.says ? '' : 'nothing'}</span></td>
+            <td class="quiet text-right">{row.first_days} and {row.last_days}</td>
+          </tr>
+        {/each}
+      </tbody>
+    </table>
+  </div>
+  <p class="mt-2 flex flex-wrap gap-6">
+    <button class="line py-2" onclick={() => (everything = !everything)}>
+      {everything ? 'Only the whole range' : 'By register, loudness and family too'}
+    </button>
+    <button class="line py-2" onclick={save}>As CSV</button>
+  </p>
+{:else if found.value}
+  <p class="quiet mt-3">Nothing was measured in both.</p>
+{/if}
+
+<style>
+  th,
+  td {
+    padding: 0.3rem 0.9rem 0.3rem 0;
+    border-bottom: 1px solid var(--rule);
+    font-weight: 400;
+    vertical-align: baseline;
+  }
+
+  thead th {
+    color: var(--ink-soft);
+    font-size: 0.9rem;
+  }
+</style>

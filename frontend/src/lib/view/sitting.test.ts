@@ -1,0 +1,28 @@
+import { describe, expect, it } from 'vitest';
+import { barOf, endedInWords } from './sitting';
+
+const told = (summary: object, minutes = 20) =>
+  ({
+    started_at: '2026-11-02T18:00:00Z',
+    ended_at: `2026-11-02T18:${String(minutes).padStart(2, '0')}:00Z`,
+    summary: { playing_s: 300, take_ids: [], ...summary },
+  }) as unknown as Parameters<typeof barOf>[0];
+
+describe('a sitting in a line', () => {
+  it('shows tone against the time it took, and the heavy share of the load', () => {
+    const bar = barOf(told({ load: 80, high_load: 20 }));
+    expect(bar.played).toBeCloseTo(25);
+    expect(bar.high).toBeCloseTo(25);
+    expect(bar.words).toBe('5 min 00 s of tone in 20 min 00 s, load 80, 25% of it heavy');
+  });
+  it('never shows more tone than time, and says no load where none is known', () => {
+    const bar = barOf({ ...told({}), ended_at: null });
+    expect(bar.played).toBe(100);
+    expect(bar.words).not.toContain('load');
+  });
+  it('says where it was ended early, and nothing where it was stopped by a report', () => {
+    expect(endedInWords(told({ blocks: 5, reached: 3 }).summary)).toBe('ended in block 3 of 5');
+    expect(endedInWords(told({ blocks: 5, reached: 5 }).summary)).toBe('');
+    expect(endedInWords(told({ blocks: 5, reached: 3, stopped: 'pain' }).summary)).toBe('');
+  });
+});

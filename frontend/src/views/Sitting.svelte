@@ -1,0 +1,102 @@
+<script lang="ts">
+  import { api, type Sitting } from '../lib/api/client';
+  import SittingLine from '../lib/components/SittingLine.svelte';
+  import TakeList from '../lib/components/TakeList.svelte';
+  import TakeShape from '../lib/components/TakeShape.svelte';
+  import { household } from '../lib/state/household.svelte';
+  import { Loaded } from '../lib/state/loaded.svelte';
+  import { route } from '../lib/router';
+  import { minutesInWords } from '../lib/view/dayline';
+  import { barOf, endedInWords } from '../lib/view/sitting';
+  import { day, noteSigns, overruledInWords, sentence } from '../lib/view/words';
+
+  const shown = new Loaded<Sitting>();
+  const found = $derived(shown.value);
+  const id = $derived((route.params as { id?: string }).id ?? '');
+  let open = $state<number | null>(null);
+  let remark = $state('');
+
+  $effect(() => {
+    void shown.load(() => api.sitting(id)).then((value) => (remark = value?.remark ?? remark));
+  });
+  const about = $derived(
+    found
+      ? [
+          household.hornName(found.horn),
+          found.params['minutes'] && `${found.params['minutes']} minutes asked for`,
+          found.params['lips'] && `lips ${found.params['lips']}`,
+          found.params['kind'] && `a ${found.params['kind']} day`,
+          endedInWords(found.summary),
+        ].filter(Boolean)
+      : [],
+  );
+</script>
+
+<svelte:head><title>Sitting – Orexis</title></svelte:head>
+
+<section class="mx-auto max-w-5xl p-8 max-sm:p-4">
+  {#if shown.trouble}<p role="alert">{shown.trouble} <a class="line" href="/log">Back to the log</a></p>{/if}
+  {#if found}
+    <p class="quiet"><a class="line" href="/log">Log</a> · {day(found.started_at)}</p>
+    <h1 class="mt-1">{found.title}</h1>
+    <p class="mt-2 flex flex-wrap items-center gap-x-4 gap-y-2">
+      <SittingLine session={found} /><span>{sentence(barOf(found).words)}</span>
+    </p>
+    <p class="quiet mt-1">{about.join(' · ')}</p>
+    {#if found.summary.stopped}
+      <p class="mt-3" style="color: var(--oxblood)">Stopped: {found.summary.stopped}. {found.caution ?? ''}</p>
+    {:else if found.caution}<p class="mt-3">{found.caution}</p>{/if}
+    {#if found.register_over}<p class="mt-2">No more heavy work after: {noteSigns(found.register_over)}</p>{/if}
+    {#if found.summary.against}<p class="quiet mt-2">Begun all the same: {found.summary.against}</p>{/if}
+    {#each overruledInWords(found.summary.overruled ?? []) as line (line)}<p class="quiet mt-1">{line}</p>{/each}
+    <label class="field mt-5">
+      <span>Your words on this sitting</span>
+      <input bind:value={remark} maxlength="2000" onchange={() => void api.remarkSitting(id, remark)} />
+    </label>
+    {#if found.checks.length}
+      <h2 class="mt-8">Check notes</h2>
+      <ul class="mt-2">
+        {#each found.checks as check (check.take_id)}
+          <li class="rule flex flex-wrap gap-x-4 border-b py-2">
+            <a class="line" href="/take/{check.take_id}">after {Math.round(check.playing_min)} min of tone</a>
+            <span>{check.state ?? 'nothing to compare it with'}</span>
+            <span class="quiet">{check.signs.join(', ')}</span>
+          </li>
+        {/each}
+      </ul>
+    {/if}
+    <h2 class="mt-8">{found.blocks.length === 1 ? 'What was played' : 'Blocks'}</h2>
+    {#each found.blocks as block, i (i)}
+      <article class="rule border-b py-3">
+        <div class="flex flex-wrap items-baseline gap-x-4">
+          <h3 class="font-semibold">{block.title}</h3>
+          <span class="quiet">
+            {[
+              block.minutes ? minutesInWords(block.minutes) : '',
+              `load ${Math.round(block.load)}${block.most_load ? ` of ${Math.round(block.most_load)}` : ''}`,
+              block.load_class === 'high' ? 'heavy' : '',
+              block.spare ? 'there was time left' : noteSigns(block.why),
+            ]
+              .filter(Boolean)
+              .join(' · ')}
+          </span>
+          <span class="grow"></span>
+          {#if block.takes.length}
+            <button class="line py-2" aria-expanded={open === i} onclick={() => (open = open === i ? null : i)}>
+              {open === i ? 'Fold away' : 'As a list'}
+            </button>
+          {/if}
+        </div>
+        {#if open === i}
+          <TakeList takes={block.takes} />
+        {:else}
+          <p class="mt-1 flex flex-wrap gap-1">
+            {#each block.takes as take (take.id)}
+              <a href="/take/{take.id}" class="p-1"><TakeShape outcome={take.outcome} size={16} /></a>
+            {:else}<span class="quiet">not reached</span>{/each}
+          </p>
+        {/if}
+      </article>
+    {/each}
+  {:else if !shown.trouble}<p role="status">One moment …</p>{/if}
+</section>

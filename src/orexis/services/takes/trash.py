@@ -1,0 +1,78 @@
+"""Takes thrown away: kept for thirty days, then gone with their sound.
+
+What a take proved was taken out when it was thrown away; nothing that is read changes when it is gone. In a record of an earlier
+release, which promised no end, the thirty days begin when this one first opens it.
+"""
+
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+
+from sqlalchemy import delete, select
+
+from orexis.core.coach import Outcome
+from orexis.services.clock import local_day, now, utc
+from orexis.services.record import Record
+from orexis.store.models import DerivedRow, RungAttemptRow, TakeRow
+
+KEPT_DAYS = 30
+_MOST = 200
+_NAME = "trash"
+
+
+@dataclass(frozen=True, slots=True)
+class Thrown:
+    """A take that may still be brought back, and for how many days."""
+
+    id: str
+    title: str
+    written: str
+    outcome: Outcome
+    started_at: datetime
+    days_left: int
+
+
+def thrown_away(record: Record, player_id: str) -> tuple[Thrown, ...]:
+    """The latest first."""
+    row, moment = TakeRow, now()
+    query = (
+        select(row.id, row.title, row.written, row.outcome, row.started_at, row.discarded_at)
+        .where(row.player_id == player_id, row.discarded_at.is_not(None))
+        .order_by(row.discarded_at.desc())
+        .limit(_MOST)
+    )
+    with record.database.reading() as db:
+        return tuple(
+            Thrown(key, title, written, Outcome(said), utc(at), max(0, KEPT_DAYS - (moment - utc(when)).days))
+            for key, title, written, said, at, when in db.execute(query)
+            if when is not None
+        )
+
+
+def purge(record: Record) -> int:
+    """Forget what was thrown away too long ago; how many takes that were. The rows first, so that no row lacks its sound."""
+    if local_day(now()) - _since(record) < KEPT_DAYS:
+        return 0
+    before = now() - timedelta(days=KEPT_DAYS)
+    old = select(TakeRow.id).where(TakeRow.discarded_at.is_not(None), TakeRow.discarded_at < before)
+    with record.database.reading() as db:
+        keys = tuple(db.scalars(old))
+    if not keys:
+        return 0
+    with record.database.writing() as db:
+        for key in keys:
+            db.execute(delete(RungAttemptRow).where(RungAttemptRow.take_id == key))
+            db.execute(delete(TakeRow).where(TakeRow.id == key))
+    for key in keys:
+        record.sound_path(key).unlink(missing_ok=True)
+    return len(keys)
+
+
+def _since(record: Record) -> int:
+    """The day on which this record first had an end to what is thrown away."""
+    with record.database.reading() as db:
+        known = db.get(DerivedRow, _NAME)
+        if known is not None:
+            return known.rules
+    with record.database.writing() as db:
+        db.add(DerivedRow(name=_NAME, rules=local_day(now())))
+    return local_day(now())

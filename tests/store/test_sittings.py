@@ -1,0 +1,135 @@
+"""A sitting as a page, what was thrown away, two spans, then and now."""
+
+from collections.abc import Iterator
+from datetime import UTC, date, datetime, timedelta
+from pathlib import Path
+
+import pytest
+
+from orexis.core.figures import Figure
+from orexis.core.measures import Measures
+from orexis.core.player import parse_flaws
+from orexis.core.practice import Event, EventName
+from orexis.core.rehearsal.measured import measured
+from orexis.errors import InputError, MissingError
+from orexis.services import clock
+from orexis.services.house import House
+from orexis.services.reading.log import Wanted
+from orexis.services.reading.spans import Span
+from orexis.store.models import DerivedRow, TakeRow
+
+START = datetime(2026, 3, 2, 18, 0, tzinfo=UTC)
+
+
+@pytest.fixture
+def house(tmp_path: Path) -> Iterator[House]:
+    made = House(tmp_path)
+    yield made
+    made.close()
+
+
+def practised(house: House, days: int = 12) -> str:
+    """Long tones that sag by 12 cents at first and by 2 in the end."""
+    person = house.players.add(name="Wenna Tull", stage="growing", horn="tuba-eb", part="bass", a4_hz=440.0)
+    for day in range(days):
+        cents = 12.0 if day < days // 2 else 2.0
+
+        def plays(figure: Figure, cents: float = cents) -> Measures:
+            return measured(figure, parse_flaws([f"sag=-{cents + i % 2}c@{n.id}" for i, n in enumerate(figure.notes)]))
+
+        moment = START + timedelta(days=day)
+        session = house.sessions.open(person.id, "long-low-tones", {"steps": "3"}, at=moment)
+        for take in range(3):
+            house.takes.measured(session.id, plays, at=moment + timedelta(minutes=take))
+            house.takes.happen(session.id, Event(EventName.NEXT))
+        house.takes.happen(session.id, Event(EventName.STOP))
+    return person.id
+
+
+def test_a_sitting_has_its_blocks_takes_and_words(house: House) -> None:
+    player = practised(house, 2)
+    entry = house.log.page(player).sessions[0]
+    page = house.log.sitting(entry.id)
+    assert [len(block.takes) for block in page.blocks] == [3]
+    assert page.blocks[0].load == pytest.approx(page.summary.load, abs=0.2)
+    assert page.summary.load > 0
+    assert (page.summary.blocks, page.summary.reached) == (1, 1)
+    house.log.remark(entry.id, "the low F at last")
+    assert house.log.sitting(entry.id).remark == "the low F at last"
+    assert house.log.page(player, wanted=Wanted(word="low F at")).total == 1
+    with pytest.raises(MissingError):
+        house.log.sitting("0" * 32)
+
+
+def test_thrown_away_can_be_fetched_back_until_it_is_gone(house: House, monkeypatch: pytest.MonkeyPatch) -> None:
+    player = practised(house, 1)
+    first, second, _ = house.log.takes(house.log.page(player).sessions[0].id)
+    for take in (first, second):
+        house.takes.discard(take.id, discarded=True)
+        sound = house.record.sound_path(take.id)
+        sound.parent.mkdir(parents=True, exist_ok=True)
+        sound.write_bytes(b"fLaC")
+    assert {one.id for one in house.log.thrown_away(player)} == {first.id, second.id}
+    assert {one.days_left for one in house.log.thrown_away(player)} <= {29, 30}
+    house.takes.discard(second.id, discarded=False)
+    house.close()
+    monkeypatch.setattr(clock, "AHEAD", timedelta(days=31))
+    later = House(house.record.folder)
+    with later.record.database.reading() as db:
+        assert db.get(TakeRow, first.id) is None
+        assert db.get(TakeRow, second.id) is not None
+    assert not later.record.sound_path(first.id).exists()
+    assert later.record.sound_path(second.id).exists()
+    assert later.log.thrown_away(player) == ()
+    later.close()
+
+
+def test_a_record_of_an_earlier_release_has_its_thirty_days_first(
+    house: House, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    player = practised(house, 1)
+    take = house.log.takes(house.log.page(player).sessions[0].id)[0]
+    house.takes.discard(take.id, discarded=True)
+    with house.record.database.writing() as db:
+        row = db.get(DerivedRow, "trash")
+        assert row is not None
+        db.delete(row)
+    house.close()
+    monkeypatch.setattr(clock, "AHEAD", timedelta(days=90))
+    later = House(house.record.folder)
+    assert [one.id for one in later.log.thrown_away(player)] == [take.id]
+    later.close()
+
+
+def test_two_spans_side_by_side_claim_what_changed(house: House) -> None:
+    player = practised(house)
+    day = START.date()
+    first, last = Span(day, day + timedelta(days=5)), Span(day + timedelta(days=6), day + timedelta(days=11))
+    rows = {(row.measure.id, row.scope): row for row in house.spans.compare(player, first, last)}
+    sag = rows["sag", ""]
+    assert (sag.first, sag.last) == (pytest.approx(12.0, abs=1.0), pytest.approx(2.0, abs=1.0))
+    assert (sag.first_days, sag.last_days) == (6, 6)
+    assert "better" in (sag.says or "")
+    assert ("sag", "in Long low tones") in rows
+    assert "better" not in (rows["spread", ""].says or "")
+    with pytest.raises(InputError, match="after the first"):
+        house.spans.compare(player, last, first)
+    with pytest.raises(InputError, match="no span"):
+        house.spans.compare(player, Span(date(2026, 3, 9), date(2026, 3, 2)), last)
+
+
+def test_then_and_now_needs_sound_and_days_between(house: House, monkeypatch: pytest.MonkeyPatch) -> None:
+    player = practised(house)
+    monkeypatch.setattr(clock, "AHEAD", START + timedelta(days=20) - datetime.now(UTC))
+    assert house.spans.then_and_now(player) == ()
+    with house.record.database.writing() as db:
+        takes = db.query(TakeRow).order_by(TakeRow.started_at).all()
+        for row in takes:
+            row.source = "file"
+            sound = house.record.sound_path(row.id)
+            sound.parent.mkdir(parents=True, exist_ok=True)
+            sound.write_bytes(b"fLaC")
+    pairs = house.spans.then_and_now(player)
+    assert {pair.days for pair in pairs} == {11}
+    assert all(pair.then_at < pair.now_at for pair in pairs)
+    assert len({pair.written for pair in pairs}) == len(pairs) == 3
