@@ -3246,6 +3246,11 @@ export interface components {
              */
             high_load: number;
             /**
+             * Lasted S
+             * @default 0
+             */
+            lasted_s: number;
+            /**
              * Load
              * @default 0
              */

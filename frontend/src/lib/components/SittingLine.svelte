@@ -3,7 +3,7 @@
   import { barOf } from '../view/sitting';
 
   /** A sitting as one line: as long as it lasted, filled as far as was played, the heavy part hatched. */
-  let { session }: { session: Pick<LogSession, 'started_at' | 'ended_at' | 'summary'> } = $props();
+  let { session }: { session: Pick<LogSession, 'summary'> } = $props();
   const bar = $derived(barOf(session));
 </script>
 

@@ -2,16 +2,15 @@
 import type { LogSession } from '../api/client';
 import { seconds } from './numbers';
 
-type Told = Pick<LogSession, 'started_at' | 'ended_at' | 'summary'>;
+type Told = Pick<LogSession, 'summary'>;
 export type SittingBar = { played: number; high: number; minutes: number; words: string };
 
 const LONGEST_MIN = 120;
 
 /** Shares of the picture's width: tone, the heavy part of it; the rest of the line is rest. */
 export function barOf(session: Told): SittingBar {
-  const { playing_s: tone, load = 0, high_load: high = 0 } = session.summary;
-  const end = session.ended_at ? Date.parse(session.ended_at) : 0;
-  const whole = Math.max(tone, (end - Date.parse(session.started_at)) / 1000);
+  const { playing_s: tone, load = 0, high_load: high = 0, lasted_s: lasted = 0 } = session.summary;
+  const whole = Math.max(tone, lasted);
   const share = load > 0 ? high / load : 0;
   const said = [`${seconds(tone)} of tone in ${seconds(whole)}`];
   if (load > 0) said.push(`load ${Math.round(load)}`);

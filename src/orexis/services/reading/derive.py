@@ -156,9 +156,17 @@ def _ladders(db: Session) -> None:
 def _sessions(db: Session) -> None:
     """What the log shows of each; a session that lost its machine's takes shows none."""
     kept = set(db.scalars(select(TakeRow.id).where(TakeRow.discarded_at.is_(None))))
+    lasted: dict[str, float] = {}
+    times = select(TakeRow.session_id, SessionRow.started_at, TakeRow.started_at, TakeRow.duration_s).join(
+        SessionRow, SessionRow.id == TakeRow.session_id
+    )
+    for key, began, at, duration_s in db.execute(times):
+        until = (utc(at) - utc(began)).total_seconds() + duration_s
+        lasted[key] = max(lasted.get(key, 0.0), until)
     for key, text in db.execute(select(SessionRow.id, SessionRow.state)).all():
         state = unpacked(SessionState, text)
         gone = tuple(take.take_id for take in state.takes if take.take_id not in kept)
         known = replace(state, thrown_away=gone)
-        values = {"state": packed(known), "summary": packed(summary_of(known)), "played": bool(known.kept)}
+        summary = summary_of(known, lasted.get(key, 0.0))
+        values = {"state": packed(known), "summary": packed(summary), "played": bool(known.kept)}
         db.execute(update(SessionRow).where(SessionRow.id == key).values(**values))

@@ -32,7 +32,7 @@ from orexis.core.practice import (
 )
 from orexis.core.progress import path_of
 from orexis.errors import CareError, InputError
-from orexis.services.clock import local_day, now
+from orexis.services.clock import local_day, now, utc
 from orexis.services.codec import packed, unpacked
 from orexis.services.planning.remember import sets_of
 from orexis.services.planning.use import Planning
@@ -48,14 +48,20 @@ DAY = "day"  # the family of a sitting with a planned day
 Write = Callable[[Session], None]
 
 
-def written(session_id: str, before: SessionState, after: SessionState) -> Write:
-    """What writes a session's new state: everything is computed here, before the transaction that it is called in."""
-    state, summary, moment = packed(after), packed(summary_of(after)), now()
+def written(session_id: str, before: SessionState, after: SessionState, *, take_end: datetime | None = None) -> Write:
+    """What writes a session's new state: everything is computed here, before the transaction that it is called in.
+
+    `take_end`: when the take that brought the step was over.
+    """
+    state, moment = packed(after), now()
     began = after.phase == Phase.REST and before.phase != Phase.REST
 
     def write(db: Session) -> None:
         row = found(db, SessionRow, session_id, _WHAT)
-        row.state, row.summary, row.played = state, summary, bool(after.kept)
+        lasted_s = unpacked(SessionSummary, row.summary).lasted_s
+        if take_end is not None:
+            lasted_s = max(lasted_s, (take_end - utc(row.started_at)).total_seconds())
+        row.state, row.summary, row.played = state, packed(summary_of(after, lasted_s)), bool(after.kept)
         row.rest_since = moment if began else row.rest_since
         if after.phase != Phase.DONE:
             row.ended_at = None

@@ -52,9 +52,10 @@ class SessionSummary:
     high_load: float = 0.0  # of it, by heavy blocks
     blocks: int = 0  # that were planned
     reached: int = 0  # that were come to
+    lasted_s: float = 0.0  # from its beginning to the end of its last take
 
 
-def summary_of(state: SessionState) -> SessionSummary:
+def summary_of(state: SessionState, lasted_s: float = 0.0) -> SessionSummary:
     """The summary of where a session stands."""
     return SessionSummary(
         playing_s=round(state.playing_s, 1),
@@ -71,4 +72,5 @@ def summary_of(state: SessionState) -> SessionSummary:
         high_load=round(sum(take.load for take in state.kept if state.plan[take.block].load == Load.HIGH), 1),
         blocks=sum(not block.spare for block in state.plan),
         reached=state.block + 1,
+        lasted_s=round(lasted_s, 1),
     )

@@ -273,7 +273,8 @@ class Takes:
             ladder = self._ladder_change(db, session, judgement)
             number, last_end = _last_take(db, session.id)
         after = step(before, Event(EventName.JUDGED, key, result)).state
-        write_state = written(session.id, before, after)
+        end = datetime.fromisoformat(heard.head.started_at) + timedelta(seconds=heard.sound.duration_s)
+        write_state = written(session.id, before, after, take_end=end)
         row = take_row(heard.head, heard.sound, session, judgement, number + 1, recovered=heard.recovered)
         fact = None if before.checking else fact_of(row, session, judgement, last_end=last_end)
         row.fact = packed(fact) if fact is not None else None
