@@ -1,5 +1,6 @@
 <script lang="ts">
   import { api, type Player } from '../lib/api/client';
+  import RecordSettings from '../lib/components/RecordSettings.svelte';
   import SchoolSettings from '../lib/components/SchoolSettings.svelte';
   import DeviceCheckPanel from '../lib/components/DeviceCheckPanel.svelte';
   import SourceChoice from '../lib/components/SourceChoice.svelte';
@@ -129,5 +130,8 @@
   </div>
 </section>
 {#if household.player}
-  <div class="mx-auto max-w-5xl px-8 pb-12 max-sm:px-4"><SchoolSettings player={household.player} /></div>
+  <div class="mx-auto max-w-5xl px-8 pb-12 max-sm:px-4">
+    <SchoolSettings player={household.player} />
+    <div class="rule mt-10 border-t pt-6"><RecordSettings player={household.player} /></div>
+  </div>
 {/if}

@@ -1,11 +1,12 @@
 <script lang="ts">
   import { api, type Sitting } from '../lib/api/client';
+  import Ask from '../lib/components/Ask.svelte';
   import SittingLine from '../lib/components/SittingLine.svelte';
   import TakeList from '../lib/components/TakeList.svelte';
   import TakeShape from '../lib/components/TakeShape.svelte';
   import { household } from '../lib/state/household.svelte';
   import { Loaded } from '../lib/state/loaded.svelte';
-  import { route } from '../lib/router';
+  import { navigate, route } from '../lib/router';
   import { minutesInWords } from '../lib/view/dayline';
   import { barOf, endedInWords } from '../lib/view/sitting';
   import { day, noteSigns, overruledInWords, sentence } from '../lib/view/words';
@@ -19,6 +20,16 @@
   $effect(() => {
     void shown.load(() => api.sitting(id)).then((value) => (remark = value?.remark ?? remark));
   });
+  let asking = $state(false);
+  async function forget(agreed: boolean) {
+    asking = false;
+    if (!agreed) return;
+    await shown.load(async () => {
+      await api.forgetSitting(id);
+      await navigate('/log');
+      return null as never;
+    });
+  }
   const about = $derived(
     found
       ? [
@@ -98,5 +109,13 @@
         {/if}
       </article>
     {/each}
+    <p class="mt-10"><button class="line py-2" onclick={() => (asking = true)}>Delete this sitting</button></p>
+    <Ask
+      open={asking}
+      title="Delete this sitting?"
+      text="Its {found.summary.take_ids?.length ?? 0} takes go for good, with their sound and all that they proved."
+      yes="Delete for good"
+      done={forget}
+    />
   {:else if !shown.trouble}<p role="status">One moment …</p>{/if}
 </section>

@@ -15,6 +15,7 @@ from orexis.api import (
     household_routes,
     live,
     material_routes,
+    moving_routes,
     planning_routes,
     player_routes,
     session_routes,
@@ -58,6 +59,7 @@ def create_app(data: Path, *, recovery_grace_s: float = RECOVERY_GRACE_S, worker
         session_routes,
         take_routes,
         material_routes,
+        moving_routes,
         live,
     ):
         app.include_router(routes.router)

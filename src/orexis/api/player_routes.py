@@ -10,10 +10,12 @@ from orexis.api.deps import REFUSALS, Key, TheHouse
 from orexis.core.coach import Outcome
 from orexis.core.horn import Setup
 from orexis.services.players import Player
+from orexis.services.players.values import Keeping
 from orexis.services.reading.horn_or_me import HornOrMe
 from orexis.services.reading.log import DaySoFar, LogPage, Wanted
 from orexis.services.reading.progress import ProgressShown
 from orexis.services.reading.spans import SideBySide, Span, ThenAndNow
+from orexis.services.takes.keeping import Sizes
 from orexis.services.takes.trash import Thrown
 
 router = APIRouter(prefix="/api/players", responses=REFUSALS)
@@ -37,6 +39,20 @@ def change_player(player_id: Key, body: schemas.PlayerIn, house: TheHouse) -> Pl
     return house.players.change(
         player_id, name=body.name, stage=body.stage, horn=body.horn, part=body.part, a4_hz=body.a4_hz
     )
+
+
+@router.delete("/{player_id}", status_code=204)
+def forget_player(player_id: Key, house: TheHouse) -> None:
+    """A player with everything of theirs, sound included, for good."""
+    house.forget_player(player_id)
+
+
+@router.get("/{player_id}/sound")
+def read_sizes(
+    player_id: Key, house: TheHouse, keeping: Keeping = Keeping.ALL, days: Annotated[int, Query(ge=7, le=3650)] = 90
+) -> Sizes:
+    """What sound takes up, and what would go by a choice."""
+    return house.sizes(player_id, keeping, days)
 
 
 @router.patch("/{player_id}/settings")

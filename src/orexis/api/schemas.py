@@ -12,7 +12,7 @@ from orexis.core.planning import AimKind
 from orexis.core.practice import SessionState
 from orexis.core.schools import Ask, Choice, Question
 from orexis.services.material.figures import Wish
-from orexis.services.players.values import Start
+from orexis.services.players.values import Keeping, Start
 
 Text = Annotated[str, Field(max_length=200)]
 
@@ -78,6 +78,8 @@ class SettingsChange(Strict):
     minutes: Annotated[list[int], Field(max_length=7)] = Field(default_factory=list)
     performances: Annotated[list[Text], Field(max_length=200)] = Field(default_factory=list)
     moved: Annotated[dict[Text, int], Field(max_length=200)] = Field(default_factory=dict)
+    keeping: Keeping = Keeping.ALL
+    keeping_days: int = 90
 
 
 class RemarkIn(Strict):

@@ -53,6 +53,12 @@ def session_page(session_id: Key, house: TheHouse) -> Sitting:
     return house.log.sitting(session_id)
 
 
+@router.delete("/sessions/{session_id}", status_code=204)
+def forget_session(session_id: Key, house: TheHouse) -> None:
+    """A sitting with its takes and their sound, for good."""
+    house.takes.forget_sitting(session_id)
+
+
 @router.put("/sessions/{session_id}/remark")
 def remark_session(session_id: Key, body: schemas.RemarkIn, house: TheHouse) -> Sitting:
     """The player's words on a sitting."""

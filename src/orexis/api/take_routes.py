@@ -62,6 +62,18 @@ def discard_take(take_id: Key, body: schemas.DiscardIn, house: TheHouse) -> Take
     return house.takes.discard(take_id, discarded=body.discarded)
 
 
+@router.delete("/{take_id}", status_code=204)
+def forget_take(take_id: Key, house: TheHouse) -> None:
+    """A take with its sound, for good."""
+    house.takes.forget(take_id)
+
+
+@router.delete("/{take_id}/sound")
+def forget_sound(take_id: Key, house: TheHouse) -> Take:
+    """The sound of a take, for good; its measures and words stay."""
+    return house.takes.forget_sound(take_id)
+
+
 @router.put("/{take_id}/remark")
 def remark_take(take_id: Key, body: schemas.RemarkIn, house: TheHouse) -> Take:
     """The player's words on a take."""

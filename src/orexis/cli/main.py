@@ -74,6 +74,41 @@ def demo(port: int = 8722, data: Path | None = None) -> None:
     start(host="127.0.0.1", port=port, data=folder, open_browser=False)
 
 
+@app.command("export")
+def export_all(file: Path, data: Annotated[Path | None, typer.Option(help="Data folder.")] = None) -> None:
+    """Everything into one file: players, horns, sessions, takes with their sound."""
+    from orexis.cli.moving import export
+
+    export(file, data)
+
+
+@app.command("import")
+def import_all(file: Path, data: Annotated[Path | None, typer.Option(help="Data folder.")] = None) -> None:
+    """Everything from such a file, into an empty folder or beside what is there."""
+    from orexis.cli.moving import bring
+
+    bring(file, data)
+
+
+@app.command()
+def backup(data: Annotated[Path | None, typer.Option(help="Data folder.")] = None) -> None:
+    """A copy of the record beside itself; the last five are kept."""
+    from orexis.cli.moving import copy
+
+    copy(data)
+
+
+@app.command()
+def check(
+    data: Annotated[Path | None, typer.Option(help="Data folder.")] = None,
+    mend: Annotated[bool, typer.Option("--mend", help="Mend what can be mended.")] = False,
+) -> None:
+    """Read database, journal and sound, and say what is wrong."""
+    from orexis.cli.moving import look
+
+    look(data, mend=mend)
+
+
 @app.command()
 def trace(
     sound: Path,

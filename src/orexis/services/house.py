@@ -8,10 +8,13 @@ from orexis.errors import OrexisError
 from orexis.services.devices import Devices
 from orexis.services.journal import Broken
 from orexis.services.material.figures import Material
+from orexis.services.moving.backup import weekly_backup
+from orexis.services.moving.bringing import known_to
 from orexis.services.planning.programmes import Programmes
 from orexis.services.planning.routines import OwnRoutines
 from orexis.services.planning.use import Planning
 from orexis.services.players import Player, Players
+from orexis.services.players.values import Keeping
 from orexis.services.reading.derive import bring_up_to_date
 from orexis.services.reading.horn_or_me import Tuning
 from orexis.services.reading.ladder import Ladder, ladder_of
@@ -23,7 +26,8 @@ from orexis.services.sessions.use import Sessions
 from orexis.services.simulated import SimulatedPlayer
 from orexis.services.takes import Takes
 from orexis.services.takes.judging import rehearsed
-from orexis.services.takes.trash import purge
+from orexis.services.takes.keeping import Sizes, let_go, sizes
+from orexis.services.takes.trash import forget_player, purge
 from orexis.services.work import Workers
 
 _SHORTEST_TAKE_S = 0.5
@@ -36,6 +40,9 @@ class House:
         self.record = Record(folder)
         bring_up_to_date(self.record)
         purge(self.record)
+        if known_to(self.record):
+            weekly_backup(self.record)
+            let_go(self.record)
         self.workers = Workers(workers, ready=rehearsed)
         self.players = Players(self.record)
         self.planning = Planning(self.record, self.players)
@@ -55,6 +62,14 @@ class House:
         """The player's rungs on the horn in hand, as of today."""
         with self.record.database.reading() as db:
             return ladder_of(db, person)
+
+    def forget_player(self, player_id: str) -> None:
+        """A player with everything of theirs, for good."""
+        forget_player(self.record, player_id)
+
+    def sizes(self, player_id: str, keeping: Keeping, days: int) -> Sizes:
+        """What sound takes up, and what would go by a choice."""
+        return sizes(self.record, self.players.get(player_id).id, keeping, days)
 
     def left_over(self) -> tuple[str, ...]:
         """Takes that a crash cut off, by key."""

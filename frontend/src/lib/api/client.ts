@@ -43,6 +43,9 @@ export type ProgressShown = Schemas['ProgressShown'];
 export type OwnRoutine = Schemas['OwnRoutine'];
 export type HornOrMe = Schemas['HornOrMe'];
 export type Sitting = Schemas['Sitting'];
+export type Sizes = Schemas['Sizes'];
+export type Keeping = Schemas['Keeping'];
+export type Fault = Schemas['Fault'];
 export type Thrown = Schemas['Thrown'];
 export type SideBySide = Schemas['SideBySide'];
 export type ThenAndNow = Schemas['ThenAndNow'];
@@ -193,6 +196,21 @@ export const api = {
       }),
     ),
   idealUrl: (take_id: string) => `/api/takes/${encodeURIComponent(take_id)}/ideal`,
+  sizes: (player_id: string, keeping: Keeping, days: number) =>
+    must(client.GET('/api/players/{player_id}/sound', { params: { path: { player_id }, query: { keeping, days } } })),
+  bringIn: (file: File) =>
+    must(
+      client.POST('/api/import', {
+        body: file as unknown as string,
+        bodySerializer: (body) => body as unknown as Blob,
+      }),
+    ),
+  checkRecord: () => must(client.POST('/api/check')),
+  forgetPlayer: (player_id: string) =>
+    must(client.DELETE('/api/players/{player_id}', { params: { path: { player_id } } })),
+  forgetSitting: (session_id: string) =>
+    must(client.DELETE('/api/sessions/{session_id}', { params: { path: { session_id } } })),
+  forgetTake: (take_id: string) => must(client.DELETE('/api/takes/{take_id}', { params: { path: { take_id } } })),
   compareSpans: (player_id: string, first: Dates, last: Dates) =>
     must(
       client.GET('/api/players/{player_id}/spans', {

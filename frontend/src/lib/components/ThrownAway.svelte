@@ -23,6 +23,15 @@
       said = words(error);
     }
   }
+  async function forget(take: string) {
+    try {
+      await api.forgetTake(take);
+      await thrown.load(() => api.thrownAway(playerId));
+      said = 'It is gone.';
+    } catch (error) {
+      said = words(error);
+    }
+  }
 </script>
 
 {#if thrown.value?.length}
@@ -41,6 +50,7 @@
           <span class="grow"></span>
           <span class="quiet">{take.days_left} {take.days_left === 1 ? 'day' : 'days'} left</span>
           <button class="line py-2" onclick={() => bringBack(take.id)}>Bring it back</button>
+          <button class="line py-2" onclick={() => forget(take.id)}>Now, for good</button>
         </li>
       {/each}
     </ul>

@@ -14,6 +14,7 @@ from orexis.core.schools import DEFAULTS, Ask, Choice, checked_schools
 from orexis.errors import InputError
 
 _MOST_DATES = 200
+FEWEST_KEPT_DAYS, MOST_KEPT_DAYS = 7, 3650
 
 
 class Start(StrEnum):
@@ -21,6 +22,14 @@ class Start(StrEnum):
 
     COUNT_IN = "count-in"
     FIRST_NOTE = "first note"
+
+
+class Keeping(StrEnum):
+    """Whose sound is kept."""
+
+    ALL = "all"
+    DAYS = "days"
+    MILESTONES = "milestones"  # beyond those days: first held takes, and takes with words
 
 
 @dataclass(frozen=True, slots=True)
@@ -41,6 +50,8 @@ class PlayerSettings:
     minutes: tuple[int, ...] = (30, 30, 30, 30, 30, 30, 0)  # that can be given, Monday first
     performances: tuple[str, ...] = ()  # dates
     moved: dict[str, int] = field(default_factory=dict)  # minutes of single dates, in place of the weekday's
+    keeping: Keeping = Keeping.ALL
+    keeping_days: int = 90
 
     @property
     def care(self) -> Care:
@@ -62,6 +73,10 @@ def checked_settings(settings: PlayerSettings, stage: str) -> PlayerSettings:
     limits_of(stage, settings.limits)
     if settings.quiet_from is not None and not 0 <= settings.quiet_from <= 23:
         raise InputError(f"The hour from which it is quiet is {settings.quiet_from}: choose 0 to 23.")
+    if not FEWEST_KEPT_DAYS <= settings.keeping_days <= MOST_KEPT_DAYS:
+        raise InputError(
+            f"Sound is kept for {settings.keeping_days} days: choose {FEWEST_KEPT_DAYS} to {MOST_KEPT_DAYS}."
+        )
     _check_days(settings)
     return settings
 

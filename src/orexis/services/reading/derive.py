@@ -44,7 +44,7 @@ from orexis.store.models import (
 )
 
 RULES = 6  # grows whenever the same takes would give other rows
-_NAME = "takes"
+TAKES = "takes"  # the row that says so
 Kinds = dict[tuple[str, str, int], str | None]
 _TOLD_EVERY = 2000
 
@@ -52,7 +52,7 @@ _TOLD_EVERY = 2000
 def bring_up_to_date(record: Record) -> None:
     """All or nothing; quick when there is nothing to do."""
     with record.database.reading() as db:
-        known = db.get(DerivedRow, _NAME)
+        known = db.get(DerivedRow, TAKES)
         if known is not None and known.rules == RULES:
             return
     with record.database.writing() as db:
@@ -61,7 +61,7 @@ def bring_up_to_date(record: Record) -> None:
         _takes(db, kinds)
         _ladders(db)
         _sessions(db)
-        db.merge(DerivedRow(name=_NAME, rules=RULES))
+        db.merge(DerivedRow(name=TAKES, rules=RULES))
 
 
 def _clear(db: Session) -> None:

@@ -40,6 +40,7 @@ from orexis.services.takes.judging import Judgement, Work, judged, judgement_of
 from orexis.services.takes.open_take import OpenTake
 from orexis.services.takes.reference import device_key, reference_voice
 from orexis.services.takes.rows import add_to_day, fact_of, take_of, take_row, voice_row
+from orexis.services.takes.trash import forget_sitting, forget_takes
 from orexis.services.takes.values import Take
 from orexis.services.work import Workers
 from orexis.store.models import AnalysisRow, DeviceRow, TakeRow
@@ -340,6 +341,28 @@ class Takes:
                 anew(db, Whose(player_id, session.terms.instrument, session.terms.stage), kept.day, kept.family)
             keep_ladder(db, player_id, horn, ladder)
             write_state(db)
+
+    def forget(self, take_id: str) -> None:
+        """A take with its sound, for good: it is taken out of all that it proved first."""
+        self.discard(take_id, discarded=True)
+        forget_takes(self._record, (take_id,))
+
+    def forget_sound(self, take_id: str) -> Take:
+        """Its sound only; measures and words stay."""
+        take = self.get(take_id)
+        self._record.sound_path(take.id).unlink(missing_ok=True)
+        return take
+
+    def forget_sitting(self, session_id: str) -> None:
+        """A sitting with its takes and their sound, for good. ConflictError while one is being played."""
+        with self._sessions.lock(session_id):
+            session = self._sessions.get(session_id)
+            if session_id in self._open:
+                raise ConflictError("A take of this sitting is being played: end it first.")
+            for mark in session.state.kept:
+                if self.kept(mark.take_id):
+                    self.discard(mark.take_id, discarded=True)
+            forget_sitting(self._record, session_id)
 
     def remark(self, take_id: str, text: str) -> Take:
         """The player's own words on a take."""

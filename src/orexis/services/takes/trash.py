@@ -11,8 +11,8 @@ from sqlalchemy import delete, select
 
 from orexis.core.coach import Outcome
 from orexis.services.clock import local_day, now, utc
-from orexis.services.record import Record
-from orexis.store.models import DerivedRow, RungAttemptRow, TakeRow
+from orexis.services.record import Record, found
+from orexis.store.models import DerivedRow, PlayerRow, RungAttemptRow, SessionRow, TakeRow
 
 KEPT_DAYS = 30
 _MOST = 200
@@ -49,22 +49,45 @@ def thrown_away(record: Record, player_id: str) -> tuple[Thrown, ...]:
 
 
 def purge(record: Record) -> int:
-    """Forget what was thrown away too long ago; how many takes that were. The rows first, so that no row lacks its sound."""
+    """Forget what was thrown away too long ago; how many takes that were."""
     if local_day(now()) - _since(record) < KEPT_DAYS:
         return 0
     before = now() - timedelta(days=KEPT_DAYS)
     old = select(TakeRow.id).where(TakeRow.discarded_at.is_not(None), TakeRow.discarded_at < before)
     with record.database.reading() as db:
         keys = tuple(db.scalars(old))
-    if not keys:
-        return 0
-    with record.database.writing() as db:
-        for key in keys:
-            db.execute(delete(RungAttemptRow).where(RungAttemptRow.take_id == key))
-            db.execute(delete(TakeRow).where(TakeRow.id == key))
+    forget_takes(record, keys)
+    return len(keys)
+
+
+def forget_takes(record: Record, keys: tuple[str, ...]) -> None:
+    """Takes that count no more, for good. The rows first, so that no row lacks its sound."""
+    if keys:
+        with record.database.writing() as db:
+            for key in keys:
+                db.execute(delete(RungAttemptRow).where(RungAttemptRow.take_id == key))
+                db.execute(delete(TakeRow).where(TakeRow.id == key))
     for key in keys:
         record.sound_path(key).unlink(missing_ok=True)
-    return len(keys)
+
+
+def forget_player(record: Record, player_id: str) -> None:
+    """A player with everything of theirs, sound included; MissingError when there is none by that id."""
+    with record.database.writing() as db:
+        found(db, PlayerRow, player_id, "player")
+        keys = tuple(db.scalars(select(TakeRow.id).where(TakeRow.player_id == player_id)))
+        db.execute(delete(PlayerRow).where(PlayerRow.id == player_id))
+    for key in keys:
+        record.sound_path(key).unlink(missing_ok=True)
+
+
+def forget_sitting(record: Record, session_id: str) -> None:
+    """A sitting whose takes were thrown away before, so that they prove nothing any more."""
+    with record.database.reading() as db:
+        keys = tuple(db.scalars(select(TakeRow.id).where(TakeRow.session_id == session_id)))
+    forget_takes(record, keys)
+    with record.database.writing() as db:
+        db.execute(delete(SessionRow).where(SessionRow.id == session_id))
 
 
 def _since(record: Record) -> int:

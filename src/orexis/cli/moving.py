@@ -1,0 +1,66 @@
+"""Export, import, backup and check on the command line. Progress goes to stderr, one line; the outcome is JSON on stdout."""
+
+import json
+import sys
+from collections.abc import Iterator
+from contextlib import contextmanager
+from dataclasses import asdict
+from pathlib import Path
+
+from orexis.cli.server import data_folder
+from orexis.errors import InputError, MissingError
+from orexis.services.moving import back_up, bring_in, check, write_export
+from orexis.services.record import Record
+
+
+@contextmanager
+def _record(folder: Path | None, *, fresh: bool = False) -> Iterator[Record]:
+    where = folder or data_folder()
+    if not fresh and not (where / "orexis.db").exists():
+        raise MissingError(f"There is no record in {where}: say where it is with --data.")
+    record = Record(where)
+    try:
+        yield record
+    finally:
+        record.close()
+
+
+def _told(said: str) -> None:
+    end = "" if sys.stderr.isatty() else "\n"
+    start = "\r\033[K" if sys.stderr.isatty() else ""
+    print(f"{start}{said}", end=end, file=sys.stderr, flush=True)
+
+
+def export(file: Path, folder: Path | None) -> None:
+    """Everything into one file."""
+    if file.is_dir() or not file.resolve().parent.is_dir():
+        raise InputError(f"{file} cannot be written: name a file in a folder that there is.")
+    with _record(folder) as record:
+        made = write_export(record, file, told=_told)
+    _told("done\n" if sys.stderr.isatty() else "done")
+    print(json.dumps({"file": str(file), **asdict(made)}))
+
+
+def bring(file: Path, folder: Path | None) -> None:
+    """Everything from a file."""
+    if not file.is_file():
+        raise MissingError(f"There is no file {file}.")
+    with _record(folder, fresh=True) as record:
+        brought = bring_in(record, file, told=_told)
+    _told("done\n" if sys.stderr.isatty() else "done")
+    print(json.dumps(asdict(brought)))
+
+
+def copy(folder: Path | None) -> None:
+    """A copy of the record."""
+    with _record(folder) as record:
+        print(json.dumps({"file": str(back_up(record))}))
+
+
+def look(folder: Path | None, *, mend: bool) -> None:
+    """What is wrong; exit code 1 when something is that was not mended."""
+    with _record(folder) as record:
+        found = check(record, mend=mend, told=_told)
+    print(json.dumps([asdict(fault) for fault in found], indent=2))
+    if any(not fault.mended for fault in found):
+        sys.exit(1)

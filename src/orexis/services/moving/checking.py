@@ -1,0 +1,138 @@
+"""Is all well? Reads the database, the journal and the sound; says what is wrong, and mends what can be mended.
+
+Mended: summaries that the takes say otherwise (they are made anew), half-written files of an export or an import, sound that no take
+names (set aside, never deleted), a session that waits for a take which is nowhere. Said only: a damaged database, takes whose sound
+is missing or cannot be read.
+"""
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from pathlib import Path
+
+import soundfile
+from sqlalchemy import delete, select, text
+
+from orexis.core.practice import OPEN_PHASES, SessionState
+from orexis.services.codec import unpacked
+from orexis.services.reading.derive import TAKES, bring_up_to_date
+from orexis.services.record import Record
+from orexis.services.takes.life import REHEARSED
+from orexis.store.models import DerivedRow, PracticeDayRow, SessionRow, TakeRow
+
+_MOST_SAID = 20
+_ASIDE = "set-aside"
+Told = Callable[[str], None]
+
+
+@dataclass(frozen=True, slots=True)
+class Fault:
+    """Something that is wrong, and whether it was mended."""
+
+    says: str
+    mended: bool
+
+
+def check(record: Record, *, mend: bool, told: Told = lambda said: None) -> tuple[Fault, ...]:
+    """Everything that is wrong; nothing is changed unless it is to be mended."""
+    found: list[Fault] = []
+    for says, look in (
+        ("database", _database),
+        ("summaries", _summaries),
+        ("sound", _sound),
+        ("journal", _journal),
+        ("sessions", _sessions),
+    ):
+        told(f"{says} ...")
+        found += look(record, mend)
+    return tuple(found)
+
+
+def _database(record: Record, mend: bool) -> Iterator[Fault]:
+    with record.database.reading() as db:
+        for (line,) in db.execute(text("PRAGMA integrity_check")).all()[:_MOST_SAID]:
+            if line != "ok":
+                yield Fault(f"The database is damaged: {line}. Take the newest copy in backups/ in its place.", False)
+        broken = len(db.execute(text("PRAGMA foreign_key_check")).all())
+        if broken:
+            yield Fault(f"{broken} rows of the database belong to nothing.", False)
+
+
+def _summaries(record: Record, mend: bool) -> Iterator[Fault]:
+    """Takes counted by day against what the days say."""
+    counted = "select player_id, horn, day, count(*), sum(outcome = 'held') from take where discarded_at is null group by 1, 2, 3"
+    with record.database.reading() as db:
+        takes = {tuple(row[:3]): (row[3], row[4]) for row in db.execute(text(counted))}
+        row = PracticeDayRow
+        days = {
+            (player, horn, day): (count, held)
+            for player, horn, day, count, held in db.execute(
+                select(row.player_id, row.horn, row.day, row.takes, row.held)
+            )
+            if count
+        }
+    wrong = sum(takes.get(key) != days.get(key) for key in {*takes, *days})
+    if not wrong:
+        return
+    if mend:
+        with record.database.writing() as db:
+            db.execute(delete(DerivedRow).where(DerivedRow.name == TAKES))
+        bring_up_to_date(record)
+    yield Fault(f"{wrong} {'day does' if wrong == 1 else 'days do'} not say what their takes say.", mend)
+
+
+def _sound(record: Record, mend: bool) -> Iterator[Fault]:
+    with record.database.reading() as db:
+        takes = {key: source for key, source in db.execute(select(TakeRow.id, TakeRow.source)).all()}  # noqa: C416
+    missing = unreadable = 0
+    for key, source in takes.items():
+        path = record.sound_path(key)
+        if source == REHEARSED:
+            continue
+        if not path.exists():
+            missing += 1
+        elif not _readable(path):
+            unreadable += 1
+    if missing:
+        yield Fault(
+            f"{missing} {'take has' if missing == 1 else 'takes have'} no sound any more; the measures are there.",
+            False,
+        )
+    if unreadable:
+        yield Fault(f"The sound of {unreadable} {'take' if unreadable == 1 else 'takes'} cannot be read.", False)
+    folder = record.folder / "takes"
+    for path in sorted(folder.glob("*/*")):
+        if path.suffix == ".part":
+            if mend:
+                path.unlink()
+            yield Fault(f"{path.name} was never finished.", mend)
+        elif path.stem not in takes:
+            if mend:
+                aside = record.folder / _ASIDE
+                aside.mkdir(exist_ok=True)
+                path.rename(aside / path.name)
+            yield Fault(f"No take names {path.name}; it goes to {_ASIDE}/.", mend)
+
+
+def _readable(path: Path) -> bool:
+    try:
+        return bool(soundfile.info(str(path)).frames > 0)
+    except (soundfile.LibsndfileError, OSError):
+        return False
+
+
+def _journal(record: Record, mend: bool) -> Iterator[Fault]:
+    waiting = len(list(record.journal.pending()))
+    if waiting:
+        yield Fault(f"{waiting} {'take waits' if waiting == 1 else 'takes wait'} to be finished: start Orexis.", False)
+    for one in record.journal.broken():
+        yield Fault(f"A take could not be finished and lies in journal/broken: {one.why}", False)
+
+
+def _sessions(record: Record, mend: bool) -> Iterator[Fault]:
+    with record.database.reading() as db:
+        rows = db.execute(select(SessionRow.id, SessionRow.state).where(SessionRow.ended_at.is_(None))).all()
+    for key, state_text in rows:
+        state = unpacked(SessionState, state_text)
+        take = state.take_key
+        if state.phase in OPEN_PHASES and take is not None and not record.journal.has(take):
+            yield Fault(f"Sitting {key[:8]} waits for a take that is nowhere: it goes on at the next start.", True)

@@ -1,0 +1,119 @@
+"""What an export holds, table by table, in the order in which it can be read back: docs/export.md is made from this."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import Any
+
+from sqlalchemy import ColumnElement, Table
+
+from orexis.core.coach import Rung, Verdict
+from orexis.core.figures import Figure, Series
+from orexis.core.horn import Setup
+from orexis.core.measures import Measures, Voice
+from orexis.core.planning import Aim, FamilyDay, TakeFact
+from orexis.core.practice import SessionState
+from orexis.core.progress import Standing
+from orexis.core.tuning import NoteDay
+from orexis.services.planning.days import ByHand
+from orexis.services.planning.values import OwnBlock
+from orexis.services.players.values import PlayerSettings, Terms
+from orexis.services.sessions.values import SessionSummary
+from orexis.store import models as m
+
+
+@dataclass(frozen=True, slots=True)
+class Moved:
+    """One table as a file of JSON lines. `values`: columns that hold JSON, with what they must be.
+
+    `key` orders the lines and tells one from another; `left_out` is made by the database itself. `derived`: can be made anew from the
+    takes, and is where a player's takes come from two records.
+    """
+
+    file: str
+    model: Any
+    about: str
+    key: tuple[str, ...] = ("id",)
+    values: Mapping[str, Any] = field(default_factory=dict)
+    left_out: frozenset[str] = frozenset()
+    derived: bool = False
+
+    @property
+    def table(self) -> Table:
+        """As the database has it."""
+        found: Table = self.model.__table__
+        return found
+
+    @property
+    def columns(self) -> tuple[str, ...]:
+        """That are written, in order."""
+        return tuple(column.name for column in self.table.columns if column.name not in self.left_out)
+
+    @property
+    def order(self) -> tuple[ColumnElement[Any], ...]:
+        """By the key; by the database's own number where it has one, so that an order in time stays."""
+        names = ("id",) if "id" in self.left_out else self.key
+        return tuple(self.table.c[name] for name in names)
+
+
+_DAY = ("player_id", "horn", "day")
+TABLES: tuple[Moved, ...] = (
+    Moved("players", m.PlayerRow, "Who there is.", values={"settings": PlayerSettings}),
+    Moved("horns", m.HornRow, "Their horns, each with its setup.", values={"setup": Setup}),
+    Moved("devices", m.DeviceRow, "Microphones as a check found them.", ("key",), {"facts": dict, "found": dict}),
+    Moved("figures", m.OwnFigureRow, "Figures that were kept.", values={"params": dict[str, str], "figure": Figure}),
+    Moved("routines", m.OwnRoutineRow, "Days that were kept.", values={"blocks": tuple[OwnBlock, ...]}),
+    Moved("programmes", m.ProgrammeRow, "Aims with their dates.", values={"aim": Aim}),
+    Moved("programme_days", m.ProgrammeDayRow, "How far a programme was on a day.", ("programme_id", "day")),
+    Moved(
+        "sessions",
+        m.SessionRow,
+        "Sittings: what was asked, by what it was judged, how it stands.",
+        values={"params": dict[str, str], "terms": Terms, "state": SessionState, "summary": SessionSummary},
+        left_out=frozenset({"owner"}),
+    ),
+    Moved(
+        "blocks",
+        m.SessionBlockRow,
+        "The figures of each block of a sitting.",
+        ("session_id", "number"),
+        {"series": Series},
+    ),
+    Moved(
+        "takes",
+        m.TakeRow,
+        "Takes with the figure, limits and schools that they were judged by.",
+        values={"figure": Figure, "limits": dict[str, float], "schools": dict, "device": dict, "fact": TakeFact},
+    ),
+    Moved(
+        "analyses",
+        m.AnalysisRow,
+        "What was heard and said of a take; version 1 is what was said at the time.",
+        ("take_id", "version"),
+        {"measures": Measures, "verdict": Verdict},
+        frozenset({"id"}),
+    ),
+    Moved("voices", m.VoiceRow, "How a take's easiest note sounds.", ("take_id",), {"voice": Voice}, derived=True),
+    Moved(
+        "tries",
+        m.RungAttemptRow,
+        "Tries at rungs of the ladder.",
+        ("take_id", "midi", "day", "connected", "sounded_s"),
+        left_out=frozenset({"id"}),
+        derived=True,
+    ),
+    Moved("rungs", m.RungRow, "The ladder as it stands.", ("player_id", "horn", "midi"), {"rung": Rung}, derived=True),
+    Moved("range_days", m.RangeDayRow, "The range at the end of a day.", _DAY, derived=True),
+    Moved("practice_days", m.PracticeDayRow, "What was played on a day.", _DAY, derived=True),
+    Moved("family_days", m.FamilyDayRow, "Families by day.", (*_DAY, "family"), {"told": FamilyDay}, derived=True),
+    Moved("measure_days", m.MeasureDayRow, "Measures by day.", (*_DAY, "measure"), derived=True),
+    Moved(
+        "note_days", m.NoteDayRow, "Notes by day.", (*_DAY, "midi", "tube", "partial"), {"told": NoteDay}, derived=True
+    ),
+    Moved(
+        "places",
+        m.PathPlaceRow,
+        "Where somebody stands on a family's path, and where they set it by hand.",
+        ("player_id", "horn", "family"),
+        {"standing": Standing, "by_hand": ByHand},
+    ),
+)

@@ -1,0 +1,264 @@
+"""Moving house: out and in again byte for byte, beside what is there, and nothing half done; copies; what a check finds."""
+
+import io
+import json
+import zipfile
+from collections.abc import Iterator
+from datetime import UTC, datetime, timedelta
+from pathlib import Path
+
+import pytest
+from sqlalchemy import text
+
+from orexis.core.player import play
+from orexis.core.practice import Event, EventName
+from orexis.errors import InputError
+from orexis.services import clock
+from orexis.services.house import House
+from orexis.services.moving import back_up, bring_in, check, taken_out, weekly_backup, write_export
+from orexis.services.moving.backup import backups
+from orexis.services.moving.tables import TABLES
+from orexis.services.planning.values import OwnBlock
+from orexis.services.players.values import Keeping
+from orexis.services.takes.keeping import let_go, sizes
+from orexis.store.models import Base
+
+START = datetime(2026, 3, 2, 18, 0, tzinfo=UTC)
+
+
+def filled(folder: Path, *names: str) -> House:
+    """People with a sitting of sound each, and something in most tables."""
+    house = House(folder)
+    for name in names:
+        person = house.players.add(name=name, stage="growing", horn="tuba-eb", part="bass", a4_hz=440.0)
+        house.routines.keep(person.id, "Short", (OwnBlock("long-low-tones", 5.0, {}),))
+        session = house.sessions.open(person.id, "long-low-tones", {"steps": "2"}, at=START)
+        for number in range(2):
+            sound, _ = play(house.sessions.get(session.id).figure, seed=number)
+            moment = START + timedelta(minutes=number)
+            house.takes.whole(session.id, sound, source="file", first_beat_sample=0, device={}, at=moment)
+            house.takes.happen(session.id, Event(EventName.NEXT))
+        house.takes.happen(session.id, Event(EventName.STOP))
+    return house
+
+
+@pytest.fixture(scope="module")
+def two(tmp_path_factory: pytest.TempPathFactory) -> Iterator[House]:
+    house = filled(tmp_path_factory.mktemp("two"), "Wenna Tull", "Piran Voss")
+    yield house
+    house.close()
+
+
+def exported(house: House) -> bytes:
+    return b"".join(taken_out(house.record))
+
+
+def spoiled(data: bytes, name: str, change: bytes | None, out: Path) -> Path:
+    """The export with one entry in another form, or without it."""
+    with zipfile.ZipFile(io.BytesIO(data)) as archive, zipfile.ZipFile(out, "w") as made:
+        for info in archive.infolist():
+            if info.filename != name:
+                made.writestr(info, archive.read(info))
+        if change is not None:
+            made.writestr(name, change)
+    return out
+
+
+def agreeing(data: bytes, name: str, change: bytes, out: Path) -> Path:
+    """As `spoiled`, with a manifest that agrees: what a hand that knows the format could make."""
+    import hashlib
+
+    with zipfile.ZipFile(io.BytesIO(data)) as archive:
+        manifest = json.loads(archive.read("manifest.json"))
+    manifest["files"][name] = {"size": len(change), "sha256": hashlib.sha256(change).hexdigest()}
+    spoiled(data, name, change, out)
+    return spoiled(out.read_bytes(), "manifest.json", json.dumps(manifest).encode(), out.with_suffix(".2.zip"))
+
+
+def test_an_export_of_an_import_of_an_export_is_the_same_to_the_byte(two: House, tmp_path: Path) -> None:
+    first = tmp_path / "first.zip"
+    told = write_export(two.record, first)
+    assert told.sounds == 4
+    assert not first.with_name("first.zip.part").exists()
+    other = House(tmp_path / "other")
+    brought = bring_in(other.record, first)
+    assert (brought.added["players"], brought.added["takes"], brought.sounds, brought.rebuilt) == (2, 4, 4, False)
+    assert exported(other) == first.read_bytes()
+    player = next(person for person in other.players.all() if person.name == "Wenna Tull")
+    assert other.log.page(player.id).total == 1
+    take = other.log.takes(other.log.page(player.id).sessions[0].id)[0]
+    assert other.log.trace(take.id).f0_hz.size > 100
+    assert check(other.record, mend=False) == ()
+    other.close()
+
+
+def test_all_tables_move_but_those_that_belong_to_one_machine() -> None:
+    assert {table.name for table in Base.metadata.sorted_tables} - {part.table.name for part in TABLES} == {"derived"}
+    declared = {(part.table.name, name) for part in TABLES for name in part.values}
+    named = {
+        (table.name, column.name)
+        for table in Base.metadata.sorted_tables
+        for column in table.columns
+        if column.name
+        in ("settings", "setup", "params", "figure", "terms", "state", "summary", "measures", "told", "fact")
+    }
+    assert named - {("programme", "state")} <= declared  # one word
+
+
+def test_beside_what_is_there_nothing_is_overwritten_and_everything_counts(two: House, tmp_path: Path) -> None:
+    data = tmp_path / "two.zip"
+    write_export(two.record, data)
+    here = filled(tmp_path / "here", "Lowen Hext")
+    bring_in(here.record, data)
+    assert {person.name for person in here.players.all()} == {"Wenna Tull", "Piran Voss", "Lowen Hext"}
+    wenna = next(person for person in here.players.all() if person.name == "Wenna Tull")
+    entry = here.log.page(wenna.id).sessions[0]
+    here.log.remark(entry.id, "mine stays")
+    take = here.log.takes(entry.id)[0]
+    here.takes.forget(take.id)
+    again = bring_in(here.record, data)
+    assert again.kept == {"sessions": 1}
+    assert again.added["takes"] == 1
+    assert again.rebuilt
+    assert here.log.sitting(entry.id).remark == "mine stays"
+    assert here.record.sound_path(take.id).exists()
+    assert check(here.record, mend=False) == ()
+    assert bring_in(here.record, data).added == {}
+    here.close()
+
+
+@pytest.mark.parametrize(
+    ("name", "change", "says"),
+    [
+        ("manifest.json", None, "no manifest"),
+        ("manifest.json", b"[]", "manifest"),
+        ("players.jsonl", b"{}\n", "not what its manifest"),
+        ("../outside.txt", b"x", "no place"),
+        ("takes.jsonl", None, "manifest"),
+    ],
+)
+def test_a_damaged_export_is_refused_whole(
+    two: House, tmp_path: Path, name: str, change: bytes | None, says: str
+) -> None:
+    path = spoiled(exported(two), name, change, tmp_path / "bad.zip")
+    fresh = House(tmp_path / "fresh")
+    with pytest.raises(InputError, match=says):
+        bring_in(fresh.record, path)
+    assert fresh.players.all() == ()
+    assert not list((tmp_path / "fresh" / "takes").glob("*/*"))
+    fresh.close()
+
+
+@pytest.mark.parametrize(
+    ("name", "line", "says"),
+    [
+        ("players.jsonl", b"not json\n", "Line 1 of players"),
+        ("players.jsonl", b'{"id":"' + b"0" * 32 + b'","name":"n","stage":"growing","settings":{}}\n', "created_at"),
+        ("horns.jsonl", b'{"surprise":1}\n', "surprise"),
+        ("takes.jsonl", b'{"id":"' + b"0" * 32 + b'","figure":{"notes":7}}\n', "figure cannot be used"),
+        ("programmes.jsonl", b'{"id":"' + b"0" * 32 + b'","day":"soon"}\n', "day cannot be used"),
+    ],
+)
+def test_values_that_cannot_be_are_named_and_nothing_is_brought_in(
+    two: House, tmp_path: Path, name: str, line: bytes, says: str
+) -> None:
+    path = agreeing(exported(two), name, line, tmp_path / "bad.zip")
+    fresh = House(tmp_path / "fresh")
+    with pytest.raises(InputError, match=says):
+        bring_in(fresh.record, path)
+    assert fresh.players.all() == ()
+    fresh.close()
+
+
+def test_a_file_that_is_no_zip_and_one_that_was_cut_off_are_said(two: House, tmp_path: Path) -> None:
+    fresh = House(tmp_path / "fresh")
+    for number, data in enumerate((b"hello", exported(two)[:-500], b"")):
+        path = tmp_path / f"{number}.zip"
+        path.write_bytes(data)
+        with pytest.raises(InputError, match="no export"):
+            bring_in(fresh.record, path)
+    fresh.close()
+
+
+def test_copies_are_made_weekly_and_five_are_kept(two: House, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    house = filled(tmp_path / "own", "Lowen Hext")
+    assert len(backups(house.record.folder)) == 0  # nobody was there when it was opened
+    assert weekly_backup(house.record) is not None
+    assert weekly_backup(house.record) is None
+    for week in range(1, 8):
+        monkeypatch.setattr(clock, "AHEAD", timedelta(days=8 * week))
+        assert weekly_backup(house.record) is not None
+    assert len(backups(house.record.folder)) == 5
+    copy = back_up(house.record)
+    house.close()
+    restored = tmp_path / "restored"
+    restored.mkdir()
+    (restored / "orexis.db").write_bytes(copy.read_bytes())
+    again = House(restored)
+    assert [person.name for person in again.players.all()] == ["Lowen Hext"]
+    again.close()
+
+
+def test_a_check_says_what_is_wrong_and_mends_what_it_can(tmp_path: Path) -> None:
+    house = filled(tmp_path, "Lowen Hext")
+    player = house.players.all()[0].id
+    takes = house.log.takes(house.log.page(player).sessions[0].id)
+    house.record.sound_path(takes[0].id).unlink()
+    house.record.sound_path(takes[1].id).write_bytes(b"fLaC and nothing")
+    stray = house.record.sound_path("f" * 32)
+    stray.parent.mkdir(parents=True, exist_ok=True)
+    stray.write_bytes(b"fLaC")
+    with house.record.database.writing() as db:
+        db.execute(text("update practice_day set takes = 77"))
+    found = {fault.says: fault.mended for fault in check(house.record, mend=False)}
+    assert len(found) == 4
+    assert not any(found.values())
+    assert stray.exists()
+    mended = check(house.record, mend=True)
+    assert sum(fault.mended for fault in mended) == 2
+    left = check(house.record, mend=False)
+    assert sorted(fault.says.split()[0] for fault in left) == ["1", "The"]
+    assert (tmp_path / "set-aside" / stray.name).exists()
+    house.close()
+
+
+def test_sound_goes_only_as_it_was_chosen_and_is_said_before(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    house = filled(tmp_path, "Lowen Hext")
+    person = house.players.all()[0]
+    takes = house.log.takes(house.log.page(person.id).sessions[0].id)
+    monkeypatch.setattr(clock, "AHEAD", START + timedelta(days=60) - datetime.now(UTC))
+    now = sizes(house.record, person.id, Keeping.DAYS, 30)
+    assert (now.takes, now.goes_takes) == (2, 2)
+    assert now.size == sum(house.record.sound_path(take.id).stat().st_size for take in takes)
+    assert sizes(house.record, person.id, Keeping.DAYS, 90).goes_takes == 0
+    assert let_go(house.record) == 0
+    house.takes.remark(takes[1].id, "the good one")
+    house.players.change_settings(person.id, {"keeping": "milestones", "keeping_days": 30})
+    told = sizes(house.record, person.id, Keeping.MILESTONES, 30)
+    assert let_go(house.record) == told.goes_takes
+    assert house.record.sound_path(takes[1].id).exists()
+    house.players.change_settings(person.id, {"keeping": "days", "keeping_days": 30})
+    let_go(house.record)
+    assert not any(house.record.sound_path(take.id).exists() for take in takes)
+    assert house.takes.get(takes[0].id).measures.notes
+    with pytest.raises(InputError, match="7 to 3650"):
+        house.players.change_settings(person.id, {"keeping_days": 2})
+    house.close()
+
+
+def test_take_sitting_and_player_are_deleted_with_their_sound(tmp_path: Path) -> None:
+    house = filled(tmp_path, "Lowen Hext", "Wenna Tull")
+    first, second = house.players.all()
+    entry = house.log.page(first.id).sessions[0]
+    takes = house.log.takes(entry.id)
+    house.takes.forget(takes[0].id)
+    assert not house.record.sound_path(takes[0].id).exists()
+    assert len(house.log.takes(entry.id)) == 1
+    house.takes.forget_sitting(entry.id)
+    assert house.log.page(first.id).total == 0
+    assert check(house.record, mend=False) == ()
+    house.forget_player(second.id)
+    assert [person.id for person in house.players.all()] == [first.id]
+    assert not list((tmp_path / "takes").glob("*/*.flac"))
+    assert check(house.record, mend=False) == ()
+    house.close()
