@@ -155,8 +155,12 @@ def test_a_damaged_export_is_refused_whole(
         ("players.jsonl", b"not json\n", "Line 1 of players"),
         ("players.jsonl", b'{"id":"' + b"0" * 32 + b'","name":"n","stage":"growing","settings":{}}\n', "created_at"),
         ("horns.jsonl", b'{"surprise":1}\n', "surprise"),
-        ("takes.jsonl", b'{"id":"' + b"0" * 32 + b'","figure":{"notes":7}}\n', "figure cannot be used"),
-        ("programmes.jsonl", b'{"id":"' + b"0" * 32 + b'","day":"soon"}\n', "day cannot be used"),
+        ("takes.jsonl", b'{"id":"' + b"0" * 32 + b'","player_id":7}\n', "takes, 0+: session_id cannot be used"),
+        (
+            "programmes.jsonl",
+            b'{"id":"' + b"0" * 32 + b'","player_id":"p","horn":"tuba-eb","aim":{"kind":"no"}}\n',
+            "aim cannot be used",
+        ),
     ],
 )
 def test_values_that_cannot_be_are_named_and_nothing_is_brought_in(

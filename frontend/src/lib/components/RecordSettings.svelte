@@ -112,8 +112,8 @@
       the documents.
     </p>
     <p class="flex flex-wrap items-center gap-x-6 gap-y-3">
-      <a class="press small" href="/api/export" download>Take everything out</a>
-      <label class="line cursor-pointer py-2">
+      <a class="press small inline-flex items-center" href="/api/export" download>Take everything out</a>
+      <label class="file cursor-pointer py-2">
         Bring a file in
         <input type="file" accept=".zip,application/zip" class="sr-only" onchange={bringIn} />
       </label>
@@ -146,3 +146,18 @@
   yes="Delete for good"
   done={(agreed) => (agreed ? forget() : (asking = null))}
 />
+
+<style>
+  .file {
+    border-bottom: 1px solid var(--ink);
+  }
+
+  .file:focus-within {
+    outline: 3px solid var(--verdigris);
+    outline-offset: 3px;
+  }
+
+  input[type='radio'] {
+    accent-color: var(--ink);
+  }
+</style>

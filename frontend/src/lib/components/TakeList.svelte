@@ -7,7 +7,7 @@
 </script>
 
 <div class="mt-3 overflow-x-auto">
-  <table class="w-full min-w-[700px] table-fixed text-left">
+  <table class="w-full min-w-[880px] table-fixed text-left">
     <thead class="quiet text-sm">
       <tr>
         <th class="w-24 py-1 pr-4 font-normal">Take</th>

@@ -10,7 +10,8 @@ import json
 import os
 import re
 import zipfile
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Generator, Iterator
+from contextlib import closing
 from dataclasses import dataclass, field
 from datetime import UTC, datetime
 from pathlib import Path
@@ -118,8 +119,9 @@ def _bring(record: Record, archive: zipfile.ZipFile, manifest: dict[str, Any], t
     for part in TABLES:
         if (name := f"{part.file}.jsonl") in files:
             told(f"reading {part.file} ...")
-            for _ in _checked_rows(part, _read(archive, name)):
-                pass
+            with closing(_read(archive, name)) as rows:
+                for _ in _checked_rows(part, rows):
+                    pass
     if record.folder.exists() and known_to(record):
         back_up(record)
     out.sounds = _sounds(record, archive, [name for name in files if name.startswith("sound/")], told)
@@ -130,7 +132,8 @@ def _bring(record: Record, archive: zipfile.ZipFile, manifest: dict[str, Any], t
             name = f"{part.file}.jsonl"
             if name in files:
                 told(f"{part.file} ...")
-                _rows(db, part, _read(archive, name), both, out)
+                with closing(_read(archive, name)) as rows:
+                    _rows(db, part, rows, both, out)
         if (both and out.added.get("takes")) or int(manifest["rules"]) != RULES:
             db.execute(delete(DerivedRow).where(DerivedRow.name == TAKES))
             out.rebuilt = True
@@ -173,11 +176,11 @@ def _sounds(record: Record, archive: zipfile.ZipFile, names: list[str], told: To
 
 def _players(archive: zipfile.ZipFile, files: dict[str, Any]) -> Iterator[str]:
     if "players.jsonl" in files:
-        for row in _read(archive, "players.jsonl"):
-            yield str(row.get("id"))
+        with closing(_read(archive, "players.jsonl")) as rows:
+            yield from (str(row.get("id")) for row in rows)
 
 
-def _read(archive: zipfile.ZipFile, name: str) -> Iterator[dict[str, Any]]:
+def _read(archive: zipfile.ZipFile, name: str) -> Generator[dict[str, Any], None, None]:
     with archive.open(name) as file:
         number = 0
         while line := file.readline(_LONGEST_LINE + 1):
