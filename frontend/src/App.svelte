@@ -3,6 +3,7 @@
   import Keys from './lib/components/Keys.svelte';
   import TopLine from './lib/components/TopLine.svelte';
   import { navigate, route } from './lib/router';
+  import WhoPlays from './views/WhoPlays.svelte';
   import { household } from './lib/state/household.svelte';
 
   let trouble = $state<string | null>(null);
@@ -40,6 +41,8 @@
       <p class="my-4">{trouble}</p>
       <button class="press" onclick={start}>Try again</button>
     </section>
+  {:else if household.ready && household.unknown && !atStand && route.pathname !== '/welcome'}
+    <WhoPlays />
   {:else if household.ready}
     <Router />
   {:else}

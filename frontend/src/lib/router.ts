@@ -3,6 +3,7 @@ import Figures from '../views/Figures.svelte';
 import Horn from '../views/Horn.svelte';
 import Ladder from '../views/Ladder.svelte';
 import Log from '../views/Log.svelte';
+import NotFound from '../views/NotFound.svelte';
 import Progress from '../views/Progress.svelte';
 import Sitting from '../views/Sitting.svelte';
 import Settings from '../views/Settings.svelte';
@@ -25,5 +26,5 @@ export const { p, navigate, isActive, route } = createRouter({
   '/weeks': Weeks,
   '/progress': Progress,
   '/settings': Settings,
-  '*': Today,
+  '*': NotFound,
 });

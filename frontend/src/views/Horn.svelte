@@ -29,7 +29,8 @@
         <h1>{horn.name}</h1>
         <span class="quiet">A4 = {player.a4_hz} Hz; sharp is positive, out is positive</span>
         <span class="grow"></span>
-        <button class="press small print:hidden" onclick={() => window.print()}>Print</button>
+        <a class="line py-2 print:hidden" href={api.paperUrl(player.id, 'chart.csv')} download>as CSV</a>
+        <a class="line py-2 print:hidden" href={api.paperUrl(player.id, 'chart.pdf')} download>The chart as PDF</a>
       </header>
       {#if horn.mechanism === 'slide' && horn.valves.length}<p class="mt-1">{horn.valves.join(', ')}</p>{/if}
       {#if chart.trouble}<p role="alert" class="mt-3">{chart.trouble}</p>{/if}

@@ -88,6 +88,12 @@
     <LogSitting {session} open={i === 0 && page === 1} />
   {/each}
   {#if log.value}
+    {#if household.player}
+      <p class="mt-8 flex flex-wrap gap-x-6">
+        <a class="line py-2" href={api.paperUrl(household.player.id, 'takes.csv')} download>All takes as CSV</a>
+        <a class="line py-2" href={api.paperUrl(household.player.id, 'notes.csv')} download>All notes as CSV</a>
+      </p>
+    {/if}
     {#if household.player}<ThrownAway playerId={household.player.id} changed={() => again++} />{/if}
     <Pages count={log.value.total} size={PAGE} {page} turn={(to) => (page = to)} />
   {/if}

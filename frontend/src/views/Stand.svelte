@@ -11,6 +11,7 @@
   import Mirror from '../lib/components/Mirror.svelte';
   import RestPanel from '../lib/components/RestPanel.svelte';
   import StandTools from '../lib/components/StandTools.svelte';
+  import { keyOf } from '../lib/state/keys';
   import { Conductor } from '../lib/state/conductor.svelte';
   import { speak } from '../lib/state/speech';
   import { Stand } from '../lib/state/stand.svelte';
@@ -54,11 +55,35 @@
   const counting = $derived(stand.phase === 'count-in');
   const live = $derived(counting || stand.phase === 'listening');
 
+  /** What a screen reader is told: phases and verdicts, not every second of a countdown. */
+  const spoken = $derived.by(() => {
+    const nameOf = (id: string) => noteName(stand.figure?.notes.find((note) => note.id === id)?.written ?? id);
+    switch (stand.phase) {
+      case 'preview':
+        return stand.state?.paused ? 'Paused.' : `Ready: ${stand.figure?.figure.title ?? ''}.`;
+      case 'count-in':
+        return 'Count-in.';
+      case 'listening':
+        return 'Listening.';
+      case 'rest':
+        return `Rest, ${Math.round(stand.state?.rest?.seconds ?? 0)} seconds.`;
+      case 'verdict':
+        return stand.verdict
+          ? `${OUTCOME_WORDS[stand.verdict.outcome]}. ${reasonInWords(stand.verdict, nameOf)} ${stand.state?.advice?.say ?? ''}`
+          : '';
+      case 'done':
+        return 'That was the last one.';
+      default:
+        return '';
+    }
+  });
+
   function forward() {
     if (stand.state?.paused) stand.say('resume');
     else if (stand.phase === 'verdict') stand.say('go-on');
     else if (stand.phase === 'rest') stand.say('rest-over');
     else if (stand.phase === 'preview') void stand.begin(household.source, household.deviceId);
+    else if (stand.phase === 'listening') stand.end();
     else if (stand.phase === 'done') void navigate('/log');
   }
 
@@ -85,10 +110,8 @@
   };
 
   function onkeydown(event: KeyboardEvent) {
-    const inside = event.target instanceof HTMLElement && event.target.closest('input, select, textarea, dialog');
-    const pressing = event.key === 'Enter' && event.target instanceof HTMLElement && event.target.closest('button, a');
-    const action = actions[event.key.length === 1 ? event.key.toLowerCase() : event.key];
-    if (!action || inside || pressing || event.repeat) return;
+    const action = actions[keyOf(event, household.letters) ?? ''];
+    if (!action) return;
     event.preventDefault();
     action();
   }
@@ -117,6 +140,7 @@
   ondragleave={() => (dropping = false)}
   {ondrop}
 >
+  <p class="sr-only" aria-live="polite">{spoken}</p>
   {#if trouble}
     <p class="p-8" role="alert">{trouble} <a class="line" href="/">Back to today</a></p>
   {:else if stand.figure && stand.session}
@@ -192,7 +216,38 @@
     grid-template-columns: minmax(0, 1fr) 30%;
   }
 
-  @media (max-width: 40rem) {
+  /* Low: a telephone on its side, a tablet's half, a page at twice its size. The controls stand beside the picture. */
+  @media (max-height: 34rem) {
+    .stand:not(.resting) {
+      grid-template-columns: minmax(0, 1fr) minmax(15rem, 38%);
+      grid-template-rows: auto minmax(0, 0.8fr) minmax(0, 1.2fr) auto;
+    }
+
+    .stand:not(.resting) > :global(header) {
+      grid-column: 1 / -1;
+      padding-block: 0.25rem;
+    }
+
+    .stand:not(.resting) > :global(footer) {
+      grid-column: 2;
+      grid-row: 2 / 4;
+      overflow: auto;
+      align-content: start;
+      padding: 0.5rem 1rem;
+    }
+
+    .stand:not(.resting) > :global(.tools) {
+      grid-column: 1 / -1;
+      grid-row: 4;
+    }
+
+    .page,
+    .lanes {
+      grid-column: 1;
+    }
+  }
+
+  @media (max-width: 40rem) and (min-height: 34rem) {
     .stand {
       grid-template-rows: auto minmax(84px, 0.7fr) minmax(150px, 1.4fr) auto auto;
     }

@@ -133,6 +133,12 @@
           {isReference ? 'The sound to match' : 'Make it the sound to match'}
         </button>
       {/if}
+      <p class="flex items-center gap-4">
+        <span class="quiet">The sound as</span>
+        {#each ['flac', 'wav', 'mp3'] as const as form (form)}
+          <a class="line py-2" href={api.soundAs(take.id, form)} download>{form.toUpperCase()}</a>
+        {/each}
+      </p>
       {#if like.length || overId}
         <label class="flex items-center gap-3">
           <span class="quiet">Lay another take of it over this one</span>

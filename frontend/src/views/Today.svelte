@@ -10,7 +10,8 @@
   import Toggle from '../lib/components/Toggle.svelte';
   import { Beginning } from '../lib/state/beginning.svelte';
   import { DayPlanner } from '../lib/state/dayplan.svelte';
-  import { Loaded } from '../lib/state/loaded.svelte';
+  import { Loaded, words } from '../lib/state/loaded.svelte';
+  import { saveBlob } from '../lib/view/save';
   import { household } from '../lib/state/household.svelte';
   import { isQuiet, seconds } from '../lib/view/words';
 
@@ -20,6 +21,7 @@
   const broken = new Loaded<Schemas['Broken'][]>();
   const open = $derived(left.value);
   /** Quiet by the clock, unless the player says otherwise. */
+  let said = $state<string | null>(null);
   let quietChosen = $state<boolean | null>(null);
   const quiet = $derived(quietChosen ?? isQuiet(household.player?.settings.quiet_from));
   const trouble = $derived(day.shown.trouble);
@@ -57,6 +59,14 @@
   });
 
   const beginning = new Beginning((session) => navigate('/stand/:id', { params: { id: session.id } }));
+  async function print() {
+    if (!player) return;
+    try {
+      saveBlob(await api.printDay(player.id, day.wish(quiet)), `practice-${new Date().toISOString().slice(0, 10)}.pdf`);
+    } catch (error) {
+      said = words(error);
+    }
+  }
   const start = () => player && beginning.begin((anyway) => api.openDay(player.id, day.wish(quiet, anyway)));
 </script>
 
@@ -84,8 +94,8 @@
     {#if open}
       <p class="rule mt-5 flex flex-wrap items-center gap-4 border-y py-3">
         <span class="grow">
-          <b>{open.state.plan[open.state.block]?.title}</b> is still open: figure {open.state.figure_index + 1} of {open
-            .state.plan[open.state.block]?.figures}, {open.state.takes.length}
+          <b>{open.state.plan[open.state.block]?.title}</b> on the {household.hornName(open.horn)} is still open: figure {open
+            .state.figure_index + 1} of {open.state.plan[open.state.block]?.figures}, {open.state.takes.length}
           {open.state.takes.length === 1 ? 'take' : 'takes'} so far.
         </span>
         <a class="press small inline-flex items-center" href="/stand/{open.id}">Go on with it</a>
@@ -131,7 +141,8 @@
     <DayBlocks {day} />
     <OwnRoutines {day} playerId={player.id} />
     <BeginAnyway {beginning} />
-    <div class="mt-6 flex flex-wrap items-center gap-4">
+    {#if said}<p role="alert" class="mt-3">{said}</p>{/if}
+    <div class="start mt-6 flex flex-wrap items-center gap-4">
       <button class="press first" onclick={start}>To the stand</button>
       <SourceChoice />
       {#if household.source === 'simulated'}
@@ -149,7 +160,21 @@
         </label>
       {/if}
       <span class="grow"></span>
+      <button class="line py-2" onclick={print}>On paper</button>
       <a class="line py-2" href="/figures">Or choose a single figure</a>
     </div>
   </section>
 {/if}
+
+<style>
+  @media (max-width: 40rem) {
+    .start {
+      position: sticky;
+      bottom: 0;
+      z-index: 1;
+      padding-block: 0.75rem;
+      background: var(--paper);
+      border-top: 1px solid var(--rule);
+    }
+  }
+</style>

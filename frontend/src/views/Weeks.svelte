@@ -85,6 +85,11 @@
         {/each}
       </div>
     </fieldset>
+    <p class="mt-6">
+      <a class="line inline-block py-2" href={api.paperUrl(player.id, 'weeks.ics')} download
+        >The weeks for your calendar</a
+      >
+    </p>
     <Programmes playerId={player.id} />
   </section>
 {:else if shown.trouble}

@@ -16,6 +16,7 @@ from orexis.api import (
     live,
     material_routes,
     moving_routes,
+    paper_routes,
     planning_routes,
     player_routes,
     session_routes,
@@ -60,6 +61,7 @@ def create_app(data: Path, *, recovery_grace_s: float = RECOVERY_GRACE_S, worker
         take_routes,
         material_routes,
         moving_routes,
+        paper_routes,
         live,
     ):
         app.include_router(routes.router)

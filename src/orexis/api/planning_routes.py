@@ -13,7 +13,8 @@ from orexis.services.sessions.use import felt_as
 router = APIRouter(prefix="/api/players/{player_id}", responses=REFUSALS)
 
 
-def _kept(body: schemas.DayIn) -> list[Kept]:
+def kept_blocks(body: schemas.DayIn) -> list[Kept]:
+    """What the player holds on to."""
     return [Kept(block.family, block.minutes, block.params) for block in body.kept]
 
 
@@ -25,7 +26,7 @@ def plan_day(player_id: Key, body: schemas.DayIn, house: TheHouse) -> DayShown:
         person,
         body.minutes,
         Said(felt_as(body.lips), body.quiet, house.sessions.spent_today(player_id)),
-        kept=_kept(body),
+        kept=kept_blocks(body),
         without=body.without,
         arranged=body.arranged,
     )
@@ -40,7 +41,7 @@ def open_day(player_id: Key, body: schemas.DayIn, house: TheHouse) -> SessionOut
         body.minutes,
         lips=body.lips,
         quiet=body.quiet,
-        kept=_kept(body),
+        kept=kept_blocks(body),
         without=body.without,
         arranged=body.arranged,
         anyway=body.anyway,

@@ -1,13 +1,19 @@
-"""Figures as a standard MIDI file: one track of notes at sounding pitch, one of clicks."""
+"""Figures as a standard MIDI file: one track of notes at sounding pitch, one of clicks; name, key, meter and instrument said."""
 
 import io
 
 import mido
 
 from orexis.core.figures import Figure, Medium
+from orexis.core.horn import HORNS
 
 TICKS = 480
 _CLICK_CHANNEL, _CLICK_NOTE, _BAR_NOTE = 9, 77, 76
+# Major keys by fifths, and General MIDI's numbers from 0.
+_MAJOR = {
+    -7: "Cb", -6: "Gb", -5: "Db", -4: "Ab", -3: "Eb", -2: "Bb", -1: "F", 0: "C", 1: "G", 2: "D", 3: "A", 4: "E", 5: "B", 6: "F#", 7: "C#",
+}  # fmt: skip
+_PROGRAMS, _BRASS = {"trumpet": 56, "trombone": 57, "tuba": 58, "horn": 60}, 61
 _VELOCITY = {"pp": 40, "p": 52, "mp": 64, "mf": 78, "f": 94, "ff": 110}
 
 
@@ -22,8 +28,22 @@ def figure_to_midi(figure: Figure) -> bytes:
     return out.getvalue()
 
 
+def _head(figure: Figure) -> list[mido.MetaMessage | mido.Message]:
+    """What stands before the notes. The name in the letters that the format knows."""
+    kind = HORNS[figure.horn].kind if figure.horn in HORNS else "brass"
+    title = figure.title.encode("latin-1", "replace").decode("latin-1")
+    head = [
+        mido.MetaMessage("track_name", name=title),
+        mido.MetaMessage("set_tempo", tempo=mido.bpm2tempo(figure.tempo_bpm)),
+        mido.MetaMessage("time_signature", numerator=figure.beats_per_bar, denominator=4),
+    ]
+    if figure.key is not None and figure.key in _MAJOR:
+        head.append(mido.MetaMessage("key_signature", key=_MAJOR[figure.key]))
+    return [*head, mido.Message("program_change", program=_PROGRAMS.get(kind, _BRASS))]
+
+
 def _notes(figure: Figure) -> mido.MidiTrack:
-    track = mido.MidiTrack([mido.MetaMessage("set_tempo", tempo=mido.bpm2tempo(figure.tempo_bpm))])
+    track = mido.MidiTrack(_head(figure))
     velocity = _VELOCITY[figure.dynamic]
     events: list[tuple[float, int, mido.Message]] = []
     for note in figure.notes if figure.medium != Medium.AIR else ():

@@ -1,4 +1,7 @@
-"""Figures as MusicXML 4.0, in the player's clef and transposition, fingering or position as a line under the notes."""
+"""Figures as MusicXML 4.0, in the player's clef and transposition.
+
+Fingering or position stands as a line under the notes, and (but where it is only for our own page) at each note for other programs.
+"""
 
 from lxml import etree
 
@@ -191,6 +194,10 @@ class _Writer:
             etree.SubElement(notations, "slur", type=kind, number="1")
         for kind in self._glides(piece):
             etree.SubElement(notations, "glissando", {"type": kind, "number": "1", "line-type": "solid"})
+        if piece.part == 0 and self._figure.medium == Medium.HORN and not self._bare:
+            technical = etree.SubElement(notations, "technical")
+            for finger in _fingers(note):
+                _text(technical, "fingering", finger)
         if piece.last and note.to_breath_end:
             etree.SubElement(notations, "fermata", type="upright")
         if self._breath_after(piece):
@@ -221,6 +228,14 @@ class _Writer:
         if following is None or not piece.last or not following.breath:
             return False
         return following.start_beat - note.start_beat - note.beats < 0.05
+
+
+def _fingers(note: FigureNote) -> list[str]:
+    """Valves one by one, 0 for none; a slide's position as one, its valves before it."""
+    tube = note.tube
+    if tube.position is not None:
+        return [tube.label]
+    return [str(valve) for valve in tube.valves] or ["0"]
 
 
 def _ties(piece: Piece) -> list[str]:

@@ -106,3 +106,13 @@ def write_flac(path: Path, sound: Sound) -> None:
         raise StorageError(
             "The take's sound could not be written: is the disk full? It stays in the journal meanwhile."
         ) from error
+
+
+def sound_as(path: Path, form: str) -> bytes:
+    """A sound file in another format: wav (16 bit) or mp3."""
+    sound = read_sound(path)
+    if form == "wav":
+        return wav_bytes(sound)
+    out = io.BytesIO()
+    soundfile.write(out, np.clip(sound.samples, -1.0, 1.0), sound.rate, format="MP3")
+    return out.getvalue()

@@ -105,6 +105,15 @@ export const api = {
     must(client.POST('/api/figures/sound', { body, parseAs: 'arrayBuffer' })) as Promise<ArrayBuffer>,
   exportFigure: (body: Schemas['ExportIn']) =>
     must(client.POST('/api/figures/export', { body, parseAs: 'blob' })) as Promise<Blob>,
+  /** A figure as a sheet, or the whole series. */
+  printFigure: (body: Wish, whole: boolean) =>
+    must(client.POST('/api/figures/sheet', { body, params: { query: { whole } }, parseAs: 'blob' })) as Promise<Blob>,
+  printDay: (player_id: string, body: DayIn) =>
+    must(
+      client.POST('/api/players/{player_id}/day/sheet', { params: { path: { player_id } }, body, parseAs: 'blob' }),
+    ) as Promise<Blob>,
+  paperUrl: (player_id: string, name: string) => `/api/players/${encodeURIComponent(player_id)}/${name}`,
+  soundAs: (take_id: string, form: 'flac' | 'wav' | 'mp3') => `/api/takes/${encodeURIComponent(take_id)}/sound.${form}`,
   ownFigures: (player_id: string) =>
     must(client.GET('/api/players/{player_id}/figures', { params: { path: { player_id } } })),
   keepFigure: (body: Schemas['KeepIn']) => must(client.POST('/api/figures/keep', { body })),

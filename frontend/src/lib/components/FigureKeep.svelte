@@ -5,6 +5,8 @@
   let { browser }: { browser: FigureBrowser } = $props();
   let name = $state('');
   const formats = [
+    ['sheet', 'PDF'],
+    ['series', 'PDF of the series'],
     ['musicxml', 'MusicXML'],
     ['midi', 'MIDI'],
     ['json', 'Orexis JSON'],
@@ -28,7 +30,7 @@
     </form>
   {/if}
   <span class="grow"></span>
-  <div class="flex items-center gap-4" role="group" aria-label="Write to a file">
+  <div class="flex flex-wrap items-center gap-x-4" role="group" aria-label="Write to a file">
     <span class="quiet">To a file:</span>
     {#each formats as [format, label] (format)}
       <button class="line py-2" onclick={() => browser.save(format)}>{label}</button>

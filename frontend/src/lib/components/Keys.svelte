@@ -1,8 +1,11 @@
 <script lang="ts">
   import { Dialog, Portal } from '@skeletonlabs/skeleton-svelte';
 
+  import { household } from '../state/household.svelte';
+  import Toggle from './Toggle.svelte';
+
   const rows = [
-    ['→ or Page Down, also Enter', 'begin, then go on'],
+    ['→ or Page Down, also Enter', 'begin, then go on; while you play: the take is over'],
     ['← or Page Up', 'once more, or the figure before'],
     ['Space', 'pause, and go on again'],
     ['R', 'hear the first note'],
@@ -19,7 +22,7 @@
 
   function onkeydown(event: KeyboardEvent) {
     const typing = event.target instanceof HTMLElement && event.target.closest('input, select, textarea');
-    if (event.key === '?' && !typing) open = true;
+    if (event.key === '?' && !typing && household.letters) open = true;
   }
 </script>
 
@@ -38,6 +41,9 @@
             <dd>{what}</dd>
           {/each}
         </dl>
+        <p class="mb-4">
+          <Toggle label="keys of a single letter" checked={household.letters} set={(on) => household.setLetters(on)} />
+        </p>
         <Dialog.CloseTrigger class="press small">Close</Dialog.CloseTrigger>
       </Dialog.Content>
     </Dialog.Positioner>

@@ -33,25 +33,25 @@
   let chooser = $state<HTMLInputElement>();
 </script>
 
-<footer class="flex min-h-[124px] flex-wrap items-center gap-x-8 gap-y-3 px-6 py-4 max-sm:px-4">
-  <div class="min-w-[280px] grow basis-0" aria-live="polite">
+<footer class="foot flex flex-wrap items-center gap-x-8 gap-y-3 px-6 py-4 max-sm:px-4">
+  <div class="words grow basis-0">
     {#if !stand.owner}
-      <p class="serif text-3xl">Another window leads this session.</p>
+      <h2 class="serif text-3xl">Another window leads this session.</h2>
       <p class="mt-1">You can watch here, or take it over.</p>
     {:else if stand.trouble}
       <p class="text-xl" role="alert">{stand.trouble}</p>
     {:else if !stand.connected}
-      <p class="serif text-3xl">The server does not answer.</p>
+      <h2 class="serif text-3xl">The server does not answer.</h2>
       <p class="mt-1">What you play is kept in this window and goes on as soon as it is back.</p>
     {:else if phase === 'preview'}
-      <p class="serif text-3xl">
+      <h2 class="serif text-3xl">
         {#if stand.sounds.blown !== null}Air only.
         {:else if stand.state?.paused}Paused.
         {:else if stand.running && stand.startsByNote && household.source === 'microphone' && soon === null}Play when
           you like.
         {:else if soon !== null}In {soon} …
         {:else}Ready when you are.{/if}
-      </p>
+      </h2>
       <p class="mt-1">
         {stand.sounds.blown !== null
           ? 'The rhythm as one unbroken breath, through the horn or past it. Nothing is judged.'
@@ -86,18 +86,18 @@
         }}
       />
     {:else if phase === 'count-in' || phase === 'listening'}
-      <p class="serif text-3xl">
+      <h2 class="serif text-3xl">
         {phase === 'count-in' ? 'Breathe, then play.' : air ? 'Breathe.' : 'Listening.'}
         {#if settled}<span class="ml-6" style="color: var(--brass)">{settled}</span>{/if}
-      </p>
+      </h2>
       <p class="quiet mt-1">{stand.figure?.figure.hint ?? stand.meter.word}</p>
       {#if air && stand.figure?.caution}<p style="color: var(--oxblood)">{stand.figure.caution}</p>{/if}
     {:else if phase === 'judging'}
-      <p class="serif text-3xl">One moment.</p>
+      <h2 class="serif text-3xl">One moment.</h2>
     {:else if phase === 'verdict' && stand.verdict}
-      <p class="serif flex items-center gap-4 text-4xl">
+      <h2 class="serif flex items-center gap-4 text-4xl">
         <TakeShape outcome={stand.verdict.outcome} size={32} />{OUTCOME_WORDS[stand.verdict.outcome]}
-      </p>
+      </h2>
       <p class="mt-1 text-xl">{reasonInWords(stand.verdict, nameOf)} {stand.verdict.cue ?? ''}</p>
       {#if stand.verdict.hidden}<p class="quiet mt-1">{stand.verdict.hidden}</p>{/if}
       <p class="quiet mt-1">
@@ -106,7 +106,7 @@
         {#if soon !== null}<span aria-hidden="true">({soon})</span>{/if}
       </p>
     {:else if phase === 'done'}
-      <p class="serif text-3xl">{stand.state?.stopped ? 'Stopped.' : 'That was the last one.'}</p>
+      <h2 class="serif text-3xl">{stand.state?.stopped ? 'Stopped.' : 'That was the last one.'}</h2>
       <p class="mt-1">
         {stand.state?.caution ?? 'Rest for as long as you played. It is all in the log.'}
       </p>
@@ -147,3 +147,28 @@
     {/if}
   </div>
 </footer>
+
+<style>
+  .foot {
+    min-height: 124px;
+  }
+
+  .words {
+    min-width: min(280px, 100%);
+  }
+
+  @media (max-height: 34rem) {
+    .foot {
+      min-height: 0;
+    }
+
+    .words {
+      min-width: 0;
+      flex-basis: 100%;
+    }
+
+    h2 {
+      font-size: 1.4rem;
+    }
+  }
+</style>

@@ -1,11 +1,17 @@
 <script lang="ts">
   import type { Stand } from '../state/stand.svelte';
+  import { household } from '../state/household.svelte';
   import { noteName, seconds } from '../view/words';
   import { blocksInSight } from '../view/plan';
   import TakeShape from './TakeShape.svelte';
 
   let { stand }: { stand: Stand } = $props();
   const figure = $derived(stand.figure);
+  const who = $derived.by(() => {
+    const name = household.players.find((player) => player.id === stand.session?.player_id)?.name ?? '';
+    const horn = household.hornName(stand.session?.horn ?? '');
+    return household.players.length > 1 ? `${name}, ${horn}` : horn;
+  });
   const count = $derived(stand.state ? blocksInSight(stand.state) : 0);
   const block = $derived(stand.state?.plan[stand.state.block]);
   const names = $derived([...new Set((figure?.notes ?? []).map((note) => noteName(note.written)))]);
@@ -20,12 +26,12 @@
 </script>
 
 <header class="flex flex-wrap items-center gap-x-6 gap-y-1 px-6 py-3 max-sm:px-4">
-  <a href="/" class="serif text-2xl" aria-label="Leave the stand">Orexis</a>
+  <a href="/" class="serif text-2xl" title="Leave the stand">Orexis</a>
   {#if stand.state?.checking}
-    <span class="serif text-2xl">Check note</span>
+    <h1 class="serif text-2xl">Check note</h1>
     <span class="text-lg"><b>{asked}</b></span>
   {:else}
-    <span class="serif text-2xl">{block?.title}</span>
+    <h1 class="serif text-2xl">{block?.title}</h1>
     <span class="text-lg">
       {(stand.state?.figure_index ?? 0) + 1} of {block?.figures}
       {#if figure && figure.figure.medium !== 'air'}
@@ -42,6 +48,7 @@
     {#each here as take (take.take_id)}<TakeShape outcome={take.outcome} />{/each}
   </span>
   <span class="quiet max-sm:hidden">
+    {who} ·
     {#if count > 1}block {(stand.state?.block ?? 0) + 1} of {count} ·{/if}
     {seconds(stand.state?.playing_s ?? 0)} played · load {Math.round((stand.state?.load ?? 0) / 60)}
     {#if check?.state}· {check.state}{/if}

@@ -32,7 +32,18 @@
     {/each}
   </nav>
   <span class="grow"></span>
-  {#if household.player}<span class="quiet max-lg:hidden">{household.player.name}</span>{/if}
+  {#if household.players.length > 1 && !household.unknown}
+    <label>
+      <span class="sr-only">Who is playing</span>
+      <select
+        class="plain"
+        value={household.player?.id}
+        onchange={(event) => household.choose(event.currentTarget.value)}
+      >
+        {#each household.players as player (player.id)}<option value={player.id}>{player.name}</option>{/each}
+      </select>
+    </label>
+  {:else if household.player && !household.unknown}<span class="quiet max-lg:hidden">{household.player.name}</span>{/if}
   <button class="p-3" aria-label="Turn to {other}" title="Turn to {other}" onclick={() => household.setMode(other)}>
     {#if household.mode === 'dark'}<Sun size={20} />{:else}<Moon size={20} />{/if}
   </button>

@@ -93,6 +93,11 @@ export class Conductor {
         last = now;
         return;
       }
+      // A page that nobody sees counts nobody in, and leads nobody on.
+      if (!asleep && globalThis.document?.hidden) {
+        last = now;
+        return;
+      }
       const passed = (now - last) / 1000;
       // A machine that slept rested, too; but nobody is counted in the moment it wakes.
       this.left = (this.left ?? 0) - (asleep ? passed : Math.min(passed, LONGEST_TICK_S)) * this.options.speed();

@@ -174,11 +174,16 @@ export class FigureBrowser {
     }
   }
 
-  async save(format: 'json' | 'musicxml' | 'midi'): Promise<void> {
+  async save(format: 'json' | 'musicxml' | 'midi' | 'sheet' | 'series'): Promise<void> {
     this.refused = null;
     try {
-      const blob = await api.exportFigure({ ...this.wish, format });
-      saveBlob(blob, `${this.shown?.figure.figure.id ?? 'figure'}.${format === 'midi' ? 'mid' : format}`);
+      const paper = format === 'sheet' || format === 'series';
+      const blob = paper
+        ? await api.printFigure(this.wish, format === 'series')
+        : await api.exportFigure({ ...this.wish, format });
+      const name = (format === 'series' ? this.shown?.title : this.shown?.figure.figure.id) ?? 'figure';
+      const ending = paper ? 'pdf' : format === 'midi' ? 'mid' : format;
+      saveBlob(blob, `${name.toLowerCase().replace(/[^a-z0-9]+/g, '-')}.${ending}`);
     } catch (error) {
       this.refused = words(error);
     }

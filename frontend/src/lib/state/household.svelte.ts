@@ -7,6 +7,7 @@ const KEYS = {
   click: 'orexis.click',
   tools: 'orexis.tools',
   player: 'orexis.player',
+  letters: 'orexis.letters',
   mode: 'orexis.mode',
   source: 'orexis.source',
   device: 'orexis.device',
@@ -21,10 +22,21 @@ function kept(key: string): Record<string, never> {
   }
 }
 
+/** As it was chosen in this window, or as the system has it. */
+function firstMode(): 'light' | 'dark' {
+  const chosen = localStorage.getItem(KEYS.mode);
+  if (chosen === 'light' || chosen === 'dark') return chosen;
+  return globalThis.matchMedia?.('(prefers-color-scheme: light)').matches ? 'light' : 'dark';
+}
+
 class Household {
   players = $state<Player[]>([]);
   playerId = $state<string | null>(localStorage.getItem(KEYS.player));
-  mode = $state<'light' | 'dark'>(localStorage.getItem(KEYS.mode) === 'light' ? 'light' : 'dark');
+  mode = $state<'light' | 'dark'>(firstMode());
+  /** Whether keys of a single letter do something at the stand. */
+  letters = $state(localStorage.getItem(KEYS.letters) !== 'off');
+  /** Whether it was asked in this window who plays. */
+  asked = $state(false);
   source = $state<SourceKind>(localStorage.getItem(KEYS.source) === 'simulated' ? 'simulated' : 'microphone');
   deviceId = $state<string | null>(localStorage.getItem(KEYS.device));
   /** How many times faster than life the simulated player goes. */
@@ -42,6 +54,16 @@ class Household {
   async load(): Promise<void> {
     [this.catalogue, this.players] = await Promise.all([api.catalogue(), api.players()]);
     this.ready = true;
+  }
+
+  /** Whether this window does not know yet which of several plays. */
+  get unknown(): boolean {
+    return !this.asked && this.players.length > 1 && !this.players.some((player) => player.id === this.playerId);
+  }
+
+  setLetters(on: boolean): void {
+    this.letters = on;
+    localStorage.setItem(KEYS.letters, on ? 'on' : 'off');
   }
 
   choose(id: string): void {

@@ -160,6 +160,11 @@ export class Stand {
     this.#link.send(JSON.stringify({ type: 'event', name, ...more }));
   }
 
+  /** The take is over, because the player says so: it is judged as far as it went. */
+  end(): void {
+    if (this.phase === 'listening') this.say('ended');
+  }
+
   /** The end of a take failed, on a full disk for instance; the sound is safe and is judged once more. */
   again(): void {
     this.#trouble(null);

@@ -1,0 +1,65 @@
+"""Sheets to be printed, as PDF: a heading, then parts with lines, an engraved figure, a table.
+
+Typst sets them. What is written comes to it as data, so that no name or remark is ever read as markup; engraved figures are the
+SVG of `orexis.files.engraving`. The same sheet gives the same bytes.
+"""
+
+import json
+import tempfile
+from dataclasses import asdict, dataclass
+from pathlib import Path
+
+import typst
+
+from orexis.errors import FigureError
+
+_TEMPLATE = Path(__file__).with_name("sheets.typ")
+_MOST_PARTS, _MOST_ROWS = 200, 2000
+_WIDEST_SVG = 21000.0  # a line of the engraver fills the page
+
+
+@dataclass(frozen=True, slots=True)
+class SheetPart:
+    """A part: its title with something at the right margin, lines, an engraved figure, a table.
+
+    `columns`: shares of the width; `align`: "left" or "right" for each; `width` of the figure in percent of the line.
+    """
+
+    title: str = ""
+    right: str = ""
+    lines: tuple[str, ...] = ()
+    svg: str | None = None
+    width: float = 100.0
+    head: tuple[str, ...] = ()
+    rows: tuple[tuple[str, ...], ...] = ()
+    columns: tuple[float, ...] = ()
+    align: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Sheet:
+    """What is printed: title, a line under it, a foot on every page, the parts."""
+
+    title: str
+    under: str
+    foot: str
+    parts: tuple[SheetPart, ...]
+
+
+def sheet_to_pdf(sheet: Sheet) -> bytes:
+    """PDF/A-sized pages; FigureError where there is too much for a sheet."""
+    if len(sheet.parts) > _MOST_PARTS or any(len(part.rows) > _MOST_ROWS for part in sheet.parts):
+        raise FigureError(f"That is too much for a sheet: at most {_MOST_PARTS} parts of {_MOST_ROWS} rows.")
+    with tempfile.TemporaryDirectory() as name:
+        folder = Path(name)
+        told = asdict(sheet)
+        for number, part in enumerate(sheet.parts):
+            if part.svg is not None:
+                (folder / f"{number}.svg").write_text(part.svg)
+                told["parts"][number]["svg"] = f"{number}.svg"
+        source = folder / "sheet.typ"
+        source.write_text(_TEMPLATE.read_text())
+        made = typst.compile(
+            str(source), root=str(folder), ignore_system_fonts=True, sys_inputs={"sheet": json.dumps(told)}
+        )
+    return bytes(made)

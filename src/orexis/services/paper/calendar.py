@@ -1,0 +1,58 @@
+"""The weeks as a calendar that any calendar program reads (RFC 5545): days to practise, performances, aims with their dates."""
+
+from collections.abc import Iterable
+from datetime import date, datetime, time, timedelta
+
+from icalendar import Calendar, Event
+
+from orexis.core.planning import Kind
+from orexis.services.clock import now
+from orexis.services.planning.values import ProgrammeShown, Weeks
+from orexis.services.players import Player
+
+_HOUR = 18
+
+
+def weeks_as_calendar(
+    person: Player, weeks: Weeks, programmes: Iterable[ProgrammeShown], *, hour: int = _HOUR
+) -> bytes:
+    """Days from today on that are for practice, at an hour of the wall's clock; performances and aims are whole days."""
+    calendar = Calendar()
+    calendar.add("prodid", "-//Orexis//practice//EN")
+    calendar.add("version", "2.0")
+    calendar.add("x-wr-calname", f"Practice, {person.name}")
+    stamp = now()
+    for week in weeks.weeks:
+        for day in week.days:
+            if day.day >= weeks.today and day.kind != Kind.OFF and day.minutes:
+                start = datetime.combine(date.fromordinal(day.day), time(hour))
+                event = _event(f"day-{day.day}-{person.id}", f"Practice, {day.minutes} min, {day.kind}", stamp)
+                event.add("dtstart", start)
+                event.add("dtend", start + timedelta(minutes=day.minutes))
+                event.add("description", f"{day.why}; load up to {day.target:.0f}")
+                calendar.add_component(event)
+    for text in weeks.performances:
+        calendar.add_component(
+            _whole_day(f"performance-{text}-{person.id}", "Performance", date.fromisoformat(text), stamp)
+        )
+    for item in programmes:
+        if item.state == "on":
+            found = _whole_day(f"aim-{item.id}", f"By today: {item.says}", date.fromisoformat(item.date), stamp)
+            calendar.add_component(found)
+    return bytes(calendar.to_ical())
+
+
+def _event(key: str, summary: str, stamp: datetime) -> Event:
+    event = Event()
+    event.add("uid", f"{key}@orexis")
+    event.add("dtstamp", stamp)
+    event.add("summary", summary)
+    return event
+
+
+def _whole_day(key: str, summary: str, day: date, stamp: datetime) -> Event:
+    event = _event(key, summary, stamp)
+    event.add("dtstart", day)
+    event.add("dtend", day + timedelta(days=1))
+    event.add("transp", "TRANSPARENT")
+    return event

@@ -1,0 +1,158 @@
+"""Sheets: a figure, a series, a day, the horn's chart, a report of a span."""
+
+import re
+from collections.abc import Iterable
+from datetime import date
+
+from orexis.core.figures import FAMILIES, Figure, Series
+from orexis.core.horn import Instrument, Part
+from orexis.core.planning import DayPlan
+from orexis.files.engraving import figure_to_svg
+from orexis.files.sheets import Sheet, SheetPart
+from orexis.services.material.chart import ChartRow
+from orexis.services.players import Player
+from orexis.services.reading.horn_or_me import HornOrMe
+from orexis.services.reading.progress import ProgressShown
+from orexis.services.reading.spans import SideBySide
+
+FOOT = "Orexis. Stop when something is sore, numb or swollen; a teacher's or a clinician's word goes first."
+_FULL_LINE = 620.0  # width of an engraving that fills the line
+_MOST_OF_A_BLOCK = 4
+_SIGN = re.compile(r"\b([A-G])(##|#|bb|b)(-?\d)")
+_SIGNS = {"#": "♯", "##": "𝄪", "b": "♭", "bb": "𝄫"}
+
+
+def signs(text: str) -> str:
+    """Notes as players write them."""
+    return _SIGN.sub(lambda found: f"{found[1]}{_SIGNS[found[2]]}{found[3]}", text)
+
+
+def figure_part(figure: Figure, horn: Instrument, part: Part, *, title: str | None = None) -> SheetPart:
+    """A figure engraved, its staff as large on every sheet."""
+    svg = figure_to_svg(figure, horn, part)
+    box = re.search(r'viewBox="0 0 ([\d.]+)', svg)
+    width = min(100.0, 100.0 * float(box[1]) / _FULL_LINE) if box else 100.0
+    asked = (figure.hint,) if figure.hint else ()
+    return SheetPart(figure.title if title is None else title, f"♩ = {figure.tempo_bpm:g}", asked, svg, width)
+
+
+def series_sheet(person: Player, series: Series, *, only: int | None = None) -> Sheet:
+    """A series, or one figure of it."""
+    horn, part = person.instrument, person.instrument.part(person.part)
+    figures = series.figures if only is None else (series.figures[only],)
+    family = FAMILIES.get(series.family)
+    under = f"{horn.name}. {family.purpose}" if family else horn.name
+    return Sheet(series.title, under, FOOT, tuple(figure_part(figure, horn, part) for figure in figures))
+
+
+def day_sheet(person: Player, plan: DayPlan, series: Iterable[Series], day: date) -> Sheet:
+    """A day as it is planned: each block with its minutes, its reason, its first figures."""
+    horn, part = person.instrument, person.instrument.part(person.part)
+    parts: list[SheetPart] = []
+    for block, made in zip(plan.blocks, series, strict=False):
+        lines = [line for line in (block.says, block.why) if line]
+        parts.append(
+            SheetPart(FAMILIES[block.family].name, f"{block.minutes:g} min", tuple(signs(line) for line in lines))
+        )
+        more = len(made.figures) - _MOST_OF_A_BLOCK
+        parts += [figure_part(figure, horn, part, title="") for figure in made.figures[:_MOST_OF_A_BLOCK]]
+        if more > 0:
+            parts.append(SheetPart(lines=(f"and {more} more, each from the one before",)))
+    title = f"{day.strftime('%A')}, {day.day} {day.strftime('%B %Y')}"
+    said = " ".join(plan.says)
+    return Sheet(
+        title, signs(f"{horn.name}, {plan.minutes} minutes with their rests. {said}".strip()), FOOT, tuple(parts)
+    )
+
+
+def chart_sheet(person: Player, rows: Iterable[ChartRow]) -> Sheet:
+    """Every note with its ways, the highest first, on the player's own horn."""
+    table = tuple(
+        (
+            signs(row.written),
+            signs(row.sounding),
+            row.ways[0].label if row.ways else "bent with the lip",
+            f"{row.ways[0].cents:+.0f}" if row.ways else "",
+            _pull(row),
+            ", ".join(f"{way.label} ({way.cents:+.0f})" for way in row.ways[1:5]),
+        )
+        for row in reversed(list(rows))
+    )
+    part = SheetPart(
+        head=("Written", "Sounds", "Play it", "Cents", "Slide", "Other ways"),
+        rows=table,
+        columns=(1.1, 1.0, 1.2, 0.8, 1.6, 3.6),
+        align=("left", "left", "left", "right", "left", "left"),
+    )
+    own = "with what was learned of this horn" if person.setup.learned else "by theory"
+    under = f"A4 = {person.a4_hz:g} Hz, {own}; sharp is positive."
+    return Sheet(person.instrument.name, under, FOOT, (part,))
+
+
+def report_sheet(
+    person: Player, shown: ProgressShown, sides: Iterable[SideBySide], tuning: HornOrMe, until: date
+) -> Sheet:
+    """A span on a page: what changed, the measures at its two ends, weeks, what came for the first time."""
+    told = (("Improving", shown.improving), ("Standing still", shown.standing), ("Slipped", shown.slipped))
+    parts = [
+        SheetPart(name, lines=tuple(signs(line.says) for line in lines) or ("nothing that may be claimed",))
+        for name, lines in told
+    ]
+    rows = tuple(
+        (side.measure.label, f"{side.first:g}", f"{side.last:g}", side.measure.unit, side.says or "")
+        for side in sides
+        if not side.scope
+    )
+    if rows:
+        parts.append(
+            SheetPart(
+                "At both ends of the span",
+                head=("Measure", "First", "Last", "", "What may be claimed"),
+                rows=rows,
+                columns=(3.0, 0.8, 0.8, 1.0, 3.4),
+                align=("left", "right", "right", "left", "left"),
+            )
+        )
+    if shown.playing:
+        parts.append(_weeks(shown))
+    if tuning.missing is None:
+        parts.append(SheetPart("The horn", lines=tuple(signs(line) for line in tuning.advice) or ("nothing to move",)))
+        parts.append(SheetPart("The player", lines=tuple(signs(line) for line in tuning.habits)))
+    if shown.milestones:
+        parts.append(
+            SheetPart("For the first time", lines=tuple(signs(f"{one.day}: {one.says}") for one in shown.milestones))
+        )
+    under = f"{person.instrument.name}, stage {person.stage}; {shown.weeks} weeks until {until.isoformat()}."
+    return Sheet(person.name, under, FOOT, tuple(parts))
+
+
+def _weeks(shown: ProgressShown) -> SheetPart:
+    rows = tuple(
+        (
+            week.start,
+            f"{week.days}",
+            f"{week.playing_min:.0f}",
+            f"{week.load:.0f}",
+            f"{100 * week.held / week.takes:.0f}%" if week.takes else "",
+            "" if week.minutes_to_tiring is None else f"{week.minutes_to_tiring:g}",
+        )
+        for week in shown.playing
+    )
+    return SheetPart(
+        "Weeks",
+        head=("Week of", "Days", "Minutes of tone", "Load", "Held", "Minutes to “tiring”"),
+        rows=rows,
+        columns=(1.4, 0.8, 1.4, 1.0, 1.0, 1.6),
+        align=("left", "right", "right", "right", "right", "right"),
+    )
+
+
+def _pull(row: ChartRow) -> str:
+    if not row.ways:
+        return ""
+    best = row.ways[0]
+    if not best.reachable:
+        return "cannot be reached"
+    if best.slide is None or best.slide_mm is None or abs(best.slide_mm) < 2:
+        return ""
+    return f"{best.slide} {abs(best.slide_mm):.0f} mm {'out' if best.slide_mm > 0 else 'in'}"

@@ -1,0 +1,95 @@
+"""The record as CSV: takes, notes, the chart; a row at a time, so that any length can be written."""
+
+import csv
+import io
+from collections.abc import Iterable, Iterator
+from typing import Any
+
+from sqlalchemy import select
+
+from orexis.core.measures import Measures
+from orexis.services.clock import utc
+from orexis.services.codec import unpacked
+from orexis.services.material.chart import ChartRow
+from orexis.services.record import Record
+from orexis.store.models import AnalysisRow, TakeRow
+
+TAKES = (
+    "id", "session", "number", "started_at", "horn", "family", "title", "written", "tube", "outcome", "reason", "source",
+    "duration_s", "playing_s", "load", "centre_cents", "spread_cents", "sag_cents", "hold_s", "stage", "a4_hz", "remark",
+)  # fmt: skip
+NOTES = (
+    "take", "index", "note", "right", "slurred", "written_hz", "f0_hz", "partial", "onset_s", "release_s", "centre_cents",
+    "judged_cents", "spread_cents", "sag_cents", "entry_cents", "entry_ms", "fall_off_cents", "hold_s", "response_ms",
+    "level_db", "level_wander_db", "tone_db", "brightness_hz", "sound_match", "splits", "cracks",
+)  # fmt: skip
+_ROWS = 500
+_RISKY = ("=", "+", "-", "@", "\t", "\r")  # a spreadsheet would take them for a formula
+
+
+def takes_csv(record: Record, player_id: str) -> Iterator[str]:
+    """Every take that was kept, the oldest first."""
+    row = TakeRow
+    query = (
+        select(
+            row.id, row.session_id, row.number, row.started_at, row.horn, row.family, row.title, row.written, row.tube,
+            row.outcome, row.reason, row.source, row.duration_s, row.playing_s, row.load, row.centre_cents,
+            row.spread_cents, row.sag_cents, row.hold_s, row.stage, row.a4_hz, row.remark,
+        )
+        .where(row.player_id == player_id, row.discarded_at.is_(None))
+        .order_by(row.started_at, row.number)
+        .execution_options(yield_per=_ROWS)
+    )  # fmt: skip
+    yield _line(TAKES)
+    with record.database.reading() as db:
+        for values in db.execute(query):
+            found = list(values)
+            found[3] = utc(found[3]).isoformat()
+            yield _line(found)
+
+
+def notes_csv(record: Record, player_id: str) -> Iterator[str]:
+    """Every note of those takes, by the newest analysis."""
+    query = (
+        select(TakeRow.id, AnalysisRow.measures)
+        .join(AnalysisRow, AnalysisRow.take_id == TakeRow.id)
+        .where(TakeRow.player_id == player_id, TakeRow.discarded_at.is_(None))
+        .where(
+            AnalysisRow.version
+            == select(AnalysisRow.version)
+            .where(AnalysisRow.take_id == TakeRow.id)
+            .order_by(AnalysisRow.version.desc())
+            .limit(1)
+            .correlate(TakeRow)
+            .scalar_subquery()
+        )
+        .order_by(TakeRow.started_at, TakeRow.number)
+        .execution_options(yield_per=50)
+    )
+    yield _line(NOTES)
+    with record.database.reading() as db:
+        for take, text in db.execute(query):
+            for note in unpacked(Measures, text).notes:
+                yield _line((take, note.index, note.target, *(getattr(note, name) for name in NOTES[3:])))
+
+
+def chart_csv(rows: Iterable[ChartRow]) -> Iterator[str]:
+    """A line for each way of each note."""
+    yield _line(("written", "sounding", "kind", "way", "partial", "cents", "slide", "slide_mm", "reachable", "rank"))
+    for row in rows:
+        for way in row.ways:
+            found = (way.label, way.partial, way.cents, way.slide, way.slide_mm, way.reachable, way.rank)
+            yield _line((row.written, row.sounding, row.kind, *found))
+
+
+def _line(values: Iterable[Any]) -> str:
+    out = io.StringIO()
+    csv.writer(out, lineterminator="\n").writerow([_plain(value) for value in values])
+    return out.getvalue()
+
+
+def _plain(value: Any) -> Any:
+    """Words that begin like a formula are led by an apostrophe."""
+    if value is None:
+        return ""
+    return f"'{value}" if isinstance(value, str) and value.startswith(_RISKY) else value
