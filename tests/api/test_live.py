@@ -330,3 +330,33 @@ def test_when_both_die_what_arrived_is_recovered(tmp_path: Path) -> None:
         assert take["duration_s"] * rate == pytest.approx(arrived, abs=rate)
     finally:
         server.kill()
+
+
+def test_a_window_that_died_gives_its_session_up(client: TestClient) -> None:
+    client.app.state.rooms.owner_grace_s = 0.2  # type: ignore[attr-defined]
+    session = open_session(client)
+    with client.websocket_connect(LIVE) as first:
+        first.send_text(hello(session))
+        assert until(first, "welcome")["owner"]
+        with client.websocket_connect(LIVE) as second:
+            second.send_text(hello(session))
+            assert not until(second, "welcome")["owner"]
+            first.close()
+            until(second, "free")
+            with client.websocket_connect(LIVE) as third:
+                third.send_text(hello(session))
+                assert until(third, "welcome")["owner"]
+
+
+def test_a_window_that_comes_back_in_time_leads_on(client: TestClient) -> None:
+    client.app.state.rooms.owner_grace_s = 0.4  # type: ignore[attr-defined]
+    session = open_session(client)
+    with client.websocket_connect(LIVE) as first:
+        first.send_text(hello(session))
+        token = until(first, "welcome")["token"]
+    with client.websocket_connect(LIVE) as again:
+        again.send_text(hello(session, token=token))
+        assert until(again, "welcome")["owner"]
+        time.sleep(0.7)
+        again.send_text(json.dumps({"type": "event", "name": "pause"}))
+        assert until(again, "state")["state"]["paused"]

@@ -126,6 +126,8 @@ async def _welcome(socket: WebSocket, house: House, rooms: Rooms, hello: Hello) 
                 await other.send_json({"type": "demoted"})
             room.owners[socket] = token or ""
             await asyncio.to_thread(house.takes.resume, session.id)
+        elif not room.owners:
+            rooms.let_go_later(room)
         room.sockets.add(socket)
         take = rooms.take(room)
         session = await asyncio.to_thread(house.sessions.get, session.id)

@@ -24,6 +24,7 @@ from orexis.services.journal import TakeHead
 from orexis.services.takes import OpenTake, Take
 
 RECOVERY_GRACE_S = 20.0
+OWNER_GRACE_S = 20.0  # for so long a window that has gone may come back and lead on
 LATE_S = 0.4  # further behind than this is said
 _AGAIN_S = 1.0  # a missing block, or a full disk, is told so often at the most
 _FEW, _GATHER_S = 4, 0.03  # with more players than a few, blocks are heard together with those of so much later
@@ -42,6 +43,7 @@ class Room:
     lock: asyncio.Lock = field(default_factory=asyncio.Lock)
     waiting: deque[Block] = field(default_factory=deque)
     pump: asyncio.Task[None] | None = None
+    letting_go: asyncio.Task[None] | None = None  # of a window that leads and has gone
     base_s: float | None = None  # the least that the clock was ever ahead of the sound in this take
     told_hole_s: float = -1e9
     told_full_s: float = -1e9
@@ -58,6 +60,7 @@ class Rooms:
     def __init__(self, house: House) -> None:
         self._house = house
         self._rooms: dict[str, Room] = {}
+        self.owner_grace_s = OWNER_GRACE_S
 
     def room(self, session_id: str) -> Room:
         """The session's room, made when first entered."""
@@ -70,9 +73,24 @@ class Rooms:
     def leave(self, room: Room, socket: WebSocket) -> None:
         """A window has gone. A take under way stays: the page may come back."""
         room.sockets.discard(socket)
-        room.owners.pop(socket, None)
+        if room.owners.pop(socket, None) is not None:
+            self.let_go_later(room)
         if not room.sockets and self.take(room) is None:
             self._rooms.pop(room.session_id, None)
+
+    def let_go_later(self, room: Room) -> None:
+        """A window that led has gone: unless it is back in time, the session is anybody's, and those who watch are told."""
+        if room.letting_go is None or room.letting_go.done():
+            room.letting_go = asyncio.create_task(self._let_go(room))
+
+    async def _let_go(self, room: Room) -> None:
+        await asyncio.sleep(self.owner_grace_s)
+        present = self._rooms.get(room.session_id, room)
+        if present.owners:
+            return
+        with contextlib.suppress(OrexisError):
+            await asyncio.to_thread(self._house.sessions.let_go, room.session_id)
+            await self.tell(present, {"type": "free"})
 
     # -- telling ---------------------------------------------------------------------------------------------------
 

@@ -113,7 +113,7 @@
     {/if}
     {#each stand.warnings as warning (warning)}<p class="mt-1">{warning}</p>{/each}
   </div>
-  <div class="flex flex-wrap items-center gap-3">
+  <div class="buttons flex flex-wrap items-center gap-3">
     {#if !stand.owner}
       <button class="press first" onclick={() => stand.takeOver()}>Take over here</button>
     {:else if phase === 'preview'}
@@ -169,6 +169,11 @@
 
     h2 {
       font-size: 1.4rem;
+    }
+
+    /* What is to be pressed comes before what is to be read. */
+    .buttons {
+      order: -1;
     }
   }
 </style>

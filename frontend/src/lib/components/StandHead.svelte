@@ -54,3 +54,16 @@
     {#if check?.state}· {check.state}{/if}
   </span>
 </header>
+
+<style>
+  h1 {
+    font-size: 1.5rem;
+    line-height: 1.2;
+  }
+
+  @media (max-height: 34rem) {
+    h1 {
+      font-size: 1.15rem;
+    }
+  }
+</style>

@@ -79,7 +79,7 @@
 </div>
 
 <style>
-  @media (max-width: 40rem) {
+  @media (max-width: 40rem), (max-height: 34rem) {
     .tools {
       flex-wrap: nowrap;
       overflow-x: auto;
@@ -104,6 +104,12 @@
     padding: 0 1.05rem;
     cursor: pointer;
     color: var(--ink);
+  }
+
+  @media (max-height: 34rem) {
+    .tool {
+      min-height: 48px;
+    }
   }
 
   .tool[aria-pressed='true'] {

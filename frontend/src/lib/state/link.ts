@@ -49,6 +49,11 @@ export class Link {
     this.#socket?.close();
   }
 
+  /** Say hello anew: nobody leads any more. */
+  again(): void {
+    this.#socket?.close();
+  }
+
   close(): void {
     this.#closed = true;
     if (this.#retry !== null) clearTimeout(this.#retry);

@@ -22,4 +22,6 @@ export type Incoming =
   | { type: 'full'; received: number; message: string }
   | { type: 'verdict'; take: string; verdict: Verdict }
   | { type: 'demoted' }
+  /** The window that led has gone: whoever says hello first leads. */
+  | { type: 'free' }
   | { type: 'error'; kind: string; message: string };

@@ -50,6 +50,8 @@ export function reduced(view: SessionView, message: Incoming): SessionView {
       return { ...view, verdict: message.verdict, takeId: message.take };
     case 'demoted':
       return { ...view, owner: false };
+    case 'free':
+      return view;
     case 'error':
       return { ...view, trouble: message.message };
   }

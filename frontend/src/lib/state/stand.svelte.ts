@@ -255,6 +255,7 @@ export class Stand {
 
   /** Every message changes the view at once; what follows from it outside is set going, and never waited for. */
   #told(message: Incoming): void {
+    if (message.type === 'free') return this.#link.again();
     const before = this.view.state;
     this.view = reduced(this.view, message);
     if (message.type === 'frames') this.#framed(message.final, message.provisional, message.received, message.hole);

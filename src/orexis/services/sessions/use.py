@@ -211,6 +211,11 @@ class Sessions:
                 row.owner = secrets.token_hex(16)
             return row.owner, True
 
+    def let_go(self, session_id: str) -> None:
+        """Nobody leads it any more: the next window that comes does."""
+        with self.lock(session_id), self._record.database.writing() as db:
+            found(db, SessionRow, session_id, _WHAT).owner = None
+
     def _owned(self, person: Player) -> Owned:
         with self._record.database.reading() as db:
             ladder = ladder_of(db, person)
