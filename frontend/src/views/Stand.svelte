@@ -249,7 +249,7 @@
 
   @media (max-width: 40rem) and (min-height: 34rem) {
     .stand {
-      grid-template-rows: auto minmax(84px, 0.7fr) minmax(150px, 1.4fr) auto auto;
+      grid-template-rows: auto minmax(64px, 0.6fr) minmax(130px, 1.4fr) minmax(0, auto) auto;
     }
   }
 </style>

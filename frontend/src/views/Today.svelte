@@ -168,13 +168,15 @@
 
 <style>
   @media (max-width: 40rem) {
-    .start {
-      position: sticky;
-      bottom: 0;
-      z-index: 1;
-      padding-block: 0.75rem;
-      background: var(--paper);
-      border-top: 1px solid var(--rule);
+    /* On a telephone what begins is always at hand. */
+    .start > :global(.first) {
+      position: fixed;
+      inset: auto 1rem 1rem;
+      z-index: 2;
+    }
+
+    section {
+      padding-bottom: 6rem;
     }
   }
 </style>

@@ -157,9 +157,29 @@
     min-width: min(280px, 100%);
   }
 
+  /* Narrow: what begins is over everything else that there is to press or to read. */
+  @media (max-width: 40rem) {
+    .foot {
+      min-height: 0;
+      max-height: 46dvh;
+      overflow: auto;
+      align-content: start;
+    }
+
+    .buttons {
+      order: -1;
+    }
+
+    .buttons > :global(.first) {
+      order: -1;
+      flex: 1 0 100%;
+    }
+  }
+
   @media (max-height: 34rem) {
     .foot {
       min-height: 0;
+      max-height: none;
     }
 
     .words {

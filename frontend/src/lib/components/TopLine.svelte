@@ -18,10 +18,10 @@
 </script>
 
 <header
-  class="rule flex flex-wrap print:hidden items-center gap-x-6 gap-y-1 border-b px-6 py-3 max-sm:gap-4 max-sm:px-4"
+  class="rule flex flex-wrap print:hidden items-center gap-x-6 gap-y-1 max-lg:gap-x-3 border-b px-6 py-3 max-sm:gap-4 max-sm:px-4"
 >
   <a href="/" class="serif text-2xl">Orexis</a>
-  <nav aria-label="Main" class="flex flex-wrap gap-x-5 max-sm:order-last max-sm:w-full max-sm:gap-x-4">
+  <nav aria-label="Main" class="flex flex-wrap gap-x-5 max-lg:gap-x-3.5 max-sm:order-last max-sm:w-full max-sm:gap-x-4">
     {#each links as [href, name] (href)}
       <a
         {href}
@@ -36,7 +36,7 @@
     <label>
       <span class="sr-only">Who is playing</span>
       <select
-        class="plain"
+        class="who quiet"
         value={household.player?.id}
         onchange={(event) => household.choose(event.currentTarget.value)}
       >
@@ -48,3 +48,12 @@
     {#if household.mode === 'dark'}<Sun size={20} />{:else}<Moon size={20} />{/if}
   </button>
 </header>
+
+<style>
+  .who {
+    max-width: 9rem;
+    padding: 0.5rem 0;
+    background: transparent;
+    cursor: pointer;
+  }
+</style>

@@ -277,7 +277,9 @@ class Sessions:
             id=uuid4().hex,
             player_id=person.id,
             family=family,
-            title=blocks[0].title if len(blocks) == 1 else f"Day of {len(blocks)} blocks",
+            title=blocks[0].title
+            if len(blocks) == 1
+            else f"Day of {sum(not one.spare for one in routine.plan)} blocks",
             horn=person.horn,
             params=packed(dict(params)),
             terms=packed(terms),
