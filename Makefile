@@ -1,5 +1,5 @@
 # Every command of the project. `make demo` and `make test` set up what they need.
-.PHONY: help setup demo serve test lint check unit broad web bench bench-ear format api screenshots clean
+.PHONY: wheel help setup demo serve test lint check unit broad web bench bench-ear format api screenshots clean
 
 VENV := .venv
 PY := $(VENV)/bin/python
@@ -10,6 +10,7 @@ help:
 	@echo "make test        every test, lint and type check"
 	@echo "make setup       install into .venv and build the front end"
 	@echo "make serve       start Orexis on your own data"
+	@echo "make wheel       build dist/orexis-*.whl, which needs no Node where it is installed"
 	@echo "make broad       the tests that make test leaves out: more horns, seeds, kinds of players"
 	@echo "make bench       print speed, live streams, and pages with five years of record"
 	@echo "make bench-ear   the ear beside other pitch libraries on sampled and synthetic brass (two hours)"
@@ -29,6 +30,7 @@ serve: setup
 test: setup
 	@bash scripts/setup-browser
 	@$(MAKE) --no-print-directory lint check web unit
+	@bash scripts/try-wheel
 
 lint:
 	$(VENV)/bin/ruff check src tests scripts benchmarks
@@ -47,6 +49,10 @@ web:
 unit:
 	$(PY) -m pytest -n 2 -m "not realtime and not broad"
 	$(PY) -m pytest -m realtime tests/web
+
+wheel: setup
+	rm -rf dist
+	$(VENV)/bin/uv build -q --wheel -o dist
 
 # The same tests on more horns, seeds and kinds of players: a quarter of an hour.
 broad: setup

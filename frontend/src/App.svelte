@@ -3,18 +3,24 @@
   import Keys from './lib/components/Keys.svelte';
   import TopLine from './lib/components/TopLine.svelte';
   import { navigate, route } from './lib/router';
+  import { Trouble } from './lib/api/client';
+  import { words } from './lib/state/loaded.svelte';
+  import Pair from './views/Pair.svelte';
   import WhoPlays from './views/WhoPlays.svelte';
   import { household } from './lib/state/household.svelte';
 
   let trouble = $state<string | null>(null);
+  /** This device was not let in yet. */
+  let outside = $state(false);
 
   async function start() {
-    trouble = null;
+    [trouble, outside] = [null, false];
     try {
       await household.load();
       if (!household.players.length) void navigate('/welcome');
     } catch (error) {
-      trouble = error instanceof Error ? error.message : String(error);
+      if (error instanceof Trouble && error.status === 401) outside = true;
+      else trouble = words(error);
     }
   }
   void start();
@@ -33,9 +39,11 @@
     document.getElementById('main')?.focus();
   }}>To the page</a
 >
-{#if !atStand}<TopLine />{/if}
+{#if !atStand && !outside}<TopLine />{/if}
 <main id="main" tabindex="-1" class="outline-none">
-  {#if trouble}
+  {#if outside}
+    <Pair done={start} />
+  {:else if trouble}
     <section class="mx-auto max-w-2xl p-8">
       <h1>Orexis does not answer</h1>
       <p class="my-4">{trouble}</p>

@@ -10,6 +10,7 @@
     |-- MissingError            nothing by that id (HTTP 404)
     |-- ConflictError           somebody else holds it, or the moment is wrong (HTTP 409)
     |   `-- CareError           the lips had better not: said once, and done when asked again
+    |-- TooManyError            attempts come too fast (HTTP 429)
     |-- StorageError            the disk is full or cannot be written (HTTP 507)
     `-- NewerDatabaseError      the data folder was written by a later release (HTTP 500)
 
@@ -56,6 +57,10 @@ class ConflictError(OrexisError):
 
 class CareError(ConflictError):
     """The player had better not do it now; asked once more, it is done."""
+
+
+class TooManyError(OrexisError):
+    """Attempts come too fast."""
 
 
 class StorageError(OrexisError):

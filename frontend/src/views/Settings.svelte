@@ -1,6 +1,7 @@
 <script lang="ts">
   import { api, type Player } from '../lib/api/client';
   import RecordSettings from '../lib/components/RecordSettings.svelte';
+  import StandSettings from '../lib/components/StandSettings.svelte';
   import SchoolSettings from '../lib/components/SchoolSettings.svelte';
   import DeviceCheckPanel from '../lib/components/DeviceCheckPanel.svelte';
   import SourceChoice from '../lib/components/SourceChoice.svelte';
@@ -132,6 +133,7 @@
 {#if household.player}
   <div class="mx-auto max-w-5xl px-8 pb-12 max-sm:px-4">
     <SchoolSettings player={household.player} />
+    <div class="rule mt-10 border-t pt-6"><StandSettings /></div>
     <div class="rule mt-10 border-t pt-6"><RecordSettings player={household.player} /></div>
   </div>
 {/if}

@@ -55,29 +55,6 @@
   const counting = $derived(stand.phase === 'count-in');
   const live = $derived(counting || stand.phase === 'listening');
 
-  /** What a screen reader is told: phases and verdicts, not every second of a countdown. */
-  const spoken = $derived.by(() => {
-    const nameOf = (id: string) => noteName(stand.figure?.notes.find((note) => note.id === id)?.written ?? id);
-    switch (stand.phase) {
-      case 'preview':
-        return stand.state?.paused ? 'Paused.' : `Ready: ${stand.figure?.figure.title ?? ''}.`;
-      case 'count-in':
-        return 'Count-in.';
-      case 'listening':
-        return 'Listening.';
-      case 'rest':
-        return `Rest, ${Math.round(stand.state?.rest?.seconds ?? 0)} seconds.`;
-      case 'verdict':
-        return stand.verdict
-          ? `${OUTCOME_WORDS[stand.verdict.outcome]}. ${reasonInWords(stand.verdict, nameOf)} ${stand.state?.advice?.say ?? ''}`
-          : '';
-      case 'done':
-        return 'That was the last one.';
-      default:
-        return '';
-    }
-  });
-
   function forward() {
     if (stand.state?.paused) stand.say('resume');
     else if (stand.phase === 'verdict') stand.say('go-on');
@@ -140,7 +117,6 @@
   ondragleave={() => (dropping = false)}
   {ondrop}
 >
-  <p class="sr-only" aria-live="polite">{spoken}</p>
   {#if trouble}
     <p class="p-8" role="alert">{trouble} <a class="line" href="/">Back to today</a></p>
   {:else if stand.figure && stand.session}

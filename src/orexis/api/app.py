@@ -2,6 +2,7 @@
 
 import asyncio
 import contextlib
+import sys
 from collections.abc import AsyncIterator
 from pathlib import Path
 
@@ -20,15 +21,25 @@ from orexis.api import (
     planning_routes,
     player_routes,
     session_routes,
+    standing_routes,
     take_routes,
 )
 from orexis.api.rooms import RECOVERY_GRACE_S, Rooms
-from orexis.api.security import BodyLimit, LocalOnly
+from orexis.api.security import BodyLimit, Guard
+from orexis.api.standing import PORT, Standing
 from orexis.core import trace
+from orexis.errors import OrexisError
 from orexis.files import engraving
 from orexis.services.house import House
 
 WEB = Path(__file__).parent.parent / "web"
+_OWN_FILES = {
+    "manifest.webmanifest": "application/manifest+json",
+    "sw.js": "text/javascript",
+    "asleep.html": "text/html",
+    "icon-192.png": "image/png",
+    "icon-512.png": "image/png",
+}
 _WARM_AFTER_S = 1.5  # the first page goes before
 _POLICY = (
     "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; media-src 'self' blob:; "
@@ -36,7 +47,9 @@ _POLICY = (
 )
 
 
-def create_app(data: Path, *, recovery_grace_s: float = RECOVERY_GRACE_S, workers: int = 0) -> FastAPI:
+def create_app(
+    data: Path, *, recovery_grace_s: float = RECOVERY_GRACE_S, workers: int = 0, stand_port: int = PORT
+) -> FastAPI:
     """The whole application on a data folder. `workers`: processes for judging and for what may go wrong."""
 
     @contextlib.asynccontextmanager
@@ -46,12 +59,17 @@ def create_app(data: Path, *, recovery_grace_s: float = RECOVERY_GRACE_S, worker
         app.state.rooms = Rooms(app.state.house)
         recovery = asyncio.create_task(app.state.rooms.recover_left_over(recovery_grace_s))
         warming = asyncio.create_task(_warmed(app.state.house))
+        if standing.pairing.on:
+            await _open_stand(app, standing)
         yield
+        await standing.stop()
         recovery.cancel()
         warming.cancel()
         await asyncio.to_thread(app.state.house.close)
 
+    standing = Standing(data / "stand", port=stand_port)
     app = FastAPI(title="Orexis", version=__version__, lifespan=lifespan, docs_url=None, redoc_url=None)
+    app.state.standing = standing
     errors.install(app)
     for routes in (
         household_routes,
@@ -62,13 +80,23 @@ def create_app(data: Path, *, recovery_grace_s: float = RECOVERY_GRACE_S, worker
         material_routes,
         moving_routes,
         paper_routes,
+        standing_routes,
         live,
     ):
         app.include_router(routes.router)
     _pages(app)
     app.add_middleware(BodyLimit)
-    app.add_middleware(LocalOnly)
+    app.add_middleware(Guard)
     return app
+
+
+async def _open_stand(app: FastAPI, standing: Standing) -> None:
+    """As it was left; a port that is taken keeps nobody from playing at the desk."""
+    try:
+        await standing.start(app)
+        print(f"On the network: {standing.addresses[0]}", file=sys.stderr)
+    except OrexisError as error:
+        print(f"orexis: {error}", file=sys.stderr)
 
 
 async def _warmed(house: House) -> None:
@@ -84,7 +112,9 @@ def _pages(app: FastAPI) -> None:
 
     @app.get("/{path:path}", include_in_schema=False)
     def page(path: str) -> Response:
-        index = WEB / "index.html"
+        index, own = WEB / "index.html", WEB / path
+        if path in _OWN_FILES and own.exists():
+            return FileResponse(own, media_type=_OWN_FILES[path], headers={"Cache-Control": "no-cache"})
         if path.startswith("api/") or not index.exists():
             return PlainTextResponse(
                 "Nothing here. If this is the start page: the front end is not built, run make setup.", 404

@@ -16,6 +16,7 @@ REFUSALS: dict[int | str, dict[str, Any]] = {
     409: {"model": ErrorOut, "description": "not possible at this moment"},
     413: {"model": ErrorOut, "description": "too large"},
     422: {"model": ErrorOut, "description": "what was sent cannot be used"},
+    429: {"model": ErrorOut, "description": "too many attempts: wait a minute"},
     507: {"model": ErrorOut, "description": "the disk is full"},
 }
 

@@ -11,12 +11,14 @@ from orexis.errors import (
     MissingError,
     OrexisError,
     StorageError,
+    TooManyError,
 )
 
 _STATUS: tuple[tuple[type[OrexisError], int], ...] = (
     (MissingError, 404),
     (ConflictError, 409),
     (InputError, 422),
+    (TooManyError, 429),
     (StorageError, 507),
     (OrexisError, 500),
 )

@@ -1,12 +1,18 @@
-"""Who may talk to the server: this machine, from our own pages, with bodies of bounded size."""
+"""Who may talk to the server: this machine, from our own pages; a device that was let in, over HTTPS; bodies of bounded size.
+
+What comes over HTTPS comes from the network: its host must be a name of this machine, its page our own, and everything under /api
+needs the token of a device that was let in, but for letting it in. The settings of that are for this machine alone.
+"""
 
 from collections.abc import Awaitable, Callable
+from http.cookies import CookieError, SimpleCookie
 from urllib.parse import urlsplit
 
 from starlette.datastructures import Headers
 from starlette.responses import JSONResponse
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
+from orexis.api.standing import COOKIE, Standing
 from orexis.files.soundfiles import MAX_BYTES
 
 _LOCAL = {"127.0.0.1", "localhost", "[::1]", "::1"}
@@ -16,8 +22,8 @@ def _host_of(value: str) -> str:
     return urlsplit(f"//{value}").hostname or ""
 
 
-class LocalOnly:
-    """Refuses a foreign Host (DNS rebinding) and a foreign Origin, on HTTP and on the socket."""
+class Guard:
+    """Refuses a foreign Host (DNS rebinding), a foreign Origin, and devices that were not let in, on HTTP and on the socket."""
 
     def __init__(self, app: ASGIApp) -> None:
         self._app = app
@@ -27,20 +33,50 @@ class LocalOnly:
         if scope["type"] not in ("http", "websocket"):
             await self._app(scope, receive, send)
             return
-        headers = Headers(scope=scope)
-        host, origin = headers.get("host", ""), headers.get("origin")
-        # A page's origin must be the very host and port that it talks to.
-        good = _host_of(host) in _LOCAL and (origin is None or urlsplit(origin).netloc == host)
-        if good:
+        refused = _refusal(scope)
+        if refused is None:
             await self._app(scope, receive, send)
         elif scope["type"] == "websocket":
             await receive()
-            await send({"type": "websocket.close", "code": 4403})
+            await send({"type": "websocket.close", "code": 4000 + refused})
         else:
-            answer = JSONResponse(
-                {"message": "Orexis answers only to its own pages on this machine.", "kind": "InputError"}, 403
-            )
+            answer = JSONResponse({"message": _SAID[refused], "kind": "InputError"}, refused)
             await answer(scope, receive, send)
+
+
+_SAID = {
+    401: "This device is not let in yet: give it the passphrase, or the code of the moment.",
+    403: "Orexis answers only to its own pages, on this machine and on devices that were let in.",
+}
+
+
+def _refusal(scope: Scope) -> int | None:
+    """The status with which a call is refused; None where it may come in."""
+    headers = Headers(scope=scope)
+    host, origin = headers.get("host", ""), headers.get("origin")
+    # A page's origin must be the very host and port that it talks to.
+    if origin is not None and urlsplit(origin).netloc != host:
+        return 403
+    if scope["scheme"] not in ("https", "wss"):
+        return None if _host_of(host) in _LOCAL else 403
+    standing: Standing | None = getattr(scope["app"].state, "standing", None)
+    if standing is None or _host_of(host) not in standing.names:
+        return 403
+    path = scope["path"]
+    if not path.startswith("/api/") or (path == "/api/pair" and scope.get("method") == "POST"):
+        return None
+    if path == "/api/stand" or path.startswith("/api/stand/"):
+        return 403
+    return None if standing.pairing.knows(_token(headers)) else 401
+
+
+def _token(headers: Headers) -> str | None:
+    jar: SimpleCookie = SimpleCookie()
+    try:
+        jar.load(headers.get("cookie", ""))
+    except CookieError:
+        return None
+    return jar[COOKIE].value if COOKIE in jar else None
 
 
 class BodyLimit:

@@ -50,6 +50,10 @@ def serve(
     port: int = 8722,
     data: Annotated[Path | None, typer.Option(help="Data folder.")] = None,
     open_browser: Annotated[bool, typer.Option("--open", help="Open the browser.")] = False,
+    stand: Annotated[
+        bool, typer.Option("--stand", help="Let devices on the network in, over HTTPS, by a passphrase.")
+    ] = False,
+    stand_port: Annotated[int, typer.Option(help="The port for devices on the network.")] = 8723,
     workers: Annotated[
         int | None, typer.Option(help="Processes for judging and for files; 0: none of their own.", min=0, max=16)
     ] = None,
@@ -59,7 +63,11 @@ def serve(
     from orexis.cli.server import serve as start
 
     count = WORKERS if workers is None else workers
-    start(host=host, port=port, data=data, open_browser=open_browser, workers=count)
+    if stand:
+        from orexis.cli.standing import let_in
+
+        let_in(data)
+    start(host=host, port=port, data=data, open_browser=open_browser, workers=count, stand_port=stand_port)
 
 
 @app.command()

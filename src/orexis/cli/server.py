@@ -36,23 +36,26 @@ class _Server(uvicorn.Server):
                 webbrowser.open(self._address)
 
 
-def serve(*, host: str, port: int, data: Path | None, open_browser: bool, workers: int = WORKERS) -> None:
+def serve(
+    *, host: str, port: int, data: Path | None, open_browser: bool, workers: int = WORKERS, stand_port: int = 8723
+) -> None:
     """Run until stopped."""
     from orexis.api.app import create_app
 
     if host not in _LOCAL:
         raise InputError(
-            f"This release answers on this machine only: {host} needs a passphrase and HTTPS, which are not there yet."
+            f"{host} is no address of this machine alone: use --stand, which asks for a passphrase and brings HTTPS."
         )
     folder = data or data_folder()
     config = uvicorn.Config(
-        create_app(folder, workers=workers),
+        create_app(folder, workers=workers, stand_port=stand_port),
         host=host,
         port=port,
         log_level="warning",
         ws_max_size=1_000_000,
         ws_per_message_deflate=False,  # sound does not shrink, and nothing leaves this machine
         timeout_graceful_shutdown=2,
+        proxy_headers=False,
     )
     threading.Thread(target=warm, daemon=True).start()
     print(f"Data folder: {folder}", file=sys.stderr)

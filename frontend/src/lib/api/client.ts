@@ -44,6 +44,7 @@ export type OwnRoutine = Schemas['OwnRoutine'];
 export type HornOrMe = Schemas['HornOrMe'];
 export type Sitting = Schemas['Sitting'];
 export type Sizes = Schemas['Sizes'];
+export type StandOut = Schemas['StandOut'];
 export type Keeping = Schemas['Keeping'];
 export type Fault = Schemas['Fault'];
 export type Thrown = Schemas['Thrown'];
@@ -205,6 +206,12 @@ export const api = {
       }),
     ),
   idealUrl: (take_id: string) => `/api/takes/${encodeURIComponent(take_id)}/ideal`,
+  pair: (body: Schemas['PairIn']) => must(client.POST('/api/pair', { body })),
+  stand: () => must(client.GET('/api/stand')),
+  switchStand: (body: Schemas['StandIn']) => must(client.PUT('/api/stand', { body })),
+  standCode: () => must(client.POST('/api/stand/code')),
+  removeDevice: (device_id: string) =>
+    must(client.DELETE('/api/stand/devices/{device_id}', { params: { path: { device_id } } })),
   sizes: (player_id: string, keeping: Keeping, days: number) =>
     must(client.GET('/api/players/{player_id}/sound', { params: { path: { player_id }, query: { keeping, days } } })),
   bringIn: (file: File) =>

@@ -34,7 +34,8 @@
 </script>
 
 <footer class="foot flex flex-wrap items-center gap-x-8 gap-y-3 px-6 py-4 max-sm:px-4">
-  <div class="words grow basis-0">
+  <!-- Told to whoever listens: phases and verdicts. What changes by the second, and hints, are there to be read. -->
+  <div class="words grow basis-0" aria-live="polite">
     {#if !stand.owner}
       <h2 class="serif text-3xl">Another window leads this session.</h2>
       <p class="mt-1">You can watch here, or take it over.</p>
@@ -49,7 +50,7 @@
         {:else if stand.state?.paused}Paused.
         {:else if stand.running && stand.startsByNote && household.source === 'microphone' && soon === null}Play when
           you like.
-        {:else if soon !== null}In {soon} …
+        {:else if soon !== null}<span aria-hidden="true">In {soon} …</span>
         {:else}Ready when you are.{/if}
       </h2>
       <p class="mt-1">
@@ -63,7 +64,7 @@
           <button class="line py-1" onclick={() => chooser?.click()}>Or read a WAV or FLAC file.</button>
         </p>
         {#if household.source === 'microphone'}
-          <p class="quiet text-sm">
+          <p class="quiet text-sm" aria-live="off">
             {#if stand.granted}{stand.granted}. {stand.meter.word}.{:else}
               <button class="line py-1" onclick={() => stand.listenIn(household.deviceId)}
                 >Check the microphone first.</button
@@ -88,9 +89,9 @@
     {:else if phase === 'count-in' || phase === 'listening'}
       <h2 class="serif text-3xl">
         {phase === 'count-in' ? 'Breathe, then play.' : air ? 'Breathe.' : 'Listening.'}
-        {#if settled}<span class="ml-6" style="color: var(--brass)">{settled}</span>{/if}
+        {#if settled}<span class="ml-6" aria-hidden="true" style="color: var(--brass)">{settled}</span>{/if}
       </h2>
-      <p class="quiet mt-1">{stand.figure?.figure.hint ?? stand.meter.word}</p>
+      <p class="quiet mt-1" aria-live="off">{stand.figure?.figure.hint ?? stand.meter.word}</p>
       {#if air && stand.figure?.caution}<p style="color: var(--oxblood)">{stand.figure.caution}</p>{/if}
     {:else if phase === 'judging'}
       <h2 class="serif text-3xl">One moment.</h2>

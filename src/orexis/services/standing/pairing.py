@@ -1,0 +1,178 @@
+"""Who may come in from the network: a passphrase, a short code that is shown on this machine, devices that were let in.
+
+The passphrase is kept as an Argon2 hash, a device's token as a SHA-256: neither can be read back. Attempts are counted for everybody
+together, so that guessing is slow whoever guesses.
+"""
+
+import hashlib
+import json
+import os
+import secrets
+import threading
+import time
+from collections import deque
+from dataclasses import dataclass
+from datetime import datetime
+from pathlib import Path
+from typing import Any
+from uuid import uuid4
+
+from argon2 import PasswordHasher
+from argon2.exceptions import InvalidHashError, VerificationError
+
+from orexis.errors import InputError, MissingError, TooManyError
+from orexis.services.clock import now
+
+LEAST_LETTERS, MOST_LETTERS = 8, 200
+CODE_DIGITS, CODE_S = 6, 600.0
+_ATTEMPTS, _WITHIN_S = 5, 60.0
+_MOST_DEVICES, _NAME = 20, 60
+
+
+@dataclass(frozen=True, slots=True)
+class PairedDevice:
+    """Something that was let in."""
+
+    id: str
+    name: str
+    paired_at: datetime
+    seen_at: datetime | None
+
+
+class Pairing:
+    """The folder's passphrase and devices; the code of the moment lives in memory only."""
+
+    def __init__(self, folder: Path) -> None:
+        self._path = folder / "pairing.json"
+        self._hasher = PasswordHasher()
+        self._lock = threading.Lock()
+        self._attempts: deque[float] = deque()
+        self._code: tuple[str, float] | None = None
+        self._known: dict[str, Any] = self._read()
+        self._seen: dict[str, datetime] = {}
+
+    # -- the passphrase, the switch ------------------------------------------------------------------------------------
+
+    @property
+    def has_passphrase(self) -> bool:
+        """Whether one was set."""
+        return bool(self._known.get("passphrase"))
+
+    @property
+    def on(self) -> bool:
+        """Whether the network is let in."""
+        return bool(self._known.get("on")) and self.has_passphrase
+
+    def set_passphrase(self, text: str) -> None:
+        """Another passphrase; devices that were let in stay."""
+        if not LEAST_LETTERS <= len(text) <= MOST_LETTERS:
+            raise InputError(f"The passphrase has {len(text)} letters: choose {LEAST_LETTERS} to {MOST_LETTERS}.")
+        with self._lock:
+            self._keep(passphrase=self._hasher.hash(text))
+
+    def switch(self, on: bool) -> None:
+        """Let the network in, or not any more. InputError without a passphrase."""
+        if on and not self.has_passphrase:
+            raise InputError("Set a passphrase first: without one nobody is let in.")
+        with self._lock:
+            self._keep(on=on)
+
+    # -- letting in ----------------------------------------------------------------------------------------------------
+
+    def code(self) -> str:
+        """A code for the next ten minutes, for one device."""
+        with self._lock:
+            made = "".join(str(secrets.randbelow(10)) for _ in range(CODE_DIGITS))
+            self._code = (made, time.monotonic() + CODE_S)
+            return made
+
+    def let_in(self, secret: str, name: str) -> str:
+        """A token for a device that knows the passphrase or the code. InputError where it knows neither."""
+        cleaned = " ".join(name.split())[:_NAME] or "a device"
+        with self._lock:
+            self._count_attempt()
+            if not self._is_code(secret) and not self._is_passphrase(secret):
+                raise InputError("That is neither the passphrase nor the code of the moment.")
+            token = secrets.token_urlsafe(32)
+            devices = list(self._known.get("devices", []))
+            if len(devices) >= _MOST_DEVICES:
+                raise InputError(f"{_MOST_DEVICES} devices are let in already: remove one in the settings first.")
+            moment = now().isoformat()
+            devices.append({"id": uuid4().hex, "name": cleaned, "token": _digest(token), "paired_at": moment})
+            self._keep(devices=devices)
+            return token
+
+    def knows(self, token: str | None) -> bool:
+        """Whether this token is one that was given to a device that is still let in."""
+        if not token:
+            return False
+        digest = _digest(token)
+        for device in self._known.get("devices", []):
+            if secrets.compare_digest(device["token"], digest):
+                self._seen[device["id"]] = now()
+                return True
+        return False
+
+    def devices(self) -> tuple[PairedDevice, ...]:
+        """All that are let in, the newest first."""
+        return tuple(
+            PairedDevice(
+                item["id"], item["name"], datetime.fromisoformat(item["paired_at"]), self._seen.get(item["id"])
+            )
+            for item in reversed(self._known.get("devices", []))
+        )
+
+    def remove(self, device_id: str) -> None:
+        """Not let in any more; MissingError when there is none by that id."""
+        with self._lock:
+            devices = self._known.get("devices", [])
+            left = [item for item in devices if item["id"] != device_id]
+            if len(left) == len(devices):
+                raise MissingError("There is no such device: it may have been removed.")
+            self._keep(devices=left)
+
+    # -- inside --------------------------------------------------------------------------------------------------------
+
+    def _count_attempt(self) -> None:
+        moment = time.monotonic()
+        while self._attempts and moment - self._attempts[0] > _WITHIN_S:
+            self._attempts.popleft()
+        if len(self._attempts) >= _ATTEMPTS:
+            raise TooManyError("Too many attempts: wait a minute.")
+        self._attempts.append(moment)
+
+    def _is_code(self, secret: str) -> bool:
+        if self._code is None or time.monotonic() > self._code[1]:
+            return False
+        good = secrets.compare_digest(self._code[0].encode(), secret.strip().encode())
+        if good:
+            self._code = None
+        return good
+
+    def _is_passphrase(self, secret: str) -> bool:
+        kept = self._known.get("passphrase")
+        if not kept or len(secret) > MOST_LETTERS:
+            return False
+        try:
+            return self._hasher.verify(kept, secret)
+        except (VerificationError, InvalidHashError):
+            return False
+
+    def _read(self) -> dict[str, Any]:
+        try:
+            found = json.loads(self._path.read_text())
+        except (OSError, ValueError):
+            return {}
+        return found if isinstance(found, dict) else {}
+
+    def _keep(self, **change: Any) -> None:
+        self._known = {**self._known, **change}
+        self._path.parent.mkdir(parents=True, exist_ok=True)
+        unfinished = self._path.with_suffix(".part")
+        unfinished.touch(mode=0o600)
+        unfinished.write_text(json.dumps(self._known))
+        os.replace(unfinished, self._path)
+
+
+def _digest(token: str) -> str:
+    return hashlib.sha256(token.encode()).hexdigest()
