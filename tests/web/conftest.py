@@ -35,15 +35,20 @@ FLAGS = [
 expect.set_options(timeout=60_000)
 
 
+def free_port() -> int:
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        return int(probe.getsockname()[1])
+
+
 class Site:
     """The running application."""
 
     def __init__(self, data: Path) -> None:
-        with socket.socket() as probe:
-            probe.bind(("127.0.0.1", 0))
-            port = probe.getsockname()[1]
+        port, self.stand_port = free_port(), free_port()
         self.base = f"http://127.0.0.1:{port}"
         command = [sys.executable, "-m", "orexis.cli.main", "serve", "--port", str(port), "--data", str(data)]
+        command += ["--stand-port", str(self.stand_port)]
         command += ["--workers", "0"]  # quick to start; workers have tests of their own
         self.process = subprocess.Popen(command, stdout=subprocess.PIPE, env=dict(os.environ), text=True)
         assert self.process.stdout is not None
@@ -53,7 +58,8 @@ class Site:
         data = json.dumps(body).encode() if body is not None else None
         request = urllib.request.Request(self.base + path, data, {"content-type": "application/json"}, method=method)
         with urllib.request.urlopen(request, timeout=60) as answer:
-            return json.load(answer)
+            text = answer.read()
+            return json.loads(text) if text else None
 
     def player(self, horn: str = "tuba-eb", **settings: object) -> str:
         """A new player, who goes on by key unless the settings say otherwise."""
@@ -95,7 +101,12 @@ def open_page(chromium: Playwright) -> Iterator[OpenPage]:
     browsers: list[Browser] = []
 
     def make(
-        microphone: Path | None = None, *, width: int = 1280, height: int = 800, source: str = "simulated"
+        microphone: Path | None = None,
+        *,
+        width: int = 1280,
+        height: int = 800,
+        source: str = "simulated",
+        strangers: bool = False,
     ) -> Page:
         flags = list(FLAGS)
         if microphone is not None:
@@ -106,7 +117,7 @@ def open_page(chromium: Playwright) -> Iterator[OpenPage]:
             ]
         browser = chromium.chromium.launch(executable_path="/usr/bin/chromium", args=flags)
         browsers.append(browser)
-        context = browser.new_context(viewport={"width": width, "height": height})
+        context = browser.new_context(viewport={"width": width, "height": height}, ignore_https_errors=strangers)
         context.add_init_script(f"if (!localStorage['orexis.source']) localStorage['orexis.source'] = '{source}'")
         page = context.new_page()
         page.set_default_timeout(90_000)

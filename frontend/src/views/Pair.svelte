@@ -5,7 +5,7 @@
   /** A device on the network that is not let in yet. */
   let { done }: { done: () => void } = $props();
   let secret = $state('');
-  let name = $state(/iPad|iPhone/.test(navigator.userAgent) ? 'Tablet or phone' : 'Tablet');
+  let name = $state('Tablet');
   let said = $state<string | null>(null);
   let busy = $state(false);
 
@@ -44,10 +44,10 @@
     >, then
   </p>
   <ul class="mt-2 grid list-disc gap-2 pl-6">
-    <li>on Android: Settings, search for “CA certificate”, install the file;</li>
+    <li>on most tablets and phones: the settings, search for “CA certificate”, install the file;</li>
     <li>
-      on iPad or iPhone: open the file, then Settings, Profile Downloaded, Install; then General, About, Certificate
-      Trust, and switch it on;
+      on those that call it a profile: open the file, install the profile in the settings, and switch it on there under
+      General, About, Certificate Trust;
     </li>
     <li>on a computer: the browser’s settings, search for “certificates”, Authorities, Import.</li>
   </ul>
