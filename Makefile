@@ -76,6 +76,7 @@ format:
 api:
 	$(PY) scripts/write_openapi.py
 	$(PY) -m scripts.write_judged
+	$(PY) -m scripts.write_export
 	$(PY) scripts/write_fixtures.py
 	cd frontend && npm run -s types
 

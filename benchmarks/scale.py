@@ -23,13 +23,15 @@ from orexis.core.planning import Aim, AimKind, FamilyDay, Said, TakeFact, with_t
 from orexis.core.player import play
 from orexis.core.practice import Phase, SessionState, TakeMark
 from orexis.core.sound import Sound
-from orexis.core.trends import REGISTERS, TREND_MEASURES
+from orexis.core.trends import SCOPES, TREND_MEASURES
+from orexis.core.tuning import NoteDay
 from orexis.services.clock import local_day, now
 from orexis.services.codec import packed, unpacked
 from orexis.services.house import House
 from orexis.services.journal import TakeHead
 from orexis.services.players import Player
 from orexis.services.reading.ladder import keep_ladder, ladder_anew, try_row
+from orexis.services.reading.spans import Span
 from orexis.services.sessions.values import summary_of
 from orexis.services.takes.judging import judgement_of
 from orexis.services.takes.rows import take_row, voice_row
@@ -37,6 +39,7 @@ from orexis.store.models import (
     AnalysisRow,
     FamilyDayRow,
     MeasureDayRow,
+    NoteDayRow,
     PracticeDayRow,
     RungAttemptRow,
     SessionRow,
@@ -52,8 +55,9 @@ FAMILIES_PLAYED = (
 VALUES = {
     key: 3.0
     for measure in TREND_MEASURES.values()
-    for key in (measure.id, *((f"{measure.id}@{r}" for r in REGISTERS) if measure.by_register else ()))
-}
+    for key in (measure.id, *((f"{measure.id}@{r}" for r in SCOPES) if measure.by_register else ()))
+} | {f"{measure}@{family}": 3.0 for measure in ("centre", "gap", "sag") for family in FAMILIES_PLAYED}
+WAYS = [(midi, tube, partial) for midi in range(39, 69) for tube, partial in (("0", 4), ("1-2", 5))][:40]
 
 
 SHORT = 10  # sittings of one take in the small record
@@ -138,6 +142,9 @@ def _sitting(db, blank, opened, sound: Sound, template, at: datetime, takes: int
         db.merge(FamilyDayRow(**whose, family=told.family, told=packed(told)))
     for name in VALUES:
         db.merge(MeasureDayRow(**whose, measure=name, takes=takes, low=2.0, middle=3.0 + day % 5, high=9.0))
+    for midi, tube, partial in WAYS:
+        told = NoteDay(day, midi, tube, partial, 8, 8.0 * (day % 7 - 3), 0.0, 40.0, 2.0, 4.0, -160.0, 8, -80.0, 8)
+        db.merge(NoteDayRow(**whose, midi=midi, tube=tube, partial=partial, told=packed(told)))
     db.merge(
         PracticeDayRow(
             player_id=blank["player_id"], horn=HORN, day=day, takes=takes, held=26, playing_s=160.0, load=160.0
@@ -164,7 +171,7 @@ def pages(house: House, player: Player) -> dict[str, Callable[[], object]]:
     """Every page's data, and what opens and ends a take."""
     house.programmes.add(player.id, Aim(AimKind.HOLD, 20.0), (now() + timedelta(days=60)).date())
     opened = house.sessions.open(player.id, "long-low-tones", {})
-    shown = house.log.page(player.id)
+    shown, today = house.log.page(player.id), now().date()
     latest = shown.sessions[0]
     take = latest.summary.take_ids[0]
     sound, _ = play(opened.figure, seed=2)
@@ -183,10 +190,19 @@ def pages(house: House, player: Player) -> dict[str, Callable[[], object]]:
         "paths": lambda: house.planning.paths(player.id),
         "progress: 12 weeks": lambda: house.progress.read(player.id, 12),
         "progress: a year": lambda: house.progress.read(player.id, 52),
+        "progress: two spans": lambda: house.spans.compare(
+            player.id,
+            Span(today - timedelta(days=84), today - timedelta(days=57)),
+            Span(today - timedelta(days=28), today),
+        ),
+        "progress: then and now": lambda: house.spans.then_and_now(player.id),
+        "horn or me": lambda: house.tuning.read(player.id),
         "ladder": lambda: house.ladder(player),
         "log": lambda: house.log.page(player.id),
         "log: last page": lambda: house.log.page(player.id, offset=max(0, shown.total - 2)),
         "log: a sitting": lambda: house.log.takes(latest.id),
+        "log: a sitting's page": lambda: house.log.sitting(latest.id),
+        "log: thrown away": lambda: house.log.thrown_away(player.id),
         "take": lambda: house.takes.get(take),
         "take: others like it": lambda: house.log.like(take),
         "open a session": lambda: house.sessions.open(player.id, "long-low-tones", {}),

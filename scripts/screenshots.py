@@ -25,11 +25,12 @@ def call(path: str, body: object | None = None) -> Any:
         return json.load(answer)
 
 
-def page_of(playwright: Any, mode: str) -> Page:
-    """A page at the reference size in one light."""
+def page_of(playwright: Any, mode: str, player: str) -> Page:
+    """A page at the reference size in one light, with who is playing."""
     browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
     page = browser.new_page(viewport={"width": 1280, "height": 800})
     page.add_init_script(f"localStorage['orexis.mode']='{mode}'; localStorage['orexis.source']='simulated'")
+    page.add_init_script(f"localStorage['orexis.player']='{player}'")
     return page
 
 
@@ -85,6 +86,11 @@ def rest(page: Page) -> None:
     page.get_by_role("button", name="End here").click()
 
 
+def sittings_of(player: str) -> list[dict[str, Any]]:
+    """The last twenty."""
+    return [one for offset in (0, 10) for one in call(f"/api/players/{player}/log?offset={offset}")["sessions"]]
+
+
 def main() -> None:
     """All pictures."""
     OUT.mkdir(parents=True, exist_ok=True)
@@ -95,17 +101,25 @@ def main() -> None:
             assert server.stdout is not None
             server.stdout.readline()
             player = call("/api/players")[0]["id"]
-            sittings = call(f"/api/players/{player}/log")["sessions"]
+            sittings = sittings_of(player)
             takes = [take for one in sittings for take in call(f"/api/sessions/{one['id']}/takes")]
             takes = [take for take in takes if take["source"] == "simulated"]  # those with sound
             caught = next(take["id"] for take in takes if take["reason"] == "caught")
             sagging = next(take["id"] for take in takes if take["reason"] == "sag")
-            light, dark = page_of(playwright, "light"), page_of(playwright, "dark")
+            light, dark = page_of(playwright, "light", player), page_of(playwright, "dark", player)
             shoot(dark, "today", "/")
             shoot(dark, "weeks", "/weeks")
             shoot(light, "progress", "/progress")
             shoot(light, "log", "/log")
             shoot(light, "welcome", "/welcome")
+            day = next(one["id"] for one in sittings_of(player) if one["family"] == "day")
+            shoot(dark, "sitting", f"/session/{day}")
+            light.goto(f"{BASE}/settings")
+            light.get_by_text("let devices in", exact=True).click()
+            light.get_by_label("A passphrase first").fill("long low tones")
+            light.get_by_role("button", name="Keep it").click()
+            light.get_by_role("button", name="Show a code").click()
+            shoot(light, "tablet")
             shoot(light, "horn", "/horn")
             shoot(light, "ladder", "/ladder")
             light.goto(BASE + "/figures")

@@ -47,7 +47,7 @@ class Sheet:
 
 
 def sheet_to_pdf(sheet: Sheet) -> bytes:
-    """PDF/A-sized pages; FigureError where there is too much for a sheet."""
+    """A4 pages; FigureError where there is too much for a sheet."""
     if len(sheet.parts) > _MOST_PARTS or any(len(part.rows) > _MOST_ROWS for part in sheet.parts):
         raise FigureError(f"That is too much for a sheet: at most {_MOST_PARTS} parts of {_MOST_ROWS} rows.")
     with tempfile.TemporaryDirectory() as name:
