@@ -22,7 +22,7 @@ which proves nothing any more, and whose sound may still be brought back.
 from datetime import datetime
 from typing import Any, ClassVar
 
-from sqlalchemy import DateTime, ForeignKey, Index, MetaData, UniqueConstraint
+from sqlalchemy import DateTime, ForeignKey, Index, MetaData, UniqueConstraint, text
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
 
 _NAMES = {
@@ -131,6 +131,7 @@ class TakeRow(Base):
         Index("ix_take_player_id_family", "player_id", "horn", "family", "started_at"),
         Index("ix_take_player_id_day", "player_id", "horn", "day"),
         Index("ix_take_player_id_figure_id", "player_id", "horn", "figure_id", "started_at"),
+        Index("ix_take_thrown_away", "player_id", "discarded_at", sqlite_where=text("discarded_at IS NOT NULL")),
     )
     id: Mapped[str] = mapped_column(primary_key=True)
     session_id: Mapped[str] = mapped_column(ForeignKey("session.id", ondelete="CASCADE"))

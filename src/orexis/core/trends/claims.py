@@ -9,8 +9,10 @@ whether or not it leaves 0 out; a change is claimed only where the interval leav
 from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
+from functools import lru_cache
 
 import numpy as np
+from numpy.typing import NDArray
 
 from orexis.core.trends.measures import TREND_MEASURES
 
@@ -85,8 +87,9 @@ def compared(measure: str, first: Sequence[DayPoint], last: Sequence[DayPoint]) 
     if min(len(first), len(last)) < FEWEST_OF_A_THIRD:
         return None
     before, after = (np.array([point.middle for point in span]) for span in (first, last))
-    rng = np.random.default_rng(SEED)
-    drawn = [span[rng.integers(0, len(span), (DRAWS, len(span)))].mean(axis=1) for span in (before, after)]
+    drawn = [
+        span[picked].mean(axis=1) for span, picked in zip((before, after), _draws(len(before), len(after)), strict=True)
+    ]
     low, high = (float(value) for value in np.percentile(drawn[1] - drawn[0], (5.0, 95.0)))
     direction = _direction(measure, low, high)
     if direction is None:
@@ -95,6 +98,13 @@ def compared(measure: str, first: Sequence[DayPoint], last: Sequence[DayPoint]) 
     return Claim(
         direction, round(float(before.mean()), 2), round(float(after.mean()), 2), round(low, 2), round(high, 2), days
     )
+
+
+@lru_cache(maxsize=8)
+def _draws(first: int, last: int) -> tuple[NDArray[np.int64], NDArray[np.int64]]:
+    """Which days are drawn of each span, the same for every measure: measures of one page mostly have the same days."""
+    rng = np.random.default_rng(SEED)
+    return rng.integers(0, first, (DRAWS, first)), rng.integers(0, last, (DRAWS, last))
 
 
 def _direction(measure: str, low: float, high: float) -> Direction | None:

@@ -11,7 +11,7 @@ the player's from one of the horn's: departures of partials and tubes are small 
 out they lie (Huber, k = 1.5). Intervals hold 90 of 100.
 """
 
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -134,8 +134,10 @@ class _Model:
     def __init__(self, horn: Instrument, rows: Sequence[NoteDay]) -> None:
         self.horn, self.rows = horn, list(rows)
         self.ways: dict[tuple[int, str, int], list[NoteDay]] = {}
-        for row in self.rows:
+        self.at: dict[tuple[int, str, int], list[int]] = {}
+        for index, row in enumerate(self.rows):
             self.ways.setdefault(row.key, []).append(row)
+            self.at.setdefault(row.key, []).append(index)
         self.middle = _middle(horn)
         self.levels = _levels(self.rows)
         self.columns: dict[Key, int] = {}
@@ -149,6 +151,7 @@ class _Model:
             [(row.cents - row.kept - _MENDED_USUALLY * row.free) / row.count for row in self.rows], dtype=float
         )
         self.noise: Any = _DAY_NOISE**2 + _NOTE_NOISE**2 / counts
+        self.off: Array = np.zeros(len(self.rows))
         self.solution: Array = np.zeros(len(self.columns))
         self.covariance: Array = np.zeros((len(self.columns), len(self.columns)))
 
@@ -188,6 +191,8 @@ class _Model:
             far = np.abs(off) / np.sqrt(scale)
             weights = np.minimum(1.0, _HUBER / np.maximum(far, 1e-9))
 
+        self.off = self.y - self.x @ self.solution
+
     # -- reading it ------------------------------------------------------------------------------------------------
 
     def keys(self, name: str) -> list[Any]:
@@ -214,9 +219,9 @@ class _Model:
         """What is said of a note."""
         midi, tube, partial = key
         rows = self.ways[key]
-        at = [index for index, row in enumerate(self.rows) if row.key == key]
+        at = self.at[key]
         loud = float(np.mean([self._loudness(row) for row in rows]))
-        off = (self.y - self.x @ self.solution)[at]
+        off = self.off[at]
         left, spread = float(np.mean(off)), float(np.std(off) / np.sqrt(len(at)))
         horn = {("partial", (_side(tube), partial)): 1.0, ("tube", tube): 1.0, ("rest", key): 1.0}
         return NoteFit(
@@ -278,9 +283,9 @@ def _levels(rows: Iterable[NoteDay]) -> dict[int, float]:
 
 def _entries(horn: Instrument, rows: Sequence[NoteDay]) -> Iterable[Entry]:
     """By register: the mean of the days' means, its interval from their spread."""
-    where: Callable[[NoteDay], Register] = lambda row: register_of(row.midi, horn)  # noqa: E731
+    where = {midi: register_of(midi, horn) for midi in {row.midi for row in rows}}
     for register in Register:
-        here = [row for row in rows if row.entries and where(row) == register]
+        here = [row for row in rows if row.entries and where[row.midi] == register]
         days: dict[int, list[tuple[float, int]]] = {}
         for row in here:
             days.setdefault(row.day, []).append((row.entry, row.entries))

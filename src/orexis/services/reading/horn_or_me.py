@@ -11,7 +11,7 @@ from orexis.services.players import Player, Players
 from orexis.services.reading.notes_by_day import notes_of
 from orexis.services.record import Record
 
-DAYS = 60  # of practice that are looked at
+DAYS = 45  # of practice that are looked at
 
 
 @dataclass(frozen=True, slots=True)

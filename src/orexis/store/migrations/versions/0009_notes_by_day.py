@@ -10,6 +10,9 @@ depends_on = None
 
 
 def upgrade() -> None:
+    op.create_index(
+        "ix_take_thrown_away", "take", ["player_id", "discarded_at"], sqlite_where=sa.text("discarded_at IS NOT NULL")
+    )
     op.add_column("session", sa.Column("remark", sa.String(), server_default="", nullable=False))
     op.create_table(
         "note_day",
@@ -28,5 +31,6 @@ def upgrade() -> None:
 
 
 def downgrade() -> None:
+    op.drop_index("ix_take_thrown_away", "take")
     op.drop_column("session", "remark")
     op.drop_table("note_day")
