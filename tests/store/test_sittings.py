@@ -133,3 +133,24 @@ def test_then_and_now_needs_sound_and_days_between(house: House, monkeypatch: py
     assert {pair.days for pair in pairs} == {11}
     assert all(pair.then_at < pair.now_at for pair in pairs)
     assert len({pair.written for pair in pairs}) == len(pairs) == 3
+
+
+def test_everybody_at_a_glance(house: House, monkeypatch: pytest.MonkeyPatch) -> None:
+    player = practised(house, 4)
+    idle = house.players.add(name="Piran Voss", stage="growing", horn="trumpet-bb", part="treble", a4_hz=440.0)
+    monkeypatch.setattr(clock, "AHEAD", START + timedelta(days=5) - datetime.now(UTC))
+    seen = {one.player_id: one for one in house.at_a_glance()}
+    assert (seen[player].days_ago, seen[player].days_this_week) == (2, 4)
+    assert seen[player].minutes_this_week > 1.0
+    assert (seen[idle.id].last_day, seen[idle.id].stuck) == (None, None)
+
+    def lost(figure: Figure) -> Measures:
+        return measured(figure, parse_flaws([f"sag=-60c@{note.id}" for note in figure.notes]))
+
+    session = house.sessions.open(idle.id, "long-low-tones", {}, at=START + timedelta(days=5))
+    for take in range(8):
+        house.takes.measured(session.id, lost, at=START + timedelta(days=5, minutes=take))
+        house.takes.happen(session.id, Event(EventName.AGAIN))
+    stuck = {one.player_id: one for one in house.at_a_glance()}[idle.id].stuck
+    assert stuck is not None
+    assert "8 of 8 takes missed" in stuck

@@ -11,11 +11,13 @@ import Stand from '../views/Stand.svelte';
 import TakeView from '../views/TakeView.svelte';
 import Today from '../views/Today.svelte';
 import Weeks from '../views/Weeks.svelte';
+import WhoPlays from '../views/WhoPlays.svelte';
 import Welcome from '../views/Welcome.svelte';
 
 export const { p, navigate, isActive, route } = createRouter({
   '/': Today,
   '/welcome': Welcome,
+  '/who': WhoPlays,
   '/stand/:id': Stand,
   '/session/:id': Sitting,
   '/take/:id': TakeView,

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { api, type Player } from '../lib/api/client';
+  import { naming, type Naming } from '../lib/view/naming.svelte';
   import RecordSettings from '../lib/components/RecordSettings.svelte';
   import StandSettings from '../lib/components/StandSettings.svelte';
   import SchoolSettings from '../lib/components/SchoolSettings.svelte';
@@ -77,6 +78,14 @@
         <label class="field">
           <span>A4 in Hz</span><input type="number" min="392" max="466" step="0.5" bind:value={draft.a4_hz} />
         </label>
+        <label class="field">
+          <span>Notes are called (in this window)</span>
+          <select value={naming.is} onchange={(event) => naming.set(event.currentTarget.value as Naming)}>
+            <option value="letters">C D E F G A B, B♭</option>
+            <option value="h-and-b">C D E F G A H, B</option>
+            <option value="syllables">Do Re Mi Fa Sol La Si, Si♭</option>
+          </select>
+        </label>
         <button class="press first justify-self-start" type="submit">Keep</button>
         {#if said}<p role="status">{said}</p>{/if}
       </form>
@@ -97,7 +106,10 @@
             </button>
           </li>
         {/each}
-        <li><a class="line inline-block py-2" href="/welcome">Somebody new</a></li>
+        <li class="flex gap-6">
+          <a class="line inline-block py-2" href="/welcome">Somebody new</a>
+          <a class="line inline-block py-2" href="/who">Everybody at a glance</a>
+        </li>
       </ul>
     </div>
     <div>

@@ -1,17 +1,43 @@
 <script lang="ts">
+  import { api, type Glance } from '../lib/api/client';
+  import { navigate } from '../lib/router';
   import { household } from '../lib/state/household.svelte';
+  import { Loaded } from '../lib/state/loaded.svelte';
+  import { sentence } from '../lib/view/words';
+
+  /** Who is playing, and how everybody stands: whoever looks after several sees it here. */
+  const seen = new Loaded<Glance[]>();
+  void seen.load(() => api.household());
+  const of = (id: string) => seen.value?.find((one) => one.player_id === id) ?? null;
+
+  function when(glance: Glance): string {
+    if (glance.days_ago == null) return 'has not played yet';
+    const last = glance.days_ago === 0 ? 'today' : glance.days_ago === 1 ? 'yesterday' : `${glance.days_ago} days ago`;
+    const days = `${glance.days_this_week} ${glance.days_this_week === 1 ? 'day' : 'days'} this week`;
+    const minutes = `${Math.round(glance.minutes_this_week)} min of tone, ${Math.round(glance.minutes_last_week)} the week before`;
+    return `played ${last}; ${days}, ${minutes}`;
+  }
+  function choose(id: string) {
+    household.choose(id);
+    void navigate('/');
+  }
 </script>
 
 <svelte:head><title>Who is playing? – Orexis</title></svelte:head>
-<section class="mx-auto max-w-2xl p-8 max-sm:p-4">
+<section class="mx-auto max-w-3xl p-8 max-sm:p-4">
   <h1>Who is playing?</h1>
-  <ul class="mt-6 grid gap-3">
+  <ul class="mt-6 grid gap-4">
     {#each household.players as player (player.id)}
-      <li>
-        <button class="press w-full text-left" onclick={() => household.choose(player.id)}>
+      {@const glance = of(player.id)}
+      <li class="rule border-b pb-4">
+        <button class="press w-full text-left" onclick={() => choose(player.id)}>
           {player.name}
-          <span class="quiet ml-3 text-base">{household.hornName(player.horn)}</span>
+          <span class="quiet ml-3 text-base">{household.hornName(player.horn)}, {player.stage}</span>
         </button>
+        {#if glance}
+          <p class="mt-2">{sentence(when(glance))}</p>
+          {#if glance.stuck}<p class="quiet">Stuck: {glance.stuck}.</p>{/if}
+        {/if}
       </li>
     {/each}
     <li><a class="line inline-block py-2" href="/welcome" onclick={() => (household.asked = true)}>Somebody new</a></li>

@@ -19,9 +19,16 @@ from orexis.core.sound import Sound
 from orexis.errors import InputError
 from orexis.services.devices import Device
 from orexis.services.journal import Broken
+from orexis.services.reading.glance import Glance
 
 router = APIRouter(prefix="/api", responses=REFUSALS)
 _CHECK_S = 30
+
+
+@router.get("/household")
+def household(house: TheHouse) -> list[Glance]:
+    """Everybody at a glance."""
+    return list(house.at_a_glance())
 
 
 @router.get("/health")

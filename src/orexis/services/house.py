@@ -16,6 +16,7 @@ from orexis.services.planning.use import Planning
 from orexis.services.players import Player, Players
 from orexis.services.players.values import Keeping
 from orexis.services.reading.derive import bring_up_to_date
+from orexis.services.reading.glance import Glance, at_a_glance
 from orexis.services.reading.horn_or_me import Tuning
 from orexis.services.reading.ladder import Ladder, ladder_of
 from orexis.services.reading.log import Log
@@ -62,6 +63,10 @@ class House:
         """The player's rungs on the horn in hand, as of today."""
         with self.record.database.reading() as db:
             return ladder_of(db, person)
+
+    def at_a_glance(self) -> tuple[Glance, ...]:
+        """Everybody: when they last played, how much, what is stuck."""
+        return at_a_glance(self.record, self.players)
 
     def forget_player(self, player_id: str) -> None:
         """A player with everything of theirs, for good."""

@@ -44,6 +44,7 @@ export type OwnRoutine = Schemas['OwnRoutine'];
 export type HornOrMe = Schemas['HornOrMe'];
 export type Sitting = Schemas['Sitting'];
 export type Sizes = Schemas['Sizes'];
+export type Glance = Schemas['Glance'];
 export type StandOut = Schemas['StandOut'];
 export type Keeping = Schemas['Keeping'];
 export type Fault = Schemas['Fault'];
@@ -212,6 +213,7 @@ export const api = {
   standCode: () => must(client.POST('/api/stand/code')),
   removeDevice: (device_id: string) =>
     must(client.DELETE('/api/stand/devices/{device_id}', { params: { path: { device_id } } })),
+  household: () => must(client.GET('/api/household')),
   sizes: (player_id: string, keeping: Keeping, days: number) =>
     must(client.GET('/api/players/{player_id}/sound', { params: { path: { player_id }, query: { keeping, days } } })),
   bringIn: (file: File) =>

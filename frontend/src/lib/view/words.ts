@@ -1,20 +1,12 @@
 /** Numbers into words: short, plain, kind. */
 import type { Device, Measures, Outcome, Schemas, Verdict } from '../api/client';
+import { noteName } from './naming.svelte';
 import { centsInWords, signed } from './numbers';
 import { filledIn, saysOf } from './reasons';
 
+export { noteName } from './naming.svelte';
 export { centsInWords, seconds } from './numbers';
 export { labelOf } from './reasons';
-
-const SIGN = /^([A-G])(##|#|bb|b)?(-?\d+)$/;
-
-/** B flat 3 as players write it: B♭3. */
-export function noteName(name: string): string {
-  const found = SIGN.exec(name);
-  if (!found) return name;
-  const sign = { '#': '♯', '##': '𝄪', b: '♭', bb: '𝄫' }[found[2] ?? ''] ?? '';
-  return `${found[1]}${sign}${found[3]}`;
-}
 
 /** A sentence with its notes as players write them: “own Bb3” as “own B♭3”. */
 export function noteSigns(text: string): string {

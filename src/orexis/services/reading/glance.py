@@ -1,0 +1,77 @@
+"""Everybody in the household at a glance: when they last played, how much this week, and what is stuck."""
+
+from dataclasses import dataclass
+from datetime import date
+
+from sqlalchemy import func, select
+from sqlalchemy.orm import Session
+
+from orexis.core.coach import REASONS
+from orexis.core.figures import FAMILIES
+from orexis.core.planning import FamilyDay, monday
+from orexis.core.planning.memory import lately
+from orexis.services.clock import local_day, now
+from orexis.services.codec import unpacked
+from orexis.services.players import Players
+from orexis.services.record import Record
+from orexis.store.models import FamilyDayRow, PracticeDayRow
+
+_LOOKED_AT_DAYS, _LEAST_TAKES, _STUCK = 14, 6, 0.6
+
+
+@dataclass(frozen=True, slots=True)
+class Glance:
+    """A player, all horns together. `stuck`: where most takes of two weeks were missed, in words; None where nothing is."""
+
+    player_id: str
+    last_day: str | None
+    days_ago: int | None
+    days_this_week: int
+    minutes_this_week: float
+    minutes_last_week: float
+    stuck: str | None
+
+
+def at_a_glance(record: Record, players: Players) -> tuple[Glance, ...]:
+    """One for each player, in the order of the household."""
+    today = local_day(now())
+    with record.database.reading() as db:
+        return tuple(_glance(db, person.id, today) for person in players.all())
+
+
+def _glance(db: Session, player_id: str, today: int) -> Glance:
+    row = PracticeDayRow
+    last = db.scalar(select(func.max(row.day)).where(row.player_id == player_id, row.takes > 0, row.day <= today))
+    start = monday(today)
+    played = db.execute(
+        select(row.day, func.sum(row.playing_s))
+        .where(row.player_id == player_id, row.day >= start - 7, row.takes > 0)
+        .group_by(row.day)
+    ).all()
+    this_week = [seconds for day, seconds in played if day >= start]
+    return Glance(
+        player_id,
+        date.fromordinal(last).isoformat() if last else None,
+        today - last if last else None,
+        len(this_week),
+        round(sum(this_week) / 60.0, 1),
+        round(sum(seconds for day, seconds in played if day < start) / 60.0, 1),
+        _stuck(db, player_id, today),
+    )
+
+
+def _stuck(db: Session, player_id: str, today: int) -> str | None:
+    row = FamilyDayRow
+    query = select(row.told).where(row.player_id == player_id, row.day >= today - _LOOKED_AT_DAYS).order_by(row.day)
+    found = lately((unpacked(FamilyDay, text) for text in db.scalars(query)), since=today - _LOOKED_AT_DAYS)
+    worst = max(
+        (one for one in found.values() if one.takes >= _LEAST_TAKES and one.missed_share >= _STUCK),
+        key=lambda one: (one.missed_share, one.takes),
+        default=None,
+    )
+    if worst is None or worst.family not in FAMILIES:
+        return None
+    said = f"{FAMILIES[worst.family].name}: {worst.takes - worst.held} of {worst.takes} takes missed"
+    if worst.reason is not None and worst.reason[0] in REASONS:
+        said += f", {worst.reason[1]} by {REASONS[worst.reason[0]].label}"
+    return said
