@@ -53,6 +53,9 @@ class Household {
 
   async load(): Promise<void> {
     [this.catalogue, this.players] = await Promise.all([api.catalogue(), api.players()]);
+    // Where there is one only, this window is theirs; whoever comes later is chosen by name.
+    const only = this.players.length === 1 ? this.players[0] : null;
+    if (only) this.choose(only.id);
     this.ready = true;
   }
 

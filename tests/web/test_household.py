@@ -1,0 +1,166 @@
+"""A household through the screens: who is playing, moving house, a sitting's page, what was thrown away, paper."""
+
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from axe_playwright_python.sync_playwright import Axe
+from playwright.sync_api import Page, expect
+
+from tests.web.conftest import OpenPage, Site
+
+
+@pytest.fixture
+def other(tmp_path: Path) -> Iterator[Site]:
+    made = Site(tmp_path / "other")
+    yield made
+    made.close()
+
+
+def played(site: Site) -> tuple[str, str]:
+    """A sitting with two takes: player and session."""
+    player = site.player()
+    body = {"player_id": player, "family": "two-partial-slur", "params": {}}
+    session = site.call("/api/sessions", body)["id"]
+    for _ in range(2):
+        site.call(f"/api/sessions/{session}/simulated-take", {"manner": "clean", "seed": 1})
+    return player, session
+
+
+def faults(page: Page) -> list[str]:
+    found = Axe().run(page).response["violations"]
+    return [f"{item['id']}: {item['nodes'][0]['html'][:120]}" for item in found]
+
+
+def test_everything_moves_from_one_machine_to_another_through_the_pages(
+    site: Site, other: Site, open_page: OpenPage, tmp_path: Path
+) -> None:
+    played(site)
+    page = open_page()
+    page.goto(f"{site.base}/settings")
+    with page.expect_download() as waiting:
+        page.get_by_role("link", name="Take everything out").click()
+    file = tmp_path / "all.zip"
+    waiting.value.save_as(file)
+    assert waiting.value.suggested_filename.startswith("orexis-")
+    other.player("trumpet-bb")
+    there = open_page()
+    there.goto(f"{other.base}/settings")
+    there.get_by_label("Bring a file in").set_input_files(file)
+    expect(there.get_by_text("2 takes and 2 sounds came in.")).to_be_visible()
+    there.get_by_role("button", name="Is all well?").click()
+    expect(there.get_by_text("All is well.")).to_be_visible()
+    assert len(other.call("/api/players")) == 2
+    file.write_bytes(b"no export")
+    there.get_by_label("Bring a file in").set_input_files(file)
+    expect(there.get_by_text("is no export of Orexis")).to_be_visible()
+
+
+def test_who_is_playing_is_asked_where_there_are_several(site: Site, open_page: OpenPage) -> None:
+    first, _ = played(site)
+    site.player("trumpet-bb")
+    page = open_page()
+    page.goto(site.base)
+    expect(page.get_by_role("heading", name="Who is playing?")).to_be_visible()
+    expect(page.get_by_text("Played today")).to_be_visible()
+    expect(page.get_by_text("Has not played yet")).to_be_visible()
+    assert faults(page) == []
+    page.get_by_role("button", name="Trumpet in B flat").click()
+    expect(page.get_by_text("Trumpet in B flat, growing")).to_be_visible()
+    page.get_by_label("Who is playing").select_option(first)
+    expect(page.get_by_text("Tuba in E flat, growing")).to_be_visible()
+    page.goto(f"{site.base}/nowhere")
+    expect(page.get_by_role("heading", name="Nothing here")).to_be_visible()
+
+
+def test_a_sitting_has_a_page_and_a_take_thrown_away_comes_back(site: Site, open_page: OpenPage) -> None:
+    player, session = played(site)
+    page = open_page()
+    page.goto(f"{site.base}/log")
+    page.get_by_role("link", name="Two-partial slurs").click()
+    expect(page.get_by_role("heading", name="Two-partial slurs", level=1)).to_be_visible()
+    page.get_by_label("Your words on this sitting").fill("better after the rest")
+    page.get_by_label("Your words on this sitting").blur()
+    page.get_by_role("button", name="As a list").click()
+    assert faults(page) == []
+    page.get_by_role("link", name="Take 1").click()
+    page.get_by_role("button", name="Throw away").click()
+    expect(page.get_by_text("This take is thrown away.")).to_be_visible()
+    page.goto(f"{site.base}/log")
+    expect(page.get_by_text("better after the rest")).to_be_visible()
+    page.get_by_text("Thrown away: 1 take").click()
+    page.get_by_role("button", name="Bring it back").click()
+    expect(page.get_by_text("It is back, and counts again.")).to_be_visible()
+    assert len(site.call(f"/api/sessions/{session}/takes")) == 2
+    page.goto(f"{site.base}/session/{session}")
+    page.get_by_role("button", name="Delete this sitting").click()
+    page.get_by_role("button", name="Delete for good").click()
+    page.get_by_role("heading", name="Log").wait_for()
+    assert site.call(f"/api/players/{player}/log")["total"] == 0
+
+
+@pytest.mark.parametrize(
+    ("path", "name", "start"),
+    [
+        ("/horn", "The chart as PDF", b"%PDF-"),
+        ("/weeks", "The weeks for your calendar", b"BEGIN:VCALENDAR"),
+        ("/log", "All notes as CSV", b"take,index,note"),
+        ("/progress", "A report as PDF", b"%PDF-"),
+    ],
+)
+def test_paper_calendar_and_tables_are_where_the_thing_is(
+    site: Site, open_page: OpenPage, path: str, name: str, start: bytes
+) -> None:
+    played(site)
+    page = open_page()
+    page.goto(f"{site.base}{path}")
+    with page.expect_download() as waiting:
+        page.get_by_role("link", name=name).click()
+    assert Path(waiting.value.path()).read_bytes().startswith(start)
+    assert waiting.value.suggested_filename.startswith("orexis-")
+
+
+@pytest.mark.parametrize(("width", "height"), [(844, 390), (640, 400), (360, 640)])
+def test_every_control_of_the_stand_is_reachable_on_low_and_narrow_screens(
+    site: Site, open_page: OpenPage, width: int, height: int
+) -> None:
+    session = site.session("one-octave-scale")
+    page = open_page(width=width, height=height)
+    page.goto(f"{site.base}/stand/{session}")
+    begin = page.get_by_role("button", name="Begin")
+    begin.wait_for()
+    box = begin.bounding_box()
+    assert box is not None
+    assert box["y"] + box["height"] <= height
+    # Nothing lies over it.
+    middle = (box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+    on_top = page.evaluate("([x, y]) => document.elementFromPoint(x, y)?.textContent?.trim()", list(middle))
+    assert on_top == "Begin"
+    for name in ("Pause", "End here", "Something hurts"):
+        tool = page.get_by_role("button", name=name)
+        tool.scroll_into_view_if_needed()
+        place = tool.bounding_box()
+        assert place is not None
+        assert 0 <= place["x"] + place["width"] / 2 <= width
+        assert place["y"] + place["height"] <= height + 1
+
+
+def test_keys_leave_the_focused_control_alone_and_a_pedal_ends_a_take(site: Site, open_page: OpenPage) -> None:
+    session = site.session("long-low-tones")
+    page = open_page()
+    page.goto(f"{site.base}/stand/{session}")
+    page.get_by_text("Ready when you are.").wait_for()
+    page.get_by_role("button", name="Drone").focus()
+    page.keyboard.press("Space")
+    expect(page.get_by_role("button", name="Drone")).to_have_attribute("aria-pressed", "true")
+    page.keyboard.press("ArrowRight")  # inside the toolbar: no take begins
+    expect(page.get_by_text("Ready when you are.")).to_be_visible()
+    page.keyboard.press("Space")
+    page.locator("body").click(position={"x": 600, "y": 300})
+    page.evaluate("document.activeElement?.blur()")
+    page.keyboard.press("PageDown")
+    page.get_by_text("Listening.").wait_for()
+    page.wait_for_timeout(1500)
+    page.keyboard.press("PageDown")
+    page.get_by_role("link", name="Look closer").wait_for()
+    assert len(site.call(f"/api/sessions/{session}")["state"]["takes"]) == 1
