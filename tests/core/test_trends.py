@@ -12,6 +12,7 @@ from orexis.core.player import parse_flaws
 from orexis.core.rehearsal import measured
 from orexis.core.trends import TREND_MEASURES, DayPoint, Direction, Register, compared, trend_of, values_of
 from orexis.core.trends.measures import register_of
+from orexis.core.trends.spent import SessionTold, in_common
 from tests.conftest import figure_of
 
 HORN = horn_named("tuba-eb")
@@ -95,3 +96,14 @@ def test_values_of_a_take_by_register() -> None:
     assert values_of(long, HORN, measured(long, parse_flaws([])))["hold"] == pytest.approx(8.0)
     buzz = figure_of("tuba-eb", "buzz-answer")
     assert "centre@low" not in values_of(buzz, HORN, measured(buzz, parse_flaws([])))
+
+
+def test_sessions_that_ended_spent_are_laid_beside_the_others() -> None:
+    spent = [SessionTold(True, 1200.0 + at, 2000.0, 300.0, 150.0) for at in range(3)]
+    other = [SessionTold(False, 600.0, 1500.0, 100.0, 10.0) for _ in range(4)]
+    found = {item.label: (item.spent, item.other) for item in in_common([*spent, *other])}
+    assert found["Tone"] == (20.0, 10.0)
+    assert found["Heavy work, of the load"] == (50.0, 10.0)
+    assert found["Rest for each minute of tone"] == (0.7, 1.5)
+    assert in_common([*spent[:2], *other]) == ()
+    assert in_common(other) == ()

@@ -25,6 +25,14 @@
   const asked = $derived(shown?.figure.notes.map((note) => noteName(note.written)).join(', ') ?? '');
 
   const beginning = new Beginning((session) => navigate('/stand/:id', { params: { id: session.id } }));
+  /** On a telephone the list is longer than the screen: what was chosen from it is brought into sight. */
+  let panel = $state<HTMLElement>();
+  let before = '';
+  $effect(() => {
+    const now = browser.kept?.id ?? browser.familyId;
+    if (before && before !== now && window.innerWidth < 768) panel?.scrollIntoView({ behavior: 'smooth' });
+    before = now;
+  });
   const toStand = () =>
     beginning.begin((anyway) => api.openSession({ ...browser.wish, index: undefined, anyway } as never));
 </script>
@@ -33,7 +41,7 @@
 
 <section class="mx-auto grid max-w-[1400px] gap-x-10 md:grid-cols-[260px_1fr]">
   <FigureList {browser} />
-  <div class="min-w-0 p-6 max-sm:p-4">
+  <div class="min-w-0 p-6 max-sm:p-4" bind:this={panel}>
     {#if family && shown && browser.material}
       <header class="flex flex-wrap items-baseline gap-x-6">
         <h1>{browser.kept?.name ?? family.name}</h1>

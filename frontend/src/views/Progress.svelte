@@ -9,7 +9,7 @@
   import { household } from '../lib/state/household.svelte';
   import { Loaded } from '../lib/state/loaded.svelte';
   import { saveText } from '../lib/view/save';
-  import { csvOf } from '../lib/view/trends';
+  import { csvOf, numberOf } from '../lib/view/trends';
   import { dateInWords } from '../lib/view/weeks';
   import { noteName, noteSigns, sentence } from '../lib/view/words';
 
@@ -111,6 +111,18 @@
       <ThenAndNow playerId={player.id} />
       <h2 class="mt-10">Endurance and load</h2>
       <WeeksPlayed weeks={found.playing} />
+      {#if found.spent.length}
+        <h3 class="mt-6 font-semibold">Sessions that ended spent, beside those that did not</h3>
+        <ul class="mt-2">
+          {#each found.spent as item (item.label)}
+            <li class="py-1">
+              {item.label}: {numberOf(item.spent)} against {numberOf(item.other)}
+              {item.unit}
+            </li>
+          {/each}
+        </ul>
+        <p class="quiet text-sm">Numbers of the middle session of either kind; why is for you to say.</p>
+      {/if}
     {/if}
     {#if ladder.value}<RangeHistory ladder={ladder.value} {nameOf} />{/if}
     {#if found.milestones.length}

@@ -14,7 +14,7 @@
 #v(4mm)
 #for part in sheet.parts [
   #block(breakable: part.rows.len() > 0, width: 100%, below: 6mm)[
-    #if part.title != "" [ #text(13pt, part.title) #h(1fr) #text(9pt, fill: luma(35%), part.right) ]
+    #if part.title != "" or part.right != "" [ #text(13pt, part.title) #h(1fr) #text(9pt, fill: luma(35%), part.right) ]
     #for line in part.lines [ \ #text(10pt, line) ]
     #if part.svg != none [
       #v(1mm)

@@ -2454,6 +2454,20 @@ export interface components {
             valves: string[];
         };
         /**
+         * InCommon
+         * @description A number in the middle session that ended spent, and in the middle one that did not.
+         */
+        InCommon: {
+            /** Label */
+            label: string;
+            /** Other */
+            other: number;
+            /** Spent */
+            spent: number;
+            /** Unit */
+            unit: string;
+        };
+        /**
          * KeepIn
          * @description The same, to be kept under a name.
          */
@@ -3419,6 +3433,8 @@ export interface components {
             playing: components["schemas"]["WeekOfPlaying"][];
             /** Slipped */
             slipped: components["schemas"]["Line"][];
+            /** Spent */
+            spent: components["schemas"]["InCommon"][];
             /** Standing */
             standing: components["schemas"]["Line"][];
             /** Trends */

@@ -4,7 +4,13 @@
 
   /** Every note, highest first: its usual way, how far it lies off, what mends it, and the other ways. */
   let { rows, glides }: { rows: ChartRow[]; glides: boolean } = $props();
-  const ordered = $derived([...rows].reverse());
+  let wanted = $state('');
+  const plain = (name: string) => noteName(name).toLowerCase().replace('♭', 'b').replace('♯', '#');
+  const ordered = $derived(
+    [...rows]
+      .reverse()
+      .filter((row) => [row.written, row.sounding].some((name) => plain(name).startsWith(wanted.trim().toLowerCase()))),
+  );
   const mends = $derived(rows.some((row) => row.ways[0] && pullInWords(row.ways[0])));
   const KINDS: Record<string, string> = { pedal: 'pedal', false: 'no slot: bent with the lip', high: 'above' };
 
@@ -14,6 +20,10 @@
   }
 </script>
 
+<label class="field mt-6 max-w-56 print:hidden">
+  <span>Find a note</span>
+  <input type="search" maxlength="6" bind:value={wanted} />
+</label>
 <div class="overflow-x-auto">
   <table class="mt-4 w-full text-left">
     <thead>

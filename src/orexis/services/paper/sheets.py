@@ -99,7 +99,7 @@ def report_sheet(
         for name, lines in told
     ]
     rows = tuple(
-        (side.measure.label, f"{side.first:g}", f"{side.last:g}", side.measure.unit, side.says or "")
+        (side.measure.label, f"{side.first:.3g}", f"{side.last:.3g}", side.measure.unit, side.says or "")
         for side in sides
         if not side.scope
     )

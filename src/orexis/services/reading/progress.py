@@ -6,7 +6,7 @@ from datetime import date
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from orexis.core.coach import RungState
+from orexis.core.coach import Freshness, RungState
 from orexis.core.figures import FAMILIES
 from orexis.core.planning import Aim, monday, said_of
 from orexis.core.progress import Moved, Standing
@@ -21,6 +21,7 @@ from orexis.core.trends import (
     trend_of,
 )
 from orexis.core.trends.measures import key_of
+from orexis.core.trends.spent import InCommon, SessionTold, in_common
 from orexis.core.trends.words import claimed, clearness, scope_in_words
 from orexis.errors import InputError
 from orexis.services.clock import local_day, now, utc
@@ -86,6 +87,7 @@ class ProgressShown:
     slipped: tuple[Line, ...]
     trends: tuple[TrendShown, ...]
     playing: tuple[WeekOfPlaying, ...]
+    spent: tuple[InCommon, ...]  # what sessions that ended spent had in common; empty where there are too few
     milestones: tuple[Milestone, ...]
 
 
@@ -102,14 +104,15 @@ class Progress:
         person, today = self._players.get(player_id), local_day(now())
         since = today - 7 * weeks
         with self._record.database.reading() as db:
-            trends = _trends(db, person, since)
+            trends, sittings = _trends(db, person, since), _sittings(db, person, since)
             return ProgressShown(
                 weeks,
                 _lines(trends, Direction.BETTER),
                 _lines(trends, Direction.STILL),
                 _lines(trends, Direction.WORSE),
                 trends,
-                _playing(db, person, since),
+                _playing(db, person, since, sittings),
+                in_common(_told(summary) for _, summary in sittings),
                 _milestones(db, person, since),
             )
 
@@ -148,7 +151,25 @@ def _lines(trends: tuple[TrendShown, ...], direction: Direction) -> tuple[Line, 
     return tuple(out[:_TOP_LINES])
 
 
-def _playing(db: Session, person: Player, since: int) -> tuple[WeekOfPlaying, ...]:
+def _sittings(db: Session, person: Player, since: int) -> list[tuple[int, SessionSummary]]:
+    """With the day on the wall."""
+    mine = select(SessionRow.started_at, SessionRow.summary).where(
+        SessionRow.player_id == person.id,
+        SessionRow.played,
+        SessionRow.horn == person.horn,
+        SessionRow.started_at >= date.fromordinal(monday(since)).isoformat(),
+    )
+    return [(local_day(utc(started)), unpacked(SessionSummary, text)) for started, text in db.execute(mine)]
+
+
+def _told(summary: SessionSummary) -> SessionTold:
+    spent = Freshness.SPENT in summary.checks
+    return SessionTold(spent, summary.playing_s, summary.lasted_s, summary.load, summary.high_load)
+
+
+def _playing(
+    db: Session, person: Player, since: int, sittings: list[tuple[int, SessionSummary]]
+) -> tuple[WeekOfPlaying, ...]:
     row = PracticeDayRow
     query = select(row.day, row.playing_s, row.load, row.takes, row.held).where(
         row.player_id == person.id, row.horn == person.horn, row.day >= monday(since)
@@ -157,14 +178,8 @@ def _playing(db: Session, person: Player, since: int) -> tuple[WeekOfPlaying, ..
     for day, playing_s, load, takes, held in db.execute(query):
         weeks.setdefault(monday(day), []).append((playing_s, load, takes, held))
     sessions: dict[int, list[SessionSummary]] = {}
-    mine = select(SessionRow.started_at, SessionRow.summary).where(
-        SessionRow.player_id == person.id,
-        SessionRow.played,
-        SessionRow.horn == person.horn,
-        SessionRow.started_at >= date.fromordinal(monday(since)).isoformat(),
-    )
-    for started, text in db.execute(mine):
-        sessions.setdefault(monday(local_day(utc(started))), []).append(unpacked(SessionSummary, text))
+    for day, summary in sittings:
+        sessions.setdefault(monday(day), []).append(summary)
     return tuple(_week(start, weeks[start], sessions.get(start, [])) for start in sorted(weeks))
 
 
