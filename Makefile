@@ -47,7 +47,7 @@ web:
 
 # Sound that goes through the browser's microphone path in real time has the machine to itself.
 unit:
-	$(PY) -m pytest -n 2 -m "not realtime and not broad" --durations=15
+	$(PY) -m pytest -n 2 --dist worksteal -m "not realtime and not broad" --durations=15
 	$(PY) -m pytest -m realtime tests/web
 
 wheel: setup
