@@ -8,7 +8,9 @@ export type Cell = { text: string | null; why: string | undefined };
 type Form = (typeof COLUMNS)[number]['form'];
 type Maybe = number | null | undefined;
 
-const fixed = (value: Maybe, digits: number, unit = '') => (value == null ? null : value.toFixed(digits) + unit);
+/** A value that rounds to nothing has no sign. */
+const fixed = (value: Maybe, digits: number, unit = '') =>
+  value == null ? null : value.toFixed(digits).replace(/^-(0(?:\.0*)?)$/, '$1') + unit;
 
 const WRITTEN: Record<Form, (note: NoteRow, values: Maybe[]) => string | null> = {
   hz: (_, [value]) => fixed(value, 1, ' Hz'),
