@@ -1,5 +1,6 @@
 <script lang="ts">
   import { api, type FigureView, type Like, type Take } from '../lib/api/client';
+  import Ask from '../lib/components/Ask.svelte';
   import Engraving from '../lib/components/Engraving.svelte';
   import Lanes from '../lib/components/Lanes.svelte';
   import ListenBar from '../lib/components/ListenBar.svelte';
@@ -76,6 +77,15 @@
     await household.load();
   }
 
+  let asking = $state(false);
+  /** Measures and words stay. */
+  async function forgetSound(agreed: boolean) {
+    asking = false;
+    if (!agreed || !take) return;
+    await api.forgetSound(take.id);
+    location.reload();
+  }
+
   async function toss(discarded: boolean) {
     if (take) changed = await api.discard(take.id, discarded);
   }
@@ -138,6 +148,7 @@
         {#each ['flac', 'wav', 'mp3'] as const as form (form)}
           <a class="line py-2" href={api.soundAs(take.id, form)} download>{form.toUpperCase()}</a>
         {/each}
+        <button class="line py-2" onclick={() => (asking = true)}>Delete it</button>
       </p>
       {#if like.length || overId}
         <label class="flex items-center gap-3">
@@ -160,3 +171,10 @@
     </label>
   {/if}
 </section>
+<Ask
+  open={asking}
+  title="Delete the sound of this take?"
+  text="It goes for good. What was measured, what was said and your words stay."
+  yes="Delete for good"
+  done={forgetSound}
+/>

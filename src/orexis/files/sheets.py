@@ -15,7 +15,6 @@ from orexis.errors import FigureError
 
 _TEMPLATE = Path(__file__).with_name("sheets.typ")
 _MOST_PARTS, _MOST_ROWS = 200, 2000
-_WIDEST_SVG = 21000.0  # a line of the engraver fills the page
 
 
 @dataclass(frozen=True, slots=True)

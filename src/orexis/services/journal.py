@@ -21,6 +21,7 @@ from orexis.errors import ConflictError, InputError, StorageError
 from orexis.services.clock import local_day
 
 MICROPHONE = "microphone"  # the source of a take that a clock ran beside
+REHEARSED = "rehearsed"  # the source of a take of measures only, which never had a sound
 _KEY = re.compile(r"[0-9a-f]{32}")
 _FULL = (
     "The sound could not be written: the disk may be full. It is kept in this window; free some space and it goes on."

@@ -168,6 +168,7 @@ class TakeRow(Base):
     spread_cents: Mapped[float | None]
     sag_cents: Mapped[float | None]
     hold_s: Mapped[float | None]
+    sound_gone_at: Mapped[datetime | None]  # its sound was let go, as somebody wished
     fact: Mapped[str | None]  # what its day remembers of it; None for check notes
     analyses: Mapped[list["AnalysisRow"]] = relationship(
         back_populates="take", cascade="all, delete-orphan", order_by="AnalysisRow.version"

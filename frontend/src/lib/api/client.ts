@@ -228,6 +228,8 @@ export const api = {
     must(client.DELETE('/api/players/{player_id}', { params: { path: { player_id } } })),
   forgetSitting: (session_id: string) =>
     must(client.DELETE('/api/sessions/{session_id}', { params: { path: { session_id } } })),
+  forgetSound: (take_id: string) =>
+    must(client.DELETE('/api/takes/{take_id}/sound', { params: { path: { take_id } } })),
   forgetTake: (take_id: string) => must(client.DELETE('/api/takes/{take_id}', { params: { path: { take_id } } })),
   compareSpans: (player_id: string, first: Dates, last: Dates) =>
     must(

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from orexis.core.horn import HandSlide, Instrument, parse_tube, pull_mm, ways_to_play
 from orexis.core.theory import pitch_of_midi
 from orexis.core.tuning.fit import Fit, NoteFit, Sure
+from orexis.core.tuning.notes import side_of
 
 _WORTH_CENTS, _WORTH_MM = 5.0, 1.0
 _FURTHER_CENTS, _NEARER_BY = 8.0, 6.0
@@ -78,7 +79,8 @@ def _others(horn: Instrument, fit: Fit, note: NoteFit) -> list[tuple[str, float]
     for way in ways_to_play(horn, pitch_of_midi(note.midi)):
         label = way.tube.label
         if (label, way.partial) != (note.tube, note.partial) and way.partial > 1:
-            side = label.split()[0] if " " in label else ""
-            parts = fit.partials.get((side, way.partial), 0.0) + (fit.tubes[label].value if label in fit.tubes else 0.0)
+            parts = fit.partials.get((side_of(label), way.partial), 0.0) + (
+                fit.tubes[label].value if label in fit.tubes else 0.0
+            )
             found.append((label, known.get((note.midi, label, way.partial), way.cents + parts)))
     return found

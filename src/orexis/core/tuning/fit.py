@@ -21,7 +21,7 @@ from numpy.typing import NDArray
 from orexis.core.horn import Instrument, deviation_cents, parse_tube
 from orexis.core.theory import pitch_of_midi
 from orexis.core.trends import Register, register_of
-from orexis.core.tuning.notes import NoteDay
+from orexis.core.tuning.notes import NoteDay, side_of
 
 FEWEST_DAYS, FEWEST_NOTES = 8, 300
 _WIDTHS = {
@@ -156,7 +156,7 @@ class _Model:
         self.covariance: Array = np.zeros((len(self.columns), len(self.columns)))
 
     def _entries_of(self, row: NoteDay) -> dict[Key, float]:
-        side = _side(row.tube)
+        side = side_of(row.tube)
         found: dict[Key, float] = {
             ("overall", None): 1.0,
             ("day", row.day): 1.0,
@@ -223,7 +223,7 @@ class _Model:
         loud = float(np.mean([self._loudness(row) for row in rows]))
         off = self.off[at]
         left, spread = float(np.mean(off)), float(np.std(off) / np.sqrt(len(at)))
-        horn = {("partial", (_side(tube), partial)): 1.0, ("tube", tube): 1.0, ("rest", key): 1.0}
+        horn = {("partial", (side_of(tube), partial)): 1.0, ("tube", tube): 1.0, ("rest", key): 1.0}
         return NoteFit(
             midi,
             tube,
@@ -262,11 +262,6 @@ def _chosen(rows: Iterable[NoteDay]) -> float:
     known = list(rows)
     free, kept = (sum(abs(getattr(row, name)) for row in known) for name in ("free", "kept"))
     return round(free / (free + kept), 2) if free + kept > 0.0 else 1.0
-
-
-def _side(tube: str) -> str:
-    """The side of a double horn by its label; empty elsewhere."""
-    return tube.split()[0] if " " in tube else ""
 
 
 def _middle(horn: Instrument) -> float:

@@ -51,6 +51,11 @@ def joined(one: NoteDay | None, other: NoteDay) -> NoteDay:
     return replace(one, **{name: round(getattr(one, name) + getattr(other, name), 3) for name in _SUMS})
 
 
+def side_of(tube: str) -> str:
+    """The side of a double horn by a tube's label; empty elsewhere."""
+    return tube.split()[0] if " " in tube else ""
+
+
 def notes_heard(
     figure: Figure, built: Instrument, measures: Measures, *, day: int, minutes: float, playing_min: float
 ) -> tuple[NoteDay, ...]:

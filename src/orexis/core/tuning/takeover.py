@@ -2,6 +2,7 @@
 
 from orexis.core.horn import MOST_PARTIALS, Instrument, Learned, all_tubes
 from orexis.core.tuning.fit import Fit
+from orexis.core.tuning.notes import side_of
 
 _WORTH_CENTS, _GRAIN = 1.0, 0.5
 
@@ -12,8 +13,7 @@ def learned_from(horn: Instrument, fit: Fit) -> tuple[Learned, ...]:
     found = []
     for tube in all_tubes(horn):
         for partial in range(1, min(MOST_PARTIALS, horn.top_partial) + 1):
-            side = tube.label.split()[0] if " " in tube.label else ""
-            by_parts = fit.partials.get((side, partial), 0.0) + (
+            by_parts = fit.partials.get((side_of(tube.label), partial), 0.0) + (
                 fit.tubes[tube.label].value if tube.label in fit.tubes else 0.0
             )
             own = sum(item.cents for item in horn.setup.corrections if item.partial == partial)

@@ -280,8 +280,7 @@ def _insert(db: Session, part: Moved, batch: list[dict[str, Any]], counts: dict[
         else:
             counts["kept"] += 1
     if fresh:
-        names = {name for row in fresh for name in row}
-        db.execute(insert(part.table), [{name: row.get(name) for name in names} for row in fresh])
+        db.execute(insert(part.table), fresh)
         counts["added"] += len(fresh)
 
 

@@ -14,9 +14,9 @@ from sqlalchemy import delete, select, text
 
 from orexis.core.practice import OPEN_PHASES, SessionState
 from orexis.services.codec import unpacked
+from orexis.services.journal import REHEARSED
 from orexis.services.reading.derive import TAKES, bring_up_to_date
 from orexis.services.record import Record
-from orexis.services.takes.life import REHEARSED
 from orexis.store.models import DerivedRow, PracticeDayRow, SessionRow, TakeRow
 
 _MOST_SAID = 20
@@ -81,12 +81,13 @@ def _summaries(record: Record, mend: bool) -> Iterator[Fault]:
 
 
 def _sound(record: Record, mend: bool) -> Iterator[Fault]:
+    query = select(TakeRow.id, TakeRow.source, TakeRow.sound_gone_at)
     with record.database.reading() as db:
-        takes = {key: source for key, source in db.execute(select(TakeRow.id, TakeRow.source)).all()}  # noqa: C416
+        takes = {row.id: row.source == REHEARSED or row.sound_gone_at is not None for row in db.execute(query)}
     missing = unreadable = 0
-    for key, source in takes.items():
+    for key, is_silent in takes.items():
         path = record.sound_path(key)
-        if source == REHEARSED:
+        if is_silent:
             continue
         if not path.exists():
             missing += 1

@@ -14,13 +14,13 @@ from orexis.core.trends.measures import key_of
 from orexis.core.trends.words import change_in_words, scope_in_words
 from orexis.errors import InputError
 from orexis.services.clock import local_day, now, utc
+from orexis.services.journal import REHEARSED
 from orexis.services.players import Player, Players
 from orexis.services.record import Record
 from orexis.store.models import MeasureDayRow, TakeRow
 
 _LONGEST_DAYS = 3700
 _LATELY_DAYS, _APART_DAYS, _MOST_FIGURES = 42, 5, 12
-REHEARSED = "rehearsed"  # takes without sound
 
 
 @dataclass(frozen=True, slots=True)

@@ -12,9 +12,10 @@ from sqlalchemy.orm import Session
 from orexis.core.coach import Outcome
 from orexis.services.clock import now, utc
 from orexis.services.codec import unpacked
+from orexis.services.journal import REHEARSED
 from orexis.services.players.values import Keeping, PlayerSettings
 from orexis.services.record import Record
-from orexis.services.takes.life import REHEARSED
+from orexis.services.takes.trash import sound_gone
 from orexis.store.models import PlayerRow, TakeRow
 
 _YEAR_DAYS, _RECENT_DAYS = 365.25, 28
@@ -54,8 +55,7 @@ def let_go(record: Record) -> int:
             own = unpacked(PlayerSettings, text)
             keys += _goes(db, player_id, own.keeping, own.keeping_days)
     there = list(_on_disk(record, keys))
-    for key in there:
-        record.sound_path(key).unlink(missing_ok=True)
+    sound_gone(record, tuple(there))
     return len(there)
 
 

@@ -28,7 +28,7 @@ from orexis.core.trace import Trace
 from orexis.errors import ConflictError
 from orexis.services.clock import now, utc
 from orexis.services.codec import packed, unpacked
-from orexis.services.journal import TakeHead
+from orexis.services.journal import REHEARSED, TakeHead
 from orexis.services.planning.days import Whose, add_fact, anew
 from orexis.services.reading.ladder import LadderChange, keep_ladder, ladder_after, ladder_anew
 from orexis.services.reading.notes_by_day import add_notes, notes_anew
@@ -40,13 +40,13 @@ from orexis.services.takes.judging import Judgement, Work, judged, judgement_of
 from orexis.services.takes.open_take import OpenTake
 from orexis.services.takes.reference import device_key, reference_voice
 from orexis.services.takes.rows import add_to_day, fact_of, take_of, take_row, voice_row
-from orexis.services.takes.trash import forget_sitting, forget_takes
+from orexis.services.takes.trash import forget_sitting, forget_takes, sound_gone
 from orexis.services.takes.values import Take
 from orexis.services.work import Workers
 from orexis.store.models import AnalysisRow, DeviceRow, TakeRow
 
 _WHOLE_BLOCK_S = 10.0
-REHEARSED, _SILENT_RATE = "rehearsed", 8_000
+_SILENT_RATE = 8_000
 _JUDGING_S = 300.0
 
 
@@ -350,7 +350,7 @@ class Takes:
     def forget_sound(self, take_id: str) -> Take:
         """Its sound only; measures and words stay."""
         take = self.get(take_id)
-        self._record.sound_path(take.id).unlink(missing_ok=True)
+        sound_gone(self._record, (take.id,))
         return take
 
     def forget_sitting(self, session_id: str) -> None:

@@ -7,7 +7,7 @@ release, which promised no end, the thirty days begin when this one first opens 
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 
-from sqlalchemy import delete, select
+from sqlalchemy import delete, select, update
 
 from orexis.core.coach import Outcome
 from orexis.services.clock import local_day, now, utc
@@ -67,6 +67,17 @@ def forget_takes(record: Record, keys: tuple[str, ...]) -> None:
             for key in keys:
                 db.execute(delete(RungAttemptRow).where(RungAttemptRow.take_id == key))
                 db.execute(delete(TakeRow).where(TakeRow.id == key))
+    for key in keys:
+        record.sound_path(key).unlink(missing_ok=True)
+
+
+def sound_gone(record: Record, keys: tuple[str, ...]) -> None:
+    """The sound of takes goes, as somebody wished; that it is no loss is written first."""
+    moment = now()
+    if keys:
+        with record.database.writing() as db:
+            for key in keys:
+                db.execute(update(TakeRow).where(TakeRow.id == key).values(sound_gone_at=moment))
     for key in keys:
         record.sound_path(key).unlink(missing_ok=True)
 

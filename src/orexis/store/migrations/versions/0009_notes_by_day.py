@@ -13,6 +13,7 @@ def upgrade() -> None:
     op.create_index(
         "ix_take_thrown_away", "take", ["player_id", "discarded_at"], sqlite_where=sa.text("discarded_at IS NOT NULL")
     )
+    op.add_column("take", sa.Column("sound_gone_at", sa.DateTime(timezone=True), nullable=True))
     op.add_column("session", sa.Column("remark", sa.String(), server_default="", nullable=False))
     op.create_table(
         "note_day",
@@ -33,4 +34,5 @@ def upgrade() -> None:
 def downgrade() -> None:
     op.drop_index("ix_take_thrown_away", "take")
     op.drop_column("session", "remark")
+    op.drop_column("take", "sound_gone_at")
     op.drop_table("note_day")
