@@ -14,6 +14,7 @@ from orexis import __version__
 from orexis.api import (
     errors,
     household_routes,
+    lesson_routes,
     live,
     material_routes,
     moving_routes,
@@ -80,6 +81,7 @@ def create_app(
         material_routes,
         moving_routes,
         paper_routes,
+        lesson_routes,
         standing_routes,
         live,
     ):

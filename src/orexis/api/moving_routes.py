@@ -1,9 +1,10 @@
 """Moving house through the page: everything out as a download, in again as an upload, and whether all is well."""
 
 import asyncio
+import contextlib
 import os
 import tempfile
-from collections.abc import Iterator
+from collections.abc import AsyncIterator, Iterator
 from pathlib import Path
 
 from fastapi import APIRouter, Request
@@ -34,16 +35,26 @@ def _out(record: Record) -> Iterator[bytes]:
 @router.post("/import", openapi_extra={"requestBody": {"content": {"application/zip": {}}, "required": True}})
 async def import_all(request: Request, house: TheHouse) -> Brought:
     """Everything from an export, beside what is here. The body is the file."""
-    handle, name = tempfile.mkstemp(suffix=".import", dir=house.record.folder)
-    path = Path(name)
+    async with arrived(request, house.record.folder) as path:
+        return await asyncio.to_thread(bring_in, house.record, path)
+
+
+@contextlib.asynccontextmanager
+async def arrived(request: Request, folder: Path, *, most: int | None = None) -> AsyncIterator[Path]:
+    """The body as a file, for as long as it is looked at. StorageError when it would fill the disk."""
+    handle, name = tempfile.mkstemp(suffix=".import", dir=folder)
+    path, size = Path(name), 0
     try:
         with os.fdopen(handle, "wb") as file:
             async for piece in request.stream():
-                _room(house.record.folder)
+                size += len(piece)
+                if most is not None and size > most:
+                    raise InputError(f"The file is larger than {most >> 20} MB: send fewer takes at once.")
+                _room(folder)
                 await asyncio.to_thread(file.write, piece)
-        if not path.stat().st_size:
-            raise InputError("The file is empty: choose an export of Orexis.")
-        return await asyncio.to_thread(bring_in, house.record, path)
+        if not size:
+            raise InputError("The file is empty: choose one that Orexis made.")
+        yield path
     finally:
         path.unlink(missing_ok=True)
 

@@ -30,14 +30,15 @@ _PDF_S = 60.0
 _MEDIA = {"flac": "audio/flac", "wav": "audio/wav", "mp3": "audio/mpeg"}
 
 
-def _named(*parts: str, ending: str) -> dict[str, str]:
+def named(*parts: str, ending: str) -> dict[str, str]:
+    """The header by which a browser names what it saves."""
     name = "-".join(re.sub(r"[^a-z0-9]+", "-", part.lower()).strip("-")[:60] for part in parts if part)
     return {"Content-Disposition": f'attachment; filename="orexis-{name or "sheet"}.{ending}"'}
 
 
 def _pdf(house: House, sheet: Sheet, *name: str) -> Response:
     data = house.workers.run(sheet_to_pdf, sheet, seconds=_PDF_S)
-    return Response(data, media_type="application/pdf", headers=_named(*name, ending="pdf"))
+    return Response(data, media_type="application/pdf", headers=named(*name, ending="pdf"))
 
 
 @router.post("/figures/sheet", response_class=Response, responses={200: {"content": {"application/pdf": {}}}})
@@ -97,7 +98,7 @@ def weeks_calendar(player_id: Key, house: TheHouse, hour: Annotated[int, Query(g
     """The weeks ahead for a calendar program."""
     person = house.players.get(player_id)
     data = weeks_as_calendar(person, house.planning.weeks(player_id), house.programmes.all(player_id), hour=hour)
-    return Response(data, media_type="text/calendar", headers=_named("practice", person.name, ending="ics"))
+    return Response(data, media_type="text/calendar", headers=named("practice", person.name, ending="ics"))
 
 
 @router.get("/players/{player_id}/takes.csv", response_class=StreamingResponse)
@@ -123,7 +124,7 @@ def sound_in(take_id: Key, form: Literal["flac", "wav", "mp3"], house: TheHouse)
         raise MissingError("The sound of this take is not in the data folder; its measures are.")
     data = path.read_bytes() if form == "flac" else house.workers.run(sound_as, path, form, seconds=_PDF_S)
     when = take.started_at.astimezone().strftime("%Y-%m-%d-%H%M")
-    return Response(data, media_type=_MEDIA[form], headers=_named(take.figure.title, when, ending=form))
+    return Response(data, media_type=_MEDIA[form], headers=named(take.figure.title, when, ending=form))
 
 
 def _chart(person: Player) -> list[ChartRow]:
@@ -131,4 +132,4 @@ def _chart(person: Player) -> list[ChartRow]:
 
 
 def _csv(lines: Iterator[str], *name: str) -> StreamingResponse:
-    return StreamingResponse(lines, media_type="text/csv; charset=utf-8", headers=_named(*name, ending="csv"))
+    return StreamingResponse(lines, media_type="text/csv; charset=utf-8", headers=named(*name, ending="csv"))

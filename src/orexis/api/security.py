@@ -79,15 +79,21 @@ def _token(headers: Headers) -> str | None:
     return jar[COOKIE].value if COOKIE in jar else None
 
 
+def _as_file(scope: Scope) -> bool:
+    """Exports, lessons, hearings: written to the disk as they come, and bounded by who takes them."""
+    path: str = scope["path"]
+    return path == "/api/import" or (path.startswith("/api/players/") and path.endswith("/parcels"))
+
+
 class BodyLimit:
-    """Stops a request whose body grows beyond the limit, whatever its headers claim. An import is bounded by the disk."""
+    """Stops a request whose body grows beyond the limit, whatever its headers claim. What arrives as a file is bounded there."""
 
     def __init__(self, app: ASGIApp, most: int = MAX_BYTES) -> None:
         self._app, self._most = app, most
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         """ASGI."""
-        if scope["type"] != "http" or scope["path"] == "/api/import":
+        if scope["type"] != "http" or _as_file(scope):
             await self._app(scope, receive, send)
             return
         if int(Headers(scope=scope).get("content-length") or 0) > self._most:

@@ -7,6 +7,7 @@ from orexis.core.practice import OPEN_PHASES, Event, EventName
 from orexis.errors import OrexisError
 from orexis.services.devices import Devices
 from orexis.services.journal import Broken
+from orexis.services.lessons import Lessons
 from orexis.services.material.figures import Material
 from orexis.services.moving.backup import weekly_backup
 from orexis.services.moving.bringing import known_to
@@ -28,6 +29,7 @@ from orexis.services.simulated import SimulatedPlayer
 from orexis.services.takes import Takes
 from orexis.services.takes.judging import rehearsed
 from orexis.services.takes.keeping import Sizes, let_go, sizes
+from orexis.services.takes.marks import Marks
 from orexis.services.takes.trash import forget_player, purge
 from orexis.services.work import Workers
 
@@ -56,6 +58,8 @@ class House:
         self.spans = Spans(self.record, self.players)
         self.tuning = Tuning(self.record, self.players)
         self.material = Material(self.record, self.workers)
+        self.lessons = Lessons(self.record, self.players, self.material, self.routines, self.programmes, self.progress)
+        self.marks = Marks(self.record)
         self.devices = Devices(self.record)
         self.simulated = SimulatedPlayer(self.sessions, self.takes)
 

@@ -4,6 +4,7 @@
     player 1--n own_figure
     player 1--n session 1--n session_block      what is asked, a series a block (the check note is block -1)
                         1--n take 1--n analysis
+                             take 1--n mark             words at its moments
                              take 1--1 voice            how its easiest note sounds, to compare others with
                              take 1--n rung_attempt     the tries that the ladder is read from
     player 1--n rung, range_day      the ladder as it stands, and the working range at the end of each day played
@@ -12,6 +13,7 @@
     player 1--n path_place           where they stand on each family's path, and where they set it by hand
     player 1--n programme 1--n programme_day    an aim with its date, and how far they were on each day of practice
     player 1--n own_routine          days arranged by themselves
+    player 1--n parcel               lessons and hearings, sent and received
     device                           found by a check, looked up by the settings a take was made with
 
 `rung`, `range_day`, `practice_day`, `measure_day`, `family_day`, `note_day` and the standings of `path_place` are summaries, kept in the transaction of the take that changes them, so that no
@@ -52,6 +54,7 @@ class PlayerRow(Base):
     horn_id: Mapped[str | None]
     created_at: Mapped[datetime]
     settings: Mapped[str] = mapped_column(default="{}", server_default="{}")
+    guest: Mapped[bool] = mapped_column(default=False, server_default=text("0"))  # came with a lesson or a hearing
     horns: Mapped[list["HornRow"]] = relationship(
         back_populates="player", cascade="all, delete-orphan", lazy="selectin"
     )
@@ -83,6 +86,7 @@ class OwnFigureRow(Base):
     params: Mapped[str]
     figure: Mapped[str | None]
     made_at: Mapped[datetime]
+    words: Mapped[str] = mapped_column(default="", server_default="")  # how it is to be played
 
 
 class SessionRow(Base):
@@ -189,6 +193,36 @@ class AnalysisRow(Base):
     measures: Mapped[str]
     verdict: Mapped[str]
     take: Mapped[TakeRow] = relationship(back_populates="analyses")
+
+
+class MarkRow(Base):
+    """Words at a moment of a take (or on all of it), by its player or by somebody who heard it. `nearer`: closer to what is wanted."""
+
+    __tablename__ = "mark"
+    id: Mapped[str] = mapped_column(primary_key=True)
+    take_id: Mapped[str] = mapped_column(ForeignKey("take.id", ondelete="CASCADE"), index=True)
+    at_s: Mapped[float | None]
+    nearer: Mapped[bool]
+    words: Mapped[str]
+    by: Mapped[str]
+    made_at: Mapped[datetime]
+
+
+class ParcelRow(Base):
+    """A lesson or a hearing that was sent or received. `told`: what is in it; `taken`: which of it was taken over."""
+
+    __tablename__ = "parcel"
+    id: Mapped[str] = mapped_column(primary_key=True)
+    player_id: Mapped[str] = mapped_column(ForeignKey(_PLAYER, ondelete="CASCADE"), index=True)
+    kind: Mapped[str]  # lesson | hearing
+    way: Mapped[str]  # sent | received
+    sender: Mapped[str]
+    made_at: Mapped[datetime]
+    told: Mapped[str]
+    taken: Mapped[str] = mapped_column(default="[]", server_default="[]")
+    answer: Mapped[str | None]
+    answered_by: Mapped[str | None]
+    answered_at: Mapped[datetime | None]
 
 
 class VoiceRow(Base):

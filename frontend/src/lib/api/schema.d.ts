@@ -304,6 +304,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/parcels/{parcel_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Parcel
+         * @description One of them.
+         */
+        get: operations["read_parcel_api_parcels__parcel_id__get"];
+        put?: never;
+        post?: never;
+        /**
+         * Drop Parcel
+         * @description Forget it; takes that came with it stay with their guest.
+         */
+        delete: operations["drop_parcel_api_parcels__parcel_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/parcels/{parcel_id}/answer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Answer Parcel
+         * @description What is said of a hearing as a whole.
+         */
+        put: operations["answer_parcel_api_parcels__parcel_id__answer_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/parcels/{parcel_id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Parcel File
+         * @description As a file: what was made here, or the answer to what was received.
+         */
+        get: operations["parcel_file_api_parcels__parcel_id__file_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/players": {
         parameters: {
             query?: never;
@@ -520,6 +584,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/players/{player_id}/hearings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Hearing
+         * @description Put takes together for somebody who hears them.
+         */
+        post: operations["make_hearing_api_players__player_id__hearings_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/players/{player_id}/horn": {
         parameters: {
             query?: never;
@@ -604,6 +688,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/players/{player_id}/lessons": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Lesson
+         * @description Put a lesson together of what the player keeps.
+         */
+        post: operations["make_lesson_api_players__player_id__lessons_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/players/{player_id}/log": {
         parameters: {
             query?: never;
@@ -658,6 +762,50 @@ export interface paths {
         get: operations["table_of_notes_api_players__player_id__notes_csv_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/parcels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Parcels
+         * @description Lessons and hearings, sent and received.
+         */
+        get: operations["read_parcels_api_players__player_id__parcels_get"];
+        put?: never;
+        /**
+         * Open Parcel
+         * @description Open a lesson, a hearing or an answer. The body is the file.
+         */
+        post: operations["open_parcel_api_players__player_id__parcels_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/parcels/{parcel_id}/taken": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Over
+         * @description Parts of a lesson become the player's own.
+         */
+        post: operations["take_over_api_players__player_id__parcels__parcel_id__taken_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1408,6 +1556,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/takes/{take_id}/marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Marks
+         * @description Words at its moments.
+         */
+        get: operations["read_marks_api_takes__take_id__marks_get"];
+        put?: never;
+        /**
+         * Add Mark
+         * @description One more.
+         */
+        post: operations["add_mark_api_takes__take_id__marks_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/takes/{take_id}/marks/{mark_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Take Mark Away
+         * @description One less.
+         */
+        delete: operations["take_mark_away_api_takes__take_id__marks__mark_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/takes/{take_id}/remark": {
         parameters: {
             query?: never;
@@ -1545,6 +1737,31 @@ export interface components {
             low: number;
             /** Unit */
             unit: string;
+        };
+        /**
+         * Answer
+         * @description What a teacher said of a hearing as a whole.
+         */
+        Answer: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * AnswerIn
+         * @description What is said of a hearing.
+         */
+        AnswerIn: {
+            /** By */
+            by: string;
+            /** Words */
+            words: string;
         };
         /**
          * Ask
@@ -1809,6 +2026,19 @@ export interface components {
          */
         Choice: "grow" | "even" | "ease" | "least-seal" | "open-palm" | "firm-seal" | "usual-setting" | "free-lips" | "air-and-tongue" | "jaw-and-lip" | "slow-and-wide" | "fast-and-firm" | "gate" | "to-todays-limit" | "tongue-first" | "slur-first" | "free-centre" | "firm-and-flat" | "gathered" | "drawn-back" | "step-back" | "stop-here" | "one-more-try" | "body-named" | "sound-only" | "one-breath" | "nose-breath" | "buzzing" | "low-tones";
         /**
+         * ChosenIn
+         * @description Something that is kept, by its id, with words.
+         */
+        ChosenIn: {
+            /** Id */
+            id: string;
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+        };
+        /**
          * Claim
          * @description What may be said: from about, to about, over so many days, with the interval of the change.
          */
@@ -1925,7 +2155,7 @@ export interface components {
         DayPlan: {
             /** Blocks */
             blocks: components["schemas"]["DayBlock"][];
-            kind: components["schemas"]["Kind"];
+            kind: components["schemas"]["orexis__core__planning__week__Kind"];
             /** Load */
             load: number;
             /** Minutes */
@@ -2407,6 +2637,70 @@ export interface components {
             stuck: string | null;
         };
         /**
+         * HeardTake
+         * @description A take of a hearing as a line, so that the list stays when the take is gone.
+         */
+        HeardTake: {
+            /** Id */
+            id: string;
+            outcome: components["schemas"]["Outcome"];
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /** Title */
+            title: string;
+            /** Written */
+            written: string;
+        };
+        /**
+         * Hearing
+         * @description From a player to a teacher. `says`: what the record claims of the last weeks; `weeks`: how much was played.
+         */
+        Hearing: {
+            /**
+             * Says
+             * @default []
+             */
+            says: string[];
+            /** Takes */
+            takes: components["schemas"]["HeardTake"][];
+            /** Title */
+            title: string;
+            /** To */
+            to: string;
+            /**
+             * Weeks
+             * @default []
+             */
+            weeks: components["schemas"]["WeekOfPlaying"][];
+            /** Words */
+            words: string;
+        };
+        /**
+         * HearingIn
+         * @description Takes to be heard.
+         */
+        HearingIn: {
+            /** Takes */
+            takes: string[];
+            /** Title */
+            title: string;
+            /** To */
+            to: string;
+            /**
+             * Weeks
+             * @default true
+             */
+            weeks: boolean;
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+        };
+        /**
          * HornOrMe
          * @description The page. `missing` says what it takes where there is too little; then everything else is empty.
          */
@@ -2500,12 +2794,6 @@ export interface components {
          */
         Keeping: "all" | "days" | "milestones";
         /**
-         * Kind
-         * @description How heavy a day is.
-         * @enum {string}
-         */
-        Kind: "heavy" | "medium" | "light" | "off";
-        /**
          * LadderOut
          * @description The ladder from the lowest pedal up, and where to start next.
          */
@@ -2576,10 +2864,120 @@ export interface components {
             tube: string;
         };
         /**
+         * Lesson
+         * @description From a teacher to a player. `limits`: what takes are held against, in place of the stage's.
+         */
+        Lesson: {
+            /**
+             * Aims
+             * @default []
+             */
+            aims: components["schemas"]["LessonAim"][];
+            /**
+             * Figures
+             * @default []
+             */
+            figures: components["schemas"]["LessonFigure"][];
+            /** Limits */
+            limits?: {
+                [key: string]: number;
+            };
+            /**
+             * Recordings
+             * @default []
+             */
+            recordings: components["schemas"]["Recording"][];
+            /**
+             * Routines
+             * @default []
+             */
+            routines: components["schemas"]["LessonRoutine"][];
+            /** Title */
+            title: string;
+            /** To */
+            to: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * LessonAim
+         * @description An aim with its date; `says`: in words.
+         */
+        LessonAim: {
+            aim: components["schemas"]["Aim"];
+            /** By */
+            by: string;
+            /** Says */
+            says: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * LessonFigure
+         * @description A family with parameters, or a figure that came from a file, and how it is to be played.
+         */
+        LessonFigure: {
+            /** Family */
+            family: string;
+            figure: components["schemas"]["Figure"] | null;
+            /** Horn */
+            horn: string;
+            /** Name */
+            name: string;
+            /** Params */
+            params: {
+                [key: string]: string;
+            };
+            /** Words */
+            words: string;
+        };
+        /**
+         * LessonIn
+         * @description What a lesson is to hold.
+         */
+        LessonIn: {
+            /** Aims */
+            aims?: components["schemas"]["ChosenIn"][];
+            /** Figures */
+            figures?: components["schemas"]["ChosenIn"][];
+            /**
+             * Limits
+             * @default false
+             */
+            limits: boolean;
+            /** Recordings */
+            recordings?: components["schemas"]["ChosenIn"][];
+            /** Routines */
+            routines?: components["schemas"]["ChosenIn"][];
+            /** Title */
+            title: string;
+            /** To */
+            to: string;
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+        };
+        /**
+         * LessonRoutine
+         * @description A day to play.
+         */
+        LessonRoutine: {
+            /** Blocks */
+            blocks: components["schemas"]["OwnBlock"][];
+            /** Name */
+            name: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * LikeTake
-         * @description A take of the same figure.
+         * @description A take of the same figure. `by`: whose, where it is somebody else's.
          */
         LikeTake: {
+            /** By */
+            by?: string | null;
             /** Id */
             id: string;
             /** Number */
@@ -2705,6 +3103,49 @@ export interface components {
             manner: "clean" | "human" | "sagging" | "sliding" | "catching" | "breathless" | "person";
             /** Seed */
             seed?: number | null;
+        };
+        /**
+         * Mark
+         * @description `at_s`: seconds from the beginning of its sound, None where it is about all of it. `nearer`: closer to what is wanted.
+         */
+        Mark: {
+            /** At S */
+            at_s: number | null;
+            /** By */
+            by: string;
+            /** Id */
+            id: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Nearer */
+            nearer: boolean;
+            /** Take Id */
+            take_id: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * MarkIn
+         * @description Words at a moment, or about all of a take.
+         */
+        MarkIn: {
+            /** At S */
+            at_s?: number | null;
+            /** By */
+            by: string;
+            /**
+             * Nearer
+             * @default false
+             */
+            nearer: boolean;
+            /**
+             * Words
+             * @default
+             */
+            words: string;
         };
         /**
          * MaterialOut
@@ -2973,6 +3414,22 @@ export interface components {
             written: string;
         };
         /**
+         * Opened
+         * @description What came of opening a file. `seal`: the checksum of all of it; `skipped`: sentences on what could not be used.
+         */
+        Opened: {
+            /** Marks */
+            marks: number;
+            parcel: components["schemas"]["Parcel"];
+            /** Seal */
+            seal: string;
+            /**
+             * Skipped
+             * @default []
+             */
+            skipped: string[];
+        };
+        /**
          * Option
          * @description A choice in words.
          */
@@ -3037,6 +3494,11 @@ export interface components {
             params: {
                 [key: string]: string;
             };
+            /**
+             * Words
+             * @default
+             */
+            words: string;
         };
         /**
          * OwnRoutine
@@ -3108,6 +3570,32 @@ export interface components {
              * @default 0
              */
             low: number;
+        };
+        /**
+         * Parcel
+         * @description A lesson or a hearing as it lies in the record. `taken`: what was taken over of a lesson, by part and place.
+         */
+        Parcel: {
+            answer: components["schemas"]["Answer"] | null;
+            hearing: components["schemas"]["Hearing"] | null;
+            /** Id */
+            id: string;
+            kind: components["schemas"]["orexis__services__lessons__values__Kind"];
+            lesson: components["schemas"]["Lesson"] | null;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Player Id */
+            player_id: string;
+            /** Player Name */
+            player_name: string;
+            /** Sender */
+            sender: string;
+            /** Taken */
+            taken: string[];
+            way: components["schemas"]["Way"];
         };
         /**
          * PartOut
@@ -3191,7 +3679,7 @@ export interface components {
         PlannedDay: {
             /** Day */
             day: number;
-            kind: components["schemas"]["Kind"];
+            kind: components["schemas"]["orexis__core__planning__week__Kind"];
             /** Minutes */
             minutes: number;
             /** Played */
@@ -3208,6 +3696,11 @@ export interface components {
         Player: {
             /** A4 Hz */
             a4_hz: number;
+            /**
+             * Guest
+             * @default false
+             */
+            guest: boolean;
             /** Horn */
             horn: string;
             /** Id */
@@ -3475,6 +3968,19 @@ export interface components {
          * @enum {string}
          */
         ReasonId: "missing" | "count" | "wrong-partial" | "split" | "gap" | "caught" | "overshoot" | "siren-break" | "siren-jump" | "siren-range" | "breath-inside" | "extra" | "glide-break" | "glide-jump" | "glide-short" | "glide-past" | "centre" | "bend" | "bend-back" | "two-ways" | "entry" | "response" | "sag" | "spread" | "fall-off" | "hold" | "sound-match" | "sound-across" | "breathy" | "trill" | "timing" | "late" | "bump" | "shape" | "level" | "loudness" | "dynamics" | "rise" | "silence" | "talking" | "too-quiet" | "clipped" | "lost" | "unmeasured" | "no-lean";
+        /**
+         * Recording
+         * @description A take to match: heard, laid over one's own takes of the same figure.
+         */
+        Recording: {
+            figure: components["schemas"]["Figure"];
+            /** Take Id */
+            take_id: string;
+            /** Title */
+            title: string;
+            /** Words */
+            words: string;
+        };
         /**
          * RemarkIn
          * @description The player's words on a take.
@@ -4210,6 +4716,23 @@ export interface components {
             take_id: string;
         };
         /**
+         * TakeOverIn
+         * @description Which parts of a lesson: `figure 0`, `limits`.
+         */
+        TakeOverIn: {
+            /** Parts */
+            parts: string[];
+        };
+        /**
+         * TakenOver
+         * @description What came of it, and a sentence for each part that could not be.
+         */
+        TakenOver: {
+            parcel: components["schemas"]["Parcel"];
+            /** Refused */
+            refused: string[];
+        };
+        /**
          * ThenAndNow
          * @description The earliest and the latest take of a figure that can be heard.
          */
@@ -4385,6 +4908,12 @@ export interface components {
             value?: number | null;
         };
         /**
+         * Way
+         * @description Where it went.
+         * @enum {string}
+         */
+        Way: "sent" | "received";
+        /**
          * Week
          * @description A week: `bound` is the load that it must not go beyond, `target` what is planned, `why` what set the bound.
          */
@@ -4490,6 +5019,18 @@ export interface components {
             /** Written */
             written: string;
         };
+        /**
+         * Kind
+         * @description How heavy a day is.
+         * @enum {string}
+         */
+        orexis__core__planning__week__Kind: "heavy" | "medium" | "light" | "off";
+        /**
+         * Kind
+         * @description What a parcel is.
+         * @enum {string}
+         */
+        orexis__services__lessons__values__Kind: "lesson" | "hearing";
     };
     responses: never;
     parameters: never;
@@ -6046,6 +6587,420 @@ export interface operations {
             };
         };
     };
+    read_parcel_api_parcels__parcel_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                parcel_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Parcel"];
+                };
+            };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too many attempts: wait a minute */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    drop_parcel_api_parcels__parcel_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                parcel_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too many attempts: wait a minute */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    answer_parcel_api_parcels__parcel_id__answer_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                parcel_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnswerIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Parcel"];
+                };
+            };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too many attempts: wait a minute */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    parcel_file_api_parcels__parcel_id__file_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                parcel_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": unknown;
+                };
+            };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too many attempts: wait a minute */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     players_api_players_get: {
         parameters: {
             query?: never;
@@ -7501,6 +8456,113 @@ export interface operations {
             };
         };
     };
+    make_hearing_api_players__player_id__hearings_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HearingIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Parcel"];
+                };
+            };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too many attempts: wait a minute */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     change_horn_api_players__player_id__horn_put: {
         parameters: {
             query?: never;
@@ -8020,6 +9082,113 @@ export interface operations {
             };
         };
     };
+    make_lesson_api_players__player_id__lessons_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LessonIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Parcel"];
+                };
+            };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too many attempts: wait a minute */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     read_log_api_players__player_id__log_get: {
         parameters: {
             query?: {
@@ -8250,6 +9419,324 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too many attempts: wait a minute */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    read_parcels_api_players__player_id__parcels_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Parcel"][];
+                };
+            };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too many attempts: wait a minute */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    open_parcel_api_players__player_id__parcels_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/zip": unknown;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Opened"];
+                };
+            };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too many attempts: wait a minute */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    take_over_api_players__player_id__parcels__parcel_id__taken_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: string;
+                parcel_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeOverIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenOver"];
+                };
             };
             /** @description what was sent cannot be read at all */
             400: {
@@ -12616,6 +14103,320 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LikeTake"][];
+                };
+            };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too many attempts: wait a minute */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    read_marks_api_takes__take_id__marks_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                take_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Mark"][];
+                };
+            };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too many attempts: wait a minute */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    add_mark_api_takes__take_id__marks_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                take_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MarkIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Mark"][];
+                };
+            };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too many attempts: wait a minute */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    take_mark_away_api_takes__take_id__marks__mark_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                take_id: string;
+                mark_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Mark"][];
                 };
             };
             /** @description what was sent cannot be read at all */

@@ -52,6 +52,7 @@ class OwnFigure:
     params: dict[str, str]
     figure: Figure | None
     made_at: datetime
+    words: str = ""  # how it is to be played
 
 
 def exported(figure: Figure, horn: Instrument, part: Part, form: str) -> tuple[bytes, str, str]:
@@ -108,8 +109,10 @@ class Material:
                 raise MissingError("There is no such figure: it may have been deleted.")
             return _own_figure_of(row)
 
-    def keep(self, person: Player, name: str, wish: Wish, figure: Figure | None = None) -> OwnFigure:
-        """Keep parameters, or a figure from a file, under a name."""
+    def keep(
+        self, person: Player, name: str, wish: Wish, figure: Figure | None = None, *, words: str = ""
+    ) -> OwnFigure:
+        """Keep parameters, or a figure from a file, under a name; `words`: how it is to be played."""
         cleaned = " ".join(name.split())
         if not 1 <= len(cleaned) <= _NAME_LENGTH:
             raise InputError(f"The name has {len(cleaned)} letters: write 1 to {_NAME_LENGTH}.")
@@ -124,6 +127,7 @@ class Material:
             params=packed(dict(wish.params)),
             figure=packed(figure) if figure else None,
             made_at=now(),
+            words=words,
         )
         with self._record.database.writing() as db:
             mine = select(func.count()).select_from(OwnFigureRow).where(OwnFigureRow.player_id == person.id)
@@ -159,4 +163,4 @@ def read_figure(data: bytes, horn: Instrument, *, octave: int | None, semitones:
 def _own_figure_of(row: OwnFigureRow) -> OwnFigure:
     figure = unpacked(Figure, row.figure) if row.figure else None
     params = {key: str(value) for key, value in unpacked(dict[str, str], row.params).items()}
-    return OwnFigure(row.id, row.name, row.horn, row.family, params, figure, utc(row.made_at))
+    return OwnFigure(row.id, row.name, row.horn, row.family, params, figure, utc(row.made_at), row.words)

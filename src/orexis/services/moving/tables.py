@@ -92,6 +92,13 @@ TABLES: tuple[Moved, ...] = (
         {"measures": Measures, "verdict": Verdict},
         frozenset({"id"}),
     ),
+    Moved("marks", m.MarkRow, "Words at moments of takes."),
+    Moved(
+        "parcels",
+        m.ParcelRow,
+        "Lessons and hearings, sent and received.",
+        values={"told": dict, "taken": tuple[str, ...]},
+    ),
     Moved("voices", m.VoiceRow, "How a take's easiest note sounds.", ("take_id",), {"voice": Voice}, derived=True),
     Moved(
         "tries",

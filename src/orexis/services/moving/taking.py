@@ -9,17 +9,15 @@ Memory does not grow with the record: rows are read as they are written, sound i
 it throughout.
 """
 
-import hashlib
-import io
 import json
 import os
 import zipfile
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
-from sqlalchemy import select
+from sqlalchemy import ColumnElement, select
 from sqlalchemy.orm import Session
 
 from orexis.core.figures import Figure
@@ -28,16 +26,13 @@ from orexis.files.musicxml import figure_to_musicxml
 from orexis.services.clock import utc
 from orexis.services.codec import unpacked
 from orexis.services.moving.tables import TABLES, Moved
+from orexis.services.moving.zipping import Told, Wrapping, dumped, pieces_of
 from orexis.services.reading.derive import TAKES
 from orexis.services.record import Record
 from orexis.store.models import DerivedRow, OwnFigureRow, TakeRow
 
-FORMAT, SCHEMA = "orexis-export", 1
-MANIFEST = "manifest.json"
-_PIECE = 1 << 20
+FORMAT, SCHEMA = "orexis-export", 2
 _ROWS = 200
-_EPOCH = (1980, 1, 1, 0, 0, 0)
-Told = Callable[[str], None]
 
 
 @dataclass(frozen=True, slots=True)
@@ -49,54 +44,27 @@ class Taken:
     size: int
 
 
-def dumped(value: Any) -> str:
-    """JSON in one way only."""
-    return json.dumps(value, ensure_ascii=False, separators=(",", ":"), sort_keys=False)
-
-
-class _Stream(io.RawIOBase):
-    """Where the ZIP is written to: what came since is handed on. It cannot be sought in, so that any reader gets the same bytes."""
-
-    def __init__(self) -> None:
-        self._parts: list[bytes] = []
-
-    def writable(self) -> bool:
-        """Yes."""
-        return True
-
-    def write(self, data: Any) -> int:
-        """Kept until it is taken."""
-        self._parts.append(bytes(data))
-        return len(data)
-
-    def taken(self) -> bytes:
-        """What came since."""
-        out, self._parts = b"".join(self._parts), []
-        return out
-
-
 def taken_out(record: Record, *, told: Told = lambda said: None) -> Iterator[bytes]:
     """The export, piece by piece."""
-    stream = _Stream()
-    listed: dict[str, dict[str, Any]] = {}
-    with zipfile.ZipFile(stream, "w", allowZip64=True) as archive, record.database.reading() as db:
+    with Wrapping() as zipped, record.database.reading() as db:
         for part in TABLES:
             told(f"{part.file} ...")
-            name, lines = f"{part.file}.jsonl", _lines(db, part)
-            yield from _entry(archive, stream, listed, name, lines, zipfile.ZIP_DEFLATED)
+            yield from zipped.packed(f"{part.file}.jsonl", lines_of(rows_of(db, part)))
         for name, pieces in _figures(db):
-            yield from _entry(archive, stream, listed, name, pieces, zipfile.ZIP_DEFLATED)
+            yield from zipped.packed(name, pieces)
         for number, key in enumerate(db.scalars(select(TakeRow.id).order_by(TakeRow.id))):
             if number % 500 == 0:
                 told(f"sound {number} ...")
             path = record.sound_path(key)
             if path.exists():
-                name = f"sound/{key[:2]}/{key}.flac"
-                yield from _entry(archive, stream, listed, name, _pieces(path), zipfile.ZIP_STORED)
+                yield from zipped.as_it_lies(sound_name(key), pieces_of(path))
         rules = db.get(DerivedRow, TAKES)
-        manifest = {"format": FORMAT, "schema": SCHEMA, "rules": rules.rules if rules else 0, "files": listed}
-        yield from _entry(archive, stream, {}, MANIFEST, iter([dumped(manifest).encode()]), zipfile.ZIP_DEFLATED)
-    yield stream.taken()
+        yield from zipped.sealed(format=FORMAT, schema=SCHEMA, rules=rules.rules if rules else 0)
+
+
+def sound_name(take_id: str) -> str:
+    """Where a take's sound lies in a file."""
+    return f"sound/{take_id[:2]}/{take_id}.flac"
 
 
 def write_export(record: Record, path: Path, *, told: Told = lambda said: None) -> Taken:
@@ -117,31 +85,10 @@ def write_export(record: Record, path: Path, *, told: Told = lambda said: None) 
     return Taken(len(names), sum(name.startswith("sound/") for name in names), path.stat().st_size)
 
 
-def _entry(
-    archive: zipfile.ZipFile,
-    stream: _Stream,
-    listed: dict[str, dict[str, Any]],
-    name: str,
-    pieces: Iterator[bytes],
-    how: int,
-) -> Iterator[bytes]:
-    info = zipfile.ZipInfo(name, _EPOCH)
-    info.compress_type, info.external_attr, info.create_system = how, 0o644 << 16, 3
-    digest, size = hashlib.sha256(), 0
-    with archive.open(info, "w", force_zip64=True) as out:
-        for piece in pieces:
-            digest.update(piece)
-            size += len(piece)
-            out.write(piece)
-            yield stream.taken()
-    listed[name] = {"size": size, "sha256": digest.hexdigest()}
-    yield stream.taken()
-
-
-def _lines(db: Session, part: Moved) -> Iterator[bytes]:
-    """A table's rows as JSON lines; JSON columns stand inside as what they are."""
+def rows_of(db: Session, part: Moved, *only: ColumnElement[bool]) -> Iterator[dict[str, Any]]:
+    """A table's rows, all or some; JSON columns stand inside as what they are."""
     columns = [part.table.c[name] for name in part.columns]
-    query = select(*columns).order_by(*part.order).execution_options(yield_per=_ROWS)
+    query = select(*columns).where(*only).order_by(*part.order).execution_options(yield_per=_ROWS)
     dates = {name for name in part.columns if "DATETIME" in str(part.table.c[name].type).upper()}
     for row in db.execute(query):
         found: dict[str, Any] = {}
@@ -152,7 +99,12 @@ def _lines(db: Session, part: Moved) -> Iterator[bytes]:
                 found[name] = utc(value).isoformat()
             else:
                 found[name] = value
-        yield (dumped(found) + "\n").encode()
+        yield found
+
+
+def lines_of(rows: Iterator[dict[str, Any]]) -> Iterator[bytes]:
+    """As JSON lines."""
+    return ((dumped(row) + "\n").encode() for row in rows)
 
 
 def _figures(db: Session) -> Iterator[tuple[str, Iterator[bytes]]]:
@@ -163,9 +115,3 @@ def _figures(db: Session) -> Iterator[tuple[str, Iterator[bytes]]]:
             known = HORNS[horn]
             xml = figure_to_musicxml(unpacked(Figure, text), known, known.parts[0])
             yield f"figures/{key}.musicxml", iter([xml])
-
-
-def _pieces(path: Path) -> Iterator[bytes]:
-    with path.open("rb") as file:
-        while piece := file.read(_PIECE):
-            yield piece

@@ -66,11 +66,16 @@ def notes_csv(record: Record, player_id: str) -> Iterator[str]:
         .order_by(TakeRow.started_at, TakeRow.number)
         .execution_options(yield_per=50)
     )
-    yield _line(NOTES)
     with record.database.reading() as db:
-        for take, text in db.execute(query):
-            for note in unpacked(Measures, text).notes:
-                yield _line((take, note.index, note.target, *(getattr(note, name) for name in NOTES[3:])))
+        yield from notes_lines((take, unpacked(Measures, text)) for take, text in db.execute(query))
+
+
+def notes_lines(measured: Iterable[tuple[str, Measures]]) -> Iterator[str]:
+    """Every note of these takes, by id and measures."""
+    yield _line(NOTES)
+    for take, measures in measured:
+        for note in measures.notes:
+            yield _line((take, note.index, note.target, *(getattr(note, name) for name in NOTES[3:])))
 
 
 def chart_csv(rows: Iterable[ChartRow]) -> Iterator[str]:

@@ -25,6 +25,7 @@ def player_of(row: PlayerRow) -> Player:
         horn.a4_hz,
         unpacked(Setup, horn.setup),
         unpacked(PlayerSettings, row.settings),
+        row.guest,
     )
 
 

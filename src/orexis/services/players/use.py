@@ -27,9 +27,10 @@ class Players:
         self._record = record
 
     def all(self) -> tuple[Player, ...]:
-        """In the order they came."""
+        """In the order they came, guests last."""
         with self._record.database.reading() as db:
-            return tuple(player_of(row) for row in db.scalars(select(PlayerRow).order_by(PlayerRow.created_at)))
+            query = select(PlayerRow).order_by(PlayerRow.guest, PlayerRow.created_at)
+            return tuple(player_of(row) for row in db.scalars(query))
 
     def get(self, player_id: str) -> Player:
         """One player; MissingError when there is none by that id."""

@@ -148,6 +148,7 @@ class Player:
     a4_hz: float
     setup: Setup = AS_BUILT
     settings: PlayerSettings = AS_GIVEN
+    guest: bool = False  # came with a lesson or a hearing
 
     @property
     def instrument(self) -> Instrument:

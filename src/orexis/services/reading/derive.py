@@ -64,6 +64,16 @@ def bring_up_to_date(record: Record) -> None:
         db.merge(DerivedRow(name=TAKES, rules=RULES))
 
 
+def derive_takes(db: Session, keys: tuple[str, ...]) -> None:
+    """The same for takes that just came in: they count from now on."""
+    rows = [db.get_one(TakeRow, key) for key in keys]
+    for row in sorted(rows, key=lambda row: (row.started_at, row.number)):
+        _take(db, row, counts=True, kind=None)
+        db.flush()
+    for player_id, horn in sorted({(row.player_id, row.horn) for row in rows}):
+        keep_ladder(db, player_id, horn, ladder_anew(db, player_id, horn))
+
+
 def _clear(db: Session) -> None:
     for table in (
         VoiceRow,

@@ -17,10 +17,11 @@ from orexis.services.sessions import SessionSummary
 from orexis.services.takes.rows import listed, listed_take
 from orexis.services.takes.trash import Thrown, thrown_away
 from orexis.services.takes.values import LikeTake, ListedTake
-from orexis.store.models import MeasureDayRow, PracticeDayRow, SessionRow, TakeRow
+from orexis.store.models import MeasureDayRow, PlayerRow, PracticeDayRow, SessionRow, TakeRow
 
 PAGE = 10
 _MOST_LIKE = 12
+_PEOPLE = select(PlayerRow.id, PlayerRow.name, PlayerRow.guest)
 
 
 @dataclass(frozen=True, slots=True)
@@ -138,17 +139,25 @@ class Log:
             return tuple(listed_take(values) for values in db.execute(listed((session_id,))))
 
     def like(self, take_id: str) -> tuple[LikeTake, ...]:
-        """Takes of the same figure by the same player, the newest first, the take itself left out."""
+        """Takes of the same figure by the same player and by guests, the newest first, the take itself left out.
+
+        Beside a guest's take lie everybody's.
+        """
         with self._record.database.reading() as db:
             row = found(db, TakeRow, take_id, "take")
+            people = {key: (name, guest) for key, name, guest in db.execute(_PEOPLE)}
+            whose = {key for key in people if key == row.player_id or people[key][1] or people[row.player_id][1]}
             query = (
-                select(TakeRow.id, TakeRow.number, TakeRow.started_at, TakeRow.outcome)
-                .where(TakeRow.player_id == row.player_id, TakeRow.horn == row.horn)
+                select(TakeRow.id, TakeRow.number, TakeRow.started_at, TakeRow.outcome, TakeRow.player_id)
+                .where(TakeRow.player_id.in_(whose), TakeRow.horn == row.horn)
                 .where(TakeRow.figure_id == row.figure_id, TakeRow.id != take_id, TakeRow.discarded_at.is_(None))
                 .order_by(TakeRow.started_at.desc())
                 .limit(_MOST_LIKE)
             )
-            return tuple(LikeTake(key, number, utc(at), Outcome(said)) for key, number, at, said in db.execute(query))
+            return tuple(
+                LikeTake(key, number, utc(at), Outcome(said), None if by == row.player_id else people[by][0])
+                for key, number, at, said, by in db.execute(query)
+            )
 
     def today(self, player_id: str, horn: str) -> DaySoFar:
         """What was played since midnight on the wall."""

@@ -61,9 +61,10 @@ class ListedTake:
 
 @dataclass(frozen=True, slots=True)
 class LikeTake:
-    """A take of the same figure."""
+    """A take of the same figure. `by`: whose, where it is somebody else's."""
 
     id: str
     number: int
     started_at: datetime
     outcome: Outcome
+    by: str | None = None

@@ -1,0 +1,183 @@
+"""Lessons and hearings through the page; words at moments of takes."""
+
+import asyncio
+from typing import Annotated
+
+from fastapi import APIRouter, Request
+from fastapi.responses import StreamingResponse
+from pydantic import Field
+
+from orexis.api.deps import REFUSALS, Key, TheHouse
+from orexis.api.moving_routes import arrived
+from orexis.api.paper_routes import named
+from orexis.api.schemas import Strict, Text
+from orexis.services.lessons import Chosen, LessonWish, Opened, Parcel
+from orexis.services.takes.marks import Mark
+
+router = APIRouter(prefix="/api", responses=REFUSALS)
+_MOST_BYTES = 1 << 30
+Words = Annotated[str, Field(max_length=2000)]
+
+
+class ChosenIn(Strict):
+    """Something that is kept, by its id, with words."""
+
+    id: Text
+    words: Words = ""
+
+    @property
+    def chosen(self) -> Chosen:
+        """As the services take it."""
+        return Chosen(self.id, self.words)
+
+
+Some = Annotated[list[ChosenIn], Field(max_length=40)]
+
+
+class LessonIn(Strict):
+    """What a lesson is to hold."""
+
+    to: Text
+    title: Text
+    words: Words = ""
+    figures: Some = Field(default_factory=list)
+    routines: Some = Field(default_factory=list)
+    aims: Some = Field(default_factory=list)
+    recordings: Some = Field(default_factory=list)
+    limits: bool = False
+
+
+class HearingIn(Strict):
+    """Takes to be heard."""
+
+    to: Text
+    title: Text
+    words: Words = ""
+    takes: Annotated[list[Text], Field(min_length=1, max_length=60)]
+    weeks: bool = True
+
+
+class AnswerIn(Strict):
+    """What is said of a hearing."""
+
+    words: Words
+    by: Text
+
+
+class TakeOverIn(Strict):
+    """Which parts of a lesson: `figure 0`, `limits`."""
+
+    parts: Annotated[list[Text], Field(min_length=1, max_length=200)]
+
+
+class TakenOver(Strict):
+    """What came of it, and a sentence for each part that could not be."""
+
+    parcel: Parcel
+    refused: list[str]
+
+
+class MarkIn(Strict):
+    """Words at a moment, or about all of a take."""
+
+    at_s: Annotated[float | None, Field(ge=0.0, le=3600.0)] = None
+    nearer: bool = False
+    words: Annotated[str, Field(max_length=1000)] = ""
+    by: Text
+
+
+@router.get("/players/{player_id}/parcels")
+def read_parcels(player_id: Key, house: TheHouse) -> list[Parcel]:
+    """Lessons and hearings, sent and received."""
+    return list(house.lessons.all(player_id))
+
+
+@router.post(
+    "/players/{player_id}/parcels",
+    openapi_extra={"requestBody": {"content": {"application/zip": {}}, "required": True}},
+)
+async def open_parcel(player_id: Key, request: Request, house: TheHouse) -> Opened:
+    """Open a lesson, a hearing or an answer. The body is the file."""
+    async with arrived(request, house.record.folder, most=_MOST_BYTES) as path:
+        return await asyncio.to_thread(house.lessons.open, player_id, path)
+
+
+@router.post("/players/{player_id}/hearings", status_code=201)
+def make_hearing(player_id: Key, body: HearingIn, house: TheHouse) -> Parcel:
+    """Put takes together for somebody who hears them."""
+    return house.lessons.hearing(
+        player_id, tuple(body.takes), to=body.to, title=body.title, words=body.words, weeks=body.weeks
+    )
+
+
+@router.post("/players/{player_id}/lessons", status_code=201)
+def make_lesson(player_id: Key, body: LessonIn, house: TheHouse) -> Parcel:
+    """Put a lesson together of what the player keeps."""
+    wish = LessonWish(
+        body.to,
+        body.title,
+        body.words,
+        tuple(item.chosen for item in body.figures),
+        tuple(item.chosen for item in body.routines),
+        tuple(item.chosen for item in body.aims),
+        tuple(item.chosen for item in body.recordings),
+        body.limits,
+    )
+    return house.lessons.lesson(player_id, wish)
+
+
+@router.get("/parcels/{parcel_id}")
+def read_parcel(parcel_id: Key, house: TheHouse) -> Parcel:
+    """One of them."""
+    return house.lessons.get(parcel_id)
+
+
+@router.delete("/parcels/{parcel_id}", status_code=204)
+def drop_parcel(parcel_id: Key, house: TheHouse) -> None:
+    """Forget it; takes that came with it stay with their guest."""
+    house.lessons.drop(parcel_id)
+
+
+@router.get(
+    "/parcels/{parcel_id}/file",
+    response_class=StreamingResponse,
+    responses={200: {"content": {"application/zip": {}}}},
+)
+def parcel_file(parcel_id: Key, house: TheHouse) -> StreamingResponse:
+    """As a file: what was made here, or the answer to what was received."""
+    parcel, pieces = house.lessons.get(parcel_id), house.lessons.file(parcel_id)
+    what = "answer" if parcel.way == "received" else parcel.kind
+    told = parcel.lesson or parcel.hearing
+    headers = named(what, told.title if told else "", ending="zip") | {"Cache-Control": "no-store"}
+    return StreamingResponse((piece for piece in pieces if piece), media_type="application/zip", headers=headers)
+
+
+@router.put("/parcels/{parcel_id}/answer")
+def answer_parcel(parcel_id: Key, body: AnswerIn, house: TheHouse) -> Parcel:
+    """What is said of a hearing as a whole."""
+    return house.lessons.answer(parcel_id, words=body.words, by=body.by)
+
+
+@router.post("/players/{player_id}/parcels/{parcel_id}/taken")
+def take_over(player_id: Key, parcel_id: Key, body: TakeOverIn, house: TheHouse) -> TakenOver:
+    """Parts of a lesson become the player's own."""
+    parcel, refused = house.lessons.take_over(player_id, parcel_id, tuple(body.parts))
+    return TakenOver(parcel=parcel, refused=list(refused))
+
+
+@router.get("/takes/{take_id}/marks")
+def read_marks(take_id: Key, house: TheHouse) -> list[Mark]:
+    """Words at its moments."""
+    return list(house.marks.of(take_id))
+
+
+@router.post("/takes/{take_id}/marks", status_code=201)
+def add_mark(take_id: Key, body: MarkIn, house: TheHouse) -> list[Mark]:
+    """One more."""
+    return list(house.marks.add(take_id, at_s=body.at_s, nearer=body.nearer, words=body.words, by=body.by))
+
+
+@router.delete("/takes/{take_id}/marks/{mark_id}")
+def take_mark_away(take_id: Key, mark_id: Key, house: TheHouse) -> list[Mark]:
+    """One less."""
+    return list(house.marks.take_away(take_id, mark_id))

@@ -1,0 +1,252 @@
+"""Opening a file from a teacher or a player: looked at whole before anything is written.
+
+Who sent it becomes a *guest* of this household, unless they are somebody of it already; takes come in as that guest's, whatever the
+file says of whose they are. Nothing that is here is changed: a take that is known stays, and remarks are only added.
+"""
+
+import re
+import zipfile
+from collections.abc import Iterator
+from contextlib import closing
+from dataclasses import replace
+from pathlib import Path
+from typing import Any
+
+from pydantic import TypeAdapter, ValidationError
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from orexis.core.practice import SessionState
+from orexis.errors import InputError, OrexisError, StorageError
+from orexis.services.clock import utc
+from orexis.services.codec import packed, unpacked
+from orexis.services.lessons.values import (
+    MOST_ITEMS,
+    MOST_TAKES,
+    Answer,
+    Head,
+    Kind,
+    Way,
+    checked_name,
+    checked_words,
+)
+from orexis.services.lessons.wrapping import FORMAT, HEAD, PARTS, SCHEMA
+from orexis.services.moving.bringing import lay_down
+from orexis.services.moving.rows import add_rows, checked_rows
+from orexis.services.moving.taking import sound_name
+from orexis.services.moving.zipping import Shape, check_sums, manifest_of, read_lines, seal_of
+from orexis.services.reading.derive import derive_takes
+from orexis.services.record import Record
+from orexis.services.sessions.values import summary_of
+from orexis.services.takes.marks import check_mark
+from orexis.store.models import HornRow, ParcelRow, PlayerRow, SessionRow, TakeRow
+
+SHAPE = Shape(
+    "a lesson or a hearing of Orexis",
+    FORMAT,
+    SCHEMA,
+    re.compile(
+        r"parcel\.json|(?:players|horns|sessions|blocks|takes|analyses|marks)\.jsonl|measures\.csv"
+        r"|sound/[0-9a-f]{2}/[0-9a-f]{32}\.flac|figures/[0-9a-f]{32}\.musicxml"
+    ),
+    most_files=4 * MOST_TAKES + 20,
+    most_bytes=1 << 30,
+)
+_MOST_HEAD = 8 << 20
+_HEAD: TypeAdapter[Head] = TypeAdapter(Head)
+_ID = re.compile(r"[0-9a-f]{32}")
+
+
+class Came:
+    """A file that was opened: what it says, and what came in."""
+
+    def __init__(self, head: Head, seal: str) -> None:
+        self.head, self.seal = head, seal
+        self.marks = 0
+        self.skipped: list[str] = []
+
+
+def opened(record: Record, path: Path, player_id: str) -> Came:
+    """Open a file for a player. InputError where it is none of ours, is damaged, or holds what cannot be."""
+    try:
+        with zipfile.ZipFile(path) as archive:
+            files = manifest_of(archive, SHAPE)["files"]
+            check_sums(archive, files, lambda said: None)
+            came = Came(_head(archive), seal_of(files))
+            _write(record, archive, set(files), came, player_id)
+            return came
+    except (zipfile.BadZipFile, EOFError, NotImplementedError, RuntimeError) as error:
+        raise InputError("This file is no lesson or hearing of Orexis, or it is damaged.") from error
+    except OSError as error:
+        raise StorageError(f"The file could not be read or written: {error.strerror or error}.") from error
+
+
+def _head(archive: zipfile.ZipFile) -> Head:
+    if HEAD not in archive.namelist() or archive.getinfo(HEAD).file_size > _MOST_HEAD:
+        raise InputError("This file does not say what it is: it is no lesson or hearing of Orexis.")
+    try:
+        head = _HEAD.validate_json(archive.read(HEAD))
+    except ValidationError as error:
+        first = error.errors()[0]
+        where = ".".join(str(part) for part in first["loc"])
+        raise InputError(f"{HEAD}: {where} cannot be used ({first['msg']}). Nothing was brought in.") from error
+    told = head.lesson if head.kind == Kind.LESSON else head.hearing
+    if told is None or not _ID.fullmatch(head.id) or not _ID.fullmatch(head.player_id):
+        raise InputError("This file does not say what it is: it is no lesson or hearing of Orexis.")
+    checked_name(head.sender, "sender's name")
+    checked_name(told.title, "title")
+    checked_words(told.words)
+    if head.answer is not None:
+        checked_name(head.answer.by, "writer's name")
+        checked_words(head.answer.words)
+    if head.lesson is not None:
+        lesson = head.lesson
+        for part in (lesson.figures, lesson.routines, lesson.aims, lesson.recordings):
+            if len(part) > MOST_ITEMS:
+                raise InputError(f"This lesson has {len(part)} entries of one kind: {MOST_ITEMS} are the most.")
+            for item in part:
+                checked_words(item.words)
+    return head
+
+
+def _write(record: Record, archive: zipfile.ZipFile, files: set[str], came: Came, player_id: str) -> None:
+    """Sound first, under names of its own; then all rows at once."""
+    head = came.head
+    rows = {name: _rows(archive, files, name) for name in PARTS if f"{name}.jsonl" in files}
+    takes = _checked_takes(rows.get("takes", []), head)
+    with record.database.reading() as db:
+        known = set(db.scalars(select(TakeRow.id).where(TakeRow.id.in_([take["id"] for take in takes]))))
+        here = db.get(PlayerRow, head.player_id)
+        own, parcel = here is not None and not here.guest, db.get(ParcelRow, head.id)
+    fresh = [take for take in takes if take["id"] not in known]
+    if own and fresh:
+        came.skipped.append(f"{len(fresh)} takes of somebody of this household are not in the record: left out.")
+        fresh = []
+    if head.answer is not None and parcel is None and not _any_known(record, rows.get("marks", [])):
+        raise InputError("This answers a hearing that was not sent from here: nothing in it belongs to this record.")
+    for take in fresh:
+        name = sound_name(take["id"])
+        if name in files:
+            lay_down(record, archive, name)
+    with record.database.writing() as db:
+        if head.answer is not None:
+            _answered(db, head.id, head.answer)
+        elif parcel is None:
+            if not own and takes:
+                _guest(db, head, rows, fresh)
+            whose = player_id if head.kind == Kind.LESSON or not (own or takes) else head.player_id
+            _kept(db, head, whose)
+        came.marks = _marks(db, rows.get("marks", []), came)
+
+
+def _rows(archive: zipfile.ZipFile, files: set[str], name: str) -> list[dict[str, Any]]:
+    with closing(read_lines(archive, f"{name}.jsonl")) as lines:
+        return list(checked_rows(PARTS[name], _few(lines, name)))
+
+
+def _few(lines: Iterator[dict[str, Any]], name: str) -> Iterator[dict[str, Any]]:
+    """Only so many that memory stays small."""
+    for number, line in enumerate(lines):
+        if number >= 100 * MOST_TAKES:
+            raise InputError(f"There are more than {100 * MOST_TAKES} lines in {name}.jsonl. Nothing was brought in.")
+        yield line
+
+
+def _checked_takes(takes: list[dict[str, Any]], head: Head) -> list[dict[str, Any]]:
+    """They become takes of the sender's, in the parcel's own sitting."""
+    if len(takes) > MOST_TAKES:
+        raise InputError(f"This file holds {len(takes)} takes: {MOST_TAKES} are the most.")
+    if len({take["horn"] for take in takes}) > 1:
+        raise InputError("The takes of this file are of different horns. Nothing was brought in.")
+    return [{**take, "session_id": head.id, "player_id": head.player_id, "discarded_at": None} for take in takes]
+
+
+def _guest(db: Session, head: Head, rows: dict[str, list[dict[str, Any]]], fresh: list[dict[str, Any]]) -> None:
+    """The sender with the horn they play, their sitting and what is new of their takes."""
+    counts = {"added": 0, "same": 0, "kept": 0}
+    people = [row for row in rows.get("players", []) if row["id"] == head.player_id][:1]
+    horns = [{**row, "player_id": head.player_id} for row in rows.get("horns", [])]
+    if db.get(PlayerRow, head.player_id) is None:
+        if not people or people[0]["horn_id"] not in {horn["id"] for horn in horns}:
+            raise InputError("This file does not say who played, or on what. Nothing was brought in.")
+        guest = {**people[0], "name": checked_name(people[0]["name"], "name"), "settings": "{}", "guest": True}
+        add_rows(db, PARTS["players"], [guest], counts)
+    has = set(db.scalars(select(HornRow.instrument).where(HornRow.player_id == head.player_id)))
+    add_rows(db, PARTS["horns"], [horn for horn in horns if horn["instrument"] not in has], counts)
+    if not fresh or db.get(SessionRow, head.id) is not None:
+        return
+    sittings = [{**row, "player_id": head.player_id} for row in rows.get("sessions", []) if row["id"] == head.id]
+    blocks = [row for row in rows.get("blocks", []) if row["session_id"] == head.id]
+    if len(sittings) != 1 or not blocks:
+        raise InputError("The takes of this file belong to no sitting. Nothing was brought in.")
+    keys = {take["id"] for take in fresh}
+    add_rows(db, PARTS["sessions"], [_with_only(sittings[0], keys)], counts)
+    add_rows(db, PARTS["blocks"], blocks, counts)
+    add_rows(db, PARTS["takes"], fresh, counts)
+    add_rows(db, PARTS["analyses"], [row for row in rows.get("analyses", []) if row["take_id"] in keys], counts)
+    try:
+        derive_takes(db, tuple(keys))
+    except (ValueError, OrexisError) as error:
+        raise InputError(f"The takes of this file cannot be read ({error}). Nothing was brought in.") from error
+
+
+def _with_only(sitting: dict[str, Any], keys: set[str]) -> dict[str, Any]:
+    """The sitting of these takes: others came in an earlier one."""
+    state = unpacked(SessionState, sitting["state"])
+    own = replace(state, takes=tuple(take for take in state.takes if take.take_id in keys))
+    return {**sitting, "state": packed(own), "summary": packed(summary_of(own)), "ended_at": sitting["started_at"]}
+
+
+def _kept(db: Session, head: Head, player_id: str) -> None:
+    told = head.lesson if head.kind == Kind.LESSON else head.hearing
+    db.add(
+        ParcelRow(
+            id=head.id,
+            player_id=player_id,
+            kind=head.kind,
+            way=Way.RECEIVED,
+            sender=head.sender,
+            made_at=head.made_at,
+            told=packed(told),
+            answer=None,
+            answered_by=None,
+            answered_at=None,
+        )
+    )
+
+
+def _answered(db: Session, parcel_id: str, answer: Answer) -> None:
+    """The newest answer stands."""
+    row = db.get(ParcelRow, parcel_id)
+    if row is None:
+        return
+    if row.answered_at is None or utc(row.answered_at) <= answer.at:
+        row.answer, row.answered_by, row.answered_at = answer.words, answer.by, answer.at
+
+
+def _any_known(record: Record, marks: list[dict[str, Any]]) -> bool:
+    with record.database.reading() as db:
+        query = select(TakeRow.id).where(TakeRow.id.in_([mark["take_id"] for mark in marks])).limit(1)
+        return db.scalar(query) is not None
+
+
+def _marks(db: Session, marks: list[dict[str, Any]], came: Came) -> int:
+    """Those on takes that are here; how many are new."""
+    wanted = {mark["take_id"] for mark in marks}
+    lasted = db.execute(select(TakeRow.id, TakeRow.duration_s).where(TakeRow.id.in_(wanted))).all()
+    lengths = {row.id: row.duration_s for row in lasted}
+    good = [mark for mark in marks if mark["take_id"] in lengths]
+    for mark in good:
+        check_mark(
+            mark["at_s"],
+            nearer=mark["nearer"],
+            words=mark["words"],
+            by=mark["by"],
+            duration_s=lengths[mark["take_id"]],
+        )
+    if len(good) < len(marks):
+        came.skipped.append(f"{len(marks) - len(good)} remarks are on takes that are not here: left out.")
+    counts = {"added": 0, "same": 0, "kept": 0}
+    if good:
+        add_rows(db, PARTS["marks"], good, counts)
+    return counts["added"]

@@ -1,0 +1,316 @@
+"""Lessons and hearings: put together from what a player keeps, sent as files, opened, taken over, answered."""
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
+from datetime import date
+from pathlib import Path
+from uuid import uuid4
+
+from sqlalchemy import or_, select
+from sqlalchemy.orm import Session
+
+from orexis.core.coach import Outcome
+from orexis.core.figures import Figure
+from orexis.errors import ConflictError, InputError, OrexisError
+from orexis.services.clock import now, utc
+from orexis.services.codec import packed, unpacked
+from orexis.services.lessons.opening import opened
+from orexis.services.lessons.values import (
+    MOST_ITEMS,
+    MOST_TAKES,
+    Answer,
+    HeardTake,
+    Hearing,
+    Kind,
+    Lesson,
+    LessonAim,
+    LessonFigure,
+    LessonRoutine,
+    Opened,
+    Parcel,
+    Recording,
+    Way,
+    checked_name,
+    checked_words,
+)
+from orexis.services.lessons.wrapping import head_of, wrapped
+from orexis.services.material.figures import Material, Wish
+from orexis.services.planning.programmes import Programmes
+from orexis.services.planning.routines import OwnRoutines
+from orexis.services.players import Player, Players
+from orexis.services.reading.progress import Progress, WeekOfPlaying
+from orexis.services.record import Record, found
+from orexis.store.models import ParcelRow, PlayerRow, TakeRow
+
+_WEEKS = 12
+_MOST_SAID = 12
+_WHAT = "lesson or hearing"
+
+
+@dataclass(frozen=True, slots=True)
+class Chosen:
+    """Something that a player keeps, by its id, and the words that go with it."""
+
+    id: str
+    words: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class LessonWish:
+    """What a lesson is to hold, of what its maker keeps. `limits`: whether the maker's own limits go along."""
+
+    to: str
+    title: str
+    words: str = ""
+    figures: tuple[Chosen, ...] = ()
+    routines: tuple[Chosen, ...] = ()
+    aims: tuple[Chosen, ...] = ()
+    recordings: tuple[Chosen, ...] = ()
+    limits: bool = False
+
+
+class Lessons:
+    """All of the household's."""
+
+    def __init__(
+        self,
+        record: Record,
+        players: Players,
+        material: Material,
+        routines: OwnRoutines,
+        programmes: Programmes,
+        progress: Progress,
+    ) -> None:
+        self._record, self._players, self._material = record, players, material
+        self._routines, self._programmes, self._progress = routines, programmes, progress
+
+    # -- made here ---------------------------------------------------------------------------------------------------
+
+    def hearing(
+        self, player_id: str, take_ids: tuple[str, ...], *, to: str, title: str, words: str, weeks: bool
+    ) -> Parcel:
+        """Takes to be heard by somebody; with `weeks`, how it went lately goes along."""
+        person = self._players.get(player_id)
+        name, said = checked_name(title, "title"), checked_words(words)
+        to = checked_name(to, "name of who is to hear it")
+        if not 1 <= len(take_ids) <= MOST_TAKES:
+            raise InputError(f"{len(take_ids)} takes are chosen: choose 1 to {MOST_TAKES}.")
+        with self._record.database.reading() as db:
+            takes = tuple(_heard(db, person, key) for key in dict.fromkeys(take_ids))
+            if len(set(db.scalars(select(TakeRow.horn).where(TakeRow.id.in_(take_ids))))) > 1:
+                raise InputError("These takes are of different horns: make a hearing for each.")
+        says, playing = self._lately(person) if weeks else ((), ())
+        return self._keep(person, Kind.HEARING, Hearing(to, name, said, takes, says, playing))
+
+    def _lately(self, person: Player) -> tuple[tuple[str, ...], tuple[WeekOfPlaying, ...]]:
+        shown = self._progress.read(person.id, _WEEKS)
+        says = tuple(trend.says for trend in shown.trends if trend.says)
+        return says[:_MOST_SAID], shown.playing
+
+    def lesson(self, player_id: str, wish: LessonWish) -> Parcel:
+        """A lesson of what its maker keeps. InputError when there is nothing in it."""
+        person = self._players.get(player_id)
+        for part in (wish.figures, wish.routines, wish.aims, wish.recordings):
+            if len(part) > MOST_ITEMS:
+                raise InputError(f"{len(part)} are chosen of one kind: {MOST_ITEMS} are the most.")
+        lesson = Lesson(
+            checked_name(wish.to, "name of who it is for"),
+            checked_name(wish.title, "title"),
+            checked_words(wish.words),
+            tuple(self._figure(person, one) for one in wish.figures),
+            tuple(self._routine(person, one) for one in wish.routines),
+            tuple(self._aim(person, one) for one in wish.aims),
+            dict(person.settings.limits) if wish.limits else {},
+            tuple(self._recording(person, one) for one in wish.recordings),
+        )
+        if lesson.empty and not lesson.words:
+            raise InputError("There is nothing in this lesson: choose a figure, a day, an aim, or write something.")
+        return self._keep(person, Kind.LESSON, lesson)
+
+    def _figure(self, person: Player, one: Chosen) -> LessonFigure:
+        own = self._material.own_figure(person.id, one.id)
+        return LessonFigure(
+            own.name, checked_words(one.words or own.words), own.horn, own.family, own.params, own.figure
+        )
+
+    def _routine(self, person: Player, one: Chosen) -> LessonRoutine:
+        kept = next((routine for routine in self._routines.all(person.id) if routine.id == one.id), None)
+        if kept is None:
+            raise InputError("One of the chosen days is not kept any more: choose again.")
+        return LessonRoutine(kept.name, checked_words(one.words), kept.blocks)
+
+    def _aim(self, person: Player, one: Chosen) -> LessonAim:
+        shown = next((item for item in self._programmes.all(person.id) if item.id == one.id), None)
+        if shown is None:
+            raise InputError("One of the chosen aims is not there any more: choose again.")
+        return LessonAim(shown.aim, shown.date, shown.says, checked_words(one.words))
+
+    def _recording(self, person: Player, one: Chosen) -> Recording:
+        with self._record.database.reading() as db:
+            heard = _heard(db, person, one.id)
+            row = db.get_one(TakeRow, one.id)
+            if not self._record.sound_path(one.id).exists():
+                raise InputError(f"The sound of “{heard.title}” is not kept any more: choose another take.")
+            return Recording(one.id, heard.title, checked_words(one.words), unpacked(Figure, row.figure))
+
+    def _keep(self, person: Player, kind: Kind, told: Lesson | Hearing) -> Parcel:
+        row = ParcelRow(
+            id=uuid4().hex,
+            player_id=person.id,
+            kind=kind,
+            way=Way.SENT,
+            sender=person.name,
+            made_at=now(),
+            told=packed(told),
+            answer=None,
+            answered_by=None,
+            answered_at=None,
+        )
+        with self._record.database.writing() as db:
+            db.add(row)
+            db.flush()
+            return _parcel(row, person.name)
+
+    # -- as files ----------------------------------------------------------------------------------------------------
+
+    def file(self, parcel_id: str) -> Iterator[bytes]:
+        """What was made here, or the answer to what was received. ConflictError where there is nothing to send."""
+        with self._record.database.reading() as db:
+            row = found(db, ParcelRow, parcel_id, _WHAT)
+            parcel = _parcel(row, row.sender)
+            db.expunge_all()
+        told = parcel.lesson or parcel.hearing
+        if parcel.way == Way.SENT:
+            return wrapped(self._record, head_of(row, told), _takes_of(parcel), sound=True)
+        if parcel.kind == Kind.LESSON or parcel.answer is None:
+            raise ConflictError("There is no answer yet: write one first.")
+        return wrapped(self._record, head_of(row, told, parcel.answer), _takes_of(parcel), sound=False)
+
+    def open(self, player_id: str, path: Path) -> Opened:
+        """A lesson, a hearing or an answer."""
+        person = self._players.get(player_id)
+        came = opened(self._record, path, person.id)
+        with self._record.database.reading() as db:
+            row = db.get(ParcelRow, came.head.id)
+            if row is None:
+                raise InputError("The remarks came in; the hearing that they answer is not here any more.")
+            return Opened(_of(db, row), came.seal, came.marks, tuple(came.skipped))
+
+    # -- in the record -----------------------------------------------------------------------------------------------
+
+    def all(self, player_id: str) -> tuple[Parcel, ...]:
+        """Those of the player, and what came from guests; the newest first."""
+        mine = or_(ParcelRow.player_id == player_id, PlayerRow.guest, ParcelRow.way == Way.RECEIVED)
+        query = select(ParcelRow).join(PlayerRow, PlayerRow.id == ParcelRow.player_id).where(mine)
+        with self._record.database.reading() as db:
+            return tuple(_of(db, row) for row in db.scalars(query.order_by(ParcelRow.made_at.desc(), ParcelRow.id)))
+
+    def get(self, parcel_id: str) -> Parcel:
+        """One; MissingError when there is none by that id."""
+        with self._record.database.reading() as db:
+            return _of(db, found(db, ParcelRow, parcel_id, _WHAT))
+
+    def drop(self, parcel_id: str) -> None:
+        """Forget one; takes that came with it stay with their guest."""
+        with self._record.database.writing() as db:
+            db.delete(found(db, ParcelRow, parcel_id, _WHAT))
+
+    def answer(self, parcel_id: str, *, words: str, by: str) -> Parcel:
+        """What somebody says of a hearing as a whole; written again, it is replaced."""
+        said, name = checked_words(words), checked_name(by, "writer's name")
+        with self._record.database.writing() as db:
+            row = found(db, ParcelRow, parcel_id, _WHAT)
+            if row.kind != Kind.HEARING or row.way != Way.RECEIVED:
+                raise ConflictError("Only a hearing that came from somebody is answered.")
+            row.answer, row.answered_by, row.answered_at = said, name, now()
+            db.flush()
+            return _of(db, row)
+
+    def take_over(self, player_id: str, parcel_id: str, wanted: tuple[str, ...]) -> tuple[Parcel, tuple[str, ...]]:
+        """Parts of a lesson become the player's own: `figure 0`, `routine 0`, `aim 1`, `recording 0`, `limits`.
+
+        Also gives a sentence for each part that could not be. What was taken over before is not taken twice.
+        """
+        person, parcel = self._players.get(player_id), self.get(parcel_id)
+        if parcel.lesson is None:
+            raise ConflictError("Only a lesson can be taken over.")
+        taken, refused = list(parcel.taken), []
+        for part in dict.fromkeys(wanted):
+            if part in taken:
+                continue
+            try:
+                self._take(person, parcel.lesson, parcel.sender, part)
+            except OrexisError as error:
+                refused.append(str(error))
+            else:
+                taken.append(part)
+        with self._record.database.writing() as db:
+            row = found(db, ParcelRow, parcel_id, _WHAT)
+            row.taken = packed(tuple(taken))
+            db.flush()
+            return _of(db, row), tuple(refused)
+
+    def _take(self, person: Player, lesson: Lesson, sender: str, part: str) -> None:
+        kind, _, place = part.partition(" ")
+        if kind == "limits" and lesson.limits:
+            self._players.change_settings(person.id, {"limits": dict(lesson.limits)})
+            return
+        rows: Mapping[str, tuple[object, ...]] = {
+            "figure": lesson.figures,
+            "routine": lesson.routines,
+            "aim": lesson.aims,
+            "recording": lesson.recordings,
+        }
+        if kind not in rows or not place.isdigit() or int(place) >= len(rows[kind]):
+            raise InputError(f"There is no “{part[:30]}” in this lesson.")
+        one = rows[kind][int(place)]
+        if isinstance(one, LessonFigure):
+            if one.figure is not None and one.horn != person.horn:
+                raise InputError(f"“{one.name}” is written for another horn: take that horn in hand first.")
+            self._material.keep(person, one.name, Wish(one.family, one.params), one.figure, words=one.words)
+        elif isinstance(one, Recording):
+            if one.figure.horn != person.horn:
+                raise InputError(f"“{one.title}” was played on another horn: take that horn in hand first.")
+            name = f"{one.title}, {sender}"
+            self._material.keep(person, name[:80], Wish(one.figure.family, {}), one.figure, words=one.words)
+        elif isinstance(one, LessonRoutine):
+            self._routines.keep(person.id, one.name, one.blocks)
+        elif isinstance(one, LessonAim):
+            self._programmes.add(person.id, one.aim, date.fromisoformat(one.by))
+
+
+def _heard(db: Session, person: Player, take_id: str) -> HeardTake:
+    row = db.get(TakeRow, take_id)
+    if row is None or row.player_id != person.id or row.discarded_at is not None:
+        raise InputError("One of the chosen takes is not there any more: choose again.")
+    return HeardTake(row.id, row.title, row.written, Outcome(row.outcome), utc(row.started_at))
+
+
+def _takes_of(parcel: Parcel) -> tuple[str, ...]:
+    if parcel.lesson is not None:
+        return tuple(one.take_id for one in parcel.lesson.recordings)
+    return tuple(one.id for one in parcel.hearing.takes) if parcel.hearing else ()
+
+
+def _of(db: Session, row: ParcelRow) -> Parcel:
+    return _parcel(row, db.get_one(PlayerRow, row.player_id).name)
+
+
+def _parcel(row: ParcelRow, player_name: str) -> Parcel:
+    kind = Kind(row.kind)
+    answer = None
+    if row.answered_at is not None:
+        answer = Answer(row.answer or "", row.answered_by or "", utc(row.answered_at))
+    return Parcel(
+        row.id,
+        row.player_id,
+        player_name,
+        kind,
+        Way(row.way),
+        row.sender,
+        utc(row.made_at),
+        unpacked(Lesson, row.told) if kind == Kind.LESSON else None,
+        unpacked(Hearing, row.told) if kind == Kind.HEARING else None,
+        unpacked(tuple[str, ...], row.taken),
+        answer,
+    )

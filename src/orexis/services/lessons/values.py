@@ -1,0 +1,183 @@
+"""What goes from a teacher to a player and back.
+
+lesson     figures with words, a day as a routine, aims with dates, limits, recordings to match
+hearing    chosen takes with their sound and measures, how the last weeks went, the player's words
+answer     words at moments of those takes: goes back as a hearing without sound
+"""
+
+from dataclasses import dataclass, field
+from datetime import datetime
+from enum import StrEnum
+
+from orexis.core.coach import Outcome
+from orexis.core.figures import Figure
+from orexis.core.planning import Aim
+from orexis.errors import InputError
+from orexis.services.planning.values import OwnBlock
+from orexis.services.reading.progress import WeekOfPlaying
+
+MOST_TAKES = 60
+MOST_ITEMS = 40
+_LONGEST_WORDS, _LONGEST_NAME = 2000, 80
+
+
+class Kind(StrEnum):
+    """What a parcel is."""
+
+    LESSON = "lesson"
+    HEARING = "hearing"
+
+
+class Way(StrEnum):
+    """Where it went."""
+
+    SENT = "sent"
+    RECEIVED = "received"
+
+
+@dataclass(frozen=True, slots=True)
+class LessonFigure:
+    """A family with parameters, or a figure that came from a file, and how it is to be played."""
+
+    name: str
+    words: str
+    horn: str
+    family: str
+    params: dict[str, str]
+    figure: Figure | None
+
+
+@dataclass(frozen=True, slots=True)
+class LessonRoutine:
+    """A day to play."""
+
+    name: str
+    words: str
+    blocks: tuple[OwnBlock, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class LessonAim:
+    """An aim with its date; `says`: in words."""
+
+    aim: Aim
+    by: str
+    says: str
+    words: str
+
+
+@dataclass(frozen=True, slots=True)
+class Recording:
+    """A take to match: heard, laid over one's own takes of the same figure."""
+
+    take_id: str
+    title: str
+    words: str
+    figure: Figure
+
+
+@dataclass(frozen=True, slots=True)
+class Lesson:
+    """From a teacher to a player. `limits`: what takes are held against, in place of the stage's."""
+
+    to: str
+    title: str
+    words: str
+    figures: tuple[LessonFigure, ...] = ()
+    routines: tuple[LessonRoutine, ...] = ()
+    aims: tuple[LessonAim, ...] = ()
+    limits: dict[str, float] = field(default_factory=dict)
+    recordings: tuple[Recording, ...] = ()
+
+    @property
+    def empty(self) -> bool:
+        """Whether there is nothing in it but words."""
+        return not (self.figures or self.routines or self.aims or self.limits or self.recordings)
+
+
+@dataclass(frozen=True, slots=True)
+class HeardTake:
+    """A take of a hearing as a line, so that the list stays when the take is gone."""
+
+    id: str
+    title: str
+    written: str
+    outcome: Outcome
+    started_at: datetime
+
+
+@dataclass(frozen=True, slots=True)
+class Hearing:
+    """From a player to a teacher. `says`: what the record claims of the last weeks; `weeks`: how much was played."""
+
+    to: str
+    title: str
+    words: str
+    takes: tuple[HeardTake, ...]
+    says: tuple[str, ...] = ()
+    weeks: tuple[WeekOfPlaying, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Answer:
+    """What a teacher said of a hearing as a whole."""
+
+    words: str
+    by: str
+    at: datetime
+
+
+@dataclass(frozen=True, slots=True)
+class Parcel:
+    """A lesson or a hearing as it lies in the record. `taken`: what was taken over of a lesson, by part and place."""
+
+    id: str
+    player_id: str
+    player_name: str
+    kind: Kind
+    way: Way
+    sender: str
+    made_at: datetime
+    lesson: Lesson | None
+    hearing: Hearing | None
+    taken: tuple[str, ...]
+    answer: Answer | None
+
+
+@dataclass(frozen=True, slots=True)
+class Head:
+    """What a file says of itself: `parcel.json`. `player_id`: who made it, and whose takes are in it."""
+
+    id: str
+    kind: Kind
+    sender: str
+    player_id: str
+    made_at: datetime
+    lesson: Lesson | None = None
+    hearing: Hearing | None = None
+    answer: Answer | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Opened:
+    """What came of opening a file. `seal`: the checksum of all of it; `skipped`: sentences on what could not be used."""
+
+    parcel: Parcel
+    seal: str
+    marks: int
+    skipped: tuple[str, ...] = ()
+
+
+def checked_words(text: str, what: str = "words") -> str:
+    """Words of bounded length."""
+    if len(text) > _LONGEST_WORDS:
+        raise InputError(f"The {what} have {len(text)} letters: write up to {_LONGEST_WORDS}.")
+    return text.strip()
+
+
+def checked_name(text: str, what: str) -> str:
+    """A line that must be there."""
+    cleaned = " ".join(text.split())
+    if not 1 <= len(cleaned) <= _LONGEST_NAME:
+        raise InputError(f"The {what} has {len(cleaned)} letters: write 1 to {_LONGEST_NAME}.")
+    return cleaned

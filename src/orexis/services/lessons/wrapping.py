@@ -1,0 +1,139 @@
+"""A lesson or a hearing as a file: a ZIP in open formats that any program can look into.
+
+    parcel.json                 who, to whom, words, and all that is no take
+    players, horns, sessions, blocks, takes, analyses, marks .jsonl    as in an export, of these takes only
+    measures.csv                every note of them, for a spreadsheet
+    figures/<take>.musicxml     what was asked
+    sound/ab/<take>.flac        as it was recorded
+    manifest.json               last: a SHA-256 for each
+
+Of a player goes: name, stage, the horn. Settings, other takes, what was reported of lips or pain stay at home.
+"""
+
+from collections.abc import Iterable, Iterator
+from typing import Any
+
+from sqlalchemy.orm import Session
+
+from orexis.core.coach import Outcome, Stage
+from orexis.core.figures import Advance, Figure, Load, Series
+from orexis.core.horn import HORNS
+from orexis.core.measures import Measures
+from orexis.core.practice import BlockPlan, Phase, SessionState, TakeMark
+from orexis.files.musicxml import figure_to_musicxml
+from orexis.services.codec import plain, unpacked
+from orexis.services.lessons.values import Head, Kind
+from orexis.services.moving.tables import TABLES, Moved
+from orexis.services.moving.taking import lines_of, rows_of, sound_name
+from orexis.services.moving.zipping import Wrapping, dumped, pieces_of
+from orexis.services.paper.tables import notes_lines
+from orexis.services.players.values import Terms
+from orexis.services.record import Record
+from orexis.services.sessions.values import summary_of
+from orexis.store.models import HornRow, MarkRow, ParcelRow, PlayerRow, TakeRow
+
+FORMAT, SCHEMA = "orexis-parcel", 1
+HEAD = "parcel.json"
+PARTS: dict[str, Moved] = {part.file: part for part in TABLES}
+
+
+def wrapped(record: Record, head: Head, take_ids: tuple[str, ...], *, sound: bool) -> Iterator[bytes]:
+    """The file, piece by piece. Without sound it is an answer: remarks only."""
+    with Wrapping() as zipped, record.database.reading() as db:
+        yield from zipped.packed(HEAD, iter([dumped(plain(head)).encode()]))
+        if sound:
+            yield from _takes(db, record, zipped, head, take_ids)
+        marks = rows_of(db, PARTS["marks"], MarkRow.take_id.in_(take_ids))
+        yield from zipped.packed("marks.jsonl", lines_of(marks))
+        yield from zipped.sealed(format=FORMAT, schema=SCHEMA)
+
+
+def _takes(db: Session, record: Record, zipped: Wrapping, head: Head, take_ids: tuple[str, ...]) -> Iterator[bytes]:
+    wanted = TakeRow.id.in_(take_ids)
+    takes = list(rows_of(db, PARTS["takes"], wanted))
+    takes.sort(key=lambda row: take_ids.index(row["id"]))
+    analyses = list(rows_of(db, PARTS["analyses"], PARTS["analyses"].table.c.take_id.in_(take_ids)))
+    player = db.get_one(PlayerRow, head.player_id)
+    horns = [horn for horn in player.horns if horn.instrument in {take["horn"] for take in takes}] or player.horns[:1]
+    files: dict[str, Iterable[dict[str, Any]]] = {
+        "players": [_player(player, horns[0])],
+        "horns": rows_of(db, PARTS["horns"], HornRow.id.in_([horn.id for horn in horns])),
+        "sessions": [_sitting(head, takes)] if takes else [],
+        "blocks": _blocks(head, takes),
+        "takes": [_take(head, take, number) for number, take in enumerate(takes, 1)],
+        "analyses": analyses,
+    }
+    for name, rows in files.items():
+        yield from zipped.packed(f"{name}.jsonl", lines_of(iter(rows)))
+    newest = {row["take_id"]: row["measures"] for row in analyses}
+    measured = ((take["id"], unpacked(Measures, dumped(newest[take["id"]]))) for take in takes if take["id"] in newest)
+    yield from zipped.packed("measures.csv", (line.encode() for line in notes_lines(measured)))
+    for take in takes:
+        figure, horn = unpacked(Figure, dumped(take["figure"])), HORNS[take["horn"]]
+        xml = figure_to_musicxml(figure, horn, horn.part(take["part"]))
+        yield from zipped.packed(f"figures/{take['id']}.musicxml", iter([xml]))
+    for take in takes:
+        path = record.sound_path(take["id"])
+        if path.exists():
+            yield from zipped.as_it_lies(sound_name(take["id"]), pieces_of(path))
+
+
+def _player(row: PlayerRow, horn: HornRow) -> dict[str, Any]:
+    return {
+        "id": row.id,
+        "name": row.name,
+        "stage": row.stage,
+        "horn_id": horn.id,
+        "created_at": row.created_at.isoformat(),
+        "settings": {},
+        "guest": True,
+    }
+
+
+def _take(head: Head, take: dict[str, Any], number: int) -> dict[str, Any]:
+    """Of the parcel's one sitting, in which they stand one after another."""
+    return {**take, "session_id": head.id, "number": number, "figure_index": number - 1, "discarded_at": None}
+
+
+def _sitting(head: Head, takes: list[dict[str, Any]]) -> dict[str, Any]:
+    """One that has these takes and nothing else: what else was played then, and how it went, is nobody's business."""
+    first = takes[0]
+    title = head.hearing.title if head.hearing else head.lesson.title if head.lesson else ""
+    block = BlockPlan(first["family"], title, "", Load.MEDIUM, Advance.IN_ORDER, len(takes))
+    marks = tuple(
+        TakeMark(take["id"], 0, index, Outcome(take["outcome"]), take["reason"], load=take["load"])
+        for index, take in enumerate(takes)
+    )
+    playing_s, load = sum(take["playing_s"] for take in takes), sum(take["load"] for take in takes)
+    state = SessionState((block,), phase=Phase.DONE, takes=marks, playing_s=playing_s, load=load)
+    terms = Terms(first["horn"], first["part"], first["a4_hz"], stage=Stage(first["stage"]))
+    return {
+        "id": head.id,
+        "player_id": head.player_id,
+        "family": first["family"],
+        "title": title,
+        "horn": first["horn"],
+        "params": {},
+        "terms": plain(terms),
+        "state": plain(state),
+        "summary": plain(summary_of(state)),
+        "remark": "",
+        "rest_since": None,
+        "started_at": min(take["started_at"] for take in takes),
+        "ended_at": max(take["started_at"] for take in takes),
+        "played": True,
+    }
+
+
+def _blocks(head: Head, takes: list[dict[str, Any]]) -> list[dict[str, Any]]:
+    if not takes:
+        return []
+    figures = tuple(unpacked(Figure, dumped(take["figure"])) for take in takes)
+    series = Series(takes[0]["family"], takes[0]["horn"], head.sender, figures)
+    return [{"session_id": head.id, "number": 0, "series": plain(series)}]
+
+
+def head_of(row: ParcelRow, told: Any, answer: Any = None) -> Head:
+    """What the file says of itself."""
+    lesson, hearing = (told, None) if row.kind == Kind.LESSON else (None, told)
+    return Head(row.id, Kind(row.kind), row.sender, row.player_id, row.made_at, lesson, hearing, answer)

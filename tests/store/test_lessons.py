@@ -1,0 +1,296 @@
+"""A lesson there, a hearing and an answer back: between two folders that know nothing of each other."""
+
+import hashlib
+import io
+import json
+import zipfile
+from collections.abc import Iterator
+from datetime import timedelta
+from pathlib import Path
+
+import pytest
+
+from orexis.core.planning import Aim, AimKind
+from orexis.errors import ConflictError, InputError
+from orexis.services import clock
+from orexis.services.house import House
+from orexis.services.lessons import Chosen, LessonWish, Parcel
+from orexis.services.material.figures import Wish
+from orexis.services.moving import bring_in, check, taken_out, write_export
+from orexis.services.planning.values import OwnBlock
+from orexis.services.reading.derive import bring_up_to_date
+from orexis.store.models import DerivedRow
+
+from .test_moving import filled
+
+
+@pytest.fixture
+def student(tmp_path: Path) -> Iterator[House]:
+    house = filled(tmp_path / "student", "Piran Voss")
+    yield house
+    house.close()
+
+
+@pytest.fixture
+def teacher(tmp_path: Path) -> Iterator[House]:
+    house = filled(tmp_path / "teacher", "Wenna Tull")
+    yield house
+    house.close()
+
+
+def who(house: House, name: str) -> str:
+    return next(person.id for person in house.players.all() if person.name == name)
+
+
+def takes_of(house: House, player_id: str) -> tuple[str, ...]:
+    return house.log.page(player_id).sessions[0].summary.take_ids
+
+
+def sent(house: House, parcel: Parcel, folder: Path) -> Path:
+    path = folder / f"{parcel.id}-{parcel.way}.zip"
+    path.write_bytes(b"".join(house.lessons.file(parcel.id)))
+    return path
+
+
+def heard(student: House, *, count: int = 1) -> Parcel:
+    me = who(student, "Piran Voss")
+    return student.lessons.hearing(
+        me, takes_of(student, me)[:count], to="Wenna", title="Low tones, third week", words="Is it airy?", weeks=True
+    )
+
+
+def changed(path: Path, name: str, change: bytes, out: Path) -> Path:
+    """With one entry changed, and a manifest that agrees."""
+    with zipfile.ZipFile(path) as archive:
+        files = {info.filename: archive.read(info) for info in archive.infolist()}
+    files[name] = change
+    manifest = json.loads(files["manifest.json"])
+    manifest["files"][name] = {"size": len(change), "sha256": hashlib.sha256(change).hexdigest()}
+    files["manifest.json"] = json.dumps(manifest).encode()
+    with zipfile.ZipFile(out, "w") as made:
+        for key, data in files.items():
+            made.writestr(key, data)
+    return out
+
+
+def test_a_hearing_goes_there_and_its_remarks_come_back_into_the_takes(
+    student: House, teacher: House, tmp_path: Path
+) -> None:
+    parcel, me = heard(student), who(student, "Piran Voss")
+    take = parcel.hearing.takes[0].id  # type: ignore[union-attr]
+    before = student.takes.get(take)
+    here = who(teacher, "Wenna Tull")
+    opened = teacher.lessons.open(here, sent(student, parcel, tmp_path))
+    assert (opened.parcel.player_name, opened.parcel.sender, opened.skipped) == ("Piran Voss", "Piran Voss", ())
+    guest = teacher.players.get(me)
+    assert guest.guest
+    assert guest.horn == "tuba-eb"
+    theirs = teacher.takes.get(take)
+    assert (theirs.measures, theirs.verdict, theirs.limits) == (before.measures, before.verdict, before.limits)
+    assert teacher.record.sound_path(take).read_bytes() == student.record.sound_path(take).read_bytes()
+    assert teacher.log.page(me).sessions[0].summary.take_ids == (take,)
+    assert teacher.log.page(here).total == 1
+    assert check(teacher.record, mend=False) == ()
+
+    moment = theirs.measures.notes[0].onset_s
+    teacher.marks.add(take, at_s=moment, nearer=False, words="breathe before this", by="Wenna Tull")
+    teacher.marks.add(take, at_s=None, nearer=True, words="", by="Wenna Tull")
+    answered = teacher.lessons.answer(parcel.id, words="Warmer already.", by="Wenna Tull")
+    back = student.lessons.open(me, sent(teacher, answered, tmp_path))
+    assert (back.marks, back.skipped) == (2, ())
+    assert [(mark.at_s, mark.nearer, mark.words, mark.by) for mark in student.marks.of(take)] == [
+        (None, True, "", "Wenna Tull"),
+        (moment, False, "breathe before this", "Wenna Tull"),
+    ]
+    assert student.lessons.get(parcel.id).answer.words == "Warmer already."  # type: ignore[union-attr]
+    assert student.takes.get(take) == before
+    # Said again, nothing comes twice.
+    assert student.lessons.open(me, sent(teacher, answered, tmp_path)).marks == 0
+    assert len(student.marks.of(take)) == 2
+
+
+def test_only_what_was_chosen_leaves_the_house(student: House, tmp_path: Path) -> None:
+    me = who(student, "Piran Voss")
+    student.players.change_settings(me, {"braces": True, "performances": ["2026-12-24"]})
+    chosen, other = takes_of(student, me)
+    student.takes.remark(other, "not for others")
+    student.log.remark(student.log.page(me).sessions[0].id, "my lip hurt")
+    with zipfile.ZipFile(sent(student, heard(student), tmp_path)) as archive:
+        text = b"".join(archive.read(name) for name in archive.namelist() if not name.endswith(".flac")).decode()
+        names = archive.namelist()
+    assert sum(name.startswith("sound/") for name in names) == 1
+    for kept in (other, "not for others", "my lip hurt", 'braces":true', "2026-12-24"):
+        assert kept not in text
+    assert chosen in text
+    assert "Is it airy?" in text
+    assert f"figures/{chosen}.musicxml" in names
+    assert "measures.csv" in names
+
+
+def test_a_guest_who_sends_again_stays_one_and_counts_each_take_once(
+    student: House, teacher: House, tmp_path: Path
+) -> None:
+    me, here = who(student, "Piran Voss"), who(teacher, "Wenna Tull")
+    first, both = heard(student), heard(student, count=2)
+    teacher.lessons.open(here, sent(student, first, tmp_path))
+    teacher.lessons.open(here, sent(student, both, tmp_path))
+    teacher.lessons.open(here, sent(student, both, tmp_path))
+    assert [person.guest for person in teacher.players.all()] == [False, True]
+    sittings = teacher.log.page(me).sessions
+    assert sorted(key for one in sittings for key in one.summary.take_ids) == sorted(takes_of(student, me))
+    glance = next(one for one in teacher.at_a_glance() if one.player_id == me)
+    assert glance.last_day is not None
+    days = teacher.progress.read(me, 52).playing
+    assert sum(week.takes for week in days) == 2
+    # Made anew from the takes, it is the same.
+    with teacher.record.database.writing() as db:
+        db.query(DerivedRow).delete()
+    bring_up_to_date(teacher.record)
+    assert teacher.progress.read(me, 52).playing == days
+    assert check(teacher.record, mend=False) == ()
+
+
+def test_within_one_household_only_remarks_move(student: House, tmp_path: Path) -> None:
+    parcel, me = heard(student), who(student, "Piran Voss")
+    before = b"".join(taken_out(student.record))
+    path = sent(student, parcel, tmp_path)
+    opened = student.lessons.open(me, path)
+    assert (opened.marks, opened.parcel.way) == (0, "sent")
+    assert b"".join(taken_out(student.record)) == before
+
+
+def test_a_lesson_is_taken_over_part_by_part(student: House, teacher: House, tmp_path: Path) -> None:
+    here, me = who(teacher, "Wenna Tull"), who(student, "Piran Voss")
+    person = teacher.players.get(here)
+    slur = teacher.material.keep(person, "Low slurs", Wish("two-partial-slur", {"tempo": "66"}))
+    routine = teacher.routines.keep(here, "Tuesday", (OwnBlock("long-low-tones", 8.0, {}),))
+    teacher.players.change_settings(here, {"limits": {"centre_cents": 14.0}})
+    by = clock.now().date() + timedelta(days=60)
+    aim = teacher.programmes.add(here, Aim(AimKind.HOLD, 14.0), by)
+    match = takes_of(teacher, here)[0]
+    wish = LessonWish(
+        "Piran",
+        "Until Christmas",
+        "Slowly.",
+        (Chosen(slur.id, "as if the bell were full of water"),),
+        (Chosen(routine.id),),
+        (Chosen(aim.id),),
+        (Chosen(match, "this length"),),
+        limits=True,
+    )
+    lesson = teacher.lessons.lesson(here, wish)
+    opened = student.lessons.open(me, sent(teacher, lesson, tmp_path))
+    assert opened.parcel.lesson == lesson.lesson
+    assert student.material.own_figures(me) == ()
+    assert student.programmes.all(me) == ()
+
+    parts = ("figure 0", "routine 0", "aim 0", "recording 0", "limits", "figure 7")
+    parcel, refused = student.lessons.take_over(me, lesson.id, parts)
+    assert parcel.taken == parts[:-1]
+    assert "figure 7" in refused[0]
+    assert student.lessons.take_over(me, lesson.id, parts[:-1])[0].taken == parts[:-1]
+    figures = {own.name: own for own in student.material.own_figures(me)}
+    assert figures["Low slurs"].words == "as if the bell were full of water"
+    assert len(figures) == 2
+    assert [one.name for one in student.routines.all(me)][-1] == "Tuesday"
+    assert student.players.get(me).limits["centre_cents"] == 14.0
+    assert [one.date for one in student.programmes.all(me)] == [by.isoformat()]
+    # The recording's figure can be played, and lies beside the takes of it.
+    named = next(own for name, own in figures.items() if name.endswith("Wenna Tull"))
+    series = student.material.series(student.players.get(me), Wish(named.family, {}, named.id))
+    assert series.figures[0] == student.takes.get(match).figure
+    like = student.log.like(takes_of(student, me)[0])
+    assert ("Wenna Tull", match) in {(one.by, one.id) for one in like}
+
+
+def test_lessons_and_guests_move_house(student: House, teacher: House, tmp_path: Path) -> None:
+    parcel, here = heard(student), who(teacher, "Wenna Tull")
+    teacher.lessons.open(here, sent(student, parcel, tmp_path))
+    take = parcel.hearing.takes[0].id  # type: ignore[union-attr]
+    teacher.marks.add(take, at_s=1.0, nearer=False, words="there", by="Wenna Tull")
+    write_export(teacher.record, tmp_path / "all.zip")
+    other = House(tmp_path / "other")
+    bring_in(other.record, tmp_path / "all.zip")
+    assert b"".join(taken_out(other.record)) == (tmp_path / "all.zip").read_bytes()
+    assert other.lessons.get(parcel.id) == teacher.lessons.get(parcel.id)
+    other.close()
+
+
+def test_what_cannot_be_sent_is_said(student: House) -> None:
+    me = who(student, "Piran Voss")
+    take = takes_of(student, me)[0]
+    for takes, title, says in (((), "x", "0 takes"), ((take,), " ", "title"), (("0" * 32,), "x", "not there any more")):
+        with pytest.raises(InputError, match=says):
+            student.lessons.hearing(me, takes, to="Wenna", title=title, words="", weeks=False)
+    with pytest.raises(InputError, match="nothing in this lesson"):
+        student.lessons.lesson(me, LessonWish("Piran", "Empty"))
+    parcel = heard(student)
+    with pytest.raises(ConflictError, match="Only a hearing"):
+        student.lessons.answer(parcel.id, words="me?", by="me")
+    for at_s, words, says in ((999.0, "x", "no moment"), (1.0, "  ", "empty"), (1.0, "x" * 1001, "1001 letters")):
+        with pytest.raises(InputError, match=says):
+            student.marks.add(take, at_s=at_s, nearer=False, words=words, by="me")
+
+
+def test_a_forged_file_changes_nothing(student: House, teacher: House, tmp_path: Path) -> None:
+    here, me = who(teacher, "Wenna Tull"), who(student, "Piran Voss")
+    path, out = sent(student, heard(student), tmp_path), tmp_path / "forged.zip"
+    with zipfile.ZipFile(path) as archive:
+        head = json.loads(archive.read("parcel.json"))
+        takes, sittings = archive.read("takes.jsonl"), archive.read("sessions.jsonl")
+    before = b"".join(taken_out(teacher.record))
+    own_session = teacher.log.page(here).sessions[0].id.encode()
+    forged = (
+        ("parcel.json", b"{}", "cannot be used"),
+        ("parcel.json", json.dumps({**head, "id": "../x"}).encode(), "does not say what it is"),
+        ("takes.jsonl", takes.replace(b'"stage":"growing"', b'"stage":"king"'), "Nothing was brought in"),
+        ("takes.jsonl", takes * 61, "61 takes"),
+        ("sessions.jsonl", b"", "no sitting"),
+        ("sessions.jsonl", sittings.replace(head["id"].encode(), own_session), "no sitting"),
+        ("players.jsonl", b"", "who played"),
+        ("marks.jsonl", b'{"id":"no"}\n', "Nothing was brought in"),
+        ("analyses.jsonl", b"[]\n", "cannot be read"),
+        ("extra.sh", b"true", "has no place"),
+    )
+    for name, change, says in forged:
+        with pytest.raises(InputError, match=says):
+            teacher.lessons.open(here, changed(path, name, change, out))
+    (tmp_path / "cut.zip").write_bytes(path.read_bytes()[:-300])
+    (tmp_path / "text.zip").write_text("no zip")
+    for broken in ("cut.zip", "text.zip"):
+        with pytest.raises(InputError, match="no lesson or hearing"):
+            teacher.lessons.open(here, tmp_path / broken)
+    export = tmp_path / "export.zip"
+    write_export(student.record, export)
+    with pytest.raises(InputError, match="under Settings"):
+        teacher.lessons.open(here, export)
+    assert b"".join(taken_out(teacher.record)) == before
+
+    # Takes that say they are of somebody of this household are not believed.
+    claimed = changed(path, "parcel.json", json.dumps({**head, "player_id": here}).encode(), out)
+    opened = teacher.lessons.open(here, claimed)
+    assert "left out" in opened.skipped[0]
+    assert teacher.log.page(here).total == 1
+    assert len(takes_of(teacher, here)) == 2
+    assert [person.id for person in teacher.players.all()] == [here]
+    assert me not in {person.id for person in teacher.players.all()}
+
+
+def test_an_answer_to_nothing_is_refused_and_files_are_the_same_twice(
+    student: House, teacher: House, tmp_path: Path
+) -> None:
+    parcel, here = heard(student), who(teacher, "Wenna Tull")
+    path = sent(student, parcel, tmp_path)
+    assert b"".join(student.lessons.file(parcel.id)) == path.read_bytes()
+    opened = teacher.lessons.open(here, path)
+    with zipfile.ZipFile(io.BytesIO(path.read_bytes())) as archive:
+        assert archive.namelist()[-1] == "manifest.json"
+    assert len(opened.seal) == 12
+    with pytest.raises(ConflictError, match="no answer yet"):
+        teacher.lessons.file(parcel.id)
+    answered = teacher.lessons.answer(parcel.id, words="Good.", by="Wenna Tull")
+    answer = sent(teacher, answered, tmp_path)
+    stranger = filled(tmp_path / "stranger", "Lowen Hext")
+    with pytest.raises(InputError, match="was not sent from here"):
+        stranger.lessons.open(who(stranger, "Lowen Hext"), answer)
+    stranger.close()
