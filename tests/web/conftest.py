@@ -61,9 +61,9 @@ class Site:
             text = answer.read()
             return json.loads(text) if text else None
 
-    def player(self, horn: str = "tuba-eb", **settings: object) -> str:
+    def player(self, horn: str = "tuba-eb", *, name: str = "Wim Olde", **settings: object) -> str:
         """A new player, who goes on by key unless the settings say otherwise."""
-        player = self.call("/api/players", {"name": "Wim Olde", "stage": "growing", "horn": horn})
+        player = self.call("/api/players", {"name": name, "stage": "growing", "horn": horn})
         self.call(f"/api/players/{player['id']}/settings", {"goes_on": False, **settings}, "PATCH")
         return str(player["id"])
 

@@ -2,8 +2,10 @@ import { createRouter } from 'sv-router';
 import Figures from '../views/Figures.svelte';
 import Horn from '../views/Horn.svelte';
 import Ladder from '../views/Ladder.svelte';
+import Lessons from '../views/Lessons.svelte';
 import Log from '../views/Log.svelte';
 import NotFound from '../views/NotFound.svelte';
+import ParcelView from '../views/ParcelView.svelte';
 import Progress from '../views/Progress.svelte';
 import Sitting from '../views/Sitting.svelte';
 import Settings from '../views/Settings.svelte';
@@ -25,6 +27,8 @@ export const { p, navigate, isActive, route } = createRouter({
   '/horn': Horn,
   '/ladder': Ladder,
   '/log': Log,
+  '/lessons': Lessons,
+  '/lessons/:id': ParcelView,
   '/weeks': Weeks,
   '/progress': Progress,
   '/settings': Settings,

@@ -48,6 +48,7 @@
         <span class="quiet">{LOAD_WORDS[family.load]}{family.click ? '' : ', no click'}</span>
       </header>
       <p class="mt-1 max-w-3xl">{family.purpose} {family.asks}</p>
+      {#if browser.kept?.words}<p class="serif mt-2 max-w-3xl text-lg">“{browser.kept.words}”</p>{/if}
       <div class="rule mt-4 h-[280px] border-y py-3 max-sm:h-[180px]">
         <Engraving svg={shown.figure.svg} title="{shown.figure.figure.title}: {asked}" sounding={browser.sounding} />
       </div>

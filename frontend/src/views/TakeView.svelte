@@ -1,10 +1,11 @@
 <script lang="ts">
-  import { api, type FigureView, type Like, type Take } from '../lib/api/client';
+  import { api, type FigureView, type Like, type Mark, type Take } from '../lib/api/client';
   import Ask from '../lib/components/Ask.svelte';
   import Engraving from '../lib/components/Engraving.svelte';
   import Lanes from '../lib/components/Lanes.svelte';
   import ListenBar from '../lib/components/ListenBar.svelte';
   import NoteTable from '../lib/components/NoteTable.svelte';
+  import Remarks from '../lib/components/Remarks.svelte';
   import TakeShape from '../lib/components/TakeShape.svelte';
   import { route } from '../lib/router';
   import { household } from '../lib/state/household.svelte';
@@ -18,6 +19,9 @@
   const traced = new Loaded<Track>();
   const alike = new Loaded<Like[]>();
   const otherTrack = new Loaded<Track>();
+  const said = new Loaded<Mark[]>();
+  /** Where in the sound: of the listening, and of what is remarked on. */
+  let time = $state(0);
   let changed = $state<Take | null>(null);
   let remark = $state('');
   const take = $derived(changed ?? shown.value?.[0] ?? null);
@@ -42,6 +46,8 @@
         const other = new URLSearchParams(location.search).get('over');
         if (found && other) void layOver(other);
       });
+    time = 0;
+    void said.load(() => api.marks(wanted));
     void alike.load(() => api.takesLike(wanted));
     void traced.load(() => api.takeTrace(wanted).then(trackOf));
   });
@@ -99,7 +105,8 @@
     <div class="flex flex-wrap items-start gap-x-10 gap-y-4">
       <div class="grow">
         <p class="quiet">
-          {day(take.started_at)} · take {take.number} · {take.source === 'simulated' ? 'simulated player' : take.source}
+          {owner && owner.id !== household.player?.id ? `${owner.name} · ` : ''}{day(take.started_at)} · take {take.number}
+          · {take.source === 'simulated' ? 'simulated player' : take.source}
           · stage {take.stage}{take.recovered ? ' · saved after a break' : ''}
         </p>
         <h1 class="mt-1 flex items-center gap-4">
@@ -123,7 +130,15 @@
       </p>
     {/if}
     <div class="rule mt-6 h-[400px] border-y">
-      <Lanes {figure} {track} {over} {firstBeat} measures={take.measures} />
+      <Lanes
+        {figure}
+        {track}
+        {over}
+        {firstBeat}
+        measures={take.measures}
+        marks={said.value ?? []}
+        pick={(at) => (time = Math.min(Math.max(at, 0), take.duration_s))}
+      />
     </div>
     <div class="mt-4 flex flex-wrap items-center gap-4">
       <ListenBar
@@ -132,9 +147,11 @@
         ideal={api.idealUrl(take.id)}
         duration={take.duration_s}
         {part}
+        bind:time
       />
       {#if !take.discarded}
         <button class="press small" onclick={() => toss(true)}>Throw away</button>
+        {#if !owner?.guest}<a class="line py-2" href="/lessons?hear={take.id}">Have it heard by a teacher</a>{/if}
       {/if}
     </div>
     <div class="mt-3 flex flex-wrap items-center gap-x-8 gap-y-3">
@@ -151,22 +168,27 @@
         <button class="line py-2" onclick={() => (asking = true)}>Delete it</button>
       </p>
       {#if like.length || overId}
-        <label class="flex items-center gap-3">
+        <label class="flex max-w-full flex-wrap items-center gap-3">
           <span class="quiet">Lay another take of it over this one</span>
-          <select class="plain" value={overId} onchange={(event) => layOver(event.currentTarget.value)}>
+          <select class="plain min-w-0" value={overId} onchange={(event) => layOver(event.currentTarget.value)}>
             <option value="">none</option>
             {#if overId && !like.some((item) => item.id === overId)}<option value={overId}>the one from then</option
               >{/if}
             {#each like as item (item.id)}
-              <option value={item.id}>{day(item.started_at)}, {OUTCOME_WORDS[item.outcome].toLowerCase()}</option>
+              <option value={item.id}
+                >{item.by ? `${item.by}, ` : ''}{day(item.started_at)}, {OUTCOME_WORDS[
+                  item.outcome
+                ].toLowerCase()}</option
+              >
             {/each}
           </select>
         </label>
       {/if}
     </div>
     <NoteTable measures={take.measures} limits={take.limits} {nameOf} {hearNote} />
+    <Remarks takeId={take.id} duration={take.duration_s} marks={said} bind:time />
     <label class="field mt-6">
-      <span>Your words on this take</span>
+      <span>{owner?.guest ? `${owner.name}’s words` : 'Your words'} on this take</span>
       <input bind:value={remark} maxlength="2000" onchange={() => take && void api.remark(take.id, remark)} />
     </label>
   {/if}

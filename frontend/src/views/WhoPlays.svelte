@@ -17,9 +17,9 @@
     const minutes = `${Math.round(glance.minutes_this_week)} min of tone, ${Math.round(glance.minutes_last_week)} the week before`;
     return `played ${last}; ${days}, ${minutes}`;
   }
-  function choose(id: string) {
+  function choose(id: string, to: '/' | '/log' = '/') {
     household.choose(id);
-    void navigate('/');
+    void navigate(to);
   }
 </script>
 
@@ -27,7 +27,7 @@
 <section class="mx-auto max-w-3xl p-8 max-sm:p-4">
   <h1>Who is playing?</h1>
   <ul class="mt-6 grid gap-4">
-    {#each household.players as player (player.id)}
+    {#each household.own as player (player.id)}
       {@const glance = of(player.id)}
       <li class="rule border-b pb-4">
         <button class="press w-full text-left" onclick={() => choose(player.id)}>
@@ -40,6 +40,20 @@
         {/if}
       </li>
     {/each}
+    {#if household.guests.length}
+      <li>
+        <h2>Guests</h2>
+        <p class="quiet mt-1">They came with a lesson or a hearing: their takes can be heard here.</p>
+      </li>
+      {#each household.guests as guest (guest.id)}
+        {@const glance = of(guest.id)}
+        <li class="rule border-b pb-4">
+          <button class="line py-2 text-left" onclick={() => choose(guest.id, '/log')}>{guest.name}</button>
+          <span class="quiet ml-3">{household.hornName(guest.horn)}, {guest.stage}</span>
+          {#if glance?.stuck}<p class="quiet">Stuck: {glance.stuck}.</p>{/if}
+        </li>
+      {/each}
+    {/if}
     <li><a class="line inline-block py-2" href="/welcome" onclick={() => (household.asked = true)}>Somebody new</a></li>
   </ul>
 </section>

@@ -152,6 +152,12 @@ def parcel_file(parcel_id: Key, house: TheHouse) -> StreamingResponse:
     return StreamingResponse((piece for piece in pieces if piece), media_type="application/zip", headers=headers)
 
 
+@router.get("/parcels/{parcel_id}/seal")
+def parcel_seal(parcel_id: Key, house: TheHouse) -> str:
+    """The checksum of that file, to be read out to whoever opened it."""
+    return house.lessons.seal(parcel_id)
+
+
 @router.put("/parcels/{parcel_id}/answer")
 def answer_parcel(parcel_id: Key, body: AnswerIn, house: TheHouse) -> Parcel:
     """What is said of a hearing as a whole."""

@@ -51,6 +51,9 @@ export type Fault = Schemas['Fault'];
 export type Thrown = Schemas['Thrown'];
 export type SideBySide = Schemas['SideBySide'];
 export type ThenAndNow = Schemas['ThenAndNow'];
+export type Mark = Schemas['Mark'];
+export type Parcel = Schemas['Parcel'];
+export type Opened = Schemas['Opened'];
 type Dates = { from: string; to: string };
 
 /** What is looked for in the log. */
@@ -221,6 +224,40 @@ export const api = {
       client.POST('/api/import', {
         body: file as unknown as string,
         bodySerializer: (body) => body as unknown as Blob,
+      }),
+    ),
+  marks: (take_id: string) => must(client.GET('/api/takes/{take_id}/marks', { params: { path: { take_id } } })),
+  addMark: (take_id: string, body: Schemas['MarkIn']) =>
+    must(client.POST('/api/takes/{take_id}/marks', { params: { path: { take_id } }, body })),
+  dropMark: (take_id: string, mark_id: string) =>
+    must(client.DELETE('/api/takes/{take_id}/marks/{mark_id}', { params: { path: { take_id, mark_id } } })),
+  parcels: (player_id: string) =>
+    must(client.GET('/api/players/{player_id}/parcels', { params: { path: { player_id } } })),
+  parcel: (parcel_id: string) => must(client.GET('/api/parcels/{parcel_id}', { params: { path: { parcel_id } } })),
+  parcelFile: (parcel_id: string) => `/api/parcels/${encodeURIComponent(parcel_id)}/file`,
+  parcelSeal: (parcel_id: string) =>
+    must(client.GET('/api/parcels/{parcel_id}/seal', { params: { path: { parcel_id } } })),
+  openParcel: (player_id: string, file: File) =>
+    must(
+      client.POST('/api/players/{player_id}/parcels', {
+        params: { path: { player_id } },
+        body: file as unknown as string,
+        bodySerializer: (body) => body as unknown as Blob,
+      }),
+    ),
+  dropParcel: (parcel_id: string) =>
+    must(client.DELETE('/api/parcels/{parcel_id}', { params: { path: { parcel_id } } })),
+  makeHearing: (player_id: string, body: Schemas['HearingIn']) =>
+    must(client.POST('/api/players/{player_id}/hearings', { params: { path: { player_id } }, body })),
+  makeLesson: (player_id: string, body: Schemas['LessonIn']) =>
+    must(client.POST('/api/players/{player_id}/lessons', { params: { path: { player_id } }, body })),
+  answerParcel: (parcel_id: string, body: Schemas['AnswerIn']) =>
+    must(client.PUT('/api/parcels/{parcel_id}/answer', { params: { path: { parcel_id } }, body })),
+  takeOverParts: (player_id: string, parcel_id: string, parts: string[]) =>
+    must(
+      client.POST('/api/players/{player_id}/parcels/{parcel_id}/taken', {
+        params: { path: { player_id, parcel_id } },
+        body: { parts },
       }),
     ),
   checkRecord: () => must(client.POST('/api/check')),

@@ -1,9 +1,9 @@
 <script lang="ts">
   /** The lanes picture: live, in review, small in lists. The drawing itself is in view/draw.ts. */
-  import type { FigureView, Measures } from '../api/client';
+  import type { FigureView, Mark, Measures } from '../api/client';
   import { household } from '../state/household.svelte';
   import { drawBars, drawLanes, drawNow, drawOver, drawPlayer, drawStrip } from '../view/draw';
-  import { drawFindings } from '../view/findings';
+  import { drawFindings, drawMarks } from '../view/findings';
   import { paletteOf, type Palette } from '../view/pen';
   import { sceneOf, type Scene } from '../view/lanes';
   import type { Track } from '../view/track';
@@ -16,6 +16,9 @@
     live?: boolean;
     measures?: Measures | null;
     over?: Track | null;
+    marks?: readonly Mark[];
+    /** A moment of the sound was pointed at. */
+    pick?: ((time: number) => void) | null;
     label?: string;
   };
   let {
@@ -26,6 +29,8 @@
     live = false,
     measures = null,
     over = null,
+    marks = [],
+    pick = null,
     label,
   }: Props = $props();
 
@@ -43,7 +48,7 @@
     if (element.width !== Math.round(width * ratio)) element.width = Math.round(width * ratio);
     if (element.height !== Math.round(height * ratio)) element.height = Math.round(height * ratio);
     const time = now();
-    const scene = sceneOf(figure, { width, height, left: width < 500 ? 92 : 124, firstBeat, now: time });
+    const scene = sceneOf(figure, viewAt(time));
     const colours = paletteOf(element);
     g.setTransform(1, 0, 0, 1, 0, 0);
     g.clearRect(0, 0, element.width, element.height);
@@ -53,7 +58,18 @@
     drawPlayer(g, scene, track, colours, figure, { from: inked(g, scene, colours, ratio), to: track.f0.length });
     if (live && time !== null) drawNow(g, scene, time, colours);
     if (measures) drawFindings(g, scene, measures, colours);
+    if (marks.length) drawMarks(g, scene, marks, colours);
   }
+
+  const viewAt = (time: number | null) => ({ width, height, left: width < 500 ? 92 : 124, firstBeat, now: time });
+  // Pointing is a short way only: the same moment can be set beside the sound with keys.
+  $effect(() => {
+    const [element, tell] = [canvas, pick];
+    if (!element || !tell) return;
+    const point = (event: MouseEvent) => tell(sceneOf(figure, viewAt(now())).timeOf(event.offsetX));
+    element.addEventListener('click', point);
+    return () => element.removeEventListener('click', point);
+  });
 
   let printed: { key: string; sheet: OffscreenCanvas } | null = null;
 
@@ -106,7 +122,7 @@
   $effect(() => {
     if (!canvas) return;
     // Named here so that the picture is drawn again when the light or the size changes.
-    void [household.mode, width, height, firstBeat, track, measures, over];
+    void [household.mode, width, height, firstBeat, track, measures, over, marks];
     const element = canvas;
     if (!live) {
       requestAnimationFrame(() => draw(element));

@@ -10,10 +10,11 @@
     other?: string | null;
     duration: number;
     part: { from: number; to: number; name: string } | null;
+    /** Where in the take, in seconds. */
+    time?: number;
   };
-  let { src, ideal, other = null, duration, part }: Props = $props();
+  let { src, ideal, other = null, duration, part, time = $bindable(0) }: Props = $props();
   let audio = $state<HTMLAudioElement>();
-  let time = $state(0);
   let paused = $state(true);
   let rate = $state(1);
   let which = $state<'take' | 'ideal' | 'other'>('take');
@@ -100,17 +101,15 @@
   </div>
   <input
     type="range"
-    class="min-w-40 grow"
+    class="min-w-24 grow"
     aria-label="Place in the take, in seconds"
     min="0"
     max={duration}
     step="0.05"
     value={time}
-    oninput={(event) => {
-      if (audio) audio.currentTime = Number(event.currentTarget.value);
-    }}
+    oninput={(event) => (time = Number(event.currentTarget.value))}
   />
-  <span class="quiet w-28 text-right">{time.toFixed(1)} of {duration.toFixed(1)} s</span>
+  <span class="quiet whitespace-nowrap text-right">{time.toFixed(1)} of {duration.toFixed(1)} s</span>
 </div>
 
 <style>

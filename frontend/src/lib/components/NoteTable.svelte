@@ -13,14 +13,12 @@
   let { measures, limits, nameOf, hearNote }: Props = $props();
 </script>
 
-<div class="mt-6 overflow-x-auto">
-  <table class="w-full min-w-[980px] text-left">
-    <caption class="quiet pb-2 text-left text-sm">
-      Cents against the target; sound is its likeness to today’s easiest note (or the take you named), of 100. This
-      stage allows {limits['centre_cents']}
-      for the centre, {limits['spread_cents']} of spread,
-      {limits['sag_cents']} of sag.
-    </caption>
+<p class="quiet mt-6 text-sm" id="about-notes">
+  Cents against the target; sound is its likeness to today’s easiest note (or the take you named), of 100. This stage
+  allows {limits['centre_cents']} for the centre, {limits['spread_cents']} of spread, {limits['sag_cents']} of sag.
+</p>
+<div class="mt-2 overflow-x-auto">
+  <table class="w-full min-w-[980px] text-left" aria-label="Notes" aria-describedby="about-notes">
     <thead class="quiet text-sm">
       <tr
         ><th class="py-1 pr-4 font-normal">Note</th>

@@ -4,6 +4,7 @@
   import { Loaded, words } from '../state/loaded.svelte';
   import { sizeInWords } from '../view/sizes';
   import Ask from './Ask.svelte';
+  import FilePick from './FilePick.svelte';
 
   /** The record as a whole: how long sound is kept, everything out and in again, whether all is well, and an end to it. */
   let { player }: { player: Player } = $props();
@@ -34,10 +35,7 @@
       said = words(error);
     }
   }
-  async function bringIn(event: Event) {
-    const input = event.currentTarget as HTMLInputElement;
-    const file = input.files?.[0];
-    if (!file) return;
+  async function bringIn(file: File) {
     [busy, said] = [`Reading ${file.name}, ${sizeInWords(file.size)} …`, null];
     try {
       const brought = await api.bringIn(file);
@@ -51,7 +49,6 @@
       said = words(error);
     }
     busy = null;
-    input.value = '';
   }
   async function look() {
     [busy, faults] = ['Reading everything …', null];
@@ -113,10 +110,7 @@
     </p>
     <p class="flex flex-wrap items-center gap-x-6 gap-y-3">
       <a class="press small inline-flex items-center" href="/api/export" download>Take everything out</a>
-      <label class="file cursor-pointer py-2">
-        Bring a file in
-        <input type="file" accept=".zip,application/zip" class="sr-only" onchange={bringIn} />
-      </label>
+      <FilePick label="Bring a file in" take={bringIn} />
       <button class="line py-2" onclick={look}>Is all well?</button>
     </p>
     {#if busy}<p role="status">{busy}</p>{/if}
@@ -148,15 +142,6 @@
 />
 
 <style>
-  .file {
-    border-bottom: 1px solid var(--ink);
-  }
-
-  .file:focus-within {
-    outline: 3px solid var(--verdigris);
-    outline-offset: 3px;
-  }
-
   input[type='radio'] {
     accent-color: var(--ink);
   }

@@ -51,17 +51,26 @@ class Household {
     return this.players.find((player) => player.id === this.playerId) ?? this.players[0] ?? null;
   }
 
+  /** Those who play here; guests came with a file. */
+  get own(): Player[] {
+    return this.players.filter((player) => !player.guest);
+  }
+
+  get guests(): Player[] {
+    return this.players.filter((player) => player.guest);
+  }
+
   async load(): Promise<void> {
     [this.catalogue, this.players] = await Promise.all([api.catalogue(), api.players()]);
     // Where there is one only, this window is theirs; whoever comes later is chosen by name.
-    const only = this.players.length === 1 ? this.players[0] : null;
-    if (only) this.choose(only.id);
+    const only = this.own.length === 1 ? this.own[0] : null;
+    if (only && !this.guests.some((guest) => guest.id === this.playerId)) this.choose(only.id);
     this.ready = true;
   }
 
   /** Whether this window does not know yet which of several plays. */
   get unknown(): boolean {
-    return !this.asked && this.players.length > 1 && !this.players.some((player) => player.id === this.playerId);
+    return !this.asked && this.own.length > 1 && !this.players.some((player) => player.id === this.playerId);
   }
 
   setLetters(on: boolean): void {

@@ -1,7 +1,7 @@
 /** Marks on the picture for what was found in a finished take. */
-import type { Measures } from '../api/client';
+import type { Mark, Measures } from '../api/client';
 import type { Scene } from './lanes';
-import { SANS, type Palette, type Surface } from './pen';
+import { line, SANS, type Palette, type Surface } from './pen';
 
 /** Marks for what was found in a finished take: gaps as brackets, caught partials as rings. */
 export function drawFindings(g: Surface, scene: Scene, measures: Measures, colours: Palette): void {
@@ -28,6 +28,28 @@ export function drawFindings(g: Surface, scene: Scene, measures: Measures, colou
       g.fillText(`${touch.partial} for ${Math.round(touch.ms)} ms`, far ? x - 20 : x + 20, y + 5);
       g.textAlign = 'center';
     }
+  }
+}
+
+/** Where something was said: numbered flags in ink, as many as the list under the picture has. */
+export function drawMarks(g: Surface, scene: Scene, marks: readonly Mark[], colours: Palette): void {
+  g.lineWidth = 1.5;
+  g.font = `600 13px ${SANS}`;
+  g.textAlign = 'center';
+  let last = -Infinity;
+  for (const [i, mark] of marks.entries()) {
+    if (mark.at_s == null) continue;
+    const x = Math.min(Math.max(scene.xOf(mark.at_s), scene.left), scene.width - 13);
+    const flag = Math.min(Math.max(x, last + 25), scene.width - 13); // those of one moment stand side by side
+    last = flag;
+    g.strokeStyle = colours.ink;
+    g.setLineDash([2, 4]);
+    line(g, x, 20, x, scene.height);
+    g.setLineDash([]);
+    g.fillStyle = colours.ink;
+    g.fillRect(flag - 11, 0, 22, 20);
+    g.fillStyle = colours.paper;
+    g.fillText(String(i + 1), flag, 15);
   }
 }
 

@@ -29,6 +29,7 @@ export type Scene = {
   bars: Bar[];
   beats: { x: number; first: boolean }[];
   xOf: (time: number) => number;
+  timeOf: (x: number) => number;
   yOf: (hz: number) => number;
 };
 
@@ -49,6 +50,7 @@ export function sceneOf(figure: FigureView, view: View): Scene {
   const range = zoomed ? zoomRange(figure) : wholeRange(figure);
   const xOf = (time: number) =>
     view.left + ((time - span.from) / (span.to - span.from)) * (view.width - view.left - 12);
+  const timeOf = (x: number) => span.from + ((x - view.left) / (view.width - view.left - 12)) * (span.to - span.from);
   const logHigh = Math.log2(range.high);
   const strip = zoomed || view.height < 240 ? null : stripOf(figure, view);
   const tall = strip ? strip.top : view.height;
@@ -77,7 +79,7 @@ export function sceneOf(figure: FigureView, view: View): Scene {
     });
   }
   const tube = here?.tube ?? '';
-  return { ...view, zoomed, tube, strip, runs, lanes, bars, beats: beatsOf(figure, view, span, xOf), xOf, yOf };
+  return { ...view, zoomed, tube, strip, runs, lanes, bars, beats: beatsOf(figure, view, span, xOf), xOf, timeOf, yOf };
 }
 
 type Span = { from: number; to: number };

@@ -5,7 +5,7 @@ from orexis.core.figures.build import middle_note, open_note
 from orexis.core.figures.buzzing import BREATH, BUZZ_ANSWER, BUZZ_INTERVALS, SIREN
 from orexis.core.figures.families import FAMILIES, families_for, family_named
 from orexis.core.figures.family import PLACES, SERVES, Family
-from orexis.core.figures.figure import DYNAMICS, Figure, FigureNote, Need, Series, checked_figure
+from orexis.core.figures.figure import DYNAMICS, MAX_TEXT, Figure, FigureNote, Need, Series, checked_figure
 from orexis.core.figures.forms import at_tempo, in_form, shortened, slower
 from orexis.core.figures.growth import SetPlayed, SetsToday, sets_today
 from orexis.core.figures.kinds import Advance, Form, Load, Loudness, Medium, Place
@@ -31,6 +31,7 @@ __all__ = [
     "LIP_BEND",
     "LONG_LOW_TONES",
     "LOOSE_PEDALS",
+    "MAX_TEXT",
     "ONE_OCTAVE_SCALE",
     "PARTIAL_CHAIN",
     "PLACES",

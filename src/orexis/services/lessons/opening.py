@@ -16,7 +16,7 @@ from pydantic import TypeAdapter, ValidationError
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from orexis.core.practice import SessionState
+from orexis.core.practice import Phase, SessionState
 from orexis.errors import InputError, OrexisError, StorageError
 from orexis.services.clock import utc
 from orexis.services.codec import packed, unpacked
@@ -193,7 +193,10 @@ def _guest(db: Session, head: Head, rows: dict[str, list[dict[str, Any]]], fresh
 def _with_only(sitting: dict[str, Any], keys: set[str]) -> dict[str, Any]:
     """The sitting of these takes: others came in an earlier one."""
     state = unpacked(SessionState, sitting["state"])
-    own = replace(state, takes=tuple(take for take in state.takes if take.take_id in keys))
+    if not state.plan:
+        raise InputError("The takes of this file belong to no sitting. Nothing was brought in.")
+    takes = tuple(replace(take, block=0) for take in state.takes if take.take_id in keys)
+    own = SessionState(state.plan[:1], phase=Phase.DONE, takes=takes, playing_s=state.playing_s, load=state.load)
     return {**sitting, "state": packed(own), "summary": packed(summary_of(own)), "ended_at": sitting["started_at"]}
 
 

@@ -1,6 +1,6 @@
 """Lessons and hearings: put together from what a player keeps, sent as files, opened, taken over, answered."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
 from datetime import date
 from pathlib import Path
@@ -43,7 +43,6 @@ from orexis.services.record import Record, found
 from orexis.store.models import ParcelRow, PlayerRow, TakeRow
 
 _WEEKS = 12
-_MOST_SAID = 12
 _WHAT = "lesson or hearing"
 
 
@@ -104,8 +103,8 @@ class Lessons:
 
     def _lately(self, person: Player) -> tuple[tuple[str, ...], tuple[WeekOfPlaying, ...]]:
         shown = self._progress.read(person.id, _WEEKS)
-        says = tuple(trend.says for trend in shown.trends if trend.says)
-        return says[:_MOST_SAID], shown.playing
+        lines = (*shown.improving, *shown.slipped, *shown.standing)
+        return tuple(line.says for line in lines), shown.playing
 
     def lesson(self, player_id: str, wish: LessonWish) -> Parcel:
         """A lesson of what its maker keeps. InputError when there is nothing in it."""
@@ -173,7 +172,7 @@ class Lessons:
 
     # -- as files ----------------------------------------------------------------------------------------------------
 
-    def file(self, parcel_id: str) -> Iterator[bytes]:
+    def file(self, parcel_id: str, *, sealed: Callable[[str], None] = lambda seal: None) -> Iterator[bytes]:
         """What was made here, or the answer to what was received. ConflictError where there is nothing to send."""
         with self._record.database.reading() as db:
             row = found(db, ParcelRow, parcel_id, _WHAT)
@@ -181,10 +180,17 @@ class Lessons:
             db.expunge_all()
         told = parcel.lesson or parcel.hearing
         if parcel.way == Way.SENT:
-            return wrapped(self._record, head_of(row, told), _takes_of(parcel), sound=True)
+            return wrapped(self._record, head_of(row, told), _takes_of(parcel), sound=True, sealed=sealed)
         if parcel.kind == Kind.LESSON or parcel.answer is None:
             raise ConflictError("There is no answer yet: write one first.")
-        return wrapped(self._record, head_of(row, told, parcel.answer), _takes_of(parcel), sound=False)
+        return wrapped(self._record, head_of(row, told, parcel.answer), _takes_of(parcel), sound=False, sealed=sealed)
+
+    def seal(self, parcel_id: str) -> str:
+        """The checksum of that file, to be read out to whoever opened it."""
+        seals: list[str] = []
+        for _ in self.file(parcel_id, sealed=seals.append):
+            pass
+        return seals[0]
 
     def open(self, player_id: str, path: Path) -> Opened:
         """A lesson, a hearing or an answer."""

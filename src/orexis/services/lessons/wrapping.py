@@ -10,7 +10,7 @@
 Of a player goes: name, stage, the horn. Settings, other takes, what was reported of lips or pain stay at home.
 """
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from typing import Any
 
 from sqlalchemy.orm import Session
@@ -37,8 +37,10 @@ HEAD = "parcel.json"
 PARTS: dict[str, Moved] = {part.file: part for part in TABLES}
 
 
-def wrapped(record: Record, head: Head, take_ids: tuple[str, ...], *, sound: bool) -> Iterator[bytes]:
-    """The file, piece by piece. Without sound it is an answer: remarks only."""
+def wrapped(
+    record: Record, head: Head, take_ids: tuple[str, ...], *, sound: bool, sealed: Callable[[str], None]
+) -> Iterator[bytes]:
+    """The file, piece by piece. Without sound it is an answer: remarks only. `sealed` is told its checksum."""
     with Wrapping() as zipped, record.database.reading() as db:
         yield from zipped.packed(HEAD, iter([dumped(plain(head)).encode()]))
         if sound:
@@ -46,6 +48,7 @@ def wrapped(record: Record, head: Head, take_ids: tuple[str, ...], *, sound: boo
         marks = rows_of(db, PARTS["marks"], MarkRow.take_id.in_(take_ids))
         yield from zipped.packed("marks.jsonl", lines_of(marks))
         yield from zipped.sealed(format=FORMAT, schema=SCHEMA)
+        sealed(zipped.seal)
 
 
 def _takes(db: Session, record: Record, zipped: Wrapping, head: Head, take_ids: tuple[str, ...]) -> Iterator[bytes]:

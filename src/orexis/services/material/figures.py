@@ -2,11 +2,12 @@
 
 from dataclasses import dataclass, replace
 from datetime import datetime
+from textwrap import shorten
 from uuid import uuid4
 
 from sqlalchemy import delete, func, select
 
-from orexis.core.figures import Figure, Series
+from orexis.core.figures import MAX_TEXT, Figure, Series
 from orexis.core.horn import Instrument, Part
 from orexis.errors import FigureError, InputError, MissingError
 from orexis.files.engraving import figure_to_svg
@@ -82,8 +83,8 @@ class Material:
         if kept.figure is not None:
             if kept.figure.horn != person.horn:
                 raise FigureError(f"“{kept.name}” was made for another horn: take that horn in hand to play it.")
-            return Series(kept.family, person.horn, kept.name, (kept.figure,))
-        return person.series(kept.family, kept.params)
+            return _with_words(Series(kept.family, person.horn, kept.name, (kept.figure,)), kept.words)
+        return _with_words(person.series(kept.family, kept.params), kept.words)
 
     def svg(self, figure: Figure, horn: Instrument, part: Part) -> str:
         """The figure engraved."""
@@ -158,6 +159,14 @@ def read_figure(data: bytes, horn: Instrument, *, octave: int | None, semitones:
     figure = replace(placed_figure(read_tune(data), horn, octave=octave, semitones=semitones), from_file=True)
     figure_to_svg(figure, horn, horn.parts[0])
     return figure
+
+
+def _with_words(series: Series, words: str) -> Series:
+    """Words of a teacher stand beside the figure at the stand, in place of its own hint."""
+    if not words:
+        return series
+    hint = shorten(words, MAX_TEXT, placeholder=" …")
+    return replace(series, figures=tuple(replace(figure, hint=hint) for figure in series.figures))
 
 
 def _own_figure_of(row: OwnFigureRow) -> OwnFigure:

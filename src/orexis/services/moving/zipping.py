@@ -83,6 +83,11 @@ class Wrapping:
     def __exit__(self, *_: object) -> None:
         self._archive.close()
 
+    @property
+    def seal(self) -> str:
+        """One checksum over all entries but the manifest."""
+        return seal_of({name: told for name, told in self._listed.items() if name != MANIFEST})
+
     def packed(self, name: str, pieces: Iterator[bytes]) -> Iterator[bytes]:
         """An entry that is made smaller: text."""
         return self._entry(name, pieces, zipfile.ZIP_DEFLATED)

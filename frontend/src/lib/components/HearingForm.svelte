@@ -1,0 +1,50 @@
+<script lang="ts">
+  import { api, type Parcel, type Player } from '../api/client';
+  import { words } from '../state/loaded.svelte';
+  import TakePicker from './TakePicker.svelte';
+  import Toggle from './Toggle.svelte';
+
+  /** Takes put together for somebody who hears them. */
+  type Props = { player: Player; first: string[]; made: (parcel: Parcel) => void };
+  let { player, first, made }: Props = $props();
+  let to = $state('');
+  let title = $state('');
+  let text = $state('');
+  let weeks = $state(true);
+  // svelte-ignore state_referenced_locally
+  let chosen = $state<string[]>([...first]);
+  let trouble = $state<string | null>(null);
+
+  async function make() {
+    try {
+      made(await api.makeHearing(player.id, { to, title, words: text, takes: chosen, weeks }));
+    } catch (error) {
+      trouble = words(error);
+    }
+  }
+</script>
+
+<form
+  class="grid gap-4"
+  onsubmit={(event) => {
+    event.preventDefault();
+    void make();
+  }}
+>
+  <div class="grid gap-4 sm:grid-cols-2">
+    <label class="field"><span>Who hears it</span><input bind:value={to} maxlength="80" required /></label>
+    <label class="field"><span>What it is about</span><input bind:value={title} maxlength="80" required /></label>
+  </div>
+  <label class="field"
+    ><span>Your words and questions</span><textarea rows="3" bind:value={text} maxlength="2000"></textarea></label
+  >
+  <TakePicker playerId={player.id} bind:chosen legend="Takes, with their sound" />
+  <Toggle label="How the last twelve weeks went goes along" checked={weeks} set={(on) => (weeks = on)} />
+  <p class="quiet">
+    Your name, stage and horn go with it. Other takes, your settings, and what you reported of lips or pain stay here.
+  </p>
+  <button class="press first justify-self-start" disabled={!chosen.length || !to.trim() || !title.trim()}
+    >Put it together</button
+  >
+  {#if trouble}<p role="alert">{trouble}</p>{/if}
+</form>

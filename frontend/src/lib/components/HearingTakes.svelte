@@ -1,0 +1,68 @@
+<script lang="ts">
+  import { api, type Mark, type Parcel } from '../api/client';
+  import { dayAndMonth } from '../view/range';
+  import { day, noteNames, OUTCOME_WORDS, noteSigns, sentence } from '../view/words';
+  import TakeShape from './TakeShape.svelte';
+
+  /** The takes of a hearing with what was said of them, and how the last weeks went. */
+  let { parcel }: { parcel: Parcel } = $props();
+  const takes = $derived(parcel.hearing?.takes ?? []);
+  const weeks = $derived(parcel.hearing?.weeks ?? []);
+  let said = $state<Record<string, Mark[]>>({});
+
+  $effect(() => {
+    for (const { id } of takes)
+      void api
+        .marks(id)
+        .then((found) => (said[id] = found))
+        .catch(() => undefined);
+  });
+  function remarks(id: string): string {
+    const found = said[id];
+    if (!found) return 'not here any more';
+    const count = found.filter((mark) => mark.words).length;
+    const nearer = found.some((mark) => mark.nearer) ? 'nearer to it' : '';
+    const counted = count ? `${count} ${count === 1 ? 'remark' : 'remarks'}` : '';
+    return [nearer, counted].filter(Boolean).join(', ') || 'no remarks yet';
+  }
+</script>
+
+<h2 class="mt-8">Takes</h2>
+<ul class="mt-2">
+  {#each takes as take (take.id)}
+    <li class="rule flex flex-wrap items-center gap-x-4 border-b py-2">
+      <TakeShape outcome={take.outcome} size={18} />
+      <a class="line py-1" href="/take/{take.id}">{take.title}</a>
+      <span class="quiet min-w-0 truncate">{noteNames(take.written)}, {OUTCOME_WORDS[take.outcome].toLowerCase()}</span>
+      <span class="grow"></span>
+      <span>{remarks(take.id)}</span>
+      <span class="quiet">{day(take.started_at)}</span>
+    </li>
+  {/each}
+</ul>
+{#if weeks.length}
+  <h2 class="mt-8">The last weeks</h2>
+  {#each parcel.hearing?.says ?? [] as line (line)}<p class="mt-1">{sentence(noteSigns(line))}</p>{/each}
+  <div class="mt-3 overflow-x-auto">
+    <table class="text-left">
+      <thead class="quiet text-sm">
+        <tr>
+          {#each ['Week from', 'Days', 'Minutes of tone', 'Takes', 'Held'] as name (name)}
+            <th scope="col" class="py-1 pr-8 font-normal max-sm:pr-4">{name}</th>
+          {/each}
+        </tr>
+      </thead>
+      <tbody>
+        {#each weeks as week (week.start)}
+          <tr class="rule border-t">
+            <th scope="row" class="whitespace-nowrap py-1 pr-8 font-normal max-sm:pr-4">{dayAndMonth(week.start)}</th>
+            <td class="pr-8 max-sm:pr-4">{week.days}</td>
+            <td class="pr-8 max-sm:pr-4">{Math.round(week.playing_min)}</td>
+            <td class="pr-8 max-sm:pr-4">{week.takes}</td>
+            <td class="pr-8 max-sm:pr-4">{week.held}</td>
+          </tr>
+        {/each}
+      </tbody>
+    </table>
+  </div>
+{/if}

@@ -1,0 +1,117 @@
+<script lang="ts">
+  import { api, type OwnFigure, type OwnRoutine, type Parcel, type Player, type Programme } from '../api/client';
+  import { Loaded, words } from '../state/loaded.svelte';
+  import { dateInWords } from '../view/weeks';
+  import { noteSigns } from '../view/words';
+  import TakePicker from './TakePicker.svelte';
+  import Toggle from './Toggle.svelte';
+
+  /** A lesson out of what its maker keeps: figures, days, aims, limits, takes to match. */
+  let { player, made }: { player: Player; made: (parcel: Parcel) => void } = $props();
+  type Item = { id: string; name: string };
+  type Part = 'figures' | 'routines' | 'aims';
+  const PARTS: [Part, string, string][] = [
+    ['figures', 'Figures you keep', 'Keep a figure on the page Figures, and it can be chosen here.'],
+    ['routines', 'Days you keep', 'Keep a day on Today, and it can be chosen here.'],
+    ['aims', 'Aims', 'Set an aim under Weeks, and it can be chosen here.'],
+  ];
+  const kept = new Loaded<Record<Part, Item[]>>();
+  let to = $state('');
+  let title = $state('');
+  let text = $state('');
+  let limits = $state(false);
+  let recordings = $state<string[]>([]);
+  let wanted = $state<Record<string, string>>({}); // words by id: what is chosen has an entry
+  let trouble = $state<string | null>(null);
+  const ownLimits = $derived(Object.keys(player.settings.limits ?? {}).length);
+
+  $effect(() => {
+    const id = player.id;
+    void kept.load(async () => {
+      const [figures, routines, aims]: [OwnFigure[], OwnRoutine[], Programme[]] = await Promise.all([
+        api.ownFigures(id),
+        api.routines(id),
+        api.programmes(id),
+      ]);
+      return {
+        figures,
+        routines,
+        aims: aims
+          .filter((aim) => aim.state === 'on' || aim.state === 'paused')
+          .map((aim) => ({ id: aim.id, name: `${noteSigns(aim.says)}, by ${dateInWords(aim.date)}` })),
+      };
+    });
+  });
+
+  function turn(id: string, on: boolean) {
+    if (on) wanted[id] = '';
+    else delete wanted[id];
+  }
+  const chosen = (part: Part) =>
+    (kept.value?.[part] ?? []).filter((item) => item.id in wanted).map(({ id }) => ({ id, words: wanted[id] ?? '' }));
+
+  async function make() {
+    try {
+      const parts = { figures: chosen('figures'), routines: chosen('routines'), aims: chosen('aims') };
+      const match = recordings.map((id) => ({ id, words: '' }));
+      made(await api.makeLesson(player.id, { to, title, words: text, limits, recordings: match, ...parts }));
+    } catch (error) {
+      trouble = words(error);
+    }
+  }
+</script>
+
+<form
+  class="grid gap-4"
+  onsubmit={(event) => {
+    event.preventDefault();
+    void make();
+  }}
+>
+  <div class="grid gap-4 sm:grid-cols-2">
+    <label class="field"><span>Who it is for</span><input bind:value={to} maxlength="80" required /></label>
+    <label class="field"><span>Its title</span><input bind:value={title} maxlength="80" required /></label>
+  </div>
+  <label class="field"
+    ><span>Words that go before</span><textarea rows="3" bind:value={text} maxlength="2000"></textarea></label
+  >
+  {#each PARTS as [part, legend, empty] (part)}
+    <fieldset>
+      <legend class="quiet">{legend}</legend>
+      {#each kept.value?.[part] ?? [] as item (item.id)}
+        <div class="flex flex-wrap items-center gap-x-4 py-1">
+          <label class="flex items-center gap-3">
+            <input
+              type="checkbox"
+              class="size-5"
+              checked={item.id in wanted}
+              onchange={(event) => turn(item.id, event.currentTarget.checked)}
+            />
+            {item.name}
+          </label>
+          {#if item.id in wanted}
+            <input
+              class="named grow"
+              maxlength="2000"
+              aria-label="Words on {item.name}"
+              placeholder="how it is to be played"
+              bind:value={wanted[item.id]}
+            />
+          {/if}
+        </div>
+      {:else}<p class="quiet">{empty}</p>{/each}
+    </fieldset>
+  {/each}
+  {#if ownLimits}
+    <Toggle label="Your own limits go along ({ownLimits})" checked={limits} set={(on) => (limits = on)} />
+  {/if}
+  <TakePicker playerId={player.id} bind:chosen={recordings} legend="Takes of yours to match, with their sound" />
+  <button class="press first justify-self-start" disabled={!to.trim() || !title.trim()}>Put it together</button>
+  {#if trouble}<p role="alert">{trouble}</p>{/if}
+</form>
+
+<style>
+  input[type='checkbox'] {
+    accent-color: var(--ink);
+  }
+</style>

@@ -1,0 +1,63 @@
+import { describe, expect, it } from 'vitest';
+import type { Parcel } from '../api/client';
+import { headline, partsOf, standingOf } from './parcels';
+
+const base: Parcel = {
+  id: 'a',
+  player_id: 'p',
+  player_name: 'Piran Voss',
+  kind: 'lesson',
+  way: 'received',
+  sender: 'Wenna Tull',
+  made_at: '2026-03-02T18:00:00Z',
+  lesson: {
+    to: 'Piran',
+    title: 'Until Easter',
+    words: '',
+    figures: [
+      { name: 'Low slurs', words: 'slowly', horn: 'tuba-eb', family: 'two-partial-slur', params: {}, figure: null },
+    ],
+    aims: [{ aim: { kind: 'own', value: 58, joined: false }, by: '2026-05-01', says: 'own Bb3', words: '' }],
+    routines: [{ name: 'Short', words: '', blocks: [{ family: 'long-low-tones', minutes: 7.6, params: {} }] }],
+    limits: { centre_cents: 12 },
+    recordings: [],
+  },
+  hearing: null,
+  taken: ['figure 0'],
+  answer: null,
+};
+const hearing: Parcel = {
+  ...base,
+  kind: 'hearing',
+  lesson: null,
+  hearing: { to: 'Wenna', title: 'Low tones', words: '', takes: [], says: [], weeks: [] },
+  taken: [],
+};
+
+describe('a lesson', () => {
+  it('says whose it is and how much of it was taken over', () => {
+    expect(headline(base)).toBe('a lesson from Wenna Tull');
+    expect(headline({ ...base, way: 'sent' })).toBe('a lesson for Piran');
+    expect(standingOf(base)).toBe('1 of 4 taken over');
+  });
+
+  it('has its parts under the keys that the server takes, in words', () => {
+    expect(partsOf(base).map(({ key, name }) => [key, name])).toEqual([
+      ['figure 0', 'Low slurs'],
+      ['routine 0', 'Short, 8 min'],
+      ['aim 0', 'own B♭3, by 1 May 2026'],
+      ['limits', 'one of your limits'],
+    ]);
+    expect(partsOf(hearing)).toEqual([]);
+  });
+});
+
+describe('a hearing', () => {
+  it('waits, and is answered', () => {
+    const answer = { words: 'Good.', by: 'Wenna Tull', at: '2026-03-03T18:00:00Z' };
+    expect(standingOf(hearing)).toBe('waits for your answer');
+    expect(standingOf({ ...hearing, way: 'sent' })).toBe('no answer yet');
+    expect(standingOf({ ...hearing, way: 'sent', answer })).toBe('answered by Wenna Tull');
+    expect(standingOf({ ...hearing, answer })).toBe('your answer is written');
+  });
+});

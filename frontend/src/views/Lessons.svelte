@@ -1,0 +1,92 @@
+<script lang="ts">
+  import { api, type Parcel } from '../lib/api/client';
+  import FilePick from '../lib/components/FilePick.svelte';
+  import HearingForm from '../lib/components/HearingForm.svelte';
+  import LessonForm from '../lib/components/LessonForm.svelte';
+  import { navigate } from '../lib/router';
+  import { household } from '../lib/state/household.svelte';
+  import { Loaded, words } from '../lib/state/loaded.svelte';
+  import { arrival } from '../lib/state/arrival.svelte';
+  import { headline, standingOf } from '../lib/view/parcels';
+  import { day, sentence } from '../lib/view/words';
+
+  /** Between a player and a teacher, as files: lessons, hearings, answers. */
+  const hear = new URLSearchParams(location.search).get('hear');
+  let making = $state<'hearing' | 'lesson' | null>(hear ? 'hearing' : null);
+  let trouble = $state<string | null>(null);
+  let busy = $state<string | null>(null);
+  const found = new Loaded<Parcel[]>();
+  const player = $derived(household.player);
+
+  $effect(() => {
+    const id = player?.id;
+    if (id) void found.load(() => api.parcels(id));
+  });
+  const show = (id: string) => navigate('/lessons/:id', { params: { id } });
+
+  async function open(file: File) {
+    if (!player) return;
+    [busy, trouble] = [`Reading ${file.name} …`, null];
+    try {
+      arrival.came = await api.openParcel(player.id, file);
+      await household.load();
+      void show(arrival.came.parcel.id);
+    } catch (error) {
+      trouble = words(error);
+    }
+    busy = null;
+  }
+</script>
+
+<svelte:head><title>Lessons – Orexis</title></svelte:head>
+
+<section class="mx-auto max-w-4xl p-8 max-sm:p-4">
+  <h1>Lessons</h1>
+  <p class="mt-3 max-w-2xl">
+    A <em>lesson</em> goes from a teacher to a player: what to play, and how. A <em>hearing</em> goes back: takes with their
+    sound, to be remarked on. Both are files; send them as you send any other.
+  </p>
+  {#if player}
+    <p class="mt-6 flex flex-wrap items-center gap-4">
+      {#if !player.guest}
+        <button
+          class="press small"
+          aria-expanded={making === 'hearing'}
+          onclick={() => (making = making === 'hearing' ? null : 'hearing')}>Have takes heard</button
+        >
+        <button
+          class="press small"
+          aria-expanded={making === 'lesson'}
+          onclick={() => (making = making === 'lesson' ? null : 'lesson')}>Make a lesson</button
+        >
+      {/if}
+      <FilePick label="Open a file that came" take={open} />
+    </p>
+    {#if busy}<p role="status" class="mt-3">{busy}</p>{/if}
+    {#if trouble}<p role="alert" class="mt-3">{trouble}</p>{/if}
+    {#if making}
+      <div class="rule mt-6 border-y py-6">
+        {#if making === 'hearing'}
+          <HearingForm {player} first={hear ? [hear] : []} made={(parcel) => void show(parcel.id)} />
+        {:else}
+          <LessonForm {player} made={(parcel) => void show(parcel.id)} />
+        {/if}
+      </div>
+    {/if}
+  {/if}
+  {#if found.trouble}<p role="alert" class="mt-4">{found.trouble}</p>{/if}
+  <ul class="mt-6">
+    {#each found.value ?? [] as parcel (parcel.id)}
+      <li class="rule flex flex-wrap items-baseline gap-x-4 border-t py-3">
+        <a class="line text-lg" href="/lessons/{parcel.id}">{(parcel.lesson ?? parcel.hearing)?.title}</a>
+        <span>{headline(parcel)}</span>
+        <span class="grow max-sm:hidden"></span>
+        <span class="quiet">{sentence(standingOf(parcel))} {day(parcel.made_at)}</span>
+      </li>
+    {:else}
+      {#if found.value && !making}
+        <li class="text-lg">Nothing was sent or opened yet.</li>
+      {/if}
+    {/each}
+  </ul>
+</section>

@@ -1,0 +1,110 @@
+<script lang="ts">
+  import { api, type Parcel } from '../lib/api/client';
+  import Ask from '../lib/components/Ask.svelte';
+  import HearingTakes from '../lib/components/HearingTakes.svelte';
+  import LessonParts from '../lib/components/LessonParts.svelte';
+  import { navigate, route } from '../lib/router';
+  import { arrival } from '../lib/state/arrival.svelte';
+  import { household } from '../lib/state/household.svelte';
+  import { Loaded, words } from '../lib/state/loaded.svelte';
+  import { headline } from '../lib/view/parcels';
+  import { day, sentence } from '../lib/view/words';
+
+  /** One lesson or hearing: what is in it, what is said of it, and the file that goes out. */
+  const id = $derived((route.params as { id?: string }).id ?? '');
+  const found = new Loaded<Parcel>();
+  const parcel = $derived(found.value);
+  const told = $derived(parcel?.lesson ?? parcel?.hearing ?? null);
+  const came = $derived(arrival.came?.parcel.id === id ? arrival.came : null);
+  const seal = new Loaded<string>();
+  let answer = $state('');
+  let trouble = $state<string | null>(null);
+  let asking = $state(false);
+  const by = $derived(household.own[0]?.name ?? '');
+  const writer = $derived((household.player?.guest ? null : household.player?.name) ?? by);
+
+  $effect(() => {
+    const wanted = id;
+    seal.drop();
+    void found.load(() => api.parcel(wanted)).then((value) => (answer = value?.answer?.words ?? ''));
+  });
+
+  async function reply() {
+    try {
+      await found.load(() => api.answerParcel(id, { words: answer, by: writer }));
+      trouble = null;
+      if (found.value?.answer) location.assign(api.parcelFile(id));
+    } catch (error) {
+      trouble = words(error);
+    }
+  }
+  async function forget(agreed: boolean) {
+    asking = false;
+    if (!agreed) return;
+    await api.dropParcel(id);
+    void navigate('/lessons');
+  }
+</script>
+
+<svelte:head><title>{told?.title ?? 'Lessons'} – Orexis</title></svelte:head>
+
+<section class="mx-auto max-w-5xl p-8 max-sm:p-4">
+  {#if found.trouble}<p role="alert">{found.trouble} <a class="line" href="/lessons">All lessons</a></p>{/if}
+  {#if parcel && told}
+    <p class="quiet"><a class="line" href="/lessons">Lessons</a> · {headline(parcel)} · {day(parcel.made_at)}</p>
+    <h1 class="mt-1">{told.title}</h1>
+    {#if told.words}<p class="serif mt-3 max-w-3xl text-xl">“{told.words}”</p>{/if}
+    {#if came}
+      <p role="status" class="mt-3">
+        Opened; every byte is as it was sent. Its seal is <strong>{came.seal}</strong>; the sender can read out theirs.
+        {#if came.marks}{came.marks} {came.marks === 1 ? 'remark' : 'remarks'} came with it.{/if}
+        {#each came.skipped ?? [] as line (line)}{sentence(line)}{/each}
+      </p>
+    {/if}
+    {#if parcel.answer && parcel.way === 'sent'}
+      <h2 class="mt-8">{parcel.answer.by} answers</h2>
+      <p class="mt-2 text-lg">{parcel.answer.words || 'With remarks in the takes.'}</p>
+    {/if}
+    {#if parcel.lesson}
+      <LessonParts {parcel} changed={(next) => void found.load(() => Promise.resolve(next))} />
+    {:else}
+      <HearingTakes {parcel} />
+    {/if}
+    {#if parcel.way === 'sent'}
+      <p class="mt-8 flex flex-wrap items-center gap-x-6 gap-y-3">
+        <a class="press first inline-flex items-center" href={api.parcelFile(parcel.id)} download>Save the file</a>
+        <span class="quiet">
+          Send it to {told.to} as you send any other file.
+          {#if seal.value}Its seal is <strong class="text-[var(--ink)]">{seal.value}</strong>.{:else}
+            <button class="line py-2" onclick={() => seal.load(() => api.parcelSeal(id))}>Its seal</button>{/if}
+        </span>
+      </p>
+    {:else if parcel.hearing}
+      <form
+        class="mt-8 grid gap-3"
+        onsubmit={(event) => {
+          event.preventDefault();
+          void reply();
+        }}
+      >
+        <label class="field"
+          ><span>{writer} says of all of it</span><textarea rows="3" bind:value={answer} maxlength="2000"
+          ></textarea></label
+        >
+        <p class="flex flex-wrap items-center gap-x-6 gap-y-3">
+          <button class="press first">Save the answer</button>
+          <span class="quiet">Your remarks in the takes go with it. Send the file to {parcel.sender}.</span>
+        </p>
+      </form>
+    {/if}
+    {#if trouble}<p role="alert" class="mt-3">{trouble}</p>{/if}
+    <p class="mt-8"><button class="line py-2" onclick={() => (asking = true)}>Take it off the list</button></p>
+  {/if}
+</section>
+<Ask
+  open={asking}
+  title="Take it off the list?"
+  text="What was taken over of it stays, and so do takes and remarks."
+  yes="Take it off"
+  done={forget}
+/>

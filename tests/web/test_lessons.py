@@ -1,0 +1,120 @@
+"""A lesson there, a hearing and its answer back, between two machines, through the screens."""
+
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.web.conftest import OpenPage, Site
+from tests.web.test_household import faults, played
+
+
+@pytest.fixture
+def other(tmp_path: Path) -> Iterator[Site]:
+    made = Site(tmp_path / "other")
+    yield made
+    made.close()
+
+
+def saved(page: Page, press: str, role: str, to: Path) -> Path:
+    with page.expect_download() as waiting:
+        page.get_by_role(role, name=press).click()  # type: ignore[arg-type]
+    waiting.value.save_as(to)
+    return to
+
+
+def opened(page: Page, site: Site, file: Path) -> None:
+    page.goto(f"{site.base}/lessons")
+    page.get_by_label("Open a file that came").set_input_files(file)
+    expect(page.get_by_text("Opened; every byte is as it was sent.")).to_be_visible()
+
+
+def test_a_hearing_is_remarked_on_and_a_lesson_is_taken_over(
+    site: Site, other: Site, open_page: OpenPage, tmp_path: Path
+) -> None:
+    played(site)
+    teacher = other.player("tuba-eb", name="Wenna Tull")
+    body = {"player_id": teacher, "family": "two-partial-slur", "params": {"tempo": "66"}, "name": "Slow slurs"}
+    other.call("/api/figures/keep", body)
+
+    page = open_page()
+    page.goto(f"{site.base}/lessons")
+    expect(page.get_by_text("Nothing was sent or opened yet.")).to_be_visible()
+    assert faults(page) == []
+    page.get_by_role("button", name="Have takes heard").click()
+    page.get_by_label("Who hears it").fill("Wenna")
+    page.get_by_label("What it is about").fill("First slurs")
+    page.get_by_role("checkbox").first.check()
+    assert faults(page) == []
+    page.get_by_role("button", name="Put it together").click()
+    page.get_by_role("button", name="Its seal").click()
+    seal = page.locator("strong").inner_text()
+    file = saved(page, "Save the file", "link", tmp_path / "hearing.zip")
+
+    there = open_page()
+    opened(there, other, file)
+    expect(there.get_by_text(seal)).to_be_visible()
+    there.get_by_role("listitem").get_by_role("link").first.click()
+    there.get_by_label("Place in the take, in seconds").fill("3.2")
+    there.get_by_label("Wenna Tull says, at 3.2 s").fill("warm air here")
+    there.get_by_role("button", name="At this moment").click()
+    expect(there.get_by_role("button", name="at 3.2 s")).to_be_visible()
+    # The picture is pointed at: the place moves, and with it what the next words are about.
+    there.locator("canvas").first.click(position={"x": 700, "y": 120})
+    expect(there.get_by_label("says, at 3.2 s")).to_have_count(0)
+    there.get_by_role("button", name="Nearer, this one").click()
+    expect(there.get_by_text("nearer to it")).to_be_visible()
+    assert faults(there) == []
+    there.goto(f"{other.base}/lessons")
+    there.get_by_role("link", name="First slurs").click()
+    there.get_by_label("Wenna Tull says of all of it").fill("Half the air.")
+    assert faults(there) == []
+    answer = saved(there, "Save the answer", "button", tmp_path / "answer.zip")
+
+    opened(page, site, answer)
+    expect(page.get_by_text("Half the air.")).to_be_visible()
+    expect(page.get_by_text("nearer to it, 1 remark")).to_be_visible()
+    page.get_by_role("listitem").get_by_role("link").first.click()
+    expect(page.get_by_text("warm air here")).to_be_visible()
+
+    there.goto(f"{other.base}/lessons")
+    there.get_by_role("button", name="Make a lesson").click()
+    there.get_by_label("Who it is for").fill("Piran")
+    there.get_by_label("Its title").fill("Until Easter")
+    there.get_by_label("Slow slurs", exact=True).check()
+    there.get_by_label("Words on Slow slurs").fill("as if the bell were full of water")
+    there.get_by_role("button", name="Put it together").click()
+    lesson = saved(there, "Save the file", "link", tmp_path / "lesson.zip")
+    opened(page, site, lesson)
+    page.get_by_role("button", name="Take over Slow slurs").click()
+    expect(page.get_by_text("taken over", exact=True)).to_be_visible()
+    page.goto(f"{site.base}/figures")
+    page.get_by_role("button", name="Slow slurs").click()
+    expect(page.get_by_text("“as if the bell were full of water”")).to_be_visible()
+
+
+def test_guests_are_nobody_who_plays_here_and_broken_files_are_said(
+    site: Site, other: Site, open_page: OpenPage, tmp_path: Path
+) -> None:
+    player, session = played(site)
+    takes = [take["id"] for take in site.call(f"/api/sessions/{session}/takes")]
+    made = site.call(f"/api/players/{player}/hearings", {"to": "Wenna", "title": "Slurs", "takes": takes})
+    page = open_page()
+    page.goto(f"{site.base}/lessons/{made['id']}")
+    file = saved(page, "Save the file", "link", tmp_path / "hearing.zip")
+    other.player("tuba-eb", name="Wenna Tull")
+    there = open_page()
+    opened(there, other, file)
+    there.goto(f"{other.base}/")
+    expect(there.get_by_role("heading", name="Who is playing?")).to_have_count(0)
+    expect(there.get_by_text("Wenna Tull", exact=True)).to_be_visible()
+    there.goto(f"{other.base}/who")
+    there.get_by_role("listitem").get_by_role("button").last.click()
+    expect(there.get_by_role("heading", name="Log")).to_be_visible()
+    expect(there.get_by_role("link", name="Slurs")).to_be_visible()
+    expect(there.get_by_label("Who is playing")).to_contain_text("a guest")
+    file.write_bytes(file.read_bytes()[:-100])
+    there.goto(f"{other.base}/lessons")
+    there.get_by_label("Open a file that came").set_input_files(file)
+    expect(there.get_by_text("This file is no lesson or hearing of Orexis, or it is damaged.")).to_be_visible()
