@@ -3,6 +3,7 @@
 import hashlib
 import io
 import json
+import shutil
 import zipfile
 from collections.abc import Iterator
 from dataclasses import replace
@@ -25,16 +26,27 @@ from orexis.store.models import DerivedRow
 from .test_moving import filled
 
 
+@pytest.fixture(scope="module")
+def folders(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """Two records, made once and copied for each test."""
+    folder = tmp_path_factory.mktemp("two")
+    for place, name in (("student", "Piran Voss"), ("teacher", "Wenna Tull")):
+        filled(folder / place, name).close()
+    return folder
+
+
 @pytest.fixture
-def student(tmp_path: Path) -> Iterator[House]:
-    house = filled(tmp_path / "student", "Piran Voss")
+def student(folders: Path, tmp_path: Path) -> Iterator[House]:
+    shutil.copytree(folders / "student", tmp_path / "student")
+    house = House(tmp_path / "student")
     yield house
     house.close()
 
 
 @pytest.fixture
-def teacher(tmp_path: Path) -> Iterator[House]:
-    house = filled(tmp_path / "teacher", "Wenna Tull")
+def teacher(folders: Path, tmp_path: Path) -> Iterator[House]:
+    shutil.copytree(folders / "teacher", tmp_path / "teacher")
+    house = House(tmp_path / "teacher")
     yield house
     house.close()
 

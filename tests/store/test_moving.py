@@ -2,6 +2,7 @@
 
 import io
 import json
+import os
 import zipfile
 from collections.abc import Iterator
 from datetime import UTC, datetime, timedelta
@@ -12,14 +13,15 @@ from sqlalchemy import text
 
 from orexis.core.player import play
 from orexis.core.practice import Event, EventName
-from orexis.errors import InputError
+from orexis.errors import ConflictError, InputError
 from orexis.services import clock
 from orexis.services.house import House
-from orexis.services.moving import back_up, bring_in, check, taken_out, weekly_backup, write_export
+from orexis.services.moving import Job, back_up, bring_in, check, taken_out, weekly_backup, write_export
 from orexis.services.moving.backup import backups
 from orexis.services.moving.tables import TABLES
 from orexis.services.planning.values import OwnBlock
 from orexis.services.players.values import Keeping
+from orexis.services.record import Record
 from orexis.services.takes.keeping import let_go, sizes
 from orexis.store.models import Base
 
@@ -265,5 +267,68 @@ def test_take_sitting_and_player_are_deleted_with_their_sound(tmp_path: Path) ->
     house.forget_player(second.id)
     assert [person.id for person in house.players.all()] == [first.id]
     assert not list((tmp_path / "takes").glob("*/*.flac"))
+    assert check(house.record, mend=False) == ()
+    house.close()
+
+
+def _moments(two: House, data: Path, folder: Path) -> int:
+    """How many steps an import tells of."""
+    write_export(two.record, data)
+    told: list[str] = []
+    house = House(folder)
+    bring_in(house.record, data, told=told.append)
+    house.close()
+    return len(told)
+
+
+def _sounds(house: House) -> list[str]:
+    return sorted(str(path.relative_to(house.record.folder)) for path in house.record.folder.glob("takes/*/*"))
+
+
+def test_an_import_stopped_on_the_way_leaves_nothing(two: House, tmp_path: Path) -> None:
+    data = tmp_path / "two.zip"
+    steps = _moments(two, data, tmp_path / "whole")
+    here = filled(tmp_path / "here", "Lowen Hext")
+    before, sounds = exported(here), _sounds(here)
+    for step in range(1, steps, steps // 5):
+        job = Job()
+        calls = iter(range(steps))
+
+        def told(said: str, job: Job = job, calls: Iterator[int] = calls, step: int = step) -> None:
+            if next(calls) == step:
+                job.stop()
+            job.told(said)
+
+        with job.running(), pytest.raises(ConflictError, match="nothing was brought in"):
+            bring_in(here.record, data, told=told)
+        assert exported(here) == before
+        assert _sounds(here) == sounds
+    with job.running(), pytest.raises(ConflictError, match="already"), job.running():
+        pass
+    here.close()
+
+
+def test_an_import_killed_on_the_way_is_all_or_nothing(two: House, tmp_path: Path) -> None:
+    data = tmp_path / "two.zip"
+    steps = _moments(two, data, tmp_path / "whole")
+    here = filled(tmp_path / "here", "Lowen Hext")
+    before = exported(here)
+    here.close()
+    for step in range(2, steps, steps // 5):
+        child = os.fork()
+        if child == 0:
+            calls = iter(range(steps))
+            bring_in(
+                Record(tmp_path / "here"), data, told=lambda _, c=calls, s=step: os._exit(9) if next(c) == s else None
+            )
+            os._exit(0)
+        assert os.waitstatus_to_exitcode(os.waitpid(child, 0)[1]) == 9
+        again = House(tmp_path / "here")
+        assert exported(again) == before
+        assert all(fault.mended for fault in check(again.record, mend=True))
+        assert exported(again) == before
+        again.close()
+    house = House(tmp_path / "here")
+    assert bring_in(house.record, data).sounds == 4
     assert check(house.record, mend=False) == ()
     house.close()

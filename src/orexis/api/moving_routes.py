@@ -13,7 +13,7 @@ from fastapi.responses import StreamingResponse
 from orexis.api.deps import REFUSALS, TheHouse
 from orexis.errors import InputError, StorageError
 from orexis.services.clock import now
-from orexis.services.moving import Brought, Fault, bring_in, check, taken_out
+from orexis.services.moving import Brought, Fault, Progress, bring_in, check, taken_out
 from orexis.services.record import Record
 
 router = APIRouter(prefix="/api", responses=REFUSALS)
@@ -35,8 +35,22 @@ def _out(record: Record) -> Iterator[bytes]:
 @router.post("/import", openapi_extra={"requestBody": {"content": {"application/zip": {}}, "required": True}})
 async def import_all(request: Request, house: TheHouse) -> Brought:
     """Everything from an export, beside what is here. The body is the file."""
-    async with arrived(request, house.record.folder) as path:
-        return await asyncio.to_thread(bring_in, house.record, path)
+    job = house.bringing
+    with job.running():
+        async with arrived(request, house.record.folder) as path:
+            return await asyncio.to_thread(bring_in, house.record, path, told=job.told)
+
+
+@router.get("/import")
+def import_progress(house: TheHouse) -> Progress:
+    """How far it is."""
+    return house.bringing.progress
+
+
+@router.delete("/import", status_code=204)
+def stop_import(house: TheHouse) -> None:
+    """Leave everything as it was."""
+    house.bringing.stop()
 
 
 @contextlib.asynccontextmanager

@@ -11,6 +11,7 @@ from orexis.services.lessons import Lessons
 from orexis.services.material.figures import Material
 from orexis.services.moving.backup import weekly_backup
 from orexis.services.moving.bringing import known_to
+from orexis.services.moving.job import Job
 from orexis.services.planning.programmes import Programmes
 from orexis.services.planning.routines import OwnRoutines
 from orexis.services.planning.use import Planning
@@ -60,6 +61,7 @@ class House:
         self.material = Material(self.record, self.workers)
         self.lessons = Lessons(self.record, self.players, self.material, self.routines, self.programmes, self.progress)
         self.marks = Marks(self.record)
+        self.bringing = Job()
         self.devices = Devices(self.record)
         self.simulated = SimulatedPlayer(self.sessions, self.takes)
 

@@ -260,6 +260,8 @@ export const api = {
         body: { parts },
       }),
     ),
+  importProgress: () => must(client.GET('/api/import')),
+  stopImport: () => must(client.DELETE('/api/import')),
   checkRecord: () => must(client.POST('/api/check')),
   forgetPlayer: (player_id: string) =>
     must(client.DELETE('/api/players/{player_id}', { params: { path: { player_id } } })),

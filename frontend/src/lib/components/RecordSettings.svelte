@@ -13,6 +13,7 @@
   let days = $state(90);
   let said = $state<string | null>(null);
   let busy = $state<string | null>(null);
+  let bringing = $state(false);
   let faults = $state<Fault[] | null>(null);
   let asking = $state<'sound' | 'player' | null>(null);
   const changed = $derived(keeping !== player.settings.keeping || days !== player.settings.keeping_days);
@@ -36,7 +37,14 @@
     }
   }
   async function bringIn(file: File) {
-    [busy, said] = [`Reading ${file.name}, ${sizeInWords(file.size)} …`, null];
+    const name = `${file.name}, ${sizeInWords(file.size)}`;
+    [busy, said, bringing] = [`Reading ${name} …`, null, true];
+    const asking = setInterval(() => {
+      void api
+        .importProgress()
+        .then((now) => bringing && now.says && (busy = `${name}: ${now.says}`))
+        .catch(() => undefined);
+    }, 700);
     try {
       const brought = await api.bringIn(file);
       const takes = brought.added?.['takes'] ?? 0;
@@ -48,7 +56,8 @@
     } catch (error) {
       said = words(error);
     }
-    busy = null;
+    clearInterval(asking);
+    [busy, bringing] = [null, false];
   }
   async function look() {
     [busy, faults] = ['Reading everything …', null];
@@ -113,7 +122,12 @@
       <FilePick label="Bring a file in" take={bringIn} />
       <button class="line py-2" onclick={look}>Is all well?</button>
     </p>
-    {#if busy}<p role="status">{busy}</p>{/if}
+    {#if busy}
+      <p role="status">
+        {busy}
+        {#if bringing}<button class="line ml-4 py-2" onclick={() => api.stopImport()}>Stop it</button>{/if}
+      </p>
+    {/if}
     {#if faults}
       <ul role="status">
         {#each faults as fault (fault.says)}<li>{fault.says}</li>{:else}<li>All is well.</li>{/each}

@@ -31,7 +31,7 @@ from orexis.services.lessons.values import (
     checked_words,
 )
 from orexis.services.lessons.wrapping import FORMAT, HEAD, PARTS, SCHEMA
-from orexis.services.moving.bringing import lay_down
+from orexis.services.moving.bringing import laid_down
 from orexis.services.moving.rows import add_rows, checked_rows
 from orexis.services.moving.taking import sound_name
 from orexis.services.moving.zipping import Shape, check_sums, manifest_of, read_lines, seal_of
@@ -124,11 +124,8 @@ def _write(record: Record, archive: zipfile.ZipFile, files: set[str], came: Came
         fresh = []
     if head.answer is not None and parcel is None and not _any_known(record, rows.get("marks", [])):
         raise InputError("This answers a hearing that was not sent from here: nothing in it belongs to this record.")
-    for take in fresh:
-        name = sound_name(take["id"])
-        if name in files:
-            lay_down(record, archive, name)
-    with record.database.writing() as db:
+    sounds = [name for name in (sound_name(take["id"]) for take in fresh) if name in files]
+    with laid_down(record, archive, sounds), record.database.writing() as db:
         if head.answer is not None:
             _answered(db, head.id, head.answer)
         elif parcel is None:

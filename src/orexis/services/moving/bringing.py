@@ -1,7 +1,7 @@
 """Everything in again: into an empty folder, or beside what is there.
 
 First the whole file is read and checked against its manifest; then sound is laid down under names of its own; then all rows are
-written in one transaction. A kill at any moment leaves the record as it was, and at most sound that no take names. What is here
+written in one transaction. A kill at any moment leaves the record as it was, and at most sound that no take names; stopped, not even that. What is here
 already is never overwritten: a row with the same id stays, and is counted as kept where it differs.
 """
 
@@ -9,7 +9,7 @@ import os
 import re
 import zipfile
 from collections.abc import Iterator
-from contextlib import closing
+from contextlib import closing, contextmanager
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
@@ -74,25 +74,31 @@ def _bring(record: Record, archive: zipfile.ZipFile, manifest: dict[str, Any], t
                     pass
     if record.folder.exists() and known_to(record):
         back_up(record)
-    out.sounds = _sounds(record, archive, [name for name in files if name.startswith("sound/")], told)
-    with record.database.writing() as db:
-        known_players = set(db.scalars(select(PlayerRow.id)))
-        both = known_players & set(_players(archive, files))
-        for part in TABLES:
-            name = f"{part.file}.jsonl"
-            if name in files:
-                told(f"{part.file} ...")
-                with closing(read_lines(archive, name)) as rows:
-                    _rows(db, part, rows, both, out)
-        if (both and out.added.get("takes")) or int(manifest["rules"]) != RULES:
-            db.execute(delete(DerivedRow).where(DerivedRow.name == TAKES))
-            out.rebuilt = True
-        elif not both:
-            db.merge(DerivedRow(name=TAKES, rules=RULES))
+    sounds = [name for name in files if name.startswith("sound/")]
+    with laid_down(record, archive, sounds, told) as fresh, record.database.writing() as db:
+        _tables(db, archive, manifest, out, told)
+        out.sounds = len(fresh)
     if out.rebuilt:
         told("summaries ...")
         bring_up_to_date(record)
     return out
+
+
+def _tables(db: Session, archive: zipfile.ZipFile, manifest: dict[str, Any], out: Brought, told: Told) -> None:
+    files = manifest["files"]
+    known_players = set(db.scalars(select(PlayerRow.id)))
+    both = known_players & set(_players(archive, files))
+    for part in TABLES:
+        name = f"{part.file}.jsonl"
+        if name in files:
+            told(f"{part.file} ...")
+            with closing(read_lines(archive, name)) as rows:
+                _rows(db, part, rows, both, out)
+    if (both and out.added.get("takes")) or int(manifest["rules"]) != RULES:
+        db.execute(delete(DerivedRow).where(DerivedRow.name == TAKES))
+        out.rebuilt = True
+    elif not both:
+        db.merge(DerivedRow(name=TAKES, rules=RULES))
 
 
 def known_to(record: Record) -> bool:
@@ -101,32 +107,46 @@ def known_to(record: Record) -> bool:
         return db.scalar(select(PlayerRow.id).limit(1)) is not None
 
 
-def _sounds(record: Record, archive: zipfile.ZipFile, names: list[str], told: Told) -> int:
-    """Laid down before the rows that name them; one that is here already stays."""
-    added = 0
-    for number, name in enumerate(names):
-        if number % 200 == 0:
-            told(f"sound {number} of {len(names)} ...")
-        added += lay_down(record, archive, name)
-    return added
+@contextmanager
+def laid_down(
+    record: Record, archive: zipfile.ZipFile, names: list[str], told: Told = lambda said: None
+) -> Iterator[list[Path]]:
+    """Sound under the names of its takes, before the rows that name them; what is here already stays.
+
+    Gives the files that are new. Where what follows fails or is stopped, they go again.
+    """
+    fresh: list[Path] = []
+    try:
+        for number, name in enumerate(names):
+            if number % 20 == 0:
+                told(f"sound {number} of {len(names)} ...")
+            target = record.sound_path(Path(name).stem)
+            if not target.exists():
+                _lay_down(archive, name, target)
+                fresh.append(target)
+        yield fresh
+    except BaseException:
+        for target in fresh:
+            target.unlink(missing_ok=True)
+        raise
 
 
-def lay_down(record: Record, archive: zipfile.ZipFile, name: str) -> bool:
-    """A sound under the name of its take, whole or not at all; whether it is new."""
-    target = record.sound_path(Path(name).stem)
-    if target.exists():
-        return False
+def _lay_down(archive: zipfile.ZipFile, name: str, target: Path) -> None:
+    """Whole or not at all."""
     target.parent.mkdir(parents=True, exist_ok=True)
     unfinished = target.with_suffix(".part")
-    with archive.open(name) as source, unfinished.open("wb") as out:
-        head = source.read(PIECE)
-        if not head.startswith(_FLAC):
-            raise InputError(f"“{name}” is no FLAC sound. Nothing was brought in.")
-        out.write(head)
-        while piece := source.read(PIECE):
-            out.write(piece)
-    os.replace(unfinished, target)
-    return True
+    try:
+        with archive.open(name) as source, unfinished.open("wb") as out:
+            head = source.read(PIECE)
+            if not head.startswith(_FLAC):
+                raise InputError(f"“{name}” is no FLAC sound. Nothing was brought in.")
+            out.write(head)
+            while piece := source.read(PIECE):
+                out.write(piece)
+        os.replace(unfinished, target)
+    except BaseException:
+        unfinished.unlink(missing_ok=True)
+        raise
 
 
 def _players(archive: zipfile.ZipFile, files: dict[str, Any]) -> Iterator[str]:

@@ -166,7 +166,7 @@ def later_release() -> InputError:
 def check_sums(archive: zipfile.ZipFile, files: dict[str, Any], told: Told) -> None:
     """Every byte against its sum, before anything is written."""
     for number, (name, said) in enumerate(files.items()):
-        if number % 500 == 0:
+        if number % 100 == 0:
             told(f"checking {number} of {len(files)} ...")
         digest = hashlib.sha256()
         with archive.open(name) as file:

@@ -1,0 +1,73 @@
+"""What an export and an import need as the record grows: `python -m benchmarks.moving [MEGABYTES ...]`.
+
+Each record has takes with sound of 1.5 MB; printed are seconds, the file's size, and the most memory that the command line's process
+had, so that memory which grows with the record would be seen. The export of the import is compared with the first, byte by byte.
+"""
+
+import filecmp
+import os
+import resource
+import subprocess
+import sys
+import tempfile
+import time
+from pathlib import Path
+
+from sqlalchemy import select
+
+from benchmarks.scale import TAKES, filled
+from orexis.store.models import TakeRow
+
+_SOUND = 1_500_000
+_WRAPPER = (
+    "import resource, subprocess, sys; subprocess.run(sys.argv[1:], check=True, stdout=subprocess.DEVNULL, "
+    "stderr=subprocess.DEVNULL); print(resource.getrusage(resource.RUSAGE_CHILDREN).ru_maxrss)"
+)
+
+
+def with_sound(folder: Path, megabytes: int) -> int:
+    """A record of about this size; how many takes it has."""
+    sittings = max(1, round(megabytes * 1e6 / _SOUND / TAKES))
+    house, _ = filled(folder, sittings)
+    with house.record.database.reading() as db:
+        keys = list(db.scalars(select(TakeRow.id)))
+    for key in keys:
+        path = house.record.sound_path(key)
+        path.parent.mkdir(parents=True, exist_ok=True)
+        path.write_bytes(b"fLaC" + os.urandom(_SOUND))
+    house.close()
+    return len(keys)
+
+
+def run(*command: str) -> tuple[float, float]:
+    """Seconds and the most megabytes of memory."""
+    start = time.perf_counter()
+    said = subprocess.run(
+        [sys.executable, "-c", _WRAPPER, sys.executable, "-m", "orexis.cli.main", *command],
+        check=True,
+        capture_output=True,
+        text=True,
+    )
+    return time.perf_counter() - start, int(said.stdout) / 1024.0
+
+
+def main(sizes: list[int]) -> None:
+    """A line for each size."""
+    for megabytes in sizes:
+        with tempfile.TemporaryDirectory() as name:
+            folder = Path(name)
+            takes = with_sound(folder / "here", megabytes)
+            out = run("export", str(folder / "a.zip"), "--data", str(folder / "here"))
+            back = run("import", str(folder / "a.zip"), "--data", str(folder / "there"))
+            run("export", str(folder / "b.zip"), "--data", str(folder / "there"))
+            same = filecmp.cmp(folder / "a.zip", folder / "b.zip", shallow=False)
+            size = (folder / "a.zip").stat().st_size / 1e6
+        print(
+            f"moving     {takes:6d} takes {size:7.0f} MB   out {out[0]:6.1f} s {out[1]:5.0f} MB of memory   "
+            f"in {back[0]:6.1f} s {back[1]:5.0f} MB   {'equal' if same else 'DIFFERS'}"
+        )
+    print(f"moving     (this process: {resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024:.0f} MB)")
+
+
+if __name__ == "__main__":
+    main([int(item) for item in sys.argv[1:]] or [100, 1000])
