@@ -6,6 +6,7 @@ import pytest
 from orexis.core.coach import limits_of
 from orexis.core.horn import horn_named
 from orexis.core.listen import listen
+from orexis.core.measures.slope import theil_sen
 from orexis.core.player import parse_flaws, play
 from orexis.core.sound import Sound
 from tests.conftest import HORNS, figure_of, heard, some
@@ -147,3 +148,14 @@ def test_clipping_is_seen() -> None:
     assert hearing.measures.sound.clipped_share > 0.01
     assert hearing.verdict is not None
     assert (hearing.verdict.outcome, hearing.verdict.reason) == ("not heard", "clipped")
+
+
+def test_a_line_through_points_is_that_of_the_library() -> None:
+    from scipy.stats import theilslopes
+
+    rng = np.random.default_rng(4)
+    for size in (2, 5, 40):
+        places = np.round(rng.uniform(0.0, 9.0, size), 1)
+        values = 3.0 * places + rng.standard_t(2, size)
+        known = theilslopes(values, places)
+        assert theil_sen(values, places) == pytest.approx((known.slope, known.intercept))

@@ -64,7 +64,18 @@ def test_weeks_are_given_moved_and_aimed_with(site: Site, open_page: OpenPage) -
     settings = site.call("/api/players")[0]["settings"]
     assert settings["minutes"] == [30, 30, 30, 30, 30, 30, 20]
     assert settings["performances"] == [later.isoformat()]
-    assert settings["moved"] == {later.isoformat(): 0, (later + timedelta(days=1)).isoformat(): 30}
+    moved = {later.isoformat(): 0, (later + timedelta(days=1)).isoformat(): 30}
+    assert settings["moved"] == moved
+
+    # Drawn with the mouse: Tuesday onto Thursday.
+    third = later + timedelta(days=3)
+    tuesday = later + timedelta(days=1)
+    there = page.get_by_role("button", name=f"Thursday {third.day} {third:%b}")
+    page.get_by_role("button", name=f"Tuesday {tuesday.day} {tuesday:%b}").drag_to(there)
+    expect(page.get_by_role("heading", name=f"Thursday, {third.day} {third:%b}")).to_be_visible()
+    expect(page.get_by_text("moved away").first).to_be_visible()
+    settings = site.call("/api/players")[0]["settings"]
+    assert settings["moved"] == moved | {tuesday.isoformat(): 0, third.isoformat(): 30}
 
     page.get_by_label("A new aim").select_option("hold")
     page.get_by_label("seconds, 4 to 20").fill("16")

@@ -14,17 +14,21 @@
   let outcome = $state('');
   /** Another page may lead here with what is to be found. */
   let reason = $state(new URLSearchParams(location.search).get('reason') ?? '');
+  let horn = $state('');
   let since = $state('');
   let until = $state('');
   const log = new Loaded<LogPage>();
   const reasons = new Loaded<string[]>();
+  const played = new Loaded<string[]>();
   const wanted = $derived<Sought>({
     ...(word.trim() && { word: word.trim() }),
     ...(outcome && { outcome: outcome as Outcome }),
     ...(reason && { reason }),
+    ...(horn && { horn }),
     ...(since && { since }),
     ...(until && { until }),
   });
+  const horns = $derived(played.value ?? []);
   const looking = $derived(Object.keys(wanted).length > 0);
 
   $effect(() => {
@@ -36,7 +40,9 @@
   });
   $effect(() => {
     const id = household.player?.id;
-    if (id) void reasons.load(() => api.reasons(id));
+    if (!id) return;
+    void reasons.load(() => api.reasons(id));
+    void played.load(() => api.hornsPlayed(id));
   });
   $effect(() => {
     void wanted;
@@ -55,7 +61,7 @@
       sound.
     </p>
   {:else}
-    <search class="mt-4 grid grid-cols-2 items-end gap-4 md:grid-cols-[1.5fr_1fr_1.2fr_1.25fr_1.25fr]">
+    <search class="mt-4 grid grid-cols-2 items-end gap-4 md:grid-cols-[1.5fr_repeat(auto-fit,minmax(8.5rem,1fr))]">
       <label class="field max-md:col-span-2"
         ><span>Find: a note, figure, remark</span><input type="search" maxlength="60" bind:value={word} /></label
       >
@@ -73,6 +79,15 @@
           {#each reasons.value ?? [] as id (id)}<option value={id}>{labelOf(id)}</option>{/each}
         </select>
       </label>
+      {#if horns.length > 1}
+        <label class="field">
+          <span>Horn</span>
+          <select bind:value={horn}>
+            <option value="">any</option>
+            {#each horns as id (id)}<option value={id}>{household.hornName(id)}</option>{/each}
+          </select>
+        </label>
+      {/if}
       <label class="field"><span>From</span><input type="date" bind:value={since} /></label>
       <label class="field"><span>To</span><input type="date" bind:value={until} /></label>
     </search>

@@ -1,6 +1,8 @@
 <script lang="ts">
   import { api, type Ladder, type ProgressShown } from '../lib/api/client';
+  import ChecksAfter from '../lib/components/ChecksAfter.svelte';
   import Choice from '../lib/components/Choice.svelte';
+  import DaysPlayed from '../lib/components/DaysPlayed.svelte';
   import RangeHistory from '../lib/components/RangeHistory.svelte';
   import ThenAndNow from '../lib/components/ThenAndNow.svelte';
   import TwoSpans from '../lib/components/TwoSpans.svelte';
@@ -110,7 +112,9 @@
       <TwoSpans playerId={player.id} weeks={Number(weeks)} />
       <ThenAndNow playerId={player.id} />
       <h2 class="mt-10">Endurance and load</h2>
+      <DaysPlayed days={found.days} />
       <WeeksPlayed weeks={found.playing} />
+      <ChecksAfter checks={found.checks} />
       {#if found.spent.length}
         <h3 class="mt-6 font-semibold">Sessions that ended spent, beside those that did not</h3>
         <ul class="mt-2">

@@ -5,7 +5,7 @@
   import WeekTable from '../lib/components/WeekTable.svelte';
   import { household } from '../lib/state/household.svelte';
   import { Loaded, words } from '../lib/state/loaded.svelte';
-  import { weekday } from '../lib/view/weeks';
+  import { isoOf, weekday } from '../lib/view/weeks';
 
   const shown = new Loaded<Weeks>();
   const found = $derived(shown.value);
@@ -57,7 +57,16 @@
     </p>
     {#each found.warnings as line (line)}<p class="mt-3"><b>{line}</b></p>{/each}
     {#if shown.trouble || said}<p role="alert" class="mt-3">{shown.trouble ?? said}</p>{/if}
-    <WeekTable weeks={found.weeks} today={found.today} chosen={at} choose={(item) => (chosen = item)} />
+    <WeekTable
+      weeks={found.weeks}
+      today={found.today}
+      chosen={at}
+      choose={(item) => (chosen = item)}
+      move={(from, to) => {
+        setMinutes({ [isoOf(from.day)]: 0, [isoOf(to.day)]: from.minutes });
+        chosen = to.day;
+      }}
+    />
     <p class="quiet mt-2 text-sm">
       <span class="key planned"></span> planned <span class="key heavy"></span> heavy <span class="key light"></span>
       light

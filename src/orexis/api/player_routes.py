@@ -107,12 +107,19 @@ def read_log(
     word: Annotated[str, Query(max_length=60)] = "",
     outcome: Outcome | None = None,
     reason: Annotated[str, Query(max_length=40)] = "",
+    horn: Annotated[str, Query(max_length=40)] = "",
     since: date | None = None,
     until: date | None = None,
 ) -> LogPage:
     """A page of sittings, newest first: all, or those with a take that has the word, outcome and reason asked for."""
-    wanted = Wanted(word, outcome, reason, "", since, until)
+    wanted = Wanted(word, outcome, reason, horn, since, until)
     return house.log.page(player_id, offset=offset, wanted=wanted)
+
+
+@router.get("/{player_id}/horns-played")
+def read_horns_played(player_id: Key, house: TheHouse) -> list[str]:
+    """On which horns anything was played."""
+    return list(house.log.horns(player_id))
 
 
 @router.get("/{player_id}/reasons")

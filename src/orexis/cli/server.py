@@ -1,5 +1,6 @@
 """Starting the server from the command line."""
 
+import gc
 import os
 import sys
 import threading
@@ -40,6 +41,7 @@ def serve(
     *, host: str, port: int, data: Path | None, open_browser: bool, workers: int = WORKERS, stand_port: int = 8723
 ) -> None:
     """Run until stopped."""
+    gc.disable()  # nothing of what is loaded now is ever let go: looking for it costs a third of a second
     from orexis.api.app import create_app
 
     if host not in _LOCAL:
@@ -57,6 +59,8 @@ def serve(
         timeout_graceful_shutdown=2,
         proxy_headers=False,
     )
+    gc.freeze()
+    gc.enable()
     threading.Thread(target=warm, daemon=True).start()
     print(f"Data folder: {folder}", file=sys.stderr)
     _Server(config, f"http://{host}:{port}/", open_browser).run()

@@ -57,7 +57,14 @@ export type Opened = Schemas['Opened'];
 type Dates = { from: string; to: string };
 
 /** What is looked for in the log. */
-export type Sought = { word?: string; outcome?: Outcome; reason?: string; since?: string; until?: string };
+export type Sought = {
+  word?: string;
+  outcome?: Outcome;
+  reason?: string;
+  horn?: string;
+  since?: string;
+  until?: string;
+};
 
 export class Trouble extends Error {
   constructor(
@@ -291,6 +298,8 @@ export const api = {
     must(client.GET('/api/players/{player_id}/log', { params: { path: { player_id }, query: { offset, ...wanted } } })),
   reasons: (player_id: string) =>
     must(client.GET('/api/players/{player_id}/reasons', { params: { path: { player_id } } })),
+  hornsPlayed: (player_id: string) =>
+    must(client.GET('/api/players/{player_id}/horns-played', { params: { path: { player_id } } })),
   sessionTakes: (session_id: string) =>
     must(client.GET('/api/sessions/{session_id}/takes', { params: { path: { session_id } } })),
   take: (take_id: string) => must(client.GET('/api/takes/{take_id}', { params: { path: { take_id } } })),

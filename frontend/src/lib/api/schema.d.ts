@@ -696,6 +696,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/players/{player_id}/horns-played": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Horns Played
+         * @description On which horns anything was played.
+         */
+        get: operations["read_horns_played_api_players__player_id__horns_played_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/players/{player_id}/ladder": {
         parameters: {
             query?: never;
@@ -2048,6 +2068,20 @@ export interface components {
             take_id: string;
         };
         /**
+         * ChecksAfter
+         * @description Check notes after so many minutes of playing (up to ten more): how many said what.
+         */
+        ChecksAfter: {
+            /** Fresh */
+            fresh: number;
+            /** Minutes */
+            minutes: number;
+            /** Spent */
+            spent: number;
+            /** Tiring */
+            tiring: number;
+        };
+        /**
          * Choice
          * @description The answers to all of them.
          * @enum {string}
@@ -2175,6 +2209,24 @@ export interface components {
             quiet: boolean;
             /** Without */
             without?: string[];
+        };
+        /**
+         * DayOfPlaying
+         * @description A day: load, of it that of heavy work, minutes of tone, whether a check note said spent, what was reported.
+         */
+        DayOfPlaying: {
+            /** Day */
+            day: string;
+            /** High Load */
+            high_load: number;
+            /** Load */
+            load: number;
+            /** Playing Min */
+            playing_min: number;
+            /** Report */
+            report: string | null;
+            /** Spent */
+            spent: boolean;
         };
         /**
          * DayPlan
@@ -3954,6 +4006,10 @@ export interface components {
          * @description The page: three lines at the top, then everything else.
          */
         ProgressShown: {
+            /** Checks */
+            checks: components["schemas"]["ChecksAfter"][];
+            /** Days */
+            days: components["schemas"]["DayOfPlaying"][];
             /** Improving */
             improving: components["schemas"]["Line"][];
             /** Milestones */
@@ -4296,6 +4352,11 @@ export interface components {
              * @default 0
              */
             blocks: number;
+            /**
+             * Check Minutes
+             * @default []
+             */
+            check_minutes: number[];
             /**
              * Checks
              * @default []
@@ -9318,6 +9379,109 @@ export interface operations {
             };
         };
     };
+    read_horns_played_api_players__player_id__horns_played_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too many attempts: wait a minute */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     read_ladder_api_players__player_id__ladder_get: {
         parameters: {
             query?: never;
@@ -9535,6 +9699,7 @@ export interface operations {
                 word?: string;
                 outcome?: components["schemas"]["Outcome"] | null;
                 reason?: string;
+                horn?: string;
                 since?: string | null;
                 until?: string | null;
             };

@@ -2,8 +2,18 @@
   import { playedOf, shortDate, topOf, weekday, type PlannedDay, type Week } from '../view/weeks';
 
   /** Weeks as rows, days as columns, load as bars to one scale: planned an outline, played brass; words under each. */
-  type Props = { weeks: readonly Week[]; today: number; chosen: number | null; choose: (day: number) => void };
-  let { weeks, today, chosen, choose }: Props = $props();
+  type Props = {
+    weeks: readonly Week[];
+    today: number;
+    chosen: number | null;
+    choose: (day: number) => void;
+    /** A day was drawn onto another of its week; by keys and touch it is moved below. */
+    move: (from: PlannedDay, to: PlannedDay) => void;
+  };
+  let { weeks, today, chosen, choose, move }: Props = $props();
+  let drawn = $state.raw<{ day: PlannedDay; week: Week } | null>(null);
+  let over = $state<number | null>(null);
+  const takes = (week: Week, day: PlannedDay) => drawn?.week === week && day.day >= today && day.day !== drawn.day.day;
   const top = $derived(topOf(weeks));
   const names = $derived(weeks[0]?.days.map((day) => weekday(day.day)) ?? []);
   const share = (load: number) => `${Math.min(100, (100 * load) / top)}%`;
@@ -37,6 +47,20 @@
             <td class:today={day.day === today}>
               <button
                 class="day"
+                class:over={over === day.day}
+                draggable={day.day >= today && day.minutes > 0}
+                ondragstart={(event) => {
+                  event.dataTransfer?.setData('text/plain', said(day));
+                  drawn = { day, week };
+                }}
+                ondragend={() => ([drawn, over] = [null, null])}
+                ondragover={(event) => {
+                  if (!takes(week, day)) return;
+                  event.preventDefault();
+                  over = day.day;
+                }}
+                ondragleave={() => (over = null)}
+                ondrop={() => drawn && takes(week, day) && move(drawn.day, day)}
                 aria-pressed={chosen === day.day}
                 aria-label={said(day)}
                 title={said(day)}
@@ -146,6 +170,10 @@
   .day[aria-pressed='true'] {
     background: var(--paper-deep);
     box-shadow: inset 0 -2px 0 var(--ink);
+  }
+
+  .day.over {
+    box-shadow: inset 0 0 0 1.5px var(--ink);
   }
 
   .today .kind {

@@ -9,7 +9,6 @@ played (a tone of 1320 Hz that rises in 2 ms and dies away in 50), whose modulus
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.signal import fftconvolve
 
 from orexis.core.room import Room, decay_after
 from orexis.core.sound import Floats, Sound
@@ -96,6 +95,8 @@ def _likeness(samples: Floats, rate: int) -> Floats:
     t = np.arange(round(_LENGTH_S * rate)) / rate
     shape = np.minimum(t / _RISE_S, 1.0) * np.exp(-t / (_LENGTH_S / 6.5))
     click = shape * np.exp(-2j * np.pi * CLICK_HZ * t)
+    from scipy.signal import fftconvolve  # loaded when a device is checked: it takes half a second
+
     return np.asarray(np.abs(fftconvolve(samples, click[::-1], mode="full"))[len(click) - 1 :])
 
 

@@ -8,12 +8,12 @@ from functools import partial
 from typing import Any
 
 import numpy as np
-from scipy.stats import theilslopes
 
 from orexis.core.figures import Figure
 from orexis.core.horn import Instrument, all_tubes, partial_near
 from orexis.core.measures.breath import inhalations
 from orexis.core.measures.envelope import Voice, match, natural_db
+from orexis.core.measures.slope import theil_sen
 from orexis.core.measures.values import FigureMeasures, MoveMeasures, NoteMeasures
 from orexis.core.notes import runs
 from orexis.core.sound import Floats
@@ -117,7 +117,7 @@ def _timing(taken: Taken, reasons: dict[str, str]) -> dict[str, Any]:
     else:
         found["timing_mean_ms"] = round(float(off.mean()) - 1000.0 * taken.delay_s, 1)
     if len(late) >= 4 and np.ptp(due) > 0:
-        found["timing_drift_ms_min"] = round(60.0 * float(theilslopes(off, due)[0]), 1)
+        found["timing_drift_ms_min"] = round(60.0 * theil_sen(off, due)[0], 1)
     else:
         reasons["timing_drift_ms_min"] = "it takes four notes and more"
     return found
@@ -129,7 +129,7 @@ def _about_own_beat(due: Floats, off: Floats, reasons: dict[str, str]) -> dict[s
     if len(due) < 3 or np.ptp(due) <= 0:
         reasons["timing_spread_ms"] = "without a click it takes three notes and more"
         return {"timing_mean_ms": None, "timing_spread_ms": None}
-    slope, start = theilslopes(off, due)[:2]
+    slope, start = theil_sen(off, due)
     rest = off - start - slope * due
     return {"timing_mean_ms": None, "timing_spread_ms": round(float(np.std(rest, ddof=2)), 1)}
 
@@ -157,10 +157,7 @@ def _height(taken: Taken, reasons: dict[str, str]) -> dict[str, Any]:
     if len(pairs) < 3 or max(octaves) - min(octaves) < _LEAST_OCTAVES:
         reasons["loudness_by_height_db_octave"] = "the notes cover too small a range"
         return {}
-    with np.errstate(
-        invalid="ignore"
-    ):  # many notes of one pitch leave its confidence interval undefined, not its slope
-        slope = float(theilslopes([level for _, level in pairs], octaves)[0])
+    slope = theil_sen([level for _, level in pairs], octaves)[0]
     return {"loudness_by_height_db_octave": round(slope, 1)}
 
 

@@ -5,7 +5,6 @@ from typing import Any
 
 import numpy as np
 from scipy.ndimage import uniform_filter1d
-from scipy.stats import theilslopes
 
 from orexis.core.figures import Figure
 from orexis.core.horn import Instrument, partial_near
@@ -13,6 +12,7 @@ from orexis.core.measures.breath import inhalation_before, response_ms
 from orexis.core.measures.entry import Entry, entry_of
 from orexis.core.measures.envelope import envelope
 from orexis.core.measures.shape import bend, loudness, modulation, ring_cents, shape_off_db, sounding_part
+from orexis.core.measures.slope import theil_sen
 from orexis.core.measures.values import NoteMeasures
 from orexis.core.notes import HeardNote, Row
 from orexis.core.sound import Floats, Sound
@@ -113,7 +113,7 @@ def slope_cents_s(settled: Settled) -> float | None:
     every = max(1, len(settled.cents) // _MOST_POINTS)
     if len(settled.calm) * HOP_S < _COMING_S:
         return None
-    return float(theilslopes(settled.calm[::every], settled.time_s[::every])[0])
+    return theil_sen(settled.calm[::every], settled.time_s[::every])[0]
 
 
 @dataclass(frozen=True, slots=True, eq=False)

@@ -8,7 +8,6 @@ radiation; the numbers are chosen by ear and by the spectra of sampled horns.)
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.signal import butter, fftconvolve, sosfilt
 
 from orexis.core.player.gestures import CONTROL_RATE
 from orexis.core.player.harmonics import GRID, summed
@@ -90,6 +89,8 @@ def _harmonics(f0: Floats, level_db: Floats, phase: Floats, timbre: Timbre, rate
 def _breath(played: Performance, size: int, rate: int, rng: np.random.Generator) -> Floats:
     high = min(6000.0, 0.45 * rate)
     white = rng.normal(0.0, 1.0, size)
+    from scipy.signal import butter, sosfilt  # loaded when somebody plays: it takes half a second
+
     shaped = sosfilt(butter(2, [400.0, high], "bandpass", fs=rate, output="sos"), white)
     shaped = shaped / max(1e-9, float(np.std(shaped)))
     level = _at_samples(played.breath_db, size, rate)
@@ -104,4 +105,6 @@ def _in_room(dry: Floats, room: str, rate: int, rng: np.random.Generator) -> Flo
     impulse = rng.normal(0.0, 1.0, len(t)) * 10.0 ** (-3.0 * t / seconds)
     impulse[: round(0.004 * rate)] = 0.0
     impulse *= 10.0 ** (wet_db / 20.0) / np.sqrt(np.sum(impulse**2))
+    from scipy.signal import fftconvolve
+
     return np.asarray(dry + fftconvolve(dry, impulse)[: len(dry)])

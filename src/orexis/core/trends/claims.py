@@ -87,9 +87,7 @@ def compared(measure: str, first: Sequence[DayPoint], last: Sequence[DayPoint]) 
     if min(len(first), len(last)) < FEWEST_OF_A_THIRD:
         return None
     before, after = (np.array([point.middle for point in span]) for span in (first, last))
-    drawn = [
-        span[picked].mean(axis=1) for span, picked in zip((before, after), _draws(len(before), len(after)), strict=True)
-    ]
+    drawn = [weights @ span for span, weights in zip((before, after), _draws(len(before), len(after)), strict=True)]
     low, high = (float(value) for value in np.percentile(drawn[1] - drawn[0], (5.0, 95.0)))
     direction = _direction(measure, low, high)
     if direction is None:
@@ -100,11 +98,17 @@ def compared(measure: str, first: Sequence[DayPoint], last: Sequence[DayPoint]) 
     )
 
 
-@lru_cache(maxsize=8)
-def _draws(first: int, last: int) -> tuple[NDArray[np.int64], NDArray[np.int64]]:
-    """Which days are drawn of each span, the same for every measure: measures of one page mostly have the same days."""
+@lru_cache(maxsize=64)
+def _draws(first: int, last: int) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+    """How often each day is drawn of each span, as weights of a mean; the same for every measure of so many days."""
     rng = np.random.default_rng(SEED)
-    return rng.integers(0, first, (DRAWS, first)), rng.integers(0, last, (DRAWS, last))
+    return _weights(rng.integers(0, first, (DRAWS, first))), _weights(rng.integers(0, last, (DRAWS, last)))
+
+
+def _weights(picked: NDArray[np.int64]) -> NDArray[np.float64]:
+    draws, days = picked.shape
+    flat = (np.arange(draws)[:, None] * days + picked).ravel()
+    return np.bincount(flat, minlength=draws * days).reshape(draws, days) / days
 
 
 def _direction(measure: str, low: float, high: float) -> Direction | None:

@@ -132,6 +132,12 @@ class Log:
         with self._record.database.reading() as db:
             return tuple(sorted(reason for reason in db.scalars(query) if reason))
 
+    def horns(self, player_id: str) -> tuple[str, ...]:
+        """On which anything was played."""
+        query = select(PracticeDayRow.horn).where(PracticeDayRow.player_id == player_id).distinct()
+        with self._record.database.reading() as db:
+            return tuple(sorted(db.scalars(query)))
+
     def takes(self, session_id: str) -> tuple[ListedTake, ...]:
         """A sitting's takes that were kept, in order."""
         with self._record.database.reading() as db:

@@ -1,5 +1,7 @@
 """Reading the record: trends with their claims, endurance by week, milestones. A bounded number of rows by day, never a take."""
 
+from collections import Counter
+from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date
 
@@ -33,7 +35,7 @@ from orexis.services.sessions.values import SessionSummary
 from orexis.store.models import MeasureDayRow, PathPlaceRow, PracticeDayRow, ProgrammeRow, SessionRow
 
 SPANS = (6, 12, 26, 52)  # weeks
-_MOST_MILESTONES, _TOP_LINES = 12, 3
+_MOST_MILESTONES, _TOP_LINES, _CHECK_MINUTES = 12, 3, 10
 
 
 @dataclass(frozen=True, slots=True)
@@ -62,6 +64,28 @@ class WeekOfPlaying:
 
 
 @dataclass(frozen=True, slots=True)
+class DayOfPlaying:
+    """A day: load, of it that of heavy work, minutes of tone, whether a check note said spent, what was reported."""
+
+    day: str
+    load: float
+    high_load: float
+    playing_min: float
+    spent: bool
+    report: str | None
+
+
+@dataclass(frozen=True, slots=True)
+class ChecksAfter:
+    """Check notes after so many minutes of playing (up to ten more): how many said what."""
+
+    minutes: int
+    fresh: int
+    tiring: int
+    spent: int
+
+
+@dataclass(frozen=True, slots=True)
 class Milestone:
     """Something that came for the first time."""
 
@@ -87,6 +111,8 @@ class ProgressShown:
     slipped: tuple[Line, ...]
     trends: tuple[TrendShown, ...]
     playing: tuple[WeekOfPlaying, ...]
+    days: tuple[DayOfPlaying, ...]
+    checks: tuple[ChecksAfter, ...]
     spent: tuple[InCommon, ...]  # what sessions that ended spent had in common; empty where there are too few
     milestones: tuple[Milestone, ...]
 
@@ -105,13 +131,16 @@ class Progress:
         since = today - 7 * weeks
         with self._record.database.reading() as db:
             trends, sittings = _trends(db, person, since), _sittings(db, person, since)
+            days = _days_played(db, person, since)
             return ProgressShown(
                 weeks,
                 _lines(trends, Direction.BETTER),
                 _lines(trends, Direction.STILL),
                 _lines(trends, Direction.WORSE),
                 trends,
-                _playing(db, person, since, sittings),
+                _playing(days, sittings),
+                _days(days, sittings, since),
+                _checks(summary for _, summary in sittings),
                 in_common(_told(summary) for _, summary in sittings),
                 _milestones(db, person, since),
             )
@@ -167,20 +196,50 @@ def _told(summary: SessionSummary) -> SessionTold:
     return SessionTold(spent, summary.playing_s, summary.lasted_s, summary.load, summary.high_load)
 
 
-def _playing(
-    db: Session, person: Player, since: int, sittings: list[tuple[int, SessionSummary]]
-) -> tuple[WeekOfPlaying, ...]:
+def _days_played(db: Session, person: Player, since: int) -> list[PracticeDayRow]:
     row = PracticeDayRow
-    query = select(row.day, row.playing_s, row.load, row.takes, row.held).where(
-        row.player_id == person.id, row.horn == person.horn, row.day >= monday(since)
-    )
+    mine = select(row).where(row.player_id == person.id, row.horn == person.horn, row.day >= monday(since))
+    return list(db.scalars(mine.order_by(row.day)))
+
+
+def _playing(days: list[PracticeDayRow], sittings: list[tuple[int, SessionSummary]]) -> tuple[WeekOfPlaying, ...]:
     weeks: dict[int, list[tuple[float, float, int, int]]] = {}
-    for day, playing_s, load, takes, held in db.execute(query):
-        weeks.setdefault(monday(day), []).append((playing_s, load, takes, held))
+    for row in days:
+        weeks.setdefault(monday(row.day), []).append((row.playing_s, row.load, row.takes, row.held))
     sessions: dict[int, list[SessionSummary]] = {}
     for day, summary in sittings:
         sessions.setdefault(monday(day), []).append(summary)
     return tuple(_week(start, weeks[start], sessions.get(start, [])) for start in sorted(weeks))
+
+
+def _days(
+    days: list[PracticeDayRow], sittings: list[tuple[int, SessionSummary]], since: int
+) -> tuple[DayOfPlaying, ...]:
+    by_day: dict[int, list[SessionSummary]] = {}
+    for day, summary in sittings:
+        by_day.setdefault(day, []).append(summary)
+    out = []
+    for row in days:
+        own = by_day.get(row.day, [])
+        if row.day >= since:
+            high = min(row.load, sum(one.high_load for one in own))
+            report = next((one.stopped for one in own if one.stopped), None)
+            spent = any(Freshness.SPENT in one.checks for one in own)
+            iso, minutes = date.fromordinal(row.day).isoformat(), round(row.playing_s / 60.0, 1)
+            out.append(DayOfPlaying(iso, round(row.load, 1), round(high, 1), minutes, spent, report))
+    return tuple(out)
+
+
+def _checks(summaries: Iterable[SessionSummary]) -> tuple[ChecksAfter, ...]:
+    """The first of a sitting is what the others are compared with, and says nothing."""
+    counts: dict[int, Counter[Freshness]] = {}
+    for summary in summaries:
+        for minutes, state in list(zip(summary.check_minutes, summary.checks, strict=False))[1:]:
+            counts.setdefault(int(minutes // _CHECK_MINUTES) * _CHECK_MINUTES, Counter())[state] += 1
+    return tuple(
+        ChecksAfter(start, found[Freshness.FRESH], found[Freshness.TIRING], found[Freshness.SPENT])
+        for start, found in sorted(counts.items())
+    )
 
 
 def _week(start: int, days: list[tuple[float, float, int, int]], sessions: list[SessionSummary]) -> WeekOfPlaying:

@@ -44,6 +44,7 @@ class SessionSummary:
     take_ids: tuple[str, ...] = ()
     outcomes: tuple[Outcome, ...] = ()  # of the same takes: shown as small shapes
     checks: tuple[Freshness, ...] = ()
+    check_minutes: tuple[float, ...] = ()  # of playing before each of them
     stopped: str | None = None  # what was reported, where it ended everything
     overruled: tuple[Overruling, ...] = ()
     against: str | None = None  # what spoke against it
@@ -62,6 +63,7 @@ def summary_of(state: SessionState, lasted_s: float = 0.0) -> SessionSummary:
         take_ids=tuple(take.take_id for take in state.kept),
         outcomes=tuple(take.outcome for take in state.kept),
         checks=tuple(check.state for check in state.checks if check.state is not None),
+        check_minutes=tuple(round(check.playing_s / 60.0, 1) for check in state.checks if check.state is not None),
         stopped=state.stopped,
         overruled=state.overruled,
         against=state.against,

@@ -1,0 +1,43 @@
+/** Days of playing as bars: values in, geometry out. */
+import type { Schemas } from '../api/client';
+
+export type Day = Schemas['DayOfPlaying'];
+export type Bar = { day: Day; x: number; width: number; y: number; height: number; high: number };
+
+const MS = 86_400_000;
+const noon = (iso: string) => Date.parse(`${iso}T12:00:00Z`);
+
+/** A bar for each day that was played, at its place in time; `high`: how much of its height was heavy work. */
+export function barsOf(days: readonly Day[], view: { width: number; height: number; left: number }): Bar[] {
+  const [first, last] = [days[0], days.at(-1)];
+  if (!first || !last) return [];
+  const span = Math.max(1, Math.round((noon(last.day) - noon(first.day)) / MS) + 1);
+  const step = (view.width - view.left) / span;
+  const most = Math.max(1, ...days.map((day) => day.load));
+  return days.map((day) => {
+    const height = (day.load / most) * view.height;
+    const x = view.left + step * Math.round((noon(day.day) - noon(first.day)) / MS);
+    return {
+      day,
+      x,
+      width: Math.max(1, Math.min(step - 1, 18)),
+      y: view.height - height,
+      height,
+      high: day.load > 0 ? (height * day.high_load) / day.load : 0,
+    };
+  });
+}
+
+/** “3 March: load 120, 40% heavy, 9.5 minutes of tone, a check note said spent”. */
+export function dayInWords(day: Day, name: string): string {
+  const heavy = day.load > 0 ? Math.round((100 * day.high_load) / day.load) : 0;
+  return [
+    `${name}: load ${Math.round(day.load)}`,
+    heavy ? `${heavy}% heavy` : '',
+    `${day.playing_min.toFixed(1)} minutes of tone`,
+    day.spent ? 'a check note said spent' : '',
+    day.report ? `reported: ${day.report}` : '',
+  ]
+    .filter(Boolean)
+    .join(', ');
+}
