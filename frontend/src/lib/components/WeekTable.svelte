@@ -11,9 +11,30 @@
     move: (from: PlannedDay, to: PlannedDay) => void;
   };
   let { weeks, today, chosen, choose, move }: Props = $props();
-  let drawn = $state.raw<{ day: PlannedDay; week: Week } | null>(null);
+  let drawn: { day: PlannedDay; week: Week; x: number; y: number } | null = null;
+  let dropped = false; // the click that ends it is no choice
   let over = $state<number | null>(null);
-  const takes = (week: Week, day: PlannedDay) => drawn?.week === week && day.day >= today && day.day !== drawn.day.day;
+  const MOVED = 8; // pixels: less is a touch of the button
+
+  /** With the mouse only: a finger scrolls. */
+  function grasp(event: PointerEvent, week: Week, day: PlannedDay) {
+    if (event.pointerType === 'touch' || event.button !== 0 || day.day < today || !day.minutes) return;
+    drawn = { day, week, x: event.clientX, y: event.clientY };
+    (event.currentTarget as Element).setPointerCapture(event.pointerId);
+  }
+  function draw(event: PointerEvent) {
+    if (!drawn || Math.hypot(event.clientX - drawn.x, event.clientY - drawn.y) < MOVED) return;
+    const under = document.elementFromPoint(event.clientX, event.clientY)?.closest<HTMLElement>('[data-day]');
+    const there = Number(under?.dataset['day']);
+    const free = drawn.week.days.find((day) => day.day === there && day.day >= today && day !== drawn?.day);
+    over = free?.day ?? null;
+  }
+  function drop() {
+    const to = drawn?.week.days.find((day) => day.day === over);
+    dropped = drawn !== null && to !== undefined;
+    if (drawn && to) move(drawn.day, to);
+    [drawn, over] = [null, null];
+  }
   const top = $derived(topOf(weeks));
   const names = $derived(weeks[0]?.days.map((day) => weekday(day.day)) ?? []);
   const share = (load: number) => `${Math.min(100, (100 * load) / top)}%`;
@@ -48,23 +69,18 @@
               <button
                 class="day"
                 class:over={over === day.day}
-                draggable={day.day >= today && day.minutes > 0}
-                ondragstart={(event) => {
-                  event.dataTransfer?.setData('text/plain', said(day));
-                  drawn = { day, week };
-                }}
-                ondragend={() => ([drawn, over] = [null, null])}
-                ondragover={(event) => {
-                  if (!takes(week, day)) return;
-                  event.preventDefault();
-                  over = day.day;
-                }}
-                ondragleave={() => (over = null)}
-                ondrop={() => drawn && takes(week, day) && move(drawn.day, day)}
+                data-day={day.day}
+                onpointerdown={(event) => grasp(event, week, day)}
+                onpointermove={draw}
+                onpointerup={drop}
+                onpointercancel={() => ([drawn, over] = [null, null])}
                 aria-pressed={chosen === day.day}
                 aria-label={said(day)}
                 title={said(day)}
-                onclick={() => choose(day.day)}
+                onclick={() => {
+                  if (!dropped) choose(day.day);
+                  dropped = false;
+                }}
               >
                 <span class="well">
                   {#if day.day >= today && day.target}
