@@ -73,7 +73,7 @@ def test_weeks_are_given_moved_and_aimed_with(site: Site, open_page: OpenPage) -
     there = page.get_by_role("button", name=f"Thursday {third.day} {third:%b}")
     page.get_by_role("button", name=f"Tuesday {tuesday.day} {tuesday:%b}").drag_to(there)
     expect(page.get_by_role("heading", name=f"Thursday, {third.day} {third:%b}")).to_be_visible()
-    expect(page.get_by_text("moved away").first).to_be_visible()
+    expect(page.get_by_role("button", name=f"Tuesday {tuesday.day} {tuesday:%b}: off, moved away")).to_be_visible()
     settings = site.call("/api/players")[0]["settings"]
     assert settings["moved"] == moved | {tuesday.isoformat(): 0, third.isoformat(): 30}
 
