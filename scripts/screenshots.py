@@ -86,6 +86,14 @@ def rest(page: Page) -> None:
     page.get_by_role("button", name="End here").click()
 
 
+def heard(page: Page, take: str) -> None:
+    """A take with what a teacher said of it."""
+    page.goto(f"{BASE}/take/{take}")
+    page.get_by_role("heading", name="Remarks").wait_for()
+    page.evaluate("window.scrollTo(0, 210)")
+    shoot(page, "take-remarks")
+
+
 def _made_up_addresses(route: Route) -> None:
     """A picture names no machine."""
     answer = route.fetch()
@@ -139,6 +147,11 @@ def main() -> None:
             shoot(dark, "settings", "/settings")
             shoot(dark, "take-slur", f"/take/{caught}")
             shoot(light, "take-long-tone", f"/take/{sagging}")
+            parcels = call(f"/api/players/{player}/parcels")
+            lesson = next(one["id"] for one in parcels if one["kind"] == "lesson")
+            hearing = next(one for one in parcels if one["kind"] == "hearing")
+            shoot(light, "lessons", f"/lessons/{lesson}")
+            heard(dark, hearing["hearing"]["takes"][0]["id"])
             stand(dark, player)
             rest(light)
         finally:

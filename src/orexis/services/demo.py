@@ -1,8 +1,8 @@
-"""The demo: a made-up household of two, the last days of both through the real ear.
+"""The demo: a made-up household of two, the last two weeks of both through the real ear.
 
 Invented throughout. Ottoline Brask plays the E flat tuba in the works band of Hollowmere, has sixteen weeks behind her, and is in the
-sixth week of two programmes; she gets steadier, in no straight line. Pell Ardiman began on the cornet five weeks ago. The weeks before
-were rehearsed at measure level and have no sound. Each is made by a process of its own: they share nothing but the folder.
+sixth week of two programmes; she gets steadier, in no straight line. Pell Ardiman began on the cornet five weeks ago. A teacher, Marra Quill, has
+heard some of her takes and sent a lesson. The weeks before were rehearsed at measure level and have no sound. Each is made by a process of its own: they share nothing but the folder.
 """
 
 import multiprocessing
@@ -15,6 +15,7 @@ from orexis.core.player import manner_flaws, play
 from orexis.core.practice import Event, EventName, Phase
 from orexis.errors import OrexisError
 from orexis.services.clock import now
+from orexis.services.demo_lesson import teach
 from orexis.services.demo_weeks import Weeks, rehearse_weeks
 from orexis.services.house import House
 
@@ -23,19 +24,21 @@ _MARK = "demo-ready"
 # Day before today, hour, family, parameters, and how each take was played: a capital letter goes on to the next figure.
 _Day = tuple[int, int, str, dict[str, str], tuple[str, ...]]
 _DAYS: tuple[_Day, ...] = (
-    (7, 18, "long-low-tones", {"steps": "3"}, ("breathless", "sagging", "sagging", "human", "sagging", "clean")),
-    (6, 18, "two-partial-slur", {}, ("breathless", "catching", "human", "clean", "catching")),
-    (5, 19, "long-low-tones", {"steps": "3"}, ("sliding", "sagging", "clean", "human", "clean")),
-    (3, 18, "two-partial-slur", {}, ("catching", "human", "clean", "clean", "human")),
-    (2, 17, "long-low-tones", {"steps": "4"}, ("human", "clean", "sagging", "clean", "human", "clean")),
-    (1, 18, "two-partial-slur", {"tempo": "76"}, ("clean", "human", "catching", "clean", "clean", "human")),
-    (6, 19, "step-ladder", {"start": "Eb3", "rungs": "6"}, ("clean", "clean", "clean", "clean", "sliding")),
-    (4, 18, "step-ladder", {"start": "Eb3", "rungs": "8"}, ("clean", "clean", "clean", "clean", "clean", "breathless")),
+    (13, 18, "long-low-tones", {"steps": "3"}, ("breathless", "sagging", "sagging", "human", "clean")),
+    (12, 18, "two-partial-slur", {}, ("breathless", "catching", "human", "catching")),
+    (10, 19, "step-ladder", {"start": "Eb3", "rungs": "6"}, ("clean", "clean", "clean", "clean", "sliding")),
+    (9, 18, "long-low-tones", {"steps": "3"}, ("sliding", "sagging", "clean", "human")),
+    (8, 18, "two-partial-slur", {}, ("catching", "human", "clean", "clean", "human")),
+    (6, 19, "step-ladder", {"start": "Eb3", "rungs": "8"}, ("clean", "clean", "clean", "clean", "clean", "breathless")),
+    (5, 19, "falling-scale", {"start": "Eb3", "keys": "4"}, ("clean", "human", "clean")),
+    (4, 19, "to-the-pedal", {"tube": "0"}, ("clean",)),
+    (3, 17, "long-low-tones", {"steps": "4"}, ("human", "clean", "sagging", "clean", "human", "clean")),
     (2, 18, "step-ladder", {"start": "F3", "rungs": "6"}, ("clean", "clean", "clean", "clean", "sagging")),
-    (4, 19, "falling-scale", {"start": "Eb3", "keys": "4"}, ("clean", "human", "clean")),
-    (3, 19, "to-the-pedal", {"tube": "0"}, ("clean",)),
+    (1, 18, "two-partial-slur", {"tempo": "76"}, ("clean", "human", "catching", "clean", "clean", "human")),
 )
 _SECOND_DAYS: tuple[_Day, ...] = (
+    (11, 17, "two-partial-slur", {}, ("breathless", "human", "clean")),
+    (8, 17, "long-low-tones", {"steps": "2"}, ("sagging", "human", "sagging")),
     (4, 17, "two-partial-slur", {}, ("breathless", "human", "clean", "human")),
     (1, 17, "long-low-tones", {"steps": "2"}, ("human", "sagging", "clean", "clean")),
 )
@@ -48,12 +51,12 @@ _WEEKS = Weeks(
     programmes_since=6,
     thin_until=6,
     thin_days=(0, 3),
-    sound_only=(1, 2, 3, 4, 5, 6, 7),
+    sound_only=tuple(range(1, 14)),
     register=5.0,
     horn={"1": 9.0, "1-2": 4.0, "2": -2.0},
 )
 _SECOND_WEEKS = Weeks(
-    weeks=5, given=(0, 15, 0, 15, 0, 15, 0), hour=16, kind="beginner", habit=(3.5, 2.5), sound_only=(1, 4)
+    weeks=5, given=(0, 15, 0, 15, 0, 15, 0), hour=16, kind="beginner", habit=(3.5, 2.5), sound_only=tuple(range(1, 14))
 )
 _MADE_WITHIN_S = 600.0
 
@@ -86,6 +89,7 @@ def fill(folder: Path) -> None:
         if beside.exitcode != 0:
             beside.kill()
             raise OrexisError("The demo could not be made: take its folder away and try again.")
+        teach(folder, first)
     mark.write_text("1")
 
 

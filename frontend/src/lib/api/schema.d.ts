@@ -2256,6 +2256,8 @@ export interface components {
         /**
          * DayPoint
          * @description A day: its ordinal date, the ends of the middle half of its takes, their middle, how many.
+         *
+         *     Not frozen, though never changed: a year has sixteen thousand of them, and frozen ones take five times as long to make.
          */
         DayPoint: {
             /** Day */

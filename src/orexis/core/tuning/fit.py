@@ -143,9 +143,8 @@ class _Model:
         self.columns: dict[Key, int] = {}
         entries = [self._entries_of(row) for row in self.rows]
         self.x = np.zeros((len(self.rows), len(self.columns)))
-        for at, found in enumerate(entries):
-            for key, value in found.items():
-                self.x[at, self.columns[key]] = value
+        places = np.array([[self.columns[key] for key, _ in found] for found in entries])
+        self.x[np.arange(len(self.rows))[:, None], places] = [[value for _, value in found] for found in entries]
         counts = np.array([row.count for row in self.rows], dtype=float)
         self.y = np.array(
             [(row.cents - row.kept - _MENDED_USUALLY * row.free) / row.count for row in self.rows], dtype=float
@@ -155,21 +154,20 @@ class _Model:
         self.solution: Array = np.zeros(len(self.columns))
         self.covariance: Array = np.zeros((len(self.columns), len(self.columns)))
 
-    def _entries_of(self, row: NoteDay) -> dict[Key, float]:
-        side = side_of(row.tube)
-        found: dict[Key, float] = {
-            ("overall", None): 1.0,
-            ("day", row.day): 1.0,
-            ("warm", None): row.warm / row.count,
-            ("tired", None): row.tired / row.count,
-            ("mended", None): row.free / row.count,
-            ("partial", (side, row.partial)): 1.0,
-            ("tube", row.tube): 1.0,
-            ("rest", row.key): 1.0,
-            ("register", None): (row.midi - self.middle) / 12.0,
-            ("loudness", None): self._loudness(row),
-        }
-        for key in found:
+    def _entries_of(self, row: NoteDay) -> tuple[tuple[Key, float], ...]:
+        found: tuple[tuple[Key, float], ...] = (
+            (("overall", None), 1.0),
+            (("day", row.day), 1.0),
+            (("warm", None), row.warm / row.count),
+            (("tired", None), row.tired / row.count),
+            (("mended", None), row.free / row.count),
+            (("partial", (side_of(row.tube), row.partial)), 1.0),
+            (("tube", row.tube), 1.0),
+            (("rest", row.key), 1.0),
+            (("register", None), (row.midi - self.middle) / 12.0),
+            (("loudness", None), self._loudness(row)),
+        )
+        for key, _ in found:
             self.columns.setdefault(key, len(self.columns))
         return found
 

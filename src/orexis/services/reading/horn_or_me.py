@@ -11,7 +11,7 @@ from orexis.services.players import Player, Players
 from orexis.services.reading.notes_by_day import notes_of
 from orexis.services.record import Record
 
-DAYS = 45  # of practice that are looked at
+DAYS = 36  # of practice that are looked at
 
 
 @dataclass(frozen=True, slots=True)
@@ -88,7 +88,8 @@ class Tuning:
     def _fit(self, person: Player) -> tuple[str | None, Fit | None]:
         with self._record.database.reading() as db:
             rows = notes_of(db, person.id, person.horn, days=DAYS)
-        return missing_for(rows), fit_of(horn_named(person.horn), rows)
+        missing = missing_for(rows)
+        return missing, None if missing else fit_of(horn_named(person.horn), rows)
 
 
 def _shown(note: NoteFit, written: str) -> NoteOnHorn:

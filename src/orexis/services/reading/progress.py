@@ -5,7 +5,8 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date
 
-from sqlalchemy import select
+from pydantic import TypeAdapter
+from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from orexis.core.coach import Freshness, RungState
@@ -35,6 +36,9 @@ from orexis.services.sessions.values import SessionSummary
 from orexis.store.models import MeasureDayRow, PathPlaceRow, PracticeDayRow, ProgrammeRow, SessionRow
 
 SPANS = (6, 12, 26, 52)  # weeks
+_POINTS: TypeAdapter[list[tuple[int, float, float, float, int]]] = TypeAdapter(
+    list[tuple[int, float, float, float, int]]
+)
 _MOST_MILESTONES, _TOP_LINES, _CHECK_MINUTES = 12, 3, 10
 
 
@@ -147,15 +151,7 @@ class Progress:
 
 
 def _trends(db: Session, person: Player, since: int) -> tuple[TrendShown, ...]:
-    row = MeasureDayRow
-    query = (
-        select(row.measure, row.day, row.low, row.middle, row.high, row.takes)
-        .where(row.player_id == person.id, row.horn == person.horn, row.day >= since)
-        .order_by(row.day)
-    )
-    points: dict[str, list[DayPoint]] = {}
-    for key, day, low, middle, high, takes in db.execute(query):
-        points.setdefault(key, []).append(DayPoint(day, low, middle, high, takes))
+    points = _points(db, person, since)
     out = []
     for measure in TREND_MEASURES.values():
         for scope in (None, *SCOPES, *FAMILIES):
@@ -165,6 +161,18 @@ def _trends(db: Session, person: Player, since: int) -> tuple[TrendShown, ...]:
                 words = scope_in_words(scope) if scope else ""
                 out.append(TrendShown(measure, trend, claimed(measure, trend), words))
     return tuple(out)
+
+
+def _points(db: Session, person: Player, since: int) -> dict[str, list[DayPoint]]:
+    """Days by measure. A year has sixteen thousand: the database hands them over a measure at a time, as JSON."""
+    row = MeasureDayRow
+    point = func.json_array(row.day, row.low, row.middle, row.high, row.takes)
+    query = (
+        select(row.measure, func.json_group_array(func.json(point)))
+        .where(row.player_id == person.id, row.horn == person.horn, row.day >= since)
+        .group_by(row.measure)
+    )
+    return {key: [DayPoint(*values) for values in _POINTS.validate_json(text)] for key, text in db.execute(query)}
 
 
 def _lines(trends: tuple[TrendShown, ...], direction: Direction) -> tuple[Line, ...]:

@@ -1,0 +1,80 @@
+"""What passed between the demo's player and her teacher: a hearing and its answer, and a lesson, each opened as the file it is."""
+
+import tempfile
+from datetime import timedelta
+from pathlib import Path
+
+from orexis.core.planning import Aim, AimKind
+from orexis.core.player import play
+from orexis.services.clock import now
+from orexis.services.house import House
+from orexis.services.lessons import Chosen, LessonWish, Parcel
+from orexis.services.material.figures import Wish
+from orexis.services.planning.values import OwnBlock
+
+TEACHER = "Marra Quill"
+_REASON = "caught"
+
+
+def teach(folder: Path, player_id: str) -> None:
+    """The takes of the last slurs are heard; the one that caught another partial is remarked on, and one is nearer."""
+    with tempfile.TemporaryDirectory() as elsewhere:
+        house, study = House(folder), House(Path(elsewhere) / "study")
+        try:
+            _exchange(house, study, player_id, Path(elsewhere))
+        finally:
+            house.close()
+            study.close()
+
+
+def _exchange(house: House, study: House, player_id: str, folder: Path) -> None:
+    teacher = study.players.add(name=TEACHER, stage="secure", horn="tuba-eb", part="bass").id
+    takes = house.log.takes(house.log.page(player_id).sessions[0].id)
+    missed = next((take for take in takes if take.reason == _REASON), takes[0])
+    held = next((take for take in reversed(takes) if take.outcome == "held"), takes[-1])
+    words = "The slur still touches the one between. Is it the air?"
+    hearing = house.lessons.hearing(
+        player_id, (missed.id, held.id), to=TEACHER, title="Slurs, sixteenth week", words=words, weeks=True
+    )
+    study.lessons.open(teacher, _file(house, hearing, folder))
+    first, *_, last = study.takes.get(missed.id).measures.notes
+    for note, said in (
+        (first, "Full and open: start the slur from here."),
+        (last, "Half the air, and it is there by itself."),
+    ):
+        study.marks.add(missed.id, at_s=note.onset_s, nearer=False, words=said, by=TEACHER)
+    study.marks.add(held.id, at_s=None, nearer=True, words="this is the gesture", by=TEACHER)
+    answer = study.lessons.answer(
+        hearing.id, words="Warmer than in autumn. Think of one note that changes its place.", by=TEACHER
+    )
+    house.lessons.open(player_id, _file(study, answer, folder))
+    house.lessons.open(player_id, _file(study, _lesson(study, teacher), folder))
+
+
+def _lesson(study: House, teacher: str) -> Parcel:
+    """Two figures, a day, an aim, and a take to match."""
+    person = study.players.get(teacher)
+    slurs = study.material.keep(person, "Low slurs, slow", Wish("two-partial-slur", {"tempo": "63"}))
+    tones = study.material.keep(person, "Three low tones", Wish("long-low-tones", {"steps": "3"}))
+    blocks = (OwnBlock("long-low-tones", 8.0, {}), OwnBlock("two-partial-slur", 12.0, {}))
+    day = study.routines.keep(teacher, "Twenty quiet minutes", blocks)
+    aim = study.programmes.add(teacher, Aim(AimKind.HOLD, 14.0), (now() + timedelta(days=56)).date())
+    session = study.sessions.open(teacher, "two-partial-slur", {"tempo": "63"})
+    sound, _ = play(session.figure, seed=17)
+    take = study.takes.whole(session.id, sound, source="simulated", first_beat_sample=0, device={})
+    wish = LessonWish(
+        "Ottoline",
+        "Until the winter concert",
+        "Low first, and never louder than the room.",
+        (Chosen(slurs.id, "as if the bell were full of water"), Chosen(tones.id)),
+        (Chosen(day.id),),
+        (Chosen(aim.id),),
+        (Chosen(take.id, "this length, this ease"),),
+    )
+    return study.lessons.lesson(teacher, wish)
+
+
+def _file(house: House, parcel: Parcel, folder: Path) -> Path:
+    path = folder / f"{parcel.id}.zip"
+    path.write_bytes(b"".join(house.lessons.file(parcel.id)))
+    return path
