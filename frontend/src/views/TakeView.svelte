@@ -151,7 +151,6 @@
       />
       {#if !take.discarded}
         <button class="press small" onclick={() => toss(true)}>Throw away</button>
-        {#if !owner?.guest}<a class="line py-2" href="/lessons?hear={take.id}">Have it heard by a teacher</a>{/if}
       {/if}
     </div>
     <div class="mt-3 flex flex-wrap items-center gap-x-8 gap-y-3">
@@ -167,6 +166,9 @@
         {/each}
         <button class="line py-2" onclick={() => (asking = true)}>Delete it</button>
       </p>
+      {#if !take.discarded && !owner?.guest}
+        <a class="line py-2" href="/lessons?hear={take.id}">Have it heard by a teacher</a>
+      {/if}
       {#if like.length || overId}
         <label class="flex max-w-full flex-wrap items-center gap-3">
           <span class="quiet">Lay another take of it over this one</span>

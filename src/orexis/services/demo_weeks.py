@@ -28,6 +28,7 @@ class Weeks:
     programmes_since: int | None = None  # weeks ago
     thin_until: int = 0  # weeks ago: before, there were fewer evenings
     thin_days: tuple[int, ...] = ()  # weekdays on which there were any then
+    thin_minutes: int = 12  # of those
     sound_only: tuple[int, ...] = ()  # days before today with sessions of sound instead
     register: float = 0.0  # cents sharper an octave up: a habit that the horn has no part in
     horn: dict[str, float] = field(default_factory=dict)  # by how much tubes of this very horn depart from theory
@@ -37,7 +38,7 @@ def rehearse_weeks(house: House, player: Player, today: date, weeks: Weeks, *, s
     """Practice on most of the days given, and two programmes where there are any."""
     first = today - timedelta(weeks=weeks.weeks)
     who = learner(KINDS[weeks.kind], player.instrument, player.stage, seed, middle=middle_of(player.instrument))
-    thinner = tuple(minutes if at in weeks.thin_days else 0 for at, minutes in enumerate(weeks.given))
+    thinner = tuple(weeks.thin_minutes if at in weeks.thin_days else 0 for at in range(7))
     house.players.change_settings(player.id, {"minutes": thinner if weeks.thin_until else weeks.given})
     days = (today - first).days
     person = who.who
@@ -51,7 +52,7 @@ def rehearse_weeks(house: House, player: Player, today: date, weeks: Weeks, *, s
             house.players.change_settings(player.id, {"minutes": weeks.given})
         practised = left not in weeks.sound_only and not _is_off(house, player, _evening(day, weeks.hour))
         if practised:
-            minutes = max(10, weeks.given[day.weekday()])
+            minutes = weeks.thin_minutes if left > 7 * weeks.thin_until > 0 else max(10, weeks.given[day.weekday()])
             _evening_of_practice(house, player, who, weeks, _evening(day, weeks.hour), minutes=minutes)
         who.sleeps(practised=practised)
 

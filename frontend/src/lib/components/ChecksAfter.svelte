@@ -9,29 +9,31 @@
 
 {#if checks.length}
   <h3 class="mt-6 font-semibold">The check note through a session</h3>
-  <table class="mt-2">
-    <thead>
-      <tr>
-        {#each ['After', 'Check notes', 'Fresh', 'Tiring', 'Spent'] as name (name)}<th scope="col">{name}</th>{/each}
-      </tr>
-    </thead>
-    <tbody>
-      {#each checks as check (check.minutes)}
+  <div class="overflow-x-auto">
+    <table class="mt-2">
+      <thead>
         <tr>
-          <th scope="row">{check.minutes} to {check.minutes + 10} min of tone</th>
-          <td class="bar">
-            <span class="fresh" style="width: {(11 * check.fresh) / most}rem"></span><span
-              class="tiring"
-              style="width: {(11 * check.tiring) / most}rem"
-            ></span><span class="spent" style="width: {(11 * check.spent) / most}rem"></span>
-          </td>
-          <td>{check.fresh}</td>
-          <td>{check.tiring || ''}</td>
-          <td>{check.spent || ''}</td>
+          {#each ['After', 'Check notes', 'Fresh', 'Tiring', 'Spent'] as name (name)}<th scope="col">{name}</th>{/each}
         </tr>
-      {/each}
-    </tbody>
-  </table>
+      </thead>
+      <tbody>
+        {#each checks as check (check.minutes)}
+          <tr>
+            <th scope="row">{check.minutes} to {check.minutes + 10} min of tone</th>
+            <td class="bar">
+              <span class="fresh" style="width: {(11 * check.fresh) / most}rem"></span><span
+                class="tiring"
+                style="width: {(11 * check.tiring) / most}rem"
+              ></span><span class="spent" style="width: {(11 * check.spent) / most}rem"></span>
+            </td>
+            <td>{check.fresh}</td>
+            <td>{check.tiring || ''}</td>
+            <td>{check.spent || ''}</td>
+          </tr>
+        {/each}
+      </tbody>
+    </table>
+  </div>
 {/if}
 
 <style>
@@ -49,7 +51,8 @@
   }
 
   .bar {
-    min-width: 12rem;
+    width: 12rem;
+    min-width: 8rem;
     white-space: nowrap;
   }
 

@@ -3,7 +3,6 @@
 from datetime import datetime
 from typing import Any
 
-import numpy as np
 from sqlalchemy import Select, delete, insert, select
 from sqlalchemy.orm import Session
 
@@ -165,10 +164,19 @@ def _measures_of_day(db: Session, player_id: str, horn: str, day: int) -> None:
     db.execute(delete(MeasureDayRow).filter_by(**key))
     rows = []
     for name, values in found.items():
-        low, middle, high = (round(float(value), 3) for value in np.percentile(values, (25, 50, 75)))
+        low, middle, high = _quarters(values)
         rows.append({**key, "measure": name, "takes": len(values), "low": low, "middle": middle, "high": high})
     if rows:
         db.execute(insert(MeasureDayRow), rows)
+
+
+def _quarters(values: list[float]) -> tuple[float, float, float]:
+    """A quarter, a half and three quarters of the way through them, in between by a straight line."""
+    ordered = sorted(float(value) for value in values)
+    at = [share * (len(ordered) - 1) for share in (0.25, 0.5, 0.75)]
+    pairs = [(ordered[int(place)], ordered[min(int(place) + 1, len(ordered) - 1)], place % 1.0) for place in at]
+    low, middle, high = (round(a + (b - a) * part, 3) for a, b, part in pairs)
+    return low, middle, high
 
 
 def take_of(row: TakeRow, first: AnalysisRow, newest: AnalysisRow) -> Take:
