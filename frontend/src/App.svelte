@@ -17,7 +17,7 @@
     [trouble, outside] = [null, false];
     try {
       await household.load();
-      if (!household.players.length) void navigate('/welcome');
+      if (!household.own.length) void navigate('/welcome');
     } catch (error) {
       if (error instanceof Trouble && error.status === 401) outside = true;
       else trouble = words(error);

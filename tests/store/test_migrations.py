@@ -149,7 +149,7 @@ def test_a_record_of_the_last_release_keeps_all_and_what_is_derived_is_made_anew
 def test_the_copy_made_before_a_migration_holds_what_was_only_in_the_log(tmp_path: Path) -> None:
     path = tmp_path / "orexis.db"
     a_climbing_record(path)
-    writer = sqlite3.connect(path)
+    writer = sqlite3.connect(path)  # open throughout: what it wrote stays in the log
     writer.execute("PRAGMA journal_mode=WAL")
     writer.execute(
         "INSERT INTO player (id, name, stage, created_at) VALUES ('q', 'Late', 'growing', '2026-02-02 10:00:00')"

@@ -46,8 +46,9 @@ def test_migrations_give_the_tables_of_the_models(tmp_path: Path) -> None:
 
 def test_a_newer_database_is_refused(tmp_path: Path) -> None:
     Database(tmp_path / "o.db").close()
-    with sqlite3.connect(tmp_path / "o.db") as raw:
+    with closing(sqlite3.connect(tmp_path / "o.db")) as raw:
         raw.execute("UPDATE alembic_version SET version_num = '9999'")
+        raw.commit()
     with pytest.raises(NewerDatabaseError, match="later release"):
         Database(tmp_path / "o.db")
 

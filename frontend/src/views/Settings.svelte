@@ -95,7 +95,7 @@
     <div>
       <h2>Who is playing</h2>
       <ul class="mt-3 grid gap-2">
-        {#each household.players as item (item.id)}
+        {#each household.own as item (item.id)}
           <li>
             <button
               class="press small w-full text-left"

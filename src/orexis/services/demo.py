@@ -51,7 +51,7 @@ _WEEKS = Weeks(
     programmes_since=6,
     thin_until=6,
     thin_days=(0, 3),
-    sound_only=tuple(range(1, 8)),
+    sound_only=(*range(1, 8), 9, 12),
     register=5.0,
     horn={"1": 9.0, "1-2": 4.0, "2": -2.0},
 )

@@ -10,7 +10,7 @@
   const who = $derived.by(() => {
     const name = household.players.find((player) => player.id === stand.session?.player_id)?.name ?? '';
     const horn = household.hornName(stand.session?.horn ?? '');
-    return household.players.length > 1 ? `${name}, ${horn}` : horn;
+    return household.own.length > 1 ? `${name}, ${horn}` : horn;
   });
   const count = $derived(stand.state ? blocksInSight(stand.state) : 0);
   const block = $derived(stand.state?.plan[stand.state.block]);
