@@ -2212,7 +2212,8 @@ export interface components {
         };
         /**
          * DayOfPlaying
-         * @description A day: load, of it that of heavy work, minutes of tone, whether a check note said spent, what was reported.
+         * @description A day: load, of it that of heavy work, minutes of tone, what of its sessions was rest (0 to 1), whether a check note said
+         *     spent, what was reported.
          */
         DayOfPlaying: {
             /** Day */
@@ -2225,6 +2226,8 @@ export interface components {
             playing_min: number;
             /** Report */
             report: string | null;
+            /** Rest Share */
+            rest_share: number | null;
             /** Spent */
             spent: boolean;
         };
@@ -5031,12 +5034,16 @@ export interface components {
         /**
          * WeekOfPlaying
          * @description A week: minutes of tone, load, days, takes and those held; minutes of playing to the first "tiring" in its middle session.
+         *
+         *     `high_share`: of its load; `rest_share`: of the time of its sessions; None where there is none.
          */
         WeekOfPlaying: {
             /** Days */
             days: number;
             /** Held */
             held: number;
+            /** High Share */
+            high_share?: number | null;
             /** Load */
             load: number;
             /** Minutes To Tiring */
@@ -5045,6 +5052,8 @@ export interface components {
             playing_min: number;
             /** Reports */
             reports: number;
+            /** Rest Share */
+            rest_share?: number | null;
             /** Spent */
             spent: number;
             /** Start */

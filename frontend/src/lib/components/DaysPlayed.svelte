@@ -1,5 +1,6 @@
 <script lang="ts">
-  import { barsOf, dayInWords, type Day } from '../view/days';
+  import { barsOf, csvOfDays, dayInWords, type Day } from '../view/days';
+  import { saveText } from '../view/save';
   import { dayAndMonth } from '../view/range';
 
   /** Load by day with its heavy part, spent lips and reports under it. Arrow keys go from day to day; a table lies below. */
@@ -62,10 +63,12 @@
   </p>
   <details class="text-sm">
     <summary class="quiet cursor-pointer py-1">Days as a table</summary>
+    <p><button class="line py-2" onclick={() => saveText(csvOfDays(days), 'orexis-days.csv')}>As CSV</button></p>
     <table>
       <thead>
         <tr>
-          {#each ['Day', 'Load', 'Heavy', 'Tone, min', 'Spent', 'Reported'] as name (name)}<th scope="col">{name}</th
+          {#each ['Day', 'Load', 'Heavy', 'Tone, min', 'Rest', 'Spent', 'Reported'] as name (name)}<th scope="col"
+              >{name}</th
             >{/each}
         </tr>
       </thead>
@@ -76,6 +79,7 @@
             <td>{Math.round(day.load)}</td>
             <td>{Math.round(day.high_load)}</td>
             <td>{day.playing_min.toFixed(1)}</td>
+            <td>{day.rest_share == null ? '' : `${Math.round(100 * day.rest_share)}%`}</td>
             <td>{day.spent ? 'yes' : ''}</td>
             <td>{day.report ?? ''}</td>
           </tr>

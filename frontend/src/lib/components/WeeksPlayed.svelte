@@ -1,10 +1,13 @@
 <script lang="ts">
   import type { Schemas } from '../api/client';
+  import { csvOfWeeks } from '../view/days';
+  import { saveText } from '../view/save';
   import { numberOf } from '../view/trends';
   import { dateInWords } from '../view/weeks';
 
   /** Endurance by week, as a table with a bar for the load: tone, load, days, and how long it took until "tiring". */
   let { weeks }: { weeks: readonly Schemas['WeekOfPlaying'][] } = $props();
+  const share = (value: number | null | undefined) => (value == null ? '' : `${Math.round(100 * value)}%`);
   const most = $derived(Math.max(1, ...weeks.map((week) => week.load)));
 </script>
 
@@ -15,7 +18,9 @@
       <tr>
         <th scope="col">Week of</th>
         <th scope="col" class="bar">Load</th>
+        <th scope="col">Heavy</th>
         <th scope="col">Tone, min</th>
+        <th scope="col">Rest</th>
         <th scope="col">Days</th>
         <th scope="col">Held</th>
         <th scope="col">Minutes to “tiring”</th>
@@ -28,7 +33,9 @@
         <tr>
           <th scope="row">{dateInWords(week.start).replace(/ \d{4}$/, '')}</th>
           <td class="bar"><span style="width: {(100 * week.load) / most}%"></span>{Math.round(week.load)}</td>
+          <td>{share(week.high_share)}</td>
           <td>{numberOf(week.playing_min)}</td>
+          <td>{share(week.rest_share)}</td>
           <td>{week.days}</td>
           <td>{week.takes ? Math.round((100 * week.held) / week.takes) : 0}%</td>
           <td>{week.minutes_to_tiring === null ? 'never' : numberOf(week.minutes_to_tiring)}</td>
@@ -39,6 +46,7 @@
     </tbody>
   </table>
 </div>
+<p><button class="line py-2" onclick={() => saveText(csvOfWeeks(weeks), 'orexis-weeks.csv')}>Weeks as CSV</button></p>
 
 <style>
   .scroll {

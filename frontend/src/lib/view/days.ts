@@ -35,9 +35,37 @@ export function dayInWords(day: Day, name: string): string {
     `${name}: load ${Math.round(day.load)}`,
     heavy ? `${heavy}% heavy` : '',
     `${day.playing_min.toFixed(1)} minutes of tone`,
+    day.rest_share == null ? '' : `${Math.round(100 * day.rest_share)}% of the time rest`,
     day.spent ? 'a check note said spent' : '',
     day.report ? `reported: ${day.report}` : '',
   ]
     .filter(Boolean)
     .join(', ');
+}
+
+export function csvOfDays(days: readonly Day[]): string {
+  const rows = days.map((day) =>
+    [day.day, day.load, day.high_load, day.playing_min, day.rest_share ?? '', day.spent, day.report ?? ''].join(','),
+  );
+  return ['day,load,high_load,playing_min,rest_share,spent,report', ...rows].join('\n') + '\n';
+}
+
+export function csvOfWeeks(weeks: readonly Schemas['WeekOfPlaying'][]): string {
+  const rows = weeks.map((week) =>
+    [
+      week.start,
+      week.days,
+      week.load,
+      week.high_share ?? '',
+      week.playing_min,
+      week.rest_share ?? '',
+      week.takes,
+      week.held,
+      week.minutes_to_tiring ?? '',
+      week.spent,
+      week.reports,
+    ].join(','),
+  );
+  const head = 'week,days,load,high_share,playing_min,rest_share,takes,held,minutes_to_tiring,spent,reports';
+  return [head, ...rows].join('\n') + '\n';
 }

@@ -34,6 +34,7 @@ class Loud(StrEnum):
 REGISTERS = tuple(Register)
 SCOPES: tuple[str, ...] = (*Register, *Loud)
 _LOUD_OF: dict[str, Loud] = {"pp": Loud.SOFT, "p": Loud.SOFT, "f": Loud.LOUD, "ff": Loud.LOUD}
+_FEWEST_PEDALS = 4  # of a figure that is about them
 _OF_A_FAMILY = 3  # so many measures of a family are followed for it alone: those that it judges first
 
 
@@ -66,6 +67,7 @@ TREND_MEASURES: dict[str, TrendMeasure] = {
         TrendMeasure("match", "Likeness to the reference sound", "of 100", True, False, 50.0, 100.0, "sound-match"),
         TrendMeasure("hold", "Longest tone of a breath", "s", True, False, 0.0, 12.0, "hold"),
         TrendMeasure("trill", "Lip trill, there and back", "a second", True, False, 0.0, 4.0, "trill"),
+        TrendMeasure("pedals", "Pedals that were there", "%", True, False, 0.0, 100.0),
         TrendMeasure("pace", "Notes in slurs that were held clean", "a second", True, False, 0.0, 4.0),
     )
 }
@@ -96,6 +98,9 @@ def values_of(figure: Figure, horn: Instrument, measures: Measures, *, held: boo
         found["caught"] = round(100.0 * sum(bool(move.caught) for move in slurs) / len(slurs), 1)
     to_the_end = {note.id for note in figure.notes if note.to_breath_end}
     _put(found, "hold", [max((row.hold_s or 0.0 for row, _ in rows if row.target in to_the_end), default=None)])
+    pedals = [note for note in figure.notes if note.partial == 1 and not note.free]
+    if len(pedals) >= _FEWEST_PEDALS and figure.medium == Medium.HORN:
+        found["pedals"] = round(100.0 * sum(note.partial == 1 for _, note in right) / len(pedals), 1)
     if "trill" in figure.judged:
         _put(found, "trill", [measures.figure.trill_hz])
     if held and slurs and figure.medium == Medium.HORN:

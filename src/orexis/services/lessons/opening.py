@@ -177,7 +177,7 @@ def _guest(db: Session, head: Head, rows: dict[str, list[dict[str, Any]]], fresh
     if len(sittings) != 1 or not blocks:
         raise InputError("The takes of this file belong to no sitting. Nothing was brought in.")
     keys = {take["id"] for take in fresh}
-    add_rows(db, PARTS["sessions"], [_with_only(sittings[0], keys)], counts)
+    add_rows(db, PARTS["sessions"], [_with_only(sittings[0], fresh)], counts)
     add_rows(db, PARTS["blocks"], blocks, counts)
     add_rows(db, PARTS["takes"], fresh, counts)
     add_rows(db, PARTS["analyses"], [row for row in rows.get("analyses", []) if row["take_id"] in keys], counts)
@@ -187,14 +187,17 @@ def _guest(db: Session, head: Head, rows: dict[str, list[dict[str, Any]]], fresh
         raise InputError(f"The takes of this file cannot be read ({error}). Nothing was brought in.") from error
 
 
-def _with_only(sitting: dict[str, Any], keys: set[str]) -> dict[str, Any]:
+def _with_only(sitting: dict[str, Any], fresh: list[dict[str, Any]]) -> dict[str, Any]:
     """The sitting of these takes: others came in an earlier one."""
+    keys, began = {take["id"] for take in fresh}, sitting["started_at"]
+    ends = ((take["started_at"] - began).total_seconds() + take["duration_s"] for take in fresh)
+    lasted_s = max(0.0, *ends)
     state = unpacked(SessionState, sitting["state"])
     if not state.plan:
         raise InputError("The takes of this file belong to no sitting. Nothing was brought in.")
     takes = tuple(replace(take, block=0) for take in state.takes if take.take_id in keys)
     own = SessionState(state.plan[:1], phase=Phase.DONE, takes=takes, playing_s=state.playing_s, load=state.load)
-    return {**sitting, "state": packed(own), "summary": packed(summary_of(own)), "ended_at": sitting["started_at"]}
+    return {**sitting, "state": packed(own), "summary": packed(summary_of(own, lasted_s)), "ended_at": began}
 
 
 def _kept(db: Session, head: Head, player_id: str) -> None:

@@ -36,6 +36,7 @@ from orexis.services.sessions.values import SessionSummary
 from orexis.store.models import MeasureDayRow, PathPlaceRow, PracticeDayRow, ProgrammeRow, SessionRow
 
 SPANS = (6, 12, 26, 52)  # weeks
+_LONGEST_SITTING_S = 6 * 3600.0
 _POINTS: TypeAdapter[list[tuple[int, float, float, float, int]]] = TypeAdapter(
     list[tuple[int, float, float, float, int]]
 )
@@ -54,7 +55,10 @@ class TrendShown:
 
 @dataclass(frozen=True, slots=True)
 class WeekOfPlaying:
-    """A week: minutes of tone, load, days, takes and those held; minutes of playing to the first "tiring" in its middle session."""
+    """A week: minutes of tone, load, days, takes and those held; minutes of playing to the first "tiring" in its middle session.
+
+    `high_share`: of its load; `rest_share`: of the time of its sessions; None where there is none.
+    """
 
     start: str
     days: int
@@ -65,16 +69,21 @@ class WeekOfPlaying:
     minutes_to_tiring: float | None
     spent: int
     reports: int
+    high_share: float | None = None
+    rest_share: float | None = None
 
 
 @dataclass(frozen=True, slots=True)
 class DayOfPlaying:
-    """A day: load, of it that of heavy work, minutes of tone, whether a check note said spent, what was reported."""
+    """A day: load, of it that of heavy work, minutes of tone, what of its sessions was rest (0 to 1), whether a check note said
+    spent, what was reported.
+    """
 
     day: str
     load: float
     high_load: float
     playing_min: float
+    rest_share: float | None
     spent: bool
     report: str | None
 
@@ -234,7 +243,7 @@ def _days(
             report = next((one.stopped for one in own if one.stopped), None)
             spent = any(Freshness.SPENT in one.checks for one in own)
             iso, minutes = date.fromordinal(row.day).isoformat(), round(row.playing_s / 60.0, 1)
-            out.append(DayOfPlaying(iso, round(row.load, 1), round(high, 1), minutes, spent, report))
+            out.append(DayOfPlaying(iso, round(row.load, 1), round(high, 1), minutes, _rest_share(own), spent, report))
     return tuple(out)
 
 
@@ -262,7 +271,20 @@ def _week(start: int, days: list[tuple[float, float, int, int]], sessions: list[
         round(tiring[len(tiring) // 2], 1) if tiring else None,
         sum("spent" in one.checks for one in sessions),
         sum(one.stopped is not None for one in sessions),
+        _share(sum(one.high_load for one in sessions), sum(one.load for one in sessions)),
+        _rest_share(sessions),
     )
+
+
+def _rest_share(sessions: list[SessionSummary]) -> float | None:
+    """What of their time was not playing. Takes of several days that came together as one sitting have no rests."""
+    own = [one for one in sessions if one.lasted_s <= _LONGEST_SITTING_S]
+    played = _share(sum(one.playing_s for one in own), sum(one.lasted_s for one in own))
+    return None if played is None else round(max(0.0, 1.0 - played), 2)
+
+
+def _share(part: float, whole: float) -> float | None:
+    return round(part / whole, 2) if whole > 0.0 else None
 
 
 def _milestones(db: Session, person: Player, since: int) -> tuple[Milestone, ...]:
