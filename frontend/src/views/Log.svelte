@@ -61,7 +61,7 @@
       sound.
     </p>
   {:else}
-    <search class="mt-4 grid grid-cols-2 items-end gap-4 md:grid-cols-[1.5fr_repeat(auto-fit,minmax(8.5rem,1fr))]">
+    <search class="mt-4 grid grid-cols-2 items-end gap-4 md:grid-cols-[repeat(auto-fit,minmax(8.5rem,1fr))]">
       <label class="field max-md:col-span-2"
         ><span>Find: a note, figure, remark</span><input type="search" maxlength="60" bind:value={word} /></label
       >

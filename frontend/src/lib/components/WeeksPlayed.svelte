@@ -32,7 +32,7 @@
       {#each weeks as week (week.start)}
         <tr>
           <th scope="row">{dateInWords(week.start).replace(/ \d{4}$/, '')}</th>
-          <td class="bar"><span style="width: {(100 * week.load) / most}%"></span>{Math.round(week.load)}</td>
+          <td class="bar"><span style="width: {(7 * week.load) / most}rem"></span>{Math.round(week.load)}</td>
           <td>{share(week.high_share)}</td>
           <td>{numberOf(week.playing_min)}</td>
           <td>{share(week.rest_share)}</td>
@@ -81,7 +81,6 @@
     display: inline-block;
     height: 10px;
     margin-right: 0.5rem;
-    max-width: 7rem;
     background: var(--brass);
   }
 
