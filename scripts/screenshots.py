@@ -90,8 +90,8 @@ def heard(page: Page, take: str) -> None:
     """A take with what a teacher said of it."""
     page.goto(f"{BASE}/take/{take}")
     page.get_by_role("heading", name="Remarks").wait_for()
-    page.evaluate("window.scrollTo(0, 210)")
-    shoot(page, "take-remarks")
+    page.wait_for_timeout(1200)
+    page.screenshot(path=OUT / "take-remarks.png", full_page=True)
 
 
 def _made_up_addresses(route: Route) -> None:
@@ -121,7 +121,6 @@ def main() -> None:
             sittings = sittings_of(player)
             takes = [take for one in sittings for take in call(f"/api/sessions/{one['id']}/takes")]
             takes = [take for take in takes if take["source"] == "simulated"]  # those with sound
-            caught = next(take["id"] for take in takes if take["reason"] == "caught")
             sagging = next(take["id"] for take in takes if take["reason"] == "sag")
             light, dark = page_of(playwright, "light", player), page_of(playwright, "dark", player)
             shoot(dark, "today", "/")
@@ -145,7 +144,6 @@ def main() -> None:
             shoot(light, "figures")
             checked(dark)
             shoot(dark, "settings", "/settings")
-            shoot(dark, "take-slur", f"/take/{caught}")
             shoot(light, "take-long-tone", f"/take/{sagging}")
             parcels = call(f"/api/players/{player}/parcels")
             lesson = next(one["id"] for one in parcels if one["kind"] == "lesson")
