@@ -11,6 +11,7 @@ from datetime import timedelta
 from pathlib import Path
 
 import pytest
+from sqlalchemy import select
 
 from orexis.core.planning import Aim, AimKind
 from orexis.errors import ConflictError, InputError
@@ -21,7 +22,7 @@ from orexis.services.material.figures import Wish
 from orexis.services.moving import bring_in, check, taken_out, write_export
 from orexis.services.planning.values import OwnBlock
 from orexis.services.reading.derive import bring_up_to_date
-from orexis.store.models import DerivedRow
+from orexis.store.models import DerivedRow, HornRow
 
 from .test_moving import filled
 
@@ -212,6 +213,7 @@ def test_a_lesson_is_taken_over_part_by_part(student: House, teacher: House, tmp
     named = next(own for name, own in figures.items() if name.endswith("Wenna Tull"))
     series = student.material.series(student.players.get(me), Wish(named.family, {}, named.id))
     assert series.figures[0] == replace(student.takes.get(match).figure, hint="this length")
+    assert series.figures[0].from_file  # engraved where it can be ended
     like = student.log.like(takes_of(student, me)[0])
     assert ("Wenna Tull", match) in {(one.by, one.id) for one in like}
 
@@ -248,15 +250,23 @@ def test_what_cannot_be_sent_is_said(student: House) -> None:
 def test_a_forged_file_changes_nothing(student: House, teacher: House, tmp_path: Path) -> None:
     here, me = who(teacher, "Wenna Tull"), who(student, "Piran Voss")
     path, out = sent(student, heard(student), tmp_path), tmp_path / "forged.zip"
+    with teacher.record.database.reading() as db:
+        own_horn = db.scalars(select(HornRow.id)).one().encode()
     with zipfile.ZipFile(path) as archive:
         head = json.loads(archive.read("parcel.json"))
+        people, horns = archive.read("players.jsonl"), archive.read("horns.jsonl")
         takes, sittings = archive.read("takes.jsonl"), archive.read("sessions.jsonl")
     before = b"".join(taken_out(teacher.record))
     own_session = teacher.log.page(here).sessions[0].id.encode()
     forged = (
         ("parcel.json", b"{}", "cannot be used"),
         ("parcel.json", json.dumps({**head, "id": "../x"}).encode(), "does not say what it is"),
-        ("takes.jsonl", takes.replace(b'"stage":"growing"', b'"stage":"king"'), "Nothing was brought in"),
+        ("takes.jsonl", takes.replace(b'"stage":"growing"', b'"stage":"king"'), "no stage “king”"),
+        ("takes.jsonl", takes.replace(b'"tempo_bpm":', b'"tempo_bpm":9e9,"x":'), "Nothing was brought in|tempo"),
+        ("players.jsonl", people.replace(b'"growing"', b'"king"'), "no stage “king”"),
+        ("horns.jsonl", horns.replace(b'"tuba-eb"', b'"kazoo"'), "no horn “kazoo”"),
+        ("horns.jsonl", horns.replace(b'"setup":{}', b'"setup":{"room_c":900.0}'), "900"),
+        ("horns.jsonl", horns.replace(horns[7:39], own_horn), "who played|no horn of their own"),
         ("takes.jsonl", takes * 61, "61 takes"),
         ("sessions.jsonl", b"", "no sitting"),
         ("sessions.jsonl", sittings.replace(head["id"].encode(), own_session), "no sitting"),

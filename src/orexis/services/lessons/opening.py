@@ -16,6 +16,7 @@ from pydantic import TypeAdapter, ValidationError
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from orexis.core.figures import Figure, checked_figure
 from orexis.core.practice import Phase, SessionState
 from orexis.errors import InputError, OrexisError, StorageError
 from orexis.services.clock import utc
@@ -32,7 +33,7 @@ from orexis.services.lessons.values import (
 )
 from orexis.services.lessons.wrapping import FORMAT, HEAD, PARTS, SCHEMA
 from orexis.services.moving.bringing import laid_down
-from orexis.services.moving.rows import add_rows, checked_rows
+from orexis.services.moving.rows import add_rows, check_in_hand, checked_rows
 from orexis.services.moving.taking import sound_name
 from orexis.services.moving.zipping import Shape, check_sums, manifest_of, read_lines, seal_of
 from orexis.services.reading.derive import derive_takes
@@ -155,7 +156,13 @@ def _checked_takes(takes: list[dict[str, Any]], head: Head) -> list[dict[str, An
         raise InputError(f"This file holds {len(takes)} takes: {MOST_TAKES} are the most.")
     if len({take["horn"] for take in takes}) > 1:
         raise InputError("The takes of this file are of different horns. Nothing was brought in.")
-    return [{**take, "session_id": head.id, "player_id": head.player_id, "discarded_at": None} for take in takes]
+    own = {"session_id": head.id, "player_id": head.player_id, "discarded_at": None}
+    return [{**take, **own, "figure": packed(from_outside(unpacked(Figure, take["figure"])))} for take in takes]
+
+
+def from_outside(figure: Figure) -> Figure:
+    """A figure that somebody else's program wrote: within bounds, and engraved where it can be ended. FigureError where it is not."""
+    return replace(checked_figure(figure), from_file=True)
 
 
 def _guest(db: Session, head: Head, rows: dict[str, list[dict[str, Any]]], fresh: list[dict[str, Any]]) -> None:
@@ -170,6 +177,7 @@ def _guest(db: Session, head: Head, rows: dict[str, list[dict[str, Any]]], fresh
         add_rows(db, PARTS["players"], [guest], counts)
     has = set(db.scalars(select(HornRow.instrument).where(HornRow.player_id == head.player_id)))
     add_rows(db, PARTS["horns"], [horn for horn in horns if horn["instrument"] not in has], counts)
+    check_in_hand(db)
     if not fresh or db.get(SessionRow, head.id) is not None:
         return
     sittings = [{**row, "player_id": head.player_id} for row in rows.get("sessions", []) if row["id"] == head.id]
@@ -209,7 +217,7 @@ def _kept(db: Session, head: Head, player_id: str) -> None:
             kind=head.kind,
             way=Way.RECEIVED,
             sender=head.sender,
-            made_at=head.made_at,
+            made_at=utc(head.made_at),
             told=packed(told),
             answer=None,
             answered_by=None,
@@ -221,10 +229,10 @@ def _kept(db: Session, head: Head, player_id: str) -> None:
 def _answered(db: Session, parcel_id: str, answer: Answer) -> None:
     """The newest answer stands."""
     row = db.get(ParcelRow, parcel_id)
-    if row is None:
+    if row is None or row.way != Way.SENT:
         return
-    if row.answered_at is None or utc(row.answered_at) <= answer.at:
-        row.answer, row.answered_by, row.answered_at = answer.words, answer.by, answer.at
+    if row.answered_at is None or utc(row.answered_at) <= utc(answer.at):
+        row.answer, row.answered_by, row.answered_at = answer.words, answer.by, utc(answer.at)
 
 
 def _any_known(record: Record, marks: list[dict[str, Any]]) -> bool:

@@ -14,7 +14,7 @@ from orexis.core.figures import Figure
 from orexis.errors import ConflictError, InputError, OrexisError
 from orexis.services.clock import now, utc
 from orexis.services.codec import packed, unpacked
-from orexis.services.lessons.opening import opened
+from orexis.services.lessons.opening import from_outside, opened
 from orexis.services.lessons.values import (
     MOST_ITEMS,
     MOST_TAKES,
@@ -273,12 +273,15 @@ class Lessons:
         if isinstance(one, LessonFigure):
             if one.figure is not None and one.horn != person.horn:
                 raise InputError(f"“{one.name}” is written for another horn: take that horn in hand first.")
-            self._material.keep(person, one.name, Wish(one.family, one.params), one.figure, words=one.words)
+            figure = from_outside(one.figure) if one.figure else None
+            self._material.keep(person, one.name, Wish(one.family, one.params), figure, words=one.words)
         elif isinstance(one, Recording):
             if one.figure.horn != person.horn:
                 raise InputError(f"“{one.title}” was played on another horn: take that horn in hand first.")
             name = f"{one.title}, {sender}"
-            self._material.keep(person, name[:80], Wish(one.figure.family, {}), one.figure, words=one.words)
+            self._material.keep(
+                person, name[:80], Wish(one.figure.family, {}), from_outside(one.figure), words=one.words
+            )
         elif isinstance(one, LessonRoutine):
             self._routines.keep(person.id, one.name, one.blocks)
         elif isinstance(one, LessonAim):

@@ -19,7 +19,7 @@ from sqlalchemy.orm import Session
 
 from orexis.errors import InputError, StorageError
 from orexis.services.moving.backup import back_up
-from orexis.services.moving.rows import add_rows, checked_rows
+from orexis.services.moving.rows import add_rows, check_in_hand, checked_rows
 from orexis.services.moving.tables import TABLES, Moved
 from orexis.services.moving.taking import FORMAT, SCHEMA
 from orexis.services.moving.zipping import PIECE, Shape, Told, check_sums, later_release, manifest_of, read_lines
@@ -94,6 +94,7 @@ def _tables(db: Session, archive: zipfile.ZipFile, manifest: dict[str, Any], out
             told(f"{part.file} ...")
             with closing(read_lines(archive, name)) as rows:
                 _rows(db, part, rows, both, out)
+    check_in_hand(db)
     if (both and out.added.get("takes")) or int(manifest["rules"]) != RULES:
         db.execute(delete(DerivedRow).where(DerivedRow.name == TAKES))
         out.rebuilt = True

@@ -10,10 +10,13 @@ from pydantic import TypeAdapter, ValidationError
 from sqlalchemy import Boolean, DateTime, Float, Integer, and_, insert, select
 from sqlalchemy.orm import Session
 
-from orexis.core.horn import HORNS
+from orexis.core.coach import Stage
+from orexis.core.horn import HORNS, Setup
 from orexis.errors import InputError
+from orexis.services.codec import unpacked
 from orexis.services.moving.tables import Moved
 from orexis.services.moving.zipping import dumped
+from orexis.store.models import HornRow, PlayerRow
 
 _ID = re.compile(r"[0-9a-f]{32}")
 
@@ -46,11 +49,24 @@ def _checked(part: Moved, raw: dict[str, Any], adapters: dict[str, TypeAdapter[A
             raise InputError(
                 f"{part.file}, {which}: {name} cannot be used ({said}). Nothing was brought in."
             ) from error
-    if "horn" in row and row["horn"] not in HORNS:
-        raise InputError(f"{part.file}: there is no horn “{str(row['horn'])[:30]}”. Nothing was brought in.")
+    for name in ("horn", "instrument"):
+        if name in row and row[name] not in HORNS:
+            raise InputError(f"{part.file}: there is no horn “{str(row[name])[:30]}”. Nothing was brought in.")
+    if "stage" in row and row["stage"] not in list(Stage):
+        raise InputError(f"{part.file}: there is no stage “{str(row['stage'])[:30]}”. Nothing was brought in.")
+    if "instrument" in row:
+        HORNS[row["instrument"]].with_setup(unpacked(Setup, row["setup"]))
     if part.key == ("id",) and not _ID.fullmatch(str(row.get("id"))):
         raise InputError(f"{part.file}: “{str(row.get('id'))[:40]}” is no id. Nothing was brought in.")
     return row
+
+
+def check_in_hand(db: Session) -> None:
+    """Everybody holds a horn of their own; InputError where somebody who came in does not."""
+    held = select(HornRow.id).where(HornRow.player_id == PlayerRow.id, HornRow.id == PlayerRow.horn_id).exists()
+    name = db.scalar(select(PlayerRow.name).where(~held).limit(1))
+    if name is not None:
+        raise InputError(f"{name[:40]} has no horn of their own in this file. Nothing was brought in.")
 
 
 def _value(column: Any, value: Any, adapter: TypeAdapter[Any] | None) -> Any:
