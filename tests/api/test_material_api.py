@@ -202,3 +202,9 @@ def test_a_sung_note_counts_in_any_octave(client: TestClient, hz: float, says: s
         f"/api/sessions/{session['id']}/sung", files={"samples": ("s", b"\0" * 8000)}, data={"rate": "22050"}
     )
     assert quiet.json()["hz"] is None
+
+
+def test_titles_name_notes_as_the_player_writes_them(client: TestClient) -> None:
+    player = client.post("/api/players", json={"name": "Pell", "stage": "growing", "horn": "cornet-bb"}).json()
+    wish = {"player_id": player["id"], "family": "step-ladder", "params": {"start": "Bb4", "rungs": "2"}}
+    assert client.post("/api/figures/view", json=wish).json()["titles"] == ["Rung, C5", "Rung, Db5"]

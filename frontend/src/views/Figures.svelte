@@ -14,7 +14,7 @@
   import { FigureBrowser } from '../lib/state/figures.svelte';
   import { words } from '../lib/state/loaded.svelte';
   import { household } from '../lib/state/household.svelte';
-  import { LOAD_WORDS, noteName, sentence } from '../lib/view/words';
+  import { LOAD_WORDS, noteName, noteSigns, sentence } from '../lib/view/words';
 
   const browser = new FigureBrowser(household.player?.id ?? '');
   browser.load().catch((error: unknown) => (browser.refused = words(error)));
@@ -64,7 +64,7 @@
               value={String(browser.index)}
               onchange={(event) => browser.turnTo(Number(event.currentTarget.value))}
             >
-              {#each shown.titles as title, i (i)}<option value={String(i)}>{i + 1}. {title}</option>{/each}
+              {#each shown.titles as title, i (i)}<option value={String(i)}>{i + 1}. {noteSigns(title)}</option>{/each}
             </select>
             <span class="quiet">of {shown.titles.length}</span>
           </label>

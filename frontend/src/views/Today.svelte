@@ -68,6 +68,7 @@
     }
   }
   const start = () => player && beginning.begin((anyway) => api.openDay(player.id, day.wish(quiet, anyway)));
+  const spare = $derived((day.shown.value?.plan.spare ?? []).map((block) => day.nameOf(block.family).toLowerCase()));
 </script>
 
 <svelte:head><title>Today – Orexis</title></svelte:head>
@@ -139,6 +140,7 @@
     {#each day.shown.value?.plan.says ?? [] as line (line)}<p class="mt-4">{line}</p>{/each}
     <DayLine blocks={day.blocks} nameOf={day.nameOf} />
     <DayBlocks {day} />
+    {#if spare.length}<p class="quiet mt-3">Where minutes are left over: {spare.join(', ')}.</p>{/if}
     <OwnRoutines {day} playerId={player.id} />
     <BeginAnyway {beginning} />
     {#if said}<p role="alert" class="mt-3">{said}</p>{/if}

@@ -232,6 +232,14 @@ def figure_view(
     )
 
 
+def titled(figure: Figure, part: Part) -> str:
+    """Its title, with its note where it is about one: as the player writes it."""
+    sounding = {note.pitch.midi: note.pitch for note in figure.notes}
+    if len(sounding) != 1:
+        return figure.title
+    return f"{figure.title}, {part.transposition.written(next(iter(sounding.values()))).name}"
+
+
 def lanes_of(figure: Figure, horn: Instrument, part: Part, tube: Tube) -> list[LaneOut]:
     """The tube's slots around the figure's notes, two beyond on either side; a mouthpiece has none."""
     if figure.medium != Medium.HORN:

@@ -48,7 +48,7 @@ def _rung(family: Family, horn: Instrument, pitch: Pitch, bpm: int, *, plain: bo
             line.note(pitch, 4.0, text=text, dynamic=dynamic, shape=shape).rest(4.0)
         for place in range(4):
             line.note(pitch, 0.5, text="short" if place == 0 else None, dynamic="mf" if place == 0 else None).rest(0.5)
-    return line.figure(family, pitch.name, f"Rung {pitch.name[:-1].replace('b', '♭').replace('#', '♯')}", tempo=bpm)
+    return line.figure(family, pitch.name, "Rung", tempo=bpm)  # which one stands beside it, as its reader writes it
 
 
 def _pair_params(horn: Instrument) -> tuple[Param, ...]:
