@@ -29,7 +29,8 @@ serve: setup
 
 test: setup
 	@bash scripts/setup-browser
-	@$(MAKE) --no-print-directory lint check web unit
+	@$(MAKE) --no-print-directory -j2 --output-sync=target lint check web
+	@$(MAKE) --no-print-directory unit
 	@bash scripts/try-wheel
 
 lint:

@@ -207,4 +207,4 @@ def test_a_sung_note_counts_in_any_octave(client: TestClient, hz: float, says: s
 def test_titles_name_notes_as_the_player_writes_them(client: TestClient) -> None:
     player = client.post("/api/players", json={"name": "Pell", "stage": "growing", "horn": "cornet-bb"}).json()
     wish = {"player_id": player["id"], "family": "step-ladder", "params": {"start": "Bb4", "rungs": "2"}}
-    assert client.post("/api/figures/view", json=wish).json()["titles"] == ["Rung, C5", "Rung, Db5"]
+    assert client.post("/api/figures/view", json=wish).json()["titles"] == ["Rung, C5", "Rung, C#5"]

@@ -18,7 +18,8 @@ def test_a_routine_runs_from_today_to_its_end_without_a_touch(site: Site, open_p
     player = site.player("tuba-eb", goes_on=True)
     page = open_page()
     page.goto(site.base)
-    page.get_by_text("15 min").click()
+    page.get_by_label("Minutes, 10 to 120").fill("10")
+    page.get_by_label("Minutes, 10 to 120").press("Tab")
     page.get_by_label("How fast").select_option("20")
     page.get_by_role("button", name="To the stand").click()
     expect(page.get_by_text("Ready when you are.")).to_be_visible()
@@ -26,9 +27,9 @@ def test_a_routine_runs_from_today_to_its_end_without_a_touch(site: Site, open_p
     expect(page.get_by_role("region", name="Rest")).to_be_visible()
     expect(page.get_by_text("That was the last one.")).to_be_visible(timeout=400_000)
     session = site.call(f"/api/players/{player}/log")["sessions"][0]["summary"]
-    assert len(session["take_ids"]) >= 15
+    assert len(session["take_ids"]) >= 8
     page.get_by_role("link", name="To the log").click()
-    expect(page.get_by_text("Day of 4 blocks")).to_be_visible()
+    expect(page.get_by_text(re.compile(r"Day of \d blocks"))).to_be_visible()
 
 
 def test_what_hurts_stops_the_session_in_one_tap(site: Site, open_page: OpenPage) -> None:
