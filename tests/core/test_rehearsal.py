@@ -35,6 +35,10 @@ def test_no_bound_is_broken_and_every_move_is_by_the_rule(kind: str) -> None:
 def test_who_can_improve_does_and_more_for_the_load_than_by_the_same_half_hour_every_day() -> None:
     found = check(weeks("steady", 8), weeks("steady", 8, planner=Planner.FIXED))
     assert found.steps_per_load > 4.0 / 3.0 * found.fixed_steps_per_load
+
+
+@pytest.mark.broad
+def test_who_learns_fast_goes_further_than_who_stands_still() -> None:
     fast, plateau = weeks("fast", 8), weeks("plateau", 8)
     assert fast.who.steps_gained > 1.5 * plateau.who.steps_gained
 

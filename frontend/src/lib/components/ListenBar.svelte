@@ -1,6 +1,7 @@
 <script lang="ts">
   import { tick } from 'svelte';
   import Pause from '@lucide/svelte/icons/pause';
+  import Choice from './Choice.svelte';
   import Play from '@lucide/svelte/icons/play';
 
   /** Listening to a take: the whole or a part of it, slower at the same pitch; and how it would sound without a flaw. */
@@ -18,6 +19,16 @@
   let paused = $state(true);
   let rate = $state(1);
   let which = $state<'take' | 'ideal' | 'other'>('take');
+  const SPEEDS = [
+    { value: '1', label: 'as it was' },
+    { value: '0.75', label: 'slower' },
+    { value: '0.5', label: 'half' },
+  ];
+  const sounds = $derived([
+    { value: 'take' as const, label: 'as played' },
+    { value: 'ideal' as const, label: 'without a flaw' },
+    ...(other ? [{ value: 'other' as const, label: 'the other take' }] : []),
+  ]);
 
   $effect(() => {
     if (audio) {
@@ -75,16 +86,7 @@
   >
     {#if paused}<Play size={20} />{:else}<Pause size={20} />{/if}
   </button>
-  <div role="radiogroup" aria-label="What to hear" class="flex">
-    <button role="radio" class="choice" aria-checked={which === 'take'} onclick={() => choose('take')}>as played</button
-    >
-    <button role="radio" class="choice" aria-checked={which === 'ideal'} onclick={() => choose('ideal')}
-      >without a flaw</button
-    >
-    {#if other}<button role="radio" class="choice" aria-checked={which === 'other'} onclick={() => choose('other')}
-        >the other take</button
-      >{/if}
-  </div>
+  <Choice label="What to hear" bare value={which} options={sounds} choose={(next) => choose(next)} />
   {#if other}<button
       class="line py-2"
       onclick={() => {
@@ -92,13 +94,7 @@
         inTurn = true;
       }}>One after the other</button
     >{/if}
-  <div role="radiogroup" aria-label="How fast" class="flex">
-    {#each [1, 0.75, 0.5] as speed (speed)}
-      <button role="radio" class="choice" aria-checked={rate === speed} onclick={() => (rate = speed)}
-        >{speed === 1 ? 'as it was' : speed === 0.75 ? 'slower' : 'half'}</button
-      >
-    {/each}
-  </div>
+  <Choice label="How fast" bare value={String(rate)} options={SPEEDS} choose={(speed) => (rate = Number(speed))} />
   <input
     type="range"
     class="min-w-24 grow"
@@ -115,19 +111,5 @@
 <style>
   input {
     accent-color: var(--brass);
-  }
-
-  .choice {
-    min-height: 44px;
-    padding: 0 0.8rem;
-    border-bottom: 2px solid transparent;
-    cursor: pointer;
-    color: var(--ink-soft);
-  }
-
-  .choice[aria-checked='true'] {
-    border-bottom-color: var(--ink);
-    color: var(--ink);
-    font-weight: 600;
   }
 </style>
