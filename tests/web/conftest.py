@@ -1,8 +1,10 @@
-"""A real server in a process of its own, and headless Chromium whose microphone is a sound file."""
+"""A real server in a process, and headless Chromium whose microphone is a sound file."""
 
 import json
+import os
 import socket
-import time
+import subprocess
+import sys
 import urllib.request
 from collections.abc import Callable, Iterator
 from pathlib import Path
@@ -16,7 +18,6 @@ from orexis.core.player import parse_flaws, play
 from orexis.core.sound import Sound
 from orexis.files.soundfiles import write_wav
 from tests.conftest import figure_of
-from tests.web.servers import started
 
 FLAGS = [
     "--no-sandbox",
@@ -46,16 +47,12 @@ class Site:
     def __init__(self, data: Path) -> None:
         port, self.stand_port = free_port(), free_port()
         self.base = f"http://127.0.0.1:{port}"
-        self.process = started(port=port, stand_port=self.stand_port, data=data)
-        until = time.monotonic() + 60.0
-        while True:
-            try:
-                self.call("/api/health")
-                break
-            except OSError:
-                assert self.process.alive(), data.with_suffix(".log").read_text()
-                assert time.monotonic() < until
-                time.sleep(0.03)
+        command = [sys.executable, "-m", "orexis.cli.main", "serve", "--port", str(port), "--data", str(data)]
+        command += ["--stand-port", str(self.stand_port)]
+        command += ["--workers", "0"]  # quick to start; workers have tests of their own
+        self.process = subprocess.Popen(command, stdout=subprocess.PIPE, env=dict(os.environ), text=True)
+        assert self.process.stdout is not None
+        assert self.process.stdout.readline().startswith(self.base)
 
     def call(self, path: str, body: object | None = None, method: str | None = None) -> Any:
         data = json.dumps(body).encode() if body is not None else None
@@ -77,7 +74,9 @@ class Site:
 
     def close(self) -> None:
         self.process.terminate()
-        self.process.wait()
+        self.process.wait(timeout=10)
+        if self.process.stdout is not None:
+            self.process.stdout.close()
 
 
 @pytest.fixture
