@@ -20,8 +20,7 @@
   let answer = $state('');
   let trouble = $state<string | null>(null);
   let asking = $state(false);
-  const by = $derived(household.own[0]?.name ?? '');
-  const writer = $derived((household.player?.guest ? null : household.player?.name) ?? by);
+  const writer = $derived(household.writer);
 
   $effect(() => {
     const wanted = id;

@@ -12,10 +12,10 @@ from orexis.api.moving_routes import arrived
 from orexis.api.paper_routes import named
 from orexis.api.schemas import Strict, Text
 from orexis.services.lessons import Chosen, LessonWish, Opened, Parcel
+from orexis.services.lessons.values import MOST_BYTES, MOST_ITEMS, MOST_TAKES
 from orexis.services.takes.marks import Mark
 
 router = APIRouter(prefix="/api", responses=REFUSALS)
-_MOST_BYTES = 1 << 30
 Words = Annotated[str, Field(max_length=2000)]
 
 
@@ -31,7 +31,7 @@ class ChosenIn(Strict):
         return Chosen(self.id, self.words)
 
 
-Some = Annotated[list[ChosenIn], Field(max_length=40)]
+Some = Annotated[list[ChosenIn], Field(max_length=MOST_ITEMS)]
 
 
 class LessonIn(Strict):
@@ -53,7 +53,7 @@ class HearingIn(Strict):
     to: Text
     title: Text
     words: Words = ""
-    takes: Annotated[list[Text], Field(min_length=1, max_length=60)]
+    takes: Annotated[list[Text], Field(min_length=1, max_length=MOST_TAKES)]
     weeks: bool = True
 
 
@@ -98,7 +98,7 @@ def read_parcels(player_id: Key, house: TheHouse) -> list[Parcel]:
 )
 async def open_parcel(player_id: Key, request: Request, house: TheHouse) -> Opened:
     """Open a lesson, a hearing or an answer. The body is the file."""
-    async with arrived(request, house.record.folder, most=_MOST_BYTES) as path:
+    async with arrived(request, house.record.folder, most=MOST_BYTES) as path:
         return await asyncio.to_thread(house.lessons.open, player_id, path)
 
 

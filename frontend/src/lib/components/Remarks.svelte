@@ -8,7 +8,7 @@
   let { takeId, duration, marks, time = $bindable() }: Props = $props();
   let text = $state('');
   let trouble = $state<string | null>(null);
-  const by = $derived((household.player?.guest ? household.own[0] : household.player)?.name ?? '');
+  const by = $derived(household.writer);
   const nearer = $derived(marks.value?.some((mark) => mark.nearer && mark.by === by) ?? false);
 
   async function change(call: () => Promise<Mark[]>) {

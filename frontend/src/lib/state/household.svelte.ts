@@ -56,6 +56,11 @@ class Household {
     return this.players.filter((player) => !player.guest);
   }
 
+  /** Whose words are written in this window: a guest's page is looked at by somebody of the house. */
+  get writer(): string {
+    return (this.player?.guest ? this.own[0] : this.player)?.name ?? '';
+  }
+
   get guests(): Player[] {
     return this.players.filter((player) => player.guest);
   }

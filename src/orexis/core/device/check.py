@@ -95,7 +95,7 @@ def _likeness(samples: Floats, rate: int) -> Floats:
     t = np.arange(round(_LENGTH_S * rate)) / rate
     shape = np.minimum(t / _RISE_S, 1.0) * np.exp(-t / (_LENGTH_S / 6.5))
     click = shape * np.exp(-2j * np.pi * CLICK_HZ * t)
-    from scipy.signal import fftconvolve  # loaded when a device is checked: it takes half a second
+    from scipy.signal import fftconvolve  # loaded when a device is checked: a server starts without it
 
     return np.asarray(np.abs(fftconvolve(samples, click[::-1], mode="full"))[len(click) - 1 :])
 

@@ -89,7 +89,7 @@ def _harmonics(f0: Floats, level_db: Floats, phase: Floats, timbre: Timbre, rate
 def _breath(played: Performance, size: int, rate: int, rng: np.random.Generator) -> Floats:
     high = min(6000.0, 0.45 * rate)
     white = rng.normal(0.0, 1.0, size)
-    from scipy.signal import butter, sosfilt  # loaded when somebody plays: it takes half a second
+    from scipy.signal import butter, sosfilt  # loaded when somebody plays: a server starts without it
 
     shaped = sosfilt(butter(2, [400.0, high], "bandpass", fs=rate, output="sos"), white)
     shaped = shaped / max(1e-9, float(np.std(shaped)))

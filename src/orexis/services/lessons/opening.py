@@ -22,6 +22,7 @@ from orexis.errors import InputError, OrexisError, StorageError
 from orexis.services.clock import utc
 from orexis.services.codec import packed, unpacked
 from orexis.services.lessons.values import (
+    MOST_BYTES,
     MOST_ITEMS,
     MOST_TAKES,
     Answer,
@@ -51,7 +52,7 @@ SHAPE = Shape(
         r"|sound/[0-9a-f]{2}/[0-9a-f]{32}\.flac|figures/[0-9a-f]{32}\.musicxml"
     ),
     most_files=4 * MOST_TAKES + 20,
-    most_bytes=1 << 30,
+    most_bytes=MOST_BYTES,
 )
 _MOST_HEAD = 8 << 20
 _HEAD: TypeAdapter[Head] = TypeAdapter(Head)

@@ -206,7 +206,7 @@ class Lessons:
 
     def all(self, player_id: str) -> tuple[Parcel, ...]:
         """Those of the player, and what came from guests; the newest first."""
-        mine = or_(ParcelRow.player_id == player_id, PlayerRow.guest, ParcelRow.way == Way.RECEIVED)
+        mine = or_(ParcelRow.player_id == player_id, PlayerRow.guest)
         query = select(ParcelRow).join(PlayerRow, PlayerRow.id == ParcelRow.player_id).where(mine)
         with self._record.database.reading() as db:
             return tuple(_of(db, row) for row in db.scalars(query.order_by(ParcelRow.made_at.desc(), ParcelRow.id)))

@@ -18,6 +18,7 @@ from orexis.services.reading.progress import WeekOfPlaying
 
 MOST_TAKES = 60
 MOST_ITEMS = 40
+MOST_BYTES = 1 << 30
 _LONGEST_WORDS, _LONGEST_NAME = 2000, 80
 
 
