@@ -53,7 +53,9 @@ def test_a_hearing_is_remarked_on_and_a_lesson_is_taken_over(
     page.get_by_role("button", name="Have takes heard").click()
     page.get_by_label("Who hears it").fill("Wenna")
     page.get_by_label("What it is about").fill("First slurs")
-    page.get_by_role("checkbox").first.check()
+    expect(page.get_by_text("Choose a take")).to_be_visible()
+    page.get_by_label("Take 1:").check()
+    expect(page.get_by_text("Choose a take")).to_have_count(0)
     assert faults(page) == []
     page.get_by_role("button", name="Put it together").click()
     page.get_by_role("button", name="Its seal").click()

@@ -2260,7 +2260,7 @@ export interface components {
          * DayPoint
          * @description A day: its ordinal date, the ends of the middle half of its takes, their middle, how many.
          *
-         *     Not frozen, though never changed: a year has sixteen thousand of them, and frozen ones take five times as long to make.
+         *     Not frozen, though never changed: a year has sixteen thousand of them, and frozen ones take longer to make.
          */
         DayPoint: {
             /** Day */

@@ -14,6 +14,15 @@
   // svelte-ignore state_referenced_locally
   let chosen = $state<string[]>([...first]);
   let trouble = $state<string | null>(null);
+  const wants = $derived(
+    !to.trim()
+      ? 'Say who hears it.'
+      : !title.trim()
+        ? 'Say what it is about.'
+        : !chosen.length
+          ? 'Choose a take.'
+          : null,
+  );
 
   async function make() {
     try {
@@ -43,8 +52,9 @@
   <p class="quiet">
     Your name, stage and horn go with it. Other takes, your settings, and what you reported of lips or pain stay here.
   </p>
-  <button class="press first justify-self-start" disabled={!chosen.length || !to.trim() || !title.trim()}
-    >Put it together</button
-  >
+  <div class="flex flex-wrap items-center gap-4">
+    <button class="press first" disabled={wants !== null}>Put it together</button>
+    {#if wants}<span class="quiet">{wants}</span>{/if}
+  </div>
   {#if trouble}<p role="alert">{trouble}</p>{/if}
 </form>

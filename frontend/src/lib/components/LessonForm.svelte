@@ -23,6 +23,7 @@
   let recordings = $state<string[]>([]);
   let wanted = $state<Record<string, string>>({}); // words by id: what is chosen has an entry
   let trouble = $state<string | null>(null);
+  const wants = $derived(!to.trim() ? 'Say who it is for.' : !title.trim() ? 'Give it a title.' : null);
   const ownLimits = $derived(Object.keys(player.settings.limits ?? {}).length);
 
   $effect(() => {
@@ -106,7 +107,10 @@
     <Toggle label="Your own limits go along ({ownLimits})" checked={limits} set={(on) => (limits = on)} />
   {/if}
   <TakePicker playerId={player.id} bind:chosen={recordings} legend="Takes of yours to match, with their sound" />
-  <button class="press first justify-self-start" disabled={!to.trim() || !title.trim()}>Put it together</button>
+  <div class="flex flex-wrap items-center gap-4">
+    <button class="press first" disabled={wants !== null}>Put it together</button>
+    {#if wants}<span class="quiet">{wants}</span>{/if}
+  </div>
   {#if trouble}<p role="alert">{trouble}</p>{/if}
 </form>
 
