@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from orexis.core.figures import at_tempo, family_named
+from orexis.core.figures import Advance, at_tempo, family_named
 from orexis.core.player import play
 from orexis.core.practice import (
     BlockPlan,
@@ -31,7 +31,7 @@ KEY = "a" * 32
 
 
 def plan(advance: str = "in-order", figures: int = 3, load: str = "easy", **more: object) -> BlockPlan:
-    return BlockPlan("long-low-tones", "Long low tones", "tones", load, advance, figures, **more)  # type: ignore[arg-type]
+    return BlockPlan("long-low-tones", "Long low tones", "tones", load, Advance(advance), figures, **more)  # type: ignore[arg-type]
 
 
 def one(advance: str = "in-order", figures: int = 3, **more: object) -> SessionState:

@@ -7,8 +7,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from orexis.core.coach import Care, Lips, Stage
-from orexis.core.figures import FAMILIES, Load, Place, SetPlayed, sets_today
+from orexis.core.coach import Care, Lips, Range, Stage
+from orexis.core.figures import FAMILIES, Advance, Load, Place, SetPlayed, sets_today
 from orexis.core.horn import HORNS, horn_named
 from orexis.core.planning import (
     DayPlan,
@@ -32,8 +32,10 @@ from orexis.core.planning import (
     planned_blocks,
     with_take,
 )
+from orexis.core.practice import Owned
 from orexis.core.progress import Standing
-from orexis.core.schools import DEFAULTS
+from orexis.core.schools import DEFAULTS, Ask
+from orexis.core.schools import Choice as School
 from orexis.errors import FigureError, InputError
 
 TODAY = 739_945
@@ -303,3 +305,16 @@ def test_a_composed_day_brings_something_easy_for_time_that_is_left() -> None:
     assert not families & {block.family for block in plan.spare}
     assert all(block.load_class != Load.HIGH for block in plan.spare)
     assert sum(block.minutes for block in plan.blocks) == pytest.approx(30.0)
+
+
+def test_a_climb_to_the_limit_is_followed_by_loose_pedals_in_the_day() -> None:
+    schools = {**DEFAULTS, Ask.CLIMBING: School.TO_TODAYS_LIMIT}
+    owned = Owned(Range(50, 74), Range(52, 74))
+    asked = known(stage=Stage.SECURE, schools=schools, owned=owned, kind=Kind.HEAVY)
+    day = compose(asked, 60, kept=[Kept("triad-with-reset")])
+    at = families(day).index("triad-with-reset")
+    assert families(day)[at + 1] == "loose-pedals"
+    series = day_series(asked, day)[at]
+    assert series.advance == Advance.LIMIT
+    # Two semitones inside the joined range the first of them has its top.
+    assert max(note.pitch.midi for note in series.figures[0].notes) == 72

@@ -267,3 +267,17 @@ def test_an_older_record_is_brought_up_to_date(tmp_path: Path) -> None:
     assert (day.takes, day.step) == (1, None)
     assert found["siren"].last_day == day.day
     again.close()
+
+
+def test_the_day_after_a_climb_to_the_limit_is_light_or_off(house: House) -> None:
+    player = somebody(house, "trumpet-bb")
+    gate, limit = {"start": "F4", "rungs": "2"}, {"start": "F4", "climb": "to today's limit"}
+
+    def why_tomorrow(day: int) -> str:
+        found = house.planning.weeks(player.id, at=START + timedelta(days=day + 1))
+        return next(d.why for week in found.weeks for d in week.days if d.day == found.today)
+
+    plays(house, player, "triad-with-reset", gate, 0)
+    assert "limit" not in why_tomorrow(0)
+    plays(house, player, "triad-with-reset", limit, 1)
+    assert why_tomorrow(1) == "the day before went to the limit"

@@ -1738,10 +1738,13 @@ export interface components {
     schemas: {
         /**
          * Advance
-         * @description How one goes on inside a series: one after another, rung by rung, or in sets with rests between.
+         * @description How one goes on inside a series: one after another, in sets with rests between, or by rungs of some kind.
+         *
+         *     A climb goes on by what holds; pairs widen; what falls goes lower; in a fan each glide is a rung; triads to the limit
+         *     take turns with their low note.
          * @enum {string}
          */
-        Advance: "in-order" | "climb" | "sets";
+        Advance: "in-order" | "climb" | "pairs" | "falling" | "fan" | "limit" | "sets";
         /**
          * Advice
          * @description What comes next if nobody objects.
@@ -1860,6 +1863,11 @@ export interface components {
             most_load?: number | null;
             /** Place */
             place: string;
+            /**
+             * Recovery
+             * @default false
+             */
+            recovery: boolean;
             /** Rest S */
             rest_s?: number | null;
             /**
@@ -4411,6 +4419,11 @@ export interface components {
             take_ids: string[];
             /** Tiring After S */
             tiring_after_s?: number | null;
+            /**
+             * To The Limit
+             * @default false
+             */
+            to_the_limit: boolean;
         };
         /**
          * SettingsChange

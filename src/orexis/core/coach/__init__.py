@@ -1,7 +1,7 @@
 """Measures -> verdict -> what next."""
 
+from orexis.core.coach.advance import Advice, NextStep, Situation, decide, rest_after
 from orexis.core.coach.care import CAUTIONS, LIPS, REPORTS, Care, Lips, LipsToday, advised_against, caution_for
-from orexis.core.coach.deciding import Advice, NextStep, Situation, decide, rest_after
 from orexis.core.coach.endurance import BASELINE_AFTER_S, CHECK_EVERY_S, Endurance, Freshness, Sign, endurance_of
 from orexis.core.coach.evidence import attempts_of, set_played
 from orexis.core.coach.judging import (

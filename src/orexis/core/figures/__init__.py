@@ -3,13 +3,13 @@
 from orexis.core.figures.bending import LIP_BEND
 from orexis.core.figures.build import middle_note, open_note
 from orexis.core.figures.buzzing import BREATH, BUZZ_ANSWER, BUZZ_INTERVALS, SIREN
-from orexis.core.figures.families import FAMILIES, families_for, family_named
+from orexis.core.figures.families import FAMILIES, RECOVERY, families_for, family_named
 from orexis.core.figures.family import PLACES, SERVES, Family
 from orexis.core.figures.figure import DYNAMICS, MAX_TEXT, Figure, FigureNote, Need, Series, checked_figure
 from orexis.core.figures.forms import at_tempo, in_form, shortened, slower
 from orexis.core.figures.growth import SetPlayed, SetsToday, sets_today
 from orexis.core.figures.kinds import Advance, Form, Load, Loudness, Medium, Place
-from orexis.core.figures.ladders import STEP_LADDER
+from orexis.core.figures.ladders import STEP_LADDER, TO_THE_LIMIT
 from orexis.core.figures.melody import Melody, MelodyNote, melody_figure, octaves_into_range
 from orexis.core.figures.params import Param
 from orexis.core.figures.pedals import LOOSE_PEDALS, pedal_starts
@@ -35,10 +35,12 @@ __all__ = [
     "ONE_OCTAVE_SCALE",
     "PARTIAL_CHAIN",
     "PLACES",
+    "RECOVERY",
     "SERVES",
     "SHAPED_TONES",
     "SIREN",
     "STEP_LADDER",
+    "TO_THE_LIMIT",
     "TUNE",
     "TUNES",
     "TWO_PARTIAL_SLUR",

@@ -135,7 +135,7 @@ def series_of(family: Family, horn: Instrument, figures: list[Figure], **more: A
         fresh = figure.id if figure.id not in seen else f"{figure.id}-{place + 1}"
         seen.add(fresh)
         named.append(replace(figure, id=fresh))
-    return Series(family.id, horn.id, family.name, tuple(named), advance=family.advance, **more)
+    return Series(family.id, horn.id, family.name, tuple(named), **{"advance": family.advance, **more})
 
 
 def open_note(horn: Instrument, partial: int) -> Pitch:

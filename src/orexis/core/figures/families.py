@@ -37,6 +37,9 @@ FAMILIES: dict[str, Family] = {
 }
 
 
+RECOVERY: Family = next(family for family in FAMILIES.values() if family.recovers)
+
+
 def family_named(family_id: str) -> Family:
     """The family by id; FigureError names those there are."""
     try:

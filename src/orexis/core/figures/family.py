@@ -68,6 +68,7 @@ class Family:
     bound: tuple[Bound, ...] = ()
     stands_in: StandsIn | None = None
     placed: str | None = None  # the parameter that the record's ladder sets in a routine
+    recovers: bool = False  # for the blood in the lips: follows a climb to the limit at once, without a rest before it
     counted_in_sets: bool = False  # its parameters `sets` and `notes` follow from the sets really played (growth.py)
 
     def series(self, horn: Instrument, given: Mapping[str, str] | None = None) -> Series:

@@ -20,11 +20,29 @@ class Load(StrEnum):
 
 
 class Advance(StrEnum):
-    """How one goes on inside a series: one after another, rung by rung, or in sets with rests between."""
+    """How one goes on inside a series: one after another, in sets with rests between, or by rungs of some kind.
+
+    A climb goes on by what holds; pairs widen; what falls goes lower; in a fan each glide is a rung; triads to the limit
+    take turns with their low note.
+    """
 
     IN_ORDER = "in-order"
     CLIMB = "climb"
+    PAIRS = "pairs"
+    FALLING = "falling"
+    FAN = "fan"
+    LIMIT = "limit"
     SETS = "sets"
+
+    @property
+    def by_rungs(self) -> bool:
+        """Whether a figure is a rung: its misses are counted in whatever form it was tried, and the next asks for it."""
+        return self not in (Advance.IN_ORDER, Advance.SETS)
+
+    @property
+    def has_edge(self) -> bool:
+        """Whether it stops one step past what the player owns, where that is known."""
+        return self in (Advance.CLIMB, Advance.PAIRS)
 
 
 class Form(StrEnum):

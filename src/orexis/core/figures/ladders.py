@@ -1,7 +1,7 @@
 """Ladders: one semitone at a time, the next rung only when this one sounds as good as the last."""
 
 from orexis.core.figures.build import Line, in_range, middle_note, open_note, series_of
-from orexis.core.figures.family import Family, StandsIn, on_slides
+from orexis.core.figures.family import Bound, Family, StandsIn, on_slides
 from orexis.core.figures.figure import Figure, Series
 from orexis.core.figures.kinds import Advance, Load, Place
 from orexis.core.figures.params import Param, Values, choice, count, note, tempo
@@ -9,6 +9,10 @@ from orexis.core.horn import Instrument, Tube, glide_ladder
 from orexis.core.schools import Ask, Choice
 from orexis.core.theory import Pitch, interval_name, pitch_of_midi
 from orexis.errors import FigureError
+
+BY_THE_GATE, TO_THE_LIMIT = "by the gate", "to today's limit"
+_NO_CAP = 48  # semitones: further than any horn
+_HOME_JUDGED = ("response", "centre", "spread", "entry", "tone")
 
 
 def _step_params(horn: Instrument) -> tuple[Param, ...]:
@@ -56,6 +60,7 @@ def _pair_params(horn: Instrument) -> tuple[Param, ...]:
         note("start", "First note", middle_note(horn)),
         choice("direction", "Direction", "up", "down"),
         count("widest", "Widest pair in semitones", 7, 1, 24),
+        count("starts", "First notes, by semitones", 2, 1, 12),
         tempo(60),
     )
 
@@ -63,16 +68,23 @@ def _pair_params(horn: Instrument) -> tuple[Param, ...]:
 def _pair_ladder(family: Family, horn: Instrument, values: Values) -> Series:
     step = 1 if values.choice("direction") == "up" else -1
     start = in_range(horn, values.pitch("start"), what="The first note")
-    figures = []
-    for width in range(1, values.integer("widest") + 1):
-        other = pitch_of_midi(start.midi + step * width)
-        if not horn.lowest.midi <= other.midi <= horn.highest.midi:
-            break
-        line = Line(horn).note(start, 2.0, text="joined").note(other, 2.0, slurred=True).rest(4.0)
-        line.note(start, 2.0, text="apart").note(other, 2.0)
-        title = f"Pair, {interval_name(width)} {'up' if step > 0 else 'down'}"
-        figures.append(line.figure(family, f"{width}-{start.name}", title, tempo=values.integer("tempo")))
-    return series_of(family, horn, figures)
+    widths = range(1, values.integer("widest") + 1)
+    pairs = [
+        (pitch_of_midi(start.midi + step * moved), pitch_of_midi(start.midi + step * (moved + width)), width)
+        for moved in range(values.integer("starts"))
+        for width in widths
+        if horn.lowest.midi <= start.midi + step * (moved + width) <= horn.highest.midi
+    ]
+    up = "up" if step > 0 else "down"
+    return series_of(family, horn, [_pair(family, horn, pair, up, values.integer("tempo")) for pair in pairs])
+
+
+def _pair(family: Family, horn: Instrument, pair: tuple[Pitch, Pitch, int], up: str, bpm: int) -> Figure:
+    """Joined, then each by itself."""
+    start, other, width = pair
+    line = Line(horn).note(start, 2.0, text="joined").note(other, 2.0, slurred=True).rest(4.0)
+    line.note(start, 2.0, text="apart").note(other, 2.0)
+    return line.figure(family, f"{width}-{start.name}", f"Pair, {interval_name(width)} {up}", tempo=bpm)
 
 
 def _glide_params(horn: Instrument) -> tuple[Param, ...]:
@@ -116,17 +128,17 @@ def _fan_params(horn: Instrument) -> tuple[Param, ...]:
 
 
 def _fan(family: Family, horn: Instrument, values: Values) -> Series:
+    """Each glide and its way back is a figure of its own, on one breath."""
     partial, outer = values.integer("partial"), values.integer("from")
-    line = Line(horn)
+    figures = []
     for inward in range(1, outer):
-        if inward % 2:
-            line.phrase()
-        line.slot(Tube(position=outer), partial, 2.0, breath=bool(line.notes), text=f"in {inward} and back")
+        line = Line(horn).slot(Tube(position=outer), partial, 2.0, text=f"in {inward} and back")
         line.slot(Tube(position=outer - inward), partial, 2.0, slurred=True, glide_beats=1.0)
-        line.slot(Tube(position=outer), partial, 3.0, slurred=True, glide_beats=1.0).to_bar()
-    title = f"Glide fan on partial {partial}, from position {outer}"
-    figure = line.figure(family, f"{partial}-{outer}", title, tempo=values.integer("tempo"))
-    return series_of(family, horn, [figure])
+        line.slot(Tube(position=outer), partial, 3.0, slurred=True, glide_beats=1.0)
+        name = f"{partial}-{outer}-{outer - inward}"
+        title = f"Glide on partial {partial}, position {outer} to {outer - inward} and back"
+        figures.append(line.figure(family, name, title, tempo=values.integer("tempo")))
+    return series_of(family, horn, figures)
 
 
 def _triad_params(horn: Instrument) -> tuple[Param, ...]:
@@ -134,32 +146,50 @@ def _triad_params(horn: Instrument) -> tuple[Param, ...]:
         note("start", "First root", open_note(horn, horn.slur_partial + 1)),
         note("reset", "Low note between", horn.easy),
         count("rungs", "Roots", 8, 1, 24),
+        choice("climb", "How far", BY_THE_GATE, TO_THE_LIMIT),
         tempo(66),
     )
 
 
 def _triads(family: Family, horn: Instrument, values: Values) -> Series:
-    reset = in_range(horn, values.pitch("reset"), what="The low note between")
+    """By the gate, a triad and its low note are one rung. To the limit nobody caps them, and they take turns: the low note is
+    judged by itself before the next triad.
+    """
+    reset, bpm = in_range(horn, values.pitch("reset"), what="The low note between"), values.integer("tempo")
+    limit = values.choice("climb") == TO_THE_LIMIT
+    rungs = _rungs(horn, values.pitch("start"), _NO_CAP if limit else values.integer("rungs"), 1)
     figures = []
-    for root in _rungs(horn, values.pitch("start"), values.integer("rungs"), 1):
+    for root in rungs:
         if root.midi + 7 > horn.highest.midi:
             break
         line = Line(horn).note(root, 2.0, dynamic="mf")
         line.note(pitch_of_midi(root.midi + 4), 2.0, slurred=True)
         line.note(pitch_of_midi(root.midi + 7), 4.0, slurred=True, shape="swell")
+        if limit:
+            figures.append(line.figure(family, root.name, "Triad, growing", tempo=bpm))
+            figures.append(_home(family, horn, reset, root, bpm))
+            continue
         line.rest(4.0).note(reset, 4.0).rest(4.0)
         line.note(reset, 4.0, text="again")
-        name, title = root.name, "Triad, then the low note"
-        figures.append(
-            line.figure(
-                family,
-                name,
-                title,
-                tempo=values.integer("tempo"),
-                hint="The low note starts on the breath; again, until it is centred.",
-            )
+        hint = "The low note starts on the breath; again, until it is centred."
+        figures.append(line.figure(family, root.name, "Triad, then the low note", tempo=bpm, hint=hint))
+    return series_of(family, horn, figures, advance=Advance.LIMIT if limit else Advance.CLIMB)
+
+
+def _home(family: Family, horn: Instrument, reset: Pitch, root: Pitch, bpm: int) -> Figure:
+    """The low note after a triad."""
+    return (
+        Line(horn)
+        .note(reset, 4.0)
+        .figure(
+            family,
+            f"{root.name}-home",
+            "Low note, home again",
+            tempo=bpm,
+            judged=_HOME_JUDGED,
+            hint="On the breath; it is played again until it is centred and clean.",
         )
-    return series_of(family, horn, figures)
+    )
 
 
 def _cold_params(horn: Instrument) -> tuple[Param, ...]:
@@ -208,7 +238,7 @@ PAIR_LADDER = Family(
     grows="the pair widens, then the start moves on",
     params=_pair_params,
     make=_pair_ladder,
-    advance=Advance.CLIMB,
+    advance=Advance.PAIRS,
 )
 GLIDE_LADDER = Family(
     id="glide-ladder",
@@ -238,6 +268,7 @@ GLIDE_FAN = Family(
     grows="the note it starts on",
     params=_fan_params,
     make=_fan,
+    advance=Advance.FAN,
     click=False,
     suits=on_slides,
 )
@@ -253,6 +284,7 @@ TRIAD_WITH_RESET = Family(
     grows="the root",
     params=_triad_params,
     make=_triads,
+    bound=(Bound(Ask.CLIMBING, {Choice.TO_TODAYS_LIMIT: {"climb": TO_THE_LIMIT}}),),
     stands_in=StandsIn(Ask.CLIMBING, Choice.TO_TODAYS_LIMIT, STEP_LADDER.id),
     advance=Advance.CLIMB,
 )

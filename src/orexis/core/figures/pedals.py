@@ -163,6 +163,7 @@ LOOSE_PEDALS = Family(
     grows="it does not have to",
     params=_loose_params,
     make=_loose,
+    recovers=True,
     bound=(Bound(Ask.DOUBLE_PEDALS, {Choice.FREE_LIPS: {"join": "a glide", "steps": "8"}}),),
     click=False,
 )

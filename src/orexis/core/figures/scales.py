@@ -206,6 +206,7 @@ FALLING_SCALE = Family(
     grows="lower keys",
     params=_falling_params,
     make=_falling,
+    advance=Advance.FALLING,
 )
 ROLL_AND_BREATHE = Family(
     id="roll-and-breathe",

@@ -3,7 +3,7 @@
 from orexis.core.figures.build import Line, in_range, middle_note, open_note, series_of
 from orexis.core.figures.family import Family
 from orexis.core.figures.figure import Series
-from orexis.core.figures.kinds import Load, Place
+from orexis.core.figures.kinds import Advance, Load, Place
 from orexis.core.figures.params import Param, Values, choice, count, note, tempo
 from orexis.core.horn import Instrument
 from orexis.core.theory import interval_name, pitch_of_midi
@@ -94,6 +94,7 @@ INTERVAL_STAIRS = Family(
     grows="six, seven, eight notes; then lower; then tongued and full",
     params=_params,
     make=_falling,
+    advance=Advance.FALLING,
 )
 BROKEN_STAIRS = Family(
     id="broken-stairs",
@@ -107,6 +108,7 @@ BROKEN_STAIRS = Family(
     grows="higher",
     params=_broken_params,
     make=_broken,
+    advance=Advance.CLIMB,
 )
 STAIRS = (
     INTERVAL_STAIRS,

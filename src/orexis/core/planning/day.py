@@ -4,7 +4,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import replace
 
 from orexis.core.coach import Stage
-from orexis.core.figures import FAMILIES, Family, Load, Place, family_named
+from orexis.core.figures import FAMILIES, TO_THE_LIMIT, Family, Load, Place, family_named
 from orexis.core.planning.blocks import DayBlock, DayPlan, Kept
 from orexis.core.planning.choosing import QUIET_TONES, Choice, allowed, candidates, places_for
 from orexis.core.planning.fitting import bounded, fitted
@@ -214,4 +214,11 @@ def _in_order(blocks: list[DayBlock], known: Known) -> list[DayBlock]:
     if known.schools[Ask.DAY_BEGINS] == School.LOW_TONES:
         places.remove(Place.TONES)
         places.insert(0, Place.TONES)
-    return sorted(blocks, key=lambda block: places.index(block.place))
+    ordered = sorted(blocks, key=lambda block: places.index(block.place))
+    limit = next((at for at, block in enumerate(ordered) if block.params.get("climb") == TO_THE_LIMIT), None)
+    loose = next((block for block in ordered if family_named(block.family).recovers and not block.locked), None)
+    if limit is None or loose is None:
+        return ordered
+    # After a climb to the limit the blood comes back at once, not at the end of the day.
+    ordered.remove(loose)
+    return [*ordered[: limit + 1], replace(loose, why="after the climb to the limit"), *ordered[limit + 1 :]]

@@ -4,7 +4,7 @@ from orexis.core.practice.advising import warmth_takes
 from orexis.core.practice.edge import NOTHING, Owned
 from orexis.core.practice.ending import Ending
 from orexis.core.practice.machine import opening, step
-from orexis.core.practice.routine import Routine, check_series, planned, state_for
+from orexis.core.practice.routine import Routine, check_series, planned, routine_of, state_for
 from orexis.core.practice.state import (
     BETWEEN_TAKES_S,
     LONGEST_REST_S,
@@ -48,6 +48,7 @@ __all__ = [
     "check_series",
     "opening",
     "planned",
+    "routine_of",
     "state_for",
     "step",
     "warmth_takes",

@@ -10,6 +10,7 @@ from orexis.core.practice.state import CheckMark, SessionState, TakeMark, TakeRe
 _TEMPO_AFTER, _TEMPO_STEP, _TEMPO_RANGE = 2, 4, (72, 132)  # takes; percent
 _DRY = 5  # takes in a row without one that was held
 _EARLY, _MOST_ROUNDS = 0.85, 8
+_NO_ROUNDS = (Advance.SETS, Advance.FAN, Advance.LIMIT)
 _WARMTH_TAKES = 4  # at either end
 
 
@@ -45,7 +46,7 @@ def advised(state: SessionState, result: TakeResult) -> SessionState:
             outcome=result.outcome,
             advance=plan.advance,
             index=state.figure_index,
-            first=plan.first if plan.advance == Advance.CLIMB else 0,
+            first=plan.first if plan.advance.by_rungs else 0,
             count=plan.figures,
             failures=state.failures,
             same_reason=state.misses.get(result.reason or "", 0),
@@ -56,6 +57,7 @@ def advised(state: SessionState, result: TakeResult) -> SessionState:
             comfort=comfort,
             past_tries=past,
             lost_rung=state.lost_rung,
+            before_lost=state.before_lost,
         )
     )
     over = advice.say if advice.step == NextStep.END_REGISTER and state.register_over is None else state.register_over
@@ -98,9 +100,9 @@ def _in_time(state: SessionState, seconds: float, advice: Advice) -> Advice:
 def _may_go_round(state: SessionState, takes: list[TakeMark]) -> bool:
     """Whether a block that is through with its last figure may begin again: held, not heavy, its share not yet played."""
     plan = state.current
-    if plan.load == Load.HIGH or plan.advance == Advance.SETS or share_is_played(state):
+    if plan.load == Load.HIGH or plan.advance in _NO_ROUNDS or share_is_played(state):
         return False
-    ends_past_what_is_owned = plan.advance == Advance.CLIMB and plan.comfort is not None
+    ends_past_what_is_owned = plan.advance.has_edge and plan.comfort is not None
     rounds = sum(1 for take in takes if take.figure_index + 1 == plan.figures and take.outcome == Outcome.HELD)
     return takes[-1].outcome == Outcome.HELD and not ends_past_what_is_owned and rounds < _MOST_ROUNDS
 

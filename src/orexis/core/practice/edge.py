@@ -9,7 +9,7 @@ until the loss rules or the block's minutes end it: that is how a range becomes 
 from dataclasses import dataclass
 
 from orexis.core.coach import Range
-from orexis.core.figures import Advance, Figure, Series
+from orexis.core.figures import Figure, Series
 
 HELD_INSIDE = 2
 _UNKNOWN = Range(None, None)
@@ -28,7 +28,7 @@ NOTHING = Owned()
 
 def comfort_of(series: Series, owned: Owned) -> int | None:
     """Index of the last figure inside the range before one that goes beyond it; None where the edge is not known."""
-    if series.advance != Advance.CLIMB:
+    if not series.advance.has_edge:
         return None
     joined = any(len({note.pitch.midi for note in figure.notes}) > 1 for figure in series.figures)
     own = owned.joined if joined else owned.alone

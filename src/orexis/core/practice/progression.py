@@ -22,7 +22,7 @@ def carried_out(state: SessionState, name: NextStep) -> SessionState:
         case NextStep.FROM_THE_TOP:
             return in_block(state, state.current.first)
         case NextStep.EASIER:
-            return state.at(state.block, state.figure_index, _easier(state.form))
+            return state.at(state.block, state.figure_index, _easier(state.form, state.current.advance))
         case NextStep.AS_WRITTEN:
             return state.at(state.block, state.figure_index)
         case NextStep.END_BLOCK | NextStep.END_REGISTER:
@@ -50,8 +50,8 @@ def next_block(state: SessionState) -> SessionState:
         following += 1
     if following >= len(state.plan):
         return finished(state)
-    spare = state.plan[following].spare
-    rest = _rest_between(state, to_the_end=not spare)
+    spare, recovery = state.plan[following].spare, state.plan[following].recovery
+    rest = Rest(0.0, "") if recovery else _rest_between(state, to_the_end=not spare)
     used_s = state.used_s + state.block_used_s + rest.seconds
     if not spare:
         shared = replace(state, used_s=used_s, plan=_time_given_on(state, following, rest.seconds))
@@ -60,6 +60,8 @@ def next_block(state: SessionState) -> SessionState:
     else:
         return finished(state)
     there = shared.at(following, shared.plan[following].first, form_at_first(shared.plan[following]))
+    if recovery:  # what was played before it is rested from after it
+        return with_check(replace(there, block_playing_s=state.block_playing_s))
     if state.block_playing_s <= 0.0:
         return with_check(there)
     return replace(there, phase=Phase.REST, rest=rest)
@@ -174,6 +176,8 @@ def _nothing_follows(state: SessionState) -> bool:
     return all(block.spare for block in state.plan[state.block + 1 :])
 
 
-def _easier(form: Form) -> Form:
-    """Slower first, then shorter."""
+def _easier(form: Form, advance: Advance) -> Form:
+    """Slower first, then shorter; going down, fewer notes at once."""
+    if advance == Advance.FALLING:
+        return Form.SHORTER
     return {Form.AS_WRITTEN: Form.SLOWER, Form.SLOWER: Form.SHORTER}.get(form, form)

@@ -1,14 +1,17 @@
 """A sitting's blocks as the machine sees them: series made for a horn, and the plan that the session follows."""
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 from orexis.core.coach import Care
-from orexis.core.figures import CHECK_NOTE, Series, family_named
+from orexis.core.figures import CHECK_NOTE, RECOVERY, Advance, Series, family_named
 from orexis.core.horn import Instrument
 from orexis.core.practice.edge import NOTHING, Owned, comfort_of
 from orexis.core.practice.machine import opening
 from orexis.core.practice.state import BlockPlan, SessionState
 from orexis.core.schools import Ask, Schools
+
+RECOVERY_MINUTES = 1.5
 
 
 @dataclass(frozen=True, slots=True)
@@ -23,6 +26,23 @@ class Routine:
 def check_series(horn: Instrument) -> Series:
     """The check note of the horn."""
     return CHECK_NOTE.series(horn)
+
+
+def routine_of(horn: Instrument, schools: Schools, blocks: Iterable[tuple[Series, BlockPlan]]) -> Routine:
+    """A sitting of these blocks. A climb to the limit is followed by loose pedals, where they do not follow it anyway."""
+    made: list[tuple[Series, BlockPlan]] = []
+    for series, plan in blocks:
+        if made and made[-1][1].advance == Advance.LIMIT and not plan.recovery:
+            made.append(_recovery(horn, schools))
+        made.append((series, plan))
+    if made[-1][1].advance == Advance.LIMIT:
+        made.append(_recovery(horn, schools))
+    return Routine(tuple(series for series, _ in made), tuple(plan for _, plan in made), check_series(horn))
+
+
+def _recovery(horn: Instrument, schools: Schools) -> tuple[Series, BlockPlan]:
+    series = RECOVERY.series(horn, RECOVERY.school_params(schools))
+    return series, planned(series, minutes=None, why="after the climb to the limit")
 
 
 def planned(
@@ -53,6 +73,7 @@ def planned(
         most_load=most_load,
         step=step,
         easier=easier,
+        recovery=family.recovers,
         spare=spare,
     )
 

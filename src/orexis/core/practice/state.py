@@ -75,6 +75,7 @@ class BlockPlan:
     most_load: float | None = None  # the block's share of the day's load: it ends when that is reached
     step: int | None = None  # of the family's path, where it is played as the path has it
     easier: bool = False  # begins in the easier form, because it comes back
+    recovery: bool = False  # follows at once, without a rest before it
     spare: bool = False  # comes only where time and load are left when all others are over
 
 
@@ -199,13 +200,23 @@ class SessionState:
     @property
     def failures(self) -> int:
         """Misses of the present figure: of a rung all of them, of any other figure those since it was last held."""
-        rung, count = self.current.advance == Advance.CLIMB, 0
+        rung, count = self.current.advance.by_rungs, 0
         for take in self.here:
             if take.outcome == Outcome.HELD and take.form == Form.AS_WRITTEN and not rung:
                 count = 0
             elif take.outcome in (Outcome.NEARLY, Outcome.NOT_YET):
                 count += 1
         return count
+
+    @property
+    def before_lost(self) -> int:
+        """Misses of the figure before this one in the block; none where it was held."""
+        outcomes = [
+            take.outcome
+            for take in self.kept
+            if not take.check and (take.block, take.figure_index) == (self.block, self.figure_index - 1)
+        ]
+        return 0 if Outcome.HELD in outcomes else sum(o in (Outcome.NEARLY, Outcome.NOT_YET) for o in outcomes)
 
     @property
     def lost_in_a_row(self) -> int:

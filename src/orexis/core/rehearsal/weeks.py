@@ -61,7 +61,7 @@ from orexis.core.practice import (
     Routine,
     SessionState,
     TakeResult,
-    check_series,
+    routine_of,
     state_for,
     step,
 )
@@ -157,8 +157,9 @@ class _Run:
             plan, routine = self._fixed(known)
         else:
             plan = compose(known, minutes)
-            routine = Routine(day_series(known, plan), (), check_series(self.who.horn))
-            routine = Routine(routine.blocks, planned_blocks(known, plan, routine.blocks), routine.check)
+            series = day_series(known, plan)
+            planned = zip(series, planned_blocks(known, plan, series), strict=True)
+            routine = routine_of(self.who.horn, known.schools, planned)
         blocks = [BlockPlayed(b) for b in plan.blocks] + [BlockPlayed(b, spare=True) for b in plan.spare]
         out = DayPlayed(day, kind, minutes, plan.target, lips=lips, blocks=blocks)
         sets = next((b for b in plan.blocks if b.family == "pedal-sets"), None)

@@ -63,7 +63,9 @@ def _spent(db: Session, player_id: str, today: int) -> frozenset[int]:
     return frozenset(
         local_day(utc(started))
         for started, text in db.execute(query)
-        if Freshness.SPENT in (summary := unpacked(SessionSummary, text)).checks or summary.stopped
+        if Freshness.SPENT in (summary := unpacked(SessionSummary, text)).checks
+        or summary.stopped
+        or summary.to_the_limit
     )
 
 

@@ -25,8 +25,8 @@ from orexis.core.practice import (
     Routine,
     SessionState,
     Step,
-    check_series,
     planned,
+    routine_of,
     state_for,
     step,
 )
@@ -122,7 +122,7 @@ class Sessions:
             wanted, why = today.within(wanted), today.why
         series = given or person.series(family_id, wanted)
         plan = planned(series, minutes=None, why=why, owned=self._owned(person), step=_step(person, family_id, wanted))
-        routine = Routine((series,), (plan,), check_series(person.instrument))
+        routine = routine_of(person.instrument, person.settings.chosen, [(series, plan)])
         return self._opened(person, family_id, wanted, routine, checks=False, at=at, against=against)
 
     def open_day(
@@ -159,7 +159,8 @@ class Sessions:
         if heavy is not None and not anyway:
             raise CareError(heavy)
         series = day_series(known, plan)
-        routine = Routine(series, planned_blocks(known, plan, series), check_series(person.instrument))
+        blocks = zip(series, planned_blocks(known, plan, series), strict=True)
+        routine = routine_of(person.instrument, person.settings.chosen, blocks)
         params = {"minutes": str(plan.minutes), "lips": str(felt), "kind": str(plan.kind)}
         params |= ({"quiet": "yes"} if quiet else {}) | ({"arranged": "yes"} if arranged else {})
         return self._opened(

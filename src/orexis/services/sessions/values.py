@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from datetime import datetime
 
 from orexis.core.coach import Freshness, Outcome
-from orexis.core.figures import Figure, Load, Series, at_tempo, in_form
+from orexis.core.figures import Advance, Figure, Load, Series, at_tempo, in_form
 from orexis.core.practice import Overruling, SessionState
 from orexis.services.players.values import Terms
 
@@ -49,6 +49,7 @@ class SessionSummary:
     overruled: tuple[Overruling, ...] = ()
     against: str | None = None  # what spoke against it
     tiring_after_s: float | None = None  # playing until the first check note that said tiring
+    to_the_limit: bool = False  # a climb without a cap was begun
     load: float = 0.0
     high_load: float = 0.0  # of it, by heavy blocks
     blocks: int = 0  # that were planned
@@ -70,6 +71,7 @@ def summary_of(state: SessionState, lasted_s: float = 0.0) -> SessionSummary:
         tiring_after_s=next(
             (check.playing_s for check in state.checks if check.state in (Freshness.TIRING, Freshness.SPENT)), None
         ),
+        to_the_limit=any(state.plan[t.block].advance == Advance.LIMIT for t in state.kept if not t.check),
         load=round(sum(take.load for take in state.kept), 1),
         high_load=round(sum(take.load for take in state.kept if state.plan[take.block].load == Load.HIGH), 1),
         blocks=sum(not block.spare for block in state.plan),

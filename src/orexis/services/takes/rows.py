@@ -7,7 +7,7 @@ from sqlalchemy import Select, delete, insert, select
 from sqlalchemy.orm import Session
 
 from orexis.core.coach import Outcome, ReasonId, Stage, Verdict, limits_of
-from orexis.core.figures import Advance, Figure
+from orexis.core.figures import Figure
 from orexis.core.listen import ANALYSIS_VERSION
 from orexis.core.measures import Measures
 from orexis.core.planning import TakeFact
@@ -107,7 +107,7 @@ def fact_of(row: TakeRow, session: PracticeSession, judgement: Judgement, *, las
         step=plan.step,
         form=state.form,
         last=state.figure_index + 1 == plan.figures,
-        climb=plan.advance == Advance.CLIMB,
+        climb=plan.advance.has_edge,
         reason=judgement.verdict.reason,
         load=row.load,
         playing_s=row.playing_s,

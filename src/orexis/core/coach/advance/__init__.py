@@ -1,0 +1,45 @@
+"""What comes next after a take: again, on, a step back, an easier form, or enough for today; said with its reason.
+
+Pure rules over what happened in this session, one small module for each way of going on. The player may overrule any of it.
+"""
+
+from collections.abc import Callable
+
+from orexis.core.coach.advance.climb import climb
+from orexis.core.coach.advance.falling import falling
+from orexis.core.coach.advance.fan import fan
+from orexis.core.coach.advance.in_order import in_order
+from orexis.core.coach.advance.limit import limit
+from orexis.core.coach.advance.values import Advice, NextStep, Situation
+from orexis.core.coach.verdict import Outcome
+from orexis.core.figures import Advance, Form, Load
+
+__all__ = ["Advice", "NextStep", "Situation", "decide", "rest_after"]
+
+_MOST_NOT_HEARD = 3
+_RULES: dict[Advance, Callable[[Situation], Advice]] = {
+    Advance.IN_ORDER: in_order,
+    Advance.SETS: in_order,
+    Advance.CLIMB: climb,
+    Advance.PAIRS: climb,
+    Advance.FALLING: falling,
+    Advance.FAN: fan,
+    Advance.LIMIT: limit,
+}
+
+
+def decide(now: Situation) -> Advice:
+    """What was not heard does not count; an easier form that held leads back; the rest is the rule of the figure's kind."""
+    if now.outcome == Outcome.NOT_HEARD:
+        if now.not_heard >= _MOST_NOT_HEARD:
+            return Advice(NextStep.WAIT, "Nothing could be judged three times: see to the microphone, then go on.")
+        return Advice(NextStep.AGAIN, "That one does not count.")
+    if now.outcome == Outcome.HELD and now.form != Form.AS_WRITTEN:
+        return Advice(NextStep.AS_WRITTEN, "That was the easier form: now as it is written.")
+    return _RULES[now.advance](now)
+
+
+def rest_after(played_s: float, load: Load, *, extra: bool = False) -> float:
+    """Seconds of rest after a block: as long as was played, half as long again after heavy work or with `extra` care."""
+    share = 1.5 if load == Load.HIGH or extra else 1.0
+    return min(900.0, max(15.0, share * played_s))

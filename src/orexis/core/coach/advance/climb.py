@@ -1,0 +1,76 @@
+"""Rung by rung: the next when this one is held, one back when it is not, and an end to it.
+
+| what happened | what follows |
+|---|---|
+| held | the next rung; one step past what is owned: enough for today |
+| the same rung failed three times, or two rungs in a row were lost | the register is over for today |
+| lost one step past what is owned | one more try, no more |
+| nearly, the first time | once more |
+| lost | as the school says: one back, one more try, or an end; never before the first |
+
+A ladder of pairs goes by the same rules: one pair back is a narrower one.
+"""
+
+from orexis.core.coach.advance.values import EASIER_AFTER, MOST_FAILURES, MOST_LOST, Advice, NextStep, Situation, ask
+from orexis.core.coach.verdict import Outcome
+from orexis.core.figures import Advance, Form
+from orexis.core.schools import Choice
+
+_ON = {Advance.CLIMB: "Held: a semitone on.", Advance.PAIRS: "Held: a semitone wider."}
+_BACK = {Advance.CLIMB: "A semitone back, where it is good.", Advance.PAIRS: "One pair back, where it is good."}
+
+
+def climb(now: Situation) -> Advice:
+    """The rule."""
+    if now.outcome == Outcome.HELD:
+        return _held(now)
+    return _over(now) or _past(now) or _by_school(now) or _lost(now)
+
+
+def _held(now: Situation) -> Advice:
+    if now.comfort is not None and now.index > now.comfort:
+        return Advice(NextStep.END_BLOCK, "One step past what you own, and it held. That is enough up there for today.")
+    return Advice(NextStep.END_BLOCK, "The last rung held.") if now.last else Advice(NextStep.NEXT, _ON[now.advance])
+
+
+def _over(now: Situation) -> Advice | None:
+    if now.failures >= MOST_FAILURES:
+        return Advice(
+            NextStep.END_REGISTER, "This rung failed three times: stopping here keeps the good notes. Enough for today."
+        )
+    if now.lost_in_a_row >= MOST_LOST:
+        return Advice(
+            NextStep.END_REGISTER, "Two rungs in a row were lost: the lips have had enough up there for today."
+        )
+    return None
+
+
+def _past(now: Situation) -> Advice | None:
+    """Beyond what is owned: a try and a retry."""
+    if now.comfort is None or now.index <= now.comfort:
+        return None
+    if now.past_tries >= 2:
+        return Advice(
+            NextStep.END_BLOCK, "One step past what you own: a try and a retry. It will be there another day."
+        )
+    return Advice(NextStep.AGAIN, "One more try at the new one, no more.")
+
+
+def _by_school(now: Situation) -> Advice | None:
+    if now.lost_rung == Choice.STOP_HERE:
+        return Advice(NextStep.END_REGISTER, "As you chose: after a rung that failed, enough for today.")
+    if now.lost_rung == Choice.ONE_MORE_TRY:
+        if now.failures >= 2:
+            return Advice(NextStep.END_REGISTER, "As you chose: one more try, then stop.")
+        return Advice(NextStep.AGAIN, "One more try.")
+    return None
+
+
+def _lost(now: Situation) -> Advice:
+    if now.outcome == Outcome.NEARLY and now.failures == 1:
+        return Advice(NextStep.AGAIN, "Close. Once more.")
+    if now.index > now.first:
+        return Advice(NextStep.BACK, _BACK[now.advance], ask(now))
+    if now.same_reason >= EASIER_AFTER and now.form == Form.AS_WRITTEN:
+        return Advice(NextStep.EASIER, "An easier form first.")
+    return Advice(NextStep.AGAIN, "Once more, from the same place.", ask(now))

@@ -1,0 +1,15 @@
+"""A fan of glides: each is a rung of its own. One that does not arrive is tried once more, then the fan is over for today:
+repeating a note that will not settle teaches failing.
+"""
+
+from orexis.core.coach.advance.values import Advice, NextStep, Situation, on_or_over
+from orexis.core.coach.verdict import Outcome
+
+
+def fan(now: Situation) -> Advice:
+    """The rule."""
+    if now.outcome == Outcome.HELD:
+        return on_or_over(now, "The whole fan arrived." if now.last else "Arrived: one position further in.")
+    if now.failures >= 2:
+        return Advice(NextStep.END_BLOCK, "It did not settle twice: the fan is over for today, where it was good.")
+    return Advice(NextStep.AGAIN, "Once more, no more than that.")

@@ -1,0 +1,21 @@
+"""One figure after another: a miss is played again, then in an easier form, then left for tomorrow."""
+
+from orexis.core.coach.advance.values import EASIER_AFTER, MOST_MISSES, Advice, NextStep, Situation, ask, on_or_over
+from orexis.core.coach.verdict import Outcome
+from orexis.core.figures import Form
+
+
+def in_order(now: Situation) -> Advice:
+    """The rule."""
+    if now.outcome == Outcome.HELD:
+        return on_or_over(now, "That was the last of these." if now.last else "On to the next.")
+    if now.failures >= MOST_MISSES:
+        step = NextStep.END_BLOCK if now.last else NextStep.NEXT
+        return Advice(step, "Leave it for today: it comes back tomorrow.", ask(now))
+    if now.high and now.failures >= 2 and now.form == Form.AS_WRITTEN:
+        return Advice(NextStep.EASIER, "Not a third time the same: an easier form.")
+    if now.same_reason >= EASIER_AFTER and now.form == Form.AS_WRITTEN:
+        return Advice(NextStep.EASIER, "Twice for the same reason: an easier form.", ask(now))
+    if now.outcome == Outcome.NEARLY and now.failures >= 2:
+        return on_or_over(now, "Close enough to go on.")
+    return Advice(NextStep.AGAIN, "Once more.")

@@ -1,0 +1,47 @@
+"""Triads to today's limit. Figures alternate: a triad, then its low note.
+
+| what happened | what follows |
+|---|---|
+| triad held | its low note |
+| triad lost | one more try; lost again, that is today's limit: its low note |
+| low note held | the next triad; at the limit: loose pedals, and no more register work today, nor tomorrow |
+| low note rough | again until it is centred, four times at the most; then the lips have had enough |
+
+How far it goes, nobody caps: the triads do.
+"""
+
+from orexis.core.coach.advance.values import MOST_MISSES, Advice, NextStep, Situation
+from orexis.core.coach.verdict import Outcome
+
+_TRIES = 2  # of a triad
+
+
+def limit(now: Situation) -> Advice:
+    """The rule."""
+    return _low_note(now) if now.index % 2 else _triad(now)
+
+
+def _triad(now: Situation) -> Advice:
+    if now.outcome == Outcome.HELD:
+        return Advice(NextStep.NEXT, "Held: now the low note.")
+    if now.failures >= _TRIES:
+        return Advice(NextStep.NEXT, "That is today’s limit. The low note, until it is centred.")
+    return Advice(NextStep.AGAIN, "One more try at this one, no more.")
+
+
+def _low_note(now: Situation) -> Advice:
+    if now.outcome == Outcome.HELD:
+        if now.before_lost >= _TRIES:
+            return Advice(
+                NextStep.END_REGISTER,
+                "Home again, and centred. Loose pedals now; no more of the register today, and none tomorrow.",
+            )
+        if now.last:
+            return Advice(NextStep.END_REGISTER, "That was the highest triad there is. Loose pedals now.")
+        return Advice(NextStep.NEXT, "The low note is clean: a semitone on.")
+    if now.failures >= MOST_MISSES:
+        return Advice(
+            NextStep.END_REGISTER,
+            "The low note stayed rough four times: the lips have had enough up there. Loose pedals now.",
+        )
+    return Advice(NextStep.AGAIN, "The low note again, until it is centred.")

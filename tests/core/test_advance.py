@@ -1,0 +1,113 @@
+"""How one goes on in each kind of series: what falls goes up again, a fan ends, pairs narrow, triads go to the limit."""
+
+import pytest
+
+from orexis.core.coach import Care, Range
+from orexis.core.figures import TO_THE_LIMIT, Advance, Form, family_named
+from orexis.core.horn import horn_named
+from orexis.core.practice import Event, Owned, SessionState, planned, routine_of, state_for, step
+from orexis.core.practice.edge import comfort_of
+from orexis.core.schools import DEFAULTS
+from tests.core.test_machine import KEY, take
+
+TRUMPET, TROMBONE = horn_named("trumpet-bb"), horn_named("trombone-tenor")
+LIMIT = {"climb": TO_THE_LIMIT, "start": "C5"}
+
+
+def session(family: str, params: dict[str, str] | None = None, *, slide: bool = False) -> SessionState:
+    horn = TROMBONE if slide else TRUMPET
+    series = family_named(family).series(horn, params or {})
+    routine = routine_of(horn, DEFAULTS, [(series, planned(series, minutes=None, why=""))])
+    return state_for(routine, checks=False, schools=DEFAULTS, care=Care())
+
+
+def through(state: SessionState, *outcomes: str) -> tuple[SessionState, list[str]]:
+    """Takes one after another, each advice carried out: where that leads, and the steps advised."""
+    steps = []
+    for outcome in outcomes:
+        state = take(state, outcome)
+        assert state.advice is not None
+        steps.append(str(state.advice.step))
+        state = step(state, Event("go-on", KEY)).state
+    return state, steps
+
+
+def low_of(family: str) -> list[int]:
+    return [min(n.pitch.midi for n in figure.notes) for figure in family_named(family).series(TRUMPET, {}).figures]
+
+
+@pytest.mark.parametrize("family", ["interval-stairs", "falling-scale"])
+def test_what_falls_never_goes_lower_after_a_miss(family: str) -> None:
+    lows = low_of(family)
+    assert lows == sorted(lows, reverse=True)
+    state, steps = through(session(family), "held", "not yet", "not yet")
+    assert steps == ["next", "again", "back"]
+    assert state.figure_index == 0  # up again
+    state, steps = through(state, "held", "not yet")
+    assert steps == ["next", "end-block"]
+    assert state.register_over is None  # low work is no register that has to be stopped
+
+
+def test_the_first_stair_is_tried_with_fewer_notes() -> None:
+    state, steps = through(session("interval-stairs"), "not yet", "not yet")
+    assert steps == ["again", "easier"]
+    assert (state.figure_index, state.form) == (0, Form.SHORTER)
+
+
+def test_each_glide_of_a_fan_is_a_rung_tried_twice() -> None:
+    figures = family_named("glide-fan").series(TROMBONE, {"from": "6"}).figures
+    inner = [figure.notes[1].tube.position for figure in figures]
+    assert inner == [5, 4, 3, 2, 1]
+    assert all([n.tube.position for n in figure.notes][::2] == [6, 6] for figure in figures)
+    _, steps = through(session("glide-fan", slide=True), "held", "not yet", "held", "held", "not yet", "nearly")
+    assert steps == ["next", "again", "next", "next", "again", "end-block"]
+
+
+def test_a_lost_pair_is_narrowed_and_the_start_moves_on() -> None:
+    params = {"start": "G4", "widest": "3", "starts": "2"}
+    series = family_named("pair-ladder").series(TRUMPET, params)
+    notes = [(figure.notes[0].pitch.midi, figure.notes[1].pitch.midi) for figure in series.figures]
+    assert notes == [(67, 68), (67, 69), (67, 70), (68, 69), (68, 70), (68, 71)]
+    state, steps = through(session("pair-ladder", params), "held", "held", "not yet")
+    assert steps == ["next", "next", "back"]
+    assert state.figure_index == 1
+    low, high = notes[0][0], notes[4][1]
+    assert comfort_of(series, Owned(joined=Range(low, high))) == 4
+
+
+def test_triads_to_the_limit_have_no_cap_and_end_at_home() -> None:
+    series = family_named("triad-with-reset").series(TRUMPET, LIMIT)
+    assert series.advance == Advance.LIMIT
+    tops = [max(n.pitch.midi for n in figure.notes) for figure in series.figures[::2]]
+    assert tops == list(range(tops[0], TRUMPET.highest.midi + 1))
+    assert {figure.notes[0].pitch for figure in series.figures[1::2]} == {TRUMPET.easy}
+    assert comfort_of(series, Owned(joined=Range(40, tops[2]))) is None
+    state, steps = through(session("triad-with-reset", LIMIT), *("held", "held") * 3, "not yet", "not yet")
+    assert steps[-2:] == ["again", "next"]
+    assert state.figure_index == 7  # the low note after the triad that was lost
+    state, steps = through(state, "not yet", "held")
+    assert steps == ["again", "end-register"]
+    assert state.register_over is not None
+    assert (state.current.family, state.phase) == ("loose-pedals", "preview")  # at once, no rest before them
+
+
+def test_a_triad_got_at_the_second_try_goes_on() -> None:
+    state, steps = through(session("triad-with-reset", LIMIT), "not yet", "held", "held")
+    assert steps == ["again", "next", "next"]
+    assert state.figure_index == 2
+
+
+def test_a_low_note_that_stays_rough_ends_the_register() -> None:
+    state, steps = through(session("triad-with-reset", LIMIT), "held", *["not yet"] * 4)
+    assert steps == ["next", "again", "again", "again", "end-register"]
+    assert state.register_over is not None
+
+
+def test_loose_pedals_follow_once() -> None:
+    triads = family_named("triad-with-reset").series(TRUMPET, LIMIT)
+    loose = family_named("loose-pedals").series(TRUMPET, {})
+    blocks = [(series, planned(series, minutes=4.0, why="")) for series in (triads, loose)]
+    assert [plan.family for plan in routine_of(TRUMPET, DEFAULTS, blocks).plan] == ["triad-with-reset", "loose-pedals"]
+    gate = family_named("triad-with-reset").series(TRUMPET, {})
+    assert gate.advance == Advance.CLIMB
+    assert len(routine_of(TRUMPET, DEFAULTS, [(gate, planned(gate, minutes=None, why=""))]).plan) == 1
