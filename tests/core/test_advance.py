@@ -3,11 +3,13 @@
 import pytest
 
 from orexis.core.coach import Care, Range
-from orexis.core.figures import TO_THE_LIMIT, Advance, Form, family_named
-from orexis.core.horn import horn_named
+from orexis.core.figures import TO_THE_LIMIT, Advance, Form, SetsToday, family_named, pedal_starts
+from orexis.core.horn import Setup, horn_named, ways_to_play
 from orexis.core.practice import Event, Owned, SessionState, planned, routine_of, state_for, step
 from orexis.core.practice.edge import comfort_of
 from orexis.core.schools import DEFAULTS
+from orexis.core.theory import parse_pitch, pitch_of_midi
+from orexis.errors import FigureError
 from tests.core.test_machine import KEY, take
 
 TRUMPET, TROMBONE = horn_named("trumpet-bb"), horn_named("trombone-tenor")
@@ -111,3 +113,43 @@ def test_loose_pedals_follow_once() -> None:
     gate = family_named("triad-with-reset").series(TRUMPET, {})
     assert gate.advance == Advance.CLIMB
     assert len(routine_of(TRUMPET, DEFAULTS, [(gate, planned(gate, minutes=None, why=""))]).plan) == 1
+
+
+def test_pedals_one_pitch_after_another_with_nothing_between() -> None:
+    family = family_named("pedal-sets")
+    series = family.series(TROMBONE, {"pitches": "2", "sets": "3", "pause": "14"})
+    pitches = [figure.notes[0].pitch.midi for figure in series.figures]
+    assert pitches == [pitches[0]] * 3 + [pitches[0] - 1] * 2  # the further one has two sets
+    state = SessionState((planned(series, minutes=None, why=""),))
+    rests = []
+    for _ in range(4):
+        state = step(take(state, "held"), Event("go-on", KEY)).state
+        assert state.rest is not None
+        rests.append(state.rest.seconds)
+        state = step(state, Event("rest-over", KEY)).state
+    assert rests == [240.0, 240.0, 840.0, 240.0]
+    # The next pitch comes only when this one holds five sets.
+    two, five = SetsToday(2, None, ""), SetsToday(5, None, "")
+    assert "pitches" not in two.within({"pitches": "2"})
+    assert five.within({"pitches": "2"})["pitches"] == "2"
+
+
+def test_no_sets_below_a_pedal_that_needs_a_shift() -> None:
+    family = family_named("pedal-sets")
+    first = family.series(TROMBONE, {}).figures[0].notes[0].pitch
+    shifting = TROMBONE.with_setup(Setup(shifts_at=first))
+    assert [pitch.midi for pitch in pedal_starts(shifting)] == [first.midi]
+    series = family.series(shifting, {"pitches": "3", "sets": "1"})
+    assert len(series.figures) == 1
+    with pytest.raises(FigureError, match="needs a shift"):
+        family.series(shifting, {"start": pitch_of_midi(first.midi - 1).name})
+
+
+def test_pedals_are_taken_by_the_valves_not_by_the_arm() -> None:
+    bass = horn_named("trombone-bass")
+    figure = family_named("pedal-sets").series(bass, {"start": "Eb1"}).figures[0]
+    assert figure.notes[0].partial == 1
+    assert figure.notes[0].tube.valves
+    assert figure.notes[0].tube.position == min(
+        way.tube.position or 1 for way in ways_to_play(bass, parse_pitch("Eb1")) if way.partial == 1
+    )

@@ -125,7 +125,7 @@ def test_stairs_that_leave_the_horn_are_refused_in_words() -> None:
 def said_of(family_id: str, horn_id: str, pitch: str) -> str:
     """What is said of a family from that note: nothing where it can be made."""
     horn, family = horn_named(horn_id), family_named(family_id)
-    keys = [param.key for param in family.params(horn) if param.kind == "pitch"]
+    keys = [param.key for param in family.specs(horn) if param.kind == "pitch"]
     try:
         family.series(horn, dict.fromkeys(keys, pitch))
     except (FigureError, HornError, PitchError) as error:

@@ -61,7 +61,7 @@ def test_so_can_any_figure_with_any_parameters(
         return
     params = {
         param.key: str(data.draw(st.integers(param.low, param.high)))
-        for param in family.params(horn)
+        for param in family.specs(horn)
         if param.kind == "int" and data.draw(st.booleans())
     }
     try:

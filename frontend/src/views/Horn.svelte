@@ -1,10 +1,12 @@
 <script lang="ts">
-  import { api, type ChartRow } from '../lib/api/client';
+  import { api, type ChartRow, type Setup } from '../lib/api/client';
   import ChartTable from '../lib/components/ChartTable.svelte';
   import HornOrMe from '../lib/components/HornOrMe.svelte';
   import HornSettings from '../lib/components/HornSettings.svelte';
-  import { Loaded } from '../lib/state/loaded.svelte';
+  import { Loaded, words } from '../lib/state/loaded.svelte';
   import { household } from '../lib/state/household.svelte';
+  import { midiOf } from '../lib/view/pitch';
+  import { noteName } from '../lib/view/words';
 
   const chart = new Loaded<ChartRow[]>();
   const player = $derived(household.player);
@@ -14,6 +16,21 @@
     const id = player?.id;
     if (id) await chart.load(() => api.chart(id));
   }
+  let trouble = $state<string | null>(null);
+  /** Ways of the player's own, or the pedal at which the lips shift: kept at once, and the chart made anew. */
+  async function keep(change: Partial<Setup>) {
+    if (!player) return;
+    try {
+      await api.changeHorn(player.id, { ...player.setup, ...change });
+      await household.load();
+      await load();
+      trouble = null;
+    } catch (error) {
+      trouble = words(error);
+    }
+  }
+  const shiftsAt = $derived(player?.setup?.shifts_at ?? null);
+  const nameOf = (midi: number) => chart.value?.find((row) => row.midi === midi)?.written ?? '';
   $effect(() => {
     void [player?.horn, player?.part, player?.a4_hz];
     void load();
@@ -35,7 +52,19 @@
       {#if horn.mechanism === 'slide' && horn.valves.length}<p class="mt-1">{horn.valves.join(', ')}</p>{/if}
       {#if chart.trouble}<p role="alert" class="mt-3">{chart.trouble}</p>{/if}
       <HornOrMe {player} changed={load} />
-      <ChartTable rows={chart.value ?? []} glides={horn.mechanism === 'slide'} />
+      {#if trouble}<p role="alert" class="mt-3">{trouble}</p>{/if}
+      {#if shiftsAt}
+        <p class="mt-4">
+          Pedal sets go down to {noteName(nameOf(midiOf(shiftsAt)))}, because you shift the lips there.
+          <button class="line ml-2 print:hidden" onclick={() => keep({ shifts_at: null })}>No shift any more</button>
+        </p>
+      {/if}
+      <ChartTable
+        rows={chart.value ?? []}
+        glides={horn.mechanism === 'slide'}
+        own={player.setup?.preferred ?? []}
+        take={(preferred) => void keep({ preferred })}
+      />
     </div>
     <aside class="print:hidden"><HornSettings {player} {horn} changed={load} /></aside>
   </section>

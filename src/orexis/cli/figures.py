@@ -23,7 +23,7 @@ def families_json(horn_id: str) -> dict[str, Any]:
                 "load": f.load,
                 "serves": list(f.serves),
                 "judged": list(f.judged),
-                "params": [dataclasses.asdict(p) for p in f.params(horn)],
+                "params": [dataclasses.asdict(p) for p in f.specs(horn)],
             }
             for f in families_for(horn)
         ],

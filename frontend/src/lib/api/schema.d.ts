@@ -1861,6 +1861,16 @@ export interface components {
             minutes?: number | null;
             /** Most Load */
             most_load?: number | null;
+            /**
+             * Pause S
+             * @default 0
+             */
+            pause_s: number;
+            /**
+             * Pauses
+             * @default []
+             */
+            pauses: number[];
             /** Place */
             place: string;
             /**
@@ -3833,6 +3843,7 @@ export interface components {
              * @default {
              *       "corrections": [],
              *       "learned": [],
+             *       "preferred": [],
              *       "room_c": 23
              *     }
              */
@@ -3936,6 +3947,18 @@ export interface components {
              * @default false
              */
             tempo_steps: boolean;
+        };
+        /**
+         * Preferred
+         * @description How this player takes a note (concert): on this tube (its label) and partial, whatever the charts say.
+         */
+        Preferred: {
+            /** Midi */
+            midi: number;
+            /** Partial */
+            partial: number;
+            /** Tube */
+            tube: string;
         };
         /**
          * ProgrammeChange
@@ -4510,10 +4533,16 @@ export interface components {
             /** Moving */
             moving?: components["schemas"]["MovingSlide"][] | null;
             /**
+             * Preferred
+             * @default []
+             */
+            preferred: components["schemas"]["Preferred"][];
+            /**
              * Room C
              * @default 23
              */
             room_c: number;
+            shifts_at?: components["schemas"]["Pitch"] | null;
             /** Travel M */
             travel_m?: number | null;
         };

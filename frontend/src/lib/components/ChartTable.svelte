@@ -1,9 +1,14 @@
 <script lang="ts">
-  import type { ChartRow } from '../api/client';
+  import type { ChartRow, Setup } from '../api/client';
   import { noteName, pullInWords } from '../view/words';
 
-  /** Every note, highest first: its usual way, how far it lies off, what mends it, and the other ways. */
-  let { rows, glides }: { rows: ChartRow[]; glides: boolean } = $props();
+  /** Every note, highest first: its usual way, how far it lies off, what mends it, and the other ways: touched, one of
+   * those is how the player takes the note from now on. */
+  type Own = NonNullable<Setup['preferred']>;
+  type Props = { rows: ChartRow[]; glides: boolean; own: Own; take: (own: Own) => void };
+  let { rows, glides, own, take }: Props = $props();
+  const isOwn = (midi: number) => own.some((item) => item.midi === midi);
+  const others = (midi: number) => own.filter((item) => item.midi !== midi);
   let wanted = $state('');
   const plain = (name: string) => noteName(name).toLowerCase().replace('♭', 'b').replace('♯', '#');
   const ordered = $derived(
@@ -46,7 +51,12 @@
           <td>{noteName(row.sounding)}</td>
           {#if best}
             <td class="horn text-lg font-semibold"
-              >{best.label} <span class="quiet text-sm">partial {best.partial}</span></td
+              >{best.label} <span class="quiet text-sm">partial {best.partial}</span>
+              {#if isOwn(row.midi)}<button
+                  class="line ml-2 text-sm font-normal print:hidden"
+                  aria-label="Take {noteName(row.written)} as it is charted again"
+                  onclick={() => take(others(row.midi))}>yours; as charted again</button
+                >{/if}</td
             >
             <td class="text-right">{off(best.cents)}</td>
             <td class="lean" aria-hidden="true">
@@ -55,7 +65,13 @@
             {#if mends}<td>{pullInWords(best)}</td>{/if}
             <td>
               {#each row.ways.slice(1, 6) as way (way.rank)}
-                <span class="mr-4 inline-block"><b class="horn">{way.label}</b> {off(way.cents)}</span>
+                <button
+                  class="way mr-2"
+                  aria-label="Take {noteName(row.written)} as {way.label}, partial {way.partial}"
+                  title="partial {way.partial}: take it so"
+                  onclick={() => take([...others(row.midi), { midi: row.midi, tube: way.label, partial: way.partial }])}
+                  ><b class="horn">{way.label}</b> {off(way.cents)}</button
+                >
               {/each}
             </td>
           {:else}
@@ -84,6 +100,18 @@
 
   .horn {
     color: var(--verdigris);
+  }
+
+  .way {
+    min-height: 24px;
+    min-width: 24px;
+    padding: 0 0.25rem;
+    cursor: pointer;
+  }
+
+  .way:hover {
+    text-decoration: underline;
+    text-underline-offset: 0.25em;
   }
 
   .aside th {

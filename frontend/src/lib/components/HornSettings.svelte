@@ -2,6 +2,7 @@
   import { api, type Material, type Player, type Schemas, type Setup } from '../api/client';
   import { Loaded, words } from '../state/loaded.svelte';
   import { household } from '../state/household.svelte';
+  import { pitchName, pitchOf } from '../view/pitch';
   import { noteName, sentence } from '../view/words';
 
   /** What is this player's own about the horn: the room, the slides, and how each partial departs from theory. */
@@ -18,15 +19,6 @@
   let highest = $state('');
   const material = new Loaded<Material>();
   const notes = $derived(material.value?.notes ?? []);
-  type Pitch = NonNullable<Setup['lowest']>;
-  const nameOf = (pitch: Pitch | null | undefined) =>
-    pitch ? `${pitch.step}${(pitch.alter < 0 ? 'b' : '#').repeat(Math.abs(pitch.alter))}${pitch.octave}` : '';
-  function pitchOf(name: string): Pitch | null {
-    const found = /^([A-G])(b*)(#*)(-?\d+)$/.exec(name);
-    if (!found) return null;
-    const alter = (found[3]?.length ?? 0) - (found[2]?.length ?? 0);
-    return { step: found[1] ?? 'C', alter, octave: Number(found[4]) };
-  }
   const partials = Array.from({ length: 11 }, (_, i) => i + 2);
 
   $effect(() => {
@@ -34,7 +26,7 @@
     room = setup?.room_c ?? 23;
     travel = setup?.travel_m != null ? Math.round(setup.travel_m * 1000) / 10 : null;
     slides = (setup?.moving ?? horn.moving).map((slide) => ({ ...slide }));
-    [lowest, highest] = [nameOf(setup?.lowest), nameOf(setup?.highest)];
+    [lowest, highest] = [pitchName(setup?.lowest), pitchName(setup?.highest)];
     void material.load(() => api.material(player.id));
     corrections = Object.fromEntries((setup?.corrections ?? []).map((item) => [item.partial, item.cents]));
   });
@@ -42,11 +34,11 @@
   async function keep(event: Event) {
     event.preventDefault();
     const body: Setup = {
+      ...player.setup,
       room_c: room,
       travel_m: travel === null ? null : travel / 100,
       lowest: pitchOf(lowest),
       highest: pitchOf(highest),
-      learned: player.setup?.learned ?? [],
       moving: horn.mechanism === 'valves' ? slides : null,
       corrections: partials.flatMap((n) => (corrections[n] ? [{ partial: n, cents: corrections[n] }] : [])),
     };

@@ -2,6 +2,7 @@
   import { api, type Material, type Programme, type Schemas } from '../api/client';
   import { household } from '../state/household.svelte';
   import { Loaded, words } from '../state/loaded.svelte';
+  import { midiOf, pitchOf } from '../view/pitch';
   import { dateAtRisk, dateInWords, forecastInWords } from '../view/weeks';
   import { noteName, noteSigns } from '../view/words';
 
@@ -54,13 +55,6 @@
       said = words(error);
     }
   }
-  const midiOf = (name: string) => {
-    const match = /^([A-G])(##|#|bb|b)?(-?\d+)$/.exec(name);
-    if (!match) return NaN;
-    const step = { C: 0, D: 2, E: 4, F: 5, G: 7, A: 9, B: 11 }[match[1] ?? 'C'] ?? 0;
-    const sign = { '#': 1, '##': 2, b: -1, bb: -2 }[match[2] ?? ''] ?? 0;
-    return 12 * (Number(match[3]) + 1) + step + sign;
-  };
 </script>
 
 <section class="mt-10">
@@ -120,7 +114,7 @@
         <select bind:value>
           <option value="" disabled>choose</option>
           {#each material.value?.notes ?? [] as note (note.sounding)}
-            <option value={String(midiOf(note.sounding))}>{noteName(note.written)}</option>
+            <option value={String(midiOf(pitchOf(note.sounding)))}>{noteName(note.written)}</option>
           {/each}
         </select>
       </label>

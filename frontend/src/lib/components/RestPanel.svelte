@@ -9,6 +9,10 @@
   const rest = $derived(stand.state?.rest);
   const block = $derived(stand.state?.plan[stand.state.block]);
   const left = $derived(Math.max(0, Math.ceil(conductor.left ?? rest?.seconds ?? 0)));
+  const LONG_S = 180;
+  /** The time of day at which so many seconds are over. */
+  const clock = (seconds: number) =>
+    new Date(Date.now() + 1000 * seconds).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' });
   const share = $derived(conductor.total ? Math.max(0, (conductor.left ?? 0) / conductor.total) : 0);
 </script>
 
@@ -21,6 +25,7 @@
       {sentence(rest?.why ?? '')}
       {#if rest && rest.heard_s > 0}You played for {Math.round(rest.heard_s)} s of it, so it lasts that much longer.
       {:else}Off the lips, breathe as you like.{/if}
+      {#if (conductor.total ?? 0) >= LONG_S && !stand.state?.paused}It goes on at {clock(left)}.{/if}
     </p>
     {#if stand.state?.caution}<p class="mt-2 text-lg" style="color: var(--oxblood)">{stand.state.caution}</p>{/if}
     <div class="mt-6 flex flex-wrap gap-3">

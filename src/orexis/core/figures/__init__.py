@@ -12,7 +12,7 @@ from orexis.core.figures.kinds import Advance, Form, Load, Loudness, Medium, Pla
 from orexis.core.figures.ladders import STEP_LADDER, TO_THE_LIMIT
 from orexis.core.figures.melody import Melody, MelodyNote, melody_figure, octaves_into_range
 from orexis.core.figures.params import Param
-from orexis.core.figures.pedals import LOOSE_PEDALS, pedal_starts
+from orexis.core.figures.pedals import LOOSE_PEDALS, SETS_OF_A_FURTHER_PITCH, pedal_starts
 from orexis.core.figures.scales import ONE_OCTAVE_SCALE
 from orexis.core.figures.slurring import PARTIAL_CHAIN, TWO_PARTIAL_SLUR
 from orexis.core.figures.stairs import INTERVAL_STAIRS
@@ -37,6 +37,7 @@ __all__ = [
     "PLACES",
     "RECOVERY",
     "SERVES",
+    "SETS_OF_A_FURTHER_PITCH",
     "SHAPED_TONES",
     "SIREN",
     "STEP_LADDER",

@@ -5,12 +5,13 @@ parameters a school decides, which parameter the record places, and how it grows
 """
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from orexis.core.figures.figure import Series, checked_figure
 from orexis.core.figures.kinds import Advance, Load, Medium, Place
-from orexis.core.figures.params import Param, Values
-from orexis.core.horn import Instrument
+from orexis.core.figures.params import Param, Values, choice
+from orexis.core.figures.taking import taken_by
+from orexis.core.horn import USUAL, Instrument, way_rules
 from orexis.core.schools import Ask, Choice, Schools
 from orexis.errors import FigureError
 
@@ -69,16 +70,24 @@ class Family:
     stands_in: StandsIn | None = None
     placed: str | None = None  # the parameter that the record's ladder sets in a routine
     recovers: bool = False  # for the blood in the lips: follows a climb to the limit at once, without a rest before it
+    ways: bool = False  # its notes may be taken in more than one way: a parameter `way` says which
     counted_in_sets: bool = False  # its parameters `sets` and `notes` follow from the sets really played (growth.py)
 
     def series(self, horn: Instrument, given: Mapping[str, str] | None = None) -> Series:
         """Today's run on this horn; FigureError or HornError when that cannot be."""
         if not self.suits(horn):
             raise FigureError(f"{self.name} needs a hand slide: the {horn.name} has none.")
-        made = self.make(self, horn, Values(horn, self.params(horn), given or {}))
+        values = Values(horn, self.specs(horn), given or {})
+        made = self.make(self, horn, values)
+        if self.ways and values.choice("way") != USUAL:
+            made = replace(made, figures=tuple(taken_by(figure, horn, values.choice("way")) for figure in made.figures))
         for figure in made.figures:
             checked_figure(figure)
         return made
+
+    def specs(self, horn: Instrument) -> tuple[Param, ...]:
+        """All parameters on this horn."""
+        return (*self.params(horn), choice("way", "Which way", *way_rules(horn))) if self.ways else self.params(horn)
 
     def school_params(self, schools: Schools) -> dict[str, str]:
         """What the player's schools set."""

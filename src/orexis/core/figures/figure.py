@@ -143,7 +143,7 @@ class Series:
     """One run of a family: its figures in order.
 
     `advance` says how one goes on: in order, climbing (a figure is a rung and must be held before the next), or in sets
-    with `rest_s` between them. `first` is the figure to begin with.
+    with `rest_s` between them, and `pause_s` before those named in `pauses`. `first` is the figure to begin with.
     """
 
     family: str
@@ -153,6 +153,8 @@ class Series:
     advance: Advance = Advance.IN_ORDER
     rest_s: float | None = None
     first: int = 0
+    pauses: tuple[int, ...] = ()
+    pause_s: float = 0.0
 
 
 def checked_figure(figure: Figure) -> Figure:

@@ -65,4 +65,5 @@ INTERVALS = Family(
     grows="wider, then quicker, then from higher notes",
     params=_params,
     make=_intervals,
+    ways=True,
 )

@@ -223,6 +223,7 @@ STEP_LADDER = Family(
     grows="the rung",
     params=_step_params,
     make=_step_ladder,
+    ways=True,
     placed="start",
     advance=Advance.CLIMB,
 )
@@ -238,6 +239,7 @@ PAIR_LADDER = Family(
     grows="the pair widens, then the start moves on",
     params=_pair_params,
     make=_pair_ladder,
+    ways=True,
     advance=Advance.PAIRS,
 )
 GLIDE_LADDER = Family(
@@ -284,6 +286,7 @@ TRIAD_WITH_RESET = Family(
     grows="the root",
     params=_triad_params,
     make=_triads,
+    ways=True,
     bound=(Bound(Ask.CLIMBING, {Choice.TO_TODAYS_LIMIT: {"climb": TO_THE_LIMIT}}),),
     stands_in=StandsIn(Ask.CLIMBING, Choice.TO_TODAYS_LIMIT, STEP_LADDER.id),
     advance=Advance.CLIMB,
@@ -300,6 +303,7 @@ TOP_NOTE_COLD = Family(
     grows="higher",
     params=_cold_params,
     make=_cold,
+    ways=True,
 )
 LADDERS = (
     STEP_LADDER,

@@ -2,15 +2,16 @@
 
 from orexis.core.figures.build import Line, series_of
 from orexis.core.figures.family import Bound, Family
-from orexis.core.figures.figure import Need, Series
+from orexis.core.figures.figure import Figure, Need, Series
 from orexis.core.figures.kinds import Advance, Load, Loudness, Place
 from orexis.core.figures.params import Param, Values, choice, count, note, tempo, tubes
-from orexis.core.horn import Instrument, has_slot, lowest_pedal, pedal_slots, seven_tubes, slot_of
+from orexis.core.horn import Instrument, has_slot, lowest_pedal, pedal_slots, pedal_way, seven_tubes, slot_of
 from orexis.core.schools import Ask, Choice
 from orexis.core.theory import Pitch, pitch_of_midi
 from orexis.errors import FigureError
 
 _SET_NOTES = 20
+MOST_PITCHES, SETS_OF_A_FURTHER_PITCH = 3, 2
 _RISE_DB = 3.0  # from the first half of a set to its end
 
 
@@ -45,6 +46,8 @@ def _sets_params(horn: Instrument) -> tuple[Param, ...]:
         count("notes", "Notes in a set", _SET_NOTES, 4, 40),
         count("beats", "Beats to hold, at least", 6, 2, 20),
         count("rest", "Minutes between sets", 4, 3, 5),
+        count("pitches", "Pitches, a semitone down each", 1, 1, MOST_PITCHES),
+        count("pause", "Minutes between pitches", 12, 10, 15),
         tempo(60),
     )
 
@@ -56,40 +59,70 @@ def _first_pedal(horn: Instrument) -> Pitch:
 
 
 def pedal_starts(horn: Instrument) -> tuple[Pitch, ...]:
-    """Pitches of pedal sets in the order in which they are worked on: from the first one downwards."""
+    """Pitches of pedal sets in the order in which they are worked on: from the first one downwards, to where the player
+    shifts.
+    """
     first = _first_pedal(horn)
-    return tuple(slot.pitch for slot in pedal_slots(horn) if slot.pitch.midi <= first.midi)
+    pitches = [slot.pitch for slot in pedal_slots(horn) if slot.pitch.midi <= first.midi]
+    return tuple(pitch for pitch in pitches if not _is_below_the_shift(horn, pitch)) or (first,)
 
 
 def _pedal_sets(family: Family, horn: Instrument, values: Values) -> Series:
-    pitch, number, beats = values.pitch("start"), values.integer("notes"), values.integer("beats")
-    if not has_slot(horn, pitch) or pitch.midi > slot_of(horn, seven_tubes(horn)[0], 1).pitch.midi + 12:
+    """All sets of the first pitch, then two of each further one a semitone lower, with a long pause before it."""
+    first = values.pitch("start")
+    if not has_slot(horn, first) or first.midi > slot_of(horn, seven_tubes(horn)[0], 1).pitch.midi + 12:
         raise FigureError(
-            f"{pitch.name} (concert) is no pedal of the {horn.name}: it goes down to {lowest_pedal(horn).name}."
+            f"{first.name} (concert) is no pedal of the {horn.name}: it goes down to {lowest_pedal(horn).name}."
         )
-    figures = []
-    for number_of_set in range(values.integer("sets")):
-        line = Line(horn)
-        for place in range(number):
-            if place and place % 5 == 0:
-                line.phrase()
-            text = "louder each" if place == number // 2 else None
-            dynamic = {number // 2: "mf", number - 1: "f"}.get(place)
-            line.note(pitch, float(beats), to_breath_end=True, text=text, dynamic=dynamic).rest(2.0)
-        title = f"Pedal set {number_of_set + 1}, {number} notes"
-        figures.append(
-            line.figure(
-                family,
-                f"{pitch.name}-{number_of_set + 1}",
-                title,
-                tempo=values.integer("tempo"),
-                hold_share=0.6,
-                loudness=Loudness.GROW,
-                needs=(Need("rise", least=_RISE_DB),),
-                hint="Every note starts on the breath and lasts as long as it can.",
-            )
+    if _is_below_the_shift(horn, first):
+        assert horn.setup.shifts_at is not None
+        raise FigureError(
+            f"You said that {horn.setup.shifts_at.name} (concert) needs a shift of the lips: no sets below it until it "
+            "does not. Take that back on the page Horn."
         )
-    return series_of(family, horn, figures, rest_s=60.0 * values.integer("rest"))
+    figures: list[Figure] = []
+    pauses: list[int] = []
+    for down in range(values.integer("pitches")):
+        pitch = pitch_of_midi(first.midi - down)
+        if down and (not has_slot(horn, pitch) or _is_below_the_shift(horn, pitch)):
+            break
+        pauses += [len(figures)] if down else []
+        sets = range(values.integer("sets") if down == 0 else min(values.integer("sets"), SETS_OF_A_FURTHER_PITCH))
+        figures += [_set(family, horn, pitch, number, values) for number in sets]
+    return series_of(
+        family,
+        horn,
+        figures,
+        rest_s=60.0 * values.integer("rest"),
+        pauses=tuple(pauses),
+        pause_s=60.0 * values.integer("pause"),
+    )
+
+
+def _set(family: Family, horn: Instrument, pitch: Pitch, number_of_set: int, values: Values) -> Figure:
+    """Twenty long notes, the second half each a little louder; by valves rather than with a long arm."""
+    number, beats = values.integer("notes"), values.integer("beats")
+    line, way = Line(horn), pedal_way(horn, pitch)
+    for place in range(number):
+        if place and place % 5 == 0:
+            line.phrase()
+        text = "louder each" if place == number // 2 else None
+        dynamic = {number // 2: "mf", number - 1: "f"}.get(place)
+        line.laid(pitch, float(beats), way, to_breath_end=True, text=text, dynamic=dynamic).rest(2.0)
+    return line.figure(
+        family,
+        f"{pitch.name}-{number_of_set + 1}",
+        f"Pedal set {number_of_set + 1}, {number} notes",
+        tempo=values.integer("tempo"),
+        hold_share=0.6,
+        loudness=Loudness.GROW,
+        needs=(Need("rise", least=_RISE_DB),),
+        hint="Every note starts on the breath and lasts as long as it can.",
+    )
+
+
+def _is_below_the_shift(horn: Instrument, pitch: Pitch) -> bool:
+    return horn.setup.shifts_at is not None and pitch.midi < horn.setup.shifts_at.midi
 
 
 def _loose_params(horn: Instrument) -> tuple[Param, ...]:

@@ -176,6 +176,7 @@ ONE_OCTAVE_SCALE = Family(
     grows="key by key",
     params=_one_params,
     make=_one_octave,
+    ways=True,
     bound=(by_loudness(),),
     advance=Advance.CLIMB,
 )
@@ -191,6 +192,7 @@ TWO_OCTAVE_SCALE = Family(
     grows="half a step; one step past comfort, once",
     params=_two_params,
     make=_two_octaves,
+    ways=True,
     bound=(by_loudness(),),
     advance=Advance.CLIMB,
 )
@@ -206,6 +208,7 @@ FALLING_SCALE = Family(
     grows="lower keys",
     params=_falling_params,
     make=_falling,
+    ways=True,
     advance=Advance.FALLING,
 )
 ROLL_AND_BREATHE = Family(
@@ -220,6 +223,7 @@ ROLL_AND_BREATHE = Family(
     grows="more keys",
     params=_roll_params,
     make=_roll,
+    ways=True,
 )
 SCALES = (
     ONE_OCTAVE_SCALE,

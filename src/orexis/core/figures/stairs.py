@@ -94,6 +94,7 @@ INTERVAL_STAIRS = Family(
     grows="six, seven, eight notes; then lower; then tongued and full",
     params=_params,
     make=_falling,
+    ways=True,
     advance=Advance.FALLING,
 )
 BROKEN_STAIRS = Family(
@@ -108,6 +109,7 @@ BROKEN_STAIRS = Family(
     grows="higher",
     params=_broken_params,
     make=_broken,
+    ways=True,
     advance=Advance.CLIMB,
 )
 STAIRS = (

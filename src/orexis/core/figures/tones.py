@@ -161,6 +161,7 @@ LONG_LOW_TONES = Family(
     grows="longer, then softer",
     params=_long_params,
     make=_long_low_tones,
+    ways=True,
 )
 SHAPED_TONES = Family(
     id="shaped-tones",
@@ -174,6 +175,7 @@ SHAPED_TONES = Family(
     grows="softer and louder ends",
     params=_shaped_params,
     make=_shaped,
+    ways=True,
 )
 TONES = (
     LONG_LOW_TONES,
@@ -206,6 +208,7 @@ AGAINST_A_DRONE = Family(
     grows="harder intervals",
     params=_drone_params,
     make=_against_a_drone,
+    ways=True,
     click=False,
 )
 ONE_NOTE_TWO_WAYS = Family(

@@ -116,4 +116,5 @@ TUNE = Family(
     grows="its register",
     params=_params,
     make=_tune,
+    ways=True,
 )

@@ -1,6 +1,7 @@
 """Horns: catalogue, tubes, partials, ways to play."""
 
 from orexis.core.horn.catalogue import HORNS, horn_named
+from orexis.core.horn.choosing import USUAL, Taken, checked_preferences, pedal_way, way_by, way_rules
 from orexis.core.horn.instrument import (
     AS_BUILT,
     MOST_PARTIALS,
@@ -10,6 +11,7 @@ from orexis.core.horn.instrument import (
     Learned,
     MovingSlide,
     Part,
+    Preferred,
     Setup,
     Side,
     SlideValve,
@@ -52,6 +54,7 @@ __all__ = [
     "AS_BUILT",
     "HORNS",
     "MOST_PARTIALS",
+    "USUAL",
     "Correction",
     "GlideStep",
     "HandSlide",
@@ -59,14 +62,17 @@ __all__ = [
     "Learned",
     "MovingSlide",
     "Part",
+    "Preferred",
     "Setup",
     "Side",
     "SlideValve",
     "Slot",
+    "Taken",
     "Tube",
     "Valves",
     "Way",
     "all_tubes",
+    "checked_preferences",
     "checked_range",
     "deviation_cents",
     "false_tones",
@@ -81,6 +87,7 @@ __all__ = [
     "partial_near",
     "partials_between",
     "pedal_slots",
+    "pedal_way",
     "position_extension_m",
     "pull_mm",
     "seven_tubes",
@@ -92,5 +99,7 @@ __all__ = [
     "tube_semitones",
     "warmth_cents",
     "way_after",
+    "way_by",
+    "way_rules",
     "ways_to_play",
 ]

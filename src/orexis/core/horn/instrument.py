@@ -22,6 +22,7 @@ CORRECTION_CENTS = 100.0
 LONGEST_SLIDE_MM = 120.0
 MOST_PARTIALS = 24
 MOST_LEARNED = 2000
+MOST_PREFERRED = 128
 
 
 @dataclass(frozen=True, slots=True)
@@ -102,6 +103,15 @@ class Learned:
 
 
 @dataclass(frozen=True, slots=True)
+class Preferred:
+    """How this player takes a note (concert): on this tube (its label) and partial, whatever the charts say."""
+
+    midi: int
+    tube: str
+    partial: int
+
+
+@dataclass(frozen=True, slots=True)
 class Setup:
     """What is this player's own about a horn. Corrections are cents added to theory, by partial; so is what was learned."""
 
@@ -112,6 +122,8 @@ class Setup:
     lowest: Pitch | None = None  # the player's own bottom and top, concert; None: those of the catalogue
     highest: Pitch | None = None
     learned: tuple[Learned, ...] = ()
+    preferred: tuple[Preferred, ...] = ()
+    shifts_at: Pitch | None = None  # the pedal that still needs a shift of the lips: no sets below it
 
     def correction(self, partial: int, tube: str = "") -> float:
         """Cents by which this horn departs from theory on a partial of a tube (its label), warmth included."""
@@ -205,6 +217,8 @@ def _check_setup(setup: Setup) -> None:
         raise HornError(f"A partial departs by at most {CORRECTION_CENTS:g} cents; partials are counted 1 to 32.")
     if len(setup.learned) > MOST_LEARNED or any(abs(item.cents) > CORRECTION_CENTS for item in setup.learned):
         raise HornError(f"What was learned of the horn departs by more than {CORRECTION_CENTS:g} cents: give it back.")
+    if len({item.midi for item in setup.preferred}) < len(setup.preferred) or len(setup.preferred) > MOST_PREFERRED:
+        raise HornError("One way is preferred for a note: take the other away.")
     if any(not 0 <= slide.travel_mm <= LONGEST_SLIDE_MM for slide in setup.moving or ()):
         raise HornError(f"A valve slide moves 0 to {LONGEST_SLIDE_MM:g} mm.")
     if setup.travel_m is not None and not 0.3 <= setup.travel_m <= 1.2:

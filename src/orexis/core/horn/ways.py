@@ -8,7 +8,7 @@ follows from the costs below, which weigh cents against handiness.
 from dataclasses import dataclass
 from functools import lru_cache
 
-from orexis.core.horn.instrument import HandSlide, Instrument, MovingSlide
+from orexis.core.horn.instrument import HandSlide, Instrument, MovingSlide, Preferred
 from orexis.core.horn.tube import Tube, all_tubes, partial_frequency_hz, position_extension_m, pull_mm
 from orexis.core.theory import Pitch, cents_between
 from orexis.errors import HornError
@@ -50,7 +50,7 @@ def deviation_cents(horn: Instrument, tube: Tube, partial: int, pitch: Pitch, *,
 
 @lru_cache(maxsize=4096)
 def ways_to_play(horn: Instrument, pitch: Pitch, *, a4: float = 440.0) -> tuple[Way, ...]:
-    """All ways, best first. HornError when the horn has none."""
+    """All ways, the player's own first, then the best. HornError when the horn has none."""
     found: list[tuple[float, Way]] = []
     for tube in all_tubes(horn):
         for partial in range(1, horn.top_partial + 1):
@@ -59,8 +59,14 @@ def ways_to_play(horn: Instrument, pitch: Pitch, *, a4: float = 440.0) -> tuple[
                 found.append((_cost(horn, tube, partial, cents, pitch), _way(horn, tube, partial, cents)))
     if not found:
         raise HornError(_no_way(horn, pitch))
-    found.sort(key=lambda item: (item[0], item[1].tube.label))
+    own = next((item for item in horn.setup.preferred if item.midi == pitch.midi), None)
+    found.sort(key=lambda item: (not _is_own(item[1], own), item[0], item[1].tube.label))
     return tuple(_ranked(way, rank) for rank, (_, way) in enumerate(found, start=1))
+
+
+def _is_own(way: Way, own: Preferred | None) -> bool:
+    """Whether the player takes the note so, whatever it costs."""
+    return own is not None and (way.tube.label, way.partial) == (own.tube, own.partial)
 
 
 def _no_way(horn: Instrument, pitch: Pitch) -> str:

@@ -4,7 +4,7 @@ from collections.abc import Iterable
 from dataclasses import replace
 
 from orexis.core.coach import Lips
-from orexis.core.figures import FAMILIES, Load
+from orexis.core.figures import FAMILIES, SETS_OF_A_FURTHER_PITCH, Load
 from orexis.core.planning.blocks import DayBlock, DayPlan
 from orexis.core.planning.choosing import allowed
 from orexis.core.planning.frame import in_grains
@@ -44,7 +44,10 @@ def _fixed_minutes(block: DayBlock) -> float | None:
     if FAMILIES[block.family].counted_in_sets:
         sets, rest = int(block.params.get("sets", "2")), int(block.params.get("rest", "4"))
         notes = int(block.params.get("notes", "20"))
-        return sets * _SET_MINUTES * notes / 20.0 + (sets - 1) * rest
+        further = int(block.params.get("pitches", "1")) - 1
+        more = further * min(sets, SETS_OF_A_FURTHER_PITCH)
+        played = (sets + more) * _SET_MINUTES * notes / 20.0
+        return played + (sets + more - 1 - further) * rest + further * int(block.params.get("pause", "12"))
     return None
 
 

@@ -38,8 +38,10 @@ def in_block(state: SessionState, index: int) -> SessionState:
         return next_block(state)
     there = state.at(state.block, index)
     if state.current.advance == Advance.SETS and index > state.figure_index:
-        seconds = state.current.rest_s or 180.0
-        return replace(there, phase=Phase.REST, rest=Rest(seconds, "between sets"), block_s=state.block_s + seconds)
+        pitch = index in state.current.pauses
+        seconds = state.current.pause_s if pitch else state.current.rest_s or 180.0
+        rest = Rest(seconds, "before the next pitch, with nothing in it" if pitch else "between sets")
+        return replace(there, phase=Phase.REST, rest=rest, block_s=state.block_s + seconds)
     return with_check(there)
 
 

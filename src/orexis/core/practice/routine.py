@@ -68,6 +68,8 @@ def planned(
         first=series.first,
         minutes=minutes,
         rest_s=series.rest_s,
+        pauses=series.pauses,
+        pause_s=series.pause_s,
         comfort=comfort_of(series, owned),
         why=why,
         most_load=most_load,

@@ -70,6 +70,8 @@ class BlockPlan:
     first: int = 0
     minutes: float | None = None
     rest_s: float | None = None  # between sets
+    pauses: tuple[int, ...] = ()  # figures before which the rest is long: another pitch begins
+    pause_s: float = 0.0
     comfort: int | None = None  # index of the last rung inside the working range
     why: str = ""
     most_load: float | None = None  # the block's share of the day's load: it ends when that is reached

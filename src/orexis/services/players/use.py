@@ -7,7 +7,7 @@ from uuid import uuid4
 from pydantic import TypeAdapter, ValidationError
 from sqlalchemy import select
 
-from orexis.core.horn import Setup, checked_range, horn_named
+from orexis.core.horn import Setup, checked_preferences, checked_range, horn_named
 from orexis.errors import InputError
 from orexis.services.clock import now
 from orexis.services.codec import packed, unpacked
@@ -67,7 +67,7 @@ class Players:
         with self._record.database.writing() as db:
             row = found(db, PlayerRow, player_id, _WHAT)
             own = next(horn for horn in row.horns if horn.id == row.horn_id)
-            checked_range(horn_named(own.instrument).with_setup(setup))
+            checked_preferences(checked_range(horn_named(own.instrument).with_setup(setup)))
             own.setup = packed(setup)
             return player_of(row)
 

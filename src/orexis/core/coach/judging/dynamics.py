@@ -82,7 +82,7 @@ def _each_louder(sheet: Sheet) -> None:
         return
     notes = list(sheet.figure.notes)
     first = _levels(sheet, notes[: len(notes) // 2])
-    last = _levels(sheet, notes[-max(2, round(_LAST_SHARE * len(notes))) :])
+    last = _levels(sheet, notes[-max(1, round(_LAST_SHARE * len(notes))) :])
     if not first or not last:
         sheet.skipped.add("rise")
         return

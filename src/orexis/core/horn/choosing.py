@@ -1,0 +1,80 @@
+"""Which of a note's ways is meant: the resistance of the longest tube, the same partial, one side or valve throughout.
+
+A note can often be had in several ways, and which one is used is part of an exercise. A rule picks among those that can be
+brought to pitch, or lie near enough to it by themselves; where it leaves none, the usual way stands.
+"""
+
+from dataclasses import dataclass
+
+from orexis.core.horn.instrument import HandSlide, Instrument
+from orexis.core.horn.tube import parse_tube, tube_length_m
+from orexis.core.horn.ways import Way, ways_to_play
+from orexis.core.theory import Pitch, pitch_of_midi
+from orexis.errors import HornError
+
+USUAL, LONGEST, SHORTEST, SAME_PARTIAL = "as usual", "longest tube", "shortest tube", "same partial"
+WITH_VALVE, WITHOUT_VALVE = "with the valve", "without the valve"
+_NEAR_CENTS = 25.0  # further off, a way that no slide mends is for emergencies
+
+
+@dataclass(frozen=True, slots=True)
+class Taken:
+    """Where the note before was played."""
+
+    partial: int
+
+
+def way_rules(horn: Instrument) -> tuple[str, ...]:
+    """The rules that make sense on a horn, the default first."""
+    sides = tuple(_by_side(side.name) for side in horn.sides if side.name) if len(horn.sides) > 1 else ()
+    slide = horn.mechanism
+    valve = (WITH_VALVE, WITHOUT_VALVE) if isinstance(slide, HandSlide) and slide.valves else ()
+    return (USUAL, LONGEST, SHORTEST, SAME_PARTIAL, *sides, *valve)
+
+
+def way_by(rule: str, horn: Instrument, pitch: Pitch, before: Taken | None = None) -> Way:
+    """The way that a rule picks for a note; HornError for a rule that there is not, or a note without a slot."""
+    if rule not in way_rules(horn):
+        raise HornError(f"“{rule[:30]}” is no way for the {horn.name}: choose {', '.join(way_rules(horn))}.")
+    ways = ways_to_play(horn, pitch)
+    able = [way for way in ways if way.reachable or abs(way.cents) <= _NEAR_CENTS]
+    # The first partial of a short tube is another note to the lips than the second of a long one.
+    sung = [way for way in able if way.partial > 1] or able
+    found: list[Way] = []
+    match rule:
+        case "longest tube":
+            found = sorted(sung, key=lambda way: (-round(tube_length_m(horn, way.tube), 2), _arm(way)))
+        case "shortest tube":
+            found = sorted(sung, key=lambda way: (round(tube_length_m(horn, way.tube), 2), _arm(way)))
+        case "same partial" if before is not None:
+            found = [way for way in able if way.partial == before.partial]
+        case "with the valve":
+            found = [way for way in able if way.tube.valves]
+        case "without the valve":
+            found = [way for way in able if not way.tube.valves]
+        case _:
+            found = [way for way in able if way.tube.side and _by_side(way.tube.side) == rule]
+    return (found or list(ways))[0]
+
+
+def pedal_way(horn: Instrument, pitch: Pitch) -> Way:
+    """A pedal by valves rather than by the arm: the same length of tube, from the shortest position."""
+    pedals = [way for way in ways_to_play(horn, pitch) if way.partial == 1]
+    return min(pedals, key=_arm) if pedals else ways_to_play(horn, pitch)[0]
+
+
+def checked_preferences(horn: Instrument) -> Instrument:
+    """The horn itself; HornError for a preferred way that it does not have."""
+    for item in horn.setup.preferred:
+        tube, pitch = parse_tube(horn, item.tube), pitch_of_midi(item.midi)
+        if not any(way.tube == tube and way.partial == item.partial for way in ways_to_play(horn, pitch)):
+            raise HornError(f"{pitch.name} (concert) is no partial {item.partial} of {item.tube} on the {horn.name}.")
+    return horn
+
+
+def _by_side(name: str) -> str:
+    return f"on the {name} side"
+
+
+def _arm(way: Way) -> tuple[int, int]:
+    return way.tube.position or 1, way.rank
