@@ -66,3 +66,28 @@ def test_the_chart_follows_the_horn_of_ones_own(site: Site, open_page: OpenPage)
     expect(row).to_contain_text("cannot be reached")
     assert site.call("/api/players")[0]["setup"]["moving"][1]["travel_mm"] == 10
     assert len(site.call(f"/api/players/{player}/chart")) > 40
+
+
+def test_a_way_of_ones_own_and_a_pedal_that_needs_a_shift(site: Site, open_page: OpenPage) -> None:
+    player = site.player("trombone-tenor-f", name="Berin Holt")
+    page = open_page()
+    page.goto(f"{site.base}/horn")
+    page.get_by_role("button", name="Take F3 as V1, partial 4").click()
+    row = page.get_by_role("row", name=re.compile("^F3 F3"))
+    expect(row).to_contain_text("V1 partial 4")
+    figure = {"player_id": player, "family": "step-ladder", "params": {"start": "F3"}}
+    assert site.call("/api/figures/view", figure)["figure"]["notes"][0]["tube"] == "V1"
+    page.get_by_role("button", name="Take F3 as it is charted again").click()
+    expect(row).to_contain_text("1 partial 3")
+
+    pedals = {"sets": "2", "notes": "4", "beats": "2", "tempo": "120"}
+    body = {"player_id": player, "family": "pedal-sets", "params": pedals, "anyway": True}
+    session = site.call("/api/sessions", body)["id"]
+    page.goto(f"{site.base}/stand/{session}")
+    page.get_by_role("button", name="Begin").click()
+    page.get_by_role("button", name="I shift here").click()
+    expect(page.get_by_text(re.compile("No sets below"))).to_be_visible()
+    page.goto(f"{site.base}/horn")
+    expect(page.get_by_text(re.compile("Pedal sets go down to"))).to_be_visible()
+    page.get_by_role("button", name="No shift any more").click()
+    expect(page.get_by_text(re.compile("Pedal sets go down to"))).to_have_count(0)

@@ -39,7 +39,7 @@
         <th scope="col" class="text-right">Cents</th>
         <th scope="col" class="lean"><span class="sr-only">How far it leans</span></th>
         {#if mends}<th scope="col">Slide</th>{/if}
-        <th scope="col">Other ways</th>
+        <th scope="col">Other ways<span class="print:hidden">: touch one to take it so</span></th>
         {#if glides}<th scope="col">Glides up from</th>{/if}
       </tr>
     </thead>
@@ -53,9 +53,9 @@
             <td class="horn text-lg font-semibold"
               >{best.label} <span class="quiet text-sm">partial {best.partial}</span>
               {#if isOwn(row.midi)}<button
-                  class="line ml-2 text-sm font-normal print:hidden"
+                  class="line own text-sm font-normal print:hidden"
                   aria-label="Take {noteName(row.written)} as it is charted again"
-                  onclick={() => take(others(row.midi))}>yours; as charted again</button
+                  onclick={() => take(others(row.midi))}>yours: as charted again</button
                 >{/if}</td
             >
             <td class="text-right">{off(best.cents)}</td>
@@ -100,6 +100,12 @@
 
   .horn {
     color: var(--verdigris);
+  }
+
+  .own {
+    display: block;
+    min-height: 24px;
+    color: var(--ink);
   }
 
   .way {
