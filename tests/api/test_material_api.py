@@ -87,13 +87,25 @@ def test_a_tune_is_imported_and_a_bad_one_changes_nothing(client: TestClient) ->
     notes = "".join(NOTE.format(octave=octave) for octave in (4, 4, 5))
     made = client.post(f"/api/players/{who}/figures", files={"file": ("t.xml", score(notes=notes))})
     assert made.status_code == 201
-    midis = [n["pitch"]["octave"] for n in made.json()["figure"]["notes"]]
+    wish = {"player_id": who, "own": made.json()["id"], "params": {}}
+    shown = client.post("/api/figures/view", json=wish).json()["figure"]["figure"]
+    midis = [n["pitch"]["octave"] for n in shown["notes"]]
     assert max(midis) <= 4
+    # Chosen on the page: an octave down, a tone up; kept so under another name, and played so.
+    assert [item["key"] for item in made.json()["choices"]] == ["octave", "semitones", "tempo", "way"]
+    wish["params"] = {"octave": "an octave down", "semitones": "2"}
+    lower = client.post("/api/figures/view", json=wish).json()["figure"]["figure"]
+    assert [n["pitch"]["step"] for n in lower["notes"]] == ["D", "D", "D"]
+    kept = client.post("/api/figures/keep", json={**wish, "name": "Lower"}).json()
+    assert kept["params"] == wish["params"]
+    session = client.post("/api/sessions", json={"player_id": who, "own": kept["id"]}).json()
+    assert client.get(f"/api/sessions/{session['id']}/figure").json()["figure"]["notes"] == lower["notes"]
+    assert client.post("/api/figures/view", json={**wish, "params": {"part": "x"}}).status_code == 422
     for data, says in ((b"nonsense", "none of those"), (b"MThd....", "MIDI"), (b"", "none of those")):
         answer = client.post(f"/api/players/{who}/figures", files={"file": ("t", data)})
         assert answer.status_code == 422
         assert says in answer.json()["message"]
-    assert len(client.get(f"/api/players/{who}/figures").json()) == 1
+    assert len(client.get(f"/api/players/{who}/figures").json()) == 2
 
 
 def test_the_chart_knows_pedals_and_false_tones(client: TestClient) -> None:

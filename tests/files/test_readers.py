@@ -14,13 +14,24 @@ import verovio
 import xmlschema
 from lxml import etree
 
-from orexis.core.figures import Figure, Melody, families_for, octaves_into_range
+from orexis.core.figures import (
+    Figure,
+    Melody,
+    MelodyNote,
+    TunePart,
+    checked_score,
+    families_for,
+    meter_of,
+    octaves_into_range,
+    score_series,
+)
+from orexis.core.figures.phrasing import is_long, phrases_of
 from orexis.core.horn import HORNS, horn_named
 from orexis.errors import FigureError
 from orexis.files.engraving import figure_to_svg
 from orexis.files.midi import figure_to_midi
 from orexis.files.musicxml import figure_to_musicxml
-from orexis.files.tune_files import placed_figure, read_tune
+from orexis.files.tune_files import read_tune
 from tests.conftest import figure_of, some
 
 WIDE = ("trumpet-bb", "horn-f-bb", "trombone-bass", "tuba-bbb")
@@ -95,8 +106,7 @@ def test_a_tune_comes_back_as_it_was(horn_id: str, form: str) -> None:
         figure = figure_of(horn_id, "tune", tune=title)
         xml = figure_to_musicxml(figure, horn, horn.parts[0])
         data = {"musicxml": xml, "mxl": packed(xml), "midi": figure_to_midi(figure)}[form]
-        melody = read_tune(data)
-        assert isinstance(melody, Melody)
+        melody = only(data)
         assert [note.midi for note in melody.notes] == [note.pitch.midi for note in figure.notes]
         lead = figure.count_in_beats if form == "midi" else 0
         assert [n.start_beat - lead for n in melody.notes] == pytest.approx(
@@ -104,9 +114,17 @@ def test_a_tune_comes_back_as_it_was(horn_id: str, form: str) -> None:
         )
         assert [n.beats for n in melody.notes] == pytest.approx([n.beats for n in figure.notes], abs=0.01)
         if form != "midi":
-            assert (melody.key, melody.beats_per_bar) == (figure.key, figure.beats_per_bar)
+            assert melody.meter == figure.meter
             assert [n.slurred for n in melody.notes] == [n.slurred for n in figure.notes]
-            assert melody.title == title
+        assert (melody.key, melody.title) == (figure.key, title)
+
+
+def only(data: bytes) -> Melody:
+    """The tune of a file with one part."""
+    read = read_tune(data)
+    assert isinstance(read, tuple)
+    assert len(read) == 1
+    return read[0].melody
 
 
 def packed(xml: bytes, name: str = "tune.xml", container: str | None = None) -> bytes:
@@ -123,9 +141,9 @@ def packed(xml: bytes, name: str = "tune.xml", container: str | None = None) -> 
 def test_a_tune_is_placed_on_another_horn_by_octaves() -> None:
     trumpet, tuba = horn_named("trumpet-bb"), horn_named("tuba-eb")
     figure = figure_of("trumpet-bb", "tune", tune="Two Bridges")
-    melody = read_tune(figure_to_musicxml(figure, trumpet, trumpet.parts[0]))
-    assert isinstance(melody, Melody)
-    placed = placed_figure(melody, tuba)
+    melody = only(figure_to_musicxml(figure, trumpet, trumpet.parts[0]))
+    parts = (TunePart("cornet", melody),)
+    placed = score_series(tuba, parts, {"cut": "whole"} if is_long(melody) else {}).figures[-1]
     moved = {a.pitch.midi - b.pitch.midi for a, b in zip(placed.notes, figure.notes, strict=True)}
     assert moved == {12 * octaves_into_range(melody, tuba)}
     assert all(tuba.lowest.midi <= note.pitch.midi <= tuba.highest.midi for note in placed.notes)
@@ -160,13 +178,13 @@ def bomb() -> bytes:
         (b"<score-timewise/>", "part-wise"),
         (b"<score-partwise/>", "no part"),
         (score(kind=0), "beat-type"),
-        (score(kind=3), "whole number of quarters"),
+        (score(kind=3), "is not read"),
         (score(divisions=0), "divisions"),
         (score(divisions="many"), "divisions"),
-        (score(notes=""), "no notes"),
+        (score(notes=""), "no part with notes"),
         (score(notes=NOTE.format(octave=99)), "octave"),
         (score(notes=NOTE.format(octave=4) * 600), "more than 512"),
-        (ENTITIES.encode() + score(notes="<note>&c;</note>"), "no notes"),
+        (ENTITIES.encode() + score(notes="<note>&c;</note>"), "no part with notes"),
         (b"<score-partwise>" + b"<part><measure/></part>" * 400_000 + b"</score-partwise>", "MB"),
         (b"<score-partwise><part>" + b"<a/>" * 210_000 + b"</part></score-partwise>", "more than 200000"),
         (b"PK\x03\x04" + b"\x00" * 60, "unpacked"),
@@ -205,19 +223,91 @@ def test_a_million_midi_notes_are_refused() -> None:
 
 def test_a_tune_wider_than_the_horn_is_refused_in_words() -> None:
     notes = NOTE.format(octave=1) + NOTE.format(octave=8)
-    melody = read_tune(score(notes=notes))
     with pytest.raises(FigureError, match="does not fit"):
-        placed_figure(melody, horn_named("trumpet-bb"))
+        score_series(horn_named("trumpet-bb"), (TunePart("all", only(score(notes=notes))),), {})
 
 
-def test_six_eight_and_pickups_are_read() -> None:
-    xml = score(divisions=2).replace(
-        b"<beats>4</beats><beat-type>4</beat-type>", b"<beats>6</beats><beat-type>8</beat-type>"
+SIGNATURES = ((6, 8), (9, 8), (12, 8), (5, 4), (2, 2), (3, 2), (3, 8), (7, 8), (4, 4), (6, 4))
+
+
+@pytest.mark.parametrize(("upper", "lower"), SIGNATURES)
+def test_any_meter_is_read_counted_engraved_and_written_as_it_was(upper: int, lower: int) -> None:
+    meter = meter_of(upper, lower)
+    assert meter.signature == (upper, lower)
+    assert meter.beats_per_bar * meter.beat_quarters == pytest.approx(4.0 * upper / lower)
+    horn = horn_named("trumpet-bb")
+    part = 1 / 3 if meter.compound else 1.0
+    count = round(2 * meter.beats_per_bar / part)
+    notes = tuple(MelodyNote(65 + i % 5, round(i * part, 6), round(part, 6)) for i in range(count))
+    for pickup in (0.0, part):
+        made = Melody("In time", notes, meter, -1, 60.0, round(pickup, 6))
+        figure = score_series(horn, (TunePart("all", made),), {"tempo": "60"}).figures[-1]
+        # A pick-up comes at its own place: the bar that follows begins on a bar's beat of the count.
+        assert (figure.count_in_beats + pickup) % meter.beats_per_bar == pytest.approx(0.0, abs=1e-5)
+        assert figure.count_in_beats >= min(2.0, meter.beats_per_bar)
+        assert figure.clicks >= figure.count_in_beats + figure.beats - 1e-6
+        xml = figure_to_musicxml(figure, horn, horn.parts[0])
+        assert schema().is_valid(xml.decode())
+        assert f"<beats>{upper}</beats>".encode() in xml
+        melody = only(xml)
+        assert (melody.meter, melody.key) == (meter, -1)
+        assert melody.pickup == pytest.approx(pickup, abs=1e-3)
+        assert melody.tempo_bpm == pytest.approx(60.0, abs=0.01)
+        assert [n.start_beat for n in melody.notes] == pytest.approx([n.start_beat for n in notes], abs=1e-3)
+        assert sounding_by_music21(xml) == sounding_by_verovio(xml) == [note.midi for note in notes]
+        back = only(figure_to_midi(figure))
+        assert (back.meter, back.key) == (meter, -1)
+        assert [n.start_beat - figure.count_in_beats for n in back.notes] == pytest.approx(
+            [n.start_beat for n in notes], abs=0.05
+        )
+        for note in figure.notes:
+            assert f'data-id="{note.id}"' in figure_to_svg(figure, horn, horn.parts[0])
+
+
+def test_a_long_tune_is_cut_into_phrases_that_add_up() -> None:
+    notes = tuple(
+        MelodyNote(60 + i % 7, i + i // 16, 2.0 if i % 16 == 15 else 1.0, slurred=i % 16 in (3, 7)) for i in range(96)
     )
-    melody = read_tune(xml)
-    assert isinstance(melody, Melody)
-    assert melody.beats_per_bar == 3
-    assert melody.notes[0].beats == 2.0
+    tune = Melody("Long Meadow", notes, meter_of(4, 4), 0, 96.0, 0.0)
+    phrases = phrases_of(tune)
+    assert len(phrases) > 2
+    assert [note.midi for phrase in phrases for note in phrase.notes] == [note.midi for note in notes]
+    for phrase in phrases:
+        assert len(phrase.notes) <= 40
+        assert phrase.notes[0].start_beat == 0.0
+        assert not phrase.notes[0].slurred
+        assert 0.0 <= phrase.pickup < 4.0
+    # Where the tune rests on a long note a phrase ends.
+    assert all(phrase.notes[-1].beats == 2.0 for phrase in phrases)
+    series = score_series(horn_named("trumpet-bb"), (TunePart("solo", tune),), {})
+    assert [len(figure.notes) for figure in series.figures] == [*(len(p.notes) for p in phrases), 96]
+    assert series.figures[1].title == "Long Meadow, phrase 2"
+
+
+def test_a_part_an_octave_and_a_height_are_chosen() -> None:
+    horn = horn_named("trombone-tenor")
+    xml = score(notes=NOTE.format(octave=4) * 4).replace(
+        b"</part></score-partwise>",
+        b'</part><part id="P2"><measure number="1"><attributes><divisions>1</divisions></attributes>'
+        + (NOTE.format(octave=3) * 4).replace("<step>C", "<step>G").encode()
+        + b"</measure></part></score-partwise>",
+    )
+    read = read_tune(
+        xml.replace(b"</part-list>", b'<score-part id="P2"><part-name>Bass</part-name></score-part></part-list>')
+    )
+    assert isinstance(read, tuple)
+    assert [part.name for part in read] == ["part 1", "Bass"]
+    bass = score_series(horn, read, {"part": "Bass", "octave": "an octave down", "semitones": "2"}).figures[0]
+    plain = score_series(horn, read, {"part": "Bass", "semitones": "2"}).figures[0]
+    assert bass.notes[0].pitch.midi % 12 == 9
+    assert plain.notes[0].pitch.midi - bass.notes[0].pitch.midi == 12
+    with pytest.raises(FigureError, match="Part is"):
+        score_series(horn, read, {"part": "Flute"})
+    with pytest.raises(FigureError, match="parts"):
+        checked_score(())
+    late = MelodyNote(60, 2.0, 1.0)
+    with pytest.raises(FigureError, match="overlap"):
+        checked_score((TunePart("x", Melody("x", (late, MelodyNote(60, 1.0, 1.0)))),))
 
 
 @pytest.mark.parametrize("horn_id", sorted(HORNS))

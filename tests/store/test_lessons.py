@@ -13,8 +13,10 @@ from pathlib import Path
 import pytest
 from sqlalchemy import select
 
+from orexis.core.horn import horn_named
 from orexis.core.planning import Aim, AimKind
 from orexis.errors import ConflictError, InputError
+from orexis.files.musicxml import figure_to_musicxml
 from orexis.services import clock
 from orexis.services.house import House
 from orexis.services.lessons import Chosen, LessonWish, Parcel
@@ -23,6 +25,7 @@ from orexis.services.moving import bring_in, check, taken_out, write_export
 from orexis.services.planning.values import OwnBlock
 from orexis.services.reading.derive import bring_up_to_date
 from orexis.store.models import DerivedRow, HornRow
+from tests.conftest import figure_of
 
 from .test_moving import filled
 
@@ -177,6 +180,8 @@ def test_a_lesson_is_taken_over_part_by_part(student: House, teacher: House, tmp
     here, me = who(teacher, "Wenna Tull"), who(student, "Piran Voss")
     person = teacher.players.get(here)
     slur = teacher.material.keep(person, "Low slurs", Wish("two-partial-slur", {"tempo": "66"}))
+    score = figure_to_musicxml(figure_of("tuba-eb", "tune"), horn_named("tuba-eb"), horn_named("tuba-eb").parts[0])
+    tune = teacher.material.imported(person, score, name="A tune", semitones=2)
     routine = teacher.routines.keep(here, "Tuesday", (OwnBlock("long-low-tones", 8.0, {}),))
     teacher.players.change_settings(here, {"limits": {"centre_cents": 14.0}})
     by = clock.now().date() + timedelta(days=60)
@@ -186,7 +191,7 @@ def test_a_lesson_is_taken_over_part_by_part(student: House, teacher: House, tmp
         "Piran",
         "Until Christmas",
         "Slowly.",
-        (Chosen(slur.id, "as if the bell were full of water"),),
+        (Chosen(slur.id, "as if the bell were full of water"), Chosen(tune.id)),
         (Chosen(routine.id),),
         (Chosen(aim.id),),
         (Chosen(match, "this length"),),
@@ -195,17 +200,19 @@ def test_a_lesson_is_taken_over_part_by_part(student: House, teacher: House, tmp
     lesson = teacher.lessons.lesson(here, wish)
     opened = student.lessons.open(me, sent(teacher, lesson, tmp_path))
     assert opened.parcel.lesson == lesson.lesson
-    assert student.material.own_figures(me) == ()
+    assert student.material.own_figures(student.players.get(me)) == ()
     assert student.programmes.all(me) == ()
 
-    parts = ("figure 0", "routine 0", "aim 0", "recording 0", "limits", "figure 7")
+    parts = ("figure 0", "figure 1", "routine 0", "aim 0", "recording 0", "limits", "figure 7")
     parcel, refused = student.lessons.take_over(me, lesson.id, parts)
     assert parcel.taken == parts[:-1]
     assert "figure 7" in refused[0]
     assert student.lessons.take_over(me, lesson.id, parts[:-1])[0].taken == parts[:-1]
-    figures = {own.name: own for own in student.material.own_figures(me)}
+    figures = {own.name: own for own in student.material.own_figures(student.players.get(me))}
     assert figures["Low slurs"].words == "as if the bell were full of water"
-    assert len(figures) == 2
+    assert len(figures) == 3
+    assert [param.key for param in figures["A tune"].choices][:2] == ["octave", "semitones"]
+    assert figures["A tune"].params == {"semitones": "2"}
     assert [one.name for one in student.routines.all(me)][-1] == "Tuesday"
     assert student.players.get(me).limits["centre_cents"] == 14.0
     assert [one.date for one in student.programmes.all(me)] == [by.isoformat()]

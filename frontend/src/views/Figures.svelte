@@ -77,9 +77,9 @@
       <BeginAnyway {beginning} />
       {#if browser.trouble}<p role="alert" class="mt-3">{browser.trouble}</p>{/if}
       {#if browser.said}<p role="status" class="mt-3">{browser.said}</p>{/if}
-      {#if !browser.kept?.figure}
+      {#if browser.params.length}
         <div class="mt-5 grid grid-cols-2 gap-x-6 gap-y-4 lg:grid-cols-4">
-          {#each family.params as param (param.key)}
+          {#each browser.params as param (param.key)}
             <ParamField
               {param}
               value={browser.valueOf(param)}

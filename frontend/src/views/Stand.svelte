@@ -135,6 +135,7 @@
         {#if counting || blowing}<BeatCount
             beat={blowing ? stand.sounds.blown : stand.beat}
             bar={stand.figure.figure.beats_per_bar}
+            all={Math.ceil(stand.figure.count_in_s / stand.figure.beat_s)}
           />{/if}
         {#if blowing || stand.figure.figure.medium === 'air'}
           <BreathPace figure={stand.figure} beat={blowing ? stand.sounds.blown : stand.beat} />

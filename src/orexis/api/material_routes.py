@@ -61,7 +61,7 @@ def export_figure(body: schemas.ExportIn, house: TheHouse) -> Response:
 @router.get("/players/{player_id}/figures")
 def read_own_figures(player_id: Key, house: TheHouse) -> list[OwnFigure]:
     """What the player keeps, newest first."""
-    return list(house.material.own_figures(player_id))
+    return list(house.material.own_figures(house.players.get(player_id)))
 
 
 @router.post("/figures/keep", status_code=201)
@@ -76,23 +76,22 @@ async def import_figure(
     file: Annotated[UploadFile, File()],
     house: TheHouse,
     name: Annotated[str, Form(max_length=200)] = "",
-    octave: Annotated[int | None, Form(ge=-5, le=5)] = None,
     semitones: Annotated[int, Form(ge=-24, le=24)] = 0,
 ) -> OwnFigure:
     """A tune from MusicXML, MXL or MIDI, or a figure of ours, placed on the horn in hand and kept."""
     data = await file.read()
-    return await asyncio.to_thread(_import, house, player_id, data, name, octave, semitones)
+    return await asyncio.to_thread(_import, house, player_id, data, name, semitones)
 
 
-def _import(house: House, player_id: str, data: bytes, name: str, octave: int | None, semitones: int) -> OwnFigure:
+def _import(house: House, player_id: str, data: bytes, name: str, semitones: int) -> OwnFigure:
     person = house.players.get(player_id)
-    return house.material.imported(person, data, name=name, octave=octave, semitones=semitones)
+    return house.material.imported(person, data, name=name, semitones=semitones)
 
 
 @router.delete("/players/{player_id}/figures/{own_id}", status_code=204)
 def forget_figure(player_id: Key, own_id: Key, house: TheHouse) -> None:
     """Delete a kept figure; takes made of it keep theirs."""
-    house.material.forget(player_id, own_id)
+    house.material.forget(house.players.get(player_id), own_id)
 
 
 @router.get("/players/{player_id}/chart")

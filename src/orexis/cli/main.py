@@ -268,17 +268,17 @@ def make_figure(
 def read_tune_file(
     file: Path,
     horn: str = "trumpet-bb",
-    octave: Annotated[int, typer.Option(help="Octaves from where it lies best.")] = 0,
+    octave: Annotated[int, typer.Option(help="Octaves from where it lies best: -2, -1, 0, 1.")] = 0,
     semitones: int = 0,
+    part: Annotated[str | None, typer.Option(help="The name of a part; the first otherwise.")] = None,
     form: Annotated[str, typer.Option("--format", help="json, musicxml or midi")] = "json",
 ) -> None:
     """A tune from MusicXML, MXL or MIDI, placed on a horn, as a figure."""
     from orexis.core.horn import horn_named
-    from orexis.files.tune_files import placed_figure, read_tune
-    from orexis.services.material.figures import exported
+    from orexis.services.material.figures import exported, figure_from_file
 
     instrument = horn_named(horn)
-    figure = placed_figure(read_tune(_bytes(file)), instrument, octave=octave, semitones=semitones)
+    figure = figure_from_file(_bytes(file), instrument, octave=octave, semitones=semitones, part=part)
     sys.stdout.buffer.write(exported(figure, instrument, instrument.parts[0], form)[0])
 
 

@@ -79,5 +79,4 @@ def _clicks(figure: Figure | None, first_beat_s: float | None, delay_s: float | 
     """When the figure's clicks reached the microphone; none where their way is not known."""
     if figure is None or not figure.click or first_beat_s is None or delay_s is None:
         return ()
-    beats = round(figure.count_in_beats + figure.beats)
-    return tuple(first_beat_s + delay_s + beat * figure.beat_s for beat in range(beats))
+    return tuple(first_beat_s + delay_s + beat * figure.beat_s for beat in range(figure.clicks))

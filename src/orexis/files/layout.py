@@ -1,11 +1,11 @@
 """Notes laid into bars: cut at bar lines and into lengths that a note head can show, beamed, with written rests.
 
-Times are in ticks of 1/24 of a beat, so that thirty-seconds and triplets both are whole numbers. Pure: figure in, bars out.
+Times are in ticks of 1/24 of a quarter, so that thirty-seconds and triplets both are whole numbers. Pure: figure in, bars out.
 """
 
 from dataclasses import dataclass, field
 
-from orexis.core.figures import Figure, FigureNote
+from orexis.core.figures import Figure
 
 TICKS = 24
 # Ticks that one note head can show, longest first: note type, dots, part of a triplet.
@@ -49,31 +49,61 @@ class Bar:
     new_line: bool = False
 
 
+@dataclass(frozen=True, slots=True)
+class _Grid:
+    """A figure's meter in ticks; `lead`: how much of the first bar is left out before a pick-up."""
+
+    bar: int
+    beat: int
+    compound: bool
+    lead: int
+
+
+def _grid_of(figure: Figure) -> _Grid:
+    bar = round(figure.beats_per_bar * figure.beat_quarters * TICKS)
+    pickup = round(figure.pickup * figure.beat_quarters * TICKS)
+    return _Grid(bar, round(figure.beat_quarters * TICKS), figure.meter.compound, bar - pickup if pickup else 0)
+
+
+def tick_of(figure: Figure, beat: float) -> int:
+    """Ticks from the start of the first bar, which a pick-up fills only at its end."""
+    return _grid_of(figure).lead + round(beat * figure.beat_quarters * TICKS)
+
+
 def bars_of(figure: Figure) -> list[Bar]:
-    """The figure's bars, the last one filled up with rest."""
-    length = figure.beats_per_bar * TICKS
+    """The figure's bars, the last one filled up with rest; before a pick-up nothing stands."""
+    grid = _grid_of(figure)
     pieces: list[Piece] = []
-    now = 0
+    now = grid.lead
     for index, note in enumerate(figure.notes):
-        start, end = round(note.start_beat * TICKS), round((note.start_beat + note.beats) * TICKS)
-        pieces += _cut(None, now, start, length)
-        pieces += _cut(index, max(now, start), max(end, max(now, start) + 1), length)
+        start, end = tick_of(figure, note.start_beat), tick_of(figure, note.start_beat + note.beats)
+        pieces += _cut(None, now, start, grid)
+        pieces += _cut(index, max(now, start), max(end, max(now, start) + 1), grid)
         now = pieces[-1].end
-    pieces += _cut(None, now, -(-now // length) * length, length)
-    bars = _in_bars(pieces, length)
-    _mark_lines(bars, figure.notes, length)
+    pieces += _cut(None, now, -(-now // grid.bar) * grid.bar, grid)
+    bars = _in_bars(pieces, grid.bar)
+    _mark_lines(bars, figure, grid)
     for bar in bars:
-        _beam(bar, length)
+        _beam(bar, grid)
         _group_triplets(bar)
     return bars
 
 
-def _cut(index: int | None, start: int, end: int, bar: int) -> list[Piece]:
+def _room(now: int, end: int, grid: _Grid) -> int:
+    """To the end of the bar at the most; in a compound meter what crosses a beat begins on one and is whole beats."""
+    room = min(end - now, grid.bar - now % grid.bar)
+    into = now % grid.beat
+    if not grid.compound or room <= grid.beat - into:
+        return room
+    return grid.beat - into if into else room - room % grid.beat
+
+
+def _cut(index: int | None, start: int, end: int, grid: _Grid) -> list[Piece]:
     """One note or rest from tick to tick."""
     pieces: list[Piece] = []
-    now = start
+    now, bar = start, grid.bar
     while now < end:
-        room = min(end - now, bar - now % bar)
+        room = _room(now, end, grid)
         if index is None and room < end - now + 1 and room == bar and now % bar == 0:
             ticks, kind, dots, triplet = bar, "whole", 0, False
             pieces.append(Piece(None, now, ticks, kind, dots, triplet, len(pieces), False, whole_bar=True))
@@ -103,20 +133,22 @@ def _in_bars(pieces: list[Piece], length: int) -> list[Bar]:
     return bars
 
 
-def _mark_lines(bars: list[Bar], notes: tuple[FigureNote, ...], length: int) -> None:
+def _mark_lines(bars: list[Bar], figure: Figure, grid: _Grid) -> None:
     """A phrase begins a line with the first bar line at or after its start, within half a bar before it."""
-    for note in notes:
+    for note in figure.notes:
         if note.new_line:
-            number = round(note.start_beat * TICKS / length)
+            number = round(tick_of(figure, note.start_beat) / grid.bar)
             if 0 < number < len(bars):
                 bars[number].new_line = True
 
 
-def _beam(bar: Bar, length: int) -> None:
-    """Join what is shorter than a quarter: by the beat; plain eighths by two beats where the bar has four."""
+def _beam(bar: Bar, grid: _Grid) -> None:
+    """Join what is shorter than a quarter: by the beat; plain eighths by two beats where the bar has four; in 3/8 and the like
+    by threes.
+    """
     groups: dict[int, list[Piece]] = {}
     for piece in bar.pieces:
-        groups.setdefault((piece.start - bar.start) // _group_ticks(bar, piece, length), []).append(piece)
+        groups.setdefault((piece.start - bar.start) // _group_ticks(bar, piece, grid), []).append(piece)
     for group in groups.values():
         run: list[Piece] = []
         for item in (*group, None):
@@ -127,9 +159,13 @@ def _beam(bar: Bar, length: int) -> None:
             run = []
 
 
-def _group_ticks(bar: Bar, piece: Piece, length: int) -> int:
+def _group_ticks(bar: Bar, piece: Piece, grid: _Grid) -> int:
     half = 2 * TICKS
-    if length != 4 * TICKS:
+    if grid.compound:
+        return grid.beat
+    if grid.beat < TICKS:
+        return 3 * grid.beat
+    if grid.bar != 4 * TICKS:
         return TICKS
     here = (piece.start - bar.start) // half
     inside = [other for other in bar.pieces if (other.start - bar.start) // half == here]

@@ -7,7 +7,7 @@ from lxml import etree
 
 from orexis.core.figures import DYNAMICS, Figure, FigureNote, Medium
 from orexis.core.horn import Part
-from orexis.files.layout import TICKS, Piece
+from orexis.files.layout import Piece, tick_of
 
 # Diatonic steps above C0 of the lowest and highest line of each clef.
 _STAFF = {"treble": (30, 38), "bass": (18, 26), "alto": (24, 32), "tenor": (22, 30)}
@@ -69,7 +69,7 @@ def _words(figure: Figure, marks: Marks) -> None:
     for note in figure.notes:
         parts = note.text.split("|") if note.text else []
         for place, words in enumerate(parts):
-            tick = round((note.start_beat + note.beats * place / len(parts)) * TICKS)
+            tick = tick_of(figure, note.start_beat + note.beats * place / len(parts))
             marks.add(tick, _direction("above", "words", words.strip(), **{"font-style": "italic", "font-size": "9"}))
 
 
@@ -82,14 +82,14 @@ def _dynamics(figure: Figure, marks: Marks) -> None:
         if wanted and wanted != last:
             direction = etree.Element("direction", placement="below")
             etree.SubElement(etree.SubElement(etree.SubElement(direction, "direction-type"), "dynamics"), wanted)
-            marks.add(round(note.start_beat * TICKS), direction)
+            marks.add(tick_of(figure, note.start_beat), direction)
             last = wanted
 
 
 def _hairpins(figure: Figure, marks: Marks) -> None:
     """Under a shaped note, and between two dynamics of a line that grows or eases."""
     for note in figure.notes:
-        start, end = round(note.start_beat * TICKS), round((note.start_beat + note.beats) * TICKS)
+        start, end = tick_of(figure, note.start_beat), tick_of(figure, note.start_beat + note.beats)
         if note.shape == "swell-and-fade":
             _wedge(marks, "crescendo", start, (start + end) // 2)
             _wedge(marks, "diminuendo", (start + end) // 2, end)
@@ -97,15 +97,15 @@ def _hairpins(figure: Figure, marks: Marks) -> None:
             _wedge(marks, "crescendo" if note.shape == "swell" else "diminuendo", start, end)
     if figure.loudness in ("grow", "ease"):
         for first, second in pairwise(note for note in figure.notes if note.dynamic):
-            _hairpin_between(first, second, marks)
+            _hairpin_between(figure, first, second, marks)
 
 
-def _hairpin_between(first: FigureNote, second: FigureNote, marks: Marks) -> None:
+def _hairpin_between(figure: Figure, first: FigureNote, second: FigureNote, marks: Marks) -> None:
     after = first.start_beat + first.beats
     if second.start_beat - after >= _LEAST_HAIRPIN:
         grows = DYNAMICS.index(second.dynamic or "mf") > DYNAMICS.index(first.dynamic or "mf")
         kind = "crescendo" if grows else "diminuendo"
-        _wedge(marks, kind, round(after * TICKS), round(second.start_beat * TICKS))
+        _wedge(marks, kind, tick_of(figure, after), tick_of(figure, second.start_beat))
 
 
 def _wedge(marks: Marks, kind: str, start: int, end: int) -> None:
@@ -127,9 +127,9 @@ def _octaves(figure: Figure, part: Part, marks: Marks) -> None:
         if kind is None:
             continue
         if place == 0 or shifts[place - 1] != kind:
-            marks.add(round(note.start_beat * TICKS), _shift(kind))
+            marks.add(tick_of(figure, note.start_beat), _shift(kind))
         if place + 1 == len(shifts) or shifts[place + 1] != kind:
-            marks.end(round((note.start_beat + note.beats) * TICKS), _shift("stop"))
+            marks.end(tick_of(figure, note.start_beat + note.beats), _shift("stop"))
 
 
 def _shift(kind: str) -> etree._Element:

@@ -30,16 +30,17 @@ def figure_to_midi(figure: Figure) -> bytes:
 
 def _head(figure: Figure) -> list[mido.MetaMessage | mido.Message]:
     """What stands before the notes. The name in the letters that the format knows."""
-    kind = HORNS[figure.horn].kind if figure.horn in HORNS else "brass"
+    program = HORNS[figure.horn].kind if figure.horn in HORNS else "brass"
     title = figure.title.encode("latin-1", "replace").decode("latin-1")
+    beats, kind = figure.meter.signature
     head = [
         mido.MetaMessage("track_name", name=title),
-        mido.MetaMessage("set_tempo", tempo=mido.bpm2tempo(figure.tempo_bpm)),
-        mido.MetaMessage("time_signature", numerator=figure.beats_per_bar, denominator=4),
+        mido.MetaMessage("set_tempo", tempo=mido.bpm2tempo(figure.tempo_bpm * figure.beat_quarters)),
+        mido.MetaMessage("time_signature", numerator=beats, denominator=kind),
     ]
     if figure.key is not None and figure.key in _MAJOR:
         head.append(mido.MetaMessage("key_signature", key=_MAJOR[figure.key]))
-    return [*head, mido.Message("program_change", program=_PROGRAMS.get(kind, _BRASS))]
+    return [*head, mido.Message("program_change", program=_PROGRAMS.get(program, _BRASS))]
 
 
 def _notes(figure: Figure) -> mido.MidiTrack:
@@ -51,22 +52,24 @@ def _notes(figure: Figure) -> mido.MidiTrack:
         start = figure.count_in_beats + note.start_beat
         events.append((start, 1, mido.Message("note_on", note=note.pitch.midi, velocity=velocity)))
         events.append((start + note.beats, 0, mido.Message("note_off", note=note.pitch.midi)))
-    return _timed(track, events)
+    return _timed(track, events, figure.beat_quarters)
 
 
 def _clicks(figure: Figure) -> mido.MidiTrack:
     events = []
-    for beat in range(figure.count_in_beats + int(figure.beats)):
+    for beat in range(figure.clicks):
         note = _BAR_NOTE if beat % figure.beats_per_bar == 0 else _CLICK_NOTE
         events.append((float(beat), 1, mido.Message("note_on", channel=_CLICK_CHANNEL, note=note, velocity=90)))
         events.append((beat + 0.1, 0, mido.Message("note_off", channel=_CLICK_CHANNEL, note=note)))
-    return _timed(mido.MidiTrack(), events)
+    return _timed(mido.MidiTrack(), events, figure.beat_quarters)
 
 
-def _timed(track: mido.MidiTrack, events: list[tuple[float, int, mido.Message]]) -> mido.MidiTrack:
+def _timed(
+    track: mido.MidiTrack, events: list[tuple[float, int, mido.Message]], beat_quarters: float
+) -> mido.MidiTrack:
     now = 0
     for beat, _, message in sorted(events, key=lambda event: event[:2]):
-        tick = round(beat * TICKS)
+        tick = round(beat * beat_quarters * TICKS)
         track.append(message.copy(time=tick - now))
         now = tick
     return track

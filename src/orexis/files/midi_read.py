@@ -1,4 +1,4 @@
-"""Tunes from MIDI files: the first track (or channel) with notes, one note at a time, on a grid of 1/12 of a quarter.
+"""Tunes from MIDI files: each track with notes is a part, one note at a time, on a grid of 1/12 of a quarter.
 
 Drums are passed over. Where notes overlap the later one cuts the earlier. Nothing in the file decides how much memory is
 used: bytes are capped before reading, messages while reading.
@@ -8,18 +8,22 @@ import io
 
 import mido
 
-from orexis.core.figures import Melody, MelodyNote
+from orexis.core.figures import Melody, MelodyNote, Meter, TunePart, meter_of
 from orexis.errors import FigureError
+from orexis.files.musicxml_read import MAX_PARTS, melody_in_beats, own_name
 
 MAX_MIDI_BYTES = 300_000
 MAX_MESSAGES = 60_000
 MAX_TUNE_NOTES = 512
 _DRUMS = 9
 _GRID = 12
+_MAJOR = ("Cb", "Gb", "Db", "Ab", "Eb", "Bb", "F", "C", "G", "D", "A", "E", "B", "F#", "C#")
+_MINOR = ("Abm", "Ebm", "Bbm", "Fm", "Cm", "Gm", "Dm", "Am", "Em", "Bm", "F#m", "C#m", "G#m", "D#m", "A#m")
+_FIFTHS = {name: place - 7 for names in (_MAJOR, _MINOR) for place, name in enumerate(names)}
 
 
-def melody_from_midi(data: bytes) -> Melody:
-    """A tune; FigureError says what cannot be used."""
+def tune_from_midi(data: bytes) -> tuple[TunePart, ...]:
+    """Its parts; FigureError says what cannot be used."""
     if len(data) > MAX_MIDI_BYTES:
         raise FigureError(f"The MIDI file has {len(data) / 1e6:.1f} MB: at most {MAX_MIDI_BYTES / 1e6:g}.")
     try:
@@ -31,13 +35,18 @@ def melody_from_midi(data: bytes) -> Melody:
         raise FigureError("This MIDI file counts time in a way that is not read: export it with ticks per quarter.")
     if sum(len(track) for track in file.tracks) > MAX_MESSAGES:
         raise FigureError(f"The MIDI file holds more than {MAX_MESSAGES} messages: cut it down to the tune.")
-    notes = next((found for track in file.tracks if (found := _notes(track, file.ticks_per_beat))), None)
-    if notes is None:
+    tracks = [(track, notes) for track in file.tracks[:MAX_PARTS] if (notes := _notes(track, file.ticks_per_beat))]
+    if not tracks:
         raise FigureError("The MIDI file has no notes.")
-    if len(notes) > MAX_TUNE_NOTES:
-        raise FigureError(f"The MIDI file has {len(notes)} notes: a tune holds at most {MAX_TUNE_NOTES}.")
-    tempo, per_bar = _pulse(file)
-    return Melody(_title(file), tuple(notes), per_bar, 0, tempo)
+    short = [(track, notes) for track, notes in tracks if len(notes) <= MAX_TUNE_NOTES]
+    if not short:
+        raise FigureError(f"The MIDI file has {len(tracks[0][1])} notes: a tune holds at most {MAX_TUNE_NOTES}.")
+    tempo, meter, fifths = _pulse(file)
+    found: list[TunePart] = []
+    for number, (track, notes) in enumerate(short, start=1):
+        melody = melody_in_beats(Melody(_title(file), tuple(notes), meter, fifths, tempo))
+        found.append(TunePart(own_name(_printable(track.name) or f"track {number}", [p.name for p in found]), melody))
+    return tuple(found)
 
 
 def _notes(track: mido.MidiTrack, ticks_per_beat: int) -> list[MelodyNote]:
@@ -77,20 +86,28 @@ def _on_grid(line: list[tuple[int, int, int]], ticks_per_beat: int) -> list[Melo
     return notes
 
 
-def _pulse(file: mido.MidiFile) -> tuple[float, int]:
-    tempo, per_bar = 88.0, 4
-    for message in file.tracks[0]:
-        if message.type == "set_tempo" and message.tempo > 0:
+def _pulse(file: mido.MidiFile) -> tuple[float, Meter, int]:
+    """Tempo (quarters a minute), meter and key (fifths) as the file says them first; a minor key is that of its signature."""
+    tempo: float | None = None
+    meter: Meter | None = None
+    fifths: int | None = None
+    for message in (item for track in file.tracks for item in track):
+        if message.type == "set_tempo" and message.tempo > 0 and tempo is None:
             tempo = min(300.0, max(20.0, 60_000_000 / message.tempo))
-        elif message.type == "time_signature":
-            quarters = message.numerator * 4 / message.denominator
-            per_bar = round(quarters) if quarters == round(quarters) and 1 <= quarters <= 16 else per_bar
-    return tempo, per_bar
+        elif message.type == "time_signature" and meter is None:
+            meter = meter_of(message.numerator, message.denominator)
+        elif message.type == "key_signature" and fifths is None:
+            fifths = _FIFTHS.get(message.key)
+    return tempo or 88.0, meter or Meter(), fifths or 0
 
 
 def _title(file: mido.MidiFile) -> str:
     for track in file.tracks:
-        name = "".join(c for c in track.name if c.isprintable()).strip()[:60]
+        name = _printable(track.name)
         if name:
             return name
     return "Tune"
+
+
+def _printable(name: str) -> str:
+    return "".join(c for c in name if c.isprintable()).strip()[:60]

@@ -13,6 +13,11 @@ from orexis.files.marks import Marks, marks_of
 
 _CLEFS = {"treble": ("G", "2"), "bass": ("F", "4"), "alto": ("C", "3"), "tenor": ("C", "4")}
 _ACCIDENTALS = {0: "natural", 1: "sharp", -1: "flat", 2: "double-sharp", -2: "flat-flat"}
+# The note that a beat is, by its length in quarters, and whether it is dotted.
+_UNITS: dict[float, tuple[str, bool]] = {
+    4.0: ("whole", False), 3.0: ("half", True), 2.0: ("half", False), 1.5: ("quarter", True), 1.0: ("quarter", False),
+    0.75: ("eighth", True), 0.5: ("eighth", False), 0.25: ("16th", False),
+}  # fmt: skip
 _DOCTYPE = (
     '<!DOCTYPE score-partwise PUBLIC "-//Recordare//DTD MusicXML 4.0 Partwise//EN" '
     '"http://www.musicxml.org/dtds/partwise.dtd">'
@@ -55,14 +60,17 @@ class _Writer:
 
     def write(self) -> None:
         bars = bars_of(self._figure)
-        for number, bar in enumerate(bars, start=1):
+        first = 0 if self._figure.pickup else 1
+        for number, bar in enumerate(bars, start=first):
             element = etree.SubElement(self._body, "measure", number=str(number))
+            if number == 0:
+                element.set("implicit", "yes")
             if bar.new_line:
                 etree.SubElement(element, "print", {"new-system": "yes"})
-            if number == 1:
+            if bar is bars[0]:
                 self._attributes(element)
             self._bar(element, bar)
-            if number == len(bars):
+            if bar is bars[-1]:
                 _text(etree.SubElement(element, "barline", location="right"), "bar-style", "light-heavy")
 
     def _bar(self, element: etree._Element, bar: Bar) -> None:
@@ -79,8 +87,9 @@ class _Writer:
         _text(attributes, "divisions", str(TICKS))
         _text(etree.SubElement(attributes, "key"), "fifths", str(self._fifths))
         time = etree.SubElement(attributes, "time")
-        _text(time, "beats", str(self._figure.beats_per_bar))
-        _text(time, "beat-type", "4")
+        beats, kind = self._figure.meter.signature
+        _text(time, "beats", str(beats))
+        _text(time, "beat-type", str(kind))
         sign, line = _CLEFS[self._part.clef]
         clef = etree.SubElement(attributes, "clef")
         _text(clef, "sign", sign)
@@ -92,9 +101,12 @@ class _Writer:
     def _tempo(self, bar: etree._Element) -> None:
         direction = etree.SubElement(bar, "direction", placement="above")
         metronome = etree.SubElement(etree.SubElement(direction, "direction-type"), "metronome")
-        _text(metronome, "beat-unit", "quarter")
+        unit, dotted = _UNITS[self._figure.beat_quarters]
+        _text(metronome, "beat-unit", unit)
+        if dotted:
+            etree.SubElement(metronome, "beat-unit-dot")
         _text(metronome, "per-minute", f"{self._figure.tempo_bpm:g}")
-        etree.SubElement(direction, "sound", tempo=f"{self._figure.tempo_bpm:g}")
+        etree.SubElement(direction, "sound", tempo=f"{self._figure.tempo_bpm * self._figure.beat_quarters:g}")
 
     def _transpose(self, attributes: etree._Element) -> None:
         """From written to sounding: the opposite of the part's transposition."""

@@ -1,7 +1,8 @@
 """Tunes from MusicXML and compressed MXL, read by ourselves within bounds: no entities, no network, no bombs.
 
-The first part's first voice is taken, the upper note of a chord, ties joined, grace notes left out; repeats are played as
-written once. Written pitch becomes concert pitch by the part's own <transpose>. Times are in quarter notes.
+Of every part the first voice is taken, the upper note of a chord, ties joined, grace notes left out; repeats are played as
+written once. Written pitch becomes concert pitch by the part's own <transpose>. Times are read in quarter notes and become beats
+of the meter at the end; a first bar that is shorter than the others is a pick-up.
 """
 
 import io
@@ -11,7 +12,7 @@ from pathlib import PurePosixPath
 
 from lxml import etree
 
-from orexis.core.figures import Melody, MelodyNote
+from orexis.core.figures import Melody, MelodyNote, Meter, TunePart, meter_of
 from orexis.core.theory import Pitch, transposed_fifths
 from orexis.errors import FigureError, PitchError
 
@@ -19,6 +20,7 @@ MAX_XML_BYTES = 8_000_000
 MAX_FILE_BYTES = 2_000_000
 MAX_ELEMENTS = 200_000
 MAX_TUNE_NOTES = 512
+MAX_PARTS = 40
 _MOST_FILES = 64
 _DIVISIONS = (1, 100_000)
 _GRID = 24  # parts of a quarter that a start or length is rounded to
@@ -29,8 +31,9 @@ class _Reading:
     """What has been read so far of the part."""
 
     divisions: int = 1
-    beats: float = 0.0
-    per_bar: int | None = None
+    beats: float = 0.0  # quarters, until the part is read
+    meter: Meter | None = None
+    first_bar: float | None = None
     fifths: int | None = None
     chromatic: int = 0
     tempo: float = 88.0
@@ -41,13 +44,13 @@ class _Reading:
     fresh_line: bool = True
 
 
-def melody_from_mxl(data: bytes) -> Melody:
+def tune_from_mxl(data: bytes) -> tuple[TunePart, ...]:
     """A compressed score: the file its container names, unpacked no further than the limit."""
     try:
         with zipfile.ZipFile(io.BytesIO(data)) as archive:
             if len(archive.infolist()) > _MOST_FILES:
                 raise FigureError(f"The score holds {len(archive.infolist())} files: at most {_MOST_FILES}.")
-            return melody_from_musicxml(_unpacked(archive, _root_name(archive)))
+            return tune_from_musicxml(_unpacked(archive, _root_name(archive)))
     except (zipfile.BadZipFile, KeyError, OSError, NotImplementedError, RuntimeError, EOFError, ValueError) as error:
         raise FigureError("This compressed score cannot be unpacked: export it anew, or as plain MusicXML.") from error
 
@@ -82,31 +85,68 @@ def _parsed(data: bytes) -> etree._Element:
     return root
 
 
-def melody_from_musicxml(data: bytes) -> Melody:
-    """A tune from a plain score; FigureError says what cannot be used."""
+def tune_from_musicxml(data: bytes) -> tuple[TunePart, ...]:
+    """The parts of a plain score that have notes; FigureError says what cannot be used."""
     root = _parsed(data)
     if etree.QName(root).localname != "score-partwise":
         raise FigureError("This score is not in the part-wise form: export it as MusicXML partwise.")
     if sum(1 for _, _ in zip(root.iter(), range(MAX_ELEMENTS + 1), strict=False)) > MAX_ELEMENTS:
         raise FigureError(f"The score has more than {MAX_ELEMENTS} parts of notes: cut it down to the tune.")
-    part = root.find("part")
-    if part is None:
-        raise FigureError("The score has no part: there is no music in it.")
+    title = (root.findtext("work/work-title") or root.findtext("movement-title") or "Tune").strip()[:60] or "Tune"
+    names = {
+        item.get("id"): (item.findtext("part-name") or "").strip() for item in root.findall("part-list/score-part")
+    }
+    found: list[TunePart] = []
+    refused: FigureError | None = None
+    for number, part in enumerate(root.findall("part")[:MAX_PARTS], start=1):
+        try:
+            melody = _read_part(part, title)
+        except FigureError as error:
+            refused = refused or error
+            continue
+        if melody is not None:
+            name = names.get(part.get("id") or "") or f"part {number}"
+            found.append(TunePart(own_name(name, [item.name for item in found]), melody))
+    if not found:
+        raise refused or FigureError("The score has no part with notes: there is no music in it.")
+    return tuple(found)
+
+
+def own_name(name: str, taken: list[str]) -> str:
+    """A part's name, numbered where another has it."""
+    short = " ".join(name.split())[:40]
+    return short if short not in taken else f"{short} {sum(item.startswith(short) for item in taken) + 1}"
+
+
+def _read_part(part: etree._Element, title: str) -> Melody | None:
+    """One part as a melody; None where it has no notes."""
     reading = _Reading()
     for bar in part.findall("measure"):
         _bar(bar, reading)
     if not reading.notes:
-        raise FigureError("The score's first part has no notes: put the tune there.")
-    title = (root.findtext("work/work-title") or root.findtext("movement-title") or "Tune").strip()[:60] or "Tune"
-    notes = _on_grid(reading.notes)
-    return Melody(title, notes, reading.per_bar or 4, reading.fifths or 0, reading.tempo)
+        return None
+    meter = reading.meter or Meter()
+    length = meter.beats_per_bar * meter.beat_quarters
+    first = reading.first_bar or 0.0
+    pickup = first if 0.0 < first < length - 1e-6 else 0.0
+    return melody_in_beats(Melody(title, tuple(reading.notes), meter, reading.fifths or 0, reading.tempo, pickup))
 
 
-def _on_grid(notes: list[MelodyNote]) -> tuple[MelodyNote, ...]:
-    """Starts and lengths on the grid; no note is shorter than one part of it."""
-    return tuple(
-        replace(note, start_beat=_grid(note.start_beat), beats=max(1 / _GRID, _grid(note.beats))) for note in notes
+def melody_in_beats(read: Melody) -> Melody:
+    """A melody whose times were read in quarters, on the grid and in beats of its meter; no note is shorter than one part of the
+    grid.
+    """
+    beat = read.meter.beat_quarters
+    notes = tuple(
+        replace(
+            note,
+            start_beat=round(_grid(note.start_beat) / beat, 6),
+            beats=round(max(1 / _GRID, _grid(note.beats)) / beat, 6),
+        )
+        for note in read.notes
     )
+    tempo = min(300.0, max(20.0, read.tempo_bpm / beat))
+    return replace(read, notes=notes, tempo_bpm=tempo, pickup=round(_grid(read.pickup) / beat, 6))
 
 
 def _grid(beats: float) -> float:
@@ -131,6 +171,8 @@ def _bar(bar: etree._Element, reading: _Reading) -> None:
                 reading.beats += _duration(item, reading)
         furthest = max(furthest, reading.beats)
     reading.beats = furthest
+    if reading.first_bar is None:
+        reading.first_bar = furthest - start
 
 
 def _attributes(item: etree._Element, reading: _Reading) -> None:
@@ -143,11 +185,8 @@ def _attributes(item: etree._Element, reading: _Reading) -> None:
     if fifths is not None and reading.fifths is None:
         reading.fifths = transposed_fifths(fifths, reading.chromatic)
     beats, kind = _whole(item, "time/beats", 1, 64), _whole(item, "time/beat-type", 1, 64)
-    if beats is not None and kind is not None and reading.per_bar is None:
-        quarters = beats * 4.0 / kind
-        if quarters != round(quarters) or not 1 <= quarters <= 16:
-            raise FigureError(f"A bar of {beats}/{kind} is not a whole number of quarters: write it in another meter.")
-        reading.per_bar = round(quarters)
+    if beats is not None and kind is not None and reading.meter is None:
+        reading.meter = meter_of(beats, kind)
 
 
 def _tempo(item: etree._Element, reading: _Reading) -> None:

@@ -87,6 +87,7 @@ class OwnFigureRow(Base):
     figure: Mapped[str | None]
     made_at: Mapped[datetime]
     words: Mapped[str] = mapped_column(default="", server_default="")  # how it is to be played
+    tune: Mapped[str | None]  # the parts of a score from a file, from which its figures are made
 
 
 class SessionRow(Base):

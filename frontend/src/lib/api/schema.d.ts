@@ -1923,8 +1923,6 @@ export interface components {
              * @default
              */
             name: string;
-            /** Octave */
-            octave?: number | null;
             /**
              * Semitones
              * @default 0
@@ -2474,6 +2472,11 @@ export interface components {
          *     it as `hold_s`, in seconds.
          */
         Figure: {
+            /**
+             * Beat Quarters
+             * @default 1
+             */
+            beat_quarters: number;
             /** Beats Per Bar */
             beats_per_bar: number;
             /**
@@ -2518,6 +2521,11 @@ export interface components {
             needs: components["schemas"]["Need"][];
             /** Notes */
             notes: components["schemas"]["FigureNote"][];
+            /**
+             * Pickup
+             * @default 0
+             */
+            pickup: number;
             /**
              * Reference
              * @default false
@@ -3031,6 +3039,11 @@ export interface components {
             params: {
                 [key: string]: string;
             };
+            /**
+             * Tune
+             * @default []
+             */
+            tune: components["schemas"]["TunePart"][];
             /** Words */
             words: string;
         };
@@ -3285,6 +3298,76 @@ export interface components {
          * @enum {string}
          */
         Medium: "horn" | "mouthpiece" | "air";
+        /**
+         * Melody
+         * @description A line of notes with its meter, key (fifths, concert) and tempo; `pickup`: beats before the first bar line.
+         */
+        Melody: {
+            /**
+             * Key
+             * @default 0
+             */
+            key: number;
+            /**
+             * @default {
+             *       "beat_quarters": 1,
+             *       "beats_per_bar": 4
+             *     }
+             */
+            meter: components["schemas"]["Meter"];
+            /** Notes */
+            notes: components["schemas"]["MelodyNote"][];
+            /**
+             * Pickup
+             * @default 0
+             */
+            pickup: number;
+            /**
+             * Tempo Bpm
+             * @default 88
+             */
+            tempo_bpm: number;
+            /** Title */
+            title: string;
+        };
+        /**
+         * MelodyNote
+         * @description One note: keyboard number, start and length in beats.
+         */
+        MelodyNote: {
+            /** Beats */
+            beats: number;
+            /** Midi */
+            midi: number;
+            /**
+             * New Line
+             * @default false
+             */
+            new_line: boolean;
+            /**
+             * Slurred
+             * @default false
+             */
+            slurred: boolean;
+            /** Start Beat */
+            start_beat: number;
+        };
+        /**
+         * Meter
+         * @description Beats in a bar; `beat_quarters`: the length of a beat in quarter notes.
+         */
+        Meter: {
+            /**
+             * Beat Quarters
+             * @default 1
+             */
+            beat_quarters: number;
+            /**
+             * Beats Per Bar
+             * @default 4
+             */
+            beats_per_bar: number;
+        };
         /**
          * Milestone
          * @description Something that came for the first time.
@@ -3579,6 +3662,11 @@ export interface components {
          * @description A figure that the player keeps: a family with parameters, or a figure that came from a file.
          */
         OwnFigure: {
+            /**
+             * Choices
+             * @default []
+             */
+            choices: components["schemas"]["Param"][];
             /** Family */
             family: string;
             figure: components["schemas"]["Figure"] | null;
@@ -5016,6 +5104,15 @@ export interface components {
              * @default []
              */
             valves: number[];
+        };
+        /**
+         * TunePart
+         * @description One part of a score from a file.
+         */
+        TunePart: {
+            melody: components["schemas"]["Melody"];
+            /** Name */
+            name: string;
         };
         /**
          * Verdict

@@ -1,12 +1,12 @@
 <script lang="ts">
   /** The count-in: one huge numeral, and the breath on the last two beats. */
-  let { beat, bar }: { beat: number | null; bar: number } = $props();
-  const breathing = $derived(beat !== null && beat >= bar - 2);
+  let { beat, bar, all }: { beat: number | null; bar: number; all: number } = $props();
+  const breathing = $derived(beat !== null && beat >= all - 2);
 </script>
 
 <div class="count" aria-live="off">
-  {#if beat !== null && beat < bar}
-    <span class="serif number">{beat + 1}</span>
+  {#if beat !== null && beat < all}
+    <span class="serif number">{(beat % bar) + 1}</span>
     <span class="serif word">{breathing ? 'breathe' : ' '}</span>
   {/if}
 </div>

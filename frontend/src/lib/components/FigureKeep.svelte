@@ -17,7 +17,8 @@
   {#if browser.kept}
     {@const kept = browser.kept}
     <button class="press small" onclick={() => browser.forget(kept)}>Delete “{kept.name}”</button>
-  {:else}
+  {/if}
+  {#if !browser.kept || browser.kept.choices?.length}
     <form
       class="flex items-end gap-3"
       onsubmit={(event) => {

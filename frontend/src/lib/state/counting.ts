@@ -7,12 +7,13 @@ import { household } from './household.svelte';
 /** From the touch to the first beat, in seconds. */
 export const LEAD_S = 0.6;
 
+/** `countIn` has a fraction where a pick-up begins between two beats. */
 export type Beats = { countIn: number; all: number };
 
 export function beatsOf(figure: FigureView): Beats {
   return {
-    countIn: Math.round(figure.count_in_s / figure.beat_s),
-    all: Math.round(figure.duration_s / figure.beat_s),
+    countIn: figure.count_in_s / figure.beat_s,
+    all: Math.ceil(figure.duration_s / figure.beat_s - 1e-6),
   };
 }
 

@@ -51,6 +51,12 @@ export class FigureBrowser {
     await this.show();
   }
 
+  /** What may be changed of what is shown: nothing of a figure that came as one. */
+  get params(): Param[] {
+    if (this.kept?.figure) return [];
+    return this.kept?.choices?.length ? this.kept.choices : (this.family?.params ?? []);
+  }
+
   valueOf(param: Param): string {
     return this.values[param.key] ?? param.default;
   }
@@ -60,7 +66,8 @@ export class FigureBrowser {
     this.values = { ...this.values, [key]: value };
     this.index = 0;
     // Once a parameter has changed it is the family again, not the kept figure.
-    if (this.kept && !this.kept.figure) [this.familyId, this.kept] = [this.kept.family, null];
+    if (this.kept && !this.kept.figure && !this.kept.choices?.length)
+      [this.familyId, this.kept] = [this.kept.family, null];
     await this.show();
   }
 
@@ -82,7 +89,7 @@ export class FigureBrowser {
     return {
       player_id: this.playerId,
       family: this.familyId,
-      params: this.kept ? {} : this.values,
+      params: this.kept && !this.kept.choices?.length ? {} : this.values,
       own: this.kept?.id ?? null,
       index: this.index,
     };

@@ -213,7 +213,7 @@ export class Stand {
 
   #count(engine: Engine, figure: FigureView, first: number): void {
     const beats = beatsOf(figure);
-    clickBeats(engine, figure, first, (figure.figure.click ?? true) ? beats.all : beats.countIn);
+    clickBeats(engine, figure, first, (figure.figure.click ?? true) ? beats.all : Math.ceil(beats.countIn));
     if (figure.figure.drone && this.sounds.drone === null) void this.sounds.setDrone(figure.drone_hz);
     let told = false;
     const tick = () => {

@@ -15,7 +15,15 @@ const base: Parcel = {
     title: 'Until Easter',
     words: '',
     figures: [
-      { name: 'Low slurs', words: 'slowly', horn: 'tuba-eb', family: 'two-partial-slur', params: {}, figure: null },
+      {
+        name: 'Low slurs',
+        words: 'slowly',
+        horn: 'tuba-eb',
+        family: 'two-partial-slur',
+        params: {},
+        figure: null,
+        tune: [],
+      },
     ],
     aims: [{ aim: { kind: 'own', value: 58, joined: false }, by: '2026-05-01', says: 'own Bb3', words: '' }],
     routines: [{ name: 'Short', words: '', blocks: [{ family: 'long-low-tones', minutes: 7.6, params: {} }] }],

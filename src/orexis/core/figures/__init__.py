@@ -10,10 +10,12 @@ from orexis.core.figures.forms import at_tempo, in_form, shortened, slower
 from orexis.core.figures.growth import SetPlayed, SetsToday, sets_today
 from orexis.core.figures.kinds import Advance, Form, Load, Loudness, Medium, Place
 from orexis.core.figures.ladders import STEP_LADDER, TO_THE_LIMIT
-from orexis.core.figures.melody import Melody, MelodyNote, melody_figure, octaves_into_range
+from orexis.core.figures.melody import Melody, MelodyNote, TunePart, melody_figure, octaves_into_range
+from orexis.core.figures.meter import Meter, meter_of
 from orexis.core.figures.params import Param
 from orexis.core.figures.pedals import LOOSE_PEDALS, SETS_OF_A_FURTHER_PITCH, pedal_starts
 from orexis.core.figures.scales import ONE_OCTAVE_SCALE
+from orexis.core.figures.scores import OCTAVES, checked_score, score_params, score_series
 from orexis.core.figures.slurring import PARTIAL_CHAIN, TWO_PARTIAL_SLUR
 from orexis.core.figures.stairs import INTERVAL_STAIRS
 from orexis.core.figures.tones import CHECK_NOTE, FIND_THE_MIDDLE, LONG_LOW_TONES, SHAPED_TONES
@@ -32,6 +34,7 @@ __all__ = [
     "LONG_LOW_TONES",
     "LOOSE_PEDALS",
     "MAX_TEXT",
+    "OCTAVES",
     "ONE_OCTAVE_SCALE",
     "PARTIAL_CHAIN",
     "PLACES",
@@ -55,22 +58,28 @@ __all__ = [
     "Medium",
     "Melody",
     "MelodyNote",
+    "Meter",
     "Need",
     "Param",
     "Place",
     "Series",
     "SetPlayed",
     "SetsToday",
+    "TunePart",
     "at_tempo",
     "checked_figure",
+    "checked_score",
     "families_for",
     "family_named",
     "in_form",
     "melody_figure",
+    "meter_of",
     "middle_note",
     "octaves_into_range",
     "open_note",
     "pedal_starts",
+    "score_params",
+    "score_series",
     "sets_today",
     "shortened",
     "slower",

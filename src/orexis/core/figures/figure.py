@@ -6,9 +6,11 @@ asked deviation from equal temperament; `horn_cents` what the horn does by itsel
 `keep_tube` is judged less the horn's share, because the player is asked to leave the tube as it is.
 """
 
+import math
 from dataclasses import dataclass
 
 from orexis.core.figures.kinds import Advance, Loudness, Medium
+from orexis.core.figures.meter import BEAT_LENGTHS, MOST_BEATS, Meter
 from orexis.core.horn import Tube
 from orexis.core.theory import Pitch, ratio_of
 from orexis.errors import FigureError
@@ -20,6 +22,7 @@ TEMPO_RANGE = (20.0, 300.0)
 MAX_SECONDS = 420.0  # as written, so that a slower form still ends within the ten minutes of a take
 
 
+_LEAST_COUNTED = 2.0  # beats before a pick-up
 SHAPES = ("steady", "swell", "fade", "swell-and-fade")
 DYNAMICS = ("pp", "p", "mp", "mf", "f", "ff")
 
@@ -93,6 +96,8 @@ class Figure:
     needs: tuple[Need, ...] = ()
     hold_share: float | None = None
     from_file: bool = False  # not made by a family here: engraved where it can do no harm
+    beat_quarters: float = 1.0  # length of a beat in quarter notes: 1.5 in 6/8
+    pickup: float = 0.0  # beats before the first bar line
 
     @property
     def beats(self) -> float:
@@ -106,9 +111,24 @@ class Figure:
         return 60.0 / self.tempo_bpm
 
     @property
-    def count_in_beats(self) -> int:
-        """One bar; the breath falls on its last two beats."""
-        return self.beats_per_bar
+    def meter(self) -> Meter:
+        """How its beats make bars."""
+        return Meter(self.beats_per_bar, self.beat_quarters)
+
+    @property
+    def count_in_beats(self) -> float:
+        """One bar; the breath falls on its last two beats. A pick-up comes at its own place of that bar, or of the next where
+        fewer than two beats would be counted.
+        """
+        if self.pickup <= 0.0:
+            return float(self.beats_per_bar)
+        left = self.beats_per_bar - self.pickup
+        return left if left >= _LEAST_COUNTED else left + self.beats_per_bar
+
+    @property
+    def clicks(self) -> int:
+        """Beats from the first of the count-in to the end, each with its click."""
+        return math.ceil(self.count_in_beats + self.beats - 1e-6)
 
     @property
     def duration_s(self) -> float:
@@ -164,8 +184,12 @@ def checked_figure(figure: Figure) -> Figure:
     low, high = TEMPO_RANGE
     if not low <= figure.tempo_bpm <= high:
         raise FigureError(f"The tempo is {figure.tempo_bpm:g} beats a minute: choose {low:g} to {high:g}.")
-    if not 1 <= figure.beats_per_bar <= 16:
-        raise FigureError(f"The bar has {figure.beats_per_bar} beats: choose 1 to 16.")
+    if not 1 <= figure.beats_per_bar <= MOST_BEATS:
+        raise FigureError(f"The bar has {figure.beats_per_bar} beats: choose 1 to {MOST_BEATS}.")
+    if figure.beat_quarters not in BEAT_LENGTHS:
+        raise FigureError(f"A beat of {figure.beat_quarters:g} quarters is not counted here: choose {BEAT_LENGTHS}.")
+    if not 0.0 <= figure.pickup < figure.beats_per_bar:
+        raise FigureError(f"The pick-up has {figure.pickup:g} beats: it is shorter than a bar.")
     _check_words(figure)
     ids = [note.id for note in figure.notes]
     if len(set(ids)) != len(ids):

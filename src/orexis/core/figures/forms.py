@@ -58,7 +58,8 @@ def shortened(figure: Figure) -> Figure:
     elif len(gestures) == 1 and len(gestures[0]) >= _FEWEST and not any(map(_inseparable, gestures[0])):
         kept = _first_half(gestures[0])
     else:
-        return replace(figure, id=f"{figure.id}-short", notes=tuple(_halved(note) for note in figure.notes))
+        halved = tuple(_halved(note) for note in figure.notes)
+        return replace(figure, id=f"{figure.id}-short", notes=halved, pickup=_HALF * figure.pickup)
     # A set that ends before its notes begin to grow is not asked to.
     needs = tuple(need for need in figure.needs if need.measure != "rise")
     return replace(figure, id=f"{figure.id}-short", notes=tuple(kept), needs=needs)

@@ -9,6 +9,7 @@ from orexis.core.figures.build import Line
 from orexis.core.figures.family import Family
 from orexis.core.figures.figure import MAX_NOTES, Figure
 from orexis.core.figures.kinds import Medium
+from orexis.core.figures.meter import FOUR_FOUR, Meter
 from orexis.core.horn import Instrument
 from orexis.core.theory import pitch_of_midi, transposed_fifths
 from orexis.errors import FigureError
@@ -27,13 +28,14 @@ class MelodyNote:
 
 @dataclass(frozen=True, slots=True)
 class Melody:
-    """A line of notes with its meter, key (fifths, concert) and tempo."""
+    """A line of notes with its meter, key (fifths, concert) and tempo; `pickup`: beats before the first bar line."""
 
     title: str
     notes: tuple[MelodyNote, ...]
-    beats_per_bar: int = 4
+    meter: Meter = FOUR_FOUR
     key: int = 0
     tempo_bpm: float = 88.0
+    pickup: float = 0.0
 
     def moved(self, semitones: int) -> "Melody":
         """The same higher or lower."""
@@ -45,6 +47,14 @@ class Melody:
         """Lowest and highest keyboard number."""
         midis = [note.midi for note in self.notes]
         return min(midis), max(midis)
+
+
+@dataclass(frozen=True, slots=True)
+class TunePart:
+    """One part of a score from a file."""
+
+    name: str
+    melody: Melody
 
 
 def octaves_into_range(melody: Melody, horn: Instrument) -> int:
@@ -81,4 +91,12 @@ def melody_figure(
         if note.new_line:
             line.phrase()
         line.note(pitch_of_midi(note.midi), note.beats, slurred=note.slurred, breath=note.new_line and bool(line.notes))
-    return line.figure(family, name, melody.title, tempo=tempo or melody.tempo_bpm, beats_per_bar=melody.beats_per_bar)
+    return line.figure(
+        family,
+        name,
+        melody.title,
+        tempo=tempo or melody.tempo_bpm,
+        beats_per_bar=melody.meter.beats_per_bar,
+        beat_quarters=melody.meter.beat_quarters,
+        pickup=melody.pickup,
+    )

@@ -11,6 +11,7 @@ from orexis.core.figures.family import Family
 from orexis.core.figures.figure import Series
 from orexis.core.figures.kinds import Load, Medium, Place
 from orexis.core.figures.melody import Melody, MelodyNote, melody_figure
+from orexis.core.figures.meter import Meter
 from orexis.core.figures.params import Param, Values, choice, count, note, tempo
 from orexis.core.horn import Instrument
 from orexis.core.theory import Pitch, key_of, pitch_of_midi
@@ -68,7 +69,7 @@ def tune(title: str, tonic: Pitch, *, octave: int = 0) -> Melody:
         length = float(beats or 1.0)
         notes.append(MelodyNote(midi, beat, length, bool(tie), new_line=fresh))
         beat, fresh = beat + length, False
-    return Melody(title, tuple(notes), beats_per_bar, key_of(tonic).fifths)
+    return Melody(title, tuple(notes), Meter(beats_per_bar), key_of(tonic).fifths)
 
 
 def _params(horn: Instrument) -> tuple[Param, ...]:

@@ -10,7 +10,7 @@ from sqlalchemy import or_, select
 from sqlalchemy.orm import Session
 
 from orexis.core.coach import Outcome
-from orexis.core.figures import Figure
+from orexis.core.figures import Figure, checked_score
 from orexis.errors import ConflictError, InputError, OrexisError
 from orexis.services.clock import now, utc
 from orexis.services.codec import packed, unpacked
@@ -127,9 +127,9 @@ class Lessons:
         return self._keep(person, Kind.LESSON, lesson)
 
     def _figure(self, person: Player, one: Chosen) -> LessonFigure:
-        own = self._material.own_figure(person.id, one.id)
+        own, tune = self._material.own_figure(person, one.id), self._material.tune(person, one.id)
         return LessonFigure(
-            own.name, checked_words(one.words or own.words), own.horn, own.family, own.params, own.figure
+            own.name, checked_words(one.words or own.words), own.horn, own.family, own.params, own.figure, tune
         )
 
     def _routine(self, person: Player, one: Chosen) -> LessonRoutine:
@@ -274,7 +274,8 @@ class Lessons:
             if one.figure is not None and one.horn != person.horn:
                 raise InputError(f"“{one.name}” is written for another horn: take that horn in hand first.")
             figure = from_outside(one.figure) if one.figure else None
-            self._material.keep(person, one.name, Wish(one.family, one.params), figure, words=one.words)
+            tune = checked_score(one.tune) if one.tune else ()
+            self._material.keep(person, one.name, Wish(one.family, one.params), figure, words=one.words, tune=tune)
         elif isinstance(one, Recording):
             if one.figure.horn != person.horn:
                 raise InputError(f"“{one.title}” was played on another horn: take that horn in hand first.")

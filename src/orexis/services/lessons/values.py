@@ -10,7 +10,7 @@ from datetime import datetime
 from enum import StrEnum
 
 from orexis.core.coach import Outcome
-from orexis.core.figures import Figure
+from orexis.core.figures import Figure, TunePart
 from orexis.core.planning import Aim
 from orexis.errors import InputError
 from orexis.services.planning.values import OwnBlock
@@ -46,6 +46,7 @@ class LessonFigure:
     family: str
     params: dict[str, str]
     figure: Figure | None
+    tune: tuple[TunePart, ...] = ()  # of a score, by its parts: goes on any horn
 
 
 @dataclass(frozen=True, slots=True)

@@ -19,8 +19,7 @@ def figure_wav(figure: Figure, a4: float, *, click: bool) -> bytes:
     sound, _ = play(figure, a4=a4, flaws=parse_flaws(["noise=-90db", "room=small"]), seed=3)
     samples = 0.9 * sound.samples.astype(np.float64)
     if click:
-        beats = round(figure.count_in_beats + figure.beats)
-        for beat in range(beats):
+        for beat in range(figure.clicks):
             _add_click(samples, beat * figure.beat_s, first=beat % figure.beats_per_bar == 0)
     return wav_bytes(Sound(np.clip(samples, -1.0, 1.0).astype(np.float32), sound.rate))
 

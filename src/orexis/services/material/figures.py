@@ -7,14 +7,14 @@ from uuid import uuid4
 
 from sqlalchemy import delete, func, select
 
-from orexis.core.figures import MAX_TEXT, Figure, Series
+from orexis.core.figures import MAX_TEXT, OCTAVES, TUNE, Figure, Param, Series, TunePart, score_params, score_series
 from orexis.core.horn import Instrument, Part
 from orexis.errors import FigureError, InputError, MissingError
 from orexis.files.engraving import figure_to_svg
 from orexis.files.figure_json import figure_to_json
 from orexis.files.midi import figure_to_midi
 from orexis.files.musicxml import figure_to_musicxml
-from orexis.files.tune_files import placed_figure, read_tune
+from orexis.files.tune_files import read_tune
 from orexis.services.clock import now, utc
 from orexis.services.codec import packed, unpacked
 from orexis.services.material.figure_sound import figure_wav
@@ -54,6 +54,7 @@ class OwnFigure:
     figure: Figure | None
     made_at: datetime
     words: str = ""  # how it is to be played
+    choices: tuple[Param, ...] = ()  # of a tune from a file: part, octave, height, phrases
 
 
 def exported(figure: Figure, horn: Instrument, part: Part, form: str) -> tuple[bytes, str, str]:
@@ -79,7 +80,12 @@ class Material:
         """The series wished for, on the horn in hand."""
         if wish.own is None:
             return person.series(wish.family, wish.params)
-        kept = self.own_figure(person.id, wish.own)
+        kept = self.own_figure(person, wish.own)
+        parts = self.tune(person, wish.own)
+        if parts:
+            given = kept.params | wish.params
+            made = self._workers.run(score_series, person.instrument, parts, given, seconds=_READING_S)
+            return _with_words(replace(made, title=kept.name), kept.words)
         if kept.figure is not None:
             if kept.figure.horn != person.horn:
                 raise FigureError(f"“{kept.name}” was made for another horn: take that horn in hand to play it.")
@@ -96,29 +102,49 @@ class Material:
         """The figure to listen to."""
         return self._workers.run(figure_wav, figure, a4, click=click, seconds=_SOUND_S)
 
-    def own_figures(self, player_id: str) -> tuple[OwnFigure, ...]:
+    def own_figures(self, person: Player) -> tuple[OwnFigure, ...]:
         """What the player keeps, newest first."""
-        query = select(OwnFigureRow).where(OwnFigureRow.player_id == player_id).order_by(OwnFigureRow.made_at.desc())
+        query = select(OwnFigureRow).where(OwnFigureRow.player_id == person.id).order_by(OwnFigureRow.made_at.desc())
         with self._record.database.reading() as db:
-            return tuple(_own_figure_of(row) for row in db.scalars(query))
+            return tuple(_own_figure_of(row, person.instrument) for row in db.scalars(query))
 
-    def own_figure(self, player_id: str, own_id: str) -> OwnFigure:
+    def own_figure(self, person: Player, own_id: str) -> OwnFigure:
         """One of them."""
         with self._record.database.reading() as db:
             row = db.get(OwnFigureRow, own_id)
-            if row is None or row.player_id != player_id:
+            if row is None or row.player_id != person.id:
                 raise MissingError("There is no such figure: it may have been deleted.")
-            return _own_figure_of(row)
+            return _own_figure_of(row, person.instrument)
+
+    def tune(self, person: Player, own_id: str) -> tuple[TunePart, ...]:
+        """The parts of a kept tune from a file; none of any other figure."""
+        self.own_figure(person, own_id)
+        with self._record.database.reading() as db:
+            text = db.get_one(OwnFigureRow, own_id).tune
+        return unpacked(tuple[TunePart, ...], text) if text else ()
 
     def keep(
-        self, person: Player, name: str, wish: Wish, figure: Figure | None = None, *, words: str = ""
+        self,
+        person: Player,
+        name: str,
+        wish: Wish,
+        figure: Figure | None = None,
+        *,
+        words: str = "",
+        tune: tuple[TunePart, ...] = (),
     ) -> OwnFigure:
-        """Keep parameters, or a figure from a file, under a name; `words`: how it is to be played."""
+        """Keep parameters, a figure or a tune from a file, under a name; `words`: how it is to be played."""
         cleaned = " ".join(name.split())
         if not 1 <= len(cleaned) <= _NAME_LENGTH:
             raise InputError(f"The name has {len(cleaned)} letters: write 1 to {_NAME_LENGTH}.")
-        if figure is None:
-            person.series(wish.family, wish.params)  # refuse now what could not be played later
+        if wish.own is not None:
+            tune = self.tune(person, wish.own)
+            wish = Wish(TUNE.id, wish.params) if tune else wish
+        # Refuse now what could not be played later.
+        if tune:
+            self._workers.run(score_series, person.instrument, tune, wish.params, seconds=_READING_S)
+        elif figure is None:
+            person.series(wish.family, wish.params)
         row = OwnFigureRow(
             id=uuid4().hex,
             player_id=person.id,
@@ -129,6 +155,7 @@ class Material:
             figure=packed(figure) if figure else None,
             made_at=now(),
             words=words,
+            tune=packed(tune) if tune else None,
         )
         with self._record.database.writing() as db:
             mine = select(func.count()).select_from(OwnFigureRow).where(OwnFigureRow.player_id == person.id)
@@ -136,29 +163,47 @@ class Material:
                 raise InputError(f"{_MOST_OWN} figures are kept already: delete one first.")
             db.add(row)
             db.flush()
-            return _own_figure_of(row)
+            return _own_figure_of(row, person.instrument)
 
-    def forget(self, player_id: str, own_id: str) -> None:
+    def forget(self, person: Player, own_id: str) -> None:
         """Delete a kept figure; takes made of it keep their own copy."""
-        self.own_figure(player_id, own_id)
+        self.own_figure(person, own_id)
         with self._record.database.writing() as db:
             db.execute(delete(OwnFigureRow).where(OwnFigureRow.id == own_id))
 
-    def imported(
-        self, person: Player, data: bytes, *, name: str, octave: int | None = None, semitones: int = 0
-    ) -> OwnFigure:
-        """A tune or figure from a file, placed on the horn in hand and kept."""
-        figure = self._workers.run(
-            read_figure, data, person.instrument, octave=octave, semitones=semitones, seconds=_READING_S
-        )
-        return self.keep(person, name or figure.title, Wish(figure.family, {}), figure)
+    def imported(self, person: Player, data: bytes, *, name: str, semitones: int = 0) -> OwnFigure:
+        """A tune by its parts, or a figure, from a file, and kept; the first part's choices are what was asked for."""
+        read = self._workers.run(read_on, data, person.instrument, seconds=_READING_S)
+        if isinstance(read, Figure):
+            return self.keep(person, name or read.title, Wish(read.family, {}), read)
+        chosen = {"semitones": str(semitones)} if semitones else {}
+        title = read[0].melody.title
+        return self.keep(person, name or title, Wish(TUNE.id, chosen), tune=read)
 
 
-def read_figure(data: bytes, horn: Instrument, *, octave: int | None, semitones: int) -> Figure:
-    """A file's tune on a horn; engraved once, so that what cannot be engraved is refused now."""
-    figure = replace(placed_figure(read_tune(data), horn, octave=octave, semitones=semitones), from_file=True)
-    figure_to_svg(figure, horn, horn.parts[0])
-    return figure
+def read_on(data: bytes, horn: Instrument) -> tuple[TunePart, ...] | Figure:
+    """What a file holds; engraved once on the horn, so that what cannot be engraved or does not fit is refused now."""
+    read = read_tune(data)
+    if isinstance(read, Figure):
+        if read.horn != horn.id:
+            raise FigureError(f"The figure was made for another horn ({read.horn}): choose that horn to use it.")
+        read = replace(read, from_file=True)
+        figure_to_svg(read, horn, horn.parts[0])
+        return read
+    figure_to_svg(score_series(horn, read, {}).figures[0], horn, horn.parts[0])
+    return read
+
+
+def figure_from_file(data: bytes, horn: Instrument, *, octave: int, semitones: int, part: str | None) -> Figure:
+    """A file's tune or figure as one figure; FigureError for a part or an octave that there is not."""
+    read = read_on(data, horn)
+    if isinstance(read, Figure):
+        return read
+    if octave not in OCTAVES:
+        raise FigureError(f"{octave} octaves: choose {', '.join(map(str, OCTAVES))}.")
+    given = {"octave": OCTAVES[octave], "semitones": str(semitones)}
+    given |= {"part": part} if part is not None else {}
+    return score_series(horn, read, given).figures[-1]
 
 
 def _with_words(series: Series, words: str) -> Series:
@@ -169,7 +214,8 @@ def _with_words(series: Series, words: str) -> Series:
     return replace(series, figures=tuple(replace(figure, hint=hint) for figure in series.figures))
 
 
-def _own_figure_of(row: OwnFigureRow) -> OwnFigure:
+def _own_figure_of(row: OwnFigureRow, horn: Instrument) -> OwnFigure:
     figure = unpacked(Figure, row.figure) if row.figure else None
     params = {key: str(value) for key, value in unpacked(dict[str, str], row.params).items()}
-    return OwnFigure(row.id, row.name, row.horn, row.family, params, figure, utc(row.made_at), row.words)
+    choices = score_params(horn, unpacked(tuple[TunePart, ...], row.tune)) if row.tune else ()
+    return OwnFigure(row.id, row.name, row.horn, row.family, params, figure, utc(row.made_at), row.words, choices)

@@ -7,7 +7,7 @@ from typing import Any
 from sqlalchemy import ColumnElement, Table
 
 from orexis.core.coach import Rung, Verdict
-from orexis.core.figures import Figure, Series
+from orexis.core.figures import Figure, Series, TunePart
 from orexis.core.horn import Setup
 from orexis.core.measures import Measures, Voice
 from orexis.core.planning import Aim, FamilyDay, TakeFact
@@ -60,7 +60,12 @@ TABLES: tuple[Moved, ...] = (
     Moved("players", m.PlayerRow, "Who there is.", values={"settings": PlayerSettings}),
     Moved("horns", m.HornRow, "Their horns, each with its setup.", values={"setup": Setup}),
     Moved("devices", m.DeviceRow, "Microphones as a check found them.", ("key",), {"facts": dict, "found": dict}),
-    Moved("figures", m.OwnFigureRow, "Figures that were kept.", values={"params": dict[str, str], "figure": Figure}),
+    Moved(
+        "figures",
+        m.OwnFigureRow,
+        "Figures that were kept.",
+        values={"params": dict[str, str], "figure": Figure, "tune": tuple[TunePart, ...]},
+    ),
     Moved("routines", m.OwnRoutineRow, "Days that were kept.", values={"blocks": tuple[OwnBlock, ...]}),
     Moved("programmes", m.ProgrammeRow, "Aims with their dates.", values={"aim": Aim}),
     Moved("programme_days", m.ProgrammeDayRow, "How far a programme was on a day.", ("programme_id", "day")),

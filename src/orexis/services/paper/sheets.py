@@ -18,6 +18,7 @@ from orexis.services.reading.spans import SideBySide
 FOOT = "Orexis. Stop when something is sore, numb or swollen; a teacher's or a clinician's word goes first."
 _FULL_LINE = 620.0  # width of an engraving that fills the line
 _MOST_OF_A_BLOCK = 4
+_BEATS = {1.0: "♩", 1.5: "♩.", 0.5: "♪", 0.75: "♪.", 2.0: "half note", 3.0: "dotted half note"}
 _SIGN = re.compile(r"\b([A-G])(##|#|bb|b)(-?\d)")
 _SIGNS = {"#": "♯", "##": "𝄪", "b": "♭", "bb": "𝄫"}
 
@@ -33,7 +34,13 @@ def figure_part(figure: Figure, horn: Instrument, part: Part, *, title: str | No
     box = re.search(r'viewBox="0 0 ([\d.]+)', svg)
     width = min(100.0, 100.0 * float(box[1]) / _FULL_LINE) if box else 100.0
     asked = (figure.hint,) if figure.hint else ()
-    return SheetPart(figure.title if title is None else title, f"♩ = {figure.tempo_bpm:g}", asked, svg, width)
+    return SheetPart(
+        figure.title if title is None else title,
+        f"{_BEATS.get(figure.beat_quarters, 'beat')} = {figure.tempo_bpm:g}",
+        asked,
+        svg,
+        width,
+    )
 
 
 def series_sheet(person: Player, series: Series, *, only: int | None = None) -> Sheet:

@@ -1,0 +1,99 @@
+"""A tune from a file on the horn in hand: which part, at which octave, how much higher, whole or phrase by phrase."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import replace
+
+from orexis.core.figures.build import series_of
+from orexis.core.figures.figure import MAX_BEATS, MAX_NOTES, MAX_TEXT, Figure, Series, checked_figure
+from orexis.core.figures.melody import Melody, TunePart, melody_figure, octaves_into_range
+from orexis.core.figures.meter import BEAT_LENGTHS, MOST_BEATS
+from orexis.core.figures.params import Param, Values, choice, count, tempo
+from orexis.core.figures.phrasing import is_long, phrases_of
+from orexis.core.figures.taking import taken_by
+from orexis.core.figures.tunes import TUNE
+from orexis.core.horn import USUAL, Instrument, way_rules
+from orexis.core.theory import pitch_of_midi
+from orexis.errors import FigureError
+
+OCTAVES = {0: "where it fits best", -1: "an octave down", -2: "two octaves down", 1: "an octave up"}
+_SHIFTS = {words: octaves for octaves, words in OCTAVES.items()}
+MOST_PARTS = 40
+PHRASES, WHOLE = "phrase by phrase, then whole", "whole"
+
+
+def score_params(horn: Instrument, parts: Sequence[TunePart]) -> tuple[Param, ...]:
+    """What may be chosen of a tune from a file."""
+    bpm = round(parts[0].melody.tempo_bpm)
+    long = any(is_long(part.melody) for part in parts)
+    return (
+        *((choice("part", "Part", *(part.name for part in parts)),) if len(parts) > 1 else ()),
+        choice("octave", "Played", *OCTAVES.values()),
+        count("semitones", "Semitones higher", 0, -24, 24),
+        *((choice("cut", "On the stand", PHRASES, WHOLE),) if long else ()),
+        tempo(min(300, max(20, bpm)), 20, 300),
+        choice("way", "Which way", *way_rules(horn)),
+    )
+
+
+def score_series(horn: Instrument, parts: Sequence[TunePart], given: Mapping[str, str]) -> Series:
+    """The tune as figures; FigureError where it does not fit the horn."""
+    values = Values(horn, score_params(horn, parts), given)
+    name = values.choice("part") if len(parts) > 1 else parts[0].name
+    read = next(part.melody for part in parts if part.name == name).moved(values.integer("semitones"))
+    shift = octaves_into_range(read, horn) + _SHIFTS[values.choice("octave")]
+    melody = read.moved(12 * shift)
+    top = pitch_of_midi(melody.range_midi[1])
+    if top.midi > horn.highest.midi:
+        raise FigureError(
+            f"So it would go up to {top.name} (concert): the {horn.name} goes to {horn.highest.name}. Choose it lower."
+        )
+    cut = is_long(melody) and (values.choice("cut") if any(is_long(p.melody) for p in parts) else WHOLE) == PHRASES
+    pieces = [*phrases_of(melody), melody] if cut else [melody]
+    figures = []
+    for number, piece in enumerate(pieces, start=1):
+        phrase = cut and piece is not melody
+        try:
+            figures.append(_figure(piece, horn, values, number if phrase else None))
+        except FigureError:
+            if phrase or not figures:
+                raise
+            # The whole of a very long tune is no figure: its phrases are.
+    return series_of(TUNE, horn, figures)
+
+
+def _figure(piece: Melody, horn: Instrument, values: Values, phrase: int | None) -> Figure:
+    """The tune or a phrase of it, engraved where it can do no harm."""
+    key = piece.title.lower().replace(" ", "-")[:40]
+    named = key if phrase is None else f"{key}-{phrase}"
+    made = melody_figure(piece, TUNE, horn, name=named, tempo=values.integer("tempo"))
+    if values.choice("way") != USUAL:
+        made = taken_by(made, horn, values.choice("way"))
+    title = made.title if phrase is None else f"{made.title}, phrase {phrase}"
+    return checked_figure(replace(made, title=title, from_file=True))
+
+
+def checked_score(parts: Sequence[TunePart]) -> tuple[TunePart, ...]:
+    """The parts themselves; FigureError for what is no tune, so that it can be taken from outside."""
+    if not 1 <= len(parts) <= MOST_PARTS or len({part.name for part in parts}) < len(parts):
+        raise FigureError(f"The tune has {len(parts)} parts: 1 to {MOST_PARTS}, each with a name of its own.")
+    for part in parts:
+        _check_melody(part.melody)
+        if len(part.name) > MAX_TEXT:
+            raise FigureError(f"A part's name has more than {MAX_TEXT} letters: shorten it.")
+    return tuple(parts)
+
+
+def _check_melody(melody: Melody) -> None:
+    if not 1 <= len(melody.notes) <= MAX_NOTES or len(melody.title) > MAX_TEXT:
+        raise FigureError(f"The tune has {len(melody.notes)} notes: 1 to {MAX_NOTES}, and a short title.")
+    if melody.meter.beat_quarters not in BEAT_LENGTHS or not 1 <= melody.meter.beats_per_bar <= MOST_BEATS:
+        raise FigureError("The tune's meter is not read here.")
+    if not 0.0 <= melody.pickup < melody.meter.beats_per_bar or not -7 <= melody.key <= 7:
+        raise FigureError("The tune's pick-up or key cannot be.")
+    if not all(0 <= note.midi <= 127 for note in melody.notes):
+        raise FigureError("The tune has a note that is no pitch.")
+    beat = 0.0
+    for note in melody.notes:
+        if not (beat - 1e-6 <= note.start_beat <= MAX_BEATS and 0.0 < note.beats <= MAX_BEATS):
+            raise FigureError("Two notes of the tune overlap, or one has no length.")
+        beat = note.start_beat + note.beats
