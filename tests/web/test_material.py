@@ -50,7 +50,7 @@ def test_a_tune_is_read_from_a_file_and_a_broken_one_refused(site: Site, open_pa
     expect(page.get_by_role("heading", name="Two Bridges")).to_be_visible()
     engraved = page.get_by_role("img", name=re.compile("Two Bridges"))
     before = engraved.get_attribute("aria-label") or ""
-    page.get_by_label("Played").select_option("an octave down")
+    page.get_by_label("Played").select_option("an octave up")
     expect(engraved).not_to_have_attribute("aria-label", before)
     page.get_by_label("Keep it as your own, named").fill("Two Bridges, low")
     page.get_by_role("button", name="Keep", exact=True).click()

@@ -18,7 +18,7 @@ from orexis.errors import FigureError
 OCTAVES = {0: "where it fits best", -1: "an octave down", -2: "two octaves down", 1: "an octave up"}
 _SHIFTS = {words: octaves for octaves, words in OCTAVES.items()}
 MOST_PARTS = 40
-PHRASES, WHOLE = "phrase by phrase, then whole", "whole"
+PHRASES, WHOLE = "phrases, then whole", "whole"
 
 
 def score_params(horn: Instrument, parts: Sequence[TunePart]) -> tuple[Param, ...]:
