@@ -74,11 +74,11 @@ def test_hold_is_asked_of_long_tones_only() -> None:
 def test_tunes_fill_their_bars_and_rise_in_range(title: str) -> None:
     melody = tune(title, parse_pitch("C4"))
     assert melody.notes[-1].start_beat + melody.notes[-1].beats == pytest.approx(
-        melody.beats_per_bar * round((melody.notes[-1].start_beat + 1e-9) // melody.beats_per_bar + 1)
+        melody.meter.beats_per_bar * round((melody.notes[-1].start_beat + 1e-9) // melody.meter.beats_per_bar + 1)
     )
     for note in melody.notes:
         if note.new_line:
-            assert note.start_beat % melody.beats_per_bar == 0
+            assert note.start_beat % melody.meter.beats_per_bar == 0
 
 
 def test_the_book_of_tunes_widens() -> None:

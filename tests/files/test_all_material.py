@@ -16,7 +16,7 @@ from orexis.files.musicxml import figure_to_musicxml
 from tests.conftest import some
 from tests.files.test_readers import schema
 
-EXPECTED = 34 * 19 + 36 * 7  # horns with valves, horns with a slide
+EXPECTED = 34 * 25 + 36 * 8  # horns with valves, horns with a slide
 
 
 def test_they_are_all_there() -> None:

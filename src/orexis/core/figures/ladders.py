@@ -194,10 +194,14 @@ def _home(family: Family, horn: Instrument, reset: Pitch, root: Pitch, bpm: int)
 
 def _cold_params(horn: Instrument) -> tuple[Param, ...]:
     return (
-        note("highest", "Highest owned note", open_note(horn, 2 * horn.middle_partial)),
+        note("highest", "Highest owned note", min(open_note(horn, 2 * horn.middle_partial), horn.highest, key=_height)),
         count("notes", "Notes", 3, 1, 8),
         tempo(60),
     )
+
+
+def _height(pitch: Pitch) -> int:
+    return pitch.midi
 
 
 def _cold(family: Family, horn: Instrument, values: Values) -> Series:

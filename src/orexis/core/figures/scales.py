@@ -101,7 +101,7 @@ def _one_octave(family: Family, horn: Instrument, values: Values) -> Series:
 
 def _two_params(horn: Instrument) -> tuple[Param, ...]:
     return (
-        note("start", "First tonic", horn.easy),
+        note("start", "First tonic", pitch_of_midi(min(horn.easy.midi, horn.highest.midi - 24))),
         count("keys", "Keys", 4, 1, 12),
         choice("form", "Form", "up", "up and down", "top octave, then down", "three octaves", "arpeggio"),
         going_up(),
