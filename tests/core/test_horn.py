@@ -258,3 +258,28 @@ def test_a_player_sets_their_own_bottom_and_top() -> None:
     ):
         with pytest.raises(HornError, match=says):
             checked_range(trumpet.with_setup(setup))
+
+
+# The low register of four compensating valves, as fingering charts have it, from the fourth valve's open note down.
+LOW_CHART = ("4", "2-4", "1-4", "1-2-4", "2-3-4", "1-3-4", "1-2-3-4")
+
+
+@pytest.mark.parametrize(("name", "top"), [("euphonium-bb-comp", "F2"), ("tuba-eb-comp", "Bb1"), ("tuba-f-comp", "C2")])
+def test_compensating_valves_go_down_as_charts_have_it(name: str, top: str) -> None:
+    horn, start = horn_named(name), parse_pitch(top).midi
+    assert tuple(ways_to_play(horn, pitch_of_midi(start - n))[0].tube.label for n in range(7)) == LOW_CHART
+
+
+def test_horns_that_are_written_otherwise() -> None:
+    for name, sounding, written in (
+        ("cornet-eb", "Eb4", "C4"),
+        ("trumpet-eb", "Eb4", "C4"),
+        ("trumpet-piccolo-bb", "Bb4", "C4"),
+        ("trumpet-piccolo-a", "A4", "C4"),
+        ("horn-f", "F3", "C4"),
+        ("horn-bb", "F3", "C4"),
+        ("trombone-contrabass-f", "F2", "F2"),
+    ):
+        horn = horn_named(name)
+        assert horn.part(None).transposition.written(parse_pitch(sounding)).name == written
+        assert ways_to_play(horn, parse_pitch(sounding))[0].tube.label in ("0", "1"), name

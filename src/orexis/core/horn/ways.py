@@ -114,7 +114,8 @@ def _cost(horn: Instrument, tube: Tube, partial: int, cents: float, pitch: Pitch
     else:
         pressed = len(tube.valves)
         cost = weight * abs(cents) + _PER_VALVE * pressed + _PER_EXTRA_VALVE * max(0, pressed - 1)
-        cost += _THIRD_ALONE if tube.valves == (3,) else 0.0
+        alone = tube.valves == (3,) or (tube.valves == (3, 4) and horn.mechanism.compensating)
+        cost += _THIRD_ALONE if alone else 0.0
         cost += _FOURTH if 4 in tube.valves else 0.0
         cost += _FIFTH if 5 in tube.valves else 0.0
     if horn.second_side_from is not None:
