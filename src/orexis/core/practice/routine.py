@@ -1,7 +1,7 @@
 """A sitting's blocks as the machine sees them: series made for a horn, and the plan that the session follows."""
 
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from orexis.core.coach import Care
 from orexis.core.figures import CHECK_NOTE, RECOVERY, Advance, Series, family_named
@@ -32,8 +32,11 @@ def routine_of(horn: Instrument, schools: Schools, blocks: Iterable[tuple[Series
     """A sitting of these blocks. A climb to the limit is followed by loose pedals, where they do not follow it anyway."""
     made: list[tuple[Series, BlockPlan]] = []
     for series, plan in blocks:
-        if made and made[-1][1].advance == Advance.LIMIT and not plan.recovery:
-            made.append(_recovery(horn, schools))
+        if made and made[-1][1].advance == Advance.LIMIT:
+            if family_named(plan.family).recovers:
+                plan = replace(plan, recovery=True)
+            else:
+                made.append(_recovery(horn, schools))
         made.append((series, plan))
     if made[-1][1].advance == Advance.LIMIT:
         made.append(_recovery(horn, schools))
@@ -42,7 +45,8 @@ def routine_of(horn: Instrument, schools: Schools, blocks: Iterable[tuple[Series
 
 def _recovery(horn: Instrument, schools: Schools) -> tuple[Series, BlockPlan]:
     series = RECOVERY.series(horn, RECOVERY.school_params(schools))
-    return series, planned(series, minutes=None, why="after the climb to the limit")
+    plan = planned(series, minutes=None, why="after the climb to the limit")
+    return series, replace(plan, recovery=True)
 
 
 def planned(
@@ -75,7 +79,6 @@ def planned(
         most_load=most_load,
         step=step,
         easier=easier,
-        recovery=family.recovers,
         spare=spare,
     )
 

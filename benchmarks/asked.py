@@ -1,0 +1,266 @@
+"""What a figure asks for, played without it and as asked: over families, horns, loudness schools and seeds.
+
+`python -m benchmarks.asked [--horns a,b] [--seeds 3] [--basics]`
+
+Without what is asked nothing may be held; played as asked nearly everything must be. With `--basics` what is judged in any
+figure is left out in turn, too. The simulated player plays; limits are those of *growing*.
+"""
+
+import argparse
+from collections import Counter, defaultdict
+from collections.abc import Callable
+from concurrent.futures import ProcessPoolExecutor
+from dataclasses import dataclass, replace
+
+from orexis.core.coach import limits_of
+from orexis.core.coach.judging.basics import judged_in
+from orexis.core.figures import FAMILIES, Figure, FigureNote, Medium, at_tempo
+from orexis.core.horn import Instrument, horn_named
+from orexis.core.listen import listen
+from orexis.core.player import parse_flaws, play
+from orexis.core.theory import pitch_of_midi
+from orexis.errors import OrexisError
+
+HORNS = ("trumpet-bb", "horn-f-bb", "trombone-bass", "euphonium-bb-comp", "tuba-f-5")
+_PARAMS = {"pedal-sets": {"notes": "8", "beats": "3", "sets": "1"}, "loose-pedals": {"steps": "2"}}
+_MOST_FIGURES = 3
+NOT_ASKED = {"sound_match", "endurance"}  # compared with other takes
+
+
+@dataclass(frozen=True, slots=True)
+class Performance:
+    """What is played instead: the same with flaws, or another figure."""
+
+    flaws: tuple[str, ...] = ()
+    figure: Figure | None = None
+
+
+Leaves = Callable[[Figure], Performance | None]
+
+
+def _note(figure: Figure, wanted: Callable[[int, FigureNote], bool]) -> FigureNote | None:
+    return next((note for at, note in enumerate(figure.notes) if wanted(at, note)), None)
+
+
+def _tongued(_at: int, note: FigureNote) -> bool:
+    return not note.slurred and not note.free
+
+
+def _joined(at: int, note: FigureNote) -> bool:
+    return at > 0 and note.slurred and note.glide_beats <= 0.0
+
+
+def _long(figure: Figure) -> FigureNote:
+    return max(figure.notes, key=lambda note: note.beats)
+
+
+def _at(wanted: Callable[[int, FigureNote], bool], flaw: str) -> Leaves:
+    def leaves(figure: Figure) -> Performance | None:
+        note = _note(figure, wanted)
+        return Performance((f"{flaw}@{note.id}",)) if note else None
+
+    return leaves
+
+
+def _on_long(flaw: str) -> Leaves:
+    return lambda figure: Performance((f"{flaw}@{_long(figure).id}",))
+
+
+def _caught(figure: Figure) -> Performance | None:
+    """Another slot of the tube is touched on the way: one between, or the one beyond."""
+    for before, note in zip(figure.notes, figure.notes[1:], strict=False):
+        if note.slurred and note.glide_beats <= 0.0 and before.tube == note.tube and before.partial != note.partial:
+            low, high = sorted((before.partial, note.partial))
+            return Performance((f"caught={low + 1 if high > low + 1 else high + 1}/120ms@{note.id}",))
+    return None
+
+
+def _split(figure: Figure) -> Performance | None:
+    note = _note(figure, _tongued)
+    return Performance((f"split={note.partial + 1}/130ms@{note.id}",)) if note else None
+
+
+def _hold(figure: Figure) -> Performance | None:
+    note = _note(figure, lambda _at, one: one.to_breath_end)
+    return Performance((f"hold={0.35 * note.beats * figure.beat_s:.2f}s@{note.id}",)) if note else None
+
+
+def _unbent(figure: Figure) -> Performance | None:
+    """The lip does not lead: the bent note stays where its slot is."""
+    for before, note in zip(figure.notes, figure.notes[1:], strict=False):
+        if note.slurred and (before.tube, before.partial) == (note.tube, note.partial):
+            off = 100 * (before.pitch.midi - note.pitch.midi)
+            if off:
+                return Performance((f"centre={off}c@{note.id}",))
+    return None
+
+
+def _not_back(figure: Figure) -> Performance | None:
+    bent = [
+        (before, note)
+        for before, note in zip(figure.notes, figure.notes[1:], strict=False)
+        if note.slurred and (before.tube, before.partial) == (note.tube, note.partial)
+    ]
+    back = next((note for before, note in bent if note.pitch.midi > before.pitch.midi), None)
+    return Performance((f"centre=-45c@{back.id}",)) if back else None
+
+
+def _slower_trill(figure: Figure) -> Performance:
+    return Performance(figure=at_tempo(figure, 66))
+
+
+def _narrow(figure: Figure) -> Performance:
+    low = min(note.pitch.midi for note in figure.notes)
+    near = [replace(n, pitch=pitch_of_midi(low + (n.pitch.midi - low) // 2)) for n in figure.notes]
+    return Performance(figure=replace(figure, notes=tuple(near)))
+
+
+def _unled(figure: Figure) -> Performance:
+    return Performance(figure=replace(figure, notes=tuple(replace(note, text=None) for note in figure.notes)))
+
+
+def _short_set(figure: Figure) -> Performance:
+    return Performance(tuple(f"level=-80db@{note.id}" for note in figure.notes[1::2]))
+
+
+def _out_of_time(figure: Figure) -> Performance:
+    return Performance(tuple(f"late={260 if at % 2 else -160}ms@{n.id}" for at, n in enumerate(figure.notes) if at))
+
+
+def _top(figure: Figure) -> Performance:
+    top = max(figure.notes, key=lambda note: note.pitch.midi)
+    return Performance((f"pinched=7db@{top.id}",))
+
+
+LEAVES: dict[str, Leaves] = {
+    "centre": _on_long("centre=48c"),
+    "spread": _on_long("wobble=45c/3hz"),
+    "sag": _on_long("sag=-75c"),
+    "entry": _at(_tongued, "entry=-150c/350ms"),
+    "fall_off": _on_long("fall-off=-110c"),
+    "response": _at(_tongued, "response=450ms"),
+    "hold": _hold,
+    "splits": _split,
+    "gap": _at(_joined, "gap=260ms"),
+    "caught": _caught,
+    "bump": _at(_joined, "bump=16db"),
+    "overshoot": _at(_joined, "overshoot=140c"),
+    "one_breath": _at(lambda at, _note: at >= 2, "breathes=1"),
+    "glide": _at(lambda _at, note: note.glide_beats > 0.0, "glide=0"),
+    "level": _on_long("fade=18db"),
+    "tone": lambda _figure: Performance(("breath=-5db",)),
+    "start": _at(lambda at, _note: at == 0, "late=450ms"),
+    "timing": _out_of_time,
+    "shape": lambda _figure: Performance(("flat=1",)),
+    "dynamics": lambda _figure: Performance(("flat=1",)),
+    "loudness_by_height": lambda _figure: Performance(("flat=1",)),
+    "rise": lambda _figure: Performance(("flat=1",)),
+    "bend": _unbent,
+    "bend_back": _not_back,
+    "trill": _slower_trill,
+    "siren": _narrow,
+    "ring": _unled,
+    "count": _short_set,
+    "two_ways": _at(lambda at, _note: at == 1, "centre=-55c"),
+    "sound_across": _top,
+}
+Case = tuple[
+    str, str, str, int, str | None, int
+]  # horn, family, loudness, figure, what is left out (None: nothing), seed
+
+
+def series_of(horn: Instrument, family_id: str, loudness: str) -> tuple[Figure, ...]:
+    """The family's figures at its defaults, by one school of loudness."""
+    params = dict(_PARAMS.get(family_id, {}))
+    if loudness:
+        params["loudness"] = loudness
+    return FAMILIES[family_id].series(horn, params).figures
+
+
+def outcome(case: Case) -> tuple[Case, str, tuple[str, ...]]:
+    """What the ear says of one performance: outcome and reasons."""
+    horn_id, family, loudness, index, left, seed = case
+    horn = horn_named(horn_id)
+    figure = series_of(horn, family, loudness)[index]
+    played = Performance() if left is None else LEAVES[left](figure)
+    assert played is not None
+    sound, _ = play(played.figure or figure, flaws=parse_flaws(played.flaws), seed=seed)
+    heard = listen(sound, horn=horn, figure=figure, limits=limits_of("growing"), a4=440.0, first_beat_s=0.0)
+    assert heard.verdict is not None
+    return case, heard.verdict.outcome, tuple(finding.reason for finding in heard.verdict.findings)
+
+
+def kinds(figures: tuple[Figure, ...]) -> list[int]:
+    """Figures that ask for different things, a few of them."""
+    seen: dict[object, int] = {}
+    for at, figure in enumerate(figures):
+        shapes = frozenset(note.shape for note in figure.notes)
+        seen.setdefault((judged_in(figure), shapes, len(figure.notes) > 1), at)
+    return list(seen.values())[:_MOST_FIGURES]
+
+
+def cases(horns: list[str], seeds: int, *, basics: bool) -> list[Case]:
+    """All of them."""
+    found: list[Case] = []
+    for horn_id in horns:
+        horn = horn_named(horn_id)
+        for family in FAMILIES.values():
+            if not family.suits(horn) or not family.judged:
+                continue
+            asks_loudness = any(param.key == "loudness" for param in family.params(horn))
+            for loudness in ("grow", "even", "ease") if asks_loudness else ("",):
+                figures = series_of(horn, family.id, loudness)
+                for index in kinds(figures):
+                    figure = figures[index]
+                    asked = judged_in(figure) if basics else _own(figure)
+                    wanted = [m for m in asked if m in LEAVES and LEAVES[m](figure) is not None and m not in NOT_ASKED]
+                    for seed in range(1, seeds + 1):
+                        found += [(horn_id, family.id, loudness, index, left, seed) for left in (None, *wanted)]
+    return found
+
+
+def _own(figure: Figure) -> tuple[str, ...]:
+    """What the figure itself asks for, and all that is written in it."""
+    written = {"dynamics", "loudness_by_height", "rise", "shape", "glide"}
+    if figure.medium == Medium.AIR:
+        return ()
+    return tuple(name for name in judged_in(figure) if name in figure.judged or name in written)
+
+
+def main() -> None:
+    """Play, judge, print the tables."""
+    read = argparse.ArgumentParser(description=__doc__)
+    read.add_argument("--horns", default=",".join(HORNS))
+    read.add_argument("--seeds", type=int, default=3)
+    read.add_argument("--basics", action="store_true")
+    read.add_argument("--wrong", action="store_true", help="name each case that came out wrong")
+    given = read.parse_args()
+    asked = cases(given.horns.split(","), given.seeds, basics=given.basics)
+    by_family: dict[str, Counter[str]] = defaultdict(Counter)
+    by_measure: dict[str, Counter[str]] = defaultdict(Counter)
+    with ProcessPoolExecutor(2) as pool:
+        for case, said, reasons in pool.map(outcome, asked, chunksize=4):
+            _, family, _, _, left, _ = case
+            held = said == "held"
+            kind = "as asked" if left is None else "without"
+            for rows, name in ((by_family, family), (by_measure, left or "as asked")):
+                rows[name][kind] += 1
+                rows[name][f"{kind} held"] += held
+            if given.wrong and held != (left is None):
+                print(case, said, reasons, flush=True)
+    for title, rows in (("family", by_family), ("left out", by_measure)):
+        print(f"\n| {title} | without it | held | as asked | held |\n|---|---|---|---|---|")
+        for name, row in sorted(rows.items()):
+            print(f"| {name} | {row['without']} | {row['without held']} | {row['as asked']} | {row['as asked held']} |")
+    total: Counter[str] = sum(by_family.values(), Counter())
+    share = total["as asked held"] / max(1, total["as asked"])
+    print(
+        f"\nwithout what is asked {total['without held']} of {total['without']} held; as asked {share:.1%} of {total['as asked']}"
+    )
+
+
+if __name__ == "__main__":
+    try:
+        main()
+    except OrexisError as error:
+        raise SystemExit(str(error)) from error
