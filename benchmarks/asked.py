@@ -14,10 +14,11 @@ from dataclasses import dataclass, replace
 
 from orexis.core.coach import limits_of
 from orexis.core.coach.judging.basics import judged_in
-from orexis.core.figures import FAMILIES, Figure, FigureNote, Medium, at_tempo
+from orexis.core.figures import DYNAMICS, FAMILIES, Figure, FigureNote, Loudness, Medium, at_tempo
 from orexis.core.horn import Instrument, horn_named
 from orexis.core.listen import listen
 from orexis.core.player import parse_flaws, play
+from orexis.core.sound import Sound
 from orexis.core.theory import pitch_of_midi
 from orexis.errors import OrexisError
 
@@ -29,10 +30,11 @@ NOT_ASKED = {"sound_match", "endurance"}  # compared with other takes
 
 @dataclass(frozen=True, slots=True)
 class Performance:
-    """What is played instead: the same with flaws, or another figure."""
+    """What is played instead: the same with flaws, another figure, or another sound at one note (by id)."""
 
     flaws: tuple[str, ...] = ()
     figure: Figure | None = None
+    other_sound_at: str | None = None
 
 
 Leaves = Callable[[Figure], Performance | None]
@@ -128,8 +130,25 @@ def _out_of_time(figure: Figure) -> Performance:
 
 
 def _top(figure: Figure) -> Performance:
+    """The highest note in another sound than the rest."""
     top = max(figure.notes, key=lambda note: note.pitch.midi)
-    return Performance((f"pinched=7db@{top.id}",))
+    return Performance(other_sound_at=top.id)
+
+
+def _unshaped(figure: Figure) -> Performance:
+    steady = all(note.shape in (None, "steady") for note in figure.notes)
+    return Performance((f"fade=14db@{_long(figure).id}",) if steady else ("flat=1",))
+
+
+def _other_height(figure: Figure) -> Performance:
+    """Flat where it should grow or ease, growing where it should stay even."""
+    if figure.loudness != Loudness.EVEN:
+        return Performance(("flat=1",))
+    ordered = sorted({note.pitch.midi for note in figure.notes})
+    marks = {midi: DYNAMICS[min(5, 1 + 4 * at // max(1, len(ordered) - 1))] for at, midi in enumerate(ordered)}
+    return Performance(
+        figure=replace(figure, notes=tuple(replace(n, dynamic=marks[n.pitch.midi]) for n in figure.notes))
+    )
 
 
 LEAVES: dict[str, Leaves] = {
@@ -151,9 +170,9 @@ LEAVES: dict[str, Leaves] = {
     "tone": lambda _figure: Performance(("breath=-5db",)),
     "start": _at(lambda at, _note: at == 0, "late=450ms"),
     "timing": _out_of_time,
-    "shape": lambda _figure: Performance(("flat=1",)),
+    "shape": _unshaped,
     "dynamics": lambda _figure: Performance(("flat=1",)),
-    "loudness_by_height": lambda _figure: Performance(("flat=1",)),
+    "loudness_by_height": _other_height,
     "rise": lambda _figure: Performance(("flat=1",)),
     "bend": _unbent,
     "bend_back": _not_back,
@@ -177,6 +196,19 @@ def series_of(horn: Instrument, family_id: str, loudness: str) -> tuple[Figure, 
     return FAMILIES[family_id].series(horn, params).figures
 
 
+def performed(played: Performance, figure: Figure, seed: int) -> Sound:
+    """The sound of it; another sound at a note is cut in from a pinched performance of the same seed."""
+    sound, truth = play(played.figure or figure, flaws=parse_flaws(played.flaws), seed=seed)
+    if played.other_sound_at is None:
+        return sound
+    pinched, _ = play(figure, flaws=parse_flaws(("pinched=8db",)), seed=seed)
+    note = next(item for item in truth.notes if item.note == played.other_sound_at)
+    start, end = (round(at * sound.rate) for at in (note.onset_s, note.release_s))
+    samples = sound.samples.copy()
+    samples[start:end] = pinched.samples[start:end]
+    return Sound(samples, sound.rate)
+
+
 def outcome(case: Case) -> tuple[Case, str, tuple[str, ...]]:
     """What the ear says of one performance: outcome and reasons."""
     horn_id, family, loudness, index, left, seed = case
@@ -184,7 +216,7 @@ def outcome(case: Case) -> tuple[Case, str, tuple[str, ...]]:
     figure = series_of(horn, family, loudness)[index]
     played = Performance() if left is None else LEAVES[left](figure)
     assert played is not None
-    sound, _ = play(played.figure or figure, flaws=parse_flaws(played.flaws), seed=seed)
+    sound = performed(played, figure, seed)
     heard = listen(sound, horn=horn, figure=figure, limits=limits_of("growing"), a4=440.0, first_beat_s=0.0)
     assert heard.verdict is not None
     return case, heard.verdict.outcome, tuple(finding.reason for finding in heard.verdict.findings)

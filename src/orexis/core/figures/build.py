@@ -102,6 +102,8 @@ class Line:
 
 _LOUDER = {Loudness.GROW: ("mf", "f"), Loudness.EVEN: ("mf", "mf"), Loudness.EASE: ("f", "p")}
 
+_FROM_SOFT = {Loudness.GROW: ("pp", "f"), Loudness.EVEN: ("pp", "pp"), Loudness.EASE: ("mf", "pp")}
+
 
 def by_height(line: Line, values: Values) -> dict[str, Any]:
     """Dynamics under the lowest and the highest note of a line, where each comes first, and under the last note where it comes
@@ -109,6 +111,8 @@ def by_height(line: Line, values: Values) -> dict[str, Any]:
     """
     loudness = Loudness(values.choice("loudness"))
     low, high = _LOUDER[loudness]
+    if values.has("begins") and values.choice("begins") != "medium":
+        low, high = _FROM_SOFT[loudness]
     if loudness != Loudness.EVEN:
         for pick, mark in ((min, low), (max, high)):
             end = pick(line.notes, key=lambda note: note.pitch.midi)

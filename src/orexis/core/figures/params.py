@@ -49,6 +49,11 @@ def going_up() -> Param:
     return choice("loudness", "Going up", "grow", "even", "ease")
 
 
+def begins() -> Param:
+    """How softly a line begins."""
+    return choice("begins", "It begins", "medium", "as soft as can be")
+
+
 def tubes() -> Param:
     """A single tube, the three shortest, or the seven in turn."""
     return Param("tube", "Tube, few or all", "tube", "all")
@@ -64,6 +69,10 @@ class Values:
         if unknown:
             raise FigureError(f"“{unknown[0][:30]}” is no parameter here: there are {', '.join(self._specs)}.")
         self._texts = {key: str(given.get(key, spec.default)) for key, spec in self._specs.items()}
+
+    def has(self, key: str) -> bool:
+        """Whether there is such a parameter here."""
+        return key in self._specs
 
     def integer(self, key: str) -> int:
         """A whole number within its bounds."""

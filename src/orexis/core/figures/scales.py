@@ -4,7 +4,7 @@ from orexis.core.figures.build import Line, by_height, in_range, middle_note, op
 from orexis.core.figures.family import Family, by_loudness
 from orexis.core.figures.figure import Figure, Series
 from orexis.core.figures.kinds import Advance, Load, Place
-from orexis.core.figures.params import Param, Values, choice, count, going_up, note, tempo
+from orexis.core.figures.params import Param, Values, begins, choice, count, going_up, note, tempo
 from orexis.core.horn import Instrument
 from orexis.core.theory import Pitch, key_of, pitch_of_midi, scale
 from orexis.errors import FigureError
@@ -16,6 +16,7 @@ def _one_params(horn: Instrument) -> tuple[Param, ...]:
         count("keys", "Keys", 4, 1, 8),
         count("step", "Semitones to the next key", 2, 1, 3),
         going_up(),
+        begins(),
         tempo(80),
     )
 
@@ -105,6 +106,7 @@ def _two_params(horn: Instrument) -> tuple[Param, ...]:
         count("keys", "Keys", 4, 1, 12),
         choice("form", "Form", "up", "up and down", "top octave, then down", "three octaves", "arpeggio"),
         going_up(),
+        begins(),
         tempo(84),
     )
 
@@ -141,17 +143,24 @@ def _roll_params(horn: Instrument) -> tuple[Param, ...]:
     return (
         note("start", "First tonic", middle_note(horn)),
         count("keys", "Keys falling, and as many rising", 3, 1, 6),
+        count("above", "Keys above the first, afterwards", 0, 0, 12),
         count("repeats", "Times each", 1, 1, 4),
         tempo(80),
     )
 
 
 def _roll(family: Family, horn: Instrument, values: Values) -> Series:
+    """Down key by key, back, and then on above where it began."""
     start = in_range(horn, values.pitch("start"), what="The first tonic")
     fall = list(range(values.integer("keys")))
     line = Line(horn)
-    for lower in [*fall, *reversed(fall[:-1])]:
+    rise = range(-1, -values.integer("above") - 1, -1)
+    for lower in [*fall, *reversed(fall[:-1]), *rise]:
         tonic = pitch_of_midi(start.midi - lower)
+        if tonic.midi + 7 > horn.highest.midi:
+            raise FigureError(
+                f"A key of {tonic.name} (concert) goes above the {horn.name}'s {horn.highest.name}: take fewer keys above."
+            )
         steps = scale(tonic)
         for _ in range(values.integer("repeats")):
             first = bool(line.notes)

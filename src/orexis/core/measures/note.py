@@ -23,6 +23,7 @@ _SETTLE_CENTS = 20.0  # within this of the coming median ...
 _SETTLE_FOR_S = 0.08  # ... for so long
 _COMING_S = 0.3
 _BEFORE_RELEASE_S = 0.1
+_LEAST_RESTLESS_S, _SETTLED_SHARE, _SLOW_START = 0.8, 0.4, 0.4
 _ENTRY_S = 0.03
 _EDGE_S = 0.06  # a note's first and last moments hold no vibrato
 _CLICK_BEFORE_S, _CLICK_UNDER_DB = 0.05, 15.0  # a click rings so long; so far under the tone it does nothing
@@ -194,9 +195,27 @@ def _sounded(
         reasons |= dict.fromkeys(names, "the pitch never settled")
     else:
         found |= _of_settled(row, heard, settled, reference_hz, around, reasons)
+    unrest = _unrest(trace, heard, settled)
+    if unrest is not None:
+        found["spread_cents"] = _rounded(max(unrest, found.get("spread_cents") or 0.0), 2)
+        reasons.pop("spread_cents", None)
     level = found.get("level_db")
     found |= _breath(trace, heard, level if level is not None else _usual_db(trace, heard), slurred, around, reasons)
     return found
+
+
+def _unrest(trace: Trace, heard: HeardNote, settled: Settled | None) -> float | None:
+    """How much a note moves that never settles, or only in a small part of itself; None for one that does, or is short.
+
+    Over its last six tenths, less the release: a slow start is another thing.
+    """
+    length = heard.release_s - heard.onset_s
+    calm_s = 0.0 if settled is None else float(settled.time_s[-1]) - settled.start_s
+    if length < _LEAST_RESTLESS_S or calm_s >= _SETTLED_SHARE * length:
+        return None
+    part = trace.part(heard.onset_s + _SLOW_START * length, heard.release_s - _BEFORE_RELEASE_S)
+    cents = cents_between(heard.f0_hz, part.f0_hz[part.voiced])
+    return robust_spread(without_vibrato(cents)) if len(cents) * HOP_S >= _COMING_S else None
 
 
 def _of_settled(

@@ -220,8 +220,12 @@ def _broken(horn: Instrument) -> Steps:
 
 
 def _roll(horn: Instrument) -> Steps:
-    for keys in range(1, 7):
+    start = middle_note(horn).midi
+    lowest = min(6, start - horn.lowest.midi + 1)
+    for keys in range(1, lowest + 1):
         yield _step(f"{keys} {'key' if keys == 1 else 'keys'}", keys=keys)
+    for above in range(1, min(8, horn.highest.midi - 7 - start) + 1):
+        yield _step(f"down to the lowest and {above} above", keys=lowest, above=above)
 
 
 def _falling(horn: Instrument) -> Steps:

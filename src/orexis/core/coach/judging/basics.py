@@ -9,8 +9,8 @@ from orexis.core.coach.judging.dynamics import written_dynamics
 from orexis.core.figures import Figure, Medium
 from orexis.core.measures import glides_in
 
-BASICS = ("splits", "gap", "caught", "bump", "centre", "entry", "sag", "fall_off", "level", "tone", "start")
-_OF_A_STEADY_NOTE = ("centre", "sag", "fall_off", "level")
+BASICS = ("splits", "gap", "caught", "bump", "centre", "entry", "sag", "spread", "fall_off", "level", "tone", "start")
+_OF_A_STEADY_NOTE = ("centre", "sag", "spread", "fall_off", "level")
 
 
 @dataclass(frozen=True, slots=True)
@@ -26,7 +26,9 @@ LEFT_OUT = (
     LeftOut(
         "ring", (*_OF_A_STEADY_NOTE, "entry", "tone"), "the note is led through its slot, pitch and loudness with it"
     ),
-    LeftOut("bend", ("sag", "fall_off", "level", "bump", "tone"), "the lip leads the note away from its middle"),
+    LeftOut(
+        "bend", ("sag", "spread", "fall_off", "level", "bump", "tone"), "the lip leads the note away from its middle"
+    ),
     LeftOut(
         "trill",
         (*_OF_A_STEADY_NOTE, "entry", "bump", "caught", "gap"),

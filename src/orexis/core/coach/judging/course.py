@@ -20,7 +20,14 @@ def _entry(sheet: Sheet, note: NoteMeasures, written: FigureNote | None) -> None
         sheet.find("entry", note.target, note.onset_s, note.entry_cents, limit, "c", side=side)
 
 
+_wanders = most("spread", "spread", "spread_cents", "spread_cents")
 _late = most("response", "response", "response_ms", "response_ms", "ms")
+
+
+def _spread(sheet: Sheet, note: NoteMeasures, written: FigureNote | None) -> None:
+    """Where the family asks for calm; and in any figure where a note was so restless that nothing else could be told of it."""
+    if sheet.judges("spread") or note.judged_cents is None:
+        _wanders(sheet, note, written)
 
 
 def _response(sheet: Sheet, note: NoteMeasures, written: FigureNote | None) -> None:
@@ -161,7 +168,7 @@ COURSE = (
         ),
         limits=(Limit("spread_cents", "Spread, cents", (15.0, 10.0, 7.0, 4.0)),),
         column=Column(4, "Spread", ("spread_cents",), "one"),
-        of_note=most("spread", "spread", "spread_cents", "spread_cents"),
+        of_note=_spread,
     ),
     Judged(
         "fall_off",
