@@ -140,6 +140,11 @@ def forecasts_checked(
         Aim(AimKind.OWN, float(top)),
         Aim(AimKind.HOLD, (9.0, 12.0, 16.0)[seed % 3]),
         Aim(AimKind.SLUR, float(4 + seed % 2)),
+        Aim(AimKind.TRILL, (2.8, 3.2, 3.6)[seed % 3]),
+        Aim(AimKind.PEDALS, float(3 + seed % 3)),
+        Aim(AimKind.OWN, float(max(horn.lowest.midi, round(who.low) - seed % 3))),
+        Aim(AimKind.OWN, float(top - 2), joined=True),
+        Aim(AimKind.MINUTES, (12.0, 16.0, 20.0)[seed % 3]),
     ]
     out: list[tuple[str, str]] = []
     aim = aims[(seed + len(horn_id)) % len(aims)]
