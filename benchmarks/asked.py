@@ -201,7 +201,7 @@ def performed(played: Performance, figure: Figure, seed: int) -> Sound:
     sound, truth = play(played.figure or figure, flaws=parse_flaws(played.flaws), seed=seed)
     if played.other_sound_at is None:
         return sound
-    pinched, _ = play(figure, flaws=parse_flaws(("pinched=8db",)), seed=seed)
+    pinched, _ = play(figure, flaws=parse_flaws(("pinched=9db",)), seed=seed)
     note = next(item for item in truth.notes if item.id == played.other_sound_at)
     start, end = (round(at * sound.rate) for at in (note.onset_s, note.release_s))
     samples = sound.samples.copy()

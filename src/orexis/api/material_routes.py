@@ -35,7 +35,7 @@ def view_figure(body: schemas.WishIn, house: TheHouse) -> schemas.SeriesView:
         title=series.title,
         advance=series.advance,
         rest_s=series.rest_s,
-        titles=[views.titled(item, person.terms.written) for item in series.figures],
+        titles=views.titles_of(series, person.terms.written),
         index=body.index,
         figure=views.figure_by_terms(house, person.terms, figure),
     )

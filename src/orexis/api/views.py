@@ -1,5 +1,6 @@
 """Core values as the screen wants them: horns, material, ladders, figures with their lanes, traces."""
 
+from collections import Counter
 from dataclasses import replace
 from datetime import date
 
@@ -23,7 +24,7 @@ from orexis.api.schemas import (
     WrittenNote,
 )
 from orexis.core.coach import Rung, caution_for
-from orexis.core.figures import FAMILIES, Family, Figure, Medium, Param, families_for
+from orexis.core.figures import FAMILIES, Family, Figure, Medium, Param, Series, families_for
 from orexis.core.horn import (
     HandSlide,
     Instrument,
@@ -238,6 +239,16 @@ def titled(figure: Figure, part: Part) -> str:
     if len(sounding) != 1:
         return figure.title
     return f"{figure.title}, {part.transposition.written(next(iter(sounding.values()))).name}"
+
+
+def titles_of(series: Series, part: Part) -> list[str]:
+    """A title for each figure; where several have the same one, with the note it begins on."""
+    titles = [titled(figure, part) for figure in series.figures]
+    counted = Counter(titles)
+    return [
+        f"{title}, from {part.transposition.written(figure.notes[0].pitch).name}" if counted[title] > 1 else title
+        for title, figure in zip(titles, series.figures, strict=True)
+    ]
 
 
 def lanes_of(figure: Figure, horn: Instrument, part: Part, tube: Tube) -> list[LaneOut]:

@@ -1,7 +1,5 @@
 <script lang="ts">
-  import { api } from '../api/client';
   import { household } from '../state/household.svelte';
-  import { words } from '../state/loaded.svelte';
   import type { Conductor } from '../state/conductor.svelte';
   import type { Stand } from '../state/stand.svelte';
   import { recentCents } from '../view/track';
@@ -30,25 +28,6 @@
       settled = cents === null || Math.abs(cents) > 300 ? null : centsInWords(cents);
     }, 200);
     return () => clearInterval(timer);
-  });
-
-  /** The pedal needs a shift of the lips: no sets below it, today and later, until that is taken back. */
-  async function shifted() {
-    const [player, note] = [household.player, stand.figure?.figure.notes[0]];
-    if (!player || !note) return;
-    try {
-      await api.changeHorn(player.id, { ...player.setup, shifts_at: note.pitch });
-      await household.load();
-      shiftSaid = `No sets below ${noteName(first?.written ?? '')} until you take that back on the page Horn.`;
-      const at = stand.state;
-      if (at?.plan[at.block]?.pauses?.some((index) => index > at.figure_index)) stand.say('skip');
-    } catch (error) {
-      shiftSaid = words(error);
-    }
-  }
-  let shiftSaid = $state<string | null>(null);
-  $effect(() => {
-    if (phase === 'listening') shiftSaid = null;
   });
 
   let chooser = $state<HTMLInputElement>();
@@ -133,7 +112,7 @@
         {stand.state?.caution ?? 'Rest for as long as you played. It is all in the log.'}
       </p>
     {/if}
-    {#if shiftSaid}<p class="mt-1">{shiftSaid}</p>{/if}
+    {#if stand.said}<p class="mt-1">{stand.said}</p>{/if}
     {#each stand.warnings as warning (warning)}<p class="mt-1">{warning}</p>{/each}
   </div>
   <div class="buttons flex flex-wrap items-center gap-3">
@@ -159,9 +138,6 @@
     {:else if phase === 'verdict'}
       <button class="press" onclick={() => stand.say('drop')}>Throw away</button>
       {#if stand.takeId}<a class="press inline-flex items-center" href="/take/{stand.takeId}">Look closer</a>{/if}
-      {#if stand.figure?.figure.judged.includes('count')}
-        <button class="press" onclick={() => void shifted()}>I shift here</button>
-      {/if}
       {#if ['again', 'back', 'easier', 'from-the-top'].includes(stand.state?.advice?.step ?? '')}
         <button class="press" onclick={() => stand.say('next')}>Leave it for now</button>
       {:else}

@@ -1,12 +1,29 @@
 <script lang="ts">
+  import { api } from '../api/client';
   import { household } from '../state/household.svelte';
+  import { words } from '../state/loaded.svelte';
   import type { Stand } from '../state/stand.svelte';
+  import { noteName } from '../view/words';
 
   /** What stands at hand: one row of large targets; nothing here covers the stand. */
   let { stand }: { stand: Stand } = $props();
   let open = $state<'click' | 'hurts' | null>(null);
   const free = $derived(['preview', 'verdict', 'rest'].includes(stand.phase));
   const toggle = (name: 'click' | 'hurts') => (open = open === name ? null : name);
+  /** The pedal needs a shift of the lips: no sets below it, today and later, until that is taken back. */
+  async function shifted() {
+    const [player, note, shown] = [household.player, stand.figure?.figure.notes[0], stand.figure?.notes[0]];
+    if (!player || !note || !shown) return;
+    try {
+      await api.changeHorn(player.id, { ...player.setup, shifts_at: note.pitch });
+      await household.load();
+      stand.said = `No sets below ${noteName(shown.written)} until you take that back on the page Horn.`;
+      const at = stand.state;
+      if (at?.plan[at.block]?.pauses?.some((index) => index > at.figure_index)) stand.say('skip');
+    } catch (error) {
+      stand.said = words(error);
+    }
+  }
   const drone = $derived(stand.figure?.drone_hz ?? stand.figure?.notes[0]?.target_hz ?? null);
 </script>
 
@@ -73,6 +90,9 @@
     <button class="tool" disabled={!free} onclick={() => stand.say('harder')}>Harder</button>
     <button class="tool" disabled={!free} onclick={() => stand.say('skip')}>Skip</button>
     <button class="tool" onclick={() => stand.say('stop')}>End here</button>
+    {#if stand.figure?.figure.judged.includes('count')}
+      <button class="tool" disabled={!free} onclick={() => void shifted()}>I shift here</button>
+    {/if}
     <span class="grow"></span>
     <button class="tool hurts" style="color: var(--oxblood)" onclick={() => toggle('hurts')}>Something hurts</button>
   {/if}

@@ -21,6 +21,8 @@ export class Stand {
   view = $state.raw<SessionView>(UNKNOWN);
   refused = $state(false);
   warnings = $state<string[]>([]);
+  /** What was done at a touch, in words; gone with the next take. */
+  said = $state<string | null>(null);
   /** What the browser really granted, in words; null until a microphone is open. */
   granted = $state<string | null>(null);
   beat = $state<number | null>(null);
@@ -232,6 +234,7 @@ export class Stand {
 
   #started(take: TakeStart): void {
     this.track = emptyTrack();
+    this.said = null;
     this.view = { ...this.view, verdict: null, takeId: null };
     this.shownFirstBeat = take.firstBeat / take.rate;
     this.#begin = JSON.stringify({

@@ -136,7 +136,7 @@ def _fan(family: Family, horn: Instrument, values: Values) -> Series:
         line.slot(Tube(position=outer - inward), partial, 2.0, slurred=True, glide_beats=1.0)
         line.slot(Tube(position=outer), partial, 3.0, slurred=True, glide_beats=1.0)
         name = f"{partial}-{outer}-{outer - inward}"
-        title = f"Glide on partial {partial}, position {outer} to {outer - inward} and back"
+        title = f"Partial {partial}, {outer} to {outer - inward} and back"
         figures.append(line.figure(family, name, title, tempo=values.integer("tempo")))
     return series_of(family, horn, figures)
 
