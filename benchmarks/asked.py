@@ -266,8 +266,11 @@ def main() -> None:
     read.add_argument("--seeds", type=int, default=3)
     read.add_argument("--basics", action="store_true")
     read.add_argument("--wrong", action="store_true", help="name each case that came out wrong")
+    read.add_argument("--only", default="", help="leave out this alone")
     given = read.parse_args()
     asked = cases(given.horns.split(","), given.seeds, basics=given.basics)
+    if given.only:
+        asked = [case for case in asked if case[4] == given.only]
     by_family: dict[str, Counter[str]] = defaultdict(Counter)
     by_measure: dict[str, Counter[str]] = defaultdict(Counter)
     with ProcessPoolExecutor(2) as pool:

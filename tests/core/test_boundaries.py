@@ -96,7 +96,11 @@ def test_likeness_is_nearly_down_to_ten_under() -> None:
         assert verdict(asked, with_note(ideal(asked), sound_match=match)).outcome == outcome
     across = judging(SLUR, "gap", "sound_across")
     for match, outcome in ((65.0, "held"), (60.0, "nearly"), (54.9, "not yet")):
-        assert verdict(across, with_whole(ideal(across), sound_across=match)).outcome == outcome
+        step = with_whole(ideal(across), sound_across=100.0, worst_step_match=match)
+        assert verdict(across, step).outcome == outcome
+        # The ends of a line may lie further apart than two neighbours: by fifteen points.
+        ends = with_whole(ideal(across), sound_across=match - 15.0, worst_step_match=100.0)
+        assert verdict(across, ends).outcome == outcome
 
 
 def test_an_entry_fails_by_how_much_of_the_note_it_spoils() -> None:

@@ -12,6 +12,8 @@ _CLEAR_OF_ROOM_DB = 24.0
 _DRY_DB_S, _SHORT_S, _LONG_S = 200.0, 0.4, 1.2  # where the room rings, the tail of the last note lies in the next one
 _ROUGH_HZ = 70.0
 
+_FAR_APART = 15.0  # points of likeness by which the ends of a line may differ more than two neighbours
+
 
 def _match(sheet: Sheet, note: NoteMeasures, written: FigureNote | None) -> None:
     limit = sheet.limits["sound_match"]
@@ -22,17 +24,18 @@ def _match(sheet: Sheet, note: NoteMeasures, written: FigureNote | None) -> None
 
 
 def _across(sheet: Sheet) -> None:
-    across, limit, worst = (
-        sheet.measures.figure.sound_across,
-        sheet.limits["sound_match"],
-        sheet.measures.figure.worst_step,
-    )
-    if across is None:
+    """A break between neighbours is where the shift lies; over the whole line the sound may change more, because good notes far
+    apart do.
+    """
+    whole, limit = sheet.measures.figure, sheet.limits["sound_match"]
+    if whole.sound_across is None or whole.worst_step_match is None:
         sheet.skipped.add("sound_across")
-    elif across < limit:
-        note = sheet.measures.notes[worst] if worst is not None else None
+        return
+    value = min(whole.worst_step_match, whole.sound_across + _FAR_APART)
+    if value < limit:
+        note = sheet.measures.notes[whole.worst_step] if whole.worst_step is not None else None
         place = (note.target, note.onset_s) if note else (None, None)
-        sheet.find("sound-across", *place, across, limit, least=True)
+        sheet.find("sound-across", *place, round(value, 1), limit, least=True)
 
 
 def _tone(sheet: Sheet) -> None:
@@ -90,7 +93,7 @@ LIKENESS = (
     ),
     Judged(
         "sound_across",
-        "the least likeness of any note to the figure's easiest",
+        "the least likeness of two neighbours, or with 15 points more of any note to the figure's easiest",
         (
             Reason(
                 "sound-across",
