@@ -110,13 +110,18 @@ def tried(mutant: Mutant, house: Path) -> str:
         return f"stands there {text.count(mutant.old)} times"
     target.write_text(text.replace(mutant.old, mutant.new))
     try:
-        files = [f"tests/core/{name}.py" for name in mutant.tests]
-        command = [sys.executable, "-m", "pytest", "-q", "-x", "-p", "no:cacheprovider", "-m", "not broad", *files]
-        env = dict(os.environ, PYTHONPATH=str(house / "src"))
-        ended = subprocess.run(command, cwd=house, env=env, capture_output=True, timeout=900, check=False)
+        ended = _ran(house, mutant.tests)
     finally:
         target.write_text(text)
-    return "killed" if ended.returncode == 1 else "lived" if ended.returncode == 0 else f"broken ({ended.returncode})"
+    return "killed" if ended == 1 else "lived" if ended == 0 else f"broken ({ended})"
+
+
+def _ran(house: Path, tests: tuple[str, ...]) -> int:
+    """What the tests ended with: 0 passed, 1 failed."""
+    files = [f"tests/core/{name}.py" for name in tests]
+    command = [sys.executable, "-m", "pytest", "-q", "-x", "-p", "no:cacheprovider", "-m", "not broad", *files]
+    env = dict(os.environ, PYTHONPATH=str(house / "src"))
+    return subprocess.run(command, cwd=house, env=env, capture_output=True, timeout=900, check=False).returncode
 
 
 def _copied(place: Path) -> Path:
@@ -136,6 +141,9 @@ def main() -> None:
     wanted = [mutant for mutant in MUTANTS if given.only in mutant.file]
     with tempfile.TemporaryDirectory() as place:
         houses = [_copied(Path(place)) for _ in range(given.processes)]
+        for tests in {mutant.tests for mutant in wanted}:
+            if _ran(houses[0], tests) != 0:
+                raise SystemExit(f"Unchanged, the tests do not pass: {', '.join(tests)}.")
 
         def shift(at: int) -> list[tuple[Mutant, str]]:
             out = []

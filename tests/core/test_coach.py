@@ -80,10 +80,12 @@ def test_a_line_refreshes_the_notes_it_went_through() -> None:
 def test_the_range_over_weeks_is_what_it_was_then() -> None:
     tries = held(60, 1, 2, 3) + held(62, 10, 11, 12) + failed(62, 20, 21)
     found = ranges_over(tries, [2, 3, 11, 12, 20, 21])
-    assert [(own.low, own.high) for own in found] == [
+    assert [(reach.own.low, reach.own.high) for reach in found] == [
         (None, None), (60, 60), (60, 60), (60, 62), (60, 62), (60, 60),
     ]  # fmt: skip
-    assert found[-1] == working_range(rungs(tries))
+    assert found[-1].own == working_range(rungs(tries))
+    line = ranges_over(tries + held(64, 13, 14, 15, connected=True), [12, 15])
+    assert [(reach.alone.high, reach.joined.high) for reach in line] == [(62, None), (62, 64)]
 
 
 def test_what_all_easy_notes_did_is_the_horns_warmth() -> None:

@@ -171,7 +171,7 @@ def test_one_who_climbs_owns_a_rung_on_the_third_day_and_loses_it_on_the_second_
     owned_on = house.ladder(player).rungs[top].owned_since
     assert owned_on == (START + timedelta(days=5)).date().toordinal()
     assert house.ladder(player).range.high == top
-    assert house.ladder(player).history[-1][1] == house.ladder(player).range
+    assert house.ladder(player).history[-1][1].own == house.ladder(player).range
     for day in (7, 9):
         climb_day(house, player, day, fails_from=top)
         seen.append(house.ladder(player).rungs[top].state)

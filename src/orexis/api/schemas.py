@@ -224,11 +224,15 @@ class RungOut(BaseModel):
 
 
 class RangeOut(BaseModel):
-    """What was owned at the end of a day: keyboard numbers, null where nothing was."""
+    """What was owned at the end of a day, in whatever way, alone, along lines: keyboard numbers, null where nothing was."""
 
     day: str
     low: int | None
     high: int | None
+    alone_low: int | None
+    alone_high: int | None
+    joined_low: int | None
+    joined_high: int | None
 
 
 class LadderOut(BaseModel):

@@ -23,7 +23,7 @@ from orexis.api.schemas import (
     TraceOut,
     WrittenNote,
 )
-from orexis.core.coach import Rung, caution_for
+from orexis.core.coach import Reach, Rung, caution_for
 from orexis.core.figures import FAMILIES, Family, Figure, Medium, Param, Series, families_for
 from orexis.core.horn import (
     HandSlide,
@@ -139,9 +139,19 @@ def ladder_out(person: Player, ladder: Ladder) -> LadderOut:
         alone_high=ladder.alone.high,
         joined_low=ladder.joined.low,
         joined_high=ladder.joined.high,
-        history=[
-            RangeOut(day=date.fromordinal(day).isoformat(), low=own.low, high=own.high) for day, own in ladder.history
-        ],
+        history=[_range_out(day, reach) for day, reach in ladder.history],
+    )
+
+
+def _range_out(day: int, reach: Reach) -> RangeOut:
+    return RangeOut(
+        day=date.fromordinal(day).isoformat(),
+        low=reach.own.low,
+        high=reach.own.high,
+        alone_low=reach.alone.low,
+        alone_high=reach.alone.high,
+        joined_low=reach.joined.low,
+        joined_high=reach.joined.high,
     )
 
 

@@ -286,7 +286,9 @@ class RungRow(Base):
 
 
 class RangeDayRow(Base):
-    """The working range at the end of a day on which something was tried; None where nothing was owned."""
+    """The working range at the end of a day on which something was tried, and that alone and along lines; None where nothing was
+    owned.
+    """
 
     __tablename__ = "range_day"
     player_id: Mapped[str] = mapped_column(ForeignKey(_PLAYER, ondelete="CASCADE"), primary_key=True)
@@ -294,6 +296,10 @@ class RangeDayRow(Base):
     day: Mapped[int] = mapped_column(primary_key=True)
     low: Mapped[int | None]
     high: Mapped[int | None]
+    alone_low: Mapped[int | None]
+    alone_high: Mapped[int | None]
+    joined_low: Mapped[int | None]
+    joined_high: Mapped[int | None]
 
 
 class PracticeDayRow(Base):

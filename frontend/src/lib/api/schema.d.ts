@@ -4168,13 +4168,21 @@ export interface components {
         };
         /**
          * RangeOut
-         * @description What was owned at the end of a day: keyboard numbers, null where nothing was.
+         * @description What was owned at the end of a day, in whatever way, alone, along lines: keyboard numbers, null where nothing was.
          */
         RangeOut: {
+            /** Alone High */
+            alone_high: number | null;
+            /** Alone Low */
+            alone_low: number | null;
             /** Day */
             day: string;
             /** High */
             high: number | null;
+            /** Joined High */
+            joined_high: number | null;
+            /** Joined Low */
+            joined_low: number | null;
             /** Low */
             low: number | null;
         };

@@ -1,8 +1,9 @@
 <script lang="ts">
   import type { Ladder } from '../api/client';
-  import { dayAndMonth, rangeBars, rangeInWords } from '../view/range';
+  import { bothWays, dayAndMonth, rangeBars, rangeInWords } from '../view/range';
 
-  /** What was the player's own, week by week: a bar from the lowest rung to the highest, the comfortable middle as a rule. */
+  /** What was the player's own, week by week: a bar from the lowest rung to the highest, inside it in ink what could be
+   *  joined, the comfortable middle as a rule. */
   let { ladder, nameOf }: { ladder: Ladder; nameOf: (midi: number | null | undefined) => string } = $props();
   let width = $state(0);
   const HEIGHT = 150;
@@ -12,15 +13,31 @@
 {#if shown.bars.length > 1}
   <div class="mt-8">
     <h2>How far it reached</h2>
-    <p class="quiet mt-1">{rangeInWords(ladder.history, nameOf)}</p>
+    <p class="quiet mt-1">
+      {rangeInWords(ladder.history, nameOf)}
+      {bothWays(ladder.history.at(-1), nameOf)} The stroke inside a bar is what is owned along lines.
+    </p>
     <div class="mt-3" bind:clientWidth={width}>
       <svg {width} height={HEIGHT + 24} role="img" aria-label={rangeInWords(ladder.history, nameOf)}>
         <line x1="64" x2={width} y1={shown.middle} y2={shown.middle} stroke="var(--rule)" />
         <text x="56" y={shown.middle + 4} text-anchor="end" class="soft">{nameOf(ladder.middle)}</text>
         {#each shown.bars as bar (bar.day)}
           <rect x={bar.x} y={bar.top} width={bar.width} height={bar.height} fill="var(--brass)">
-            <title>{dayAndMonth(bar.day)}: {nameOf(bar.low)} to {nameOf(bar.high)}</title>
+            <title
+              >{dayAndMonth(bar.day)}: {nameOf(bar.low)} to {nameOf(bar.high)}{bar.line
+                ? `, along lines ${nameOf(bar.line.low)} to ${nameOf(bar.line.high)}`
+                : ''}</title
+            >
           </rect>
+          {#if bar.line}
+            <rect
+              x={bar.x + bar.width / 2 - 1.5}
+              y={bar.line.top}
+              width="3"
+              height={bar.line.height}
+              fill="var(--ink)"
+            />
+          {/if}
         {/each}
         {#each shown.edges as edge (edge.midi)}
           <text x="56" y={edge.y + 4} text-anchor="end">{nameOf(edge.midi)}</text>

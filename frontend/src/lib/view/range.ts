@@ -11,6 +11,8 @@ export type RangeBar = {
   width: number;
   top: number;
   height: number;
+  /** What is owned along lines, inside it; null where nothing is. */
+  line: { low: number; high: number; top: number; height: number } | null;
 };
 
 /** Bars from the lowest to the highest rung that was owned; days without any leave their place empty. */
@@ -32,6 +34,15 @@ export function rangeBars(history: History, middle: number, space: Space) {
       width: Math.max(2, Math.min(28, step * 0.7)),
       top: yOf(item.high) - perRung / 2,
       height: (item.high - item.low + 1) * perRung,
+      line:
+        item.joined_low === null || item.joined_high === null
+          ? null
+          : {
+              low: item.joined_low,
+              high: item.joined_high,
+              top: yOf(item.joined_high) - perRung / 2,
+              height: (item.joined_high - item.joined_low + 1) * perRung,
+            },
     });
   }
   const last = owned.at(-1);
@@ -40,6 +51,14 @@ export function rangeBars(history: History, middle: number, space: Space) {
     .filter((midi): midi is number => typeof midi === 'number' && Math.abs(yOf(midi) - yOf(middle)) > 14)
     .map((midi) => ({ midi, y: yOf(midi) }));
   return { bars, edges, middle: yOf(middle), from: history[0]?.day ?? '', to: history.at(-1)?.day ?? '' };
+}
+
+/** “Alone E3 to C5, along lines F3 to G4.” */
+export function bothWays(item: History[number] | undefined, nameOf: (midi: number | null) => string): string {
+  if (!item) return '';
+  const span = (low: number | null, high: number | null) =>
+    low === null || high === null ? 'nothing yet' : `${nameOf(low)} to ${nameOf(high)}`;
+  return `Alone ${span(item.alone_low, item.alone_high)}, along lines ${span(item.joined_low, item.joined_high)}.`;
 }
 
 /** “2 March”. */

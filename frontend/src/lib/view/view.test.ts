@@ -9,7 +9,7 @@ import { barsOf, minutesInWords } from './dayline';
 import { dateAtRisk, forecastInWords, isoOf, weekday } from './weeks';
 import { anchorsOf, timeIn } from './overlay';
 import { sceneOf } from './lanes';
-import { rangeBars, rangeInWords } from './range';
+import { bothWays, rangeBars, rangeInWords } from './range';
 import { cents, emptyTrack, extend, recentCents } from './track';
 import {
   centsInWords,
@@ -139,8 +139,8 @@ describe('what the record says', () => {
   const history = [
     { day: '2026-03-02', low: null, high: null },
     { day: '2026-03-09', low: 50, high: 60 },
-    { day: '2026-03-16', low: 48, high: 61 },
-  ];
+    { day: '2026-03-16', low: 48, high: 61, alone_low: 48, alone_high: 61, joined_low: 50, joined_high: 57 },
+  ].map((item) => ({ alone_low: null, alone_high: null, joined_low: null, joined_high: null, ...item }));
 
   it('shows how far it reached, week by week', () => {
     const shown = rangeBars(history, 55, { width: 364, height: 150, left: 64 });
@@ -154,6 +154,11 @@ describe('what the record says', () => {
       '50 to 60 on 9 March, 48 to 61 now: 2 semitones more below, 1 semitone more above.',
     );
     expect(rangeInWords([], String)).toBe('');
+    // What is owned along lines lies inside.
+    expect(then?.line).toBeNull();
+    expect((now?.line?.height ?? 0) / (now?.height ?? 1)).toBeCloseTo(8 / 14);
+    expect(bothWays(history.at(-1), String)).toBe('Alone 48 to 61, along lines 50 to 57.');
+    expect(bothWays(history.at(1), String)).toBe('Alone nothing yet, along lines nothing yet.');
   });
 
   it('counts what was overruled', () => {

@@ -76,6 +76,15 @@ class Range:
     high: int | None
 
 
+@dataclass(frozen=True, slots=True)
+class Reach:
+    """How far it goes: in whatever way, by notes alone, and along lines."""
+
+    own: Range
+    alone: Range
+    joined: Range
+
+
 def rungs(attempts: Iterable[Attempt]) -> dict[int, Rung]:
     """All rungs that were ever tried, by keyboard number."""
     found: dict[int, Rung] = {}
@@ -84,15 +93,15 @@ def rungs(attempts: Iterable[Attempt]) -> dict[int, Rung]:
     return found
 
 
-def ranges_over(attempts: Iterable[Attempt], days: Sequence[int]) -> tuple[Range, ...]:
-    """The working range as it was at the end of each of these ordinal days, which rise."""
+def ranges_over(attempts: Iterable[Attempt], days: Sequence[int]) -> tuple[Reach, ...]:
+    """How far it went at the end of each of these ordinal days, which rise."""
     found: dict[int, Rung] = {}
     waiting = deque(sorted(attempts, key=lambda item: item.day))
     out = []
     for day in days:
         while waiting and waiting[0].day <= day:
             add(found, waiting.popleft())
-        out.append(working_range(found))
+        out.append(reach_of(found))
     return tuple(out)
 
 
@@ -140,6 +149,11 @@ def working_range(found: dict[int, Rung]) -> Range:
     """From the lowest owned rung to the highest."""
     owned = [rung.midi for rung in found.values() if rung.state == RungState.OWNED]
     return Range(min(owned, default=None), max(owned, default=None))
+
+
+def reach_of(found: dict[int, Rung]) -> Reach:
+    """All three."""
+    return Reach(working_range(found), range_of(found, joined=False), range_of(found, joined=True))
 
 
 def range_of(found: dict[int, Rung], *, joined: bool) -> Range:

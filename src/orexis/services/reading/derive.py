@@ -43,7 +43,7 @@ from orexis.store.models import (
     VoiceRow,
 )
 
-RULES = 7  # grows whenever the same takes would give other rows
+RULES = 8  # grows whenever the same takes would give other rows
 TAKES = "takes"  # the row that says so
 Kinds = dict[tuple[str, str, int], str | None]
 _TOLD_EVERY = 2000

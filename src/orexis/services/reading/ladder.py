@@ -1,5 +1,6 @@
 """The player's ladder: tries kept as rows, read as rungs by the coach's rules, and kept as they stand after each take."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from sqlalchemy import Integer, cast, delete, func, or_, select
@@ -8,11 +9,13 @@ from sqlalchemy.orm import Session
 from orexis.core.coach import (
     Attempt,
     Range,
+    Reach,
     Rung,
     add,
     lopsided,
     range_of,
     ranges_over,
+    reach_of,
     rungs,
     start_tomorrow,
     working_range,
@@ -38,7 +41,7 @@ class Ladder:
     lopsided: str | None
     alone: Range
     joined: Range
-    history: tuple[tuple[int, Range], ...] = ()  # ordinal days and the working range at their end
+    history: tuple[tuple[int, Reach], ...] = ()  # ordinal days and how far it went at their end
 
 
 def ladder_of(db: Session, person: Player) -> Ladder:
@@ -66,7 +69,7 @@ def kept_rungs(db: Session, player_id: str, horn: str) -> dict[int, Rung]:
     return {midi: unpacked(Rung, text) for midi, text in db.execute(query)}
 
 
-def _history(db: Session, person: Player) -> tuple[tuple[int, Range], ...]:
+def _history(db: Session, person: Player) -> tuple[tuple[int, Reach], ...]:
     """Over the last half year up to now, at even steps: what stood at the end of each. A bounded number of rows."""
     row, mine = RangeDayRow, (RangeDayRow.player_id == person.id, RangeDayRow.horn == person.horn)
     first_day, last_day = db.execute(select(func.min(row.day), func.max(row.day)).where(*mine)).one()
@@ -77,18 +80,22 @@ def _history(db: Session, person: Player) -> tuple[tuple[int, Range], ...]:
     stride = max(1, -(-(last - first) // _HISTORY_POINTS))
     # SQLite gives the other columns of the row that holds the greatest day of its step.
     steps = (last - row.day) / stride
-    query = select(func.max(row.day), row.low, row.high).where(*mine, row.day >= first).group_by(cast(steps, Integer))
-    known = {day: Range(low, high) for day, low, high in db.execute(query)}
-    before = db.execute(
-        select(row.low, row.high).where(*mine, row.day < first).order_by(row.day.desc()).limit(1)
-    ).first()
-    own = Range(*before) if before else None
-    out: list[tuple[int, Range]] = []
+    ends = (row.low, row.high, row.alone_low, row.alone_high, row.joined_low, row.joined_high)
+    query = select(func.max(row.day), *ends).where(*mine, row.day >= first).group_by(cast(steps, Integer))
+    known = {day: _reach(found) for day, *found in db.execute(query)}
+    before = db.execute(select(*ends).where(*mine, row.day < first).order_by(row.day.desc()).limit(1)).first()
+    own = _reach(before) if before else None
+    out: list[tuple[int, Reach]] = []
     for day in sorted(range(last, first - 1, -stride)):
         own = next((known[at] for at in range(day, day - stride, -1) if at in known), own)
         if own is not None:
             out.append((day, own))
     return tuple(out)
+
+
+def _reach(ends: Sequence[int | None]) -> Reach:
+    """From the columns of a day."""
+    return Reach(Range(*ends[0:2]), Range(*ends[2:4]), Range(*ends[4:6]))
 
 
 def attempts(
@@ -116,7 +123,7 @@ class LadderChange:
 
     attempts: tuple[Attempt, ...]
     rungs: dict[int, str]
-    days: tuple[tuple[int, Range], ...]
+    days: tuple[tuple[int, Reach], ...]
     anew: bool = False  # all rows of this horn are replaced
 
 
@@ -137,7 +144,7 @@ def ladder_after(db: Session, player_id: str, horn: str, tries: tuple[Attempt, .
         add(found, tried)
     after = {midi: packed(rung) for midi, rung in found.items()}
     changed = {midi: text for midi, text in after.items() if before.get(midi) != text}
-    return LadderChange(tries, changed, ((day, working_range(found)),))
+    return LadderChange(tries, changed, ((day, reach_of(found)),))
 
 
 def ladder_anew(
@@ -161,8 +168,14 @@ def keep_ladder(db: Session, player_id: str, horn: str, change: LadderChange) ->
     db.add_all(try_row(player_id, horn, tried) for tried in change.attempts)
     for midi, text in change.rungs.items():
         db.merge(RungRow(player_id=player_id, horn=horn, midi=midi, rung=text))
-    for day, own in change.days:
-        db.merge(RangeDayRow(player_id=player_id, horn=horn, day=day, low=own.low, high=own.high))
+    for day, reach in change.days:
+        own, alone, joined = reach.own, reach.alone, reach.joined
+        db.merge(
+            RangeDayRow(
+                player_id=player_id, horn=horn, day=day, low=own.low, high=own.high, alone_low=alone.low,
+                alone_high=alone.high, joined_low=joined.low, joined_high=joined.high,
+            )
+        )  # fmt: skip
 
 
 def try_row(player_id: str, horn: str, tried: Attempt) -> RungAttemptRow:
