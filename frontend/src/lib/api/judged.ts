@@ -12,6 +12,10 @@ export const REASONS = {
     "label": "another slot",
     "says": "another slot sounded for {note}"
   },
+  "wrong-note": {
+    "label": "another note",
+    "says": "another note was buzzed for {note}"
+  },
   "split": {
     "label": "broke to another slot",
     "says": "{note} broke to another slot"
@@ -67,6 +71,10 @@ export const REASONS = {
   "centre": {
     "label": "centre",
     "says": "{note} lay {value:side} (limit {limit})"
+  },
+  "buzz-off": {
+    "label": "where the buzz lies",
+    "says": "the buzz as a whole lay {value:side} (limit {limit})"
   },
   "bend": {
     "label": "the bend",
@@ -277,6 +285,7 @@ export const LIMIT_LABELS: Record<string, string> = {
   "caught_ms": "Slot touched, ms",
   "overshoot_cents": "Reached from beyond, cents",
   "centre_cents": "Centre, cents",
+  "buzz_off_cents": "A buzz as a whole, cents",
   "entry_cents": "Start off by, cents",
   "entry_ms": "Start settled in, ms",
   "response_ms": "Air before tone, ms",

@@ -9,6 +9,7 @@ import numpy as np
 from orexis.core.figures import Figure, Medium
 from orexis.core.horn import Instrument, Tube, tube_holding
 from orexis.core.measures.breath import room_db
+from orexis.core.measures.buzz import own_buzz
 from orexis.core.measures.credible import credible_notes
 from orexis.core.measures.figure import Taken, figure_measures
 from orexis.core.measures.glide import glide_of, glides_in, parted_by_glides, zero_of
@@ -66,6 +67,7 @@ def measure(
         found = heard_notes(trace)
     heard, talking = played_notes(trace, found)
     heard = credible_notes(trace, heard, horn, figure, a4=a4)
+    figure, buzz_off = own_buzz(figure, heard, a4=a4)
     rows = _rows(trace, heard, figure, a4, first_beat_s)
     rows, broken, splits = joined_up(trace, rows)
     if figure is not None and glides_in(figure):
@@ -97,7 +99,7 @@ def measure(
     return Measures(
         tuple(notes),
         moves,
-        figure_measures(taken),
+        replace(figure_measures(taken), buzz_off_cents=buzz_off),
         replace(
             sound_check,
             talking=talking,

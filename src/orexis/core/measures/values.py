@@ -118,6 +118,9 @@ class FigureMeasures:
     siren_jump_cents: float | None = None
     siren_breaks: int | None = None
     in_slots_share: float | None = None
+    buzz_off_cents: float | None = (
+        None  # on the mouthpiece: how far the player's own first buzz lies off; all else is from there
+    )
     unmeasured: dict[str, str] = field(default_factory=dict)
 
 

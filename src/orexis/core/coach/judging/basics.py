@@ -52,6 +52,8 @@ def _loudness_of(figure: Figure) -> tuple[str, ...]:
 
 def judged_in(figure: Figure) -> tuple[str, ...]:
     """Names of all measures that a figure is judged by, its family's own first; none where it is only ticked."""
+    if figure.judged and figure.medium == Medium.MOUTHPIECE and "siren" not in figure.judged:
+        return (*figure.judged, "buzz_off")
     if not figure.judged or figure.medium != Medium.HORN:
         return figure.judged
     left = {name for item in LEFT_OUT if item.measure in figure.judged for name in item.basics}

@@ -61,6 +61,15 @@ def _two_ways(sheet: Sheet) -> None:
         sheet.find("two-ways", value=round(second - first, 1), limit=sheet.limits["centre_cents"], unit="c")
 
 
+def _buzz_off(sheet: Sheet) -> None:
+    off, limit = sheet.measures.figure.buzz_off_cents, sheet.limits["buzz_off_cents"]
+    if off is None:
+        sheet.skipped.add("buzz_off")
+    elif abs(off) > limit:
+        side = "low" if off < 0 else "high"
+        sheet.find("buzz-off", sheet.figure.notes[0].id, None, off, limit, "c", side=side)
+
+
 PITCH = (
     Judged(
         "ring",
@@ -120,6 +129,30 @@ PITCH = (
         column=Column(2, "Centre", ("centre_cents",), "cents"),
         of_note=most("centre", "centre", "judged_cents", "centre_cents", sides=("low", "high")),
         main="judged_cents",
+    ),
+    Judged(
+        "buzz_off",
+        "on the mouthpiece, how far the first buzz lies from what is written; everything else is measured from there",
+        (
+            Reason(
+                "buzz-off",
+                "where the buzz lies",
+                "the buzz as a whole lay {value:side} (limit {limit})",
+                {
+                    "low": (
+                        Cue("the first buzz lay low", "Hear the first note, sing it, then buzz what you sang."),
+                        Cue("the first buzz lay low", "Quicker air through the same lips; nothing squeezed."),
+                    ),
+                    "high": (
+                        Cue("the first buzz lay high", "Hear the first note, sing it, then buzz what you sang."),
+                        Cue("the first buzz lay high", "Slower, warmer air; let the lips hang a little more."),
+                    ),
+                },
+                survives_loss=True,
+            ),
+        ),
+        limits=(Limit("buzz_off_cents", "A buzz as a whole, cents", (700.0, 70.0, 45.0, 25.0), 5.0, 700.0),),
+        of_whole=_buzz_off,
     ),
     Judged(
         "bend",

@@ -2,7 +2,7 @@
 
 from orexis.core.coach.judging.declare import NEVER, Cue, Judged, Nearness, Reason
 from orexis.core.coach.judging.sheet import Sheet
-from orexis.core.figures import FigureNote
+from orexis.core.figures import FigureNote, Medium
 from orexis.core.measures import NoteMeasures
 from orexis.core.schools import Ask, Choice
 
@@ -16,7 +16,9 @@ def answered(sheet: Sheet, note: NoteMeasures) -> None:
     elif note.sounded is None:
         sheet.find("missing", note.target, note.due_s)
     elif not note.right:
-        sheet.find("wrong-partial", note.target, note.onset_s, note.f0_hz, unit="Hz")
+        # A mouthpiece has no slots.
+        reason = "wrong-note" if sheet.figure.medium == Medium.MOUTHPIECE else "wrong-partial"
+        sheet.find(reason, note.target, note.onset_s, note.f0_hz, unit="Hz")
 
 
 def _count(sheet: Sheet) -> None:
@@ -106,6 +108,20 @@ THERE = (
                             "Sing it first. Then a soft start with the breath, no push of the tongue.",
                             body=True,
                         ),
+                    )
+                },
+                near=NEVER,
+            ),
+            Reason(
+                "wrong-note",
+                "another note",
+                "another note was buzzed for {note}",
+                {
+                    "": (
+                        Cue(
+                            "another note was buzzed", "Hear it, sing it, and keep singing in your head while you buzz."
+                        ),
+                        Cue("another note was buzzed", "Slide to it from the note before, then take the slide away."),
                     )
                 },
                 near=NEVER,

@@ -1,0 +1,31 @@
+"""On the mouthpiece there are no slots: everything is measured from where the player's own first buzz lies.
+
+A first buzz that is steady and low is a buzz; whether the next is the same again, higher by a third, lower, is what is asked. How far the
+first lies from the written pitch is told apart.
+"""
+
+from dataclasses import replace
+
+from orexis.core.figures import Figure, Medium
+from orexis.core.notes import HeardNote
+from orexis.core.theory import cents_between
+
+MOST_CENTS = 700.0  # further off, the first sound was not the first note
+_LEAST_S = 0.3
+
+
+def own_buzz(figure: Figure | None, heard: tuple[HeardNote, ...], *, a4: float) -> tuple[Figure | None, float | None]:
+    """The figure moved to the player's own first buzz, and how many cents that lies off (low is negative).
+
+    The figure itself and None on the horn, for a sweep, or where no first buzz was heard.
+    """
+    if figure is None or figure.medium != Medium.MOUTHPIECE or "siren" in figure.judged:
+        return figure, None
+    first = next((note for note in heard if note.release_s - note.onset_s >= _LEAST_S), None)
+    if first is None:
+        return figure, None
+    off = cents_between(figure.target_hz(figure.notes[0], a4=a4), first.f0_hz)
+    if abs(off) > MOST_CENTS:
+        return figure, None
+    notes = tuple(replace(note, target_cents=note.target_cents + off) for note in figure.notes)
+    return replace(figure, notes=notes), round(off, 1)
