@@ -15,6 +15,7 @@ from orexis.core.coach import (
     Outcome,
     Situation,
     Verdict,
+    attempts_of,
     decide,
     endurance_of,
     judge,
@@ -268,3 +269,29 @@ def test_overshoot_is_beyond_the_new_note_in_the_direction_of_the_move(step: flo
     moved = free(sung(contour((1.2, 0.0), (0.05, step + beyond), (1.2, step)))).measures.moves
     assert len(moved) == 1
     assert moved[0].overshoot_cents == pytest.approx(over, abs=20.0)
+
+
+def test_a_siren_may_fall_short_by_a_semitone_and_no_more() -> None:
+    siren = figure_of("trumpet-bb", "siren")
+    midis = [note.pitch.midi for note in siren.notes]
+    asked = 100.0 * (max(midis) - min(midis))
+    low = 200.0
+    for short, outcome in ((99.0, "held"), (101.0, "nearly"), (299.0, "nearly"), (301.0, "not yet")):
+        high = low * 2.0 ** ((asked - short) / 1200.0)
+        said = verdict(siren, with_whole(ideal(siren), siren_low_hz=low, siren_high_hz=high))
+        assert said.outcome == outcome, short
+
+
+def test_a_pitch_is_proved_by_half_of_its_notes_and_only_in_their_own_slot() -> None:
+    figure = figure_of("tuba-eb", "pedal-sets", notes="4", sets="1")
+
+    def proved(wrong: int) -> bool:
+        measures = ideal(figure)
+        for index in range(wrong):
+            measures = with_note(measures, index, right=False)
+        said = verdict(figure, measures)
+        tries = attempts_of(figure, measures, said, day=1)
+        assert len(tries) == 1
+        return tries[0].held
+
+    assert [proved(wrong) for wrong in range(5)] == [True, True, True, False, False]
