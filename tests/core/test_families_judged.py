@@ -140,3 +140,17 @@ def test_the_simulated_player_follows_glides_shapes_and_dynamics() -> None:
     assert (loud[-1].level_db or 0.0) > (loud[0].level_db or 0.0) + 2.0
     _, parse = play(glide, flaws=parse_flaws(["centre=10c"]), seed=1)
     assert parse.notes[0].centre_cents == pytest.approx(10.0, abs=4.0)
+
+
+def test_a_note_that_never_settles_is_heard_wandering_in_any_figure() -> None:
+    slur = figure_of("trumpet-bb", "two-partial-slur")
+    hearing = heard(slur, "wobble=45c/3hz@n1", seed=1)[0]
+    assert hearing.verdict is not None
+    assert (hearing.verdict.reason, hearing.verdict.note) == ("spread", "n1")
+    assert hearing.measures.notes[0].spread_cents == pytest.approx(45.0, rel=0.15)  # a sine's, 1.48 times its median
+    assert hearing.measures.notes[1].spread_cents == pytest.approx(0.7, abs=0.7)
+    # A vibrato is no unrest, and a slow start is another thing.
+    for flaw, reason in (("vibrato=30c/5.5hz", None), ("entry=-150c/500ms@n1", "entry")):
+        said = heard(figure_of("trumpet-bb", "long-low-tones"), flaw, seed=1)[0].verdict
+        assert said is not None
+        assert said.reason == reason
