@@ -9,6 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from orexis.core.figures import Advance, at_tempo, family_named
+from orexis.core.horn import horn_named
 from orexis.core.player import play
 from orexis.core.practice import (
     BlockPlan,
@@ -21,13 +22,15 @@ from orexis.core.practice import (
     opening,
     step,
 )
-from orexis.core.schools import DEFAULTS
+from orexis.core.schools import DEFAULTS, Ask
+from orexis.core.schools import Choice as School
 from orexis.core.sound import Sound
 from orexis.core.trace import Tracker, track
 from orexis.errors import ConflictError
 from tests.conftest import figure_of
 
 KEY = "a" * 32
+HORN = horn_named("trumpet-bb")
 
 
 def plan(advance: str = "in-order", figures: int = 3, load: str = "easy", **more: object) -> BlockPlan:
@@ -272,11 +275,11 @@ def test_whoever_plays_comes_to_the_end_rested(outcomes: list[str], lips: str) -
 
 def test_a_school_decides_where_a_single_figure_is_chosen() -> None:
     wide, scale = family_named("wide-slur"), family_named("one-octave-scale")
-    assert wide.school_params(DEFAULTS)["first"] == "tongue"
-    assert wide.school_params(DEFAULTS | {"wide-slurs": "slur-first"})["first"] == "slur"
-    assert scale.school_params(DEFAULTS | {"loudness-upwards": "ease"})["loudness"] == "ease"
-    assert family_named("two-partial-slur").school_params(DEFAULTS) == {"loudness": "grow"}
-    assert family_named("long-low-tones").school_params(DEFAULTS) == {}
+    assert wide.school_params(DEFAULTS, HORN)["first"] == "tongue"
+    assert wide.school_params(DEFAULTS | {"wide-slurs": "slur-first"}, HORN)["first"] == "slur"
+    assert scale.school_params(DEFAULTS | {"loudness-upwards": "ease"}, HORN)["loudness"] == "ease"
+    assert family_named("two-partial-slur").school_params(DEFAULTS, HORN) == {"loudness": "grow"}
+    assert family_named("long-low-tones").school_params(DEFAULTS, HORN) == {}
 
 
 def test_a_block_that_is_through_early_goes_round_again_and_one_that_is_late_ends() -> None:
@@ -425,3 +428,13 @@ def test_the_check_note_in_the_last_block_does_not_end_it() -> None:
     assert not checking.ending
     after_it = step(take(checking, "held", endurance="fresh"), Event("go-on")).state
     assert (after_it.phase, after_it.checking) == ("preview", False)
+
+
+def test_the_open_palm_is_for_horns_that_can_rest_on_it() -> None:
+    one_more, palm = family_named("add-one-arpeggio"), DEFAULTS | {Ask.PRESSURE: School.OPEN_PALM}
+    assert one_more.school_params(palm, horn_named("horn-f"))["hold"] == "resting on an open palm"
+    assert "hold" not in one_more.school_params(palm, horn_named("tuba-eb"))
+    assert "hold" not in one_more.school_params(DEFAULTS, HORN)
+    hint = one_more.series(HORN, one_more.school_params(palm, HORN)).figures[0].hint
+    assert hint is not None
+    assert "open palm" in hint

@@ -184,7 +184,7 @@ def material_out(person: Player) -> MaterialOut:
 
 def _params(person: Player, family: Family) -> list[Param]:
     """A family's parameters; what the player's schools decide is the default."""
-    chosen = family.school_params(person.settings.chosen)
+    chosen = family.school_params(person.settings.chosen, person.instrument)
     return [replace(param, default=chosen.get(param.key, param.default)) for param in family.specs(person.instrument)]
 
 

@@ -89,12 +89,15 @@ class Family:
         """All parameters on this horn."""
         return (*self.params(horn), choice("way", "Which way", *way_rules(horn))) if self.ways else self.params(horn)
 
-    def school_params(self, schools: Schools) -> dict[str, str]:
-        """What the player's schools set."""
+    def school_params(self, schools: Schools, horn: Instrument) -> dict[str, str]:
+        """What the player's schools set, as far as this horn has it."""
         found: dict[str, str] = {}
         for bound in self.bound:
             found |= bound.sets.get(schools[bound.ask], {})
-        return found
+        if not found:
+            return found
+        offered = {param.key: param.choices for param in self.specs(horn)}
+        return {key: value for key, value in found.items() if not offered.get(key) or value in offered[key]}
 
 
 def by_loudness() -> Bound:

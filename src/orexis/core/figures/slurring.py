@@ -120,9 +120,12 @@ def _wide(family: Family, horn: Instrument, values: Values) -> Series:
     return _on_tubes(family, horn, values, f"{low}-{high}", f"Wide slur, partials {low} and {high}", lay)
 
 
+_PALM = "resting on an open palm"
+
+
 def _add_one_params(horn: Instrument) -> tuple[Param, ...]:
     top = min(horn.top_partial, 10)
-    grips = ("held as usual", "resting on an open palm") if _open_palm(horn) else ("held as usual",)
+    grips = ("held as usual", _PALM) if _open_palm(horn) else ("held as usual",)
     return (
         count("partial", "Lowest partial", 2, 2, 6),
         count("top", "Highest partial", top, 4, horn.top_partial),
@@ -134,7 +137,7 @@ def _add_one_params(horn: Instrument) -> tuple[Param, ...]:
 
 def _open_palm(horn: Instrument) -> bool:
     """Played with no grip at all on trumpet, trombone and horn only."""
-    return horn.kind in ("trumpet", "trombone") or horn.id == "horn-f-bb"
+    return horn.kind in ("trumpet", "trombone") or horn.id in ("horn-f-bb", "horn-f", "horn-bb")
 
 
 def _add_one(family: Family, horn: Instrument, values: Values) -> Series:
@@ -259,7 +262,7 @@ ADD_ONE_ARPEGGIO = Family(
     grows="one more partial",
     params=_add_one_params,
     make=_add_one,
-    bound=(by_loudness(),),
+    bound=(by_loudness(), Bound(Ask.PRESSURE, {Choice.OPEN_PALM: {"hold": _PALM}})),
     advance=Advance.CLIMB,
 )
 LIP_TRILL = Family(

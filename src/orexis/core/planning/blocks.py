@@ -84,4 +84,4 @@ def _series_for(known: Known, block: DayBlock) -> Series:
     except OrexisError:
         if block.own:
             raise
-        return family.series(known.horn, family.school_params(known.schools))
+        return family.series(known.horn, family.school_params(known.schools, known.horn))

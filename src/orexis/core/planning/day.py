@@ -125,7 +125,7 @@ def _made(known: Known, family: Family, minutes: float, why: str, given: Mapping
     step = known.standing(path).step if path else None
     own = path.steps[step].params if path is not None and step is not None else {}
     params = {
-        **family.school_params(known.schools),
+        **family.school_params(known.schools, known.horn),
         **own,
         **_placed(known, family),
         **(QUIET_TONES.get(family.id, {}) if known.quiet else {}),

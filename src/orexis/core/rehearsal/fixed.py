@@ -57,7 +57,7 @@ def fixed_routine(
     blocks = []
     for item in items:
         start = {item.family.placed: _start(horn, start_midi)} if item.family.placed and start_midi is not None else {}
-        params = dict(item.params) | item.family.school_params(schools) | start
+        params = dict(item.params) | item.family.school_params(schools, horn) | start
         blocks.append(item.family.series(horn, params))
     plan = tuple(
         planned(series, minutes=item.minutes, why="as every day", owned=owned)

@@ -180,7 +180,9 @@ class Player:
     def series(self, family_id: str, params: Mapping[str, str]) -> Series:
         """A family's figures on the horn in hand; where nothing was chosen, as the player's schools have it."""
         family = family_named(family_id)
-        return family.series(self.instrument, family.school_params(self.settings.chosen) | dict(params))
+        return family.series(
+            self.instrument, family.school_params(self.settings.chosen, self.instrument) | dict(params)
+        )
 
 
 def changed(settings: PlayerSettings, change: Mapping[str, Any]) -> dict[str, Any]:

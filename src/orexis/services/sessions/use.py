@@ -85,7 +85,7 @@ def _step(person: Player, family_id: str, wanted: Mapping[str, str]) -> int | No
         return None
     family = family_named(family_id)
     usual = {param.key: param.default for param in family.specs(person.instrument)}
-    return path.step_with(usual | family.school_params(person.settings.chosen) | dict(wanted))
+    return path.step_with(usual | family.school_params(person.settings.chosen, person.instrument) | dict(wanted))
 
 
 class Sessions:
