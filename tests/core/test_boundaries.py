@@ -295,3 +295,11 @@ def test_a_pitch_is_proved_by_half_of_its_notes_and_only_in_their_own_slot() -> 
         return tries[0].held
 
     assert [proved(wrong) for wrong in range(5)] == [True, True, True, False, False]
+
+
+def test_of_two_notes_with_one_fault_the_worse_is_named() -> None:
+    measures = with_note(with_note(ideal(SLUR), 0, judged_cents=20.0), 1, judged_cents=31.0)
+    said = verdict(judging(SLUR, "centre"), measures)
+    assert (said.note, said.value) == ("n2", 31.0)
+    other = with_note(with_note(ideal(SLUR), 0, judged_cents=-31.0), 1, judged_cents=20.0)
+    assert verdict(judging(SLUR, "centre"), other).note == "n1"

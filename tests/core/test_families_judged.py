@@ -154,3 +154,12 @@ def test_a_note_that_never_settles_is_heard_wandering_in_any_figure() -> None:
         said = heard(figure_of("trumpet-bb", "long-low-tones"), flaw, seed=1)[0].verdict
         assert said is not None
         assert said.reason == reason
+
+
+def test_a_hole_is_a_gap_and_no_bump_besides() -> None:
+    moves = heard(figure_of("trumpet-bb", "two-partial-slur"), "gap=180ms@n2", seed=1)[0].measures.moves
+    assert moves[0].gap_ms == pytest.approx(180.0, abs=25.0)
+    assert moves[0].bump_db == 0.0
+    pushed = heard(figure_of("trumpet-bb", "two-partial-slur"), "bump=9db@n2", seed=1)[0].measures.moves
+    assert pushed[0].gap_ms == 0.0
+    assert pushed[0].bump_db == pytest.approx(9.0, abs=3.0)
