@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { tick } from 'svelte';
   import { Listbox, useListCollection } from '@skeletonlabs/skeleton-svelte';
   import { api, type Ladder, type Rung } from '../lib/api/client';
   import BeginAnyway from '../lib/components/BeginAnyway.svelte';
@@ -49,6 +50,14 @@
     touched: 'touched: it sounded, and was not held',
     none: 'not tried yet',
   };
+
+  /** Where the ladder is wider than the screen, the rung that is told of stands in its middle at first. */
+  $effect(() => {
+    if (ladder && chosen === null)
+      void tick().then(() =>
+        document.querySelector('.rung.picked')?.scrollIntoView({ inline: 'center', block: 'nearest' }),
+      );
+  });
 
   const beginning = new Beginning((session) => navigate('/stand/:id', { params: { id: session.id } }));
   const climb = (start: Rung, direction: 'up' | 'down') =>
