@@ -13,6 +13,7 @@ from orexis.core.figures import at_tempo
 from orexis.core.horn import horn_named
 from orexis.core.listen import Hearing, listen
 from orexis.core.measures import NoteMeasures, SoundCheck, measure
+from orexis.core.measures.breath import room_db
 from orexis.core.measures.endurance import endurance_change
 from orexis.core.measures.envelope import distance_db, match
 from orexis.core.measures.figure import matched_with, voice_of
@@ -218,3 +219,17 @@ def test_a_click_heard_over_an_entry_is_said_and_not_measured() -> None:
     loud = entry(-25.0)
     assert loud.entry_cents is None
     assert loud.unmeasured["entry_cents"] == "a click was heard over its first moments"
+
+
+def test_the_room_is_the_quietest_tenth_of_the_pauses_not_the_breath_in_them() -> None:
+    def paused(quiet: int, breath: int) -> Trace:
+        count = quiet + breath + 200
+        at = np.arange(count)
+        level = np.where(at < quiet, -71.0, np.where(at < quiet + breath, -48.0, -20.0))
+        f0 = np.where(at < quiet + breath, np.nan, 233.0)
+        return Trace(
+            at * 0.005, f0, np.where(np.isfinite(f0), 0.99, 0.2), level, np.full(count, 20.0), np.full(count, 900.0)
+        )
+
+    assert room_db(paused(60, 140)) == pytest.approx(-71.0)
+    assert room_db(paused(20, 20)) is None  # a fifth of a second says nothing

@@ -38,7 +38,8 @@ from orexis.services.material.figures import Material, Wish
 from orexis.services.planning.programmes import Programmes
 from orexis.services.planning.routines import OwnRoutines
 from orexis.services.players import Player, Players
-from orexis.services.reading.progress import Progress, WeekOfPlaying
+from orexis.services.reading.playing import WeekOfPlaying
+from orexis.services.reading.progress import Progress
 from orexis.services.record import Record, found
 from orexis.store.models import ParcelRow, PlayerRow, TakeRow
 

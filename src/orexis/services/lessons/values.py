@@ -14,7 +14,7 @@ from orexis.core.figures import Figure, TunePart
 from orexis.core.planning import Aim
 from orexis.errors import InputError
 from orexis.services.planning.values import OwnBlock
-from orexis.services.reading.progress import WeekOfPlaying
+from orexis.services.reading.playing import WeekOfPlaying
 
 MOST_TAKES = 60
 MOST_ITEMS = 40
