@@ -175,6 +175,7 @@ LEAVES: dict[str, Leaves] = {
     "loudness_by_height": _other_height,
     "rise": lambda _figure: Performance(("flat=1",)),
     "bend": _unbent,
+    "dip": _at(lambda at, _note: at == 0, "sag=-60c"),
     "bend_back": _not_back,
     "trill": _slower_trill,
     "siren": _narrow,

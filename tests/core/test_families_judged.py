@@ -39,10 +39,11 @@ FAULTS = [
     ("wide-slur", {}, ["caught=4/90ms@n4"], "caught", "n4"),
     ("tune", {}, ["miss=9@n5"], "wrong-partial", "n5"),
     ("bend-then-leap", {}, ["gap=160ms@n4"], "gap", "n4"),
+    ("bend-then-leap", {"depth": "2"}, ["sag=-60c@n1"], "dip", "n1"),
 ]
 
 
-@pytest.mark.parametrize(("family", "params", "flaws", "reason", "note"), FAULTS, ids=[f[0] for f in FAULTS])
+@pytest.mark.parametrize(("family", "params", "flaws", "reason", "note"), FAULTS, ids=[f"{f[0]}-{f[3]}" for f in FAULTS])
 def test_the_fault_is_named(
     family: str, params: dict[str, str], flaws: list[str], reason: str, note: str | None
 ) -> None:

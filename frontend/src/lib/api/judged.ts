@@ -80,6 +80,10 @@ export const REASONS = {
     "label": "the bend",
     "says": "the bend to {note} went {value} cents deep (at least {limit})"
   },
+  "dip": {
+    "label": "sank before the bend",
+    "says": "{note} sank by {value} cents before the bend was asked (limit {limit})"
+  },
   "bend-back": {
     "label": "the way back",
     "says": "{note} came back {value:side} (limit {limit})"

@@ -5,6 +5,7 @@ from statistics import fmean
 from orexis.core.coach.judging.declare import Column, Cue, Judged, Limit, Reason, most
 from orexis.core.coach.judging.sheet import Sheet
 from orexis.core.figures import FigureNote
+from orexis.core.measures import NoteMeasures
 from orexis.core.schools import Ask, Choice
 from orexis.core.theory import cents_between
 
@@ -39,6 +40,19 @@ def _bends(sheet: Sheet) -> set[str | None]:
             if abs(off) > limit:
                 sheet.find("bend-back", after.id, last.onset_s, off, limit, "c")
     return seen
+
+
+def _dip(sheet: Sheet, note: NoteMeasures, written: FigureNote | None) -> None:
+    """The note before a bend stays where it is until the bend is asked: the fingers show what comes, the lips do not."""
+    notes = sheet.figure.notes
+    at = next((i for i, item in enumerate(notes) if item is written), None)
+    if at is None or at + 1 >= len(notes) or not _is_bent(notes[at], notes[at + 1]):
+        return
+    limit = sheet.limits["sag_cents"]
+    if note.sag_cents is None:
+        sheet.skipped.add("dip")
+    elif note.sag_cents < -limit:
+        sheet.find("dip", note.target, note.onset_s, note.sag_cents, limit, "c")
 
 
 def _is_bent(before: FigureNote, note: FigureNote) -> bool:
@@ -179,6 +193,28 @@ PITCH = (
             ),
         ),
         claims=_bends,
+    ),
+    Judged(
+        "dip",
+        "how far the note before a bend sinks by itself",
+        (
+            Reason(
+                "dip",
+                "sank before the bend",
+                "{note} sank by {value} cents before the bend was asked (limit {limit})",
+                {
+                    "": (
+                        Cue("the note gave way early", "Hold it as if nothing were to come; then bend, all at once."),
+                        Cue(
+                            "the note gave way early",
+                            "Only the fingers think of the next note; the air stays with this one.",
+                        ),
+                    )
+                },
+                survives_loss=True,
+            ),
+        ),
+        of_note=_dip,
     ),
     Judged(
         "bend_back",
