@@ -43,7 +43,9 @@ FAULTS = [
 ]
 
 
-@pytest.mark.parametrize(("family", "params", "flaws", "reason", "note"), FAULTS, ids=[f"{f[0]}-{f[3]}" for f in FAULTS])
+@pytest.mark.parametrize(
+    ("family", "params", "flaws", "reason", "note"), FAULTS, ids=[f"{f[0]}-{f[3]}" for f in FAULTS]
+)
 def test_the_fault_is_named(
     family: str, params: dict[str, str], flaws: list[str], reason: str, note: str | None
 ) -> None:
@@ -164,3 +166,30 @@ def test_a_hole_is_a_gap_and_no_bump_besides() -> None:
     pushed = heard(figure_of("trumpet-bb", "two-partial-slur"), "bump=9db@n2", seed=1)[0].measures.moves
     assert pushed[0].gap_ms == 0.0
     assert pushed[0].bump_db == pytest.approx(9.0, abs=3.0)
+
+
+def test_a_slot_a_tone_away_from_both_notes_is_touched_too() -> None:
+    figure = figure_of("horn-f-bb", "wide-slur", partial="8", tube="F 0")
+    assert heard(figure, seed=1)[0].verdict.outcome == "held"  # type: ignore[union-attr]
+    said = heard(figure, "caught=9/110ms@n4", seed=1)[0].verdict
+    assert said is not None
+    assert (said.reason, said.note) == ("caught", "n4")
+
+
+@pytest.mark.parametrize(("db", "reason"), [(-6.0, "extra"), (-18.0, None), (-30.0, None)])
+def test_a_strange_note_far_softer_than_the_player_is_not_theirs(db: float, reason: str | None) -> None:
+    asked, other = figure_of("trumpet-bb", "long-low-tones"), figure_of("trumpet-bb", "step-ladder", start="F4")
+    sound, rate = play(asked, seed=1)[0].samples, 44_100
+    strange = play(other, seed=1)[0].samples[round(3.9 * rate) : round(5.2 * rate)] * 10.0 ** (db / 20.0)
+    both = np.concatenate((sound, np.zeros(round(0.3 * rate)), strange, np.zeros(rate)))
+    both += np.random.default_rng(0).normal(0.0, 10.0 ** (-72.0 / 20.0), len(both))
+    got = listen(
+        Sound(both.astype(np.float32), rate),
+        horn=horn_named("trumpet-bb"),
+        figure=asked,
+        limits=limits_of("growing"),
+        a4=440.0,
+        first_beat_s=0.0,
+    )
+    assert got.verdict is not None
+    assert got.verdict.reason == reason
