@@ -77,3 +77,14 @@ def test_the_opening_of_the_microphone_the_count_in_and_a_gate_are_no_loss(clean
     gated[: round((FIGURE.start_s(FIGURE.notes[0]) - 0.1) * clean.rate)] = 0.0
     gated[:100] = 1e-5
     assert lost_ms(gated, clean.rate, 0.0, 8.0) == 0.0
+
+
+def test_zeros_at_either_end_are_the_microphone_opening_and_the_take_ending() -> None:
+    noise = np.random.default_rng(1).normal(0.0, 0.01, 48_000).astype(np.float32)
+    for part in (slice(0, 3000), slice(45_000, 48_000)):
+        silent = noise.copy()
+        silent[part] = 0.0
+        assert lost_ms(silent, 48_000, 0.0, 1.0) == 0.0
+    inside = noise.copy()
+    inside[20_000:22_400] = 0.0
+    assert lost_ms(inside, 48_000, 0.0, 1.0) == pytest.approx(50.0, abs=0.1)
