@@ -8,7 +8,6 @@ from orexis.core.horn import (
     USUAL,
     Preferred,
     Setup,
-    Taken,
     checked_preferences,
     horn_named,
     tube_length_m,
@@ -38,8 +37,8 @@ def test_the_longest_and_the_shortest_tube_that_have_the_note() -> None:
 
 
 def test_the_same_partial_the_valve_and_a_side() -> None:
-    assert way_by("same partial", TROMBONE, D4, Taken(6)).partial == 6
-    assert way_by("same partial", TROMBONE, D4, Taken(2)) == ways_to_play(TROMBONE, D4)[0]  # there is none: as usual
+    assert way_by("same partial", TROMBONE, D4, 6).partial == 6
+    assert way_by("same partial", TROMBONE, D4, 2) == ways_to_play(TROMBONE, D4)[0]  # there is none: as usual
     assert way_by("with the valve", TROMBONE, F3).tube.label == "V1"
     assert not way_by("without the valve", TROMBONE, F3).tube.valves
     double = horn_named("horn-f-bb")

@@ -8,9 +8,9 @@ import io
 
 import mido
 
-from orexis.core.figures import Melody, MelodyNote, Meter, TunePart, meter_of
+from orexis.core.figures import MOST_PARTS, Melody, MelodyNote, Meter, TunePart, meter_of
 from orexis.errors import FigureError
-from orexis.files.musicxml_read import MAX_PARTS, melody_in_beats, own_name
+from orexis.files.musicxml_read import melody_in_beats, own_name
 
 MAX_MIDI_BYTES = 300_000
 MAX_MESSAGES = 60_000
@@ -35,7 +35,7 @@ def tune_from_midi(data: bytes) -> tuple[TunePart, ...]:
         raise FigureError("This MIDI file counts time in a way that is not read: export it with ticks per quarter.")
     if sum(len(track) for track in file.tracks) > MAX_MESSAGES:
         raise FigureError(f"The MIDI file holds more than {MAX_MESSAGES} messages: cut it down to the tune.")
-    tracks = [(track, notes) for track in file.tracks[:MAX_PARTS] if (notes := _notes(track, file.ticks_per_beat))]
+    tracks = [(track, notes) for track in file.tracks[:MOST_PARTS] if (notes := _notes(track, file.ticks_per_beat))]
     if not tracks:
         raise FigureError("The MIDI file has no notes.")
     short = [(track, notes) for track, notes in tracks if len(notes) <= MAX_TUNE_NOTES]

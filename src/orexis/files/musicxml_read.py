@@ -12,7 +12,7 @@ from pathlib import PurePosixPath
 
 from lxml import etree
 
-from orexis.core.figures import Melody, MelodyNote, Meter, TunePart, meter_of
+from orexis.core.figures import MOST_PARTS, Melody, MelodyNote, Meter, TunePart, meter_of
 from orexis.core.theory import Pitch, transposed_fifths
 from orexis.errors import FigureError, PitchError
 
@@ -20,7 +20,6 @@ MAX_XML_BYTES = 8_000_000
 MAX_FILE_BYTES = 2_000_000
 MAX_ELEMENTS = 200_000
 MAX_TUNE_NOTES = 512
-MAX_PARTS = 40
 _MOST_FILES = 64
 _DIVISIONS = (1, 100_000)
 _GRID = 24  # parts of a quarter that a start or length is rounded to
@@ -98,7 +97,7 @@ def tune_from_musicxml(data: bytes) -> tuple[TunePart, ...]:
     }
     found: list[TunePart] = []
     refused: FigureError | None = None
-    for number, part in enumerate(root.findall("part")[:MAX_PARTS], start=1):
+    for number, part in enumerate(root.findall("part")[:MOST_PARTS], start=1):
         try:
             melody = _read_part(part, title)
         except FigureError as error:

@@ -10,6 +10,10 @@
   let open = $state<'click' | 'hurts' | null>(null);
   const free = $derived(['preview', 'verdict', 'rest'].includes(stand.phase));
   const toggle = (name: 'click' | 'hurts') => (open = open === name ? null : name);
+  const at = $derived(stand.state);
+  const pauses = $derived(at?.plan[at.block]?.pauses ?? []);
+  /** In the long pause the pitch that comes is shown, not the one that was played. */
+  const shows = $derived(!(stand.phase === 'rest' && at && pauses.includes(at.figure_index)));
   /** The pedal needs a shift of the lips: no sets below it, today and later, until that is taken back. */
   async function shifted() {
     const [player, note, shown] = [household.player, stand.figure?.figure.notes[0], stand.figure?.notes[0]];
@@ -18,8 +22,8 @@
       await api.changeHorn(player.id, { ...player.setup, shifts_at: note.pitch });
       await household.load();
       stand.said = `No sets below ${noteName(shown.written)} until you take that back on the page Horn.`;
-      const at = stand.state;
-      if (at?.plan[at.block]?.pauses?.some((index) => index > at.figure_index)) stand.say('skip');
+      // What follows at once would be the next pitch down.
+      if (stand.phase === 'verdict' && at && pauses.includes(at.figure_index + 1)) stand.say('skip');
     } catch (error) {
       stand.said = words(error);
     }
@@ -91,7 +95,7 @@
     <button class="tool" disabled={!free} onclick={() => stand.say('skip')}>Skip</button>
     <button class="tool" onclick={() => stand.say('stop')}>End here</button>
     {#if stand.figure?.figure.judged.includes('count')}
-      <button class="tool" disabled={!free} onclick={() => void shifted()}>I shift here</button>
+      <button class="tool" disabled={!free || !shows} onclick={() => void shifted()}>I shift here</button>
     {/if}
     <span class="grow"></span>
     <button class="tool hurts" style="color: var(--oxblood)" onclick={() => toggle('hurts')}>Something hurts</button>

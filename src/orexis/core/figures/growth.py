@@ -1,8 +1,8 @@
 """How many pedal sets a day: counted in sets that were really played, never in weeks since the first try.
 
 Two sets a day until four weeks with at least three pedal days each were done; then one more set after every two further such
-weeks, up to five. Only when the pitch holds five sets, the next one down may follow on the same day, with two sets. A week with no pedals takes one set off; three of them in a row start again at two. Braces: at most two
-sets of 12. Return after an injury: one set of 8 and no growth. This is the one programme that can overload.
+weeks, up to five. Only when the pitch holds five sets, the next one down may follow on the same day, with two sets. A week
+with no pedals takes one set off; three of them in a row start again at two. Braces: at most two sets of 12. Return after an injury: one set of 8 and no growth. This is the one programme that can overload.
 """
 
 from collections.abc import Iterable, Mapping

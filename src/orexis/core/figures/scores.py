@@ -47,7 +47,7 @@ def score_series(horn: Instrument, parts: Sequence[TunePart], given: Mapping[str
         raise FigureError(
             f"So it would go up to {top.name} (concert): the {horn.name} goes to {horn.highest.name}. Choose it lower."
         )
-    cut = is_long(melody) and (values.choice("cut") if any(is_long(p.melody) for p in parts) else WHOLE) == PHRASES
+    cut = is_long(melody) and values.choice("cut") == PHRASES
     pieces = [*phrases_of(melody), melody] if cut else [melody]
     figures = []
     for number, piece in enumerate(pieces, start=1):

@@ -1,7 +1,7 @@
 """Horns: catalogue, tubes, partials, ways to play."""
 
 from orexis.core.horn.catalogue import HORNS, horn_named
-from orexis.core.horn.choosing import USUAL, Taken, checked_preferences, pedal_way, way_by, way_rules
+from orexis.core.horn.choosing import USUAL, checked_preferences, pedal_way, way_by, way_rules
 from orexis.core.horn.instrument import (
     AS_BUILT,
     MOST_PARTIALS,
@@ -67,7 +67,6 @@ __all__ = [
     "Side",
     "SlideValve",
     "Slot",
-    "Taken",
     "Tube",
     "Valves",
     "Way",

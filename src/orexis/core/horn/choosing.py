@@ -4,8 +4,6 @@ A note can often be had in several ways, and which one is used is part of an exe
 brought to pitch, or lie near enough to it by themselves; where it leaves none, the usual way stands.
 """
 
-from dataclasses import dataclass
-
 from orexis.core.horn.instrument import HandSlide, Instrument
 from orexis.core.horn.tube import parse_tube, tube_length_m
 from orexis.core.horn.ways import Way, ways_to_play
@@ -17,13 +15,6 @@ WITH_VALVE, WITHOUT_VALVE = "with the valve", "without the valve"
 _NEAR_CENTS = 25.0  # further off, a way that no slide mends is for emergencies
 
 
-@dataclass(frozen=True, slots=True)
-class Taken:
-    """Where the note before was played."""
-
-    partial: int
-
-
 def way_rules(horn: Instrument) -> tuple[str, ...]:
     """The rules that make sense on a horn, the default first."""
     sides = tuple(_by_side(side.name) for side in horn.sides if side.name) if len(horn.sides) > 1 else ()
@@ -32,28 +23,23 @@ def way_rules(horn: Instrument) -> tuple[str, ...]:
     return (USUAL, LONGEST, SHORTEST, SAME_PARTIAL, *sides, *valve)
 
 
-def way_by(rule: str, horn: Instrument, pitch: Pitch, before: Taken | None = None) -> Way:
-    """The way that a rule picks for a note; HornError for a rule that there is not, or a note without a slot."""
+def way_by(rule: str, horn: Instrument, pitch: Pitch, before: int | None = None) -> Way:
+    """The way that a rule picks for a note (`before`: the partial of the note before it); HornError for a rule that there is not, or a note without a slot."""
     if rule not in way_rules(horn):
         raise HornError(f"“{rule[:30]}” is no way for the {horn.name}: choose {', '.join(way_rules(horn))}.")
     ways = ways_to_play(horn, pitch)
     able = [way for way in ways if way.reachable or abs(way.cents) <= _NEAR_CENTS]
     # The first partial of a short tube is another note to the lips than the second of a long one.
     sung = [way for way in able if way.partial > 1] or able
-    found: list[Way] = []
-    match rule:
-        case "longest tube":
-            found = sorted(sung, key=lambda way: (-round(tube_length_m(horn, way.tube), 2), _arm(way)))
-        case "shortest tube":
-            found = sorted(sung, key=lambda way: (round(tube_length_m(horn, way.tube), 2), _arm(way)))
-        case "same partial" if before is not None:
-            found = [way for way in able if way.partial == before.partial]
-        case "with the valve":
-            found = [way for way in able if way.tube.valves]
-        case "without the valve":
-            found = [way for way in able if not way.tube.valves]
-        case _:
-            found = [way for way in able if way.tube.side and _by_side(way.tube.side) == rule]
+    if rule in (LONGEST, SHORTEST):
+        turn = -1.0 if rule == LONGEST else 1.0
+        found = sorted(sung, key=lambda way: (turn * round(tube_length_m(horn, way.tube), 2), _arm(way)))
+    elif rule == SAME_PARTIAL:
+        found = [way for way in able if way.partial == before]
+    elif rule in (WITH_VALVE, WITHOUT_VALVE):
+        found = [way for way in able if bool(way.tube.valves) == (rule == WITH_VALVE)]
+    else:
+        found = [way for way in able if way.tube.side and _by_side(way.tube.side) == rule]
     return (found or list(ways))[0]
 
 

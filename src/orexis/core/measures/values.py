@@ -118,9 +118,7 @@ class FigureMeasures:
     siren_jump_cents: float | None = None
     siren_breaks: int | None = None
     in_slots_share: float | None = None
-    buzz_off_cents: float | None = (
-        None  # on the mouthpiece: how far the player's own first buzz lies off; all else is from there
-    )
+    buzz_off_cents: float | None = None  # on the mouthpiece, of the first buzz; all else is measured from there
     unmeasured: dict[str, str] = field(default_factory=dict)
 
 

@@ -11,8 +11,6 @@ from orexis.core.practice.machine import opening
 from orexis.core.practice.state import BlockPlan, SessionState
 from orexis.core.schools import Ask, Schools
 
-RECOVERY_MINUTES = 1.5
-
 
 @dataclass(frozen=True, slots=True)
 class Routine:
