@@ -5,7 +5,8 @@ from datetime import datetime
 from textwrap import shorten
 from uuid import uuid4
 
-from sqlalchemy import delete, func, select
+from sqlalchemy import func, select
+from sqlalchemy.orm import Session
 
 from orexis.core.figures import MAX_TEXT, OCTAVES, TUNE, Figure, Param, Series, TunePart, score_params, score_series
 from orexis.core.horn import Instrument, Part
@@ -111,16 +112,12 @@ class Material:
     def own_figure(self, person: Player, own_id: str) -> OwnFigure:
         """One of them."""
         with self._record.database.reading() as db:
-            row = db.get(OwnFigureRow, own_id)
-            if row is None or row.player_id != person.id:
-                raise MissingError("There is no such figure: it may have been deleted.")
-            return _own_figure_of(row, person.instrument)
+            return _own_figure_of(_row(db, person, own_id), person.instrument)
 
     def tune(self, person: Player, own_id: str) -> tuple[TunePart, ...]:
         """The parts of a kept tune from a file; none of any other figure."""
-        self.own_figure(person, own_id)
         with self._record.database.reading() as db:
-            text = db.get_one(OwnFigureRow, own_id).tune
+            text = _row(db, person, own_id).tune
         return unpacked(tuple[TunePart, ...], text) if text else ()
 
     def keep(
@@ -167,9 +164,8 @@ class Material:
 
     def forget(self, person: Player, own_id: str) -> None:
         """Delete a kept figure; takes made of it keep their own copy."""
-        self.own_figure(person, own_id)
         with self._record.database.writing() as db:
-            db.execute(delete(OwnFigureRow).where(OwnFigureRow.id == own_id))
+            db.delete(_row(db, person, own_id))
 
     def imported(self, person: Player, data: bytes, *, name: str, semitones: int = 0) -> OwnFigure:
         """A tune by its parts, or a figure, from a file, and kept; the first part's choices are what was asked for."""
@@ -212,6 +208,13 @@ def _with_words(series: Series, words: str) -> Series:
         return series
     hint = shorten(words, MAX_TEXT, placeholder=" …")
     return replace(series, figures=tuple(replace(figure, hint=hint) for figure in series.figures))
+
+
+def _row(db: Session, person: Player, own_id: str) -> OwnFigureRow:
+    row = db.get(OwnFigureRow, own_id)
+    if row is None or row.player_id != person.id:
+        raise MissingError("There is no such figure: it may have been deleted.")
+    return row
 
 
 def _own_figure_of(row: OwnFigureRow, horn: Instrument) -> OwnFigure:
