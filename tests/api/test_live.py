@@ -10,6 +10,7 @@ import sys
 import time
 import urllib.request
 from collections.abc import Iterator
+from contextlib import ExitStack
 from pathlib import Path
 from typing import Any
 
@@ -20,6 +21,7 @@ from starlette.testclient import WebSocketTestSession
 from websockets.sync.client import ClientConnection, connect
 
 from orexis.api.app import create_app
+from orexis.api.rooms import Rooms
 from orexis.core.player import parse_flaws, play
 from orexis.core.sound import Samples
 from tests.conftest import figure_of
@@ -360,3 +362,37 @@ def test_a_window_that_comes_back_in_time_leads_on(client: TestClient) -> None:
         time.sleep(0.7)
         again.send_text(json.dumps({"type": "event", "name": "pause"}))
         assert until(again, "state")["state"]["paused"]
+
+
+def test_a_window_that_waits_at_the_door_is_told_what_comes(client: TestClient) -> None:
+    """One leaves while another waits for what happens in the room: both were and are in the same room."""
+    session = open_session(client)
+    samples, rate = performance()
+    rooms: Rooms = client.app.state.rooms  # type: ignore[attr-defined]
+    with ExitStack() as doors:
+        with client.websocket_connect(LIVE) as first:
+            first.send_text(hello(session))
+            until(first, "welcome")
+            room = rooms.room(session)
+            assert client.portal is not None
+            client.portal.call(room.lock.acquire)
+            second = doors.enter_context(client.websocket_connect(LIVE))
+            second.send_text(hello(session, take_over=True))
+            while not room.coming:
+                time.sleep(0.005)
+        client.portal.call(room.lock.release)
+        assert until(second, "welcome")["owner"]
+        assert rooms.room(session) is room
+        second.send_text(begin(rate))
+        until(second, "state")
+        for n, start in enumerate(range(0, len(samples), BLOCK)):
+            second.send_bytes(encode(n, start, samples[start : start + BLOCK]))
+        assert until(second, "verdict")["take"] == KEY
+
+
+def test_a_window_on_no_session_leaves_no_room_behind(client: TestClient) -> None:
+    rooms: Rooms = client.app.state.rooms  # type: ignore[attr-defined]
+    with client.websocket_connect(LIVE) as ws:
+        ws.send_text(hello("f" * 32))
+        assert ws.receive_json()["type"] == "error"
+    assert not rooms._rooms

@@ -116,34 +116,36 @@ async def _handle(socket: WebSocket, rooms: Rooms, room: Room, message: Any) -> 
 
 
 async def _welcome(socket: WebSocket, house: House, rooms: Rooms, hello: Hello) -> Room:
-    session = await asyncio.to_thread(house.sessions.get, hello.session)
-    room = rooms.room(session.id)
-    async with room.lock:
-        token, owner = await asyncio.to_thread(house.sessions.claim, session.id, hello.token, take_over=hello.take_over)
-        if owner:
-            for other in list(room.owners):
-                room.owners.pop(other)
-                await other.send_json({"type": "demoted"})
-            room.owners[socket] = token or ""
-            await asyncio.to_thread(house.takes.resume, session.id)
-        elif not room.owners:
-            rooms.let_go_later(room)
-        room.sockets.add(socket)
-        take = rooms.take(room)
-        session = await asyncio.to_thread(house.sessions.get, session.id)
-        await socket.send_json(
-            {
-                "type": "welcome",
-                "protocol": PROTOCOL,
-                "owner": owner,
-                "token": token,
-                "state": plain(session.state),
-                "rested_s": _rested_s(session),
-                "take": None if take is None else {"key": take.file.head.take_id, "received": take.received},
-            }
-        )
-        if take is not None:
-            await socket.send_bytes(await asyncio.to_thread(_all_frames, take))
+    with rooms.entered(hello.session) as room:
+        async with room.lock:
+            token, owner = await asyncio.to_thread(
+                house.sessions.claim, hello.session, hello.token, take_over=hello.take_over
+            )
+            if owner:
+                for other in list(room.owners):
+                    room.owners.pop(other)
+                    await other.send_json({"type": "demoted"})
+                room.owners[socket] = token or ""
+                session = await asyncio.to_thread(house.takes.resume, hello.session)
+            else:
+                if not room.owners:
+                    rooms.let_go_later(room)
+                session = await asyncio.to_thread(house.sessions.get, hello.session)
+            room.sockets.add(socket)
+            take = rooms.take(room)
+            await socket.send_json(
+                {
+                    "type": "welcome",
+                    "protocol": PROTOCOL,
+                    "owner": owner,
+                    "token": token,
+                    "state": plain(session.state),
+                    "rested_s": _rested_s(session),
+                    "take": None if take is None else {"key": take.file.head.take_id, "received": take.received},
+                }
+            )
+            if take is not None:
+                await socket.send_bytes(await asyncio.to_thread(_all_frames, take))
     return room
 
 

@@ -8,7 +8,7 @@ it arrives; everything that may take longer (judging, the record) runs in thread
 import asyncio
 import contextlib
 from collections import deque
-from collections.abc import Awaitable
+from collections.abc import Awaitable, Iterator
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -16,7 +16,7 @@ import numpy as np
 from starlette.websockets import WebSocket, WebSocketState
 
 from orexis.api.frames import frames_message
-from orexis.core.practice import Event, EventName
+from orexis.core.practice import Event, EventName, SessionState
 from orexis.errors import OrexisError, StorageError
 from orexis.services.codec import plain
 from orexis.services.house import House
@@ -44,6 +44,7 @@ class Room:
     waiting: deque[Block] = field(default_factory=deque)
     pump: asyncio.Task[None] | None = None
     letting_go: asyncio.Task[None] | None = None  # of a window that leads and has gone
+    coming: int = 0  # windows at the door: they wait until what happens in the room is over
     base_s: float | None = None  # the least that the clock was ever ahead of the sound in this take
     told_hole_s: float = -1e9
     told_full_s: float = -1e9
@@ -66,6 +67,26 @@ class Rooms:
         """The session's room, made when first entered."""
         return self._rooms.setdefault(session_id, Room(session_id))
 
+    @contextlib.contextmanager
+    def entered(self, session_id: str) -> Iterator[Room]:
+        """The room for a window that comes: it stands while the window is at the door, whoever leaves meanwhile."""
+        room = self.room(session_id)
+        room.coming += 1
+        try:
+            yield room
+        finally:
+            room.coming -= 1
+            self._close_if_empty(room)
+
+    def _close_if_empty(self, room: Room) -> None:
+        if (
+            not room.sockets
+            and not room.coming
+            and self.take(room) is None
+            and self._rooms.get(room.session_id) is room
+        ):
+            del self._rooms[room.session_id]
+
     def take(self, room: Room) -> OpenTake | None:
         """The take that is being heard in the room."""
         return self._house.takes.under_way(room.session_id)
@@ -75,8 +96,7 @@ class Rooms:
         room.sockets.discard(socket)
         if room.owners.pop(socket, None) is not None:
             self.let_go_later(room)
-        if not room.sockets and self.take(room) is None:
-            self._rooms.pop(room.session_id, None)
+        self._close_if_empty(room)
 
     def let_go_later(self, room: Room) -> None:
         """A window that led has gone: unless it is back in time, the session is anybody's, and those who watch are told."""
@@ -101,7 +121,10 @@ class Rooms:
     async def tell_state(self, session_id: str) -> None:
         """Say where the session stands."""
         session = await asyncio.to_thread(self._house.sessions.get, session_id)
-        await self.tell(self.room(session_id), {"type": "state", "state": plain(session.state)})
+        await self._tell_state(self.room(session_id), session.state)
+
+    async def _tell_state(self, room: Room, state: SessionState) -> None:
+        await self.tell(room, {"type": "state", "state": plain(state)})
 
     def _connected(self, room: Room) -> list[WebSocket]:
         return [socket for socket in room.sockets if socket.client_state is WebSocketState.CONNECTED]
@@ -176,15 +199,14 @@ class Rooms:
         if event.name == EventName.ENDED:
             await self.end(room)
             return
-        await asyncio.to_thread(self._house.takes.happen, room.session_id, event)
-        await self.tell_state(room.session_id)
+        await self._tell_state(room, await asyncio.to_thread(self._house.takes.happen, room.session_id, event))
 
     async def end(self, room: Room) -> None:
         """The take under way is over: judge it, tell the verdict. One whose end failed is judged again."""
         room.waiting.clear()
         if self.take(room) is not None:
-            await asyncio.to_thread(self._house.takes.happen, room.session_id, Event(EventName.ENDED))
-            await self.tell_state(room.session_id)
+            ended = Event(EventName.ENDED)
+            await self._tell_state(room, await asyncio.to_thread(self._house.takes.happen, room.session_id, ended))
         made = await asyncio.to_thread(self._house.takes.end, room.session_id)
         await self.judged(room.session_id, made)
 

@@ -37,6 +37,9 @@ class _Server(uvicorn.Server):
                 webbrowser.open(self._address)
 
 
+_TURN_S = 0.0005  # a thread that begins a take or reads the record gives way to the sound that comes in after so long
+
+
 def serve(
     *, host: str, port: int, data: Path | None, open_browser: bool, workers: int = WORKERS, stand_port: int = 8723
 ) -> None:
@@ -59,6 +62,7 @@ def serve(
         timeout_graceful_shutdown=2,
         proxy_headers=False,
     )
+    sys.setswitchinterval(_TURN_S)
     gc.freeze()
     gc.enable()
     threading.Thread(target=warm, daemon=True).start()

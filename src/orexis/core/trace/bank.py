@@ -9,6 +9,7 @@ harmonics are mostly missing in the window's spectrum costs more: it is the comm
 """
 
 from dataclasses import dataclass
+from functools import cache, lru_cache
 
 import numpy as np
 from scipy import fft
@@ -51,12 +52,11 @@ class Line:
     """One window after a decimation by `factor`, at `rate` Hz behind it: feed it samples, it gives rows of candidates."""
 
     def __init__(self, spec: WindowSpec, factor: int, rate: float) -> None:
-        taps = _low_pass(factor)
-        self._terms = _terms(spec, taps, factor, rate)
+        self._terms = _terms(spec, factor, rate)
         # `half a filter` of silence puts the first output on the first input sample, half a window frame 0 at time 0.
         silence = self._terms.width // 2
         self._state = LineState(
-            kept=np.zeros(len(taps) // 2, np.float32),
+            kept=np.zeros(len(self._terms.taps) // 2, np.float32),
             buffer=np.zeros(silence, np.float32),
             origin=-silence,
             next_frame=0,
@@ -69,6 +69,7 @@ class Line:
         return signal, rows
 
 
+@cache
 def _low_pass(factor: int) -> Samples:
     """A Kaiser-windowed sinc that keeps what a decimation by `factor` can hold; one tap for none."""
     if factor == 1:
@@ -78,7 +79,9 @@ def _low_pass(factor: int) -> Samples:
     return (taps / taps.sum()).astype(np.float32)
 
 
-def _terms(spec: WindowSpec, taps: Samples, factor: int, rate: float) -> LineTerms:
+@lru_cache(maxsize=32)  # for each window by the rates that microphones have
+def _terms(spec: WindowSpec, factor: int, rate: float) -> LineTerms:
+    taps = _low_pass(factor)
     width = 2 * round(spec.seconds * rate / 2.0)
     # A peak and its right neighbour must lie inside the lags.
     reach = min(int(np.ceil(rate / spec.low_hz)) + 2, width // 2 - 1)

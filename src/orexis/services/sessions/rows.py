@@ -1,5 +1,6 @@
 """Rows of sessions to values."""
 
+from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from orexis.core.figures import Series
@@ -16,7 +17,10 @@ CHECK_BLOCK = -1
 def session_of(db: Session, row: SessionRow) -> PracticeSession:
     """A session with the block it stands in; its other blocks are not read."""
     state = unpacked(SessionState, row.state)
-    check = db.get(SessionBlockRow, (row.id, CHECK_BLOCK))
+    blocks = select(SessionBlockRow.number, SessionBlockRow.series).where(
+        SessionBlockRow.session_id == row.id, SessionBlockRow.number.in_((state.block, CHECK_BLOCK))
+    )
+    series = {number: unpacked(Series, text) for number, text in db.execute(blocks)}
     return PracticeSession(
         id=row.id,
         player_id=row.player_id,
@@ -25,8 +29,8 @@ def session_of(db: Session, row: SessionRow) -> PracticeSession:
         horn=row.horn,
         params={key: str(value) for key, value in unpacked(dict[str, str], row.params).items()},
         terms=unpacked(Terms, row.terms),
-        block=unpacked(Series, db.get_one(SessionBlockRow, (row.id, state.block)).series),
-        check=unpacked(Series, check.series) if check else None,
+        block=series[state.block],
+        check=series.get(CHECK_BLOCK),
         state=state,
         started_at=utc(row.started_at),
         ended_at=utc(row.ended_at) if row.ended_at else None,

@@ -104,24 +104,27 @@ class Takes:
             return self._open[head.session_id]
 
     def _begun(self, head: TakeHead) -> None:
-        state = self._sessions.get(head.session_id).state
+        session = self._sessions.get(head.session_id)
+        state = session.state
         if state.take_key != head.take_id:
             self.happen(head.session_id, Event(EventName.BEGIN, head.take_id))
         elif state.phase in (Phase.COUNT_IN, Phase.LISTENING):
-            self._opened(head.session_id, head.take_id)  # after a restart of the server
+            self._hear(session, head.take_id)  # after a restart of the server
         else:
             raise ConflictError("This take has ended: it is being judged.")
 
-    def resume(self, session_id: str) -> OpenTake | None:
-        """After a restart: take up what the journal holds of the session's take, where it was still being heard."""
+    def resume(self, session_id: str) -> PracticeSession:
+        """After a restart: take up what the journal holds of the session's take, where it was still being heard.
+
+        Where the session stands.
+        """
         with self._sessions.lock(session_id):
-            state = self._sessions.get(session_id).state
-            key = state.take_key
-            if session_id in self._open or key is None or state.phase not in (Phase.COUNT_IN, Phase.LISTENING):
-                return self._open.get(session_id)
-            if self._record.journal.has(key):
-                self._opened(session_id, key)
-            return self._open.get(session_id)
+            session = self._sessions.get(session_id)
+            key = session.state.take_key
+            heard = session.state.phase in (Phase.COUNT_IN, Phase.LISTENING)
+            if session_id not in self._open and key is not None and heard and self._record.journal.has(key):
+                self._hear(session, key)
+            return session
 
     def happen(self, session_id: str, event: Event) -> SessionState:
         """Anything that happens to a session, its effects carried out."""
@@ -216,7 +219,10 @@ class Takes:
         self._carried[effect.name](session_id, effect.take_key)
 
     def _opened(self, session_id: str, key: str) -> None:
-        self._open[session_id] = OpenTake(self._record.journal.file(key), self._sessions.get(session_id).figure)
+        self._hear(self._sessions.get(session_id), key)
+
+    def _hear(self, session: PracticeSession, key: str) -> None:
+        self._open[session.id] = OpenTake(self._record.journal.file(key), session.figure)
 
     def _closed(self, session_id: str, key: str) -> None:
         take = self._open.pop(session_id, None)
