@@ -7,7 +7,7 @@ import pytest
 from scipy.signal import fftconvolve
 
 from orexis.core.coach import limits_of
-from orexis.core.coach.judging.basics import BASICS, LEFT_OUT, judged_in
+from orexis.core.coach.judging.basics import BASICS, LEFT_OUT, judged_in, left_at
 from orexis.core.figures import FAMILIES, Figure, Medium
 from orexis.core.horn import horn_named
 from orexis.core.listen import Hearing, listen
@@ -241,9 +241,21 @@ def test_basics_are_judged_everywhere_and_what_is_left_out_says_why() -> None:
         figure = family.series(horn, {}).figures[0]
         told = judged_in(figure)
         assert told[: len(figure.judged)] == figure.judged
-        left = {name for item in LEFT_OUT if item.measure in figure.judged for name in item.basics}
+        left = {name for item in LEFT_OUT if item.measure in figure.judged and not item.at for name in item.basics}
         assert set(BASICS) - left <= set(told)
     assert judged_in(replace(figure_of("tuba-eb", SLUR), judged=())) == ()
+
+
+def test_the_note_leapt_to_after_a_bend_is_judged_as_any_other() -> None:
+    """The lip leads the bent note and those around it; what comes after the leap is a note like others."""
+    figure = figure_of("euphonium-bb", "bend-then-leap")
+    assert reason(judged(figure)) is None
+    for flaw, told in (("sag=-45c@n4", "sag"), ("bump=13db@n4", "bump"), ("fade=15db@n4", "level")):
+        assert reason(judged(figure, flaw)) == told, flaw
+    bent = figure.notes[1]
+    assert {"sag", "bump", "level"} <= left_at(figure, bent)
+    assert not left_at(figure, figure.notes[3])
+    assert not left_at(figure_of("euphonium-bb", SLUR), figure.notes[1])
 
 
 @pytest.mark.parametrize("horn", ["trumpet-bb", "trombone-tenor", "tuba-eb"])

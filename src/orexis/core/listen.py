@@ -72,7 +72,7 @@ def listen(
 
 def _ringing(sound: Sound, room: Room) -> Ringing:
     dry = dried(sound, room)
-    return Ringing(room, Direct(track(dry), band_levels_db(dry), room.hides_ms))
+    return Ringing(room, Direct(track(dry), band_levels_db(dry), room.hides_ms, room.echoes_db))
 
 
 def _clicks(figure: Figure | None, first_beat_s: float | None, delay_s: float | None) -> tuple[float, ...]:

@@ -45,6 +45,7 @@ class Direct:
     trace: Trace
     bands_db: Floats
     hides_ms: float  # shorter silences cannot be told in it
+    echoes_db: float  # nor dips that are no deeper
 
 
 def move_measures(
@@ -91,7 +92,7 @@ def move_measures(
 
 def _dip(trace: Trace, pair: Between, first: int, last: int, direct: Direct | None, unmeasured: dict[str, str]) -> Dip:
     if direct is not None:
-        dip = dip_in_a_room(direct.bands_db, pair.before, pair.after)
+        dip = dip_in_a_room(direct.bands_db, pair.before, pair.after, direct.echoes_db)
         if dip.gap_ms is None:
             unmeasured["gap_ms"] = (
                 f"this room rings: silences under {direct.hides_ms:.0f} ms cannot be heard in it"

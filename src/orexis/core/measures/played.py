@@ -22,6 +22,8 @@ _HARDLY = 0.8
 _CLEAR, _AS_CLEAR, _LEAST_PERIODS = 0.7, 0.12, 3.0
 _OLD_NOTE_S = 0.12  # so long after a slur the note before may still be heard
 _BACK_FRAMES, _BACK_CENTS = 5, 60.0
+# In a room: near a slot for so long, back at the note soon after, while the sound as it came is troubled.
+_ON_SLOT_CENTS, _ON_SLOT_S, _ON_SLOT_CLEAR, _BACK_S, _TROUBLE_S, _AROUND_S = 70.0, 0.03, 0.65, 0.09, 0.025, 0.03
 
 
 def played_notes(trace: Trace, heard: tuple[HeardNote, ...]) -> tuple[tuple[HeardNote, ...], bool]:
@@ -92,12 +94,47 @@ def _comes_back_at_once(after: Floats, note_hz: float) -> bool:
     return bool(len(there)) and float(np.min(np.abs(cents_between(note_hz, there)))) < _BACK_CENTS
 
 
-def unsettled_s(trace: Trace, heard: HeardNote) -> float:
-    """How long within a note its pitch is away or hardly one, its first moments left out."""
-    part = trace.part(heard.onset_s + _OLD_NOTE_S, heard.release_s - 0.05)
+def slot_breaks(trace: Trace, direct: Trace, heard: HeardNote, slots_hz: Floats) -> tuple[int, int]:
+    """(splits, cracks) where the room rings: stays on another slot of the tube in hand, heard without the room's tail.
+
+    `direct` is the trace without the tail. Echoes blur how a break begins and ends, but they lead to no slot. The sound as it came
+    must be troubled at the same time.
+    """
+    low, high = np.searchsorted(direct.time_s, (heard.onset_s - 0.02, heard.release_s - 0.05))
+    f0, time_s = direct.f0_hz[low:high], direct.time_s[low:high]
+    others = slots_hz[np.abs(cents_between(heard.f0_hz, slots_hz)) > _CRACK_CENTS]
+    if not len(others) or high <= low:
+        return 0, 0
+    with np.errstate(invalid="ignore"):
+        nearest = np.min(np.abs(cents_between(f0[:, None], others[None, :])), axis=1)
+        on_slot = (nearest < _ON_SLOT_CENTS) & (direct.confidence[low:high] > _ON_SLOT_CLEAR)
+        there = np.abs(cents_between(heard.f0_hz, f0)) < _BACK_CENTS
+    split = crack = 0
+    need = max(_ON_SLOT_S, _LEAST_PERIODS / heard.f0_hz)
+    for a, b in runs(on_slot):
+        begins, lasts = float(time_s[a]) - heard.onset_s, (b - a + 1) * HOP_S
+        steady = float(np.ptp(cents_between(1.0, np.percentile(f0[a : b + 1], (20, 80))))) < 2.0 * _ON_SLOT_CENTS
+        back = there[b + 1 : b + 1 + round(_BACK_S / HOP_S)].any()
+        if not need <= lasts <= _CRACK_LONGEST_S or not steady or not back:
+            continue
+        if _troubled_s(trace, heard, float(time_s[a]) - _AROUND_S, float(time_s[b]) + _AROUND_S) < _TROUBLE_S:
+            continue
+        at_start = begins < _SPLIT_WITHIN_S and not heard.joined
+        split += at_start
+        crack += not at_start and begins > _OLD_NOTE_S
+    return split, crack
+
+
+def _troubled_s(trace: Trace, heard: HeardNote, start_s: float, stop_s: float) -> float:
+    part = trace.part(start_s, stop_s)
     with np.errstate(invalid="ignore"):
         there = np.abs(cents_between(heard.f0_hz, part.f0_hz)) < _BACK_CENTS
     return float((~there | (part.confidence < _HARDLY)).sum()) * HOP_S
+
+
+def unsettled_s(trace: Trace, heard: HeardNote) -> float:
+    """How long within a note its pitch is away or hardly one, its first moments left out."""
+    return _troubled_s(trace, heard, heard.onset_s + _OLD_NOTE_S, heard.release_s - 0.05)
 
 
 def cracks(trace: Trace, heard: HeardNote) -> tuple[int, int]:

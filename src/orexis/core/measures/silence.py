@@ -1,9 +1,9 @@
 """Silence and dips inside a slur.
 
 In a dry room the level falls away at once, and the hole is read off the level. Where the room rings, the sound is read without
-its tail (core/room) and band by band: a hole is the time in which the mean of the bands lies well under the straight line
-between the two notes. Echoes lift one harmonic and weaken the next, which the mean evens out; what is left of them
-hides a push that is not much deeper.
+its tail (core/room) and band by band: what counts is how far most bands lie under the straight line between the two notes. Echoes
+lift one harmonic and weaken the next, and the old note's tail is taken from some bands of the new one: the median evens that
+out; what is left hides a push that is no deeper, the more the longer the room rings. A hole has steep sides, a push has none.
 """
 
 from dataclasses import dataclass
@@ -19,9 +19,11 @@ HOLE_DB = 12.0  # without tone in a dry room: so far under the softer neighbour
 _WIDENING_S = 0.010
 # In a room: what is looked at on either side, where a hole begins and ends, and what of its depth counts.
 _BEFORE_S, _AFTER_S, _USUAL_S, _LEAVING_S = 0.18, 0.12, 0.2, 0.04
-_EDGE_DB, _MOST_DB = 6.0, 30.0
+_EDGE_DB, _STEEP, _STEEP_S = 6.0, 0.5, 0.05  # a hole is still so wide at this share of its depth
+_MOST_DB = 30.0
 _HEARD_DB, _LEAST_BANDS = 25.0, 3
-_ECHOES_DB = 15.0  # dips that echoes alone bring about, at most
+_OWN_DB = 15.0  # where two notes share too few bands: those in which each is strong
+_LOOK_S = (0.15, 0.025)  # where a dip belongs to the move, before and after the new note begins
 ECHOES = "the room's echoes move the level by as much"
 
 
@@ -45,20 +47,41 @@ def dry_hole(trace: Trace, first: int, last: int, softer_db: float) -> tuple[flo
     return 1000.0 * ((b - a + 1) * HOP_S + _WIDENING_S), round(start, 4)
 
 
-def dip_in_a_room(bands_db: Floats, before: HeardNote, after: HeardNote) -> Dip:
-    """The deepest dip between two notes; `bands_db` are the levels of the bands every 5 ms, without the room's tail."""
-    depth, first = _depths(bands_db, before, after)
-    if depth is None:
+def dip_in_a_room(bands_db: Floats, before: HeardNote, after: HeardNote, echoes_db: float) -> Dip:
+    """The deepest dip between two notes; `bands_db` are the levels of the bands every 5 ms, without the room's tail.
+
+    `echoes_db`: dips that echoes alone bring about in this room, at most.
+    """
+    under, first = _under(bands_db, before, after)
+    if under is None:
         return Dip(None, None, None)
-    deepest = int(np.argmax(depth))
-    if depth[deepest] < _ECHOES_DB:
+    most, mean = _smooth(np.median(under, axis=1)), _smooth(np.minimum(under, _MOST_DB).mean(axis=1))
+    begins = round(after.onset_s / HOP_S) - first
+    low, high = max(0, begins - round(_LOOK_S[0] / HOP_S)), begins + round(_LOOK_S[1] / HOP_S) + 1
+    if not len(most[low:high]):
+        return Dip(None, None, None)
+    deepest = low + int(np.argmax(most[low:high]))
+    depth = float(min(most[deepest], _MOST_DB))
+    if depth < echoes_db:
         return Dip(None, None, None, none=True)
-    a, b = next(run for run in runs(depth > _EDGE_DB) if run[0] <= deepest <= run[1])
-    return Dip(1000.0 * (b - a + 1) * HOP_S, round((first + a) * HOP_S, 4), round(float(depth[deepest]), 1))
+    a, b = _stretch(mean, deepest, _EDGE_DB)
+    c, d = _stretch(most, deepest, max(_EDGE_DB, _STEEP * depth))
+    if (d - c) * HOP_S < _STEEP_S:
+        return Dip(0.0, None, round(depth, 1))
+    return Dip(1000.0 * (b - a) * HOP_S, round((first + a) * HOP_S, 4), round(depth, 1))
 
 
-def _depths(bands_db: Floats, before: HeardNote, after: HeardNote) -> tuple[Floats | None, int]:
-    """How far the mean of the bands lies under the line from the old note to the new one, and its first frame."""
+def _smooth(depth: Floats) -> Floats:
+    return np.convolve(depth, np.ones(3) / 3.0, "same")
+
+
+def _stretch(depth: Floats, about: int, edge_db: float) -> tuple[int, int]:
+    """First frame and the one after the last of the stretch about a frame that lies deeper than this."""
+    return next(((a, b + 1) for a, b in runs(depth > edge_db) if a <= about <= b), (about, about + 1))
+
+
+def _under(bands_db: Floats, before: HeardNote, after: HeardNote) -> tuple[Floats | None, int]:
+    """How far each band lies under the line from the old note to the new one, dB, (frames, bands), and the first frame."""
     middle, usual = round(after.onset_s / HOP_S), round(_USUAL_S / HOP_S)
     half_old = round(0.5 * (before.release_s - before.onset_s) / HOP_S)
     half_new = round(0.5 * (after.release_s - after.onset_s) / HOP_S)
@@ -71,7 +94,13 @@ def _depths(bands_db: Floats, before: HeardNote, after: HeardNote) -> tuple[Floa
     new = np.median(bands_db[last : last + max(2, min(usual, half_new))], axis=0)
     heard = np.minimum(old, new) > max(old.max(), new.max()) - _HEARD_DB
     if heard.sum() < _LEAST_BANDS:
-        return None, first
+        return _fading_over(bands_db[first : last + 1], old, new), first
     share = np.linspace(0.0, 1.0, last - first + 1)[:, None]
-    under = np.minimum((old + share * (new - old) - bands_db[first : last + 1])[:, heard], _MOST_DB)
-    return np.convolve(under.mean(axis=1), np.ones(3) / 3.0, "same"), first
+    return (old + share * (new - old) - bands_db[first : last + 1])[:, heard], first
+
+
+def _fading_over(levels_db: Floats, old: Floats, new: Floats) -> Floats:
+    """Two notes without enough bands in common: how far what sounds lies under whichever of the two is nearer; (frames, 1)."""
+    own = [(note, note > note.max() - _OWN_DB) for note in (old, new)]
+    under = [np.median((note - levels_db)[:, strong], axis=1) for note, strong in own]
+    return np.minimum(*under)[:, None]

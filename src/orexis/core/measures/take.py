@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from orexis.core.figures import Figure, Medium
-from orexis.core.horn import Instrument, Tube, tube_holding
+from orexis.core.horn import Instrument, Tube, partial_frequency_hz, tube_holding
 from orexis.core.measures.breath import room_db
 from orexis.core.measures.buzz import own_buzz
 from orexis.core.measures.credible import credible_notes
@@ -16,7 +16,7 @@ from orexis.core.measures.glide import glide_of, glides_in, parted_by_glides, ze
 from orexis.core.measures.lost import lost_ms
 from orexis.core.measures.move import Between, Direct, move_measures
 from orexis.core.measures.note import Surroundings, note_measures
-from orexis.core.measures.played import cracks, played_notes, unsettled_s
+from orexis.core.measures.played import cracks, played_notes, slot_breaks, unsettled_s
 from orexis.core.measures.values import Measures, MoveMeasures, NoteMeasures, SoundCheck
 from orexis.core.notes import HeardNote, Row, aligned, divided, explained, heard_notes, joined_up, without_background
 from orexis.core.room import Room
@@ -78,7 +78,7 @@ def measure(
     notes = []
     since = 0.0
     for i, row in enumerate(rows):
-        split, cracked = _breaks(trace, direct, row.heard) if row.heard else (0, 0)
+        split, cracked = _breaks(trace, direct, row, horn) if row.heard else (0, 0)
         cracked = max(cracked, broken.get(row.heard.id, 0) if row.heard else 0)
         here = replace(around, since_s=since, splits=splits.get(i, 0) + split, cracks=cracked)
         notes.append(_with_glide(note_measures(trace, row, i, here), trace, row, rows, around))
@@ -109,12 +109,20 @@ def measure(
     )
 
 
-def _breaks(trace: Trace, direct: Trace, heard: HeardNote) -> tuple[int, int]:
+def _breaks(trace: Trace, direct: Trace, row: Row, horn: Instrument) -> tuple[int, int]:
     """Splits and cracks. Where the room rings, one must trouble the sound as it came as well as the one without the room."""
+    assert row.heard is not None
+    split, crack = cracks(trace, row.heard)
     if direct is trace:
-        return cracks(trace, heard)
-    as_it_came, without = cracks(trace, heard), cracks(direct, heard)
-    return as_it_came[0], max(as_it_came[1], without[1] if unsettled_s(trace, heard) >= _TROUBLED_S else 0)
+        return split, crack
+    if unsettled_s(trace, row.heard) >= _TROUBLED_S:
+        crack = max(crack, cracks(direct, row.heard)[1])
+    if row.written is None or not row.right or row.written.glide_beats > 0.0:
+        return split, crack
+    partials = range(1, horn.top_partial + 3)
+    slots = np.array([partial_frequency_hz(horn, row.written.tube, partial) for partial in partials])
+    more = slot_breaks(trace, direct, row.heard, slots)
+    return max(split, more[0]), max(crack, more[1])
 
 
 def check_sound(sound: Sound, trace: Trace, *, live: bool = False) -> SoundCheck:

@@ -19,6 +19,7 @@ _EXTRA = 3.0
 _EXTRA_FULL_S = 0.3  # a shorter extra costs in proportion
 _PER_SEMITONE = 0.7
 _PITCH_MOST = 5.0
+_SCRAP, _SCRAP_SHARE = 3.0, 0.25  # another pitch for so small a share of the written length is hardly the note's answer
 _PER_BEAT = 0.8
 _TIME_MOST = 4.0
 
@@ -57,9 +58,11 @@ def _zero(heard: tuple[HeardNote, ...], figure: Figure, first_beat_s: float | No
 
 
 def _pair(note: FigureNote, heard: HeardNote, figure: Figure, a4: float, zero: float) -> float:
-    semitones = abs(off_cents(note, heard, figure, a4=a4)) / 100.0
+    off = abs(off_cents(note, heard, figure, a4=a4))
+    short = heard.release_s - heard.onset_s < _SCRAP_SHARE * note.beats * figure.beat_s
+    scrap = _SCRAP if short and off > RIGHT_CENTS else 0.0
     beats = abs(heard.onset_s - zero - figure.start_s(note)) / figure.beat_s
-    return min(_PER_SEMITONE * semitones, _PITCH_MOST) + min(_PER_BEAT * beats, _TIME_MOST)
+    return min(_PER_SEMITONE * off / 100.0, _PITCH_MOST) + scrap + min(_PER_BEAT * beats, _TIME_MOST)
 
 
 def _extra(heard: HeardNote) -> float:

@@ -3,10 +3,12 @@
 A family adds to these. Where one of them makes no sense, it is left out by what the figure asks for, with the reason here.
 """
 
+from collections.abc import Callable
 from dataclasses import dataclass
+from itertools import pairwise
 
 from orexis.core.coach.judging.dynamics import written_dynamics
-from orexis.core.figures import Figure, Medium
+from orexis.core.figures import Figure, FigureNote, Medium
 from orexis.core.measures import glides_in
 
 BASICS = ("splits", "gap", "caught", "bump", "centre", "entry", "sag", "spread", "fall_off", "level", "tone", "start")
@@ -15,11 +17,18 @@ _OF_A_STEADY_NOTE = ("centre", "sag", "spread", "fall_off", "level")
 
 @dataclass(frozen=True, slots=True)
 class LeftOut:
-    """Where a figure judges `measure`, these basics are left out."""
+    """Where a figure judges `measure`, these basics are left out: of all of it, or at some of its notes."""
 
     measure: str
     basics: tuple[str, ...]
     why: str
+    at: Callable[[Figure, FigureNote], bool] | None = None
+
+
+def _led_by_the_lip(figure: Figure, note: FigureNote) -> bool:
+    """Whether the lip leads it: out of its slot, or from elsewhere into it."""
+    notes = figure.notes
+    return any(note in (before, after) and after.glide_beats > 0.0 for before, after in pairwise(notes))
 
 
 LEFT_OUT = (
@@ -27,8 +36,12 @@ LEFT_OUT = (
         "ring", (*_OF_A_STEADY_NOTE, "entry", "tone"), "the note is led through its slot, pitch and loudness with it"
     ),
     LeftOut(
-        "bend", ("sag", "spread", "fall_off", "level", "bump", "tone"), "the lip leads the note away from its middle"
+        "bend",
+        ("sag", "spread", "fall_off", "level", "bump"),
+        "the lip leads the note away from its middle",
+        at=_led_by_the_lip,
     ),
+    LeftOut("bend", ("tone",), "a bent note has more breath in it"),
     LeftOut(
         "trill",
         (*_OF_A_STEADY_NOTE, "entry", "bump", "caught", "gap"),
@@ -56,10 +69,18 @@ def judged_in(figure: Figure) -> tuple[str, ...]:
         return (*figure.judged, "buzz_off")
     if not figure.judged or figure.medium != Medium.HORN:
         return figure.judged
-    left = {name for item in LEFT_OUT if item.measure in figure.judged for name in item.basics}
+    left = {name for item in LEFT_OUT if item.measure in figure.judged and item.at is None for name in item.basics}
     # What is written is judged: a swell, a fade, a glide that stands in the figure.
     shaped = ("shape",) if any(note.shape not in (None, "steady") for note in figure.notes) else ()
     glided = ("glide",) if glides_in(figure) else ()
     louder = _loudness_of(figure)
     basics = (*BASICS, *shaped, *glided, *louder)
     return (*figure.judged, *(name for name in basics if name not in figure.judged and name not in left))
+
+
+def left_at(figure: Figure, note: FigureNote | None) -> frozenset[str]:
+    """Basics that are left out at this note; what the figure's family names itself never is."""
+    if note is None:
+        return frozenset()
+    there = (item for item in LEFT_OUT if item.at and item.measure in figure.judged and item.at(figure, note))
+    return frozenset(name for item in there for name in item.basics) - frozenset(figure.judged)

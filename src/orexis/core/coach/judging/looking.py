@@ -1,6 +1,6 @@
 """Looking a take over: every rule of what the figure judges, and whether the right notes are there."""
 
-from orexis.core.coach.judging.basics import judged_in
+from orexis.core.coach.judging.basics import judged_in, left_at
 from orexis.core.coach.judging.declare import Judged
 from orexis.core.coach.judging.sheet import Finding, Sheet
 from orexis.core.coach.judging.table import JUDGED
@@ -19,7 +19,7 @@ def looked_over(sheet: Sheet) -> Sheet:
     for judged in wanted:
         if judged.of_move and not alone:
             for move in sheet.measures.moves:
-                if move.slurred:
+                if move.slurred and judged.measure not in left_at(sheet.figure, sheet.written_after(move)):
                     judged.of_move(sheet, move)
         if judged.of_whole:
             judged.of_whole(sheet)
@@ -49,6 +49,7 @@ def _notes(sheet: Sheet, wanted: list[Judged]) -> None:
         if (written and written.free) or note.target in claimed or glided:
             continue
         answered(sheet, note)
+        left = left_at(sheet.figure, written)
         for judged in wanted:
-            if judged.of_note and note.target is not None and note.right:
+            if judged.of_note and note.target is not None and note.right and judged.measure not in left:
                 judged.of_note(sheet, note, written)

@@ -4,7 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 
 from orexis.core.figures import Figure, FigureNote
-from orexis.core.measures import Measures, NoteMeasures
+from orexis.core.measures import Measures, MoveMeasures, NoteMeasures
 
 Limits = Mapping[str, float]
 
@@ -59,6 +59,10 @@ class Sheet:
     def written(self, note: NoteMeasures) -> FigureNote | None:
         """The figure's note that a row answers."""
         return next((item for item in self.figure.notes if item.id == note.target), None)
+
+    def written_after(self, move: MoveMeasures) -> FigureNote | None:
+        """The figure's note that a move leads into."""
+        return self.written(self.measures.notes[move.after])
 
     def find(
         self,
