@@ -7,7 +7,8 @@ import numpy as np
 
 from benchmarks.judgement.perform import Around, Flaw
 from orexis.core.figures import FAMILIES, Figure, Medium
-from orexis.core.horn import HORNS, Instrument
+from orexis.core.horn import HORNS, Instrument, partial_frequency_hz
+from orexis.core.theory import cents_between
 from orexis.errors import OrexisError
 
 _HORNS = ("trumpet-bb", "horn-f-bb", "trombone-tenor", "tuba-eb", "euphonium-bb")
@@ -89,7 +90,10 @@ def flawed_cases(around: Around, seed: int) -> list[Case]:
 
 def _possible(figure: Figure, horn: Instrument, rng: np.random.Generator) -> list[Flaw]:
     notes = figure.notes
-    long = [k for k, n in enumerate(notes) if n.beats * figure.beat_s > 0.45 and not n.free]
+    glide = {
+        k + d for k, n in enumerate(notes) if n.glide_beats > 0 for d in (-1, 0)
+    }  # led there: no slot, no still pitch
+    long = [k for k, n in enumerate(notes) if n.beats * figure.beat_s > 0.45 and not n.free and k not in glide]
     slurred = [
         k for k, n in enumerate(notes) if k and n.slurred and n.glide_beats == 0 and n.beats * figure.beat_s > 0.25
     ]
@@ -111,8 +115,9 @@ def _possible(figure: Figure, horn: Instrument, rng: np.random.Generator) -> lis
         k = _one(begun, rng)
         out.append(Flaw("entry", k, -float(rng.uniform(90, 140)), 420.0))
         other = notes[k].partial + int(rng.choice([-1, 1]))
-        beside = {(notes[m].tube, notes[m].partial) for m in (k - 1, k + 1) if 0 <= m < len(notes)}
-        if 1 < other <= horn.top_partial and (notes[k].tube, other) not in beside:
+        beside = [figure.target_hz(notes[m], a4=440.0) for m in (k - 1, k + 1) if 0 <= m < len(notes)]
+        hz = partial_frequency_hz(horn, notes[k].tube, other)  # one that a neighbour has is heard as that neighbour's
+        if 1 < other <= horn.top_partial and all(abs(cents_between(hz, near)) > 60.0 for near in beside):
             out.append(Flaw("split", k, other, float(rng.uniform(60, 100))))
             out.append(Flaw("wrong", k, other))
     if slurred:

@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 
-from orexis.core.notes import HeardNote, aligned, heard_notes
+from orexis.core.notes import HeardNote, aligned, divided, heard_notes
 from orexis.core.trace import Trace
 from tests.conftest import figure_of
 
@@ -39,6 +39,50 @@ def test_a_missed_middle_note() -> None:
 
 def test_a_wrong_partial_answers_at_its_moment() -> None:
     assert pairs(GOOD[0], note("h2", BB3, 6.0, 8.0), GOOD[2])[1] == ("n2", "h2", False)
+
+
+def test_two_notes_heard_as_one_do_not_make_the_next_ones_wrong() -> None:
+    """One missing note is likelier than a row of wrong ones."""
+    scale = figure_of("trombone-tenor", "one-octave-scale")
+    due = [(scale.target_hz(n, a4=440.0), scale.start_s(n), n.beats * scale.beat_s) for n in scale.notes]
+    played = [note(f"h{i}", hz, at, at + lasts) for i, (hz, at, lasts) in enumerate(due, 1)]
+    both = note("h3", 0.5 * (played[2].f0_hz + played[3].f0_hz), played[2].onset_s, played[3].release_s)
+    rows = aligned((*played[:2], both, *played[4:]), scale, a4=440.0, first_beat_s=0.0)
+    assert [row.right for row in rows if row.written not in scale.notes[2:4]] == [True] * (len(played) - 2)
+
+
+def test_a_scrap_of_another_pitch_answers_no_long_note() -> None:
+    found = pairs(note("h0", BB3, 4.0, 4.09, joined=False), note("h1", F3, 4.09, 6.0), *GOOD[1:])
+    assert found[:2] == [(None, "h0", False), ("n1", "h1", True)]
+
+
+def test_one_sound_that_holds_three_steps_is_divided_twice() -> None:
+    stairs = figure_of("tuba-eb", "interval-stairs")
+    hz = [stairs.target_hz(n, a4=440.0) for n in stairs.notes[:5]]
+    starts = [stairs.start_s(n) for n in stairs.notes[:5]]
+    end = starts[4] + stairs.notes[4].beats * stairs.beat_s
+    time_s = np.arange(0.0, end + 0.2, 0.005)
+    f0 = np.full(len(time_s), np.nan)
+    for one, at in zip(hz, starts, strict=True):
+        f0[(time_s >= at) & (time_s < end)] = one
+    level, rest = np.where(np.isfinite(f0), -20.0, -80.0), np.full(len(time_s), 20.0)
+    trace = Trace(time_s, f0, np.where(np.isfinite(f0), 0.99, 0.0), level, rest, 40.0 * rest)
+    heard = (
+        note("h1", hz[0], starts[0], starts[1]),
+        note("h2", hz[1], starts[1], starts[2]),
+        note("h3", hz[4], starts[2], end),
+    )
+    rows = aligned(heard, stairs, a4=440.0, first_beat_s=0.0)
+    for _ in range(2):
+        parts = divided(trace, rows, stairs, a4=440.0)
+        assert parts is not None
+        rows = aligned(parts, stairs, a4=440.0, first_beat_s=0.0)
+    found = {row.written.id: row for row in rows if row.written}
+    for written, at in zip(stairs.notes[:5], starts, strict=True):
+        row = found[written.id]
+        assert row.right
+        assert row.heard is not None
+        assert row.heard.onset_s == pytest.approx(at, abs=0.03)
 
 
 def test_an_extra_note_has_no_question() -> None:

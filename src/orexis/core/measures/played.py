@@ -94,19 +94,22 @@ def _comes_back_at_once(after: Floats, note_hz: float) -> bool:
     return bool(len(there)) and float(np.min(np.abs(cents_between(note_hz, there)))) < _BACK_CENTS
 
 
-def slot_breaks(trace: Trace, direct: Trace, heard: HeardNote, slots_hz: Floats) -> tuple[int, int]:
+def slot_breaks(
+    trace: Trace, direct: Trace, heard: HeardNote, slots_hz: Floats, ringing_hz: tuple[float, ...]
+) -> tuple[int, int]:
     """(splits, cracks) where the room rings: stays on another slot of the tube in hand, heard without the room's tail.
 
-    `direct` is the trace without the tail. Echoes blur how a break begins and ends, but they lead to no slot. The sound as it came
-    must be troubled at the same time.
+    `direct` is the trace without the tail. Echoes blur how a break begins and ends, but they lead to no slot, unless to that of
+    a note before: `ringing_hz`. The sound as it came must be troubled at the same time.
     """
     low, high = np.searchsorted(direct.time_s, (heard.onset_s - 0.02, heard.release_s - 0.05))
     f0, time_s = direct.f0_hz[low:high], direct.time_s[low:high]
-    others = slots_hz[np.abs(cents_between(heard.f0_hz, slots_hz)) > _CRACK_CENTS]
+    known = (heard.f0_hz, *ringing_hz)
+    others = slots_hz[np.min([np.abs(cents_between(hz, slots_hz)) for hz in known], axis=0) > _CRACK_CENTS]
     if not len(others) or high <= low:
         return 0, 0
     with np.errstate(invalid="ignore"):
-        nearest = np.min(np.abs(cents_between(f0[:, None], others[None, :])), axis=1)
+        nearest = np.min([np.abs(cents_between(float(slot), f0)) for slot in others], axis=0)
         on_slot = (nearest < _ON_SLOT_CENTS) & (direct.confidence[low:high] > _ON_SLOT_CLEAR)
         there = np.abs(cents_between(heard.f0_hz, f0)) < _BACK_CENTS
     split = crack = 0
@@ -137,12 +140,17 @@ def unsettled_s(trace: Trace, heard: HeardNote) -> float:
     return _troubled_s(trace, heard, heard.onset_s + _OLD_NOTE_S, heard.release_s - 0.05)
 
 
-def cracks(trace: Trace, heard: HeardNote) -> tuple[int, int]:
-    """(splits, cracks): breaks to a clear pitch far from the note's own, at its start and later, that come back."""
+def cracks(trace: Trace, heard: HeardNote, ringing_hz: tuple[float, ...] = ()) -> tuple[int, int]:
+    """(splits, cracks): breaks to a clear pitch far from the note's own, at its start and later, that come back.
+
+    What lies at the pitch of a note before that may still ring (`ringing_hz`) is that note.
+    """
     low, high = np.searchsorted(trace.time_s, (heard.onset_s - 0.02, heard.release_s - 0.05))
     f0 = trace.f0_hz[low:high]
     with np.errstate(invalid="ignore"):
         away = np.abs(cents_between(heard.f0_hz, f0)) > _CRACK_CENTS
+        for rings in ringing_hz:
+            away &= ~(np.abs(cents_between(rings, f0)) < _BACK_CENTS)
     # A break is as clear as the note itself: breath in the tone makes single frames stray.
     usual = float(np.median(trace.confidence[low:high])) if high > low else 0.0
     away &= np.isfinite(f0) & (trace.confidence[low:high] > max(_CLEAR, usual - _AS_CLEAR))

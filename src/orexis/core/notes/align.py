@@ -19,6 +19,7 @@ _EXTRA = 3.0
 _EXTRA_FULL_S = 0.3  # a shorter extra costs in proportion
 _PER_SEMITONE = 0.7
 _PITCH_MOST = 5.0
+_WRONG = 1.2  # more than only by how far: a row of wrong notes is less likely than one that is missing
 _SCRAP, _SCRAP_SHARE = 3.0, 0.25  # another pitch for so small a share of the written length is hardly the note's answer
 _PER_BEAT = 0.8
 _TIME_MOST = 4.0
@@ -60,9 +61,9 @@ def _zero(heard: tuple[HeardNote, ...], figure: Figure, first_beat_s: float | No
 def _pair(note: FigureNote, heard: HeardNote, figure: Figure, a4: float, zero: float) -> float:
     off = abs(off_cents(note, heard, figure, a4=a4))
     short = heard.release_s - heard.onset_s < _SCRAP_SHARE * note.beats * figure.beat_s
-    scrap = _SCRAP if short and off > RIGHT_CENTS else 0.0
+    wrong = 0.0 if off <= RIGHT_CENTS else _WRONG + (_SCRAP if short else 0.0)
     beats = abs(heard.onset_s - zero - figure.start_s(note)) / figure.beat_s
-    return min(_PER_SEMITONE * off / 100.0, _PITCH_MOST) + scrap + min(_PER_BEAT * beats, _TIME_MOST)
+    return min(_PER_SEMITONE * off / 100.0, _PITCH_MOST) + wrong + min(_PER_BEAT * beats, _TIME_MOST)
 
 
 def _extra(heard: HeardNote) -> float:

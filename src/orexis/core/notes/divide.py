@@ -26,6 +26,7 @@ _QUICK_S, _QUICK_SHARE = 0.09, 0.35  # from near one level to near the other
 _NEAR_SHARE = 0.6  # of the written length about the moment at which the second is due
 _SETTLING_S = 0.12
 _LONG_ENOUGH = 0.7  # of both written lengths: what is shorter holds one of them
+_HOLDS_MORE = 1.15  # times both written lengths
 _DIP_DB, _DIP_SIDE_S = 3.0, 0.15
 
 
@@ -57,13 +58,17 @@ def _two_in(
         return None
     at = np.arange(len(part))
     cents = np.interp(at, at[clear], cents_between(heard.f0_hz, part.f0_hz[clear]))
-    where = _window(len(cents), first, second, figure)
     again = first.pitch == second.pitch
-    step = _dip(part.level_db, where) if again else _step(cents, np.sign(written), where)
+    step, seen = None, len(cents)
+    for seen, beats in _stretches(len(cents), first, second, figure):
+        where = _window(seen, beats, first, second, figure)
+        step = _dip(part.level_db[:seen], where) if again else _step(cents[:seen], np.sign(written), where)
+        if step is not None:
+            break
     if step is None:
         return None
     boundary = float(part.time_s[step])
-    low, high = float(np.median(cents[:step])), float(np.median(cents[step:]))
+    low, high = float(np.median(cents[:step])), float(np.median(cents[step:seen]))
     left = replace(
         heard,
         id=f"{heard.id}a",
@@ -83,10 +88,18 @@ def _two_in(
     return left, right
 
 
-def _window(count: int, first: FigureNote, second: FigureNote, figure: Figure) -> slice:
-    """Where the second note may begin: about its share of the two written lengths."""
-    length = first.beats + second.beats
-    due = round(count * first.beats / length)
+def _stretches(count: int, first: FigureNote, second: FigureNote, figure: Figure) -> list[tuple[int, float]]:
+    """How many frames to look at, and the beats written for them: all; of a note that holds still more, the first two."""
+    beats = first.beats + second.beats
+    if second.glide_beats > 0.0 or count * HOP_S <= _HOLDS_MORE * beats * figure.beat_s:
+        return [(count, beats)]
+    even = first.beats + min(first.beats, second.beats)
+    return [(count, beats), (min(count, round(even * figure.beat_s / HOP_S)), even)]
+
+
+def _window(count: int, beats: float, first: FigureNote, second: FigureNote, figure: Figure) -> slice:
+    """Where the second note may begin: about its share of the written beats."""
+    due = round(count * first.beats / beats)
     reach = round(_NEAR_SHARE * min(first.beats, second.beats) * figure.beat_s / HOP_S)
     least = round(_LEAST_S / HOP_S)
     return slice(max(least, due - reach), min(count - least, due + reach))

@@ -59,17 +59,29 @@ def explained(sound: Sound, trace: Trace, heard: tuple[HeardNote, ...]) -> Trace
     return replace(trace, f0_hz=f0)
 
 
+def may_hold_ghosts(heard: tuple[HeardNote, ...]) -> bool:
+    """Whether a short note stands where two neighbours would be heard as one, so that it is worth a look even where no
+    room was learned.
+    """
+    threes = zip(heard, heard[1:], heard[2:], strict=False)
+    return any(_is_ghostly(before, note, after) for before, note, after in threes)
+
+
+def _is_ghostly(before: HeardNote, note: HeardNote, after: HeardNote) -> bool:
+    """A short note that follows at once on one, and whose pitch lies under that and the next."""
+    short = note.release_s - note.onset_s < _LONGEST_S and note.onset_s - before.release_s < _NEAR_S
+    return short and _is_shared(note.f0_hz, (before.f0_hz, after.f0_hz))
+
+
 def _without_ghosts(sound: Sound, heard: tuple[HeardNote, ...]) -> list[HeardNote]:
     """Notes, less those short ones that are the common subharmonic of their neighbours and have no harmonics of their own."""
     kept: list[HeardNote] = []
     for i, note in enumerate(heard):
         after = heard[i + 1] if i + 1 < len(heard) else None
         before = kept[-1] if kept else None
-        short = note.release_s - note.onset_s < _LONGEST_S
-        if before and after and short and note.onset_s - before.release_s < _NEAR_S:
+        if before and after and _is_ghostly(before, note, after):
             others = (before.f0_hz, after.f0_hz)
-            shared = _is_shared(note.f0_hz, others)
-            if shared and not _own_sound(sound, note.onset_s, note.release_s, note.f0_hz, others):
+            if not _own_sound(sound, note.onset_s, note.release_s, note.f0_hz, others):
                 continue
         kept.append(note)
     return kept

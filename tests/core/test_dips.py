@@ -1,0 +1,110 @@
+"""Between two notes in a room that rings: a hole, a push and an echo are told apart from the bands; and breaks by their slot."""
+
+import numpy as np
+import pytest
+
+from orexis.core.measures.played import slot_breaks
+from orexis.core.measures.silence import dip_in_a_room
+from orexis.core.notes import HeardNote, may_hold_ghosts
+from orexis.core.room import Room
+from orexis.core.sound import Floats
+from orexis.core.trace import HOP_S, Trace
+
+BEFORE = HeardNote("h1", 233.1, 0.1, 0.99, 0.1, 0.99, joined=False, left_joined=True)
+AFTER = HeardNote("h2", 293.7, 1.01, 1.9, 1.0, 1.9, joined=True)
+FRAMES, MOVE = round(2.0 / HOP_S), round(1.0 / HOP_S)
+
+
+def bands(own: int = 8) -> Floats:
+    """Eight bands of both notes, -20 dB; with fewer of `own`, the two share but those in the middle."""
+    levels = np.full((FRAMES, 16), -80.0)
+    levels[:MOVE, :8] = -20.0
+    levels[MOVE:, 8 - own : 16 - own] = -20.0
+    return levels
+
+
+def sunk(levels: Floats, depth_db: float, ms: float, *, steep: bool, only: slice = slice(None)) -> Floats:
+    """Lowered so far for so long before the new note, with steep sides or rounded as a push is."""
+    length = round(ms / 1000.0 / HOP_S)
+    shape = np.ones(length) if steep else np.hanning(length + 2)[1:-1]
+    out = levels.copy()
+    first = MOVE - length + (0 if steep else length // 2)
+    out[first : first + length, only] -= depth_db * shape[:, None]
+    return out
+
+
+def test_a_hole_has_steep_sides_and_a_push_has_none() -> None:
+    echoes = Room(120.0, -5.0).echoes_db
+    hole = dip_in_a_room(sunk(bands(), 40.0, 100.0, steep=True), BEFORE, AFTER, echoes)
+    assert hole.gap_ms == pytest.approx(100.0, abs=10.0)
+    assert hole.gap_start_s == pytest.approx(0.9, abs=0.01)
+    push = dip_in_a_room(sunk(bands(), 20.0, 70.0, steep=False), BEFORE, AFTER, echoes)
+    assert push.gap_ms == 0.0
+    assert push.bump_db == pytest.approx(20.0, abs=1.5)
+
+
+@pytest.mark.parametrize("levels", [bands(), sunk(bands(), 12.0, 90.0, steep=False)])
+def test_what_echoes_do_as_well_is_not_measured(levels: Floats) -> None:
+    found = dip_in_a_room(levels, BEFORE, AFTER, Room(120.0, -5.0).echoes_db)
+    assert found.none
+    assert (found.gap_ms, found.bump_db) == (None, None)
+
+
+def test_a_few_bands_that_sink_are_echoes() -> None:
+    levels = sunk(bands(), 40.0, 100.0, steep=True, only=slice(0, 3))
+    assert dip_in_a_room(levels, BEFORE, AFTER, Room(120.0, -5.0).echoes_db).none
+
+
+def test_a_dip_far_from_the_move_is_none_of_it() -> None:
+    levels = bands()
+    levels[MOVE - 60 : MOVE - 40] -= 40.0
+    assert dip_in_a_room(levels, BEFORE, AFTER, Room(120.0, -5.0).echoes_db).none
+
+
+def test_notes_without_bands_in_common_fade_over_or_leave_a_hole() -> None:
+    echoes = Room(120.0, -5.0).echoes_db
+    assert dip_in_a_room(bands(own=1), BEFORE, AFTER, echoes).none
+    hole = dip_in_a_room(sunk(bands(own=1), 40.0, 100.0, steep=True), BEFORE, AFTER, echoes)
+    assert hole.gap_ms == pytest.approx(100.0, abs=15.0)
+
+
+def test_the_longer_a_room_rings_the_deeper_its_echoes() -> None:
+    assert Room(200.0, -5.0).echoes_db == Room(120.0, -5.0).echoes_db == 15.0
+    assert Room(40.0, -5.0).echoes_db == 22.0
+
+
+def trace_of(f0_hz: Floats, confidence: float = 0.99) -> Trace:
+    count = len(f0_hz)
+    level = np.full(count, -20.0)
+    clear, tone, bright = (np.full(count, value) for value in (confidence, 20.0, 800.0))
+    return Trace(np.arange(count) * HOP_S, f0_hz, clear, level, tone, bright)
+
+
+def broken(to_hz: float, *, at_s: float, ms: float) -> Floats:
+    f0 = np.full(FRAMES, 233.1)
+    first = round(at_s / HOP_S)
+    f0[first : first + round(ms / 1000.0 / HOP_S)] = to_hz
+    return f0
+
+
+def test_a_break_in_a_room_is_known_by_the_slot_that_it_leads_to() -> None:
+    held = HeardNote("h1", 233.1, 0.1, 1.9, 0.1, 1.9, joined=False)
+    slots = 58.27 * np.arange(1, 11)
+    crack = broken(58.27 * 5, at_s=0.9, ms=80.0)
+    whole = trace_of(np.full(FRAMES, 233.1))
+    assert slot_breaks(trace_of(crack), trace_of(crack), held, slots, ()) == (0, 1)
+    assert slot_breaks(whole, trace_of(crack), held, slots, ()) == (0, 0)  # heard in the sound without its tail only
+    between = broken(262.0, at_s=0.9, ms=80.0)
+    assert slot_breaks(trace_of(between), trace_of(between), held, slots, ()) == (0, 0)
+    assert slot_breaks(trace_of(crack), trace_of(crack), held, slots, (291.0,)) == (0, 0)  # the note before rings
+    start = broken(58.27 * 5, at_s=0.1, ms=70.0)
+    assert slot_breaks(trace_of(start), trace_of(start), held, slots, ()) == (1, 0)
+
+
+def test_a_short_note_where_its_neighbours_would_be_heard_as_one_is_worth_a_look() -> None:
+    ghost = HeardNote("h2", 110.0, 1.0, 1.1, 1.0, 1.1, joined=True)
+    before = HeardNote("h1", 330.0, 0.1, 0.99, 0.1, 0.99, joined=False)
+    after = HeardNote("h3", 220.0, 1.1, 1.9, 1.1, 1.9, joined=True)
+    assert may_hold_ghosts((before, ghost, after))
+    assert not may_hold_ghosts((before, HeardNote("h2", 275.0, 1.0, 1.1, 1.0, 1.1, joined=True), after))
+    assert not may_hold_ghosts((before, after))
