@@ -1,5 +1,5 @@
 /* The shell is kept so that the page opens at once, and can say so when the server sleeps. Nothing of the record is kept here. */
-const SHELL = 'orexis-shell-1';
+const SHELL = 'orexis-shell-2';
 
 self.addEventListener('install', (event) => {
   event.waitUntil(

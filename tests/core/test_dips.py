@@ -69,8 +69,8 @@ def test_notes_without_bands_in_common_fade_over_or_leave_a_hole() -> None:
 
 
 def test_the_longer_a_room_rings_the_deeper_its_echoes() -> None:
-    assert Room(200.0, -5.0).echoes_db == Room(120.0, -5.0).echoes_db == 15.0
-    assert Room(40.0, -5.0).echoes_db == 22.0
+    assert Room(200.0, -5.0).echoes_db == Room(120.0, -5.0).echoes_db == 16.0
+    assert Room(40.0, -5.0).echoes_db == 23.0
 
 
 def trace_of(f0_hz: Floats, confidence: float = 0.99) -> Trace:

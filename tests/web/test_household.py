@@ -1,5 +1,6 @@
 """A household through the screens: who is playing, moving house, a sitting's page, what was thrown away, paper."""
 
+import urllib.request
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -54,6 +55,23 @@ def test_everything_moves_from_one_machine_to_another_through_the_pages(
     file.write_bytes(b"no export")
     there.get_by_label("Bring a file in").set_input_files(file)
     expect(there.get_by_text("is no export of Orexis")).to_be_visible()
+
+
+def test_moving_house_begins_on_the_first_page_of_an_empty_machine(
+    site: Site, other: Site, open_page: OpenPage, tmp_path: Path
+) -> None:
+    """Nobody has to be made up first, and what came goes out again byte by byte."""
+    played(site)
+    sent = urllib.request.urlopen(f"{site.base}/api/export", timeout=60).read()
+    (tmp_path / "all.zip").write_bytes(sent)
+    there = open_page()
+    there.goto(other.base)
+    there.get_by_role("heading", name="Play one note.").wait_for()
+    assert faults(there) == []
+    there.get_by_label("Bring a file in").set_input_files(tmp_path / "all.zip")
+    there.get_by_role("heading", name="How long have you got?").wait_for()
+    assert len(other.call("/api/players")) == 1
+    assert urllib.request.urlopen(f"{other.base}/api/export", timeout=60).read() == sent
 
 
 def test_who_is_playing_is_asked_where_there_are_several(site: Site, open_page: OpenPage) -> None:

@@ -1,11 +1,12 @@
 <script lang="ts">
   import { api } from '../lib/api/client';
+  import BringIn from '../lib/components/BringIn.svelte';
   import { navigate } from '../lib/router';
   import { household } from '../lib/state/household.svelte';
 
   const stages: Record<string, string> = {
     starting: 'Starting – first months, notes still come and go',
-    growing: 'Growing – most notes come, not all are steady',
+    growing: 'Growing – most notes come, some waver',
     secure: 'Secure – steady in the usual range',
     concert: 'Concert – asked to be exact',
   };
@@ -69,6 +70,10 @@
       The sound stays on this machine. Nothing is sent anywhere. A teacher’s word goes before anything said here; stop
       when lips, teeth or jaw hurt.
     </p>
+    <div class="mt-8 grid justify-items-start gap-2">
+      <p class="quiet">You have a record already, on another machine or from before?</p>
+      <BringIn done={() => navigate('/')} />
+    </div>
   </div>
   <form class="grid gap-5" onsubmit={(event) => start('microphone', event)}>
     <label class="field"

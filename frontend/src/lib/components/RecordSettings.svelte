@@ -4,7 +4,7 @@
   import { Loaded, words } from '../state/loaded.svelte';
   import { sizeInWords } from '../view/sizes';
   import Ask from './Ask.svelte';
-  import FilePick from './FilePick.svelte';
+  import BringIn from './BringIn.svelte';
 
   /** The record as a whole: how long sound is kept, everything out and in again, whether all is well, and an end to it. */
   let { player }: { player: Player } = $props();
@@ -13,7 +13,6 @@
   let days = $state(90);
   let said = $state<string | null>(null);
   let busy = $state<string | null>(null);
-  let bringing = $state(false);
   let faults = $state<Fault[] | null>(null);
   let asking = $state<'sound' | 'player' | null>(null);
   const changed = $derived(keeping !== player.settings.keeping || days !== player.settings.keeping_days);
@@ -35,29 +34,6 @@
     } catch (error) {
       said = words(error);
     }
-  }
-  async function bringIn(file: File) {
-    const name = `${file.name}, ${sizeInWords(file.size)}`;
-    [busy, said, bringing] = [`Reading ${name} …`, null, true];
-    const asking = setInterval(() => {
-      void api
-        .importProgress()
-        .then((now) => bringing && now.says && (busy = `${name}: ${now.says}`))
-        .catch(() => undefined);
-    }, 700);
-    try {
-      const brought = await api.bringIn(file);
-      const takes = brought.added?.['takes'] ?? 0;
-      const kept = Object.values(brought.kept ?? {}).reduce((sum, count) => sum + count, 0);
-      said =
-        `${takes} ${takes === 1 ? 'take' : 'takes'} and ${brought.sounds} sounds came in.` +
-        (kept ? ` ${kept} entries that were here already and differ stay as they were.` : '');
-      await household.load();
-    } catch (error) {
-      said = words(error);
-    }
-    clearInterval(asking);
-    [busy, bringing] = [null, false];
   }
   async function look() {
     [busy, faults] = ['Reading everything …', null];
@@ -119,15 +95,10 @@
     </p>
     <p class="flex flex-wrap items-center gap-x-6 gap-y-3">
       <a class="press small inline-flex items-center" href="/api/export" download>Take everything out</a>
-      <FilePick label="Bring a file in" take={bringIn} />
       <button class="line py-2" onclick={look}>Is all well?</button>
     </p>
-    {#if busy}
-      <p role="status">
-        {busy}
-        {#if bringing}<button class="line ml-4 py-2" onclick={() => api.stopImport()}>Stop it</button>{/if}
-      </p>
-    {/if}
+    <div class="flex flex-wrap items-center gap-x-6 gap-y-3"><BringIn /></div>
+    {#if busy}<p role="status">{busy}</p>{/if}
     {#if faults}
       <ul role="status">
         {#each faults as fault (fault.says)}<li>{fault.says}</li>{:else}<li>All is well.</li>{/each}

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-_ECHOES_DB, _LIVELY_DB_S, _ECHOES_GROW = 15.0, 110.0, 0.1  # in a room of half a second; and more for each dB/s less
+_ECHOES_DB, _LIVELY_DB_S, _ECHOES_GROW = 16.0, 110.0, 0.1  # in a room of half a second; and more for each dB/s less
 _ROUNDED_MS, _RINGING_DB = 30.0, 3.0  # what the windows round off, and so much of the room's fall on top
 
 

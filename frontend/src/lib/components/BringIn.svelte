@@ -1,0 +1,48 @@
+<script lang="ts">
+  import { api } from '../api/client';
+  import { household } from '../state/household.svelte';
+  import { words } from '../state/loaded.svelte';
+  import { sizeInWords } from '../view/sizes';
+  import FilePick from './FilePick.svelte';
+
+  /** A file with everything, from another machine or from before, brought in; it can be stopped. */
+  let { done }: { done?: () => void } = $props();
+  let busy = $state<string | null>(null);
+  let said = $state<string | null>(null);
+
+  async function bringIn(file: File) {
+    const name = `${file.name}, ${sizeInWords(file.size)}`;
+    [busy, said] = [`Reading ${name} …`, null];
+    const asking = setInterval(() => {
+      void api
+        .importProgress()
+        .then((now) => busy !== null && now.says && (busy = `${name}: ${now.says}`))
+        .catch(() => undefined);
+    }, 700);
+    let brought = false;
+    try {
+      const found = await api.bringIn(file);
+      const takes = found.added?.['takes'] ?? 0;
+      const kept = Object.values(found.kept ?? {}).reduce((sum, count) => sum + count, 0);
+      said =
+        `${takes} ${takes === 1 ? 'take' : 'takes'} and ${found.sounds} sounds came in.` +
+        (kept ? ` ${kept} entries that were here already and differ stay as they were.` : '');
+      await household.load();
+      brought = true;
+    } catch (error) {
+      said = words(error);
+    }
+    clearInterval(asking);
+    busy = null;
+    if (brought) done?.();
+  }
+</script>
+
+<FilePick label="Bring a file in" take={bringIn} />
+{#if busy}
+  <p role="status">
+    {busy}
+    <button class="line ml-4 py-2" onclick={() => api.stopImport()}>Stop it</button>
+  </p>
+{/if}
+{#if said}<p role="status">{said}</p>{/if}
