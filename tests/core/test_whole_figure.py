@@ -15,7 +15,7 @@ from orexis.core.listen import Hearing, listen
 from orexis.core.measures import NoteMeasures, SoundCheck, measure
 from orexis.core.measures.breath import room_db
 from orexis.core.measures.endurance import endurance_change
-from orexis.core.measures.envelope import distance_db, match
+from orexis.core.measures.envelope import CENTRES_HZ, Reference, distance_db, match
 from orexis.core.measures.figure import matched_with, voice_of
 from orexis.core.player import parse_flaws, play
 from orexis.core.sound import Sound
@@ -177,10 +177,32 @@ def test_match_with_a_reference_says_why_not() -> None:
     reference = voice_of(note)
     assert reference is not None
     deaf = replace(note, envelope_db=None)
-    known, unknown = matched_with((note, deaf), reference, same_db=2.4)
+    known, unknown = matched_with((note, deaf), Reference(reference), same_db=2.4)
     assert known.sound_match == 100.0
     assert unknown.sound_match is None
     assert "sound_match" in unknown.unmeasured
+
+
+def test_another_microphone_has_no_part_in_the_match() -> None:
+    """What a device does to the sound is smooth over the octaves; a covered or edgy tone then is not told, another horn is."""
+    here = voice_of(notes_of())
+    assert here is not None
+    octaves = np.log2(np.array(CENTRES_HZ) / 1000.0)
+    colour = 5.0 * octaves - 2.5 * octaves**2
+    there = replace(
+        here,
+        envelope_db=tuple(
+            None if value is None else value + more for value, more in zip(here.envelope_db, colour, strict=True)
+        ),
+        tone_db=here.tone_db - 12.0,
+    )
+    other = voice_of(notes_of(horn="tuba-eb"))
+    assert other is not None
+    assert (match(here, there) or 0.0) < 60.0
+    assert (match(here, there, elsewhere=True) or 0.0) > 97.0
+    assert (distance_db(here, other, elsewhere=True) or 0.0) > 2.0 * (distance_db(here, there, elsewhere=True) or 0.0)
+    few = replace(here, envelope_db=tuple(v if at < 6 else None for at, v in enumerate(here.envelope_db)))
+    assert match(few, there, elsewhere=True) is None
 
 
 def test_endurance_is_the_change_of_the_check_note() -> None:

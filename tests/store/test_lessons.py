@@ -15,6 +15,7 @@ from sqlalchemy import select
 
 from orexis.core.horn import horn_named
 from orexis.core.planning import Aim, AimKind
+from orexis.core.player import play
 from orexis.errors import ConflictError, InputError
 from orexis.files.musicxml import figure_to_musicxml
 from orexis.services import clock
@@ -325,3 +326,18 @@ def test_an_answer_to_nothing_is_refused_and_files_are_the_same_twice(
     with pytest.raises(InputError, match="was not sent from here"):
         stranger.lessons.open(who(stranger, "Lowen Hext"), answer)
     stranger.close()
+
+
+def test_a_sound_that_came_in_a_file_can_be_matched(student: House, teacher: House, tmp_path: Path) -> None:
+    """Somebody else's tone, through another microphone: named, it is what the next takes are compared with."""
+    teacher.lessons.open(who(teacher, "Wenna Tull"), sent(student, heard(student), tmp_path))
+    guest = next(person for person in teacher.players.all() if person.guest)
+    mine = next(person for person in teacher.players.all() if not person.guest)
+    teacher.players.change_settings(mine.id, {"reference_take": takes_of(teacher, guest.id)[0]})
+    session = teacher.sessions.open(mine.id, "long-low-tones", {})
+    sound, _ = play(session.figure, seed=2)
+    made = teacher.takes.whole(
+        session.id, sound, source="simulated", first_beat_sample=0, device={"label": "another microphone"}
+    )
+    assert made.measures.sound.matched_elsewhere
+    assert made.measures.notes[0].sound_match is not None

@@ -296,6 +296,13 @@ def test_other_takes_are_compared_with_the_one_that_was_named(house: House) -> N
         )
         return take.id, take.measures.notes[0].sound_match
 
+    def elsewhere(label: str = "desk") -> bool:
+        session = house.sessions.open(player, "long-low-tones", {}).id
+        sound, _ = play(figure, seed=4)
+        take = house.takes.whole(session, sound, source="simulated", first_beat_sample=0, device={"label": label})
+        assert take.measures.notes[0].sound_match is not None
+        return take.measures.sound.matched_elsewhere
+
     named, _ = played("pinched=6db", days=30)
     played()
     house.players.change_settings(player, {"reference_take": named})
@@ -304,6 +311,8 @@ def test_other_takes_are_compared_with_the_one_that_was_named(house: House) -> N
     assert like is not None
     assert other is not None
     assert like > 90.0 > other
+    assert not elsewhere()
+    assert elsewhere("kitchen")  # another microphone: the take that was named all the same
     house.players.change_settings(player, {"reference_take": "f" * 32})  # gone: today's easiest note again
     assert (played()[1] or 0.0) > 90.0
 

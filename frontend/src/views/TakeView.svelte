@@ -74,12 +74,18 @@
   }
 
   const owner = $derived(household.players.find((player) => player.id === take?.player_id) ?? null);
-  const isReference = $derived(owner?.settings.reference_take === take?.id);
+  /** Whose other takes would be compared with it: a guest's take is held up to whoever looks at it. */
+  const compares = $derived(
+    owner?.guest
+      ? [household.player, ...household.own].find((player) => !player?.guest && player?.horn === take?.horn)
+      : owner,
+  );
+  const isReference = $derived(compares?.settings.reference_take === take?.id);
 
   /** Other takes are compared with this one from now on; once more, and it is today's easiest note again. */
   async function nameReference() {
-    if (!owner || !take) return;
-    await api.changeSettings(owner.id, { reference_take: isReference ? null : take.id });
+    if (!compares || !take) return;
+    await api.changeSettings(compares.id, { reference_take: isReference ? null : take.id });
     await household.load();
   }
 
@@ -154,7 +160,7 @@
       {/if}
     </div>
     <div class="mt-3 flex flex-wrap items-center gap-x-8 gap-y-3">
-      {#if !take.discarded}
+      {#if !take.discarded && compares}
         <button class="press small" aria-pressed={isReference} onclick={nameReference}>
           {isReference ? 'The sound to match' : 'Make it the sound to match'}
         </button>
@@ -188,6 +194,12 @@
       {/if}
     </div>
     <NoteTable measures={take.measures} limits={take.limits} {nameOf} {hearNote} />
+    {#if take.measures.sound.matched_elsewhere}
+      <p class="quiet mt-3">
+        The sound to match came through another microphone: brightness, breath in the tone and loudness are not compared
+        with it.
+      </p>
+    {/if}
     <Remarks takeId={take.id} duration={take.duration_s} marks={said} bind:time />
     <label class="field mt-6">
       <span>{owner?.guest ? `${owner.name}’s words` : 'Your words'} on this take</span>

@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 from orexis.core.coach import Limits, Verdict, judge
 from orexis.core.figures import Figure
 from orexis.core.horn import Instrument
-from orexis.core.measures import SAME_DB, Direct, Measures, Ringing, Voice, check_sound, matched_with, measure
+from orexis.core.measures import SAME_DB, Direct, Measures, Reference, Ringing, check_sound, matched_with, measure
 from orexis.core.room import Room, band_levels_db, dried, room_of
 from orexis.core.schools import Schools
 from orexis.core.sound import Sound
@@ -34,7 +34,7 @@ def listen(
     first_beat_s: float | None,
     trace: Trace | None = None,
     delay_s: float | None = None,
-    reference: Voice | None = None,
+    reference: Reference | None = None,
     click_db: float | None = None,
     misses_before: dict[str, int] | None = None,
     schools: Schools | None = None,
@@ -65,7 +65,11 @@ def listen(
         clicked=clicked,
         ringing=_ringing(sound, room) if room else None,
     )
-    measures = replace(measures, notes=matched_with(measures.notes, reference, same_db=SAME_DB))
+    measures = replace(
+        measures,
+        notes=matched_with(measures.notes, reference, same_db=SAME_DB),
+        sound=replace(measures.sound, matched_elsewhere=reference is not None and reference.elsewhere),
+    )
     verdict = judge(measures, figure, limits, misses_before=misses_before, schools=schools) if figure else None
     return Hearing(followed, measures, verdict)
 

@@ -4762,6 +4762,11 @@ export interface components {
              * @default 0
              */
             lost_ms: number;
+            /**
+             * Matched Elsewhere
+             * @default false
+             */
+            matched_elsewhere: boolean;
             /** Noise Db */
             noise_db: number | null;
             /** Peak Db */

@@ -23,6 +23,7 @@ _REACH = 1.3  # a centre further than this from the lowest or highest harmonic i
 # What a listener would expect to change: louder is brighter, and so is a higher note of the same horn.
 # Tilt in dB per octave for each dB of loudness and each octave of pitch, from sampled horns; docs/measures.md.
 TILT_PER_DB, TILT_PER_OCTAVE = 0.15, 1.5
+_LEAST_CENTRES, _LEAST_ELSEWHERE = 5, 8
 _MOST_TILT = 3.0  # dB per octave
 # Distance in dB: of one player's two takes of a note on one day, and one that anyone hears.
 SAME_DB, OTHER_DB = 2.4, 9.0
@@ -39,6 +40,14 @@ class Voice:
     level_db: float
     tone_db: float
     wander_db: float
+
+
+@dataclass(frozen=True, slots=True)
+class Reference:
+    """The sound to compare with. `elsewhere`: another device heard it, in whatever room that stood."""
+
+    voice: Voice
+    elsewhere: bool = False
 
 
 def envelope(sound: Sound, start_s: float, stop_s: float, f0_hz: float) -> tuple[float | None, ...] | None:
@@ -88,9 +97,12 @@ def _at_centres(strength: Floats, noise: Floats, f0_hz: float) -> tuple[float | 
     return tuple(out)
 
 
-def match(a: Voice, b: Voice, *, same_db: float = SAME_DB) -> float | None:
-    """How alike, 0 to 100: 90 at the distance `same_db`, 50 at 6.6 dB more, which anyone hears; None without ground."""
-    distance = distance_db(a, b)
+def match(a: Voice, b: Voice, *, same_db: float = SAME_DB, elsewhere: bool = False) -> float | None:
+    """How alike, 0 to 100: 90 at the distance `same_db`, 50 at 6.6 dB more, which anyone hears; None without ground.
+
+    `elsewhere`: other devices heard the two.
+    """
+    distance = distance_db(a, b, elsewhere=elsewhere)
     if distance is None:
         return None
     if distance <= same_db:
@@ -108,26 +120,29 @@ def natural_db(a: Voice, b: Voice, *, room_share: float = 0.0) -> float:
     return math.hypot(own, ROOM_DB * math.sqrt(room_share))
 
 
-def distance_db(a: Voice, b: Voice) -> float | None:
+def distance_db(a: Voice, b: Voice, *, elsewhere: bool = False) -> float | None:
     """Root mean square of what differs after the expected change, with tone-to-noise and level wander beside it.
 
-    None when fewer than five centres are known of both.
+    Of sounds that other devices heard, what changes evenly over the octaves (a straight line and a bow) is theirs, and so is the
+    noise: brightness and breath are not compared. None when fewer than five centres are known of both, eight where a bow is taken out.
     """
     both = [
         (at, x - y)
         for at, (x, y) in enumerate(zip(a.envelope_db, b.envelope_db, strict=True))
         if x is not None and y is not None
     ]
-    if len(both) < 5:
+    if len(both) < (_LEAST_ELSEWHERE if elsewhere else _LEAST_CENTRES):
         return None
     octave = np.array([math.log2(CENTRES_HZ[at]) for at, _ in both])
     off = np.array([value for _, value in both])
     expected = TILT_PER_DB * (a.level_db - b.level_db) + TILT_PER_OCTAVE * math.log2(a.f0_hz / b.f0_hz)
     expected = float(np.clip(expected, -_MOST_TILT, _MOST_TILT))
     off = off - expected * (octave - octave.mean())
+    if elsewhere:
+        off = off - np.polyval(np.polyfit(octave - octave.mean(), off, 2), octave - octave.mean())
     off = off - float(np.median(off))
     # What only one of the two has, high up, is brightness that the other lacks.
     spectral = float(np.sqrt(np.mean(np.minimum(np.abs(off), 20.0) ** 2)))
-    noisy = max(0.0, abs(min(a.tone_db, 30.0) - min(b.tone_db, 30.0)) - 3.0)
+    noisy = 0.0 if elsewhere else max(0.0, abs(min(a.tone_db, 30.0) - min(b.tone_db, 30.0)) - 3.0)
     unsteady = max(0.0, abs(a.wander_db - b.wander_db) - 0.5)
     return math.sqrt(spectral**2 + (0.35 * noisy) ** 2 + (1.0 * unsteady) ** 2)

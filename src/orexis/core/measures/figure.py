@@ -12,7 +12,7 @@ import numpy as np
 from orexis.core.figures import Figure
 from orexis.core.horn import Instrument, all_tubes, partial_near
 from orexis.core.measures.breath import inhalations
-from orexis.core.measures.envelope import Voice, match, natural_db
+from orexis.core.measures.envelope import Reference, Voice, match, natural_db
 from orexis.core.measures.slope import theil_sen
 from orexis.core.measures.values import FigureMeasures, MoveMeasures, NoteMeasures
 from orexis.core.notes import runs
@@ -69,7 +69,7 @@ def voice_of(note: NoteMeasures) -> Voice | None:
 
 
 def matched_with(
-    notes: tuple[NoteMeasures, ...], reference: Voice | None, *, same_db: float
+    notes: tuple[NoteMeasures, ...], reference: Reference | None, *, same_db: float
 ) -> tuple[NoteMeasures, ...]:
     """The notes with their sound match against a reference, or with the reason why there is none."""
     if reference is None:
@@ -78,7 +78,7 @@ def matched_with(
     out = []
     for note in notes:
         voice = voice_of(note)
-        value = match(voice, reference, same_db=same_db) if voice else None
+        value = match(voice, reference.voice, same_db=same_db, elsewhere=reference.elsewhere) if voice else None
         reasons = (
             note.unmeasured
             if value is not None

@@ -133,6 +133,7 @@ class SoundCheck:
     talking: bool = False  # voiced sound that is no playing; no notes are read from it
     room_db_s: float | None = None  # how fast sound dies away where the room rings
     room_hides_ms: float | None = None  # shorter silences cannot be heard in it
+    matched_elsewhere: bool = False  # the sound to match was heard by another device
     lost_ms: float = 0.0  # of the sound, by a computer that was too busy; after them times are not to be trusted
 
 

@@ -12,7 +12,7 @@ from orexis.core.coach import Attempt, Outcome, Stage, Verdict, attempts_of, lim
 from orexis.core.figures import CHECK_NOTE, Figure, Medium
 from orexis.core.horn import HORNS, Instrument
 from orexis.core.listen import listen
-from orexis.core.measures import Measures, NoteMeasures, Voice, voice_of
+from orexis.core.measures import Measures, NoteMeasures, Reference, Voice, voice_of
 from orexis.core.player import play
 from orexis.core.sound import Sound
 from orexis.core.trace import Trace
@@ -35,7 +35,7 @@ class Work:
     figure: Figure
     terms: Terms
     misses: dict[str, int]
-    reference: Voice | None
+    reference: Reference | None
     delay_s: float | None
     click_db: float | None
     flac: Path

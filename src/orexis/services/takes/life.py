@@ -21,7 +21,7 @@ from sqlalchemy.orm import Session
 
 from orexis.core.coach import judge
 from orexis.core.figures import Figure
-from orexis.core.measures import Measures, Voice
+from orexis.core.measures import Measures
 from orexis.core.practice import Effect, EffectName, Event, EventName, Phase, SessionState, step
 from orexis.core.sound import Sound
 from orexis.core.trace import Trace
@@ -38,7 +38,7 @@ from orexis.services.sessions.use import Sessions, written
 from orexis.services.takes.bearing import result_of
 from orexis.services.takes.judging import Judgement, Work, judged, judgement_of
 from orexis.services.takes.open_take import OpenTake
-from orexis.services.takes.reference import device_key, reference_voice
+from orexis.services.takes.reference import device_key, reference_of
 from orexis.services.takes.rows import add_to_day, fact_of, take_of, take_row, voice_row
 from orexis.services.takes.trash import forget_sitting, forget_takes, sound_gone
 from orexis.services.takes.values import Take
@@ -257,7 +257,7 @@ class Takes:
     def _work(self, session: PracticeSession, heard: Heard) -> Work:
         head = heard.head
         with self._record.database.reading() as db:
-            reference: Voice | None = reference_voice(db, session.player_id, session.terms, head)
+            reference = reference_of(db, session.player_id, session.terms, head)
             delay_s, click_db = _clicks(db, head)
         return Work(
             head,

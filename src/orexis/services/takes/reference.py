@@ -8,12 +8,15 @@ from typing import Any
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from orexis.core.measures import Voice
+from orexis.core.figures import Figure
+from orexis.core.horn import Instrument
+from orexis.core.measures import Measures, Reference, Voice
 from orexis.services.clock import now
 from orexis.services.codec import unpacked
 from orexis.services.journal import TakeHead
 from orexis.services.players.values import Terms
-from orexis.store.models import TakeRow, VoiceRow
+from orexis.services.takes.judging import easiest_voice
+from orexis.store.models import AnalysisRow, TakeRow, VoiceRow
 
 _TODAY = timedelta(hours=12)
 
@@ -25,18 +28,43 @@ def device_key(facts: dict[str, Any]) -> str:
     return hashlib.sha256(text.encode()).hexdigest()[:32]
 
 
-def reference_voice(db: Session, player_id: str, terms: Terms, head: TakeHead) -> Voice | None:
-    """The easiest note of the take that the player named; without one, of the last twelve hours' held takes.
-
-    None before there is one. Another device, or the same with other settings, hears another sound and is left out.
+def reference_of(db: Session, player_id: str, terms: Terms, head: TakeHead) -> Reference | None:
+    """The easiest note of the take that the player named, whoever played it and whatever heard it; without one, of the last
+    twelve hours' held takes, as this device hears them. None before there is one.
     """
-    mine = (
+    named = _named(db, terms, head) if terms.reference_take else None
+    if named is not None:
+        return named
+    recent = (
         select(VoiceRow.voice)
         .join(TakeRow, TakeRow.id == VoiceRow.take_id)
         .where(VoiceRow.player_id == player_id, VoiceRow.horn == terms.horn)
         .where(VoiceRow.device_key == device_key(head.device), TakeRow.discarded_at.is_(None))
+        .where(VoiceRow.source == head.source, VoiceRow.held, VoiceRow.started_at > now() - _TODAY)
+        .order_by(VoiceRow.away)
+        .limit(1)
     )
-    named = db.scalar(mine.where(VoiceRow.take_id == terms.reference_take)) if terms.reference_take else None
-    recent = mine.where(VoiceRow.source == head.source, VoiceRow.held, VoiceRow.started_at > now() - _TODAY)
-    text = named or db.scalar(recent.order_by(VoiceRow.away).limit(1))
-    return unpacked(Voice, text) if text else None
+    text = db.scalar(recent)
+    return Reference(unpacked(Voice, text)) if text else None
+
+
+def _named(db: Session, terms: Terms, head: TakeHead) -> Reference | None:
+    """Another horn's sound is no measure of this one's."""
+    take = db.get(TakeRow, terms.reference_take)
+    if take is None or take.discarded_at is not None or take.horn != terms.horn:
+        return None
+    text = db.scalar(select(VoiceRow.voice).where(VoiceRow.take_id == take.id))
+    voice = unpacked(Voice, text) if text else _voice_in(db, take, terms.instrument)
+    if voice is None:
+        return None
+    return Reference(voice, device_key(unpacked(dict[str, Any], take.device)) != device_key(head.device))
+
+
+def _voice_in(db: Session, take: TakeRow, horn: Instrument) -> Voice | None:
+    """Of a take that came in a file, whose voices are not kept apart."""
+    newest = (
+        select(AnalysisRow.measures).where(AnalysisRow.take_id == take.id).order_by(AnalysisRow.version.desc()).limit(1)
+    )
+    text = db.scalar(newest)
+    found = easiest_voice(unpacked(Figure, take.figure), horn, unpacked(Measures, text)) if text else None
+    return None if found is None else found.voice
