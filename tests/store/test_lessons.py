@@ -214,6 +214,7 @@ def test_a_lesson_is_taken_over_part_by_part(student: House, teacher: House, tmp
     assert len(figures) == 3
     assert [param.key for param in figures["A tune"].choices][:2] == ["octave", "semitones"]
     assert figures["A tune"].params == {"semitones": "2"}
+    assert student.players.get(me).settings.reference_take == match
     assert [one.name for one in student.routines.all(me)][-1] == "Tuesday"
     assert student.players.get(me).limits["centre_cents"] == 14.0
     assert [one.date for one in student.programmes.all(me)] == [by.isoformat()]

@@ -284,6 +284,7 @@ class Lessons:
             self._material.keep(
                 person, name[:80], Wish(one.figure.family, {}), from_outside(one.figure), words=one.words
             )
+            self._players.change_settings(person.id, {"reference_take": one.take_id})
         elif isinstance(one, LessonRoutine):
             self._routines.keep(person.id, one.name, one.blocks)
         elif isinstance(one, LessonAim):
