@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 
-from orexis.core.measures.played import slot_breaks
+from orexis.core.measures.breaks import slot_breaks
 from orexis.core.measures.silence import dip_in_a_room
 from orexis.core.notes import HeardNote, may_hold_ghosts
 from orexis.core.room import Room

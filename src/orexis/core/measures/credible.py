@@ -8,7 +8,7 @@ where a written note lies is believed on its pitch alone.
 import numpy as np
 
 from orexis.core.figures import Figure, Medium
-from orexis.core.horn import Instrument, all_tubes, partial_frequency_hz
+from orexis.core.horn import Instrument, all_tubes, slots_hz
 from orexis.core.notes import RIGHT_CENTS, HeardNote
 from orexis.core.theory import cents_between
 from orexis.core.trace import Trace
@@ -60,10 +60,4 @@ def _usual_db(levels: np.ndarray, lengths: np.ndarray) -> float:
 
 def _slots_hz(horn: Instrument) -> np.ndarray:
     """Every slot of every tube."""
-    return np.array(
-        [
-            partial_frequency_hz(horn, tube, partial)
-            for tube in all_tubes(horn)
-            for partial in range(1, horn.top_partial + 3)
-        ]
-    )
+    return np.array([hz for tube in all_tubes(horn) for _, hz in slots_hz(horn, tube)])

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from orexis.core.horn import Instrument, Tube, partial_frequency_hz
+from orexis.core.horn import Instrument, Tube, slots_hz
 from orexis.core.measures.note import smooth_level
 from orexis.core.measures.silence import ECHOES, HOLE_DB, Dip, dip_in_a_room, dry_hole
 from orexis.core.measures.values import Caught, MoveMeasures
@@ -141,11 +141,7 @@ def _caught(trace: Trace, pair: Between, horn: Instrument, start: int, stop: int
     track = cents_track(trace, start, stop)
     heard = trace.voiced[start : stop + 1]
     found = []
-    slots = sorted(
-        (partial_frequency_hz(horn, tube, partial), partial)
-        for tube in pair.tubes
-        for partial in range(1, horn.top_partial + 3)
-    )
+    slots = sorted((hz, partial) for tube in pair.tubes for partial, hz in slots_hz(horn, tube))
     for hz, partial in slots:
         if min(abs(cents_between(pair.before.f0_hz, hz)), abs(cents_between(pair.after.f0_hz, hz))) < 1.5 * _NEAR_CENTS:
             continue

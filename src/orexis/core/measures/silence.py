@@ -3,7 +3,7 @@
 In a dry room the level falls away at once, and the hole is read off the level. Where the room rings, the sound is read without
 its tail (core/room) and band by band: what counts is how far most bands lie under the straight line between the two notes. Echoes
 lift one harmonic and weaken the next, and the old note's tail is taken from some bands of the new one: the median evens that
-out; what is left hides a push that is no deeper, the more the longer the room rings. A hole has steep sides, a push has none.
+out; what is left hides a push that is no deeper, the more the longer the room rings. A hole has steep sides, or is deeper than any push.
 """
 
 from dataclasses import dataclass
@@ -20,6 +20,7 @@ _WIDENING_S = 0.010
 # In a room: what is looked at on either side, where a hole begins and ends, and what of its depth counts.
 _BEFORE_S, _AFTER_S, _USUAL_S, _LEAVING_S = 0.18, 0.12, 0.2, 0.04
 _EDGE_DB, _STEEP, _STEEP_S = 6.0, 0.5, 0.05  # a hole is still so wide at this share of its depth
+_NO_PUSH_DB = 25.0  # whatever its sides
 _MOST_DB = 30.0
 _HEARD_DB, _LEAST_BANDS = 25.0, 3
 _OWN_DB = 15.0  # where two notes share too few bands: those in which each is strong
@@ -66,7 +67,7 @@ def dip_in_a_room(bands_db: Floats, before: HeardNote, after: HeardNote, echoes_
         return Dip(None, None, None, none=True)
     a, b = _stretch(mean, deepest, _EDGE_DB)
     c, d = _stretch(most, deepest, max(_EDGE_DB, _STEEP * depth))
-    if (d - c) * HOP_S < _STEEP_S:
+    if (d - c) * HOP_S < _STEEP_S and depth < _NO_PUSH_DB:
         return Dip(0.0, None, round(depth, 1))
     return Dip(1000.0 * (b - a) * HOP_S, round((first + a) * HOP_S, 4), round(depth, 1))
 

@@ -7,7 +7,8 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from orexis.core.figures import Figure, Medium
-from orexis.core.horn import Instrument, Tube, partial_frequency_hz, tube_holding
+from orexis.core.horn import Instrument, Tube, tube_holding
+from orexis.core.measures.breaks import breaks_in
 from orexis.core.measures.breath import room_db
 from orexis.core.measures.buzz import own_buzz
 from orexis.core.measures.credible import credible_notes
@@ -16,7 +17,7 @@ from orexis.core.measures.glide import glide_of, glides_in, parted_by_glides, ze
 from orexis.core.measures.lost import lost_ms
 from orexis.core.measures.move import Between, Direct, move_measures
 from orexis.core.measures.note import Surroundings, note_measures
-from orexis.core.measures.played import cracks, played_notes, slot_breaks, unsettled_s
+from orexis.core.measures.talk import played_notes
 from orexis.core.measures.values import Measures, MoveMeasures, NoteMeasures, SoundCheck
 from orexis.core.notes import (
     HeardNote,
@@ -44,7 +45,6 @@ class Ringing:
 
 _CLIPPED_AT = 0.985
 _BEFORE_TONE_S = 0.3  # a hole so shortly before the first tone would change its start
-_TROUBLED_S, _MAY_RING = 0.03, 3  # notes before one that may still ring in it
 _ON_TUBE = 45.0  # cents: without a figure, two notes so near to partials of a tube were played on it
 
 
@@ -88,7 +88,7 @@ def measure(
     notes = []
     since = 0.0
     for i, row in enumerate(rows):
-        split, cracked = _breaks(trace, direct, rows, i, horn) if row.heard else (0, 0)
+        split, cracked = breaks_in(trace, direct, rows, i, horn) if row.heard else (0, 0)
         cracked = max(cracked, broken.get(row.heard.id, 0) if row.heard else 0)
         here = replace(around, since_s=since, splits=splits.get(i, 0) + split, cracks=cracked)
         notes.append(_with_glide(note_measures(trace, row, i, here), trace, row, rows, around))
@@ -117,26 +117,6 @@ def measure(
             room_hides_ms=ringing.room.hides_ms if ringing else None,
         ),
     )
-
-
-def _breaks(trace: Trace, direct: Trace, rows: tuple[Row, ...], place: int, horn: Instrument) -> tuple[int, int]:
-    """Splits and cracks. Where the room rings, one must trouble the sound as it came as well as the one without the room."""
-    row, after = rows[place], rows[place + 1].written if place + 1 < len(rows) else None
-    assert row.heard is not None
-    if direct is trace:
-        return cracks(trace, row.heard)
-    rings = tuple(before.heard.f0_hz for before in rows[max(0, place - _MAY_RING) : place] if before.heard)
-    split, crack = cracks(trace, row.heard, rings)
-    if any(note is not None and note.glide_beats > 0.0 for note in (row.written, after)):
-        return split, 0  # the echoes of a pitch that moves are pitches of their own
-    if unsettled_s(trace, row.heard) >= _TROUBLED_S:
-        crack = max(crack, cracks(direct, row.heard, rings)[1])
-    if row.written is None or not row.right:
-        return split, crack
-    partials = range(1, horn.top_partial + 3)
-    slots = np.array([partial_frequency_hz(horn, row.written.tube, partial) for partial in partials])
-    more = slot_breaks(trace, direct, row.heard, slots, rings)
-    return max(split, more[0]), max(crack, more[1])
 
 
 def check_sound(sound: Sound, trace: Trace, *, live: bool = False) -> SoundCheck:

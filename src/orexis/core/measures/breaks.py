@@ -1,22 +1,14 @@
-"""What of the voiced sound is playing: speech is turned away, and breaks to another partial are counted.
-
-A played note stands still: part of it lies within 20 cents for 80 ms, and its level holds. In talk the voice glides and
-the level rises and falls with every syllable; a few syllables may stand still by chance, but never most of the time.
-"""
+"""Breaks of a note to another partial and back: at its start a split, later a crack."""
 
 import numpy as np
 
-from orexis.core.notes import HeardNote, runs
+from orexis.core.horn import Instrument, slots_hz
+from orexis.core.notes import HeardNote, Row, runs
 from orexis.core.sound import Floats
 from orexis.core.theory import cents_between
 from orexis.core.trace import HOP_S, Trace
 
-Flags = np.ndarray[tuple[int, ...], np.dtype[np.bool_]]
-
-_STILL_CENTS, _STILL_S = 20.0, 0.08
-_LEAST_TALK_S = 0.6  # less voiced sound than this is not called talk
-_PLAYED_SHARE = 0.78  # of the voiced time that stands still, in playing at least
-_PHRASE_S, _ONE_BREATH_S, _MOST_OF_IT = 0.4, 1.5, 0.6
+_TROUBLED_S, _MAY_RING = 0.03, 3  # notes before one that may still ring in it
 _CRACK_CENTS, _CRACK_S, _CRACK_LONGEST_S, _SPLIT_WITHIN_S = 120.0, 0.015, 0.3, 0.15
 _HARDLY = 0.8
 _CLEAR, _AS_CLEAR, _LEAST_PERIODS = 0.7, 0.12, 3.0
@@ -26,66 +18,23 @@ _BACK_FRAMES, _BACK_CENTS = 5, 60.0
 _ON_SLOT_CENTS, _ON_SLOT_S, _ON_SLOT_CLEAR, _BACK_S, _TROUBLE_S, _AROUND_S = 70.0, 0.03, 0.65, 0.09, 0.025, 0.03
 
 
-def played_notes(trace: Trace, heard: tuple[HeardNote, ...]) -> tuple[tuple[HeardNote, ...], bool]:
-    """The notes that are playing, and whether all there was instead was talk.
-
-    Judged phrase by phrase: sounds with less than 0.4 s between them belong to one.
-    """
-    cents = np.where(trace.voiced, cents_between(1.0, np.where(trace.voiced, trace.f0_hz, 1.0)), np.nan)
-    still = _still(cents)
-    kept: list[list[HeardNote]] = []
-    talked_s = 0.0
-    for phrase in _phrases(heard):
-        low, high = np.searchsorted(trace.time_s, (phrase[0].onset_s - 0.05, phrase[-1].release_s))
-        if _is_talk(trace.voiced[low:high], still[low:high]):
-            talked_s += float(trace.voiced[low:high].sum()) * HOP_S
-        else:
-            kept.append(phrase)
-    # Among talk, scraps too short to judge are talk as well.
-    if talked_s > 2.0 * sum(_length_s(phrase) for phrase in kept):
-        kept = [phrase for phrase in kept if _length_s(phrase) >= _LEAST_TALK_S]
-    return tuple(note for phrase in kept for note in phrase), talked_s > 0.0 and not kept
-
-
-def _length_s(phrase: list[HeardNote]) -> float:
-    return sum(note.release_s - note.onset_s for note in phrase)
-
-
-def _phrases(heard: tuple[HeardNote, ...]) -> list[list[HeardNote]]:
-    out: list[list[HeardNote]] = []
-    for note in heard:
-        if out and note.onset_s - out[-1][-1].release_s < _PHRASE_S:
-            out[-1].append(note)
-        else:
-            out.append([note])
-    return out
-
-
-def _is_talk(voiced: Flags, still: Flags) -> bool:
-    """Long enough to tell, mostly moving, and without one long breath of tone as a siren has."""
-    voiced_s = float(voiced.sum()) * HOP_S
-    if voiced_s < _LEAST_TALK_S or float(still.sum()) * HOP_S >= _PLAYED_SHARE * voiced_s:
-        return False
-    holes = [(a, b) for a, b in runs(~voiced) if (b - a + 1) * HOP_S < 0.02]
-    whole = voiced.copy()
-    for a, b in holes:
-        whole[a : b + 1] = True
-    longest = max(b - a + 1 for a, b in runs(whole)) * HOP_S
-    return longest < max(_ONE_BREATH_S, _MOST_OF_IT * voiced_s)
-
-
-def _still(cents: Floats) -> Flags:
-    """Frames that belong to a stretch of 80 ms within 20 cents of its middle."""
-    width = round(_STILL_S / HOP_S)
-    out = np.zeros(len(cents), bool)
-    if len(cents) < width:
-        return out
-    views = np.lib.stride_tricks.sliding_window_view(cents, width)
-    with np.errstate(invalid="ignore"):
-        calm = views.max(axis=1) - views.min(axis=1) <= 2.0 * _STILL_CENTS
-    for k in np.flatnonzero(calm):
-        out[k : k + width] = True
-    return out
+def breaks_in(trace: Trace, direct: Trace, rows: tuple[Row, ...], place: int, horn: Instrument) -> tuple[int, int]:
+    """Splits and cracks of one row. Where the room rings, one must trouble the sound as it came as well as the one without the room."""
+    row, after = rows[place], rows[place + 1].written if place + 1 < len(rows) else None
+    assert row.heard is not None
+    if direct is trace:
+        return cracks(trace, row.heard)
+    rings = tuple(before.heard.f0_hz for before in rows[max(0, place - _MAY_RING) : place] if before.heard)
+    split, crack = cracks(trace, row.heard, rings)
+    if any(note is not None and note.glide_beats > 0.0 for note in (row.written, after)):
+        return split, 0  # the echoes of a pitch that moves are pitches of their own
+    if unsettled_s(trace, row.heard) >= _TROUBLED_S:
+        crack = max(crack, cracks(direct, row.heard, rings)[1])
+    if row.written is None or not row.right:
+        return split, crack
+    slots = np.array([hz for _, hz in slots_hz(horn, row.written.tube)])
+    more = slot_breaks(trace, direct, row.heard, slots, rings)
+    return max(split, more[0]), max(crack, more[1])
 
 
 def _comes_back_at_once(after: Floats, note_hz: float) -> bool:
