@@ -46,9 +46,10 @@ check:
 web:
 	cd frontend && npm run -s test
 
-# Sound that goes through the browser's microphone path in real time has the machine to itself.
+# Three at a time on two cores: page tests mostly wait. Sound that goes through the browser's microphone path in real
+# time has the machine to itself.
 unit:
-	$(PY) -m pytest -n 2 --dist worksteal -m "not realtime and not broad" --durations=15
+	$(PY) -m pytest -n 3 --dist worksteal -m "not realtime and not broad" --durations=15
 	$(PY) -m pytest -m realtime tests/web
 
 wheel: setup

@@ -52,6 +52,11 @@ def heard(
     return hearing, truth, figure
 
 
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """The long ones first, so that no worker is left alone with them at the end."""
+    items.sort(key=lambda item: "tests/web" not in item.path.as_posix())
+
+
 @pytest.fixture
 def hear() -> Callable[..., Heard]:
     return heard

@@ -225,10 +225,10 @@ def free_port() -> int:
 class Server:
     """A real server in a process of its own, to be killed."""
 
-    def __init__(self, data: Path, port: int) -> None:
+    def __init__(self, data: Path, port: int, grace_s: float = 30.0) -> None:
         code = (
             "import uvicorn, pathlib; from orexis.api.app import create_app; "
-            f"uvicorn.run(create_app(pathlib.Path({str(data)!r}), recovery_grace_s=2.0), "
+            f"uvicorn.run(create_app(pathlib.Path({str(data)!r}), recovery_grace_s={grace_s}), "
             f"host='127.0.0.1', port={port}, log_level='warning')"
         )
         self.base = f"http://127.0.0.1:{port}"
@@ -319,7 +319,7 @@ def test_when_both_die_what_arrived_is_recovered(tmp_path: Path) -> None:
         while arrived < 9 * rate - BLOCK:
             arrived = receive(ws, "frames")["received"]
         server.kill()
-    server = Server(tmp_path, free_port())
+    server = Server(tmp_path, free_port(), grace_s=2.0)
     try:
         for _ in range(400):
             found = server.call(f"/api/sessions/{session}")

@@ -1,10 +1,9 @@
 """A real server in a process, and headless Chromium whose microphone is a sound file."""
 
 import json
-import os
+import multiprocessing
 import socket
-import subprocess
-import sys
+import time
 import urllib.request
 from collections.abc import Callable, Iterator
 from pathlib import Path
@@ -14,6 +13,7 @@ import numpy as np
 import pytest
 from playwright.sync_api import Browser, Page, Playwright, expect, sync_playwright
 
+from orexis.cli.server import serve
 from orexis.core.player import parse_flaws, play
 from orexis.core.sound import Sound
 from orexis.files.soundfiles import write_wav
@@ -31,6 +31,10 @@ FLAGS = [
 ]
 
 
+# Loading takes seconds, and nearly every test starts a server; tests/cli and the wheel start it from its command.
+LOADED = multiprocessing.get_context("forkserver")
+LOADED.set_forkserver_preload(["tests.web.loaded"])
+
 # A count-in alone takes four seconds, and a busy machine takes its time.
 expect.set_options(timeout=60_000)
 
@@ -47,12 +51,26 @@ class Site:
     def __init__(self, data: Path) -> None:
         port, self.stand_port = free_port(), free_port()
         self.base = f"http://127.0.0.1:{port}"
-        command = [sys.executable, "-m", "orexis.cli.main", "serve", "--port", str(port), "--data", str(data)]
-        command += ["--stand-port", str(self.stand_port)]
-        command += ["--workers", "0"]  # quick to start; workers have tests of their own
-        self.process = subprocess.Popen(command, stdout=subprocess.PIPE, env=dict(os.environ), text=True)
-        assert self.process.stdout is not None
-        assert self.process.stdout.readline().startswith(self.base)
+        self.process = LOADED.Process(
+            target=serve,
+            kwargs={
+                "host": "127.0.0.1",
+                "port": port,
+                "stand_port": self.stand_port,
+                "data": data,
+                "open_browser": False,
+                "workers": 0,  # quick to start; workers have tests of their own
+            },
+            daemon=True,
+        )
+        self.process.start()
+        for _ in range(1200):
+            try:
+                self.call("/api/health")
+                return
+            except OSError:
+                time.sleep(0.05)
+        raise AssertionError("the server did not start")
 
     def call(self, path: str, body: object | None = None, method: str | None = None) -> Any:
         data = json.dumps(body).encode() if body is not None else None
@@ -74,9 +92,7 @@ class Site:
 
     def close(self) -> None:
         self.process.terminate()
-        self.process.wait(timeout=10)
-        if self.process.stdout is not None:
-            self.process.stdout.close()
+        self.process.join(timeout=10)
 
 
 @pytest.fixture

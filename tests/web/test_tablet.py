@@ -100,7 +100,7 @@ def test_the_shell_opens_without_the_server_and_says_that_it_sleeps(site: Site, 
     assert manifest["display"] == "fullscreen"
     page.reload()
     site.process.terminate()
-    site.process.wait(timeout=15)
+    site.process.join(timeout=15)
     page.goto(f"{site.base}/log")
     expect(page.get_by_role("heading", name="sleeps")).to_be_visible()
 

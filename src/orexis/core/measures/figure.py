@@ -10,7 +10,7 @@ from typing import Any
 import numpy as np
 
 from orexis.core.figures import Figure
-from orexis.core.horn import Instrument, all_tubes, partial_near
+from orexis.core.horn import Instrument, Tube, all_tubes, partial_frequency_hz
 from orexis.core.measures.breath import inhalations
 from orexis.core.measures.envelope import Reference, Voice, match, natural_db
 from orexis.core.measures.slope import theil_sen
@@ -278,9 +278,15 @@ def _in_slots(tracks: Sequence[Floats], horn: Instrument) -> float:
     slow = np.concatenate(tracks)[speed < _SLOT_SPEED]
     if not len(slow):
         return 0.0
-    places = [ratio_of(cents) for cents in slow[:: max(1, len(slow) // 200)]]
-    best = max(
-        np.mean([abs(partial_near(horn, tube, float(hz))[1]) <= _SLOT_CENTS for hz in places])
-        for tube in all_tubes(horn)
-    )
-    return float(best) * len(slow) / len(speed)
+    places = slow[:: max(1, len(slow) // 200)]
+    best = max(float(np.mean(np.abs(_off_slots(places, horn, tube)) <= _SLOT_CENTS)) for tube in all_tubes(horn))
+    return best * len(slow) / len(speed)
+
+
+def _off_slots(cents: Floats, horn: Instrument, tube: Tube) -> Floats:
+    """How far each pitch, in cents above 1 Hz, lies above the nearest partial of the tube."""
+    ratio = 2.0 ** ((cents - cents_between(1.0, partial_frequency_hz(horn, tube, 1))) / 1200.0)
+    below = np.maximum(1.0, np.floor(ratio))
+    above = np.maximum(1.0, np.ceil(ratio))
+    under, over = (1200.0 * np.log2(ratio / partial) for partial in (below, above))
+    return np.where(np.abs(under) <= np.abs(over), under, over)

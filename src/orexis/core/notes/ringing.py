@@ -10,6 +10,7 @@ from dataclasses import dataclass, replace
 from itertools import pairwise
 
 import numpy as np
+from scipy.fft import rfft
 
 from orexis.core.notes.segment import runs
 from orexis.core.notes.values import HeardNote
@@ -177,11 +178,12 @@ def _spectra(sound: Sound, first: int, last: int, lowest_hz: float) -> _Power:
     length_s = min(max(_WINDOW_PERIODS / lowest_hz, _WINDOW_S[0]), _WINDOW_S[1])
     width = round(length_s * sound.rate)
     size = 1 << (width - 1).bit_length()
-    weight = np.hanning(width)
-    half = width // 2
-    out = np.empty((last - first, size // 2 + 1))
-    padded = np.concatenate((np.zeros(half), sound.samples.astype(np.float64), np.zeros(width)))
-    for i in range(last - first):
-        at = min(round((first + i) * HOP_S * sound.rate), len(padded) - width)
-        out[i] = np.abs(np.fft.rfft(padded[at : at + width] * weight, size)) ** 2
+    starts = np.rint(np.arange(first, last) * HOP_S * sound.rate).astype(int) - width // 2
+    low, high = int(starts[0]), int(starts[-1]) + width
+    near = sound.samples[max(0, low) : max(0, high)].astype(np.float32)
+    padded = np.concatenate((np.zeros(max(0, -low), np.float32), near))
+    padded = np.concatenate((padded, np.zeros(max(0, high - low - len(padded)), np.float32)))
+    views = np.lib.stride_tricks.sliding_window_view(padded, width)[starts - low]
+    spectra = rfft(views * np.hanning(width).astype(np.float32), size, axis=1)
+    out = spectra.real**2 + spectra.imag**2
     return _Power(first, out, sound.rate / size, 2.0 / length_s)

@@ -1,6 +1,7 @@
 """Loudness in bands: where echoes lift one harmonic and weaken the next, the mean of many bands says what the player did."""
 
 import numpy as np
+from scipy.fft import rfft
 
 from orexis.core.sound import Floats, Sound
 
@@ -13,16 +14,17 @@ def band_levels_db(sound: Sound) -> Floats:
     """Power of each third octave in dB, every 5 ms; shape (frames, 16)."""
     width = round(_WINDOW_S * sound.rate)
     size = 1 << (width - 1).bit_length()
-    weight = np.hanning(width)
-    samples = np.nan_to_num(sound.samples.astype(np.float64), posinf=1.0, neginf=-1.0)
-    padded = np.concatenate((np.zeros(width // 2), samples, np.zeros(width)))
+    # Single precision: far finer than what is read from it, and twice as fast.
+    weight = np.hanning(width).astype(np.float32)
+    samples = np.nan_to_num(sound.samples.astype(np.float32), posinf=1.0, neginf=-1.0)
+    padded = np.concatenate((np.zeros(width // 2, np.float32), samples, np.zeros(width, np.float32)))
     starts = np.rint(np.arange(int(sound.duration_s / _HOP_S)) * _HOP_S * sound.rate).astype(int)
     views = np.lib.stride_tricks.sliding_window_view(padded, width)
     edges = np.clip(np.rint(_EDGES_HZ * size / sound.rate).astype(int), 1, size // 2)
-    out = np.empty((len(starts), len(edges) - 1))
+    out = np.zeros((len(starts), len(edges) - 1))
+    wide = np.flatnonzero(np.diff(edges))  # a band without a bin of its own has no power
     for first in range(0, len(starts), _BLOCK):
-        part = views[starts[first : first + _BLOCK]] * weight
-        power = np.abs(np.fft.rfft(part, size, axis=1)) ** 2
-        total = np.concatenate((np.zeros((len(part), 1)), np.cumsum(power, axis=1)), axis=1)
-        out[first : first + _BLOCK] = total[:, edges[1:]] - total[:, edges[:-1]]
+        spectra = rfft(views[starts[first : first + _BLOCK]] * weight, size, axis=1)[:, : edges[-1]]
+        power = spectra.real**2 + spectra.imag**2
+        out[first : first + _BLOCK, wide] = np.add.reduceat(power, edges[:-1][wide], axis=1)
     return np.asarray(10.0 * np.log10(np.maximum(out, 1e-12)))

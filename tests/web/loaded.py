@@ -1,0 +1,7 @@
+"""Everything that a server loads, loaded once: the servers of the page tests are forked from the process that did."""
+
+import orexis.api.app
+import orexis.cli.server  # noqa: F401
+from orexis.core.trace import warm
+
+warm()
