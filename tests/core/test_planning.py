@@ -7,9 +7,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from orexis.core.coach import Care, Lips, Range, Stage
+from orexis.core.coach import Care, Lips, Range, Rung, RungState, Stage
+from orexis.core.coach.ladder import Kept as RungKept
 from orexis.core.figures import FAMILIES, Advance, Load, Place, SetPlayed, sets_today
-from orexis.core.horn import HORNS, horn_named
+from orexis.core.horn import HORNS, Setup, horn_named
 from orexis.core.planning import (
     DayPlan,
     Days,
@@ -19,6 +20,8 @@ from orexis.core.planning import (
     Known,
     Lately,
     Practised,
+    Remembered,
+    Said,
     TakeFact,
     Week,
     Wish,
@@ -27,6 +30,7 @@ from orexis.core.planning import (
     compose,
     day_series,
     instead,
+    known_of,
     monday,
     plan_week,
     planned_blocks,
@@ -36,6 +40,7 @@ from orexis.core.practice import Owned
 from orexis.core.progress import Standing
 from orexis.core.schools import DEFAULTS, Ask
 from orexis.core.schools import Choice as School
+from orexis.core.theory import parse_pitch
 from orexis.errors import FigureError, InputError
 
 TODAY = 739_945
@@ -149,6 +154,31 @@ def test_owned_notes_that_were_not_met_are_taken_up() -> None:
     assert (block.params["steps"], block.step) == ("2", None)
     high = compose(known(stale=(easy + 17,)), 30)
     assert "one note of yours" in next(block for block in high.blocks if block.family == "step-ladder").why
+
+
+def said_by(low: str | None, high: str | None, rungs: dict[int, Rung] | None = None) -> Known:
+    low_note, high_note = (None if name is None else parse_pitch(name) for name in (low, high))
+    horn = horn_named("trumpet-bb").with_setup(Setup(comfortable_low=low_note, comfortable_high=high_note))
+    remembered = Remembered(rungs=rungs or {})
+    return known_of(
+        remembered, Said(), horn=horn, stage=Stage.GROWING, schools=DEFAULTS, care=Care(), today=TODAY, week=None
+    )
+
+
+def test_what_is_called_comfortable_says_where_work_begins_until_something_is_owned() -> None:
+    usual, said = said_by(None, None), said_by("Bb3", "D4")
+    low, high = parse_pitch("Bb3").midi, parse_pitch("D4").midi
+    assert said.start_up == low < (usual.start_up or 0)
+    assert (said.start_down, said.top(joined=True)) == (low, high)
+    tones = next(block for block in compose(said, 30).blocks if block.family == "long-low-tones")
+    assert tones.params["start"] == "Bb3"
+    wide = said_by("Bb3", "C5")
+    assert wide.start_up == parse_pitch("C5").midi - 5
+    owned = {midi: Rung(midi, RungState.OWNED, alone=RungKept(RungState.OWNED)) for midi in range(58, 70)}
+    known_better = said_by("Bb3", "D4", owned)
+    assert known_better.said_low() is None
+    assert known_better.top(joined=False) == 69 > high
+    assert known_better.start_up == said_by(None, None, owned).start_up
 
 
 def test_a_player_keeps_leaves_out_and_arranges() -> None:

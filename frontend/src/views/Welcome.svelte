@@ -1,8 +1,10 @@
 <script lang="ts">
   import { api } from '../lib/api/client';
   import BringIn from '../lib/components/BringIn.svelte';
+  import ComfortStrip from '../lib/components/ComfortStrip.svelte';
   import { navigate } from '../lib/router';
   import { household } from '../lib/state/household.svelte';
+  import { midiOf, pitchName, pitchOfMidi, type Pitch } from '../lib/view/pitch';
 
   const stages: Record<string, string> = {
     starting: 'Starting – first months, notes still come and go',
@@ -23,10 +25,19 @@
   let stage = $state('growing');
   let trouble = $state<string | null>(null);
   let busy = $state(false);
+  /** What is comfortable today, as it is written. */
+  let comfort = $state<{ from: Pitch | null; to: Pitch | null }>({ from: null, to: null });
 
   const horns = $derived(household.catalogue?.horns ?? []);
-  const parts = $derived(horns.find((item) => item.id === horn)?.parts ?? []);
+  const taken = $derived(horns.find((item) => item.id === horn));
+  const parts = $derived(taken?.parts ?? []);
   const chosenPart = $derived(parts.some((item) => item.id === part) ? part : (parts[0]?.id ?? null));
+
+  const higher = $derived(parts.find((item) => item.id === chosenPart)?.semitones ?? 0);
+
+  function sounding(note: Pitch | null): Pitch | null {
+    return note && pitchOfMidi(midiOf(note) - higher);
+  }
 
   function partName(item: { id: string; clef: string; semitones: number }): string {
     const clef = clefs[item.clef] ?? item.clef;
@@ -41,12 +52,14 @@
     try {
       household.setSource(source);
       const player = await api.addPlayer({ name: name.trim() || 'Player', stage, horn, part: chosenPart, a4_hz: 440 });
+      const [low, high] = [sounding(comfort.from), sounding(comfort.to)];
+      if (low) await api.changeHorn(player.id, { ...player.setup, comfortable_low: low, comfortable_high: high });
       await household.load();
       household.choose(player.id);
       const session = await api.openSession({
         player_id: player.id,
         family: 'long-low-tones',
-        params: { steps: '2' },
+        params: low ? { steps: '2', start: pitchName(low) } : { steps: '2' },
         anyway: false,
       });
       await navigate('/stand/:id', { params: { id: session.id } });
@@ -81,13 +94,19 @@
     >
     <label class="field">
       <span>Horn</span>
-      <select bind:value={horn}>
+      <select bind:value={horn} onchange={() => (comfort = { from: null, to: null })}>
         {#each horns as item (item.id)}<option value={item.id}>{item.name}</option>{/each}
       </select>
     </label>
     <label class="field">
       <span>Your part is written in</span>
-      <select value={chosenPart} onchange={(event) => (part = event.currentTarget.value)}>
+      <select
+        value={chosenPart}
+        onchange={(event) => {
+          part = event.currentTarget.value;
+          comfort = { from: null, to: null };
+        }}
+      >
         {#each parts as item (item.id)}<option value={item.id}>{partName(item)}</option>{/each}
       </select>
     </label>
@@ -97,6 +116,20 @@
         {#each Object.entries(stages) as [id, text] (id)}<option value={id}>{text}</option>{/each}
       </select>
     </label>
+    {#if taken}
+      <div>
+        <p class="quiet mb-2 text-sm">
+          Comfortable today, in two taps: the lowest note and the highest. You may leave it open.
+        </p>
+        <ComfortStrip
+          low={taken.low + higher}
+          high={taken.high + higher}
+          from={comfort.from}
+          to={comfort.to}
+          onchange={(from, to) => (comfort = { from, to })}
+        />
+      </div>
+    {/if}
     {#if trouble}<p role="alert">{trouble}</p>{/if}
     <div class="flex flex-wrap gap-4">
       <button class="press first" type="submit" disabled={busy}>To the stand, with my microphone</button>

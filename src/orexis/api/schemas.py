@@ -145,6 +145,8 @@ class HornOut(BaseModel):
     mechanism: Literal["valves", "slide"]
     valves: list[str]
     moving: list[MovingSlide]
+    low: int  # keyboard numbers of its usual range
+    high: int
     source: str
 
 

@@ -92,6 +92,8 @@ def horn_out(horn: Instrument) -> HornOut:
         mechanism="slide" if horn.slides else "valves",
         valves=_valve_names(horn),
         moving=[] if isinstance(horn.mechanism, HandSlide) else list(horn.mechanism.moving),
+        low=horn.lowest.midi,
+        high=horn.highest.midi,
         source=horn.source,
     )
 

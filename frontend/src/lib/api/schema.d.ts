@@ -2840,10 +2840,14 @@ export interface components {
          * @description A horn of the catalogue.
          */
         HornOut: {
+            /** High */
+            high: number;
             /** Id */
             id: string;
             /** Kind */
             kind: string;
+            /** Low */
+            low: number;
             /**
              * Mechanism
              * @enum {string}
@@ -4616,6 +4620,8 @@ export interface components {
          * @description What is this player's own about a horn. Corrections are cents added to theory, by partial; so is what was learned.
          */
         Setup: {
+            comfortable_high?: components["schemas"]["Pitch"] | null;
+            comfortable_low?: components["schemas"]["Pitch"] | null;
             /**
              * Corrections
              * @default []

@@ -17,6 +17,14 @@
   /** Own bottom and top, as they sound; empty: as far as the horn usually goes. */
   let lowest = $state('');
   let highest = $state('');
+  let easyLow = $state('');
+  let easyHigh = $state('');
+  const ends = $derived<[string, string, (value: string) => void, string][]>([
+    ['Your bottom', lowest, (value) => (lowest = value), 'as far as the horn usually goes'],
+    ['Your top', highest, (value) => (highest = value), 'as far as the horn usually goes'],
+    ['Comfortable today, from', easyLow, (value) => (easyLow = value), 'as your record says'],
+    ['Comfortable today, up to', easyHigh, (value) => (easyHigh = value), 'as your record says'],
+  ]);
   const material = new Loaded<Material>();
   const notes = $derived(material.value?.notes ?? []);
   const partials = Array.from({ length: 11 }, (_, i) => i + 2);
@@ -27,6 +35,7 @@
     travel = setup?.travel_m != null ? Math.round(setup.travel_m * 1000) / 10 : null;
     slides = (setup?.moving ?? horn.moving).map((slide) => ({ ...slide }));
     [lowest, highest] = [pitchName(setup?.lowest), pitchName(setup?.highest)];
+    [easyLow, easyHigh] = [pitchName(setup?.comfortable_low), pitchName(setup?.comfortable_high)];
     void material.load(() => api.material(player.id));
     corrections = Object.fromEntries((setup?.corrections ?? []).map((item) => [item.partial, item.cents]));
   });
@@ -39,6 +48,8 @@
       travel_m: travel === null ? null : travel / 100,
       lowest: pitchOf(lowest),
       highest: pitchOf(highest),
+      comfortable_low: pitchOf(easyLow),
+      comfortable_high: pitchOf(easyHigh),
       moving: horn.mechanism === 'valves' ? slides : null,
       corrections: partials.flatMap((n) => (corrections[n] ? [{ partial: n, cents: corrections[n] }] : [])),
     };
@@ -60,11 +71,11 @@
     <span>Room, in degrees Celsius</span>
     <input type="number" min="-5" max="45" step="0.5" bind:value={room} />
   </label>
-  {#each [['Your bottom', lowest, (value: string) => (lowest = value)], ['Your top', highest, (value: string) => (highest = value)]] as const as [label, value, set] (label)}
+  {#each ends as [label, value, set, open] (label)}
     <label class="field">
       <span>{label}</span>
       <select {value} onchange={(event) => set(event.currentTarget.value)}>
-        <option value="">as far as the horn usually goes</option>
+        <option value="">{open}</option>
         {#if value && !notes.some((note) => note.sounding === value)}<option {value}
             >{noteName(value)} (sounding)</option
           >{/if}

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { midiOf, pitchName, pitchOf } from './pitch';
+import { midiOf, naturalsBetween, pitchName, pitchOf, pitchOfMidi } from './pitch';
 
 describe('pitches', () => {
   it('are read, written and counted', () => {
@@ -17,5 +17,10 @@ describe('pitches', () => {
     for (const wrong of ['', 'H4', 'C', 'Cb#4x']) expect(pitchOf(wrong)).toBeNull();
     expect(pitchName(null)).toBe('');
     expect(midiOf(null)).toBeNaN();
+  });
+
+  it('are made from the keyboard, and its white keys are counted off', () => {
+    expect([60, 58, 21].map((midi) => pitchName(pitchOfMidi(midi)))).toEqual(['C4', 'Bb3', 'A0']);
+    expect(naturalsBetween(58, 65).map(pitchName)).toEqual(['B3', 'C4', 'D4', 'E4', 'F4']);
   });
 });

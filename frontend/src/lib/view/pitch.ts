@@ -22,3 +22,16 @@ export function pitchOf(name: string): Pitch | null {
 export function midiOf(pitch: Pitch | null): number {
   return pitch ? 12 * (pitch.octave + 1) + (STEPS[pitch.step] ?? 0) + pitch.alter : NaN;
 }
+
+const FLATS = ['C', 'Db', 'D', 'Eb', 'E', 'F', 'Gb', 'G', 'Ab', 'A', 'Bb', 'B'];
+
+/** The pitch of a keyboard number, black keys as flats. */
+export function pitchOfMidi(midi: number): Pitch {
+  const name = `${FLATS[midi % 12] ?? 'C'}${Math.floor(midi / 12) - 1}`;
+  return pitchOf(name) ?? { step: 'C', alter: 0, octave: 4 };
+}
+
+/** The white keys from one keyboard number to another. */
+export function naturalsBetween(low: number, high: number): Pitch[] {
+  return Array.from({ length: high - low + 1 }, (_, i) => pitchOfMidi(low + i)).filter((pitch) => pitch.alter === 0);
+}

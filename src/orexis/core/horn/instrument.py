@@ -121,6 +121,9 @@ class Setup:
     travel_m: float | None = None
     lowest: Pitch | None = None  # the player's own bottom and top, concert; None: those of the catalogue
     highest: Pitch | None = None
+    # What the player says is comfortable today, concert: where work begins until the record knows better.
+    comfortable_low: Pitch | None = None
+    comfortable_high: Pitch | None = None
     learned: tuple[Learned, ...] = ()
     preferred: tuple[Preferred, ...] = ()
     shifts_at: Pitch | None = None  # the pedal that still needs a shift of the lips: no sets below it
@@ -221,6 +224,11 @@ def _check_setup(setup: Setup) -> None:
         raise HornError("One way is preferred for a note: take the other away.")
     if any(not 0 <= slide.travel_mm <= LONGEST_SLIDE_MM for slide in setup.moving or ()):
         raise HornError(f"A valve slide moves 0 to {LONGEST_SLIDE_MM:g} mm.")
+    low_note, high_note = setup.comfortable_low, setup.comfortable_high
+    if low_note is not None and high_note is not None and low_note.midi > high_note.midi:
+        raise HornError(
+            f"Comfortable from {low_note.name} up to {high_note.name} (concert): the lower note comes first."
+        )
     if setup.travel_m is not None and not 0.3 <= setup.travel_m <= 1.2:
         raise HornError(f"The hand slide moves {100 * setup.travel_m:g} cm: write 30 to 120.")
 

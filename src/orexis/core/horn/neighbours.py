@@ -118,8 +118,14 @@ def pedal_slots(horn: Instrument) -> tuple[Slot, ...]:
 
 
 def checked_range(horn: Instrument) -> Instrument:
-    """The horn itself; HornError where its own bottom or top has no slot to play it on."""
-    for pitch, what in ((horn.setup.lowest, "bottom"), (horn.setup.highest, "top")):
+    """The horn itself; HornError where a note that the player named has no slot to play it on."""
+    named = {
+        "bottom": horn.setup.lowest,
+        "top": horn.setup.highest,
+        "comfortable low note": horn.setup.comfortable_low,
+        "comfortable high note": horn.setup.comfortable_high,
+    }
+    for what, pitch in named.items():
         if pitch is not None and not has_slot(horn, pitch):
             raise HornError(
                 f"Your {what} is {pitch.name} (concert), and no tube of the {horn.name} has a slot there: choose a note "

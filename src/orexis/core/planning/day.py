@@ -156,19 +156,22 @@ def _made(known: Known, family: Family, minutes: float, why: str, given: Mapping
 
 def _placed(known: Known, family: Family) -> dict[str, str]:
     """Where the record lets the register work begin; nothing where no range is known yet."""
-    horn, owned = known.horn, known.owned
+    horn = known.horn
+    alone, joined = known.top(joined=False), known.top(joined=True)
     match family.id:
         case "step-ladder" if known.start_up is not None:
             rungs = "4" if known.stage == Stage.STARTING else "6"
             return {"start": _name(known, min(known.start_up, horn.highest.midi - 1)), "rungs": rungs}
-        case "pair-ladder" if owned.alone.high is not None:
-            return {"start": _name(known, owned.alone.high - 7)}
-        case "triad-with-reset" if owned.joined.high is not None:
-            return {"start": _name(known, owned.joined.high - 7 - 2)}
-        case "two-octave-scale" if owned.joined.high is not None:
-            return {"start": _name(known, owned.joined.high - 24 - 1)}
-        case "top-note-cold" if owned.alone.high is not None:
-            return {"highest": _name(known, owned.alone.high)}
+        case "long-low-tones" if (said := known.said_low()) is not None:
+            return {"start": _name(known, said)}
+        case "pair-ladder" if alone is not None:
+            return {"start": _name(known, alone - 7)}
+        case "triad-with-reset" if joined is not None:
+            return {"start": _name(known, joined - 7 - 2)}
+        case "two-octave-scale" if joined is not None:
+            return {"start": _name(known, joined - 24 - 1)}
+        case "top-note-cold" if alone is not None:
+            return {"highest": _name(known, alone)}
     return {}
 
 

@@ -17,6 +17,7 @@ LOOKED_BACK = 60  # days of families that are read
 RECENTLY = 14
 NOTES_AFTER = 7  # owned notes are taken up after so many days, so that none waits twelve
 PEDAL_FAMILY = "pedal-sets"
+_UNDER_SAID = 5  # semitones
 
 
 @dataclass(frozen=True, slots=True)
@@ -60,8 +61,6 @@ def known_of(
     rungs, days = dict(remembered.rungs), remembered.days
     planned = next((day for day in week.days if day.day == today), None) if week else None
     pedal_days = {day.day for day in days if day.family == PEDAL_FAMILY and day.takes and day.day < today}
-    # Where nothing is owned yet the climb begins on easy ground: below the middle at first.
-    otherwise = horn.easy.midi + 2 if stage == Stage.STARTING else middle_of(horn)
     return Known(
         horn=horn,
         stage=stage,
@@ -77,8 +76,8 @@ def known_of(
         spent=said.spent,
         played_load=round(sum(day.load for day in days if day.day == today), 1),
         owned=Owned(range_of(rungs, joined=False), range_of(rungs, joined=True)),
-        start_up=start_tomorrow(rungs, up=True, otherwise=otherwise),
-        start_down=max(lowest_pedal(horn).midi, start_tomorrow(rungs, up=False, otherwise=horn.easy.midi)),
+        start_up=_first_rung(rungs, horn, stage),
+        start_down=max(lowest_pedal(horn).midi, start_tomorrow(rungs, up=False, otherwise=_easy(rungs, horn))),
         stale=_stale(rungs, today),
         lately=lately(days, since=today - RECENTLY),
         standings=remembered.standings,
@@ -92,6 +91,22 @@ def known_of(
         pedal_days=sum(day >= monday(today) for day in pedal_days),
         pedals_yesterday=today - 1 in pedal_days,
     )
+
+
+def _first_rung(rungs: dict[int, Rung], horn: Instrument, stage: Stage) -> int:
+    """Where a climb begins: a few rungs inside what is owned. Where nothing is owned yet it begins on easy ground: a fourth
+    under what the player calls comfortable, or else about the middle, those who start below it.
+    """
+    low, high = horn.setup.comfortable_low, horn.setup.comfortable_high
+    if high is not None and range_of(rungs, joined=False).high is None:
+        return max(high.midi - _UNDER_SAID, low.midi if low else lowest_pedal(horn).midi)
+    return start_tomorrow(rungs, up=True, otherwise=horn.easy.midi + 2 if stage == Stage.STARTING else middle_of(horn))
+
+
+def _easy(rungs: Mapping[int, Rung], horn: Instrument) -> int:
+    """Where a descent begins where nothing is owned: the low note that the player calls comfortable, or the horn's easy one."""
+    low = horn.setup.comfortable_low
+    return low.midi if low is not None and not rungs else horn.easy.midi
 
 
 def _week_left(week: Week, days: Iterable[FamilyDay], today: int) -> float:

@@ -59,6 +59,16 @@ class Known:
         known = self.standings.get(path.family)
         return entered(path, self.stage) if known is None else stands(known, path, self.today)
 
+    def top(self, *, joined: bool) -> int | None:
+        """The highest note that is owned alone or joined; where none is yet, the one that the player calls comfortable."""
+        own, said = (self.owned.joined if joined else self.owned.alone).high, self.horn.setup.comfortable_high
+        return own if own is not None or said is None else said.midi
+
+    def said_low(self) -> int | None:
+        """The low note that the player calls comfortable, as long as nothing is owned."""
+        said = self.horn.setup.comfortable_low
+        return said.midi if said is not None and self.owned.alone.low is None else None
+
     def rate(self, family: str, share: float) -> float:
         """Load a minute of this family, rests included: the player's own, leaning on what is usual where little is known.
 
