@@ -20,11 +20,15 @@ def test_first_visit_to_a_judged_take_in_the_log(site: Site, open_page: OpenPage
     expect(page.get_by_role("heading", name="Play one note.")).to_be_visible()
     page.get_by_label("Your name").fill("Wim Olde")
     page.get_by_label("Horn").select_option("horn-f-bb")
+    for written in ("G4", "C4"):  # in either order
+        page.get_by_role("button", name=written, exact=True).click()
     page.get_by_role("button", name="Let the simulated player show it").click()
     expect(page.get_by_text("Ready when you are.")).to_be_visible()
     page.keyboard.press("PageDown")  # as a pedal does
     expect(page.get_by_text("Listening.")).to_be_visible()
     text = verdict(page)
+    own = site.call("/api/players")[0]["setup"]
+    assert [own[f"comfortable_{end}"]["step"] for end in ("low", "high")] == ["F", "C"]  # as they sound
     assert re.search("Held|Nearly|Not yet", text)
     page.get_by_role("link", name="Look closer").click()
     expect(page.get_by_role("cell", name=re.compile(r"17\d\.\d Hz"))).to_be_visible()

@@ -92,24 +92,26 @@
     <label class="field"
       ><span>Your name, or any name</span><input bind:value={name} maxlength="60" autocomplete="off" /></label
     >
-    <label class="field">
-      <span>Horn</span>
-      <select bind:value={horn} onchange={() => (comfort = { from: null, to: null })}>
-        {#each horns as item (item.id)}<option value={item.id}>{item.name}</option>{/each}
-      </select>
-    </label>
-    <label class="field">
-      <span>Your part is written in</span>
-      <select
-        value={chosenPart}
-        onchange={(event) => {
-          part = event.currentTarget.value;
-          comfort = { from: null, to: null };
-        }}
-      >
-        {#each parts as item (item.id)}<option value={item.id}>{partName(item)}</option>{/each}
-      </select>
-    </label>
+    <div class="grid gap-5 sm:grid-cols-2">
+      <label class="field">
+        <span>Horn</span>
+        <select bind:value={horn} onchange={() => (comfort = { from: null, to: null })}>
+          {#each horns as item (item.id)}<option value={item.id}>{item.name}</option>{/each}
+        </select>
+      </label>
+      <label class="field">
+        <span>Your part is written in</span>
+        <select
+          value={chosenPart}
+          onchange={(event) => {
+            part = event.currentTarget.value;
+            comfort = { from: null, to: null };
+          }}
+        >
+          {#each parts as item (item.id)}<option value={item.id}>{partName(item)}</option>{/each}
+        </select>
+      </label>
+    </div>
     <label class="field">
       <span>Where you are</span>
       <select bind:value={stage}>
