@@ -1,8 +1,11 @@
 """Breaks of a note to another partial and back: at its start a split, later a crack."""
 
+from dataclasses import replace
+
 import numpy as np
 
 from orexis.core.horn import Instrument, slots_hz
+from orexis.core.measures.ending import let_go_s
 from orexis.core.notes import HeardNote, Row, runs
 from orexis.core.sound import Floats
 from orexis.core.theory import cents_between
@@ -12,8 +15,10 @@ _TROUBLED_S, _MAY_RING = 0.03, 3  # notes before one that may still ring in it
 _CRACK_CENTS, _CRACK_S, _CRACK_LONGEST_S, _SPLIT_WITHIN_S = 120.0, 0.015, 0.3, 0.15
 _HARDLY = 0.8
 _CLEAR, _AS_CLEAR, _LEAST_PERIODS = 0.7, 0.12, 3.0
+_ARRIVED_S = 0.04  # a note cracks once it was there for so long
 _OLD_NOTE_S = 0.12  # so long after a slur the note before may still be heard
 _BACK_FRAMES, _BACK_CENTS = 5, 60.0
+_ECHOED = (3.0, 2.0, 0.5, 1.0 / 3.0)
 # In a room: near a slot for so long, back at the note soon after, while the sound as it came is troubled.
 _ON_SLOT_CENTS, _ON_SLOT_S, _ON_SLOT_CLEAR, _BACK_S, _TROUBLE_S, _AROUND_S = 70.0, 0.03, 0.65, 0.09, 0.025, 0.03
 
@@ -25,15 +30,16 @@ def breaks_in(trace: Trace, direct: Trace, rows: tuple[Row, ...], place: int, ho
     if direct is trace:
         return cracks(trace, row.heard)
     rings = tuple(before.heard.f0_hz for before in rows[max(0, place - _MAY_RING) : place] if before.heard)
-    split, crack = cracks(trace, row.heard, rings)
+    heard = replace(row.heard, release_s=let_go_s(direct, row.heard))  # what the room then does is no break
+    split, crack = cracks(trace, heard, rings)
     if any(note is not None and note.glide_beats > 0.0 for note in (row.written, after)):
         return split, 0  # the echoes of a pitch that moves are pitches of their own
-    if unsettled_s(trace, row.heard) >= _TROUBLED_S:
-        crack = max(crack, cracks(direct, row.heard, rings)[1])
+    if unsettled_s(trace, heard) >= _TROUBLED_S:
+        crack = max(crack, cracks(direct, heard, rings)[1])
     if row.written is None or not row.right:
         return split, crack
     slots = np.array([hz for _, hz in slots_hz(horn, row.written.tube)])
-    more = slot_breaks(trace, direct, row.heard, slots, rings)
+    more = slot_breaks(trace, direct, heard, slots, rings)
     return max(split, more[0]), max(crack, more[1])
 
 
@@ -41,6 +47,13 @@ def _comes_back_at_once(after: Floats, note_hz: float) -> bool:
     """A break jumps back to the note; a scoop slides up to it."""
     there = after[np.isfinite(after)]
     return bool(len(there)) and float(np.min(np.abs(cents_between(note_hz, there)))) < _BACK_CENTS
+
+
+def _is_there(part: Floats, note_hz: float) -> bool:
+    """Whether the note is there at all before, or after, it breaks: what lies on its way in or out is no break of it."""
+    with np.errstate(invalid="ignore"):
+        there = np.abs(cents_between(note_hz, part)) < _BACK_CENTS
+    return float(there.sum()) * HOP_S >= _ARRIVED_S
 
 
 def slot_breaks(
@@ -73,7 +86,7 @@ def slot_breaks(
             continue
         at_start = begins < _SPLIT_WITHIN_S and not heard.joined
         split += at_start
-        crack += not at_start and begins > _OLD_NOTE_S
+        crack += not at_start and begins > _OLD_NOTE_S and _is_there(f0[:a], heard.f0_hz)
     return split, crack
 
 
@@ -92,7 +105,8 @@ def unsettled_s(trace: Trace, heard: HeardNote) -> float:
 def cracks(trace: Trace, heard: HeardNote, ringing_hz: tuple[float, ...] = ()) -> tuple[int, int]:
     """(splits, cracks): breaks to a clear pitch far from the note's own, at its start and later, that come back.
 
-    What lies at the pitch of a note before that may still ring (`ringing_hz`) is that note.
+    What lies at the pitch of a note before that may still ring (`ringing_hz`) is that note; and where notes ring, echoes
+    that take some harmonics away leave a pitch that is a multiple or a fraction of the note's own.
     """
     low, high = np.searchsorted(trace.time_s, (heard.onset_s - 0.02, heard.release_s - 0.05))
     f0 = trace.f0_hz[low:high]
@@ -100,6 +114,8 @@ def cracks(trace: Trace, heard: HeardNote, ringing_hz: tuple[float, ...] = ()) -
         away = np.abs(cents_between(heard.f0_hz, f0)) > _CRACK_CENTS
         for rings in ringing_hz:
             away &= ~(np.abs(cents_between(rings, f0)) < _BACK_CENTS)
+        for times in _ECHOED if ringing_hz else ():
+            away &= ~(np.abs(cents_between(times * heard.f0_hz, f0)) < _BACK_CENTS)
     # A break is as clear as the note itself: breath in the tone makes single frames stray.
     usual = float(np.median(trace.confidence[low:high])) if high > low else 0.0
     away &= np.isfinite(f0) & (trace.confidence[low:high] > max(_CLEAR, usual - _AS_CLEAR))
@@ -115,5 +131,6 @@ def cracks(trace: Trace, heard: HeardNote, ringing_hz: tuple[float, ...] = ()) -
         at_start = a * HOP_S < _SPLIT_WITHIN_S and not heard.joined
         returns = b + 2 < len(f0) and _comes_back_at_once(f0[b + 1 : b + 1 + _BACK_FRAMES], heard.f0_hz)
         split += at_start and returns
-        crack += returns and not at_start and a * HOP_S > (_OLD_NOTE_S if heard.joined else 0.05)
+        later = a * HOP_S > (_OLD_NOTE_S if heard.joined else 0.05) and _is_there(f0[:a], heard.f0_hz)
+        crack += returns and not at_start and later and _is_there(f0[b + 1 :], heard.f0_hz)
     return int(split), int(crack)

@@ -14,6 +14,7 @@ _PERIODS = 3.0
 _CLEAR = 0.9  # of the first moments' frames only those that repeat so well speak for the entry
 _COMING_S = 0.3
 _LOOK_S = 0.6
+_DIP_S, _DIP_DB = (0.1, 0.04), 12.0
 _UNREST_CENTS = 5.0  # so little is no entry, it is how a note lives
 
 
@@ -54,3 +55,10 @@ def _area(trace: Trace, heard: HeardNote, start: float, early: float) -> float:
     there = np.flatnonzero(off <= 0.0)
     until = int(there[0]) if len(there) else len(off)
     return float(np.sum(off[:until])) * HOP_S
+
+
+def began_anew(direct: Trace, heard: HeardNote) -> bool:
+    """Whether nothing was fed in for a moment before a note: the level without the room's tail dips there."""
+    usual = direct.part(heard.onset_s + _DIP_S[1], min(heard.release_s, heard.onset_s + _COMING_S)).level_db
+    about = direct.part(heard.onset_s - _DIP_S[0], heard.onset_s + _DIP_S[1]).level_db
+    return bool(len(usual) and len(about)) and float(about.min()) < float(np.median(usual)) - _DIP_DB

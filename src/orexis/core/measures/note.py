@@ -1,6 +1,6 @@
 """Measures of one note. Formulas: docs/measures.md."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
@@ -9,7 +9,8 @@ from scipy.ndimage import uniform_filter1d
 from orexis.core.figures import Figure
 from orexis.core.horn import Instrument, partial_near
 from orexis.core.measures.breath import inhalation_before, response_ms
-from orexis.core.measures.entry import Entry, entry_of
+from orexis.core.measures.ending import fall_off_cents
+from orexis.core.measures.entry import Entry, began_anew, entry_of
 from orexis.core.measures.envelope import envelope
 from orexis.core.measures.shape import bend, loudness, modulation, ring_cents, shape_off_db, sounding_part
 from orexis.core.measures.slope import theil_sen
@@ -25,9 +26,9 @@ _COMING_S = 0.3
 _BEFORE_RELEASE_S = 0.1
 _LEAST_RESTLESS_S, _SETTLED_SHARE, _SLOW_START = 0.8, 0.4, 0.4
 _ENTRY_S = 0.03
+_OVERLAP_S = 0.06  # the note before may be heard so long into one that was tongued in a room
 _EDGE_S = 0.06  # a note's first and last moments hold no vibrato
 _CLICK_BEFORE_S, _CLICK_UNDER_DB = 0.05, 15.0  # a click rings so long; so far under the tone it does nothing
-_FALL_S = 0.15
 _MAD_TO_SIGMA = 1.4826
 _MOST_POINTS = 240  # for the slope: 1.2 s of frames, or every n-th of a longer note
 _PERIODS = 3.0  # no window is shorter than so many periods
@@ -126,7 +127,9 @@ class Surroundings:
     a4: float
     first_beat_s: float | None
     room_db: float | None
+    direct: Trace | None = None  # without the room's tail, where it rings
     since_s: float = 0.0
+    next_s: float | None = None  # when the next note begins
     sound: Sound | None = None
     splits: int = 0
     cracks: int = 0
@@ -176,8 +179,10 @@ def _sounded(
 ) -> dict[str, Any]:
     settled = settled_part(trace, heard)
     slurred = heard.joined or bool(row.written and row.written.slurred)
-    entry = _entry(trace, heard, settled, slurred, around, reasons)
+    begins, slid = _beginning(row, heard, slurred, around)
+    entry = _entry(trace, begins, settled, slid, around, reasons)
     found: dict[str, Any] = {
+        "slurred": slid,
         "f0_hz": _rounded(heard.f0_hz),
         "partial": _partial(row, around.horn),
         "onset_s": _rounded(heard.onset_s),
@@ -185,7 +190,7 @@ def _sounded(
         "entry_cents": _rounded(entry.cents if entry else None, 1),
         "entry_ms": _rounded(entry.ms if entry else None, 0),
         "entry_area": _rounded(entry.area if entry else None, 2),
-        "fall_off_cents": _rounded(_fall_off(trace, heard, settled, reasons), 1),
+        "fall_off_cents": _rounded(_fall_off(trace, heard, settled, around, reasons), 1),
         "hold_s": _rounded(heard.release_s - heard.onset_s, 3),
         "splits": around.splits,
         "cracks": around.cracks,
@@ -202,6 +207,17 @@ def _sounded(
     level = found.get("level_db")
     found |= _breath(trace, heard, level if level is not None else _usual_db(trace, heard), slurred, around, reasons)
     return found
+
+
+def _beginning(row: Row, heard: HeardNote, slurred: bool, around: Surroundings) -> tuple[HeardNote, bool]:
+    """The note from where its entry can be heard, and whether it was slurred into.
+
+    Where the room fills the silence before a tongued note, what is fed in says that there was one.
+    """
+    tongued = heard.joined and row.written is not None and not row.written.slurred
+    if not tongued or around.direct is None or not began_anew(around.direct, heard):
+        return heard, slurred
+    return replace(heard, onset_s=heard.onset_s + _OVERLAP_S), False
 
 
 def _unrest(trace: Trace, heard: HeardNote, settled: Settled | None) -> float | None:
@@ -327,23 +343,20 @@ def _clicked_over(heard: HeardNote, level_db: float, around: Surroundings) -> bo
     return any(-_CLICK_BEFORE_S < click - heard.onset_s < _ENTRY_S for click in around.clicks_s)
 
 
-def _fall_off(trace: Trace, heard: HeardNote, settled: Settled | None, unmeasured: dict[str, str]) -> float | None:
-    """The last 150 ms before release against the settled end."""
+def _fall_off(
+    trace: Trace, heard: HeardNote, settled: Settled | None, around: Surroundings, unmeasured: dict[str, str]
+) -> float | None:
+    """How it ends, or why that cannot be told."""
     if settled is None or heard.left_joined:
-        unmeasured["fall_off_cents"] = (
-            "the pitch never settled" if settled is None else "the note was slurred away from"
-        )
+        why = "the pitch never settled" if settled is None else "the note was slurred away from"
+        unmeasured["fall_off_cents"] = why
         return None
-    last = trace.part(heard.release_s - max(_FALL_S, _PERIODS / heard.f0_hz), heard.release_s)
-    f0 = last.f0_hz[last.voiced]
-    if len(f0) < 3:
-        unmeasured["fall_off_cents"] = "no pitch was heard in its last moments"
+    direct = around.direct or trace
+    found = fall_off_cents(trace, direct, heard, (settled.time_s, settled.calm), around.next_s)
+    if isinstance(found, str):
+        unmeasured["fall_off_cents"] = found
         return None
-    late = settled.calm[settled.time_s < heard.release_s - _FALL_S][-round(_COMING_S / HOP_S) :]
-    if not len(late):
-        unmeasured["fall_off_cents"] = "the note is too short"
-        return None
-    return cents_between(heard.f0_hz, float(np.median(f0))) - float(np.median(late))
+    return found
 
 
 def _partial(row: Row, horn: Instrument) -> int | None:

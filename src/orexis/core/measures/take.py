@@ -84,13 +84,24 @@ def measure(
         rows = parted_by_glides(trace, rows, figure, a4=a4, first_beat_s=first_beat_s)
     direct = ringing.direct.trace if ringing else trace
     silence = room_db(trace)
-    around = Surroundings(horn, figure, a4, first_beat_s, silence, sound=sound, clicks_s=clicks_s, click_db=click_db)
+    around = Surroundings(
+        horn,
+        figure,
+        a4,
+        first_beat_s,
+        silence,
+        direct=ringing.direct.trace if ringing else None,
+        sound=sound,
+        clicks_s=clicks_s,
+        click_db=click_db,
+    )
     notes = []
     since = 0.0
     for i, row in enumerate(rows):
         split, cracked = breaks_in(trace, direct, rows, i, horn) if row.heard else (0, 0)
         cracked = max(cracked, broken.get(row.heard.id, 0) if row.heard else 0)
-        here = replace(around, since_s=since, splits=splits.get(i, 0) + split, cracks=cracked)
+        next_s = next((later.heard.onset_s for later in rows[i + 1 :] if later.heard), None)
+        here = replace(around, since_s=since, next_s=next_s, splits=splits.get(i, 0) + split, cracks=cracked)
         notes.append(_with_glide(note_measures(trace, row, i, here), trace, row, rows, around))
         since = row.heard.release_s if row.heard else since
     moves = tuple(_moves(trace, rows, horn, figure, ringing))

@@ -14,7 +14,7 @@ from orexis.core.trace import HOP_S, Trace
 _TOUCH_LONGEST_S = 0.35  # an unasked note this short inside a slur is a touch, not a note
 _SPLIT_LONGEST_S = 0.25
 _CRACK_LONGEST_S, _SAME_CENTS = 0.3, 60.0
-_SCRAP_S, _SILENCE_S = 0.15, 0.03
+_SCRAP_S, _SILENCE_S, _SLURRED_START_S = 0.15, 0.03, 0.3
 _BREAK_S, _GOES_ON_DB, _CLEARLY = 0.03, 8.0, 0.75
 
 
@@ -74,9 +74,15 @@ def _is_broken(trace: Trace, before: Row, after: Row) -> bool:
 
 def _is_break(trace: Trace, before: Row, after: Row) -> bool:
     a, b = before.heard, after.heard
-    if a is None or b is None or a.release_s - a.onset_s < _SCRAP_S:
-        return False  # a start that took a moment
-    return _pitch_lost(trace, a, b) and _goes_on(trace, a, b)
+    # A start that took a moment; after a slur, the note before may ring on into it.
+    if a is None or b is None or a.release_s - a.onset_s < (_SLURRED_START_S if a.joined else _SCRAP_S):
+        return False
+    dies_away = _level(trace, b) < _level(trace, a) - _GOES_ON_DB
+    return not dies_away and _pitch_lost(trace, a, b) and _goes_on(trace, a, b)
+
+
+def _level(trace: Trace, note: HeardNote) -> float:
+    return float(np.median(trace.part(note.start_s, note.stop_s).level_db))
 
 
 def _pitch_lost(trace: Trace, a: HeardNote, b: HeardNote) -> bool:
@@ -91,7 +97,7 @@ def _pitch_lost(trace: Trace, a: HeardNote, b: HeardNote) -> bool:
 def _goes_on(trace: Trace, a: HeardNote, b: HeardNote) -> bool:
     """Whether it is as loud between two notes as in them: the pitch was lost there, not the tone."""
     between = trace.part(a.release_s - _BREAK_S, b.onset_s + _BREAK_S).level_db
-    usual = min(float(np.median(trace.part(note.start_s, note.stop_s).level_db)) for note in (a, b))
+    usual = min(_level(trace, a), _level(trace, b))
     return bool(len(between)) and float(between.min()) > usual - _GOES_ON_DB
 
 
