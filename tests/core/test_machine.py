@@ -420,6 +420,20 @@ def test_no_spare_block_for_lips_that_are_spent_nor_without_load_or_time() -> No
     assert ended(replace(day_with_spare(), most_load=36.0)).phase == "done"
 
 
+def test_where_the_load_is_used_up_breath_follows_which_asks_nothing_of_the_lips() -> None:
+    state = day_with_spare()
+    breath = replace(plan(spare=True), place="breath")
+    used_up = replace(state, plan=(*state.plan, breath), most_load=36.0)
+    after_it = ended(used_up)
+    assert (after_it.block, after_it.current.most_load) == (2, None)
+    assert after_it.current.minutes is not None
+    assert after_it.current.minutes <= 5.0
+    assert ended(replace(used_up, most_load=100.0)).block == 1
+    spent = (CheckMark("c", "spent", (), 60.0),)  # type: ignore[arg-type]
+    assert ended(replace(used_up, checks=spent)).phase == "done"
+    assert ended(replace(used_up, minutes=3.0)).phase == "done"
+
+
 def test_the_check_note_in_the_last_block_does_not_end_it() -> None:
     state = replace(one(figures=1, minutes=30.0), checks_on=True, since_check_s=700.0, minutes=30.0)
     state = take(state, "held")

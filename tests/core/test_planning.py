@@ -334,6 +334,9 @@ def test_a_composed_day_brings_something_easy_for_time_that_is_left() -> None:
     assert plan.spare
     assert not families & {block.family for block in plan.spare}
     assert all(block.load_class != Load.HIGH for block in plan.spare)
+    bounded = compose(known(target=60.0), 30)
+    assert bounded.spare[-1].family == "breath"
+    assert "breath" not in {block.family for block in compose(known(target=60.0), 30, without=["breath"]).spare}
     assert sum(block.minutes for block in plan.blocks) == pytest.approx(30.0)
 
 

@@ -73,7 +73,7 @@
         <button class="press small first" onclick={toStand}>To the stand</button>
       </div>
       {#if shown.figure.caution}<p class="mt-3" style="color: var(--oxblood)">{shown.figure.caution}</p>{/if}
-      {#if shown.figure.figure.hint}<p class="mt-3">{shown.figure.figure.hint}</p>{/if}
+      {#if shown.figure.figure.hint && !browser.kept?.words}<p class="mt-3">{shown.figure.figure.hint}</p>{/if}
       <BeginAnyway {beginning} />
       {#if browser.trouble}<p role="alert" class="mt-3">{browser.trouble}</p>{/if}
       {#if browser.said}<p role="status" class="mt-3">{browser.said}</p>{/if}

@@ -78,7 +78,12 @@ def _spare(known: Known, plan: DayPlan, minutes: int, without: frozenset[str]) -
     fresh = [choice for choice in found if choice.family.id not in used]
     again = [choice for choice in found if choice.family.id in used - without]
     best = [*sorted(fresh, key=lambda choice: -choice.score), *again][:_MOST_SPARE]
-    return tuple(_made(known, choice.family, _SPARE_MINUTES, "there was time left", {}) for choice in best)
+    spare = [_made(known, choice.family, _SPARE_MINUTES, "there was time left", {}) for choice in best]
+    breath = [choice.family for choice in candidates(known, Place.BREATH, minutes) if choice.family.id not in without]
+    if plan.target is not None:
+        why = "there was time left, and today's load was played"
+        spare += [_made(known, family, _SPARE_MINUTES, why, {}) for family in breath[:1]]
+    return tuple(spare)
 
 
 # -- filling -------------------------------------------------------------------------------------------------------------

@@ -4,12 +4,13 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from orexis.core.coach import CHECK_EVERY_S, Advice, Freshness, NextStep, rest_after
-from orexis.core.figures import Advance, Form, Load
+from orexis.core.figures import Advance, Form, Load, Place
 from orexis.core.practice.state import LONGEST_REST_S, BlockPlan, Phase, Rest, SessionState, share_is_played
 
 TIRING_REST_S = 300.0
 _WORTH_GIVING_S, _MOST_LONGER = 15.0, 2.5
 _LEAST_SPARE_S, _MOST_SPARE_S, _LEAST_SPARE_LOAD = 100.0, 600.0, 4.0
+_MOST_BREATH_S = 300.0
 
 
 def carried_out(state: SessionState, name: NextStep) -> SessionState:
@@ -57,10 +58,13 @@ def next_block(state: SessionState) -> SessionState:
     used_s = state.used_s + state.block_used_s + rest.seconds
     if not spare:
         shared = replace(state, used_s=used_s, plan=_time_given_on(state, following, rest.seconds))
-    elif (filled := _with_time_left(state, following, used_s)) is not None:
-        shared = replace(state, used_s=used_s, plan=filled)
     else:
-        return finished(state)
+        filled = ((at, _with_time_left(state, at, used_s)) for at in range(following, len(state.plan)))
+        found = next(((at, plan) for at, plan in filled if plan is not None), None)
+        if found is None:
+            return finished(state)
+        following, brought = found
+        shared = replace(state, used_s=used_s, plan=brought)
     there = shared.at(following, shared.plan[following].first, form_at_first(shared.plan[following]))
     if recovery:  # what was played before it is rested from after it
         return with_check(replace(there, block_playing_s=state.block_playing_s))
@@ -114,18 +118,23 @@ def _longer(block: BlockPlan, longer: float, heavier: float) -> BlockPlan:
 def _with_time_left(state: SessionState, following: int, used_s: float) -> tuple[BlockPlan, ...] | None:
     """The plan with a spare block brought in for what is left of the day's minutes and load; None where that is too little.
 
+    Breath asks nothing of the lips: it comes where the load is used up and minutes are left.
+
     Nothing is added for lips that are spent, or after anything was reported.
     """
     spent = any(check.state == Freshness.SPENT for check in state.checks)
     if state.minutes is None or spent or state.caution is not None:
         return None
-    left_s = 60.0 * state.minutes - used_s
+    spare, left_s = state.plan[following], 60.0 * state.minutes - used_s
     load = None if state.most_load is None else state.most_load - state.load
-    if left_s < _LEAST_SPARE_S or (load is not None and load < _LEAST_SPARE_LOAD):
+    for_the_lips = spare.place != Place.BREATH
+    if left_s < _LEAST_SPARE_S or (for_the_lips and load is not None and load < _LEAST_SPARE_LOAD):
         return None
-    last = following + 1 >= len(state.plan)
-    minutes = round((left_s if last else min(left_s, _MOST_SPARE_S)) / 60.0, 2)
-    brought = replace(state.plan[following], minutes=minutes, most_load=None if load is None else round(load, 2))
+    last = for_the_lips and all(block.place == Place.BREATH for block in state.plan[following + 1 :])
+    most_s = left_s if last else _MOST_SPARE_S if for_the_lips else _MOST_BREATH_S
+    minutes = round(min(left_s, most_s) / 60.0, 2)
+    most_load = round(load, 2) if for_the_lips and load is not None else None
+    brought = replace(spare, minutes=minutes, most_load=most_load)
     return (*state.plan[:following], brought, *state.plan[following + 1 :])
 
 
