@@ -16,6 +16,7 @@ from orexis.core.planning import (
     Shown,
     family_of,
     forecast,
+    gained_over,
     parse_aim,
     place_of,
     said_of,
@@ -118,6 +119,14 @@ def test_a_range_that_becomes_known_in_a_day_is_not_gained() -> None:
     assert Gained([50.0, 50.0, 70.0, 70.0, 71.0]).steps == 2.0
     assert Gained([50.0, 48.0]).steps == 0.0
     assert (Gained([]).steps, Gained([3.0]).days) == (0.0, 0)
+
+
+def test_what_came_between_two_looks_is_shared_over_the_days_of_practice() -> None:
+    gained = gained_over([9, 7, 5, 3, 1], {2: 10.0, 8: 13.0, 9: 14.0})
+    assert list(gained.positions) == [10.0, 10.5, 11.5, 12.5, 14.0]
+    assert (gained.days, gained.steps) == (4, 3.5)  # at most one a day
+    assert gained_over([], {}).positions == ()
+    assert list(gained_over([], {4: 2.0}).positions) == [2.0]
 
 
 def test_what_would_let_the_date_be_met() -> None:

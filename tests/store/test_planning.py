@@ -186,6 +186,25 @@ def test_a_programme_from_its_beginning_to_its_end(house: House) -> None:
         house.programmes.change(player.id, reached.id, state="paused", by=None)
 
 
+def test_a_forecast_stands_however_often_it_is_looked_at_and_counts_days_on_which_nobody_looked(house: House) -> None:
+    looked, unseen = (house.players.add(name=name, stage="growing", horn="tuba-eb") for name in ("Wim", "Ada"))
+    for player in (looked, unseen):
+        house.programmes.add(player.id, Aim(AimKind.HOLD, 16.0), date(2026, 12, 1), at=START)
+        for day in range(1, 9):
+            plays(house, player, "siren", SIREN, day)
+            if player is looked:
+                house.programmes.all(player.id, at=START + timedelta(days=day))
+    at = START + timedelta(days=9)
+    first, again, other = (house.programmes.all(one.id, at=at)[0] for one in (looked, looked, unseen))
+    told = {(one.low, one.median, one.high) for one in (first, again, other)}
+    assert len(told) == 1
+    assert first.median is not None
+    newcomer = house.players.add(name="Bo", stage="growing", horn="tuba-eb")
+    fresh = house.programmes.add(newcomer.id, Aim(AimKind.HOLD, 16.0), date(2026, 12, 1), at=at)
+    assert fresh.median is not None
+    assert first.median > fresh.median  # eight days without a gain count
+
+
 def test_programmes_that_cannot_be_are_refused_with_a_sentence(house: House) -> None:
     player = somebody(house)
     by = date(2026, 6, 1)

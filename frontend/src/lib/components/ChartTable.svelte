@@ -30,7 +30,7 @@
   <input type="search" maxlength="6" bind:value={wanted} />
 </label>
 <div class="overflow-x-auto">
-  <table class="mt-4 w-full text-left">
+  <table class="chart mt-4 w-full text-left">
     <thead>
       <tr>
         <th scope="col">Written</th>
@@ -38,9 +38,9 @@
         <th scope="col">Play it</th>
         <th scope="col" class="text-right">Cents</th>
         <th scope="col" class="lean"><span class="sr-only">How far it leans</span></th>
-        {#if mends}<th scope="col">Slide</th>{/if}
-        <th scope="col">Other ways<span class="print:hidden">: touch one to take it so</span></th>
-        {#if glides}<th scope="col">Glides up from</th>{/if}
+        {#if mends}<th scope="col" class="slide">Slide</th>{/if}
+        <th scope="col" class="ways">Other ways<span class="print:hidden">: touch one to take it so</span></th>
+        {#if glides}<th scope="col" class="glide">Glides up from</th>{/if}
       </tr>
     </thead>
     <tbody>
@@ -62,8 +62,8 @@
             <td class="lean" aria-hidden="true">
               <i style="left: {50 + Math.max(-48, Math.min(48, best.cents))}%"></i>
             </td>
-            {#if mends}<td>{pullInWords(best)}</td>{/if}
-            <td>
+            {#if mends}<td class="slide">{pullInWords(best)}</td>{/if}
+            <td class="ways">
               {#each row.ways.slice(1, 6) as way (way.rank)}
                 <button
                   class="way mr-2"
@@ -77,7 +77,7 @@
           {:else}
             <td colspan={mends ? 5 : 4} class="quiet">{KINDS[row.kind] ?? row.kind}</td>
           {/if}
-          {#if glides}<td class="horn">{row.glide_from ?? ''}</td>{/if}
+          {#if glides}<td class="horn glide">{row.glide_from ?? ''}</td>{/if}
         </tr>
       {/each}
     </tbody>
@@ -137,6 +137,32 @@
     width: 3px;
     height: 56%;
     background: var(--verdigris);
+  }
+
+  /* On a phone each note is two lines: how it is played, and under it the other ways. */
+  @media screen and (max-width: 640px) {
+    .chart tr {
+      display: grid;
+      grid-template-columns: 4rem 3.5rem 1fr 3rem;
+      border-bottom: 1px solid var(--rule);
+      padding: 0.25rem 0;
+    }
+
+    .chart :is(th, td) {
+      border: 0;
+    }
+
+    .chart .lean {
+      display: none;
+    }
+
+    .chart td:is(.ways, .slide, .glide) {
+      grid-column: 3 / -1;
+    }
+
+    .chart thead th:is(.ways, .slide, .glide) {
+      display: none;
+    }
   }
 
   @media print {

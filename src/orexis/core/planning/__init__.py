@@ -17,7 +17,7 @@ from orexis.core.planning.aims import checked as checked_aim
 from orexis.core.planning.blocks import DayBlock, DayPlan, Kept, day_series, planned_blocks
 from orexis.core.planning.day import as_arranged, compose, instead
 from orexis.core.planning.fitting import too_heavy
-from orexis.core.planning.forecast import Forecast, Gained, forecast, would_change
+from orexis.core.planning.forecast import Forecast, Gained, forecast, gained_over, would_change
 from orexis.core.planning.frame import FEWEST_MINUTES, MOST_MINUTES
 from orexis.core.planning.knowing import LOOKED_BACK, Remembered, Said, known_of, middle_of
 from orexis.core.planning.known import Known, Wish
@@ -58,6 +58,7 @@ __all__ = [
     "day_series",
     "family_of",
     "forecast",
+    "gained_over",
     "instead",
     "known_of",
     "middle_of",

@@ -6,7 +6,7 @@ the further it goes, and never fewer than the rule of growth needs. Days of prac
 that are given. The median and the middle 80% of the simulated dates are the forecast.
 """
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 
@@ -49,6 +49,18 @@ class Gained:
     def days(self) -> int:
         """Days of practice that are looked at."""
         return max(0, len(self.positions[-RECENT:]) - 1)
+
+
+def gained_over(practised: Iterable[int], noted: Mapping[int, float]) -> Gained:
+    """What was gained by day of practice (ordinal dates), from the positions that were noted at the end of some of them.
+
+    Positions are noted when somebody looks: what came between two looks is shared evenly over the days of practice between.
+    """
+    if not noted:
+        return Gained(())
+    known = sorted(noted)
+    days = sorted({known[0], *(day for day in practised if day > known[0])})
+    return Gained([float(value) for value in np.interp(days, known, [noted[day] for day in known])])
 
 
 def forecast(

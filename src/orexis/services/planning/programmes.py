@@ -12,12 +12,12 @@ from orexis.core.planning import (
     Aim,
     Forecast,
     Gained,
-    Known,
     Place,
     Said,
     checked_aim,
     family_of,
     forecast,
+    gained_over,
     place_of,
     said_of,
     would_change,
@@ -30,11 +30,12 @@ from orexis.services.planning.values import ProgrammeShown
 from orexis.services.planning.written import in_written
 from orexis.services.players import Player, Players
 from orexis.services.record import Record, found
-from orexis.store.models import ProgrammeDayRow, ProgrammeRow
+from orexis.store.models import PracticeDayRow, ProgrammeDayRow, ProgrammeRow
 
 STATES = ("on", "paused", "given up", "reached")
 _MOST_PROGRAMMES = 6
 _LONGEST_AIM = 3 * 366
+_LOOKS_BACK = 60  # days
 
 
 class Programmes:
@@ -51,11 +52,17 @@ class Programmes:
             if not rows:
                 return ()
             known, shown = known_from(db, person, Said(), today), shown_of(db, person)
-            positions = {row.id: _positions(db, row.id) for row in rows}
+            noted = {row.id: _noted(db, row.id) for row in rows}
+            practised = _practised(db, person, since=min(row.began for row in rows))
         places = {row.id: place_of(unpacked(Aim, row.aim), known, shown) for row in rows}
-        self._note(rows, places, known, today)
+        latest = max(practised, default=None)
+        self._note(rows, places, latest, today)
+        for row in rows:
+            noted[row.id][max(latest or 0, row.began)] = places[row.id].position
         ordered = sorted(rows, key=lambda row: (STATES.index(row.state), row.day, row.id))
-        return tuple(_shown(row, places[row.id], positions[row.id], person, today) for row in ordered)
+        return tuple(
+            _shown(row, places[row.id], gained_over(practised, noted[row.id]), person, today) for row in ordered
+        )
 
     def add(self, player_id: str, aim: Aim, by: date, *, at: datetime | None = None) -> ProgrammeShown:
         """A new aim; InputError for one that is met, impossible, or before today."""
@@ -107,9 +114,8 @@ class Programmes:
                     raise InputError("The date is not after today: choose a later one.")
                 row.day = by.toordinal()
 
-    def _note(self, rows: list[ProgrammeRow], places: Mapping[str, Place], known: Known, today: int) -> None:
-        """Where each stands today, once for each day on which something was played, and reached where it is."""
-        latest = max((own.last_day for own in known.lately.values() if own.last_day is not None), default=None)
+    def _note(self, rows: list[ProgrammeRow], places: Mapping[str, Place], latest: int | None, today: int) -> None:
+        """Where each stands at the end of the latest day of practice, and reached where it is."""
         with self._record.database.reading() as db:
             fresh = [
                 row
@@ -138,10 +144,18 @@ def programmes_of(db: Session, person: Player, *, states: tuple[str, ...]) -> li
     return rows
 
 
-def _positions(db: Session, programme_id: str) -> list[float]:
+def _noted(db: Session, programme_id: str) -> dict[int, float]:
+    """Positions by day, the latest of them."""
     row = ProgrammeDayRow
-    query = select(row.position).where(row.programme_id == programme_id).order_by(row.day.desc()).limit(60)
-    return list(reversed(db.scalars(query).all()))
+    query = select(row.day, row.position).where(row.programme_id == programme_id)
+    return {found.day: found.position for found in db.execute(query.order_by(row.day.desc()).limit(_LOOKS_BACK))}
+
+
+def _practised(db: Session, person: Player, *, since: int) -> list[int]:
+    """Days on which the horn in hand was played, the latest first."""
+    row = PracticeDayRow
+    query = select(row.day).where(row.player_id == person.id, row.horn == person.horn, row.day >= since, row.takes > 0)
+    return list(db.scalars(query.order_by(row.day.desc()).limit(_LOOKS_BACK)))
 
 
 def _is_new(db: Session, row: ProgrammeRow, day: int, places: Mapping[str, Place]) -> bool:
@@ -149,10 +163,9 @@ def _is_new(db: Session, row: ProgrammeRow, day: int, places: Mapping[str, Place
     return known is None or known.position != places[row.id].position
 
 
-def _shown(row: ProgrammeRow, place: Place, positions: list[float], person: Player, today: int) -> ProgrammeShown:
+def _shown(row: ProgrammeRow, place: Place, gained: Gained, person: Player, today: int) -> ProgrammeShown:
     aim, part = unpacked(Aim, row.aim), person.instrument.part(person.part)
-    first = positions[0] if positions else place.position
-    gained = Gained([*positions, place.position])
+    first = gained.positions[0]
     days = float(sum(minutes > 0 for minutes in person.settings.minutes))
     prior = PRIOR_DAYS[aim.kind]
     told: Forecast | None = None
