@@ -43,11 +43,18 @@ def test_a_hole_has_steep_sides_and_a_push_has_none() -> None:
     assert push.bump_db == pytest.approx(20.0, abs=1.5)
 
 
-@pytest.mark.parametrize("levels", [bands(), sunk(bands(), 12.0, 90.0, steep=False)])
+@pytest.mark.parametrize("levels", [bands(), sunk(bands(), 9.0, 90.0, steep=False)])
 def test_what_echoes_do_as_well_is_not_measured(levels: Floats) -> None:
     found = dip_in_a_room(levels, BEFORE, AFTER, Room(120.0, -5.0).echoes_db)
     assert found.none
     assert (found.gap_ms, found.bump_db) == (None, None)
+
+
+def test_what_sinks_in_all_bands_at_once_is_a_push_where_as_much_in_some_of_them_is_an_echo() -> None:
+    echoes = Room(120.0, -5.0).echoes_db
+    push = dip_in_a_room(sunk(bands(), 13.0, 90.0, steep=False), BEFORE, AFTER, echoes)
+    assert (push.gap_ms, push.bump_db) == (0.0, pytest.approx(13.0, abs=1.0))
+    assert dip_in_a_room(sunk(bands(), 13.0, 90.0, steep=False, only=slice(0, 5)), BEFORE, AFTER, echoes).none
 
 
 def test_a_few_bands_that_sink_are_echoes() -> None:

@@ -22,6 +22,7 @@ _BEFORE_S, _AFTER_S, _USUAL_S, _LEAVING_S = 0.18, 0.12, 0.2, 0.04
 _EDGE_DB, _STEEP, _STEEP_S = 6.0, 0.5, 0.05  # a hole is still so wide at this share of its depth
 _NO_PUSH_DB = 25.0  # whatever its sides
 _MOST_DB = 30.0
+_WITH_THE_WHOLE_DB, _EVEN = 4.0, 5  # how much more is asked of both together; frames over which the level is evened out
 _HEARD_DB, _LEAST_BANDS = 25.0, 3
 _OWN_DB = 15.0  # where two notes share too few bands: those in which each is strong
 _LOOK_S = (0.15, 0.025)  # where a dip belongs to the move, before and after the new note begins
@@ -51,7 +52,8 @@ def dry_hole(trace: Trace, first: int, last: int, softer_db: float) -> tuple[flo
 def dip_in_a_room(bands_db: Floats, before: HeardNote, after: HeardNote, echoes_db: float) -> Dip:
     """The deepest dip between two notes; `bands_db` are the levels of the bands every 5 ms, without the room's tail.
 
-    `echoes_db`: dips that echoes alone bring about in this room, at most.
+    `echoes_db`: dips that echoes alone bring about in this room, at most. A dip counts by its depth in the bands and by how far
+    all of them together fall under the softer of the two notes: echoes that weaken some bands leave others.
     """
     under, first = _under(bands_db, before, after)
     if under is None:
@@ -63,13 +65,26 @@ def dip_in_a_room(bands_db: Floats, before: HeardNote, after: HeardNote, echoes_
         return Dip(None, None, None)
     deepest = low + int(np.argmax(most[low:high]))
     depth = float(min(most[deepest], _MOST_DB))
-    if depth < echoes_db:
+    if depth + _under_softer_db(bands_db, before, after, first) < echoes_db + _WITH_THE_WHOLE_DB:
         return Dip(None, None, None, none=True)
     a, b = _stretch(mean, deepest, _EDGE_DB)
     c, d = _stretch(most, deepest, max(_EDGE_DB, _STEEP * depth))
-    if (d - c) * HOP_S < _STEEP_S and depth < _NO_PUSH_DB:
+    if depth < echoes_db or ((d - c) * HOP_S < _STEEP_S and depth < _NO_PUSH_DB):
         return Dip(0.0, None, round(depth, 1))
     return Dip(1000.0 * (b - a) * HOP_S, round((first + a) * HOP_S, 4), round(depth, 1))
+
+
+def _under_softer_db(bands_db: Floats, before: HeardNote, after: HeardNote, first: int) -> float:
+    """How far the level falls near the move under that of the softer of the two notes about it, dB."""
+    power = np.convolve((10.0 ** (bands_db / 10.0)).sum(axis=1), np.full(_EVEN, 1.0 / _EVEN), "same")
+    level = 10.0 * np.log10(np.maximum(power, 1e-12))
+    middle, usual = round(after.onset_s / HOP_S), round(_USUAL_S / HOP_S)
+    half_old, half_new = (round(0.5 * (note.release_s - note.onset_s) / HOP_S) for note in (before, after))
+    last = min(len(level) - 1, middle + min(round(_AFTER_S / HOP_S), half_new))
+    near = level[max(first, middle - round(_LOOK_S[0] / HOP_S)) : middle + round(_LOOK_S[1] / HOP_S) + 1]
+    old = np.median(level[max(0, first - min(usual, half_old)) : first + 1])
+    new = np.median(level[last : last + max(2, min(usual, half_new))])
+    return float(min(old, new) - near.min()) if len(near) else 0.0
 
 
 def _smooth(depth: Floats) -> Floats:
