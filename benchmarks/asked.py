@@ -111,6 +111,13 @@ def _slower_trill(figure: Figure) -> Performance:
     return Performance(figure=at_tempo(figure, 66))
 
 
+def _waved(figure: Figure) -> Performance:
+    shortest = min(note.beats for note in figure.notes)
+    low = min(note.pitch.midi for note in figure.notes)
+    quick = [note for note in figure.notes if note.beats < shortest + 1e-6]
+    return Performance(tuple(f"centre={60 if note.pitch.midi == low else -60}c@{note.id}" for note in quick))
+
+
 def _narrow(figure: Figure) -> Performance:
     low = min(note.pitch.midi for note in figure.notes)
     near = [replace(n, pitch=pitch_of_midi(low + (n.pitch.midi - low) // 2)) for n in figure.notes]
@@ -178,6 +185,7 @@ LEAVES: dict[str, Leaves] = {
     "dip": _at(lambda at, _note: at == 0, "sag=-60c"),
     "bend_back": _not_back,
     "trill": _slower_trill,
+    "lock": _waved,
     "siren": _narrow,
     "ring": _unled,
     "count": _short_set,

@@ -57,6 +57,19 @@ def test_the_fault_is_named(
         assert note in {finding.note for finding in verdict.findings if finding.reason == reason}
 
 
+def test_a_trill_that_waves_between_its_slots_does_not_lock() -> None:
+    figure = figure_of("trombone-tenor", "lip-trill")
+    clean, _, _ = heard(figure)
+    assert (clean.verdict.outcome, clean.measures.figure.unseated_share) == ("held", 0.0)
+    low, quickest = min(n.pitch.midi for n in figure.notes), min(n.beats for n in figure.notes)
+    quick = [n for n in figure.notes if n.beats < quickest + 1e-6]
+    waved, _, _ = heard(figure, *(f"centre={60 if n.pitch.midi == low else -60}c@{n.id}" for n in quick))
+    assert (waved.verdict.reason, waved.verdict.note) == ("lock", quick[0].id)
+    few, _, _ = heard(figure, *(f"centre=-60c@{n.id}" for n in quick[1:5:2]))
+    assert few.verdict.outcome == "held"
+    assert few.measures.figure.unseated_share == pytest.approx(2 / len(quick), abs=0.01)
+
+
 def test_a_trill_slower_than_written_is_told() -> None:
     asked = figure_of("trumpet-bb", "lip-trill", tempo="100")
     played = figure_of("trumpet-bb", "lip-trill", tempo="76")

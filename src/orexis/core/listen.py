@@ -12,7 +12,7 @@ from orexis.core.sound import Sound
 from orexis.core.trace import Trace, track
 
 # Grows whenever the same sound could give other numbers.
-ANALYSIS_VERSION = 8
+ANALYSIS_VERSION = 9
 
 
 @dataclass(frozen=True, slots=True, eq=False)

@@ -132,6 +132,10 @@ export const REASONS = {
     "label": "the trill",
     "says": "{value:1} a second of {limit:1}"
   },
+  "lock": {
+    "label": "notes that do not lock",
+    "says": "{value} of 100 notes never locked, from {note} on (limit {limit})"
+  },
   "timing": {
     "label": "the pulse",
     "says": "the rhythm was uneven by {value} ms (limit {limit})"
@@ -298,6 +302,7 @@ export const LIMIT_LABELS: Record<string, string> = {
   "fall_off_cents": "End, cents",
   "sound_match": "Likeness, of 100",
   "tone_db": "Tone over breath, dB",
+  "unlocked_percent": "Trill notes that do not lock, %",
   "timing_spread_ms": "Timing spread, ms",
   "late_ms": "Behind or ahead of the click, ms",
   "bump_db": "Bump, dB",

@@ -2584,6 +2584,8 @@ export interface components {
             unmeasured?: {
                 [key: string]: string;
             };
+            /** Unseated Note */
+            unseated_note?: string | null;
             /** Unseated Share */
             unseated_share?: number | null;
             /** Worst Step */
@@ -4197,7 +4199,7 @@ export interface components {
          * @description Why a take was not held, or not heard.
          * @enum {string}
          */
-        ReasonId: "missing" | "count" | "wrong-partial" | "wrong-note" | "split" | "gap" | "caught" | "overshoot" | "siren-break" | "siren-jump" | "siren-range" | "breath-inside" | "extra" | "glide-break" | "glide-jump" | "glide-short" | "glide-past" | "centre" | "buzz-off" | "bend" | "dip" | "bend-back" | "two-ways" | "entry" | "response" | "sag" | "spread" | "fall-off" | "hold" | "sound-match" | "sound-across" | "breathy" | "trill" | "timing" | "late" | "bump" | "shape" | "level" | "loudness" | "dynamics" | "rise" | "silence" | "talking" | "too-quiet" | "clipped" | "lost" | "unmeasured" | "no-lean";
+        ReasonId: "missing" | "count" | "wrong-partial" | "wrong-note" | "split" | "gap" | "caught" | "overshoot" | "siren-break" | "siren-jump" | "siren-range" | "breath-inside" | "extra" | "glide-break" | "glide-jump" | "glide-short" | "glide-past" | "centre" | "buzz-off" | "bend" | "dip" | "bend-back" | "two-ways" | "entry" | "response" | "sag" | "spread" | "fall-off" | "hold" | "sound-match" | "sound-across" | "breathy" | "trill" | "lock" | "timing" | "late" | "bump" | "shape" | "level" | "loudness" | "dynamics" | "rise" | "silence" | "talking" | "too-quiet" | "clipped" | "lost" | "unmeasured" | "no-lean";
         /**
          * Recording
          * @description A take to match: heard, laid over one's own takes of the same figure.

@@ -13,6 +13,7 @@ from orexis.core.figures import Figure
 from orexis.core.horn import Instrument, Tube, all_tubes, partial_frequency_hz
 from orexis.core.measures.breath import inhalations
 from orexis.core.measures.envelope import Reference, Voice, match, natural_db
+from orexis.core.measures.lock import LOCKED_CENTS, LOCKED_PERIODS, unlocked
 from orexis.core.measures.slope import theil_sen
 from orexis.core.measures.values import FigureMeasures, MoveMeasures, NoteMeasures
 from orexis.core.notes import runs
@@ -24,8 +25,6 @@ _LEAST_OCTAVES = 0.3  # of range, before loudness by height means anything
 _EASY_PARTIAL = 4.0
 _TRILL_CENTS = (70.0, 520.0)
 _TRILL_TURNS = 6
-_SEATED_CENTS = 40.0
-_PERIODS = 3.0
 _SIREN_CENTS = 650.0  # a sweep covers at least so much in one breath
 _JUMP_FRAMES = 4
 _BREAK_S = 0.03
@@ -224,8 +223,15 @@ def _trill(taken: Taken, reasons: dict[str, str]) -> dict[str, Any]:
             best = found
     if best is None:
         reasons |= dict.fromkeys(("trill_hz", "unseated_share"), "no two notes were alternated")
-        return {}
-    return {"trill_hz": round(best[1], 2), "unseated_share": round(best[2], 3)}
+    rate = {} if best is None else {"trill_hz": round(best[1], 2), "unseated_share": round(best[2], 3)}
+    if taken.figure is None or taken.figure.least("trill") is None:
+        return rate
+    loose = unlocked(taken.trace, taken.notes, taken.figure)
+    if loose is None:
+        reasons["unseated_share"] = "too few notes of one length were heard"
+        return rate | {"unseated_share": None}
+    reasons.pop("unseated_share", None)
+    return rate | {"unseated_share": round(loose[0], 3), "unseated_note": loose[1]}
 
 
 def _trill_in(cents: Floats) -> tuple[int, float, float] | None:
@@ -240,10 +246,10 @@ def _trill_in(cents: Floats) -> tuple[int, float, float] | None:
         return None
     targets = {s: float(np.median(cents[side == s])) for s in (-1, 1)}
     f0 = ratio_of(middle)
-    need = max(2, round(_PERIODS / f0 / HOP_S))
+    need = max(2, round(LOCKED_PERIODS / f0 / HOP_S))
     seated = 0
     for first, last in itertools.pairwise(turns):
-        near = np.abs(cents[first:last] - targets[int(side[first])]) <= _SEATED_CENTS
+        near = np.abs(cents[first:last] - targets[int(side[first])]) <= LOCKED_CENTS
         seated += any(b - a + 1 >= need for a, b in runs(near))
     rate = (len(turns) - 1) / ((turns[-1] - turns[0]) * HOP_S) / 2.0
     return len(turns), rate, 1.0 - seated / (len(turns) - 1)

@@ -21,6 +21,17 @@ def _trill(sheet: Sheet) -> None:
         sheet.find("trill", value=rate, limit=round(asked, 2), unit="Hz", least=True)
 
 
+def _lock(sheet: Sheet) -> None:
+    """Both notes of a trill stay in their slots for a moment, at every speed."""
+    share, limit = sheet.measures.figure.unseated_share, sheet.limits["unlocked_percent"]
+    if share is None:
+        sheet.skipped.add("lock")
+    elif 100.0 * share > limit:
+        first = next((n for n in sheet.measures.notes if n.target == sheet.measures.figure.unseated_note), None)
+        where = (first.target, first.onset_s) if first else (None, None)
+        sheet.find("lock", *where, round(100.0 * share), limit, "%")
+
+
 def _fastest_rate(sheet: Sheet) -> float | None:
     """There-and-backs a second over the figure's shortest notes, from the first of them to the last."""
     shortest = min(note.beats for note in sheet.figure.notes)
@@ -73,6 +84,31 @@ PULSE = (
             ),
         ),
         of_whole=_trill,
+    ),
+    Judged(
+        "lock",
+        "notes of a trill that never stay in their slot, at the speed at which most do not",
+        (
+            Reason(
+                "lock",
+                "notes that do not lock",
+                "{value} of 100 notes never locked, from {note} on (limit {limit})",
+                {
+                    "": (
+                        Cue(
+                            "waved between the slots instead of landing in each",
+                            "Slower: let each note lock, then let the tempo come by itself.",
+                        ),
+                        Cue(
+                            "waved between the slots instead of landing in each",
+                            "A pulse of air on each beat, and let the notes between fall into it.",
+                        ),
+                    )
+                },
+            ),
+        ),
+        limits=(Limit("unlocked_percent", "Trill notes that do not lock, %", (45.0, 30.0, 20.0, 10.0)),),
+        of_whole=_lock,
     ),
     Judged(
         "timing",
