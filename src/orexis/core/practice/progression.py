@@ -55,20 +55,19 @@ def next_block(state: SessionState) -> SessionState:
         return finished(state)
     spare, recovery = state.plan[following].spare, state.plan[following].recovery
     rest = Rest(0.0, "") if recovery else _rest_between(state, to_the_end=not spare)
-    used_s = state.used_s + state.block_used_s + rest.seconds
+    used_s = state.used_s + state.block_used_s
     if not spare:
-        shared = replace(state, used_s=used_s, plan=_time_given_on(state, following, rest.seconds))
+        plan = _time_given_on(state, following, rest.seconds)
     else:
-        filled = ((at, _with_time_left(state, at, used_s)) for at in range(following, len(state.plan)))
-        found = next(((at, plan) for at, plan in filled if plan is not None), None)
+        found = _spare_found(state, following, used_s, rest)
         if found is None:
             return finished(state)
-        following, brought = found
-        shared = replace(state, used_s=used_s, plan=brought)
+        following, plan, rest = found
+    shared = replace(state, used_s=used_s + rest.seconds, plan=plan)
     there = shared.at(following, shared.plan[following].first, form_at_first(shared.plan[following]))
     if recovery:  # what was played before it is rested from after it
         return with_check(replace(there, block_playing_s=state.block_playing_s))
-    if state.block_playing_s <= 0.0:
+    if state.block_playing_s <= 0.0 or rest.seconds <= 0.0:
         return with_check(there)
     return replace(there, phase=Phase.REST, rest=rest)
 
@@ -113,6 +112,18 @@ def _time_given_on(state: SessionState, following: int, rest_s: float) -> tuple[
 def _longer(block: BlockPlan, longer: float, heavier: float) -> BlockPlan:
     most = None if block.most_load is None else round(block.most_load * min(longer, heavier), 2)
     return replace(block, minutes=round((block.minutes or 0.0) * longer, 2), most_load=most)
+
+
+def _spare_found(
+    state: SessionState, following: int, used_s: float, rest: Rest
+) -> tuple[int, tuple[BlockPlan, ...], Rest] | None:
+    """The first spare block for which there is time and load, the plan with it, and the rest before it: none before breath."""
+    for at in range(following, len(state.plan)):
+        before = Rest(0.0, "") if state.plan[at].place == Place.BREATH else rest
+        plan = _with_time_left(state, at, used_s + before.seconds)
+        if plan is not None:
+            return at, plan, before
+    return None
 
 
 def _with_time_left(state: SessionState, following: int, used_s: float) -> tuple[BlockPlan, ...] | None:
