@@ -186,6 +186,7 @@ LEAVES: dict[str, Leaves] = {
     "bend_back": _not_back,
     "trill": _slower_trill,
     "lock": _waved,
+    "pulse": lambda figure: Performance(("flat=1",)) if figure.least("pulse") else None,
     "siren": _narrow,
     "ring": _unled,
     "count": _short_set,

@@ -1,5 +1,7 @@
 """Every family that is judged: held when played clean, and its own faults named first."""
 
+import dataclasses
+
 import numpy as np
 import pytest
 
@@ -68,6 +70,23 @@ def test_a_trill_that_waves_between_its_slots_does_not_lock() -> None:
     few, _, _ = heard(figure, *(f"centre=-60c@{n.id}" for n in quick[1:5:2]))
     assert few.verdict.outcome == "held"
     assert few.measures.figure.unseated_share == pytest.approx(2 / len(quick), abs=0.01)
+
+
+@pytest.mark.parametrize("loudness", ["grow", "even"])
+def test_a_pulse_of_air_on_each_beat_is_heard_whatever_the_higher_note_does(loudness: str) -> None:
+    figure = figure_of("tuba-eb", "lip-trill", pulse="on each beat", loudness=loudness)
+    assert {note.start_beat % 1.0 for note in figure.notes if note.accent} == {0.0}
+    pulsed, _, _ = heard(figure)
+    assert pulsed.verdict.outcome == "held"
+    assert pulsed.measures.figure.pulse_db == pytest.approx(2.8, abs=0.4)
+    level = dataclasses.replace(figure, notes=tuple(dataclasses.replace(n, accent=False) for n in figure.notes))
+    sound, _ = play(level, flaws=parse_flaws(()), seed=1)
+    flat = listen(
+        sound, horn=horn_named("tuba-eb"), figure=figure, limits=limits_of("growing"), a4=440.0, first_beat_s=0.0
+    )
+    assert flat.verdict is not None
+    assert (flat.verdict.outcome, flat.verdict.reason) == ("not yet", "pulse")
+    assert figure_of("tuba-eb", "lip-trill").least("pulse") is None
 
 
 def test_a_trill_slower_than_written_is_told() -> None:

@@ -212,8 +212,13 @@ class _Writer:
                 _text(technical, "fingering", finger)
         if piece.last and note.to_breath_end:
             etree.SubElement(notations, "fermata", type="upright")
-        if self._breath_after(piece):
-            etree.SubElement(etree.SubElement(notations, "articulations"), "breath-mark").text = "comma"
+        accented, breathes = piece.part == 0 and note.accent, self._breath_after(piece)
+        if accented or breathes:
+            articulations = etree.SubElement(notations, "articulations")
+            if accented:
+                etree.SubElement(articulations, "accent")
+            if breathes:
+                etree.SubElement(articulations, "breath-mark").text = "comma"
         if len(notations):
             element.append(notations)
 

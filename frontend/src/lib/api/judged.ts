@@ -136,6 +136,10 @@ export const REASONS = {
     "label": "notes that do not lock",
     "says": "{value} of 100 notes never locked, from {note} on (limit {limit})"
   },
+  "pulse": {
+    "label": "the pulse of the air",
+    "says": "the air pulsed by {value:1} dB on the beats (at least {limit:1})"
+  },
   "timing": {
     "label": "the pulse",
     "says": "the rhythm was uneven by {value} ms (limit {limit})"

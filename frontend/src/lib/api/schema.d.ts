@@ -2562,6 +2562,8 @@ export interface components {
             missed_notes: number;
             /** Playing S */
             playing_s: number;
+            /** Pulse Db */
+            pulse_db?: number | null;
             /** Siren Breaks */
             siren_breaks?: number | null;
             /** Siren High Hz */
@@ -2599,9 +2601,15 @@ export interface components {
          *
          *     `glide_beats`: the pitch leaves the note before so many beats before this one starts and moves evenly into it.
          *     `text` stands above the note; parts between bars (|) are spread evenly over its length. A `free` note is counted
-         *     and never judged. `breath` asks for a breath before the note, `new_line` begins a phrase.
+         *     and never judged. `breath` asks for a breath before the note, `new_line` begins a phrase. An
+         *     `accent` asks for a pulse of air.
          */
         FigureNote: {
+            /**
+             * Accent
+             * @default false
+             */
+            accent: boolean;
             /** Beats */
             beats: number;
             /**
@@ -4199,7 +4207,7 @@ export interface components {
          * @description Why a take was not held, or not heard.
          * @enum {string}
          */
-        ReasonId: "missing" | "count" | "wrong-partial" | "wrong-note" | "split" | "gap" | "caught" | "overshoot" | "siren-break" | "siren-jump" | "siren-range" | "breath-inside" | "extra" | "glide-break" | "glide-jump" | "glide-short" | "glide-past" | "centre" | "buzz-off" | "bend" | "dip" | "bend-back" | "two-ways" | "entry" | "response" | "sag" | "spread" | "fall-off" | "hold" | "sound-match" | "sound-across" | "breathy" | "trill" | "lock" | "timing" | "late" | "bump" | "shape" | "level" | "loudness" | "dynamics" | "rise" | "silence" | "talking" | "too-quiet" | "clipped" | "lost" | "unmeasured" | "no-lean";
+        ReasonId: "missing" | "count" | "wrong-partial" | "wrong-note" | "split" | "gap" | "caught" | "overshoot" | "siren-break" | "siren-jump" | "siren-range" | "breath-inside" | "extra" | "glide-break" | "glide-jump" | "glide-short" | "glide-past" | "centre" | "buzz-off" | "bend" | "dip" | "bend-back" | "two-ways" | "entry" | "response" | "sag" | "spread" | "fall-off" | "hold" | "sound-match" | "sound-across" | "breathy" | "trill" | "lock" | "pulse" | "timing" | "late" | "bump" | "shape" | "level" | "loudness" | "dynamics" | "rise" | "silence" | "talking" | "too-quiet" | "clipped" | "lost" | "unmeasured" | "no-lean";
         /**
          * Recording
          * @description A take to match: heard, laid over one's own takes of the same figure.

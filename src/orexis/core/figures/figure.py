@@ -33,7 +33,8 @@ class FigureNote:
 
     `glide_beats`: the pitch leaves the note before so many beats before this one starts and moves evenly into it.
     `text` stands above the note; parts between bars (|) are spread evenly over its length. A `free` note is counted
-    and never judged. `breath` asks for a breath before the note, `new_line` begins a phrase.
+    and never judged. `breath` asks for a breath before the note, `new_line` begins a phrase. An
+    `accent` asks for a pulse of air.
     """
 
     id: str
@@ -54,6 +55,7 @@ class FigureNote:
     breath: bool = False
     free: bool = False
     new_line: bool = False
+    accent: bool = False
 
 
 @dataclass(frozen=True, slots=True)

@@ -15,6 +15,7 @@ from orexis.errors import FigureError
 _CLEAN = ("gap", "caught", "centre", "entry", "timing")
 # So much of the written rate is asked.
 _TRILL_SHARE = 0.85
+_PULSE_DB = 1.2  # the least pulse of air on a beat that was asked for
 _RHYTHMS = {"eighths": 0.5, "triplets": 1.0 / 3.0, "sixteenths": 0.25}
 
 
@@ -177,12 +178,14 @@ def _trill_params(horn: Instrument) -> tuple[Param, ...]:
         count("partial", "Lower partial", low, 4, horn.top_partial - 1),
         tubes(),
         going_up(),
+        choice("pulse", "Pulse of air", "none", "on each beat"),
         tempo(72, 40, 240),
     )
 
 
 def _trill(family: Family, horn: Instrument, values: Values) -> Series:
-    low = values.integer("partial")
+    low, pulsed = values.integer("partial"), values.choice("pulse") == "on each beat"
+    needs = (Need("trill", share=_TRILL_SHARE), *((Need("pulse", least=_PULSE_DB),) if pulsed else ()))
     figures = []
     for tube in values.tubes("tube"):
         line = Line(horn)
@@ -190,7 +193,8 @@ def _trill(family: Family, horn: Instrument, values: Values) -> Series:
             if beats == 1.0 / 3.0:
                 line.phrase()
             for turn in range(round(4.0 / beats)):
-                line.slot(tube, low + turn % 2, beats, slurred=bool(line.notes))
+                on_beat = abs(line.beat - round(line.beat)) < 0.01
+                line.slot(tube, low + turn % 2, beats, slurred=bool(line.notes), accent=pulsed and on_beat)
         line.slot(tube, low, 4.0, slurred=True)
         figures.append(
             line.figure(
@@ -198,7 +202,7 @@ def _trill(family: Family, horn: Instrument, values: Values) -> Series:
                 f"{low}-{low + 1}-{tube.label.replace(' ', '')}",
                 f"Lip trill, partials {low} and {low + 1}",
                 tempo=values.integer("tempo"),
-                needs=(Need("trill", share=_TRILL_SHARE),),
+                needs=needs,
                 **by_height(line, values),
             )
         )
@@ -273,7 +277,7 @@ LIP_TRILL = Family(
     asks="Both notes settle, however fast it gets.",
     load=Load.MEDIUM,
     serves=("flexibility",),
-    judged=("trill", "lock", "timing"),
+    judged=("trill", "lock", "pulse", "timing"),
     grows="tempo",
     params=_trill_params,
     make=_trill,

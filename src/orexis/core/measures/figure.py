@@ -11,6 +11,7 @@ import numpy as np
 
 from orexis.core.figures import Figure
 from orexis.core.horn import Instrument, Tube, all_tubes, partial_frequency_hz
+from orexis.core.measures.beats import pulse_db
 from orexis.core.measures.breath import inhalations
 from orexis.core.measures.envelope import Reference, Voice, match, natural_db
 from orexis.core.measures.lock import LOCKED_CENTS, LOCKED_PERIODS, unlocked
@@ -55,7 +56,7 @@ def figure_measures(taken: Taken) -> FigureMeasures:
         "extra_notes": sum(note.target is None for note in taken.notes),
         "missed_notes": sum(note.sounded is None for note in taken.notes),
     }
-    for measure in (_timing, _evenness, _height, _across, _breaths, _trill, _sweep):
+    for measure in (_timing, _evenness, _height, _across, _breaths, _trill, _pulse, _sweep):
         found |= measure(taken, reasons)
     return FigureMeasures(unmeasured=reasons, **found)
 
@@ -232,6 +233,16 @@ def _trill(taken: Taken, reasons: dict[str, str]) -> dict[str, Any]:
         return rate | {"unseated_share": None}
     reasons.pop("unseated_share", None)
     return rate | {"unseated_share": round(loose[0], 3), "unseated_note": loose[1]}
+
+
+def _pulse(taken: Taken, reasons: dict[str, str]) -> dict[str, Any]:
+    if taken.figure is None or not any(note.accent for note in taken.figure.notes):
+        return {}
+    found = pulse_db(taken.trace, taken.notes, taken.figure)
+    if found is None:
+        reasons["pulse_db"] = "fewer than four beats were heard"
+        return {}
+    return {"pulse_db": round(found, 1)}
 
 
 def _trill_in(cents: Floats) -> tuple[int, float, float] | None:

@@ -113,6 +113,7 @@ class FigureMeasures:
     breaths_inside: int | None = None
     trill_hz: float | None = None
     unseated_share: float | None = None
+    pulse_db: float | None = None  # how far the loudness rises with each beat, where that is asked
     unseated_note: str | None = None  # the first that did not lock, at the speed at which it was worst
     siren_low_hz: float | None = None
     siren_high_hz: float | None = None

@@ -8,6 +8,7 @@ from orexis.core.sound import Floats
 LEVEL_OF = {"pp": -36.0, "p": -31.0, "mp": -27.0, "mf": -23.0, "f": -18.0, "ff": -14.0}
 LEAN_CENTS = 35.0  # to either side of the middle
 _SHAPE_DB = 9.0  # how far a swell goes
+_ACCENT_DB, _ACCENT_BEATS = 4.5, 0.35
 
 
 def levels_asked(figure: Figure) -> dict[str, float]:
@@ -38,6 +39,11 @@ def leaning_cents(note: FigureNote, share: Floats) -> Floats | None:
     up = np.clip((share - 0.25) / 0.1, 0.0, 1.0) * np.clip((0.5 - share) / 0.08, 0.0, 1.0)
     down = np.clip((share - 0.5) / 0.08, 0.0, 1.0) * np.clip((0.75 - share) / 0.08, 0.0, 1.0)
     return np.asarray(LEAN_CENTS * (up - down))
+
+
+def pulse_of_air_db(note: FigureNote, beats: Floats) -> Floats:
+    """DB over the note's level, so many beats after it began."""
+    return _ACCENT_DB * np.exp(-np.maximum(beats, 0.0) / _ACCENT_BEATS) if note.accent else np.zeros_like(beats)
 
 
 def asked_shape_db(shape: str | None, share: Floats) -> Floats:

@@ -10,7 +10,7 @@ import numpy as np
 
 from orexis.core.figures import Figure, FigureNote, Medium
 from orexis.core.horn import Instrument, partial_frequency_hz
-from orexis.core.player.dynamics import asked_shape_db, leaning_cents, levels_asked
+from orexis.core.player.dynamics import asked_shape_db, leaning_cents, levels_asked, pulse_of_air_db
 from orexis.core.player.flaws import Flaws
 from orexis.core.player.gestures import CONTROL_RATE, FALL_S, RELEASE_S, level_shape, pitch_shape, slot_db
 from orexis.core.sound import Floats
@@ -165,6 +165,8 @@ def _draw_note(
     canvas.level[where] = level + level_shape(note.id, flaws, rng, t, end - start, rises=first, falls=last)
     shape = None if flaws.size("flat", 0.0) else note.shape
     canvas.level[where] += asked_shape_db(shape, np.clip(t / max(end - start, 1e-3), 0.0, 1.0))
+    if not flaws.size("flat", 0.0):
+        canvas.level[where] += pulse_of_air_db(note, t * note.beats / max(end - start, 1e-3))
     ring = flaws.find("ring", note.id)
     if ring or lean is not None:
         rings_at = ring.size if ring else 0.0

@@ -42,7 +42,7 @@ def flawless(figure: Figure) -> Measures:
     whole = FigureMeasures(
         timing_mean_ms=0.0, timing_spread_ms=0.0, playing_s=sum(note.beats for note in figure.notes) * figure.beat_s,
         extra_notes=0, missed_notes=0, loudness_by_height_db_octave=_SLOPE[figure.loudness], sound_across=100.0,
-        breaths_inside=0, unseated_share=0.0, trill_hz=1.0 / (2.0 * shortest * figure.beat_s), siren_low_hz=min(hz), siren_high_hz=max(hz),
+        breaths_inside=0, unseated_share=0.0, pulse_db=4.0, trill_hz=1.0 / (2.0 * shortest * figure.beat_s), siren_low_hz=min(hz), siren_high_hz=max(hz),
         siren_jump_cents=20.0, siren_breaks=0,
     )  # fmt: skip
     return Measures(notes, moves, whole, SoundCheck(-6.0, 0.0, -70.0, -20.0))

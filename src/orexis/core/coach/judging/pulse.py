@@ -32,6 +32,16 @@ def _lock(sheet: Sheet) -> None:
         sheet.find("lock", *where, round(100.0 * share), limit, "%")
 
 
+def _pulse(sheet: Sheet) -> None:
+    asked, found = sheet.figure.least("pulse"), sheet.measures.figure.pulse_db
+    if asked is None:
+        return
+    if found is None:
+        sheet.skipped.add("pulse")
+    elif found < asked:
+        sheet.find("pulse", value=found, limit=asked, unit="dB", least=True)
+
+
 def _fastest_rate(sheet: Sheet) -> float | None:
     """There-and-backs a second over the figure's shortest notes, from the first of them to the last."""
     shortest = min(note.beats for note in sheet.figure.notes)
@@ -109,6 +119,31 @@ PULSE = (
         ),
         limits=(Limit("unlocked_percent", "Trill notes that do not lock, %", (45.0, 30.0, 20.0, 10.0)),),
         of_whole=_lock,
+    ),
+    Judged(
+        "pulse",
+        "how far the loudness rises with each beat, where a pulse of air is written",
+        (
+            Reason(
+                "pulse",
+                "the pulse of the air",
+                "the air pulsed by {value:1} dB on the beats (at least {limit:1})",
+                {
+                    "": (
+                        Cue(
+                            "the air ran on under the beats",
+                            "Blow the beats alone first, no horn: ho, ho, ho; then lay the notes over them.",
+                        ),
+                        Cue(
+                            "the air ran on under the beats",
+                            "Slower, and a small push from the belly on each click.",
+                            body=True,
+                        ),
+                    )
+                },
+            ),
+        ),
+        of_whole=_pulse,
     ),
     Judged(
         "timing",
