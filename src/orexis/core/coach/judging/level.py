@@ -14,6 +14,7 @@ def _bump(sheet: Sheet, move: MoveMeasures) -> None:
         sheet.find("bump", sheet.measures.notes[move.after].target, move.start_s, move.bump_db, limit, "dB")
 
 
+_ECHOED = 0.6  # of what echoes do to a note, what they do to how it goes
 _off_shape = most("shape", "shape", "shape_off_db", "level_wander_db", "dB")
 
 
@@ -21,8 +22,11 @@ def _shape(sheet: Sheet, note: NoteMeasures, written: FigureNote | None) -> None
     """Near the loudness asked for; and a swell rises and a fade falls: what stays flat was not shaped."""
     if written is None or written.shape is None:
         return
-    _off_shape(sheet, note, written)
     least = sheet.limits["level_wander_db"]
+    if note.shape_off_db is not None and least < note.shape_off_db <= least + _ECHOED * sheet.echoes_db:
+        sheet.skipped.add("shape")  # the room's echoes do as much
+    else:
+        _off_shape(sheet, note, written)
     for wanted, moved in (("swell", note.level_rise_db), ("fade", note.level_fall_db)):
         if wanted in written.shape and moved is not None and abs(moved) < least:
             sheet.find("shape", note.target, note.onset_s, round(abs(moved), 1), least, "dB", least=True)
