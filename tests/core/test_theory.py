@@ -17,6 +17,7 @@ from orexis.core.theory import (
     scale,
     transposed_fifths,
 )
+from orexis.core.theory.naming import NoteNames, called
 from orexis.errors import PitchError
 
 
@@ -94,3 +95,11 @@ def test_intervals_in_words_and_transposed_keys() -> None:
     assert transposed_fifths(-2, 2) == 0
     assert transposed_fifths(0, 7) == 1
     assert all(abs(transposed_fifths(f, s)) <= 6 for f in range(-6, 7) for s in range(-14, 27))
+
+
+def test_notes_are_called_as_players_call_them() -> None:
+    said = "from Bb3 to F#4, B3, Ebb2 and A4 = 440 Hz; partial 12, C♯5"
+    assert called(said, NoteNames.LETTERS) == "from B♭3 to F♯4, B3, E𝄫2 and A4 = 440 Hz; partial 12, C♯5"
+    assert called(said, NoteNames.H_AND_B) == "from B3 to Fis4, H3, Eses2 and A4 = 440 Hz; partial 12, Cis5"
+    assert called(said, NoteNames.SYLLABLES) == "from Si♭3 to Fa♯4, Si3, Mi𝄫2 and La4 = 440 Hz; partial 12, Do♯5"
+    assert called("Ab3 Db4 Gb5", NoteNames.H_AND_B) == "As3 Des4 Ges5"

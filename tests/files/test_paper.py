@@ -18,6 +18,7 @@ from orexis.core.horn import HORNS
 from orexis.core.planning import Aim, AimKind, Said, day_series
 from orexis.core.player import play
 from orexis.core.practice import Event, EventName
+from orexis.core.theory.naming import NoteNames
 from orexis.errors import FigureError
 from orexis.files.midi import figure_to_midi
 from orexis.files.musicxml import figure_to_musicxml
@@ -27,7 +28,7 @@ from orexis.services.clock import now
 from orexis.services.house import House
 from orexis.services.material.chart import chart
 from orexis.services.paper.calendar import weeks_as_calendar
-from orexis.services.paper.sheets import chart_sheet, day_sheet, report_sheet, series_sheet
+from orexis.services.paper.sheets import chart_sheet, day_sheet, in_names, report_sheet, series_sheet
 from orexis.services.paper.tables import NOTES, TAKES, chart_csv, notes_csv, takes_csv
 from orexis.services.reading.spans import Span
 
@@ -78,7 +79,11 @@ def test_a_day_the_chart_and_a_report_on_paper(house: House) -> None:
     assert day.title == "Monday, 2 March 2026"
     assert sum(part.right.endswith("min") for part in day.parts) == len(plan.blocks)
     rows = chart(person.instrument, person.instrument.part(person.part), a4=440.0)
-    assert len(chart_sheet(person, rows).parts[0].rows) == len(rows)
+    ways = chart_sheet(person, rows)
+    assert len(ways.parts[0].rows) == len(rows)
+    written = {row[0] for row in in_names(ways, NoteNames.SYLLABLES).parts[0].rows}
+    assert {"Si♭3", "Do4"} <= written
+    assert not {name for name in written if name[0] in "ABCEG"}
     today = now().date()
     shown = house.progress.read(person.id, 12)
     sides = house.spans.compare(

@@ -47,7 +47,7 @@
         <span class="quiet">A4 = {player.a4_hz} Hz; sharp is positive, out is positive</span>
         <span class="grow"></span>
         <a class="line py-2 print:hidden" href={api.paperUrl(player.id, 'chart.csv')} download>as CSV</a>
-        <a class="line py-2 print:hidden" href={api.paperUrl(player.id, 'chart.pdf')} download>The chart as PDF</a>
+        <a class="line py-2 print:hidden" href={api.sheetUrl(player.id, 'chart.pdf')} download>The chart as PDF</a>
       </header>
       {#if horn.mechanism === 'slide' && horn.valves.length}<p class="mt-1">{horn.valves.join(', ')}</p>{/if}
       {#if chart.trouble}<p role="alert" class="mt-3">{chart.trouble}</p>{/if}

@@ -103,7 +103,9 @@
           </select>
         </label>
         <span class="grow"></span>
-        <a class="line py-2" href={api.paperUrl(player.id, `report.pdf?weeks=${weeks}`)} download>A report as PDF</a>
+        <a class="line py-2" href={api.sheetUrl(player.id, 'report.pdf', { weeks: String(weeks) })} download
+          >A report as PDF</a
+        >
         <button class="line py-2" onclick={save}>All of it as CSV</button>
       </div>
       <div class="mt-4 grid gap-x-12 gap-y-8 lg:grid-cols-2">

@@ -12,6 +12,7 @@ from orexis.api import planning_schemas, schemas
 from orexis.api.deps import REFUSALS, Key, TheHouse
 from orexis.api.planning_routes import kept_blocks
 from orexis.core.planning import Said, day_series
+from orexis.core.theory.naming import NoteNames
 from orexis.errors import MissingError
 from orexis.files.sheets import Sheet, sheet_to_pdf
 from orexis.files.soundfiles import sound_as
@@ -19,7 +20,7 @@ from orexis.services.clock import local_day, now
 from orexis.services.house import House
 from orexis.services.material.chart import ChartRow, chart
 from orexis.services.paper.calendar import weeks_as_calendar
-from orexis.services.paper.sheets import chart_sheet, day_sheet, report_sheet, series_sheet
+from orexis.services.paper.sheets import chart_sheet, day_sheet, in_names, report_sheet, series_sheet
 from orexis.services.paper.tables import chart_csv, notes_csv, takes_csv
 from orexis.services.players import Player
 from orexis.services.reading.spans import Span
@@ -36,25 +37,29 @@ def named(*parts: str, ending: str) -> dict[str, str]:
     return {"Content-Disposition": f'attachment; filename="orexis-{name or "sheet"}.{ending}"'}
 
 
-def _pdf(house: House, sheet: Sheet, *name: str) -> Response:
-    data = house.workers.run(sheet_to_pdf, sheet, seconds=_PDF_S)
+def _pdf(house: House, sheet: Sheet, names: NoteNames, *name: str) -> Response:
+    data = house.workers.run(sheet_to_pdf, in_names(sheet, names), seconds=_PDF_S)
     return Response(data, media_type="application/pdf", headers=named(*name, ending="pdf"))
 
 
 @router.post("/figures/sheet", response_class=Response, responses={200: {"content": {"application/pdf": {}}}})
-def print_series(body: schemas.WishIn, house: TheHouse, whole: bool = False) -> Response:
+def print_series(
+    body: schemas.WishIn, house: TheHouse, whole: bool = False, names: NoteNames = NoteNames.LETTERS
+) -> Response:
     """A figure as a sheet, or the whole of its series."""
     person = house.players.get(body.player_id)
     series = house.material.series(person, body.wish)
     if body.index >= len(series.figures):
         raise MissingError(f"The series has {len(series.figures)} figures: choose 0 to {len(series.figures) - 1}.")
-    return _pdf(house, series_sheet(person, series, only=None if whole else body.index), series.title)
+    return _pdf(house, series_sheet(person, series, only=None if whole else body.index), names, series.title)
 
 
 @router.post(
     "/players/{player_id}/day/sheet", response_class=Response, responses={200: {"content": {"application/pdf": {}}}}
 )
-def print_day(player_id: Key, body: planning_schemas.DayIn, house: TheHouse) -> Response:
+def print_day(
+    player_id: Key, body: planning_schemas.DayIn, house: TheHouse, names: NoteNames = NoteNames.LETTERS
+) -> Response:
     """The day as it would be opened now, on paper."""
     person = house.players.get(player_id)
     said = Said(felt_as(body.lips), body.quiet, house.sessions.spent_today(player_id))
@@ -63,14 +68,14 @@ def print_day(player_id: Key, body: planning_schemas.DayIn, house: TheHouse) -> 
     )
     today = date.fromordinal(local_day(now()))
     shown = house.planning.shown(person, known, plan).plan
-    return _pdf(house, day_sheet(person, shown, day_series(known, plan), today), "day", today.isoformat())
+    return _pdf(house, day_sheet(person, shown, day_series(known, plan), today), names, "day", today.isoformat())
 
 
 @router.get("/players/{player_id}/chart.pdf", response_class=Response)
-def print_chart(player_id: Key, house: TheHouse) -> Response:
+def print_chart(player_id: Key, house: TheHouse, names: NoteNames = NoteNames.LETTERS) -> Response:
     """The chart of the player's own horn."""
     person = house.players.get(player_id)
-    return _pdf(house, chart_sheet(person, _chart(person)), "chart", person.instrument.name)
+    return _pdf(house, chart_sheet(person, _chart(person)), names, "chart", person.instrument.name)
 
 
 @router.get("/players/{player_id}/chart.csv", response_class=StreamingResponse)
@@ -81,7 +86,12 @@ def table_of_chart(player_id: Key, house: TheHouse) -> StreamingResponse:
 
 
 @router.get("/players/{player_id}/report.pdf", response_class=Response)
-def print_report(player_id: Key, house: TheHouse, weeks: Annotated[int, Query(ge=1, le=520)] = 12) -> Response:
+def print_report(
+    player_id: Key,
+    house: TheHouse,
+    weeks: Annotated[int, Query(ge=1, le=520)] = 12,
+    names: NoteNames = NoteNames.LETTERS,
+) -> Response:
     """A span on a page or two."""
     person = house.players.get(player_id)
     shown = house.progress.read(player_id, weeks)
@@ -90,7 +100,7 @@ def print_report(player_id: Key, house: TheHouse, weeks: Annotated[int, Query(ge
     first = Span(today - timedelta(weeks=weeks), today - timedelta(weeks=weeks) + third)
     sides = house.spans.compare(player_id, first, Span(today - third, today))
     sheet = report_sheet(person, shown, sides, house.tuning.read(player_id), today)
-    return _pdf(house, sheet, "report", person.name, today.isoformat())
+    return _pdf(house, sheet, names, "report", person.name, today.isoformat())
 
 
 @router.get("/players/{player_id}/weeks.ics", response_class=Response)

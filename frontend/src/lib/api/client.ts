@@ -1,5 +1,6 @@
 /** The only place that fetches. Every call gives the value or throws a Trouble with one sentence for the screen. */
 import createClient from 'openapi-fetch';
+import { naming } from '../view/naming.svelte';
 import type { components, paths } from './schema';
 
 export type Schemas = components['schemas'];
@@ -119,12 +120,21 @@ export const api = {
     must(client.POST('/api/figures/export', { body, parseAs: 'blob' })) as Promise<Blob>,
   /** A figure as a sheet, or the whole series. */
   printFigure: (body: Wish, whole: boolean) =>
-    must(client.POST('/api/figures/sheet', { body, params: { query: { whole } }, parseAs: 'blob' })) as Promise<Blob>,
+    must(
+      client.POST('/api/figures/sheet', { body, params: { query: { whole, names: naming.is } }, parseAs: 'blob' }),
+    ) as Promise<Blob>,
   printDay: (player_id: string, body: DayIn) =>
     must(
-      client.POST('/api/players/{player_id}/day/sheet', { params: { path: { player_id } }, body, parseAs: 'blob' }),
+      client.POST('/api/players/{player_id}/day/sheet', {
+        params: { path: { player_id }, query: { names: naming.is } },
+        body,
+        parseAs: 'blob',
+      }),
     ) as Promise<Blob>,
   paperUrl: (player_id: string, name: string) => `/api/players/${encodeURIComponent(player_id)}/${name}`,
+  /** A sheet names notes as this window does. */
+  sheetUrl: (player_id: string, name: string, query: Record<string, string> = {}) =>
+    `/api/players/${encodeURIComponent(player_id)}/${name}?${new URLSearchParams({ names: naming.is, ...query })}`,
   soundAs: (take_id: string, form: 'flac' | 'wav' | 'mp3') => `/api/takes/${encodeURIComponent(take_id)}/sound.${form}`,
   ownFigures: (player_id: string) =>
     must(client.GET('/api/players/{player_id}/figures', { params: { path: { player_id } } })),

@@ -3595,6 +3595,12 @@ export interface components {
             written: string;
         };
         /**
+         * NoteNames
+         * @description The three ways.
+         * @enum {string}
+         */
+        NoteNames: "letters" | "h-and-b" | "syllables";
+        /**
          * NoteOnHorn
          * @description A note by one way. `horn`: what the horn does there by itself; `departs`: of that, what theory does not know.
          */
@@ -6140,6 +6146,7 @@ export interface operations {
         parameters: {
             query?: {
                 whole?: boolean;
+                names?: components["schemas"]["NoteNames"];
             };
             header?: never;
             path?: never;
@@ -8202,7 +8209,9 @@ export interface operations {
     };
     print_chart_api_players__player_id__chart_pdf_get: {
         parameters: {
-            query?: never;
+            query?: {
+                names?: components["schemas"]["NoteNames"];
+            };
             header?: never;
             path: {
                 player_id: string;
@@ -8620,7 +8629,9 @@ export interface operations {
     };
     print_day_api_players__player_id__day_sheet_post: {
         parameters: {
-            query?: never;
+            query?: {
+                names?: components["schemas"]["NoteNames"];
+            };
             header?: never;
             path: {
                 player_id: string;
@@ -11243,6 +11254,7 @@ export interface operations {
         parameters: {
             query?: {
                 weeks?: number;
+                names?: components["schemas"]["NoteNames"];
             };
             header?: never;
             path: {

@@ -2,11 +2,13 @@
 
 import re
 from collections.abc import Iterable
+from dataclasses import replace
 from datetime import date
 
 from orexis.core.figures import FAMILIES, Figure, Series
 from orexis.core.horn import Instrument, Part
 from orexis.core.planning import DayPlan
+from orexis.core.theory.naming import NoteNames, called
 from orexis.files.engraving import figure_to_svg
 from orexis.files.sheets import Sheet, SheetPart
 from orexis.services.material.chart import ChartRow
@@ -19,13 +21,21 @@ FOOT = "Orexis. Stop when something is sore, numb or swollen; a teacher's or a c
 _FULL_LINE = 620.0  # width of an engraving that fills the line
 _MOST_OF_A_BLOCK = 4
 _BEATS = {1.0: "♩", 1.5: "♩.", 0.5: "♪", 0.75: "♪.", 2.0: "half note", 3.0: "dotted half note"}
-_SIGN = re.compile(r"\b([A-G])(##|#|bb|b)(-?\d)")
-_SIGNS = {"#": "♯", "##": "𝄪", "b": "♭", "bb": "𝄫"}
 
 
-def signs(text: str) -> str:
-    """Notes as players write them."""
-    return _SIGN.sub(lambda found: f"{found[1]}{_SIGNS[found[2]]}{found[3]}", text)
+def in_names(sheet: Sheet, names: NoteNames) -> Sheet:
+    """The sheet with its notes called as the player calls them."""
+
+    def told(texts: tuple[str, ...]) -> tuple[str, ...]:
+        return tuple(called(text, names) for text in texts)
+
+    parts = tuple(
+        replace(
+            part, title=called(part.title, names), lines=told(part.lines), rows=tuple(told(row) for row in part.rows)
+        )
+        for part in sheet.parts
+    )
+    return replace(sheet, title=called(sheet.title, names), under=called(sheet.under, names), parts=parts)
 
 
 def figure_part(figure: Figure, horn: Instrument, part: Part, *, title: str | None = None) -> SheetPart:
@@ -58,26 +68,22 @@ def day_sheet(person: Player, plan: DayPlan, series: Iterable[Series], day: date
     parts: list[SheetPart] = []
     for block, made in zip(plan.blocks, series, strict=False):
         lines = [line for line in (block.says, block.why) if line]
-        parts.append(
-            SheetPart(FAMILIES[block.family].name, f"{block.minutes:g} min", tuple(signs(line) for line in lines))
-        )
+        parts.append(SheetPart(FAMILIES[block.family].name, f"{block.minutes:g} min", tuple(lines)))
         more = len(made.figures) - _MOST_OF_A_BLOCK
         parts += [figure_part(figure, horn, part, title="") for figure in made.figures[:_MOST_OF_A_BLOCK]]
         if more > 0:
             parts.append(SheetPart(lines=(f"and {more} more, each from the one before",)))
     title = f"{day.strftime('%A')}, {day.day} {day.strftime('%B %Y')}"
     said = " ".join(plan.says)
-    return Sheet(
-        title, signs(f"{horn.name}, {plan.minutes} minutes with their rests. {said}".strip()), FOOT, tuple(parts)
-    )
+    return Sheet(title, f"{horn.name}, {plan.minutes} minutes with their rests. {said}".strip(), FOOT, tuple(parts))
 
 
 def chart_sheet(person: Player, rows: Iterable[ChartRow]) -> Sheet:
     """Every note with its ways, the highest first, on the player's own horn."""
     table = tuple(
         (
-            signs(row.written),
-            signs(row.sounding),
+            row.written,
+            row.sounding,
             row.ways[0].label if row.ways else "bent with the lip",
             f"{row.ways[0].cents:+.0f}" if row.ways else "",
             _pull(row),
@@ -102,7 +108,7 @@ def report_sheet(
     """A span on a page: what changed, the measures at its two ends, weeks, what came for the first time."""
     told = (("Improving", shown.improving), ("Standing still", shown.standing), ("Slipped", shown.slipped))
     parts = [
-        SheetPart(name, lines=tuple(signs(line.says) for line in lines) or ("nothing that may be claimed",))
+        SheetPart(name, lines=tuple(line.says for line in lines) or ("nothing that may be claimed",))
         for name, lines in told
     ]
     rows = tuple(
@@ -123,12 +129,10 @@ def report_sheet(
     if shown.playing:
         parts.append(_weeks(shown))
     if tuning.missing is None:
-        parts.append(SheetPart("The horn", lines=tuple(signs(line) for line in tuning.advice) or ("nothing to move",)))
-        parts.append(SheetPart("The player", lines=tuple(signs(line) for line in tuning.habits)))
+        parts.append(SheetPart("The horn", lines=tuple(tuning.advice) or ("nothing to move",)))
+        parts.append(SheetPart("The player", lines=tuple(tuning.habits)))
     if shown.milestones:
-        parts.append(
-            SheetPart("For the first time", lines=tuple(signs(f"{one.day}: {one.says}") for one in shown.milestones))
-        )
+        parts.append(SheetPart("For the first time", lines=tuple(f"{one.day}: {one.says}" for one in shown.milestones)))
     under = f"{person.instrument.name}, stage {person.stage}; {shown.weeks} weeks until {until.isoformat()}."
     return Sheet(person.name, under, FOOT, tuple(parts))
 
