@@ -31,7 +31,7 @@ def test_first_visit_to_a_judged_take_in_the_log(site: Site, open_page: OpenPage
     assert [own[f"comfortable_{end}"]["step"] for end in ("low", "high")] == ["F", "C"]  # as they sound
     assert re.search("Held|Nearly|Not yet", text)
     page.get_by_role("link", name="Look closer").click()
-    expect(page.get_by_role("cell", name=re.compile(r"17\d\.\d Hz"))).to_be_visible()
+    expect(page.get_by_role("cell", name=re.compile(r"19\d\.\d Hz"))).to_be_visible()
     page.get_by_role("link", name="Log").click()
     expect(page.get_by_role("link", name="Take 1")).to_be_visible()
     expect(page.get_by_text("Long low tones")).to_be_visible()

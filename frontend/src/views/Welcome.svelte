@@ -25,6 +25,8 @@
   let stage = $state('growing');
   let trouble = $state<string | null>(null);
   let busy = $state(false);
+  /** The player, once there is one: where the rest was refused, the next press is about the same one. */
+  let made: string | null = null;
   /** What is comfortable today, as it is written. */
   let comfort = $state<{ from: Pitch | null; to: Pitch | null }>({ from: null, to: null });
 
@@ -51,7 +53,9 @@
     trouble = null;
     try {
       household.setSource(source);
-      const player = await api.addPlayer({ name: name.trim() || 'Player', stage, horn, part: chosenPart, a4_hz: 440 });
+      const about = { name: name.trim() || 'Player', stage, horn, part: chosenPart, a4_hz: 440 };
+      const player = made ? await api.changePlayer(made, about) : await api.addPlayer(about);
+      made = player.id;
       const [low, high] = [sounding(comfort.from), sounding(comfort.to)];
       if (low) await api.changeHorn(player.id, { ...player.setup, comfortable_low: low, comfortable_high: high });
       await household.load();
@@ -59,7 +63,8 @@
       const session = await api.openSession({
         player_id: player.id,
         family: 'long-low-tones',
-        params: low ? { steps: '2', start: pitchName(low) } : { steps: '2' },
+        // Two steps down, to the note that is comfortable.
+        params: low ? { steps: '2', start: pitchName(pitchOfMidi(midiOf(low) + 2)) } : { steps: '2' },
         anyway: false,
       });
       await navigate('/stand/:id', { params: { id: session.id } });

@@ -24,6 +24,7 @@ _BREATH_RATE = 0.0
 _STALE_MOST = 8
 _TONES_OVER_MIDDLE = 2
 _MOST_BLOCKS = 24
+_TONES_DOWN = 4  # semitones, where the path's step says nothing
 _SPARE_PLACES = (Place.TONES, Place.SLURS, Place.MUSIC, Place.BUZZ)
 _MOST_SPARE, _SPARE_MINUTES = 3, 5.0
 
@@ -132,7 +133,7 @@ def _made(known: Known, family: Family, minutes: float, why: str, given: Mapping
     params = {
         **family.school_params(known.schools, known.horn),
         **own,
-        **_placed(known, family),
+        **_placed(known, family, own),
         **(QUIET_TONES.get(family.id, {}) if known.quiet else {}),
         **(dict(wish.params) if wish else {}),
         **dict(given),
@@ -159,8 +160,8 @@ def _made(known: Known, family: Family, minutes: float, why: str, given: Mapping
     )
 
 
-def _placed(known: Known, family: Family) -> dict[str, str]:
-    """Where the record lets the register work begin; nothing where no range is known yet."""
+def _placed(known: Known, family: Family, own: Mapping[str, str]) -> dict[str, str]:
+    """Where the record lets the work begin; nothing where no range is known yet. `own`: the parameters of the path's step."""
     horn = known.horn
     alone, joined = known.top(joined=False), known.top(joined=True)
     match family.id:
@@ -168,7 +169,8 @@ def _placed(known: Known, family: Family) -> dict[str, str]:
             rungs = "4" if known.stage == Stage.STARTING else "6"
             return {"start": _name(known, min(known.start_up, horn.highest.midi - 1)), "rungs": rungs}
         case "long-low-tones" if (said := known.said_low()) is not None:
-            return {"start": _name(known, said)}
+            # They go down to the note that is comfortable, not below it.
+            return {"start": _name(known, said + int(own.get("steps", _TONES_DOWN)))}
         case "pair-ladder" if alone is not None:
             return {"start": _name(known, alone - 7)}
         case "triad-with-reset" if joined is not None:
