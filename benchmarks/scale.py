@@ -29,6 +29,7 @@ from orexis.services.clock import local_day, now
 from orexis.services.codec import packed, unpacked
 from orexis.services.house import House
 from orexis.services.journal import TakeHead
+from orexis.services.planning.days import Whose, family_days, keep_standings, standings
 from orexis.services.players import Player
 from orexis.services.reading.ladder import keep_ladder, ladder_anew, try_row
 from orexis.services.reading.spans import Span
@@ -85,8 +86,12 @@ def filled(
         db.flush()
     with house.record.database.reading() as db:
         ladder = ladder_anew(db, player.id, HORN)
+        whose = Whose(player.id, player.instrument, player.stage)
+        # As the first take of each day does: standings moved by the days before it.
+        found = standings(db, whose, family_days(db, whose, since=0), before=local_day(last))
     with house.record.database.writing() as db:
         keep_ladder(db, player.id, HORN, ladder)
+        keep_standings(db, whose, found)
     return house, player
 
 
