@@ -97,7 +97,7 @@
     <label class="field"
       ><span>Your name, or any name</span><input bind:value={name} maxlength="60" autocomplete="off" /></label
     >
-    <div class="grid gap-5 sm:grid-cols-2">
+    <div class="grid gap-5 lg:grid-cols-2">
       <label class="field">
         <span>Horn</span>
         <select bind:value={horn} onchange={() => (comfort = { from: null, to: null })}>
