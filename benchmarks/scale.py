@@ -1,7 +1,8 @@
 """What a page's data costs with five years of daily practice, against an almost empty record: `python -m benchmarks.scale`.
 
-Both records are filled by the same code with takes of the same kind: 12 sittings (88 takes: the last two of 39, the others
-of one, so that the log has as many entries to show), and 1,513 sittings of 39 (59,000 takes). Printed for each page: CPU and SQL statements in both, and the ratio.
+Both records are filled by the same code with takes of the same kind. The small one reaches back as far as most pages show, 13 weeks,
+and holds almost nothing: 75 sittings, of one take each but for the last two of 39, so that a sitting's page has as much to show
+(151 takes). The large one has 1,513 sittings of 39 (59,000 takes). Printed for each page: CPU and SQL statements in both, and the ratio.
 """
 
 import sys
@@ -32,6 +33,7 @@ from orexis.services.journal import TakeHead
 from orexis.services.planning.days import Whose, family_days, keep_standings, standings
 from orexis.services.players import Player
 from orexis.services.reading.ladder import keep_ladder, ladder_anew, try_row
+from orexis.services.reading.measures_by_day import keep_day
 from orexis.services.reading.spans import Span
 from orexis.services.sessions.values import summary_of
 from orexis.services.takes.judging import judgement_of
@@ -39,7 +41,6 @@ from orexis.services.takes.rows import take_row, voice_row
 from orexis.store.models import (
     AnalysisRow,
     FamilyDayRow,
-    MeasureDayRow,
     NoteDayRow,
     PracticeDayRow,
     RungAttemptRow,
@@ -53,15 +54,19 @@ HORN = "tuba-eb"
 FAMILIES_PLAYED = (
     "breath", "buzz-answer", "long-low-tones", "two-partial-slur", "find-the-middle", "step-ladder", "tune",
 )  # fmt: skip
-VALUES = {
-    key: 3.0
-    for measure in TREND_MEASURES.values()
-    for key in (measure.id, *((f"{measure.id}@{r}" for r in SCOPES) if measure.by_register else ()))
-} | {f"{measure}@{family}": 3.0 for measure in ("centre", "gap", "sag") for family in FAMILIES_PLAYED}
+VALUES = (
+    {
+        key: 3.0
+        for measure in TREND_MEASURES.values()
+        for key in (measure.id, *((f"{measure.id}@{r}" for r in SCOPES) if measure.by_register else ()))
+    }
+    | {f"{measure}@{family}": 3.0 for measure in ("centre", "gap", "sag") for family in FAMILIES_PLAYED}
+    | {"centre_cents": 4.0}
+)
 WAYS = [(midi, tube, partial) for midi in range(39, 69) for tube, partial in (("0", 4), ("1-2", 5))][:40]
 
 
-SHORT = 10  # sittings of one take in the small record
+SHORT = 73  # sittings of one take in the small record
 
 
 def filled(
@@ -79,7 +84,7 @@ def filled(
     template = judgement_of("0" * 32, 0, figure, opened.terms, heard.measures, heard.verdict)
     with house.record.database.writing() as db:
         model = db.get_one(SessionRow, opened.id)
-        blank = {c.name: getattr(model, c.name) for c in SessionRow.__table__.columns}
+        blank = {c.name: getattr(model, c.name) for c in SessionRow.__table__.columns if c.computed is None}
         for number in range(sittings):
             at = last - timedelta(days=1.2 * (sittings - number))
             _sitting(db, blank, opened, sound, template, at, 1 if number < short else takes)
@@ -145,11 +150,12 @@ def _sitting(db, blank, opened, sound: Sound, template, at: datetime, takes: int
     whose = {"player_id": blank["player_id"], "horn": HORN, "day": day}
     for told in by_family.values():
         db.merge(FamilyDayRow(**whose, family=told.family, told=packed(told)))
-    for name in VALUES:
-        db.merge(MeasureDayRow(**whose, measure=name, takes=takes, low=2.0, middle=3.0 + day % 5, high=9.0))
-    for midi, tube, partial in WAYS:
-        told = NoteDay(day, midi, tube, partial, 8, 8.0 * (day % 7 - 3), 0.0, 40.0, 2.0, 4.0, -160.0, 8, -80.0, 8)
-        db.merge(NoteDayRow(**whose, midi=midi, tube=tube, partial=partial, told=packed(told)))
+    keep_day(db, whose["player_id"], HORN, day, dict.fromkeys(VALUES, (2.0, 3.0 + day % 5, 9.0, takes)))
+    notes = tuple(
+        NoteDay(day, midi, tube, partial, 8, 8.0 * (day % 7 - 3), 0.0, 40.0, 2.0, 4.0, -160.0, 8, -80.0, 8)
+        for midi, tube, partial in WAYS
+    )
+    db.merge(NoteDayRow(**whose, told=packed(notes)))
     db.merge(
         PracticeDayRow(
             player_id=blank["player_id"], horn=HORN, day=day, takes=takes, held=26, playing_s=160.0, load=160.0
@@ -216,17 +222,23 @@ def pages(house: House, player: Player) -> dict[str, Callable[[], object]]:
     }
 
 
-def cost(house: House, ask: Callable[[], object], repeats: int = 15) -> tuple[float, int]:
-    """Least CPU in milliseconds, and SQL statements."""
-    ask()
-    with counted(house) as said:
+def costs(
+    houses: tuple[House, House], asks: tuple[Callable[[], object], Callable[[], object]], repeats: int = 25
+) -> list[tuple[float, int]]:
+    """Least CPU in milliseconds, and SQL statements, of both: asked in turns, so that a slow moment meets both."""
+    statements = []
+    for house, ask in zip(houses, asks, strict=True):
         ask()
-    times = []
+        with counted(house) as said:
+            ask()
+        statements.append(len(said))
+    times: tuple[list[float], list[float]] = ([], [])
     for _ in range(repeats):
-        start = time.process_time()
-        ask()
-        times.append(time.process_time() - start)
-    return 1000.0 * min(times), len(said)
+        for ask, found in zip(asks, times, strict=True):
+            start = time.process_time()
+            ask()
+            found.append(time.process_time() - start)
+    return [(1000.0 * min(found), count) for found, count in zip(times, statements, strict=True)]
 
 
 def main(sittings: int) -> None:
@@ -237,8 +249,8 @@ def main(sittings: int) -> None:
         few_pages, many_pages = pages(*small), pages(*large)
         asked = {name: (few_pages[name], many_pages[name]) for name in few_pages}
         for name, (few, many) in asked.items():
-            repeats = 3 if name.startswith("a take") else 15
-            (a, sql_a), (b, sql_b) = cost(small[0], few, repeats), cost(large[0], many, repeats)
+            repeats = 3 if name.startswith("a take") else 25
+            (a, sql_a), (b, sql_b) = costs((small[0], large[0]), (few, many), repeats)
             print(f"scale      {name:22} {a:8.2f} ms {b:8.2f} ms   {b / a:5.2f} times   {sql_a} and {sql_b} statements")
         for house, _ in (small, large):
             house.close()

@@ -94,6 +94,25 @@ def test_an_export_of_an_import_of_an_export_is_the_same_to_the_byte(two: House,
     other.close()
 
 
+def test_summaries_of_another_shape_are_left_and_made_anew(two: House, tmp_path: Path) -> None:
+    """An export of a release that kept measures by day in other files: its takes come in, its summaries do not."""
+    older = tmp_path / "older.zip"
+    told = b'{"player_id":"x","horn":"tuba-eb","day":1,"measure":"sag","takes":1,"low":1,"middle":1,"high":1}\n'
+    data = agreeing(exported(two), "measure_days.jsonl", told, tmp_path / "a.zip").read_bytes()
+    with zipfile.ZipFile(io.BytesIO(data)) as archive:
+        manifest = json.loads(archive.read("manifest.json"))
+    for name in ("measures_by_day.jsonl", "measures_by_week.jsonl", "notes_by_day.jsonl"):
+        data = spoiled(data, name, None, older).read_bytes()
+        del manifest["files"][name]
+    spoiled(data, "manifest.json", json.dumps({**manifest, "rules": 8}).encode(), older)
+    other = House(tmp_path / "other")
+    assert bring_in(other.record, older).rebuilt
+    with zipfile.ZipFile(io.BytesIO(exported(other))) as here, zipfile.ZipFile(io.BytesIO(exported(two))) as there:
+        for name in ("measures_by_day.jsonl", "measures_by_week.jsonl", "notes_by_day.jsonl"):
+            assert here.read(name) == there.read(name) != b""
+    other.close()
+
+
 def test_all_tables_move_but_those_that_belong_to_one_machine() -> None:
     assert {table.name for table in Base.metadata.sorted_tables} - {part.table.name for part in TABLES} == {"derived"}
     declared = {(part.table.name, name) for part in TABLES for name in part.values}

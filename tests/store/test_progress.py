@@ -1,6 +1,6 @@
 """Reading the record over weeks: days kept with the takes, what is claimed, what came for the first time."""
 
-from datetime import UTC, datetime, timedelta
+from datetime import UTC, date, datetime, timedelta
 from functools import partial
 
 import pytest
@@ -10,10 +10,12 @@ from orexis.core.measures import Measures
 from orexis.core.player import parse_flaws
 from orexis.core.practice import Event
 from orexis.core.rehearsal import measured
+from orexis.core.trends import DayPoint
 from orexis.errors import InputError
 from orexis.services.clock import now
 from orexis.services.house import House
 from orexis.services.players import Player
+from orexis.services.reading.progress import ProgressShown
 
 
 def sagging(figure: Figure, cents: float) -> Measures:
@@ -29,7 +31,7 @@ def practised(house: House, days: int = 15) -> tuple[Player, list[str]]:
         at += timedelta(hours=17)
         session = house.sessions.open(player.id, "long-low-tones", {"steps": "1", "beats": "8"}, at=at)
         for _ in range(3):
-            sag = 30.0 - 1.6 * number
+            sag = 30.0 - 24.0 * number / days
             takes.append(house.takes.measured(session.id, partial(sagging, cents=sag), at=at).id)
             house.takes.happen(session.id, Event("next"))
     return player, takes
@@ -51,6 +53,39 @@ def test_what_got_better_is_said_with_its_interval_and_a_take_thrown_away_is_out
     house.takes.discard(takes[0], discarded=True)
     again = house.progress.read(player.id, 6)
     assert next(i for i in again.trends if i.measure.id == "sag").trend.points[0].takes == 2
+
+
+def test_a_long_span_is_drawn_by_weeks_once_the_record_is_long(house: House) -> None:
+    player, takes = practised(house, days=46)
+    shown = house.progress.read(player.id, 26)
+    assert shown.by_week
+    days = {point.day: point for point in trend(house.progress.read(player.id, 12), "sag")}
+    weeks = trend(shown, "sag")
+    assert len(weeks) in (13, 14)
+    for week in weeks:
+        assert date.fromordinal(week.day).weekday() == 0
+        own = [days[day] for day in range(week.day, week.day + 7) if day in days]
+        if min(days) <= week.day - 1 and own:
+            assert week.takes == sum(day.takes for day in own)
+            assert week.middle == pytest.approx(sum(day.middle for day in own) / len(own), abs=1e-3)
+    assert [day.day for day in shown.days] == [week.start for week in shown.playing]
+    assert sum(day.load for day in shown.days) == pytest.approx(sum(week.load for week in shown.playing), abs=1.0)
+    house.takes.discard(takes[-1], discarded=True)
+    assert (
+        sum(week.takes for week in trend(house.progress.read(player.id, 26), "sag"))
+        == sum(week.takes for week in weeks) - 1
+    )
+
+
+def test_a_short_record_is_drawn_by_days_in_every_span(house: House) -> None:
+    player, _ = practised(house, days=9)
+    shown = house.progress.read(player.id, 52)
+    assert not shown.by_week
+    assert len(trend(shown, "sag")) == 9
+
+
+def trend(shown: ProgressShown, measure: str) -> tuple[DayPoint, ...]:
+    return next(i.trend.points for i in shown.trends if i.measure.id == measure and i.trend.scope is None)
 
 
 def test_spans_and_an_empty_record(house: House) -> None:

@@ -11,7 +11,7 @@
   import { household } from '../lib/state/household.svelte';
   import { Loaded } from '../lib/state/loaded.svelte';
   import { saveText } from '../lib/view/save';
-  import { csvOf, numberOf } from '../lib/view/trends';
+  import { csvOf, numberOf, type Step } from '../lib/view/trends';
   import { dateInWords } from '../lib/view/weeks';
   import { noteName, noteSigns, sentence } from '../lib/view/words';
 
@@ -48,6 +48,7 @@
   const trends = $derived(
     (found?.trends ?? []).filter((item) => (item.trend.scope ? SCOPES[by].has(item.trend.scope) : by === 'all')),
   );
+  const unit = $derived<Step>(found?.by_week ? 'week' : 'day');
   const lines = $derived(
     found
       ? ([
@@ -59,7 +60,7 @@
   );
 
   function save() {
-    saveText(csvOf(found?.trends ?? []), `orexis-trends-${weeks}-weeks.csv`);
+    saveText(csvOf(found?.trends ?? [], unit), `orexis-trends-${weeks}-weeks.csv`);
   }
 </script>
 
@@ -92,10 +93,10 @@
         {/each}
       </dl>
       <p class="quiet mt-2 text-sm">
-        A change is claimed only where the days allow it: nine in ten times it lies within what stands in brackets.
+        A change is claimed only where the {unit}s allow it: nine in ten times it lies within what stands in brackets.
       </p>
       <div class="mt-8 flex flex-wrap items-center gap-6">
-        <h2>Measures by day</h2>
+        <h2>Measures by {unit}</h2>
         <label class="flex items-center gap-3">
           <span class="quiet">Shown</span>
           <select class="plain" bind:value={by}>
@@ -109,12 +110,12 @@
         <button class="line py-2" onclick={save}>All of it as CSV</button>
       </div>
       <div class="mt-4 grid gap-x-12 gap-y-8 lg:grid-cols-2">
-        {#each trends as item (`${item.measure.id}@${item.trend.scope}`)}<TrendChart shown={item} />{/each}
+        {#each trends as item (`${item.measure.id}@${item.trend.scope}`)}<TrendChart shown={item} {unit} />{/each}
       </div>
       <TwoSpans playerId={player.id} weeks={Number(weeks)} />
       <ThenAndNow playerId={player.id} />
       <h2 class="mt-10">Endurance and load</h2>
-      <DaysPlayed days={found.days} />
+      <DaysPlayed days={found.days} {unit} />
       <WeeksPlayed weeks={found.playing} />
       <ChecksAfter checks={found.checks} />
       {#if found.spent.length}

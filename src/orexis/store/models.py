@@ -8,15 +8,16 @@
                              take 1--1 voice            how its easiest note sounds, to compare others with
                              take 1--n rung_attempt     the tries that the ladder is read from
     player 1--n rung, range_day      the ladder as it stands, and the working range at the end of each day played
-    player 1--n note_day             notes by day and way of playing, for telling the horn from the player
-    player 1--n practice_day, measure_day, family_day   what was played on a day, family by family, the middle of its measures
+    player 1--n notes_of_day         notes by day and way of playing, for telling the horn from the player
+    player 1--n practice_day, family_day   what was played on a day, family by family
+    player 1--n measures_of_day, measures_of_week   the middle of its measures
     player 1--n path_place           where they stand on each family's path, and where they set it by hand
     player 1--n programme 1--n programme_day    an aim with its date, and how far they were on each day of practice
     player 1--n own_routine          days arranged by themselves
     player 1--n parcel               lessons and hearings, sent and received
     device                           found by a check, looked up by the settings a take was made with
 
-`rung`, `range_day`, `practice_day`, `measure_day`, `family_day`, `note_day` and the standings of `path_place` are summaries, kept in the transaction of the take that changes them, so that no
+`rung`, `range_day`, `practice_day`, `measures_of_day`, `measures_of_week`, `family_day`, `notes_of_day` and the standings of `path_place` are summaries, kept in the transaction of the take that changes them, so that no
 page reads the history. A take keeps its sound as a FLAC file named by its id; `discarded_at` marks a take thrown away,
 which proves nothing any more, and whose sound may still be brought back.
 """
@@ -24,7 +25,7 @@ which proves nothing any more, and whose sound may still be brought back.
 from datetime import datetime
 from typing import Any, ClassVar
 
-from sqlalchemy import DateTime, ForeignKey, Index, MetaData, UniqueConstraint, text
+from sqlalchemy import Computed, DateTime, ForeignKey, Index, MetaData, UniqueConstraint, text
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
 
 _NAMES = {
@@ -90,16 +91,25 @@ class OwnFigureRow(Base):
     tune: Mapped[str | None]  # the parts of a score from a file, from which its figures are made
 
 
+# In this order; whoever reads `endurance` reads them so.
+OF_ENDURANCE = (
+    "checks", "check_minutes", "stopped", "tiring_after_s", "playing_s", "lasted_s", "load", "high_load",
+)  # fmt: skip
+_PICKED = ", ".join(f"'$.{name}'" for name in OF_ENDURANCE)
+
+
 class SessionRow(Base):
     """One sitting: what it is judged by (`terms`), and the machine's state, so that it goes on after anything.
 
-    `family` names the first block's family, or "routine" for one of several. `summary` is what the log shows of it.
+    `family` names the first block's family, or "routine" for one of several. `summary` is what the log shows of it;
+    `endurance` what a year's page reads of that, picked out by the database and kept in its index.
     """
 
     __tablename__ = "session"
     __table_args__ = (
         Index("ix_session_player_id_started_at", "player_id", "started_at"),
         Index("ix_session_player_id_played", "player_id", "played", "started_at"),
+        Index("ix_session_endurance", "player_id", "horn", "played", "started_at", "endurance"),
     )
     id: Mapped[str] = mapped_column(primary_key=True)
     player_id: Mapped[str] = mapped_column(ForeignKey(_PLAYER, ondelete="CASCADE"))
@@ -116,6 +126,9 @@ class SessionRow(Base):
     started_at: Mapped[datetime]
     ended_at: Mapped[datetime | None]
     played: Mapped[bool] = mapped_column(default=False)  # whether it has takes that were kept
+    endurance: Mapped[str] = mapped_column(
+        Computed(f"json_extract(summary, {_PICKED})", persisted=False), deferred=True
+    )
 
 
 class SessionBlockRow(Base):
@@ -373,29 +386,32 @@ class OwnRoutineRow(Base):
 
 
 class MeasureDayRow(Base):
-    """A measure over the takes of a day: how many had it, its median, and the middle half's ends; sizes without sign."""
+    """The measures of a day over its takes, in one row: by name the middle half's ends, the median, how many takes had it."""
 
-    __tablename__ = "measure_day"
+    __tablename__ = "measures_of_day"
     player_id: Mapped[str] = mapped_column(ForeignKey(_PLAYER, ondelete="CASCADE"), primary_key=True)
     horn: Mapped[str] = mapped_column(primary_key=True)
     day: Mapped[int] = mapped_column(primary_key=True)
-    measure: Mapped[str] = mapped_column(primary_key=True)
-    takes: Mapped[int]
-    low: Mapped[float]
-    middle: Mapped[float]
-    high: Mapped[float]
+    told: Mapped[str]
+
+
+class MeasureWeekRow(Base):
+    """The same of a week, by its Monday: the means of its days, so that a year is as short to read as a season."""
+
+    __tablename__ = "measures_of_week"
+    player_id: Mapped[str] = mapped_column(ForeignKey(_PLAYER, ondelete="CASCADE"), primary_key=True)
+    horn: Mapped[str] = mapped_column(primary_key=True)
+    day: Mapped[int] = mapped_column(primary_key=True)
+    told: Mapped[str]
 
 
 class NoteDayRow(Base):
-    """A note by one way of playing it on a day: how often, and sums of what was measured."""
+    """The notes of a day in one row, each by one way of playing it: how often, and sums of what was measured."""
 
-    __tablename__ = "note_day"
+    __tablename__ = "notes_of_day"
     player_id: Mapped[str] = mapped_column(ForeignKey(_PLAYER, ondelete="CASCADE"), primary_key=True)
     horn: Mapped[str] = mapped_column(primary_key=True)
     day: Mapped[int] = mapped_column(primary_key=True)
-    midi: Mapped[int] = mapped_column(primary_key=True)
-    tube: Mapped[str] = mapped_column(primary_key=True)
-    partial: Mapped[int] = mapped_column(primary_key=True)
     told: Mapped[str]
 
 

@@ -2228,7 +2228,7 @@ export interface components {
         };
         /**
          * DayOfPlaying
-         * @description A day: load, of it that of heavy work, minutes of tone, what of its sessions was rest (0 to 1), whether a check note said
+         * @description A day (or a week, by its Monday): load, of it that of heavy work, minutes of tone, what of its sessions was rest (0 to 1), whether a check note said
          *     spent, what was reported.
          */
         DayOfPlaying: {
@@ -2274,9 +2274,9 @@ export interface components {
         };
         /**
          * DayPoint
-         * @description A day: its ordinal date, the ends of the middle half of its takes, their middle, how many.
+         * @description A day: its ordinal date, the ends of the middle half of its takes, their middle, how many. A week: its Monday, the means of its days.
          *
-         *     Not frozen, though never changed: a year has sixteen thousand of them, and frozen ones take longer to make.
+         *     Not frozen, though never changed: a season has four thousand of them, and frozen ones take longer to make.
          */
         DayPoint: {
             /** Day */
@@ -4152,6 +4152,8 @@ export interface components {
          * @description The page: three lines at the top, then everything else.
          */
         ProgressShown: {
+            /** By Week */
+            by_week: boolean;
             /** Checks */
             checks: components["schemas"]["ChecksAfter"][];
             /** Days */

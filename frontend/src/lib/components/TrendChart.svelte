@@ -1,10 +1,22 @@
 <script lang="ts">
-  import { bandOf, dotsOf, lineOf, numberOf, pointInWords, scaleOf, titleOf, type TrendShown } from '../view/trends';
+  import {
+    bandOf,
+    counted,
+    dotsOf,
+    lineOf,
+    numberOf,
+    pointInWords,
+    scaleOf,
+    titleOf,
+    type Step,
+    type TrendShown,
+  } from '../view/trends';
   import { shortDate } from '../view/weeks';
   import { sentence } from '../view/words';
 
-  /** One measure over days. Arrow keys go from day to day; the same lies below as a table. */
-  let { shown }: { shown: TrendShown } = $props();
+  /** One measure over days or weeks. Arrow keys go from one to the next; the same lies below as a table. */
+  let { shown, unit }: { shown: TrendShown; unit: Step } = $props();
+  let opened = $state(false);
   let width = $state(0);
   let at = $state<number | null>(null);
   const HEIGHT = 120;
@@ -32,8 +44,7 @@
     <b>{name}</b> <span class="quiet">{shown.measure.unit}</span><br />
     <span class="quiet">
       {#if shown.says}{sentence(shown.says.slice(shown.says.indexOf(': ') + 2))}
-      {:else if shown.trend.missing}{shown.trend.missing} more {shown.trend.missing === 1 ? 'day' : 'days'} until there is
-        a line.
+      {:else if shown.trend.missing}{counted(shown.trend.missing, unit).replace(' ', ' more ')} until there is a line.
       {:else}Nothing that may be claimed: it goes up and down.{/if}
     </span>
   </figcaption>
@@ -43,8 +54,8 @@
     bind:clientWidth={width}
     tabindex="0"
     role="img"
-    aria-label="{name}: {points.length} days. {chosen
-      ? pointInWords(chosen.point, shown.measure.unit)
+    aria-label="{name}: {counted(points.length, unit)}. {chosen
+      ? pointInWords(chosen.point, shown.measure.unit, unit)
       : (shown.says ?? '')}"
     onkeydown={step}
     onpointermove={near}
@@ -62,20 +73,22 @@
     </svg>
   </div>
   <p class="quiet ends" aria-live="polite">
-    {#if chosen}{pointInWords(chosen.point, shown.measure.unit)}
+    {#if chosen}{pointInWords(chosen.point, shown.measure.unit, unit)}
     {:else if points.length}<span>{shortDate(points[0]!.day)}</span><span>{shortDate(points.at(-1)!.day)}</span>{/if}
   </p>
-  <details>
+  <details bind:open={opened}>
     <summary class="quiet">As a table</summary>
     <table>
       <thead>
         <tr
-          ><th scope="col">Day</th><th scope="col">Middle</th><th scope="col">Middle half</th><th scope="col">Takes</th
-          ></tr
+          ><th scope="col">{unit === 'week' ? 'Week of' : 'Day'}</th><th scope="col">Middle</th><th scope="col"
+            >Middle half</th
+          ><th scope="col">Takes</th></tr
         >
       </thead>
       <tbody>
-        {#each points as point (point.day)}
+        <!-- A long page has sixty of these: rows are made when they are asked for. -->
+        {#each opened ? points : [] as point (point.day)}
           <tr>
             <th scope="row">{shortDate(point.day)}</th>
             <td>{numberOf(point.middle)}</td>

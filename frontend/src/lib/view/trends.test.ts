@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { bandOf, csvOf, dotsOf, lineOf, pointInWords, scaleOf, titleOf, type TrendShown } from './trends';
+import { bandOf, counted, csvOf, dotsOf, lineOf, pointInWords, scaleOf, titleOf, type TrendShown } from './trends';
 
 const shown = (days: number, register: 'low' | null = null): TrendShown =>
   ({
@@ -35,6 +35,12 @@ describe('a trend to scale', () => {
     const six = dotsOf(shown(6), { width: 400, height: 120, left: 40 });
     expect(lineOf(six, 0).split('L')).toHaveLength(6);
     expect(bandOf(six, 0).endsWith('Z')).toBe(true);
+  });
+  it('says a week by its Monday', () => {
+    const item = shown(1);
+    expect(pointInWords(item.trend.points[0]!, 'cents', 'week')).toMatch(/^week of 11 Oct: 4 cents/);
+    expect(csvOf([item], 'week').startsWith('measure,scope,week,')).toBe(true);
+    expect([counted(1, 'week'), counted(3, 'day')]).toEqual(['1 week', '3 days']);
   });
   it('says a day in words, and all of it as a table', () => {
     const item = shown(1, 'low');

@@ -48,18 +48,29 @@ export function numberOf(value: number): string {
   return Math.abs(value) >= 10 ? String(Math.round(value)) : String(Math.round(value * 10) / 10);
 }
 
+/** What a point of the pictures is: a day, or in long spans a week, named by its Monday. */
+export type Step = 'day' | 'week';
+
+export function nameOfPoint(day: number, step: Step): string {
+  return step === 'week' ? `week of ${shortDate(day)}` : shortDate(day);
+}
+
+export function counted(many: number, step: Step): string {
+  return `${many} ${step}${many === 1 ? '' : 's'}`;
+}
+
 /** “12 Nov: 4.2 cents, the middle half from 3 to 6, 14 takes”. */
-export function pointInWords(point: Point, unit: string): string {
+export function pointInWords(point: Point, unit: string, step: Step = 'day'): string {
   const span = `${numberOf(point.low)} to ${numberOf(point.high)}`;
   const takes = `${point.takes} ${point.takes === 1 ? 'take' : 'takes'}`;
-  return `${shortDate(point.day)}: ${numberOf(point.middle)} ${unit}, the middle half from ${span}, ${takes}`;
+  return `${nameOfPoint(point.day, step)}: ${numberOf(point.middle)} ${unit}, the middle half from ${span}, ${takes}`;
 }
 
 export function titleOf(shown: TrendShown): string {
   return shown.scope ? `${shown.measure.label}, ${shown.scope}` : shown.measure.label;
 }
 
-export function csvOf(trends: readonly TrendShown[]): string {
+export function csvOf(trends: readonly TrendShown[], step: Step = 'day'): string {
   const rows = trends.flatMap((shown) =>
     shown.trend.points.map((point) =>
       [
@@ -73,5 +84,5 @@ export function csvOf(trends: readonly TrendShown[]): string {
       ].join(','),
     ),
   );
-  return ['measure,scope,day,quarter,median,three_quarters,takes', ...rows].join('\n') + '\n';
+  return [`measure,scope,${step},quarter,median,three_quarters,takes`, ...rows].join('\n') + '\n';
 }

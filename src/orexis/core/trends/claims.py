@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 from functools import lru_cache
 from operator import attrgetter
+from statistics import fmean
 
 import numpy as np
 from numpy.typing import NDArray
@@ -36,9 +37,9 @@ class Direction(StrEnum):
 
 @dataclass(slots=True)
 class DayPoint:
-    """A day: its ordinal date, the ends of the middle half of its takes, their middle, how many.
+    """A day: its ordinal date, the ends of the middle half of its takes, their middle, how many. A week: its Monday, the means of its days.
 
-    Not frozen, though never changed: a year has sixteen thousand of them, and frozen ones take longer to make.
+    Not frozen, though never changed: a season has four thousand of them, and frozen ones take longer to make.
     """
 
     day: int
@@ -90,16 +91,22 @@ def compared(measure: str, first: Sequence[DayPoint], last: Sequence[DayPoint]) 
     """The change between two spans of days; None where the interval allows nothing."""
     if min(len(first), len(last)) < FEWEST_OF_A_THIRD:
         return None
-    before, after = (np.array([point.middle for point in span]) for span in (first, last))
-    drawn = [weights @ span for span, weights in zip((before, after), _draws(len(before), len(after)), strict=True)]
-    low, high = (float(value) for value in np.percentile(drawn[1] - drawn[0], (5.0, 95.0)))
+    before, after = ([point.middle for point in span] for span in (first, last))
+    of_first, of_last = _draws(len(before), len(after))
+    changes = np.sort(of_last @ np.array(after) - of_first @ np.array(before))
+    low, high = _at(changes, 0.05), _at(changes, 0.95)
     direction = _direction(measure, low, high)
     if direction is None:
         return None
     days = last[-1].day - first[0].day
-    return Claim(
-        direction, round(float(before.mean()), 2), round(float(after.mean()), 2), round(low, 2), round(high, 2), days
-    )
+    return Claim(direction, round(fmean(before), 2), round(fmean(after), 2), round(low, 2), round(high, 2), days)
+
+
+def _at(ordered: NDArray[np.float64], share: float) -> float:
+    """So far through them, in between by a straight line: what `numpy.percentile` gives, at a tenth of its cost for so few."""
+    place = share * (len(ordered) - 1)
+    below = int(place)
+    return float(ordered[below] + (place - below) * (ordered[min(below + 1, len(ordered) - 1)] - ordered[below]))
 
 
 @lru_cache(maxsize=64)

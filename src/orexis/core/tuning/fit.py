@@ -17,6 +17,7 @@ from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
+from scipy.sparse import csr_array
 
 from orexis.core.horn import Instrument, deviation_cents, parse_tube
 from orexis.core.theory import pitch_of_midi
@@ -139,56 +140,50 @@ class _Model:
             self.ways.setdefault(row.key, []).append(row)
             self.at.setdefault(row.key, []).append(index)
         self.middle = _middle(horn)
-        self.levels = _levels(self.rows)
-        self.columns: dict[Key, int] = {}
-        entries = [self._entries_of(row) for row in self.rows]
-        self.x = np.zeros((len(self.rows), len(self.columns)))
-        places = np.array([[self.columns[key] for key, _ in found] for found in entries])
-        self.x[np.arange(len(self.rows))[:, None], places] = [[value for _, value in found] for found in entries]
-        counts = np.array([row.count for row in self.rows], dtype=float)
-        self.y = np.array(
-            [(row.cents - row.kept - _MENDED_USUALLY * row.free) / row.count for row in self.rows], dtype=float
-        )
+        levels = _levels(self.rows)
+        self.loudness = np.array([row.level / row.levels - levels[row.day] if row.levels else 0.0 for row in self.rows])
+        counts, cents, kept, free, warm, tired, midi = np.array(
+            [(row.count, row.cents, row.kept, row.free, row.warm, row.tired, row.midi) for row in self.rows],
+            dtype=float,
+        ).T
+        amounts: dict[str, Array] = {
+            "overall": np.ones(len(self.rows)), "warm": warm / counts, "tired": tired / counts, "mended": free / counts,
+            "register": (midi - self.middle) / 12.0, "loudness": self.loudness,
+        }  # fmt: skip
+        self.columns: dict[Key, int] = {(name, None): at for at, name in enumerate(amounts)}
+        belongs = np.array([self._belongs_to(row) for row in self.rows])
+        # Ten entries a row of some two hundred: kept as such it costs a tenth.
+        values = np.column_stack([*amounts.values(), np.ones(belongs.shape)])
+        places = np.column_stack([np.tile(np.arange(len(amounts)), (len(self.rows), 1)), belongs])
+        starts = np.arange(len(self.rows) + 1) * values.shape[1]
+        self.x = csr_array((values.ravel(), places.ravel(), starts), shape=(len(self.rows), len(self.columns)))
+        self.y = (cents - kept - _MENDED_USUALLY * free) / counts
         self.noise: Any = _DAY_NOISE**2 + _NOTE_NOISE**2 / counts
         self.off: Array = np.zeros(len(self.rows))
         self.solution: Array = np.zeros(len(self.columns))
         self.covariance: Array = np.zeros((len(self.columns), len(self.columns)))
 
-    def _entries_of(self, row: NoteDay) -> tuple[tuple[Key, float], ...]:
-        found: tuple[tuple[Key, float], ...] = (
-            (("overall", None), 1.0),
-            (("day", row.day), 1.0),
-            (("warm", None), row.warm / row.count),
-            (("tired", None), row.tired / row.count),
-            (("mended", None), row.free / row.count),
-            (("partial", (side_of(row.tube), row.partial)), 1.0),
-            (("tube", row.tube), 1.0),
-            (("rest", row.key), 1.0),
-            (("register", None), (row.midi - self.middle) / 12.0),
-            (("loudness", None), self._loudness(row)),
-        )
-        for key, _ in found:
-            self.columns.setdefault(key, len(self.columns))
-        return found
-
-    def _loudness(self, row: NoteDay) -> float:
-        return row.level / row.levels - self.levels[row.day] if row.levels else 0.0
+    def _belongs_to(self, row: NoteDay) -> list[int]:
+        """The columns of a row's day and of its way; those that are new are added."""
+        keys = ("day", row.day), ("partial", (side_of(row.tube), row.partial)), ("tube", row.tube), ("rest", row.key)
+        return [self.columns.setdefault(key, len(self.columns)) for key in keys]
 
     def solve(self) -> None:
         """Weights by how far out a row lies, from the solution before."""
         widths = np.array([_WIDTHS.get(name, 1e4) for name, _ in self.columns])
         weights: Any = np.ones(len(self.rows))
         scale = 1.0
+        turned = csr_array(self.x.T)
         for _ in range(_ROUNDS):
             inverse = weights / (self.noise * scale)
-            precision = (self.x * inverse[:, None]).T @ self.x + np.diag(1.0 / widths**2)
-            self.covariance = np.linalg.inv(precision)
-            self.solution = self.covariance @ (self.x.T @ (inverse * self.y))
+            precision = (turned @ (self.x * inverse[:, None])).toarray() + np.diag(1.0 / widths**2)
+            self.solution = np.linalg.solve(precision, turned @ (inverse * self.y))
             off = (self.y - self.x @ self.solution) / np.sqrt(self.noise)
             scale = float(np.clip((1.4826 * np.median(np.abs(off))) ** 2, 0.1, 25.0))
             far = np.abs(off) / np.sqrt(scale)
             weights = np.minimum(1.0, _HUBER / np.maximum(far, 1e-9))
 
+        self.covariance = np.linalg.inv(precision)
         self.off = self.y - self.x @ self.solution
 
     # -- reading it ------------------------------------------------------------------------------------------------
@@ -218,7 +213,7 @@ class _Model:
         midi, tube, partial = key
         rows = self.ways[key]
         at = self.at[key]
-        loud = float(np.mean([self._loudness(row) for row in rows]))
+        loud = float(np.mean(self.loudness[at]))
         off = self.off[at]
         left, spread = float(np.mean(off)), float(np.std(off) / np.sqrt(len(at)))
         horn = {("partial", (side_of(tube), partial)): 1.0, ("tube", tube): 1.0, ("rest", key): 1.0}

@@ -13,10 +13,11 @@ from orexis.core.measures import Measures, Voice
 from orexis.core.planning import Aim, FamilyDay, TakeFact
 from orexis.core.practice import SessionState
 from orexis.core.progress import Standing
-from orexis.core.tuning import NoteDay
 from orexis.services.planning.days import ByHand
 from orexis.services.planning.values import OwnBlock
 from orexis.services.players.values import PlayerSettings, Terms
+from orexis.services.reading.measures_by_day import Told as MeasuresTold
+from orexis.services.reading.notes_by_day import Notes
 from orexis.services.sessions.values import SessionSummary
 from orexis.store import models as m
 
@@ -74,7 +75,7 @@ TABLES: tuple[Moved, ...] = (
         m.SessionRow,
         "Sittings: what was asked, by what it was judged, how it stands.",
         values={"params": dict[str, str], "terms": Terms, "state": SessionState, "summary": SessionSummary},
-        left_out=frozenset({"owner"}),
+        left_out=frozenset({"owner", "endurance"}),
     ),
     Moved(
         "blocks",
@@ -117,10 +118,9 @@ TABLES: tuple[Moved, ...] = (
     Moved("range_days", m.RangeDayRow, "The range at the end of a day.", _DAY, derived=True),
     Moved("practice_days", m.PracticeDayRow, "What was played on a day.", _DAY, derived=True),
     Moved("family_days", m.FamilyDayRow, "Families by day.", (*_DAY, "family"), {"told": FamilyDay}, derived=True),
-    Moved("measure_days", m.MeasureDayRow, "Measures by day.", (*_DAY, "measure"), derived=True),
-    Moved(
-        "note_days", m.NoteDayRow, "Notes by day.", (*_DAY, "midi", "tube", "partial"), {"told": NoteDay}, derived=True
-    ),
+    Moved("measures_by_day", m.MeasureDayRow, "Measures by day.", _DAY, {"told": MeasuresTold}, derived=True),
+    Moved("measures_by_week", m.MeasureWeekRow, "Measures by week.", _DAY, {"told": MeasuresTold}, derived=True),
+    Moved("notes_by_day", m.NoteDayRow, "Notes by day.", _DAY, {"told": Notes}, derived=True),
     Moved(
         "places",
         m.PathPlaceRow,

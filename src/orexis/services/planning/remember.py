@@ -26,14 +26,15 @@ from orexis.services.codec import unpacked
 from orexis.services.planning.days import Whose, family_days, standings
 from orexis.services.players import Player
 from orexis.services.reading.ladder import kept_rungs
+from orexis.services.reading.measures_by_day import latest_middles
 from orexis.services.sessions.values import SessionSummary
-from orexis.store.models import AnalysisRow, MeasureDayRow, PracticeDayRow, SessionRow, TakeRow
+from orexis.store.models import AnalysisRow, PracticeDayRow, SessionRow, TakeRow
 
 _LOADS_BACK = 26 * 7  # days of load that the weeks look at
 _SPENT_BACK = 9
 _SETS_SINCE = timedelta(weeks=60)  # sets further back have been lost again by pauses, or have long made five
 _SETS_FAMILY = "pedal-sets"
-_CENTRES, _TIRING_SESSIONS = 5, 12
+_CENTRES, _CENTRE_AMONG, _TIRING_SESSIONS = 5, 30, 12
 
 
 def whose_of(person: Player) -> Whose:
@@ -135,14 +136,7 @@ def known_from(db: Session, person: Player, said: Said, today: int) -> Known:
 
 def shown_of(db: Session, person: Player) -> Shown:
     """Centre in the middle of the last days; minutes of playing to the first "tiring" in the middle of the last sessions."""
-    row = MeasureDayRow
-    query = (
-        select(row.middle)
-        .where(row.player_id == person.id, row.horn == person.horn, row.measure == "centre_cents")
-        .order_by(row.day.desc())
-        .limit(_CENTRES)
-    )
-    centres = sorted(db.scalars(query))
+    centres = sorted(latest_middles(db, person.id, person.horn, "centre_cents", days=_CENTRES, looked_at=_CENTRE_AMONG))
     summaries = db.scalars(
         select(SessionRow.summary)
         .where(SessionRow.player_id == person.id, SessionRow.played, SessionRow.horn == person.horn)

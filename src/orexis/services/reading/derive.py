@@ -32,6 +32,7 @@ from orexis.store.models import (
     DerivedRow,
     FamilyDayRow,
     MeasureDayRow,
+    MeasureWeekRow,
     NoteDayRow,
     PathPlaceRow,
     PracticeDayRow,
@@ -43,7 +44,7 @@ from orexis.store.models import (
     VoiceRow,
 )
 
-RULES = 8  # grows whenever the same takes would give other rows
+RULES = 9  # grows whenever the same takes would give other rows
 TAKES = "takes"  # the row that says so
 Kinds = dict[tuple[str, str, int], str | None]
 _TOLD_EVERY = 2000
@@ -82,6 +83,7 @@ def _clear(db: Session) -> None:
         RangeDayRow,
         PracticeDayRow,
         MeasureDayRow,
+        MeasureWeekRow,
         FamilyDayRow,
         NoteDayRow,
     ):

@@ -11,13 +11,14 @@ from orexis.errors import MissingError
 from orexis.files.soundfiles import read_sound
 from orexis.services.clock import local_day, now, utc
 from orexis.services.codec import unpacked
+from orexis.services.reading.measures_by_day import middle_of_day
 from orexis.services.reading.sitting import Sitting, remark_on, sitting
 from orexis.services.record import Record, found
 from orexis.services.sessions import SessionSummary
 from orexis.services.takes.rows import listed, listed_take
 from orexis.services.takes.trash import Thrown, thrown_away
 from orexis.services.takes.values import LikeTake, ListedTake
-from orexis.store.models import MeasureDayRow, PlayerRow, PracticeDayRow, SessionRow, TakeRow
+from orexis.store.models import PlayerRow, PracticeDayRow, SessionRow, TakeRow
 
 PAGE = 10
 _MOST_LIKE = 12
@@ -170,8 +171,7 @@ class Log:
         with self._record.database.reading() as db:
             day = local_day(now())
             row = db.get(PracticeDayRow, (player_id, horn, day))
-            centre = db.get(MeasureDayRow, (player_id, horn, day, "centre_cents"))
-            middle = centre.middle if centre else None
+            middle = middle_of_day(db, player_id, horn, day, "centre_cents")
             return DaySoFar(row.takes, row.held, row.playing_s, middle) if row else DaySoFar()
 
     def trace(self, take_id: str) -> Trace:

@@ -11,6 +11,8 @@ from orexis.services.clock import utc
 from orexis.services.codec import packed, unpacked
 from orexis.store.models import AnalysisRow, NoteDayRow, SessionRow, TakeRow
 
+Notes = tuple[NoteDay, ...]
+
 
 def add_notes(db: Session, row: TakeRow, figure: Figure, measures: Measures) -> None:
     """Count a take's notes in its day."""
@@ -30,21 +32,12 @@ def add_notes(db: Session, row: TakeRow, figure: Figure, measures: Measures) -> 
     )
     if not found:
         return
-    kept = NoteDayRow
-    here = select(kept).where(kept.player_id == row.player_id, kept.horn == row.horn, kept.day == row.day)
-    known = {(one.midi, one.tube, one.partial): one for one in db.scalars(here)}
+    key = {"player_id": row.player_id, "horn": row.horn, "day": row.day}
+    kept = db.get(NoteDayRow, tuple(key.values()))
+    known = {one.key: one for one in unpacked(Notes, kept.told)} if kept is not None else {}
     for note in found:
-        one = known.get(note.key)
-        if one is None:
-            midi, tube, partial = note.key
-            db.add(
-                NoteDayRow(
-                    player_id=row.player_id, horn=row.horn, day=row.day, midi=midi, tube=tube, partial=partial,
-                    told=packed(note),
-                )
-            )  # fmt: skip
-        else:
-            one.told = packed(joined(unpacked(NoteDay, one.told), note))
+        known[note.key] = joined(known.get(note.key), note)
+    db.merge(NoteDayRow(**key, told=packed(tuple(known[at] for at in sorted(known)))))
     db.flush()
 
 
@@ -72,7 +65,5 @@ def notes_anew(db: Session, player_id: str, horn: str, day: int) -> None:
 def notes_of(db: Session, player_id: str, horn: str, *, days: int) -> list[NoteDay]:
     """The notes of the last so many days on which any were heard."""
     row = NoteDayRow
-    mine = (row.player_id == player_id, row.horn == horn)
-    latest = select(row.day).where(*mine).distinct().order_by(row.day.desc()).limit(days)
-    texts = db.scalars(select(row.told).where(*mine, row.day.in_(latest)).order_by(row.day, row.midi, row.tube))
-    return [unpacked(NoteDay, text) for text in texts]
+    query = select(row.told).where(row.player_id == player_id, row.horn == horn).order_by(row.day.desc()).limit(days)
+    return [note for text in reversed(db.scalars(query).all()) for note in unpacked(Notes, text)]

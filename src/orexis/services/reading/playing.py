@@ -4,8 +4,9 @@ from collections import Counter
 from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date
+from typing import NamedTuple
 
-from sqlalchemy import select
+from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from orexis.core.coach import Freshness
@@ -14,7 +15,6 @@ from orexis.core.trends.spent import SessionTold
 from orexis.services.clock import local_day, utc
 from orexis.services.codec import unpacked
 from orexis.services.players import Player
-from orexis.services.sessions.values import SessionSummary
 from orexis.store.models import PracticeDayRow, SessionRow
 
 _LONGEST_SITTING_S = 6 * 3600.0
@@ -43,7 +43,7 @@ class WeekOfPlaying:
 
 @dataclass(frozen=True, slots=True)
 class DayOfPlaying:
-    """A day: load, of it that of heavy work, minutes of tone, what of its sessions was rest (0 to 1), whether a check note said
+    """A day (or a week, by its Monday): load, of it that of heavy work, minutes of tone, what of its sessions was rest (0 to 1), whether a check note said
     spent, what was reported.
     """
 
@@ -66,65 +66,160 @@ class ChecksAfter:
     spent: int
 
 
-def sittings_since(db: Session, person: Player, since: int) -> list[tuple[int, SessionSummary]]:
-    """With the day on the wall."""
-    mine = select(SessionRow.started_at, SessionRow.summary).where(
-        SessionRow.player_id == person.id,
-        SessionRow.played,
-        SessionRow.horn == person.horn,
-        SessionRow.started_at >= date.fromordinal(monday(since)).isoformat(),
+@dataclass(frozen=True, slots=True)
+class Played:
+    """What endurance is read from, of one sitting: its summary without the takes."""
+
+    day: int
+    checks: tuple[Freshness, ...]
+    check_minutes: tuple[float, ...]
+    stopped: str | None
+    tiring_after_s: float | None
+    playing_s: float
+    lasted_s: float
+    load: float
+    high_load: float
+
+
+class _Picked(NamedTuple):
+    """The same as the database picks it out of summaries, in this order; those of earlier releases lack some."""
+
+    checks: tuple[Freshness, ...] | None
+    check_minutes: tuple[float, ...] | None
+    stopped: str | None
+    tiring_after_s: float | None
+    playing_s: float | None
+    lasted_s: float | None
+    load: float | None
+    high_load: float | None
+
+
+_AllPicked = tuple[_Picked, ...]
+
+
+def sittings_since(db: Session, person: Player, since: int) -> list[Played]:
+    """With the day on the wall, from the Monday before; a year has hundreds, and is read from an index alone."""
+    row = SessionRow
+    mine = select(row.started_at, row.endurance).where(
+        row.player_id == person.id,
+        row.horn == person.horn,
+        row.played,
+        row.started_at >= date.fromordinal(monday(since)).isoformat(),
     )
-    return [(local_day(utc(started)), unpacked(SessionSummary, text)) for started, text in db.execute(mine)]
+    rows = db.execute(mine).all()
+    # One text for all of them: checked at once they cost half.
+    picked = unpacked(_AllPicked, f"[{','.join(text for _, text in rows)}]")
+    return [_played(local_day(utc(started)), one) for (started, _), one in zip(rows, picked, strict=True)]
 
 
-def told(summary: SessionSummary) -> SessionTold:
+def _played(day: int, one: _Picked) -> Played:
+    return Played(
+        day,
+        one.checks or (),
+        one.check_minutes or (),
+        one.stopped,
+        one.tiring_after_s,
+        one.playing_s or 0.0,
+        one.lasted_s or 0.0,
+        one.load or 0.0,
+        one.high_load or 0.0,
+    )
+
+
+def told(sitting: Played) -> SessionTold:
     """What sessions that ended spent are compared by."""
-    spent = Freshness.SPENT in summary.checks
-    return SessionTold(spent, summary.playing_s, summary.lasted_s, summary.load, summary.high_load)
+    spent = Freshness.SPENT in sitting.checks
+    return SessionTold(spent, sitting.playing_s, sitting.lasted_s, sitting.load, sitting.high_load)
 
 
-def days_since(db: Session, person: Player, since: int) -> list[PracticeDayRow]:
-    """Days of practice from the Monday before, on the horn in hand."""
+class DayPlayed(NamedTuple):
+    """A day of practice on a horn."""
+
+    day: int
+    playing_s: float
+    load: float
+
+
+def days_since(db: Session, person: Player, since: int) -> list[DayPlayed]:
+    """Days of practice on the horn in hand."""
     row = PracticeDayRow
-    mine = select(row).where(row.player_id == person.id, row.horn == person.horn, row.day >= monday(since))
-    return list(db.scalars(mine.order_by(row.day)))
+    mine = select(row.day, row.playing_s, row.load).where(
+        row.player_id == person.id, row.horn == person.horn, row.day >= since
+    )
+    return [DayPlayed(*values) for values in db.execute(mine.order_by(row.day))]
 
 
-def weeks_of(days: list[PracticeDayRow], sittings: list[tuple[int, SessionSummary]]) -> tuple[WeekOfPlaying, ...]:
+class WeekPlayed(NamedTuple):
+    """A week of practice on a horn, by its Monday."""
+
+    start: int
+    days: int
+    takes: int
+    held: int
+    playing_s: float
+    load: float
+
+
+def weeks_since(db: Session, person: Player, since: int) -> list[WeekPlayed]:
+    """The weeks of the same days, added up by the database."""
+    row = PracticeDayRow
+    start = row.day - (row.day - monday(since)) % 7
+    sums = func.sum(row.takes), func.sum(row.held), func.sum(row.playing_s), func.sum(row.load)
+    mine = select(start, func.count(), *sums).where(
+        row.player_id == person.id, row.horn == person.horn, row.day >= monday(since)
+    )
+    return [WeekPlayed._make(values) for values in db.execute(mine.group_by(start).order_by(start))]
+
+
+def weeks_of(weeks: list[WeekPlayed], sittings: list[Played]) -> tuple[WeekOfPlaying, ...]:
     """By week, those with practice."""
-    weeks: dict[int, list[tuple[float, float, int, int]]] = {}
-    for row in days:
-        weeks.setdefault(monday(row.day), []).append((row.playing_s, row.load, row.takes, row.held))
-    sessions: dict[int, list[SessionSummary]] = {}
-    for day, summary in sittings:
-        sessions.setdefault(monday(day), []).append(summary)
-    return tuple(_week(start, weeks[start], sessions.get(start, [])) for start in sorted(weeks))
+    sessions: dict[int, list[Played]] = {}
+    for one in sittings:
+        sessions.setdefault(monday(one.day), []).append(one)
+    return tuple(_week(week, sessions.get(week.start, [])) for week in weeks)
 
 
-def days_of(
-    days: list[PracticeDayRow], sittings: list[tuple[int, SessionSummary]], since: int
-) -> tuple[DayOfPlaying, ...]:
+def days_of(days: list[DayPlayed], sittings: list[Played]) -> tuple[DayOfPlaying, ...]:
     """By day."""
-    by_day: dict[int, list[SessionSummary]] = {}
-    for day, summary in sittings:
-        by_day.setdefault(day, []).append(summary)
-    out = []
-    for row in days:
-        own = by_day.get(row.day, [])
-        if row.day >= since:
-            high = min(row.load, sum(one.high_load for one in own))
-            report = next((one.stopped for one in own if one.stopped), None)
-            spent = any(Freshness.SPENT in one.checks for one in own)
-            iso, minutes = date.fromordinal(row.day).isoformat(), round(row.playing_s / 60.0, 1)
-            out.append(DayOfPlaying(iso, round(row.load, 1), round(high, 1), minutes, _rest_share(own), spent, report))
-    return tuple(out)
+    by_day: dict[int, list[Played]] = {}
+    for one in sittings:
+        by_day.setdefault(one.day, []).append(one)
+    return tuple(_day(day, by_day.get(day.day, [])) for day in days)
 
 
-def checks_after(summaries: Iterable[SessionSummary]) -> tuple[ChecksAfter, ...]:
+def _day(day: DayPlayed, own: list[Played]) -> DayOfPlaying:
+    return DayOfPlaying(
+        date.fromordinal(day.day).isoformat(),
+        round(day.load, 1),
+        round(min(day.load, sum(one.high_load for one in own)), 1),
+        round(day.playing_s / 60.0, 1),
+        _rest_share(own),
+        any(Freshness.SPENT in one.checks for one in own),
+        next((one.stopped for one in own if one.stopped), None),
+    )
+
+
+def weeks_as_days(weeks: Iterable[WeekOfPlaying]) -> tuple[DayOfPlaying, ...]:
+    """The same for a long span, a week in one, by its Monday."""
+    return tuple(
+        DayOfPlaying(
+            week.start,
+            week.load,
+            round(week.load * (week.high_share or 0.0), 1),
+            week.playing_min,
+            week.rest_share,
+            week.spent > 0,
+            None if not week.reports else "once" if week.reports == 1 else f"{week.reports} times",
+        )
+        for week in weeks
+    )
+
+
+def checks_after(sittings: Iterable[Played]) -> tuple[ChecksAfter, ...]:
     """The first of a sitting is what the others are compared with, and says nothing."""
     counts: dict[int, Counter[Freshness]] = {}
-    for summary in summaries:
-        for minutes, state in list(zip(summary.check_minutes, summary.checks, strict=False))[1:]:
+    for one in sittings:
+        for minutes, state in list(zip(one.check_minutes, one.checks, strict=False))[1:]:
             counts.setdefault(int(minutes // _CHECK_MINUTES) * _CHECK_MINUTES, Counter())[state] += 1
     return tuple(
         ChecksAfter(start, found[Freshness.FRESH], found[Freshness.TIRING], found[Freshness.SPENT])
@@ -132,24 +227,24 @@ def checks_after(summaries: Iterable[SessionSummary]) -> tuple[ChecksAfter, ...]
     )
 
 
-def _week(start: int, days: list[tuple[float, float, int, int]], sessions: list[SessionSummary]) -> WeekOfPlaying:
+def _week(week: WeekPlayed, sessions: list[Played]) -> WeekOfPlaying:
     tiring = sorted(one.tiring_after_s / 60.0 for one in sessions if one.tiring_after_s is not None)
     return WeekOfPlaying(
-        date.fromordinal(start).isoformat(),
-        len(days),
-        round(sum(day[0] for day in days) / 60.0, 1),
-        round(sum(day[1] for day in days), 1),
-        sum(day[2] for day in days),
-        sum(day[3] for day in days),
+        date.fromordinal(week.start).isoformat(),
+        week.days,
+        round(week.playing_s / 60.0, 1),
+        round(week.load, 1),
+        week.takes,
+        week.held,
         round(tiring[len(tiring) // 2], 1) if tiring else None,
-        sum("spent" in one.checks for one in sessions),
+        sum(Freshness.SPENT in one.checks for one in sessions),
         sum(one.stopped is not None for one in sessions),
         _share(sum(one.high_load for one in sessions), sum(one.load for one in sessions)),
         _rest_share(sessions),
     )
 
 
-def _rest_share(sessions: list[SessionSummary]) -> float | None:
+def _rest_share(sessions: list[Played]) -> float | None:
     """What of their time was not playing. Takes of several days that came together as one sitting have no rests."""
     own = [one for one in sessions if one.lasted_s <= _LONGEST_SITTING_S]
     played = _share(sum(one.playing_s for one in own), sum(one.lasted_s for one in own))

@@ -1,10 +1,9 @@
-"""Reading the record: trends with their claims, endurance by week, milestones. A bounded number of rows by day, never a take."""
+"""Reading the record: trends with their claims, endurance by week, milestones. A bounded number of rows by day or week, never a take."""
 
 from dataclasses import dataclass
 from datetime import date
 
-from pydantic import TypeAdapter
-from sqlalchemy import func, select
+from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from orexis.core.coach import RungState
@@ -29,6 +28,7 @@ from orexis.services.clock import local_day, now
 from orexis.services.codec import unpacked
 from orexis.services.players import Player, Players
 from orexis.services.reading.ladder import kept_rungs
+from orexis.services.reading.measures_by_day import points_of
 from orexis.services.reading.playing import (
     ChecksAfter,
     DayOfPlaying,
@@ -38,15 +38,15 @@ from orexis.services.reading.playing import (
     days_since,
     sittings_since,
     told,
+    weeks_as_days,
     weeks_of,
+    weeks_since,
 )
 from orexis.services.record import Record
-from orexis.store.models import MeasureDayRow, PathPlaceRow, ProgrammeRow
+from orexis.store.models import MeasureDayRow, MeasureWeekRow, PathPlaceRow, PracticeDayRow, ProgrammeRow
 
 SPANS = (6, 12, 26, 52)  # weeks
-_POINTS: TypeAdapter[list[tuple[int, float, float, float, int]]] = TypeAdapter(
-    list[tuple[int, float, float, float, int]]
-)
+LONGEST_BY_DAY = 12  # weeks: beyond that a day is no point of its own any more
 _MOST_MILESTONES, _TOP_LINES = 12, 3
 
 
@@ -81,6 +81,7 @@ class ProgressShown:
     """The page: three lines at the top, then everything else."""
 
     weeks: int
+    by_week: bool  # whether a point of a trend, and one of `days`, is a week; else it is a day
     improving: tuple[Line, ...]
     standing: tuple[Line, ...]
     slipped: tuple[Line, ...]
@@ -105,24 +106,28 @@ class Progress:
         person, today = self._players.get(player_id), local_day(now())
         since = today - 7 * weeks
         with self._record.database.reading() as db:
-            trends, sittings = _trends(db, person, since), sittings_since(db, person, since)
-            days = days_since(db, person, since)
+            by_week = _drawn_by_week(db, person, today, weeks)
+            kept = MeasureWeekRow if by_week else MeasureDayRow
+            # A week that the span cuts is left out.
+            points = points_of(db, kept, person.id, person.horn, since=since)
+            trends, sittings = _trends(points), sittings_since(db, person, since)
+            by_weeks = weeks_of(weeks_since(db, person, since), sittings)
             return ProgressShown(
                 weeks,
+                by_week,
                 _lines(trends, Direction.BETTER),
                 _lines(trends, Direction.STILL),
                 _lines(trends, Direction.WORSE),
                 trends,
-                weeks_of(days, sittings),
-                days_of(days, sittings, since),
-                checks_after(summary for _, summary in sittings),
-                in_common(told(summary) for _, summary in sittings),
+                by_weeks,
+                weeks_as_days(by_weeks) if by_week else days_of(days_since(db, person, since), sittings),
+                checks_after(sittings),
+                in_common(told(sitting) for sitting in sittings),
                 _milestones(db, person, since),
             )
 
 
-def _trends(db: Session, person: Player, since: int) -> tuple[TrendShown, ...]:
-    points = _points(db, person, since)
+def _trends(points: dict[str, list[DayPoint]]) -> tuple[TrendShown, ...]:
     out = []
     for measure in TREND_MEASURES.values():
         for scope in (None, *SCOPES, *FAMILIES):
@@ -134,16 +139,14 @@ def _trends(db: Session, person: Player, since: int) -> tuple[TrendShown, ...]:
     return tuple(out)
 
 
-def _points(db: Session, person: Player, since: int) -> dict[str, list[DayPoint]]:
-    """Days by measure. A year has sixteen thousand: the database hands them over a measure at a time, as JSON."""
-    row = MeasureDayRow
-    point = func.json_array(row.day, row.low, row.middle, row.high, row.takes)
-    query = (
-        select(row.measure, func.json_group_array(func.json(point)))
-        .where(row.player_id == person.id, row.horn == person.horn, row.day >= since)
-        .group_by(row.measure)
-    )
-    return {key: [DayPoint(*values) for values in _POINTS.validate_json(text)] for key, text in db.execute(query)}
+def _drawn_by_week(db: Session, person: Player, today: int, weeks: int) -> bool:
+    """A long span is drawn by weeks once the record reaches further back than what is drawn by days."""
+    row = PracticeDayRow
+    if weeks <= LONGEST_BY_DAY:
+        return False
+    mine = select(row.day).where(row.player_id == person.id, row.horn == person.horn, row.takes > 0)
+    first = db.scalar(mine.order_by(row.day).limit(1))
+    return first is not None and first < today - 7 * LONGEST_BY_DAY
 
 
 def _lines(trends: tuple[TrendShown, ...], direction: Direction) -> tuple[Line, ...]:

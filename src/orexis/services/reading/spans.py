@@ -16,6 +16,7 @@ from orexis.errors import InputError
 from orexis.services.clock import local_day, now, utc
 from orexis.services.journal import REHEARSED
 from orexis.services.players import Player, Players
+from orexis.services.reading.measures_by_day import points_of
 from orexis.services.record import Record
 from orexis.store.models import MeasureDayRow, TakeRow
 
@@ -96,17 +97,8 @@ class Spans:
 
 
 def _points(db: Session, person: Player, span: Span) -> dict[str, list[DayPoint]]:
-    row = MeasureDayRow
-    query = (
-        select(row.measure, row.day, row.low, row.middle, row.high, row.takes)
-        .where(row.player_id == person.id, row.horn == person.horn)
-        .where(row.day.between(span.start.toordinal(), span.end.toordinal()))
-        .order_by(row.day)
-    )
-    found: dict[str, list[DayPoint]] = {}
-    for key, day, low, middle, high, takes in db.execute(query):
-        found.setdefault(key, []).append(DayPoint(day, low, middle, high, takes))
-    return found
+    since, until = span.start.toordinal(), span.end.toordinal()
+    return points_of(db, MeasureDayRow, person.id, person.horn, since=since, until=until)
 
 
 def _side_by_side(

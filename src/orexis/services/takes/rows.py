@@ -3,7 +3,7 @@
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import Select, delete, insert, select
+from sqlalchemy import Select, select
 from sqlalchemy.orm import Session
 
 from orexis.core.coach import Outcome, ReasonId, Stage, Verdict, limits_of
@@ -16,11 +16,12 @@ from orexis.core.sound import Sound
 from orexis.services.clock import now, utc
 from orexis.services.codec import packed, unpacked
 from orexis.services.journal import MICROPHONE, TakeHead
+from orexis.services.reading.measures_by_day import keep_day
 from orexis.services.sessions.values import PracticeSession
 from orexis.services.takes.judging import Judgement
 from orexis.services.takes.reference import device_key
 from orexis.services.takes.values import ListedTake, Take
-from orexis.store.models import AnalysisRow, MeasureDayRow, PracticeDayRow, TakeRow, VoiceRow
+from orexis.store.models import AnalysisRow, PracticeDayRow, TakeRow, VoiceRow
 
 MEASURES_OF_DAY = ("centre_cents", "spread_cents", "sag_cents", "hold_s")  # of a take: its furthest note's
 
@@ -160,14 +161,8 @@ def _measures_of_day(db: Session, player_id: str, horn: str, day: int) -> None:
                 found.setdefault(name, []).append(abs(value))
         for name, value in (unpacked(TakeFact, fact).values if fact else {}).items():
             found.setdefault(name, []).append(value)
-    key = {"player_id": player_id, "horn": horn, "day": day}
-    db.execute(delete(MeasureDayRow).filter_by(**key))
-    rows = []
-    for name, values in found.items():
-        low, middle, high = _quarters(values)
-        rows.append({**key, "measure": name, "takes": len(values), "low": low, "middle": middle, "high": high})
-    if rows:
-        db.execute(insert(MeasureDayRow), rows)
+    told = {name: (*_quarters(values), len(values)) for name, values in found.items()}
+    keep_day(db, player_id, horn, day, told)
 
 
 def _quarters(values: list[float]) -> tuple[float, float, float]:
