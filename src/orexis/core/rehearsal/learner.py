@@ -39,6 +39,7 @@ MISSED_TEACHES = 0.6  # a take that was not held teaches so much of one that was
 FORGETS, FORGETS_AFTER = 0.02, 2  # of skill a day without, and from which day on
 OVERDONE = 1.0  # tiredness from which playing teaches nothing and wears
 WEAR = 0.01
+WANDER_DB = 1.2  # how far the loudness of a steady note wanders at faults of the person's own size
 _MIDDLE_OF_EDGE = 0.7  # semitones over which missing goes from seldom to often
 _SURE, _LARGEST = 0.25, 3.5  # how small and how large faults become by step
 
@@ -117,7 +118,9 @@ class Learner:
             whole = replace(whole, siren_jump_cents=jump, siren_breaks=int(rng.random() < 0.15 * ease))
         notes = []
         for row, note in zip(heard.notes, figure.notes, strict=True):
-            made = replace(row, sound_match=None, level_wander_db=None)  # nothing here has a sound
+            # Nothing here has a sound to match; how far the loudness of a note wanders goes with everything else.
+            wander = abs(float(rng.normal(WANDER_DB, 0.4 * WANDER_DB))) * self.who.habit * ease * (1.0 + tired)
+            made = replace(row, sound_match=None, level_wander_db=round(wander, 2))
             if "bend" in figure.judged:
                 asked = figure.least("bend") or 100.0
                 deep = asked * min(1.2, 1.1 - 0.15 * (ease - 0.8) + float(rng.normal(0.0, 0.08)) - 0.1 * tired)
