@@ -2,7 +2,8 @@
 
 import pytest
 
-from orexis.core.figures import family_named
+from orexis.core.figures import FAMILIES, family_named
+from orexis.core.figures.taking import has_choice
 from orexis.core.horn import (
     HORNS,
     USUAL,
@@ -80,3 +81,59 @@ def test_every_rule_gives_a_way_for_every_note(name: str) -> None:
         for figure in family.series(horn, {"way": rule}).figures[:2]:
             assert all((note.partial >= 1) for note in figure.notes), rule
     assert way_rules(horn)[0] == USUAL
+
+
+def test_by_hand_note_by_note_the_narrowest_saying_holds() -> None:
+    family, plain, first, same = next(
+        (family, series, note, same)
+        for family in FAMILIES.values()
+        if family.ways and len((series := family.series(TROMBONE, {})).figures) == 1
+        for note in series.figures[0].notes
+        if has_choice(note, TROMBONE) and len(ways_to_play(TROMBONE, note.pitch)) > 1
+        if len(same := [one.id for one in series.figures[0].notes if one.pitch == note.pitch]) > 1
+    )
+    usual, way = ways_to_play(TROMBONE, first.pitch)[:2]
+    other = way.tube.label
+    given = {"way": "by hand", "tubes": f"{first.pitch.name}={other}; {same[1]}={usual.tube.label}"}
+    notes = {note.id: note for note in family.series(TROMBONE, given).figures[0].notes}
+    assert (notes[same[0]].tube.label, notes[same[1]].tube.label) == (other, usual.tube.label)
+    assert (notes[same[0]].partial, notes[same[0]].horn_cents) == (way.partial, round(way.cents, 3))
+    others = [note for note in plain.figures[0].notes if note.id not in same]
+    assert all(notes[note.id] == note for note in others)
+    assert family.series(TROMBONE, {"way": "by hand"}) == plain
+
+
+def test_by_hand_one_figure_of_a_series_alone() -> None:
+    family = next(f for f in FAMILIES.values() if f.ways and len(f.series(TROMBONE, {}).figures) > 1)
+    plain = family.series(TROMBONE, {})
+    number, note = next(
+        (number, note)
+        for number, figure in enumerate(plain.figures[1:], start=2)
+        for note in figure.notes
+        if has_choice(note, TROMBONE) and len(ways_to_play(TROMBONE, note.pitch)) > 1
+    )
+    tube = next(way.tube.label for way in ways_to_play(TROMBONE, note.pitch) if way.tube != note.tube)
+    made = family.series(TROMBONE, {"way": "by hand", "tubes": f"{number}/{note.id}={tube}"})
+    changed = [
+        (at, one.id)
+        for at, (before, after) in enumerate(zip(plain.figures, made.figures, strict=True), start=1)
+        for one, other in zip(before.notes, after.notes, strict=True)
+        if one != other
+    ]
+    assert changed == [(number, note.id)]
+
+
+@pytest.mark.parametrize(
+    ("tubes", "says"),
+    [
+        ("C4", "form C4=1-2"),
+        ("=1-2", "form C4=1-2"),
+        ("C1=1-2", "no note here"),
+        ("n99=0", "no note here"),
+        ("n1=9", "choose"),
+        (";".join(f"n{i}=0" for i in range(301)), "at most 300"),
+    ],
+)
+def test_by_hand_what_cannot_be_is_said(tubes: str, says: str) -> None:
+    with pytest.raises((FigureError, HornError), match=says):
+        family_named("one-octave-scale").series(horn_named("trumpet-bb"), {"way": "by hand", "tubes": tubes})

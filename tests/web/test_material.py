@@ -35,6 +35,31 @@ def test_a_parameter_changes_the_engraving_and_it_is_heard_and_kept(site: Site, 
     expect(page.get_by_text("Ready when you are.")).to_be_visible()
 
 
+def test_notes_are_taken_by_hand_each_pitch_or_each_note(site: Site, open_page: OpenPage) -> None:
+    site.player("trumpet-bb")
+    page = open_page()
+    page.goto(f"{site.base}/figures")
+    page.get_by_role("button", name="One-octave scales").click()
+    engraved = page.get_by_role("img", name=re.compile("One-octave scale"))
+    third_valve = engraved.locator("text", has_text=re.compile(r"^\s*3\s*$"))
+    expect(engraved).to_be_visible()
+    expect(third_valve).to_have_count(0)
+    page.get_by_label("Which way").select_option("by hand")
+    hand = page.get_by_role("region", name="By hand")
+    chosen = hand.locator("select", has=page.locator("option[value='3']")).first
+    chosen.select_option("3")
+    expect(third_valve.first).to_be_attached()
+    hand.get_by_text("Every note by itself").click()
+    told = hand.locator("option", has_text="as every").first
+    expect(told).to_be_attached()
+    told.locator("xpath=..").select_option(index=1)
+    expect(third_valve).to_have_count(0)
+    hand.get_by_role("button", name="All as usual").click()
+    expect(hand.get_by_role("button", name="All as usual")).not_to_be_visible()
+    page.get_by_role("button", name="To the stand").click()
+    expect(page.get_by_text("Ready when you are.")).to_be_visible()
+
+
 def test_a_tune_is_read_from_a_file_and_a_broken_one_refused(site: Site, open_page: OpenPage, tmp_path: Path) -> None:
     horn = horn_named("tuba-eb")
     xml = figure_to_musicxml(figure_of("tuba-eb", "tune", tune="Two Bridges"), horn, horn.parts[0])

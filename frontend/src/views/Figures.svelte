@@ -8,6 +8,7 @@
   import FigureKeep from '../lib/components/FigureKeep.svelte';
   import FigureList from '../lib/components/FigureList.svelte';
   import PathSteps from '../lib/components/PathSteps.svelte';
+  import WaysByHand from '../lib/components/WaysByHand.svelte';
   import ParamField from '../lib/components/ParamField.svelte';
   import { navigate } from '../lib/router';
   import { Beginning } from '../lib/state/beginning.svelte';
@@ -79,7 +80,7 @@
       {#if browser.said}<p role="status" class="mt-3">{browser.said}</p>{/if}
       {#if browser.params.length}
         <div class="mt-5 grid grid-cols-2 gap-x-6 gap-y-4 lg:grid-cols-4">
-          {#each browser.params as param (param.key)}
+          {#each browser.params.filter((item) => item.kind !== 'ways') as param (param.key)}
             <ParamField
               {param}
               value={browser.valueOf(param)}
@@ -88,6 +89,15 @@
             />
           {/each}
         </div>
+      {/if}
+      {#if browser.byHand}
+        <WaysByHand
+          playerId={browser.playerId}
+          view={shown.figure}
+          number={browser.index + 1}
+          value={browser.valueOf(browser.byHand)}
+          set={(value) => void browser.set('tubes', value)}
+        />
       {/if}
       <p class="quiet mt-5">It grows: {sentence(family.grows).toLowerCase()}</p>
       {#if !browser.kept}<PathSteps family={family.id} take={(params) => void browser.take(params)} />{/if}

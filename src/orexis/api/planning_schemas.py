@@ -5,12 +5,12 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from orexis.api.schemas import Strict
+from orexis.api.schemas import ParamText, Strict
 from orexis.core.coach import Lips
 from orexis.core.planning import AimKind
 
 Short = Annotated[str, Field(max_length=60)]
-Params = Annotated[dict[Short, Short], Field(max_length=24)]
+Params = Annotated[dict[Short, ParamText], Field(max_length=24)]
 Minutes = Annotated[float, Field(gt=0, le=120)]
 WholeMinutes = Annotated[int, Field(ge=1, le=240)]
 

@@ -15,6 +15,7 @@ from orexis.services.material.figures import Wish
 from orexis.services.players.values import Keeping, Start
 
 Text = Annotated[str, Field(max_length=200)]
+ParamText = Annotated[str, Field(max_length=3000)]  # as long as notes named by hand can be
 
 
 class Strict(BaseModel):
@@ -38,7 +39,7 @@ class SessionIn(Strict):
 
     player_id: Text
     family: Text = ""
-    params: dict[Text, Text] = Field(default_factory=dict, max_length=30)
+    params: dict[Text, ParamText] = Field(default_factory=dict, max_length=30)
     own: Text | None = None
     anyway: bool = False  # although something speaks against it
 
@@ -99,7 +100,7 @@ class WishIn(Strict):
 
     player_id: Text
     family: Text = ""
-    params: dict[Text, Text] = Field(default_factory=dict, max_length=30)
+    params: dict[Text, ParamText] = Field(default_factory=dict, max_length=30)
     own: Text | None = None
     index: Annotated[int, Field(ge=0, le=2000)] = 0
 

@@ -3757,7 +3757,7 @@ export interface components {
         };
         /**
          * Param
-         * @description One parameter. `kind` is "int", "pitch" (concert name), "tube" or "choice".
+         * @description One parameter. `kind` is "int", "pitch" (concert name), "tube", "choice", or "ways": notes with their tubes, as `taking` reads them.
          */
         Param: {
             /**

@@ -57,6 +57,13 @@ export class FigureBrowser {
     return this.kept?.choices?.length ? this.kept.choices : (this.family?.params ?? []);
   }
 
+  /** The parameter that names notes with their tubes, while they are taken by hand. */
+  get byHand(): Param | null {
+    const way = this.params.find((item) => item.key === 'way');
+    if (!way || this.valueOf(way) !== 'by hand') return null;
+    return this.params.find((item) => item.kind === 'ways') ?? null;
+  }
+
   valueOf(param: Param): string {
     return this.values[param.key] ?? param.default;
   }
@@ -64,7 +71,9 @@ export class FigureBrowser {
   async set(key: string, value: string): Promise<void> {
     this.#anew();
     this.values = { ...this.values, [key]: value };
-    this.index = 0;
+    if (key !== 'tubes') this.index = 0;
+    // Other notes have come: what was said of the old ones by hand says nothing of them.
+    if (!['tubes', 'way', 'tempo'].includes(key)) this.values = { ...this.values, tubes: '' };
     // Once a parameter has changed it is the family again, not the kept figure.
     if (this.kept && !this.kept.figure && !this.kept.choices?.length)
       [this.familyId, this.kept] = [this.kept.family, null];

@@ -5,13 +5,13 @@ parameters a school decides, which parameter the record places, and how it grows
 """
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 from orexis.core.figures.figure import Series, checked_figure
 from orexis.core.figures.kinds import Advance, Load, Medium, Place
-from orexis.core.figures.params import Param, Values, choice
-from orexis.core.figures.taking import taken_by
-from orexis.core.horn import USUAL, Instrument, way_rules
+from orexis.core.figures.params import Param, Values
+from orexis.core.figures.taking import taken, way_params
+from orexis.core.horn import Instrument
 from orexis.core.schools import Ask, Choice, Schools
 from orexis.errors import FigureError
 
@@ -79,15 +79,15 @@ class Family:
             raise FigureError(f"{self.name} needs a hand slide: the {horn.name} has none.")
         values = Values(horn, self.specs(horn), given or {})
         made = self.make(self, horn, values)
-        if self.ways and values.choice("way") != USUAL:
-            made = replace(made, figures=tuple(taken_by(figure, horn, values.choice("way")) for figure in made.figures))
+        if self.ways:
+            made = taken(made, horn, values)
         for figure in made.figures:
             checked_figure(figure)
         return made
 
     def specs(self, horn: Instrument) -> tuple[Param, ...]:
         """All parameters on this horn."""
-        return (*self.params(horn), choice("way", "Which way", *way_rules(horn))) if self.ways else self.params(horn)
+        return (*self.params(horn), *way_params(horn)) if self.ways else self.params(horn)
 
     def school_params(self, schools: Schools, horn: Instrument) -> dict[str, str]:
         """What the player's schools set, as far as this horn has it."""

@@ -13,7 +13,7 @@ _FEW = 3
 
 @dataclass(frozen=True, slots=True)
 class Param:
-    """One parameter. `kind` is "int", "pitch" (concert name), "tube" or "choice"."""
+    """One parameter. `kind` is "int", "pitch" (concert name), "tube", "choice", or "ways": notes with their tubes, as `taking` reads them."""
 
     key: str
     label: str
@@ -91,6 +91,10 @@ class Values:
         if text not in spec.choices:
             raise FigureError(f"{spec.label} is “{text[:20]}”: choose {', '.join(spec.choices)}.")
         return text
+
+    def text(self, key: str) -> str:
+        """As it was given."""
+        return self._texts[key]
 
     def pitch(self, key: str) -> Pitch:
         """A concert pitch."""

@@ -9,9 +9,9 @@ from orexis.core.figures.melody import Melody, TunePart, melody_figure, octaves_
 from orexis.core.figures.meter import BEAT_LENGTHS, MOST_BEATS
 from orexis.core.figures.params import Param, Values, choice, count, tempo
 from orexis.core.figures.phrasing import is_long, phrases_of
-from orexis.core.figures.taking import taken_by
+from orexis.core.figures.taking import taken, way_params
 from orexis.core.figures.tunes import TUNE
-from orexis.core.horn import USUAL, Instrument, way_rules
+from orexis.core.horn import Instrument
 from orexis.core.theory import pitch_of_midi
 from orexis.errors import FigureError
 
@@ -31,7 +31,7 @@ def score_params(horn: Instrument, parts: Sequence[TunePart]) -> tuple[Param, ..
         count("semitones", "Semitones higher", 0, -24, 24),
         *((choice("cut", "On the stand", PHRASES, WHOLE),) if long else ()),
         tempo(min(300, max(20, bpm)), 20, 300),
-        choice("way", "Which way", *way_rules(horn)),
+        *way_params(horn),
     )
 
 
@@ -58,7 +58,7 @@ def score_series(horn: Instrument, parts: Sequence[TunePart], given: Mapping[str
             if phrase or not figures:
                 raise
             # The whole of a very long tune is no figure: its phrases are.
-    return series_of(TUNE, horn, figures)
+    return taken(series_of(TUNE, horn, figures), horn, values)
 
 
 def _figure(piece: Melody, horn: Instrument, values: Values, phrase: int | None) -> Figure:
@@ -66,8 +66,6 @@ def _figure(piece: Melody, horn: Instrument, values: Values, phrase: int | None)
     key = piece.title.lower().replace(" ", "-")[:40]
     named = key if phrase is None else f"{key}-{phrase}"
     made = melody_figure(piece, TUNE, horn, name=named, tempo=values.integer("tempo"))
-    if values.choice("way") != USUAL:
-        made = taken_by(made, horn, values.choice("way"))
     title = made.title if phrase is None else f"{made.title}, phrase {phrase}"
     return checked_figure(replace(made, title=title, from_file=True))
 

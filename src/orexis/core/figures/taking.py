@@ -1,10 +1,40 @@
-"""A figure's notes taken in another way: the tubes change, and with them what the horn does by itself."""
+"""A figure's notes taken in another way: the tubes change, and with them what the horn does by itself.
 
+By hand it is said note by note: "C4=1-3; n5=1-2" takes every C4 (concert) on 1-3 and the fifth note of each figure on 1-2;
+"2/n5" means that of the second figure alone. Where a note is named in more than one of these ways the narrowest holds.
+"""
+
+from collections.abc import Mapping
 from dataclasses import replace
 
-from orexis.core.figures.figure import Figure, FigureNote
+from orexis.core.figures.figure import Figure, FigureNote, Series
 from orexis.core.figures.kinds import Medium
-from orexis.core.horn import Instrument, has_slot, slot_of, way_by
+from orexis.core.figures.params import Param, Values, choice
+from orexis.core.horn import BY_HAND, USUAL, Instrument, has_slot, slot_of, way_by, way_on, way_rules
+from orexis.errors import FigureError
+
+_MOST_NAMED = 300
+
+
+def way_params(horn: Instrument) -> tuple[Param, ...]:
+    """Which way the notes are taken, and by hand which note on which tube."""
+    return choice("way", "Which way", *way_rules(horn)), Param("tubes", "By hand", "ways", "")
+
+
+def taken(series: Series, horn: Instrument, values: Values) -> Series:
+    """The series as its parameters of `way_params` have it; FigureError for a note that is not there, HornError for a tube it is not on."""
+    rule = values.choice("way")
+    if rule == USUAL:
+        return series
+    if rule != BY_HAND:
+        return replace(series, figures=tuple(taken_by(figure, horn, rule) for figure in series.figures))
+    named = _named(values.text("tubes"))
+    met: set[str] = set()
+    figures = tuple(_by_hand(figure, horn, number, named, met) for number, figure in enumerate(series.figures, start=1))
+    strange = next((key for key in named if key not in met), None)
+    if strange is not None:
+        raise FigureError(f"By hand: “{strange[:12]}” is no note here that could be taken otherwise.")
+    return replace(series, figures=figures)
 
 
 def taken_by(figure: Figure, horn: Instrument, rule: str) -> Figure:
@@ -14,7 +44,7 @@ def taken_by(figure: Figure, horn: Instrument, rule: str) -> Figure:
     notes: list[FigureNote] = []
     before: int | None = None
     for note in figure.notes:
-        if _has_choice(note, horn):
+        if has_choice(note, horn):
             way = way_by(rule, horn, note.pitch, before)
             note = replace(note, tube=way.tube, partial=way.partial, horn_cents=round(way.cents, 3))
         before = note.partial
@@ -22,8 +52,35 @@ def taken_by(figure: Figure, horn: Instrument, rule: str) -> Figure:
     return replace(figure, notes=tuple(notes))
 
 
-def _has_choice(note: FigureNote, horn: Instrument) -> bool:
+def has_choice(note: FigureNote, horn: Instrument) -> bool:
     """Not where the tube is the exercise itself, nor where the lip leads the note off its slot."""
     if note.keep_tube or note.glide_beats > 0.0 or not note.partial or not has_slot(horn, note.pitch):
         return False
     return slot_of(horn, note.tube, note.partial).pitch.midi == note.pitch.midi
+
+
+def _named(text: str) -> dict[str, str]:
+    """Tubes by what names the note; FigureError for what is no such list."""
+    items = [item.strip() for item in text.split(";") if item.strip()]
+    pairs = [tuple(part.strip() for part in item.split("=")) for item in items]
+    wrong = next((item for item, pair in zip(items, pairs, strict=True) if len(pair) != 2 or not all(pair)), None)
+    if wrong is not None:
+        raise FigureError(f"By hand: “{wrong[:20]}” is not of the form C4=1-2 or n5=1-2.")
+    if len(pairs) > _MOST_NAMED:
+        raise FigureError(f"By hand: at most {_MOST_NAMED} notes can be named.")
+    return {pair[0]: pair[1] for pair in pairs}
+
+
+def _by_hand(figure: Figure, horn: Instrument, number: int, named: Mapping[str, str], met: set[str]) -> Figure:
+    if figure.medium != Medium.HORN:
+        return figure
+    notes = []
+    for note in figure.notes:
+        if has_choice(note, horn):
+            keys = [key for key in (f"{number}/{note.id}", note.id, note.pitch.name) if key in named]
+            met.update(keys)
+            if keys:
+                way = way_on(horn, note.pitch, named[keys[0]])
+                note = replace(note, tube=way.tube, partial=way.partial, horn_cents=round(way.cents, 3))
+        notes.append(note)
+    return replace(figure, notes=tuple(notes))

@@ -1,7 +1,15 @@
 """Horns: catalogue, tubes, partials, ways to play."""
 
 from orexis.core.horn.catalogue import HORNS, horn_named
-from orexis.core.horn.choosing import USUAL, checked_preferences, pedal_way, way_by, way_rules
+from orexis.core.horn.choosing import (
+    BY_HAND,
+    USUAL,
+    checked_preferences,
+    pedal_way,
+    way_by,
+    way_on,
+    way_rules,
+)
 from orexis.core.horn.instrument import (
     AS_BUILT,
     MOST_PARTIALS,
@@ -53,6 +61,7 @@ from orexis.core.horn.ways import Way, deviation_cents, ways_to_play
 
 __all__ = [
     "AS_BUILT",
+    "BY_HAND",
     "HORNS",
     "MOST_PARTIALS",
     "USUAL",
@@ -101,6 +110,7 @@ __all__ = [
     "warmth_cents",
     "way_after",
     "way_by",
+    "way_on",
     "way_rules",
     "ways_to_play",
 ]

@@ -11,6 +11,7 @@ from orexis.core.theory import Pitch, pitch_of_midi
 from orexis.errors import HornError
 
 USUAL, LONGEST, SHORTEST, SAME_PARTIAL = "as usual", "longest tube", "shortest tube", "same partial"
+BY_HAND = "by hand"  # note by note, as it is said beside the rule
 WITH_VALVE, WITHOUT_VALVE = "with the valve", "without the valve"
 _NEAR_CENTS = 25.0  # further off, a way that no slide mends is for emergencies
 
@@ -20,7 +21,7 @@ def way_rules(horn: Instrument) -> tuple[str, ...]:
     sides = tuple(_by_side(side.name) for side in horn.sides if side.name) if len(horn.sides) > 1 else ()
     slide = horn.mechanism
     valve = (WITH_VALVE, WITHOUT_VALVE) if isinstance(slide, HandSlide) and slide.valves else ()
-    return (USUAL, LONGEST, SHORTEST, SAME_PARTIAL, *sides, *valve)
+    return (USUAL, LONGEST, SHORTEST, SAME_PARTIAL, *sides, *valve, BY_HAND)
 
 
 def way_by(rule: str, horn: Instrument, pitch: Pitch, before: int | None = None) -> Way:
@@ -28,6 +29,8 @@ def way_by(rule: str, horn: Instrument, pitch: Pitch, before: int | None = None)
     if rule not in way_rules(horn):
         raise HornError(f"“{rule[:30]}” is no way for the {horn.name}: choose {', '.join(way_rules(horn))}.")
     ways = ways_to_play(horn, pitch)
+    if rule in (USUAL, BY_HAND):
+        return ways[0]
     able = [way for way in ways if way.reachable or abs(way.cents) <= _NEAR_CENTS]
     # The first partial of a short tube is another note to the lips than the second of a long one.
     sung = [way for way in able if way.partial > 1] or able
@@ -41,6 +44,18 @@ def way_by(rule: str, horn: Instrument, pitch: Pitch, before: int | None = None)
     else:
         found = [way for way in able if way.tube.side and _by_side(way.tube.side) == rule]
     return (found or list(ways))[0]
+
+
+def way_on(horn: Instrument, pitch: Pitch, tube: str) -> Way:
+    """The way to play a note on the tube that is named; HornError, with those there are, where it has no such slot."""
+    ways = ways_to_play(horn, pitch)
+    found = next((way for way in ways if way.tube.label == tube), None)
+    if found is None:
+        labels = ", ".join(way.tube.label for way in ways)
+        raise HornError(
+            f"{pitch.name} (concert) is not to be had on “{tube[:12]}” of the {horn.name}: choose {labels}."
+        )
+    return found
 
 
 def pedal_way(horn: Instrument, pitch: Pitch) -> Way:

@@ -1,0 +1,45 @@
+<script lang="ts">
+  import { api, type ChartRow, type FigureView } from '../api/client';
+  import { Loaded } from '../state/loaded.svelte';
+  import { choicesOf, otherwise, readWays, writeWays } from '../view/ways';
+  import Toggle from './Toggle.svelte';
+
+  /** Which tube for which note of the figure shown (`number` of its series): each pitch once, or every note by itself. */
+  type Props = { playerId: string; view: FigureView; number: number; value: string; set: (value: string) => void };
+  let { playerId, view, number, value, set }: Props = $props();
+  const chart = new Loaded<ChartRow[]>();
+  let each = $state(false);
+  $effect(() => {
+    const id = playerId;
+    void chart.load(() => api.chart(id));
+  });
+  const named = $derived(readWays(value));
+  const choices = $derived(choicesOf(view, chart.value ?? [], each ? number : null));
+
+  function choose(key: string, tube: string) {
+    set(writeWays({ ...named, [key]: tube }));
+  }
+</script>
+
+<section class="mt-5" aria-label="By hand">
+  <div class="flex flex-wrap items-center gap-x-6 gap-y-2">
+    <h2 class="text-lg">By hand</h2>
+    <Toggle label="Every note by itself" checked={each} set={(on) => (each = on)} />
+    {#if Object.keys(named).length}<button class="line py-2" onclick={() => set('')}>All as usual</button>{/if}
+  </div>
+  {#if chart.trouble}<p role="alert">{chart.trouble}</p>{/if}
+  {#if chart.value && !choices.length}
+    <p class="quiet mt-2">No note of this figure can be taken otherwise: its tube is the exercise.</p>
+  {/if}
+  <div class="mt-3 grid grid-cols-2 gap-x-6 gap-y-4 sm:grid-cols-3 lg:grid-cols-5">
+    {#each choices as item (item.key)}
+      <label class="field">
+        <span>{item.name}</span>
+        <select value={named[item.key] ?? ''} onchange={(event) => choose(item.key, event.currentTarget.value)}>
+          <option value="">{otherwise(item, named)}</option>
+          {#each item.ways as way (way.label)}<option value={way.label}>{way.says}</option>{/each}
+        </select>
+      </label>
+    {/each}
+  </div>
+</section>
