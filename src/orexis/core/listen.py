@@ -1,6 +1,7 @@
 """The whole way from sound to verdict in one call, for files and for finished takes alike."""
 
 from dataclasses import dataclass, replace
+from functools import partial
 
 from orexis.core.coach import Limits, Verdict, judge
 from orexis.core.figures import Figure
@@ -12,7 +13,7 @@ from orexis.core.sound import Sound
 from orexis.core.trace import Trace, track
 
 # Grows whenever the same sound could give other numbers.
-ANALYSIS_VERSION = 9
+ANALYSIS_VERSION = 10
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -51,9 +52,11 @@ def listen(
     """
     followed = track(sound) if trace is None else trace
     room = room_of(sound)
-    measures = measure(
-        followed,
-        check_sound(sound, followed, live=live),
+    ringing = _ringing(sound, room) if room else None
+    check = check_sound(sound, followed, live=live)
+    measured = partial(
+        measure,
+        sound_check=check,
         horn=horn,
         figure=figure,
         a4=a4,
@@ -63,14 +66,18 @@ def listen(
         clicks_s=clicks_s if clicks_s is not None else _clicks(figure, first_beat_s, delay_s) if clicked else (),
         click_db=click_db,
         clicked=clicked,
-        ringing=_ringing(sound, room) if room else None,
+        ringing=ringing,
     )
+    measures = measured(followed)
     measures = replace(
         measures,
         notes=matched_with(measures.notes, reference, same_db=SAME_DB),
         sound=replace(measures.sound, matched_elsewhere=reference is not None and reference.elsewhere),
     )
-    verdict = judge(measures, figure, limits, misses_before=misses_before, schools=schools) if figure else None
+    if figure is None:
+        return Hearing(followed, measures, None)
+    without = partial(measured, ringing.direct.trace) if ringing else None
+    verdict = judge(measures, figure, limits, misses_before=misses_before, schools=schools, without_echoes=without)
     return Hearing(followed, measures, verdict)
 
 

@@ -5,7 +5,7 @@ beyond by less than half its limit (or as its declaration says). `not yet`: more
 `not heard`: the sound does not allow a judgement, which says nothing about the playing.
 """
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
@@ -20,7 +20,10 @@ from orexis.core.coach.judging import (
     ReasonId,
     Sheet,
     cue_for,
+    in_doubt,
+    in_words,
     looked_over,
+    parted,
 )
 from orexis.core.figures import Figure, Medium
 from orexis.core.measures import Measures, NoteMeasures
@@ -68,32 +71,41 @@ def judge(
     *,
     misses_before: Mapping[str, int] | None = None,
     schools: Schools | None = None,
+    without_echoes: Callable[[], Measures] | None = None,
 ) -> Verdict:
-    """The verdict. `misses_before` counts the latest misses in a row for each reason of this figure."""
+    """The verdict. `misses_before` counts the latest misses in a row for each reason of this figure.
+
+    `without_echoes`: the measures of the same sound with the room's echoes turned down, where it rings; asked for only when
+    something was found that echoes can bring about.
+    """
     if figure.medium == Medium.AIR:
         return Verdict(Outcome.HELD)  # breath is ticked, not judged
     silent = _not_heard(measures, figure)
     if silent is not None:
         return silent
-    said = _said(measures, figure, limits, misses_before, schools)
-    return replace(said, hidden=_hidden(measures, said.skipped))
-
-
-def _hidden(measures: Measures, skipped: tuple[str, ...]) -> str | None:
-    hides_ms = measures.sound.room_hides_ms
-    if hides_ms is None or "gap" not in skipped:
-        return None
-    return f"Not measured: silences in the slurs. This room rings, and hides those under {hides_ms:.0f} ms."
-
-
-def _said(
-    measures: Measures,
-    figure: Figure,
-    limits: Limits,
-    misses_before: Mapping[str, int] | None,
-    schools: Schools | None,
-) -> Verdict:
     sheet = looked_over(Sheet(measures, figure, limits))
+    left_open: tuple[Finding, ...] = ()
+    if without_echoes is not None and in_doubt(sheet.found):
+        beside = looked_over(Sheet(without_echoes(), figure, limits)).found
+        stand, left_open = parted(sheet.found, beside)
+        sheet.found = list(stand)
+    said = _said(sheet, misses_before, schools)
+    return replace(said, hidden=_hidden(measures, said.skipped, left_open))
+
+
+def _hidden(measures: Measures, skipped: tuple[str, ...], left_open: tuple[Finding, ...]) -> str | None:
+    """What this room did not let through, in words."""
+    hides_ms = measures.sound.room_hides_ms
+    told = []
+    if hides_ms is not None and "gap" in skipped:
+        told.append(f"Not measured: silences in the slurs. This room rings, and hides those under {hides_ms:.0f} ms.")
+    if left_open:
+        told.append(in_words(left_open))
+    return " ".join(told) or None
+
+
+def _said(sheet: Sheet, misses_before: Mapping[str, int] | None, schools: Schools | None) -> Verdict:
+    measures, figure = sheet.measures, sheet.figure
     findings = [item for item in sheet.found if not _allowed(item, schools)]
     ordered = tuple(sorted(findings, key=lambda item: (ORDER.index(item.reason), -item.share_beyond)))
     skipped = tuple(sorted(sheet.skipped))

@@ -88,6 +88,7 @@ CONTINUITY = (
                         ),
                     )
                 },
+                echoes_do_it=True,
             ),
         ),
         limits=(Limit("gap_ms", "Silence in a slur, ms", (120.0, 60.0, 30.0, 15.0)),),
@@ -116,6 +117,7 @@ CONTINUITY = (
                         ),
                     )
                 },
+                echoes_do_it=True,
             ),
         ),
         limits=(Limit("caught_ms", "Slot touched, ms", (80.0, 45.0, 25.0, 15.0)),),
@@ -146,6 +148,7 @@ CONTINUITY = (
                         ),
                     )
                 },
+                echoes_do_it=True,
             ),
         ),
         limits=(Limit("overshoot_cents", "Reached from beyond, cents", (45.0, 30.0, 20.0, 12.0)),),
@@ -170,6 +173,7 @@ CONTINUITY = (
                     )
                 },
                 near=NEVER,
+                echoes_do_it=True,
             ),
             Reason(
                 "siren-jump",
@@ -184,6 +188,7 @@ CONTINUITY = (
                         Cue("it stepped instead of gliding", "Begin just under the step and cross it several times."),
                     )
                 },
+                echoes_do_it=True,
             ),
             Reason(
                 "siren-range",
@@ -219,6 +224,7 @@ CONTINUITY = (
                 },
                 near=NEVER,
                 allowed_by=(Ask.BREATH_INSIDE, Choice.NOSE_BREATH),
+                echoes_do_it=True,
             ),
         ),
         of_whole=_breath,
@@ -244,6 +250,7 @@ CONTINUITY = (
                     )
                 },
                 near=NEVER,
+                echoes_do_it=True,
             ),
         ),
     ),

@@ -141,6 +141,7 @@ COURSE = (
                     ),
                 },
                 survives_loss=True,
+                echoes_do_it=True,
             ),
         ),
         limits=(Limit("sag_cents", "Sag, cents", (25.0, 15.0, 10.0, 6.0)),),

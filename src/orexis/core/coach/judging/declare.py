@@ -76,7 +76,8 @@ NEVER = Nearness()
 class Reason:
     """One way to fail. `cues` are by side ("" where there is one only); after two misses the next is offered.
 
-    `survives_loss`: a hole of a few packets in the sound cannot bring it about.
+    `survives_loss`: a hole of a few packets in the sound cannot bring it about. `echoes_do_it`: where a room rings it is believed
+    only when it is heard without the echoes, too (`doubt.py`).
     """
 
     id: str
@@ -85,6 +86,7 @@ class Reason:
     cues: Mapping[str, tuple[Cue, ...]]
     near: Nearness = HALF_THE_LIMIT
     survives_loss: bool = False
+    echoes_do_it: bool = False
     allowed_by: tuple[Ask, Choice] | None = None  # the school that does not hold it against anyone
 
 

@@ -72,6 +72,7 @@ LEVEL = (
                         Cue("the move was pushed", "Softer, and let the upper note be the softer one."),
                     )
                 },
+                echoes_do_it=True,
             ),
         ),
         limits=(Limit("bump_db", "Bump, dB", (10.0, 7.0, 5.0, 3.0)),),
@@ -113,6 +114,7 @@ LEVEL = (
                         Cue("the loudness wandered", "Shorter, softer, then as long as it stays even."),
                     )
                 },
+                echoes_do_it=True,
             ),
         ),
         limits=(Limit("level_wander_db", "Loudness wander, dB", (4.0, 3.0, 2.0, 1.5)),),
@@ -154,6 +156,7 @@ LEVEL = (
                     ),
                 },
                 survives_loss=True,
+                echoes_do_it=True,
             ),
         ),
         of_whole=_by_height,

@@ -113,6 +113,7 @@ LIKENESS = (
                     )
                 },
                 near=_NEAR,
+                echoes_do_it=True,
             ),
         ),
         of_whole=_across,

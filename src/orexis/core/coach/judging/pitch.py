@@ -137,6 +137,7 @@ PITCH = (
                     ),
                 },
                 survives_loss=True,
+                echoes_do_it=True,
             ),
         ),
         limits=(Limit("centre_cents", "Centre, cents", (25.0, 15.0, 10.0, 6.0)),),
@@ -190,6 +191,7 @@ PITCH = (
                     )
                 },
                 survives_loss=True,
+                echoes_do_it=True,
             ),
         ),
         claims=_bends,

@@ -61,6 +61,7 @@ THERE = (
                     )
                 },
                 near=NEVER,
+                echoes_do_it=True,
             ),
         ),
     ),
@@ -111,6 +112,7 @@ THERE = (
                     )
                 },
                 near=NEVER,
+                echoes_do_it=True,
             ),
             Reason(
                 "wrong-note",
@@ -125,6 +127,7 @@ THERE = (
                     )
                 },
                 near=NEVER,
+                echoes_do_it=True,
             ),
         ),
     ),

@@ -1,0 +1,71 @@
+"""What only echoes may have made is left open, said so, and held against nobody."""
+
+from dataclasses import replace
+
+import pytest
+
+from orexis.core.coach import Outcome, judge, limits_of
+from orexis.core.coach.judging import REASONS, Finding, in_doubt, parted
+from orexis.core.measures import Caught, Measures
+from orexis.core.player import parse_flaws
+from orexis.core.rehearsal import measured
+from orexis.core.rehearsal.measured import flawless
+from tests.conftest import figure_of
+
+FIGURE = figure_of("trumpet-bb", "two-partial-slur")
+LIMITS = limits_of("growing")
+CLEAN = flawless(FIGURE)
+TOUCHED = replace(CLEAN, moves=(replace(CLEAN.moves[0], caught=(Caught(4, 0.0, 1.0, 90.0),)), *CLEAN.moves[1:]))
+
+
+def found(reason: str, note: str | None, at_s: float | None = 1.0) -> Finding:
+    return Finding(reason, note, at_s, 90.0, 45.0, "ms")
+
+
+def test_what_is_heard_beside_the_echoes_alone_is_left_open() -> None:
+    verdict = judge(TOUCHED, FIGURE, LIMITS, without_echoes=lambda: CLEAN)
+    assert verdict.outcome == Outcome.HELD
+    assert verdict.findings == ()
+    assert verdict.hidden is not None
+    assert REASONS["caught"].label in verdict.hidden
+    assert "echoes" in verdict.hidden
+
+
+def test_what_is_heard_in_both_stands_and_nothing_is_said_of_the_room() -> None:
+    verdict = judge(TOUCHED, FIGURE, LIMITS, without_echoes=lambda: TOUCHED)
+    assert (verdict.outcome, verdict.reason, verdict.hidden) == (Outcome.NOT_YET, "caught", None)
+    assert judge(TOUCHED, FIGURE, LIMITS).reason == "caught"  # dry: there is no second look
+
+
+def test_how_a_note_begins_needs_no_second_look() -> None:
+    scooped = measured(FIGURE, parse_flaws(["entry=-90c/170ms@n1"]))
+
+    def never() -> Measures:
+        raise AssertionError("it was looked at twice")
+
+    assert judge(scooped, FIGURE, LIMITS, without_echoes=never).reason == "entry"
+    assert judge(CLEAN, FIGURE, LIMITS, without_echoes=never).outcome == Outcome.HELD
+
+
+@pytest.mark.parametrize(
+    ("first", "beside", "stands"),
+    [
+        (found("caught", "n2"), found("caught", "n2"), True),
+        (found("caught", "n2"), found("caught", "n3"), False),
+        (found("caught", "n2"), found("sag", "n2"), False),
+        (found("missing", "n2"), found("wrong-partial", "n2"), True),  # the same fault from another side
+        (found("missing", "n2"), found("wrong-partial", "n3"), False),
+        (found("extra", None, 4.0), found("extra", None, 4.2), True),
+        (found("extra", None, 4.0), found("extra", None, 4.4), False),
+        (found("extra", None, None), found("extra", None, None), False),
+        (found("entry", "n2"), found("extra", None), True),
+    ],
+)
+def test_a_finding_stands_with_its_like_at_the_same_place(first: Finding, beside: Finding, stands: bool) -> None:
+    kept, left_open = parted([first], [beside])
+    assert (kept, left_open) == (((first,), ()) if stands else ((), (first,)))
+
+
+def test_it_is_declared_what_echoes_can_bring_about() -> None:
+    assert in_doubt([found("gap", "n2")])
+    assert not in_doubt([found("entry", "n2"), found("timing", None)])
