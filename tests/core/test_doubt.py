@@ -55,6 +55,7 @@ def test_how_a_note_begins_needs_no_second_look() -> None:
         (found("caught", "n2"), found("sag", "n2"), False),
         (found("missing", "n2"), found("wrong-partial", "n2"), True),  # the same fault from another side
         (found("missing", "n2"), found("wrong-partial", "n3"), False),
+        (found("bump", "n2"), found("gap", "n2"), True),
         (found("extra", None, 4.0), found("extra", None, 4.2), True),
         (found("extra", None, 4.0), found("extra", None, 4.4), False),
         (found("extra", None, None), found("extra", None, None), False),

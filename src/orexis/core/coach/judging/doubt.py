@@ -10,7 +10,8 @@ from collections.abc import Iterable, Sequence
 from orexis.core.coach.judging.sheet import Finding
 from orexis.core.coach.judging.table import REASONS
 
-_PRESENCE = ("missing", "wrong-partial", "wrong-note")  # the same fault, told from another side
+# The same fault, told from another side: a note that is not what was asked; a line that is broken or dips.
+_ALIKE = (frozenset({"missing", "wrong-partial", "wrong-note"}), frozenset({"gap", "bump"}))
 _SAME_TIME_S = 0.3
 
 
@@ -28,7 +29,7 @@ def parted(found: Sequence[Finding], beside: Sequence[Finding]) -> tuple[tuple[F
 def _stands_in(finding: Finding, beside: Iterable[Finding]) -> bool:
     if finding.reason == "extra":
         return any(other.reason == "extra" and _at_once(finding, other) for other in beside)
-    same = _PRESENCE if finding.reason in _PRESENCE else (finding.reason,)
+    same = next((alike for alike in _ALIKE if finding.reason in alike), {finding.reason})
     return any(other.reason in same and other.note == finding.note for other in beside)
 
 
