@@ -1,6 +1,6 @@
 """Rehearsed weeks of many players: what the plan must never do, what it must always do, and what it is worth.
 
-`python -m benchmarks.rehearsals [--weeks 10] [--seeds 5] [--horns a,b] [--minutes 30] [--forecasts]`
+`python -m benchmarks.rehearsals [--weeks 10] [--seeds 5] [--first 1] [--horns a,b] [--minutes 30] [--forecasts]`
 """
 
 import argparse
@@ -86,9 +86,9 @@ def forecast_table(cases: list[Case]) -> None:
         )
 
 
-def cases_of(kinds: Iterable[str], horns: Iterable[str], seeds: int, weeks: int, minutes: int) -> list[Case]:
+def cases_of(kinds: Iterable[str], horns: Iterable[str], seeds: range, weeks: int, minutes: int) -> list[Case]:
     """All of them."""
-    return [(k, h, s, weeks, minutes) for k in kinds for h in horns for s in range(1, seeds + 1)]
+    return [(k, h, s, weeks, minutes) for k in kinds for h in horns for s in seeds]
 
 
 def main() -> None:
@@ -96,6 +96,7 @@ def main() -> None:
     read = argparse.ArgumentParser(description=__doc__)
     read.add_argument("--weeks", type=int, default=10)
     read.add_argument("--seeds", type=int, default=5)
+    read.add_argument("--first", type=int, default=1, help="the first seed; which aim is forecast goes by the seed")
     read.add_argument("--minutes", type=int, default=30)
     read.add_argument("--horns", default=",".join(HORNS))
     read.add_argument("--kinds", default=",".join(KINDS))
@@ -108,10 +109,11 @@ def main() -> None:
         calibrated()
         return
     horns, kinds = given.horns.split(","), given.kinds.split(",")
+    seeds = range(given.first, given.first + given.seeds)
     if not given.forecasts:
-        table(cases_of(kinds, horns, given.seeds, given.weeks, given.minutes))
+        table(cases_of(kinds, horns, seeds, given.weeks, given.minutes))
     else:
-        forecast_table(cases_of(kinds, horns, given.seeds, max(given.weeks, _AIM_WEEKS), given.minutes))
+        forecast_table(cases_of(kinds, horns, seeds, max(given.weeks, _AIM_WEEKS), given.minutes))
 
 
 if __name__ == "__main__":
