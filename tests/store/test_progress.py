@@ -68,8 +68,8 @@ def test_a_long_span_is_drawn_by_weeks_once_the_record_is_long(house: House) -> 
         if min(days) <= week.day - 1 and own:
             assert week.takes == sum(day.takes for day in own)
             assert week.middle == pytest.approx(sum(day.middle for day in own) / len(own), abs=1e-3)
-    assert [day.day for day in shown.days] == [week.start for week in shown.playing]
-    assert sum(day.load for day in shown.days) == pytest.approx(sum(week.load for week in shown.playing), abs=1.0)
+    assert shown.days == ()
+    assert len(shown.playing) in (13, 14)
     house.takes.discard(takes[-1], discarded=True)
     assert (
         sum(week.takes for week in trend(house.progress.read(player.id, 26), "sag"))

@@ -115,7 +115,7 @@
       <TwoSpans playerId={player.id} weeks={Number(weeks)} />
       <ThenAndNow playerId={player.id} />
       <h2 class="mt-10">Endurance and load</h2>
-      <DaysPlayed days={found.days} {unit} />
+      {#if unit === 'day'}<DaysPlayed days={found.days} />{/if}
       <WeeksPlayed weeks={found.playing} />
       <ChecksAfter checks={found.checks} />
       {#if found.spent.length}

@@ -2228,7 +2228,7 @@ export interface components {
         };
         /**
          * DayOfPlaying
-         * @description A day (or a week, by its Monday): load, of it that of heavy work, minutes of tone, what of its sessions was rest (0 to 1), whether a check note said
+         * @description A day: load, of it that of heavy work, minutes of tone, what of its sessions was rest (0 to 1), whether a check note said
          *     spent, what was reported.
          */
         DayOfPlaying: {

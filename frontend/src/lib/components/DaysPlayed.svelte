@@ -1,19 +1,16 @@
 <script lang="ts">
   import { barsOf, csvOfDays, dayInWords, type Day } from '../view/days';
-  import { counted, type Step } from '../view/trends';
   import { saveText } from '../view/save';
   import { dayAndMonth } from '../view/range';
 
-  /** Load by day or week with its heavy part, spent lips and reports under it. Arrow keys go along; a table lies below. */
-  let { days, unit }: { days: readonly Day[]; unit: Step } = $props();
+  /** Load by day with its heavy part, spent lips and reports under it. Arrow keys go from day to day; a table lies below. */
+  let { days }: { days: readonly Day[] } = $props();
   let width = $state(0);
   let at = $state<number | null>(null);
   const [HEIGHT, UNDER] = [96, 30];
-  const bars = $derived(barsOf(days, { width, height: HEIGHT, left: 44, unit: unit === 'week' ? 7 : 1 }));
+  const bars = $derived(barsOf(days, { width, height: HEIGHT, left: 44 }));
   const chosen = $derived(at === null ? null : (days[at] ?? null));
   const most = $derived(Math.max(1, ...days.map((day) => day.load)));
-
-  const nameOf = (day: Day) => `${unit === 'week' ? 'Week of ' : ''}${dayAndMonth(day.day)}`;
 
   function step(event: KeyboardEvent) {
     const by = { ArrowLeft: -1, ArrowRight: 1, Home: -days.length, End: days.length }[event.key];
@@ -34,7 +31,7 @@
     bind:clientWidth={width}
     tabindex="0"
     role="img"
-    aria-label="Load by {unit}, {counted(days.length, unit)}. {chosen ? dayInWords(chosen, nameOf(chosen)) : ''}"
+    aria-label="Load by day, {days.length} days. {chosen ? dayInWords(chosen, dayAndMonth(chosen.day)) : ''}"
     onkeydown={step}
     onpointermove={near}
     onpointerleave={() => (at = null)}
@@ -61,19 +58,17 @@
     </svg>
   </div>
   <p class="quiet min-h-6 text-sm" aria-live="polite">
-    {#if chosen}{dayInWords(chosen, nameOf(chosen))}{:else}
+    {#if chosen}{dayInWords(chosen, dayAndMonth(chosen.day))}{:else}
       Full brass is heavy work; s: a check note said spent; r: something was reported.{/if}
   </p>
   <details class="text-sm">
-    <summary class="quiet cursor-pointer py-1">{unit === 'week' ? 'Weeks' : 'Days'} as a table</summary>
-    <p>
-      <button class="line py-2" onclick={() => saveText(csvOfDays(days, unit), `orexis-${unit}s.csv`)}>As CSV</button>
-    </p>
+    <summary class="quiet cursor-pointer py-1">Days as a table</summary>
+    <p><button class="line py-2" onclick={() => saveText(csvOfDays(days), 'orexis-days.csv')}>As CSV</button></p>
     <table>
       <thead>
         <tr>
-          {#each [unit === 'week' ? 'Week of' : 'Day', 'Load', 'Heavy', 'Tone, min', 'Rest', 'Spent', 'Reported'] as name (name)}<th
-              scope="col">{name}</th
+          {#each ['Day', 'Load', 'Heavy', 'Tone, min', 'Rest', 'Spent', 'Reported'] as name (name)}<th scope="col"
+              >{name}</th
             >{/each}
         </tr>
       </thead>

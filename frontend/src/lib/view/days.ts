@@ -7,15 +7,11 @@ export type Bar = { day: Day; x: number; width: number; y: number; height: numbe
 const MS = 86_400_000;
 const noon = (iso: string) => Date.parse(`${iso}T12:00:00Z`);
 
-/** A bar for each day that was played (or week, of seven days), at its place in time; `high`: how much of its height was heavy work. */
-export function barsOf(
-  days: readonly Day[],
-  view: { width: number; height: number; left: number; unit?: number },
-): Bar[] {
-  const unit = view.unit ?? 1;
+/** A bar for each day that was played, at its place in time; `high`: how much of its height was heavy work. */
+export function barsOf(days: readonly Day[], view: { width: number; height: number; left: number }): Bar[] {
   const [first, last] = [days[0], days.at(-1)];
   if (!first || !last) return [];
-  const span = Math.max(1, Math.round((noon(last.day) - noon(first.day)) / MS) + unit);
+  const span = Math.max(1, Math.round((noon(last.day) - noon(first.day)) / MS) + 1);
   const step = (view.width - view.left) / span;
   const most = Math.max(1, ...days.map((day) => day.load));
   return days.map((day) => {
@@ -24,7 +20,7 @@ export function barsOf(
     return {
       day,
       x,
-      width: Math.max(1, Math.min(step * unit - 1, 18)),
+      width: Math.max(1, Math.min(step - 1, 18)),
       y: view.height - height,
       height,
       high: day.load > 0 ? (height * day.high_load) / day.load : 0,
@@ -47,11 +43,11 @@ export function dayInWords(day: Day, name: string): string {
     .join(', ');
 }
 
-export function csvOfDays(days: readonly Day[], unit: 'day' | 'week' = 'day'): string {
+export function csvOfDays(days: readonly Day[]): string {
   const rows = days.map((day) =>
     [day.day, day.load, day.high_load, day.playing_min, day.rest_share ?? '', day.spent, day.report ?? ''].join(','),
   );
-  return [`${unit},load,high_load,playing_min,rest_share,spent,report`, ...rows].join('\n') + '\n';
+  return ['day,load,high_load,playing_min,rest_share,spent,report', ...rows].join('\n') + '\n';
 }
 
 export function csvOfWeeks(weeks: readonly Schemas['WeekOfPlaying'][]): string {

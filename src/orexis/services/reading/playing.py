@@ -43,7 +43,7 @@ class WeekOfPlaying:
 
 @dataclass(frozen=True, slots=True)
 class DayOfPlaying:
-    """A day (or a week, by its Monday): load, of it that of heavy work, minutes of tone, what of its sessions was rest (0 to 1), whether a check note said
+    """A day: load, of it that of heavy work, minutes of tone, what of its sessions was rest (0 to 1), whether a check note said
     spent, what was reported.
     """
 
@@ -196,22 +196,6 @@ def _day(day: DayPlayed, own: list[Played]) -> DayOfPlaying:
         _rest_share(own),
         any(Freshness.SPENT in one.checks for one in own),
         next((one.stopped for one in own if one.stopped), None),
-    )
-
-
-def weeks_as_days(weeks: Iterable[WeekOfPlaying]) -> tuple[DayOfPlaying, ...]:
-    """The same for a long span, a week in one, by its Monday."""
-    return tuple(
-        DayOfPlaying(
-            week.start,
-            week.load,
-            round(week.load * (week.high_share or 0.0), 1),
-            week.playing_min,
-            week.rest_share,
-            week.spent > 0,
-            None if not week.reports else "once" if week.reports == 1 else f"{week.reports} times",
-        )
-        for week in weeks
     )
 
 

@@ -38,7 +38,6 @@ from orexis.services.reading.playing import (
     days_since,
     sittings_since,
     told,
-    weeks_as_days,
     weeks_of,
     weeks_since,
 )
@@ -81,7 +80,7 @@ class ProgressShown:
     """The page: three lines at the top, then everything else."""
 
     weeks: int
-    by_week: bool  # whether a point of a trend, and one of `days`, is a week; else it is a day
+    by_week: bool  # whether a point of a trend is a week; then `days` is empty, and `playing` has the weeks
     improving: tuple[Line, ...]
     standing: tuple[Line, ...]
     slipped: tuple[Line, ...]
@@ -120,7 +119,7 @@ class Progress:
                 _lines(trends, Direction.WORSE),
                 trends,
                 by_weeks,
-                weeks_as_days(by_weeks) if by_week else days_of(days_since(db, person, since), sittings),
+                () if by_week else days_of(days_since(db, person, since), sittings),
                 checks_after(sittings),
                 in_common(told(sitting) for sitting in sittings),
                 _milestones(db, person, since),

@@ -165,6 +165,7 @@ COURSE = (
                         ),
                     )
                 },
+                echoes_do_it=True,
             ),
         ),
         limits=(Limit("spread_cents", "Spread, cents", (15.0, 10.0, 7.0, 4.0)),),

@@ -45,6 +45,7 @@ GLIDE = (
                         Cue("the air stopped on the way", "Half the way and back on one breath, then the whole way."),
                     )
                 },
+                echoes_do_it=True,
             ),
             Reason(
                 "glide-jump",
@@ -63,6 +64,7 @@ GLIDE = (
                     )
                 },
                 near=Nearness(by=20.0),
+                echoes_do_it=True,
             ),
             Reason(
                 "glide-short",

@@ -165,6 +165,7 @@ PULSE = (
                         ),
                     )
                 },
+                echoes_do_it=True,
             ),
         ),
         limits=(Limit("timing_spread_ms", "Timing spread, ms", (80.0, 50.0, 30.0, 20.0)),),
