@@ -1,6 +1,7 @@
 """Is the first reason the right one, and is a clean take left alone? `python -m benchmarks.judgement [--seed N] [--every K]`.
 
-Printed for each kind of room: clean takes blamed, flawed takes whose first reason is right, its place, and what went wrong.
+Printed for each kind of room: clean takes blamed, flawed takes whose first reason is right, its place, how far off its size is, what went
+wrong; and of takes with two flaws, whether the one to be worked on first is named first.
 """
 
 import argparse
@@ -11,7 +12,7 @@ from dataclasses import replace
 
 import numpy as np
 
-from benchmarks.judgement.cases import CALLED, Case, clean_cases, flawed_cases
+from benchmarks.judgement.cases import CALLED, Case, clean_cases, flawed_cases, size_of, two_flaw_cases
 from benchmarks.judgement.perform import Around, played
 from benchmarks.judgement.sampled import MADE, can_play, sampled
 from orexis.core.coach import Verdict, limits_of
@@ -63,6 +64,7 @@ def main() -> None:
         }.get(place, Around(room=place))
         clean = clean_cases(around, given.seed)[:: given.every]
         flawed = flawed_cases(around, given.seed)[:: given.every] if place in _ROOMS else []
+        two = two_flaw_cases(around, given.seed)[:: given.every] if place in _ROOMS and not given.font else []
         if given.font:
             clean = [replace(case, font=given.font) for case in clean if can_play(case.figure)]
             flawed = [
@@ -72,11 +74,13 @@ def main() -> None:
             ]
         if given.flaws:
             wanted = given.flaws.split(",")
+            two = two if "two" in wanted else []
             clean = clean if "clean" in wanted else []
             flawed = [case for case in flawed if case.flaws[0].name in wanted]
         with ProcessPoolExecutor(2) as pool:
             _clean_table(place, clean, list(pool.map(heard, clean, chunksize=4)), given.v)
             _flawed_table(place, flawed, list(pool.map(heard, flawed, chunksize=4)), given.v)
+            _two_table(place, two, list(pool.map(heard, two, chunksize=4)), given.v)
     print(f"judgement  {time.perf_counter() - begun:.0f} s")
 
 
@@ -113,7 +117,34 @@ def _flawed_table(place: str, cases: list[Case], verdicts: list[Verdict], verbos
     print(
         f"judgement  {place:5} flawed  {len(every):4} takes   first reason right {100 * np.mean(every):5.1f}%   place right {100 * np.mean(where):5.1f}%"
     )
+    for unit, names in (("cents", ("centre", "sag")), ("ms", ("gap", "caught"))):
+        off = [
+            abs(abs(v.value) - size)
+            for case, v in zip(cases, verdicts, strict=True)
+            if case.flaws[0].name in names and str(v.reason) in CALLED[case.flaws[0].name] and v.value is not None
+            if (size := size_of(case.flaws[0])) is not None
+        ]
+        if off:
+            print(f"           sizes of {' and '.join(names)}: {np.median(off):.1f} {unit} off (median of {len(off)})")
     print("           " + "   ".join(f"{name} {sum(found)}/{len(found)}" for name, found in tally.items()), flush=True)
+
+
+def _two_table(place: str, cases: list[Case], verdicts: list[Verdict], verbose: bool) -> None:
+    if not cases:
+        return
+    first = both = 0
+    for case, v in zip(cases, verdicts, strict=True):
+        right = str(v.reason) in CALLED[case.flaws[0].name]
+        told = {str(item.reason) for item in v.findings}
+        first += right
+        both += all(told & set(CALLED[flaw.name]) for flaw in case.flaws)
+        if verbose and not right:
+            print("    ", case.name, "->", v.outcome, v.reason, v.note, v.at_s, v.value, v.limit)
+    many = len(cases)
+    print(
+        f"judgement  {place:5} two     {many:4} takes   the first first {100 * first / many:5.1f}%   both found {100 * both / many:5.1f}%",
+        flush=True,
+    )
 
 
 if __name__ == "__main__":

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from benchmarks.judgement.perform import Around, Flaw
+from orexis.core.coach.judging import ORDER
 from orexis.core.figures import FAMILIES, Figure, Medium
 from orexis.core.horn import HORNS, Instrument, partial_frequency_hz
 from orexis.core.theory import cents_between
@@ -86,6 +87,37 @@ def flawed_cases(around: Around, seed: int) -> list[Case]:
         for j, flaw in enumerate(_possible(figure, HORNS[figure.horn], rng)):
             out.append(Case(figure, (flaw,), around, seed + 100 * i + j))
     return out
+
+
+def two_flaw_cases(around: Around, seed: int) -> list[Case]:
+    """Every figure with two flaws at notes that do not touch; the one that is worked on first stands first."""
+    out = []
+    for i, figure in enumerate(figures()):
+        if not figure.judged or _NOT_ONE_BY_ONE & set(figure.judged) or figure.medium != Medium.HORN:
+            continue
+        rng = np.random.default_rng((seed, i, 2))
+        flaws = _possible(figure, HORNS[figure.horn], rng)
+        pairs = [
+            (one, other)
+            for one in flaws
+            for other in flaws
+            if abs(one.place - other.place) > 1 and _rank(one) < _rank(other)
+        ]
+        if pairs:
+            out.append(Case(figure, pairs[int(rng.integers(len(pairs)))], around, seed + 100 * i + 50))
+    return out
+
+
+def _rank(flaw: Flaw) -> int:
+    """Its place in the order in which faults are worked on."""
+    return min(ORDER.index(reason) for reason in CALLED[flaw.name])
+
+
+def size_of(flaw: Flaw) -> float | None:
+    """What the verdict should measure of it, in cents or milliseconds; None where it has no such size."""
+    if flaw.name in ("centre", "sag", "gap"):
+        return abs(flaw.size)
+    return flaw.extra if flaw.name == "caught" else None
 
 
 def _possible(figure: Figure, horn: Instrument, rng: np.random.Generator) -> list[Flaw]:
