@@ -15,6 +15,7 @@ from tests.conftest import figure_of
 FIGURE = figure_of("trumpet-bb", "two-partial-slur")
 LIMITS = limits_of("growing")
 CLEAN = flawless(FIGURE)
+DURING = CLEAN.notes[1].onset_s  # something sounds then
 TOUCHED = replace(CLEAN, moves=(replace(CLEAN.moves[0], caught=(Caught(4, 0.0, 1.0, 90.0),)), *CLEAN.moves[1:]))
 
 
@@ -53,9 +54,12 @@ def test_how_a_note_begins_needs_no_second_look() -> None:
         (found("caught", "n2"), found("caught", "n2"), True),
         (found("caught", "n2"), found("caught", "n3"), False),
         (found("caught", "n2"), found("sag", "n2"), False),
-        (found("missing", "n2"), found("wrong-partial", "n2"), True),  # the same fault from another side
-        (found("missing", "n2"), found("wrong-partial", "n3"), False),
+        (found("missing", "n2", DURING), found("wrong-partial", "n2"), True),  # the same fault from another side
+        (found("missing", "n2", DURING), found("wrong-partial", "n3"), False),
         (found("bump", "n2"), found("gap", "n2"), True),
+        (found("centre", "n2"), found("sag", "n3"), True),  # a pitch that is off, parted elsewhere
+        (found("centre", "n1"), found("sag", "n3"), False),
+        (found("missing", "n2", 500.0), found("timing", None), True),  # nothing sounds there: echoes make no silence
         (found("extra", None, 4.0), found("extra", None, 4.2), True),
         (found("extra", None, 4.0), found("extra", None, 4.4), False),
         (found("extra", None, None), found("extra", None, None), False),
@@ -63,7 +67,7 @@ def test_how_a_note_begins_needs_no_second_look() -> None:
     ],
 )
 def test_a_finding_stands_with_its_like_at_the_same_place(first: Finding, beside: Finding, stands: bool) -> None:
-    kept, left_open = parted([first], [beside])
+    kept, left_open = parted([first], CLEAN, [beside])
     assert (kept, left_open) == (((first,), ()) if stands else ((), (first,)))
 
 

@@ -26,7 +26,7 @@ from orexis.core.coach.judging import (
     parted,
 )
 from orexis.core.figures import Figure, Medium
-from orexis.core.measures import Measures, NoteMeasures
+from orexis.core.measures import NO_TOP, Measures, NoteMeasures
 from orexis.core.schools import Schools
 
 
@@ -87,18 +87,20 @@ def judge(
     left_open: tuple[Finding, ...] = ()
     if without_echoes is not None and in_doubt(sheet.found):
         beside = looked_over(Sheet(without_echoes(), figure, limits)).found
-        stand, left_open = parted(sheet.found, beside)
+        stand, left_open = parted(sheet.found, measures, beside)
         sheet.found = list(stand)
     said = _said(sheet, misses_before, schools)
-    return replace(said, hidden=_hidden(measures, said.skipped, left_open))
+    return replace(said, hidden=_hidden(measures, figure, said.skipped, left_open))
 
 
-def _hidden(measures: Measures, skipped: tuple[str, ...], left_open: tuple[Finding, ...]) -> str | None:
+def _hidden(measures: Measures, figure: Figure, skipped: tuple[str, ...], left_open: tuple[Finding, ...]) -> str | None:
     """What this room did not let through, in words."""
     hides_ms = measures.sound.room_hides_ms
     told = []
     if hides_ms is not None and "gap" in skipped:
         told.append(f"Not measured: silences in the slurs. This room rings, and hides those under {hides_ms:.0f} ms.")
+    if _ring_is_hidden(measures, figure):
+        told.append("Not measured: where the note rings best. The echoes of this room cover it.")
     if left_open:
         told.append(in_words(left_open))
     return " ".join(told) or None
@@ -158,7 +160,7 @@ def _not_heard(measures: Measures, figure: Figure) -> Verdict | None:
         and sound.tone_db_fs - sound.noise_db < _LEAST_OVER_NOISE_DB
     ):
         key = "too-quiet"
-    elif _main_unmeasured(measures, figure):
+    elif _main_unmeasured(measures, figure) and not _ring_is_hidden(measures, figure):
         key = "no-lean" if figure.judged[0] == "ring" else "unmeasured"
     return _unheard(key) if key else None
 
@@ -166,6 +168,12 @@ def _not_heard(measures: Measures, figure: Figure) -> Verdict | None:
 def _unheard(key: str) -> Verdict:
     pair = NOT_HEARD[key][1]
     return Verdict(Outcome.NOT_HEARD, ReasonId(key), cause=pair.cause, cue=pair.cue)
+
+
+def _ring_is_hidden(measures: Measures, figure: Figure) -> bool:
+    """Whether a note was led through its slot where echoes rise and fall more with the pitch than its ring does."""
+    covered = any(note.unmeasured.get("ring_cents") == NO_TOP for note in measures.notes)
+    return figure.judged[:1] == ("ring",) and covered and measures.sound.room_db_s is not None
 
 
 def _main_unmeasured(measures: Measures, figure: Figure) -> bool:

@@ -12,9 +12,9 @@ from orexis.core.measures.breath import inhalation_before, response_ms
 from orexis.core.measures.ending import fall_off_cents
 from orexis.core.measures.entry import Entry, began_anew, entry_of
 from orexis.core.measures.envelope import envelope
-from orexis.core.measures.shape import bend, loudness, modulation, ring_cents, shape_off_db, sounding_part
+from orexis.core.measures.shape import bend, loudness, modulation, ring_cents, shape_off_db, sounding_part, was_led
 from orexis.core.measures.slope import theil_sen
-from orexis.core.measures.values import NoteMeasures
+from orexis.core.measures.values import NO_TOP, NoteMeasures
 from orexis.core.notes import HeardNote, Row
 from orexis.core.sound import Floats, Sound
 from orexis.core.theory import cents_between, nearest_pitch
@@ -246,6 +246,10 @@ def _of_settled(
     moves = modulation(settled.cents)
     if not moves.measured:
         reasons |= dict.fromkeys(("vibrato_hz", "wobble_cents"), "the settled part is shorter than 0.6 s")
+    # Echoes rise and fall by more decibels with the pitch than a note does in its slot.
+    ring = None if around.direct else _ring(settled, centre)
+    if ring is None and was_led(settled.calm):
+        reasons["ring_cents"] = NO_TOP
     loud, bent = loudness(settled.level_db), bend(settled.calm)
     shape = written.shape if written else None
     sounds = around.sound and envelope(around.sound, settled.start_s, float(settled.time_s[-1]), heard.f0_hz)
@@ -272,7 +276,7 @@ def _of_settled(
         "bend_down_cents": _rounded(bent.down_cents if bent else None, 1),
         "bend_up_cents": _rounded(bent.up_cents if bent else None, 1),
         "bend_back_cents": _rounded(bent.back_cents if bent else None, 1),
-        "ring_cents": _rounded(_ring(settled, centre), 1),
+        "ring_cents": _rounded(ring, 1),
         "envelope_db": sounds or None,
     }
 

@@ -167,6 +167,12 @@ def bend(cents: Floats) -> Bend | None:
     return Bend(max(0.0, down), max(0.0, up), end - start)
 
 
+def was_led(cents: Floats) -> bool:
+    """Whether the pitch covers 12 cents and more, so that a ring can be looked for."""
+    part = cents[sounding_part(len(cents))]
+    return len(part) > 0 and float(np.ptp(np.percentile(part, (3, 97)))) >= _RING_RANGE_CENTS
+
+
 def ring_cents(cents: Floats, level_db: Floats, tone_db: Floats) -> float | None:
     """The deviation at which level and tone-to-noise stand highest, where the pitch was led through its slot.
 

@@ -6,6 +6,10 @@ could not be taken is None, and `unmeasured` says why under its name.
 
 from dataclasses import dataclass, field
 
+NO_TOP = (
+    "no top of level and tone stands out inside the pitch range"  # why a note's ring was not found, though it was led
+)
+
 
 @dataclass(frozen=True, slots=True)
 class NoteMeasures:

@@ -2,17 +2,23 @@
 
 A room that rings is taken out of the sound for a second look (`core/room`). What stands in both, at the same note, is the player's;
 what is found beside the echoes alone is left open: not measured there, and said so. This holds for what echoes bring about
-(`Reason.echoes_do_it`); how notes begin and break is looked at without them in the first place.
+(`Reason.echoes_do_it`); how notes begin and break is looked at without them in the first place. Echoes make no silence: a
+note that is missing where nothing sounds is missing.
 """
 
 from collections.abc import Iterable, Sequence
 
 from orexis.core.coach.judging.sheet import Finding
 from orexis.core.coach.judging.table import REASONS
+from orexis.core.measures import Measures
 
 # The same fault, told from another side: a note that is not what was asked; a line that is broken or dips.
 _ALIKE = (frozenset({"missing", "wrong-partial", "wrong-note"}), frozenset({"gap", "bump"}))
+# A pitch that is off lies, without the echoes, in this note or in one that it was parted from elsewhere.
+_OFF = frozenset({"centre", "sag"})
+_OFF_BESIDE = _OFF | {"caught", "wrong-partial", "wrong-note"}
 _SAME_TIME_S = 0.3
+_INTO_IT_S = 0.15  # so far into a note that is missing nothing of the one before may sound
 
 
 def in_doubt(found: Iterable[Finding]) -> bool:
@@ -20,17 +26,43 @@ def in_doubt(found: Iterable[Finding]) -> bool:
     return any(REASONS[item.reason].echoes_do_it for item in found)
 
 
-def parted(found: Sequence[Finding], beside: Sequence[Finding]) -> tuple[tuple[Finding, ...], tuple[Finding, ...]]:
-    """The findings that stand, and those that are left open. `beside`: what was found without the echoes."""
-    stand = tuple(item for item in found if not REASONS[item.reason].echoes_do_it or _stands_in(item, beside))
+def parted(
+    found: Sequence[Finding], measures: Measures, beside: Sequence[Finding]
+) -> tuple[tuple[Finding, ...], tuple[Finding, ...]]:
+    """The findings of `measures` that stand, and those left open. `beside`: what was found without the echoes."""
+    stand = tuple(item for item in found if _stands(item, measures, beside))
     return stand, tuple(item for item in found if item not in stand)
 
 
-def _stands_in(finding: Finding, beside: Iterable[Finding]) -> bool:
+def _stands(finding: Finding, measures: Measures, beside: Sequence[Finding]) -> bool:
+    if not REASONS[finding.reason].echoes_do_it:
+        return True
+    if finding.reason == "missing" and _nothing_sounds(finding.at_s, measures):
+        return True
     if finding.reason == "extra":
         return any(other.reason == "extra" and _at_once(finding, other) for other in beside)
+    if finding.reason in _OFF:
+        near = _neighbours(finding.note, measures)
+        return any(other.reason in _OFF_BESIDE and other.note in near for other in beside)
     same = next((alike for alike in _ALIKE if finding.reason in alike), {finding.reason})
     return any(other.reason in same and other.note == finding.note for other in beside)
+
+
+def _nothing_sounds(due_s: float | None, measures: Measures) -> bool:
+    if due_s is None:
+        return False
+    at_s = due_s + _INTO_IT_S
+    spans = ((note.onset_s, note.release_s) for note in measures.notes)
+    return not any(a is not None and b is not None and a <= at_s <= b for a, b in spans)
+
+
+def _neighbours(note: str | None, measures: Measures) -> set[str | None]:
+    """The note itself and those on either side of it."""
+    order = [row.target for row in measures.notes if row.target is not None]
+    if note not in order:
+        return {note}
+    place = order.index(note)
+    return set(order[max(0, place - 1) : place + 2])
 
 
 def _at_once(one: Finding, other: Finding) -> bool:
