@@ -67,7 +67,7 @@ def test_how_a_note_begins_needs_no_second_look() -> None:
     ],
 )
 def test_a_finding_stands_with_its_like_at_the_same_place(first: Finding, beside: Finding, stands: bool) -> None:
-    kept, left_open = parted([first], CLEAN, [beside])
+    kept, left_open = parted([first], CLEAN, FIGURE, [beside])
     assert (kept, left_open) == (((first,), ()) if stands else ((), (first,)))
 
 

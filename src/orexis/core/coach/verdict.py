@@ -87,7 +87,7 @@ def judge(
     left_open: tuple[Finding, ...] = ()
     if without_echoes is not None and in_doubt(sheet.found):
         beside = looked_over(Sheet(without_echoes(), figure, limits)).found
-        stand, left_open = parted(sheet.found, measures, beside)
+        stand, left_open = parted(sheet.found, measures, figure, beside)
         sheet.found = list(stand)
     said = _said(sheet, misses_before, schools)
     return replace(said, hidden=_hidden(measures, figure, said.skipped, left_open))
@@ -100,7 +100,7 @@ def _hidden(measures: Measures, figure: Figure, skipped: tuple[str, ...], left_o
     if hides_ms is not None and "gap" in skipped:
         told.append(f"Not measured: silences in the slurs. This room rings, and hides those under {hides_ms:.0f} ms.")
     if _ring_is_hidden(measures, figure):
-        told.append("Not measured: where the note rings best. The echoes of this room cover it.")
+        told.append("Not measured: where the note rings best. Nothing stood out; the echoes of a room can cover it.")
     if left_open:
         told.append(in_words(left_open))
     return " ".join(told) or None
@@ -171,9 +171,10 @@ def _unheard(key: str) -> Verdict:
 
 
 def _ring_is_hidden(measures: Measures, figure: Figure) -> bool:
-    """Whether a note was led through its slot where echoes rise and fall more with the pitch than its ring does."""
-    covered = any(note.unmeasured.get("ring_cents") == NO_TOP for note in measures.notes)
-    return figure.judged[:1] == ("ring",) and covered and measures.sound.room_db_s is not None
+    """Whether a note was led through its slot and nothing stood out: echoes rise and fall more with the pitch than its ring does."""
+    return figure.judged[:1] == ("ring",) and any(
+        note.unmeasured.get("ring_cents") == NO_TOP for note in measures.notes
+    )
 
 
 def _main_unmeasured(measures: Measures, figure: Figure) -> bool:

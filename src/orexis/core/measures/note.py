@@ -248,7 +248,7 @@ def _of_settled(
         reasons |= dict.fromkeys(("vibrato_hz", "wobble_cents"), "the settled part is shorter than 0.6 s")
     # Echoes rise and fall by more decibels with the pitch than a note does in its slot.
     ring = None if around.direct else _ring(settled, centre)
-    if ring is None and was_led(settled.calm):
+    if ring is None and around.figure and "ring" in around.figure.judged and was_led(settled.calm):
         reasons["ring_cents"] = NO_TOP
     loud, bent = loudness(settled.level_db), bend(settled.calm)
     shape = written.shape if written else None

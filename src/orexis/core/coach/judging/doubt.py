@@ -10,6 +10,7 @@ from collections.abc import Iterable, Sequence
 
 from orexis.core.coach.judging.sheet import Finding
 from orexis.core.coach.judging.table import REASONS
+from orexis.core.figures import Figure
 from orexis.core.measures import Measures
 
 # The same fault, told from another side: a note that is not what was asked; a line that is broken or dips.
@@ -18,7 +19,10 @@ _ALIKE = (frozenset({"missing", "wrong-partial", "wrong-note"}), frozenset({"gap
 _OFF = frozenset({"centre", "sag"})
 _OFF_BESIDE = _OFF | {"caught", "wrong-partial", "wrong-note"}
 _SAME_TIME_S = 0.3
-_INTO_IT_S = 0.15  # so far into a note that is missing nothing of the one before may sound
+_SOUNDS, _LONG_S = (
+    0.25,
+    0.25,
+)  # share of a missing note's time in which another may sound; shorter ones echoes run into each other
 
 
 def in_doubt(found: Iterable[Finding]) -> bool:
@@ -27,17 +31,17 @@ def in_doubt(found: Iterable[Finding]) -> bool:
 
 
 def parted(
-    found: Sequence[Finding], measures: Measures, beside: Sequence[Finding]
+    found: Sequence[Finding], measures: Measures, figure: Figure, beside: Sequence[Finding]
 ) -> tuple[tuple[Finding, ...], tuple[Finding, ...]]:
     """The findings of `measures` that stand, and those left open. `beside`: what was found without the echoes."""
-    stand = tuple(item for item in found if _stands(item, measures, beside))
+    stand = tuple(item for item in found if _stands(item, measures, figure, beside))
     return stand, tuple(item for item in found if item not in stand)
 
 
-def _stands(finding: Finding, measures: Measures, beside: Sequence[Finding]) -> bool:
+def _stands(finding: Finding, measures: Measures, figure: Figure, beside: Sequence[Finding]) -> bool:
     if not REASONS[finding.reason].echoes_do_it:
         return True
-    if finding.reason == "missing" and _nothing_sounds(finding.at_s, measures):
+    if finding.reason == "missing" and _nothing_sounds(finding, measures, figure):
         return True
     if finding.reason == "extra":
         return any(other.reason == "extra" and _at_once(finding, other) for other in beside)
@@ -48,12 +52,15 @@ def _stands(finding: Finding, measures: Measures, beside: Sequence[Finding]) -> 
     return any(other.reason in same and other.note == finding.note for other in beside)
 
 
-def _nothing_sounds(due_s: float | None, measures: Measures) -> bool:
-    if due_s is None:
+def _nothing_sounds(missing: Finding, measures: Measures, figure: Figure) -> bool:
+    """Whether most of a note's time is silent."""
+    written = next((note for note in figure.notes if note.id == missing.note), None)
+    if written is None or missing.at_s is None:
         return False
-    at_s = due_s + _INTO_IT_S
-    spans = ((note.onset_s, note.release_s) for note in measures.notes)
-    return not any(a is not None and b is not None and a <= at_s <= b for a, b in spans)
+    begin, end = missing.at_s, missing.at_s + written.beats * figure.beat_s
+    spans = [(note.onset_s, note.release_s) for note in measures.notes]
+    sounds = sum(max(0.0, min(b, end) - max(a, begin)) for a, b in spans if a is not None and b is not None)
+    return end - begin >= _LONG_S and sounds < _SOUNDS * (end - begin)
 
 
 def _neighbours(note: str | None, measures: Measures) -> set[str | None]:
