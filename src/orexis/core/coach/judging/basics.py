@@ -12,6 +12,7 @@ from orexis.core.figures import Figure, FigureNote, Medium
 from orexis.core.measures import glides_in
 
 BASICS = ("splits", "gap", "caught", "bump", "centre", "entry", "sag", "spread", "fall_off", "level", "tone", "start")
+_SHORT_S = 0.3
 _OF_A_STEADY_NOTE = ("centre", "sag", "spread", "fall_off", "level")
 
 
@@ -31,6 +32,10 @@ def _led_by_the_lip(figure: Figure, note: FigureNote) -> bool:
     return any(note in (before, after) and after.glide_beats > 0.0 for before, after in pairwise(notes))
 
 
+def _short_in_a_slur(figure: Figure, note: FigureNote) -> bool:
+    return note.slurred and note.beats * figure.beat_s < _SHORT_S
+
+
 LEFT_OUT = (
     LeftOut(
         "ring", (*_OF_A_STEADY_NOTE, "entry", "tone"), "the note is led through its slot, pitch and loudness with it"
@@ -46,6 +51,9 @@ LEFT_OUT = (
         "trill",
         (*_OF_A_STEADY_NOTE, "entry", "bump", "caught", "gap"),
         "the notes are too short to be judged one by one",
+    ),
+    LeftOut(
+        "trill", ("splits",), "what breaks in a note so short is told by its lock on the slots", at=_short_in_a_slur
     ),
     LeftOut("count", (*_OF_A_STEADY_NOTE, "entry", "tone"), "a set is counted: what matters is that the notes speak"),
     LeftOut("shape", ("level", "tone"), "the loudness is meant to change"),
