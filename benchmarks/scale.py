@@ -1,8 +1,8 @@
 """What a page's data costs with five years of daily practice, against an almost empty record: `python -m benchmarks.scale`.
 
-Both records are filled by the same code with takes of the same kind. The small one reaches back as far as most pages show, 13 weeks,
-and holds almost nothing: 75 sittings, of one take each but for the last two of 39, so that a sitting's page has as much to show
-(151 takes). The large one has 1,513 sittings of 39 (59,000 takes). Printed for each page: CPU and SQL statements in both, and the ratio.
+Both records are filled by the same code with takes of the same kind. The small one reaches back as far as any page shows, a year,
+and holds almost nothing: 122 sittings three days apart, of one take each but for the last two of 39, so that a sitting's page has as
+much to show (198 takes). The large one has 1,513 sittings of 39, five in six days (59,000 takes). Printed for each page: CPU and SQL statements in both, and the ratio.
 """
 
 import sys
@@ -66,13 +66,19 @@ VALUES = (
 WAYS = [(midi, tube, partial) for midi in range(39, 69) for tube, partial in (("0", 4), ("1-2", 5))][:40]
 
 
-SHORT = 73  # sittings of one take in the small record
+SHORT, SHORT_EVERY, EVERY = 120, 3.0, 1.2  # sittings of one take in the small record; days from one sitting to the next
 
 
 def filled(
-    folder: Path, sittings: int, *, takes: int = TAKES, short: int = 0, until: datetime | None = None
+    folder: Path,
+    sittings: int,
+    *,
+    takes: int = TAKES,
+    short: int = 0,
+    every: float = EVERY,
+    until: datetime | None = None,
 ) -> tuple[House, Player]:
-    """A record of so many sittings, one a day and a little over, the last one yesterday; the first `short` have one take."""
+    """A record of so many sittings, so many days apart, the last one yesterday; the first `short` have one take."""
     house = House(folder)
     player = house.players.add(name="B", stage="growing", horn=HORN)
     last = (until or now()) - timedelta(days=1)
@@ -86,7 +92,7 @@ def filled(
         model = db.get_one(SessionRow, opened.id)
         blank = {c.name: getattr(model, c.name) for c in SessionRow.__table__.columns if c.computed is None}
         for number in range(sittings):
-            at = last - timedelta(days=1.2 * (sittings - number))
+            at = last - timedelta(days=every * (sittings - number))
             _sitting(db, blank, opened, sound, template, at, 1 if number < short else takes)
         db.flush()
     with house.record.database.reading() as db:
@@ -244,8 +250,11 @@ def costs(
 def main(sittings: int) -> None:
     """The table."""
     with tempfile.TemporaryDirectory() as folder:
-        small, large = filled(Path(folder) / "small", SHORT + 2, short=SHORT), filled(Path(folder) / "large", sittings)
-        print(f"scale      {SHORT + 2 * TAKES} takes against {sittings * TAKES}")
+        small, large = (
+            filled(Path(folder) / "small", SHORT + 2, short=SHORT, every=SHORT_EVERY),
+            filled(Path(folder) / "large", sittings),
+        )
+        print(f"scale      {SHORT + 2 * TAKES} takes over as long as any page shows against {sittings * TAKES}")
         few_pages, many_pages = pages(*small), pages(*large)
         asked = {name: (few_pages[name], many_pages[name]) for name in few_pages}
         for name, (few, many) in asked.items():
