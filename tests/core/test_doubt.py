@@ -73,4 +73,4 @@ def test_a_finding_stands_with_its_like_at_the_same_place(first: Finding, beside
 
 def test_it_is_declared_what_echoes_can_bring_about() -> None:
     assert in_doubt([found("gap", "n2")])
-    assert not in_doubt([found("entry", "n2"), found("trill", None)])
+    assert not in_doubt([found("entry", "n2"), found("split", "n2")])

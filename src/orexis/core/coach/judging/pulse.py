@@ -91,6 +91,7 @@ PULSE = (
                         ),
                     )
                 },
+                echoes_do_it=True,
             ),
         ),
         of_whole=_trill,
@@ -115,6 +116,7 @@ PULSE = (
                         ),
                     )
                 },
+                echoes_do_it=True,
             ),
         ),
         limits=(Limit("unlocked_percent", "Trill notes that do not lock, %", (45.0, 30.0, 20.0, 10.0)),),
@@ -141,6 +143,7 @@ PULSE = (
                         ),
                     )
                 },
+                echoes_do_it=True,
             ),
         ),
         of_whole=_pulse,
