@@ -15,7 +15,9 @@ from orexis.errors import InputError
 from orexis.services.clock import now
 from orexis.services.house import House
 from orexis.services.players import Player
+from orexis.services.reading.playing import _Picked
 from orexis.services.reading.progress import ProgressShown
+from orexis.store.models import OF_ENDURANCE
 
 
 def sagging(figure: Figure, cents: float) -> Measures:
@@ -94,3 +96,7 @@ def test_spans_and_an_empty_record(house: House) -> None:
     assert (shown.trends, shown.improving, shown.playing, shown.milestones) == ((), (), (), ())
     with pytest.raises(InputError, match="6, 12, 26, 52"):
         house.progress.read(player.id, 7)
+
+
+def test_endurance_is_read_in_the_order_in_which_the_database_picks_it_out() -> None:
+    assert _Picked._fields == OF_ENDURANCE
