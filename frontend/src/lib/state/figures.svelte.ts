@@ -73,7 +73,7 @@ export class FigureBrowser {
     this.values = { ...this.values, [key]: value };
     if (key !== 'tubes') this.index = 0;
     // Other notes have come: what was said of the old ones by hand says nothing of them.
-    if (!['tubes', 'way', 'tempo'].includes(key)) this.values = { ...this.values, tubes: '' };
+    if (!['tubes', 'way', 'tempo'].includes(key)) delete this.values.tubes;
     // Once a parameter has changed it is the family again, not the kept figure.
     if (this.kept && !this.kept.figure && !this.kept.choices?.length)
       [this.familyId, this.kept] = [this.kept.family, null];
@@ -84,6 +84,7 @@ export class FigureBrowser {
   async take(params: Record<string, string>): Promise<void> {
     this.#anew();
     this.values = { ...this.values, ...params };
+    delete this.values.tubes;
     this.index = 0;
     await this.show();
   }

@@ -51,7 +51,7 @@ export function numberOf(value: number): string {
 /** What a point of the pictures is: a day, or in long spans a week, named by its Monday. */
 export type Step = 'day' | 'week';
 
-export function nameOfPoint(day: number, step: Step): string {
+function nameOfPoint(day: number, step: Step): string {
   return step === 'week' ? `week of ${shortDate(day)}` : shortDate(day);
 }
 

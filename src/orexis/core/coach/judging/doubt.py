@@ -19,10 +19,8 @@ _ALIKE = (frozenset({"missing", "wrong-partial", "wrong-note"}), frozenset({"gap
 _OFF = frozenset({"centre", "sag"})
 _OFF_BESIDE = _OFF | {"caught", "wrong-partial", "wrong-note"}
 _SAME_TIME_S = 0.3
-_SOUNDS, _LONG_S = (
-    0.25,
-    0.25,
-)  # share of a missing note's time in which another may sound; shorter ones echoes run into each other
+_SOUNDS = 0.25  # share of a missing note's time in which another may sound
+_LONG_S = 0.25  # shorter notes are run into each other by echoes
 
 
 def in_doubt(found: Iterable[Finding]) -> bool:
