@@ -39,9 +39,11 @@ def test_notes_are_taken_by_hand_each_pitch_or_each_note(site: Site, open_page: 
     site.player("trumpet-bb")
     page = open_page()
     page.goto(f"{site.base}/figures")
-    page.get_by_role("button", name="Buzz and answer").click()  # nothing to choose by hand: its parameters stay its own
-    page.get_by_label("Beats a minute").fill("70")
-    expect(page.get_by_role("alert")).not_to_be_visible()
+    page.get_by_role(
+        "button", name="Breath", exact=True
+    ).click()  # nothing to choose by hand: its parameters are its own
+    page.get_by_label("Beats in").fill("5")
+    expect(page.get_by_role("img", name=re.compile("Breath: 5 in"))).to_be_visible()
     page.get_by_role("button", name="One-octave scales").click()
     engraved = page.get_by_role("img", name=re.compile("One-octave scale"))
     third_valve = engraved.locator("text", has_text=re.compile(r"^\s*3\s*$"))
