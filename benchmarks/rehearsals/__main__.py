@@ -23,6 +23,7 @@ def one(case: Case) -> Found:
     """One player with the composed days and with the fixed routine."""
     kind, horn, seed, weeks, minutes = case
     stage = _STAGES.get(horn, Stage.GROWING)
+    weeks += KINDS[kind].away  # as many weeks of practice as the others have
     made = rehearse(weeks=weeks, horn=horn_named(horn), stage=stage, kind=kind, seed=seed, minutes=minutes)
     fixed = rehearse(
         weeks=weeks, horn=horn_named(horn), stage=stage, kind=kind, seed=seed, minutes=30, planner=Planner.FIXED

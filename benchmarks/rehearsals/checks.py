@@ -41,6 +41,7 @@ def check(made: Rehearsal, fixed: Rehearsal) -> Found:
     by_day = {day.day: day for day in made.days}
     moves, against = _moves(made)
     owned, not_met = _met(made)
+    practised_weeks = max(1, sum(any(monday(day.day) == week.start for day in played) for week in made.weeks))
     load, fixed_load = sum(day.load for day in played), sum(day.load for day in fixed.days)
     return Found(
         weeks=len(made.weeks),
@@ -54,16 +55,13 @@ def check(made: Rehearsal, fixed: Rehearsal) -> Found:
         moves=moves,
         against_the_rule=against,
         days=len(played),
-        minutes_off=sum(
-            abs(sum(item.block.minutes for item in day.blocks if not item.spare) - day.minutes) > 0.1 * day.minutes
-            for day in played
-        ),
+        minutes_off=sum(abs(day.planned_minutes - day.minutes) > 0.1 * day.minutes for day in played),
         clock_off=sum(abs(day.clock_s / 60.0 - day.minutes) > 0.1 * day.minutes for day in played),
         owned=owned,
         not_met=not_met,
-        steps_a_week=made.who.steps_gained / max(1, len(made.weeks)),
-        steps_per_load=1000.0 * made.who.steps_gained / max(1.0, load),
-        fixed_steps_per_load=1000.0 * fixed.who.steps_gained / max(1.0, fixed_load),
+        steps_a_week=made.who.learned / practised_weeks,
+        steps_per_load=1000.0 * made.who.learned / max(1.0, load),
+        fixed_steps_per_load=1000.0 * fixed.who.learned / max(1.0, fixed_load),
     )
 
 

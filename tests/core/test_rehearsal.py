@@ -40,7 +40,7 @@ def test_who_can_improve_does_and_more_for_the_load_than_by_the_same_half_hour_e
 @pytest.mark.broad
 def test_who_learns_fast_goes_further_than_who_stands_still() -> None:
     fast, plateau = weeks("fast", 8), weeks("plateau", 8)
-    assert fast.who.steps_gained > 1.5 * plateau.who.steps_gained
+    assert fast.who.learned > 1.5 * plateau.who.learned
 
 
 def test_who_comes_back_from_six_weeks_away_begins_with_half_and_lower() -> None:

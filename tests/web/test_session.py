@@ -59,6 +59,28 @@ def test_pause_easier_and_skip_by_key(site: Site, open_page: OpenPage) -> None:
     expect(page.get_by_text("That was the last one.")).to_be_visible()
 
 
+def test_a_block_left_out_makes_room_for_others_and_the_stand_says_for_which(site: Site, open_page: OpenPage) -> None:
+    player = site.player("tuba-eb", checks=False)
+    page = open_page()
+    page.goto(site.base)
+    page.get_by_label("Minutes, 10 to 120").fill("45")
+    page.get_by_label("Minutes, 10 to 120").press("Tab")
+    page.get_by_role("button", name="To the stand").click()
+    expect(page.get_by_text("Ready when you are.")).to_be_visible()
+    session = page.url.rsplit("/", 1)[1]
+    was = {block["family"] for block in site.call(f"/api/sessions/{session}")["state"]["plan"] if not block["spare"]}
+    for _ in range(5):
+        page.keyboard.press("n")
+        page.wait_for_timeout(300)
+        if page.get_by_text("chosen anew").is_visible():
+            break
+    expect(page.get_by_text(re.compile(r"The rest of the day was chosen anew\. New in it: [A-Z]"))).to_be_visible()
+    state = site.call(f"/api/sessions/{session}")["state"]
+    assert {block["family"] for block in state["plan"] if not block["spare"]} - was
+    expect(page.get_by_role("heading", name=state["plan"][state["block"]]["title"])).to_be_visible()
+    assert site.call(f"/api/players/{player}/log")["total"] == 0  # nothing was played
+
+
 def test_the_rhythm_is_blown_first_and_nobody_is_led_away_from_it(site: Site, open_page: OpenPage) -> None:
     player = site.player("tuba-eb", goes_on=True)
     session = site.call("/api/sessions", {"player_id": player, "family": "two-partial-slur"})["id"]

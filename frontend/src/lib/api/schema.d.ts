@@ -1856,6 +1856,11 @@ export interface components {
              * @default 0
              */
             first: number;
+            /**
+             * Kept
+             * @default false
+             */
+            kept: boolean;
             load: components["schemas"]["Load"];
             /** Minutes */
             minutes?: number | null;
@@ -4391,6 +4396,11 @@ export interface components {
             block_s: number;
             /** Caution */
             caution?: string | null;
+            /**
+             * Changed
+             * @default
+             */
+            changed: string;
             /**
              * Checking
              * @default false

@@ -27,6 +27,7 @@
       {:else}Off the lips, breathe as you like.{/if}
       {#if (conductor.total ?? 0) >= LONG_S && !stand.state?.paused}It goes on at {clock(left)}.{/if}
     </p>
+    {#if stand.state?.changed}<p class="mt-2 text-lg" role="status">{stand.state.changed}</p>{/if}
     {#if stand.said}<p class="mt-2 text-lg" role="status">{stand.said}</p>{/if}
     {#if stand.state?.caution}<p class="mt-2 text-lg" style="color: var(--oxblood)">{stand.state.caution}</p>{/if}
     <div class="mt-6 flex flex-wrap gap-3">

@@ -112,6 +112,7 @@
         {stand.state?.caution ?? 'Rest for as long as you played. It is all in the log.'}
       </p>
     {/if}
+    {#if phase === 'preview' && stand.state?.changed}<p class="mt-1" role="status">{stand.state.changed}</p>{/if}
     {#if stand.said}<p class="mt-1">{stand.said}</p>{/if}
     {#each stand.warnings as warning (warning)}<p class="mt-1">{warning}</p>{/each}
   </div>

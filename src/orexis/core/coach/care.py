@@ -15,7 +15,7 @@ REPORTS: dict[str, tuple[bool, str]] = {
     "swollen or cut": (True, "Stop, and let it heal before you play again. If it lasts, see a doctor."),
     "tooth or jaw": (True, "Stop for today; ask a dentist or doctor before you go on."),
     "dizzy": (True, "Sit down and breathe as usual. Enough long breaths for today."),
-    "tired": (False, "Five minutes off, then only what is easy."),
+    "tired": (False, "Five minutes off, then nothing heavy."),
 }
 
 CAUTIONS: dict[str, str] = {

@@ -14,6 +14,7 @@ from orexis.core.planning.aims import (
     wish_of,
 )
 from orexis.core.planning.aims import checked as checked_aim
+from orexis.core.planning.anew import Anew, composed_anew
 from orexis.core.planning.blocks import DayBlock, DayPlan, Kept, day_series, planned_blocks
 from orexis.core.planning.day import as_arranged, compose, instead
 from orexis.core.planning.fitting import too_heavy
@@ -32,6 +33,7 @@ __all__ = [
     "PRIOR_DAYS",
     "Aim",
     "AimKind",
+    "Anew",
     "DayBlock",
     "DayPlan",
     "Days",
@@ -55,6 +57,7 @@ __all__ = [
     "bound_of",
     "checked_aim",
     "compose",
+    "composed_anew",
     "day_series",
     "family_of",
     "forecast",

@@ -71,6 +71,7 @@ def planned_blocks(known: Known, plan: DayPlan, series: Iterable[Series]) -> tup
             step=block.step,
             easier=block.easier,
             spare=spare,
+            kept=block.locked,
         )
         for (block, spare), made in zip(blocks, series, strict=True)
     )

@@ -3,15 +3,16 @@
 from collections.abc import Iterable, Mapping
 from dataclasses import replace
 
-from orexis.core.coach import Stage
+from orexis.core.coach import Lips, Stage
 from orexis.core.figures import FAMILIES, TO_THE_LIMIT, Family, Load, Place, family_named
 from orexis.core.planning.blocks import DayBlock, DayPlan, Kept
 from orexis.core.planning.choosing import QUIET_TONES, Choice, allowed, candidates, places_for
 from orexis.core.planning.fitting import bounded, fitted
-from orexis.core.planning.frame import MOST_MINUTES, Slot, frame, shared
+from orexis.core.planning.frame import MOST_MINUTES, Slot, frame, shared, slot_at
 from orexis.core.planning.knowing import middle_of
 from orexis.core.planning.known import Known
 from orexis.core.planning.week import Kind
+from orexis.core.practice import Left
 from orexis.core.progress import path_of
 from orexis.core.schools import Ask
 from orexis.core.schools import Choice as School
@@ -27,6 +28,7 @@ _MOST_BLOCKS = 24
 _TONES_DOWN = 4  # semitones, where the path's step says nothing
 _SPARE_PLACES = (Place.TONES, Place.SLURS, Place.MUSIC, Place.BUZZ)
 _MOST_SPARE, _SPARE_MINUTES = 3, 5.0
+_LEAST_MORE_MINUTES, _LEAST_MORE_LOAD, _MOST_MORE = 3.0, 4.0, 2  # for one block more in what is left of a day
 
 
 def compose(known: Known, minutes: int, *, kept: Iterable[Kept] = (), without: Iterable[str] = ()) -> DayPlan:
@@ -36,13 +38,58 @@ def compose(known: Known, minutes: int, *, kept: Iterable[Kept] = (), without: I
     """
     left_out, held = frozenset(without), list(kept)
     slots = [slot for slot in frame(minutes, known.stage) if places_for(known, slot.place)]
-    slots = list(shared(tuple(slots), minutes))
-    if sum(slot.minutes for slot in slots) < minutes - 0.01:
-        slots = list(shared(tuple(replace(slot, most=float(minutes)) for slot in slots), minutes))
-    blocks = _filled(known, slots, minutes, held, left_out)
+    blocks = _filled(known, _lasting_all(slots, minutes), minutes, held, left_out)
     blocks = _in_order(_with_stale(known, blocks), known)
     plan = bounded(known, minutes, fitted(blocks, minutes))
     return replace(plan, spare=_spare(known, plan, minutes, left_out))
+
+
+def rest_of_day(known: Known, left: Left, *, without: Iterable[str] = ()) -> DayPlan | None:
+    """What is left of a day under way, composed anew from what was played until now: the places that were to come, and one
+    or two more where a block gave more time and load than those ask for. None where nothing is left to choose.
+
+    `known`: as of now, today's takes included.
+    """
+    lips = Lips.TIRED if left.tired and known.lips != Lips.SORE else known.lips
+    now = replace(known, spent=known.spent or left.nothing_high, lips=lips)
+    out = frozenset(without) | left.played | {family.id for family in FAMILIES.values() if family.counted_in_sets}
+    places = [place for place in left.places if places_for(now, place)]
+    slots = [slot_at(place, now.stage) for place in [*places, *_more_places(now, left, out)]]
+    if not slots:
+        return None
+    blocks = _filled(now, _lasting_all(slots, left.minutes), left.day_minutes, [], out, high=left.high)
+    if not blocks:
+        return None
+    fitting = fitted(_in_order(_with_stale(now, blocks), now), left.minutes)
+    plan = bounded(now, left.day_minutes, fitting, most=left.load)
+    return replace(plan, spare=_spare(now, plan, left.day_minutes, out))
+
+
+def _more_places(known: Known, left: Left, without: frozenset[str]) -> list[Place]:
+    """Places for easy or medium work beyond what was to come, by what has waited longest."""
+    minutes, load = left.spare_minutes, left.spare_load
+    count = min(_MOST_MORE, int(minutes / _LEAST_MORE_MINUTES))
+    if load is not None:
+        count = min(count, int(load / _LEAST_MORE_LOAD))
+    free = _not_heavy(known, left.day_minutes, without)
+    # One of each place that is to come anyway is taken by the slot there.
+    for place in left.places:
+        taken = next((choice for choice in free if choice.family.place == place), None)
+        free = [choice for choice in free if choice is not taken]
+    best = sorted(free, key=lambda choice: (not choice.must, -choice.score))
+    return [choice.family.place for choice in best[: max(0, count)]]
+
+
+def _not_heavy(known: Known, minutes: int, without: Iterable[str]) -> list[Choice]:
+    """What may be brought into a day that has time left."""
+    left_out = frozenset(without)
+    return [
+        choice
+        for place in _SPARE_PLACES
+        if places_for(known, place)
+        for choice in candidates(known, place, minutes)
+        if choice.family.load != Load.HIGH and not choice.family.counted_in_sets and choice.family.id not in left_out
+    ]
 
 
 def as_arranged(known: Known, blocks: Iterable[Kept]) -> DayPlan:
@@ -69,13 +116,7 @@ def instead(known: Known, family_id: str, minutes: int, *, without: Iterable[str
 def _spare(known: Known, plan: DayPlan, minutes: int, without: frozenset[str]) -> tuple[DayBlock, ...]:
     """What may follow where the last block is over before its time: not heavy, not in the day yet, what waits longest first."""
     used = {block.family for block in plan.blocks} | without
-    found = [
-        choice
-        for place in _SPARE_PLACES
-        if places_for(known, place)
-        for choice in candidates(known, place, minutes)
-        if choice.family.load != Load.HIGH and not choice.family.counted_in_sets
-    ]
+    found = _not_heavy(known, minutes, ())
     fresh = [choice for choice in found if choice.family.id not in used]
     again = [choice for choice in found if choice.family.id in used - without]
     best = [*sorted(fresh, key=lambda choice: -choice.score), *again][:_MOST_SPARE]
@@ -87,13 +128,22 @@ def _spare(known: Known, plan: DayPlan, minutes: int, without: frozenset[str]) -
     return tuple(spare)
 
 
+def _lasting_all(slots: list[Slot], minutes: float) -> list[Slot]:
+    """All of the minutes over these slots, beyond what is usual for one where there are too few of them."""
+    made = list(shared(tuple(slots), minutes))
+    if sum(slot.minutes for slot in made) < minutes - 0.01:
+        made = list(shared(tuple(replace(slot, most=float(minutes)) for slot in made), minutes))
+    return made
+
+
 # -- filling -------------------------------------------------------------------------------------------------------------
 
 
-def _filled(known: Known, slots: list[Slot], minutes: int, held: list[Kept], without: frozenset[str]) -> list[DayBlock]:
-    """A family for every slot; a slot for which there is none gives its minutes to the others."""
+def _filled(
+    known: Known, slots: list[Slot], minutes: int, held: list[Kept], without: frozenset[str], *, high: int = 0
+) -> list[DayBlock]:
+    """A family for every slot; a slot for which there is none gives its minutes to the others. `high`: heavy ones already."""
     used: set[str] = set(without)
-    high = 0
     blocks: list[DayBlock] = []
     wanted = [(item, family_named(item.family)) for item in held]
     for slot in slots:

@@ -22,7 +22,7 @@ _RUNGS_A_MINUTE = 1.6
 _MOST_OVER, _FEWEST_BLOCKS = 1.7, 3  # expected load against the day's, before blocks are left out
 
 
-def fitted(blocks: list[DayBlock], minutes: int) -> tuple[DayBlock, ...]:
+def fitted(blocks: list[DayBlock], minutes: float) -> tuple[DayBlock, ...]:
     """Minutes that add up: locked ones stay, sets get what they need, the others share what is left."""
     if not blocks:
         raise InputError("Nothing is left for today: take something back, or rest.")
@@ -74,9 +74,14 @@ def today_bound(known: Known, minutes: int) -> float | None:
     return max(0.0, target * lips * known.care.share - known.played_load)
 
 
-def bounded(known: Known, minutes: int, blocks: tuple[DayBlock, ...]) -> DayPlan:
-    """The load of the day within what the week leaves to it, each block with its share of that as its bound."""
+def bounded(known: Known, minutes: int, blocks: tuple[DayBlock, ...], *, most: float | None = None) -> DayPlan:
+    """The load of the day within what the week leaves to it, each block with its share of that as its bound.
+
+    `most`: what a day that is under way has left of its own.
+    """
     bound, expected = today_bound(known, minutes), sum(block.load for block in blocks)
+    if most is not None:
+        bound = most if bound is None else min(bound, most)
     says = list(_said(known))
     heavy = too_heavy(known, blocks)
     if heavy is not None:

@@ -50,12 +50,17 @@ def frame(minutes: int, stage: Stage) -> tuple[Slot, ...]:
     """Slots in the order of the day with their minutes, which add up; InputError for minutes that fit nothing."""
     if not FEWEST_MINUTES <= minutes <= MOST_MINUTES:
         raise InputError(f"{minutes} minutes fit no day: choose {FEWEST_MINUTES} to {MOST_MINUTES}.")
-    slots = [slot for slot in _SLOTS if slot.opens <= minutes]
-    if stage == Stage.STARTING:
-        slots = [
-            replace(slot, weight=slot.weight * _STARTING_BUZZ) if slot.place == Place.BUZZ else slot for slot in slots
-        ]
-    return shared(tuple(slots), float(minutes))
+    return shared(tuple(_for(slot, stage) for slot in _SLOTS if slot.opens <= minutes), float(minutes))
+
+
+def slot_at(place: Place, stage: Stage) -> Slot:
+    """The slot of a place as a short day has it, without its minutes."""
+    return _for(next(slot for slot in _SLOTS if slot.place == place), stage)
+
+
+def _for(slot: Slot, stage: Stage) -> Slot:
+    buzz = stage == Stage.STARTING and slot.place == Place.BUZZ
+    return replace(slot, weight=slot.weight * _STARTING_BUZZ) if buzz else slot
 
 
 def shared(slots: tuple[Slot, ...], minutes: float) -> tuple[Slot, ...]:

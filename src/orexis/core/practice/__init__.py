@@ -3,12 +3,14 @@
 from orexis.core.practice.advising import warmth_takes
 from orexis.core.practice.edge import NOTHING, Owned
 from orexis.core.practice.ending import Ending
+from orexis.core.practice.giving import Left, left_by, with_rest_of_day
 from orexis.core.practice.machine import opening, step
 from orexis.core.practice.routine import Routine, check_series, planned, routine_of, state_for
 from orexis.core.practice.state import (
     BETWEEN_TAKES_S,
     LONGEST_REST_S,
     OPEN_PHASES,
+    TIRED_LIPS,
     BlockPlan,
     CheckMark,
     Effect,
@@ -29,6 +31,7 @@ __all__ = [
     "LONGEST_REST_S",
     "NOTHING",
     "OPEN_PHASES",
+    "TIRED_LIPS",
     "BlockPlan",
     "CheckMark",
     "Effect",
@@ -36,6 +39,7 @@ __all__ = [
     "Ending",
     "Event",
     "EventName",
+    "Left",
     "Overruling",
     "Owned",
     "Phase",
@@ -46,10 +50,12 @@ __all__ = [
     "TakeMark",
     "TakeResult",
     "check_series",
+    "left_by",
     "opening",
     "planned",
     "routine_of",
     "state_for",
     "step",
     "warmth_takes",
+    "with_rest_of_day",
 ]

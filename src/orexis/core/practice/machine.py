@@ -29,6 +29,7 @@ from orexis.core.practice.progression import (
 )
 from orexis.core.practice.state import (
     OPEN_PHASES,
+    TIRED_LIPS,
     Effect,
     EffectName,
     Event,
@@ -64,6 +65,7 @@ def _begin(state: SessionState, event: Event) -> Step | None:
     if state.phase not in _CHOICE_PHASES or not event.take_key:
         return None
     opened = replace(state, phase=Phase.COUNT_IN, take_key=event.take_key, advice=None, rest=None, paused=False)
+    opened = replace(opened, changed="")
     return Step(opened, (Effect(EffectName.OPEN_TAKE, event.take_key),))
 
 
@@ -191,7 +193,7 @@ def _report(state: SessionState, event: Event) -> Step | None:
         return Step(replace(over(state), stopped=event.word, caution=said, register_over=event.word), effects)
     if state.phase == Phase.DONE:
         return Step(replace(state, caution=said))
-    there = replace(state.at(state.block, state.figure_index), caution=said, register_over="the lips are tired")
+    there = replace(state.at(state.block, state.figure_index), caution=said, register_over=TIRED_LIPS)
     if there.current.load == Load.HIGH:
         there = next_block(replace(there, block_playing_s=0.0))
     if there.phase == Phase.DONE:

@@ -57,6 +57,7 @@ def planned(
     step: int | None = None,
     easier: bool = False,
     spare: bool = False,
+    kept: bool = False,
 ) -> BlockPlan:
     """A block as the session sees it."""
     family = family_named(series.family)
@@ -78,6 +79,7 @@ def planned(
         step=step,
         easier=easier,
         spare=spare,
+        kept=kept,
     )
 
 

@@ -22,6 +22,7 @@ class Phase(StrEnum):
 
 LONGEST_REST_S = 900.0
 BETWEEN_TAKES_S = 8.0  # reading, breathing, a bar of waiting
+TIRED_LIPS = "the lips are tired"  # why there is no more heavy work, where the player says so
 OPEN_PHASES = (Phase.COUNT_IN, Phase.LISTENING, Phase.JUDGING)  # a take is under way
 
 
@@ -79,6 +80,7 @@ class BlockPlan:
     easier: bool = False  # begins in the easier form, because it comes back
     recovery: bool = False  # follows at once, without a rest before it
     spare: bool = False  # comes only where time and load are left when all others are over
+    kept: bool = False  # the player holds on to it: it stays where the rest of the day is chosen anew
 
 
 @dataclass(frozen=True, slots=True)
@@ -162,6 +164,7 @@ class SessionState:
     overruled: tuple[Overruling, ...] = ()
     thrown_away: tuple[str, ...] = ()  # takes that prove nothing any more
     against: str | None = None  # what spoke against beginning at all, where it was begun all the same
+    changed: str = ""  # what came in and went where the rest of the day was chosen anew; until the next take
 
     @property
     def kept(self) -> tuple[TakeMark, ...]:

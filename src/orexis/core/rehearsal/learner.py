@@ -90,6 +90,7 @@ class Learner:
     rng: np.random.Generator
     lips: Lips
     idle_days: int = 0
+    learned: float = 0.0  # steps gained by practice, over all paths, whatever a pause took again
     takes: int = 0
 
     @property
@@ -137,7 +138,9 @@ class Learner:
         taught = self.kind.learns * fresh * (1.0 if outcome == Outcome.HELD else MISSED_TEACHES)
         if step is not None and family in self.skill:
             near = math.exp(-(((step - self.skill[family]) / NEAR_STEPS) ** 2))
-            self.skill[family] = self._within(family, self.skill[family] + STEP_GAIN * near * taught)
+            now = self._within(family, self.skill[family] + STEP_GAIN * near * taught)
+            self.learned += now - self.skill[family]
+            self.skill[family] = now
         self._stretch(figure, taught)
         if self.tired > OVERDONE:
             self.high -= WEAR
@@ -161,11 +164,6 @@ class Learner:
         """What a check note would say."""
         felt = self.tired + float(self.rng.normal(0.0, 0.06))
         return Freshness.SPENT if felt > 1.0 else Freshness.TIRING if felt > 0.6 else Freshness.FRESH
-
-    @property
-    def steps_gained(self) -> float:
-        """Over all paths, since the first day."""
-        return sum(max(0.0, skill - self.first_skill[family]) for family, skill in self.skill.items())
 
     def _ease(self, family: str, step: int | None) -> float:
         if step is None or family not in self.skill:

@@ -26,7 +26,7 @@ def as_json(made: Rehearsal, *, kind: str, seed: int, minutes: int) -> dict[str,
         "schema": 1,
         "player": {
             "kind": kind, "seed": seed, "stage": who.stage, "minutes": minutes, "strength_s": round(who.who.strength_s),
-            "steps_gained": round(who.steps_gained, 2), "edge": {"low": round(who.low, 1), "high": round(who.high, 1)},
+            "steps_gained": round(who.learned, 2), "edge": {"low": round(who.low, 1), "high": round(who.high, 1)},
         },
         "horn": who.horn.id,
         "days": [

@@ -43,6 +43,7 @@ class DayPlayed:
     lips: Lips = Lips.FRESH
     endurance: Freshness = Freshness.FRESH
     blocks: list[BlockPlayed] = field(default_factory=list)
+    planned_minutes: float = 0.0  # of all blocks, as the day began
     alone: Range = _NOTHING
     joined: Range = _NOTHING
     minutes_to_tiring: float | None = None

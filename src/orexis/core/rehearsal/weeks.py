@@ -41,6 +41,7 @@ from orexis.core.planning import (
     TakeFact,
     Week,
     compose,
+    composed_anew,
     day_series,
     forecast,
     known_of,
@@ -161,11 +162,12 @@ class _Run:
             planned = zip(series, planned_blocks(known, plan, series), strict=True)
             routine = routine_of(self.who.horn, known.schools, planned)
         blocks = [BlockPlayed(b) for b in plan.blocks] + [BlockPlayed(b, spare=True) for b in plan.spare]
-        out = DayPlayed(day, kind, minutes, plan.target, lips=lips, blocks=blocks)
+        asked = sum(block.minutes for block in plan.blocks)
+        out = DayPlayed(day, kind, minutes, plan.target, lips=lips, blocks=blocks, planned_minutes=asked)
         sets = next((b for b in plan.blocks if b.family == "pedal-sets"), None)
         if sets is not None and known.sets is not None:
             self.out.sets_by_day[day] = (int(sets.params.get("sets", "2")), known.sets.sets)
-        self._session(out, routine)
+        self._session(out, routine, week)
         return self._closed(out)
 
     def _fixed(self, known: Known) -> tuple[DayPlan, Routine]:
@@ -227,7 +229,7 @@ class _Run:
 
     # -- a session -------------------------------------------------------------------------------------------------
 
-    def _session(self, out: DayPlayed, routine: Routine) -> None:
+    def _session(self, out: DayPlayed, routine: Routine, week: Week) -> None:
         state = state_for(routine, checks=True, schools=DEFAULTS, care=_CARE)
         for number in range(_MOST_TAKES):
             if state.phase == Phase.DONE:
@@ -243,9 +245,30 @@ class _Run:
             state = step(state, Event(EventName.GO_ON)).state
             if state.block != before.block or state.phase == Phase.DONE:
                 out.blocks[before.block].ended = advised.say if advised else ""
+            if self.planner == Planner.RECORD and state.block != before.block:
+                state, routine = self._given_way(out, before, state, routine, week)
             if state.paused:
                 break
         out.playing_s = round(state.playing_s, 1)
+
+    def _given_way(
+        self, out: DayPlayed, before: SessionState, state: SessionState, routine: Routine, week: Week
+    ) -> tuple[SessionState, Routine]:
+        """The rest of the day chosen anew, where it gave way."""
+        made = composed_anew(self._known(out.day, out.lips, week), before, state)
+        if made is None:
+            return state, routine
+        first = made.first
+        series = tuple(routine.blocks[item] if isinstance(item, int) else item for item in made.series)
+        was = list(out.blocks)
+        ended = was[before.block]
+        ended.block = replace(ended.block, minutes=round((state.used_s - before.used_s) / 60.0, 1))
+        chosen = {block.family: block for block in (*made.plan.spare, *made.plan.blocks)}
+        out.blocks[first:] = [
+            was[item] if isinstance(item, int) else BlockPlayed(chosen[plan.family], spare=plan.spare)
+            for item, plan in zip(made.series, made.state.plan[first:], strict=True)
+        ]
+        return made.state, Routine((*routine.blocks[:first], *series), made.state.plan, routine.check)
 
     def _take(self, out: DayPlayed, state: SessionState, routine: Routine, number: int) -> SessionState:
         figure, step_number = self._figure(state, routine, out)

@@ -39,6 +39,7 @@ from orexis.services.planning.use import Planning
 from orexis.services.players import Player, Players
 from orexis.services.reading.ladder import ladder_of
 from orexis.services.record import Record, found
+from orexis.services.sessions.anew import ARRANGED, WITHOUT, day_title, rest_anew, write_rest
 from orexis.services.sessions.rows import CHECK_BLOCK, session_of
 from orexis.services.sessions.values import PracticeSession, SessionSummary, summary_of
 from orexis.store.models import SessionBlockRow, SessionRow
@@ -143,7 +144,7 @@ class Sessions:
         CareError after a report that ended the day's playing; with `anyway` it is begun all the same.
         """
         person, moment = self._players.get(player_id), at or now()
-        felt = felt_as(lips)
+        felt, left_out = felt_as(lips), sorted(without)
         against = self._against(person, Load.EASY, moment, anyway=anyway)
         spent = self._lips_today(person.id, moment).spent
         known, plan = self._planning.day(
@@ -151,7 +152,7 @@ class Sessions:
             minutes,
             Said(felt, quiet, spent),
             kept=kept,
-            without=without,
+            without=left_out,
             arranged=arranged,
             at=moment,
         )
@@ -162,7 +163,8 @@ class Sessions:
         blocks = zip(series, planned_blocks(known, plan, series), strict=True)
         routine = routine_of(person.instrument, person.settings.chosen, blocks)
         params = {"minutes": str(plan.minutes), "lips": str(felt), "kind": str(plan.kind)}
-        params |= ({"quiet": "yes"} if quiet else {}) | ({"arranged": "yes"} if arranged else {})
+        params |= ({"quiet": "yes"} if quiet else {}) | ({ARRANGED: "yes"} if arranged else {})
+        params |= {WITHOUT: ",".join(left_out)} if left_out else {}
         return self._opened(
             person, DAY, params, routine, checks=person.settings.checks, at=at, against=against or heavy
         )
@@ -192,14 +194,23 @@ class Sessions:
             return tuple(session_of(db, row) for row in rows)
 
     def step(self, session_id: str, event: Event) -> Step:
-        """One step of the machine, kept before anything else is done. ConflictError when it makes no sense now."""
+        """One step of the machine, kept before anything else is done. ConflictError when it makes no sense now.
+
+        Where a planned day gives way in it, what is left of the day is chosen anew.
+        """
         with self.lock(session_id):
             with self._record.database.reading() as db:
-                before = unpacked(SessionState, found(db, SessionRow, session_id, _WHAT).state)
-            made = step(before, event)
+                row = found(db, SessionRow, session_id, _WHAT)
+                before = unpacked(SessionState, row.state)
+                made = step(before, event)
+                anew = rest_anew(self._players, self._planning, row, before, made.state)
+            if anew is not None:
+                made = replace(made, state=anew.state)
             write = written(session_id, before, made.state)
             with self._record.database.writing() as db:
                 write(db)
+                if anew is not None:
+                    write_rest(db, session_id, anew)
         return made
 
     def claim(self, session_id: str, token: str | None, *, take_over: bool) -> tuple[str | None, bool]:
@@ -278,9 +289,7 @@ class Sessions:
             id=uuid4().hex,
             player_id=person.id,
             family=family,
-            title=blocks[0].title
-            if len(blocks) == 1
-            else f"Day of {sum(not one.spare for one in routine.plan)} blocks",
+            title=blocks[0].title if len(blocks) == 1 else day_title(routine.plan),
             horn=person.horn,
             params=packed(dict(params)),
             terms=packed(terms),
