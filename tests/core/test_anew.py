@@ -113,6 +113,19 @@ def test_a_block_that_runs_dry_makes_room_for_something_else_within_minutes_and_
     assert chosen(now, before, after) == made
 
 
+@pytest.mark.parametrize("load", [30.0, 60.0, 120.0])
+def test_where_little_load_is_left_there_are_fewer_blocks_and_no_more_minutes(load: float) -> None:
+    who = known(target=load)
+    state, _ = begun(who, 45)
+    before = played(skipped_to(state, next(b.family for b in state.plan if b.place == "buzz")), Outcome.HELD, load=1.0)
+    after = step(before, Event(EventName.SKIP)).state
+    made = chosen(known(target=load, played_load=1.0), before, after)
+    later = [block for block in made.state.plan[made.first :] if not block.spare]
+    left = 45.0 - made.state.used_s / 60.0
+    assert sum(block.minutes or 0.0 for block in later) == pytest.approx(left, abs=0.51)
+    assert sum(block.most_load or 0.0 for block in later) <= load
+
+
 def test_what_was_lost_today_counts_in_what_is_chosen() -> None:
     who = known()
     state, _ = begun(who)

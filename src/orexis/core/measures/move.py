@@ -1,6 +1,6 @@
 """Measures between two notes: move, gap, caught partials, bump, overshoot. Formulas: docs/measures.md."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -22,8 +22,9 @@ _ARRIVE_FOR_S = 0.04
 _STAY_S = 0.025
 _LONGEST_S = 1.5
 _PULSES_HZ = 50.0
-_SAME_S, _CLEAR = 0.06, 0.85
+_SAME_S, _CLEAR, _CLEAR_BETWEEN = 0.06, 0.85, 0.68
 _STEP_DB = 4.0
+_FILLS_MS, _LIVELY_MS = 25.0, 80.0
 _HOLE_FROM_DB = 20.0  # a dip so deep is no push any more
 
 
@@ -36,6 +37,7 @@ class Between:
     tubes: tuple[Tube, ...]
     slurred: bool
     asked_s: float | None = None  # silence that the rhythm asks for
+    partials: frozenset[int] = frozenset()  # that are asked of the two
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -58,13 +60,15 @@ def move_measures(
     caught: tuple[Caught, ...] = ()
     if pair.slurred and pair.tubes:
         caught = _caught(trace, pair, horn, start, stop)
-        if direct is not None and caught:
-            caught = _confirmed(caught, trace, _caught(direct.trace, pair, horn, start, stop))
+        if direct is not None:
+            caught = _in_a_room(caught, trace, _caught(direct.trace, pair, horn, start, stop), pair, direct)
     elif pair.slurred:
         unmeasured["caught"] = "the tube is not known"
     dip = Dip(None, None, None)
     if pair.slurred:
         dip = _dip(trace, pair, first, last, direct, unmeasured)
+        if direct is not None:
+            dip = _filled(dip, caught, unmeasured)
     gap_ms, gap_start, bump = dip.gap_ms, dip.gap_start_s, dip.bump_db
     if not pair.slurred:
         unmeasured |= dict.fromkeys(("gap_ms", "caught", "bump_db"), "the notes were not slurred")
@@ -107,6 +111,20 @@ def _dip(trace: Trace, pair: Between, first: int, last: int, direct: Direct | No
     if bump is None:
         unmeasured["bump_db"] = "the pulses of so low a note are dips themselves"
     return Dip(gap_ms, start, bump)
+
+
+def _filled(dip: Dip, caught: tuple[Caught, ...], unmeasured: dict[str, str]) -> Dip:
+    """In a room a dip is read in the bands of the two notes: a slot touched between them leaves those, and is no silence."""
+    longest = max(caught, key=lambda touch: touch.ms, default=None)
+    if longest is None or longest.ms < _FILLS_MS:
+        return dip
+    gap_ms, start = dip.gap_ms, dip.gap_start_s
+    if gap_ms and start is not None:
+        both = min(start + gap_ms / 1000.0, longest.start_s + longest.ms / 1000.0) - max(start, longest.start_s)
+        if 1000.0 * both > 0.5 * min(gap_ms, longest.ms):
+            gap_ms, start = 0.0, None
+    unmeasured["bump_db"] = "a slot was touched there"
+    return Dip(gap_ms, start, None, dip.none)
 
 
 def _bounds(trace: Trace, pair: Between) -> tuple[int, int]:
@@ -153,15 +171,31 @@ def _caught(trace: Trace, pair: Between, horn: Instrument, start: int, stop: int
     return _once(found)
 
 
-def _confirmed(caught: tuple[Caught, ...], trace: Trace, direct: tuple[Caught, ...]) -> tuple[Caught, ...]:
-    """Touches that are clear, and heard without the room as well: two notes that overlap mix to a pitch that is neither."""
-    kept = []
+def _in_a_room(
+    caught: tuple[Caught, ...], trace: Trace, dry: tuple[Caught, ...], pair: Between, direct: Direct
+) -> tuple[Caught, ...]:
+    """Touches that a room leaves certain. Two notes that overlap mix to a pitch that is neither, under both or beyond: there a
+    touch must be clear, and heard without the room as well, and where it rings long nothing is certain. Between two notes of
+    one tube nothing mixes to a slot: what is heard there without the room is a touch.
+    """
+    low, high = sorted((pair.before.f0_hz, pair.after.f0_hz))
+    kept = [
+        replace(touch, without_echoes=True)
+        for touch in dry
+        if len(pair.tubes) == 1 and low < touch.f0_hz < high and touch.partial not in pair.partials
+        if _clear(direct.trace, touch) > _CLEAR_BETWEEN
+    ]
+    if direct.hides_ms > _LIVELY_MS:
+        return tuple(kept)
     for touch in caught:
-        again = any(other.partial == touch.partial and abs(other.start_s - touch.start_s) < _SAME_S for other in direct)
-        clear = float(np.median(trace.part(touch.start_s, touch.start_s + touch.ms / 1000.0).confidence))
-        if again and clear > _CLEAR:
+        again = any(other.partial == touch.partial and abs(other.start_s - touch.start_s) < _SAME_S for other in dry)
+        if again and _clear(trace, touch) > _CLEAR:
             kept.append(touch)
-    return tuple(kept)
+    return _once(kept)
+
+
+def _clear(trace: Trace, touch: Caught) -> float:
+    return float(np.median(trace.part(touch.start_s, touch.start_s + touch.ms / 1000.0).confidence))
 
 
 def _once(found: list[Caught]) -> tuple[Caught, ...]:

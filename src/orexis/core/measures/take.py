@@ -185,6 +185,10 @@ def _rows(
     return rows
 
 
+def _asked_partials(*rows: Row) -> frozenset[int]:
+    return frozenset(row.written.partial for row in rows if row.written is not None)
+
+
 def _moves(
     trace: Trace, rows: tuple[Row, ...], horn: Instrument, figure: Figure | None, ringing: Ringing | None
 ) -> list[MoveMeasures]:
@@ -208,7 +212,7 @@ def _moves(
         moves.append(
             move_measures(
                 trace,
-                Between(before, after, tubes, slurred, asked),
+                Between(before, after, tubes, slurred, asked, _asked_partials(first, row)),
                 (i, j),
                 horn=horn,
                 direct=None if glides or ringing is None else ringing.direct,

@@ -76,6 +76,7 @@ class Caught:
     f0_hz: float
     start_s: float
     ms: float
+    without_echoes: bool = False  # found in the sound without the room
 
 
 @dataclass(frozen=True, slots=True)

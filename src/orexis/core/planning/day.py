@@ -52,7 +52,8 @@ def rest_of_day(known: Known, left: Left, *, without: Iterable[str] = ()) -> Day
     """
     lips = Lips.TIRED if left.tired and known.lips != Lips.SORE else known.lips
     now = replace(known, spent=known.spent or left.nothing_high, lips=lips)
-    out = frozenset(without) | left.played | {family.id for family in FAMILIES.values() if family.counted_in_sets}
+    without = frozenset(without)
+    out = without | left.played | {family.id for family in FAMILIES.values() if family.counted_in_sets}
     places = [place for place in left.places if places_for(now, place)]
     slots = [slot_at(place, now.stage) for place in [*places, *_more_places(now, left, out)]]
     if not slots:
@@ -61,8 +62,8 @@ def rest_of_day(known: Known, left: Left, *, without: Iterable[str] = ()) -> Day
     if not blocks:
         return None
     fitting = fitted(_in_order(_with_stale(now, blocks), now), left.minutes)
-    plan = bounded(now, left.day_minutes, fitting, most=left.load)
-    return replace(plan, spare=_spare(now, plan, left.day_minutes, out))
+    plan = bounded(now, left.minutes, fitting, most=left.load)
+    return replace(plan, spare=_spare(now, plan, left.day_minutes, without, played=left.played))
 
 
 def _more_places(known: Known, left: Left, without: frozenset[str]) -> list[Place]:
@@ -113,9 +114,11 @@ def instead(known: Known, family_id: str, minutes: int, *, without: Iterable[str
     return tuple(choice.family.id for choice in candidates(known, place, minutes) if choice.family.id not in left_out)
 
 
-def _spare(known: Known, plan: DayPlan, minutes: int, without: frozenset[str]) -> tuple[DayBlock, ...]:
+def _spare(
+    known: Known, plan: DayPlan, minutes: int, without: frozenset[str], *, played: frozenset[str] = frozenset()
+) -> tuple[DayBlock, ...]:
     """What may follow where the last block is over before its time: not heavy, not in the day yet, what waits longest first."""
-    used = {block.family for block in plan.blocks} | without
+    used = {block.family for block in plan.blocks} | played | without
     found = _not_heavy(known, minutes, ())
     fresh = [choice for choice in found if choice.family.id not in used]
     again = [choice for choice in found if choice.family.id in used - without]

@@ -60,7 +60,7 @@ def _lasting(block: DayBlock, minutes: float) -> DayBlock:
     return replace(block, minutes=minutes, load=round(rate * minutes, 1), params=params)
 
 
-def today_bound(known: Known, minutes: int) -> float | None:
+def today_bound(known: Known, minutes: float) -> float | None:
     """The load that today may still bring: the week's share, less for the lips, less what was played already.
 
     A day off on which somebody plays all the same may bring half of what its minutes would, and of what the week has left.
@@ -74,7 +74,7 @@ def today_bound(known: Known, minutes: int) -> float | None:
     return max(0.0, target * lips * known.care.share - known.played_load)
 
 
-def bounded(known: Known, minutes: int, blocks: tuple[DayBlock, ...], *, most: float | None = None) -> DayPlan:
+def bounded(known: Known, minutes: float, blocks: tuple[DayBlock, ...], *, most: float | None = None) -> DayPlan:
     """The load of the day within what the week leaves to it, each block with its share of that as its bound.
 
     `most`: what a day that is under way has left of its own.
@@ -89,7 +89,7 @@ def bounded(known: Known, minutes: int, blocks: tuple[DayBlock, ...], *, most: f
     if bound is None and known.care.share < 1.0:
         bound = expected * known.care.share
     if bound is None or expected <= 0.0:
-        return DayPlan(minutes, known.kind, bound, round(expected, 1), blocks, tuple(says))
+        return DayPlan(round(minutes), known.kind, bound, round(expected, 1), blocks, tuple(says))
     blocks = _fewer(blocks, minutes, bound)
     expected = sum(block.load for block in blocks)
     share = min(_SPARE, bound / expected)
@@ -99,7 +99,7 @@ def bounded(known: Known, minutes: int, blocks: tuple[DayBlock, ...], *, most: f
             "longer rests, fewer takes."
         )
     capped = tuple(replace(block, most_load=round(block.load * share, 1)) for block in blocks)
-    return DayPlan(minutes, known.kind, round(bound, 1), round(min(expected, bound), 1), capped, tuple(says))
+    return DayPlan(round(minutes), known.kind, round(bound, 1), round(min(expected, bound), 1), capped, tuple(says))
 
 
 def too_heavy(known: Known, blocks: Iterable[DayBlock]) -> str | None:
@@ -108,7 +108,7 @@ def too_heavy(known: Known, blocks: Iterable[DayBlock]) -> str | None:
     return f"Too heavy for today: {', '.join(names)}. Leave it out, or take something easier." if names else None
 
 
-def _fewer(blocks: tuple[DayBlock, ...], minutes: int, bound: float) -> tuple[DayBlock, ...]:
+def _fewer(blocks: tuple[DayBlock, ...], minutes: float, bound: float) -> tuple[DayBlock, ...]:
     """Where the load would leave a take or two to each block, the heaviest go and the others get their minutes."""
     kept = list(blocks)
     while sum(block.load for block in kept) > _MOST_OVER * bound and len(kept) > _FEWEST_BLOCKS:

@@ -41,6 +41,8 @@ def _stands(finding: Finding, measures: Measures, figure: Figure, beside: Sequen
         return True
     if finding.reason == "missing" and _nothing_sounds(finding, measures, figure):
         return True
+    if finding.reason == "caught" and _touched_without_echoes(finding, measures):
+        return True
     if finding.reason == "extra":
         return any(other.reason == "extra" and _at_once(finding, other) for other in beside)
     if finding.reason in _OFF:
@@ -59,6 +61,13 @@ def _nothing_sounds(missing: Finding, measures: Measures, figure: Figure) -> boo
     spans = [(note.onset_s, note.release_s) for note in measures.notes]
     sounds = sum(max(0.0, min(b, end) - max(a, begin)) for a, b in spans if a is not None and b is not None)
     return end - begin >= _LONG_S and sounds < _SOUNDS * (end - begin)
+
+
+def _touched_without_echoes(caught: Finding, measures: Measures) -> bool:
+    """Whether this touch was found in the sound without the room in the first place."""
+    return any(
+        touch.without_echoes and touch.start_s == caught.at_s for move in measures.moves for touch in move.caught
+    )
 
 
 def _neighbours(note: str | None, measures: Measures) -> set[str | None]:
