@@ -113,7 +113,7 @@ def test_a_block_that_runs_dry_makes_room_for_something_else_within_minutes_and_
     assert chosen(now, before, after) == made
 
 
-@pytest.mark.parametrize("load", [30.0, 60.0, 120.0])
+@pytest.mark.parametrize("load", [60.0, 120.0, 240.0])
 def test_where_little_load_is_left_there_are_fewer_blocks_and_no_more_minutes(load: float) -> None:
     who = known(target=load)
     state, _ = begun(who, 45)
