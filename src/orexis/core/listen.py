@@ -13,7 +13,7 @@ from orexis.core.sound import Sound
 from orexis.core.trace import Trace, track
 
 # Grows whenever the same sound could give other numbers.
-ANALYSIS_VERSION = 10
+ANALYSIS_VERSION = 11
 
 
 @dataclass(frozen=True, slots=True, eq=False)

@@ -2023,6 +2023,11 @@ export interface components {
             partial: number;
             /** Start S */
             start_s: number;
+            /**
+             * Without Echoes
+             * @default false
+             */
+            without_echoes: boolean;
         };
         /**
          * Change

@@ -15,14 +15,40 @@ _TOUCH_LONGEST_S = 0.35  # an unasked note this short inside a slur is a touch, 
 _SPLIT_LONGEST_S = 0.25
 _CRACK_LONGEST_S, _SAME_CENTS = 0.3, 60.0
 _SCRAP_S, _SILENCE_S, _SLURRED_START_S = 0.15, 0.03, 0.3
+_SCOOP_S, _SCOOP_CENTS, _MEETS_CENTS, _MEETS_S = 0.35, 170.0, 40.0, 0.025
 _BREAK_S, _GOES_ON_DB, _CLEARLY = 0.03, 8.0, 0.75
 
 
 def joined_up(trace: Trace, rows: tuple[Row, ...]) -> tuple[tuple[Row, ...], dict[str, int], dict[int, int]]:
     """The rows made whole; how many breaks each heard note (by id) took in; how many false starts each row (by place)."""
-    rows, broken = _without_cracks(trace, rows)
+    rows, broken = _without_cracks(trace, _with_their_scoops(trace, rows))
     rows, splits = _without_splits(_without_touches(rows))
     return rows, broken, splits
+
+
+def _with_their_scoops(trace: Trace, rows: tuple[Row, ...]) -> tuple[Row, ...]:
+    """A short unasked note that glides without a break into a tongued one is how that note was reached."""
+    kept: list[Row] = []
+    for row in rows:
+        if kept and _is_scoop(trace, kept[-1], row):
+            whole = _whole(kept[-1], row)
+            assert whole.heard is not None
+            kept[-1] = replace(whole, heard=replace(whole.heard, joined=False))  # begun anew, whatever rings on into it
+        else:
+            kept.append(row)
+    return tuple(kept)
+
+
+def _is_scoop(trace: Trace, before: Row, after: Row) -> bool:
+    a, b = before.heard, after.heard
+    if a is None or b is None or before.written is not None or after.written is None or after.written.slurred:
+        return False
+    near = abs(cents_between(a.f0_hz, b.f0_hz)) < _SCOOP_CENTS
+    if not near or a.release_s - a.onset_s > _SCOOP_S or b.onset_s - a.release_s > _SILENCE_S:
+        return False
+    meets = [trace.part(a.release_s - _MEETS_S, a.release_s).f0_hz, trace.part(b.onset_s, b.onset_s + _MEETS_S).f0_hz]
+    ends = [float(np.median(part[np.isfinite(part)])) for part in meets if np.isfinite(part).any()]
+    return len(ends) == len(meets) and abs(cents_between(ends[0], ends[1])) < _MEETS_CENTS
 
 
 def _without_cracks(trace: Trace, rows: tuple[Row, ...]) -> tuple[tuple[Row, ...], dict[str, int]]:

@@ -15,6 +15,7 @@ def _bump(sheet: Sheet, move: MoveMeasures) -> None:
 
 
 _ECHOED = 0.6  # of what echoes do to a note, what they do to how it goes
+_LONG_S, _ONE_WAY = 2.0, 3.0  # so many times the limit from end to end of a long note is nothing that echoes do
 _off_shape = most("shape", "shape", "shape_off_db", "level_wander_db", "dB")
 
 
@@ -23,13 +24,21 @@ def _shape(sheet: Sheet, note: NoteMeasures, written: FigureNote | None) -> None
     if written is None or written.shape is None:
         return
     least = sheet.limits["level_wander_db"]
-    if note.shape_off_db is not None and least < note.shape_off_db <= least + _ECHOED * sheet.echoes_db:
+    echoed = note.shape_off_db is not None and least < note.shape_off_db <= least + _ECHOED * sheet.echoes_db
+    if echoed and not _goes_one_way(note, written, _ONE_WAY * least):
         sheet.skipped.add("shape")  # the room's echoes do as much
     else:
         _off_shape(sheet, note, written)
     for wanted, moved in (("swell", note.level_rise_db), ("fade", note.level_fall_db)):
         if wanted in written.shape and moved is not None and abs(moved) < least:
             sheet.find("shape", note.target, note.onset_s, round(abs(moved), 1), least, "dB", least=True)
+
+
+def _goes_one_way(note: NoteMeasures, written: FigureNote, least_db: float) -> bool:
+    """A long note that was asked to stay and went from loud to soft, or the other way."""
+    if written.shape != "steady" or note.level_rise_db is None or note.level_fall_db is None:
+        return False
+    return (note.hold_s or 0.0) > _LONG_S and abs(note.level_rise_db - note.level_fall_db) > least_db
 
 
 _wanders = most("level", "level", "level_wander_db", "level_wander_db", "dB")
