@@ -106,3 +106,10 @@ def test_what_glides_into_a_tongued_note_is_its_entry() -> None:
 def test_what_steps_into_it_or_comes_from_far_is_not() -> None:
     assert len(joined_up(*scooped(120.0, step=True))[0]) == 2
     assert len(joined_up(*scooped(500.0))[0]) == 2
+
+
+def test_what_lies_between_it_and_the_note_before_is_what_rings() -> None:
+    trace, rows = scooped(120.0)
+    low, high = (Row(rows[1].written, note("h0", hz, -1.0, 0.0), True) for hz in (MIDDLE / 2, MIDDLE * 2))
+    assert len(joined_up(trace, (low, *rows))[0]) == 3
+    assert len(joined_up(trace, (high, *rows))[0]) == 2

@@ -27,10 +27,13 @@ def joined_up(trace: Trace, rows: tuple[Row, ...]) -> tuple[tuple[Row, ...], dic
 
 
 def _with_their_scoops(trace: Trace, rows: tuple[Row, ...]) -> tuple[Row, ...]:
-    """A short unasked note that glides without a break into a tongued one is how that note was reached."""
+    """A short unasked note that glides without a break into a tongued one is how that note was reached.
+
+    Not one between that and the note before: there the two mix while the one rings on.
+    """
     kept: list[Row] = []
     for row in rows:
-        if kept and _is_scoop(trace, kept[-1], row):
+        if kept and _is_scoop(trace, kept[-1], row) and not _is_mixed(kept[-2:-1], kept[-1], row):
             whole = _whole(kept[-1], row)
             assert whole.heard is not None
             kept[-1] = replace(whole, heard=replace(whole.heard, joined=False))  # begun anew, whatever rings on into it
@@ -49,6 +52,13 @@ def _is_scoop(trace: Trace, before: Row, after: Row) -> bool:
     meets = [trace.part(a.release_s - _MEETS_S, a.release_s).f0_hz, trace.part(b.onset_s, b.onset_s + _MEETS_S).f0_hz]
     ends = [float(np.median(part[np.isfinite(part)])) for part in meets if np.isfinite(part).any()]
     return len(ends) == len(meets) and abs(cents_between(ends[0], ends[1])) < _MEETS_CENTS
+
+
+def _is_mixed(earlier: list[Row], scoop: Row, row: Row) -> bool:
+    notes = [other.heard.f0_hz for other in (*earlier, scoop, row) if other.heard is not None]
+    return len(notes) == len((*earlier, scoop, row)) == 3 and min(notes[0], notes[2]) < notes[1] < max(
+        notes[0], notes[2]
+    )
 
 
 def _without_cracks(trace: Trace, rows: tuple[Row, ...]) -> tuple[tuple[Row, ...], dict[str, int]]:
