@@ -12,7 +12,7 @@ from orexis.core.horn import HORNS, Instrument, partial_frequency_hz
 from orexis.core.theory import cents_between
 from orexis.errors import OrexisError
 
-_HORNS = ("trumpet-bb", "horn-f-bb", "trombone-tenor", "tuba-eb", "euphonium-bb")
+HORN_IDS = ("trumpet-bb", "horn-f-bb", "trombone-tenor", "tuba-eb", "euphonium-bb")
 # What a flaw is to be called: reasons that say it. Sizes stand above the limits at *growing*.
 CALLED: dict[str, tuple[str, ...]] = {
     "missing": ("missing",),
@@ -61,7 +61,7 @@ class Case:
 def figures() -> Iterator[Figure]:
     """One figure of each family on each horn that it suits, at its defaults."""
     for number, family in enumerate(FAMILIES.values()):
-        for place, horn_id in enumerate(_HORNS):
+        for place, horn_id in enumerate(HORN_IDS):
             horn = HORNS[horn_id]
             if family.medium == Medium.AIR or not family.suits(horn):
                 continue

@@ -128,7 +128,10 @@ def main() -> None:
                 ]
                 found = [ms for _, ms in of if ms is not None]
                 off = float(np.median([abs(ms - size) for ms in found])) if found else float("nan")
-                print(f"free {place:5} {what:8} of {size:3.0f} ms: found {len(found)}/{len(of)}, {off:.0f} ms off", flush=True)
+                print(
+                    f"free {place:5} {what:8} of {size:3.0f} ms: found {len(found)}/{len(of)}, {off:.0f} ms off",
+                    flush=True,
+                )
                 if given.v:
                     for case, ms in of:
                         if ms is None or abs(ms - size) > _OFF_MS:
