@@ -194,6 +194,31 @@ def test_a_second_window_watches_and_may_take_over(client: TestClient) -> None:
             until(first, "demoted")
 
 
+def test_a_window_that_stands_elsewhere_than_the_session_is_told_where_that_is(client: TestClient) -> None:
+    session = open_session(client)
+    with client.websocket_connect(LIVE) as ws:
+        ws.send_text(hello(session))
+        until(ws, "welcome")
+        ws.send_text(json.dumps({"type": "event", "name": "go-on"}))
+        told = ws.receive_json()
+        assert (told["type"], "not possible" in told["message"]) == ("error", True)
+        assert ws.receive_json()["state"]["phase"] == "preview"
+
+
+def test_a_take_that_comes_by_another_way_is_told_in_its_turn(client: TestClient) -> None:
+    """Verdict and state in one go: what the window says in between is answered after both."""
+    session = open_session(client)
+    with client.websocket_connect(LIVE) as ws:
+        ws.send_text(hello(session))
+        until(ws, "welcome")
+        assert client.post(f"/api/sessions/{session}/simulated-take", json={"manner": "person"}).status_code == 201
+        ws.send_text(json.dumps({"type": "event", "name": "go-on"}))
+        until(ws, "verdict")
+        phases = [ws.receive_json()["state"]["phase"], ws.receive_json()["state"]["phase"]]
+        assert phases[0] == "verdict"
+        assert phases[1] in ("preview", "rest")
+
+
 @pytest.mark.parametrize(
     "text", ["", "{}", '{"type": "event", "name": "explode"}', "[" * 1000, '{"type": "hello", "protocol": 9}']
 )

@@ -113,6 +113,9 @@ async def _handle(socket: WebSocket, rooms: Rooms, room: Room, message: Any) -> 
                 await rooms.event(room, Event(incoming.name, seconds=incoming.seconds, word=incoming.word))
     except OrexisError as error:
         await socket.send_json(problem(error))
+        if isinstance(error, ConflictError):  # the window stands elsewhere than the session: it is told where that is
+            async with room.lock:
+                await rooms.tell_state(room.session_id)
 
 
 async def _welcome(socket: WebSocket, house: House, rooms: Rooms, hello: Hello) -> Room:

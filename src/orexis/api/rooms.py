@@ -210,6 +210,12 @@ class Rooms:
         made = await asyncio.to_thread(self._house.takes.end, room.session_id)
         await self.judged(room.session_id, made)
 
+    async def brought(self, session_id: str, made: Take | None) -> None:
+        """A take has come by another way than the window: told in its turn, so that nothing older is told after it."""
+        with self.entered(session_id) as room:
+            async with room.lock:
+                await self.judged(session_id, made)
+
     async def judged(self, session_id: str, made: Take | None) -> None:
         """A take has come into the record: tell its verdict, and where the session stands."""
         if made is not None:

@@ -83,7 +83,7 @@ def perform(body: schemas.PerformIn, house: TheHouse) -> Response:
 async def simulate_take(session_id: Key, body: schemas.ManneredIn, house: TheHouse, rooms: Live) -> Take:
     """A whole take by the simulated player, faster than it could be played."""
     made = await asyncio.to_thread(house.simulated.take, session_id, body.manner, body.seed)
-    await rooms.judged(session_id, made)
+    await rooms.brought(session_id, made)
     return made
 
 
@@ -97,7 +97,7 @@ async def drop_sound(session_id: Key, file: Annotated[UploadFile, File()], house
     made = await asyncio.to_thread(
         house.takes.whole, session_id, sound, source="file", first_beat_sample=None, device={}
     )
-    await rooms.judged(session_id, made)
+    await rooms.brought(session_id, made)
     return made
 
 
