@@ -44,6 +44,13 @@ describe('what a window knows', () => {
     expect(after(...told, { type: 'state', state: at('count-in') }).takeId).toBeNull();
   });
 
+  it('forgets what was refused as soon as it stands elsewhere', () => {
+    const refused: Incoming = { type: 'error', kind: 'ConflictError', message: 'not possible' };
+    const verdictState: Incoming = { type: 'state', state: at('verdict') };
+    expect(after(verdictState, refused, verdictState).trouble).toBe('not possible');
+    expect(after(verdictState, refused, { type: 'state', state: at('rest') }).trouble).toBeNull();
+  });
+
   it('says that the server is late only while a take is heard', () => {
     const listening: Incoming = { type: 'state', state: at('listening') };
     expect(after(listening, frames(1.2)).late).toBe(true);

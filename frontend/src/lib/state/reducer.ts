@@ -65,7 +65,9 @@ export function lost(view: SessionView): SessionView {
 function standing(view: SessionView, state: SessionState): SessionView {
   const over = state.phase === 'preview' || state.phase === 'rest' || OPEN_PHASES.includes(state.phase);
   const late = OPEN_PHASES.includes(state.phase) && view.late;
-  return over ? { ...view, state, verdict: null, takeId: null, late } : { ...view, state, late };
+  // What was refused in one phase is no trouble any more in another.
+  const trouble = view.state === null || view.state.phase === state.phase ? view.trouble : null;
+  return over ? { ...view, state, verdict: null, takeId: null, late, trouble } : { ...view, state, late, trouble };
 }
 
 /** Whether the take under way in this window is over by what the server says. */
