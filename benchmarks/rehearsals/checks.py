@@ -5,7 +5,7 @@ from itertools import pairwise
 
 from orexis.core.coach import Stage
 from orexis.core.horn import horn_named
-from orexis.core.planning import Aim, AimKind, Forecast, Kind, middle_of, monday
+from orexis.core.planning import LEAST_FOR_SETS, Aim, AimKind, Forecast, Kind, middle_of, monday
 from orexis.core.progress import path_of
 from orexis.core.rehearsal import KINDS, Rehearsal, learner, rehearse
 
@@ -146,6 +146,8 @@ def forecasts_checked(
     ]
     out: list[tuple[str, str]] = []
     aim = aims[(seed + len(horn_id)) % len(aims)]
+    if aim.kind == AimKind.PEDALS:  # no shorter day has room for sets
+        minutes = max(minutes, LEAST_FOR_SETS)
     made = rehearse(weeks=weeks, horn=horn, stage=stage, kind=kind, seed=seed, minutes=minutes, aims=[aim])
     end = made.days[-1].day
     for programme in made.programmes:

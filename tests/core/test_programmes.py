@@ -14,6 +14,7 @@ from orexis.core.planning import (
     Known,
     Place,
     Shown,
+    days_for,
     family_of,
     forecast,
     gained_over,
@@ -127,6 +128,17 @@ def test_what_came_between_two_looks_is_shared_over_the_days_of_practice() -> No
     assert (gained.days, gained.steps) == (4, 3.5)  # at most one a day
     assert gained_over([], {}).positions == ()
     assert list(gained_over([], {4: 2.0}).positions) == [2.0]
+
+
+def test_pedal_sets_have_no_date_while_no_day_has_room_for_them() -> None:
+    short, long = (10, 30, 30, 0, 45, 0, 0), (10, 30, 30, 0, 60, 0, 0)
+    assert (days_for(AimKind.PEDALS, short), days_for(AimKind.PEDALS, long)) == (0.0, 4.0)
+    assert days_for(AimKind.HOLD, short) == 4.0
+    place, gained = Place(2.0, 4.0, "2", "4"), Gained((2.0, 2.0))
+    assert forecast(place, gained, prior_days=12.0, today=TODAY, days_a_week=0.0).median is None
+    says = would_change(place, gained, AimKind.PEDALS, prior_days=12.0, today=TODAY, days_a_week=0.0, date=TODAY + 200)
+    assert says is not None
+    assert "60 minutes" in says
 
 
 def test_what_would_let_the_date_be_met() -> None:

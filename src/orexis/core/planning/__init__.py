@@ -7,6 +7,7 @@ from orexis.core.planning.aims import (
     AimKind,
     Place,
     Shown,
+    days_for,
     family_of,
     parse_aim,
     place_of,
@@ -19,7 +20,7 @@ from orexis.core.planning.blocks import DayBlock, DayPlan, Kept, day_series, pla
 from orexis.core.planning.day import as_arranged, compose, instead
 from orexis.core.planning.fitting import too_heavy
 from orexis.core.planning.forecast import Forecast, Gained, forecast, gained_over, would_change
-from orexis.core.planning.frame import FEWEST_MINUTES, MOST_MINUTES
+from orexis.core.planning.frame import FEWEST_MINUTES, LEAST_FOR_SETS, MOST_MINUTES
 from orexis.core.planning.knowing import LOOKED_BACK, Remembered, Said, known_of, middle_of
 from orexis.core.planning.known import Known, Wish
 from orexis.core.planning.memory import FamilyDay, Lately, TakeFact, with_take
@@ -28,6 +29,7 @@ from orexis.core.planning.week import Days, Kind, PlannedDay, Practised, Week, b
 __all__ = [
     "BOUNDS",
     "FEWEST_MINUTES",
+    "LEAST_FOR_SETS",
     "LOOKED_BACK",
     "MOST_MINUTES",
     "PRIOR_DAYS",
@@ -59,6 +61,7 @@ __all__ = [
     "compose",
     "composed_anew",
     "day_series",
+    "days_for",
     "family_of",
     "forecast",
     "gained_over",

@@ -11,12 +11,13 @@
 | so many minutes before tiring | playing until the first "tiring", middle of the last sessions | so many | two minutes |
 """
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from enum import StrEnum
 
 from orexis.core.figures import CHECK_NOTE, FAMILIES
 from orexis.core.horn import Instrument, lowest_pedal
+from orexis.core.planning.frame import LEAST_FOR_SETS
 from orexis.core.planning.known import Known, Wish
 from orexis.core.progress import Path, PathStep, path_of
 from orexis.core.progress.standing import needed
@@ -193,6 +194,14 @@ def said_of(aim: Aim) -> str:
             return f"centre within {aim.value:g} cents"
         case AimKind.MINUTES:
             return f"play {aim.value:g} minutes before tiring"
+
+
+def days_for(kind: AimKind, minutes: Iterable[int]) -> float:
+    """Days a week on which the aim can be worked at, of those that are given: none for pedal sets where no day has room for them."""
+    given = list(minutes)
+    if kind == AimKind.PEDALS and max(given, default=0) < LEAST_FOR_SETS:
+        return 0.0
+    return float(sum(day > 0 for day in given))
 
 
 def family_of(aim: Aim, horn: Instrument) -> str:

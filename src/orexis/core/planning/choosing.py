@@ -9,6 +9,7 @@ from dataclasses import dataclass
 
 from orexis.core.coach import LIPS, REASONS, Lips, Stage
 from orexis.core.figures import FAMILIES, Family, Load, Place, families_for
+from orexis.core.planning.frame import LEAST_FOR_SETS
 from orexis.core.planning.known import MET_AGAIN, Known
 from orexis.core.planning.week import Kind
 from orexis.core.progress import opens, path_of
@@ -42,7 +43,6 @@ _SORE_PLACES = (Place.BREATH, Place.BUZZ, Place.TONES, Place.CHECK)
 _NEVER_PLAYED_DAYS, _LONGEST_WAIT = 6, 21
 _FIRST = 0.4  # what a family weighs when all of its takes are held
 _PEDAL_DAYS = 3
-_LEAST_FOR_SETS = 60  # minutes of a day that has room for sets with their rests
 
 
 @dataclass(frozen=True, slots=True)
@@ -91,7 +91,7 @@ def _may(known: Known, family: Family, place: Place, minutes: int) -> bool:
     if family.load == Load.HIGH and family.id in known.heavy_yesterday:
         return False
     if family.counted_in_sets:
-        return minutes >= _LEAST_FOR_SETS and known.pedal_days < _PEDAL_DAYS and not known.pedals_yesterday
+        return minutes >= LEAST_FOR_SETS and known.pedal_days < _PEDAL_DAYS and not known.pedals_yesterday
     return True
 
 

@@ -13,6 +13,7 @@ from itertools import pairwise
 import numpy as np
 
 from orexis.core.planning.aims import AimKind, Place
+from orexis.core.planning.frame import LEAST_FOR_SETS
 
 PRIOR_STEPS = 1.5
 RECENT = 30  # days of practice
@@ -96,6 +97,8 @@ def would_change(
     now = forecast(place, gained, prior_days=prior_days, today=today, days_a_week=days_a_week)
     if now.median is not None and now.median <= date:
         return None
+    if kind == AimKind.PEDALS and days_a_week <= 0.0:
+        return f"a day of {LEAST_FOR_SETS} minutes or more would: sets with their rests need that"
     for more in range(int(days_a_week) + 1, 7):
         then = forecast(place, gained, prior_days=prior_days, today=today, days_a_week=float(more))
         if then.median is not None and then.median <= date:

@@ -11,6 +11,7 @@ from orexis.core.figures import Place
 from orexis.errors import InputError
 
 FEWEST_MINUTES, MOST_MINUTES = 10, 120
+LEAST_FOR_SETS = 60  # minutes of a day that has room for pedal sets with their rests
 _GRAIN = 0.5  # minutes
 
 

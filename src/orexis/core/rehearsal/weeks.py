@@ -43,6 +43,7 @@ from orexis.core.planning import (
     compose,
     composed_anew,
     day_series,
+    days_for,
     forecast,
     known_of,
     middle_of,
@@ -126,7 +127,6 @@ class _Run:
         self.memory = _Memory()
         end = FIRST_DAY + 7 * weeks
         self.out = Rehearsal(who, [], [], [Programme(aim, end) for aim in aims], {}, {}, {}, {}, {})
-        self.days_a_week = days_a_week
 
     def run(self) -> Rehearsal:
         week: Week | None = None
@@ -400,7 +400,7 @@ class _Run:
             Gained([*practised, place.position]),
             prior_days=PRIOR_DAYS[item.aim.kind],
             today=day,
-            days_a_week=float(self.days_a_week),
+            days_a_week=days_for(item.aim.kind, self.given.minutes),
         )
 
     def _shown(self) -> Shown:

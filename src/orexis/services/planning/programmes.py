@@ -15,6 +15,7 @@ from orexis.core.planning import (
     Place,
     Said,
     checked_aim,
+    days_for,
     family_of,
     forecast,
     gained_over,
@@ -166,7 +167,7 @@ def _is_new(db: Session, row: ProgrammeRow, day: int, places: Mapping[str, Place
 def _shown(row: ProgrammeRow, place: Place, gained: Gained, person: Player, today: int) -> ProgrammeShown:
     aim, part = unpacked(Aim, row.aim), person.instrument.part(person.part)
     first = gained.positions[0]
-    days = float(sum(minutes > 0 for minutes in person.settings.minutes))
+    days = days_for(aim.kind, person.settings.minutes)
     prior = PRIOR_DAYS[aim.kind]
     told: Forecast | None = None
     otherwise = None
