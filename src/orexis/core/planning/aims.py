@@ -94,7 +94,7 @@ PRIOR_DAYS: dict[AimKind, float] = {
     AimKind.HOLD: 7.0,
     AimKind.SLUR: 9.0,
     AimKind.TRILL: 7.0,
-    AimKind.PEDALS: 12.0,
+    AimKind.PEDALS: 30.0,  # four weeks at two sets come first, and not every week counts
     AimKind.CENTRE: 8.0,
     AimKind.MINUTES: 8.0,
 }
