@@ -11,6 +11,7 @@ from orexis.core.coach.judging.basics import BASICS, LEFT_OUT, judged_in, left_a
 from orexis.core.figures import FAMILIES, Figure, Medium
 from orexis.core.horn import horn_named
 from orexis.core.listen import Hearing, listen
+from orexis.core.measures import check_sound
 from orexis.core.notes import heard_notes, without_background
 from orexis.core.notes.ringing import explained
 from orexis.core.player import parse_flaws, play
@@ -67,6 +68,20 @@ def test_mains_hum_and_a_loudspeakers_click_are_no_notes(horn: str) -> None:
         for added in (hum(seconds, sound.rate, -66.0), knocks(seconds, sound.rate, -36.0, figure.beat_s)):
             heard = judged(figure, add=added)
             assert reason(heard) is None, (family, heard.verdict)
+
+
+def test_a_short_note_in_a_long_hum_is_not_too_quiet() -> None:
+    rate = 44_100
+    t = np.arange(10 * rate) / rate
+    tone = np.where((t > 6.0) & (t < 8.0), 0.1 * np.sin(2 * np.pi * 233.0 * t), 0.0).astype(np.float32)
+    alone, with_hum = (
+        check_sound(heard, track(heard))
+        for heard in (Sound(tone, rate), Sound(tone + hum(10.0, rate, -66.0).samples, rate))
+    )
+    assert alone.tone_db_fs is not None
+    assert with_hum.tone_db_fs == pytest.approx(alone.tone_db_fs, abs=1.0)
+    assert with_hum.noise_db is not None
+    assert with_hum.noise_db < -60.0
 
 
 def test_background_is_learned_from_what_was_there_before() -> None:

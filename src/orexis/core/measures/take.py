@@ -131,7 +131,11 @@ def measure(
 
 
 def check_sound(sound: Sound, trace: Trace, *, live: bool = False) -> SoundCheck:
-    """Peak, clipping, the levels with and without tone; of `live` sound from a microphone also what was lost."""
+    """Peak, clipping, the levels with and without tone; of `live` sound from a microphone also what was lost.
+
+    A hum that was there before the playing is no tone.
+    """
+    trace = without_background(trace)
     size = np.abs(np.nan_to_num(sound.samples, posinf=1.0, neginf=-1.0))
     peak = float(size.max(initial=0.0))
     tone, rest = trace.level_db[trace.voiced], trace.level_db[~trace.voiced]
