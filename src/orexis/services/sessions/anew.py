@@ -5,7 +5,6 @@ from collections.abc import Iterable
 from sqlalchemy import delete, select
 from sqlalchemy.orm import Session
 
-from orexis.core.coach import Freshness, Lips
 from orexis.core.figures import Series
 from orexis.core.planning import Anew, Said, composed_anew
 from orexis.core.practice import BlockPlan, SessionState, left_by
@@ -14,6 +13,7 @@ from orexis.services.codec import packed, unpacked
 from orexis.services.planning.use import Planning
 from orexis.services.players import Players
 from orexis.services.record import found
+from orexis.services.sessions.lips import lips_today
 from orexis.store.models import SessionBlockRow, SessionRow
 
 ARRANGED, WITHOUT = "arranged", "without"  # parameters of a sitting
@@ -25,7 +25,7 @@ def day_title(plan: Iterable[BlockPlan]) -> str:
 
 
 def rest_anew(
-    players: Players, planning: Planning, row: SessionRow, before: SessionState, after: SessionState
+    db: Session, players: Players, planning: Planning, row: SessionRow, before: SessionState, after: SessionState
 ) -> Anew | None:
     """The rest of the day, where it gave way; None for a day that the player arranged, and for one on another horn than
     the one in hand now.
@@ -36,9 +36,9 @@ def rest_anew(
     person = players.get(row.player_id)
     if person.horn != row.horn:
         return None
-    spent = any(check.state == Freshness.SPENT for check in after.checks)
-    said = Said(Lips(params.get("lips", Lips.FRESH)), "quiet" in params, spent)
-    known = planning.known(person, said, utc(row.started_at))
+    moment = utc(row.started_at)
+    lips = lips_today(db, row.player_id, moment)  # an earlier sitting of the day may have said spent
+    known = planning.known(person, Said(lips.felt, "quiet" in params, lips.spent), moment)
     return composed_anew(known, before, after, without=filter(None, params.get(WITHOUT, "").split(",")))
 
 

@@ -15,7 +15,7 @@ from uuid import uuid4
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from orexis.core.coach import LIPS, Freshness, Lips, LipsToday, advised_against
+from orexis.core.coach import LIPS, Lips, LipsToday, advised_against
 from orexis.core.figures import FAMILIES, Load, Series, SetsToday, family_named, sets_today
 from orexis.core.planning import Kept, Said, day_series, planned_blocks, too_heavy
 from orexis.core.practice import (
@@ -40,6 +40,7 @@ from orexis.services.players import Player, Players
 from orexis.services.reading.ladder import ladder_of
 from orexis.services.record import Record, found
 from orexis.services.sessions.anew import ARRANGED, WITHOUT, day_title, rest_anew, write_rest
+from orexis.services.sessions.lips import lips_today
 from orexis.services.sessions.rows import CHECK_BLOCK, session_of
 from orexis.services.sessions.values import PracticeSession, SessionSummary, summary_of
 from orexis.store.models import SessionBlockRow, SessionRow
@@ -203,7 +204,7 @@ class Sessions:
                 row = found(db, SessionRow, session_id, _WHAT)
                 before = unpacked(SessionState, row.state)
                 made = step(before, event)
-                anew = rest_anew(self._players, self._planning, row, before, made.state)
+                anew = rest_anew(db, self._players, self._planning, row, before, made.state)
             if anew is not None:
                 made = replace(made, state=anew.state)
             write = written(session_id, before, made.state)
@@ -241,21 +242,8 @@ class Sessions:
         return why
 
     def _lips_today(self, player_id: str, at: datetime) -> LipsToday:
-        """From the day's sittings: the last check-in, a check note that said spent, a report that ended them."""
-        begins = at.astimezone().replace(hour=0, minute=0, second=0, microsecond=0)
-        query = (
-            select(SessionRow.params, SessionRow.summary)
-            .where(SessionRow.player_id == player_id, SessionRow.started_at >= begins, SessionRow.started_at <= at)
-            .order_by(SessionRow.started_at)
-        )
-        today = LipsToday()
         with self._record.database.reading() as db:
-            for params, text in db.execute(query):
-                summary = unpacked(SessionSummary, text)
-                felt = unpacked(dict[str, str], params).get("lips", today.felt)
-                spent = today.spent or Freshness.SPENT in summary.checks
-                today = LipsToday(Lips(felt), spent, summary.stopped or today.stopped)
-        return today
+            return lips_today(db, player_id, at)
 
     def _sets_today(self, person: Player, at: datetime) -> SetsToday:
         """How many sets may be played, from those that were really played on the horn in hand."""
