@@ -41,7 +41,7 @@ def cases(around: Around, seed: int) -> Iterator[tuple[str, Case]]:
     for i, figure in enumerate(figures()):
         if figure.medium != Medium.HORN:
             continue
-        places = [k for k, note in enumerate(figure.notes) if k and _is_plain(figure, k, note)]
+        places = [k for k, note in enumerate(figure.notes) if k and is_plain(figure, k, note)]
         if not places:
             continue
         rng = np.random.default_rng((seed, i, 3))
@@ -49,17 +49,18 @@ def cases(around: Around, seed: int) -> Iterator[tuple[str, Case]]:
         for n, (touch, silence) in enumerate(zip(_SIZES["touch"], _SIZES["silence"], strict=True)):
             k = places[int(rng.integers(len(places)))]
             yield "silence", Case(figure, (Flaw("gap", k, silence),), around, seed + 100 * i + n)
-            between = _between(figure, k)
+            between = slots_between(figure, k)
             if between:
                 slot = between[int(rng.integers(len(between)))]
                 yield "touch", Case(figure, (Flaw("caught", k, slot, touch),), around, seed + 100 * i + 50 + n)
 
 
-def _is_plain(figure: Figure, k: int, note: FigureNote) -> bool:
+def is_plain(figure: Figure, k: int, note: FigureNote) -> bool:
+    """Whether the note at place k is slurred into from a settled one, and long enough to be judged."""
     return note.slurred and note.glide_beats == 0 and note.beats * figure.beat_s > 0.25 and not figure.notes[k - 1].free
 
 
-def _between(figure: Figure, k: int) -> list[int]:
+def slots_between(figure: Figure, k: int) -> list[int]:
     """Slots of the tube in hand that lie between the two notes."""
     before, after = figure.notes[k - 1], figure.notes[k]
     low, high = sorted((before.partial, after.partial))
@@ -75,7 +76,7 @@ def heard(item: tuple[str, Case]) -> Told:
     moves = measures.moves
     if what == "clean":
         figure = case.figure
-        starts = [figure.start_s(note) for k, note in enumerate(figure.notes) if k and _is_plain(figure, k, note)]
+        starts = [figure.start_s(note) for k, note in enumerate(figure.notes) if k and is_plain(figure, k, note)]
         slurs = [move for move in moves if any(abs(0.5 * (move.start_s + move.stop_s) - at) < _SAME_S for at in starts)]
         return Told(None, sum(_touch(move) is not None or _silence(move) is not None for move in slurs), len(slurs))
     flaw = case.flaws[0]

@@ -13,6 +13,7 @@ import numpy as np
 
 from benchmarks.judgement.__main__ import heard
 from benchmarks.judgement.cases import HORN_IDS, Case
+from benchmarks.judgement.free import is_plain, slots_between
 from benchmarks.judgement.perform import Around, Flaw
 from orexis.core.figures import FAMILIES, Figure
 from orexis.core.horn import HORNS
@@ -30,17 +31,11 @@ def figures() -> Iterator[Figure]:
 
 def touched(figure: Figure, around: Around, seed: int, rng: np.random.Generator) -> Iterator[Case]:
     """The figure with a slot touched in one of its slurs over a slot; nothing where it has none."""
-    notes = figure.notes
-    wide = [
-        k
-        for k, note in enumerate(notes)
-        if k and note.slurred and note.glide_beats == 0 and note.beats * figure.beat_s > 0.25
-        if note.tube == notes[k - 1].tube and abs(note.partial - notes[k - 1].partial) > 1
-    ]
+    wide = [k for k, note in enumerate(figure.notes) if k and is_plain(figure, k, note) and slots_between(figure, k)]
     for again in range(_TWICE if wide else 0):
         k = wide[int(rng.integers(len(wide)))]
-        low, high = sorted((notes[k - 1].partial, notes[k].partial))
-        flaw = Flaw("caught", k, int(rng.integers(low + 1, high)), float(rng.uniform(75, 110)))
+        slots = slots_between(figure, k)
+        flaw = Flaw("caught", k, slots[int(rng.integers(len(slots)))], float(rng.uniform(75, 110)))
         yield Case(figure, (flaw,), around, seed + again)
 
 

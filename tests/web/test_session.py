@@ -5,7 +5,7 @@ from pathlib import Path
 
 import numpy as np
 import pytest
-from playwright.sync_api import expect
+from playwright.sync_api import Page, expect
 
 from orexis.core.player import play
 from orexis.core.sound import Sound
@@ -14,12 +14,17 @@ from tests.conftest import figure_of
 from tests.web.conftest import OpenPage, Site, through_microphone
 
 
-def test_a_routine_runs_from_today_to_its_end_without_a_touch(site: Site, open_page: OpenPage) -> None:
-    player = site.player("tuba-eb", goes_on=True)
+def on_today(site: Site, open_page: OpenPage, minutes: str) -> Page:
     page = open_page()
     page.goto(site.base)
-    page.get_by_label("Minutes, 10 to 120").fill("10")
+    page.get_by_label("Minutes, 10 to 120").fill(minutes)
     page.get_by_label("Minutes, 10 to 120").press("Tab")
+    return page
+
+
+def test_a_routine_runs_from_today_to_its_end_without_a_touch(site: Site, open_page: OpenPage) -> None:
+    player = site.player("tuba-eb", goes_on=True)
+    page = on_today(site, open_page, "10")
     page.get_by_label("How fast").select_option("20")
     page.get_by_role("button", name="To the stand").click()
     expect(page.get_by_text("Ready when you are.")).to_be_visible()
@@ -61,10 +66,7 @@ def test_pause_easier_and_skip_by_key(site: Site, open_page: OpenPage) -> None:
 
 def test_a_block_left_out_makes_room_for_others_and_the_stand_says_for_which(site: Site, open_page: OpenPage) -> None:
     player = site.player("tuba-eb", checks=False)
-    page = open_page()
-    page.goto(site.base)
-    page.get_by_label("Minutes, 10 to 120").fill("45")
-    page.get_by_label("Minutes, 10 to 120").press("Tab")
+    page = on_today(site, open_page, "45")
     page.get_by_role("button", name="To the stand").click()
     expect(page.get_by_text("Ready when you are.")).to_be_visible()
     session = page.url.rsplit("/", 1)[1]
