@@ -13,13 +13,13 @@ from dataclasses import replace
 import numpy as np
 
 from benchmarks.judgement.cases import CALLED, Case, clean_cases, flawed_cases, size_of, two_flaw_cases
-from benchmarks.judgement.perform import Around, played
+from benchmarks.judgement.perform import ROOMS, Around, played
 from benchmarks.judgement.sampled import MADE, can_play, sampled
 from orexis.core.coach import Verdict, limits_of
 from orexis.core.horn import HORNS
 from orexis.core.listen import listen
 
-_ROOMS = ("dry", "room", "hall")
+_PLACES = ("dry", *ROOMS)
 
 
 def heard(case: Case) -> Verdict:
@@ -49,7 +49,7 @@ def main() -> None:
     parser = argparse.ArgumentParser()
     parser.add_argument("--seed", type=int, default=1)
     parser.add_argument("--every", type=int, default=1, help="only every n-th take")
-    parser.add_argument("--rooms", default="dry,room,hall,click,hum")
+    parser.add_argument("--rooms", default=",".join((*_PLACES, "click", "hum")))
     parser.add_argument("--flaws", default="", help="only these, comma separated; clean for the clean takes")
     parser.add_argument(
         "--font", default="", help="sampled brass of this font instead of the oscillator: font-a, font-b"
@@ -63,8 +63,8 @@ def main() -> None:
             "hum": Around(hum_db=-46.0),
         }.get(place, Around(room=place))
         clean = clean_cases(around, given.seed)[:: given.every]
-        flawed = flawed_cases(around, given.seed)[:: given.every] if place in _ROOMS else []
-        two = two_flaw_cases(around, given.seed)[:: given.every] if place in _ROOMS and not given.font else []
+        flawed = flawed_cases(around, given.seed)[:: given.every] if place in _PLACES else []
+        two = two_flaw_cases(around, given.seed)[:: given.every] if place in _PLACES and not given.font else []
         if given.font:
             clean = [replace(case, font=given.font) for case in clean if can_play(case.figure)]
             flawed = [

@@ -11,9 +11,8 @@ import numpy as np
 from scipy.signal import resample_poly
 
 from benchmarks.ear.case import Floats
-from benchmarks.ear.room import in_room
 from benchmarks.ear.sampled import BRASS, RATE, Stem, stems
-from benchmarks.judgement.perform import ROOMS_S, Around, Flaw
+from benchmarks.judgement.perform import Around, Flaw, in_place
 from orexis.core.figures import Figure
 from orexis.core.horn import HORNS, partial_frequency_hz
 from orexis.core.sound import Sound
@@ -69,8 +68,7 @@ def sampled(figure: Figure, flaws: tuple[Flaw, ...], around: Around, rng: np.ran
         span = min(len(part), len(out) - at)
         out[at : at + span] += part[:span]
     out *= 0.08 / max(1e-9, float(np.sqrt(np.mean(out[np.abs(out) > 0.1 * np.abs(out).max()] ** 2))))
-    if around.room != "dry":
-        out = in_room(out, RATE, ROOMS_S[around.room], rng)
+    out = in_place(out, around.room, rng)
     out += rng.normal(0, 10 ** (around.noise_db / 20), len(out))
     return Sound(np.clip(out, -1, 1).astype(np.float32), RATE)
 

@@ -107,14 +107,16 @@ def _explain(sound: Sound, trace: Trace, before: HeardNote, after: HeardNote, f0
     start = int(np.searchsorted(trace.time_s, after.start_s)) - low
     stop = int(np.searchsorted(trace.time_s, before.stop_s)) - low
     softer = min(float(np.median(level[: max(1, stop)])), float(np.median(level[min(start, len(level) - 1) :])))
-    sounds = level > softer - _HOLE_DB
-    if len(old):
-        sounds &= _against(spectra.at(old), slice(0, max(4, stop - round(_AHEAD_S / HOP_S)))) <= _LET_GO_DB
-    if len(new):
-        late = min(len(level) - 1, start + round(0.1 / HOP_S))
-        sounds &= _against(spectra.at(new), slice(late, None)) >= _THERE_DB
-    if not len(old) and not len(new):
+    late = slice(min(len(level) - 1, start + round(0.1 / HOP_S)), None)
+    early = slice(0, max(_HOLD_FRAMES, stop - round(_AHEAD_S / HOP_S)))
+    let_go = _told(old, spectra, early) <= _LET_GO_DB
+    there = _told(new, spectra, late) >= _THERE_DB
+    # Harmonics that lie too close to be told apart show one note while only the other sounds: they tell nothing.
+    tells = [len(old) > 0 and not let_go[early].mean() > 0.5, len(new) > 0 and not there[early].mean() > 0.5]
+    if not any(tells):
         return
+    let_go, there = let_go if tells[0] else there, there if tells[1] else let_go
+    sounds = (level > softer - _HOLE_DB) & let_go & there
     first = _first_hold(sounds, max(0, stop - round(_AHEAD_S / HOP_S)), start)
     here = f0[low:high]
     with np.errstate(invalid="ignore"):
@@ -129,7 +131,9 @@ def _explain(sound: Sound, trace: Trace, before: HeardNote, after: HeardNote, f0
         if (b - a + 1) * HOP_S < 0.02 or not _is_shared(middle, others):
             continue
         if not _own_sound(sound, *at_s, middle, others):
-            here[a : b + 1] = after.f0_hz  # both sound, so the new one does
+            # Both sound there, or the long window of so low a pitch sees both: the new one is there from when it is heard.
+            begins = a + int(np.argmax(there[a : b + 1])) if there[a : b + 1].any() else b + 1
+            here[a:begins], here[begins : b + 1] = before.f0_hz, after.f0_hz
     if first is not None:
         again = np.arange(len(here))
         taken = (again >= first) & (again < start) & np.isfinite(here) & ~off_old
@@ -141,6 +145,11 @@ def _first_hold(sounds: np.ndarray[tuple[int, ...], np.dtype[np.bool_]], low: in
         if sounds[i : i + _HOLD_FRAMES].all():
             return i
     return None
+
+
+def _told(harmonics: Floats, spectra: _Power, usual: slice) -> Floats:
+    """How strong these harmonics are in each frame, in dB against the median over a stretch."""
+    return _against(spectra.at(harmonics), usual) if len(harmonics) else np.zeros(len(spectra.power))
 
 
 def _against(power: Floats, usual: slice) -> Floats:
