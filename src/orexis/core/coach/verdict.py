@@ -20,6 +20,7 @@ from orexis.core.coach.judging import (
     ReasonId,
     Sheet,
     cue_for,
+    found_again,
     in_doubt,
     in_words,
     looked_over,
@@ -88,7 +89,7 @@ def judge(
     if without_echoes is not None and in_doubt(sheet.found):
         beside = looked_over(Sheet(without_echoes(), figure, limits)).found
         stand, left_open = parted(sheet.found, measures, figure, beside)
-        sheet.found = list(stand)
+        sheet.found = [*stand, *found_again(left_open, beside)]
     said = _said(sheet, misses_before, schools)
     return replace(said, hidden=_hidden(measures, figure, said.skipped, left_open))
 

@@ -6,6 +6,7 @@ import numpy as np
 
 from orexis.core.horn import Instrument, slots_hz
 from orexis.core.measures.ending import let_go_s
+from orexis.core.measures.entry import began_anew
 from orexis.core.notes import HeardNote, Row, runs
 from orexis.core.sound import Floats
 from orexis.core.theory import cents_between
@@ -16,11 +17,13 @@ _CRACK_CENTS, _CRACK_S, _CRACK_LONGEST_S, _SPLIT_WITHIN_S = 120.0, 0.015, 0.3, 0
 _HARDLY = 0.8
 _CLEAR, _AS_CLEAR, _LEAST_PERIODS = 0.7, 0.12, 3.0
 _ARRIVED_S = 0.04  # a note cracks once it was there for so long
+_FILLED_S = 0.13  # so much of a tongued note's start may be taken for what rings before it
 _OLD_NOTE_S = 0.12  # so long after a slur the note before may still be heard
 _BACK_FRAMES, _BACK_CENTS = 5, 60.0
 _ECHOED = (3.0, 2.0, 0.5, 1.0 / 3.0)
 # In a room: near a slot for so long, back at the note soon after, while the sound as it came is troubled.
 _ON_SLOT_CENTS, _ON_SLOT_S, _ON_SLOT_CLEAR, _BACK_S, _TROUBLE_S, _AROUND_S = 70.0, 0.03, 0.65, 0.09, 0.025, 0.03
+_NEARER, _SLIDES = 0.35, 0.12  # of the way from the slot to the note: so far off at most; so much on its way back
 
 
 def breaks_in(trace: Trace, direct: Trace, rows: tuple[Row, ...], place: int, horn: Instrument) -> tuple[int, int]:
@@ -39,7 +42,7 @@ def breaks_in(trace: Trace, direct: Trace, rows: tuple[Row, ...], place: int, ho
     if row.written is None or not row.right:
         return split, crack
     slots = np.array([hz for _, hz in slots_hz(horn, row.written.tube)])
-    more = slot_breaks(trace, direct, heard, slots, rings)
+    more = slot_breaks(trace, direct, heard, slots, rings, tongued=not row.written.slurred)
     return max(split, more[0]), max(crack, more[1])
 
 
@@ -57,22 +60,27 @@ def _is_there(part: Floats, note_hz: float) -> bool:
 
 
 def slot_breaks(
-    trace: Trace, direct: Trace, heard: HeardNote, slots_hz: Floats, ringing_hz: tuple[float, ...]
+    trace: Trace, direct: Trace, heard: HeardNote, slots_hz: Floats, ringing_hz: tuple[float, ...], *, tongued: bool
 ) -> tuple[int, int]:
     """(splits, cracks) where the room rings: stays on another slot of the tube in hand, heard without the room's tail.
 
     `direct` is the trace without the tail. Echoes blur how a break begins and ends, but they lead to no slot, unless to that of
-    a note before: `ringing_hz`. The sound as it came must be troubled at the same time.
+    a note before: `ringing_hz`. The sound as it came must be troubled at the same time. A tongued note may seem joined to the
+    one that rings on before it: then it is looked at from earlier on, and begins where nothing was fed in for a moment.
     """
-    low, high = np.searchsorted(direct.time_s, (heard.onset_s - 0.02, heard.release_s - 0.05))
+    fills = heard.joined and tongued
+    low, high = np.searchsorted(
+        direct.time_s, (heard.onset_s - (_FILLED_S if fills else 0.02), heard.release_s - 0.05)
+    )
     f0, time_s = direct.f0_hz[low:high], direct.time_s[low:high]
     known = (heard.f0_hz, *ringing_hz)
     others = slots_hz[np.min([np.abs(cents_between(hz, slots_hz)) for hz in known], axis=0) > _CRACK_CENTS]
     if not len(others) or high <= low:
         return 0, 0
     with np.errstate(invalid="ignore"):
-        nearest = np.min([np.abs(cents_between(float(slot), f0)) for slot in others], axis=0)
-        on_slot = (nearest < _ON_SLOT_CENTS) & (direct.confidence[low:high] > _ON_SLOT_CLEAR)
+        off = np.array([np.abs(cents_between(float(slot), f0)) for slot in others])
+        reach = np.minimum(_ON_SLOT_CENTS, _NEARER * np.abs(cents_between(heard.f0_hz, others)))
+        on_slot = (off < reach[:, None]).any(axis=0) & (direct.confidence[low:high] > _ON_SLOT_CLEAR)
         there = np.abs(cents_between(heard.f0_hz, f0)) < _BACK_CENTS
     split = crack = 0
     need = max(_ON_SLOT_S, _LEAST_PERIODS / heard.f0_hz)
@@ -80,14 +88,23 @@ def slot_breaks(
         begins, lasts = float(time_s[a]) - heard.onset_s, (b - a + 1) * HOP_S
         steady = float(np.ptp(cents_between(1.0, np.percentile(f0[a : b + 1], (20, 80))))) < 2.0 * _ON_SLOT_CENTS
         back = there[b + 1 : b + 1 + round(_BACK_S / HOP_S)].any()
-        if not need <= lasts <= _CRACK_LONGEST_S or not steady or not back:
+        if not need <= lasts <= _CRACK_LONGEST_S or not steady or not back or _slides(f0[a : b + 1], heard.f0_hz):
             continue
         if _troubled_s(trace, heard, float(time_s[a]) - _AROUND_S, float(time_s[b]) + _AROUND_S) < _TROUBLE_S:
             continue
-        at_start = begins < _SPLIT_WITHIN_S and not heard.joined
+        anew = not heard.joined or (fills and began_anew(direct, replace(heard, onset_s=float(time_s[a]))))
+        at_start = begins < _SPLIT_WITHIN_S and anew
         split += at_start
         crack += not at_start and begins > _OLD_NOTE_S and _is_there(f0[:a], heard.f0_hz)
     return split, crack
+
+
+def _slides(stay: Floats, note_hz: float) -> bool:
+    """Whether a stay is on its way to the note, as a scoop is that passes by a slot: its last third is nearer than its first."""
+    off = np.abs(cents_between(note_hz, stay[np.isfinite(stay)]))
+    third = max(1, len(off) // 3)
+    first, last = float(np.median(off[:third])), float(np.median(off[-third:]))
+    return first - last > _SLIDES * first
 
 
 def _troubled_s(trace: Trace, heard: HeardNote, start_s: float, stop_s: float) -> float:

@@ -12,6 +12,7 @@ from orexis.core.measures.breaks import breaks_in
 from orexis.core.measures.breath import room_db
 from orexis.core.measures.buzz import own_buzz
 from orexis.core.measures.credible import credible_notes
+from orexis.core.measures.entry import began_anew
 from orexis.core.measures.figure import Taken, figure_measures
 from orexis.core.measures.glide import glide_of, glides_in, parted_by_glides, zero_of
 from orexis.core.measures.lost import lost_ms
@@ -79,7 +80,7 @@ def measure(
     heard = credible_notes(trace, heard, horn, figure, a4=a4)
     figure, buzz_off = own_buzz(figure, heard, a4=a4)
     rows = _rows(trace, heard, figure, a4, first_beat_s)
-    rows, broken, splits = joined_up(trace, rows)
+    rows, broken, splits = joined_up(trace, _parted_by_silence(rows, ringing))
     if figure is not None and glides_in(figure):
         rows = parted_by_glides(trace, rows, figure, a4=a4, first_beat_s=first_beat_s)
     direct = ringing.direct.trace if ringing else trace
@@ -101,7 +102,7 @@ def measure(
         split, cracked = breaks_in(trace, direct, rows, i, horn) if row.heard else (0, 0)
         cracked = max(cracked, broken.get(row.heard.id, 0) if row.heard else 0)
         next_s = next((later.heard.onset_s for later in rows[i + 1 :] if later.heard), None)
-        here = replace(around, since_s=since, next_s=next_s, splits=splits.get(i, 0) + split, cracks=cracked)
+        here = replace(around, since_s=since, next_s=next_s, splits=max(splits.get(i, 0), split), cracks=cracked)
         notes.append(_with_glide(note_measures(trace, row, i, here), trace, row, rows, around))
         since = row.heard.release_s if row.heard else since
     moves = tuple(_moves(trace, rows, horn, figure, ringing))
@@ -187,6 +188,18 @@ def _rows(
             break
         rows = aligned(parts, figure, a4=a4, first_beat_s=first_beat_s)
     return rows
+
+
+def _parted_by_silence(rows: tuple[Row, ...], ringing: Ringing | None) -> tuple[Row, ...]:
+    """A short unasked note that leads into a tongued one, after a silence that the room fills, is joined to nothing before."""
+    if ringing is None:
+        return rows
+    out = list(rows)
+    for i, (row, after) in enumerate(itertools.pairwise(rows)):
+        leads = row.written is None and after.written is not None and not after.written.slurred
+        if leads and row.heard is not None and row.heard.joined and began_anew(ringing.direct.trace, row.heard):
+            out[i] = replace(row, heard=replace(row.heard, joined=False))
+    return tuple(out)
 
 
 def _asked_partials(*rows: Row) -> frozenset[int]:

@@ -1,7 +1,7 @@
 """What is judged: one declaration for each thing, and the tables made from them."""
 
 from orexis.core.coach.judging.declare import Column, Cue, Judged, Limit, Reason
-from orexis.core.coach.judging.doubt import in_doubt, in_words, parted
+from orexis.core.coach.judging.doubt import found_again, in_doubt, in_words, parted
 from orexis.core.coach.judging.looking import looked_over
 from orexis.core.coach.judging.sheet import Finding, Limits, Sheet
 from orexis.core.coach.judging.table import (
@@ -39,6 +39,7 @@ __all__ = [
     "Sheet",
     "Stage",
     "cue_for",
+    "found_again",
     "in_doubt",
     "in_words",
     "limits_of",

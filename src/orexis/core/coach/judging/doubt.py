@@ -18,6 +18,7 @@ _ALIKE = (frozenset({"missing", "wrong-partial", "wrong-note"}), frozenset({"gap
 # A pitch that is off lies, without the echoes, in this note or in one that it was parted from elsewhere.
 _OFF = frozenset({"centre", "sag"})
 _OFF_BESIDE = _OFF | {"caught", "wrong-partial", "wrong-note"}
+_OF_ONE_NOTE = _OFF | {"entry"}
 _SAME_TIME_S = 0.3
 _SOUNDS = 0.25  # share of a missing note's time in which another may sound
 _LONG_S = 0.25  # shorter notes are run into each other by echoes
@@ -34,6 +35,12 @@ def parted(
     """The findings of `measures` that stand, and those left open. `beside`: what was found without the echoes."""
     stand = tuple(item for item in found if _stands(item, measures, figure, beside))
     return stand, tuple(item for item in found if item not in stand)
+
+
+def found_again(left_open: Sequence[Finding], beside: Sequence[Finding]) -> tuple[Finding, ...]:
+    """What is to be said of a note that was missed with the echoes and is there without them: how it began, where it lay."""
+    there = {item.note for item in left_open if item.reason == "missing"}
+    return tuple(item for item in beside if item.note in there and item.reason in _OF_ONE_NOTE)
 
 
 def _stands(finding: Finding, measures: Measures, figure: Figure, beside: Sequence[Finding]) -> bool:
