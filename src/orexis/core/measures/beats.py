@@ -13,9 +13,9 @@ _FEWEST_BEATS, _LONGEST_BEATS = 4, 1.6
 _ON_THE_BEAT = (-0.1, 0.45)  # where in the beat it is loudest
 
 
-def pulse_db(trace: Trace, notes: tuple[NoteMeasures, ...], figure: Figure) -> float | None:
-    """Peak to peak of a wave of one beat's length fitted to the level between accented notes, dB; 0 where it is loudest
-    away from the beat; None where fewer than four beats were heard.
+def pulse_db(trace: Trace, notes: tuple[NoteMeasures, ...], figure: Figure) -> tuple[float, str] | None:
+    """Peak to peak of a wave of one beat's length fitted to the level between accented notes, dB, 0 where it is loudest
+    away from the beat; and the note of the beat that shows least of it. None where fewer than four beats were heard.
 
     Each pitch has a level of its own in the fit, so that a higher note that is louder by itself is no pulse.
     """
@@ -23,18 +23,18 @@ def pulse_db(trace: Trace, notes: tuple[NoteMeasures, ...], figure: Figure) -> f
     heard = [(written[n.target], n.onset_s) for n in notes if n.target in written and n.right and n.onset_s is not None]
     beats = [(note, at) for note, at in heard if note.accent]
     level, phase, pitch = [], [], []
-    spans = 0
+    spans: list[str] = []
     for (note, begins), (after, ends) in pairwise(beats):
         if after.start_beat - note.start_beat > _LONGEST_BEATS or ends <= begins:
             continue
-        spans += 1
+        spans.append(note.id)
         part = trace.part(begins, ends)
         inside = [(at, asked.pitch.midi) for asked, at in heard if begins <= at < ends]
         places = np.searchsorted([at for at, _ in inside], part.time_s, side="right") - 1
         level.append(part.level_db)
         phase.append((part.time_s - begins) / (ends - begins))
         pitch.append(np.array([midi for _, midi in inside])[np.maximum(places, 0)])
-    if spans < _FEWEST_BEATS:
+    if len(spans) < _FEWEST_BEATS:
         return None
     levels, turns, pitches = np.concatenate(level), 2.0 * np.pi * np.concatenate(phase), np.concatenate(pitch)
     own = [(pitches == midi).astype(float) for midi in sorted(set(pitches.tolist()))]
@@ -42,4 +42,8 @@ def pulse_db(trace: Trace, notes: tuple[NoteMeasures, ...], figure: Figure) -> f
     cosine, sine = float(found[-2]), float(found[-1])
     loudest = math.atan2(sine, cosine) / (2.0 * math.pi)
     low, high = _ON_THE_BEAT
-    return 2.0 * math.hypot(cosine, sine) if low <= loudest <= high else 0.0
+    rest = levels - np.stack(own, axis=1) @ found[: len(own)]
+    cuts = np.cumsum([len(part) for part in level])[:-1]
+    shares = np.split(np.asarray(rest * np.cos(turns)), cuts)
+    each = [float(np.mean(share)) for share in shares]
+    return 2.0 * math.hypot(cosine, sine) if low <= loudest <= high else 0.0, spans[int(np.argmin(each))]

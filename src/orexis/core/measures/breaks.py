@@ -23,6 +23,7 @@ _BACK_FRAMES, _BACK_CENTS = 5, 60.0
 _ECHOED = (3.0, 2.0, 0.5, 1.0 / 3.0)
 # In a room: near a slot for so long, back at the note soon after, while the sound as it came is troubled.
 _ON_SLOT_CENTS, _ON_SLOT_S, _ON_SLOT_CLEAR, _BACK_S, _TROUBLE_S, _AROUND_S = 70.0, 0.03, 0.65, 0.09, 0.025, 0.03
+_BLOWN_DB = 10.0
 _NEARER, _SLIDES = 0.35, 0.12  # of the way from the slot to the note: so far off at most; so much on its way back
 
 
@@ -69,9 +70,7 @@ def slot_breaks(
     one that rings on before it: then it is looked at from earlier on, and begins where nothing was fed in for a moment.
     """
     fills = heard.joined and tongued
-    low, high = np.searchsorted(
-        direct.time_s, (heard.onset_s - (_FILLED_S if fills else 0.02), heard.release_s - 0.05)
-    )
+    low, high = np.searchsorted(direct.time_s, (heard.onset_s - (_FILLED_S if fills else 0.02), heard.release_s - 0.05))
     f0, time_s = direct.f0_hz[low:high], direct.time_s[low:high]
     known = (heard.f0_hz, *ringing_hz)
     others = slots_hz[np.min([np.abs(cents_between(hz, slots_hz)) for hz in known], axis=0) > _CRACK_CENTS]
@@ -92,11 +91,18 @@ def slot_breaks(
             continue
         if _troubled_s(trace, heard, float(time_s[a]) - _AROUND_S, float(time_s[b]) + _AROUND_S) < _TROUBLE_S:
             continue
-        anew = not heard.joined or (fills and began_anew(direct, replace(heard, onset_s=float(time_s[a]))))
+        anew = not heard.joined or (fills and _blown_anew(direct, heard, float(time_s[a]), float(time_s[b])))
         at_start = begins < _SPLIT_WITHIN_S and anew
         split += at_start
         crack += not at_start and begins > _OLD_NOTE_S and _is_there(f0[:a], heard.f0_hz)
     return split, crack
+
+
+def _blown_anew(direct: Trace, heard: HeardNote, start_s: float, stop_s: float) -> bool:
+    """Whether a stay before a note comes after a silence, as loud as the note: what only rings on there is softer."""
+    usual = float(np.median(direct.part(heard.start_s, heard.stop_s).level_db))
+    loud = float(np.median(direct.part(start_s, stop_s).level_db)) > usual - _BLOWN_DB
+    return loud and began_anew(direct, replace(heard, onset_s=start_s))
 
 
 def _slides(stay: Floats, note_hz: float) -> bool:

@@ -56,7 +56,7 @@ def figure_measures(taken: Taken) -> FigureMeasures:
         "extra_notes": sum(note.target is None for note in taken.notes),
         "missed_notes": sum(note.sounded is None for note in taken.notes),
     }
-    for measure in (_timing, _evenness, _height, _across, _breaths, _trill, _pulse, _sweep):
+    for measure in (_timing, _first_off, _evenness, _height, _across, _breaths, _trill, _pulse, _sweep):
         found |= measure(taken, reasons)
     return FigureMeasures(unmeasured=reasons, **found)
 
@@ -121,6 +121,19 @@ def _timing(taken: Taken, reasons: dict[str, str]) -> dict[str, Any]:
     else:
         reasons["timing_drift_ms_min"] = "it takes four notes and more"
     return found
+
+
+def _first_off(taken: Taken, reasons: dict[str, str]) -> dict[str, Any]:
+    """How late the first note comes, which one note alone can tell."""
+    figure, delay_s = taken.figure, taken.delay_s
+    if figure is None or not figure.click or not taken.clicked or taken.first_beat_s is None or delay_s is None:
+        reasons["start_off_ms"] = "there was no click, or its place or the device's delay is not known"
+        return {}
+    first = next((note for note in taken.notes if note.target == figure.notes[0].id and note.right), None)
+    if first is None or first.onset_s is None or first.due_s is None:
+        reasons["start_off_ms"] = "the first note was not heard"
+        return {}
+    return {"start_off_ms": round(1000.0 * (first.onset_s - first.due_s - delay_s), 1)}
 
 
 def _about_own_beat(due: Floats, off: Floats, reasons: dict[str, str]) -> dict[str, Any]:
@@ -192,11 +205,11 @@ def _breaths(taken: Taken, reasons: dict[str, str]) -> dict[str, Any]:
     if taken.room_db is None:
         reasons["breaths_inside"] = "there was no silence to know the room by"
         return {}
-    count = 0
+    found = []
     for a, b in itertools.pairwise(sounded):
         if a.release_s is not None and b.onset_s is not None and b.onset_s - a.release_s > 0.2:
-            count += bool(inhalations(taken.trace, a.release_s, b.onset_s, taken.room_db))
-    return {"breaths_inside": count}
+            found += inhalations(taken.trace, a.release_s, b.onset_s, taken.room_db)[:1]
+    return {"breaths_inside": len(found), "breath_at_s": round(found[0].start_s, 3) if found else None}
 
 
 def _voiced_runs(trace: Trace) -> list[tuple[int, int]]:
@@ -242,7 +255,7 @@ def _pulse(taken: Taken, reasons: dict[str, str]) -> dict[str, Any]:
     if found is None:
         reasons["pulse_db"] = "fewer than four beats were heard"
         return {}
-    return {"pulse_db": round(found, 1)}
+    return {"pulse_db": round(found[0], 1), "pulse_note": found[1]}
 
 
 def _trill_in(cents: Floats) -> tuple[int, float, float] | None:
@@ -270,21 +283,25 @@ def _sweep(taken: Taken, reasons: dict[str, str]) -> dict[str, Any]:
     """A siren or sweep: its ends, its largest jump, its breaks, and how long it stays on partials."""
     names = ("siren_low_hz", "siren_high_hz", "siren_jump_cents", "siren_breaks", "in_slots_share")
     stretches = _voiced_runs(taken.trace)
-    tracks = [_cents(taken.trace, a, b) for a, b in stretches]
-    wide = [t for t in tracks if np.ptp(np.percentile(t, (2, 98))) >= _SIREN_CENTS]
+    tracks = [(a, _cents(taken.trace, a, b)) for a, b in stretches]
+    sweeps = [(a, t) for a, t in tracks if np.ptp(np.percentile(t, (2, 98))) >= _SIREN_CENTS]
+    wide = [t for _, t in sweeps]
     if not wide:
         reasons |= dict.fromkeys(names, "the pitch never swept over a fifth in one breath")
         return {}
     first, last = stretches[0][0], stretches[-1][1]
     holes = [(a, b) for a, b in runs(~taken.trace.voiced[first : last + 1]) if (b - a + 1) * HOP_S > _BREAK_S]
-    jump = max(float(np.max(np.abs(t[_JUMP_FRAMES:] - t[:-_JUMP_FRAMES]))) for t in wide)
+    steps = [(a, np.abs(t[_JUMP_FRAMES:] - t[:-_JUMP_FRAMES])) for a, t in sweeps]
+    jump, jump_at = max((float(step.max()), a + int(step.argmax())) for a, step in steps)
     everything = np.concatenate(wide)
     low, high = np.percentile(everything, (1, 99))
     return {
         "siren_low_hz": round(ratio_of(float(low)), 2),
         "siren_high_hz": round(ratio_of(float(high)), 2),
         "siren_jump_cents": round(jump, 0),
+        "siren_jump_at_s": round(float(taken.trace.time_s[jump_at]), 3),
         "siren_breaks": len(holes),
+        "siren_break_at_s": round(float(taken.trace.time_s[first + holes[0][0]]), 3) if holes else None,
         "in_slots_share": round(_in_slots(wide, taken.horn), 3),
     }
 

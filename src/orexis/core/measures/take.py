@@ -29,6 +29,7 @@ from orexis.core.notes import (
     heard_notes,
     joined_up,
     may_hold_ghosts,
+    mended,
     without_background,
 )
 from orexis.core.room import Room
@@ -79,8 +80,12 @@ def measure(
     heard, talking = played_notes(trace, found)
     heard = credible_notes(trace, heard, horn, figure, a4=a4)
     figure, buzz_off = own_buzz(figure, heard, a4=a4)
+    mends: dict[str, int] = {}
+    if figure is not None:
+        heard, mends = mended(trace, heard, figure, a4=a4)
     rows = _rows(trace, heard, figure, a4, first_beat_s)
     rows, broken, splits = joined_up(trace, _parted_by_silence(rows, ringing))
+    broken = {note: broken.get(note, 0) + mends.get(note, 0) for note in broken.keys() | mends.keys()}
     if figure is not None and glides_in(figure):
         rows = parted_by_glides(trace, rows, figure, a4=a4, first_beat_s=first_beat_s)
     direct = ringing.direct.trace if ringing else trace

@@ -115,15 +115,20 @@ class FigureMeasures:
     sound_across: float | None = None  # the least match of any note with the figure's easiest
     worst_step: int | None = None  # index of the note after the worst step in sound between neighbours
     worst_step_match: float | None = None
+    start_off_ms: float | None = None  # the first note against its beat, less the device's delay; positive is behind
     breaths_inside: int | None = None
+    breath_at_s: float | None = None  # when the first of them begins
     trill_hz: float | None = None
     unseated_share: float | None = None
     pulse_db: float | None = None  # how far the loudness rises with each beat, where that is asked
+    pulse_note: str | None = None  # the beat whose pulse is heard least
     unseated_note: str | None = None  # the first that did not lock, at the speed at which it was worst
     siren_low_hz: float | None = None
     siren_high_hz: float | None = None
     siren_jump_cents: float | None = None
+    siren_jump_at_s: float | None = None
     siren_breaks: int | None = None
+    siren_break_at_s: float | None = None  # the first
     in_slots_share: float | None = None
     buzz_off_cents: float | None = None  # on the mouthpiece, of the first buzz; all else is measured from there
     unmeasured: dict[str, str] = field(default_factory=dict)

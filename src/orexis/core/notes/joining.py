@@ -4,9 +4,12 @@ Times in seconds. A row's own heard note keeps its id when it takes others in.
 """
 
 from dataclasses import replace
+from itertools import pairwise
 
 import numpy as np
 
+from orexis.core.figures import Figure
+from orexis.core.notes.align import RIGHT_CENTS
 from orexis.core.notes.values import HeardNote, Row
 from orexis.core.theory import cents_between
 from orexis.core.trace import HOP_S, Trace
@@ -24,6 +27,37 @@ def joined_up(trace: Trace, rows: tuple[Row, ...]) -> tuple[tuple[Row, ...], dic
     rows, broken = _without_cracks(trace, _with_their_scoops(trace, rows))
     rows, splits = _without_splits(_without_touches(rows))
     return rows, broken, splits
+
+
+def mended(
+    trace: Trace, heard: tuple[HeardNote, ...], figure: Figure, *, a4: float
+) -> tuple[tuple[HeardNote, ...], dict[str, int]]:
+    """Notes that break and go on on their pitch made whole before they are asked for, where none is written again on it.
+
+    Also how many breaks each heard note, by its id, has swallowed.
+    """
+    asked = [figure.target_hz(note, a4=a4) for note in figure.notes]
+    again = [hz for hz, after in pairwise(asked) if abs(cents_between(hz, after)) < _SAME_CENTS]
+    kept: list[HeardNote] = []
+    broken: dict[str, int] = {}
+    for note in heard:
+        whole = _mend(trace, kept[-1], note, again) if kept else None
+        if whole is None:
+            kept.append(note)
+        else:
+            kept[-1] = whole
+            broken[whole.id] = broken.get(whole.id, 0) + 1
+    return tuple(kept), broken
+
+
+def _mend(trace: Trace, before: HeardNote, after: HeardNote, again_hz: list[float]) -> HeardNote | None:
+    """The two as one, where the second is the first going on."""
+    if abs(cents_between(before.f0_hz, after.f0_hz)) >= _SAME_CENTS or after.onset_s - before.release_s >= _SCRAP_S:
+        return None
+    if any(abs(cents_between(hz, after.f0_hz)) < RIGHT_CENTS for hz in again_hz):
+        return None
+    first, second = Row(None, before, False), Row(None, after, False)
+    return _whole(first, second).heard if _is_break(trace, first, second) else None
 
 
 def _with_their_scoops(trace: Trace, rows: tuple[Row, ...]) -> tuple[Row, ...]:

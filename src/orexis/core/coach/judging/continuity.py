@@ -43,14 +43,15 @@ def _siren(sheet: Sheet) -> None:
         sheet.skipped.add("siren")
         return
     if told.siren_breaks:
-        sheet.find("siren-break", value=float(told.siren_breaks))
+        sheet.find("siren-break", None, told.siren_break_at_s, float(told.siren_breaks))
     if (told.siren_jump_cents or 0.0) > _SIREN_STEP_CENTS:
-        sheet.find("siren-jump", value=told.siren_jump_cents, limit=_SIREN_STEP_CENTS, unit="c")
+        sheet.find("siren-jump", None, told.siren_jump_at_s, told.siren_jump_cents, _SIREN_STEP_CENTS, "c")
     midis = [note.pitch.midi for note in sheet.figure.notes]
+    top = sheet.figure.notes[midis.index(max(midis))].id
     asked = 100.0 * (max(midis) - min(midis)) - _SIREN_SHORT_CENTS
     reached = cents_between(told.siren_low_hz, told.siren_high_hz)
     if reached < asked:
-        sheet.find("siren-range", value=round(reached), limit=asked, unit="c", least=True)
+        sheet.find("siren-range", *sheet.place_of(top), round(reached), asked, "c", least=True)
 
 
 def _breath(sheet: Sheet) -> None:
@@ -58,7 +59,7 @@ def _breath(sheet: Sheet) -> None:
     if inside is None:
         sheet.skipped.add("one_breath")
     elif inside:
-        sheet.find("breath-inside", value=float(inside))
+        sheet.find("breath-inside", *sheet.place_at(sheet.measures.figure.breath_at_s), float(inside))
 
 
 CONTINUITY = (

@@ -19,6 +19,21 @@ _ALIKE = (frozenset({"missing", "wrong-partial", "wrong-note"}), frozenset({"gap
 _OFF = frozenset({"centre", "sag"})
 _OFF_BESIDE = _OFF | {"caught", "wrong-partial", "wrong-note"}
 _OF_ONE_NOTE = _OFF | {"entry"}
+# Said of the take as a whole; their place is only where they show most.
+_OF_THE_WHOLE = frozenset(
+    {
+        "count",
+        "siren-break",
+        "siren-jump",
+        "siren-range",
+        "breath-inside",
+        "two-ways",
+        "trill",
+        "pulse",
+        "timing",
+        "loudness",
+    }
+)
 _SAME_TIME_S = 0.3
 _SOUNDS = 0.25  # share of a missing note's time in which another may sound
 _LONG_S = 0.25  # shorter notes are run into each other by echoes
@@ -56,7 +71,8 @@ def _stands(finding: Finding, measures: Measures, figure: Figure, beside: Sequen
         near = _neighbours(finding.note, measures)
         return any(other.reason in _OFF_BESIDE and other.note in near for other in beside)
     same = next((alike for alike in _ALIKE if finding.reason in alike), {finding.reason})
-    return any(other.reason in same and other.note == finding.note for other in beside)
+    whole = finding.reason in _OF_THE_WHOLE
+    return any(other.reason in same and (whole or other.note == finding.note) for other in beside)
 
 
 def _nothing_sounds(missing: Finding, measures: Measures, figure: Figure) -> bool:

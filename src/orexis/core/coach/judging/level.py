@@ -50,6 +50,12 @@ def _level(sheet: Sheet, note: NoteMeasures, written: FigureNote | None) -> None
         _wanders(sheet, note, written)
 
 
+def _highest(sheet: Sheet) -> tuple[str | None, float | None]:
+    """Where loudness by height shows most: at the top."""
+    heard = [(note.f0_hz, note.target) for note in sheet.measures.notes if note.f0_hz and note.target]
+    return sheet.place_of(max(heard)[1] if heard else None)
+
+
 def _by_height(sheet: Sheet) -> None:
     """Grow: louder going up. Ease: softer. Even: within the stage's wander for an octave."""
     asked, slope = sheet.figure.loudness, sheet.measures.figure.loudness_by_height_db_octave
@@ -63,7 +69,7 @@ def _by_height(sheet: Sheet) -> None:
     if limit < off <= limit + sheet.echoes_db:
         sheet.skipped.add("loudness_by_height")
     elif off > limit:
-        sheet.find("loudness", value=slope, limit=limit, unit="dB/octave", side=asked)
+        sheet.find("loudness", *_highest(sheet), slope, limit, "dB/octave", side=asked)
 
 
 LEVEL = (

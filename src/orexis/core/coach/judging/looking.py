@@ -6,6 +6,8 @@ from orexis.core.coach.judging.sheet import Finding, Sheet
 from orexis.core.coach.judging.table import JUDGED
 from orexis.core.coach.judging.there import answered
 
+_BREATH_S = 0.4  # between the beginning of the breath and the moment at which the note is due
+
 
 def looked_over(sheet: Sheet) -> Sheet:
     """The sheet with its findings, in the order in which they are worked on."""
@@ -29,12 +31,28 @@ def looked_over(sheet: Sheet) -> Sheet:
 
 def _follows(finding: Finding, found: list[Finding]) -> bool:
     """Whether another finding on the same note brings this one about: what sinks from where it was right lies low."""
+    if finding.reason == "missing":
+        return any(item.reason == "breath-inside" and _at_once(item, finding) for item in found)
+    if finding.reason == "gap":
+        return any(item.reason == "breath-inside" and _within(item, finding) for item in found)
     if finding.reason == "bump":
         return any(item.reason == "gap" and item.note == finding.note for item in found)
     if finding.reason != "centre" or finding.value is None or finding.limit is None:
         return False
     sags = [item.value for item in found if item.reason == "sag" and item.note == finding.note and item.value]
     return any(value * finding.value > 0 and abs(finding.value) - 0.5 * abs(value) <= finding.limit for value in sags)
+
+
+def _at_once(breath: Finding, missing: Finding) -> bool:
+    """Whether a breath was taken where a note was due: that is why it is missing."""
+    return breath.at_s is not None and missing.at_s is not None and abs(breath.at_s - missing.at_s) < _BREATH_S
+
+
+def _within(breath: Finding, gap: Finding) -> bool:
+    """Whether a silence is that of a breath."""
+    if breath.at_s is None or gap.at_s is None or gap.value is None:
+        return False
+    return gap.at_s <= breath.at_s <= gap.at_s + gap.value / 1000.0
 
 
 def _notes(sheet: Sheet, wanted: list[Judged]) -> None:

@@ -72,7 +72,8 @@ def _two_ways(sheet: Sheet) -> None:
         return
     first, second = (fmean(values) for values in list(by_tube.values())[:2])
     if abs(second - first) > sheet.limits["centre_cents"]:
-        sheet.find("two-ways", value=round(second - first, 1), limit=sheet.limits["centre_cents"], unit="c")
+        other = next(note.id for note in sheet.figure.notes if note.tube.label == list(by_tube)[1])
+        sheet.find("two-ways", *sheet.place_of(other), round(second - first, 1), sheet.limits["centre_cents"], "c")
 
 
 def _buzz_off(sheet: Sheet) -> None:

@@ -5,6 +5,7 @@ from statistics import median
 
 from orexis.core.coach.judging.declare import Cue, Judged, Limit, Reason
 from orexis.core.coach.judging.sheet import Sheet
+from orexis.core.measures import NoteMeasures
 from orexis.core.schools import Ask, Choice
 
 _FEWEST_ONSETS, _HEARD_SHARE = 4, 0.75
@@ -18,7 +19,7 @@ def _trill(sheet: Sheet) -> None:
     if rate is None:
         sheet.skipped.add("trill")
     elif rate < asked:
-        sheet.find("trill", value=rate, limit=round(asked, 2), unit="Hz", least=True)
+        sheet.find("trill", *_slowest(sheet), rate, round(asked, 2), "Hz", least=True)
 
 
 def _lock(sheet: Sheet) -> None:
@@ -27,8 +28,7 @@ def _lock(sheet: Sheet) -> None:
     if share is None:
         sheet.skipped.add("lock")
     elif 100.0 * share > limit:
-        first = next((n for n in sheet.measures.notes if n.target == sheet.measures.figure.unseated_note), None)
-        where = (first.target, first.onset_s) if first else (None, None)
+        where = sheet.place_of(sheet.measures.figure.unseated_note)
         sheet.find("lock", *where, round(100.0 * share), limit, "%")
 
 
@@ -39,15 +39,43 @@ def _pulse(sheet: Sheet) -> None:
     if found is None:
         sheet.skipped.add("pulse")
     elif found < asked:
-        sheet.find("pulse", value=found, limit=asked, unit="dB", least=True)
+        sheet.find("pulse", *sheet.place_of(sheet.measures.figure.pulse_note), found, asked, "dB", least=True)
+
+
+def _shortest(sheet: Sheet) -> list[NoteMeasures]:
+    """The heard notes of the figure's shortest length."""
+    shortest = min(note.beats for note in sheet.figure.notes)
+    wanted = {note.id for note in sheet.figure.notes if note.beats < shortest + 1e-6}
+    return [note for note in sheet.measures.notes if note.target in wanted and note.right and note.onset_s is not None]
+
+
+def _slowest(sheet: Sheet) -> tuple[str | None, float | None]:
+    """Where the fastest part of a trill takes longest from one note to the next."""
+    apart = [
+        ((b.onset_s or 0.0) - (a.onset_s or 0.0), a.target)
+        for a, b in pairwise(_shortest(sheet))
+        if b.index == a.index + 1
+    ]
+    return sheet.place_of(max(apart)[1] if apart else None)
+
+
+def _furthest_off(sheet: Sheet) -> tuple[str | None, float | None]:
+    """The note that lies furthest from where the others lie against the beat."""
+    off = [
+        (note.onset_s - note.due_s, note.target)
+        for note in sheet.measures.notes
+        if note.right and note.onset_s is not None and note.due_s is not None
+    ]
+    usual = median(value for value, _ in off) if off else 0.0
+    return sheet.place_of(max((abs(value - usual), target) for value, target in off)[1] if off else None)
 
 
 def _fastest_rate(sheet: Sheet) -> float | None:
     """There-and-backs a second over the figure's shortest notes, from the first of them to the last."""
     shortest = min(note.beats for note in sheet.figure.notes)
-    wanted = {note.id for note in sheet.figure.notes if note.beats < shortest + 1e-6}
-    onsets = [n.onset_s for n in sheet.measures.notes if n.target in wanted and n.right and n.onset_s is not None]
-    if len(onsets) < _HEARD_SHARE * len(wanted) or len(onsets) < _FEWEST_ONSETS:
+    written = sum(note.beats < shortest + 1e-6 for note in sheet.figure.notes)
+    onsets = [note.onset_s for note in _shortest(sheet) if note.onset_s is not None]
+    if len(onsets) < _HEARD_SHARE * written or len(onsets) < _FEWEST_ONSETS:
         return None
     apart = median(later - earlier for earlier, later in pairwise(sorted(onsets)))
     return round(1.0 / (2.0 * apart), 2) if apart > 0 else None
@@ -58,16 +86,16 @@ def _timing(sheet: Sheet) -> None:
     if spread is None:
         sheet.skipped.add("timing")
     elif spread > limit:
-        sheet.find("timing", value=spread, limit=limit, unit="ms")
+        sheet.find("timing", *_furthest_off(sheet), spread, limit, "ms")
 
 
 def _start(sheet: Sheet) -> None:
-    """Behind or ahead of the click from the first note to the last; told only where the device's delay is known."""
-    mean, limit = sheet.measures.figure.timing_mean_ms, sheet.limits["late_ms"]
-    if mean is not None and abs(mean) > limit:
-        first = next((note for note in sheet.measures.notes if note.right), None)
-        where = (first.target, first.onset_s) if first else (None, None)
-        sheet.find("late", *where, mean, limit, "ms", side="behind" if mean > 0 else "ahead")
+    """As a whole, or, where the others found the beat, the first note alone."""
+    whole, limit = sheet.measures.figure, sheet.limits["late_ms"]
+    off = [value for value in (whole.timing_mean_ms, whole.start_off_ms) if value is not None and abs(value) > limit]
+    if off:
+        first = next((note.target for note in sheet.measures.notes if note.right), None)
+        sheet.find("late", *sheet.place_of(first), off[0], limit, "ms", side="behind" if off[0] > 0 else "ahead")
 
 
 PULSE = (

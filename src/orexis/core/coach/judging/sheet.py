@@ -56,6 +56,16 @@ class Sheet:
         """How far the room alone may lift or lower a single note."""
         return _ECHOES_DB if self.measures.sound.room_db_s is not None else 0.0
 
+    def place_of(self, target: str | None) -> tuple[str | None, float | None]:
+        """A note of the figure and when it was heard, or was due: the place of a finding."""
+        row = next((note for note in self.measures.notes if note.target == target is not None), None)
+        return (None, None) if row is None else (row.target, row.due_s if row.onset_s is None else row.onset_s)
+
+    def place_at(self, at_s: float | None) -> tuple[str | None, float | None]:
+        """The note that comes next after a moment, and the moment."""
+        later = [note for note in self.measures.notes if note.target and note.onset_s and at_s and note.onset_s >= at_s]
+        return (later[0].target if later else None), at_s
+
     def written(self, note: NoteMeasures) -> FigureNote | None:
         """The figure's note that a row answers."""
         return next((item for item in self.figure.notes if item.id == note.target), None)

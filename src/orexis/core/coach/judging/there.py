@@ -25,7 +25,8 @@ def _count(sheet: Sheet) -> None:
     asked = [note for note in sheet.measures.notes if note.target is not None]
     right = sum(note.right for note in asked)
     if right < len(asked):
-        sheet.find("count", None, None, float(right), float(len(asked)), "notes", least=True)
+        first = next(note.target for note in asked if not note.right)
+        sheet.find("count", *sheet.place_of(first), float(right), float(len(asked)), "notes", least=True)
 
 
 def _split(sheet: Sheet, note: NoteMeasures, written: FigureNote | None) -> None:
