@@ -99,13 +99,41 @@ def test_a_break_in_a_room_is_known_by_the_slot_that_it_leads_to() -> None:
     slots = 58.27 * np.arange(1, 11)
     crack = broken(58.27 * 5, at_s=0.9, ms=80.0)
     whole = trace_of(np.full(FRAMES, 233.1))
-    assert slot_breaks(trace_of(crack), trace_of(crack), held, slots, ()) == (0, 1)
-    assert slot_breaks(whole, trace_of(crack), held, slots, ()) == (0, 0)  # heard in the sound without its tail only
+    assert slot_breaks(trace_of(crack), trace_of(crack), held, slots, (), tongued=True) == (0, 1)
+    assert slot_breaks(whole, trace_of(crack), held, slots, (), tongued=True) == (
+        0,
+        0,
+    )  # heard in the sound without its tail only
     between = broken(262.0, at_s=0.9, ms=80.0)
-    assert slot_breaks(trace_of(between), trace_of(between), held, slots, ()) == (0, 0)
-    assert slot_breaks(trace_of(crack), trace_of(crack), held, slots, (291.0,)) == (0, 0)  # the note before rings
+    assert slot_breaks(trace_of(between), trace_of(between), held, slots, (), tongued=True) == (0, 0)
+    assert slot_breaks(trace_of(crack), trace_of(crack), held, slots, (291.0,), tongued=True) == (
+        0,
+        0,
+    )  # the note before rings
     start = broken(58.27 * 5, at_s=0.1, ms=70.0)
-    assert slot_breaks(trace_of(start), trace_of(start), held, slots, ()) == (1, 0)
+    assert slot_breaks(trace_of(start), trace_of(start), held, slots, (), tongued=True) == (1, 0)
+
+
+def test_a_start_on_another_slot_is_heard_after_a_silence_that_the_room_fills() -> None:
+    held = HeardNote("h2", 233.1, 0.3, 1.9, 0.3, 1.9, joined=True)  # so the room makes it seem
+    slots = 58.27 * np.arange(1, 11)
+    f0 = broken(58.27 * 5, at_s=0.22, ms=80.0)
+    silent = trace_of(f0)
+    silent.level_db[round(0.12 / HOP_S) : round(0.2 / HOP_S)] = -50.0
+    assert slot_breaks(trace_of(f0), silent, held, slots, (), tongued=True) == (1, 0)
+    assert slot_breaks(trace_of(f0), silent, held, slots, (), tongued=False) == (0, 0)  # a slur: the move's own
+    assert slot_breaks(trace_of(f0), trace_of(f0), held, slots, (), tongued=True) == (0, 0)  # nothing was silent
+    soft = trace_of(f0)
+    soft.level_db[round(0.12 / HOP_S) : round(0.3 / HOP_S)] = -50.0  # what only rings on there is no start
+    assert slot_breaks(trace_of(f0), soft, held, slots, (), tongued=True) == (0, 0)
+
+
+def test_a_scoop_that_passes_a_slot_is_no_break() -> None:
+    held = HeardNote("h1", 622.3, 0.0, 1.9, 0.0, 1.9, joined=False)
+    slots = 43.65 * np.arange(1, 17)
+    f0 = np.full(FRAMES, 622.3)
+    f0[:40] = 622.3 * 2.0 ** (np.linspace(-95.0, -20.0, 40) / 1200.0)
+    assert slot_breaks(trace_of(f0), trace_of(f0), held, slots, (), tongued=True) == (0, 0)
 
 
 def test_a_short_note_where_its_neighbours_would_be_heard_as_one_is_worth_a_look() -> None:

@@ -107,7 +107,7 @@ def test_without_the_click_timing_says_why_not() -> None:
 
 
 def test_a_hall_hides_gaps_and_says_so() -> None:
-    move = heard(figure_of("tuba-eb", SLUR), "room=hall", "gap=40ms")[0].measures.moves[0]
+    move = heard(figure_of("tuba-eb", SLUR), "room=hall", "gap=15ms")[0].measures.moves[0]
     assert move.gap_ms is None
     assert "room" in move.unmeasured["gap_ms"]
 

@@ -2,6 +2,6 @@
 
 import orexis.api.app
 import orexis.cli.server  # noqa: F401
-from orexis.core.trace import warm
+from orexis.core.listen import warm
 
 warm()

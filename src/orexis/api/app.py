@@ -28,7 +28,7 @@ from orexis.api import (
 from orexis.api.rooms import RECOVERY_GRACE_S, Rooms
 from orexis.api.security import BodyLimit, Guard
 from orexis.api.standing import PORT, Standing
-from orexis.core import trace
+from orexis.core import listen
 from orexis.errors import OrexisError
 from orexis.files import engraving
 from orexis.services.house import House
@@ -105,7 +105,7 @@ async def _warmed(house: House) -> None:
     """Have the ear and the workers ready before the first take asks for them, but after the first page."""
     await asyncio.sleep(_WARM_AFTER_S)
     house.workers.warm()
-    await asyncio.to_thread(trace.warm)
+    await asyncio.to_thread(listen.warm)
 
 
 def _pages(app: FastAPI) -> None:

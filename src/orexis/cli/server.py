@@ -9,7 +9,7 @@ from pathlib import Path
 
 import uvicorn
 
-from orexis.core.trace import warm
+from orexis.core.listen import warm
 from orexis.errors import InputError
 
 WORKERS = 2  # one for judging while the other reads a file

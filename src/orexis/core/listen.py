@@ -3,6 +3,8 @@
 from dataclasses import dataclass, replace
 from functools import partial
 
+import numpy as np
+
 from orexis.core.coach import Limits, Verdict, judge
 from orexis.core.figures import Figure
 from orexis.core.horn import Instrument
@@ -10,10 +12,16 @@ from orexis.core.measures import SAME_DB, Direct, Measures, Reference, Ringing, 
 from orexis.core.room import Room, band_levels_db, dried, room_of
 from orexis.core.schools import Schools
 from orexis.core.sound import Sound
-from orexis.core.trace import Trace, track
+from orexis.core.trace import Trace, track, warm_tracker
 
 # Grows whenever the same sound could give other numbers.
 ANALYSIS_VERSION = 11
+
+
+def warm() -> None:
+    """Have the inner loops ready: compiled on the first day, read from their cache afterwards."""
+    warm_tracker()
+    dried(Sound(np.zeros(4_000, np.float32), 8_000), Room(100.0, -5.0))
 
 
 @dataclass(frozen=True, slots=True, eq=False)

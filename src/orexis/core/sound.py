@@ -20,3 +20,10 @@ class Sound:
     def duration_s(self) -> float:
         """Length in seconds."""
         return len(self.samples) / self.rate
+
+
+def finite(samples: Samples) -> Samples:
+    """The samples, with what is no number as silence and what is infinite as full scale."""
+    if np.isfinite(samples.sum(dtype=np.float64)):
+        return samples
+    return np.asarray(np.nan_to_num(samples, nan=0.0, posinf=1.0, neginf=-1.0))

@@ -11,7 +11,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from orexis.core.room import Room, decay_after
-from orexis.core.sound import Floats, Sound
+from orexis.core.sound import Floats, Sound, finite
 from orexis.errors import SoundError
 
 CLICK_HZ = 1320.0
@@ -50,7 +50,7 @@ def check_device(sound: Sound, clicks_s: tuple[float, ...]) -> DeviceCheck:
         raise SoundError(f"A device check has {len(clicks_s)} clicks: it needs {_LEAST_CLICKS} to {_MOST_CLICKS}.")
     if list(clicks_s) != sorted(clicks_s) or clicks_s[0] < 0.2 or clicks_s[-1] > sound.duration_s:
         raise SoundError("The clicks of a device check must lie in its recording, in order, after 0.2 s of silence.")
-    samples = np.nan_to_num(sound.samples.astype(np.float64), posinf=1.0, neginf=-1.0)
+    samples = finite(sound.samples).astype(np.float64)
     likeness = _likeness(samples, sound.rate)
     before = round((clicks_s[0] - 0.02) * sound.rate)
     delays = _delays(likeness, sound.rate, clicks_s, float(np.percentile(likeness[:before], 95)))

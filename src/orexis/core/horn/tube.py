@@ -73,6 +73,7 @@ def partial_frequency_hz(horn: Instrument, tube: Tube, partial: int) -> float:
     return theory * ratio_of(horn.setup.correction(partial, tube.label))
 
 
+@lru_cache(maxsize=1024)
 def slots_hz(horn: Instrument, tube: Tube) -> tuple[tuple[int, float], ...]:
     """(partial, Hz) of every slot in which the tube may answer: up to two above the last that is played."""
     return tuple((n, partial_frequency_hz(horn, tube, n)) for n in range(1, horn.top_partial + 3))

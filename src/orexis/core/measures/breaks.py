@@ -14,6 +14,7 @@ from orexis.core.trace import HOP_S, Trace
 
 _TROUBLED_S, _MAY_RING = 0.03, 3  # notes before one that may still ring in it
 _CRACK_CENTS, _CRACK_S, _CRACK_LONGEST_S, _SPLIT_WITHIN_S = 120.0, 0.015, 0.3, 0.15
+_QUIET_TONE, _CRACK_IN_BREATH_S = 0.95, 0.03  # a tone with so much breath in it strays for a few frames by itself
 _HARDLY = 0.8
 _CLEAR, _AS_CLEAR, _LEAST_PERIODS = 0.7, 0.12, 3.0
 _ARRIVED_S = 0.04  # a note cracks once it was there for so long
@@ -128,8 +129,8 @@ def unsettled_s(trace: Trace, heard: HeardNote) -> float:
 def cracks(trace: Trace, heard: HeardNote, ringing_hz: tuple[float, ...] = ()) -> tuple[int, int]:
     """(splits, cracks): breaks to a clear pitch far from the note's own, at its start and later, that come back.
 
-    What lies at the pitch of a note before that may still ring (`ringing_hz`) is that note; and where notes ring, echoes
-    that take some harmonics away leave a pitch that is a multiple or a fraction of the note's own.
+    What lies at the pitch of a note before that may still ring (`ringing_hz`) is that note; and where notes ring or hold much breath, what
+    takes some harmonics away leaves a pitch that is a multiple or a fraction of the note's own.
     """
     low, high = np.searchsorted(trace.time_s, (heard.onset_s - 0.02, heard.release_s - 0.05))
     f0 = trace.f0_hz[low:high]
@@ -137,18 +138,19 @@ def cracks(trace: Trace, heard: HeardNote, ringing_hz: tuple[float, ...] = ()) -
         away = np.abs(cents_between(heard.f0_hz, f0)) > _CRACK_CENTS
         for rings in ringing_hz:
             away &= ~(np.abs(cents_between(rings, f0)) < _BACK_CENTS)
-        for times in _ECHOED if ringing_hz else ():
+        # A break is as clear as the note itself: breath in the tone makes single frames stray.
+        usual = float(np.median(trace.confidence[low:high])) if high > low else 0.0
+        for times in _ECHOED if ringing_hz or usual < _QUIET_TONE else ():
             away &= ~(np.abs(cents_between(times * heard.f0_hz, f0)) < _BACK_CENTS)
-    # A break is as clear as the note itself: breath in the tone makes single frames stray.
-    usual = float(np.median(trace.confidence[low:high])) if high > low else 0.0
     away &= np.isfinite(f0) & (trace.confidence[low:high] > max(_CLEAR, usual - _AS_CLEAR))
+    shortest_s = _CRACK_S if usual > _QUIET_TONE else _CRACK_IN_BREATH_S
     split = crack = 0
     for a, b in runs(away):
         length = (b - a + 1) * HOP_S
         # On its way to the break and back the windows see both pitches: its middle is what stands still.
         edge = 2 if b - a + 1 >= 8 else 0
         steady = float(np.ptp(cents_between(1.0, f0[a + edge : b + 1 - edge]))) < 80.0
-        need = max(_CRACK_S, _LEAST_PERIODS / min(heard.f0_hz, float(np.median(f0[a : b + 1]))))
+        need = max(shortest_s, _LEAST_PERIODS / min(heard.f0_hz, float(np.median(f0[a : b + 1]))))
         if not need <= length <= _CRACK_LONGEST_S or not steady:
             continue
         at_start = a * HOP_S < _SPLIT_WITHIN_S and not heard.joined

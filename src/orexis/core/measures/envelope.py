@@ -10,8 +10,9 @@ import math
 from dataclasses import dataclass
 
 import numpy as np
+from scipy.fft import rfft
 
-from orexis.core.sound import Floats, Sound
+from orexis.core.sound import Floats, Samples, Sound, finite
 
 CENTRES_HZ = tuple(125.0 * 2.0 ** (k / 4.0) for k in range(25))
 _LONGEST_S = 3.0
@@ -53,19 +54,20 @@ class Reference:
 def envelope(sound: Sound, start_s: float, stop_s: float, f0_hz: float) -> tuple[float | None, ...] | None:
     """The envelope of the stretch; None when it is shorter than eight periods."""
     first, last = round(start_s * sound.rate), round(min(stop_s, start_s + _LONGEST_S) * sound.rate)
-    part = np.nan_to_num(sound.samples[first:last].astype(np.float64), posinf=1.0, neginf=-1.0)
+    part = finite(sound.samples[first:last])
     if len(part) < _LEAST_PERIODS * sound.rate / f0_hz:
         return None
     strength, noise = _harmonics(part, sound.rate, f0_hz)
     return _at_centres(strength, noise, f0_hz)
 
 
-def _harmonics(part: Floats, rate: int, f0_hz: float) -> tuple[Floats, Floats]:
+def _harmonics(part: Samples, rate: int, f0_hz: float) -> tuple[Floats, Floats]:
     """Mean power of each harmonic, and of the noise between it and the next, over half-overlapping windows."""
     width = min(len(part), max(round(_LEAST_PERIODS * rate / f0_hz), round(0.1 * rate)))
-    weight = np.hanning(width)
-    starts = range(0, len(part) - width + 1, max(1, width // 2))
-    power = np.mean([np.abs(np.fft.rfft(part[s : s + width] * weight)) ** 2 for s in starts], axis=0)
+    weight = np.hanning(width).astype(np.float32)
+    frames = np.lib.stride_tricks.sliding_window_view(part, width)[:: max(1, width // 2)]
+    spectra = rfft(frames * weight, axis=1)
+    power = np.asarray(np.mean(spectra.real**2 + spectra.imag**2, axis=0, dtype=np.float64))
     bin_hz = rate / width
     top = int(min(0.45 * rate, 1.2 * CENTRES_HZ[-1]) / f0_hz)
     strength, noise = np.zeros(top), np.zeros(top)

@@ -164,7 +164,7 @@ def _caught(trace: Trace, pair: Between, horn: Instrument, start: int, stop: int
         if min(abs(cents_between(pair.before.f0_hz, hz)), abs(cents_between(pair.after.f0_hz, hz))) < 1.5 * _NEAR_CENTS:
             continue
         near = (np.abs(track - cents_between(1.0, hz)) <= _NEAR_CENTS) & heard
-        for a, b in runs(near):
+        for a, b in runs(near) if near.any() else ():
             touch = _touch(track, partial, hz, a, b, start)
             if touch is not None:
                 found.append(touch)

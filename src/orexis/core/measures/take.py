@@ -33,7 +33,7 @@ from orexis.core.notes import (
     without_background,
 )
 from orexis.core.room import Room
-from orexis.core.sound import Sound
+from orexis.core.sound import Sound, finite
 from orexis.core.trace import Trace
 
 
@@ -142,7 +142,7 @@ def check_sound(sound: Sound, trace: Trace, *, live: bool = False) -> SoundCheck
     A hum that was there before the playing is no tone.
     """
     trace = without_background(trace)
-    size = np.abs(np.nan_to_num(sound.samples, posinf=1.0, neginf=-1.0))
+    size = np.abs(finite(sound.samples))
     peak = float(size.max(initial=0.0))
     tone, rest = trace.level_db[trace.voiced], trace.level_db[~trace.voiced]
     toned_s = trace.time_s[trace.voiced]

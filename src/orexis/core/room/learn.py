@@ -8,15 +8,16 @@ differ by many dB, as the room's echoes add up or cancel: the median of all is t
 
 import numpy as np
 
-from orexis.core.room.bands import band_levels_db
+from orexis.core.room.bands import BANDS_HZ, band_levels_db
 from orexis.core.room.values import Room
-from orexis.core.sound import Floats, Sound
+from orexis.core.sound import Floats, Sound, finite
 
 _HOP_S, _WINDOW_S = 0.005, 0.025
 _NOTE_S, _STEADY_S, _STEADY_DB = 0.25, 0.15, 6.0  # what comes before is a note: this long, this even at its end
 _LEFT_DB, _QUIET_S = 4.0, 0.18  # it has stopped: so far under its own level for so long
 _DIRECT_S, _LONGEST_S = 0.07, 1.0  # the player's own release is over; further on there is nothing to learn
 _OVER_NOTE_DB, _OVER_NOISE_DB, _AGAIN_DB = 20.0, 8.0, 8.0
+_SPARSE = 6
 _MOST_BANDS = 0.75  # of the bands that sounded stand over the noise
 _LEAST_S, _LEAST_DB = 0.06, 8.0  # less of a line than this tells nothing
 _DRY_DB_S, _ENDLESS_DB_S = 330.0, 15.0  # a faster fall is the player's own; a slower one is a sound that stays
@@ -25,10 +26,11 @@ _LATE_DB = (-6.0, -3.5)  # as the room answers a long tone; single notes tell it
 
 def room_of(sound: Sound) -> Room | None:
     """The room that a sound was made in; None where nothing rings or nothing can be learned."""
-    stops = _stops(_level(sound))
+    level = _level(sound)
+    stops = _stops(level)
     if not stops:
         return None
-    bands = band_levels_db(sound)
+    bands = _about(sound, stops, len(level))
     found = [fall for at in stops if (fall := _fall(bands, at)) is not None]
     if not found:
         return None
@@ -44,8 +46,20 @@ def decay_after(sound: Sound, moments_s: tuple[float, ...]) -> float | None:
     return round(float(np.median([slope for slope, _ in found])), 1) if len(found) > len(moments_s) // 2 else None
 
 
+def _about(sound: Sound, stops: list[int], count: int) -> Floats:
+    """The bands about the stops, and a frame in every 30 ms of the rest, which is enough to know the noise by."""
+    wanted = np.zeros(count, bool)
+    wanted[::_SPARSE] = True
+    for at in stops:
+        wanted[max(0, at - round(_STEADY_S / _HOP_S)) : at + round(_LONGEST_S / _HOP_S)] = True
+    frames = np.flatnonzero(wanted)
+    bands = np.full((count, len(BANDS_HZ)), np.nan)
+    bands[frames] = band_levels_db(sound, frames)
+    return bands
+
+
 def _level(sound: Sound) -> Floats:
-    samples = np.nan_to_num(sound.samples.astype(np.float64), posinf=1.0, neginf=-1.0)
+    samples = finite(sound.samples).astype(np.float64)
     width = round(_WINDOW_S * sound.rate)
     total = np.concatenate(([0.0], np.cumsum(samples**2)))
     at = np.rint(np.arange(int(sound.duration_s / _HOP_S)) * _HOP_S * sound.rate).astype(int)
@@ -78,7 +92,7 @@ def _fall(bands: Floats, at: int, own: int = round(_STEADY_S / _HOP_S)) -> tuple
     Echoes of one harmonic rise and fall by many dB on their way down; those of many bands together hardly do.
     """
     before = np.median(bands[max(0, at - own) : at], axis=0) if at else bands[0]
-    floor = np.percentile(bands, 5, axis=0)
+    floor = np.percentile(bands[::_SPARSE], 5, axis=0)
     used = (before > floor + _OVER_NOTE_DB) & (before > before.max() - _OVER_NOTE_DB)
     if not used.any():
         return None

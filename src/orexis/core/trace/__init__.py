@@ -1,6 +1,6 @@
 """Sound -> trace."""
 
-from orexis.core.trace.tracker import RATE_RANGE, Tracker, track, warm
+from orexis.core.trace.tracker import RATE_RANGE, Tracker, track, warm_tracker
 from orexis.core.trace.values import HIGHEST_HZ, HOP_S, LOWEST_HZ, SILENCE_DB, Trace, joined
 
 __all__ = [
@@ -13,5 +13,5 @@ __all__ = [
     "Tracker",
     "joined",
     "track",
-    "warm",
+    "warm_tracker",
 ]

@@ -53,23 +53,22 @@ def cleaned(samples):
     return out
 
 
-@njit(cache=True, fastmath={"reassoc"})
-def weighted(buffer, start, taps):
-    """A sum of products, in whatever order is quickest; the order is the same for every place."""
-    total = np.float32(0.0)
-    for k in range(len(taps)):
-        total += buffer[start + k] * taps[k]
-    return total
-
-
 @njit(cache=True)
 def thinned(kept, samples, taps, factor):
-    """Every factor-th value of the low-passed samples, and those that the next call needs."""
+    """Every factor-th value of the low-passed samples, and those that the next call needs.
+
+    Tap by tap over all values: each is summed in the same order whatever the block, and many at once.
+    """
     buffer = np.concatenate((kept, samples))
     count = max(0, (len(buffer) - len(taps)) // factor + 1)
-    out = np.empty(count, np.float32)
-    for i in range(count):
-        out[i] = weighted(buffer, i * factor, taps)
+    out = np.zeros(count, np.float32)
+    for phase in range(factor):
+        every = buffer[phase::factor].copy()
+        for k in range(phase, len(taps), factor):
+            tap, ahead = taps[k], k // factor
+            part = every[ahead : ahead + count]
+            for i in range(count):
+                out[i] += part[i] * tap
     return out, buffer[count * factor :].copy()
 
 

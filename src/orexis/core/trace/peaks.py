@@ -85,7 +85,17 @@ def top_of(curve, norm, at):
 
 
 @njit(cache=True)
-def holes(power, bin_hz, f0_hz, resolution_hz):
+def crests(power, out):
+    """The power where it has a peak, nothing where it is the slope of a neighbour."""
+    last = len(power) - 1
+    left, middle, right, inner = power[: last - 1], power[1:last], power[2:], out[1:last]
+    for k in range(len(inner)):
+        inner[k] = middle[k] if (middle[k] >= left[k]) & (middle[k] >= right[k]) else np.float32(0.0)
+    out[0], out[last] = 0.0, power[last] if power[last] >= power[last - 1] else 0.0
+
+
+@njit(cache=True)
+def holes(crest, bin_hz, f0_hz, resolution_hz):
     """Share of harmonics that are missing below the highest one present; 0 where the window cannot tell them apart.
 
     The common subharmonic of two notes that sound at once repeats as well as a note does, but most of its harmonics
@@ -93,7 +103,7 @@ def holes(power, bin_hz, f0_hz, resolution_hz):
     """
     if f0_hz < RESOLVED * resolution_hz:
         return 0.0
-    size = len(power)
+    size = len(crest)
     top = min(HARMONICS, int(((size - 2) * bin_hz) / f0_hz - 0.5))
     if top < 4:
         return 0.0
@@ -102,11 +112,9 @@ def holes(power, bin_hz, f0_hz, resolution_hz):
     for h in range(1, top + 1):
         low = int((h * f0_hz - 0.25 * f0_hz) / bin_hz) + 1
         high = min(size - 1, int((h * f0_hz + 0.25 * f0_hz) / bin_hz))
-        peak = 0.0
-        for k in range(low, high + 1):
-            # A peak of the spectrum, not the slope of a neighbour.
-            if power[k] > peak and power[k] >= power[k - 1] and power[k] >= power[min(k + 1, size - 1)]:
-                peak = power[k]
+        peak = np.float32(0.0)
+        for value in crest[low : high + 1]:
+            peak = max(peak, value)
         strength[h] = peak
         strongest = max(strongest, peak)
     highest = 0
@@ -139,10 +147,24 @@ class Looking(NamedTuple):
 
 
 @njit(cache=True)
+def peaks_of(row, norm, energy, even, tops):
+    """The normalised curve, and where it has a peak that is not weak: without branches, so many lags at once."""
+    for k in range(len(even)):
+        even[k] = row[k] * norm[k]
+    left, middle, right = even[:-2], even[1:-1], even[2:]
+    weakest = WEAKEST * energy
+    for k in range(len(tops)):
+        tops[k] = (middle[k] > weakest) & (middle[k] > left[k]) & (middle[k] >= right[k])
+
+
+@njit(cache=True)
 def candidates(curve, norm, power, looking, rows):
     """The best peaks of each frame's normalised autocorrelation, refined; level and centre of gravity beside them."""
     lags = np.zeros(PER_WINDOW, np.int64)
     scores = np.zeros(PER_WINDOW)
+    tops = np.zeros(looking.last - looking.first, np.bool_)
+    even = np.zeros(len(tops) + 2, np.float32)
+    crest = np.zeros(power.shape[1], np.float32)
     for i in range(len(curve)):
         row, spectrum = curve[i], power[i]
         total, weighted = 0.0, 0.0
@@ -152,13 +174,15 @@ def candidates(curve, norm, power, looking, rows):
         rows[i, BRIGHTNESS] = weighted * looking.bin_hz / max(total, 1e-20)
         energy = max(row[0] * norm[0], 1e-20)
         rows[i, LEVEL] = 10.0 * math.log10(max(energy * OVER / looking.energy, 10.0 ** (SILENCE_DB / 10.0)))
+        crests(spectrum, crest)
         scores[:] = -9.0
-        for lag in range(looking.first, looking.last):
-            here = row[lag] * norm[lag]
-            if here <= WEAKEST * energy:
-                continue
-            if here > row[lag - 1] * norm[lag - 1] and here >= row[lag + 1] * norm[lag + 1]:
-                score = here / energy - OCTAVE_COST * math.log2(lag / (OVER * looking.rate / 2050.0))
+        peaks_of(
+            row[looking.first - 1 : looking.last + 1], norm[looking.first - 1 : looking.last + 1], energy, even, tops
+        )
+        for at in range(len(tops)):
+            if tops[at]:
+                lag = looking.first + at
+                score = even[at + 1] / energy - OCTAVE_COST * math.log2(lag / (OVER * looking.rate / 2050.0))
                 worst = 0
                 for k in range(1, PER_WINDOW):
                     if scores[k] < scores[worst]:
@@ -175,7 +199,7 @@ def candidates(curve, norm, power, looking, rows):
             if f0 < looking.low_hz or f0 > looking.high_hz:
                 continue
             cost = looking.handicap + (looking.blur if f0 > looking.sharp_to_hz else 0.0)
-            missing = holes(spectrum, looking.bin_hz, f0, looking.resolution_hz)
+            missing = holes(crest, looking.bin_hz, f0, looking.resolution_hz)
             cost += HOLES_COST * min(1.0, max(0.0, (missing - HOLES_FROM) / (HOLES_FULL - HOLES_FROM)))
             rows[i, F0 + k], rows[i, HEIGHT + k], rows[i, COST + k] = f0, min(1.0, max(0.0, height / energy)), cost
 

@@ -75,8 +75,8 @@ class Tracker:
         return Trace(*columns)
 
 
-def warm() -> None:
-    """Have the inner loops ready: compiled on the first day, read from their cache afterwards."""
+def warm_tracker() -> None:
+    """Have the tracker's inner loops ready."""
     noise = np.random.default_rng(0).normal(0.0, 0.01, 4_000).astype(np.float32)
     tracker = Tracker(8_000)
     tracker.push(noise)
