@@ -19,7 +19,7 @@ from orexis.core.figures.scores import MOST_PARTS, OCTAVES, checked_score, score
 from orexis.core.figures.slurring import PARTIAL_CHAIN, TWO_PARTIAL_SLUR
 from orexis.core.figures.stairs import INTERVAL_STAIRS
 from orexis.core.figures.tones import CHECK_NOTE, FIND_THE_MIDDLE, LONG_LOW_TONES, SHAPED_TONES
-from orexis.core.figures.tunes import TUNE, TUNES, tune
+from orexis.core.figures.tunes import TUNE, TUNES, in_range, tune
 
 __all__ = [
     "BREATH",
@@ -73,6 +73,7 @@ __all__ = [
     "families_for",
     "family_named",
     "in_form",
+    "in_range",
     "melody_figure",
     "meter_of",
     "middle_note",

@@ -72,10 +72,20 @@ def tune(title: str, tonic: Pitch, *, octave: int = 0) -> Melody:
     return Melody(title, tuple(notes), Meter(beats_per_bar), key_of(tonic).fifths)
 
 
+def in_range(title: str, horn: Instrument, *, octave: int = 0) -> bool:
+    """Whether a tune of the book, on the tonic that is offered first, lies within the horn's range."""
+    low, high = tune(title, _tonic(horn), octave=octave).range_midi
+    return horn.lowest.midi <= low and high <= horn.highest.midi
+
+
+def _tonic(horn: Instrument) -> Pitch:
+    return pitch_of_midi(horn.easy.midi + 5)
+
+
 def _params(horn: Instrument) -> tuple[Param, ...]:
     return (
         choice("tune", "Tune", *TUNES),
-        note("tonic", "Its tonic", pitch_of_midi(horn.easy.midi + 5)),
+        note("tonic", "Its tonic", _tonic(horn)),
         choice("octave", "Played", *_OCTAVES),
         count("semitones", "Semitones higher", 0, -12, 12),
         tempo(88),

@@ -8,7 +8,7 @@ from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from functools import lru_cache
 
-from orexis.core.figures import FAMILIES, TUNES, Load, middle_note, open_note, pedal_starts
+from orexis.core.figures import FAMILIES, TUNES, Load, in_range, middle_note, open_note, pedal_starts
 from orexis.core.horn import Instrument
 from orexis.core.theory import interval_name, pitch_of_midi
 
@@ -79,14 +79,16 @@ def _buzz_intervals(horn: Instrument) -> Steps:
 
 def _tunes(horn: Instrument) -> Steps:
     for title in TUNES:
-        yield _step(f"“{title}”", tune=title)
+        if in_range(title, horn):
+            yield _step(f"“{title}”", tune=title)
 
 
 def _tune(horn: Instrument) -> Steps:
     for title in TUNES:
-        yield _step(f"“{title}”, at pitch", tune=title)
-    below = horn.easy.midi + 5 - 12 >= horn.lowest.midi
-    for title in TUNES[:4] if below else ():
+        if in_range(title, horn):
+            yield _step(f"“{title}”, at pitch", tune=title)
+    below = [title for title in TUNES[:4] if in_range(title, horn, octave=-1)]
+    for title in below:
         yield _step(f"“{title}”, an octave down", tune=title, octave="an octave down")
 
 
