@@ -5,7 +5,7 @@ from dataclasses import replace
 import pytest
 
 from orexis.core.coach import Outcome, judge, limits_of
-from orexis.core.coach.judging import REASONS, Finding, in_doubt, parted
+from orexis.core.coach.judging import REASONS, Finding, found_again, in_doubt, parted
 from orexis.core.measures import Caught, Measures
 from orexis.core.player import parse_flaws
 from orexis.core.rehearsal import measured
@@ -64,6 +64,7 @@ def test_how_a_note_begins_needs_no_second_look() -> None:
         (found("extra", None, 4.0), found("extra", None, 4.4), False),
         (found("extra", None, None), found("extra", None, None), False),
         (found("entry", "n2"), found("extra", None), True),
+        (found("timing", "n2"), found("timing", "n3"), True),  # of the whole: where it shows most may differ
     ],
 )
 def test_a_finding_stands_with_its_like_at_the_same_place(first: Finding, beside: Finding, stands: bool) -> None:
@@ -74,3 +75,9 @@ def test_a_finding_stands_with_its_like_at_the_same_place(first: Finding, beside
 def test_it_is_declared_what_echoes_can_bring_about() -> None:
     assert in_doubt([found("gap", "n2")])
     assert not in_doubt([found("entry", "n2"), found("split", "n2")])
+
+
+def test_a_note_that_only_the_second_look_finds_is_judged_by_it() -> None:
+    beside = [found("entry", "n2"), found("bump", "n2"), found("entry", "n3")]
+    assert found_again([found("missing", "n2")], beside) == (found("entry", "n2"),)
+    assert found_again([found("gap", "n2")], beside) == ()

@@ -165,6 +165,12 @@ def test_what_rings_is_turned_down_and_a_held_note_keeps_pitch_and_length() -> N
     assert np.median(np.abs(1200.0 * np.log2(held / 220.0))) < 0.5
 
 
+def test_bands_of_some_frames_are_those_of_the_whole() -> None:
+    sound, _ = play(figure_of("tuba-eb", SLUR), flaws=(), seed=3)
+    some = np.array([3, 200, 201, 777])
+    assert np.array_equal(band_levels_db(sound, some), band_levels_db(sound)[some])
+
+
 def test_a_room_that_hides_a_short_silence_says_so_and_blames_nobody() -> None:
     figure = figure_of("tuba-eb", SLUR)
     sound, _ = play(figure, seed=3)
