@@ -1,5 +1,6 @@
 """Breaks of a note to another partial and back: at its start a split, later a crack."""
 
+from collections.abc import Callable
 from dataclasses import replace
 
 import numpy as np
@@ -7,8 +8,8 @@ import numpy as np
 from orexis.core.horn import Instrument, slots_hz
 from orexis.core.measures.ending import let_go_s
 from orexis.core.measures.entry import began_anew
-from orexis.core.notes import HeardNote, Row, runs
-from orexis.core.sound import Floats
+from orexis.core.notes import HeardNote, Row, own_share_db, runs
+from orexis.core.sound import Floats, Sound
 from orexis.core.theory import cents_between
 from orexis.core.trace import HOP_S, Trace
 
@@ -24,28 +25,58 @@ _BACK_FRAMES, _BACK_CENTS = 5, 60.0
 _ECHOED = (3.0, 2.0, 0.5, 1.0 / 3.0)
 # In a room: near a slot for so long, back at the note soon after, while the sound as it came is troubled.
 _ON_SLOT_CENTS, _ON_SLOT_S, _ON_SLOT_CLEAR, _BACK_S, _TROUBLE_S, _AROUND_S = 70.0, 0.03, 0.65, 0.09, 0.025, 0.03
+_OWN_DB, _OWN_BESIDE_DB = -6.0, -20.0  # share of a break's own harmonics beside the note's, and beside what rings
 _BLOWN_DB = 10.0
 _NEARER, _SLIDES = 0.35, 0.12  # of the way from the slot to the note: so far off at most; so much on its way back
 
 
-def breaks_in(trace: Trace, direct: Trace, rows: tuple[Row, ...], place: int, horn: Instrument) -> tuple[int, int]:
-    """Splits and cracks of one row. Where the room rings, one must trouble the sound as it came as well as the one without the room."""
+IsReal = Callable[[float, float, float], bool]  # from when to when, and the pitch in Hz
+
+
+def breaks_in(
+    trace: Trace, direct: Trace, rows: tuple[Row, ...], place: int, horn: Instrument, sound: Sound | None = None
+) -> tuple[int, int]:
+    """Splits and cracks of one row. Where the room rings, one must trouble the sound as it came as well as the one without the room,
+    and have harmonics of its own in it.
+    """
     row, after = rows[place], rows[place + 1].written if place + 1 < len(rows) else None
     assert row.heard is not None
     if direct is trace:
         return cracks(trace, row.heard)
     rings = tuple(before.heard.f0_hz for before in rows[max(0, place - _MAY_RING) : place] if before.heard)
     heard = replace(row.heard, release_s=let_go_s(direct, row.heard))  # what the room then does is no break
-    split, crack = cracks(trace, heard, rings)
+    real = _with_harmonics(sound, heard.f0_hz, rings) if sound is not None else _always
+    split, crack = cracks(trace, heard, rings, real)
     if any(note is not None and note.glide_beats > 0.0 for note in (row.written, after)):
         return split, 0  # the echoes of a pitch that moves are pitches of their own
     if unsettled_s(trace, heard) >= _TROUBLED_S:
-        crack = max(crack, cracks(direct, heard, rings)[1])
+        crack = max(crack, cracks(direct, heard, rings, real)[1])
     if row.written is None or not row.right:
         return split, crack
     slots = np.array([hz for _, hz in slots_hz(horn, row.written.tube)])
-    more = slot_breaks(trace, direct, heard, slots, rings, tongued=not row.written.slurred)
+    more = slot_breaks(trace, direct, heard, slots, rings, tongued=not row.written.slurred, is_real=real)
     return max(split, more[0]), max(crack, more[1])
+
+
+def _always(start_s: float, stop_s: float, hz: float) -> bool:
+    return True
+
+
+def _with_harmonics(sound: Sound, note_hz: float, ringing_hz: tuple[float, ...]) -> IsReal:
+    """Whether a pitch has harmonics that neither the note has nor what rings: echoes that weaken some of a note's
+    harmonics make a pitch of the others, mostly its octave, and have none.
+    """
+
+    def is_real(start_s: float, stop_s: float, hz: float) -> bool:
+        own_db = own_share_db(sound, start_s, stop_s, hz, (note_hz,))
+        if own_db is None or own_db < _OWN_DB:
+            return False
+        if any(abs(cents_between(times * rings, hz)) < _BACK_CENTS for rings in ringing_hz for times in _ECHOED):
+            return False
+        beside_db = own_share_db(sound, start_s, stop_s, hz, (note_hz, *ringing_hz)) if ringing_hz else None
+        return beside_db is None or beside_db > _OWN_BESIDE_DB
+
+    return is_real
 
 
 def _comes_back_at_once(after: Floats, note_hz: float) -> bool:
@@ -62,7 +93,14 @@ def _is_there(part: Floats, note_hz: float) -> bool:
 
 
 def slot_breaks(
-    trace: Trace, direct: Trace, heard: HeardNote, slots_hz: Floats, ringing_hz: tuple[float, ...], *, tongued: bool
+    trace: Trace,
+    direct: Trace,
+    heard: HeardNote,
+    slots_hz: Floats,
+    ringing_hz: tuple[float, ...],
+    *,
+    tongued: bool,
+    is_real: IsReal = _always,
 ) -> tuple[int, int]:
     """(splits, cracks) where the room rings: stays on another slot of the tube in hand, heard without the room's tail.
 
@@ -91,6 +129,8 @@ def slot_breaks(
         if not need <= lasts <= _CRACK_LONGEST_S or not steady or not back or _slides(f0[a : b + 1], heard.f0_hz):
             continue
         if _troubled_s(trace, heard, float(time_s[a]) - _AROUND_S, float(time_s[b]) + _AROUND_S) < _TROUBLE_S:
+            continue
+        if not is_real(float(time_s[a]), float(time_s[b]), float(np.nanmedian(f0[a : b + 1]))):
             continue
         anew = not heard.joined or (fills and _blown_anew(direct, heard, float(time_s[a]), float(time_s[b])))
         at_start = begins < _SPLIT_WITHIN_S and anew
@@ -126,7 +166,9 @@ def unsettled_s(trace: Trace, heard: HeardNote) -> float:
     return _troubled_s(trace, heard, heard.onset_s + _OLD_NOTE_S, heard.release_s - 0.05)
 
 
-def cracks(trace: Trace, heard: HeardNote, ringing_hz: tuple[float, ...] = ()) -> tuple[int, int]:
+def cracks(
+    trace: Trace, heard: HeardNote, ringing_hz: tuple[float, ...] = (), is_real: IsReal = _always
+) -> tuple[int, int]:
     """(splits, cracks): breaks to a clear pitch far from the note's own, at its start and later, that come back.
 
     What lies at the pitch of a note before that may still ring (`ringing_hz`) is that note; and where notes ring or hold much breath, what
@@ -152,6 +194,8 @@ def cracks(trace: Trace, heard: HeardNote, ringing_hz: tuple[float, ...] = ()) -
         steady = float(np.ptp(cents_between(1.0, f0[a + edge : b + 1 - edge]))) < 80.0
         need = max(shortest_s, _LEAST_PERIODS / min(heard.f0_hz, float(np.median(f0[a : b + 1]))))
         if not need <= length <= _CRACK_LONGEST_S or not steady:
+            continue
+        if not is_real(float(trace.time_s[low + a]), float(trace.time_s[low + b]), float(np.median(f0[a : b + 1]))):
             continue
         at_start = a * HOP_S < _SPLIT_WITHIN_S and not heard.joined
         returns = b + 2 < len(f0) and _comes_back_at_once(f0[b + 1 : b + 1 + _BACK_FRAMES], heard.f0_hz)

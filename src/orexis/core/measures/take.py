@@ -104,7 +104,7 @@ def measure(
     notes = []
     since = 0.0
     for i, row in enumerate(rows):
-        split, cracked = breaks_in(trace, direct, rows, i, horn) if row.heard else (0, 0)
+        split, cracked = breaks_in(trace, direct, rows, i, horn, sound) if row.heard else (0, 0)
         cracked = max(cracked, broken.get(row.heard.id, 0) if row.heard else 0)
         next_s = next((later.heard.onset_s for later in rows[i + 1 :] if later.heard), None)
         here = replace(around, since_s=since, next_s=next_s, splits=max(splits.get(i, 0), split), cracks=cracked)

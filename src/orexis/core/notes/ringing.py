@@ -171,15 +171,21 @@ def _own_harmonics(hz: float, others: tuple[float, ...], resolution_hz: float) -
 
 def _own_sound(sound: Sound, start_s: float, stop_s: float, hz: float, others: tuple[float, ...]) -> bool:
     """Whether a pitch has harmonics of its own that stand out; True where it could have none to be told by."""
+    share_db = own_share_db(sound, start_s, stop_s, hz, others)
+    return share_db is None or share_db > _REAL_DB
+
+
+def own_share_db(sound: Sound, start_s: float, stop_s: float, hz: float, others: tuple[float, ...]) -> float | None:
+    """How much of what sounds is in harmonics that a pitch shares with no other, dB; None where it has none of its own."""
     first, last = round(start_s / HOP_S), max(round(start_s / HOP_S) + 1, round(stop_s / HOP_S))
     spectra = _spectra(sound, first, last, hz)
     own = _own_harmonics(hz, others, spectra.resolution_hz)
     if not len(own):
-        return True
+        return None
     every = np.concatenate([other * np.arange(1, _HARMONICS + 1) for other in others])
     all_power = spectra.at(every[every < _TOP_HZ]) + spectra.at(own)
     share = spectra.at(own) / np.maximum(all_power, 1e-20)
-    return float(10.0 * np.log10(max(float(np.median(share)), 1e-9))) > _REAL_DB
+    return float(10.0 * np.log10(max(float(np.median(share)), 1e-9)))
 
 
 def _spectra(sound: Sound, first: int, last: int, lowest_hz: float) -> _Power:
