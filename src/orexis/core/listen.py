@@ -15,7 +15,7 @@ from orexis.core.sound import Sound
 from orexis.core.trace import Trace, track, warm_tracker
 
 # Grows whenever the same sound could give other numbers.
-ANALYSIS_VERSION = 11
+ANALYSIS_VERSION = 12
 
 
 def warm() -> None:
