@@ -46,7 +46,7 @@ export const REASONS = {
   },
   "breath-inside": {
     "label": "a breath inside",
-    "says": "a breath was taken inside the figure"
+    "says": "a breath was taken inside the figure{before}"
   },
   "extra": {
     "label": "something extra",
@@ -130,7 +130,7 @@ export const REASONS = {
   },
   "trill": {
     "label": "the trill",
-    "says": "{value:1} a second of {limit:1}"
+    "says": "{value:1} a second of {limit:1}{slowest}"
   },
   "lock": {
     "label": "notes that do not lock",
@@ -138,11 +138,11 @@ export const REASONS = {
   },
   "pulse": {
     "label": "the pulse of the air",
-    "says": "the air pulsed by {value:1} dB on the beats (at least {limit:1})"
+    "says": "the air pulsed by {value:1} dB on the beats (at least {limit:1}){least}"
   },
   "timing": {
     "label": "the pulse",
-    "says": "the rhythm was uneven by {value} ms (limit {limit})"
+    "says": "the rhythm was uneven by {value} ms (limit {limit}){most}"
   },
   "late": {
     "label": "behind or ahead of the click",

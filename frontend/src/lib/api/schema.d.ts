@@ -2556,6 +2556,8 @@ export interface components {
          * @description Over the whole take.
          */
         FigureMeasures: {
+            /** Breath At S */
+            breath_at_s?: number | null;
             /** Breaths Inside */
             breaths_inside?: number | null;
             /** Buzz Off Cents */
@@ -2574,16 +2576,24 @@ export interface components {
             playing_s: number;
             /** Pulse Db */
             pulse_db?: number | null;
+            /** Pulse Note */
+            pulse_note?: string | null;
+            /** Siren Break At S */
+            siren_break_at_s?: number | null;
             /** Siren Breaks */
             siren_breaks?: number | null;
             /** Siren High Hz */
             siren_high_hz?: number | null;
+            /** Siren Jump At S */
+            siren_jump_at_s?: number | null;
             /** Siren Jump Cents */
             siren_jump_cents?: number | null;
             /** Siren Low Hz */
             siren_low_hz?: number | null;
             /** Sound Across */
             sound_across?: number | null;
+            /** Start Off Ms */
+            start_off_ms?: number | null;
             /** Timing Drift Ms Min */
             timing_drift_ms_min?: number | null;
             /** Timing Mean Ms */

@@ -30,8 +30,15 @@ describe('reasons in words', () => {
       const said = filledIn(saysOf(reason) ?? '', { value: 12.3, limit: 10 }, 'F3');
       expect(said, reason).not.toMatch(/[{}]/);
       expect(said.length).toBeGreaterThan(8);
+      expect(filledIn(saysOf(reason) ?? '', { value: 12.3, limit: 10 }, null), reason).not.toMatch(/[{}]|(at|before) *$/);
     }
     expect(Object.keys(LIMIT_LABELS).length).toBeGreaterThan(10);
+  });
+
+  it('says where a measure of the whole shows most, where that is known', () => {
+    const says = saysOf('timing') ?? '';
+    expect(filledIn(says, { value: 95, limit: 50 }, 'F3')).toMatch(/\(limit 50\), most at F3$/);
+    expect(filledIn(says, { value: 95, limit: 50 }, null)).toMatch(/\(limit 50\)$/);
   });
 
   it('shows a note by the declared columns, with why where there is nothing', () => {

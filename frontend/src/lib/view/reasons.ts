@@ -4,13 +4,15 @@ import { centsInWords, signed } from './numbers';
 
 type Values = { value?: number | null; limit?: number | null };
 
-const PLACE = /\{(note|at|value|limit)(?::(\w+))?(?:\?([^|}]*)\|([^}]*))?\}/g;
+/** What stands before the note's name; nothing where there is none. */
+const WHERE: Record<string, string> = { at: ' at', before: ', before', most: ', most at', least: ', least at', slowest: ', slowest at' };
+const PLACE = /\{(note|at|before|most|least|slowest|value|limit)(?::(\w+))?(?:\?([^|}]*)\|([^}]*))?\}/g;
 
 /** The sentence of a reason, with the note's name in its place. */
 export function filledIn(says: string, { value = null, limit = null }: Values, note: string | null): string {
   return says.replace(PLACE, (_, what: string, form?: string, below?: string, above?: string) => {
     if (what === 'note') return note ?? 'it';
-    if (what === 'at') return note === null ? '' : ` at ${note}`;
+    if (what in WHERE) return note === null ? '' : `${WHERE[what]} ${note}`;
     const number = what === 'value' ? value : limit;
     if (below !== undefined) return (number ?? 0) < 0 ? below : (above ?? '');
     return written(number, form);

@@ -216,7 +216,7 @@ CONTINUITY = (
             Reason(
                 "breath-inside",
                 "a breath inside",
-                "a breath was taken inside the figure",
+                "a breath was taken inside the figure{before}",
                 {
                     "": (
                         Cue("a breath was taken inside", "Take the figure shorter, until it fits in one breath."),

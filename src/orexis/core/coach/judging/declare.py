@@ -5,7 +5,7 @@ on it (in their order), and for each reason its words, how near still counts as 
 the rule that finds it. Tables of limits, the order of reasons, the note table's columns, the tables in docs and the page's
 words are all made from these (`table.py`, `make api`).
 
-A sentence holds `{note}`, `{at}` (" at D3", or nothing), `{value}`, `{limit}`. After a colon stands how a number is
+A sentence holds `{note}`, `{at}` (" at D3", or nothing; so are `{before}`, `{most}`, `{least}`, `{slowest}`), `{value}`, `{limit}`. After a colon stands how a number is
 written: `:side` ("9 low"), `:1` (one decimal), `:signed`, `:semitones` (from cents); `{value?fell|rose}` picks by sign.
 """
 

@@ -106,7 +106,7 @@ PULSE = (
             Reason(
                 "trill",
                 "the trill",
-                "{value:1} a second of {limit:1}",
+                "{value:1} a second of {limit:1}{slowest}",
                 {
                     "": (
                         Cue("slower than was asked", "Halve the tempo, clean; then one notch up at a time."),
@@ -157,7 +157,7 @@ PULSE = (
             Reason(
                 "pulse",
                 "the pulse of the air",
-                "the air pulsed by {value:1} dB on the beats (at least {limit:1})",
+                "the air pulsed by {value:1} dB on the beats (at least {limit:1}){least}",
                 {
                     "": (
                         Cue(
@@ -183,7 +183,7 @@ PULSE = (
             Reason(
                 "timing",
                 "the pulse",
-                "the rhythm was uneven by {value} ms (limit {limit})",
+                "the rhythm was uneven by {value} ms (limit {limit}){most}",
                 {
                     "": (
                         Cue(
