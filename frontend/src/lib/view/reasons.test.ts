@@ -30,7 +30,9 @@ describe('reasons in words', () => {
       const said = filledIn(saysOf(reason) ?? '', { value: 12.3, limit: 10 }, 'F3');
       expect(said, reason).not.toMatch(/[{}]/);
       expect(said.length).toBeGreaterThan(8);
-      expect(filledIn(saysOf(reason) ?? '', { value: 12.3, limit: 10 }, null), reason).not.toMatch(/[{}]|(at|before) *$/);
+      expect(filledIn(saysOf(reason) ?? '', { value: 12.3, limit: 10 }, null), reason).not.toMatch(
+        /[{}]|(at|before) *$/,
+      );
     }
     expect(Object.keys(LIMIT_LABELS).length).toBeGreaterThan(10);
   });

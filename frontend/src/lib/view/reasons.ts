@@ -5,7 +5,13 @@ import { centsInWords, signed } from './numbers';
 type Values = { value?: number | null; limit?: number | null };
 
 /** What stands before the note's name; nothing where there is none. */
-const WHERE: Record<string, string> = { at: ' at', before: ', before', most: ', most at', least: ', least at', slowest: ', slowest at' };
+const WHERE: Record<string, string> = {
+  at: ' at',
+  before: ', before',
+  most: ', most at',
+  least: ', least at',
+  slowest: ', slowest at',
+};
 const PLACE = /\{(note|at|before|most|least|slowest|value|limit)(?::(\w+))?(?:\?([^|}]*)\|([^}]*))?\}/g;
 
 /** The sentence of a reason, with the note's name in its place. */
