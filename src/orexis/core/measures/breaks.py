@@ -1,6 +1,5 @@
 """Breaks of a note to another partial and back: at its start a split, later a crack."""
 
-from collections.abc import Callable
 from dataclasses import replace
 
 import numpy as np
@@ -8,7 +7,8 @@ import numpy as np
 from orexis.core.horn import Instrument, slots_hz
 from orexis.core.measures.ending import let_go_s
 from orexis.core.measures.entry import began_anew
-from orexis.core.notes import HeardNote, Row, own_share_db, runs
+from orexis.core.measures.own import ECHOED, IsReal, with_harmonics
+from orexis.core.notes import HeardNote, Row, runs
 from orexis.core.sound import Floats, Sound
 from orexis.core.theory import cents_between
 from orexis.core.trace import HOP_S, Trace
@@ -22,15 +22,10 @@ _ARRIVED_S = 0.04  # a note cracks once it was there for so long
 _FILLED_S = 0.13  # so much of a tongued note's start may be taken for what rings before it
 _OLD_NOTE_S = 0.12  # so long after a slur the note before may still be heard
 _BACK_FRAMES, _BACK_CENTS = 5, 60.0
-_ECHOED = (3.0, 2.0, 0.5, 1.0 / 3.0)
 # In a room: near a slot for so long, back at the note soon after, while the sound as it came is troubled.
 _ON_SLOT_CENTS, _ON_SLOT_S, _ON_SLOT_CLEAR, _BACK_S, _TROUBLE_S, _AROUND_S = 70.0, 0.03, 0.65, 0.09, 0.025, 0.03
-_OWN_DB, _OWN_BESIDE_DB = -6.0, -20.0  # share of a break's own harmonics beside the note's, and beside what rings
 _BLOWN_DB = 10.0
 _NEARER, _SLIDES = 0.35, 0.12  # of the way from the slot to the note: so far off at most; so much on its way back
-
-
-IsReal = Callable[[float, float, float], bool]  # from when to when, and the pitch in Hz
 
 
 def breaks_in(
@@ -45,7 +40,7 @@ def breaks_in(
         return cracks(trace, row.heard)
     rings = tuple(before.heard.f0_hz for before in rows[max(0, place - _MAY_RING) : place] if before.heard)
     heard = replace(row.heard, release_s=let_go_s(direct, row.heard))  # what the room then does is no break
-    real = _with_harmonics(sound, heard.f0_hz, rings) if sound is not None else _always
+    real = with_harmonics(sound, heard.f0_hz, rings) if sound is not None else _always
     split, crack = cracks(trace, heard, rings, real)
     if any(note is not None and note.glide_beats > 0.0 for note in (row.written, after)):
         return split, 0  # the echoes of a pitch that moves are pitches of their own
@@ -60,23 +55,6 @@ def breaks_in(
 
 def _always(start_s: float, stop_s: float, hz: float) -> bool:
     return True
-
-
-def _with_harmonics(sound: Sound, note_hz: float, ringing_hz: tuple[float, ...]) -> IsReal:
-    """Whether a pitch has harmonics that neither the note has nor what rings: echoes that weaken some of a note's
-    harmonics make a pitch of the others, mostly its octave, and have none.
-    """
-
-    def is_real(start_s: float, stop_s: float, hz: float) -> bool:
-        own_db = own_share_db(sound, start_s, stop_s, hz, (note_hz,))
-        if own_db is None or own_db < _OWN_DB:
-            return False
-        if any(abs(cents_between(times * rings, hz)) < _BACK_CENTS for rings in ringing_hz for times in _ECHOED):
-            return False
-        beside_db = own_share_db(sound, start_s, stop_s, hz, (note_hz, *ringing_hz)) if ringing_hz else None
-        return beside_db is None or beside_db > _OWN_BESIDE_DB
-
-    return is_real
 
 
 def _comes_back_at_once(after: Floats, note_hz: float) -> bool:
@@ -182,7 +160,7 @@ def cracks(
             away &= ~(np.abs(cents_between(rings, f0)) < _BACK_CENTS)
         # A break is as clear as the note itself: breath in the tone makes single frames stray.
         usual = float(np.median(trace.confidence[low:high])) if high > low else 0.0
-        for times in _ECHOED if ringing_hz or usual < _QUIET_TONE else ():
+        for times in ECHOED if ringing_hz or usual < _QUIET_TONE else ():
             away &= ~(np.abs(cents_between(times * heard.f0_hz, f0)) < _BACK_CENTS)
     away &= np.isfinite(f0) & (trace.confidence[low:high] > max(_CLEAR, usual - _AS_CLEAR))
     shortest_s = _CRACK_S if usual > _QUIET_TONE else _CRACK_IN_BREATH_S

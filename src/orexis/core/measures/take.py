@@ -18,6 +18,7 @@ from orexis.core.measures.glide import glide_of, glides_in, parted_by_glides, ze
 from orexis.core.measures.lost import lost_ms
 from orexis.core.measures.move import Between, Direct, move_measures
 from orexis.core.measures.note import Surroundings, note_measures
+from orexis.core.measures.own import without_ghosts
 from orexis.core.measures.talk import played_notes
 from orexis.core.measures.values import Measures, MoveMeasures, NoteMeasures, SoundCheck
 from orexis.core.notes import (
@@ -84,8 +85,12 @@ def measure(
     if figure is not None:
         heard, mends = mended(trace, heard, figure, a4=a4)
     rows = _rows(trace, heard, figure, a4, first_beat_s)
-    rows, broken, splits = joined_up(trace, _parted_by_silence(rows, ringing))
+    if ringing is not None and sound is not None:
+        rows = without_ghosts(sound, _parted_by_silence(rows, ringing))
+    rows, broken, splits = joined_up(trace, rows)
     broken = {note: broken.get(note, 0) + mends.get(note, 0) for note in broken.keys() | mends.keys()}
+    if ringing is not None:
+        broken = {}  # echoes part a note as well: what breaks is looked for by the slot that it leads to
     if figure is not None and glides_in(figure):
         rows = parted_by_glides(trace, rows, figure, a4=a4, first_beat_s=first_beat_s)
     direct = ringing.direct.trace if ringing else trace
@@ -195,10 +200,8 @@ def _rows(
     return rows
 
 
-def _parted_by_silence(rows: tuple[Row, ...], ringing: Ringing | None) -> tuple[Row, ...]:
+def _parted_by_silence(rows: tuple[Row, ...], ringing: Ringing) -> tuple[Row, ...]:
     """A short unasked note that leads into a tongued one, after a silence that the room fills, is joined to nothing before."""
-    if ringing is None:
-        return rows
     out = list(rows)
     for i, (row, after) in enumerate(itertools.pairwise(rows)):
         leads = row.written is None and after.written is not None and not after.written.slurred
