@@ -19,8 +19,8 @@ HOLE_DB = 12.0  # without tone in a dry room: so far under the softer neighbour
 _WIDENING_S = 0.010
 # In a room: what is looked at on either side, where a hole begins and ends, and what of its depth counts.
 _BEFORE_S, _AFTER_S, _USUAL_S, _LEAVING_S = 0.18, 0.12, 0.2, 0.04
-_EDGE_DB, _STEEP, _STEEP_S = 6.0, 0.5, 0.05  # a hole is still so wide at this share of its depth
-_NO_PUSH_DB = 25.0  # whatever its sides
+_EDGE_DB, _STEEP, _STEEP_S = 6.0, 0.5, 0.055  # a hole is still so wide at this share of its depth
+_NO_PUSH_DB = 29.0  # whatever its sides
 _MOST_DB = 30.0
 _WITH_THE_WHOLE_DB, _EVEN = 4.0, 5  # how much more is asked of both together; frames over which the level is evened out
 _HEARD_DB, _LEAST_BANDS = 25.0, 3
