@@ -1,5 +1,6 @@
 """Breaks of a note to another partial and back: at its start a split, later a crack."""
 
+from collections.abc import Sequence
 from dataclasses import replace
 
 import numpy as np
@@ -29,15 +30,24 @@ _NEARER, _SLIDES = 0.35, 0.12  # of the way from the slot to the note: so far of
 
 
 def breaks_in(
-    trace: Trace, direct: Trace, rows: tuple[Row, ...], place: int, horn: Instrument, sound: Sound | None = None
+    trace: Trace,
+    direct: Trace,
+    rows: tuple[Row, ...],
+    place: int,
+    horn: Instrument,
+    sound: Sound | None = None,
+    parted: Sequence[tuple[float, float]] = (),
 ) -> tuple[int, int]:
-    """Splits and cracks of one row. Where the room rings, one must trouble the sound as it came as well as the one without the room,
-    and have harmonics of its own in it.
+    """Splits and cracks of one row; `parted`: when its heard note was away before its parts were joined.
+
+    Where the room rings, one must trouble the sound as it came as well as the one without the room, and have harmonics of its
+    own in it.
     """
     row, after = rows[place], rows[place + 1].written if place + 1 < len(rows) else None
     assert row.heard is not None
     if direct is trace:
-        return cracks(trace, row.heard)
+        split, crack = cracks(trace, row.heard)
+        return split, max(crack, len(parted))
     rings = tuple(before.heard.f0_hz for before in rows[max(0, place - _MAY_RING) : place] if before.heard)
     heard = replace(row.heard, release_s=let_go_s(direct, row.heard))  # what the room then does is no break
     real = with_harmonics(sound, heard.f0_hz, rings) if sound is not None else _always
@@ -50,7 +60,9 @@ def breaks_in(
         return split, crack
     slots = np.array([hz for _, hz in slots_hz(horn, row.written.tube)])
     more = slot_breaks(trace, direct, heard, slots, rings, tongued=not row.written.slurred, is_real=real)
-    return max(split, more[0]), max(crack, more[1])
+    others = slots[np.abs(cents_between(heard.f0_hz, slots)) > _CRACK_CENTS]
+    led = sum(any(real(start, stop, float(slot)) for slot in others) for start, stop in parted)
+    return max(split, more[0]), max(crack, more[1], led)
 
 
 def _always(start_s: float, stop_s: float, hz: float) -> bool:

@@ -44,7 +44,7 @@ def _is_ghost(sound: Sound, rows: tuple[Row, ...], place: int) -> bool:
     about = (*before[-1:], *((after,) if after is not None else ()))
     if len(about) == 2 and abs(cents_between(*about)) < _MIX_CENTS and min(about) < heard.f0_hz < max(about):
         return True  # the two of them mixed, while the one rings on
-    if not about or min(abs(cents_between(hz, heard.f0_hz)) for hz in about) < _APART_CENTS:
-        return False  # a part of a note beside it
+    if not heard.joined or not about or min(abs(cents_between(hz, heard.f0_hz)) for hz in about) < _APART_CENTS:
+        return False  # blown anew, or a part of a note beside it
     note_hz, rings = (after, before) if after is not None else (before[-1], before[:-1])
     return not with_harmonics(sound, note_hz, rings)(heard.onset_s, heard.release_s, heard.f0_hz)

@@ -22,6 +22,7 @@ from orexis.core.measures.own import without_ghosts
 from orexis.core.measures.talk import played_notes
 from orexis.core.measures.values import Measures, MoveMeasures, NoteMeasures, SoundCheck
 from orexis.core.notes import (
+    Breaks,
     HeardNote,
     Row,
     aligned,
@@ -81,16 +82,13 @@ def measure(
     heard, talking = played_notes(trace, found)
     heard = credible_notes(trace, heard, horn, figure, a4=a4)
     figure, buzz_off = own_buzz(figure, heard, a4=a4)
-    mends: dict[str, int] = {}
+    mends: Breaks = {}
     if figure is not None:
         heard, mends = mended(trace, heard, figure, a4=a4)
     rows = _rows(trace, heard, figure, a4, first_beat_s)
     if ringing is not None and sound is not None:
         rows = without_ghosts(sound, _parted_by_silence(rows, ringing))
     rows, broken, splits = joined_up(trace, rows)
-    broken = {note: broken.get(note, 0) + mends.get(note, 0) for note in broken.keys() | mends.keys()}
-    if ringing is not None:
-        broken = {}  # echoes part a note as well: what breaks is looked for by the slot that it leads to
     if figure is not None and glides_in(figure):
         rows = parted_by_glides(trace, rows, figure, a4=a4, first_beat_s=first_beat_s)
     direct = ringing.direct.trace if ringing else trace
@@ -109,8 +107,8 @@ def measure(
     notes = []
     since = 0.0
     for i, row in enumerate(rows):
-        split, cracked = breaks_in(trace, direct, rows, i, horn, sound) if row.heard else (0, 0)
-        cracked = max(cracked, broken.get(row.heard.id, 0) if row.heard else 0)
+        parted = [*mends.get(row.heard.id, ()), *broken.get(row.heard.id, ())] if row.heard else []
+        split, cracked = breaks_in(trace, direct, rows, i, horn, sound, parted) if row.heard else (0, 0)
         next_s = next((later.heard.onset_s for later in rows[i + 1 :] if later.heard), None)
         here = replace(around, since_s=since, next_s=next_s, splits=max(splits.get(i, 0), split), cracks=cracked)
         notes.append(_with_glide(note_measures(trace, row, i, here), trace, row, rows, around))

@@ -21,9 +21,11 @@ _SCRAP_S, _SILENCE_S, _SLURRED_START_S = 0.15, 0.03, 0.3
 _SCOOP_S, _SCOOP_CENTS, _MEETS_CENTS, _MEETS_S = 0.35, 170.0, 40.0, 0.025
 _BREAK_S, _GOES_ON_DB, _CLEARLY = 0.03, 8.0, 0.75
 
+Breaks = dict[str, list[tuple[float, float]]]  # by heard note: from when to when it was away, s
 
-def joined_up(trace: Trace, rows: tuple[Row, ...]) -> tuple[tuple[Row, ...], dict[str, int], dict[int, int]]:
-    """The rows made whole; how many breaks each heard note (by id) took in; how many false starts each row (by place)."""
+
+def joined_up(trace: Trace, rows: tuple[Row, ...]) -> tuple[tuple[Row, ...], Breaks, dict[int, int]]:
+    """The rows made whole; the breaks that each heard note (by id) took in; how many false starts each row (by place)."""
     rows, broken = _without_cracks(trace, _with_their_scoops(trace, rows))
     rows, splits = _without_splits(_without_touches(rows))
     return rows, broken, splits
@@ -31,22 +33,22 @@ def joined_up(trace: Trace, rows: tuple[Row, ...]) -> tuple[tuple[Row, ...], dic
 
 def mended(
     trace: Trace, heard: tuple[HeardNote, ...], figure: Figure, *, a4: float
-) -> tuple[tuple[HeardNote, ...], dict[str, int]]:
+) -> tuple[tuple[HeardNote, ...], Breaks]:
     """Notes that break and go on on their pitch made whole before they are asked for, where none is written again on it.
 
-    Also how many breaks each heard note, by its id, has swallowed.
+    Also the breaks that each heard note, by its id, has swallowed.
     """
     asked = [figure.target_hz(note, a4=a4) for note in figure.notes]
     again = [hz for hz, after in pairwise(asked) if abs(cents_between(hz, after)) < _SAME_CENTS]
     kept: list[HeardNote] = []
-    broken: dict[str, int] = {}
+    broken: Breaks = {}
     for note in heard:
         whole = _mend(trace, kept[-1], note, again) if kept else None
         if whole is None:
             kept.append(note)
         else:
+            broken.setdefault(whole.id, []).append(_between(kept[-1], note))
             kept[-1] = whole
-            broken[whole.id] = broken.get(whole.id, 0) + 1
     return tuple(kept), broken
 
 
@@ -95,13 +97,13 @@ def _is_mixed(earlier: list[Row], scoop: Row, row: Row) -> bool:
     )
 
 
-def _without_cracks(trace: Trace, rows: tuple[Row, ...]) -> tuple[tuple[Row, ...], dict[str, int]]:
+def _without_cracks(trace: Trace, rows: tuple[Row, ...]) -> tuple[tuple[Row, ...], Breaks]:
     """A note that breaks to another slot and comes back is one note: its two halves and the break become one row.
 
-    Also how many breaks each heard note, by its id, has swallowed.
+    Also the breaks that each heard note, by its id, has swallowed.
     """
     kept: list[Row] = []
-    broken: dict[str, int] = {}
+    broken: Breaks = {}
     i = 0
     while i < len(rows):
         two, three = rows[i : i + 2], rows[i : i + 3]
@@ -114,9 +116,17 @@ def _without_cracks(trace: Trace, rows: tuple[Row, ...]) -> tuple[tuple[Row, ...
             continue
         whole = _whole(parts[0], parts[-1])
         assert whole.heard is not None
-        broken[whole.heard.id] = broken.get(whole.heard.id, 0) + (len(parts) == 3 or _is_break(trace, *two))
+        first, last = parts[0].heard, parts[-1].heard
+        if first is not None and last is not None and (len(parts) == 3 or _is_break(trace, *two)):
+            broken.setdefault(whole.heard.id, []).append(_between(first, last))
         rows = (*rows[:i], whole, *rows[i + len(parts) :])
     return tuple(kept), broken
+
+
+def _between(a: HeardNote, b: HeardNote) -> tuple[float, float]:
+    """From when to when a note was away that broke."""
+    middle = 0.5 * (a.release_s + b.onset_s)
+    return min(a.release_s, middle - _BREAK_S), max(b.onset_s, middle + _BREAK_S)
 
 
 def _is_crack(before: Row, broken: Row, after: Row) -> bool:
