@@ -25,6 +25,8 @@ _OLD_NOTE_S = 0.12  # so long after a slur the note before may still be heard
 _BACK_FRAMES, _BACK_CENTS = 5, 60.0
 # In a room: near a slot for so long, back at the note soon after, while the sound as it came is troubled.
 _ON_SLOT_CENTS, _ON_SLOT_S, _ON_SLOT_CLEAR, _BACK_S, _TROUBLE_S, _AROUND_S = 70.0, 0.03, 0.65, 0.09, 0.025, 0.03
+_SEEN_LATE_S, _STEP_S, _LOOK_S = 0.1, 0.02, 0.03  # where the notes of two parts are looked between
+_TOLD_APART_HZ = 42.0
 _BLOWN_DB = 10.0
 _NEARER, _SLIDES = 0.35, 0.12  # of the way from the slot to the note: so far off at most; so much on its way back
 
@@ -60,13 +62,26 @@ def breaks_in(
         return split, crack
     slots = np.array([hz for _, hz in slots_hz(horn, row.written.tube)])
     more = slot_breaks(trace, direct, heard, slots, rings, tongued=not row.written.slurred, is_real=real)
-    others = slots[np.abs(cents_between(heard.f0_hz, slots)) > _CRACK_CENTS]
-    led = sum(any(real(start, stop, float(slot)) for slot in others) for start, stop in parted)
+    led = sum(_led_to(slots, heard.f0_hz, span, real) for span in parted)
     return max(split, more[0]), max(crack, more[1], led)
 
 
 def _always(start_s: float, stop_s: float, hz: float) -> bool:
     return True
+
+
+def _led_to(slots_hz: Floats, note_hz: float, span: tuple[float, float], is_real: IsReal) -> bool:
+    """Whether another slot sounded where a note was away, or shortly before its first part was seen to end.
+
+    Slots too close for so short a moment are not told apart: there the ear is believed.
+    """
+    if slots_hz[0] < _TOLD_APART_HZ:
+        return True
+    below = np.maximum(1.0, np.round(note_hz / slots_hz))
+    fraction = (below >= 2.0) & (np.abs(cents_between(note_hz, below * slots_hz)) < _BACK_CENTS)
+    others = slots_hz[(np.abs(cents_between(note_hz, slots_hz)) > _CRACK_CENTS) & ~fraction]
+    moments = np.arange(span[0] - _SEEN_LATE_S, span[1], _STEP_S)
+    return any(is_real(float(at), float(at) + _LOOK_S, float(slot)) for slot in others for at in moments)
 
 
 def _comes_back_at_once(after: Floats, note_hz: float) -> bool:
