@@ -221,7 +221,9 @@ def test_what_families_judge_is_declared() -> None:
 
 
 def test_sentences_hold_only_what_is_filled_in() -> None:
-    place = re.compile(r"\{(note|at|value|limit)(:(side|1|signed|semitones)|\?[^|}]+\|[^}]+)?\}")
+    place = re.compile(
+        r"\{(note|at|before|most|least|slowest|value|limit)(:(side|1|signed|semitones)|\?[^|}]+\|[^}]+)?\}"
+    )
     for reason in REASONS.values():
         assert not re.search(r"[{}]", place.sub("", reason.says)), reason.id
         assert reason.label

@@ -28,6 +28,7 @@ _TRILL_CENTS = (70.0, 520.0)
 _TRILL_TURNS = 6
 _SIREN_CENTS = 650.0  # a sweep covers at least so much in one breath
 _JUMP_FRAMES = 4
+_WHOLE_MS = 200.0  # of silence in a move, at most
 _BREAK_S = 0.03
 _SLOT_CENTS, _SLOT_SPEED = 30.0, 500.0  # settled at a partial: so near, moving slower than so many cents a second
 
@@ -89,7 +90,9 @@ def matched_with(
 
 
 def _timing(taken: Taken, reasons: dict[str, str]) -> dict[str, Any]:
-    arrivals = {move.after: 0.5 * (move.start_s + move.stop_s) for move in taken.moves if move.slurred}
+    # Where a silence lies on the way, a note arrives when it is heard.
+    whole = [move for move in taken.moves if move.slurred and (move.gap_ms or 0.0) < _WHOLE_MS]
+    arrivals = {move.after: 0.5 * (move.start_s + move.stop_s) for move in whole}
     late = [
         (note.due_s, 1000.0 * (arrivals.get(note.index, note.onset_s) - note.due_s))
         for note in taken.notes

@@ -6,8 +6,6 @@ from orexis.core.coach.judging.sheet import Finding, Sheet
 from orexis.core.coach.judging.table import JUDGED
 from orexis.core.coach.judging.there import answered
 
-_BREATH_S = 0.4  # between the beginning of the breath and the moment at which the note is due
-
 
 def looked_over(sheet: Sheet) -> Sheet:
     """The sheet with its findings, in the order in which they are worked on."""
@@ -25,14 +23,14 @@ def looked_over(sheet: Sheet) -> Sheet:
                     judged.of_move(sheet, move)
         if judged.of_whole:
             judged.of_whole(sheet)
-    sheet.found = [item for item in sheet.found if not _follows(item, sheet.found)]
+    lost = _lost_to_a_breath(sheet)
+    found = [item for item in sheet.found if item.reason != "missing" or item.note not in lost]
+    sheet.found = [item for item in found if not _follows(item, found)]
     return sheet
 
 
 def _follows(finding: Finding, found: list[Finding]) -> bool:
     """Whether another finding on the same note brings this one about: what sinks from where it was right lies low."""
-    if finding.reason == "missing":
-        return any(item.reason == "breath-inside" and _at_once(item, finding) for item in found)
     if finding.reason == "gap":
         return any(item.reason == "breath-inside" and _within(item, finding) for item in found)
     if finding.reason == "bump":
@@ -43,9 +41,17 @@ def _follows(finding: Finding, found: list[Finding]) -> bool:
     return any(value * finding.value > 0 and abs(finding.value) - 0.5 * abs(value) <= finding.limit for value in sags)
 
 
-def _at_once(breath: Finding, missing: Finding) -> bool:
-    """Whether a breath was taken where a note was due: that is why it is missing."""
-    return breath.at_s is not None and missing.at_s is not None and abs(breath.at_s - missing.at_s) < _BREATH_S
+def _lost_to_a_breath(sheet: Sheet) -> set[str | None]:
+    """The missing notes right before the one that follows a breath: that is why they are missing."""
+    missing = {item.note for item in sheet.found if item.reason == "missing"}
+    order = [note.id for note in sheet.figure.notes]
+    lost: set[str | None] = set()
+    for breath in sheet.found:
+        place = order.index(breath.note) if breath.reason == "breath-inside" and breath.note in order else 0
+        while place > 0 and order[place - 1] in missing:
+            place -= 1
+            lost.add(order[place])
+    return lost
 
 
 def _within(breath: Finding, gap: Finding) -> bool:
