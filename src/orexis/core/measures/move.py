@@ -20,7 +20,7 @@ _PERIODS = 3.0
 _GLIDE_FACTOR = 1.8  # a touch stays longer than a straight glide would by this factor
 _ARRIVE_FOR_S = 0.04
 _STAY_S = 0.025
-_LONGEST_S = 1.5
+_DYING_S = 0.06  # in which a note that nothing follows at once dies away
 _PULSES_HZ = 50.0
 _SAME_S, _CLEAR, _CLEAR_BETWEEN = 0.06, 0.85, 0.68
 _STEP_DB = 4.0
@@ -130,7 +130,9 @@ def _filled(dip: Dip, caught: tuple[Caught, ...], unmeasured: dict[str, str]) ->
 def _bounds(trace: Trace, pair: Between) -> tuple[int, int]:
     """Frames from the last calm moment of the old note to a calm one of the new."""
     first = max(0, int(np.searchsorted(trace.time_s, pair.before.stop_s - 0.05)))
-    last = min(len(trace) - 1, int(np.searchsorted(trace.time_s, pair.after.start_s + 0.12)))
+    ends_s = pair.after.release_s - (0.0 if pair.after.left_joined else _DYING_S)
+    calm_s = max(pair.after.start_s, min(pair.after.start_s + 0.12, ends_s))
+    last = min(len(trace) - 1, int(np.searchsorted(trace.time_s, calm_s)))
     return first, max(last, first + 1)
 
 
