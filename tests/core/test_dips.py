@@ -57,6 +57,15 @@ def test_what_sinks_in_all_bands_at_once_is_a_push_where_as_much_in_some_of_them
     assert dip_in_a_room(sunk(bands(), 13.0, 90.0, steep=False, only=slice(0, 5)), BEFORE, AFTER, echoes).none
 
 
+def test_a_dip_that_is_wide_in_the_sound_as_it_came_is_a_silence() -> None:
+    echoes = Room(40.0, -5.0).echoes_db
+    turned_down = sunk(bands(), 20.0, 90.0, steep=False)
+    assert dip_in_a_room(turned_down, BEFORE, AFTER, echoes).gap_ms == 0.0
+    push, silence = sunk(bands(), 9.0, 90.0, steep=False), sunk(bands(), 9.0, 110.0, steep=True)
+    assert dip_in_a_room(turned_down, BEFORE, AFTER, echoes, push).gap_ms == 0.0
+    assert (dip_in_a_room(turned_down, BEFORE, AFTER, echoes, silence).gap_ms or 0.0) > 40.0
+
+
 def test_a_few_bands_that_sink_are_echoes() -> None:
     levels = sunk(bands(), 40.0, 100.0, steep=True, only=slice(0, 3))
     assert dip_in_a_room(levels, BEFORE, AFTER, Room(120.0, -5.0).echoes_db).none

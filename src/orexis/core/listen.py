@@ -91,7 +91,8 @@ def listen(
 
 def _ringing(sound: Sound, room: Room) -> Ringing:
     dry = dried(sound, room)
-    return Ringing(room, Direct(track(dry), band_levels_db(dry), room.hides_ms, room.echoes_db))
+    direct = Direct(track(dry), band_levels_db(dry), room.hides_ms, room.echoes_db, band_levels_db(sound))
+    return Ringing(room, direct)
 
 
 def _clicks(figure: Figure | None, first_beat_s: float | None, delay_s: float | None) -> tuple[float, ...]:

@@ -48,6 +48,7 @@ class Direct:
     bands_db: Floats
     hides_ms: float  # shorter silences cannot be told in it
     echoes_db: float  # nor dips that are no deeper
+    heard_db: Floats | None = None  # the bands of the sound as it came
 
 
 def move_measures(
@@ -96,7 +97,7 @@ def move_measures(
 
 def _dip(trace: Trace, pair: Between, first: int, last: int, direct: Direct | None, unmeasured: dict[str, str]) -> Dip:
     if direct is not None:
-        dip = dip_in_a_room(direct.bands_db, pair.before, pair.after, direct.echoes_db)
+        dip = dip_in_a_room(direct.bands_db, pair.before, pair.after, direct.echoes_db, direct.heard_db)
         if dip.gap_ms is None:
             unmeasured["gap_ms"] = (
                 f"this room rings: silences under {direct.hides_ms:.0f} ms cannot be heard in it"

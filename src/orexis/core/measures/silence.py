@@ -22,6 +22,8 @@ _BEFORE_S, _AFTER_S, _USUAL_S, _LEAVING_S = 0.18, 0.12, 0.2, 0.04
 _EDGE_DB, _STEEP, _STEEP_S = 6.0, 0.5, 0.055  # a hole is still so wide at this share of its depth
 _NO_PUSH_DB = 29.0  # whatever its sides
 _MOST_DB = 30.0
+# In the sound as it came: a dip so deep shows its width; no push is so wide at half its depth. And so deep without the echoes.
+_SEEN_DB, _PUSH_S, _LEAST_DB = 6.0, 0.062, 15.0
 _WITH_THE_WHOLE_DB, _EVEN = 4.0, 5  # how much more is asked of both together; frames over which the level is evened out
 _HEARD_DB, _LEAST_BANDS = 25.0, 3
 _OWN_DB = 15.0  # where two notes share too few bands: those in which each is strong
@@ -49,8 +51,12 @@ def dry_hole(trace: Trace, first: int, last: int, softer_db: float) -> tuple[flo
     return 1000.0 * ((b - a + 1) * HOP_S + _WIDENING_S), round(start, 4)
 
 
-def dip_in_a_room(bands_db: Floats, before: HeardNote, after: HeardNote, echoes_db: float) -> Dip:
+def dip_in_a_room(
+    bands_db: Floats, before: HeardNote, after: HeardNote, echoes_db: float, heard_db: Floats | None = None
+) -> Dip:
     """The deepest dip between two notes; `bands_db` are the levels of the bands every 5 ms, without the room's tail.
+
+    `heard_db`: the same with it. What is wide there at half its depth was silent, however much of it echoes fill.
 
     `echoes_db`: dips that echoes alone bring about in this room, at most. A dip counts by its depth in the bands and by how far
     all of them together fall under the softer of the two notes: echoes that weaken some bands leave others.
@@ -69,9 +75,23 @@ def dip_in_a_room(bands_db: Floats, before: HeardNote, after: HeardNote, echoes_
         return Dip(None, None, None, none=True)
     a, b = _stretch(mean, deepest, _EDGE_DB)
     c, d = _stretch(most, deepest, max(_EDGE_DB, _STEEP * depth))
-    if depth < echoes_db or ((d - c) * HOP_S < _STEEP_S and depth < _NO_PUSH_DB):
+    wide = heard_db is not None and depth >= _LEAST_DB and _is_wide(heard_db, before, after, (low, high))
+    if not wide and (depth < echoes_db or ((d - c) * HOP_S < _STEEP_S and depth < _NO_PUSH_DB)):
         return Dip(0.0, None, round(depth, 1))
     return Dip(1000.0 * (b - a) * HOP_S, round((first + a) * HOP_S, 4), round(depth, 1))
+
+
+def _is_wide(heard_db: Floats, before: HeardNote, after: HeardNote, look: tuple[int, int]) -> bool:
+    """Whether the dip in the sound as it came stays at half its depth for longer than a push."""
+    under, _ = _under(heard_db, before, after)
+    if under is None:
+        return False
+    most = _smooth(np.median(under, axis=1))
+    deepest = look[0] + int(np.argmax(most[look[0] : look[1]]))
+    if most[deepest] < _SEEN_DB:
+        return False
+    a, b = _stretch(most, deepest, _STEEP * float(most[deepest]))
+    return (b - a) * HOP_S > _PUSH_S
 
 
 def _under_softer_db(bands_db: Floats, before: HeardNote, after: HeardNote, first: int) -> float:
