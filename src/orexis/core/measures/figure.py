@@ -2,7 +2,6 @@
 
 import itertools
 import math
-from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import partial
 from typing import Any
@@ -10,27 +9,24 @@ from typing import Any
 import numpy as np
 
 from orexis.core.figures import Figure
-from orexis.core.horn import Instrument, Tube, all_tubes, partial_frequency_hz
+from orexis.core.horn import Instrument
 from orexis.core.measures.beats import pulse_db
 from orexis.core.measures.breath import inhalations
 from orexis.core.measures.envelope import Reference, Voice, match, natural_db
 from orexis.core.measures.lock import LOCKED_CENTS, LOCKED_PERIODS, unlocked
 from orexis.core.measures.slope import theil_sen
+from orexis.core.measures.sweep import cents_along, sweep, voiced_runs
 from orexis.core.measures.values import FigureMeasures, MoveMeasures, NoteMeasures
 from orexis.core.notes import runs
 from orexis.core.sound import Floats
-from orexis.core.theory import cents_between, ratio_of
+from orexis.core.theory import ratio_of
 from orexis.core.trace import HOP_S, Trace
 
 _LEAST_OCTAVES = 0.3  # of range, before loudness by height means anything
 _EASY_PARTIAL = 4.0
 _TRILL_CENTS = (70.0, 520.0)
 _TRILL_TURNS = 6
-_SIREN_CENTS = 650.0  # a sweep covers at least so much in one breath
-_JUMP_FRAMES = 4
 _WHOLE_MS = 200.0  # of silence in a move, at most
-_BREAK_S = 0.03
-_SLOT_CENTS, _SLOT_SPEED = 30.0, 500.0  # settled at a partial: so near, moving slower than so many cents a second
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -215,27 +211,11 @@ def _breaths(taken: Taken, reasons: dict[str, str]) -> dict[str, Any]:
     return {"breaths_inside": len(found), "breath_at_s": round(found[0].start_s, 3) if found else None}
 
 
-def _voiced_runs(trace: Trace) -> list[tuple[int, int]]:
-    """Stretches of tone with holes of up to 50 ms bridged."""
-    voiced = trace.voiced.copy()
-    for a, b in runs(~voiced):
-        if a > 0 and b + 1 < len(voiced) and (b - a + 1) * HOP_S < 0.05:
-            voiced[a : b + 1] = True
-    return [(a, b) for a, b in runs(voiced) if (b - a + 1) * HOP_S >= 0.3]
-
-
-def _cents(trace: Trace, a: int, b: int) -> Floats:
-    f0 = trace.f0_hz[a : b + 1]
-    at = np.arange(len(f0))
-    there = np.isfinite(f0)
-    return cents_between(1.0, np.interp(at, at[there], f0[there]))
-
-
 def _trill(taken: Taken, reasons: dict[str, str]) -> dict[str, Any]:
     """There-and-backs a second between two pitches, and the share of the turns that never seat."""
     best: tuple[int, float, float] | None = None
-    for a, b in _voiced_runs(taken.trace):
-        found = _trill_in(_cents(taken.trace, a, b))
+    for a, b in voiced_runs(taken.trace):
+        found = _trill_in(cents_along(taken.trace, a, b))
         if found and (best is None or found[0] > best[0]):
             best = found
     if best is None:
@@ -283,47 +263,8 @@ def _trill_in(cents: Floats) -> tuple[int, float, float] | None:
 
 
 def _sweep(taken: Taken, reasons: dict[str, str]) -> dict[str, Any]:
-    """A siren or sweep: its ends, its largest jump, its breaks, and how long it stays on partials."""
-    names = ("siren_low_hz", "siren_high_hz", "siren_jump_cents", "siren_breaks", "in_slots_share")
-    stretches = _voiced_runs(taken.trace)
-    tracks = [(a, _cents(taken.trace, a, b)) for a, b in stretches]
-    sweeps = [(a, t) for a, t in tracks if np.ptp(np.percentile(t, (2, 98))) >= _SIREN_CENTS]
-    wide = [t for _, t in sweeps]
-    if not wide:
+    found = sweep(taken.trace, taken.horn)
+    if found is None:
+        names = ("siren_low_hz", "siren_high_hz", "siren_jump_cents", "siren_breaks", "in_slots_share")
         reasons |= dict.fromkeys(names, "the pitch never swept over a fifth in one breath")
-        return {}
-    first, last = stretches[0][0], stretches[-1][1]
-    holes = [(a, b) for a, b in runs(~taken.trace.voiced[first : last + 1]) if (b - a + 1) * HOP_S > _BREAK_S]
-    steps = [(a, np.abs(t[_JUMP_FRAMES:] - t[:-_JUMP_FRAMES])) for a, t in sweeps]
-    jump, jump_at = max((float(step.max()), a + int(step.argmax())) for a, step in steps)
-    everything = np.concatenate(wide)
-    low, high = np.percentile(everything, (1, 99))
-    return {
-        "siren_low_hz": round(ratio_of(float(low)), 2),
-        "siren_high_hz": round(ratio_of(float(high)), 2),
-        "siren_jump_cents": round(jump, 0),
-        "siren_jump_at_s": round(float(taken.trace.time_s[jump_at]), 3),
-        "siren_breaks": len(holes),
-        "siren_break_at_s": round(float(taken.trace.time_s[first + holes[0][0]]), 3) if holes else None,
-        "in_slots_share": round(_in_slots(wide, taken.horn), 3),
-    }
-
-
-def _in_slots(tracks: Sequence[Floats], horn: Instrument) -> float:
-    """Share of the time settled at a partial of the tube that fits best."""
-    speed = np.concatenate([np.abs(np.gradient(t)) / HOP_S for t in tracks])
-    slow = np.concatenate(tracks)[speed < _SLOT_SPEED]
-    if not len(slow):
-        return 0.0
-    places = slow[:: max(1, len(slow) // 200)]
-    best = max(float(np.mean(np.abs(_off_slots(places, horn, tube)) <= _SLOT_CENTS)) for tube in all_tubes(horn))
-    return best * len(slow) / len(speed)
-
-
-def _off_slots(cents: Floats, horn: Instrument, tube: Tube) -> Floats:
-    """How far each pitch, in cents above 1 Hz, lies above the nearest partial of the tube."""
-    ratio = 2.0 ** ((cents - cents_between(1.0, partial_frequency_hz(horn, tube, 1))) / 1200.0)
-    below = np.maximum(1.0, np.floor(ratio))
-    above = np.maximum(1.0, np.ceil(ratio))
-    under, over = (1200.0 * np.log2(ratio / partial) for partial in (below, above))
-    return np.where(np.abs(under) <= np.abs(over), under, over)
+    return found or {}
