@@ -1,6 +1,6 @@
 """Free play: what is heard of touches and silences between slurred notes where nothing was asked, only the horn is known.
 
-`python -m benchmarks.judgement.free [--seed N] [--every K] [--rooms dry,room,hall]`: slurred figures by the oscillator, with a slot
+`python -m benchmarks.judgement.free [--seed N] [--every K] [--rooms dry,room,...]`: slurred figures by the oscillator, with a slot
 touched for 36 to 110 ms or a silence of 40 to 150 ms at one move, and as they should be; listened to without the figure.
 """
 
@@ -109,7 +109,7 @@ def main() -> None:
     parser = argparse.ArgumentParser()
     parser.add_argument("--seed", type=int, default=1)
     parser.add_argument("--every", type=int, default=1)
-    parser.add_argument("--rooms", default="dry,room,hall")
+    parser.add_argument("--rooms", default="dry,room,hall,far-room,far-hall")
     parser.add_argument("--only", default="", help="touch, silence or clean")
     parser.add_argument("-v", action="store_true")
     given = parser.parse_args()

@@ -43,7 +43,7 @@ def main() -> None:
     """Two lines for each room."""
     parser = argparse.ArgumentParser()
     parser.add_argument("--seed", type=int, default=400)
-    parser.add_argument("--rooms", default="dry,room,hall")
+    parser.add_argument("--rooms", default="dry,room,hall,far-room,far-hall")
     given = parser.parse_args()
     for room in given.rooms.split(","):
         around = Around(room=room)
