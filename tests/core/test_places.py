@@ -11,6 +11,7 @@ from orexis.core.listen import Hearing, listen
 from orexis.core.notes import HeardNote, mended
 from orexis.core.player import parse_flaws, play
 from orexis.core.rehearsal.measured import flawless
+from orexis.core.schools import DEFAULTS, Ask, Choice
 from orexis.core.sound import Sound
 from orexis.core.trace import track
 from tests.conftest import figure_of
@@ -91,6 +92,14 @@ def test_a_breath_says_why_a_note_is_missing_and_a_silence_is_there() -> None:
         verdict = judged(figure_of("trumpet-bb", ARPEGGIO), "breathes=1@n4", first_beat_s=beat).verdict
         assert verdict is not None
         assert [(item.reason, item.note) for item in verdict.findings] == [("breath-inside", "n4")]
+
+
+def test_where_a_breath_is_allowed_what_it_cost_is_told() -> None:
+    figure = figure_of("trumpet-bb", ARPEGGIO)
+    measures = judged(figure, "breathes=1@n4").measures
+    allowed = DEFAULTS | {Ask.BREATH_INSIDE: Choice.NOSE_BREATH}
+    told = judge(measures, figure, limits_of("growing"), schools=allowed)
+    assert {str(item.reason) for item in told.findings} == {"missing", "gap"}
 
 
 @pytest.mark.parametrize(("ms", "side"), [(180, "behind"), (-180, "ahead"), (70, "")])

@@ -25,6 +25,7 @@ from orexis.core.coach.judging import (
     in_words,
     looked_over,
     parted,
+    without_what_breaths_cost,
 )
 from orexis.core.figures import Figure, Medium
 from orexis.core.measures import NO_TOP, Measures, NoteMeasures
@@ -109,7 +110,7 @@ def _hidden(measures: Measures, figure: Figure, skipped: tuple[str, ...], left_o
 
 def _said(sheet: Sheet, misses_before: Mapping[str, int] | None, schools: Schools | None) -> Verdict:
     measures, figure = sheet.measures, sheet.figure
-    findings = [item for item in sheet.found if not _allowed(item, schools)]
+    findings = without_what_breaths_cost([item for item in sheet.found if not _allowed(item, schools)], figure)
     ordered = tuple(sorted(findings, key=lambda item: (ORDER.index(item.reason), -item.share_beyond)))
     skipped = tuple(sorted(sheet.skipped))
     if not ordered:

@@ -2,7 +2,7 @@
 
 from orexis.core.coach.judging.declare import Column, Cue, Judged, Limit, Reason
 from orexis.core.coach.judging.doubt import found_again, in_doubt, in_words, parted
-from orexis.core.coach.judging.looking import looked_over
+from orexis.core.coach.judging.looking import looked_over, without_what_breaths_cost
 from orexis.core.coach.judging.sheet import Finding, Limits, Sheet
 from orexis.core.coach.judging.table import (
     COLUMNS,
@@ -45,4 +45,5 @@ __all__ = [
     "limits_of",
     "looked_over",
     "parted",
+    "without_what_breaths_cost",
 ]

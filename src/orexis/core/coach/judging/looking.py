@@ -1,10 +1,13 @@
 """Looking a take over: every rule of what the figure judges, and whether the right notes are there."""
 
+from collections.abc import Sequence
+
 from orexis.core.coach.judging.basics import judged_in, left_at
 from orexis.core.coach.judging.declare import Judged
 from orexis.core.coach.judging.sheet import Finding, Sheet
 from orexis.core.coach.judging.table import JUDGED
 from orexis.core.coach.judging.there import answered
+from orexis.core.figures import Figure
 
 
 def looked_over(sheet: Sheet) -> Sheet:
@@ -23,16 +26,12 @@ def looked_over(sheet: Sheet) -> Sheet:
                     judged.of_move(sheet, move)
         if judged.of_whole:
             judged.of_whole(sheet)
-    lost = _lost_to_a_breath(sheet)
-    found = [item for item in sheet.found if item.reason != "missing" or item.note not in lost]
-    sheet.found = [item for item in found if not _follows(item, found)]
+    sheet.found = [item for item in sheet.found if not _follows(item, sheet.found)]
     return sheet
 
 
 def _follows(finding: Finding, found: list[Finding]) -> bool:
     """Whether another finding on the same note brings this one about: what sinks from where it was right lies low."""
-    if finding.reason == "gap":
-        return any(item.reason == "breath-inside" and _within(item, finding) for item in found)
     if finding.reason == "bump":
         return any(item.reason == "gap" and item.note == finding.note for item in found)
     if finding.reason != "centre" or finding.value is None or finding.limit is None:
@@ -41,17 +40,19 @@ def _follows(finding: Finding, found: list[Finding]) -> bool:
     return any(value * finding.value > 0 and abs(finding.value) - 0.5 * abs(value) <= finding.limit for value in sags)
 
 
-def _lost_to_a_breath(sheet: Sheet) -> set[str | None]:
-    """The missing notes right before the one that follows a breath: that is why they are missing."""
-    missing = {item.note for item in sheet.found if item.reason == "missing"}
-    order = [note.id for note in sheet.figure.notes]
+def without_what_breaths_cost(found: Sequence[Finding], figure: Figure) -> list[Finding]:
+    """The findings less what a breath inside, where it is among them, explains: its own silence, and the notes lost to it."""
+    breaths = [item for item in found if item.reason == "breath-inside"]
+    missing = {item.note for item in found if item.reason == "missing"}
+    order = [note.id for note in figure.notes]
     lost: set[str | None] = set()
-    for breath in sheet.found:
-        place = order.index(breath.note) if breath.reason == "breath-inside" and breath.note in order else 0
+    for breath in breaths:
+        place = order.index(breath.note) if breath.note in order else 0
         while place > 0 and order[place - 1] in missing:
             place -= 1
             lost.add(order[place])
-    return lost
+    kept = [item for item in found if item.reason != "missing" or item.note not in lost]
+    return [item for item in kept if item.reason != "gap" or not any(_within(breath, item) for breath in breaths)]
 
 
 def _within(breath: Finding, gap: Finding) -> bool:
