@@ -11,6 +11,7 @@ from fastapi.testclient import TestClient
 
 from orexis.api.app import create_app
 from orexis.files.soundfiles import read_sound
+from orexis.services.clock import local_day, now
 from tests.files.test_readers import NOTE, score
 
 BASE = "http://127.0.0.1:8722"
@@ -156,6 +157,9 @@ def test_a_day_opens_and_a_wrong_one_does_not(client: TestClient) -> None:
 
 def test_quiet_hours_and_schools_reach_the_pages(client: TestClient) -> None:
     who = player(client)
+    today = local_day(now()) - 1  # day 1 of the calendar was a Monday
+    only_today = [30 if weekday == today % 7 else 0 for weekday in range(7)]  # so it is neither light nor off
+    client.patch(f"/api/players/{who}/settings", json={"minutes": only_today})
     loud = client.post(f"/api/players/{who}/day/plan", json={"minutes": 30}).json()["plan"]["blocks"]
     quiet = client.post(f"/api/players/{who}/day/plan", json={"minutes": 30, "quiet": True}).json()["plan"]["blocks"]
     assert "step-ladder" in {block["family"] for block in loud}
