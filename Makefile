@@ -1,5 +1,5 @@
 # Every command of the project. `make demo` and `make test` set up what they need.
-.PHONY: wheel help setup demo serve test lint check unit broad web bench bench-ear format api screenshots clean
+.PHONY: wheel help setup demo serve test lint check unit anyday broad web bench bench-ear format api screenshots clean
 
 VENV := .venv
 PY := $(VENV)/bin/python
@@ -12,6 +12,7 @@ help:
 	@echo "make serve       start Orexis on your own data"
 	@echo "make wheel       build dist/orexis-*.whl, which needs no Node where it is installed"
 	@echo "make broad       the tests that make test leaves out: more horns, seeds, kinds of players"
+	@echo "make anyday      the tests of the record, the API and the pages at other moments: each weekday, 23:59, clock changes"
 	@echo "make bench       print speed, live streams, and pages with five years of record"
 	@echo "make bench-ear   the ear beside other pitch libraries on sampled and synthetic brass (two hours)"
 	@echo "make format      format all code"
@@ -59,6 +60,14 @@ wheel: setup
 # The same tests on more horns, seeds and kinds of players: a quarter of an hour.
 broad: setup
 	$(PY) -m pytest -n 2 -m broad
+
+# Seven weekdays, a minute before midnight, and the two nights on which the clocks change.
+ANYDAY := 2026-11-02T10:00 2026-11-03T10:00 2026-11-04T10:00 2026-11-05T10:00 2026-11-06T10:00 2026-11-07T10:00 \
+	2026-11-08T10:00 2026-11-10T23:59 2026-03-29T01:58 2026-10-25T02:58
+anyday: setup
+	@for at in $(ANYDAY); do echo "== $$at"; \
+	TZ=Europe/Berlin OREXIS_TEST_AT=$$at $(PY) -m pytest -n 3 --dist worksteal -m "not realtime and not broad" \
+	tests/store tests/api tests/files tests/cli tests/web || exit 1; done
 
 bench: setup
 	$(PY) -m benchmarks.speed

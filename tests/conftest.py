@@ -2,6 +2,7 @@
 
 import os
 from collections.abc import Callable, Iterable, Iterator
+from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
 
@@ -13,6 +14,7 @@ from orexis.core.figures import Figure, family_named
 from orexis.core.horn import horn_named
 from orexis.core.listen import Hearing, listen
 from orexis.core.player import Truth, parse_flaws, play
+from orexis.services import clock
 from orexis.services.house import House
 
 # The same examples on every machine; `HYPOTHESIS_PROFILE=explore` with --hypothesis-seed looks for new ones.
@@ -33,6 +35,16 @@ def some(values: Iterable[Any], plain: int) -> list[Any]:
 
 def _parts(value: Any) -> tuple[Any, ...]:
     return value if isinstance(value, tuple) else (value,)
+
+
+# When every test begins, by the wall: a Wednesday morning unless `OREXIS_TEST_AT` names another moment (`make anyday`).
+TEST_AT = datetime.fromisoformat(os.environ.get("OREXIS_TEST_AT", "2026-03-04T10:00:00")).astimezone()
+
+
+@pytest.fixture(autouse=True)
+def _clock(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Set the clock to that moment; from there it runs on."""
+    monkeypatch.setattr(clock, "AHEAD", TEST_AT - datetime.now(UTC))
 
 
 Heard = tuple[Hearing, Truth, Figure]

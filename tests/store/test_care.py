@@ -46,7 +46,7 @@ def test_after_an_injury_a_single_heavy_figure_is_refused_once_and_then_kept(hou
 
 def test_a_report_that_ended_the_day_holds_for_all_of_it_and_not_for_tomorrow(house: House) -> None:
     player = house.players.add(name="Ida", stage="growing", horn="trumpet-bb")
-    at = datetime.now(UTC)
+    at = datetime(2026, 3, 4, 18, 0, tzinfo=UTC)
     session = house.sessions.open(player.id, "long-low-tones", {}, at=at)
     house.sessions.step(session.id, Event(EventName.REPORT, word="numb"))
     with pytest.raises(CareError, match="Numb lips"):

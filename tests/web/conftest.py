@@ -6,6 +6,7 @@ import socket
 import time
 import urllib.request
 from collections.abc import Callable, Iterator
+from datetime import timedelta
 from pathlib import Path
 from typing import Any
 
@@ -17,6 +18,7 @@ from orexis.cli.server import serve
 from orexis.core.player import parse_flaws, play
 from orexis.core.sound import Sound
 from orexis.files.soundfiles import write_wav
+from orexis.services import clock
 from tests.conftest import figure_of
 
 FLAGS = [
@@ -35,6 +37,15 @@ FLAGS = [
 LOADED = multiprocessing.get_context("forkserver")
 LOADED.set_forkserver_preload(["tests.web.loaded"])
 
+# The page's clock, put on like the server's.
+SHIFTED_DATE = """{
+  const Wall = Date, ahead = %d;
+  globalThis.Date = class extends Wall {
+    constructor(...given) { given.length ? super(...given) : super(Wall.now() + ahead); }
+    static now() { return Wall.now() + ahead; }
+  };
+}"""
+
 # A count-in alone takes four seconds, and a busy machine takes its time.
 expect.set_options(timeout=60_000)
 
@@ -45,15 +56,23 @@ def free_port() -> int:
         return int(probe.getsockname()[1])
 
 
+def serve_ahead(ahead: timedelta, **kwargs: Any) -> None:
+    """Serve with the clock put on by so much."""
+    clock.AHEAD = ahead
+    serve(**kwargs)
+
+
 class Site:
     """The running application."""
 
     def __init__(self, data: Path) -> None:
         port, self.stand_port = free_port(), free_port()
+        self.data = data
         self.base = f"http://127.0.0.1:{port}"
         self.process = LOADED.Process(
-            target=serve,
+            target=serve_ahead,
             kwargs={
+                "ahead": clock.AHEAD,
                 "host": "127.0.0.1",
                 "port": port,
                 "stand_port": self.stand_port,
@@ -78,6 +97,10 @@ class Site:
         with urllib.request.urlopen(request, timeout=60) as answer:
             text = answer.read()
             return json.loads(text) if text else None
+
+    def heard_bytes(self) -> int:
+        """How much sound of takes under way has arrived."""
+        return sum(path.stat().st_size for path in (self.data / "journal").glob("*.f32"))
 
     def player(self, horn: str = "tuba-eb", *, name: str = "Wim Olde", **settings: object) -> str:
         """A new player, who goes on by key unless the settings say otherwise."""
@@ -108,6 +131,20 @@ def chromium() -> Iterator[Playwright]:
         yield made
 
 
+def until(holds: Callable[[], object], seconds: float = 60.0) -> None:
+    """Wait for what no page shows."""
+    end = time.monotonic() + seconds
+    while not holds():
+        assert time.monotonic() < end, "it did not happen in time"
+        time.sleep(0.05)
+
+
+def drawn(page: Page) -> None:
+    """Wait until what changed has been laid out and painted."""
+    page.evaluate("new Promise(done => requestAnimationFrame(() => requestAnimationFrame(done)))")
+
+
+A_SECOND_OF_SOUND = 4 * 44_100
 OpenPage = Callable[..., Page]
 
 
@@ -134,6 +171,7 @@ def open_page(chromium: Playwright) -> Iterator[OpenPage]:
         browser = chromium.chromium.launch(executable_path="/usr/bin/chromium", args=flags)
         browsers.append(browser)
         context = browser.new_context(viewport={"width": width, "height": height}, ignore_https_errors=strangers)
+        context.add_init_script(SHIFTED_DATE % round(1000 * clock.AHEAD.total_seconds()))
         context.add_init_script(f"if (!localStorage['orexis.source']) localStorage['orexis.source'] = '{source}'")
         page = context.new_page()
         page.set_default_timeout(90_000)

@@ -8,7 +8,7 @@ import pytest
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Page, expect
 
-from tests.web.conftest import OpenPage, Site
+from tests.web.conftest import A_SECOND_OF_SOUND, OpenPage, Site, drawn, until
 
 
 @pytest.fixture
@@ -141,7 +141,8 @@ def test_every_control_of_the_stand_is_reachable_on_low_and_narrow_screens(site:
     begin.wait_for()
     for width, height in ((844, 390), (640, 400), (360, 640)):
         page.set_viewport_size({"width": width, "height": height})
-        page.wait_for_timeout(300)
+        page.wait_for_function(f"innerWidth === {width} && innerHeight === {height}")
+        drawn(page)
         box = begin.bounding_box()
         assert box is not None
         assert box["y"] + box["height"] <= height
@@ -173,7 +174,7 @@ def test_keys_leave_the_focused_control_alone_and_a_pedal_ends_a_take(site: Site
     page.evaluate("document.activeElement?.blur()")
     page.keyboard.press("PageDown")
     page.get_by_text("Listening.").wait_for()
-    page.wait_for_timeout(1500)
+    until(lambda: site.heard_bytes() > A_SECOND_OF_SOUND)
     page.keyboard.press("PageDown")
     page.get_by_role("link", name="Look closer").wait_for()
     assert len(site.call(f"/api/sessions/{session}")["state"]["takes"]) == 1

@@ -46,7 +46,7 @@ def test_views_are_accessible_in_both_lights_and_fit(site: Site, open_page: Open
         f"/stand/{session}",
     ):
         page.goto(site.base + path)
-        page.wait_for_timeout(400)
+        page.wait_for_load_state("networkidle")
         assert serious(page) == [], f"{path} in light"
         for width, height in SIZES:
             page.set_viewport_size({"width": width, "height": height})

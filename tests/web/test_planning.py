@@ -1,9 +1,10 @@
 """The day in the player's hands, the weeks and programmes, the path on Figures: in the browser."""
 
-from datetime import date, timedelta
+from datetime import timedelta
 
 from playwright.sync_api import expect
 
+from orexis.services.clock import now
 from tests.web.conftest import OpenPage, Site
 
 
@@ -52,7 +53,8 @@ def test_weeks_are_given_moved_and_aimed_with(site: Site, open_page: OpenPage) -
     expect(page.get_by_role("heading", level=1)).to_contain_text("room for a load")
     page.get_by_label("Sunday", exact=True).fill("20")
     page.get_by_label("Sunday", exact=True).press("Tab")
-    later = date.today() + timedelta(days=14 - date.today().weekday())  # a Monday that is to come
+    today = now().astimezone().date()
+    later = today + timedelta(days=14 - today.weekday())  # a Monday that is to come
     name = f"{later.day} {later:%b}"
     day = page.get_by_role("button", name=f"Monday {name}")
     day.click()
@@ -79,7 +81,7 @@ def test_weeks_are_given_moved_and_aimed_with(site: Site, open_page: OpenPage) -
 
     page.get_by_label("A new aim").select_option("hold")
     page.get_by_label("seconds, 4 to 20").fill("16")
-    page.get_by_label("By", exact=True).fill((date.today() + timedelta(days=9)).isoformat())
+    page.get_by_label("By", exact=True).fill((today + timedelta(days=9)).isoformat())
     page.get_by_role("button", name="Begin it").click()
     expect(page.get_by_text("Hold a low tone for 16 seconds")).to_be_visible()
     expect(page.get_by_text("four times in five")).to_be_visible()

@@ -11,7 +11,7 @@ from orexis.core.player import play
 from orexis.core.sound import Sound
 from orexis.files.soundfiles import write_wav
 from tests.conftest import figure_of
-from tests.web.conftest import OpenPage, Site, through_microphone
+from tests.web.conftest import OpenPage, Site, drawn, through_microphone, until
 
 
 def on_today(site: Site, open_page: OpenPage, minutes: str) -> Page:
@@ -72,8 +72,10 @@ def test_a_block_left_out_makes_room_for_others_and_the_stand_says_for_which(sit
     session = page.url.rsplit("/", 1)[1]
     was = {block["family"] for block in site.call(f"/api/sessions/{session}")["state"]["plan"] if not block["spare"]}
     for _ in range(5):
+        before = site.call(f"/api/sessions/{session}")["state"]["block"]
         page.keyboard.press("n")
-        page.wait_for_timeout(300)
+        until(lambda before=before: site.call(f"/api/sessions/{session}")["state"]["block"] != before)
+        drawn(page)
         if page.get_by_text("chosen anew").is_visible():
             break
     expect(page.get_by_text(re.compile(r"The rest of the day was chosen anew\. New in it: [A-Z]"))).to_be_visible()

@@ -6,7 +6,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.web.conftest import OpenPage, Site, microphone_file, through_microphone
+from tests.web.conftest import A_SECOND_OF_SOUND, OpenPage, Site, microphone_file, through_microphone, until
 
 
 def verdict(page: Page) -> str:
@@ -98,7 +98,7 @@ def test_stop_throws_the_take_away_and_a_reload_in_a_take_keeps_it(site: Site, o
     assert site.call(f"/api/sessions/{session}")["state"]["takes"] == []
     page.get_by_role("button", name="Begin").click()
     expect(page.get_by_text("Listening.")).to_be_visible()
-    page.wait_for_timeout(2500)
+    until(lambda: site.heard_bytes() > 2 * A_SECOND_OF_SOUND)
     page.reload()
     verdict(page)
     assert len(site.call(f"/api/sessions/{session}")["state"]["takes"]) == 1
