@@ -30,14 +30,16 @@ from orexis.services.clock import local_day, now
 from orexis.services.codec import packed, unpacked
 from orexis.services.house import House
 from orexis.services.journal import TakeHead
-from orexis.services.planning.days import Whose, family_days, keep_standings, standings
 from orexis.services.players import Player
-from orexis.services.reading.ladder import keep_ladder, ladder_anew, try_row
-from orexis.services.reading.measures_by_day import keep_day
+from orexis.services.projections.days import put_day
+from orexis.services.projections.evidence import fill_columns, try_row, voice_row
+from orexis.services.projections.kept_take import Owner
+from orexis.services.projections.ranges import Ranges
+from orexis.services.projections.registry import LEVELS
 from orexis.services.reading.spans import Span
 from orexis.services.sessions.values import summary_of
 from orexis.services.takes.judging import judgement_of
-from orexis.services.takes.rows import take_row, voice_row
+from orexis.services.takes.rows import take_row
 from orexis.store.models import (
     AnalysisRow,
     FamilyDayRow,
@@ -95,14 +97,10 @@ def filled(
             at = last - timedelta(days=every * (sittings - number))
             _sitting(db, blank, opened, sound, template, at, 1 if number < short else takes)
         db.flush()
-    with house.record.database.reading() as db:
-        ladder = ladder_anew(db, player.id, HORN)
-        whose = Whose(player.id, player.instrument, player.stage)
-        # As the first take of each day does: standings moved by the days before it.
-        found = standings(db, whose, family_days(db, whose, since=0), before=local_day(last))
     with house.record.database.writing() as db:
-        keep_ladder(db, player.id, HORN, ladder)
-        keep_standings(db, whose, found)
+        owner = Owner(player.id, HORN)
+        Ranges().finish(db, owner)
+        LEVELS.finish(db, owner)
     return house, player
 
 
@@ -123,21 +121,21 @@ def _sitting(db, blank, opened, sound: Sound, template, at: datetime, takes: int
         )
         held = number % 3 > 0
         row = take_row(head, sound, opened, template, number, recovered=False)
+        fill_columns(row, opened.figure, template)
         row.session_id, row.day, row.outcome = key, day, Outcome.HELD if held else Outcome.NOT_YET
-        voice = voice_row(row, head.device, template)
+        voice = voice_row(row, template)
         fact = TakeFact(
             FAMILIES_PLAYED[number % len(FAMILIES_PLAYED)], day, row.figure_id, Outcome(row.outcome), step=3,
             reason=None if held else "sag", load=4.0, playing_s=4.0, spent_s=20.0, values=VALUES,
         )  # fmt: skip
-        row.fact = packed(fact)
+        row.fact, row.family, row.played_before_s = packed(fact), fact.family, 4.0 * (number - 1)
         by_family[fact.family] = with_take(by_family.get(fact.family), fact)
         columns = {c.name: getattr(row, c.name) for c in TakeRow.__table__.columns}
         rows.append(columns)
         analyses.append({"take_id": row.id, "version": ANALYSIS_VERSION, "made_at": at, "outcome": row.outcome, "reason": None,
                          "measures": template.measures_text, "verdict": template.verdict_text})  # fmt: skip
-        assert voice is not None
         voices.append({c.name: getattr(voice, c.name) for c in VoiceRow.__table__.columns})
-        tried = try_row(row.player_id, HORN, Attempt(51 + number % 12, day, held, 4.0, take_id=row.id))
+        tried = try_row(row, Attempt(51 + number % 12, day, held, 4.0, take_id=row.id))
         tries.append({c.name: getattr(tried, c.name) for c in RungAttemptRow.__table__.columns if c.name != "id"})
         marks.append(TakeMark(row.id, 0, 0, row.outcome, None))
 
@@ -156,7 +154,7 @@ def _sitting(db, blank, opened, sound: Sound, template, at: datetime, takes: int
     whose = {"player_id": blank["player_id"], "horn": HORN, "day": day}
     for told in by_family.values():
         db.merge(FamilyDayRow(**whose, family=told.family, told=packed(told)))
-    keep_day(db, whose["player_id"], HORN, day, dict.fromkeys(VALUES, (2.0, 3.0 + day % 5, 9.0, takes)))
+    put_day(db, Owner(whose["player_id"], HORN), day, dict.fromkeys(VALUES, (2.0, 3.0 + day % 5, 9.0, takes)))
     notes = tuple(
         NoteDay(day, midi, tube, partial, 8, 8.0 * (day % 7 - 3), 0.0, 40.0, 2.0, 4.0, -160.0, 8, -80.0, 8)
         for midi, tube, partial in WAYS

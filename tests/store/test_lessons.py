@@ -24,8 +24,8 @@ from orexis.services.lessons import Chosen, LessonWish, Parcel
 from orexis.services.material.figures import Wish
 from orexis.services.moving import bring_in, check, taken_out, write_export
 from orexis.services.planning.values import OwnBlock
-from orexis.services.reading.derive import bring_up_to_date
-from orexis.store.models import DerivedRow, HornRow
+from orexis.services.projections.rebuild import bring_up_to_date
+from orexis.store.models import HornRow, ProjectionRow
 from tests.conftest import figure_of
 
 from .test_moving import filled
@@ -162,7 +162,7 @@ def test_a_guest_who_sends_again_stays_one_and_counts_each_take_once(
     assert sum(week.takes for week in days) == 2
     # Made anew from the takes, it is the same.
     with teacher.record.database.writing() as db:
-        db.query(DerivedRow).delete()
+        db.query(ProjectionRow).delete()
     bring_up_to_date(teacher.record)
     assert teacher.progress.read(me, 52).playing == days
     assert check(teacher.record, mend=False) == ()

@@ -20,7 +20,8 @@ from orexis.services.clock import local_day, now
 from orexis.services.codec import unpacked
 from orexis.services.house import House
 from orexis.services.journal import TakeHead
-from orexis.services.takes import Take, life
+from orexis.services.takes import life
+from orexis.services.takes.values import Take
 from orexis.store.models import RungRow, VoiceRow
 
 KEY = "e" * 32

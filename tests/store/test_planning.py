@@ -14,12 +14,13 @@ from orexis.core.progress import path_of
 from orexis.core.rehearsal import KINDS, Learner, flawless, learner
 from orexis.errors import ConflictError, InputError, MissingError
 from orexis.services.house import House
-from orexis.services.planning.days import Whose, family_days, standings
+from orexis.services.planning.days import Whose, standings
 from orexis.services.planning.values import OwnBlock
 from orexis.services.planning.written import in_written
 from orexis.services.players import Player
-from orexis.services.reading import derive
-from orexis.store.models import DerivedRow
+from orexis.services.projections.levels import family_days
+from orexis.services.projections.rebuild import bring_up_to_date
+from orexis.store.models import ProjectionRow
 
 START = datetime(2026, 3, 2, 18, 0, tzinfo=UTC)
 SIREN = {"interval": "7", "widest": "7", "beats": "4"}
@@ -75,7 +76,7 @@ def test_a_standing_follows_days_and_a_take_thrown_away_is_taken_out_of_it(house
     house.takes.discard(last, discarded=True)
     whose = Whose(player.id, player.instrument, Stage.GROWING)
     with house.record.database.reading() as db:
-        days = family_days(db, whose, since=0)
+        days = family_days(db, whose.owner, since=0)
     assert [day.takes for day in days] == [2, 1]
     house.takes.discard(last, discarded=False)
     assert where(house, player, 3) == entry + 1
@@ -105,8 +106,8 @@ def test_the_players_own_word_is_kept_over_a_rebuilding(house: House) -> None:
     before = house.planning.paths(player.id, at=START + timedelta(days=4))
     assert where(house, player, 4) == 6
     with house.record.database.writing() as db:
-        db.merge(DerivedRow(name="takes", rules=0))
-    derive.bring_up_to_date(house.record)
+        db.query(ProjectionRow).delete()
+    bring_up_to_date(house.record)
     assert house.planning.paths(player.id, at=START + timedelta(days=4)) == before
     for family, step, says in (("siren", 99, "choose 1 to 8"), ("step-ladder", 0, "follows your range")):
         with pytest.raises(InputError, match=says):
@@ -276,12 +277,12 @@ def test_an_older_record_is_brought_up_to_date(tmp_path: Path) -> None:
         from sqlalchemy import text
 
         db.execute(text("update take set fact = null"))
-        db.merge(DerivedRow(name="takes", rules=3))
+        db.query(ProjectionRow).delete()
     house.close()
     again = House(tmp_path / "data")
     whose = Whose(player.id, player.instrument, Stage.GROWING)
     with again.record.database.reading() as db:
-        [day] = family_days(db, whose, since=0)
+        [day] = family_days(db, whose.owner, since=0)
         found = standings(db, whose, [day], before=day.day + 1)
     assert (day.takes, day.step) == (1, None)
     assert found["siren"].last_day == day.day

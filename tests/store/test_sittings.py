@@ -16,7 +16,7 @@ from orexis.services import clock
 from orexis.services.house import House
 from orexis.services.reading.log import Wanted
 from orexis.services.reading.spans import Span
-from orexis.store.models import DerivedRow, TakeRow
+from orexis.store.models import TakeRow, UpkeepRow
 
 START = datetime(2026, 3, 2, 18, 0, tzinfo=UTC)
 
@@ -91,7 +91,7 @@ def test_a_record_of_an_earlier_release_has_its_thirty_days_first(
     take = house.log.takes(house.log.page(player).sessions[0].id)[0]
     house.takes.discard(take.id, discarded=True)
     with house.record.database.writing() as db:
-        row = db.get(DerivedRow, "trash")
+        row = db.get(UpkeepRow, "trash")
         assert row is not None
         db.delete(row)
     house.close()

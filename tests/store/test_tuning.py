@@ -13,9 +13,9 @@ from orexis.core.rehearsal.measured import flawless
 from orexis.errors import InputError
 from orexis.services.codec import packed, unpacked
 from orexis.services.house import House
-from orexis.services.reading.derive import bring_up_to_date
+from orexis.services.projections.rebuild import bring_up_to_date
 from orexis.services.reading.notes_by_day import Notes
-from orexis.store.models import DerivedRow, NoteDayRow
+from orexis.store.models import NoteDayRow, ProjectionRow
 
 
 @pytest.fixture
@@ -78,7 +78,7 @@ def test_made_anew_they_are_the_same(house: House) -> None:
     practised(house, 2, 3)
     before = rows(house)
     with house.record.database.writing() as db:
-        db.merge(DerivedRow(name="takes", rules=1))
+        db.query(ProjectionRow).delete()
     bring_up_to_date(house.record)
     assert rows(house) == before
 

@@ -18,7 +18,7 @@ from orexis.services.codec import plain
 from orexis.services.house import House
 from orexis.services.journal import TakeHead
 from orexis.services.sessions import PracticeSession
-from orexis.services.takes import OpenTake
+from orexis.services.takes.open_take import OpenTake
 
 PROTOCOL = 2
 _HEAD = struct.Struct("<IId")  # sequence number, first sample, the page's context frame

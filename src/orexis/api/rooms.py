@@ -21,7 +21,8 @@ from orexis.errors import OrexisError, StorageError
 from orexis.services.codec import plain
 from orexis.services.house import House
 from orexis.services.journal import TakeHead
-from orexis.services.takes import OpenTake, Take
+from orexis.services.takes.open_take import OpenTake
+from orexis.services.takes.values import Take
 
 RECOVERY_GRACE_S = 20.0
 OWNER_GRACE_S = 20.0  # for so long a window that has gone may come back and lead on

@@ -17,7 +17,7 @@ from orexis.services.material.figures import Wish
 from orexis.services.material.sung_note import SungNote, sung_note
 from orexis.services.reading.log import Log
 from orexis.services.reading.sitting import Sitting
-from orexis.services.takes import ListedTake, Take
+from orexis.services.takes.values import ListedTake, Take
 
 router = APIRouter(prefix="/api", responses=REFUSALS)
 _DECODING_S = 60.0

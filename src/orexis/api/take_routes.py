@@ -7,7 +7,7 @@ from orexis.api import schemas, views
 from orexis.api.deps import REFUSALS, Key, TheHouse
 from orexis.core.horn import horn_named
 from orexis.errors import MissingError
-from orexis.services.takes import LikeTake, Take
+from orexis.services.takes.values import LikeTake, Take
 
 router = APIRouter(prefix="/api/takes", responses=REFUSALS)
 

@@ -17,7 +17,7 @@ from orexis.services.planning.routines import OwnRoutines
 from orexis.services.planning.use import Planning
 from orexis.services.players import Player, Players
 from orexis.services.players.values import Keeping
-from orexis.services.reading.derive import bring_up_to_date
+from orexis.services.projections.rebuild import bring_up_to_date
 from orexis.services.reading.glance import Glance, at_a_glance
 from orexis.services.reading.horn_or_me import Tuning
 from orexis.services.reading.ladder import Ladder, ladder_of
@@ -27,9 +27,9 @@ from orexis.services.reading.spans import Spans
 from orexis.services.record import Record
 from orexis.services.sessions.use import Sessions
 from orexis.services.simulated import SimulatedPlayer
-from orexis.services.takes import Takes
 from orexis.services.takes.judging import rehearsed
 from orexis.services.takes.keeping import Sizes, let_go, sizes
+from orexis.services.takes.life import Takes
 from orexis.services.takes.marks import Marks
 from orexis.services.takes.trash import forget_player, purge
 from orexis.services.work import Workers

@@ -7,7 +7,8 @@ from orexis.core.player import person as drawn
 from orexis.core.sound import Sound
 from orexis.services.sessions import PracticeSession
 from orexis.services.sessions.use import Sessions
-from orexis.services.takes import Take, Takes
+from orexis.services.takes.life import Takes
+from orexis.services.takes.values import Take
 
 
 class SimulatedPlayer:

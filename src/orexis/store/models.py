@@ -188,6 +188,9 @@ class TakeRow(Base):
     hold_s: Mapped[float | None]
     sound_gone_at: Mapped[datetime | None]  # its sound was let go, as somebody wished
     fact: Mapped[str | None]  # what its day remembers of it; None for check notes
+    played_before_s: Mapped[float] = mapped_column(
+        default=0.0, server_default=text("0")
+    )  # tone of its session before it
     analyses: Mapped[list["AnalysisRow"]] = relationship(
         back_populates="take", cascade="all, delete-orphan", order_by="AnalysisRow.version"
     )
@@ -415,9 +418,17 @@ class NoteDayRow(Base):
     told: Mapped[str]
 
 
-class DerivedRow(Base):
-    """By which numbered rules the summaries and tries were made; an older number and they are made anew. "trash": since which day."""
+class ProjectionRow(Base):
+    """By which version of its rules each summary was made; another version, and it is made again at the next start."""
 
-    __tablename__ = "derived"
+    __tablename__ = "projection"
     name: Mapped[str] = mapped_column(primary_key=True)
-    rules: Mapped[int]
+    version: Mapped[int]
+
+
+class UpkeepRow(Base):
+    """Since which ordinal date something is done for this record by itself. "trash": takes thrown away go for good."""
+
+    __tablename__ = "upkeep"
+    task: Mapped[str] = mapped_column(primary_key=True)
+    since: Mapped[int]

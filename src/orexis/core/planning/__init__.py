@@ -23,6 +23,7 @@ from orexis.core.planning.forecast import Forecast, Gained, forecast, gained_ove
 from orexis.core.planning.frame import FEWEST_MINUTES, LEAST_FOR_SETS, MOST_MINUTES
 from orexis.core.planning.knowing import LOOKED_BACK, Remembered, Said, known_of, middle_of
 from orexis.core.planning.known import Known, Wish
+from orexis.core.planning.levels import ByHand, follow_days, with_set_by_hand
 from orexis.core.planning.memory import FamilyDay, Lately, TakeFact, with_take
 from orexis.core.planning.week import Days, Kind, PlannedDay, Practised, Week, bound_of, monday, plan_week, week_load
 
@@ -36,6 +37,7 @@ __all__ = [
     "Aim",
     "AimKind",
     "Anew",
+    "ByHand",
     "DayBlock",
     "DayPlan",
     "Days",
@@ -63,6 +65,7 @@ __all__ = [
     "day_series",
     "days_for",
     "family_of",
+    "follow_days",
     "forecast",
     "gained_over",
     "instead",
@@ -77,6 +80,7 @@ __all__ = [
     "too_heavy",
     "week_load",
     "wish_of",
+    "with_set_by_hand",
     "with_take",
     "would_change",
 ]

@@ -37,7 +37,9 @@ from orexis.services.moving.bringing import laid_down
 from orexis.services.moving.rows import add_rows, check_in_hand, checked_rows
 from orexis.services.moving.taking import sound_name
 from orexis.services.moving.zipping import Shape, check_sums, manifest_of, read_lines, seal_of
-from orexis.services.reading.derive import derive_takes
+from orexis.services.projections.kept_take import ORDER, load_take
+from orexis.services.projections.rebuild import add_missing_facts
+from orexis.services.projections.registry import apply_take
 from orexis.services.record import Record
 from orexis.services.sessions.values import summary_of
 from orexis.services.takes.marks import check_mark
@@ -191,7 +193,9 @@ def _guest(db: Session, head: Head, rows: dict[str, list[dict[str, Any]]], fresh
     add_rows(db, PARTS["takes"], fresh, counts)
     add_rows(db, PARTS["analyses"], [row for row in rows.get("analyses", []) if row["take_id"] in keys], counts)
     try:
-        derive_takes(db, tuple(keys))
+        add_missing_facts(db)
+        for row in db.scalars(select(TakeRow).where(TakeRow.id.in_(keys)).order_by(*ORDER)).all():
+            apply_take(db, load_take(db, row))
     except (ValueError, OrexisError) as error:
         raise InputError(f"The takes of this file cannot be read ({error}). Nothing was brought in.") from error
 

@@ -14,7 +14,7 @@ from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
 
-from sqlalchemy import delete, select
+from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from orexis.errors import InputError, StorageError
@@ -22,10 +22,11 @@ from orexis.services.moving.backup import back_up
 from orexis.services.moving.rows import add_rows, check_in_hand, checked_rows
 from orexis.services.moving.tables import TABLES, Moved
 from orexis.services.moving.taking import FORMAT, SCHEMA
-from orexis.services.moving.zipping import PIECE, Shape, Told, check_sums, later_release, manifest_of, read_lines
-from orexis.services.reading.derive import RULES, TAKES, bring_up_to_date
+from orexis.services.moving.zipping import PIECE, Shape, Told, check_sums, manifest_of, read_lines
+from orexis.services.projections.rebuild import fill_played_before, keep_versions, rebuild
+from orexis.services.projections.sessions import rebuild_sessions
 from orexis.services.record import Record
-from orexis.store.models import DerivedRow, PlayerRow
+from orexis.store.models import PlayerRow
 
 SHAPE = Shape(
     "an export of Orexis",
@@ -34,6 +35,7 @@ SHAPE = Shape(
     re.compile(r"(?:[a-z_]+\.jsonl|sound/[0-9a-f]{2}/[0-9a-f]{32}\.flac|figures/[0-9a-f]{32}\.musicxml)"),
 )
 _ROWS = 400
+_SCHEMA_OF_PLAYED_BEFORE = 3  # files of earlier ones do not say what was played before a take
 _FLAC = b"fLaC"
 
 
@@ -45,7 +47,6 @@ class Brought:
     same: dict[str, int] = field(default_factory=dict)
     kept: dict[str, int] = field(default_factory=dict)
     sounds: int = 0
-    rebuilt: bool = False
 
 
 def bring_in(record: Record, path: Path, *, told: Told = lambda said: None) -> Brought:
@@ -53,8 +54,6 @@ def bring_in(record: Record, path: Path, *, told: Told = lambda said: None) -> B
     try:
         with zipfile.ZipFile(path) as archive:
             manifest = manifest_of(archive, SHAPE)
-            if not isinstance(manifest.get("rules"), int) or manifest["rules"] > RULES:
-                raise later_release()
             check_sums(archive, manifest["files"], told)
             return _bring(record, archive, manifest, told)
     except (zipfile.BadZipFile, EOFError, NotImplementedError, RuntimeError) as error:
@@ -78,34 +77,38 @@ def _bring(record: Record, archive: zipfile.ZipFile, manifest: dict[str, Any], t
     with laid_down(record, archive, sounds, told) as fresh, record.database.writing() as db:
         _tables(db, archive, manifest, out, told)
         out.sounds = len(fresh)
-    if out.rebuilt:
-        told("summaries ...")
-        bring_up_to_date(record)
     return out
 
 
 def _tables(db: Session, archive: zipfile.ZipFile, manifest: dict[str, Any], out: Brought, told: Told) -> None:
     files = manifest["files"]
-    known_players = set(db.scalars(select(PlayerRow.id)))
-    both = known_players & set(_players(archive, files))
+    everybody_came = not _anybody(db)
     for part in TABLES:
         name = f"{part.file}.jsonl"
-        if name in files:
+        if name in files and not part.derived:
             told(f"{part.file} ...")
             with closing(read_lines(archive, name)) as rows:
-                _rows(db, part, rows, both, out)
+                _rows(db, part, rows, out)
     check_in_hand(db)
-    if (both and out.added.get("takes")) or int(manifest["rules"]) != RULES:
-        db.execute(delete(DerivedRow).where(DerivedRow.name == TAKES))
-        out.rebuilt = True
-    elif not both:
-        db.merge(DerivedRow(name=TAKES, rules=RULES))
+    came = frozenset(_players(archive, files))
+    if int(manifest["schema"]) < _SCHEMA_OF_PLAYED_BEFORE:
+        fill_played_before(db, came)
+    # Summaries in the file are for other readers: what takes prove is made from the takes, here as everywhere.
+    if out.added:
+        rebuild(db, player_ids=came, told=told)
+        rebuild_sessions(db, came)
+    if everybody_came:
+        keep_versions(db)
+
+
+def _anybody(db: Session) -> bool:
+    return db.scalar(select(PlayerRow.id).limit(1)) is not None
 
 
 def known_to(record: Record) -> bool:
     """Whether anybody is in the record yet."""
     with record.database.reading() as db:
-        return db.scalar(select(PlayerRow.id).limit(1)) is not None
+        return _anybody(db)
 
 
 @contextmanager
@@ -156,12 +159,10 @@ def _players(archive: zipfile.ZipFile, files: dict[str, Any]) -> Iterator[str]:
             yield from (str(row.get("id")) for row in rows)
 
 
-def _rows(db: Session, part: Moved, rows: Iterator[dict[str, Any]], both: set[str], out: Brought) -> None:
+def _rows(db: Session, part: Moved, rows: Iterator[dict[str, Any]], out: Brought) -> None:
     counts = {"added": 0, "same": 0, "kept": 0}
     batch: list[dict[str, Any]] = []
     for row in checked_rows(part, rows):
-        if part.derived and row.get("player_id") in both:
-            continue  # made anew from the takes of both
         batch.append(row)
         if len(batch) == _ROWS:
             add_rows(db, part, batch, counts)

@@ -10,14 +10,16 @@ from dataclasses import dataclass
 from pathlib import Path
 
 import soundfile
-from sqlalchemy import delete, select, text
+from sqlalchemy import select, text
 
 from orexis.core.practice import OPEN_PHASES, SessionState
 from orexis.services.codec import unpacked
 from orexis.services.journal import REHEARSED
-from orexis.services.reading.derive import TAKES, bring_up_to_date
+from orexis.services.projections.differences import differences
+from orexis.services.projections.rebuild import keep_versions, rebuild
+from orexis.services.projections.sessions import rebuild_sessions
 from orexis.services.record import Record
-from orexis.store.models import DerivedRow, PracticeDayRow, SessionRow, TakeRow
+from orexis.store.models import SessionRow, TakeRow
 
 _MOST_SAID = 20
 _ASIDE = "set-aside"
@@ -58,26 +60,17 @@ def _database(record: Record, mend: bool) -> Iterator[Fault]:
 
 
 def _summaries(record: Record, mend: bool) -> Iterator[Fault]:
-    """Takes counted by day against what the days say."""
-    counted = "select player_id, horn, day, count(*), sum(outcome = 'held') from take where discarded_at is null group by 1, 2, 3"
-    with record.database.reading() as db:
-        takes = {tuple(row[:3]): (row[3], row[4]) for row in db.execute(text(counted))}
-        row = PracticeDayRow
-        days = {
-            (player, horn, day): (count, held)
-            for player, horn, day, count, held in db.execute(
-                select(row.player_id, row.horn, row.day, row.takes, row.held)
-            )
-            if count
-        }
-    wrong = sum(takes.get(key) != days.get(key) for key in {*takes, *days})
+    """Every summary against one that is made again from the takes, in a copy of the record."""
+    wrong = differences(record)
     if not wrong:
         return
     if mend:
         with record.database.writing() as db:
-            db.execute(delete(DerivedRow).where(DerivedRow.name == TAKES))
-        bring_up_to_date(record)
-    yield Fault(f"{wrong} {'day does' if wrong == 1 else 'days do'} not say what their takes say.", mend)
+            rebuild(db)
+            rebuild_sessions(db)
+            keep_versions(db)
+    for name, count in wrong.items():
+        yield Fault(f"{name}: {count} {'row does' if count == 1 else 'rows do'} not say what the takes say.", mend)
 
 
 def _sound(record: Record, mend: bool) -> Iterator[Fault]:

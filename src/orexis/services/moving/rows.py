@@ -90,11 +90,11 @@ def _value(column: Any, value: Any, adapter: TypeAdapter[Any] | None) -> Any:
 
 def add_rows(db: Session, part: Moved, batch: list[dict[str, Any]], counts: dict[str, int]) -> None:
     """Those that are not here yet; the others stay as they are, and are counted."""
-    known = {} if part.derived else _known(db, part, batch)
+    known = _known(db, part, batch)
     fresh = []
     for row in batch:
         key = tuple(row.get(name) for name in part.key)
-        if part.derived or key not in known:
+        if key not in known:
             fresh.append(row)
             known[key] = row
         elif all(_alike(known[key].get(name), value) for name, value in row.items()):

@@ -10,14 +10,13 @@ from orexis.core.coach import Rung, Verdict
 from orexis.core.figures import Figure, Series, TunePart
 from orexis.core.horn import Setup
 from orexis.core.measures import Measures, Voice
-from orexis.core.planning import Aim, FamilyDay, TakeFact
+from orexis.core.planning import Aim, ByHand, FamilyDay, TakeFact
 from orexis.core.practice import SessionState
 from orexis.core.progress import Standing
-from orexis.services.planning.days import ByHand
 from orexis.services.planning.values import OwnBlock
 from orexis.services.players.values import PlayerSettings, Terms
-from orexis.services.reading.measures_by_day import Told as MeasuresTold
-from orexis.services.reading.notes_by_day import Notes
+from orexis.services.projections.days import DayStats
+from orexis.services.projections.note_days import Notes
 from orexis.services.sessions.values import SessionSummary
 from orexis.store import models as m
 
@@ -26,8 +25,8 @@ from orexis.store import models as m
 class Moved:
     """One table as a file of JSON lines. `values`: columns that hold JSON, with what they must be.
 
-    `key` orders the lines and tells one from another; `left_out` is made by the database itself. `derived`: can be made anew from the
-    takes, and is where a player's takes come from two records.
+    `key` orders the lines and tells one from another; `left_out` is made by the database itself. `derived`: a summary of takes, which
+    is written for other readers and made again from the takes where the file is read.
     """
 
     file: str
@@ -51,9 +50,8 @@ class Moved:
 
     @property
     def order(self) -> tuple[ColumnElement[Any], ...]:
-        """By the key; by the database's own number where it has one, so that an order in time stays."""
-        names = ("id",) if "id" in self.left_out else self.key
-        return tuple(self.table.c[name] for name in names)
+        """By the key, so that the same record gives the same lines whatever way it came about."""
+        return tuple(self.table.c[name] for name in self.key)
 
 
 _DAY = ("player_id", "horn", "day")
@@ -118,8 +116,8 @@ TABLES: tuple[Moved, ...] = (
     Moved("range_days", m.RangeDayRow, "The range at the end of a day.", _DAY, derived=True),
     Moved("practice_days", m.PracticeDayRow, "What was played on a day.", _DAY, derived=True),
     Moved("family_days", m.FamilyDayRow, "Families by day.", (*_DAY, "family"), {"told": FamilyDay}, derived=True),
-    Moved("measures_by_day", m.MeasureDayRow, "Measures by day.", _DAY, {"told": MeasuresTold}, derived=True),
-    Moved("measures_by_week", m.MeasureWeekRow, "Measures by week.", _DAY, {"told": MeasuresTold}, derived=True),
+    Moved("measures_by_day", m.MeasureDayRow, "Measures by day.", _DAY, {"told": DayStats}, derived=True),
+    Moved("measures_by_week", m.MeasureWeekRow, "Measures by week.", _DAY, {"told": DayStats}, derived=True),
     Moved("notes_by_day", m.NoteDayRow, "Notes by day.", _DAY, {"told": Notes}, derived=True),
     Moved(
         "places",

@@ -27,11 +27,10 @@ from orexis.services.clock import utc
 from orexis.services.codec import unpacked
 from orexis.services.moving.tables import TABLES, Moved
 from orexis.services.moving.zipping import Told, Wrapping, dumped, pieces_of
-from orexis.services.reading.derive import TAKES
 from orexis.services.record import Record
-from orexis.store.models import DerivedRow, OwnFigureRow, TakeRow
+from orexis.store.models import OwnFigureRow, TakeRow
 
-FORMAT, SCHEMA = "orexis-export", 2
+FORMAT, SCHEMA = "orexis-export", 3
 _ROWS = 200
 
 
@@ -58,8 +57,7 @@ def taken_out(record: Record, *, told: Told = lambda said: None) -> Iterator[byt
             path = record.sound_path(key)
             if path.exists():
                 yield from zipped.as_it_lies(sound_name(key), pieces_of(path))
-        rules = db.get(DerivedRow, TAKES)
-        yield from zipped.sealed(format=FORMAT, schema=SCHEMA, rules=rules.rules if rules else 0)
+        yield from zipped.sealed(format=FORMAT, schema=SCHEMA)
 
 
 def sound_name(take_id: str) -> str:

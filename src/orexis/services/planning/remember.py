@@ -23,9 +23,10 @@ from orexis.core.planning import (
 )
 from orexis.services.clock import local_day, utc
 from orexis.services.codec import unpacked
-from orexis.services.planning.days import Whose, family_days, standings
+from orexis.services.planning.days import Whose, standings
 from orexis.services.players import Player
-from orexis.services.reading.ladder import kept_rungs
+from orexis.services.projections.levels import family_days
+from orexis.services.projections.ranges import rungs_of
 from orexis.services.reading.measures_by_day import latest_middles
 from orexis.services.sessions.values import SessionSummary
 from orexis.store.models import AnalysisRow, PracticeDayRow, SessionRow, TakeRow
@@ -96,11 +97,11 @@ def remembered_of(db: Session, person: Player, today: int) -> Remembered:
         )
     )
     since = min(today, latest if latest is not None else today) - LOOKED_BACK
-    days = family_days(db, whose, since=since)
+    days = family_days(db, whose.owner, since=since)
     return Remembered(
         days,
         standings(db, whose, days, before=today),
-        kept_rungs(db, person.id, person.horn),
+        rungs_of(db, whose.owner),
         sets_of(db, person, today) if any(day.family == _SETS_FAMILY for day in days) else (),
     )
 
@@ -109,15 +110,15 @@ def sets_of(db: Session, person: Player, today: int) -> tuple[SetPlayed, ...]:
     """The pedal sets that were really played on the horn in hand."""
     since = datetime.fromordinal(today).astimezone() - _SETS_SINCE
     query = (
-        select(TakeRow.started_at, AnalysisRow.verdict)
+        select(TakeRow.day, func.min(AnalysisRow.version), AnalysisRow.verdict)
         .join(AnalysisRow, AnalysisRow.take_id == TakeRow.id)
+        .group_by(TakeRow.id)
         .where(TakeRow.player_id == person.id, TakeRow.horn == person.horn, TakeRow.family == _SETS_FAMILY)
         .where(TakeRow.discarded_at.is_(None), TakeRow.started_at >= since)
         .order_by(TakeRow.started_at)
     )
-    return tuple(
-        set_played(unpacked(Verdict, text), day=local_day(utc(started))) for started, text in db.execute(query)
-    )
+    # SQLite gives the verdict of the row with the least version: the one that was told.
+    return tuple(set_played(unpacked(Verdict, text), day=day) for day, _, text in db.execute(query))
 
 
 def known_from(db: Session, person: Player, said: Said, today: int) -> Known:

@@ -25,12 +25,12 @@ from orexis.core.progress import opens, path_of
 from orexis.errors import InputError
 from orexis.services.clock import local_day, now
 from orexis.services.codec import unpacked
-from orexis.services.planning.days import set_by_hand
 from orexis.services.planning.programmes import programmes_of
 from orexis.services.planning.remember import days_of, known_from, practised_of, whose_of
 from orexis.services.planning.values import DayShown, PathShown, Weeks
 from orexis.services.planning.written import in_written
 from orexis.services.players import Player, Players
+from orexis.services.projections.registry import LEVELS
 from orexis.services.record import Record
 
 WEEKS_AHEAD, WEEKS_BACK = 3, 4
@@ -148,7 +148,7 @@ class Planning:
         if not 0 <= step < len(path.steps):
             raise InputError(f"Step {step + 1} is not on this path: choose 1 to {len(path.steps)}.")
         with self._record.database.writing() as db:
-            set_by_hand(db, whose_of(person), family_id, step, local_day(at or now()))
+            LEVELS.set_by_hand(db, whose_of(person).owner, family_id, step, local_day(at or now()))
 
 
 def _past(start: int, practised: Practised, given: Days, person: Player) -> Week:

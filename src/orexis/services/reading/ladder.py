@@ -3,28 +3,24 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from sqlalchemy import Integer, cast, delete, func, or_, select
+from sqlalchemy import Integer, cast, func, select
 from sqlalchemy.orm import Session
 
 from orexis.core.coach import (
-    Attempt,
     Range,
     Reach,
     Rung,
-    add,
     lopsided,
     range_of,
-    ranges_over,
-    reach_of,
-    rungs,
     start_tomorrow,
     working_range,
 )
 from orexis.core.horn import Tube, lowest_pedal, slot_of
 from orexis.services.clock import local_day, now
-from orexis.services.codec import packed, unpacked
 from orexis.services.players.values import Player
-from orexis.store.models import RangeDayRow, RungAttemptRow, RungRow, TakeRow
+from orexis.services.projections.kept_take import Owner
+from orexis.services.projections.ranges import rungs_of
+from orexis.store.models import RangeDayRow
 
 _HISTORY_DAYS, _HISTORY_POINTS = 182, 26
 
@@ -46,7 +42,7 @@ class Ladder:
 
 def ladder_of(db: Session, person: Player) -> Ladder:
     """Everything tried on the horn in hand, from the rungs as they were kept."""
-    found = kept_rungs(db, person.id, person.horn)
+    found = rungs_of(db, Owner(person.id, person.horn))
     horn = person.instrument
     tube = Tube(position=1) if horn.slides else Tube(side=horn.sides[0].name)
     middle = slot_of(horn, tube, horn.middle_partial).pitch.midi
@@ -61,12 +57,6 @@ def ladder_of(db: Session, person: Player) -> Ladder:
         range_of(found, joined=True),
         _history(db, person),
     )
-
-
-def kept_rungs(db: Session, player_id: str, horn: str) -> dict[int, Rung]:
-    """The rungs as they were kept."""
-    query = select(RungRow.midi, RungRow.rung).where(RungRow.player_id == player_id, RungRow.horn == horn)
-    return {midi: unpacked(Rung, text) for midi, text in db.execute(query)}
 
 
 def _history(db: Session, person: Player) -> tuple[tuple[int, Reach], ...]:
@@ -96,98 +86,3 @@ def _history(db: Session, person: Player) -> tuple[tuple[int, Reach], ...]:
 def _reach(ends: Sequence[int | None]) -> Reach:
     """From the columns of a day."""
     return Reach(Range(*ends[0:2]), Range(*ends[2:4]), Range(*ends[4:6]))
-
-
-def attempts(
-    db: Session, player_id: str, horn: str, take_id: str | None = None, *, counts: bool = True
-) -> list[Attempt]:
-    """All tries that count, in the order they were made; a take thrown away proves nothing.
-
-    Of the take `take_id` it is said whether it `counts`, whatever the record says.
-    """
-    row = RungAttemptRow
-    query = (
-        select(row.midi, row.day, row.held, row.sounded_s, row.connected, row.take_id, row.match)
-        .outerjoin(TakeRow, TakeRow.id == row.take_id)
-        .where(row.player_id == player_id, row.horn == horn)
-        .where(or_(TakeRow.discarded_at.is_(None), row.take_id == take_id))
-        .order_by(row.day, row.id)
-    )
-    tries = [Attempt(*values) for values in db.execute(query)]
-    return [item for item in tries if counts or item.take_id != take_id]
-
-
-@dataclass(frozen=True, slots=True)
-class LadderChange:
-    """Rungs and days to be written: computed before the transaction, so that nobody waits for it."""
-
-    attempts: tuple[Attempt, ...]
-    rungs: dict[int, str]
-    days: tuple[tuple[int, Reach], ...]
-    anew: bool = False  # all rows of this horn are replaced
-
-
-def ladder_after(db: Session, player_id: str, horn: str, tries: tuple[Attempt, ...]) -> LadderChange:
-    """The ladder after one more take; made anew when the take is older than what is known already."""
-    day = tries[0].day
-    latest = db.scalar(
-        select(RangeDayRow.day)
-        .where(RangeDayRow.player_id == player_id, RangeDayRow.horn == horn)
-        .order_by(RangeDayRow.day.desc())
-        .limit(1)
-    )
-    if latest is not None and day < latest:
-        return _anew([*attempts(db, player_id, horn), *tries], tries)
-    found = kept_rungs(db, player_id, horn)
-    before = {midi: packed(rung) for midi, rung in found.items()}
-    for tried in tries:
-        add(found, tried)
-    after = {midi: packed(rung) for midi, rung in found.items()}
-    changed = {midi: text for midi, text in after.items() if before.get(midi) != text}
-    return LadderChange(tries, changed, ((day, reach_of(found)),))
-
-
-def ladder_anew(
-    db: Session, player_id: str, horn: str, take_id: str | None = None, *, counts: bool = True
-) -> LadderChange:
-    """The ladder from all the tries that count."""
-    return _anew(attempts(db, player_id, horn, take_id, counts=counts), ())
-
-
-def _anew(tries: list[Attempt], fresh: tuple[Attempt, ...]) -> LadderChange:
-    days = sorted({item.day for item in tries})
-    ranges = tuple(zip(days, ranges_over(tries, days), strict=True))
-    return LadderChange(fresh, {midi: packed(rung) for midi, rung in rungs(tries).items()}, ranges, anew=True)
-
-
-def keep_ladder(db: Session, player_id: str, horn: str, change: LadderChange) -> None:
-    """Write a change."""
-    if change.anew:
-        for table in (RungRow, RangeDayRow):
-            db.execute(delete(table).where(table.player_id == player_id, table.horn == horn))
-    db.add_all(try_row(player_id, horn, tried) for tried in change.attempts)
-    for midi, text in change.rungs.items():
-        db.merge(RungRow(player_id=player_id, horn=horn, midi=midi, rung=text))
-    for day, reach in change.days:
-        own, alone, joined = reach.own, reach.alone, reach.joined
-        db.merge(
-            RangeDayRow(
-                player_id=player_id, horn=horn, day=day, low=own.low, high=own.high, alone_low=alone.low,
-                alone_high=alone.high, joined_low=joined.low, joined_high=joined.high,
-            )
-        )  # fmt: skip
-
-
-def try_row(player_id: str, horn: str, tried: Attempt) -> RungAttemptRow:
-    """A try as a row."""
-    return RungAttemptRow(
-        player_id=player_id,
-        horn=horn,
-        take_id=tried.take_id,
-        midi=tried.midi,
-        day=tried.day,
-        held=tried.held,
-        sounded_s=tried.sounded_s,
-        connected=tried.connected,
-        match=tried.match,
-    )

@@ -27,7 +27,8 @@ from orexis.errors import InputError
 from orexis.services.clock import local_day, now
 from orexis.services.codec import unpacked
 from orexis.services.players import Player, Players
-from orexis.services.reading.ladder import kept_rungs
+from orexis.services.projections.kept_take import Owner
+from orexis.services.projections.ranges import rungs_of
 from orexis.services.reading.measures_by_day import points_of
 from orexis.services.reading.playing import (
     ChecksAfter,
@@ -165,7 +166,7 @@ def _milestones(db: Session, person: Player, since: int) -> tuple[Milestone, ...
     """Notes that became the player's own, steps reached, aims met: the latest first."""
     found: list[tuple[int, str]] = []
     part = person.instrument.part(person.part)
-    for midi, rung in kept_rungs(db, person.id, person.horn).items():
+    for midi, rung in rungs_of(db, Owner(person.id, person.horn)).items():
         if rung.state == RungState.OWNED and rung.owned_since is not None and rung.owned_since >= since:
             name = part.transposition.written(pitch_of_midi(midi)).name
             found.append((rung.owned_since, f"{name} is yours"))

@@ -29,9 +29,9 @@ from orexis.errors import ConflictError
 from orexis.services.clock import now, utc
 from orexis.services.codec import packed, unpacked
 from orexis.services.journal import REHEARSED, TakeHead
-from orexis.services.planning.days import Whose, add_fact, anew
-from orexis.services.reading.ladder import LadderChange, keep_ladder, ladder_after, ladder_anew
-from orexis.services.reading.notes_by_day import add_notes, notes_anew
+from orexis.services.projections.kept_take import KeptTake, load_take
+from orexis.services.projections.registry import apply_take, retract_take
+from orexis.services.projections.sessions import with_thrown_away
 from orexis.services.record import Record, found
 from orexis.services.sessions import PracticeSession
 from orexis.services.sessions.use import Sessions, written
@@ -39,11 +39,11 @@ from orexis.services.takes.bearing import result_of
 from orexis.services.takes.judging import Judgement, Work, judged, judgement_of
 from orexis.services.takes.open_take import OpenTake
 from orexis.services.takes.reference import device_key, reference_of
-from orexis.services.takes.rows import add_to_day, fact_of, take_of, take_row, voice_row
+from orexis.services.takes.rows import fact_of, take_of, take_row
 from orexis.services.takes.trash import forget_sitting, forget_takes, sound_gone
 from orexis.services.takes.values import Take
 from orexis.services.work import Workers
-from orexis.store.models import AnalysisRow, DeviceRow, TakeRow
+from orexis.store.models import AnalysisRow, DeviceRow, SessionRow, TakeRow
 
 _WHOLE_BLOCK_S = 10.0
 _SILENT_RATE = 8_000
@@ -273,38 +273,22 @@ class Takes:
         )
 
     def _keep(self, session: PracticeSession, heard: Heard, judgement: Judgement) -> Take:
-        """Everything is computed first; the transaction only writes."""
+        """Write the take, its summaries and its session's next state: all of it, or nothing."""
         key, before = heard.head.take_id, session.state
         with self._record.database.reading() as db:
             result = result_of(db, before, judgement, heard.sound.duration_s)
-            ladder = self._ladder_change(db, session, judgement)
-            number, last_end = _last_take(db, session.id)
+            number, last_end, played_s = _takes_before(db, session.id)
         after = step(before, Event(EventName.JUDGED, key, result)).state
         end = datetime.fromisoformat(heard.head.started_at) + timedelta(seconds=heard.sound.duration_s)
         write_state = written(session.id, before, after, take_end=end)
         row = take_row(heard.head, heard.sound, session, judgement, number + 1, recovered=heard.recovered)
-        fact = None if before.checking else fact_of(row, session, judgement, last_end=last_end)
-        row.fact = packed(fact) if fact is not None else None
-        whose = Whose(session.player_id, session.terms.instrument, session.terms.stage)
-        voice = voice_row(row, heard.head.device, judgement)
+        row.played_before_s = played_s
+        row.fact = None if before.checking else packed(fact_of(row, session, judgement, last_end=last_end))
         with self._record.database.writing() as db:
             db.add(row)
-            db.flush()
-            if voice is not None:
-                db.add(voice)
-            if ladder is not None:
-                keep_ladder(db, session.player_id, session.horn, ladder)
-            add_to_day(db, row, kind=session.params.get("kind"))
-            add_notes(db, row, session.figure, judgement.measures)
-            if fact is not None:
-                add_fact(db, whose, fact)
+            apply_take(db, KeptTake(row, session.figure, judgement.measures, judgement, session.started_at))
             write_state(db)
         return take_of(row, row.analyses[0], row.analyses[0])
-
-    def _ladder_change(self, db: Session, session: PracticeSession, judgement: Judgement) -> LadderChange | None:
-        if not judgement.attempts or session.state.checking:
-            return None
-        return ladder_after(db, session.player_id, session.horn, judgement.attempts)
 
     # -- in the record ---------------------------------------------------------------------------------------------
 
@@ -328,25 +312,17 @@ class Takes:
         return self.get(take_id)
 
     def _set_discarded(self, take_id: str, *, discarded: bool) -> None:
-        with self._record.database.reading() as db:
+        """Everything is read inside the transaction that writes it: what another window did meanwhile is seen."""
+        with self._record.database.writing() as db:
             row = found(db, TakeRow, take_id, "take")
             if (row.discarded_at is not None) == discarded:
                 return
-            player_id, horn = row.player_id, row.horn
-            ladder = ladder_anew(db, player_id, horn, take_id, counts=not discarded)
-        session = self._sessions.get(row.session_id)
-        thrown = [key for key in session.state.thrown_away if key != take_id] + ([take_id] if discarded else [])
-        write_state = written(row.session_id, session.state, replace(session.state, thrown_away=tuple(thrown)))
-        moment = now() if discarded else None
-        with self._record.database.writing() as db:
-            kept = found(db, TakeRow, take_id, "take")
-            kept.discarded_at = moment
-            add_to_day(db, kept, -1 if discarded else 1)
-            notes_anew(db, player_id, horn, kept.day)
-            if kept.fact is not None:
-                anew(db, Whose(player_id, session.terms.instrument, session.terms.stage), kept.day, kept.family)
-            keep_ladder(db, player_id, horn, ladder)
-            write_state(db)
+            take = load_take(db, row)
+            row.discarded_at = now() if discarded else None
+            (retract_take if discarded else apply_take)(db, take)
+            before = unpacked(SessionState, found(db, SessionRow, row.session_id, "session").state)
+            thrown = {*before.thrown_away, take_id} if discarded else {*before.thrown_away} - {take_id}
+            written(row.session_id, before, with_thrown_away(before, thrown))(db)
 
     def forget(self, take_id: str) -> None:
         """A take with its sound, for good: it is taken out of all that it proved first."""
@@ -387,14 +363,17 @@ def _clicks(db: Session, head: TakeHead) -> tuple[float | None, float | None]:
     return row.delay_s, unpacked(dict[str, Any], row.found)["peak_db"]
 
 
-def _last_take(db: Session, session_id: str) -> tuple[int, datetime | None]:
-    """The number of a session's last take and when it was over; 0 and None before the first."""
+def _takes_before(db: Session, session_id: str) -> tuple[int, datetime | None, float]:
+    """The number of a session's last take, when it was over, and the seconds of tone so far; 0, None, 0 before the first."""
     row = TakeRow
     query = (
-        select(row.number, row.started_at, row.duration_s)
+        select(row.number, row.started_at, row.duration_s, row.played_before_s, row.playing_s)
         .where(row.session_id == session_id)
         .order_by(row.number.desc())
         .limit(1)
     )
     last = db.execute(query).first()
-    return (0, None) if last is None else (last.number, utc(last.started_at) + timedelta(seconds=last.duration_s))
+    if last is None:
+        return 0, None, 0.0
+    end = utc(last.started_at) + timedelta(seconds=last.duration_s)
+    return last.number, end, round(last.played_before_s + last.playing_s, 3)

@@ -4,7 +4,6 @@ from datetime import datetime
 from typing import Any
 
 from sqlalchemy import Select, select
-from sqlalchemy.orm import Session
 
 from orexis.core.coach import Outcome, ReasonId, Stage, Verdict, limits_of
 from orexis.core.figures import Figure
@@ -16,21 +15,17 @@ from orexis.core.sound import Sound
 from orexis.services.clock import now, utc
 from orexis.services.codec import packed, unpacked
 from orexis.services.journal import MICROPHONE, TakeHead
-from orexis.services.reading.measures_by_day import keep_day
 from orexis.services.sessions.values import PracticeSession
 from orexis.services.takes.judging import Judgement
-from orexis.services.takes.reference import device_key
 from orexis.services.takes.values import ListedTake, Take
-from orexis.store.models import AnalysisRow, PracticeDayRow, TakeRow, VoiceRow
-
-MEASURES_OF_DAY = ("centre_cents", "spread_cents", "sag_cents", "hold_s")  # of a take: its furthest note's
+from orexis.store.models import AnalysisRow, TakeRow
 
 
 def take_row(
     head: TakeHead, sound: Sound, session: PracticeSession, judgement: Judgement, number: int, *, recovered: bool
 ) -> TakeRow:
-    """A take as it was made, snapshots included, with its first analysis."""
-    terms, figure, verdict = session.terms, session.figure, judgement.verdict
+    """A take as it was made, snapshots included, with its first analysis. Lists' columns are filled when it is counted."""
+    terms, verdict, summary = session.terms, judgement.verdict, judgement.summary
     row = TakeRow(
         id=head.take_id,
         session_id=session.id,
@@ -53,8 +48,14 @@ def take_row(
         recovered=recovered,
         remark="",
         discarded_at=None,
+        day=judgement.day,
+        family=session.figure.family,
+        figure_id=session.figure.id,
+        outcome=verdict.outcome,
+        reason=verdict.reason,
+        playing_s=summary.playing_s,
+        load=summary.load,
     )
-    fill_derived(row, figure, judgement)
     row.analyses = [
         AnalysisRow(
             version=ANALYSIS_VERSION,
@@ -66,35 +67,6 @@ def take_row(
         )
     ]
     return row
-
-
-def fill_derived(row: TakeRow, figure: Figure, judgement: Judgement) -> None:
-    """What lists show of a take."""
-    summary, verdict = judgement.summary, judgement.verdict
-    row.day = judgement.day
-    row.family, row.figure_id, row.title = figure.family, figure.id, figure.title
-    row.written, row.tube = summary.written, summary.tube
-    row.outcome, row.reason = verdict.outcome, verdict.reason
-    row.playing_s, row.load = summary.playing_s, summary.load
-    row.centre_cents, row.spread_cents = summary.centre_cents, summary.spread_cents
-    row.sag_cents, row.hold_s = summary.sag_cents, summary.hold_s
-
-
-def voice_row(row: TakeRow, facts: dict[str, Any], judgement: Judgement) -> VoiceRow | None:
-    """How its easiest note sounds; None where that is not known."""
-    if judgement.easiest is None:
-        return None
-    return VoiceRow(
-        take_id=row.id,
-        player_id=row.player_id,
-        horn=row.horn,
-        source=row.source,
-        device_key=device_key(facts),
-        started_at=row.started_at,
-        held=judgement.verdict.outcome == Outcome.HELD,
-        away=judgement.easiest.away,
-        voice=packed(judgement.easiest.voice),
-    )
 
 
 def fact_of(row: TakeRow, session: PracticeSession, judgement: Judgement, *, last_end: datetime | None) -> TakeFact:
@@ -128,50 +100,6 @@ def _spent_s(row: TakeRow, last_end: datetime | None) -> float:
         return round(usual, 2)
     rested = (row.started_at - last_end).total_seconds()
     return round(row.duration_s + rested if 0.0 <= rested <= LONGEST_REST_S else usual, 2)
-
-
-def add_to_day(db: Session, row: TakeRow, times: int = 1, *, kind: str | None = None) -> None:
-    """Count a take in its day's summary; -1 takes it out again. `kind`: of the day, as it was planned."""
-    key = (row.player_id, row.horn, row.day)
-    day = db.get(PracticeDayRow, key)
-    if day is None:
-        day = PracticeDayRow(
-            player_id=row.player_id, horn=row.horn, day=row.day, takes=0, held=0, playing_s=0.0, load=0.0
-        )
-        db.add(day)
-    day.kind = kind or day.kind
-    day.takes += times
-    day.held += times * (row.outcome == Outcome.HELD)
-    day.playing_s = max(0.0, round(day.playing_s + times * row.playing_s, 3))
-    day.load = max(0.0, round(day.load + times * row.load, 3))
-    db.flush()
-    _measures_of_day(db, row.player_id, row.horn, row.day)
-
-
-def _measures_of_day(db: Session, player_id: str, horn: str, day: int) -> None:
-    """The middle of each measure over the takes of a day that count; one day is never long."""
-    columns = [getattr(TakeRow, name) for name in MEASURES_OF_DAY]
-    query = select(TakeRow.fact, *columns).where(
-        TakeRow.player_id == player_id, TakeRow.horn == horn, TakeRow.day == day, TakeRow.discarded_at.is_(None)
-    )
-    found: dict[str, list[float]] = {}
-    for fact, *values in db.execute(query):
-        for name, value in zip(MEASURES_OF_DAY, values, strict=True):
-            if value is not None:
-                found.setdefault(name, []).append(abs(value))
-        for name, value in (unpacked(TakeFact, fact).values if fact else {}).items():
-            found.setdefault(name, []).append(value)
-    told = {name: (*_quarters(values), len(values)) for name, values in found.items()}
-    keep_day(db, player_id, horn, day, told)
-
-
-def _quarters(values: list[float]) -> tuple[float, float, float]:
-    """A quarter, a half and three quarters of the way through them, in between by a straight line."""
-    ordered = sorted(float(value) for value in values)
-    at = [share * (len(ordered) - 1) for share in (0.25, 0.5, 0.75)]
-    pairs = [(ordered[int(place)], ordered[min(int(place) + 1, len(ordered) - 1)], place % 1.0) for place in at]
-    low, middle, high = (round(a + (b - a) * part, 3) for a, b, part in pairs)
-    return low, middle, high
 
 
 def take_of(row: TakeRow, first: AnalysisRow, newest: AnalysisRow) -> Take:

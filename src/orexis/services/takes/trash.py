@@ -12,11 +12,11 @@ from sqlalchemy import delete, select, update
 from orexis.core.coach import Outcome
 from orexis.services.clock import local_day, now, utc
 from orexis.services.record import Record, found
-from orexis.store.models import DerivedRow, PlayerRow, RungAttemptRow, SessionRow, TakeRow
+from orexis.store.models import PlayerRow, SessionRow, TakeRow, UpkeepRow
 
 KEPT_DAYS = 30
 _MOST = 200
-_NAME = "trash"
+_TASK = "trash"
 
 
 @dataclass(frozen=True, slots=True)
@@ -65,7 +65,6 @@ def forget_takes(record: Record, keys: tuple[str, ...]) -> None:
     if keys:
         with record.database.writing() as db:
             for key in keys:
-                db.execute(delete(RungAttemptRow).where(RungAttemptRow.take_id == key))
                 db.execute(delete(TakeRow).where(TakeRow.id == key))
     for key in keys:
         record.sound_path(key).unlink(missing_ok=True)
@@ -104,9 +103,9 @@ def forget_sitting(record: Record, session_id: str) -> None:
 def _since(record: Record) -> int:
     """The day on which this record first had an end to what is thrown away."""
     with record.database.reading() as db:
-        known = db.get(DerivedRow, _NAME)
+        known = db.get(UpkeepRow, _TASK)
         if known is not None:
-            return known.rules
+            return known.since
     with record.database.writing() as db:
-        db.add(DerivedRow(name=_NAME, rules=local_day(now())))
+        db.add(UpkeepRow(task=_TASK, since=local_day(now())))
     return local_day(now())

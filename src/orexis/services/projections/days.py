@@ -1,0 +1,149 @@
+"""What was played on each day, and the middle of its measures: made from the day's takes whenever one comes or goes.
+
+A day is never long, so it is always made from all of its takes; a week is the mean of its days.
+"""
+
+from collections.abc import Iterable
+from typing import Any
+
+from sqlalchemy import delete, func, select
+from sqlalchemy.orm import Session
+
+from orexis.core.coach import Outcome
+from orexis.core.planning import TakeFact, monday
+from orexis.services.codec import packed, unpacked
+from orexis.services.projections.kept_take import ORDER, KeptTake, Owner, takes_that_count
+from orexis.store.models import MeasureDayRow, MeasureWeekRow, PracticeDayRow, SessionRow, TakeRow
+
+MEASURES_OF_DAY = ("centre_cents", "spread_cents", "sag_cents", "hold_s")  # of a take: its furthest note's
+DayStats = dict[str, tuple[float, float, float, int]]  # by measure: a quarter, a half, three quarters of the way; takes
+
+
+class _OfDays:
+    """A summary whose rows are days."""
+
+    tables: tuple[Any, ...]
+
+    def apply(self, db: Session, take: KeptTake) -> None:
+        """Make the take's day from its takes."""
+        self._refresh(db, take.owner, take.row.day)
+
+    def retract(self, db: Session, take: KeptTake) -> None:
+        """The same without the take."""
+        self._refresh(db, take.owner, take.row.day)
+
+    def begin(self, db: Session, owner: Owner) -> None:
+        """Forget everything of an owner."""
+        for table in self.tables:
+            db.execute(delete(table).filter_by(**owner.key))
+
+    def collect(self, db: Session, take: KeptTake) -> None:
+        """Days are made when all takes are there."""
+
+    def finish(self, db: Session, owner: Owner) -> None:
+        """Every day on which a take counts."""
+        for day in db.scalars(
+            select(TakeRow.day).where(*takes_that_count(owner)).distinct().order_by(TakeRow.day)
+        ).all():
+            self._refresh(db, owner, day)
+
+    def _refresh(self, db: Session, owner: Owner, day: int) -> None:
+        raise NotImplementedError
+
+
+class PracticeDays(_OfDays):
+    """Takes, those held, seconds of tone, load, and how the day was planned."""
+
+    name, version = "practice days", 10
+    tables = (PracticeDayRow,)
+
+    def _refresh(self, db: Session, owner: Owner, day: int) -> None:
+        row, of_day = TakeRow, (*takes_that_count(owner), TakeRow.day == day)
+        takes, held, playing_s, load = db.execute(
+            select(
+                func.count(), func.sum(row.outcome == Outcome.HELD), func.sum(row.playing_s), func.sum(row.load)
+            ).where(*of_day)
+        ).one()
+        if not takes:
+            db.execute(delete(PracticeDayRow).filter_by(**owner.key, day=day))
+            return
+        planned = func.json_extract(SessionRow.params, "$.kind")
+        kind = db.scalar(
+            select(planned)
+            .join(TakeRow, TakeRow.session_id == SessionRow.id)
+            .where(*of_day, planned.is_not(None))
+            .order_by(*(column.desc() for column in ORDER))
+            .limit(1)
+        )
+        db.merge(
+            PracticeDayRow(
+                **owner.key,
+                day=day,
+                takes=takes,
+                held=held,
+                playing_s=round(playing_s, 3),
+                load=round(load, 3),
+                kind=kind,
+            )
+        )
+        db.flush()
+
+
+class MeasureDays(_OfDays):
+    """The middle of each measure over the takes of a day, and of a week over its days."""
+
+    name, version = "measures by day", 10
+    tables = (MeasureDayRow, MeasureWeekRow)
+
+    def _refresh(self, db: Session, owner: Owner, day: int) -> None:
+        columns = [getattr(TakeRow, name) for name in MEASURES_OF_DAY]
+        query = select(TakeRow.fact, *columns).where(*takes_that_count(owner), TakeRow.day == day)
+        found: dict[str, list[float]] = {}
+        for fact, *values in db.execute(query):
+            for name, value in zip(MEASURES_OF_DAY, values, strict=True):
+                if value is not None:
+                    found.setdefault(name, []).append(abs(value))
+            for name, value in (unpacked(TakeFact, fact).values if fact else {}).items():
+                found.setdefault(name, []).append(value)
+        put_day(db, owner, day, {name: (*_quarters(found[name]), len(found[name])) for name in sorted(found)})
+
+
+def put_day(db: Session, owner: Owner, day: int, stats: DayStats) -> None:
+    """Write what a day's takes came to; its week follows."""
+    _put(db, MeasureDayRow, owner, day, stats)
+    start, row = monday(day), MeasureDayRow
+    days = select(row.told).filter_by(**owner.key).where(row.day.between(start, start + 6)).order_by(row.day)
+    _put(db, MeasureWeekRow, owner, start, week_of_days(unpacked(DayStats, text) for text in db.scalars(days)))
+
+
+def week_of_days(days: Iterable[DayStats]) -> DayStats:
+    """By measure the means over the days that have it; takes are summed."""
+    found: dict[str, list[tuple[float, float, float, int]]] = {}
+    for stats in days:
+        for name, values in stats.items():
+            found.setdefault(name, []).append(values)
+    return {name: _mean(found[name]) for name in sorted(found)}
+
+
+def _mean(days: list[tuple[float, float, float, int]]) -> tuple[float, float, float, int]:
+    low, middle, high = (round(sum(day[at] for day in days) / len(days), 3) for at in range(3))
+    return low, middle, high, sum(day[3] for day in days)
+
+
+def _quarters(values: list[float]) -> tuple[float, float, float]:
+    """A quarter, a half and three quarters of the way through them, in between by a straight line."""
+    ordered = sorted(float(value) for value in values)
+    at = [share * (len(ordered) - 1) for share in (0.25, 0.5, 0.75)]
+    pairs = [(ordered[int(place)], ordered[min(int(place) + 1, len(ordered) - 1)], place % 1.0) for place in at]
+    low, middle, high = (round(a + (b - a) * part, 3) for a, b, part in pairs)
+    return low, middle, high
+
+
+def _put(
+    db: Session, table: type[MeasureDayRow] | type[MeasureWeekRow], owner: Owner, day: int, stats: DayStats
+) -> None:
+    if stats:
+        db.merge(table(**owner.key, day=day, told=packed(stats)))
+    else:
+        db.execute(delete(table).filter_by(**owner.key, day=day))
+    db.flush()

@@ -1,0 +1,97 @@
+"""What each take proves, kept beside it: columns of lists, tries at notes, how its easiest note sounds, its day's fact."""
+
+from dataclasses import replace
+from typing import Any
+
+from sqlalchemy import delete
+from sqlalchemy.orm import Session
+
+from orexis.core.coach import Attempt, Outcome
+from orexis.core.figures import Figure
+from orexis.core.planning import TakeFact
+from orexis.services.codec import packed, unpacked
+from orexis.services.projections.kept_take import KeptTake, Owner
+from orexis.services.takes.judging import Judgement
+from orexis.services.takes.reference import device_key
+from orexis.store.models import RungAttemptRow, TakeRow, VoiceRow
+
+_OF_TAKES = (RungAttemptRow, VoiceRow)
+
+
+class Evidence:
+    """One row of columns, its tries and its sound for each take that counts."""
+
+    name, version = "evidence", 10
+    tables: tuple[Any, ...] = (RungAttemptRow, VoiceRow)
+
+    def apply(self, db: Session, take: KeptTake) -> None:
+        """Write what the take proves."""
+        row, judgement = take.row, take.judgement
+        fill_columns(row, take.figure, judgement)
+        if row.fact is not None:
+            fact = unpacked(TakeFact, row.fact)
+            row.fact = packed(replace(fact, load=row.load, playing_s=row.playing_s, values=judgement.values))
+        db.flush()
+        if row.fact is not None:
+            db.add_all(try_row(row, tried) for tried in judgement.attempts)
+        if judgement.easiest is not None:
+            db.add(voice_row(row, judgement))
+        db.flush()
+
+    def retract(self, db: Session, take: KeptTake) -> None:
+        """Take away what it proved; its columns stay, so that lists can show it."""
+        for table in _OF_TAKES:
+            db.execute(delete(table).where(table.take_id == take.row.id))
+
+    def begin(self, db: Session, owner: Owner) -> None:
+        """Forget everything of an owner."""
+        for table in _OF_TAKES:
+            db.execute(delete(table).filter_by(**owner.key))
+
+    def collect(self, db: Session, take: KeptTake) -> None:
+        """One take more, in order."""
+        self.apply(db, take)
+
+    def finish(self, db: Session, owner: Owner) -> None:
+        """Nothing is left to do after the last take."""
+
+
+def fill_columns(row: TakeRow, figure: Figure, judgement: Judgement) -> None:
+    """What lists show of a take, by its newest analysis; its outcome is the one that was told."""
+    summary = judgement.summary
+    row.family, row.figure_id, row.title = figure.family, figure.id, figure.title
+    row.written, row.tube = summary.written, summary.tube
+    row.playing_s, row.load = summary.playing_s, summary.load
+    row.centre_cents, row.spread_cents = summary.centre_cents, summary.spread_cents
+    row.sag_cents, row.hold_s = summary.sag_cents, summary.hold_s
+
+
+def voice_row(row: TakeRow, judgement: Judgement) -> VoiceRow:
+    """How its easiest note sounds, as a row."""
+    assert judgement.easiest is not None
+    return VoiceRow(
+        take_id=row.id,
+        player_id=row.player_id,
+        horn=row.horn,
+        source=row.source,
+        device_key=device_key(unpacked(dict[str, Any], row.device)),
+        started_at=row.started_at,
+        held=row.outcome == Outcome.HELD,
+        away=judgement.easiest.away,
+        voice=packed(judgement.easiest.voice),
+    )
+
+
+def try_row(row: TakeRow, tried: Attempt) -> RungAttemptRow:
+    """A try at a note as a row."""
+    return RungAttemptRow(
+        player_id=row.player_id,
+        horn=row.horn,
+        take_id=row.id,
+        midi=tried.midi,
+        day=tried.day,
+        held=tried.held,
+        sounded_s=tried.sounded_s,
+        connected=tried.connected,
+        match=tried.match,
+    )

@@ -1,0 +1,105 @@
+"""The notes that a player has, and how far they reached at the end of each day: read from the tries by the coach's rules."""
+
+from typing import Any
+
+from sqlalchemy import delete, select
+from sqlalchemy.orm import Session
+
+from orexis.core.coach import Attempt, Reach, Rung, add, ranges_over, reach_of, rungs
+from orexis.services.codec import packed, unpacked
+from orexis.services.projections.kept_take import ORDER, KeptTake, Owner, is_later, takes_that_count
+from orexis.store.models import RangeDayRow, RungAttemptRow, RungRow, TakeRow
+
+
+class Ranges:
+    """A rung a note, and a row for each day on which anything was tried."""
+
+    name, version = "ranges", 10
+    tables: tuple[Any, ...] = (RungRow, RangeDayRow)
+
+    def apply(self, db: Session, take: KeptTake) -> None:
+        """Add the take's tries; one that is older than others is put in its place among them."""
+        tries = take.judgement.attempts if take.row.fact is not None else ()
+        if not tries:
+            return
+        if _has_later_tries(db, take):
+            self._rebuild(db, take.owner)
+            return
+        known = rungs_of(db, take.owner)
+        before = {midi: packed(rung) for midi, rung in known.items()}
+        for tried in tries:
+            add(known, tried)
+        for midi, rung in known.items():
+            if before.get(midi) != packed(rung):
+                _put_rung(db, take.owner, rung)
+        _put_day(db, take.owner, take.row.day, reach_of(known))
+        db.flush()
+
+    def retract(self, db: Session, take: KeptTake) -> None:
+        """A take thrown away proves nothing."""
+        if take.judgement.attempts and take.row.fact is not None:
+            self._rebuild(db, take.owner)
+
+    def begin(self, db: Session, owner: Owner) -> None:
+        """Forget everything of an owner."""
+        for table in (RungRow, RangeDayRow):
+            db.execute(delete(table).filter_by(**owner.key))
+
+    def collect(self, db: Session, take: KeptTake) -> None:
+        """Tries are read when all are there."""
+
+    def finish(self, db: Session, owner: Owner) -> None:
+        """Everything from the tries."""
+        self._rebuild(db, owner)
+
+    def _rebuild(self, db: Session, owner: Owner) -> None:
+        self.begin(db, owner)
+        tries = tries_of(db, owner)
+        days = sorted({item.day for item in tries})
+        for rung in rungs(tries).values():
+            _put_rung(db, owner, rung)
+        for day, reach in zip(days, ranges_over(tries, days), strict=True):
+            _put_day(db, owner, day, reach)
+        db.flush()
+
+
+def tries_of(db: Session, owner: Owner) -> list[Attempt]:
+    """All tries that count, in the order in which they were made."""
+    row = RungAttemptRow
+    query = (
+        select(row.midi, row.day, row.held, row.sounded_s, row.connected, row.take_id, row.match)
+        .join(TakeRow, TakeRow.id == row.take_id)
+        .where(row.player_id == owner.player_id, row.horn == owner.horn)
+        .order_by(*ORDER, row.id)
+    )
+    return [Attempt(*values) for values in db.execute(query)]
+
+
+def rungs_of(db: Session, owner: Owner) -> dict[int, Rung]:
+    """The rungs as they were kept, by keyboard number."""
+    query = select(RungRow.midi, RungRow.rung).filter_by(**owner.key)
+    return {midi: unpacked(Rung, text) for midi, text in db.execute(query)}
+
+
+def _has_later_tries(db: Session, take: KeptTake) -> bool:
+    query = (
+        select(RungAttemptRow.id)
+        .join(TakeRow, TakeRow.id == RungAttemptRow.take_id)
+        .where(*takes_that_count(take.owner), is_later(take.row))
+        .limit(1)
+    )
+    return db.scalar(query) is not None
+
+
+def _put_rung(db: Session, owner: Owner, rung: Rung) -> None:
+    db.merge(RungRow(**owner.key, midi=rung.midi, rung=packed(rung)))
+
+
+def _put_day(db: Session, owner: Owner, day: int, reach: Reach) -> None:
+    own, alone, joined = reach.own, reach.alone, reach.joined
+    db.merge(
+        RangeDayRow(
+            **owner.key, day=day, low=own.low, high=own.high, alone_low=alone.low, alone_high=alone.high,
+            joined_low=joined.low, joined_high=joined.high,
+        )
+    )  # fmt: skip
