@@ -1,0 +1,294 @@
+"""Summaries cannot contradict the takes: whatever was done in whatever order, they are what a rebuild makes of them."""
+
+import random
+import threading
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass, field, replace
+from datetime import UTC, datetime, timedelta
+from functools import cache
+from pathlib import Path
+from typing import Any
+
+import pytest
+from sqlalchemy import select, text
+from sqlalchemy.orm import Session
+
+from orexis.core.coach import Rung
+from orexis.core.figures import Figure
+from orexis.core.horn import Setup, horn_named
+from orexis.core.measures import Measures
+from orexis.core.practice import Event, EventName
+from orexis.core.progress import Standing, path_of
+from orexis.core.rehearsal import flawless
+from orexis.core.theory import parse_pitch
+from orexis.services.codec import packed, unpacked
+from orexis.services.house import House
+from orexis.services.moving import bring_in, check, write_export
+from orexis.services.players import Player
+from orexis.services.projections.rebuild import rebuild
+from orexis.services.projections.registry import PROJECTIONS
+from orexis.services.projections.sessions import rebuild_sessions
+from orexis.services.takes import life
+from orexis.store.models import PathPlaceRow, RungRow, SessionRow, TakeRow
+
+START = datetime(2026, 3, 2, 18, 0, tzinfo=UTC)
+# A ladder of single notes, a line, a mouthpiece, and low work, so that every summary has something in it.
+PLAYED = (
+    ("step-ladder", {"start": "Eb3", "rungs": "2"}),
+    ("two-partial-slur", {"tube": "few"}),
+    ("siren", {"interval": "7", "widest": "7", "beats": "4"}),
+    ("falling-scale", {"keys": "1"}),
+)
+COMPARED: dict[Any, frozenset[str]] = {table: frozenset() for item in PROJECTIONS for table in item.tables} | {
+    SessionRow: frozenset({"owner", "rest_since", "endurance"}),
+    TakeRow: frozenset(),
+}
+
+
+@cache
+def as_played(text: str, fails: bool) -> Measures:
+    """How a figure comes out: clean, or with its first notes 60 cents flat."""
+    clean = flawless(unpacked(Figure, text))
+    if not fails:
+        return clean
+    flat = tuple(
+        replace(note, centre_cents=-60.0, judged_cents=-60.0) if at < 2 and note.centre_cents is not None else note
+        for at, note in enumerate(clean.notes)
+    )
+    return replace(clean, notes=flat, figure=replace(clean.figure, siren_jump_cents=900.0, siren_breaks=3))
+
+
+def playing(*, fails: bool) -> Callable[[Figure], Measures]:
+    return lambda figure: as_played(packed(figure), fails)
+
+
+@contextmanager
+def for_a_look(house: House) -> Iterator[Session]:
+    """A transaction of which nothing stays."""
+    with house.record.database.writing() as db:
+        yield db
+        db.rollback()
+
+
+def rows_of(db: Session, player_id: str) -> dict[str, list[tuple[Any, ...]]]:
+    """Everything that is a summary, table by table, without the database's own numbers."""
+    out = {}
+    for table, left_out in COMPARED.items():
+        columns = [c for c in table.__table__.columns if c.name not in {"from_midi"} | left_out]
+        if table.__tablename__ == "rung_attempt":
+            columns = [c for c in columns if c.name != "id"]
+        query = select(*columns).where(table.__table__.c.player_id == player_id)
+        out[table.__tablename__] = sorted((tuple(row) for row in db.execute(query)), key=repr)
+    return out
+
+
+def assert_as_rebuilt(house: House, player: Player, done: list[str]) -> None:
+    with for_a_look(house) as db:
+        before = rows_of(db, player.id)
+        rebuild(db, player_ids=frozenset({player.id}))
+        rebuild_sessions(db, frozenset({player.id}))
+        db.flush()
+        after = rows_of(db, player.id)
+    for table, rows in after.items():
+        assert before[table] == rows, f"{table} after {done}"
+
+
+@dataclass
+class Life:
+    """One player and what happens to them."""
+
+    house: House
+    chance: random.Random
+    folder: Path
+    player: Player
+    takes: list[str] = field(default_factory=list)
+    done: list[str] = field(default_factory=list)
+
+    def act(self) -> None:
+        acts = {
+            self.play: 6,
+            self.discard: 3,
+            self.restore: 3,
+            self.forget: 1,
+            self.set_level: 1,
+            self.own_range: 1,
+            self.mend: 1,
+            self.move: 0.3,
+        }
+        act = self.chance.choices(tuple(acts), tuple(acts.values()))[0]
+        self.done.append(act.__name__)
+        act()
+
+    def play(self) -> None:
+        """On any of eight days, so that many come later than what is known already."""
+        family, params = self.chance.choice(PLAYED)
+        at = START + timedelta(days=self.chance.randrange(8), minutes=self.chance.randrange(180))
+        session = self.house.sessions.open(self.player.id, family, params, at=at, anyway=True)
+        for number in range(self.chance.randint(1, 2)):
+            fails = self.chance.random() < 0.3
+            made = self.house.takes.measured(session.id, playing(fails=fails), at=at + timedelta(minutes=1 + number))
+            self.takes.append(made.id)
+            if self.house.takes.happen(session.id, Event(EventName.NEXT)).phase == "done":
+                break
+
+    def _any_take(self) -> str | None:
+        return self.chance.choice(self.takes) if self.takes else None
+
+    def discard(self) -> None:
+        if take := self._any_take():
+            self.house.takes.discard(take, discarded=True)
+
+    def restore(self) -> None:
+        if take := self._any_take():
+            self.house.takes.discard(take, discarded=False)
+
+    def forget(self) -> None:
+        if take := self._any_take():
+            self.house.takes.forget(take)
+            self.takes.remove(take)
+
+    def set_level(self) -> None:
+        at = START + timedelta(days=self.chance.randrange(10))
+        self.house.planning.set_step(self.player.id, "siren", self.chance.randrange(6), at=at)
+
+    def own_range(self) -> None:
+        low, high = self.chance.choice(((None, None), ("Bb1", None), (None, "Bb3"), ("C2", "F4")))
+        setup = Setup(lowest=parse_pitch(low) if low else None, highest=parse_pitch(high) if high else None)
+        self.player = self.house.players.change_horn(self.player.id, setup)
+
+    def mend(self) -> None:
+        with self.house.record.database.writing() as db:
+            rebuild(db, player_ids=frozenset({self.player.id}))
+            rebuild_sessions(db, frozenset({self.player.id}))
+
+    def move(self) -> None:
+        """Out into a file and in again, with a take less in between."""
+        path = self.folder / "out.zip"
+        write_export(self.house.record, path)
+        self.forget()
+        bring_in(self.house.record, path)
+        with self.house.record.database.reading() as db:
+            self.takes = list(db.scalars(select(TakeRow.id).where(TakeRow.player_id == self.player.id)))
+
+
+@pytest.mark.parametrize("batch", range(10))
+def test_any_interleaving_ends_in_the_tables_of_a_rebuild(house: House, tmp_path: Path, batch: int) -> None:
+    """Ten times fifty lives, each of a player of their own."""
+    for number in range(50):
+        chance = random.Random(1000 * batch + number)
+        player = house.players.add(name=f"Wim {number}", stage="growing", horn="tuba-eb")
+        life = Life(house, chance, tmp_path, player)
+        for _ in range(chance.randint(3, 9)):
+            life.act()
+        assert_as_rebuilt(house, life.player, [f"seed {1000 * batch + number}", *life.done])
+        house.forget_player(life.player.id)
+
+
+@pytest.fixture
+def practised(house: House, tmp_path: Path) -> Life:
+    """A player with every kind of summary: three days, all exercises."""
+    player = house.players.add(name="Wim Olde", stage="growing", horn="tuba-eb")
+    life = Life(house, random.Random(5), tmp_path, player)
+    for day in range(3):
+        for family, params in PLAYED:
+            at = START + timedelta(days=day)
+            session = house.sessions.open(player.id, family, params, at=at, anyway=True)
+            for number in range(2):
+                made = house.takes.measured(session.id, playing(fails=False), at=at + timedelta(minutes=1 + number))
+                life.takes.append(made.id)
+                if house.takes.happen(session.id, Event(EventName.NEXT)).phase == "done":
+                    break
+    return life
+
+
+def test_a_take_discarded_in_one_window_while_another_is_kept_counts_nowhere(
+    practised: Life, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    house, player = practised.house, practised.player
+    first = practised.takes[0]
+    session = house.sessions.open(player.id, *PLAYED[0], at=START + timedelta(days=3), anyway=True)
+    stepped = life.step
+
+    def meanwhile(*given: Any) -> Any:
+        """After the take was judged, and before it is written."""
+        window = threading.Thread(target=house.takes.discard, args=(first,), kwargs={"discarded": True})
+        window.start()
+        window.join()
+        monkeypatch.setattr(life, "step", stepped)
+        return stepped(*given)
+
+    def played(figure: Figure) -> Measures:
+        monkeypatch.setattr(life, "step", meanwhile)
+        return playing(fails=False)(figure)
+
+    house.takes.measured(session.id, played, at=START + timedelta(days=3, minutes=1))
+    assert_as_rebuilt(house, player, ["discarded while another was kept"])
+    with house.record.database.reading() as db:
+        assert first not in [unpacked(Rung, text).best_take for text in db.scalars(select(RungRow.rung))]
+
+
+def test_a_rebuild_takes_each_day_by_the_terms_under_which_it_was_played(house: House) -> None:
+    """Who had set their own top and bottom stays on the same level."""
+    player = house.players.add(name="Wim Olde", stage="secure", horn="tuba-eb")
+    house.players.change_horn(player.id, Setup(lowest=parse_pitch("C2"), highest=parse_pitch("Bb3")))
+    player = house.players.get(player.id)
+    own = path_of("falling-scale", player.instrument)
+    assert own is not None
+    assert len(own.steps) != len(path_of("falling-scale", horn_named("tuba-eb")).steps)  # type: ignore[union-attr]
+    for day in range(5):
+        step = house.planning.paths(player.id, at=START + timedelta(days=day))
+        params = next(dict(own.steps[item.step].params) for item in step if item.family == "falling-scale")
+        session = house.sessions.open(player.id, "falling-scale", params, at=START + timedelta(days=day), anyway=True)
+        for number in range(12):
+            at = START + timedelta(days=day, minutes=1 + number)
+            house.takes.measured(session.id, playing(fails=False), at=at)
+            if house.takes.happen(session.id, Event(EventName.NEXT)).phase == "done":
+                break
+    moved = level_of(house, player, "falling-scale")
+    assert moved.step > round(0.35 * (len(own.steps) - 1))  # three days held opened the next
+    with house.record.database.writing() as db:
+        rebuild(db)
+    assert level_of(house, player, "falling-scale") == moved
+
+
+def level_of(house: House, player: Player, family: str) -> Standing:
+    with house.record.database.reading() as db:
+        text = db.scalar(
+            select(PathPlaceRow.standing).where(PathPlaceRow.player_id == player.id, PathPlaceRow.family == family)
+        )
+    return unpacked(Standing, text or "")
+
+
+SPOILED = (
+    ("evidence", "UPDATE rung_attempt SET held = 1 - held"),
+    ("evidence", "INSERT INTO voice (take_id, player_id, horn, source, device_key, started_at, held, away, voice) "
+     "SELECT id, player_id, horn, source, 'x', started_at, 1, 0.5, '{}' FROM take LIMIT 1"),
+    ("evidence", "UPDATE take SET load = load + 1"),
+    ("ranges", "DELETE FROM rung WHERE midi = (SELECT min(midi) FROM rung)"),
+    ("ranges", "UPDATE range_day SET high = 99"),
+    ("practice days", "UPDATE practice_day SET held = held + 1"),
+    ("practice days", "INSERT INTO practice_day (player_id, horn, day, takes, held, playing_s, load) "
+     "SELECT id, 'tuba-eb', 5, 1, 1, 1, 1 FROM player"),
+    ("measures by day", "DELETE FROM measures_of_day"),
+    ("measures by day", "UPDATE measures_of_week SET day = day - 7"),
+    ("notes by day", "UPDATE notes_of_day SET told = '[]'"),
+    ("levels", "DELETE FROM family_day WHERE family = 'siren'"),
+    ("levels", "UPDATE path_place SET standing = NULL"),
+    ("sessions", "UPDATE session SET played = 0"),
+)  # fmt: skip
+
+
+@pytest.mark.parametrize(("name", "spoiling"), SPOILED)
+def test_the_check_says_which_summary_is_wrong_and_mends_it(practised: Life, name: str, spoiling: str) -> None:
+    house = practised.house
+    with house.record.database.writing() as db:
+        db.execute(text(spoiling))
+        is_changed = rows_of(db, practised.player.id)
+    said = [fault.says for fault in check(house.record, mend=False) if "the takes say" in fault.says]
+    assert [line.split(":")[0] for line in said] == [name]
+    with house.record.database.reading() as db:
+        assert rows_of(db, practised.player.id) == is_changed  # looking changes nothing
+    assert check(house.record, mend=True)[0].mended
+    assert not [fault for fault in check(house.record, mend=False) if "the takes say" in fault.says]
+    assert_as_rebuilt(house, practised.player, [spoiling])
