@@ -11,7 +11,9 @@
     |-- ConflictError           somebody else holds it, or the moment is wrong (HTTP 409)
     |   `-- CareError           the lips had better not: said once, and done when asked again
     |-- TooManyError            attempts come too fast (HTTP 429)
+    |-- BusyError               something else writes the record, or a worker died: to be tried again (HTTP 503)
     |-- StorageError            the disk is full or cannot be written (HTTP 507)
+    |-- DamagedError            the database cannot be read as one (HTTP 500)
     `-- NewerDatabaseError      the data folder was written by a later release (HTTP 500)
 
 Each message is one sentence for the screen and says the value, the limit and the remedy.
@@ -61,6 +63,14 @@ class CareError(ConflictError):
 
 class TooManyError(OrexisError):
     """Attempts come too fast."""
+
+
+class BusyError(OrexisError):
+    """It could not be done just now, and may be tried again."""
+
+
+class DamagedError(OrexisError):
+    """The database is damaged."""
 
 
 class StorageError(OrexisError):

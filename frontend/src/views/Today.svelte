@@ -11,6 +11,7 @@
   import { Beginning } from '../lib/state/beginning.svelte';
   import { DayPlanner } from '../lib/state/dayplan.svelte';
   import { Loaded, words } from '../lib/state/loaded.svelte';
+  import { isoDay, weekdayOf } from '../lib/view/dates';
   import { saveBlob } from '../lib/view/save';
   import { household } from '../lib/state/household.svelte';
   import { isQuiet, seconds } from '../lib/view/words';
@@ -46,10 +47,8 @@
   $effect(() => {
     if (!player || asGiven === player.id) return;
     asGiven = player.id;
-    const now = new Date();
-    const iso = `${now.getFullYear()}-${String(now.getMonth() + 1).padStart(2, '0')}-${String(now.getDate()).padStart(2, '0')}`;
     const { minutes = [], moved = {} } = player.settings;
-    const given = moved[iso] ?? minutes[(now.getDay() + 6) % 7] ?? 0;
+    const given = moved[isoDay()] ?? minutes[weekdayOf()] ?? 0;
     if (given >= fewest) day.minutes = given;
   });
   $effect(() => {
@@ -62,7 +61,7 @@
   async function print() {
     if (!player) return;
     try {
-      saveBlob(await api.printDay(player.id, day.wish(quiet)), `practice-${new Date().toISOString().slice(0, 10)}.pdf`);
+      saveBlob(await api.printDay(player.id, day.wish(quiet)), `practice-${isoDay()}.pdf`);
     } catch (error) {
       said = words(error);
     }

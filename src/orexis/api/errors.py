@@ -6,6 +6,7 @@ from fastapi.responses import JSONResponse
 from starlette.exceptions import HTTPException
 
 from orexis.errors import (
+    BusyError,
     ConflictError,
     InputError,
     MissingError,
@@ -19,6 +20,7 @@ _STATUS: tuple[tuple[type[OrexisError], int], ...] = (
     (ConflictError, 409),
     (InputError, 422),
     (TooManyError, 429),
+    (BusyError, 503),
     (StorageError, 507),
     (OrexisError, 500),
 )

@@ -29,9 +29,26 @@ class Record:
         self.database.close()
 
 
-def found(db: Session, kind: type[_Row], key: str, what: str) -> _Row:
+def require_row(db: Session, kind: type[_Row], key: str, what: str) -> _Row:
     """The row by its key; MissingError says what there is not."""
     row = db.get(kind, key)
     if row is None:
-        raise MissingError(f"There is no such {what}: it may have been deleted.")
+        raise _missing(what)
     return row
+
+
+def require_owned(
+    db: Session, kind: type[_Row], key: str, owner_id: str, what: str, *, column: str = "player_id"
+) -> _Row:
+    """The row by its key, where it belongs to its owner; for anybody else there is none. The one place that decides it.
+
+    `column`: the one that names the owner, as `take_id` for a remark.
+    """
+    row = require_row(db, kind, key, what)
+    if getattr(row, column) != owner_id:
+        raise _missing(what)
+    return row
+
+
+def _missing(what: str) -> MissingError:
+    return MissingError(f"There is no such {what}: it may have been deleted.")

@@ -13,7 +13,7 @@ from typing import Any, TypeVar
 
 from pebble import ProcessExpired, ProcessPool
 
-from orexis.errors import InputError
+from orexis.errors import BusyError, InputError
 
 _T = TypeVar("_T")
 _MEMORY_BYTES = 3 * 1024**3
@@ -45,7 +45,7 @@ class Workers:
             self._pool.schedule(_nothing)
 
     def run(self, job: Callable[..., _T], *args: Any, seconds: float, **more: Any) -> _T:
-        """The job's result, or its error; InputError when it took too long or too much memory."""
+        """The job's result, or its error; InputError when it took too long or too much memory, BusyError when its process died."""
         if self._pool is None:
             return job(*args, **more)
         try:
@@ -55,8 +55,10 @@ class Workers:
             raise InputError(
                 f"That took longer than {seconds:.0f} s and was given up: try something shorter."
             ) from error
-        except (ProcessExpired, MemoryError) as error:
+        except MemoryError as error:
             raise InputError("That was too much for this computer and was given up: try something shorter.") from error
+        except ProcessExpired as error:
+            raise BusyError("The part of Orexis that computes this ended by itself: try again.") from error
 
     def close(self) -> None:
         """End them."""

@@ -17,11 +17,11 @@ from alembic.runtime.migration import MigrationContext
 from alembic.script import ScriptDirectory
 from sqlalchemy import Connection, Engine, create_engine, event
 from sqlalchemy.engine.interfaces import DBAPIConnection
-from sqlalchemy.exc import OperationalError
+from sqlalchemy.exc import DatabaseError
 from sqlalchemy.orm import Session, sessionmaker
 from sqlalchemy.pool import ConnectionPoolEntry
 
-from orexis.errors import NewerDatabaseError, StorageError
+from orexis.errors import BusyError, DamagedError, NewerDatabaseError, OrexisError, StorageError
 
 _MIGRATIONS = Path(__file__).parent / "migrations"
 _BUSY_S = 10.0
@@ -60,8 +60,11 @@ class Database:
         try:
             with self._readers() as session:
                 yield session
-        except OperationalError as error:
-            raise StorageError(f"The record could not be read: {_cause(error)}. Nothing was changed.") from error
+        except DatabaseError as error:
+            said = _in_words(error, "read")
+            if said is None:
+                raise
+            raise said from error
 
     @contextmanager
     def writing(self) -> Iterator[Session]:
@@ -69,8 +72,11 @@ class Database:
         try:
             with self._writers.begin() as session:
                 yield session
-        except OperationalError as error:
-            raise StorageError(f"The record could not be written: {_cause(error)}. Nothing was changed.") from error
+        except DatabaseError as error:
+            said = _in_words(error, "written")
+            if said is None:
+                raise
+            raise said from error
 
     def copy_to(self, path: Path) -> None:
         """A whole copy of the record as it is at this moment, what is still in the write-ahead log included."""
@@ -105,14 +111,30 @@ class Database:
         alone.dispose()
 
 
-def _cause(error: OperationalError) -> str:
-    """In plain words what SQLite says."""
-    said = str(error.orig)
-    if "locked" in said or "busy" in said:
-        return "something else was writing to it for more than ten seconds"
-    if "full" in said or "disk I/O" in said or "readonly" in said:
-        return "the disk is full or cannot be written"
-    return said
+# By the beginning of SQLite's name for it: what it is in words.
+_CAUSES: tuple[tuple[str, type[OrexisError], str], ...] = (
+    ("SQLITE_BUSY", BusyError, "something else was writing to it for more than ten seconds: try again"),
+    ("SQLITE_LOCKED", BusyError, "something else was writing to it for more than ten seconds: try again"),
+    ("SQLITE_FULL", StorageError, "the disk is full: free some space"),
+    ("SQLITE_READONLY", StorageError, "its folder cannot be written: look at its permissions"),
+    (
+        "SQLITE_CANTOPEN",
+        StorageError,
+        "its file cannot be opened: look at the folder's permissions, and whether it is there",
+    ),
+    ("SQLITE_IOERR", StorageError, "the disk does not answer as it should"),
+    ("SQLITE_CORRUPT", DamagedError, "it is damaged: take the newest copy in backups/ in its place"),
+    ("SQLITE_NOTADB", DamagedError, "it is damaged: take the newest copy in backups/ in its place"),
+)
+
+
+def _in_words(error: DatabaseError, done: str) -> OrexisError | None:
+    """What SQLite says of the disk or of other writers, in plain words; None for anything else, which is a mistake of ours."""
+    name = str(getattr(error.orig, "sqlite_errorname", ""))
+    for begins, kind, cause in _CAUSES:
+        if name.startswith(begins):
+            return kind(f"The record could not be {done}: {cause}. Nothing was changed.")
+    return None
 
 
 def _engine(url: str, *, foreign_keys: bool = True) -> Engine:

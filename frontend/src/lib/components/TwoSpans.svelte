@@ -2,6 +2,8 @@
   import { untrack } from 'svelte';
   import { api, type SideBySide } from '../api/client';
   import { Loaded } from '../state/loaded.svelte';
+  import { csv } from '../view/csv';
+  import { daysAgo } from '../view/dates';
   import { saveText } from '../view/save';
   import { numberOf } from '../view/trends';
   import { sentence } from '../view/words';
@@ -9,8 +11,6 @@
   /** Two spans side by side: by itself the first third of the days shown, and the last. */
   let { playerId, weeks }: { playerId: string; weeks: number } = $props();
   const found = new Loaded<SideBySide[]>();
-  const DAY = 86_400_000;
-  const iso = (back: number) => new Date(Date.now() - back * DAY).toISOString().slice(0, 10);
   let first = $state({ from: '', to: '' });
   let last = $state({ from: '', to: '' });
   let everything = $state(false);
@@ -18,8 +18,8 @@
   $effect(() => {
     const days = 7 * weeks;
     untrack(() => {
-      first = { from: iso(days), to: iso(Math.round((2 * days) / 3)) };
-      last = { from: iso(Math.round(days / 3)), to: iso(0) };
+      first = { from: daysAgo(days), to: daysAgo(Math.round((2 * days) / 3)) };
+      last = { from: daysAgo(Math.round(days / 3)), to: daysAgo(0) };
     });
   });
   $effect(() => {
@@ -29,11 +29,17 @@
   const rows = $derived((found.value ?? []).filter((row) => everything || !row.scope));
 
   function save() {
-    const lines = (found.value ?? []).map((row) =>
-      [row.measure.id, row.scope, row.measure.unit, row.first, row.first_days, row.last, row.last_days].join(','),
-    );
-    const head = 'measure,scope,unit,first,first_days,last,last_days';
-    saveText([head, ...lines].join('\n') + '\n', `orexis-${first.from}-beside-${last.from}.csv`);
+    const rows = (found.value ?? []).map((row) => [
+      row.measure.id,
+      row.scope,
+      row.measure.unit,
+      row.first,
+      row.first_days,
+      row.last,
+      row.last_days,
+    ]);
+    const head = ['measure', 'scope', 'unit', 'first', 'first_days', 'last', 'last_days'];
+    saveText(csv(head, rows), `orexis-${first.from}-beside-${last.from}.csv`);
   }
 </script>
 

@@ -1,4 +1,5 @@
 /** Days of playing as bars: values in, geometry out. */
+import { csv } from './csv';
 import type { Schemas } from '../api/client';
 
 export type Day = Schemas['DayOfPlaying'];
@@ -44,28 +45,33 @@ export function dayInWords(day: Day, name: string): string {
 }
 
 export function csvOfDays(days: readonly Day[]): string {
-  const rows = days.map((day) =>
-    [day.day, day.load, day.high_load, day.playing_min, day.rest_share ?? '', day.spent, day.report ?? ''].join(','),
-  );
-  return ['day,load,high_load,playing_min,rest_share,spent,report', ...rows].join('\n') + '\n';
+  const rows = days.map((day) => [
+    day.day,
+    day.load,
+    day.high_load,
+    day.playing_min,
+    day.rest_share,
+    day.spent,
+    day.report,
+  ]);
+  return csv(['day', 'load', 'high_load', 'playing_min', 'rest_share', 'spent', 'report'], rows);
 }
 
 export function csvOfWeeks(weeks: readonly Schemas['WeekOfPlaying'][]): string {
-  const rows = weeks.map((week) =>
-    [
-      week.start,
-      week.days,
-      week.load,
-      week.high_share ?? '',
-      week.playing_min,
-      week.rest_share ?? '',
-      week.takes,
-      week.held,
-      week.minutes_to_tiring ?? '',
-      week.spent,
-      week.reports,
-    ].join(','),
+  const columns = [
+    'days',
+    'load',
+    'high_share',
+    'playing_min',
+    'rest_share',
+    'takes',
+    'held',
+    'minutes_to_tiring',
+    'spent',
+    'reports',
+  ] as const;
+  return csv(
+    ['week', ...columns],
+    weeks.map((week) => [week.start, ...columns.map((name) => week[name])]),
   );
-  const head = 'week,days,load,high_share,playing_min,rest_share,takes,held,minutes_to_tiring,spent,reports';
-  return [head, ...rows].join('\n') + '\n';
 }

@@ -1,4 +1,5 @@
 /** A trend's picture: days from left to right, the middle half as a band, the middle as a line; values in, geometry and words out. */
+import { csv } from './csv';
 import type { Schemas } from '../api/client';
 import { isoOf, shortDate } from './weeks';
 
@@ -72,17 +73,15 @@ export function titleOf(shown: TrendShown): string {
 
 export function csvOf(trends: readonly TrendShown[], step: Step = 'day'): string {
   const rows = trends.flatMap((shown) =>
-    shown.trend.points.map((point) =>
-      [
-        shown.measure.id,
-        shown.trend.scope ?? '',
-        isoOf(point.day),
-        point.low,
-        point.middle,
-        point.high,
-        point.takes,
-      ].join(','),
-    ),
+    shown.trend.points.map((point) => [
+      shown.measure.id,
+      shown.trend.scope,
+      isoOf(point.day),
+      point.low,
+      point.middle,
+      point.high,
+      point.takes,
+    ]),
   );
-  return [`measure,scope,${step},quarter,median,three_quarters,takes`, ...rows].join('\n') + '\n';
+  return csv(['measure', 'scope', step, 'quarter', 'median', 'three_quarters', 'takes'], rows);
 }

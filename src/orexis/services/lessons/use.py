@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 
 from orexis.core.coach import Outcome
 from orexis.core.figures import Figure, checked_score
-from orexis.errors import ConflictError, InputError, OrexisError
+from orexis.errors import ConflictError, InputError, MissingError, OrexisError
 from orexis.services.clock import now, utc
 from orexis.services.codec import packed, unpacked
 from orexis.services.lessons.opening import from_outside, opened
@@ -40,7 +40,7 @@ from orexis.services.planning.routines import OwnRoutines
 from orexis.services.players import Player, Players
 from orexis.services.reading.playing import WeekOfPlaying
 from orexis.services.reading.progress import Progress
-from orexis.services.record import Record, found
+from orexis.services.record import Record, require_owned, require_row
 from orexis.store.models import ParcelRow, PlayerRow, TakeRow
 
 _WEEKS = 12
@@ -136,13 +136,13 @@ class Lessons:
     def _routine(self, person: Player, one: Chosen) -> LessonRoutine:
         kept = next((routine for routine in self._routines.all(person.id) if routine.id == one.id), None)
         if kept is None:
-            raise InputError("One of the chosen days is not kept any more: choose again.")
+            raise MissingError("One of the chosen days is not kept any more: choose again.")
         return LessonRoutine(kept.name, checked_words(one.words), kept.blocks)
 
     def _aim(self, person: Player, one: Chosen) -> LessonAim:
         shown = next((item for item in self._programmes.all(person.id) if item.id == one.id), None)
         if shown is None:
-            raise InputError("One of the chosen aims is not there any more: choose again.")
+            raise MissingError("One of the chosen aims is not there any more: choose again.")
         return LessonAim(shown.aim, shown.date, shown.says, checked_words(one.words))
 
     def _recording(self, person: Player, one: Chosen) -> Recording:
@@ -176,7 +176,7 @@ class Lessons:
     def file(self, parcel_id: str, *, sealed: Callable[[str], None] = lambda seal: None) -> Iterator[bytes]:
         """What was made here, or the answer to what was received. ConflictError where there is nothing to send."""
         with self._record.database.reading() as db:
-            row = found(db, ParcelRow, parcel_id, _WHAT)
+            row = require_row(db, ParcelRow, parcel_id, _WHAT)
             parcel = _parcel(row, row.sender)
             db.expunge_all()
         told = parcel.lesson or parcel.hearing
@@ -215,18 +215,18 @@ class Lessons:
     def get(self, parcel_id: str) -> Parcel:
         """One; MissingError when there is none by that id."""
         with self._record.database.reading() as db:
-            return _of(db, found(db, ParcelRow, parcel_id, _WHAT))
+            return _of(db, require_row(db, ParcelRow, parcel_id, _WHAT))
 
     def drop(self, parcel_id: str) -> None:
         """Forget one; takes that came with it stay with their guest."""
         with self._record.database.writing() as db:
-            db.delete(found(db, ParcelRow, parcel_id, _WHAT))
+            db.delete(require_row(db, ParcelRow, parcel_id, _WHAT))
 
     def answer(self, parcel_id: str, *, words: str, by: str) -> Parcel:
         """What somebody says of a hearing as a whole; written again, it is replaced."""
         said, name = checked_words(words), checked_name(by, "writer's name")
         with self._record.database.writing() as db:
-            row = found(db, ParcelRow, parcel_id, _WHAT)
+            row = require_row(db, ParcelRow, parcel_id, _WHAT)
             if row.kind != Kind.HEARING or row.way != Way.RECEIVED:
                 raise ConflictError("Only a hearing that came from somebody is answered.")
             row.answer, row.answered_by, row.answered_at = said, name, now()
@@ -252,7 +252,7 @@ class Lessons:
             else:
                 taken.append(part)
         with self._record.database.writing() as db:
-            row = found(db, ParcelRow, parcel_id, _WHAT)
+            row = require_row(db, ParcelRow, parcel_id, _WHAT)
             row.taken = packed(tuple(taken))
             db.flush()
             return _of(db, row), tuple(refused)
@@ -292,9 +292,9 @@ class Lessons:
 
 
 def _heard(db: Session, person: Player, take_id: str) -> HeardTake:
-    row = db.get(TakeRow, take_id)
-    if row is None or row.player_id != person.id or row.discarded_at is not None:
-        raise InputError("One of the chosen takes is not there any more: choose again.")
+    row = require_owned(db, TakeRow, take_id, person.id, "take")
+    if row.discarded_at is not None:
+        raise InputError("One of the chosen takes was thrown away: choose again.")
     return HeardTake(row.id, row.title, row.written, Outcome(row.outcome), utc(row.started_at))
 
 

@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session
 
 from orexis.core.figures import MAX_TEXT, OCTAVES, TUNE, Figure, Param, Series, TunePart, score_params, score_series
 from orexis.core.horn import Instrument, Part
-from orexis.errors import FigureError, InputError, MissingError
+from orexis.errors import FigureError, InputError
 from orexis.files.engraving import figure_to_svg
 from orexis.files.figure_json import figure_to_json
 from orexis.files.midi import figure_to_midi
@@ -20,7 +20,7 @@ from orexis.services.clock import now, utc
 from orexis.services.codec import packed, unpacked
 from orexis.services.material.figure_sound import figure_wav
 from orexis.services.players import Player
-from orexis.services.record import Record
+from orexis.services.record import Record, require_owned
 from orexis.services.work import Workers
 from orexis.store.models import OwnFigureRow
 
@@ -211,10 +211,7 @@ def _with_words(series: Series, words: str) -> Series:
 
 
 def _row(db: Session, person: Player, own_id: str) -> OwnFigureRow:
-    row = db.get(OwnFigureRow, own_id)
-    if row is None or row.player_id != person.id:
-        raise MissingError("There is no such figure: it may have been deleted.")
-    return row
+    return require_owned(db, OwnFigureRow, own_id, person.id, "figure")
 
 
 def _own_figure_of(row: OwnFigureRow, horn: Instrument) -> OwnFigure:

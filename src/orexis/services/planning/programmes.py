@@ -30,7 +30,7 @@ from orexis.services.planning.remember import known_from, shown_of
 from orexis.services.planning.values import ProgrammeShown
 from orexis.services.planning.written import in_written
 from orexis.services.players import Player, Players
-from orexis.services.record import Record, found
+from orexis.services.record import Record, require_owned, require_row
 from orexis.store.models import PracticeDayRow, ProgrammeDayRow, ProgrammeRow
 
 STATES = ("on", "paused", "given up", "reached")
@@ -103,9 +103,7 @@ class Programmes:
         if state not in STATES[:3]:
             raise InputError(f"A programme is {', '.join(STATES[:3])}, not “{state[:20]}”.")
         with self._record.database.writing() as db:
-            row = found(db, ProgrammeRow, programme_id, "programme")
-            if row.player_id != player_id:
-                raise InputError("This programme belongs to another player.")
+            row = require_owned(db, ProgrammeRow, programme_id, player_id, "programme")
             if row.state == "reached":
                 raise ConflictError("This one is reached: begin another.")
             row.state = state
@@ -131,7 +129,7 @@ class Programmes:
                 place = places[row.id]
                 db.merge(ProgrammeDayRow(programme_id=row.id, day=latest or today, position=place.position))
                 if place.reached:
-                    kept = found(db, ProgrammeRow, row.id, "programme")
+                    kept = require_row(db, ProgrammeRow, row.id, "programme")
                     kept.state, kept.ended = "reached", today
                     row.state, row.ended = "reached", today
 

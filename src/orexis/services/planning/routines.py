@@ -10,7 +10,7 @@ from orexis.errors import ConflictError, InputError
 from orexis.services.clock import now
 from orexis.services.codec import packed, unpacked
 from orexis.services.planning.values import OwnBlock, OwnRoutine
-from orexis.services.record import Record, found
+from orexis.services.record import Record, require_owned
 from orexis.store.models import OwnRoutineRow
 
 _MOST_ROUTINES, _NAME = 40, 60
@@ -53,8 +53,6 @@ class OwnRoutines:
             return OwnRoutine(row.id, cleaned, blocks)
 
     def drop(self, player_id: str, routine_id: str) -> None:
-        """Delete one."""
+        """Delete one; MissingError where the player has none by that id."""
         with self._record.database.writing() as db:
-            row = found(db, OwnRoutineRow, routine_id, "routine")
-            if row.player_id == player_id:
-                db.delete(row)
+            db.delete(require_owned(db, OwnRoutineRow, routine_id, player_id, "routine"))

@@ -6,6 +6,7 @@ from uuid import uuid4
 
 from pydantic import TypeAdapter, ValidationError
 from sqlalchemy import select
+from sqlalchemy.orm import Session
 
 from orexis.core.horn import Setup, checked_preferences, checked_range, horn_named
 from orexis.errors import InputError
@@ -13,8 +14,8 @@ from orexis.services.clock import now
 from orexis.services.codec import packed, unpacked
 from orexis.services.players.rows import fill_player, player_of
 from orexis.services.players.values import Player, PlayerSettings, changed, checked_settings
-from orexis.services.record import Record, found
-from orexis.store.models import PlayerRow
+from orexis.services.record import Record, require_owned, require_row
+from orexis.store.models import PlayerRow, TakeRow
 
 _SETTINGS: TypeAdapter[PlayerSettings] = TypeAdapter(PlayerSettings)
 _WHAT = "player"
@@ -35,7 +36,7 @@ class Players:
     def get(self, player_id: str) -> Player:
         """One player; MissingError when there is none by that id."""
         with self._record.database.reading() as db:
-            return player_of(found(db, PlayerRow, player_id, _WHAT))
+            return player_of(require_row(db, PlayerRow, player_id, _WHAT))
 
     def add(self, *, name: str, stage: str, horn: str, part: str | None = None, a4_hz: float = 440.0) -> Player:
         """A new player; InputError for a name, stage or pitch that cannot be."""
@@ -49,7 +50,7 @@ class Players:
     def change(self, player_id: str, *, name: str, stage: str, horn: str, part: str | None, a4_hz: float) -> Player:
         """Name, stage, and the horn taken in hand with its part and pitch."""
         with self._record.database.writing() as db:
-            row = found(db, PlayerRow, player_id, _WHAT)
+            row = require_row(db, PlayerRow, player_id, _WHAT)
             fill_player(row, name=name, stage=stage, horn=horn, part=part, a4_hz=a4_hz)
             db.flush()
             return player_of(row)
@@ -57,19 +58,28 @@ class Players:
     def change_settings(self, player_id: str, change: Mapping[str, Any]) -> Player:
         """Some of how the player is led and judged from now on; what is not named stays. InputError for what cannot be."""
         with self._record.database.writing() as db:
-            row = found(db, PlayerRow, player_id, _WHAT)
+            row = require_row(db, PlayerRow, player_id, _WHAT)
             fields = changed(unpacked(PlayerSettings, row.settings), change)
+            if change.get("reference_take") is not None:
+                _check_reference(db, player_id, str(change["reference_take"]))
             row.settings = packed(checked_settings(_read(fields), row.stage))
             return player_of(row)
 
     def change_horn(self, player_id: str, setup: Setup) -> Player:
         """What is the player's own about the horn in hand; HornError for what cannot be."""
         with self._record.database.writing() as db:
-            row = found(db, PlayerRow, player_id, _WHAT)
+            row = require_row(db, PlayerRow, player_id, _WHAT)
             own = next(horn for horn in row.horns if horn.id == row.horn_id)
             checked_preferences(checked_range(horn_named(own.instrument).with_setup(setup)))
             own.setup = packed(setup)
             return player_of(row)
+
+
+def _check_reference(db: Session, player_id: str, take_id: str) -> None:
+    """The sound to aim for is one of the player's own, or came from a guest; MissingError for any other."""
+    row = require_row(db, TakeRow, take_id, "take")
+    if not require_row(db, PlayerRow, row.player_id, _WHAT).guest:
+        require_owned(db, TakeRow, take_id, player_id, "take")
 
 
 def _read(fields: Mapping[str, Any]) -> PlayerSettings:

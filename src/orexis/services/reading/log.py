@@ -13,7 +13,7 @@ from orexis.services.clock import local_day, now, utc
 from orexis.services.codec import unpacked
 from orexis.services.reading.measures_by_day import middle_of_day
 from orexis.services.reading.sitting import Sitting, remark_on, sitting
-from orexis.services.record import Record, found
+from orexis.services.record import Record, require_row
 from orexis.services.sessions import SessionSummary
 from orexis.services.takes.rows import listed, listed_take
 from orexis.services.takes.trash import Thrown, thrown_away
@@ -142,7 +142,7 @@ class Log:
     def takes(self, session_id: str) -> tuple[ListedTake, ...]:
         """A sitting's takes that were kept, in order."""
         with self._record.database.reading() as db:
-            found(db, SessionRow, session_id, "session")
+            require_row(db, SessionRow, session_id, "session")
             return tuple(listed_take(values) for values in db.execute(listed((session_id,))))
 
     def like(self, take_id: str) -> tuple[LikeTake, ...]:
@@ -151,7 +151,7 @@ class Log:
         Beside a guest's take lie everybody's.
         """
         with self._record.database.reading() as db:
-            row = found(db, TakeRow, take_id, "take")
+            row = require_row(db, TakeRow, take_id, "take")
             people = {key: (name, guest) for key, name, guest in db.execute(_PEOPLE)}
             whose = {key for key in people if key == row.player_id or people[key][1] or people[row.player_id][1]}
             query = (
@@ -178,7 +178,7 @@ class Log:
         """The take's trace, tracked again from its sound: the same code gives the same numbers."""
         path = self._record.sound_path(take_id)
         with self._record.database.reading() as db:
-            found(db, TakeRow, take_id, "take")
+            require_row(db, TakeRow, take_id, "take")
         if not path.exists():
             raise MissingError("The sound of this take is not in the data folder; its measures are.")
         return track(read_sound(path))

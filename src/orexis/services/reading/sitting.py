@@ -10,7 +10,7 @@ from orexis.core.figures import Load
 from orexis.core.practice import CheckMark, SessionState
 from orexis.services.clock import utc
 from orexis.services.codec import unpacked
-from orexis.services.record import Record, found
+from orexis.services.record import Record, require_row
 from orexis.services.sessions.values import SessionSummary
 from orexis.services.takes.rows import listed, listed_take
 from orexis.services.takes.values import ListedTake
@@ -63,7 +63,7 @@ class Sitting:
 def sitting(record: Record, session_id: str) -> Sitting:
     """MissingError when there is none by that id."""
     with record.database.reading() as db:
-        session = found(db, SessionRow, session_id, "session")
+        session = require_row(db, SessionRow, session_id, "session")
         state, summary = unpacked(SessionState, session.state), unpacked(SessionSummary, session.summary)
         takes = {take.id: take for take in (listed_take(values) for values in db.execute(listed((session_id,))))}
         rows = db.execute(select(TakeRow.id, TakeRow.load).filter_by(session_id=session_id)).all()
@@ -88,7 +88,7 @@ def sitting(record: Record, session_id: str) -> Sitting:
 def remark_on(record: Record, session_id: str, text: str) -> None:
     """The player's own words on a sitting."""
     with record.database.writing() as db:
-        found(db, SessionRow, session_id, "session").remark = text
+        require_row(db, SessionRow, session_id, "session").remark = text
 
 
 def _blocks(state: SessionState, takes: dict[str, ListedTake], loads: dict[str, float]) -> tuple[SittingBlock, ...]:

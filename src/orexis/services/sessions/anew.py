@@ -12,7 +12,7 @@ from orexis.services.clock import utc
 from orexis.services.codec import packed, unpacked
 from orexis.services.planning.use import Planning
 from orexis.services.players import Players
-from orexis.services.record import found
+from orexis.services.record import require_row
 from orexis.services.sessions.lips import lips_today
 from orexis.store.models import SessionBlockRow, SessionRow
 
@@ -44,7 +44,7 @@ def rest_anew(
 
 def write_rest(db: Session, session_id: str, anew: Anew) -> None:
     """The series of the blocks that are chosen anew in the place of those that were to come; those that stay move along."""
-    found(db, SessionRow, session_id, "session").title = day_title(anew.state.plan)
+    require_row(db, SessionRow, session_id, "session").title = day_title(anew.state.plan)
     row = SessionBlockRow
     after = row.session_id == session_id, row.number >= anew.first
     texts = {kept.number: kept.series for kept in db.execute(select(row.number, row.series).where(*after))}

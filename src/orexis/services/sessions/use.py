@@ -38,7 +38,7 @@ from orexis.services.planning.remember import sets_of
 from orexis.services.planning.use import Planning
 from orexis.services.players import Player, Players
 from orexis.services.reading.ladder import ladder_of
-from orexis.services.record import Record, found
+from orexis.services.record import Record, require_row
 from orexis.services.sessions.anew import ARRANGED, WITHOUT, day_title, rest_anew, write_rest
 from orexis.services.sessions.lips import lips_today
 from orexis.services.sessions.rows import CHECK_BLOCK, session_of
@@ -59,7 +59,7 @@ def written(session_id: str, before: SessionState, after: SessionState, *, take_
     began = after.phase == Phase.REST and before.phase != Phase.REST
 
     def write(db: Session) -> None:
-        row = found(db, SessionRow, session_id, _WHAT)
+        row = require_row(db, SessionRow, session_id, _WHAT)
         lasted_s = unpacked(SessionSummary, row.summary).lasted_s
         if take_end is not None:
             lasted_s = max(lasted_s, (take_end - utc(row.started_at)).total_seconds())
@@ -177,7 +177,7 @@ class Sessions:
     def get(self, session_id: str) -> PracticeSession:
         """Where it stands; MissingError when there is none by that id."""
         with self._record.database.reading() as db:
-            return session_of(db, found(db, SessionRow, session_id, _WHAT))
+            return session_of(db, require_row(db, SessionRow, session_id, _WHAT))
 
     def latest(self, player_id: str) -> PracticeSession | None:
         """The sitting that was left open last, if it is not over."""
@@ -201,7 +201,7 @@ class Sessions:
         """
         with self.lock(session_id):
             with self._record.database.reading() as db:
-                row = found(db, SessionRow, session_id, _WHAT)
+                row = require_row(db, SessionRow, session_id, _WHAT)
                 before = unpacked(SessionState, row.state)
                 made = step(before, event)
                 anew = rest_anew(db, self._players, self._planning, row, before, made.state)
@@ -217,7 +217,7 @@ class Sessions:
     def claim(self, session_id: str, token: str | None, *, take_over: bool) -> tuple[str | None, bool]:
         """Who drives the session: (token, True) for the owner, (None, False) for a watcher."""
         with self.lock(session_id), self._record.database.writing() as db:
-            row = found(db, SessionRow, session_id, _WHAT)
+            row = require_row(db, SessionRow, session_id, _WHAT)
             if row.owner is not None and row.owner != token and not take_over:
                 return None, False
             if row.owner is None or row.owner != token:
@@ -227,7 +227,7 @@ class Sessions:
     def let_go(self, session_id: str) -> None:
         """Nobody leads it any more: the next window that comes does."""
         with self.lock(session_id), self._record.database.writing() as db:
-            found(db, SessionRow, session_id, _WHAT).owner = None
+            require_row(db, SessionRow, session_id, _WHAT).owner = None
 
     def _owned(self, person: Player) -> Owned:
         with self._record.database.reading() as db:

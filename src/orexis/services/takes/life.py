@@ -32,7 +32,7 @@ from orexis.services.journal import REHEARSED, TakeHead
 from orexis.services.projections.kept_take import KeptTake, load_take
 from orexis.services.projections.registry import apply_take, retract_take
 from orexis.services.projections.sessions import with_thrown_away
-from orexis.services.record import Record, found
+from orexis.services.record import Record, require_row
 from orexis.services.sessions import PracticeSession
 from orexis.services.sessions.use import Sessions, written
 from orexis.services.takes.bearing import result_of
@@ -300,7 +300,7 @@ class Takes:
     def get(self, take_id: str) -> Take:
         """One take, discarded or not; MissingError when there is none by that id."""
         with self._record.database.reading() as db:
-            row = found(db, TakeRow, take_id, "take")
+            row = require_row(db, TakeRow, take_id, "take")
             query = select(AnalysisRow).where(AnalysisRow.take_id == take_id).order_by(AnalysisRow.version)
             analyses = db.scalars(query).all()
             return take_of(row, analyses[0], analyses[-1])
@@ -314,13 +314,13 @@ class Takes:
     def _set_discarded(self, take_id: str, *, discarded: bool) -> None:
         """Everything is read inside the transaction that writes it: what another window did meanwhile is seen."""
         with self._record.database.writing() as db:
-            row = found(db, TakeRow, take_id, "take")
+            row = require_row(db, TakeRow, take_id, "take")
             if (row.discarded_at is not None) == discarded:
                 return
             take = load_take(db, row)
             row.discarded_at = now() if discarded else None
             (retract_take if discarded else apply_take)(db, take)
-            before = unpacked(SessionState, found(db, SessionRow, row.session_id, "session").state)
+            before = unpacked(SessionState, require_row(db, SessionRow, row.session_id, "session").state)
             thrown = {*before.thrown_away, take_id} if discarded else {*before.thrown_away} - {take_id}
             written(row.session_id, before, with_thrown_away(before, thrown))(db)
 
@@ -349,7 +349,7 @@ class Takes:
     def remark(self, take_id: str, text: str) -> Take:
         """The player's own words on a take."""
         with self._record.database.writing() as db:
-            found(db, TakeRow, take_id, "take").remark = text
+            require_row(db, TakeRow, take_id, "take").remark = text
         return self.get(take_id)
 
 

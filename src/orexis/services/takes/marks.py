@@ -9,7 +9,7 @@ from sqlalchemy.orm import Session
 
 from orexis.errors import InputError
 from orexis.services.clock import now, utc
-from orexis.services.record import Record, found
+from orexis.services.record import Record, require_owned, require_row
 from orexis.store.models import MarkRow, TakeRow
 
 _MOST, _LONGEST, _LONGEST_NAME = 200, 1000, 80
@@ -44,14 +44,14 @@ class Marks:
     def of(self, take_id: str) -> tuple[Mark, ...]:
         """MissingError when there is no such take."""
         with self._record.database.reading() as db:
-            found(db, TakeRow, take_id, "take")
+            require_row(db, TakeRow, take_id, "take")
             return marks_of(db, (take_id,))
 
     def add(self, take_id: str, *, at_s: float | None, nearer: bool, words: str, by: str) -> tuple[Mark, ...]:
         """One more; InputError for a moment outside the take, and for nothing said."""
         said, name = words.strip(), " ".join(by.split())
         with self._record.database.writing() as db:
-            take = found(db, TakeRow, take_id, "take")
+            take = require_row(db, TakeRow, take_id, "take")
             check_mark(at_s, nearer=nearer, words=said, by=name, duration_s=take.duration_s)
             count = db.scalar(select(func.count()).select_from(MarkRow).where(MarkRow.take_id == take_id)) or 0
             if count >= _MOST:
@@ -63,12 +63,10 @@ class Marks:
             return marks_of(db, (take_id,))
 
     def take_away(self, take_id: str, mark_id: str) -> tuple[Mark, ...]:
-        """One less."""
+        """One less; MissingError where the take has none by that id."""
         with self._record.database.writing() as db:
-            row = found(db, MarkRow, mark_id, "remark")
-            if row.take_id == take_id:
-                db.delete(row)
-                db.flush()
+            db.delete(require_owned(db, MarkRow, mark_id, take_id, "remark", column="take_id"))
+            db.flush()
             return marks_of(db, (take_id,))
 
 

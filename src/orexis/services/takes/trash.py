@@ -11,7 +11,7 @@ from sqlalchemy import delete, select, update
 
 from orexis.core.coach import Outcome
 from orexis.services.clock import local_day, now, utc
-from orexis.services.record import Record, found
+from orexis.services.record import Record, require_row
 from orexis.store.models import PlayerRow, SessionRow, TakeRow, UpkeepRow
 
 KEPT_DAYS = 30
@@ -84,7 +84,7 @@ def sound_gone(record: Record, keys: tuple[str, ...]) -> None:
 def forget_player(record: Record, player_id: str) -> None:
     """A player with everything of theirs, sound included; MissingError when there is none by that id."""
     with record.database.writing() as db:
-        found(db, PlayerRow, player_id, "player")
+        require_row(db, PlayerRow, player_id, "player")
         keys = tuple(db.scalars(select(TakeRow.id).where(TakeRow.player_id == player_id)))
         db.execute(delete(PlayerRow).where(PlayerRow.id == player_id))
     for key in keys:
