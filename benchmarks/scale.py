@@ -27,10 +27,10 @@ from orexis.core.sound import Sound
 from orexis.core.trends import SCOPES, TREND_MEASURES
 from orexis.core.tuning import NoteDay
 from orexis.services.clock import local_day, now
-from orexis.services.codec import packed, unpacked
+from orexis.services.documents import Notes, from_json, to_json
 from orexis.services.house import House
 from orexis.services.journal import TakeHead
-from orexis.services.players import Player
+from orexis.services.players.values import Player
 from orexis.services.projections.days import put_day
 from orexis.services.projections.evidence import fill_columns, try_row, voice_row
 from orexis.services.projections.kept_take import Owner
@@ -128,7 +128,7 @@ def _sitting(db, blank, opened, sound: Sound, template, at: datetime, takes: int
             FAMILIES_PLAYED[number % len(FAMILIES_PLAYED)], day, row.figure_id, Outcome(row.outcome), step=3,
             reason=None if held else "sag", load=4.0, playing_s=4.0, spent_s=20.0, values=VALUES,
         )  # fmt: skip
-        row.fact, row.family, row.played_before_s = packed(fact), fact.family, 4.0 * (number - 1)
+        row.fact, row.family, row.played_before_s = to_json(fact), fact.family, 4.0 * (number - 1)
         by_family[fact.family] = with_take(by_family.get(fact.family), fact)
         columns = {c.name: getattr(row, c.name) for c in TakeRow.__table__.columns}
         rows.append(columns)
@@ -139,27 +139,27 @@ def _sitting(db, blank, opened, sound: Sound, template, at: datetime, takes: int
         tries.append({c.name: getattr(tried, c.name) for c in RungAttemptRow.__table__.columns if c.name != "id"})
         marks.append(TakeMark(row.id, 0, 0, row.outcome, None))
 
-    state = replace(unpacked(SessionState, blank["state"]), takes=tuple(marks), phase=Phase.DONE)
+    state = replace(from_json(SessionState, blank["state"]), takes=tuple(marks), phase=Phase.DONE)
     values = blank | {
         "id": key,
         "started_at": at,
         "ended_at": at,
         "played": True,
-        "state": packed(state),
-        "summary": packed(summary_of(state)),
+        "state": to_json(state),
+        "summary": to_json(summary_of(state)),
     }
     db.execute(insert(SessionRow), [values])
     for table, found in ((TakeRow, rows), (AnalysisRow, analyses), (VoiceRow, voices), (RungAttemptRow, tries)):
         db.execute(insert(table), found)
     whose = {"player_id": blank["player_id"], "horn": HORN, "day": day}
     for told in by_family.values():
-        db.merge(FamilyDayRow(**whose, family=told.family, told=packed(told)))
+        db.merge(FamilyDayRow(**whose, family=told.family, told=to_json(told)))
     put_day(db, Owner(whose["player_id"], HORN), day, dict.fromkeys(VALUES, (2.0, 3.0 + day % 5, 9.0, takes)))
     notes = tuple(
         NoteDay(day, midi, tube, partial, 8, 8.0 * (day % 7 - 3), 0.0, 40.0, 2.0, 4.0, -160.0, 8, -80.0, 8)
         for midi, tube, partial in WAYS
     )
-    db.merge(NoteDayRow(**whose, told=packed(notes)))
+    db.merge(NoteDayRow(**whose, told=to_json(notes, Notes)))
     db.merge(
         PracticeDayRow(
             player_id=blank["player_id"], horn=HORN, day=day, takes=takes, held=26, playing_s=160.0, load=160.0

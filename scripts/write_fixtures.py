@@ -9,7 +9,7 @@ from orexis.core.figures import family_named
 from orexis.core.horn import horn_named
 from orexis.core.listen import listen
 from orexis.core.player import parse_flaws, play
-from orexis.services.codec import plain
+from orexis.services.documents import plain
 
 OUT = Path("frontend/src/lib/fixtures")
 

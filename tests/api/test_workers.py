@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 
 from orexis.core.sound import Sound
-from orexis.errors import FigureError, InputError
+from orexis.errors import BusyError, FigureError, InputError, OrexisError
 from orexis.services.work import Workers
 from tests.conftest import figure_of
 
@@ -47,9 +47,18 @@ def test_a_job_runs_elsewhere_and_its_error_comes_back(workers: Workers) -> None
         workers.run(refused, seconds=60)
 
 
-@pytest.mark.parametrize(("job", "says"), [(for_ever, "longer than"), (too_much, "too much"), (gone, "too much")])
-def test_what_goes_wrong_is_ended_and_the_next_goes_on(workers: Workers, job: object, says: str) -> None:
-    with pytest.raises(InputError, match=says):
+@pytest.mark.parametrize(
+    ("job", "error", "says"),
+    [
+        (for_ever, InputError, "longer than"),
+        (too_much, InputError, "too much"),
+        (gone, BusyError, "ended by itself"),
+    ],
+)
+def test_what_goes_wrong_is_ended_and_the_next_goes_on(
+    workers: Workers, job: object, error: type[OrexisError], says: str
+) -> None:
+    with pytest.raises(error, match=says):
         workers.run(job, seconds=3)  # type: ignore[arg-type]
     assert workers.run(process, seconds=60) > 0
 

@@ -14,7 +14,7 @@ from orexis.core.player import parse_flaws
 from orexis.core.practice import Event, EventName, Phase
 from orexis.core.rehearsal import flawless
 from orexis.core.rehearsal.measured import measured
-from orexis.services.codec import packed
+from orexis.services.documents import to_json
 from orexis.services.house import House
 from orexis.services.sessions.values import PracticeSession, SessionSummary
 from orexis.store.models import SessionBlockRow, SessionRow
@@ -126,7 +126,7 @@ def test_what_an_earlier_sitting_of_the_day_said_of_the_lips_holds_in_what_is_ch
     first = house.sessions.open_day(person.id, 10, at=START)
     spent = SessionSummary(checks=(Freshness.SPENT,))
     with house.record.database.writing() as db:
-        db.get_one(SessionRow, first.id).summary = packed(spent)
+        db.get_one(SessionRow, first.id).summary = to_json(spent)
     later = START + timedelta(hours=2)
     session = house.sessions.open_day(person.id, 60, at=later)
     for _ in range(3):

@@ -17,8 +17,8 @@ from orexis.core.player import Flaws, Lips, parse_flaws, performance_flaws, pers
 from orexis.core.practice import Event, SessionState, progression
 from orexis.core.sound import Sound
 from orexis.services.house import House
-from orexis.services.players import Player
-from orexis.services.sessions import PracticeSession
+from orexis.services.players.values import Player
+from orexis.services.sessions.values import PracticeSession
 from tests.conftest import some
 from tests.core.test_ear import talk
 

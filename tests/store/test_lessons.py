@@ -16,11 +16,12 @@ from sqlalchemy import select
 from orexis.core.horn import horn_named
 from orexis.core.planning import Aim, AimKind
 from orexis.core.player import play
-from orexis.errors import ConflictError, InputError
+from orexis.errors import ConflictError, InputError, MissingError
 from orexis.files.musicxml import figure_to_musicxml
 from orexis.services import clock
 from orexis.services.house import House
-from orexis.services.lessons import Chosen, LessonWish, Parcel
+from orexis.services.lessons.use import Chosen, LessonWish
+from orexis.services.lessons.values import Parcel
 from orexis.services.material.figures import Wish
 from orexis.services.moving import bring_in, check, taken_out, write_export
 from orexis.services.planning.values import OwnBlock
@@ -243,7 +244,9 @@ def test_lessons_and_guests_move_house(student: House, teacher: House, tmp_path:
 def test_what_cannot_be_sent_is_said(student: House) -> None:
     me = who(student, "Piran Voss")
     take = takes_of(student, me)[0]
-    for takes, title, says in (((), "x", "0 takes"), ((take,), " ", "title"), (("0" * 32,), "x", "not there any more")):
+    with pytest.raises(MissingError):
+        student.lessons.hearing(me, ("0" * 32,), to="Wenna", title="x", words="", weeks=False)
+    for takes, title, says in (((), "x", "0 takes"), ((take,), " ", "title")):
         with pytest.raises(InputError, match=says):
             student.lessons.hearing(me, takes, to="Wenna", title=title, words="", weeks=False)
     with pytest.raises(InputError, match="nothing in this lesson"):

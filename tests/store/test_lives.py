@@ -17,7 +17,7 @@ from orexis.core.player import parse_flaws, play
 from orexis.core.practice import Event, EventName, Phase
 from orexis.errors import ConflictError, InputError
 from orexis.services.clock import local_day, now
-from orexis.services.codec import unpacked
+from orexis.services.documents import from_json
 from orexis.services.house import House
 from orexis.services.journal import TakeHead
 from orexis.services.takes import life
@@ -254,7 +254,7 @@ def test_a_day_is_the_one_on_the_wall(house: House, auckland: None) -> None:
     for at in (evening, night):
         taken(house, opened(house, "step-ladder", start="Eb3", rungs="2"), at=at)
     with house.record.database.reading() as db:
-        rung = unpacked(Rung, db.get_one(RungRow, (house.players.all()[0].id, "tuba-eb", 51)).rung)
+        rung = from_json(Rung, db.get_one(RungRow, (house.players.all()[0].id, "tuba-eb", 51)).rung)
     assert rung.held_days == [local_day(evening), local_day(night)]
 
 

@@ -13,12 +13,12 @@ from orexis.core.coach import limits_of
 from orexis.core.figures import Series, family_named
 from orexis.core.horn import horn_named
 from orexis.core.schools import Ask, Choice
-from orexis.services.codec import packed
+from orexis.services.documents import to_json
 from orexis.services.house import House
 from orexis.store.database import Database, alembic_config
 from tests.conftest import heard
 
-SERIES = packed(family_named("long-low-tones").series(horn_named("tuba-eb")))
+SERIES = to_json(family_named("long-low-tones").series(horn_named("tuba-eb")))
 MACHINE = {
     "figure_count": 9,
     "phase": "verdict",
@@ -80,7 +80,7 @@ def a_climbing_record(path: Path) -> None:
     figure = family_named("step-ladder").series(horn_named("tuba-eb"), {"start": "Eb3", "rungs": "1"}).figures[0]
     hearing, _, _ = heard(figure)
     assert hearing.verdict is not None
-    limits, when = packed(limits_of("growing")), "2026-02-01 18:00:00"
+    limits, when = to_json(limits_of("growing"), dict[str, float]), "2026-02-01 18:00:00"
     state = {"machine": {"plan": [], "phase": "done", "lost_rung": "stop here for today", "takes": []}, "owner": "me"}
     state["machine"]["plan"] = [
         {"family": "step-ladder", "title": "Step ladder", "place": "register", "load": "high", "advance": "climb", "figures": 1}
@@ -91,7 +91,7 @@ def a_climbing_record(path: Path) -> None:
         )
     settings = {"schools": {"breath-inside": "a nose breath, corners kept"}, "limits": {"gap_ms": 44.0}, "braces": True}
     routine = {
-        "blocks": [json.loads(packed(Series("step-ladder", "tuba-eb", "Step ladder", (figure,))))],
+        "blocks": [json.loads(to_json(Series("step-ladder", "tuba-eb", "Step ladder", (figure,))))],
         "check": None,
     }
     with closing(sqlite3.connect(path)) as db:
@@ -106,11 +106,11 @@ def a_climbing_record(path: Path) -> None:
             state=json.dumps(state), started_at=when, ended_at=when)  # fmt: skip
         for number, (name, key) in enumerate(TAKES.items(), 1):
             put("take", id=key, session_id="s", figure_index=0, number=number, started_at=when, duration_s=9.0, rate=44100,
-                first_beat_s=0.0, source="simulated", figure=packed(figure), horn="tuba-eb", part="bass", a4_hz=440.0,
+                first_beat_s=0.0, source="simulated", figure=to_json(figure), horn="tuba-eb", part="bass", a4_hz=440.0,
                 stage="growing", limits=limits, schools=json.dumps({"body": "sound only"}), device="{}", recovered=0,
                 remark="calm", discarded_at=when if name == "tossed" else None)  # fmt: skip
             put("analysis", id=number, take_id=key, version=4, made_at=when, outcome="held", reason=None,
-                measures=packed(hearing.measures), verdict=packed(hearing.verdict))  # fmt: skip
+                measures=to_json(hearing.measures), verdict=to_json(hearing.verdict))  # fmt: skip
             put(
                 "rung_attempt",
                 player_id="p",

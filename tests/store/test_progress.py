@@ -14,7 +14,7 @@ from orexis.core.trends import DayPoint
 from orexis.errors import InputError
 from orexis.services.clock import now
 from orexis.services.house import House
-from orexis.services.players import Player
+from orexis.services.players.values import Player
 from orexis.services.reading.playing import _Picked
 from orexis.services.reading.progress import ProgressShown
 from orexis.store.models import OF_ENDURANCE

@@ -22,10 +22,10 @@ from orexis.core.practice import Event, EventName
 from orexis.core.progress import Standing, path_of
 from orexis.core.rehearsal import flawless
 from orexis.core.theory import parse_pitch
-from orexis.services.codec import packed, unpacked
+from orexis.services.documents import from_json, to_json
 from orexis.services.house import House
 from orexis.services.moving import bring_in, check, write_export
-from orexis.services.players import Player
+from orexis.services.players.values import Player
 from orexis.services.projections.rebuild import rebuild
 from orexis.services.projections.registry import PROJECTIONS
 from orexis.services.projections.sessions import rebuild_sessions
@@ -49,7 +49,7 @@ COMPARED: dict[Any, frozenset[str]] = {table: frozenset() for item in PROJECTION
 @cache
 def as_played(text: str, fails: bool) -> Measures:
     """How a figure comes out: clean, or with its first notes 60 cents flat."""
-    clean = flawless(unpacked(Figure, text))
+    clean = flawless(from_json(Figure, text))
     if not fails:
         return clean
     flat = tuple(
@@ -60,7 +60,7 @@ def as_played(text: str, fails: bool) -> Measures:
 
 
 def playing(*, fails: bool) -> Callable[[Figure], Measures]:
-    return lambda figure: as_played(packed(figure), fails)
+    return lambda figure: as_played(to_json(figure), fails)
 
 
 @contextmanager
@@ -225,7 +225,7 @@ def test_a_take_discarded_in_one_window_while_another_is_kept_counts_nowhere(
     house.takes.measured(session.id, played, at=START + timedelta(days=3, minutes=1))
     assert_as_rebuilt(house, player, ["discarded while another was kept"])
     with house.record.database.reading() as db:
-        assert first not in [unpacked(Rung, text).best_take for text in db.scalars(select(RungRow.rung))]
+        assert first not in [from_json(Rung, text).best_take for text in db.scalars(select(RungRow.rung))]
 
 
 def test_a_rebuild_takes_each_day_by_the_terms_under_which_it_was_played(house: House) -> None:
@@ -257,7 +257,7 @@ def level_of(house: House, player: Player, family: str) -> Standing:
         text = db.scalar(
             select(PathPlaceRow.standing).where(PathPlaceRow.player_id == player.id, PathPlaceRow.family == family)
         )
-    return unpacked(Standing, text or "")
+    return from_json(Standing, text or "")
 
 
 SPOILED = (

@@ -18,7 +18,7 @@ from orexis.core.practice import Event, Phase, SessionState
 from orexis.core.rehearsal import measured
 from orexis.errors import ConflictError, InputError, MissingError, NewerDatabaseError, StorageError
 from orexis.services.clock import now
-from orexis.services.codec import packed, plain, unpacked
+from orexis.services.documents import from_json, plain, to_json
 from orexis.services.house import House
 from orexis.services.journal import Journal, TakeHead
 from orexis.services.reading.log import Wanted
@@ -214,7 +214,7 @@ def test_measures_of_the_first_release_are_read(hear: Callable[..., Heard]) -> N
             note.pop(name)
     kept["sound"].pop("talking")
     kept["figure"].pop("evenness_ms")
-    read = unpacked(Measures, json.dumps(kept))
+    read = from_json(Measures, json.dumps(kept))
     assert read.notes[0].vibrato_hz is None
     assert read.notes[0].splits == 0
 
@@ -313,7 +313,7 @@ def test_other_takes_are_compared_with_the_one_that_was_named(house: House) -> N
     assert like > 90.0 > other
     assert not elsewhere()
     assert elsewhere("kitchen")  # another microphone: the take that was named all the same
-    house.players.change_settings(player, {"reference_take": "f" * 32})  # gone: today's easiest note again
+    house.takes.forget(named)  # gone: today's easiest note again
     assert (played()[1] or 0.0) > 90.0
 
 
@@ -347,8 +347,8 @@ def test_the_horns_warmth_is_no_tiring(house: House) -> None:
         played(cents)
     with house.record.database.writing() as db:
         row = db.get_one(SessionRow, session.id)
-        machine = unpacked(SessionState, row.state)
-        row.state = packed(replace(machine, checking=True, phase=Phase.PREVIEW, rest=None))
+        machine = from_json(SessionState, row.state)
+        row.state = to_json(replace(machine, checking=True, phase=Phase.PREVIEW, rest=None))
     played(14.0)
     checks = house.sessions.get(session.id).state.checks
     assert [check.state for check in checks] == ["fresh", "fresh"]

@@ -11,7 +11,7 @@ from orexis.core.measures import Measures
 from orexis.core.practice import Event, EventName
 from orexis.core.rehearsal.measured import flawless
 from orexis.errors import InputError
-from orexis.services.codec import packed, unpacked
+from orexis.services.documents import from_json
 from orexis.services.house import House
 from orexis.services.projections.rebuild import bring_up_to_date
 from orexis.services.reading.notes_by_day import Notes
@@ -49,7 +49,7 @@ def practised(house: House, days: int, takes: int, *, cents: float = 0.0) -> str
 def rows(house: House) -> dict[tuple[int, int, str, int], str]:
     with house.record.database.reading() as db:
         found = db.scalars(select(NoteDayRow)).all()
-        return {(row.day, *note.key): packed(note) for row in found for note in unpacked(Notes, row.told)}
+        return {(row.day, *note.key): repr(note) for row in found for note in from_json(Notes, row.told)}
 
 
 def test_too_little_says_what_is_missing(house: House) -> None:

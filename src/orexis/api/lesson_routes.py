@@ -11,8 +11,8 @@ from orexis.api.deps import REFUSALS, Key, TheHouse
 from orexis.api.moving_routes import arrived
 from orexis.api.paper_routes import named
 from orexis.api.schemas import Strict, Text
-from orexis.services.lessons import Chosen, LessonWish, Opened, Parcel
-from orexis.services.lessons.values import MOST_BYTES, MOST_ITEMS, MOST_TAKES
+from orexis.services.lessons.use import Chosen, LessonWish
+from orexis.services.lessons.values import MOST_BYTES, MOST_ITEMS, MOST_TAKES, Opened, Parcel
 from orexis.services.takes.marks import Mark
 
 router = APIRouter(prefix="/api", responses=REFUSALS)

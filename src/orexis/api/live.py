@@ -14,10 +14,10 @@ from orexis.core.practice import Event, EventName, Phase
 from orexis.core.trace import joined
 from orexis.errors import ConflictError, InputError, OrexisError
 from orexis.services.clock import now
-from orexis.services.codec import plain
+from orexis.services.documents import plain
 from orexis.services.house import House
 from orexis.services.journal import TakeHead
-from orexis.services.sessions import PracticeSession
+from orexis.services.sessions.values import PracticeSession
 from orexis.services.takes.open_take import OpenTake
 
 PROTOCOL = 2

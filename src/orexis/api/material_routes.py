@@ -14,7 +14,7 @@ from orexis.errors import MissingError
 from orexis.services.house import House
 from orexis.services.material.chart import ChartRow, chart
 from orexis.services.material.figures import OwnFigure, exported
-from orexis.services.players import Player
+from orexis.services.players.values import Player
 
 router = APIRouter(prefix="/api", responses=REFUSALS)
 

@@ -22,7 +22,7 @@ from orexis.services.material.chart import ChartRow, chart
 from orexis.services.paper.calendar import weeks_as_calendar
 from orexis.services.paper.sheets import chart_sheet, day_sheet, in_names, report_sheet, series_sheet
 from orexis.services.paper.tables import chart_csv, notes_csv, takes_csv
-from orexis.services.players import Player
+from orexis.services.players.values import Player
 from orexis.services.reading.spans import Span
 from orexis.services.sessions.use import felt_as
 

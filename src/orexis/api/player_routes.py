@@ -9,8 +9,7 @@ from orexis.api import schemas, views
 from orexis.api.deps import REFUSALS, Key, TheHouse
 from orexis.core.coach import Outcome
 from orexis.core.horn import Setup
-from orexis.services.players import Player
-from orexis.services.players.values import Keeping
+from orexis.services.players.values import Keeping, Player
 from orexis.services.reading.horn_or_me import HornOrMe
 from orexis.services.reading.log import DaySoFar, LogPage, Wanted
 from orexis.services.reading.progress import ProgressShown

@@ -18,7 +18,7 @@ from starlette.websockets import WebSocket, WebSocketState
 from orexis.api.frames import frames_message
 from orexis.core.practice import Event, EventName, SessionState
 from orexis.errors import OrexisError, StorageError
-from orexis.services.codec import plain
+from orexis.services.documents import plain
 from orexis.services.house import House
 from orexis.services.journal import TakeHead
 from orexis.services.takes.open_take import OpenTake

@@ -40,9 +40,9 @@ from orexis.core.planning import BOUNDS, AimKind
 from orexis.core.theory import Pitch, nearest_pitch, pitch_of_midi, ratio_of
 from orexis.core.trace import Trace
 from orexis.services.house import House
-from orexis.services.players import Player, Terms
+from orexis.services.players.values import Player, Terms
 from orexis.services.reading.ladder import Ladder
-from orexis.services.sessions import PracticeSession
+from orexis.services.sessions.values import PracticeSession
 
 _BEYOND = 5  # semitones over the top that can be wished for
 

@@ -8,7 +8,8 @@ from orexis.core.planning import Aim, AimKind
 from orexis.core.player import play
 from orexis.services.clock import now
 from orexis.services.house import House
-from orexis.services.lessons import Chosen, LessonWish, Parcel
+from orexis.services.lessons.use import Chosen, LessonWish
+from orexis.services.lessons.values import Parcel
 from orexis.services.material.figures import Wish
 from orexis.services.planning.values import OwnBlock
 

@@ -11,7 +11,7 @@ from orexis.core.planning import Aim, AimKind, Kind, middle_of, monday
 from orexis.core.practice import Event, EventName, Phase
 from orexis.core.rehearsal import KINDS, Learner, learner
 from orexis.services.house import House
-from orexis.services.players import Player
+from orexis.services.players.values import Player
 
 _MOST_TAKES = 120
 

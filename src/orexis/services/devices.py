@@ -1,6 +1,6 @@
 """Devices as they were found: one row per microphone with its settings, renewed by each check."""
 
-from dataclasses import asdict, dataclass
+from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 
@@ -9,7 +9,7 @@ from sqlalchemy import select
 from orexis.core.device import DeviceCheck, check_device
 from orexis.core.sound import Sound
 from orexis.services.clock import now, utc
-from orexis.services.codec import packed, unpacked
+from orexis.services.documents import Facts, from_json, to_json
 from orexis.services.record import Record
 from orexis.services.takes.reference import device_key
 from orexis.store.models import DeviceRow
@@ -37,10 +37,10 @@ class Devices:
         made = DeviceRow(
             key=device_key(facts),
             label=str(facts.get("label", ""))[:200],
-            facts=packed(dict(facts)),
+            facts=to_json(dict(facts), Facts),
             checked_at=now(),
             delay_s=found.delay_s,
-            found=packed(asdict(found)),
+            found=to_json(found),
         )
         with self._record.database.writing() as db:
             return _device_of(db.merge(made))
@@ -53,4 +53,4 @@ class Devices:
 
 
 def _device_of(row: DeviceRow) -> Device:
-    return Device(row.key, row.label, utc(row.checked_at), unpacked(DeviceCheck, row.found))
+    return Device(row.key, row.label, utc(row.checked_at), from_json(DeviceCheck, row.found))

@@ -7,7 +7,7 @@ from orexis.core.practice import OPEN_PHASES, Event, EventName
 from orexis.errors import OrexisError
 from orexis.services.devices import Devices
 from orexis.services.journal import Broken
-from orexis.services.lessons import Lessons
+from orexis.services.lessons.use import Lessons
 from orexis.services.material.figures import Material
 from orexis.services.moving.backup import weekly_backup
 from orexis.services.moving.bringing import known_to
@@ -15,8 +15,8 @@ from orexis.services.moving.job import Job
 from orexis.services.planning.programmes import Programmes
 from orexis.services.planning.routines import OwnRoutines
 from orexis.services.planning.use import Planning
-from orexis.services.players import Player, Players
-from orexis.services.players.values import Keeping
+from orexis.services.players.use import Players
+from orexis.services.players.values import Keeping, Player
 from orexis.services.projections.rebuild import bring_up_to_date
 from orexis.services.reading.glance import Glance, at_a_glance
 from orexis.services.reading.horn_or_me import Tuning

@@ -5,8 +5,8 @@ import secrets
 from orexis.core.player import Flaws, Lips, after_rest, manner_flaws, performance_flaws, play
 from orexis.core.player import person as drawn
 from orexis.core.sound import Sound
-from orexis.services.sessions import PracticeSession
 from orexis.services.sessions.use import Sessions
+from orexis.services.sessions.values import PracticeSession
 from orexis.services.takes.life import Takes
 from orexis.services.takes.values import Take
 

@@ -1957,11 +1957,6 @@ export interface components {
             kept?: {
                 [key: string]: number;
             };
-            /**
-             * Rebuilt
-             * @default false
-             */
-            rebuilt: boolean;
             /** Same */
             same?: {
                 [key: string]: number;

@@ -20,7 +20,7 @@ from orexis.core.figures import Figure, checked_figure
 from orexis.core.practice import Phase, SessionState
 from orexis.errors import InputError, OrexisError, StorageError
 from orexis.services.clock import utc
-from orexis.services.codec import packed, unpacked
+from orexis.services.documents import from_json, to_json
 from orexis.services.lessons.values import (
     MOST_BYTES,
     MOST_ITEMS,
@@ -160,7 +160,7 @@ def _checked_takes(takes: list[dict[str, Any]], head: Head) -> list[dict[str, An
     if len({take["horn"] for take in takes}) > 1:
         raise InputError("The takes of this file are of different horns. Nothing was brought in.")
     own = {"session_id": head.id, "player_id": head.player_id, "discarded_at": None}
-    return [{**take, **own, "figure": packed(from_outside(unpacked(Figure, take["figure"])))} for take in takes]
+    return [{**take, **own, "figure": to_json(from_outside(from_json(Figure, take["figure"])))} for take in takes]
 
 
 def from_outside(figure: Figure) -> Figure:
@@ -205,12 +205,12 @@ def _with_only(sitting: dict[str, Any], fresh: list[dict[str, Any]]) -> dict[str
     keys, began = {take["id"] for take in fresh}, sitting["started_at"]
     ends = ((take["started_at"] - began).total_seconds() + take["duration_s"] for take in fresh)
     lasted_s = max(0.0, *ends)
-    state = unpacked(SessionState, sitting["state"])
+    state = from_json(SessionState, sitting["state"])
     if not state.plan:
         raise InputError("The takes of this file belong to no sitting. Nothing was brought in.")
     takes = tuple(replace(take, block=0) for take in state.takes if take.take_id in keys)
     own = SessionState(state.plan[:1], phase=Phase.DONE, takes=takes, playing_s=state.playing_s, load=state.load)
-    return {**sitting, "state": packed(own), "summary": packed(summary_of(own, lasted_s)), "ended_at": began}
+    return {**sitting, "state": to_json(own), "summary": to_json(summary_of(own, lasted_s)), "ended_at": began}
 
 
 def _kept(db: Session, head: Head, player_id: str) -> None:
@@ -223,7 +223,7 @@ def _kept(db: Session, head: Head, player_id: str) -> None:
             way=Way.RECEIVED,
             sender=head.sender,
             made_at=utc(head.made_at),
-            told=packed(told),
+            told=to_json(told),
             answer=None,
             answered_by=None,
             answered_at=None,

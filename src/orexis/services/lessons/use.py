@@ -13,7 +13,7 @@ from orexis.core.coach import Outcome
 from orexis.core.figures import Figure, checked_score
 from orexis.errors import ConflictError, InputError, MissingError, OrexisError
 from orexis.services.clock import now, utc
-from orexis.services.codec import packed, unpacked
+from orexis.services.documents import from_json, to_json
 from orexis.services.lessons.opening import from_outside, opened
 from orexis.services.lessons.values import (
     MOST_ITEMS,
@@ -37,7 +37,8 @@ from orexis.services.lessons.wrapping import head_of, wrapped
 from orexis.services.material.figures import Material, Wish
 from orexis.services.planning.programmes import Programmes
 from orexis.services.planning.routines import OwnRoutines
-from orexis.services.players import Player, Players
+from orexis.services.players.use import Players
+from orexis.services.players.values import Player
 from orexis.services.reading.playing import WeekOfPlaying
 from orexis.services.reading.progress import Progress
 from orexis.services.record import Record, require_owned, require_row
@@ -151,7 +152,7 @@ class Lessons:
             row = db.get_one(TakeRow, one.id)
             if not self._record.sound_path(one.id).exists():
                 raise InputError(f"The sound of “{heard.title}” is not kept any more: choose another take.")
-            return Recording(one.id, heard.title, checked_words(one.words), unpacked(Figure, row.figure))
+            return Recording(one.id, heard.title, checked_words(one.words), from_json(Figure, row.figure))
 
     def _keep(self, person: Player, kind: Kind, told: Lesson | Hearing) -> Parcel:
         row = ParcelRow(
@@ -161,7 +162,7 @@ class Lessons:
             way=Way.SENT,
             sender=person.name,
             made_at=now(),
-            told=packed(told),
+            told=to_json(told),
             answer=None,
             answered_by=None,
             answered_at=None,
@@ -253,7 +254,7 @@ class Lessons:
                 taken.append(part)
         with self._record.database.writing() as db:
             row = require_row(db, ParcelRow, parcel_id, _WHAT)
-            row.taken = packed(tuple(taken))
+            row.taken = to_json(tuple(taken), tuple[str, ...])
             db.flush()
             return _of(db, row), tuple(refused)
 
@@ -321,8 +322,8 @@ def _parcel(row: ParcelRow, player_name: str) -> Parcel:
         Way(row.way),
         row.sender,
         utc(row.made_at),
-        unpacked(Lesson, row.told) if kind == Kind.LESSON else None,
-        unpacked(Hearing, row.told) if kind == Kind.HEARING else None,
-        unpacked(tuple[str, ...], row.taken),
+        from_json(Lesson, row.told) if kind == Kind.LESSON else None,
+        from_json(Hearing, row.told) if kind == Kind.HEARING else None,
+        from_json(tuple[str, ...], row.taken),
         answer,
     )

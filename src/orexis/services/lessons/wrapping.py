@@ -21,7 +21,7 @@ from orexis.core.horn import HORNS
 from orexis.core.measures import Measures
 from orexis.core.practice import BlockPlan, Phase, SessionState, TakeMark
 from orexis.files.musicxml import figure_to_musicxml
-from orexis.services.codec import plain, unpacked
+from orexis.services.documents import from_json, plain
 from orexis.services.lessons.values import Head, Kind
 from orexis.services.moving.tables import TABLES, Moved
 from orexis.services.moving.taking import lines_of, rows_of, sound_name
@@ -69,10 +69,10 @@ def _takes(db: Session, record: Record, zipped: Wrapping, head: Head, take_ids: 
     for name, rows in files.items():
         yield from zipped.packed(f"{name}.jsonl", lines_of(iter(rows)))
     newest = {row["take_id"]: row["measures"] for row in analyses}
-    measured = ((take["id"], unpacked(Measures, dumped(newest[take["id"]]))) for take in takes if take["id"] in newest)
+    measured = ((take["id"], from_json(Measures, dumped(newest[take["id"]]))) for take in takes if take["id"] in newest)
     yield from zipped.packed("measures.csv", (line.encode() for line in notes_lines(measured)))
     for take in takes:
-        figure, horn = unpacked(Figure, dumped(take["figure"])), HORNS[take["horn"]]
+        figure, horn = from_json(Figure, dumped(take["figure"])), HORNS[take["horn"]]
         xml = figure_to_musicxml(figure, horn, horn.part(take["part"]))
         yield from zipped.packed(f"figures/{take['id']}.musicxml", iter([xml]))
     for take in takes:
@@ -131,7 +131,7 @@ def _sitting(head: Head, takes: list[dict[str, Any]]) -> dict[str, Any]:
 def _blocks(head: Head, takes: list[dict[str, Any]]) -> list[dict[str, Any]]:
     if not takes:
         return []
-    figures = tuple(unpacked(Figure, dumped(take["figure"])) for take in takes)
+    figures = tuple(from_json(Figure, dumped(take["figure"])) for take in takes)
     series = Series(takes[0]["family"], takes[0]["horn"], head.sender, figures)
     return [{"session_id": head.id, "number": 0, "series": plain(series)}]
 

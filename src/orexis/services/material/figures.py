@@ -17,9 +17,9 @@ from orexis.files.midi import figure_to_midi
 from orexis.files.musicxml import figure_to_musicxml
 from orexis.files.tune_files import read_tune
 from orexis.services.clock import now, utc
-from orexis.services.codec import packed, unpacked
+from orexis.services.documents import Params, from_json, to_json
 from orexis.services.material.figure_sound import figure_wav
-from orexis.services.players import Player
+from orexis.services.players.values import Player
 from orexis.services.record import Record, require_owned
 from orexis.services.work import Workers
 from orexis.store.models import OwnFigureRow
@@ -118,7 +118,7 @@ class Material:
         """The parts of a kept tune from a file; none of any other figure."""
         with self._record.database.reading() as db:
             text = _row(db, person, own_id).tune
-        return unpacked(tuple[TunePart, ...], text) if text else ()
+        return from_json(tuple[TunePart, ...], text) if text else ()
 
     def keep(
         self,
@@ -148,11 +148,11 @@ class Material:
             name=cleaned,
             horn=person.horn,
             family=wish.family,
-            params=packed(dict(wish.params)),
-            figure=packed(figure) if figure else None,
+            params=to_json(dict(wish.params), Params),
+            figure=to_json(figure) if figure else None,
             made_at=now(),
             words=words,
-            tune=packed(tune) if tune else None,
+            tune=to_json(tune, tuple[TunePart, ...]) if tune else None,
         )
         with self._record.database.writing() as db:
             mine = select(func.count()).select_from(OwnFigureRow).where(OwnFigureRow.player_id == person.id)
@@ -215,7 +215,7 @@ def _row(db: Session, person: Player, own_id: str) -> OwnFigureRow:
 
 
 def _own_figure_of(row: OwnFigureRow, horn: Instrument) -> OwnFigure:
-    figure = unpacked(Figure, row.figure) if row.figure else None
-    params = {key: str(value) for key, value in unpacked(dict[str, str], row.params).items()}
-    choices = score_params(horn, unpacked(tuple[TunePart, ...], row.tune)) if row.tune else ()
+    figure = from_json(Figure, row.figure) if row.figure else None
+    params = {key: str(value) for key, value in from_json(Params, row.params).items()}
+    choices = score_params(horn, from_json(tuple[TunePart, ...], row.tune)) if row.tune else ()
     return OwnFigure(row.id, row.name, row.horn, row.family, params, figure, utc(row.made_at), row.words, choices)

@@ -13,7 +13,7 @@ import soundfile
 from sqlalchemy import select, text
 
 from orexis.core.practice import OPEN_PHASES, SessionState
-from orexis.services.codec import unpacked
+from orexis.services.documents import from_json
 from orexis.services.journal import REHEARSED
 from orexis.services.projections.differences import differences
 from orexis.services.projections.rebuild import keep_versions, rebuild
@@ -126,7 +126,7 @@ def _sessions(record: Record, mend: bool) -> Iterator[Fault]:
     with record.database.reading() as db:
         rows = db.execute(select(SessionRow.id, SessionRow.state).where(SessionRow.ended_at.is_(None))).all()
     for key, state_text in rows:
-        state = unpacked(SessionState, state_text)
+        state = from_json(SessionState, state_text)
         take = state.take_key
         if state.phase in OPEN_PHASES and take is not None and not record.journal.has(take):
             yield Fault(f"Sitting {key[:8]} waits for a take that is nowhere: it goes on at the next start.", True)

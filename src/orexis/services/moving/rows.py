@@ -6,15 +6,15 @@ from collections.abc import Iterator
 from datetime import UTC, datetime
 from typing import Any
 
-from pydantic import TypeAdapter, ValidationError
+from pydantic import ValidationError
 from sqlalchemy import Boolean, DateTime, Float, Integer, and_, insert, select
 from sqlalchemy.orm import Session
 
 from orexis.core.coach import Stage
 from orexis.core.horn import HORNS, Setup
 from orexis.errors import InputError
-from orexis.services.codec import unpacked
-from orexis.services.moving.tables import Moved
+from orexis.services.documents import from_json
+from orexis.services.moving.tables import ByKind, Moved
 from orexis.services.moving.zipping import dumped
 from orexis.store.models import HornRow, PlayerRow
 
@@ -23,12 +23,11 @@ _ID = re.compile(r"[0-9a-f]{32}")
 
 def checked_rows(part: Moved, rows: Iterator[dict[str, Any]]) -> Iterator[dict[str, Any]]:
     """With values of the types that the columns have; InputError names the table, the row and the column."""
-    adapters = {name: TypeAdapter(kind) for name, kind in part.values.items()}
     for raw in rows:
-        yield _checked(part, raw, adapters)
+        yield _checked(part, raw)
 
 
-def _checked(part: Moved, raw: dict[str, Any], adapters: dict[str, TypeAdapter[Any]]) -> dict[str, Any]:
+def _checked(part: Moved, raw: dict[str, Any]) -> dict[str, Any]:
     unknown = sorted(set(raw) - set(part.columns))
     if unknown:
         raise InputError(f"{part.file}: there is no “{unknown[0][:40]}” here. Nothing was brought in.")
@@ -42,7 +41,8 @@ def _checked(part: Moved, raw: dict[str, Any], adapters: dict[str, TypeAdapter[A
                     raise ValueError("it is missing")
                 row[name] = None if column.nullable else getattr(column.default, "arg", None)
                 continue
-            row[name] = _value(column, value, adapters.get(name))
+            kind = part.values.get(name)
+            row[name] = _value(column, value, kind.of(raw) if isinstance(kind, ByKind) else kind)
         except (ValueError, TypeError) as error:
             said = error.errors()[0]["msg"] if isinstance(error, ValidationError) else error
             which = str(raw.get(part.key[0]))[:40]
@@ -55,7 +55,7 @@ def _checked(part: Moved, raw: dict[str, Any], adapters: dict[str, TypeAdapter[A
     if "stage" in row and row["stage"] not in list(Stage):
         raise InputError(f"{part.file}: there is no stage “{str(row['stage'])[:30]}”. Nothing was brought in.")
     if "instrument" in row:
-        HORNS[row["instrument"]].with_setup(unpacked(Setup, row["setup"]))
+        HORNS[row["instrument"]].with_setup(from_json(Setup, row["setup"]))
     if part.key == ("id",) and not _ID.fullmatch(str(row.get("id"))):
         raise InputError(f"{part.file}: “{str(row.get('id'))[:40]}” is no id. Nothing was brought in.")
     return row
@@ -69,10 +69,10 @@ def check_in_hand(db: Session) -> None:
         raise InputError(f"{name[:40]} has no horn of their own in this file. Nothing was brought in.")
 
 
-def _value(column: Any, value: Any, adapter: TypeAdapter[Any] | None) -> Any:
-    if adapter is not None:
+def _value(column: Any, value: Any, kind: Any) -> Any:
+    if kind is not None:
         text = dumped(value)
-        adapter.validate_json(text)
+        from_json(kind, text)
         return text
     if isinstance(column.type, DateTime):
         return datetime.fromisoformat(str(value)).astimezone(UTC)

@@ -7,18 +7,34 @@ from typing import Any
 from sqlalchemy import ColumnElement, Table
 
 from orexis.core.coach import Rung, Verdict
+from orexis.core.device import DeviceCheck
 from orexis.core.figures import Figure, Series, TunePart
 from orexis.core.horn import Setup
 from orexis.core.measures import Measures, Voice
 from orexis.core.planning import Aim, ByHand, FamilyDay, TakeFact
 from orexis.core.practice import SessionState
 from orexis.core.progress import Standing
+from orexis.core.schools import Ask, Choice
+from orexis.services.documents import DayStats, Facts, Notes, Params
+from orexis.services.lessons.values import Hearing, Lesson
 from orexis.services.planning.values import OwnBlock
 from orexis.services.players.values import PlayerSettings, Terms
-from orexis.services.projections.days import DayStats
-from orexis.services.projections.note_days import Notes
 from orexis.services.sessions.values import SessionSummary
 from orexis.store import models as m
+
+
+@dataclass(frozen=True, slots=True)
+class ByKind:
+    """What a column holds, by the row's `kind`."""
+
+    kinds: Mapping[str, Any]
+
+    def of(self, row: Mapping[str, Any]) -> Any:
+        """The document's type; ValueError for a kind that there is not."""
+        found = self.kinds.get(str(row.get("kind")))
+        if found is None:
+            raise ValueError(f"there is no kind “{str(row.get('kind'))[:20]}”")
+        return found
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,12 +74,14 @@ _DAY = ("player_id", "horn", "day")
 TABLES: tuple[Moved, ...] = (
     Moved("players", m.PlayerRow, "Who there is.", values={"settings": PlayerSettings}),
     Moved("horns", m.HornRow, "Their horns, each with its setup.", values={"setup": Setup}),
-    Moved("devices", m.DeviceRow, "Microphones as a check found them.", ("key",), {"facts": dict, "found": dict}),
+    Moved(
+        "devices", m.DeviceRow, "Microphones as a check found them.", ("key",), {"facts": Facts, "found": DeviceCheck}
+    ),
     Moved(
         "figures",
         m.OwnFigureRow,
         "Figures that were kept.",
-        values={"params": dict[str, str], "figure": Figure, "tune": tuple[TunePart, ...]},
+        values={"params": Params, "figure": Figure, "tune": tuple[TunePart, ...]},
     ),
     Moved("routines", m.OwnRoutineRow, "Days that were kept.", values={"blocks": tuple[OwnBlock, ...]}),
     Moved("programmes", m.ProgrammeRow, "Aims with their dates.", values={"aim": Aim}),
@@ -72,7 +90,7 @@ TABLES: tuple[Moved, ...] = (
         "sessions",
         m.SessionRow,
         "Sittings: what was asked, by what it was judged, how it stands.",
-        values={"params": dict[str, str], "terms": Terms, "state": SessionState, "summary": SessionSummary},
+        values={"params": Params, "terms": Terms, "state": SessionState, "summary": SessionSummary},
         left_out=frozenset({"owner", "endurance"}),
     ),
     Moved(
@@ -86,7 +104,13 @@ TABLES: tuple[Moved, ...] = (
         "takes",
         m.TakeRow,
         "Takes with the figure, limits and schools that they were judged by.",
-        values={"figure": Figure, "limits": dict[str, float], "schools": dict, "device": dict, "fact": TakeFact},
+        values={
+            "figure": Figure,
+            "limits": dict[str, float],
+            "schools": dict[Ask, Choice],
+            "device": Facts,
+            "fact": TakeFact,
+        },
     ),
     Moved(
         "analyses",
@@ -101,7 +125,7 @@ TABLES: tuple[Moved, ...] = (
         "parcels",
         m.ParcelRow,
         "Lessons and hearings, sent and received.",
-        values={"told": dict, "taken": tuple[str, ...]},
+        values={"told": ByKind({"lesson": Lesson, "hearing": Hearing}), "taken": tuple[str, ...]},
     ),
     Moved("voices", m.VoiceRow, "How a take's easiest note sounds.", ("take_id",), {"voice": Voice}, derived=True),
     Moved(

@@ -24,7 +24,7 @@ from orexis.core.figures import Figure
 from orexis.core.horn import HORNS
 from orexis.files.musicxml import figure_to_musicxml
 from orexis.services.clock import utc
-from orexis.services.codec import unpacked
+from orexis.services.documents import from_json
 from orexis.services.moving.tables import TABLES, Moved
 from orexis.services.moving.zipping import Told, Wrapping, dumped, pieces_of
 from orexis.services.record import Record
@@ -111,5 +111,5 @@ def _figures(db: Session) -> Iterator[tuple[str, Iterator[bytes]]]:
     for key, horn, text in db.execute(query).all():
         if text is not None and horn in HORNS:
             known = HORNS[horn]
-            xml = figure_to_musicxml(unpacked(Figure, text), known, known.parts[0])
+            xml = figure_to_musicxml(from_json(Figure, text), known, known.parts[0])
             yield f"figures/{key}.musicxml", iter([xml])

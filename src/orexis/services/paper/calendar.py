@@ -8,7 +8,7 @@ from icalendar import Calendar, Event
 from orexis.core.planning import Kind
 from orexis.services.clock import now
 from orexis.services.planning.values import ProgrammeShown, Weeks
-from orexis.services.players import Player
+from orexis.services.players.values import Player
 
 _HOUR = 18
 

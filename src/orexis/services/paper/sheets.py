@@ -12,7 +12,7 @@ from orexis.core.theory.naming import NoteNames, called
 from orexis.files.engraving import figure_to_svg
 from orexis.files.sheets import Sheet, SheetPart
 from orexis.services.material.chart import ChartRow
-from orexis.services.players import Player
+from orexis.services.players.values import Player
 from orexis.services.reading.horn_or_me import HornOrMe
 from orexis.services.reading.progress import ProgressShown
 from orexis.services.reading.spans import SideBySide

@@ -9,7 +9,7 @@ from sqlalchemy import select
 
 from orexis.core.measures import Measures
 from orexis.services.clock import utc
-from orexis.services.codec import unpacked
+from orexis.services.documents import from_json
 from orexis.services.material.chart import ChartRow
 from orexis.services.record import Record
 from orexis.store.models import AnalysisRow, TakeRow
@@ -67,7 +67,7 @@ def notes_csv(record: Record, player_id: str) -> Iterator[str]:
         .execution_options(yield_per=50)
     )
     with record.database.reading() as db:
-        yield from notes_lines((take, unpacked(Measures, text)) for take, text in db.execute(query))
+        yield from notes_lines((take, from_json(Measures, text)) for take, text in db.execute(query))
 
 
 def notes_lines(measured: Iterable[tuple[str, Measures]]) -> Iterator[str]:

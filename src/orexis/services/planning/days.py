@@ -11,7 +11,7 @@ from orexis.core.horn import Instrument
 from orexis.core.planning import ByHand, FamilyDay, follow_days, with_set_by_hand
 from orexis.core.planning.levels import PathOn
 from orexis.core.progress import Path, Standing, path_of
-from orexis.services.codec import unpacked
+from orexis.services.documents import from_json
 from orexis.services.projections.kept_take import Owner
 from orexis.store.models import PathPlaceRow
 
@@ -34,8 +34,8 @@ def standings(db: Session, whose: Whose, days: Iterable[FamilyDay], *, before: i
     """Where the player stands on each path: as kept, with the given days that are over, and what was set by hand since."""
     query = select(PathPlaceRow.family, PathPlaceRow.standing, PathPlaceRow.by_hand).filter_by(**whose.owner.key)
     rows = db.execute(query).all()
-    known = {family: unpacked(Standing, text) for family, text, _ in rows if text}
-    by_hand = {family: unpacked(ByHand, text) for family, _, text in rows}
+    known = {family: from_json(Standing, text) for family, text, _ in rows if text}
+    by_hand = {family: from_json(ByHand, text) for family, _, text in rows}
     fresh: dict[str, list[FamilyDay]] = {}
     for day in days:
         if day.day < before:

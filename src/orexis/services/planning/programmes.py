@@ -25,11 +25,12 @@ from orexis.core.planning import (
 )
 from orexis.errors import ConflictError, InputError
 from orexis.services.clock import local_day, now
-from orexis.services.codec import packed, unpacked
+from orexis.services.documents import from_json, to_json
 from orexis.services.planning.remember import known_from, shown_of
 from orexis.services.planning.values import ProgrammeShown
 from orexis.services.planning.written import in_written
-from orexis.services.players import Player, Players
+from orexis.services.players.use import Players
+from orexis.services.players.values import Player
 from orexis.services.record import Record, require_owned, require_row
 from orexis.store.models import PracticeDayRow, ProgrammeDayRow, ProgrammeRow
 
@@ -55,7 +56,7 @@ class Programmes:
             known, shown = known_from(db, person, Said(), today), shown_of(db, person)
             noted = {row.id: _noted(db, row.id) for row in rows}
             practised = _practised(db, person, since=min(row.began for row in rows))
-        places = {row.id: place_of(unpacked(Aim, row.aim), known, shown) for row in rows}
+        places = {row.id: place_of(from_json(Aim, row.aim), known, shown) for row in rows}
         latest = max(practised, default=None)
         self._note(rows, places, latest, today)
         for row in rows:
@@ -78,7 +79,7 @@ class Programmes:
             others = programmes_of(db, person, states=("on", "paused"))
         if place.reached:
             raise InputError(f"That is yours already ({place.now}): aim further.")
-        if any(unpacked(Aim, row.aim) == aim for row in others):
+        if any(from_json(Aim, row.aim) == aim for row in others):
             raise ConflictError("There is a programme with this aim already.")
         if len(others) >= _MOST_PROGRAMMES:
             raise ConflictError(f"{_MOST_PROGRAMMES} programmes share the week: finish or pause one first.")
@@ -86,7 +87,7 @@ class Programmes:
             id=uuid4().hex,
             player_id=person.id,
             horn=person.horn,
-            aim=packed(aim),
+            aim=to_json(aim),
             day=by.toordinal(),
             state="on",
             began=today,
@@ -163,7 +164,7 @@ def _is_new(db: Session, row: ProgrammeRow, day: int, places: Mapping[str, Place
 
 
 def _shown(row: ProgrammeRow, place: Place, gained: Gained, person: Player, today: int) -> ProgrammeShown:
-    aim, part = unpacked(Aim, row.aim), person.instrument.part(person.part)
+    aim, part = from_json(Aim, row.aim), person.instrument.part(person.part)
     first = gained.positions[0]
     days = days_for(aim.kind, person.settings.minutes)
     prior = PRIOR_DAYS[aim.kind]

@@ -22,9 +22,9 @@ from orexis.core.planning import (
     plan_week,
 )
 from orexis.services.clock import local_day, utc
-from orexis.services.codec import unpacked
+from orexis.services.documents import from_json
 from orexis.services.planning.days import Whose, standings
-from orexis.services.players import Player
+from orexis.services.players.values import Player
 from orexis.services.projections.levels import family_days
 from orexis.services.projections.ranges import rungs_of
 from orexis.services.reading.measures_by_day import latest_middles
@@ -65,7 +65,7 @@ def _spent(db: Session, player_id: str, today: int) -> frozenset[int]:
     return frozenset(
         local_day(utc(started))
         for started, text in db.execute(query)
-        if Freshness.SPENT in (summary := unpacked(SessionSummary, text)).checks
+        if Freshness.SPENT in (summary := from_json(SessionSummary, text)).checks
         or summary.stopped
         or summary.to_the_limit
     )
@@ -118,7 +118,7 @@ def sets_of(db: Session, person: Player, today: int) -> tuple[SetPlayed, ...]:
         .order_by(TakeRow.started_at)
     )
     # SQLite gives the verdict of the row with the least version: the one that was told.
-    return tuple(set_played(unpacked(Verdict, text), day=day) for day, _, text in db.execute(query))
+    return tuple(set_played(from_json(Verdict, text), day=day) for day, _, text in db.execute(query))
 
 
 def known_from(db: Session, person: Player, said: Said, today: int) -> Known:
@@ -144,6 +144,6 @@ def shown_of(db: Session, person: Player) -> Shown:
         .order_by(SessionRow.started_at.desc())
         .limit(_TIRING_SESSIONS)
     )
-    told = [unpacked(SessionSummary, text).tiring_after_s for text in summaries]
+    told = [from_json(SessionSummary, text).tiring_after_s for text in summaries]
     minutes = sorted(seconds / 60.0 for seconds in told if seconds is not None)
     return Shown(centres[len(centres) // 2] if centres else None, minutes[len(minutes) // 2] if minutes else None)

@@ -8,7 +8,7 @@ from orexis.core.figures import family_named
 from orexis.core.planning import MOST_MINUTES
 from orexis.errors import ConflictError, InputError
 from orexis.services.clock import now
-from orexis.services.codec import packed, unpacked
+from orexis.services.documents import from_json, to_json
 from orexis.services.planning.values import OwnBlock, OwnRoutine
 from orexis.services.record import Record, require_owned
 from orexis.store.models import OwnRoutineRow
@@ -27,7 +27,7 @@ class OwnRoutines:
         query = select(OwnRoutineRow).where(OwnRoutineRow.player_id == player_id).order_by(OwnRoutineRow.name)
         with self._record.database.reading() as db:
             return tuple(
-                OwnRoutine(row.id, row.name, unpacked(tuple[OwnBlock, ...], row.blocks)) for row in db.scalars(query)
+                OwnRoutine(row.id, row.name, from_json(tuple[OwnBlock, ...], row.blocks)) for row in db.scalars(query)
             )
 
     def keep(self, player_id: str, name: str, blocks: tuple[OwnBlock, ...]) -> OwnRoutine:
@@ -47,7 +47,13 @@ class OwnRoutines:
             count = len(db.scalars(select(OwnRoutineRow.id).where(OwnRoutineRow.player_id == player_id)).all())
             if count >= _MOST_ROUTINES:
                 raise ConflictError(f"{_MOST_ROUTINES} routines are kept already: delete one first.")
-            row = OwnRoutineRow(id=uuid4().hex, player_id=player_id, name=cleaned, blocks=packed(blocks), made_at=now())
+            row = OwnRoutineRow(
+                id=uuid4().hex,
+                player_id=player_id,
+                name=cleaned,
+                blocks=to_json(blocks, tuple[OwnBlock, ...]),
+                made_at=now(),
+            )
             db.add(row)
             db.flush()
             return OwnRoutine(row.id, cleaned, blocks)

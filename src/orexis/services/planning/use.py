@@ -24,12 +24,13 @@ from orexis.core.planning import (
 from orexis.core.progress import opens, path_of
 from orexis.errors import InputError
 from orexis.services.clock import local_day, now
-from orexis.services.codec import unpacked
+from orexis.services.documents import from_json
 from orexis.services.planning.programmes import programmes_of
 from orexis.services.planning.remember import days_of, known_from, practised_of, whose_of
 from orexis.services.planning.values import DayShown, PathShown, Weeks
 from orexis.services.planning.written import in_written
-from orexis.services.players import Player, Players
+from orexis.services.players.use import Players
+from orexis.services.players.values import Player
 from orexis.services.projections.registry import LEVELS
 from orexis.services.record import Record
 
@@ -51,7 +52,7 @@ class Planning:
         with self._record.database.reading() as db:
             bare = known_from(db, person, said, today)
             rows = programmes_of(db, person, states=("on",))
-        return replace(bare, wishes=tuple(wish_of(unpacked(Aim, row.aim), bare) for row in rows))
+        return replace(bare, wishes=tuple(wish_of(from_json(Aim, row.aim), bare) for row in rows))
 
     def day(
         self,

@@ -5,7 +5,7 @@ from uuid import uuid4
 from orexis.core.coach import Stage, limits_of
 from orexis.core.horn import Setup, horn_named
 from orexis.errors import InputError
-from orexis.services.codec import unpacked
+from orexis.services.documents import from_json
 from orexis.services.players.values import Player, PlayerSettings
 from orexis.store.models import HornRow, PlayerRow
 
@@ -23,8 +23,8 @@ def player_of(row: PlayerRow) -> Player:
         horn.instrument,
         horn.part,
         horn.a4_hz,
-        unpacked(Setup, horn.setup),
-        unpacked(PlayerSettings, row.settings),
+        from_json(Setup, horn.setup),
+        from_json(PlayerSettings, row.settings),
         row.guest,
     )
 

@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 from orexis.core.horn import Setup, checked_preferences, checked_range, horn_named
 from orexis.errors import InputError
 from orexis.services.clock import now
-from orexis.services.codec import packed, unpacked
+from orexis.services.documents import from_json, to_json
 from orexis.services.players.rows import fill_player, player_of
 from orexis.services.players.values import Player, PlayerSettings, changed, checked_settings
 from orexis.services.record import Record, require_owned, require_row
@@ -59,10 +59,10 @@ class Players:
         """Some of how the player is led and judged from now on; what is not named stays. InputError for what cannot be."""
         with self._record.database.writing() as db:
             row = require_row(db, PlayerRow, player_id, _WHAT)
-            fields = changed(unpacked(PlayerSettings, row.settings), change)
+            fields = changed(from_json(PlayerSettings, row.settings), change)
             if change.get("reference_take") is not None:
                 _check_reference(db, player_id, str(change["reference_take"]))
-            row.settings = packed(checked_settings(_read(fields), row.stage))
+            row.settings = to_json(checked_settings(_read(fields), row.stage))
             return player_of(row)
 
     def change_horn(self, player_id: str, setup: Setup) -> Player:
@@ -71,7 +71,7 @@ class Players:
             row = require_row(db, PlayerRow, player_id, _WHAT)
             own = next(horn for horn in row.horns if horn.id == row.horn_id)
             checked_preferences(checked_range(horn_named(own.instrument).with_setup(setup)))
-            own.setup = packed(setup)
+            own.setup = to_json(setup)
             return player_of(row)
 
 

@@ -11,12 +11,11 @@ from sqlalchemy.orm import Session
 
 from orexis.core.coach import Outcome
 from orexis.core.planning import TakeFact, monday
-from orexis.services.codec import packed, unpacked
+from orexis.services.documents import DayStats, from_json, to_json
 from orexis.services.projections.kept_take import ORDER, KeptTake, Owner, takes_that_count
 from orexis.store.models import MeasureDayRow, MeasureWeekRow, PracticeDayRow, SessionRow, TakeRow
 
 MEASURES_OF_DAY = ("centre_cents", "spread_cents", "sag_cents", "hold_s")  # of a take: its furthest note's
-DayStats = dict[str, tuple[float, float, float, int]]  # by measure: a quarter, a half, three quarters of the way; takes
 
 
 class _OfDays:
@@ -103,7 +102,7 @@ class MeasureDays(_OfDays):
             for name, value in zip(MEASURES_OF_DAY, values, strict=True):
                 if value is not None:
                     found.setdefault(name, []).append(abs(value))
-            for name, value in (unpacked(TakeFact, fact).values if fact else {}).items():
+            for name, value in (from_json(TakeFact, fact).values if fact else {}).items():
                 found.setdefault(name, []).append(value)
         put_day(db, owner, day, {name: (*_quarters(found[name]), len(found[name])) for name in sorted(found)})
 
@@ -113,7 +112,7 @@ def put_day(db: Session, owner: Owner, day: int, stats: DayStats) -> None:
     _put(db, MeasureDayRow, owner, day, stats)
     start, row = monday(day), MeasureDayRow
     days = select(row.told).filter_by(**owner.key).where(row.day.between(start, start + 6)).order_by(row.day)
-    _put(db, MeasureWeekRow, owner, start, week_of_days(unpacked(DayStats, text) for text in db.scalars(days)))
+    _put(db, MeasureWeekRow, owner, start, week_of_days(from_json(DayStats, text) for text in db.scalars(days)))
 
 
 def week_of_days(days: Iterable[DayStats]) -> DayStats:
@@ -143,7 +142,7 @@ def _put(
     db: Session, table: type[MeasureDayRow] | type[MeasureWeekRow], owner: Owner, day: int, stats: DayStats
 ) -> None:
     if stats:
-        db.merge(table(**owner.key, day=day, told=packed(stats)))
+        db.merge(table(**owner.key, day=day, told=to_json(stats, DayStats)))
     else:
         db.execute(delete(table).filter_by(**owner.key, day=day))
     db.flush()

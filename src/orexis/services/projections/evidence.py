@@ -9,7 +9,7 @@ from sqlalchemy.orm import Session
 from orexis.core.coach import Attempt, Outcome
 from orexis.core.figures import Figure
 from orexis.core.planning import TakeFact
-from orexis.services.codec import packed, unpacked
+from orexis.services.documents import Facts, from_json, to_json
 from orexis.services.projections.kept_take import KeptTake, Owner
 from orexis.services.takes.judging import Judgement
 from orexis.services.takes.reference import device_key
@@ -29,8 +29,8 @@ class Evidence:
         row, judgement = take.row, take.judgement
         fill_columns(row, take.figure, judgement)
         if row.fact is not None:
-            fact = unpacked(TakeFact, row.fact)
-            row.fact = packed(replace(fact, load=row.load, playing_s=row.playing_s, values=judgement.values))
+            fact = from_json(TakeFact, row.fact)
+            row.fact = to_json(replace(fact, load=row.load, playing_s=row.playing_s, values=judgement.values))
         db.flush()
         if row.fact is not None:
             db.add_all(try_row(row, tried) for tried in judgement.attempts)
@@ -74,11 +74,11 @@ def voice_row(row: TakeRow, judgement: Judgement) -> VoiceRow:
         player_id=row.player_id,
         horn=row.horn,
         source=row.source,
-        device_key=device_key(unpacked(dict[str, Any], row.device)),
+        device_key=device_key(from_json(Facts, row.device)),
         started_at=row.started_at,
         held=row.outcome == Outcome.HELD,
         away=judgement.easiest.away,
-        voice=packed(judgement.easiest.voice),
+        voice=to_json(judgement.easiest.voice),
     )
 
 

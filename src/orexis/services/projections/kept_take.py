@@ -12,7 +12,7 @@ from sqlalchemy.orm import Session
 from orexis.core.coach import Stage, Verdict
 from orexis.core.figures import Figure
 from orexis.core.measures import Measures
-from orexis.services.codec import unpacked
+from orexis.services.documents import from_json
 from orexis.services.players.values import Terms
 from orexis.services.takes.judging import Judgement, judgement_of
 from orexis.store.models import AnalysisRow, SessionRow, TakeRow
@@ -59,8 +59,8 @@ def load_take(db: Session, row: TakeRow) -> KeptTake:
     )
     measures_text, verdict_text = db.execute(newest).one()
     session = db.execute(select(SessionRow.terms, SessionRow.started_at).where(SessionRow.id == row.session_id)).one()
-    figure, measures = unpacked(Figure, row.figure), unpacked(Measures, measures_text)
-    verdict = unpacked(Verdict, verdict_text)
+    figure, measures = from_json(Figure, row.figure), from_json(Measures, measures_text)
+    verdict = from_json(Verdict, verdict_text)
     judgement = judgement_of(row.id, row.day, figure, terms_of_take(row, session.terms), measures, verdict)
     return KeptTake(row, figure, measures, judgement, session.started_at)
 
@@ -73,7 +73,7 @@ def terms_of_take(row: Any, session_terms: str) -> Terms:
 @lru_cache(maxsize=256)
 def terms_from(text: str) -> Terms:
     """Terms of a session; many sessions share theirs."""
-    return unpacked(Terms, text)
+    return from_json(Terms, text)
 
 
 def takes_that_count(owner: Owner) -> tuple[ColumnElement[bool], ...]:

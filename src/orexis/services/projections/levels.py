@@ -15,7 +15,7 @@ from orexis.core.coach import Stage
 from orexis.core.planning import FamilyDay, TakeFact, follow_days, with_take
 from orexis.core.planning.levels import ByHand, PathOn
 from orexis.core.progress import Path, Standing, path_of
-from orexis.services.codec import packed, unpacked
+from orexis.services.documents import all_from_json, from_json, to_json
 from orexis.services.projections.kept_take import ORDER, KeptTake, Owner, takes_that_count, terms_of_take
 from orexis.store.models import FamilyDayRow, PathPlaceRow, SessionRow, TakeRow
 
@@ -68,8 +68,8 @@ class Levels:
     def set_by_hand(self, db: Session, owner: Owner, family: str, step: int, day: int) -> None:
         """The player's own word, kept beside the level; it holds from the next day of practice on."""
         row = db.get(PathPlaceRow, (*owner.key.values(), family))
-        by_hand = unpacked(ByHand, row.by_hand) if row is not None else ()
-        standing = unpacked(Standing, row.standing) if row is not None and row.standing else None
+        by_hand = from_json(ByHand, row.by_hand) if row is not None else ()
+        standing = from_json(Standing, row.standing) if row is not None and row.standing else None
         _put_level(db, owner, family, standing, (*by_hand, (day, step)))
         latest = latest_day(db, owner)
         if latest is not None and day < latest:  # the clock was put back
@@ -82,8 +82,8 @@ class Levels:
     def _move(self, db: Session, owner: Owner, family: str, *, known: bool, since: int, before: int) -> None:
         """An exercise's level from its days in a span; from what is known of it, or from its beginning."""
         row = db.get(PathPlaceRow, (*owner.key.values(), family))
-        by_hand = unpacked(ByHand, row.by_hand) if row is not None else ()
-        standing = unpacked(Standing, row.standing) if known and row is not None and row.standing else None
+        by_hand = from_json(ByHand, row.by_hand) if row is not None else ()
+        standing = from_json(Standing, row.standing) if known and row is not None and row.standing else None
         days = [day for day in family_days(db, owner, since=since, family=family) if day.day < before]
         if days:
             standing = follow_days(standing, _paths(db, owner, family, since=since, before=before), days, by_hand)
@@ -104,7 +104,7 @@ def family_days(db: Session, owner: Owner, *, since: int, family: str | None = N
 
 def unpacked_all(db: Session, query: Any) -> tuple[FamilyDay, ...]:
     """Many at once cost a third of one by one."""
-    return unpacked(tuple[FamilyDay, ...], f"[{','.join(db.scalars(query))}]")
+    return all_from_json(FamilyDay, db.scalars(query))
 
 
 def latest_day(db: Session, owner: Owner) -> int | None:
@@ -127,11 +127,11 @@ def _refresh_day(db: Session, owner: Owner, day: int, family: str) -> None:
     )
     told: FamilyDay | None = None
     for text in db.scalars(query):
-        told = with_take(told, unpacked(TakeFact, text or ""))
+        told = with_take(told, from_json(TakeFact, text or ""))
     if told is None:
         db.execute(delete(FamilyDayRow).filter_by(**owner.key, day=day, family=family))
     else:
-        db.merge(FamilyDayRow(**owner.key, day=day, family=family, told=packed(told)))
+        db.merge(FamilyDayRow(**owner.key, day=day, family=family, told=to_json(told)))
     db.flush()
 
 
@@ -157,6 +157,6 @@ def _paths(db: Session, owner: Owner, family: str, *, since: int, before: int) -
 
 
 def _put_level(db: Session, owner: Owner, family: str, standing: Standing | None, by_hand: Iterable[Any]) -> None:
-    text = packed(standing) if standing is not None else None
-    db.merge(PathPlaceRow(**owner.key, family=family, standing=text, by_hand=packed(tuple(by_hand))))
+    text = to_json(standing) if standing is not None else None
+    db.merge(PathPlaceRow(**owner.key, family=family, standing=text, by_hand=to_json(tuple(by_hand), ByHand)))
     db.flush()

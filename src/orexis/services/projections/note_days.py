@@ -6,13 +6,11 @@ from sqlalchemy import delete, select
 from sqlalchemy.orm import Session
 
 from orexis.core.horn import HORNS
-from orexis.core.tuning import NoteDay, joined, notes_heard
+from orexis.core.tuning import joined, notes_heard
 from orexis.services.clock import utc
-from orexis.services.codec import packed, unpacked
+from orexis.services.documents import Notes, from_json, to_json
 from orexis.services.projections.kept_take import KeptTake, Owner, is_later, kept_takes, takes_that_count
 from orexis.store.models import NoteDayRow, TakeRow
-
-Notes = tuple[NoteDay, ...]
 
 
 class NoteDays:
@@ -43,10 +41,10 @@ class NoteDays:
         if not found:
             return
         kept = db.get(NoteDayRow, (*take.owner.key.values(), take.row.day))
-        known = {one.key: one for one in unpacked(Notes, kept.told)} if kept is not None else {}
+        known = {one.key: one for one in from_json(Notes, kept.told)} if kept is not None else {}
         for note in found:
             known[note.key] = joined(known.get(note.key), note)
-        told = packed(tuple(known[at] for at in sorted(known)))
+        told = to_json(tuple(known[at] for at in sorted(known)), Notes)
         db.merge(NoteDayRow(**take.owner.key, day=take.row.day, told=told))
         db.flush()
 

@@ -6,7 +6,7 @@ from sqlalchemy import delete, select
 from sqlalchemy.orm import Session
 
 from orexis.core.coach import Attempt, Reach, Rung, add, ranges_over, reach_of, rungs
-from orexis.services.codec import packed, unpacked
+from orexis.services.documents import from_json, to_json
 from orexis.services.projections.kept_take import ORDER, KeptTake, Owner, is_later, takes_that_count
 from orexis.store.models import RangeDayRow, RungAttemptRow, RungRow, TakeRow
 
@@ -26,11 +26,11 @@ class Ranges:
             self._rebuild(db, take.owner)
             return
         known = rungs_of(db, take.owner)
-        before = {midi: packed(rung) for midi, rung in known.items()}
+        before = {midi: to_json(rung) for midi, rung in known.items()}
         for tried in tries:
             add(known, tried)
         for midi, rung in known.items():
-            if before.get(midi) != packed(rung):
+            if before.get(midi) != to_json(rung):
                 _put_rung(db, take.owner, rung)
         _put_day(db, take.owner, take.row.day, reach_of(known))
         db.flush()
@@ -78,7 +78,7 @@ def tries_of(db: Session, owner: Owner) -> list[Attempt]:
 def rungs_of(db: Session, owner: Owner) -> dict[int, Rung]:
     """The rungs as they were kept, by keyboard number."""
     query = select(RungRow.midi, RungRow.rung).filter_by(**owner.key)
-    return {midi: unpacked(Rung, text) for midi, text in db.execute(query)}
+    return {midi: from_json(Rung, text) for midi, text in db.execute(query)}
 
 
 def _has_later_tries(db: Session, take: KeptTake) -> bool:
@@ -92,7 +92,7 @@ def _has_later_tries(db: Session, take: KeptTake) -> bool:
 
 
 def _put_rung(db: Session, owner: Owner, rung: Rung) -> None:
-    db.merge(RungRow(**owner.key, midi=rung.midi, rung=packed(rung)))
+    db.merge(RungRow(**owner.key, midi=rung.midi, rung=to_json(rung)))
 
 
 def _put_day(db: Session, owner: Owner, day: int, reach: Reach) -> None:

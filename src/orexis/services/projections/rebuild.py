@@ -13,7 +13,7 @@ from orexis.core.coach import Outcome
 from orexis.core.planning import TakeFact
 from orexis.core.practice import BETWEEN_TAKES_S, SessionState
 from orexis.services.clock import local_day, utc
-from orexis.services.codec import packed, unpacked
+from orexis.services.documents import from_json, to_json
 from orexis.services.projections.evidence import fill_columns
 from orexis.services.projections.kept_take import Owner, kept_takes, load_take, takes_that_count
 from orexis.services.projections.registry import EVIDENCE, PROJECTIONS, Projection
@@ -97,12 +97,12 @@ def add_missing_facts(db: Session) -> None:
     checks: dict[str, frozenset[str]] = {}
     for row in rows:
         if row.session_id not in checks:
-            state = unpacked(
+            state = from_json(
                 SessionState, db.scalar(select(SessionRow.state).where(SessionRow.id == row.session_id)) or ""
             )
             checks[row.session_id] = frozenset(take.take_id for take in state.takes if take.check)
         if row.id not in checks[row.session_id]:
-            row.fact = packed(_fact_of(row))
+            row.fact = to_json(_fact_of(row))
     db.flush()
 
 

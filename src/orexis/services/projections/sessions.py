@@ -9,7 +9,7 @@ from sqlalchemy.orm import Session
 
 from orexis.core.practice import SessionState
 from orexis.services.clock import utc
-from orexis.services.codec import packed, unpacked
+from orexis.services.documents import from_json, to_json
 from orexis.services.sessions.values import SessionSummary, summary_of
 from orexis.store.models import SessionRow, TakeRow
 
@@ -28,11 +28,11 @@ def rebuild_sessions(db: Session, player_ids: frozenset[str] | None = None) -> N
     for key, state_text, summary_text in db.execute(
         select(SessionRow.id, SessionRow.state, SessionRow.summary).where(*mine)
     ).all():
-        state = unpacked(SessionState, state_text)
+        state = from_json(SessionState, state_text)
         state = with_thrown_away(state, {take.take_id for take in state.takes} - kept)
-        known_s = unpacked(SessionSummary, summary_text).lasted_s  # of takes that are gone for good, too
+        known_s = from_json(SessionSummary, summary_text).lasted_s  # of takes that are gone for good, too
         summary = summary_of(state, max(known_s, lasted.get(key, 0.0)))
-        values: dict[str, Any] = {"state": packed(state), "summary": packed(summary), "played": bool(state.kept)}
+        values: dict[str, Any] = {"state": to_json(state), "summary": to_json(summary), "played": bool(state.kept)}
         db.execute(update(SessionRow).where(SessionRow.id == key).values(**values))
 
 

@@ -11,8 +11,8 @@ from orexis.core.figures import FAMILIES
 from orexis.core.planning import FamilyDay, monday
 from orexis.core.planning.memory import lately
 from orexis.services.clock import local_day, now
-from orexis.services.codec import unpacked
-from orexis.services.players import Players
+from orexis.services.documents import from_json
+from orexis.services.players.use import Players
 from orexis.services.record import Record
 from orexis.store.models import FamilyDayRow, PracticeDayRow
 
@@ -63,7 +63,7 @@ def _glance(db: Session, player_id: str, today: int) -> Glance:
 def _stuck(db: Session, player_id: str, today: int) -> str | None:
     row = FamilyDayRow
     query = select(row.told).where(row.player_id == player_id, row.day >= today - _LOOKED_AT_DAYS).order_by(row.day)
-    found = lately((unpacked(FamilyDay, text) for text in db.scalars(query)), since=today - _LOOKED_AT_DAYS)
+    found = lately((from_json(FamilyDay, text) for text in db.scalars(query)), since=today - _LOOKED_AT_DAYS)
     worst = max(
         (one for one in found.values() if one.takes >= _LEAST_TAKES and one.missed_share >= _STUCK),
         key=lambda one: (one.missed_share, one.takes),

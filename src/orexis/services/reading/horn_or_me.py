@@ -7,7 +7,8 @@ from orexis.core.theory import pitch_of_midi
 from orexis.core.tuning import Fit, NoteFit, Sure, advised, fit_of, learned_from, missing_for
 from orexis.core.tuning.words import advice_in_words, days_in_words, habits_in_words
 from orexis.errors import InputError
-from orexis.services.players import Player, Players
+from orexis.services.players.use import Players
+from orexis.services.players.values import Player
 from orexis.services.reading.notes_by_day import notes_of
 from orexis.services.record import Record
 

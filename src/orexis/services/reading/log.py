@@ -10,11 +10,11 @@ from orexis.core.trace import Trace, track
 from orexis.errors import MissingError
 from orexis.files.soundfiles import read_sound
 from orexis.services.clock import local_day, now, utc
-from orexis.services.codec import unpacked
+from orexis.services.documents import from_json
 from orexis.services.reading.measures_by_day import middle_of_day
 from orexis.services.reading.sitting import Sitting, remark_on, sitting
 from orexis.services.record import Record, require_row
-from orexis.services.sessions import SessionSummary
+from orexis.services.sessions.values import SessionSummary
 from orexis.services.takes.rows import listed, listed_take
 from orexis.services.takes.trash import Thrown, thrown_away
 from orexis.services.takes.values import LikeTake, ListedTake
@@ -108,7 +108,7 @@ class Log:
                 utc(started_at),
                 utc(ended_at) if ended_at else None,
                 remark,
-                unpacked(SessionSummary, summary),
+                from_json(SessionSummary, summary),
             )
             for key, family, title, horn, started_at, ended_at, remark, summary in rows
         )

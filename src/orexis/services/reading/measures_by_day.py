@@ -4,8 +4,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from orexis.core.trends import DayPoint
-from orexis.services.codec import unpacked
-from orexis.services.projections.days import DayStats
+from orexis.services.documents import DayStats, from_json
 from orexis.store.models import MeasureDayRow, MeasureWeekRow
 
 Kept = type[MeasureDayRow] | type[MeasureWeekRow]
@@ -20,7 +19,7 @@ def points_of(
         query = query.where(kept.day <= until)
     found: dict[str, list[DayPoint]] = {}
     for day, text in db.execute(query.order_by(kept.day)):
-        for name, (low, middle, high, takes) in unpacked(DayStats, text).items():
+        for name, (low, middle, high, takes) in from_json(DayStats, text).items():
             found.setdefault(name, []).append(DayPoint(day, low, middle, high, takes))
     return found
 
@@ -28,7 +27,7 @@ def points_of(
 def middle_of_day(db: Session, player_id: str, horn: str, day: int, measure: str) -> float | None:
     """A measure's median on a day; None where no take had it."""
     row = db.get(MeasureDayRow, (player_id, horn, day))
-    values = unpacked(DayStats, row.told).get(measure) if row is not None else None
+    values = from_json(DayStats, row.told).get(measure) if row is not None else None
     return values[1] if values is not None else None
 
 
@@ -37,5 +36,5 @@ def latest_middles(db: Session, player_id: str, horn: str, measure: str, *, days
     row = MeasureDayRow
     query = select(row.told).where(row.player_id == player_id, row.horn == horn)
     texts = db.scalars(query.order_by(row.day.desc()).limit(looked_at))
-    found = [values for text in texts if (values := unpacked(DayStats, text).get(measure)) is not None]
+    found = [values for text in texts if (values := from_json(DayStats, text).get(measure)) is not None]
     return [middle for _, middle, _, _ in found[:days]]

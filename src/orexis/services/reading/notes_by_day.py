@@ -4,8 +4,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from orexis.core.tuning import NoteDay
-from orexis.services.codec import unpacked
-from orexis.services.projections.note_days import Notes
+from orexis.services.documents import Notes, from_json
 from orexis.store.models import NoteDayRow
 
 
@@ -13,4 +12,4 @@ def notes_of(db: Session, player_id: str, horn: str, *, days: int) -> list[NoteD
     """The notes of the last so many days on which any were heard."""
     row = NoteDayRow
     query = select(row.told).where(row.player_id == player_id, row.horn == horn).order_by(row.day.desc()).limit(days)
-    return [note for text in reversed(db.scalars(query).all()) for note in unpacked(Notes, text)]
+    return [note for text in reversed(db.scalars(query).all()) for note in from_json(Notes, text)]

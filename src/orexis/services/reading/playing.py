@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from datetime import date
 from typing import NamedTuple
 
+from pydantic import TypeAdapter
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
@@ -13,8 +14,7 @@ from orexis.core.coach import Freshness
 from orexis.core.planning import monday
 from orexis.core.trends.spent import SessionTold
 from orexis.services.clock import local_day, utc
-from orexis.services.codec import unpacked
-from orexis.services.players import Player
+from orexis.services.players.values import Player
 from orexis.store.models import PracticeDayRow, SessionRow
 
 _LONGEST_SITTING_S = 6 * 3600.0
@@ -94,7 +94,7 @@ class _Picked(NamedTuple):
     high_load: float | None
 
 
-_AllPicked = tuple[_Picked, ...]
+_ALL_PICKED: TypeAdapter[tuple[_Picked, ...]] = TypeAdapter(tuple[_Picked, ...])
 
 
 def sittings_since(db: Session, person: Player, since: int) -> list[Played]:
@@ -108,7 +108,7 @@ def sittings_since(db: Session, person: Player, since: int) -> list[Played]:
     )
     rows = db.execute(mine).all()
     # One text for all of them: checked at once they cost half.
-    picked = unpacked(_AllPicked, f"[{','.join(text for _, text in rows)}]")
+    picked = _ALL_PICKED.validate_json(f"[{','.join(text for _, text in rows)}]")
     return [_played(local_day(utc(started)), one) for (started, _), one in zip(rows, picked, strict=True)]
 
 

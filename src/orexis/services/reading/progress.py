@@ -25,8 +25,9 @@ from orexis.core.trends.spent import InCommon, in_common
 from orexis.core.trends.words import claimed, clearness, scope_in_words
 from orexis.errors import InputError
 from orexis.services.clock import local_day, now
-from orexis.services.codec import unpacked
-from orexis.services.players import Player, Players
+from orexis.services.documents import from_json
+from orexis.services.players.use import Players
+from orexis.services.players.values import Player
 from orexis.services.projections.kept_take import Owner
 from orexis.services.projections.ranges import rungs_of
 from orexis.services.reading.measures_by_day import points_of
@@ -174,7 +175,7 @@ def _milestones(db: Session, person: Player, since: int) -> tuple[Milestone, ...
         PathPlaceRow.player_id == person.id, PathPlaceRow.horn == person.horn
     )
     for family, text in db.execute(places):
-        standing = unpacked(Standing, text) if text else None
+        standing = from_json(Standing, text) if text else None
         change = standing.change if standing else None
         if standing and change and change.why == Moved.ON and change.day >= since and family in FAMILIES:
             found.append((change.day, f"{FAMILIES[family].name}: step {standing.step + 1}"))
@@ -183,6 +184,6 @@ def _milestones(db: Session, person: Player, since: int) -> tuple[Milestone, ...
     )
     for ended, text in db.execute(aims):
         if ended is not None and ended >= since:
-            found.append((ended, f"an aim is met: {said_of(unpacked(Aim, text))}"))
+            found.append((ended, f"an aim is met: {said_of(from_json(Aim, text))}"))
     latest = sorted(found, key=lambda item: (-item[0], item[1]))[:_MOST_MILESTONES]
     return tuple(Milestone(date.fromordinal(day).isoformat(), says) for day, says in latest)

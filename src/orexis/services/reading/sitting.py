@@ -9,7 +9,7 @@ from orexis.core.coach import Freshness
 from orexis.core.figures import Load
 from orexis.core.practice import CheckMark, SessionState
 from orexis.services.clock import utc
-from orexis.services.codec import unpacked
+from orexis.services.documents import Params, from_json
 from orexis.services.record import Record, require_row
 from orexis.services.sessions.values import SessionSummary
 from orexis.services.takes.rows import listed, listed_take
@@ -64,7 +64,7 @@ def sitting(record: Record, session_id: str) -> Sitting:
     """MissingError when there is none by that id."""
     with record.database.reading() as db:
         session = require_row(db, SessionRow, session_id, "session")
-        state, summary = unpacked(SessionState, session.state), unpacked(SessionSummary, session.summary)
+        state, summary = from_json(SessionState, session.state), from_json(SessionSummary, session.summary)
         takes = {take.id: take for take in (listed_take(values) for values in db.execute(listed((session_id,))))}
         rows = db.execute(select(TakeRow.id, TakeRow.load).filter_by(session_id=session_id)).all()
         loads = {row.id: row.load for row in rows}
@@ -75,7 +75,7 @@ def sitting(record: Record, session_id: str) -> Sitting:
             session.horn,
             utc(session.started_at),
             utc(session.ended_at) if session.ended_at else None,
-            unpacked(dict[str, str], session.params),
+            from_json(Params, session.params),
             session.remark,
             summary,
             state.caution,

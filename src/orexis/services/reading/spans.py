@@ -15,7 +15,8 @@ from orexis.core.trends.words import change_in_words, scope_in_words
 from orexis.errors import InputError
 from orexis.services.clock import local_day, now, utc
 from orexis.services.journal import REHEARSED
-from orexis.services.players import Player, Players
+from orexis.services.players.use import Players
+from orexis.services.players.values import Player
 from orexis.services.reading.measures_by_day import points_of
 from orexis.services.record import Record
 from orexis.store.models import MeasureDayRow, TakeRow

@@ -9,9 +9,9 @@ from orexis.core.figures import Series
 from orexis.core.planning import Anew, Said, composed_anew
 from orexis.core.practice import BlockPlan, SessionState, left_by
 from orexis.services.clock import utc
-from orexis.services.codec import packed, unpacked
+from orexis.services.documents import Params, from_json, to_json
 from orexis.services.planning.use import Planning
-from orexis.services.players import Players
+from orexis.services.players.use import Players
 from orexis.services.record import require_row
 from orexis.services.sessions.lips import lips_today
 from orexis.store.models import SessionBlockRow, SessionRow
@@ -30,7 +30,7 @@ def rest_anew(
     """The rest of the day, where it gave way; None for a day that the player arranged, and for one on another horn than
     the one in hand now.
     """
-    params = unpacked(dict[str, str], row.params)
+    params = from_json(Params, row.params)
     if ARRANGED in params or left_by(before, after) is None:
         return None
     person = players.get(row.player_id)
@@ -50,5 +50,5 @@ def write_rest(db: Session, session_id: str, anew: Anew) -> None:
     texts = {kept.number: kept.series for kept in db.execute(select(row.number, row.series).where(*after))}
     db.execute(delete(row).where(*after))
     for number, series in enumerate(anew.series, anew.first):
-        text = packed(series) if isinstance(series, Series) else texts[series]
+        text = to_json(series) if isinstance(series, Series) else texts[series]
         db.add(SessionBlockRow(session_id=session_id, number=number, series=text))

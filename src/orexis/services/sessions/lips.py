@@ -6,7 +6,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from orexis.core.coach import Freshness, Lips, LipsToday
-from orexis.services.codec import unpacked
+from orexis.services.documents import Params, from_json
 from orexis.services.sessions.values import SessionSummary
 from orexis.store.models import SessionRow
 
@@ -21,8 +21,8 @@ def lips_today(db: Session, player_id: str, at: datetime) -> LipsToday:
     )
     today = LipsToday()
     for params, text in db.execute(query):
-        summary = unpacked(SessionSummary, text)
-        felt = unpacked(dict[str, str], params).get("lips", today.felt)
+        summary = from_json(SessionSummary, text)
+        felt = from_json(Params, params).get("lips", today.felt)
         spent = today.spent or Freshness.SPENT in summary.checks
         today = LipsToday(Lips(felt), spent, summary.stopped or today.stopped)
     return today

@@ -6,7 +6,7 @@ from sqlalchemy.orm import Session
 from orexis.core.figures import Series
 from orexis.core.practice import SessionState
 from orexis.services.clock import utc
-from orexis.services.codec import unpacked
+from orexis.services.documents import Params, from_json
 from orexis.services.players.values import Terms
 from orexis.services.sessions.values import PracticeSession
 from orexis.store.models import SessionBlockRow, SessionRow
@@ -16,19 +16,19 @@ CHECK_BLOCK = -1
 
 def session_of(db: Session, row: SessionRow) -> PracticeSession:
     """A session with the block it stands in; its other blocks are not read."""
-    state = unpacked(SessionState, row.state)
+    state = from_json(SessionState, row.state)
     blocks = select(SessionBlockRow.number, SessionBlockRow.series).where(
         SessionBlockRow.session_id == row.id, SessionBlockRow.number.in_((state.block, CHECK_BLOCK))
     )
-    series = {number: unpacked(Series, text) for number, text in db.execute(blocks)}
+    series = {number: from_json(Series, text) for number, text in db.execute(blocks)}
     return PracticeSession(
         id=row.id,
         player_id=row.player_id,
         family=row.family,
         title=row.title,
         horn=row.horn,
-        params={key: str(value) for key, value in unpacked(dict[str, str], row.params).items()},
-        terms=unpacked(Terms, row.terms),
+        params={key: str(value) for key, value in from_json(Params, row.params).items()},
+        terms=from_json(Terms, row.terms),
         block=series[state.block],
         check=series.get(CHECK_BLOCK),
         state=state,

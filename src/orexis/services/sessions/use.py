@@ -33,10 +33,11 @@ from orexis.core.practice import (
 from orexis.core.progress import path_of
 from orexis.errors import CareError, InputError
 from orexis.services.clock import local_day, now, utc
-from orexis.services.codec import packed, unpacked
+from orexis.services.documents import Params, from_json, to_json
 from orexis.services.planning.remember import sets_of
 from orexis.services.planning.use import Planning
-from orexis.services.players import Player, Players
+from orexis.services.players.use import Players
+from orexis.services.players.values import Player
 from orexis.services.reading.ladder import ladder_of
 from orexis.services.record import Record, require_row
 from orexis.services.sessions.anew import ARRANGED, WITHOUT, day_title, rest_anew, write_rest
@@ -55,15 +56,15 @@ def written(session_id: str, before: SessionState, after: SessionState, *, take_
 
     `take_end`: when the take that brought the step was over.
     """
-    state, moment = packed(after), now()
+    state, moment = to_json(after), now()
     began = after.phase == Phase.REST and before.phase != Phase.REST
 
     def write(db: Session) -> None:
         row = require_row(db, SessionRow, session_id, _WHAT)
-        lasted_s = unpacked(SessionSummary, row.summary).lasted_s
+        lasted_s = from_json(SessionSummary, row.summary).lasted_s
         if take_end is not None:
             lasted_s = max(lasted_s, (take_end - utc(row.started_at)).total_seconds())
-        row.state, row.summary, row.played = state, packed(summary_of(after, lasted_s)), bool(after.kept)
+        row.state, row.summary, row.played = state, to_json(summary_of(after, lasted_s)), bool(after.kept)
         row.rest_since = moment if began else row.rest_since
         if after.phase != Phase.DONE:
             row.ended_at = None
@@ -202,7 +203,7 @@ class Sessions:
         with self.lock(session_id):
             with self._record.database.reading() as db:
                 row = require_row(db, SessionRow, session_id, _WHAT)
-                before = unpacked(SessionState, row.state)
+                before = from_json(SessionState, row.state)
                 made = step(before, event)
                 anew = rest_anew(db, self._players, self._planning, row, before, made.state)
             if anew is not None:
@@ -279,14 +280,14 @@ class Sessions:
             family=family,
             title=blocks[0].title if len(blocks) == 1 else day_title(routine.plan),
             horn=person.horn,
-            params=packed(dict(params)),
-            terms=packed(terms),
-            state=packed(state),
-            summary=packed(summary_of(state)),
+            params=to_json(dict(params), Params),
+            terms=to_json(terms),
+            state=to_json(state),
+            summary=to_json(summary_of(state)),
             started_at=at or now(),
         )
         series = [*enumerate(blocks), (CHECK_BLOCK, routine.check)]
-        rows = [SessionBlockRow(session_id=row.id, number=number, series=packed(item)) for number, item in series]
+        rows = [SessionBlockRow(session_id=row.id, number=number, series=to_json(item)) for number, item in series]
         with self._record.database.writing() as db:
             db.add(row)
             db.flush()

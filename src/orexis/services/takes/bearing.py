@@ -6,7 +6,7 @@ from sqlalchemy.orm import Session
 from orexis.core.coach import BASELINE_AFTER_S, Endurance, endurance_of
 from orexis.core.measures import Measures, NoteMeasures, day_drift, endurance_change
 from orexis.core.practice import SessionState, TakeResult, warmth_takes
-from orexis.services.codec import unpacked
+from orexis.services.documents import from_json
 from orexis.services.takes.judging import Judgement
 from orexis.store.models import AnalysisRow
 
@@ -48,7 +48,7 @@ def _measures(db: Session, take_ids: tuple[str, ...]) -> dict[str, Measures]:
         .where(AnalysisRow.take_id.in_(take_ids))
         .order_by(AnalysisRow.version)
     )
-    return {take_id: unpacked(Measures, text) for take_id, text in db.execute(query)}
+    return {take_id: from_json(Measures, text) for take_id, text in db.execute(query)}
 
 
 def _centres(kept: dict[str, Measures], take_ids: tuple[str, ...]) -> list[float]:

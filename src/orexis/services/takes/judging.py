@@ -18,7 +18,7 @@ from orexis.core.sound import Sound
 from orexis.core.trace import Trace
 from orexis.core.trends import values_of
 from orexis.files.soundfiles import write_flac
-from orexis.services.codec import packed
+from orexis.services.documents import to_json
 from orexis.services.journal import MICROPHONE, TakeHead
 from orexis.services.players.values import Terms
 
@@ -118,9 +118,9 @@ def judgement_of(
     return Judgement(
         measures,
         verdict,
-        packed(measures),
-        packed(verdict),
-        packed(figure),
+        to_json(measures),
+        to_json(verdict),
+        to_json(figure),
         day,
         _summary(figure, terms, measures, verdict),
         _followed(figure, terms, measures, verdict),

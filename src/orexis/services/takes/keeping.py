@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 
 from orexis.core.coach import Outcome
 from orexis.services.clock import now, utc
-from orexis.services.codec import unpacked
+from orexis.services.documents import from_json
 from orexis.services.journal import REHEARSED
 from orexis.services.players.values import Keeping, PlayerSettings
 from orexis.services.record import Record
@@ -52,7 +52,7 @@ def let_go(record: Record) -> int:
     keys: list[str] = []
     with record.database.reading() as db:
         for player_id, text in db.execute(select(PlayerRow.id, PlayerRow.settings)).all():
-            own = unpacked(PlayerSettings, text)
+            own = from_json(PlayerSettings, text)
             keys += _goes(db, player_id, own.keeping, own.keeping_days)
     there = list(_on_disk(record, keys))
     sound_gone(record, tuple(there))
@@ -74,7 +74,7 @@ def _goes(db: Session, player_id: str, keeping: Keeping, days: int) -> list[str]
         .where(row.player_id == player_id, row.source != REHEARSED, row.discarded_at.is_(None))
         .order_by(row.started_at)
     )
-    own = unpacked(PlayerSettings, db.scalar(select(PlayerRow.settings).where(PlayerRow.id == player_id)) or "{}")
+    own = from_json(PlayerSettings, db.scalar(select(PlayerRow.settings).where(PlayerRow.id == player_id)) or "{}")
     seen: set[str] = set()
     gone = []
     for key, figure, outcome, remark, at in db.execute(query):

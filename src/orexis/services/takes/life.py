@@ -20,6 +20,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from orexis.core.coach import judge
+from orexis.core.device import DeviceCheck
 from orexis.core.figures import Figure
 from orexis.core.measures import Measures
 from orexis.core.practice import Effect, EffectName, Event, EventName, Phase, SessionState, step
@@ -27,14 +28,14 @@ from orexis.core.sound import Sound
 from orexis.core.trace import Trace
 from orexis.errors import ConflictError
 from orexis.services.clock import now, utc
-from orexis.services.codec import packed, unpacked
+from orexis.services.documents import from_json, to_json
 from orexis.services.journal import REHEARSED, TakeHead
 from orexis.services.projections.kept_take import KeptTake, load_take
 from orexis.services.projections.registry import apply_take, retract_take
 from orexis.services.projections.sessions import with_thrown_away
 from orexis.services.record import Record, require_row
-from orexis.services.sessions import PracticeSession
 from orexis.services.sessions.use import Sessions, written
+from orexis.services.sessions.values import PracticeSession
 from orexis.services.takes.bearing import result_of
 from orexis.services.takes.judging import Judgement, Work, judged, judgement_of
 from orexis.services.takes.open_take import OpenTake
@@ -283,7 +284,7 @@ class Takes:
         write_state = written(session.id, before, after, take_end=end)
         row = take_row(heard.head, heard.sound, session, judgement, number + 1, recovered=heard.recovered)
         row.played_before_s = played_s
-        row.fact = None if before.checking else packed(fact_of(row, session, judgement, last_end=last_end))
+        row.fact = None if before.checking else to_json(fact_of(row, session, judgement, last_end=last_end))
         with self._record.database.writing() as db:
             db.add(row)
             apply_take(db, KeptTake(row, session.figure, judgement.measures, judgement, session.started_at))
@@ -320,7 +321,7 @@ class Takes:
             take = load_take(db, row)
             row.discarded_at = now() if discarded else None
             (retract_take if discarded else apply_take)(db, take)
-            before = unpacked(SessionState, require_row(db, SessionRow, row.session_id, "session").state)
+            before = from_json(SessionState, require_row(db, SessionRow, row.session_id, "session").state)
             thrown = {*before.thrown_away, take_id} if discarded else {*before.thrown_away} - {take_id}
             written(row.session_id, before, with_thrown_away(before, thrown))(db)
 
@@ -360,7 +361,7 @@ def _clicks(db: Session, head: TakeHead) -> tuple[float | None, float | None]:
     row = db.get(DeviceRow, device_key(head.device))
     if row is None or row.delay_s is None:
         return None, None
-    return row.delay_s, unpacked(dict[str, Any], row.found)["peak_db"]
+    return row.delay_s, from_json(DeviceCheck, row.found).peak_db
 
 
 def _takes_before(db: Session, session_id: str) -> tuple[int, datetime | None, float]:

@@ -12,7 +12,7 @@ from orexis.core.figures import Figure
 from orexis.core.horn import Instrument
 from orexis.core.measures import Measures, Reference, Voice
 from orexis.services.clock import now
-from orexis.services.codec import unpacked
+from orexis.services.documents import Facts, from_json
 from orexis.services.journal import TakeHead
 from orexis.services.players.values import Terms
 from orexis.services.takes.judging import easiest_voice
@@ -45,7 +45,7 @@ def reference_of(db: Session, player_id: str, terms: Terms, head: TakeHead) -> R
         .limit(1)
     )
     text = db.scalar(recent)
-    return Reference(unpacked(Voice, text)) if text else None
+    return Reference(from_json(Voice, text)) if text else None
 
 
 def _named(db: Session, terms: Terms, head: TakeHead) -> Reference | None:
@@ -54,10 +54,10 @@ def _named(db: Session, terms: Terms, head: TakeHead) -> Reference | None:
     if take is None or take.discarded_at is not None or take.horn != terms.horn:
         return None
     text = db.scalar(select(VoiceRow.voice).where(VoiceRow.take_id == take.id))
-    voice = unpacked(Voice, text) if text else _voice_in(db, take, terms.instrument)
+    voice = from_json(Voice, text) if text else _voice_in(db, take, terms.instrument)
     if voice is None:
         return None
-    return Reference(voice, device_key(unpacked(dict[str, Any], take.device)) != device_key(head.device))
+    return Reference(voice, device_key(from_json(Facts, take.device)) != device_key(head.device))
 
 
 def _voice_in(db: Session, take: TakeRow, horn: Instrument) -> Voice | None:
@@ -66,5 +66,5 @@ def _voice_in(db: Session, take: TakeRow, horn: Instrument) -> Voice | None:
         select(AnalysisRow.measures).where(AnalysisRow.take_id == take.id).order_by(AnalysisRow.version.desc()).limit(1)
     )
     text = db.scalar(newest)
-    found = easiest_voice(unpacked(Figure, take.figure), horn, unpacked(Measures, text)) if text else None
+    found = easiest_voice(from_json(Figure, take.figure), horn, from_json(Measures, text)) if text else None
     return None if found is None else found.voice

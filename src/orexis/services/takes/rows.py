@@ -11,9 +11,10 @@ from orexis.core.listen import ANALYSIS_VERSION
 from orexis.core.measures import Measures
 from orexis.core.planning import TakeFact
 from orexis.core.practice import BETWEEN_TAKES_S, LONGEST_REST_S
+from orexis.core.schools import Ask, Choice
 from orexis.core.sound import Sound
 from orexis.services.clock import now, utc
-from orexis.services.codec import packed, unpacked
+from orexis.services.documents import Facts, from_json, to_json
 from orexis.services.journal import MICROPHONE, TakeHead
 from orexis.services.sessions.values import PracticeSession
 from orexis.services.takes.judging import Judgement
@@ -42,9 +43,9 @@ def take_row(
         part=terms.part,
         a4_hz=terms.a4_hz,
         stage=terms.stage,
-        limits=packed(terms.limits),
-        schools=packed(terms.chosen),
-        device=packed(head.device),
+        limits=to_json(terms.limits, dict[str, float]),
+        schools=to_json(terms.chosen, dict[Ask, Choice]),
+        device=to_json(head.device, Facts),
         recovered=recovered,
         remark="",
         discarded_at=None,
@@ -115,19 +116,19 @@ def take_of(row: TakeRow, first: AnalysisRow, newest: AnalysisRow) -> Take:
         rate=row.rate,
         first_beat_s=row.first_beat_s,
         source=row.source,
-        figure=unpacked(Figure, row.figure),
+        figure=from_json(Figure, row.figure),
         horn=row.horn,
         part=row.part,
         a4_hz=row.a4_hz,
         stage=Stage(row.stage),
-        limits=limits_of(row.stage) | unpacked(dict[str, float], row.limits),
-        device=unpacked(dict[str, Any], row.device),
+        limits=limits_of(row.stage) | from_json(dict[str, float], row.limits),
+        device=from_json(Facts, row.device),
         recovered=row.recovered,
         remark=row.remark,
         discarded=row.discarded_at is not None,
         analysis_version=newest.version,
-        measures=unpacked(Measures, newest.measures),
-        verdict=unpacked(Verdict, first.verdict),
+        measures=from_json(Measures, newest.measures),
+        verdict=from_json(Verdict, first.verdict),
     )
 
 

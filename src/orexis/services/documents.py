@@ -1,0 +1,149 @@
+"""Stored JSON: every kind of document has a name, a type and a version, and is written and read here only.
+
+A document of version 1 is the plain JSON of its value. From version 2 on it says its version: an object begins with `"$v"`, anything
+else lies in `{"$v": 2, "value": ...}`. Whoever changes what a type may hold (a field's name, the id of a reason) adds an upcast to its
+declaration: a function that turns the JSON of the version before into that of the next. Older documents are brought up when they are
+read and stay as they are where they lie: what was said then is not rewritten.
+
+Fields that an earlier release did not know take their defaults; that needs no upcast.
+"""
+
+import json
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass, is_dataclass
+from typing import Any, TypeVar
+
+from pydantic import TypeAdapter
+
+from orexis.core.coach import Rung, Verdict
+from orexis.core.device import DeviceCheck
+from orexis.core.figures import Figure, Series, TunePart
+from orexis.core.horn import Setup
+from orexis.core.measures import Measures, Voice
+from orexis.core.planning import Aim, ByHand, FamilyDay, TakeFact
+from orexis.core.practice import SessionState
+from orexis.core.progress import Standing
+from orexis.core.schools import Ask, Choice
+from orexis.core.tuning import NoteDay
+from orexis.errors import NewerDatabaseError
+from orexis.services.lessons.values import Hearing, Lesson
+from orexis.services.planning.values import OwnBlock
+from orexis.services.players.values import PlayerSettings, Terms
+from orexis.services.sessions.values import SessionSummary
+
+_T = TypeVar("_T")
+Upcast = Callable[[Any], Any]
+Notes = tuple[NoteDay, ...]
+DayStats = dict[str, tuple[float, float, float, int]]  # by measure: a quarter, a half, three quarters of the way; takes
+Params = dict[str, str]
+Facts = dict[str, Any]
+_MARK = '{"$v":'
+
+
+@dataclass(frozen=True, slots=True)
+class Document:
+    """A kind of stored JSON. `upcasts[0]` turns version 1 into 2, and so on."""
+
+    name: str
+    kind: Any
+    upcasts: tuple[Upcast, ...] = ()
+
+    @property
+    def version(self) -> int:
+        """Of what is written now."""
+        return len(self.upcasts) + 1
+
+
+def _declared(*documents: Document) -> dict[Any, Document]:
+    return {document.kind: document for document in documents}
+
+
+DOCUMENTS: dict[Any, Document] = _declared(
+    Document("settings of a player", PlayerSettings),
+    Document("setup of an instrument", Setup),
+    Document("exercise", Figure),
+    Document("series of exercises", Series),
+    Document("tune", tuple[TunePart, ...]),
+    Document("terms of a session", Terms),
+    Document("state of a session", SessionState),
+    Document("summary of a session", SessionSummary),
+    Document("measures", Measures),
+    Document("verdict", Verdict),
+    Document("sound to compare with", Voice),
+    Document("note of a range", Rung),
+    Document("fact of a take", TakeFact),
+    Document("day of an exercise", FamilyDay),
+    Document("level", Standing),
+    Document("levels set by hand", ByHand),
+    Document("goal", Aim),
+    Document("blocks of a routine", tuple[OwnBlock, ...]),
+    Document("measures of a day", DayStats),
+    Document("notes of a day", Notes),
+    Document("lesson", Lesson),
+    Document("hearing", Hearing),
+    Document("parts taken from a lesson", tuple[str, ...]),
+    Document("check of a microphone", DeviceCheck),
+    Document("parameters", Params),
+    Document("limits", dict[str, float]),
+    Document("approaches", dict[Ask, Choice]),
+    Document("facts of a microphone", Facts),
+)
+
+
+def to_json(value: object, kind: Any = None) -> str:
+    """The JSON text of a value, of its document's version. `kind`: the document's type, where the value is a dict or a tuple."""
+    document = DOCUMENTS[kind or type(value)]
+    text = _adapter(document.kind).dump_json(value).decode()
+    if document.version == 1:
+        return text
+    if is_dataclass(document.kind):
+        return f"{_MARK}{document.version}{',' if text != '{}' else ''}{text[1:]}"
+    return f'{_MARK}{document.version},"value":{text}}}'
+
+
+def from_json(kind: type[_T], text: str) -> _T:
+    """The value of a stored text, brought up to today's version; ValidationError (a ValueError) where it is not of its type."""
+    document = DOCUMENTS[kind]
+    if document.upcasts or text.startswith(_MARK):
+        text = _up_to_date(document, text)
+    value: _T = _adapter(kind).validate_json(text)
+    return value
+
+
+def all_from_json(kind: type[_T], texts: Iterable[str]) -> tuple[_T, ...]:
+    """Many at once: checked together they cost a third of one by one."""
+    document = DOCUMENTS[kind]
+    brought = (_up_to_date(document, text) if document.upcasts or text.startswith(_MARK) else text for text in texts)
+    many: Any = tuple[kind, ...]  # type: ignore[valid-type]
+    values: tuple[_T, ...] = _adapter(many).validate_json(f"[{','.join(brought)}]")
+    return values
+
+
+def plain(value: object) -> Any:
+    """Plain JSON values of anything, for what goes out at once and is not stored."""
+    return _adapter(type(value)).dump_python(value, mode="json")
+
+
+def _up_to_date(document: Document, text: str) -> str:
+    """The plain JSON of today's version."""
+    value = json.loads(text)
+    version = 1
+    if isinstance(value, dict) and "$v" in value:
+        version = int(value.pop("$v"))
+        value = value if is_dataclass(document.kind) else value["value"]
+    if version > document.version:
+        raise NewerDatabaseError(
+            f"The {document.name} was written by a later release of Orexis: open the record with that release or a newer one."
+        )
+    for upcast in document.upcasts[version - 1 :]:
+        value = upcast(value)
+    return json.dumps(value)
+
+
+_ADAPTERS: dict[Any, TypeAdapter[Any]] = {}
+
+
+def _adapter(kind: Any) -> TypeAdapter[Any]:
+    if kind not in _ADAPTERS:
+        _ADAPTERS[kind] = TypeAdapter(kind)
+    return _ADAPTERS[kind]
