@@ -7,11 +7,10 @@ import pytest
 
 from orexis.core.coach import REASONS
 from orexis.core.figures import FAMILIES
-from orexis.core.horn import horn_named
+from orexis.core.horn import Register, horn_named, register_of
 from orexis.core.player import parse_flaws
 from orexis.core.rehearsal import measured
-from orexis.core.trends import TREND_MEASURES, DayPoint, Direction, Register, compared, trend_of, values_of
-from orexis.core.trends.measures import register_of
+from orexis.core.trends import TREND_MEASURES, DayPoint, Direction, compared, trend_of, values_of
 from orexis.core.trends.spent import SessionTold, in_common
 from tests.conftest import figure_of
 

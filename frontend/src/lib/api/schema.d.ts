@@ -5106,7 +5106,9 @@ export interface components {
         };
         /**
          * TrendMeasure
-         * @description A measure that is followed. `more_is_better`: None where neither way is (a lean).
+         * @description A measure that is followed over weeks, as pages know it.
+         *
+         *     `more_is_better`: None where neither way is. `least` and `most`: what the picture's scale reaches at least.
          */
         TrendMeasure: {
             /**
@@ -5130,6 +5132,8 @@ export interface components {
              * @default 1
              */
             most: number;
+            /** Place */
+            place: number;
             /** Reason */
             reason?: string | null;
             /** Unit */

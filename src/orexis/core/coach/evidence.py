@@ -6,6 +6,7 @@ a note that was not heard, and a figure that fails elsewhere takes nothing from 
 bend, a free note, one that is led through its slot) proves nothing; the arrival of a glide does, once it has settled.
 """
 
+from orexis.core.coach.judging import JUDGED, REASONS, About
 from orexis.core.coach.ladder import Attempt
 from orexis.core.coach.verdict import Outcome, Verdict
 from orexis.core.figures import Figure, FigureNote, Medium, SetPlayed
@@ -13,25 +14,8 @@ from orexis.core.measures import Measures, NoteMeasures
 
 THERE_S = 0.5
 _OF_ITS_LENGTH = 0.8  # a written length is hardly ever filled to its last moment
-# Findings that speak against the note they name; others speak of the move before it, or of the whole.
-AGAINST_A_NOTE = frozenset(
-    {
-        "missing",
-        "wrong-partial",
-        "split",
-        "centre",
-        "spread",
-        "sag",
-        "entry",
-        "fall-off",
-        "sound-match",
-        "glide-short",
-        "glide-past",
-    }
-)
-_MOVING = frozenset(
-    {"ring", "siren", "endurance"}
-)  # where these are judged, the notes are led about or not judged at all
+# Where these are judged, notes are led about, or not judged at all.
+_PROVES_NOTHING = frozenset(judged.measure for judged in JUDGED if judged.proves_nothing)
 _APART_BEATS = 0.05
 
 
@@ -39,9 +23,9 @@ def attempts_of(
     figure: Figure, measures: Measures, verdict: Verdict, *, day: int, take_id: str | None = None
 ) -> tuple[Attempt, ...]:
     """One try for each pitch, alone and joined apart: held when most of its notes were there and good."""
-    if figure.medium != Medium.HORN or verdict.outcome == Outcome.NOT_HEARD or _MOVING & set(figure.judged):
+    if figure.medium != Medium.HORN or verdict.outcome == Outcome.NOT_HEARD or _PROVES_NOTHING & set(figure.judged):
         return ()
-    against = {finding.note for finding in verdict.findings if finding.reason in AGAINST_A_NOTE}
+    against = {finding.note for finding in verdict.findings if REASONS[finding.reason].about == About.NOTE}
     rows = {note.target: note for note in measures.notes if note.target is not None}
     tries: dict[tuple[int, bool], list[tuple[bool, NoteMeasures]]] = {}
     for place, note in enumerate(figure.notes):

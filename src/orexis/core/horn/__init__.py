@@ -41,6 +41,7 @@ from orexis.core.horn.neighbours import (
     trill_neighbours,
     way_after,
 )
+from orexis.core.horn.registers import Register, register_of
 from orexis.core.horn.tube import (
     Tube,
     all_tubes,
@@ -73,6 +74,7 @@ __all__ = [
     "MovingSlide",
     "Part",
     "Preferred",
+    "Register",
     "Setup",
     "Side",
     "SlideValve",
@@ -99,6 +101,7 @@ __all__ = [
     "pedal_way",
     "position_extension_m",
     "pull_mm",
+    "register_of",
     "seven_tubes",
     "slot_of",
     "slots_hz",

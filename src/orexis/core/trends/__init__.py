@@ -1,13 +1,11 @@
 """What the record shows over weeks: values of takes, days, claims that the interval allows."""
 
+from orexis.core.coach.judging import TrendMeasure
 from orexis.core.trends.claims import Claim, DayPoint, Direction, Trend, claim_of, compared, trend_of
 from orexis.core.trends.measures import (
     REGISTERS,
     SCOPES,
     TREND_MEASURES,
-    Register,
-    TrendMeasure,
-    register_of,
     values_of,
 )
 
@@ -18,12 +16,10 @@ __all__ = [
     "Claim",
     "DayPoint",
     "Direction",
-    "Register",
     "Trend",
     "TrendMeasure",
     "claim_of",
     "compared",
-    "register_of",
     "trend_of",
     "values_of",
 ]

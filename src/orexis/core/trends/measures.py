@@ -1,27 +1,17 @@
 """What of a take is followed over weeks: one value a measure, and one for each of its scopes: where in the range, how loud, which family.
 
-A take's value is the middle over its notes that were right (or its moves), as a size without sign unless said; registers:
-*low* up to a tone over the easy note, *high* from a fourth over the comfortable middle on.
+A take's value is the middle over its notes that were right (or its moves), as a size without sign unless said. What is judged and
+followed is declared where it is judged (`Judged.trend`).
 """
 
-from collections.abc import Callable, Iterable
-from dataclasses import dataclass
+from collections.abc import Iterable
 from enum import StrEnum
 from statistics import median
 
+from orexis.core.coach.judging import JUDGED, Followed, TrendMeasure
 from orexis.core.figures import Figure, FigureNote, Medium
-from orexis.core.horn import Instrument, Tube, slot_of
+from orexis.core.horn import Instrument, Register, register_of
 from orexis.core.measures import Measures, NoteMeasures
-
-_LOW_OVER_EASY, _HIGH_OVER_MIDDLE = 2, 5
-
-
-class Register(StrEnum):
-    """Where in the range a note lies."""
-
-    LOW = "low"
-    MIDDLE = "middle"
-    HIGH = "high"
 
 
 class Loud(StrEnum):
@@ -38,39 +28,25 @@ _FEWEST_PEDALS = 4  # of a figure that is about them
 _OF_A_FAMILY = 3  # so many measures of a family are followed for it alone: those that it judges first
 
 
-@dataclass(frozen=True, slots=True)
-class TrendMeasure:
-    """A measure that is followed. `more_is_better`: None where neither way is (a lean)."""
-
-    id: str
-    label: str
-    unit: str
-    more_is_better: bool | None
-    by_register: bool = False
-    least: float = 0.0  # the picture's scale reaches at least from here
-    most: float = 1.0  # to here
-    reason: str | None = None  # by which takes fail on it
+def _pedals_there(figure: Figure, measures: Measures) -> float | None:
+    asked = [note for note in figure.notes if note.partial == 1 and not note.free]
+    if len(asked) < _FEWEST_PEDALS or figure.medium != Medium.HORN:
+        return None
+    return round(100.0 * sum(note.partial == 1 for _, note in _right(figure, measures)) / len(asked), 1)
 
 
-TREND_MEASURES: dict[str, TrendMeasure] = {
-    item.id: item
-    for item in (
-        TrendMeasure("centre", "Distance from the centre", "cents", False, True, 0.0, 10.0, "centre"),
-        TrendMeasure("lean", "Lean, above or below", "cents", None, True, -5.0, 5.0),
-        TrendMeasure("spread", "Spread around the centre", "cents", False, True, 0.0, 8.0, "spread"),
-        TrendMeasure("sag", "Sag over a note", "cents", False, True, 0.0, 10.0, "sag"),
-        TrendMeasure("entry", "Entry off pitch", "cents", False, False, 0.0, 20.0, "entry"),
-        TrendMeasure("response", "Breath before the tone", "ms", False, False, 0.0, 60.0, "response"),
-        TrendMeasure("gap", "Longest silence in a slur", "ms", False, False, 0.0, 60.0, "gap"),
-        TrendMeasure("caught", "Slurs that touched another slot", "%", False, False, 0.0, 20.0, "caught"),
-        TrendMeasure("wander", "Loudness wandering in a note", "dB", False, False, 0.0, 3.0, "level"),
-        TrendMeasure("match", "Likeness to the reference sound", "of 100", True, False, 50.0, 100.0, "sound-match"),
-        TrendMeasure("hold", "Longest tone of a breath", "s", True, False, 0.0, 12.0, "hold"),
-        TrendMeasure("trill", "Lip trill, there and back", "a second", True, False, 0.0, 4.0, "trill"),
-        TrendMeasure("pedals", "Pedals that were there", "%", True, False, 0.0, 100.0),
-        TrendMeasure("pace", "Notes in slurs that were held clean", "a second", True, False, 0.0, 4.0),
-    )
-}
+# What is followed and not judged.
+_NOT_JUDGED = (
+    Followed(
+        TrendMeasure("lean", 2, "Lean, above or below", "cents", None, True, -5.0, 5.0),
+        of_note=lambda row: row.judged_cents,
+    ),
+    Followed(TrendMeasure("pedals", 13, "Pedals that were there", "%", True, False, 0.0, 100.0), of_take=_pedals_there),
+    Followed(TrendMeasure("pace", 14, "Notes in slurs that were held clean", "a second", True, False, 0.0, 4.0)),
+)
+_JUDGED_TOO = tuple(judged.trend for judged in JUDGED if judged.trend is not None)
+_FOLLOWED = tuple(sorted((*_NOT_JUDGED, *_JUDGED_TOO), key=lambda item: item.measure.place))
+TREND_MEASURES: dict[str, TrendMeasure] = {item.measure.id: item.measure for item in _FOLLOWED}
 
 
 def key_of(measure: str, scope: str | None = None) -> str:
@@ -83,26 +59,21 @@ def values_of(figure: Figure, horn: Instrument, measures: Measures, *, held: boo
     right = _right(figure, measures)
     rows, loud = [(row, note.pitch.midi) for row, note in right], _written_loudness(figure)
     found: dict[str, float] = {}
-    for measure, of in _OF_NOTES.items():
-        _put(found, measure, [of(row) for row, _ in rows])
-        if TREND_MEASURES[measure].by_register and figure.medium == Medium.HORN:
+    for followed in _FOLLOWED:
+        measure, of = followed.measure, followed.of_note
+        if followed.of_take is not None:
+            _put(found, measure.id, [followed.of_take(figure, measures)])
+        if of is None:
+            continue
+        _put(found, measure.id, [of(row) for row, _ in rows])
+        if measure.by_register and figure.medium == Medium.HORN:
             for register in REGISTERS:
                 here = [of(row) for row, midi in rows if register_of(midi, horn) == register]
-                _put(found, key_of(measure, register), here)
+                _put(found, key_of(measure.id, register), here)
             for wanted in Loud:
                 here = [of(row) for row, note in right if loud.get(note.id) == wanted]
-                _put(found, key_of(measure, wanted), here)
+                _put(found, key_of(measure.id, wanted), here)
     slurs = [move for move in measures.moves if move.slurred]
-    _put(found, "gap", [max((move.gap_ms or 0.0 for move in slurs), default=None)])
-    if slurs and figure.medium == Medium.HORN:
-        found["caught"] = round(100.0 * sum(bool(move.caught) for move in slurs) / len(slurs), 1)
-    to_the_end = {note.id for note in figure.notes if note.to_breath_end}
-    _put(found, "hold", [max((row.hold_s or 0.0 for row, _ in rows if row.target in to_the_end), default=None)])
-    pedals = [note for note in figure.notes if note.partial == 1 and not note.free]
-    if len(pedals) >= _FEWEST_PEDALS and figure.medium == Medium.HORN:
-        found["pedals"] = round(100.0 * sum(note.partial == 1 for _, note in right) / len(pedals), 1)
-    if "trill" in figure.judged:
-        _put(found, "trill", [measures.figure.trill_hz])
     if held and slurs and figure.medium == Medium.HORN:
         _put(found, "pace", [_pace(figure)])
     first = [name for name in figure.judged if name in found][:_OF_A_FAMILY]
@@ -123,27 +94,6 @@ def _written_loudness(figure: Figure) -> dict[str, Loud]:
         if now in _LOUD_OF:
             found[note.id] = _LOUD_OF[now]
     return found
-
-
-def register_of(midi: int, horn: Instrument) -> Register:
-    """Where a note lies on this horn."""
-    tube = Tube(position=1) if horn.slides else Tube(side=horn.sides[0].name)
-    if midi <= horn.easy.midi + _LOW_OVER_EASY:
-        return Register.LOW
-    middle = slot_of(horn, tube, horn.middle_partial).pitch.midi
-    return Register.HIGH if midi >= middle + _HIGH_OVER_MIDDLE else Register.MIDDLE
-
-
-_OF_NOTES: dict[str, Callable[[NoteMeasures], float | None]] = {
-    "centre": lambda row: None if row.judged_cents is None else abs(row.judged_cents),
-    "lean": lambda row: row.judged_cents,
-    "spread": lambda row: row.spread_cents,
-    "sag": lambda row: None if row.sag_cents is None else abs(row.sag_cents),
-    "entry": lambda row: None if row.entry_cents is None else abs(row.entry_cents),
-    "response": lambda row: row.response_ms,
-    "wander": lambda row: row.level_wander_db,
-    "match": lambda row: row.sound_match,
-}
 
 
 def _right(figure: Figure, measures: Measures) -> list[tuple[NoteMeasures, FigureNote]]:

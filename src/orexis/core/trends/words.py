@@ -1,8 +1,8 @@
 """Claims in words, and how clear one is beside another."""
 
+from orexis.core.coach.judging import TrendMeasure
 from orexis.core.figures import FAMILIES
 from orexis.core.trends.claims import Claim, Direction, Trend
-from orexis.core.trends.measures import TrendMeasure
 
 
 def claimed(measure: TrendMeasure, trend: Trend) -> str | None:

@@ -19,9 +19,8 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.sparse import csr_array
 
-from orexis.core.horn import Instrument, deviation_cents, parse_tube
+from orexis.core.horn import Instrument, Register, deviation_cents, parse_tube, register_of
 from orexis.core.theory import pitch_of_midi
-from orexis.core.trends import Register, register_of
 from orexis.core.tuning.notes import NoteDay, side_of
 
 FEWEST_DAYS, FEWEST_NOTES = 8, 300

@@ -7,6 +7,7 @@ from typing import Any
 
 from sqlalchemy import select
 
+from orexis.core.coach.judging import COLUMNS
 from orexis.core.measures import Measures
 from orexis.services.clock import utc
 from orexis.services.documents import from_json
@@ -18,11 +19,13 @@ TAKES = (
     "id", "session", "number", "started_at", "horn", "family", "title", "written", "tube", "outcome", "reason", "source",
     "duration_s", "playing_s", "load", "centre_cents", "spread_cents", "sag_cents", "hold_s", "stage", "a4_hz", "remark",
 )  # fmt: skip
-NOTES = (
+_FIRST_OF_NOTES = (
     "take", "index", "note", "right", "slurred", "written_hz", "f0_hz", "partial", "onset_s", "release_s", "centre_cents",
     "judged_cents", "spread_cents", "sag_cents", "entry_cents", "entry_ms", "fall_off_cents", "hold_s", "response_ms",
     "level_db", "level_wander_db", "tone_db", "brightness_hz", "sound_match", "splits", "cracks",
 )  # fmt: skip
+# What is judged of a note stands in the file, too, as soon as it is declared.
+NOTES = (*_FIRST_OF_NOTES, *sorted({name for column in COLUMNS for name in column.fields} - set(_FIRST_OF_NOTES)))
 _ROWS = 500
 _RISKY = ("=", "+", "-", "@", "\t", "\r")  # a spreadsheet would take them for a formula
 

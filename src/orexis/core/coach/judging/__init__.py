@@ -1,6 +1,6 @@
 """What is judged: one declaration for each thing, and the tables made from them."""
 
-from orexis.core.coach.judging.declare import Column, Cue, Judged, Limit, Reason
+from orexis.core.coach.judging.declare import About, Column, Cue, Followed, Judged, Limit, Reason, TrendMeasure
 from orexis.core.coach.judging.doubt import found_again, in_doubt, in_words, parted
 from orexis.core.coach.judging.looking import looked_over, without_what_breaths_cost
 from orexis.core.coach.judging.sheet import Finding, Limits, Sheet
@@ -28,9 +28,11 @@ __all__ = [
     "REASONS",
     "STAGES",
     "THREE_QUESTIONS",
+    "About",
     "Column",
     "Cue",
     "Finding",
+    "Followed",
     "Judged",
     "Limit",
     "Limits",
@@ -38,6 +40,7 @@ __all__ = [
     "ReasonId",
     "Sheet",
     "Stage",
+    "TrendMeasure",
     "cue_for",
     "found_again",
     "in_doubt",

@@ -1,8 +1,21 @@
 """Does the sound go on? Gaps, touched partials, sirens, breaths inside, and what was not written."""
 
-from orexis.core.coach.judging.declare import NEVER, Cue, Judged, Limit, Nearness, Reason
+from orexis.core.coach.judging.declare import (
+    NEVER,
+    About,
+    Cue,
+    FaultKind,
+    Followed,
+    Judged,
+    Limit,
+    Nearness,
+    Reason,
+    TrendMeasure,
+)
+from orexis.core.coach.judging.echoes import anywhere, as_touch_or, at_the_same_time, on_the_same_note, told_as
 from orexis.core.coach.judging.sheet import Sheet
-from orexis.core.measures import MoveMeasures
+from orexis.core.figures import Figure, Medium
+from orexis.core.measures import Measures, MoveMeasures
 from orexis.core.schools import Ask, Choice
 from orexis.core.theory import cents_between
 
@@ -62,6 +75,19 @@ def _breath(sheet: Sheet) -> None:
         sheet.find("breath-inside", *sheet.place_at(sheet.measures.figure.breath_at_s), float(inside))
 
 
+def _longest_gap(figure: Figure, measures: Measures) -> float | None:
+    slurs = [move for move in measures.moves if move.slurred]
+    return max((move.gap_ms or 0.0 for move in slurs), default=None)
+
+
+def _share_caught(figure: Figure, measures: Measures) -> float | None:
+    """Percent of the slurs."""
+    slurs = [move for move in measures.moves if move.slurred]
+    if not slurs or figure.medium != Medium.HORN:
+        return None
+    return round(100.0 * sum(bool(move.caught) for move in slurs) / len(slurs), 1)
+
+
 CONTINUITY = (
     Judged(
         "gap",
@@ -89,11 +115,17 @@ CONTINUITY = (
                         ),
                     )
                 },
-                echoes_do_it=True,
+                about=About.BESIDE,
+                echoes=told_as("gap", "bump"),
+                kind=FaultKind.SILENCE,
             ),
         ),
         limits=(Limit("gap_ms", "Silence in a slur, ms", (120.0, 60.0, 30.0, 15.0)),),
         of_move=_gap,
+        trend=Followed(
+            TrendMeasure("gap", 7, "Longest silence in a slur", "ms", False, False, 0.0, 60.0, "gap"),
+            of_take=_longest_gap,
+        ),
     ),
     Judged(
         "caught",
@@ -118,11 +150,16 @@ CONTINUITY = (
                         ),
                     )
                 },
-                echoes_do_it=True,
+                about=About.BESIDE,
+                echoes=as_touch_or(on_the_same_note),
             ),
         ),
         limits=(Limit("caught_ms", "Slot touched, ms", (80.0, 45.0, 25.0, 15.0)),),
         of_move=_caught,
+        trend=Followed(
+            TrendMeasure("caught", 8, "Slurs that touched another slot", "%", False, False, 0.0, 20.0, "caught"),
+            of_take=_share_caught,
+        ),
     ),
     Judged(
         "overshoot",
@@ -149,7 +186,8 @@ CONTINUITY = (
                         ),
                     )
                 },
-                echoes_do_it=True,
+                about=About.BESIDE,
+                echoes=on_the_same_note,
             ),
         ),
         limits=(Limit("overshoot_cents", "Reached from beyond, cents", (45.0, 30.0, 20.0, 12.0)),),
@@ -174,7 +212,8 @@ CONTINUITY = (
                     )
                 },
                 near=NEVER,
-                echoes_do_it=True,
+                about=About.WHOLE,
+                echoes=anywhere,
             ),
             Reason(
                 "siren-jump",
@@ -189,7 +228,8 @@ CONTINUITY = (
                         Cue("it stepped instead of gliding", "Begin just under the step and cross it several times."),
                     )
                 },
-                echoes_do_it=True,
+                about=About.WHOLE,
+                echoes=anywhere,
             ),
             Reason(
                 "siren-range",
@@ -204,10 +244,12 @@ CONTINUITY = (
                     )
                 },
                 near=Nearness(by=200.0),
+                about=About.WHOLE,
             ),
         ),
         of_whole=_siren,
         alone=True,
+        proves_nothing=True,
     ),
     Judged(
         "one_breath",
@@ -225,7 +267,9 @@ CONTINUITY = (
                 },
                 near=NEVER,
                 allowed_by=(Ask.BREATH_INSIDE, Choice.NOSE_BREATH),
-                echoes_do_it=True,
+                about=About.WHOLE,
+                echoes=anywhere,
+                kind=FaultKind.BREATH,
             ),
         ),
         of_whole=_breath,
@@ -251,7 +295,8 @@ CONTINUITY = (
                     )
                 },
                 near=NEVER,
-                echoes_do_it=True,
+                about=About.BESIDE,
+                echoes=at_the_same_time,
             ),
         ),
     ),

@@ -1,9 +1,21 @@
 """How a note begins, goes on and ends."""
 
-from orexis.core.coach.judging.declare import Column, Cue, Judged, Limit, Reason, most
+from orexis.core.coach.judging.declare import (
+    About,
+    Column,
+    Cue,
+    Followed,
+    Judged,
+    Limit,
+    Reason,
+    TrendMeasure,
+    most,
+    size_of,
+)
+from orexis.core.coach.judging.echoes import near_by, on_the_same_note
 from orexis.core.coach.judging.sheet import Sheet
-from orexis.core.figures import FigureNote
-from orexis.core.measures import NoteMeasures
+from orexis.core.figures import Figure, FigureNote
+from orexis.core.measures import Measures, NoteMeasures
 from orexis.core.schools import Ask, Choice
 
 
@@ -41,6 +53,11 @@ def _hold(sheet: Sheet, note: NoteMeasures, written: FigureNote | None) -> None:
         sheet.find("hold", note.target, note.release_s, note.hold_s, round(asked, 2), "s", least=True)
 
 
+def _longest_of_a_breath(figure: Figure, measures: Measures) -> float | None:
+    to_the_end = {note.id for note in figure.notes if note.to_breath_end and not note.free}
+    return max((row.hold_s or 0.0 for row in measures.notes if row.right and row.target in to_the_end), default=None)
+
+
 COURSE = (
     Judged(
         "entry",
@@ -71,6 +88,7 @@ COURSE = (
                         ),
                     ),
                 },
+                told_again=True,
             ),
         ),
         limits=(
@@ -79,6 +97,10 @@ COURSE = (
         ),
         column=Column(6, "Start", ("entry_cents", "entry_ms"), "entry"),
         of_note=_entry,
+        trend=Followed(
+            TrendMeasure("entry", 5, "Entry off pitch", "cents", False, False, 0.0, 20.0, "entry"),
+            of_note=size_of("entry_cents"),
+        ),
     ),
     Judged(
         "response",
@@ -107,11 +129,16 @@ COURSE = (
                         ),
                     )
                 },
+                about=About.BESIDE,
             ),
         ),
         limits=(Limit("response_ms", "Air before tone, ms", (250.0, 150.0, 90.0, 50.0)),),
         column=Column(9, "Breath first", ("response_ms",), "ms"),
         of_note=_response,
+        trend=Followed(
+            TrendMeasure("response", 6, "Breath before the tone", "ms", False, False, 0.0, 60.0, "response"),
+            of_note=size_of("response_ms"),
+        ),
     ),
     Judged(
         "sag",
@@ -141,13 +168,18 @@ COURSE = (
                     ),
                 },
                 survives_loss=True,
-                echoes_do_it=True,
+                echoes=near_by("centre", "sag", "caught", "wrong-partial", "wrong-note"),
+                told_again=True,
             ),
         ),
         limits=(Limit("sag_cents", "Sag, cents", (25.0, 15.0, 10.0, 6.0)),),
         column=Column(5, "Sag", ("sag_cents",), "whole"),
         of_note=most("sag", "sag", "sag_cents", "sag_cents", sides=("down", "up")),
         main="sag_cents",
+        trend=Followed(
+            TrendMeasure("sag", 4, "Sag over a note", "cents", False, True, 0.0, 10.0, "sag"),
+            of_note=size_of("sag_cents"),
+        ),
     ),
     Judged(
         "spread",
@@ -165,12 +197,16 @@ COURSE = (
                         ),
                     )
                 },
-                echoes_do_it=True,
+                echoes=on_the_same_note,
             ),
         ),
         limits=(Limit("spread_cents", "Spread, cents", (15.0, 10.0, 7.0, 4.0)),),
         column=Column(4, "Spread", ("spread_cents",), "one"),
         of_note=_spread,
+        trend=Followed(
+            TrendMeasure("spread", 3, "Spread around the centre", "cents", False, True, 0.0, 8.0, "spread"),
+            of_note=size_of("spread_cents"),
+        ),
     ),
     Judged(
         "fall_off",
@@ -206,9 +242,14 @@ COURSE = (
                         Cue("the breath ended early", "Let the first beat be gentle, so that the air lasts."),
                     )
                 },
+                about=About.BESIDE,
             ),
         ),
         column=Column(10, "Hold", ("hold_s",), "s"),
         of_note=_hold,
+        trend=Followed(
+            TrendMeasure("hold", 11, "Longest tone of a breath", "s", True, False, 0.0, 12.0, "hold"),
+            of_take=_longest_of_a_breath,
+        ),
     ),
 )

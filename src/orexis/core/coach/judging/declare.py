@@ -9,17 +9,20 @@ A sentence holds `{note}`, `{at}` (" at D3", or nothing; so are `{before}`, `{mo
 written: `:side` ("9 low"), `:1` (one decimal), `:signed`, `:semitones` (from cents); `{value?fell|rose}` picks by sign.
 """
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
+from enum import StrEnum
 
-from orexis.core.coach.judging.sheet import Sheet
-from orexis.core.figures import FigureNote
-from orexis.core.measures import MoveMeasures, NoteMeasures
+from orexis.core.coach.judging.echoes import Confirm
+from orexis.core.coach.judging.sheet import Finding, Sheet
+from orexis.core.figures import Figure, FigureNote
+from orexis.core.measures import Measures, MoveMeasures, NoteMeasures
 from orexis.core.schools import Ask, Choice
 
 NoteRule = Callable[[Sheet, NoteMeasures, FigureNote | None], None]
 MoveRule = Callable[[Sheet, MoveMeasures], None]
 WholeRule = Callable[[Sheet], None]
+Follows = Callable[[Finding, Iterable[Finding]], bool]
 Claim = Callable[[Sheet], set[str | None]]
 
 
@@ -72,12 +75,29 @@ HALF_THE_LIMIT = Nearness(share=0.5)
 NEVER = Nearness()
 
 
+class About(StrEnum):
+    """What a finding speaks of, and so what it takes from the evidence of a take."""
+
+    NOTE = "note"  # the note that it names was not good: it does not count for the range
+    BESIDE = "beside"  # the way into it, its length, its loudness, a movement in it: the note itself may count
+    WHOLE = "whole"  # the take as a whole; its place is only where it shows most
+
+
+class FaultKind(StrEnum):
+    """What other findings may explain: a breath inside loses notes and makes silences."""
+
+    BREATH = "breath"
+    ABSENT = "absent"  # a note that is missing
+    SILENCE = "silence"
+
+
 @dataclass(frozen=True, slots=True)
 class Reason:
     """One way to fail. `cues` are by side ("" where there is one only); after two misses the next is offered.
 
-    `survives_loss`: a hole of a few packets in the sound cannot bring it about. `echoes_do_it`: where a room rings it is believed
-    only when it is heard without the echoes, too (`doubt.py`).
+    `survives_loss`: a hole of a few packets in the sound cannot bring it about. `about`: whether its note still counts; unless said, it
+    does not. `echoes`: where a room can bring it about, how it is confirmed without the echoes. `told_again`: said of a note that was
+    missed with the echoes and is there without them. `follows`: findings on the same note that bring this one about.
     """
 
     id: str
@@ -86,8 +106,43 @@ class Reason:
     cues: Mapping[str, tuple[Cue, ...]]
     near: Nearness = HALF_THE_LIMIT
     survives_loss: bool = False
-    echoes_do_it: bool = False
+    about: About = About.NOTE
+    echoes: Confirm | None = None
+    told_again: bool = False
+    follows: Follows | None = None
+    kind: FaultKind | None = None
     allowed_by: tuple[Ask, Choice] | None = None  # the school that does not hold it against anyone
+
+
+OfNote = Callable[[NoteMeasures], float | None]
+OfTake = Callable[[Figure, Measures], float | None]
+
+
+@dataclass(frozen=True, slots=True)
+class TrendMeasure:
+    """A measure that is followed over weeks, as pages know it.
+
+    `more_is_better`: None where neither way is. `least` and `most`: what the picture's scale reaches at least.
+    """
+
+    id: str
+    place: int  # on the page, from the top
+    label: str
+    unit: str
+    more_is_better: bool | None
+    by_register: bool = False
+    least: float = 0.0
+    most: float = 1.0
+    reason: str | None = None  # by which takes fail on it
+
+
+@dataclass(frozen=True, slots=True)
+class Followed:
+    """How it is taken: from each right note, of which a take has the middle, or from the whole take; neither where it is done apart."""
+
+    measure: TrendMeasure
+    of_note: OfNote | None = None
+    of_take: OfTake | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -107,6 +162,8 @@ class Judged:
     of_whole: WholeRule | None = None
     claims: Claim | None = None
     alone: bool = False
+    proves_nothing: bool = False  # where this is judged, notes are led about or not judged at all: no evidence
+    trend: Followed | None = None  # how it is followed over weeks
     main: str | None = None  # the note's field: where this is mainly judged and null everywhere, nothing was heard
 
 
@@ -124,3 +181,13 @@ def most(
             sheet.find(reason, note.target, note.onset_s, value, sheet.limits[limit], unit, side=side)
 
     return rule
+
+
+def size_of(field: str) -> OfNote:
+    """A note's value without its sign."""
+
+    def size(note: NoteMeasures) -> float | None:
+        value: float | None = getattr(note, field)
+        return None if value is None else abs(value)
+
+    return size

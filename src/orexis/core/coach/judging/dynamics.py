@@ -6,7 +6,8 @@ before it; in a set whose notes are to grow one by one, its first half with its 
 
 from statistics import median
 
-from orexis.core.coach.judging.declare import Cue, Judged, Limit, Reason
+from orexis.core.coach.judging.declare import About, Cue, Judged, Limit, Reason
+from orexis.core.coach.judging.echoes import on_the_same_note
 from orexis.core.coach.judging.sheet import Sheet
 from orexis.core.figures import DYNAMICS, Figure, FigureNote, Loudness
 
@@ -112,9 +113,7 @@ DYNAMICS_JUDGED = (
                         Cue("the softer one was hardly softer", "Play it as an echo of the loud one, from another room."),
                     ),
                 },
-                survives_loss=True,
-                echoes_do_it=True,
-            ),
+                survives_loss=True, about=About.BESIDE, echoes=on_the_same_note,),
         ),
         limits=(Limit("dynamic_step_db", "Between two dynamics, dB a step", (0.3, 2.0, 3.0, 3.5), 0.3, 12.0),),
         of_whole=_dynamics,
@@ -133,8 +132,7 @@ DYNAMICS_JUDGED = (
                         Cue("the notes did not grow", "Begin the second half at half of what you have, and spend it evenly."),
                     )
                 },
-                survives_loss=True,
-            ),
+                survives_loss=True, about=About.BESIDE,),
         ),
         of_whole=_each_louder,
     ),

@@ -1,6 +1,7 @@
 """A glide is judged by what it is: it leaves, moves evenly without a jump or a hole, arrives, and settles."""
 
-from orexis.core.coach.judging.declare import NEVER, Cue, Judged, Nearness, Reason
+from orexis.core.coach.judging.declare import NEVER, About, Cue, Judged, Nearness, Reason
+from orexis.core.coach.judging.echoes import on_the_same_note
 from orexis.core.coach.judging.sheet import Sheet
 from orexis.core.figures import FigureNote
 
@@ -45,7 +46,8 @@ GLIDE = (
                         Cue("the air stopped on the way", "Half the way and back on one breath, then the whole way."),
                     )
                 },
-                echoes_do_it=True,
+                about=About.BESIDE,
+                echoes=on_the_same_note,
             ),
             Reason(
                 "glide-jump",
@@ -64,7 +66,8 @@ GLIDE = (
                     )
                 },
                 near=Nearness(by=20.0),
-                echoes_do_it=True,
+                about=About.BESIDE,
+                echoes=on_the_same_note,
             ),
             Reason(
                 "glide-short",

@@ -1,7 +1,10 @@
 """How loudness goes: pushed moves, shapes, steadiness, and with the height."""
 
-from orexis.core.coach.judging.declare import Cue, Judged, Limit, Reason, most
-from orexis.core.coach.judging.sheet import Sheet
+from collections.abc import Iterable
+
+from orexis.core.coach.judging.declare import About, Cue, Followed, Judged, Limit, Reason, TrendMeasure, most, size_of
+from orexis.core.coach.judging.echoes import anywhere, on_the_same_note, told_as
+from orexis.core.coach.judging.sheet import Finding, Sheet
 from orexis.core.figures import FigureNote, Loudness
 from orexis.core.measures import MoveMeasures, NoteMeasures
 
@@ -72,6 +75,11 @@ def _by_height(sheet: Sheet) -> None:
         sheet.find("loudness", *_highest(sheet), slope, limit, "dB/octave", side=asked)
 
 
+def _follows_a_gap(finding: Finding, on_its_note: Iterable[Finding]) -> bool:
+    """What is silent dips as well."""
+    return any(item.reason == "gap" for item in on_its_note)
+
+
 LEVEL = (
     Judged(
         "bump",
@@ -87,7 +95,9 @@ LEVEL = (
                         Cue("the move was pushed", "Softer, and let the upper note be the softer one."),
                     )
                 },
-                echoes_do_it=True,
+                about=About.BESIDE,
+                echoes=told_as("gap", "bump"),
+                follows=_follows_a_gap,
             ),
         ),
         limits=(Limit("bump_db", "Bump, dB", (10.0, 7.0, 5.0, 3.0)),),
@@ -111,6 +121,7 @@ LEVEL = (
                     )
                 },
                 survives_loss=True,
+                about=About.BESIDE,
             ),
         ),
         of_note=_shape,
@@ -129,12 +140,17 @@ LEVEL = (
                         Cue("the loudness wandered", "Shorter, softer, then as long as it stays even."),
                     )
                 },
-                echoes_do_it=True,
+                about=About.BESIDE,
+                echoes=on_the_same_note,
             ),
         ),
         limits=(Limit("level_wander_db", "Loudness wander, dB", (4.0, 3.0, 2.0, 1.5)),),
         of_note=_level,
         main="level_wander_db",
+        trend=Followed(
+            TrendMeasure("wander", 9, "Loudness wandering in a note", "dB", False, False, 0.0, 3.0, "level"),
+            of_note=size_of("level_wander_db"),
+        ),
     ),
     Judged(
         "loudness_by_height",
@@ -171,7 +187,8 @@ LEVEL = (
                     ),
                 },
                 survives_loss=True,
-                echoes_do_it=True,
+                about=About.WHOLE,
+                echoes=anywhere,
             ),
         ),
         of_whole=_by_height,

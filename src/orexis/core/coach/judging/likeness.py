@@ -2,7 +2,19 @@
 
 from statistics import median
 
-from orexis.core.coach.judging.declare import Column, Cue, Judged, Limit, Nearness, Reason
+from orexis.core.coach.judging.declare import (
+    About,
+    Column,
+    Cue,
+    Followed,
+    Judged,
+    Limit,
+    Nearness,
+    Reason,
+    TrendMeasure,
+    size_of,
+)
+from orexis.core.coach.judging.echoes import on_the_same_note
 from orexis.core.coach.judging.sheet import Sheet
 from orexis.core.figures import FigureNote
 from orexis.core.measures import NoteMeasures
@@ -90,6 +102,12 @@ LIKENESS = (
         limits=(Limit("sound_match", "Likeness, of 100", (55.0, 65.0, 75.0, 85.0), 1.0, 99.0),),
         column=Column(12, "Sound", ("sound_match",), "whole"),
         of_note=_match,
+        trend=Followed(
+            TrendMeasure(
+                "match", 10, "Likeness to the reference sound", "of 100", True, False, 50.0, 100.0, "sound-match"
+            ),
+            of_note=size_of("sound_match"),
+        ),
     ),
     Judged(
         "sound_across",
@@ -113,7 +131,8 @@ LIKENESS = (
                     )
                 },
                 near=_NEAR,
-                echoes_do_it=True,
+                about=About.BESIDE,
+                echoes=on_the_same_note,
             ),
         ),
         of_whole=_across,
@@ -139,6 +158,7 @@ LIKENESS = (
                     )
                 },
                 near=Nearness(by=2.0),
+                about=About.BESIDE,
             ),
         ),
         limits=(Limit("tone_db", "Tone over breath, dB", (9.0, 12.0, 14.0, 16.0)),),

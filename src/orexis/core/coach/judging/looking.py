@@ -3,9 +3,9 @@
 from collections.abc import Sequence
 
 from orexis.core.coach.judging.basics import judged_in, left_at
-from orexis.core.coach.judging.declare import Judged
+from orexis.core.coach.judging.declare import FaultKind, Judged
 from orexis.core.coach.judging.sheet import Finding, Sheet
-from orexis.core.coach.judging.table import JUDGED
+from orexis.core.coach.judging.table import JUDGED, REASONS
 from orexis.core.coach.judging.there import answered
 from orexis.core.figures import Figure
 
@@ -31,19 +31,15 @@ def looked_over(sheet: Sheet) -> Sheet:
 
 
 def _follows(finding: Finding, found: list[Finding]) -> bool:
-    """Whether another finding on the same note brings this one about: what sinks from where it was right lies low."""
-    if finding.reason == "bump":
-        return any(item.reason == "gap" and item.note == finding.note for item in found)
-    if finding.reason != "centre" or finding.value is None or finding.limit is None:
-        return False
-    sags = [item.value for item in found if item.reason == "sag" and item.note == finding.note and item.value]
-    return any(value * finding.value > 0 and abs(finding.value) - 0.5 * abs(value) <= finding.limit for value in sags)
+    """Whether another finding on the same note brings this one about."""
+    follows = REASONS[finding.reason].follows
+    return follows is not None and follows(finding, [item for item in found if item.note == finding.note])
 
 
 def without_what_breaths_cost(found: Sequence[Finding], figure: Figure) -> list[Finding]:
     """The findings less what a breath inside, where it is among them, explains: its own silence, and the notes lost to it."""
-    breaths = [item for item in found if item.reason == "breath-inside"]
-    missing = {item.note for item in found if item.reason == "missing"}
+    breaths = [item for item in found if _is(item, FaultKind.BREATH)]
+    missing = {item.note for item in found if _is(item, FaultKind.ABSENT)}
     order = [note.id for note in figure.notes]
     lost: set[str | None] = set()
     for breath in breaths:
@@ -51,8 +47,16 @@ def without_what_breaths_cost(found: Sequence[Finding], figure: Figure) -> list[
         while place > 0 and order[place - 1] in missing:
             place -= 1
             lost.add(order[place])
-    kept = [item for item in found if item.reason != "missing" or item.note not in lost]
-    return [item for item in kept if item.reason != "gap" or not any(_within(breath, item) for breath in breaths)]
+    kept = [item for item in found if not _is(item, FaultKind.ABSENT) or item.note not in lost]
+    return [
+        item
+        for item in kept
+        if not _is(item, FaultKind.SILENCE) or not any(_within(breath, item) for breath in breaths)
+    ]
+
+
+def _is(finding: Finding, kind: FaultKind) -> bool:
+    return REASONS[finding.reason].kind == kind
 
 
 def _within(breath: Finding, gap: Finding) -> bool:

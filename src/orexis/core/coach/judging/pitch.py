@@ -1,9 +1,22 @@
 """Where the pitch lies, and where the lip bends it."""
 
+from collections.abc import Iterable
 from statistics import fmean
 
-from orexis.core.coach.judging.declare import Column, Cue, Judged, Limit, Reason, most
-from orexis.core.coach.judging.sheet import Sheet
+from orexis.core.coach.judging.declare import (
+    About,
+    Column,
+    Cue,
+    Followed,
+    Judged,
+    Limit,
+    Reason,
+    TrendMeasure,
+    most,
+    size_of,
+)
+from orexis.core.coach.judging.echoes import near_by, on_the_same_note
+from orexis.core.coach.judging.sheet import Finding, Sheet
 from orexis.core.figures import FigureNote
 from orexis.core.measures import NoteMeasures
 from orexis.core.schools import Ask, Choice
@@ -85,14 +98,23 @@ def _buzz_off(sheet: Sheet) -> None:
         sheet.find("buzz-off", sheet.figure.notes[0].id, None, off, limit, "c", side=side)
 
 
+def _follows_a_sag(finding: Finding, on_its_note: Iterable[Finding]) -> bool:
+    """What sinks from where it was right lies low."""
+    if finding.value is None or finding.limit is None:
+        return False
+    sags = [item.value for item in on_its_note if item.reason == "sag" and item.value]
+    return any(value * finding.value > 0 and abs(finding.value) - 0.5 * abs(value) <= finding.limit for value in sags)
+
+
 PITCH = (
     Judged(
         "ring",
         "where, in a centre-finding bend, tone-to-noise and level peak: reported, not judged",
         (),
+        proves_nothing=True,
         main="ring_cents",
     ),
-    Judged("endurance", "change of the check note against today's first: see endurance.py", ()),
+    Judged("endurance", "change of the check note against today's first: see endurance.py", (), proves_nothing=True),
     Judged(
         "centre",
         "median deviation from the target over the settled part, less the horn's share where the tube is kept",
@@ -138,13 +160,19 @@ PITCH = (
                     ),
                 },
                 survives_loss=True,
-                echoes_do_it=True,
+                echoes=near_by("centre", "sag", "caught", "wrong-partial", "wrong-note"),
+                told_again=True,
+                follows=_follows_a_sag,
             ),
         ),
         limits=(Limit("centre_cents", "Centre, cents", (25.0, 15.0, 10.0, 6.0)),),
         column=Column(2, "Centre", ("centre_cents",), "cents"),
         of_note=most("centre", "centre", "judged_cents", "centre_cents", sides=("low", "high")),
         main="judged_cents",
+        trend=Followed(
+            TrendMeasure("centre", 1, "Distance from the centre", "cents", False, True, 0.0, 10.0, "centre"),
+            of_note=size_of("judged_cents"),
+        ),
     ),
     Judged(
         "buzz_off",
@@ -165,6 +193,7 @@ PITCH = (
                     ),
                 },
                 survives_loss=True,
+                about=About.BESIDE,
             ),
         ),
         limits=(Limit("buzz_off_cents", "A buzz as a whole, cents", (700.0, 70.0, 45.0, 25.0), 5.0, 700.0),),
@@ -192,7 +221,8 @@ PITCH = (
                     )
                 },
                 survives_loss=True,
-                echoes_do_it=True,
+                about=About.BESIDE,
+                echoes=on_the_same_note,
             ),
         ),
         claims=_bends,
@@ -215,6 +245,7 @@ PITCH = (
                     )
                 },
                 survives_loss=True,
+                about=About.BESIDE,
             ),
         ),
         of_note=_dip,
@@ -240,6 +271,7 @@ PITCH = (
                     )
                 },
                 survives_loss=True,
+                about=About.BESIDE,
             ),
         ),
     ),
@@ -258,6 +290,7 @@ PITCH = (
                     )
                 },
                 survives_loss=True,
+                about=About.WHOLE,
             ),
         ),
         of_whole=_two_ways,

@@ -3,9 +3,11 @@
 from itertools import pairwise
 from statistics import median
 
-from orexis.core.coach.judging.declare import Cue, Judged, Limit, Reason
+from orexis.core.coach.judging.declare import About, Cue, Followed, Judged, Limit, Reason, TrendMeasure
+from orexis.core.coach.judging.echoes import anywhere, on_the_same_note
 from orexis.core.coach.judging.sheet import Sheet
-from orexis.core.measures import NoteMeasures
+from orexis.core.figures import Figure
+from orexis.core.measures import Measures, NoteMeasures
 from orexis.core.schools import Ask, Choice
 
 _FEWEST_ONSETS, _HEARD_SHARE = 4, 0.75
@@ -98,6 +100,10 @@ def _start(sheet: Sheet) -> None:
         sheet.find("late", *sheet.place_of(first), off[0], limit, "ms", side="behind" if off[0] > 0 else "ahead")
 
 
+def _trill_rate(figure: Figure, measures: Measures) -> float | None:
+    return measures.figure.trill_hz if "trill" in figure.judged else None
+
+
 PULSE = (
     Judged(
         "trill",
@@ -119,10 +125,15 @@ PULSE = (
                         ),
                     )
                 },
-                echoes_do_it=True,
+                about=About.WHOLE,
+                echoes=anywhere,
             ),
         ),
         of_whole=_trill,
+        trend=Followed(
+            TrendMeasure("trill", 12, "Lip trill, there and back", "a second", True, False, 0.0, 4.0, "trill"),
+            of_take=_trill_rate,
+        ),
     ),
     Judged(
         "lock",
@@ -144,7 +155,8 @@ PULSE = (
                         ),
                     )
                 },
-                echoes_do_it=True,
+                about=About.BESIDE,
+                echoes=on_the_same_note,
             ),
         ),
         limits=(Limit("unlocked_percent", "Trill notes that do not lock, %", (45.0, 30.0, 20.0, 10.0)),),
@@ -171,7 +183,8 @@ PULSE = (
                         ),
                     )
                 },
-                echoes_do_it=True,
+                about=About.WHOLE,
+                echoes=anywhere,
             ),
         ),
         of_whole=_pulse,
@@ -196,7 +209,8 @@ PULSE = (
                         ),
                     )
                 },
-                echoes_do_it=True,
+                about=About.WHOLE,
+                echoes=anywhere,
             ),
         ),
         limits=(Limit("timing_spread_ms", "Timing spread, ms", (80.0, 50.0, 30.0, 20.0)),),
@@ -223,6 +237,7 @@ PULSE = (
                     ),
                 },
                 survives_loss=True,
+                about=About.BESIDE,
             ),
         ),
         limits=(Limit("late_ms", "Behind or ahead of the click, ms", (160.0, 110.0, 70.0, 45.0)),),

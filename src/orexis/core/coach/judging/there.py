@@ -1,6 +1,7 @@
 """Is the right note there at all? Looked at in every figure; in a counted set what is missing is counted, not named."""
 
-from orexis.core.coach.judging.declare import NEVER, Cue, Judged, Nearness, Reason
+from orexis.core.coach.judging.declare import NEVER, About, Cue, FaultKind, Judged, Nearness, Reason
+from orexis.core.coach.judging.echoes import as_silence_or, told_as
 from orexis.core.coach.judging.sheet import Sheet
 from orexis.core.figures import FigureNote, Medium
 from orexis.core.measures import NoteMeasures
@@ -62,7 +63,8 @@ THERE = (
                     )
                 },
                 near=NEVER,
-                echoes_do_it=True,
+                echoes=as_silence_or(told_as("missing", "wrong-partial", "wrong-note")),
+                kind=FaultKind.ABSENT,
             ),
         ),
     ),
@@ -87,6 +89,7 @@ THERE = (
                     )
                 },
                 near=Nearness(by=1.5),
+                about=About.WHOLE,
             ),
         ),
         of_whole=_count,
@@ -113,7 +116,7 @@ THERE = (
                     )
                 },
                 near=NEVER,
-                echoes_do_it=True,
+                echoes=told_as("missing", "wrong-partial", "wrong-note"),
             ),
             Reason(
                 "wrong-note",
@@ -128,7 +131,8 @@ THERE = (
                     )
                 },
                 near=NEVER,
-                echoes_do_it=True,
+                about=About.BESIDE,
+                echoes=told_as("missing", "wrong-partial", "wrong-note"),
             ),
         ),
     ),

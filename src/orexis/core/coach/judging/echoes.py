@@ -1,0 +1,93 @@
+"""How a finding that echoes can bring about is confirmed in the sound without them: named by each reason's declaration.
+
+Each takes the finding, the measures it was found in, the figure, and what was found without the echoes.
+"""
+
+from collections.abc import Callable, Sequence
+
+from orexis.core.coach.judging.sheet import Finding
+from orexis.core.figures import Figure
+from orexis.core.measures import Measures
+
+Confirm = Callable[[Finding, Measures, Figure, Sequence[Finding]], bool]
+_SAME_TIME_S = 0.3
+_SOUNDS = 0.25  # share of a missing note's time in which another may sound
+_LONG_S = 0.25  # shorter notes are run into each other by echoes
+
+
+def on_the_same_note(finding: Finding, measures: Measures, figure: Figure, beside: Sequence[Finding]) -> bool:
+    """The same reason is found at the same note."""
+    return any(other.reason == finding.reason and other.note == finding.note for other in beside)
+
+
+def anywhere(finding: Finding, measures: Measures, figure: Figure, beside: Sequence[Finding]) -> bool:
+    """The same reason is found: its place is only where it shows most."""
+    return any(other.reason == finding.reason for other in beside)
+
+
+def told_as(*reasons: str) -> Confirm:
+    """One of these reasons is found at the same note: the same fault, told from another side."""
+
+    def confirm(finding: Finding, measures: Measures, figure: Figure, beside: Sequence[Finding]) -> bool:
+        return any(other.reason in reasons and other.note == finding.note for other in beside)
+
+    return confirm
+
+
+def near_by(*reasons: str) -> Confirm:
+    """One of these reasons is found at this note or at one beside it, from which it was parted elsewhere."""
+
+    def confirm(finding: Finding, measures: Measures, figure: Figure, beside: Sequence[Finding]) -> bool:
+        near = _neighbours(finding.note, measures)
+        return any(other.reason in reasons and other.note in near for other in beside)
+
+    return confirm
+
+
+def at_the_same_time(finding: Finding, measures: Measures, figure: Figure, beside: Sequence[Finding]) -> bool:
+    """The same reason is found at the same moment."""
+    return any(other.reason == finding.reason and _at_once(finding, other) for other in beside)
+
+
+def as_silence_or(confirm: Confirm) -> Confirm:
+    """Nothing sounds in most of the note's time: echoes make no silence. Or as `confirm` says."""
+
+    def silent_or(finding: Finding, measures: Measures, figure: Figure, beside: Sequence[Finding]) -> bool:
+        return _nothing_sounds(finding, measures, figure) or confirm(finding, measures, figure, beside)
+
+    return silent_or
+
+
+def as_touch_or(confirm: Confirm) -> Confirm:
+    """The touch was found in the sound without the room in the first place. Or as `confirm` says."""
+
+    def touched_or(finding: Finding, measures: Measures, figure: Figure, beside: Sequence[Finding]) -> bool:
+        touched = any(
+            touch.without_echoes and touch.start_s == finding.at_s for move in measures.moves for touch in move.caught
+        )
+        return touched or confirm(finding, measures, figure, beside)
+
+    return touched_or
+
+
+def _nothing_sounds(missing: Finding, measures: Measures, figure: Figure) -> bool:
+    written = next((note for note in figure.notes if note.id == missing.note), None)
+    if written is None or missing.at_s is None:
+        return False
+    begin, end = missing.at_s, missing.at_s + written.beats * figure.beat_s
+    spans = [(note.onset_s, note.release_s) for note in measures.notes]
+    sounds = sum(max(0.0, min(b, end) - max(a, begin)) for a, b in spans if a is not None and b is not None)
+    return end - begin >= _LONG_S and sounds < _SOUNDS * (end - begin)
+
+
+def _neighbours(note: str | None, measures: Measures) -> set[str | None]:
+    """The note itself and those on either side of it."""
+    order = [row.target for row in measures.notes if row.target is not None]
+    if note not in order:
+        return {note}
+    place = order.index(note)
+    return set(order[max(0, place - 1) : place + 2])
+
+
+def _at_once(one: Finding, other: Finding) -> bool:
+    return one.at_s is not None and other.at_s is not None and abs(one.at_s - other.at_s) < _SAME_TIME_S
