@@ -3,13 +3,22 @@
 from orexis.core.figures.bending import LIP_BEND
 from orexis.core.figures.build import middle_note, open_note
 from orexis.core.figures.buzzing import BREATH, BUZZ_ANSWER, BUZZ_INTERVALS, SIREN
-from orexis.core.figures.families import FAMILIES, RECOVERY, families_for, family_named
-from orexis.core.figures.family import PLACES, SERVES, Family
+from orexis.core.figures.families import (
+    FAMILIES,
+    IN_SETS,
+    RECOVERY,
+    families_for,
+    family_in_role,
+    family_named,
+    family_towards,
+)
+from orexis.core.figures.family import PLACES, SERVES, Begin, Family
 from orexis.core.figures.figure import DYNAMICS, MAX_TEXT, Figure, FigureNote, Need, Series, checked_figure
 from orexis.core.figures.forms import at_tempo, in_form, shortened, slower
 from orexis.core.figures.growth import SetPlayed, SetsToday, sets_today
-from orexis.core.figures.kinds import Advance, Form, Load, Loudness, Medium, Place
+from orexis.core.figures.kinds import Advance, AimKind, Form, Load, Loudness, Medium, Place, Role
 from orexis.core.figures.ladders import STEP_LADDER, TO_THE_LIMIT
+from orexis.core.figures.levels import PathStep
 from orexis.core.figures.melody import Melody, MelodyNote, TunePart, melody_figure, octaves_into_range
 from orexis.core.figures.meter import Meter, meter_of
 from orexis.core.figures.params import Param
@@ -30,6 +39,7 @@ __all__ = [
     "FAMILIES",
     "FIND_THE_MIDDLE",
     "INTERVAL_STAIRS",
+    "IN_SETS",
     "LIP_BEND",
     "LONG_LOW_TONES",
     "LOOSE_PEDALS",
@@ -50,6 +60,8 @@ __all__ = [
     "TUNES",
     "TWO_PARTIAL_SLUR",
     "Advance",
+    "AimKind",
+    "Begin",
     "Family",
     "Figure",
     "FigureNote",
@@ -62,7 +74,9 @@ __all__ = [
     "Meter",
     "Need",
     "Param",
+    "PathStep",
     "Place",
+    "Role",
     "Series",
     "SetPlayed",
     "SetsToday",
@@ -71,7 +85,9 @@ __all__ = [
     "checked_figure",
     "checked_score",
     "families_for",
+    "family_in_role",
     "family_named",
+    "family_towards",
     "in_form",
     "in_range",
     "melody_figure",

@@ -1,11 +1,15 @@
 """Bends with the lip alone: off the slot and back, and before a leap."""
 
+from collections.abc import Iterable
+
 from orexis.core.figures.build import Line, series_of, top_checked
 from orexis.core.figures.family import Family
 from orexis.core.figures.figure import Need, Series
 from orexis.core.figures.kinds import Load, Place
+from orexis.core.figures.levels import PathStep, level
 from orexis.core.figures.params import Param, Values, choice, count, tempo, tubes
 from orexis.core.horn import Instrument
+from orexis.core.stages import Stage
 
 
 def _bend_params(horn: Instrument) -> tuple[Param, ...]:
@@ -64,6 +68,23 @@ def _bend_then_leap(family: Family, horn: Instrument, values: Values) -> Series:
     return series_of(family, horn, figures)
 
 
+def _bend_levels(horn: Instrument) -> Iterable[PathStep]:
+    for tube, say in (("few", "three tubes"), ("all", "every tube")):
+        for depth, name in ((1, "half step"), (2, "whole step")):
+            for hold in (1, 2, 4):
+                yield level(f"a {name} held {hold}, {say}", depth=depth, hold=hold, tube=tube)
+
+
+def _leap_levels(horn: Instrument) -> Iterable[PathStep]:
+    for join in ("slurred", "tongued"):
+        for over in (1, 2, 3, 4):
+            if horn.middle_partial + over <= horn.top_partial:
+                depth = 1 if over < 3 else 2
+                yield level(
+                    f"over {over} {'partial' if over == 1 else 'partials'}, {join}", over=over, depth=depth, join=join
+                )
+
+
 LIP_BEND = Family(
     id="lip-bend",
     name="Lip bends",
@@ -76,6 +97,7 @@ LIP_BEND = Family(
     grows="a whole step, then longer at the bottom",
     params=_bend_params,
     make=_bend,
+    levels=_bend_levels,
 )
 BEND_THEN_LEAP = Family(
     id="bend-then-leap",
@@ -89,6 +111,8 @@ BEND_THEN_LEAP = Family(
     grows="wider leaps, then tongued ones",
     params=_leap_params,
     make=_bend_then_leap,
+    levels=_leap_levels,
+    opens_at=Stage.SECURE,
 )
 BENDING = (
     LIP_BEND,

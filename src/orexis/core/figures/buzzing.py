@@ -1,11 +1,15 @@
 """Breath and mouthpiece: what comes before the horn. Nothing here has slots; only pitches are asked."""
 
+from collections.abc import Iterable
+
 from orexis.core.figures.build import Line, series_of
 from orexis.core.figures.family import Family
 from orexis.core.figures.figure import Series
 from orexis.core.figures.kinds import Load, Medium, Place
+from orexis.core.figures.levels import PathStep, level, with_article
 from orexis.core.figures.params import Param, Values, choice, count, note, tempo
 from orexis.core.horn import Instrument
+from orexis.core.stages import Stage
 from orexis.core.theory import Pitch, interval_name, pitch_of_midi
 
 
@@ -145,6 +149,36 @@ def _buzz_intervals(family: Family, horn: Instrument, values: Values) -> Series:
     return series_of(family, horn, figures)
 
 
+def _breath_levels(horn: Instrument) -> Iterable[PathStep]:
+    for out in (6, 8, 10, 12, 16, 20):
+        yield level(f"{out} beats out", out=out, growing=0 if out < 8 else 2, rounds=2)
+
+
+def _buzz_answer_levels(horn: Instrument) -> Iterable[PathStep]:
+    for counts, say in (
+        ("4 and 4", "rests of four"),
+        ("4 and 2", "rests of two"),
+        ("4 and 0", "no rest"),
+    ):
+        yield level(f"a third apart, {say}", interval=4, counts=counts)
+    for wide in (7, 9, 12):
+        yield level(f"{with_article(interval_name(wide))} apart, no rest", interval=wide, counts="4 and 0")
+    yield level("an octave apart, two counts each", interval=12, counts="2 and 0")
+    yield level("an octave apart, the high one first", interval=12, counts="2 and 0", first="high")
+
+
+def _siren_levels(horn: Instrument) -> Iterable[PathStep]:
+    for beats, say in ((4, ""), (8, ", slowly")):
+        for wide in (7, 12, 19, 24):
+            yield level(f"over {with_article(interval_name(wide))}{say}", interval=7, widest=wide, beats=beats)
+
+
+def _buzz_interval_levels(horn: Instrument) -> Iterable[PathStep]:
+    for direction in ("up", "down"):
+        for wide in (4, 7, 9, 12):
+            yield level(f"{direction}, to {with_article(interval_name(wide))}", to=wide, direction=direction)
+
+
 BREATH = Family(
     id="breath",
     name="Breath",
@@ -158,6 +192,9 @@ BREATH = Family(
     params=_breath_params,
     make=_breath,
     medium=Medium.AIR,
+    levels=_breath_levels,
+    easy_levels=True,
+    opens_at=Stage.STARTING,
 )
 BUZZ_ANSWER = Family(
     id="buzz-answer",
@@ -172,6 +209,9 @@ BUZZ_ANSWER = Family(
     params=_buzz_params,
     make=_buzz_answer,
     medium=Medium.MOUTHPIECE,
+    levels=_buzz_answer_levels,
+    easy_levels=True,
+    opens_at=Stage.STARTING,
 )
 SIREN = Family(
     id="siren",
@@ -187,6 +227,9 @@ SIREN = Family(
     make=_siren,
     medium=Medium.MOUTHPIECE,
     click=False,
+    levels=_siren_levels,
+    easy_levels=True,
+    opens_at=Stage.STARTING,
 )
 BUZZ_INTERVALS = Family(
     id="buzz-intervals",
@@ -201,6 +244,8 @@ BUZZ_INTERVALS = Family(
     params=_buzz_interval_params,
     make=_buzz_intervals,
     medium=Medium.MOUTHPIECE,
+    levels=_buzz_interval_levels,
+    easy_levels=True,
 )
 BUZZING = (
     BREATH,

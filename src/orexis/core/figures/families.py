@@ -4,6 +4,7 @@ from orexis.core.figures.bending import BENDING
 from orexis.core.figures.buzzing import BUZZING
 from orexis.core.figures.family import PLACES, Family
 from orexis.core.figures.intervals import INTERVALS
+from orexis.core.figures.kinds import AimKind, Role
 from orexis.core.figures.ladders import LADDERS
 from orexis.core.figures.pedals import PEDALS
 from orexis.core.figures.scales import SCALES
@@ -38,6 +39,19 @@ FAMILIES: dict[str, Family] = {
 
 
 RECOVERY: Family = next(family for family in FAMILIES.values() if family.recovers)
+IN_SETS: Family = next(family for family in FAMILIES.values() if family.counted_in_sets)
+_BY_ROLE: dict[Role, Family] = {family.role: family for family in FAMILIES.values() if family.role is not None}
+_TOWARDS: dict[AimKind, Family] = {kind: family for family in FAMILIES.values() for kind in family.leads_to}
+
+
+def family_in_role(role: Role) -> Family:
+    """The one that the rules of the day call for by this role."""
+    return _BY_ROLE[role]
+
+
+def family_towards(kind: AimKind) -> Family:
+    """The one that leads to a goal of this kind."""
+    return _TOWARDS[kind]
 
 
 def family_named(family_id: str) -> Family:

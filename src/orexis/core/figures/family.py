@@ -5,14 +5,17 @@ parameters a school decides, which parameter the record places, and how it grows
 """
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 from orexis.core.figures.figure import Series, checked_figure
-from orexis.core.figures.kinds import Advance, Load, Medium, Place
+from orexis.core.figures.kinds import Advance, AimKind, Load, Medium, Place, Role
+from orexis.core.figures.levels import Levels, PathStep
 from orexis.core.figures.params import Param, Values
 from orexis.core.figures.taking import taken, way_params
 from orexis.core.horn import Instrument
 from orexis.core.schools import Ask, Choice, Schools
+from orexis.core.stages import Stage
+from orexis.core.theory import pitch_of_midi
 from orexis.errors import FigureError
 
 PLACES = tuple(Place)
@@ -48,6 +51,30 @@ class StandsIn:
 
 
 @dataclass(frozen=True, slots=True)
+class Begin:
+    """What the record says of where work may begin, as keyboard numbers; None where it is not known.
+
+    `level`: the parameters of the level on which the player stands.
+    """
+
+    horn: Instrument
+    stage: Stage
+    next_up: int | None
+    top_alone: int | None
+    top_in_line: int | None
+    comfortable_low: int | None
+    level: Mapping[str, str]
+
+    def name(self, midi: int) -> str:
+        """The note's name, within the instrument."""
+        return pitch_of_midi(min(max(midi, self.horn.lowest.midi), self.horn.highest.midi)).name
+
+
+Begins = Callable[[Begin], dict[str, str]]
+Asks = Callable[[PathStep, float], bool]
+
+
+@dataclass(frozen=True, slots=True)
 class Family:
     """A rule for figures: what it is for, how it loads, what may be changed, and how it is made."""
 
@@ -71,6 +98,16 @@ class Family:
     placed: str | None = None  # the parameter that the record's ladder sets in a routine
     recovers: bool = False  # for the blood in the lips: follows a climb to the limit at once, without a rest before it
     ways: bool = False  # its notes may be taken in more than one way: a parameter `way` says which
+    opens_at: Stage = Stage.GROWING  # offered from this standard on
+    levels: Levels | None = None  # None: its start follows the range, or nothing has to grow
+    easy_levels: bool = False  # two days held open the next
+    heavy_levels: bool = False  # pauses cost more, whatever it loads
+    begins: Begins | None = None  # the parameters that the record sets
+    quiet: Mapping[str, str] | None = None  # how it is played after the quiet hour, where it may be
+    role: Role | None = None
+    leads_to: Mapping[AimKind, Asks | None] = field(
+        default_factory=dict
+    )  # goals, and which level is enough for a value
     counted_in_sets: bool = False  # its parameters `sets` and `notes` follow from the sets really played (growth.py)
 
     def series(self, horn: Instrument, given: Mapping[str, str] | None = None) -> Series:

@@ -1,11 +1,15 @@
 """Intervals on the horn: from one note up, or down, by each interval in turn, and home."""
 
+from collections.abc import Iterable
+
 from orexis.core.figures.build import Line, in_range, middle_note, series_of
 from orexis.core.figures.family import Family
 from orexis.core.figures.figure import Figure, Series
 from orexis.core.figures.kinds import Load, Place
+from orexis.core.figures.levels import PathStep, level, with_article
 from orexis.core.figures.params import Param, Values, choice, count, note, tempo
 from orexis.core.horn import Instrument
+from orexis.core.stages import Stage
 from orexis.core.theory import interval_name, pitch_of_midi
 from orexis.errors import FigureError
 
@@ -53,6 +57,15 @@ def _one(family: Family, horn: Instrument, values: Values, semitones: int) -> Fi
     return line.figure(family, f"{semitones}-{start.name}", title, tempo=values.integer("tempo"))
 
 
+def _interval_levels(horn: Instrument) -> Iterable[PathStep]:
+    start = middle_note(horn).midi - 5
+    for wide in (3, 5, 7, 9, 12):
+        yield level(f"to {with_article(interval_name(wide))}", start=pitch_of_midi(start).name, widest=wide)
+    for speed in (76, 88, 100):
+        yield level(f"to an octave at {speed}", start=pitch_of_midi(start).name, widest=12, tempo=speed)
+    yield level("to an octave, tongued", start=pitch_of_midi(start).name, widest=12, join="tongue")
+
+
 INTERVALS = Family(
     id="intervals",
     name="Intervals",
@@ -66,4 +79,6 @@ INTERVALS = Family(
     params=_params,
     make=_intervals,
     ways=True,
+    levels=_interval_levels,
+    opens_at=Stage.STARTING,
 )

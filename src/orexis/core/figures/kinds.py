@@ -61,6 +61,26 @@ class Loudness(StrEnum):
     EASE = "ease"
 
 
+class Role(StrEnum):
+    """What the rules of the day call for by its role, whichever exercise has it."""
+
+    SINGLE_NOTES = "single notes"  # climbs note by note, up and down
+    NOTES_IN_LINE = "notes in a line"
+    LOW_NOTES = "low notes"  # long tones that keep the low side
+
+
+class AimKind(StrEnum):
+    """What can be aimed at."""
+
+    OWN = "own"
+    HOLD = "hold"
+    SLUR = "slur"
+    TRILL = "trill"
+    PEDALS = "pedals"
+    CENTRE = "centre"
+    MINUTES = "minutes"
+
+
 class Place(StrEnum):
     """Where in the day a family stands, in order."""
 

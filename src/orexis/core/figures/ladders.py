@@ -1,12 +1,13 @@
 """Ladders: one semitone at a time, the next rung only when this one sounds as good as the last."""
 
 from orexis.core.figures.build import Line, in_range, middle_note, open_note, series_of
-from orexis.core.figures.family import Bound, Family, StandsIn, on_slides
+from orexis.core.figures.family import Begin, Bound, Family, StandsIn, on_slides
 from orexis.core.figures.figure import Figure, Series
-from orexis.core.figures.kinds import Advance, Load, Place
+from orexis.core.figures.kinds import Advance, Load, Place, Role
 from orexis.core.figures.params import Param, Values, choice, count, note, tempo
 from orexis.core.horn import Instrument, Tube, glide_ladder
 from orexis.core.schools import Ask, Choice
+from orexis.core.stages import Stage
 from orexis.core.theory import Pitch, interval_name, pitch_of_midi
 from orexis.errors import FigureError
 
@@ -215,6 +216,26 @@ def _cold(family: Family, horn: Instrument, values: Values) -> Series:
     return series_of(family, horn, figures)
 
 
+def _begin_climb(begin: Begin) -> dict[str, str]:
+    if begin.next_up is None:
+        return {}
+    start = begin.name(min(begin.next_up, begin.horn.highest.midi - 1))
+    return {"start": start, "rungs": "4" if begin.stage == Stage.STARTING else "6"}
+
+
+def _begin_pairs(begin: Begin) -> dict[str, str]:
+    return {} if begin.top_alone is None else {"start": begin.name(begin.top_alone - 7)}
+
+
+def _begin_triads(begin: Begin) -> dict[str, str]:
+    """Two triads inside what is had in a line."""
+    return {} if begin.top_in_line is None else {"start": begin.name(begin.top_in_line - 7 - 2)}
+
+
+def _begin_top(begin: Begin) -> dict[str, str]:
+    return {} if begin.top_alone is None else {"highest": begin.name(begin.top_alone)}
+
+
 STEP_LADDER = Family(
     id="step-ladder",
     name="Step ladder",
@@ -230,6 +251,8 @@ STEP_LADDER = Family(
     ways=True,
     placed="start",
     advance=Advance.CLIMB,
+    role=Role.SINGLE_NOTES,
+    begins=_begin_climb,
 )
 PAIR_LADDER = Family(
     id="pair-ladder",
@@ -245,6 +268,7 @@ PAIR_LADDER = Family(
     make=_pair_ladder,
     ways=True,
     advance=Advance.PAIRS,
+    begins=_begin_pairs,
 )
 GLIDE_LADDER = Family(
     id="glide-ladder",
@@ -277,6 +301,7 @@ GLIDE_FAN = Family(
     advance=Advance.FAN,
     click=False,
     suits=on_slides,
+    opens_at=Stage.SECURE,
 )
 TRIAD_WITH_RESET = Family(
     id="triad-with-reset",
@@ -294,6 +319,8 @@ TRIAD_WITH_RESET = Family(
     bound=(Bound(Ask.CLIMBING, {Choice.TO_TODAYS_LIMIT: {"climb": TO_THE_LIMIT}}),),
     stands_in=StandsIn(Ask.CLIMBING, Choice.TO_TODAYS_LIMIT, STEP_LADDER.id),
     advance=Advance.CLIMB,
+    opens_at=Stage.SECURE,
+    begins=_begin_triads,
 )
 TOP_NOTE_COLD = Family(
     id="top-note-cold",
@@ -308,6 +335,8 @@ TOP_NOTE_COLD = Family(
     params=_cold_params,
     make=_cold,
     ways=True,
+    opens_at=Stage.CONCERT,
+    begins=_begin_top,
 )
 LADDERS = (
     STEP_LADDER,

@@ -1,12 +1,16 @@
 """Pedals: down to the first partial, held there, and below it for recovery."""
 
+from collections.abc import Iterable
+
 from orexis.core.figures.build import Line, series_of
 from orexis.core.figures.family import Bound, Family
 from orexis.core.figures.figure import Figure, Need, Series
-from orexis.core.figures.kinds import Advance, Load, Loudness, Place
+from orexis.core.figures.kinds import Advance, AimKind, Load, Loudness, Place
+from orexis.core.figures.levels import PathStep, level
 from orexis.core.figures.params import Param, Values, choice, count, note, tempo, tubes
 from orexis.core.horn import Instrument, has_slot, lowest_pedal, pedal_slots, pedal_way, seven_tubes, slot_of
 from orexis.core.schools import Ask, Choice
+from orexis.core.stages import Stage
 from orexis.core.theory import Pitch, pitch_of_midi
 from orexis.errors import FigureError
 
@@ -155,6 +159,17 @@ def _loose(family: Family, horn: Instrument, values: Values) -> Series:
     return series_of(family, horn, [figure])
 
 
+def _to_the_pedal_levels(horn: Instrument) -> Iterable[PathStep]:
+    for tube, say in (("few", "three tubes"), ("all", "all tubes")):
+        for beats in (4, 6, 8, 12, 16):
+            yield level(f"{beats} beats on the pedal, {say}", beats=beats, tube=tube)
+
+
+def _pedal_set_levels(horn: Instrument) -> Iterable[PathStep]:
+    for pitch in pedal_starts(horn):
+        yield level(f"on {pitch.name} (concert)", start=pitch.name)
+
+
 TO_THE_PEDAL = Family(
     id="to-the-pedal",
     name="Down to the pedal",
@@ -167,6 +182,8 @@ TO_THE_PEDAL = Family(
     grows="the pedal held longer, longer tubes",
     params=_to_pedal_params,
     make=_to_the_pedal,
+    levels=_to_the_pedal_levels,
+    heavy_levels=True,
 )
 PEDAL_SETS = Family(
     id="pedal-sets",
@@ -183,6 +200,10 @@ PEDAL_SETS = Family(
     counted_in_sets=True,
     advance=Advance.SETS,
     click=False,
+    levels=_pedal_set_levels,
+    heavy_levels=True,
+    opens_at=Stage.SECURE,
+    leads_to={AimKind.PEDALS: None},
 )
 LOOSE_PEDALS = Family(
     id="loose-pedals",

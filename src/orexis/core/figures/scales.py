@@ -1,11 +1,15 @@
 """Scales and turning patterns: the register carried along a line."""
 
+from collections.abc import Iterable
+
 from orexis.core.figures.build import Line, by_height, in_range, middle_note, open_note, series_of
-from orexis.core.figures.family import Family, by_loudness
+from orexis.core.figures.family import Begin, Family, by_loudness
 from orexis.core.figures.figure import Figure, Series
-from orexis.core.figures.kinds import Advance, Load, Place
+from orexis.core.figures.kinds import Advance, Load, Place, Role
+from orexis.core.figures.levels import PathStep, higher_by, level, lower_by
 from orexis.core.figures.params import Param, Values, begins, choice, count, going_up, note, tempo
 from orexis.core.horn import Instrument
+from orexis.core.stages import Stage
 from orexis.core.theory import Pitch, key_of, pitch_of_midi, scale
 from orexis.errors import FigureError
 
@@ -173,6 +177,33 @@ def _roll(family: Family, horn: Instrument, values: Values) -> Series:
     return series_of(family, horn, [figure])
 
 
+def _one_octave_levels(horn: Instrument) -> Iterable[PathStep]:
+    start = horn.easy.midi
+    yield level("one key", start=pitch_of_midi(start).name, keys=1)
+    for higher in range(0, horn.highest.midi - 12 - start - 1):
+        yield level(f"from {higher_by(higher)}", start=pitch_of_midi(start + higher).name, keys=3)
+
+
+def _roll_levels(horn: Instrument) -> Iterable[PathStep]:
+    start = middle_note(horn).midi
+    lowest = min(6, start - horn.lowest.midi + 1)
+    for keys in range(1, lowest + 1):
+        yield level(f"{keys} {'key' if keys == 1 else 'keys'}", keys=keys)
+    for above in range(1, min(8, horn.highest.midi - 7 - start) + 1):
+        yield level(f"down to the lowest and {above} above", keys=lowest, above=above)
+
+
+def _falling_levels(horn: Instrument) -> Iterable[PathStep]:
+    start = middle_note(horn).midi
+    for lower in range(0, max(1, start - 12 - horn.lowest.midi + 1)):
+        keys = min(3, start - lower - 12 - horn.lowest.midi + 1)
+        yield level(f"from {lower_by(lower)}", start=pitch_of_midi(start - lower).name, keys=max(1, keys))
+
+
+def _begin_two_octaves(begin: Begin) -> dict[str, str]:
+    return {} if begin.top_in_line is None else {"start": begin.name(begin.top_in_line - 24 - 1)}
+
+
 ONE_OCTAVE_SCALE = Family(
     id="one-octave-scale",
     name="One-octave scales",
@@ -188,6 +219,9 @@ ONE_OCTAVE_SCALE = Family(
     ways=True,
     bound=(by_loudness(),),
     advance=Advance.CLIMB,
+    levels=_one_octave_levels,
+    opens_at=Stage.STARTING,
+    role=Role.NOTES_IN_LINE,
 )
 TWO_OCTAVE_SCALE = Family(
     id="two-octave-scale",
@@ -204,6 +238,8 @@ TWO_OCTAVE_SCALE = Family(
     ways=True,
     bound=(by_loudness(),),
     advance=Advance.CLIMB,
+    opens_at=Stage.SECURE,
+    begins=_begin_two_octaves,
 )
 FALLING_SCALE = Family(
     id="falling-scale",
@@ -219,6 +255,8 @@ FALLING_SCALE = Family(
     make=_falling,
     ways=True,
     advance=Advance.FALLING,
+    levels=_falling_levels,
+    opens_at=Stage.STARTING,
 )
 ROLL_AND_BREATHE = Family(
     id="roll-and-breathe",
@@ -233,6 +271,7 @@ ROLL_AND_BREATHE = Family(
     params=_roll_params,
     make=_roll,
     ways=True,
+    levels=_roll_levels,
 )
 SCALES = (
     ONE_OCTAVE_SCALE,

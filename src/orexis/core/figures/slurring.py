@@ -6,10 +6,20 @@ from functools import partial
 from orexis.core.figures.build import Line, by_height, series_of, top_checked
 from orexis.core.figures.family import Bound, Family, by_loudness
 from orexis.core.figures.figure import Need, Series
-from orexis.core.figures.kinds import Advance, Load, Place
+from orexis.core.figures.kinds import Advance, AimKind, Load, Place
+from orexis.core.figures.levels import PathStep
 from orexis.core.figures.params import Param, Values, choice, count, going_up, tempo, tubes
+from orexis.core.figures.slur_levels import (
+    add_one_levels,
+    chain_levels,
+    octave_down_levels,
+    trill_levels,
+    two_partial_levels,
+    wide_slur_levels,
+)
 from orexis.core.horn import Instrument, Tube
 from orexis.core.schools import Ask, Choice
+from orexis.core.stages import Stage
 from orexis.errors import FigureError
 
 _CLEAN = ("gap", "caught", "centre", "entry", "timing")
@@ -209,6 +219,17 @@ def _trill(family: Family, horn: Instrument, values: Values) -> Series:
     return series_of(family, horn, figures)
 
 
+_TRILL_BEATS = 0.5  # of a note in a trill's eighths
+
+
+def _slurs_so_many(step: PathStep, partials: float) -> bool:
+    return float(step.params["count"]) >= partials
+
+
+def _trills_so_fast(step: PathStep, rate: float) -> bool:
+    return float(step.params["tempo"]) / 60.0 / _TRILL_BEATS >= rate
+
+
 TWO_PARTIAL_SLUR = Family(
     id="two-partial-slur",
     name="Two-partial slurs",
@@ -222,6 +243,8 @@ TWO_PARTIAL_SLUR = Family(
     params=_two_params,
     make=_two,
     bound=(by_loudness(),),
+    levels=two_partial_levels,
+    opens_at=Stage.STARTING,
 )
 PARTIAL_CHAIN = Family(
     id="partial-chain",
@@ -236,6 +259,8 @@ PARTIAL_CHAIN = Family(
     params=_chain_params,
     make=_chain,
     bound=(by_loudness(),),
+    levels=chain_levels,
+    leads_to={AimKind.SLUR: _slurs_so_many},
 )
 WIDE_SLUR = Family(
     id="wide-slur",
@@ -253,6 +278,7 @@ WIDE_SLUR = Family(
         by_loudness(),
         Bound(Ask.WIDE_SLURS, {Choice.TONGUE_FIRST: {"first": "tongue"}, Choice.SLUR_FIRST: {"first": "slur"}}),
     ),
+    levels=wide_slur_levels,
 )
 ADD_ONE_ARPEGGIO = Family(
     id="add-one-arpeggio",
@@ -268,6 +294,7 @@ ADD_ONE_ARPEGGIO = Family(
     make=_add_one,
     bound=(by_loudness(), Bound(Ask.PRESSURE, {Choice.OPEN_PALM: {"hold": _PALM}})),
     advance=Advance.CLIMB,
+    levels=add_one_levels,
 )
 LIP_TRILL = Family(
     id="lip-trill",
@@ -282,6 +309,9 @@ LIP_TRILL = Family(
     params=_trill_params,
     make=_trill,
     bound=(by_loudness(),),
+    levels=trill_levels,
+    opens_at=Stage.SECURE,
+    leads_to={AimKind.TRILL: _trills_so_fast},
 )
 CHAIN_OCTAVE_DOWN = Family(
     id="chain-octave-down",
@@ -296,6 +326,7 @@ CHAIN_OCTAVE_DOWN = Family(
     params=_octave_down_params,
     make=partial(_chain, beats=1.0),
     bound=(by_loudness(),),
+    levels=octave_down_levels,
 )
 SLURRING = (
     TWO_PARTIAL_SLUR,

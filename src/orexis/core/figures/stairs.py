@@ -1,9 +1,12 @@
 """Equal intervals on one breath: falling stairs for the low register, broken ones going up."""
 
+from collections.abc import Iterable
+
 from orexis.core.figures.build import Line, in_range, middle_note, open_note, series_of
 from orexis.core.figures.family import Family
 from orexis.core.figures.figure import Series
 from orexis.core.figures.kinds import Advance, Load, Place
+from orexis.core.figures.levels import PathStep, higher_by, level, lower_by
 from orexis.core.figures.params import Param, Values, choice, count, note, tempo
 from orexis.core.horn import Instrument
 from orexis.core.theory import interval_name, pitch_of_midi
@@ -82,6 +85,25 @@ def _broken(family: Family, horn: Instrument, values: Values) -> Series:
     return series_of(family, horn, figures)
 
 
+def _broken_levels(horn: Instrument) -> Iterable[PathStep]:
+    start = open_note(horn, horn.slur_partial + 1).midi
+    for size in (2, 4, 5, 7):
+        for higher in (0, 2, 4):
+            if start + higher + 4 + size <= horn.highest.midi:
+                say = f"by {interval_name(size)}, from {higher_by(higher)}"
+                yield level(say, start=pitch_of_midi(start + higher).name, interval=size)
+
+
+def _stair_levels(horn: Instrument) -> Iterable[PathStep]:
+    start = middle_note(horn).midi
+    for join in ("slurred", "tongued and full"):
+        for lower in range(0, 12):
+            for notes in (5, 6, 7, 8):
+                if start - lower - notes + 1 >= horn.lowest.midi:
+                    say = f"{notes} notes from {lower_by(lower)}, {join}"
+                    yield level(say, start=pitch_of_midi(start - lower).name, notes=notes, join=join)
+
+
 INTERVAL_STAIRS = Family(
     id="interval-stairs",
     name="Interval stairs",
@@ -96,6 +118,7 @@ INTERVAL_STAIRS = Family(
     make=_falling,
     ways=True,
     advance=Advance.FALLING,
+    levels=_stair_levels,
 )
 BROKEN_STAIRS = Family(
     id="broken-stairs",
@@ -111,6 +134,7 @@ BROKEN_STAIRS = Family(
     make=_broken,
     ways=True,
     advance=Advance.CLIMB,
+    levels=_broken_levels,
 )
 STAIRS = (
     INTERVAL_STAIRS,

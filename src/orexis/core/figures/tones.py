@@ -1,11 +1,20 @@
 """Held notes: long, shaped, centred, against a drone, on two tubes, and the check note."""
 
 from orexis.core.figures.build import Line, in_range, middle_note, series_of
-from orexis.core.figures.family import Family
+from orexis.core.figures.family import Begin, Family
 from orexis.core.figures.figure import Figure, Series
-from orexis.core.figures.kinds import Load, Place
+from orexis.core.figures.kinds import AimKind, Load, Place, Role
+from orexis.core.figures.levels import PathStep
 from orexis.core.figures.params import Param, Values, choice, count, note, tempo
+from orexis.core.figures.tone_levels import (
+    drone_levels,
+    long_low_tone_levels,
+    middle_levels,
+    shaped_tone_levels,
+    two_ways_levels,
+)
 from orexis.core.horn import Instrument, ways_to_play
+from orexis.core.stages import Stage
 from orexis.core.theory import Pitch, interval_name, just_cents, pitch_of_midi
 from orexis.errors import FigureError
 
@@ -149,6 +158,20 @@ def _two_ways(family: Family, horn: Instrument, values: Values) -> Series:
     return series_of(family, horn, [line.figure(family, pitch.name, title, tempo=values.integer("tempo"))])
 
 
+_TONES_DOWN, _HOLD_SHARE = 4, 0.75  # semitones, where no level says how far; of the written length, to be held
+
+
+def _begin_low(begin: Begin) -> dict[str, str]:
+    """Down to the note that the player calls comfortable, not below it."""
+    if begin.comfortable_low is None:
+        return {}
+    return {"start": begin.name(begin.comfortable_low + int(begin.level.get("steps", _TONES_DOWN)))}
+
+
+def _holds_for(step: PathStep, seconds: float) -> bool:
+    return "dynamic" not in step.params and _HOLD_SHARE * float(step.params["beats"]) >= seconds - 0.26
+
+
 LONG_LOW_TONES = Family(
     id="long-low-tones",
     name="Long low tones",
@@ -162,6 +185,12 @@ LONG_LOW_TONES = Family(
     params=_long_params,
     make=_long_low_tones,
     ways=True,
+    levels=long_low_tone_levels,
+    opens_at=Stage.STARTING,
+    quiet={"dynamic": "pp"},
+    role=Role.LOW_NOTES,
+    begins=_begin_low,
+    leads_to={AimKind.HOLD: _holds_for, AimKind.MINUTES: None},
 )
 SHAPED_TONES = Family(
     id="shaped-tones",
@@ -176,6 +205,7 @@ SHAPED_TONES = Family(
     params=_shaped_params,
     make=_shaped,
     ways=True,
+    levels=shaped_tone_levels,
 )
 TONES = (
     LONG_LOW_TONES,
@@ -195,6 +225,10 @@ FIND_THE_MIDDLE = Family(
     params=_middle_params,
     make=_find_the_middle,
     click=False,
+    levels=middle_levels,
+    easy_levels=True,
+    opens_at=Stage.STARTING,
+    leads_to={AimKind.CENTRE: None},
 )
 AGAINST_A_DRONE = Family(
     id="against-a-drone",
@@ -210,6 +244,7 @@ AGAINST_A_DRONE = Family(
     make=_against_a_drone,
     ways=True,
     click=False,
+    levels=drone_levels,
 )
 ONE_NOTE_TWO_WAYS = Family(
     id="one-note-two-ways",
@@ -223,6 +258,7 @@ ONE_NOTE_TWO_WAYS = Family(
     grows="higher notes, more ways",
     params=_two_ways_params,
     make=_two_ways,
+    levels=two_ways_levels,
 )
 CENTRING = (
     FIND_THE_MIDDLE,

@@ -5,15 +5,18 @@ after the colon the beats (one where none are given); `~` slurs to the note befo
 """
 
 import re
+from collections.abc import Iterable
 
 from orexis.core.figures.build import series_of
 from orexis.core.figures.family import Family
 from orexis.core.figures.figure import Series
 from orexis.core.figures.kinds import Load, Medium, Place
+from orexis.core.figures.levels import PathStep, level
 from orexis.core.figures.melody import Melody, MelodyNote, melody_figure
 from orexis.core.figures.meter import Meter
 from orexis.core.figures.params import Param, Values, choice, count, note, tempo
 from orexis.core.horn import Instrument
+from orexis.core.stages import Stage
 from orexis.core.theory import Pitch, key_of, pitch_of_midi
 
 # title: (beats in a bar, notes)
@@ -101,6 +104,21 @@ def _tune(family: Family, horn: Instrument, values: Values) -> Series:
     return series_of(family, horn, [figure])
 
 
+def _buzzed_tune_levels(horn: Instrument) -> Iterable[PathStep]:
+    for title in TUNES:
+        if in_range(title, horn):
+            yield level(f"“{title}”", tune=title)
+
+
+def _tune_levels(horn: Instrument) -> Iterable[PathStep]:
+    for title in TUNES:
+        if in_range(title, horn):
+            yield level(f"“{title}”, at pitch", tune=title)
+    below = [title for title in TUNES[:4] if in_range(title, horn, octave=-1)]
+    for title in below:
+        yield level(f"“{title}”, an octave down", tune=title, octave="an octave down")
+
+
 BUZZ_A_TUNE = Family(
     id="buzz-a-tune",
     name="Buzz a tune",
@@ -114,6 +132,9 @@ BUZZ_A_TUNE = Family(
     params=_params,
     make=_tune,
     medium=Medium.MOUTHPIECE,
+    levels=_buzzed_tune_levels,
+    easy_levels=True,
+    opens_at=Stage.STARTING,
 )
 TUNE = Family(
     id="tune",
@@ -128,4 +149,7 @@ TUNE = Family(
     params=_params,
     make=_tune,
     ways=True,
+    levels=_tune_levels,
+    easy_levels=True,
+    opens_at=Stage.STARTING,
 )

@@ -1,10 +1,10 @@
 """The day and the weeks, from the record."""
 
+from orexis.core.figures import AimKind
 from orexis.core.planning.aims import (
     BOUNDS,
     PRIOR_DAYS,
     Aim,
-    AimKind,
     Place,
     Shown,
     days_for,

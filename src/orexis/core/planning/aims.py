@@ -11,30 +11,17 @@
 | so many minutes before tiring | playing until the first "tiring", middle of the last sessions | so many | two minutes |
 """
 
-from collections.abc import Callable, Iterable
+from collections.abc import Iterable
 from dataclasses import dataclass
-from enum import StrEnum
 
-from orexis.core.figures import CHECK_NOTE, FAMILIES
+from orexis.core.figures import CHECK_NOTE, AimKind, Role, family_in_role, family_towards
 from orexis.core.horn import Instrument, lowest_pedal
 from orexis.core.planning.frame import LEAST_FOR_SETS
 from orexis.core.planning.known import Known, Wish
-from orexis.core.progress import Path, PathStep, path_of
+from orexis.core.progress import Path, path_of
 from orexis.core.progress.standing import needed
 from orexis.core.theory import parse_pitch, pitch_of_midi
 from orexis.errors import InputError
-
-
-class AimKind(StrEnum):
-    """What can be aimed at."""
-
-    OWN = "own"
-    HOLD = "hold"
-    SLUR = "slur"
-    TRILL = "trill"
-    PEDALS = "pedals"
-    CENTRE = "centre"
-    MINUTES = "minutes"
 
 
 @dataclass(frozen=True, slots=True)
@@ -98,15 +85,8 @@ PRIOR_DAYS: dict[AimKind, float] = {
     AimKind.CENTRE: 8.0,
     AimKind.MINUTES: 8.0,
 }
-_FAMILY: dict[AimKind, str] = {
-    AimKind.HOLD: "long-low-tones",
-    AimKind.SLUR: "partial-chain",
-    AimKind.TRILL: "lip-trill",
-    AimKind.PEDALS: "pedal-sets",
-    AimKind.CENTRE: "find-the-middle",
-    AimKind.MINUTES: "long-low-tones",
-}
-_HOLD_SHARE, _TRILL_BEATS, _MINUTES_A_STEP = 0.75, 0.5, 2.0
+_MINUTES_A_STEP = 2.0
+_SINGLE, _IN_LINE = family_in_role(Role.SINGLE_NOTES).id, family_in_role(Role.NOTES_IN_LINE).id
 
 
 def parse_aim(text: str, horn: Instrument) -> Aim:
@@ -139,14 +119,14 @@ def checked(aim: Aim, horn: Instrument) -> Aim:
     low_value, high_value, unit = BOUNDS[aim.kind]
     if not low_value <= aim.value <= high_value:
         raise InputError(f"{aim.value:g} {unit} cannot be aimed at: choose {low_value:g} to {high_value:g}.")
-    if aim.kind in _BY_PATH and _goal_step(aim, horn) is None:
+    if _is_by_path(aim.kind) and _goal_step(aim, horn) is None:
         raise InputError(f"The {horn.name} has no figure that asks for {aim.value:g} {unit}: aim lower.")
     return aim
 
 
 def place_of(aim: Aim, known: Known, shown: Shown) -> Place:
     """Where the player stands."""
-    if aim.kind in _BY_PATH:
+    if _is_by_path(aim.kind):
         return _on_path(aim, known)
     if aim.kind == AimKind.OWN:
         return _owning(aim, known)
@@ -166,14 +146,14 @@ def place_of(aim: Aim, known: Known, shown: Shown) -> Place:
 def wish_of(aim: Aim, known: Known) -> Wish:
     """What the aim asks of the day."""
     if aim.kind != AimKind.OWN:
-        return Wish(_FAMILY[aim.kind], f"your aim: {said_of(aim)}")
+        return Wish(family_towards(aim.kind).id, f"your aim: {said_of(aim)}")
     name = pitch_of_midi(round(aim.value)).name
     why = f"your aim: {name} (concert){' in a line' if aim.joined else ''}"
     if _downwards(aim, known.horn):
         start = known.start_down if known.start_down is not None else known.horn.easy.midi
         start = max(start, known.horn.lowest.midi)
-        return Wish("step-ladder", why, {"direction": "down", "start": pitch_of_midi(start).name, "rungs": "6"})
-    return Wish("one-octave-scale" if aim.joined else "step-ladder", why)
+        return Wish(_SINGLE, why, {"direction": "down", "start": pitch_of_midi(start).name, "rungs": "6"})
+    return Wish(_IN_LINE if aim.joined else _SINGLE, why)
 
 
 def said_of(aim: Aim) -> str:
@@ -207,8 +187,8 @@ def days_for(kind: AimKind, minutes: Iterable[int]) -> float:
 def family_of(aim: Aim, horn: Instrument) -> str:
     """The family that leads to the aim."""
     if aim.kind != AimKind.OWN:
-        return _FAMILY[aim.kind]
-    return "one-octave-scale" if aim.joined and not _downwards(aim, horn) else "step-ladder"
+        return family_towards(aim.kind).id
+    return _IN_LINE if aim.joined and not _downwards(aim, horn) else _SINGLE
 
 
 def _downwards(aim: Aim, horn: Instrument) -> bool:
@@ -226,26 +206,21 @@ def _owning(aim: Aim, known: Known) -> Place:
     return Place(float(high), aim.value, f"up to {pitch_of_midi(high).name}", f"up to {name}")
 
 
-Asks = Callable[[PathStep, float], bool]
-_BY_PATH: dict[AimKind, Asks] = {
-    AimKind.HOLD: lambda step, value: (
-        "dynamic" not in step.params and _HOLD_SHARE * float(step.params["beats"]) >= value - 0.26
-    ),
-    AimKind.SLUR: lambda step, value: float(step.params["count"]) >= value,
-    AimKind.TRILL: lambda step, value: float(step.params["tempo"]) / 60.0 / _TRILL_BEATS >= value,
-}
+def _is_by_path(kind: AimKind) -> bool:
+    """Whether levels of the exercise that leads there say how far one is."""
+    return kind != AimKind.OWN and family_towards(kind).leads_to[kind] is not None
 
 
 def _goal_step(aim: Aim, horn: Instrument) -> int | None:
-    path = path_of(_FAMILY[aim.kind], horn)
-    if path is None or not FAMILIES[path.family].suits(horn):
+    family = family_towards(aim.kind)
+    path, asks = path_of(family.id, horn), family.leads_to[aim.kind]
+    if path is None or asks is None:
         return None
-    asks = _BY_PATH[aim.kind]
     return next((number for number, step in enumerate(path.steps) if asks(step, aim.value)), None)
 
 
 def _on_path(aim: Aim, known: Known) -> Place:
-    path, goal = path_of(_FAMILY[aim.kind], known.horn), _goal_step(aim, known.horn)
+    path, goal = path_of(family_towards(aim.kind).id, known.horn), _goal_step(aim, known.horn)
     if path is None or goal is None:
         raise InputError(f"The {known.horn.name} has no path to “{said_of(aim)}”.")
     standing = known.standing(path)

@@ -14,30 +14,7 @@ from orexis.core.planning.known import MET_AGAIN, Known
 from orexis.core.planning.week import Kind
 from orexis.core.progress import opens, path_of
 
-# A family is offered from this stage on; those that are not named from "growing" on.
-FROM_STAGE: dict[str, Stage] = {
-    "breath": Stage.STARTING,
-    "buzz-answer": Stage.STARTING,
-    "siren": Stage.STARTING,
-    "buzz-a-tune": Stage.STARTING,
-    "long-low-tones": Stage.STARTING,
-    "two-partial-slur": Stage.STARTING,
-    "find-the-middle": Stage.STARTING,
-    "intervals": Stage.STARTING,
-    "one-octave-scale": Stage.STARTING,
-    "falling-scale": Stage.STARTING,
-    "tune": Stage.STARTING,
-    "loose-pedals": Stage.GROWING,
-    "lip-trill": Stage.SECURE,
-    "bend-then-leap": Stage.SECURE,
-    "two-octave-scale": Stage.SECURE,
-    "pedal-sets": Stage.SECURE,
-    "triad-with-reset": Stage.SECURE,
-    "glide-fan": Stage.SECURE,
-    "top-note-cold": Stage.CONCERT,
-}
 _STAGES = tuple(Stage)
-QUIET_TONES = {"long-low-tones": {"dynamic": "pp"}}  # played so soft after the quiet hour
 _QUIET_PLACES = (Place.BREATH, Place.BUZZ, Place.TONES)
 _SORE_PLACES = (Place.BREATH, Place.BUZZ, Place.TONES, Place.CHECK)
 _NEVER_PLAYED_DAYS, _LONGEST_WAIT = 6, 21
@@ -86,7 +63,7 @@ def _may(known: Known, family: Family, place: Place, minutes: int) -> bool:
         return False
     if _is_replaced(known, family):
         return False
-    if known.quiet and place == Place.TONES and family.id not in QUIET_TONES:
+    if known.quiet and place == Place.TONES and family.quiet is None:
         return False
     if family.load == Load.HIGH and family.id in known.heavy_yesterday:
         return False
@@ -98,7 +75,7 @@ def _may(known: Known, family: Family, place: Place, minutes: int) -> bool:
 def _for_stage(known: Known, family: Family) -> bool:
     """A family is opened by the stage, or by a programme that leads through it."""
     wished = any(wish.family == family.id for wish in known.wishes) and known.stage != Stage.STARTING
-    return wished or _STAGES.index(FROM_STAGE.get(family.id, Stage.GROWING)) <= _STAGES.index(known.stage)
+    return wished or _STAGES.index(family.opens_at) <= _STAGES.index(known.stage)
 
 
 def _is_replaced(known: Known, family: Family) -> bool:

@@ -4,9 +4,9 @@ from collections.abc import Iterable, Mapping
 from dataclasses import replace
 
 from orexis.core.coach import Lips, Stage
-from orexis.core.figures import FAMILIES, TO_THE_LIMIT, Family, Load, Place, family_named
+from orexis.core.figures import FAMILIES, TO_THE_LIMIT, Begin, Family, Load, Place, Role, family_in_role, family_named
 from orexis.core.planning.blocks import DayBlock, DayPlan, Kept
-from orexis.core.planning.choosing import QUIET_TONES, Choice, allowed, candidates, places_for
+from orexis.core.planning.choosing import Choice, allowed, candidates, places_for
 from orexis.core.planning.fitting import bounded, fitted
 from orexis.core.planning.frame import MOST_MINUTES, Slot, frame, shared, slot_at
 from orexis.core.planning.knowing import middle_of
@@ -25,7 +25,7 @@ _BREATH_RATE = 0.0
 _STALE_MOST = 8
 _TONES_OVER_MIDDLE = 2
 _MOST_BLOCKS = 24
-_TONES_DOWN = 4  # semitones, where the path's step says nothing
+_CLIMB, _LOW_NOTES = family_in_role(Role.SINGLE_NOTES), family_in_role(Role.LOW_NOTES)
 _SPARE_PLACES = (Place.TONES, Place.SLURS, Place.MUSIC, Place.BUZZ)
 _MOST_SPARE, _SPARE_MINUTES = 3, 5.0
 _LEAST_MORE_MINUTES, _LEAST_MORE_LOAD, _MOST_MORE = 3.0, 4.0, 2  # for one block more in what is left of a day
@@ -187,7 +187,7 @@ def _made(known: Known, family: Family, minutes: float, why: str, given: Mapping
         **family.school_params(known.schools, known.horn),
         **own,
         **_placed(known, family, own),
-        **(QUIET_TONES.get(family.id, {}) if known.quiet else {}),
+        **((family.quiet or {}) if known.quiet else {}),
         **(dict(wish.params) if wish else {}),
         **dict(given),
     }
@@ -214,25 +214,20 @@ def _made(known: Known, family: Family, minutes: float, why: str, given: Mapping
 
 
 def _placed(known: Known, family: Family, own: Mapping[str, str]) -> dict[str, str]:
-    """Where the record lets the work begin; nothing where no range is known yet. `own`: the parameters of the path's step."""
-    horn = known.horn
-    alone, joined = known.top(joined=False), known.top(joined=True)
-    match family.id:
-        case "step-ladder" if known.start_up is not None:
-            rungs = "4" if known.stage == Stage.STARTING else "6"
-            return {"start": _name(known, min(known.start_up, horn.highest.midi - 1)), "rungs": rungs}
-        case "long-low-tones" if (said := known.said_low()) is not None:
-            # They go down to the note that is comfortable, not below it.
-            return {"start": _name(known, said + int(own.get("steps", _TONES_DOWN)))}
-        case "pair-ladder" if alone is not None:
-            return {"start": _name(known, alone - 7)}
-        case "triad-with-reset" if joined is not None:
-            return {"start": _name(known, joined - 7 - 2)}
-        case "two-octave-scale" if joined is not None:
-            return {"start": _name(known, joined - 24 - 1)}
-        case "top-note-cold" if alone is not None:
-            return {"highest": _name(known, alone)}
-    return {}
+    """Where the record lets the work begin, by the exercise's declaration. `own`: the parameters of the path's step."""
+    if family.begins is None:
+        return {}
+    return family.begins(
+        Begin(
+            known.horn,
+            known.stage,
+            known.start_up,
+            known.top(joined=False),
+            known.top(joined=True),
+            known.said_low(),
+            own,
+        )
+    )
 
 
 def _name(known: Known, midi: int) -> str:
@@ -248,13 +243,13 @@ def _with_stale(known: Known, blocks: list[DayBlock]) -> list[DayBlock]:
     if low and tones is not None:
         span = min(max(low) - min(low), _STALE_MOST)
         params = {"start": _name(known, max(low)), "steps": str(span), "beats": "8"}
-        out[tones] = _through(known, out[tones], "long-low-tones", len(low), params)
+        out[tones] = _through(known, out[tones], _LOW_NOTES, len(low), params)
     climb = _free_place(out, Place.REGISTER)
-    may = allowed(known, Load.HIGH) and known.stage != Stage.STARTING and "step-ladder" not in known.heavy_yesterday
+    may = allowed(known, Load.HIGH) and known.stage != Stage.STARTING and _CLIMB.id not in known.heavy_yesterday
     if high and climb is not None and may:
         rungs = min(_STALE_MOST + 2, max(high) - min(high) + 1)
         params = {"start": _name(known, min(high)), "rungs": str(rungs)}
-        out[climb] = _through(known, out[climb], "step-ladder", len(high), params)
+        out[climb] = _through(known, out[climb], _CLIMB, len(high), params)
     return out
 
 
@@ -263,11 +258,11 @@ def _free_place(blocks: list[DayBlock], place: Place) -> int | None:
     return next((at for at, b in enumerate(blocks) if b.place == place and not b.locked and not b.must), None)
 
 
-def _through(known: Known, block: DayBlock, family_id: str, count: int, params: dict[str, str]) -> DayBlock:
+def _through(known: Known, block: DayBlock, family: Family, count: int, params: dict[str, str]) -> DayBlock:
     """A block in the place of another that goes through notes to be kept; it stays in a day that is made shorter."""
     notes = "one note of yours was" if count == 1 else f"{count} notes of yours were"
     why = f"{notes} not played for a week: kept"
-    made = _made(known, FAMILIES[family_id], block.minutes, why, {})
+    made = _made(known, family, block.minutes, why, {})
     return replace(made, params=made.params | params, step=None, of=None, says="", must=True)
 
 

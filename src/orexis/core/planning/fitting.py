@@ -4,7 +4,7 @@ from collections.abc import Iterable
 from dataclasses import replace
 
 from orexis.core.coach import Lips
-from orexis.core.figures import FAMILIES, SETS_OF_A_FURTHER_PITCH, Load
+from orexis.core.figures import FAMILIES, SETS_OF_A_FURTHER_PITCH, Load, Role
 from orexis.core.planning.blocks import DayBlock, DayPlan
 from orexis.core.planning.choosing import allowed
 from orexis.core.planning.frame import in_grains
@@ -55,7 +55,7 @@ def _lasting(block: DayBlock, minutes: float) -> DayBlock:
     """So many minutes of it, a ladder with as many rungs as they hold."""
     rate = block.load / block.minutes if block.minutes else 0.0
     params = block.params
-    if block.family == "step-ladder" and params.get("direction", "up") == "up":
+    if FAMILIES[block.family].role == Role.SINGLE_NOTES and params.get("direction", "up") == "up":
         params = params | {"rungs": str(max(3, min(14, round(_RUNGS_A_MINUTE * minutes))))}
     return replace(block, minutes=minutes, load=round(rate * minutes, 1), params=params)
 

@@ -12,7 +12,8 @@ from itertools import pairwise
 
 import numpy as np
 
-from orexis.core.planning.aims import AimKind, Place
+from orexis.core.figures import AimKind
+from orexis.core.planning.aims import Place
 from orexis.core.planning.frame import LEAST_FOR_SETS
 
 PRIOR_STEPS = 1.5

@@ -4,7 +4,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 
 from orexis.core.coach import Care, Lips, Rung, RungState, Stage, range_of, start_tomorrow
-from orexis.core.figures import FAMILIES, Load, SetPlayed, sets_today
+from orexis.core.figures import FAMILIES, IN_SETS, Load, SetPlayed, sets_today
 from orexis.core.horn import Instrument, Tube, lowest_pedal, slot_of
 from orexis.core.planning.known import Known, Wish
 from orexis.core.planning.memory import FamilyDay, lately
@@ -16,7 +16,7 @@ from orexis.core.schools import Schools
 LOOKED_BACK = 60  # days of families that are read
 RECENTLY = 14
 NOTES_AFTER = 7  # owned notes are taken up after so many days, so that none waits twelve
-PEDAL_FAMILY = "pedal-sets"
+PEDAL_FAMILY = IN_SETS.id
 _UNDER_SAID = 5  # semitones
 
 

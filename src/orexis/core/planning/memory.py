@@ -7,7 +7,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass, field, replace
 
 from orexis.core.coach import Outcome
-from orexis.core.figures import Form
+from orexis.core.figures import IN_SETS, Form
 from orexis.core.progress import DayOnPath
 
 FAILED_OFTEN = 4  # times a day: it comes back tomorrow
@@ -70,7 +70,7 @@ class FamilyDay:
     def _held(self) -> bool:
         if self.climbed is not None:
             return self.climbed
-        if self.family == "pedal-sets":
+        if self.family == IN_SETS.id:
             return sum(self.figures.values()) >= _SETS_FOR_THE_NEXT_PITCH
         return sum(self.figures.values()) >= _SHARE_HELD * len(self.figures)
 

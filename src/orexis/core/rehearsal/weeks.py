@@ -19,7 +19,7 @@ from orexis.core.coach import (
     range_of,
     set_played,
 )
-from orexis.core.figures import Figure, Form, Load, Series, SetPlayed, at_tempo, family_named, in_form
+from orexis.core.figures import IN_SETS, Figure, Form, Load, Series, SetPlayed, at_tempo, family_named, in_form
 from orexis.core.horn import Instrument
 from orexis.core.planning import (
     LOOKED_BACK,
@@ -164,7 +164,7 @@ class _Run:
         blocks = [BlockPlayed(b) for b in plan.blocks] + [BlockPlayed(b, spare=True) for b in plan.spare]
         asked = sum(block.minutes for block in plan.blocks)
         out = DayPlayed(day, kind, minutes, plan.target, lips=lips, blocks=blocks, planned_minutes=asked)
-        sets = next((b for b in plan.blocks if b.family == "pedal-sets"), None)
+        sets = next((b for b in plan.blocks if b.family == IN_SETS.id), None)
         if sets is not None and known.sets is not None:
             self.out.sets_by_day[day] = (int(sets.params.get("sets", "2")), known.sets.sets)
         self._session(out, routine, week)
@@ -295,7 +295,7 @@ class _Run:
             self._kept(out, state, routine, figure, step_number, verdict.outcome, verdict.reason, load)
             for tried in attempts_of(figure, heard, verdict, day=out.day, take_id=key):
                 self._tried(tried)
-            if figure.family == "pedal-sets":
+            if figure.family == IN_SETS.id:
                 self.memory.sets.append(set_played(verdict, day=out.day))
         result = TakeResult(verdict.outcome, verdict.reason, heard.figure.playing_s, figure.duration_s, load, endurance)
         begun = step(state, Event(EventName.BEGIN, key)).state

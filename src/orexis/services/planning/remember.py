@@ -6,7 +6,7 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from orexis.core.coach import Freshness, Verdict, set_played
-from orexis.core.figures import SetPlayed
+from orexis.core.figures import IN_SETS, SetPlayed
 from orexis.core.planning import (
     LOOKED_BACK,
     Days,
@@ -34,7 +34,7 @@ from orexis.store.models import AnalysisRow, PracticeDayRow, SessionRow, TakeRow
 _LOADS_BACK = 26 * 7  # days of load that the weeks look at
 _SPENT_BACK = 9
 _SETS_SINCE = timedelta(weeks=60)  # sets further back have been lost again by pauses, or have long made five
-_SETS_FAMILY = "pedal-sets"
+_SETS_FAMILY = IN_SETS.id
 _CENTRES, _CENTRE_AMONG, _TIRING_SESSIONS = 5, 30, 12
 
 

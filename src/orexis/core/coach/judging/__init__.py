@@ -14,10 +14,10 @@ from orexis.core.coach.judging.table import (
     STAGES,
     THREE_QUESTIONS,
     ReasonId,
-    Stage,
     cue_for,
     limits_of,
 )
+from orexis.core.stages import Stage
 
 __all__ = [
     "COLUMNS",

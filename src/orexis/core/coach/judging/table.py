@@ -18,6 +18,7 @@ from orexis.core.coach.judging.pulse import PULSE
 from orexis.core.coach.judging.sheet import Limits
 from orexis.core.coach.judging.there import THERE
 from orexis.core.schools import DEFAULTS, Ask, Choice, Schools
+from orexis.core.stages import Stage
 from orexis.errors import InputError
 
 JUDGED: tuple[Judged, ...] = (*THERE, *CONTINUITY, *GLIDE, *PITCH, *COURSE, *LIKENESS, *PULSE, *LEVEL, *DYNAMICS_JUDGED)
@@ -79,15 +80,6 @@ COLUMNS: tuple[Column, ...] = tuple(
         key=lambda column: column.place,
     )
 )
-
-
-class Stage(StrEnum):
-    """How far a player is; the order of each limit's numbers."""
-
-    STARTING = "starting"
-    GROWING = "growing"
-    SECURE = "secure"
-    CONCERT = "concert"
 
 
 STAGES: dict[Stage, Limits] = {

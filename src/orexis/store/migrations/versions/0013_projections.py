@@ -28,7 +28,9 @@ def upgrade() -> None:
     op.execute("INSERT INTO upkeep (task, since) SELECT 'trash', rules FROM derived WHERE name = 'trash'")
     op.drop_table("derived")
     op.add_column("take", sa.Column("played_before_s", sa.Double(), nullable=False, server_default="0"))
-    op.execute("UPDATE own_figure SET figure = NULL WHERE figure = 'null'")  # as the fourth version of the tables wrote it
+    op.execute(
+        "UPDATE own_figure SET figure = NULL WHERE figure = 'null'"
+    )  # as the fourth version of the tables wrote it
     op.execute(
         "UPDATE take SET played_before_s = coalesce((SELECT sum(other.playing_s) FROM take AS other "
         "WHERE other.session_id = take.session_id AND other.number < take.number), 0)"

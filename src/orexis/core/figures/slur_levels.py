@@ -1,0 +1,62 @@
+"""The levels of slurs on one tube, from two neighbours to trills."""
+
+from collections.abc import Iterable
+
+from orexis.core.figures.levels import PathStep, level, ordinal
+from orexis.core.horn import Instrument
+
+
+def two_partial_levels(horn: Instrument) -> Iterable[PathStep]:
+    """Two partial."""
+    low, first = horn.slur_partial, True
+    for partial in range(low, min(low + 6, horn.top_partial)):
+        for rhythm in ("halves", "eighths", "triplets", "sixteenths"):
+            if first:
+                yield level(
+                    f"partials {partial} and {partial + 1}, three tubes", partial=partial, rhythm=rhythm, tube="few"
+                )
+                first = False
+            yield level(f"partials {partial} and {partial + 1}, {rhythm}", partial=partial, rhythm=rhythm, tube="all")
+
+
+def chain_levels(horn: Instrument) -> Iterable[PathStep]:
+    """Chain."""
+    low = horn.slur_partial + 1
+    yield level(f"three partials from the {ordinal(low)}, three tubes", partial=low, count=3, tube="few")
+    for start in range(low, low + 4):
+        for size in range(3, 8):
+            if start + size - 1 <= horn.top_partial:
+                yield level(f"{size} partials from the {ordinal(start)}", partial=start, count=size, tube="all")
+
+
+def octave_down_levels(horn: Instrument) -> Iterable[PathStep]:
+    """Octave down."""
+    low = max(2, (horn.slur_partial + 2) // 2)
+    for size in (3, 4, 5):
+        for tube, say in (("few", "three tubes"), ("all", "all tubes")):
+            if low + size - 1 <= horn.top_partial:
+                yield level(f"{size} partials, {say}", partial=low, count=size, tube=tube)
+
+
+def wide_slur_levels(horn: Instrument) -> Iterable[PathStep]:
+    """Wide slur."""
+    low = horn.slur_partial + 1
+    for over in range(1, 6):
+        for partial in (low, low + 1, low + 2):
+            if partial + over + 1 <= horn.top_partial:
+                tube = "few" if over == 1 and partial == low else "all"
+                yield level(f"from partial {partial} to {partial + over + 1}", partial=partial, over=over, tube=tube)
+
+
+def add_one_levels(horn: Instrument) -> Iterable[PathStep]:
+    """Add one."""
+    for top in range(4, horn.top_partial + 1):
+        yield level(f"up to partial {top}", partial=2, top=top)
+
+
+def trill_levels(horn: Instrument) -> Iterable[PathStep]:
+    """Trill."""
+    low = max(4, 2 * horn.slur_partial)
+    for partial in range(low, min(low + 3, horn.top_partial)):
+        for tempo in range(60, 182, 4):
+            yield level(f"partials {partial} and {partial + 1} at {tempo}", partial=partial, tempo=tempo, tube="few")

@@ -1,0 +1,50 @@
+"""The levels of long tones, of tones that change their loudness, and of what centres them."""
+
+from collections.abc import Iterable
+
+from orexis.core.figures.build import middle_note
+from orexis.core.figures.levels import PathStep, higher_by, level, ordinal
+from orexis.core.horn import Instrument
+from orexis.core.theory import pitch_of_midi
+
+
+def long_low_tone_levels(horn: Instrument) -> Iterable[PathStep]:
+    """Long low tone."""
+    room = min(12, horn.easy.midi - horn.lowest.midi)
+    yield level("four beats, two notes down", beats=4, steps=min(2, room))
+    yield level("six beats, two notes down", beats=6, steps=min(2, room))
+    for beats, asked in ((8, 6), (12, 9), (16, 12), (21, 16), (27, 20)):
+        yield level(f"{beats} beats: {asked} seconds of tone", beats=beats, steps=min(3, room))
+    for dynamic in ("p", "pp"):
+        yield level(f"16 beats, {dynamic}", beats=16, steps=min(3, room), dynamic=dynamic)
+    for down in range(5, room + 1, 2):
+        yield level(f"16 beats, down to the {ordinal(down)} semitone", beats=16, steps=down)
+
+
+def shaped_tone_levels(horn: Instrument) -> Iterable[PathStep]:
+    """Shaped tone."""
+    for beats in (6, 8, 10, 12, 16):
+        yield level(f"{beats} beats each", beats=beats)
+
+
+def middle_levels(horn: Instrument) -> Iterable[PathStep]:
+    """Middle."""
+    start = middle_note(horn).midi - 5
+    for higher in (0, 2, 4, 5, 7):
+        for beats, say in ((4, "four beats a part"), (2, "two beats a part")):
+            yield level(f"{higher_by(higher)}, {say}", start=pitch_of_midi(start + higher).name, beats=beats)
+
+
+def drone_levels(horn: Instrument) -> Iterable[PathStep]:
+    """Drone."""
+    for intervals in ("unison", "fifth", "unison, fifth, third", "fourth", "major third", "minor third"):
+        yield level(intervals, intervals=intervals)
+
+
+def two_ways_levels(horn: Instrument) -> Iterable[PathStep]:
+    """Two ways."""
+    start = middle_note(horn).midi
+    for turns, place in ((2, "may mend it"), (3, "may mend it"), (2, "stays home"), (3, "stays home")):
+        yield level(
+            f"{turns} turns, the slide or hand {place}", start=pitch_of_midi(start).name, turns=turns, place=place
+        )
