@@ -120,6 +120,7 @@
         </h1>
         <p class="mt-3 text-xl">{reasonInWords(take.verdict, nameOf)}</p>
         {#if take.verdict.cue}<p class="mt-1">{take.verdict.cue}</p>{/if}
+        {#if take.is_old}<p class="quiet mt-1">Measured by an earlier version of Orexis.</p>{/if}
         {#if take.verdict.hidden}<p class="quiet mt-1">{take.verdict.hidden}</p>{/if}
       </div>
       <div class="h-36 w-96 max-w-full">

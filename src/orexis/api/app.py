@@ -106,6 +106,7 @@ async def _warmed(house: House) -> None:
     await asyncio.sleep(_WARM_AFTER_S)
     house.workers.warm()
     await asyncio.to_thread(listen.warm)
+    await asyncio.to_thread(house.remeasuring.start)
 
 
 def _pages(app: FastAPI) -> None:

@@ -15,6 +15,7 @@ from orexis.errors import InputError, StorageError
 from orexis.services.clock import now
 from orexis.services.moving import Brought, Fault, Progress, bring_in, check, taken_out
 from orexis.services.record import Record
+from orexis.services.remeasuring import Remeasured
 
 router = APIRouter(prefix="/api", responses=REFUSALS)
 _LEAST_FREE = 1 << 28
@@ -84,3 +85,21 @@ def _room(folder: Path) -> None:
 async def check_all(house: TheHouse) -> list[Fault]:
     """What is wrong with the record, looked at and not touched."""
     return list(await asyncio.to_thread(check, house.record, mend=False))
+
+
+@router.get("/remeasuring")
+def read_remeasuring(house: TheHouse) -> Remeasured:
+    """How many takes are measured by an earlier version of the ear, and whether they are being measured again."""
+    return house.remeasuring.state
+
+
+@router.post("/remeasuring")
+def start_remeasuring(house: TheHouse) -> Remeasured:
+    """Measure them again, in the background."""
+    return house.remeasuring.start()
+
+
+@router.delete("/remeasuring")
+def stop_remeasuring(house: TheHouse) -> Remeasured:
+    """Stop after the one under way."""
+    return house.remeasuring.stop()

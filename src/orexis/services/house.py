@@ -25,6 +25,7 @@ from orexis.services.reading.log import Log
 from orexis.services.reading.progress import Progress
 from orexis.services.reading.spans import Spans
 from orexis.services.record import Record
+from orexis.services.remeasuring import Remeasuring
 from orexis.services.sessions.use import Sessions
 from orexis.services.simulated import SimulatedPlayer
 from orexis.services.takes.judging import rehearsed
@@ -63,6 +64,7 @@ class House:
         self.marks = Marks(self.record)
         self.bringing = Job()
         self.devices = Devices(self.record)
+        self.remeasuring = Remeasuring(self.record, self.takes, self.workers)
         self.simulated = SimulatedPlayer(self.sessions, self.takes)
 
     def ladder(self, person: Player) -> Ladder:
@@ -117,6 +119,7 @@ class House:
 
     def close(self) -> None:
         """Let go of everything."""
+        self.remeasuring.stop()
         self.takes.close()
         self.workers.close()
         self.record.close()

@@ -49,6 +49,7 @@ export type Glance = Schemas['Glance'];
 export type StandOut = Schemas['StandOut'];
 export type Keeping = Schemas['Keeping'];
 export type Fault = Schemas['Fault'];
+export type Remeasured = Schemas['Remeasured'];
 export type Thrown = Schemas['Thrown'];
 export type SideBySide = Schemas['SideBySide'];
 export type ThenAndNow = Schemas['ThenAndNow'];
@@ -280,6 +281,9 @@ export const api = {
   importProgress: () => must(client.GET('/api/import')),
   stopImport: () => must(client.DELETE('/api/import')),
   checkRecord: () => must(client.POST('/api/check')),
+  remeasuring: () => must(client.GET('/api/remeasuring')),
+  startRemeasuring: () => must(client.POST('/api/remeasuring')),
+  stopRemeasuring: () => must(client.DELETE('/api/remeasuring')),
   forgetPlayer: (player_id: string) =>
     must(client.DELETE('/api/players/{player_id}', { params: { path: { player_id } } })),
   forgetSitting: (session_id: string) =>

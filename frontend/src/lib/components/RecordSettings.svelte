@@ -5,6 +5,7 @@
   import { sizeInWords } from '../view/sizes';
   import Ask from './Ask.svelte';
   import BringIn from './BringIn.svelte';
+  import Remeasuring from './Remeasuring.svelte';
 
   /** The record as a whole: how long sound is kept, everything out and in again, whether all is well, and an end to it. */
   let { player }: { player: Player } = $props();
@@ -98,6 +99,7 @@
       <button class="line py-2" onclick={look}>Is all well?</button>
     </p>
     <div class="flex flex-wrap items-center gap-x-6 gap-y-3"><BringIn /></div>
+    <Remeasuring />
     {#if busy}<p role="status">{busy}</p>{/if}
     {#if faults}
       <ul role="status">

@@ -41,6 +41,7 @@ class KeptTake:
     figure: Figure
     measures: Measures
     judgement: Judgement
+    terms: Terms
     session_started_at: datetime
 
     @property
@@ -61,8 +62,9 @@ def load_take(db: Session, row: TakeRow) -> KeptTake:
     session = db.execute(select(SessionRow.terms, SessionRow.started_at).where(SessionRow.id == row.session_id)).one()
     figure, measures = from_json(Figure, row.figure), from_json(Measures, measures_text)
     verdict = from_json(Verdict, verdict_text)
-    judgement = judgement_of(row.id, row.day, figure, terms_of_take(row, session.terms), measures, verdict)
-    return KeptTake(row, figure, measures, judgement, session.started_at)
+    terms = terms_of_take(row, session.terms)
+    judgement = judgement_of(row.id, row.day, figure, terms, measures, verdict)
+    return KeptTake(row, figure, measures, judgement, terms, session.started_at)
 
 
 def terms_of_take(row: Any, session_terms: str) -> Terms:

@@ -38,7 +38,7 @@ class Work:
     reference: Reference | None
     delay_s: float | None
     click_db: float | None
-    flac: Path
+    flac: Path | None  # None: its sound is kept already
 
 
 @dataclass(frozen=True, slots=True)
@@ -99,7 +99,8 @@ def judged(work: Work) -> Judgement:
         clicked=head.clicked,
     )
     assert hearing.verdict is not None
-    write_flac(work.flac, work.sound)
+    if work.flac is not None:
+        write_flac(work.flac, work.sound)
     return judgement_of(head.take_id, head.day, work.figure, terms, hearing.measures, hearing.verdict)
 
 

@@ -11,7 +11,7 @@ are carried out here and nowhere else.
 
 from collections.abc import Callable
 from dataclasses import dataclass, field, replace
-from datetime import datetime, timedelta
+from datetime import UTC, datetime, timedelta
 from typing import Any
 from uuid import uuid4
 
@@ -68,6 +68,7 @@ class Takes:
         self._record, self._sessions, self._workers = record, sessions, workers
         self._open: dict[str, OpenTake] = {}  # by session
         self._complete: dict[str, Heard] = {}  # by take, between its end and its judgement
+        self._busy_at = datetime.min.replace(tzinfo=UTC)  # when a take last began, ended or was judged
         self._carried: dict[EffectName, Callable[[str, str], None]] = {
             EffectName.OPEN_TAKE: self._opened,
             EffectName.CLOSE_TAKE: self._closed,
@@ -85,6 +86,10 @@ class Takes:
     def count(self) -> int:
         """How many takes are being heard."""
         return len(self._open)
+
+    def is_quiet(self, seconds: float) -> bool:
+        """Whether nothing was heard or judged for so long: time for work that can wait."""
+        return not self._open and (now() - self._busy_at).total_seconds() > seconds
 
     def begin(self, head: TakeHead) -> OpenTake:
         """Open a take, or go on with the one of this key. ConflictError when the session is not waiting for one."""
@@ -129,6 +134,7 @@ class Takes:
 
     def happen(self, session_id: str, event: Event) -> SessionState:
         """Anything that happens to a session, its effects carried out."""
+        self._busy_at = now()
         with self._sessions.lock(session_id):
             made = self._sessions.step(session_id, event)
             for effect in made.effects:
@@ -240,6 +246,7 @@ class Takes:
     # -- judging and keeping ---------------------------------------------------------------------------------------
 
     def _judge(self, session_id: str) -> Take | None:
+        self._busy_at = now()
         session = self._sessions.get(session_id)
         key = session.state.take_key
         if key is None:
@@ -259,7 +266,7 @@ class Takes:
         head = heard.head
         with self._record.database.reading() as db:
             reference = reference_of(db, session.player_id, session.terms, head)
-            delay_s, click_db = _clicks(db, head)
+            delay_s, click_db = click_of(db, head)
         return Work(
             head,
             heard.sound,
@@ -287,7 +294,9 @@ class Takes:
         row.fact = None if before.checking else to_json(fact_of(row, session, judgement, last_end=last_end))
         with self._record.database.writing() as db:
             db.add(row)
-            apply_take(db, KeptTake(row, session.figure, judgement.measures, judgement, session.started_at))
+            apply_take(
+                db, KeptTake(row, session.figure, judgement.measures, judgement, session.terms, session.started_at)
+            )
             write_state(db)
         return take_of(row, row.analyses[0], row.analyses[0])
 
@@ -354,7 +363,7 @@ class Takes:
         return self.get(take_id)
 
 
-def _clicks(db: Session, head: TakeHead) -> tuple[float | None, float | None]:
+def click_of(db: Session, head: TakeHead) -> tuple[float | None, float | None]:
     """The way of a click to the microphone and its peak there, as this device's last check found them."""
     if head.source == "simulated":
         return 0.0, None  # its sound enters at the very sample, and no click with it

@@ -2,7 +2,7 @@
 
 import hashlib
 import json
-from datetime import timedelta
+from datetime import datetime, timedelta
 from typing import Any
 
 from sqlalchemy import select
@@ -11,7 +11,6 @@ from sqlalchemy.orm import Session
 from orexis.core.figures import Figure
 from orexis.core.horn import Instrument
 from orexis.core.measures import Measures, Reference, Voice
-from orexis.services.clock import now
 from orexis.services.documents import Facts, from_json
 from orexis.services.journal import TakeHead
 from orexis.services.players.values import Terms
@@ -35,12 +34,15 @@ def reference_of(db: Session, player_id: str, terms: Terms, head: TakeHead) -> R
     named = _named(db, terms, head) if terms.reference_take else None
     if named is not None:
         return named
+    at = datetime.fromisoformat(head.started_at)
     recent = (
         select(VoiceRow.voice)
         .join(TakeRow, TakeRow.id == VoiceRow.take_id)
         .where(VoiceRow.player_id == player_id, VoiceRow.horn == terms.horn)
         .where(VoiceRow.device_key == device_key(head.device), TakeRow.discarded_at.is_(None))
-        .where(VoiceRow.source == head.source, VoiceRow.held, VoiceRow.started_at > now() - _TODAY)
+        .where(
+            VoiceRow.source == head.source, VoiceRow.held, VoiceRow.started_at > at - _TODAY, VoiceRow.started_at < at
+        )
         .order_by(VoiceRow.away)
         .limit(1)
     )

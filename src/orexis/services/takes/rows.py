@@ -127,6 +127,7 @@ def take_of(row: TakeRow, first: AnalysisRow, newest: AnalysisRow) -> Take:
         remark=row.remark,
         discarded=row.discarded_at is not None,
         analysis_version=newest.version,
+        is_old=newest.version < ANALYSIS_VERSION,
         measures=from_json(Measures, newest.measures),
         verdict=from_json(Verdict, first.verdict),
     )

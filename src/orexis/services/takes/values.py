@@ -34,6 +34,7 @@ class Take:
     remark: str
     discarded: bool
     analysis_version: int
+    is_old: bool  # measured by an earlier version of the ear
     measures: Measures
     verdict: Verdict
 

@@ -1,0 +1,113 @@
+"""Takes of an earlier ear are measured again from their sound; what was said of them stays said."""
+
+import time
+from datetime import timedelta
+
+import pytest
+from sqlalchemy import select, text
+
+from orexis.core.planning import Said
+from orexis.services import remeasuring
+from orexis.services.house import House
+from orexis.services.moving import check
+from orexis.services.takes import life
+from orexis.store.models import AnalysisRow
+from tests.store.test_projections import assert_as_rebuilt
+from tests.store.test_record import head, opened
+
+
+@pytest.fixture
+def older(house: House) -> tuple[House, list[str]]:
+    """Three takes, as an earlier version measured them: 40 cents lower, and the first one called held."""
+    session = opened(house, "long-low-tones")
+    keys = [house.simulated.take(session, manner, seed=3).id for manner in ("sagging", "clean", "clean")]
+    house.takes.discard(keys[2], discarded=True)
+    with house.record.database.writing() as db:
+        db.execute(text("UPDATE analysis SET version = 3"))
+        db.execute(text("""UPDATE analysis SET measures = json_set(measures, '$.notes[0].judged_cents', -40.0)"""))
+        db.execute(text("UPDATE take SET outcome = 'held', reason = NULL WHERE id = :key"), {"key": keys[0]})
+        db.execute(
+            text("""UPDATE analysis SET outcome = 'held', verdict = '{"outcome":"held"}' WHERE take_id = :key"""),
+            {"key": keys[0]},
+        )
+    check(house.record, mend=True)
+    return house, keys
+
+
+def versions(house: House, key: str) -> list[int]:
+    with house.record.database.reading() as db:
+        query = select(AnalysisRow.version).where(AnalysisRow.take_id == key).order_by(AnalysisRow.version)
+        return list(db.scalars(query))
+
+
+def settled(house: House) -> None:
+    end = time.monotonic() + 60
+    while house.remeasuring.state.running:
+        assert time.monotonic() < end
+        time.sleep(0.05)
+
+
+@pytest.fixture
+def quiet(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(remeasuring, "_QUIET_S", -1.0)
+    monkeypatch.setattr(remeasuring, "_WAITS_S", 0.02)
+
+
+@pytest.mark.usefixtures("quiet")
+def test_all_are_measured_again_and_what_was_said_stays_said(older: tuple[House, list[str]]) -> None:
+    house, keys = older
+    player = house.players.all()[0]
+    assert house.remeasuring.state.old == 3
+    assert house.takes.get(keys[0]).is_old
+    held = house.progress.read(player.id, 6).playing[0].held
+    assert held >= 1
+    house.remeasuring.start()
+    settled(house)
+    assert house.remeasuring.state == remeasuring.Remeasured(0, 3, False)
+    assert [versions(house, key) for key in keys] == [[3, remeasuring.ANALYSIS_VERSION]] * 3
+    again = house.takes.get(keys[0])
+    assert again.verdict.outcome == "held"  # as it was told then
+    assert not again.is_old
+    assert abs(again.measures.notes[0].judged_cents or 99.0) < 30.0
+    assert house.progress.read(player.id, 6).playing[0].held == held
+    assert house.takes.get(keys[2]).discarded
+    assert_as_rebuilt(house, player, ["measured again"])
+    assert check(house.record, mend=False) == ()
+
+
+@pytest.mark.usefixtures("quiet")
+def test_a_pedal_set_measured_again_is_one_set(house: House) -> None:
+    session = opened(house, "pedal-sets")
+    key = house.simulated.take(session, "clean", seed=3).id
+    with house.record.database.writing() as db:
+        db.execute(text("UPDATE analysis SET version = 3"))
+    player = house.players.all()[0]
+    before = house.planning.known(player, Said(), life.now() + timedelta(days=1)).sets
+    house.remeasuring.measure_again(key)
+    assert len(versions(house, key)) == 2
+    assert house.planning.known(player, Said(), life.now() + timedelta(days=1)).sets == before
+
+
+def test_playing_goes_first_and_it_can_be_stopped(
+    older: tuple[House, list[str]], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    house, keys = older
+    monkeypatch.setattr(remeasuring, "_QUIET_S", -1.0)
+    monkeypatch.setattr(remeasuring, "_WAITS_S", 0.02)
+    session = opened(house, "long-low-tones")
+    house.takes.begin(head(session))
+    assert house.remeasuring.start().running
+    time.sleep(0.3)
+    assert house.remeasuring.state.old == 3  # a take is being heard
+    assert not house.remeasuring.stop().running
+    house.takes.happen(session, life.Event(life.EventName.DROP))
+    monkeypatch.setattr(remeasuring, "_QUIET_S", 60.0)
+    house.remeasuring.start()
+    time.sleep(0.2)
+    assert house.remeasuring.state.old == 3  # nor soon after
+    house.remeasuring.stop()
+    monkeypatch.setattr(remeasuring, "_QUIET_S", -1.0)
+    house.record.sound_path(keys[1]).write_bytes(b"no sound")
+    house.remeasuring.start()
+    settled(house)
+    assert house.remeasuring.state.old == 1  # what cannot be read is left, and keeps nothing else from being done
