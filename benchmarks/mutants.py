@@ -1,7 +1,7 @@
-"""Do the tests find what matters? Small wrong changes in the rules and measures, one at a time, each of which a test must catch.
+"""Do the tests find what matters? Small wrong changes in rules, measures, plans and the record, one at a time; a test must catch each.
 
-`python -m benchmarks.mutants [--only coach] [--processes 2]` copies the house aside, changes one line, runs the core's tests
-of that part, and prints whether they noticed.
+`python -m benchmarks.mutants [--only coach] [--processes 2]` copies the house aside, changes one line, runs the tests of that part,
+and prints whether they noticed.
 """
 
 import argparse
@@ -15,18 +15,25 @@ from dataclasses import dataclass
 from pathlib import Path
 
 _HOME = Path(__file__).parent.parent
-_CORE = "src/orexis/core"
-_RULES = ("test_boundaries", "test_advance", "test_machine", "test_edge", "test_coach", "test_verdict", "test_evidence",
-          "test_loudness", "test_families_judged")  # fmt: skip
-_MEASURES = ("test_boundaries", "test_measures", "test_shape", "test_notes", "test_whole_figure", "test_lost",
-             "test_families_judged", "test_verdict", "test_evidence")  # fmt: skip
-_PLANS = ("test_paths", "test_planning", "test_programmes", "test_trends", "test_tuning", "test_figures", "test_ways",
-          "test_advance", "test_rehearsal")  # fmt: skip
+_SOURCE = "src/orexis"
+_RULES = ("core/test_boundaries", "core/test_advance", "core/test_machine", "core/test_edge", "core/test_coach", "core/test_verdict", "core/test_evidence",
+          "core/test_loudness", "core/test_families_judged")  # fmt: skip
+_MEASURES = ("core/test_boundaries", "core/test_measures", "core/test_shape", "core/test_notes", "core/test_whole_figure", "core/test_lost",
+             "core/test_families_judged", "core/test_verdict", "core/test_evidence")  # fmt: skip
+_PLANS = ("core/test_paths", "core/test_planning", "core/test_programmes", "core/test_trends", "core/test_tuning", "core/test_figures", "core/test_ways",
+          "core/test_advance", "core/test_rehearsal", "core/test_limits_of_plans")  # fmt: skip
+_RECORD = (
+    "store/test_projections",
+    "store/test_lives",
+    "store/test_record",
+    "store/test_sittings",
+    "store/test_ownership",
+)
 
 
 @dataclass(frozen=True, slots=True)
 class Mutant:
-    """One wrong change: the file under the core, what stands there and what is put in its place."""
+    """One wrong change: the file under src/orexis, what stands there, what is put in its place, and the tests that must notice."""
 
     file: str
     old: str
@@ -35,11 +42,19 @@ class Mutant:
 
 
 def _rule(file: str, old: str, new: str) -> Mutant:
-    return Mutant(f"coach/{file}", old, new, _RULES)
+    return Mutant(f"core/coach/{file}", old, new, _RULES)
 
 
 def _measure(file: str, old: str, new: str) -> Mutant:
-    return Mutant(f"measures/{file}", old, new, _MEASURES)
+    return Mutant(f"core/measures/{file}", old, new, _MEASURES)
+
+
+def _plan(file: str, old: str, new: str) -> Mutant:
+    return Mutant(f"core/{file}", old, new, _PLANS)
+
+
+def _record(file: str, old: str, new: str, *tests: str) -> Mutant:
+    return Mutant(file, old, new, tests or _RECORD)
 
 
 MUTANTS = (
@@ -78,7 +93,7 @@ MUTANTS = (
     _rule("verdict.py", "-item.share_beyond", "item.share_beyond"),
     _measure("entry.py", "_FIRST_S = 0.03", "_FIRST_S = 0.12"),
     _measure("entry.py", "np.sign(start) * cents", "cents"),
-    _measure("note.py", "heard.release_s - max(_FALL_S, _PERIODS / heard.f0_hz), heard.release_s", "heard.release_s - 3.0 * max(_FALL_S, _PERIODS / heard.f0_hz), heard.release_s"),
+    _measure("note.py", "part = trace.part(heard.onset_s + _SLOW_START * length, heard.release_s - _BEFORE_RELEASE_S)", "part = trace.part(heard.onset_s, heard.release_s - _BEFORE_RELEASE_S)"),
     _measure("note.py", "_SETTLED_SHARE, _SLOW_START = 0.8, 0.4, 0.4", "_SETTLED_SHARE, _SLOW_START = 9.0, 0.4, 0.4"),
     _measure("note.py", "float(_MAD_TO_SIGMA * np.median", "float(np.median"),
     _measure("move.py", "direction = 1.0 if pair.after.f0_hz > pair.before.f0_hz else -1.0", "direction = 1.0"),
@@ -92,19 +107,98 @@ MUTANTS = (
     _measure("lost.py", "(starts > 0)", "(starts >= 0)"),
     _measure("credible.py", "_UNDER_DB = 14.0", "_UNDER_DB = 40.0"),
     _measure("figure.py", "float(off.mean()) - 1000.0 * taken.delay_s", "float(off.mean())"),
-    Mutant("progress/standing.py", "HELD_DAYS, HELD_DAYS_EASY, AMONG, MISSED_DAYS = 3, 2, 5, 3", "HELD_DAYS, HELD_DAYS_EASY, AMONG, MISSED_DAYS = 3, 2, 6, 3", _PLANS),
-    Mutant("progress/standing.py", "played.step < now.step", "played.step <= now.step", _PLANS),
-    Mutant("planning/week.py", "day - 1 in heavy or day + 1 in heavy", "day - 1 in heavy", _PLANS),
-    Mutant("planning/week.py", "day - 1 in practised.spent", "day in practised.spent", _PLANS),
-    Mutant("figures/growth.py", "done > FIRST_WEEKS and", "done >= FIRST_WEEKS and", _PLANS),
-    Mutant("figures/growth.py", "empty >= START_AGAIN", "empty > START_AGAIN", _PLANS),
-    Mutant("horn/choosing.py", "(-round(tube_length_m(horn, way.tube), 2), _arm(way))", "(round(tube_length_m(horn, way.tube), 2), _arm(way))", _PLANS),
+    _plan("progress/standing.py", "HELD_DAYS, HELD_DAYS_EASY, AMONG, MISSED_DAYS = 3, 2, 5, 3", "HELD_DAYS, HELD_DAYS_EASY, AMONG, MISSED_DAYS = 3, 2, 6, 3"),
+    _plan("progress/standing.py", "played.step < now.step", "played.step <= now.step"),
+    _plan("planning/week.py", "day - 1 in heavy or day + 1 in heavy", "day - 1 in heavy"),
+    _plan("planning/week.py", "day - 1 in practised.spent", "day in practised.spent"),
+    _plan("figures/growth.py", "done > FIRST_WEEKS and", "done >= FIRST_WEEKS and"),
+    _plan("figures/growth.py", "empty >= START_AGAIN", "empty > START_AGAIN"),
+    _plan("horn/choosing.py", "turn = -1.0 if rule == LONGEST else 1.0", "turn = 1.0 if rule == LONGEST else -1.0"),
+    # Whose it is, in one place, and who asks it there.
+    _record("services/record.py", "    if getattr(row, column) != owner_id:", "    if False:"),
+    _record("services/planning/routines.py", "require_owned(db, OwnRoutineRow, routine_id, player_id,", "require_owned(db, OwnRoutineRow, routine_id, db.get_one(OwnRoutineRow, routine_id).player_id,"),
+    _record("services/takes/marks.py", "require_owned(db, MarkRow, mark_id, take_id,", "require_owned(db, MarkRow, mark_id, db.get_one(MarkRow, mark_id).take_id,"),
+    _record("services/material/figures.py", "require_owned(db, OwnFigureRow, own_id, person.id,", "require_owned(db, OwnFigureRow, own_id, db.get_one(OwnFigureRow, own_id).player_id,"),
+    _record("services/players/use.py", "    if not require_row(db, PlayerRow, row.player_id, _WHAT).guest:", "    if False:"),
+    _record("services/planning/programmes.py", "require_owned(db, ProgrammeRow, programme_id, player_id,", "require_owned(db, ProgrammeRow, programme_id, db.get_one(ProgrammeRow, programme_id).player_id,"),
+    # What is thrown away, and for how long.
+    _record("services/takes/trash.py", "    if local_day(now()) - _since(record) < KEPT_DAYS:", "    if local_day(now()) - _since(record) < 0:"),
+    _record("services/takes/trash.py", "TakeRow.discarded_at.is_not(None), TakeRow.discarded_at < before", "TakeRow.discarded_at.is_not(None)"),
+    _record("services/takes/trash.py", """                db.execute(delete(TakeRow).where(TakeRow.id == key))
+    for key in keys:
+        record.sound_path(key).unlink(missing_ok=True)""", """                db.execute(delete(TakeRow).where(TakeRow.id == key))"""),
+    _record("services/takes/trash.py", "values(sound_gone_at=moment))\n    for key in keys:\n        record.sound_path(key).unlink(missing_ok=True)", "values(sound_gone_at=moment))"),
+    _record("services/takes/keeping.py", "stays = key == own.reference_take or utc(at) >= before", "stays = utc(at) >= before", "store/test_sittings", "store/test_record", "store/test_moving", "store/test_ownership"),
+    _record("services/takes/keeping.py", "utc(at) >= before or", "utc(at) > before + timedelta(days=3650) or", "store/test_sittings", "store/test_record", "store/test_moving", "store/test_ownership"),
+    # A take and its session, its summaries and everything else in one transaction; late takes; discarded takes.
+    _record("services/takes/life.py", """            )
+            write_state(db)""", """            )
+        with self._record.database.writing() as db:
+            write_state(db)"""),
+    _record("services/takes/life.py", "            (retract_take if discarded else apply_take)(db, take)", "            None if discarded else apply_take(db, take)"),
+    _record("services/takes/rows.py", "if 0.0 <= rested <= LONGEST_REST_S else usual", "if 0.0 <= rested else usual"),
+    _record("services/takes/life.py", "round(last.played_before_s + last.playing_s, 3)", "round(last.playing_s, 3)"),
+    _record("services/projections/ranges.py", "        if _has_later_tries(db, take):", "        if False:"),
+    _record("services/projections/ranges.py", "        if take.judgement.attempts and take.row.fact is not None:\n            self._rebuild", "        if False:\n            self._rebuild"),
+    _record("services/projections/note_days.py", "        if db.scalar(later.limit(1)) is not None:", "        if False:"),
+    _record("services/projections/note_days.py", '        """Make its day from the takes that are left."""\n        self._refresh(db, take.owner, take.row.day)', '        """Make its day from the takes that are left."""'),
+    _record("services/projections/levels.py", "        if latest != before:\n            self._move_all(db, owner, latest)\n        elif", "        if"),
+    _record("services/projections/levels.py", "        elif latest is not None and day < latest:\n            self._move(db, owner, take.row.family, known=False, since=0, before=latest)\n\n    def retract", "\n    def retract"),
+    _record("services/projections/levels.py", "if day.day < before]", "if day.day <= before]"),
+    _record("services/projections/levels.py", "        terms = terms_of_take(values, values.terms)", "        terms = Terms(values.horn, values.part, values.a4_hz, stage=Stage(values.stage))"),
+    _record("services/projections/days.py", "        if not takes:\n", "        if takes is None:\n"),
+    _record("services/projections/days.py", ".where(*of_day, planned.is_not(None))", ".where(*takes_that_count(owner), planned.is_not(None))"),
+    _record("services/projections/evidence.py", "        for table in _OF_TAKES:\n            db.execute(delete(table).where(table.take_id == take.row.id))", "        pass"),
+    _record("services/projections/kept_take.py", "        .order_by(AnalysisRow.version.desc())", "        .order_by(AnalysisRow.version)", "store/test_remeasuring"),
+    _record("services/remeasuring.py", "            if not self._takes.is_quiet(_QUIET_S):", "            if False:", "store/test_remeasuring"),
+    _record("services/remeasuring.py", "        row.discarded_at = now()\n        retract_take(db, before)", "        row.discarded_at = now()", "store/test_remeasuring"),
+    _record("services/planning/remember.py", "        .group_by(TakeRow.id)\n", "        .group_by(AnalysisRow.id)\n", "store/test_remeasuring"),
+    _record("services/projections/rebuild.py", "        if row.id not in checks[row.session_id]:", "        if True:", "store/test_projections", "store/test_old_records", "store/test_planning", "store/test_lessons"),
+    # Out and in again.
+    _record("services/moving/zipping.py", """        if digest.hexdigest() != said["sha256"]:""", "        if False:", "store/test_moving"),
+    _record("services/moving/bringing.py", "    if out.added:\n        rebuild(db", "    if False:\n        rebuild(db", "store/test_moving", "store/test_projections"),
+    _record("services/moving/rows.py", "        if key not in known:", "        if True:", "store/test_moving"),
+    _record("services/documents.py", "    for upcast in document.upcasts[version - 1 :]:", "    for upcast in document.upcasts:", "store/test_documents"),
+    _record("services/documents.py", "    if version > document.version:", "    if version > document.version + 1:", "store/test_documents"),
+    _record("store/database.py", """    ("SQLITE_FULL", StorageError,""", """    ("SQLITE_FULL", BusyError,""", "store/test_ownership"),
+    _record("services/work.py", "            raise BusyError(", "            raise InputError(", "api/test_workers"),
+    # Plans: what today may bring.
+    _plan("planning/fitting.py", "* known.care.share - known.played_load)", "* known.care.share)"),
+    _plan("planning/fitting.py", "{Lips.WORKED: WORKED, Lips.TIRED", "{Lips.TIRED"),
+    _plan("planning/fitting.py", "* lips * known.care.share -", "* lips -"),
+    _plan("planning/fitting.py", "        bound = most if bound is None else min(bound, most)", "        bound = most"),
+    _plan("planning/fitting.py", "replace(block, most_load=round(block.load * share, 1))", "replace(block, most_load=None)"),
+    _plan("planning/week.py", "        most = 1.5 * rate * minutes[day]", "        most = 15.0 * rate * minutes[day]"),
+    _plan("planning/week.py", "    if weeks[0][0] < start - 7:", "    if weeks[0][0] < start - 14:"),
+    _plan("planning/week.py", "    if day + 1 in given.performances:", "    if False:"),
+    _plan("planning/week.py", "    if len(practised) > MOST_DAYS:", "    if False:"),
+    _plan("planning/week.py", "if (later - began) // 7 > PAUSE_WEEKS:", "if False:"),
+    _plan("progress/standing.py", "        if away >= least:", "        if away > least:"),
+    _plan("progress/standing.py", "back if path.heavy else back // 2", "back"),
+    _plan("planning/knowing.py", "pedals_yesterday=today - 1 in pedal_days", "pedals_yesterday=today in pedal_days"),
+    _plan("planning/knowing.py", "pedal_days=sum(day >= monday(today) for day in pedal_days)", "pedal_days=len(pedal_days)"),
+    _plan("planning/knowing.py", "            if today - tried >= NOTES_AFTER:", "            if today - tried > NOTES_AFTER:"),
+    _plan("planning/choosing.py", "    if family.load == Load.HIGH and family.id in known.heavy_yesterday:", "    if False:"),
+    _plan("planning/choosing.py", "and not known.spent", ""),
+    _plan("planning/forecast.py", "    rate *= rng.lognormal(0.0, DRIFT, DRAWS)", "    pass"),
+    _plan("planning/forecast.py", "np.percentile(calendar, (10.0, 50.0, 90.0))", "np.percentile(calendar, (25.0, 50.0, 75.0))"),
+    _plan("planning/levels.py", "        while waiting and waiting[0][0] <= day.day:", "        while waiting and waiting[0][0] < day.day:"),
+    _plan("figures/growth.py", "    if returning:\n", "    if returning and not braces:\n"),
+    _plan("figures/growth.py", "        level = max(FEWEST, level - 1)", "        level = level"),
+    _rule("load.py", "total += _FAILED_S * _within(max(asked) / middle_hz)", "total += _FAILED_S"),
+    _rule("care.py", "return 0.5 if self.returning else 0.7", "return 0.7 if self.returning else 0.7"),
+    _rule("evidence.py", "REASONS[finding.reason].about == About.NOTE", "False"),
+    _rule("judging/looking.py", "order[place - 1] in missing", "False"),
+    Mutant("core/practice/advising.py", "min(_TEMPO_RANGE[1], max(", "min(1000, max(", _RULES),
+    _rule("judging/pitch.py", "        if depth < _BEND_SHARE * asked:", "        if depth < 0.5 * asked:"),
+    _measure("breath.py", "    return 1000.0 * max(0.0, length - _WINDOW_S)", "    return max(0.0, length - _WINDOW_S)"),
+    _measure("breath.py", "_OVER_DB = 6.0", "_OVER_DB = 1.0"),
 )  # fmt: skip
 
 
 def tried(mutant: Mutant, house: Path) -> str:
     """Killed, lived, or no longer there; in a copy of its own."""
-    target = house / _CORE / mutant.file
+    target = house / _SOURCE / mutant.file
     text = target.read_text()
     if text.count(mutant.old) != 1:
         return f"stands there {text.count(mutant.old)} times"
@@ -118,7 +212,7 @@ def tried(mutant: Mutant, house: Path) -> str:
 
 def _ran(house: Path, tests: tuple[str, ...]) -> int:
     """What the tests ended with: 0 passed, 1 failed."""
-    files = [f"tests/core/{name}.py" for name in tests]
+    files = [f"tests/{name}.py" for name in tests]
     command = [sys.executable, "-m", "pytest", "-q", "-x", "-p", "no:cacheprovider", "-m", "not broad", *files]
     env = dict(os.environ, PYTHONPATH=str(house / "src"))
     return subprocess.run(command, cwd=house, env=env, capture_output=True, timeout=900, check=False).returncode
@@ -126,7 +220,7 @@ def _ran(house: Path, tests: tuple[str, ...]) -> int:
 
 def _copied(place: Path) -> Path:
     house = Path(tempfile.mkdtemp(dir=place))
-    for part in ("src", "tests", "docs"):
+    for part in ("src", "tests", "docs", "benchmarks", "scripts"):
         shutil.copytree(_HOME / part, house / part, ignore=shutil.ignore_patterns("web", "__pycache__"))
     shutil.copy(_HOME / "pyproject.toml", house)
     return house
@@ -137,8 +231,9 @@ def main() -> None:
     read = argparse.ArgumentParser(description=__doc__)
     read.add_argument("--only", default="", help="a part of the file's name")
     read.add_argument("--processes", type=int, default=2)
+    read.add_argument("--first", type=int, default=0, help="leave out so many at the beginning")
     given = read.parse_args()
-    wanted = [mutant for mutant in MUTANTS if given.only in mutant.file]
+    wanted = [mutant for mutant in MUTANTS[given.first :] if given.only in mutant.file]
     with tempfile.TemporaryDirectory() as place:
         houses = [_copied(Path(place)) for _ in range(given.processes)]
         for tests in {mutant.tests for mutant in wanted}:
