@@ -4,7 +4,8 @@ from pathlib import Path
 
 from sqlalchemy import Boolean, DateTime, Float, Integer
 
-from orexis.services.moving.tables import TABLES, Moved
+from orexis.services.documents import DOCUMENTS
+from orexis.services.moving.tables import TABLES, ByKind, Moved
 
 DOCS = Path("docs/export.md")
 _BEGIN, _END = "<!-- made by make api: export -->", "<!-- end -->"
@@ -16,7 +17,8 @@ def _kind(part: Moved, name: str) -> str:
     said = next((word for kind, word in kinds if isinstance(column.type, kind)), "text")
     if name in part.values:
         kind = part.values[name]
-        said = f"JSON: {getattr(kind, '__name__', str(kind))}"
+        kinds_here = kind.kinds.values() if isinstance(kind, ByKind) else (kind,)
+        said = "JSON: " + " or ".join(DOCUMENTS[one].name for one in kinds_here)
     return f"`{name}` {said}{' or null' if column.nullable else ''}"
 
 
@@ -24,7 +26,7 @@ def table() -> str:
     """Markdown."""
     rows = ["| file | what | a line's fields |", "|---|---|---|"]
     for part in TABLES:
-        about = part.about + (" Can be made anew from the takes." if part.derived else "")
+        about = part.about + (" A summary: made again from the takes where the file is read." if part.derived else "")
         rows.append(f"| `{part.file}.jsonl` | {about} | {', '.join(_kind(part, name) for name in part.columns)} |")
     return "\n".join(rows)
 
