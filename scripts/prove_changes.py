@@ -48,7 +48,7 @@ EXERCISE = Change(
         Edit(
             f"{_CORE}/figures/stairs.py",
             "STAIRS = (",
-            '''def _echo_params(horn: Instrument) -> tuple[Param, ...]:
+            """def _echo_params(horn: Instrument) -> tuple[Param, ...]:
     return note("start", "First note", middle_note(horn)), count("beats", "Beats", 4, 2, 12), tempo(60)
 
 
@@ -80,7 +80,7 @@ ECHO_TONES = Family(
     make=_echo,
     levels=_echo_levels,
 )
-''',
+""",
         ),
         Edit(f"{_CORE}/figures/stairs.py", "    INTERVAL_STAIRS,\n", "    ECHO_TONES,\n"),
     ),
@@ -89,7 +89,11 @@ MEASURE = Change(
     "a measure with a limit, a reason and a cue",
     4,
     (
-        Edit(f"{_CORE}/measures/values.py", "    bend_down_cents: float | None = None\n", "    edge: float | None = None\n"),
+        Edit(
+            f"{_CORE}/measures/values.py",
+            "    bend_down_cents: float | None = None\n",
+            "    edge: float | None = None\n",
+        ),
         Edit(
             f"{_CORE}/measures/note.py",
             '        "bend_down_cents": _rounded(bent.down',
@@ -98,18 +102,18 @@ MEASURE = Change(
         Edit(
             f"{_CORE}/coach/judging/likeness.py",
             "LIKENESS = (\n",
-            '''def _edge(sheet: Sheet, note: NoteMeasures, written: FigureNote | None) -> None:
+            """def _edge(sheet: Sheet, note: NoteMeasures, written: FigureNote | None) -> None:
     if note.edge is not None and note.edge > sheet.limits["edge"]:
         sheet.find("edgy", note.target, note.onset_s, note.edge, sheet.limits["edge"])
 
 
-''',
+""",
         ),
         Edit(
             f"{_CORE}/coach/judging/likeness.py",
-            '''    Judged(
-        "sound_match",''',
-            '''    Judged(
+            """    Judged(
+        "sound_match",""",
+            """    Judged(
         "edge",
         "spectral centroid over pitch",
         (Reason("edgy", "an edge", "{note} had an edge", {"": (Cue("pushed", "Warmer air."),)}),),
@@ -118,7 +122,7 @@ MEASURE = Change(
         of_note=_edge,
         trend=Followed(TrendMeasure("edge", 30, "Edge", "", False, reason="edgy"), size_of("edge")),
     ),
-''',
+""",
         ),
         Edit(f"{_CORE}/figures/stairs.py", '"edge"),  # judged here', ""),
     ),
@@ -130,17 +134,17 @@ INSTRUMENT = Change(
         Edit(
             f"{_CORE}/horn/catalogue.py",
             "HORNS: dict",
-            '''_HORNS = (
+            """_HORNS = (
     *_HORNS,
     replace(
         next(horn for horn in _HORNS if horn.id == "tenor-horn-eb"), id="tenor-horn-proof", name="Tenor horn of the proof"
     ),
 )
-''',
+""",
         ),
     ),
 )
-_DRIVER = '''
+_DRIVER = """
 import json, sys
 from pathlib import Path
 from orexis.core.coach import LIMITS
@@ -171,7 +175,7 @@ out["csv"] = "edge" in next(iter(notes_csv(house.record, player.id))).strip().sp
 out["check"] = [fault.says for fault in check(house.record, mend=False)]
 house.close()
 print(json.dumps(out))
-'''
+"""
 
 
 def scratch(place: Path) -> Path:
@@ -197,7 +201,9 @@ def make(change: Change, place: Path) -> None:
     for edit in change.edits:
         path = place / edit.file
         text = path.read_text()
-        assert text.count(edit.before) == 1, f"{edit.file}: {edit.before!r} stands there {text.count(edit.before)} times"
+        assert text.count(edit.before) == 1, (
+            f"{edit.file}: {edit.before!r} stands there {text.count(edit.before)} times"
+        )
         path.write_text(text.replace(edit.before, edit.text + edit.before))
 
 

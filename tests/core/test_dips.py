@@ -5,8 +5,8 @@ import pytest
 
 from orexis.core.measures.breaks import slot_breaks
 from orexis.core.measures.silence import dip_in_a_room
-from orexis.core.notes import HeardNote, may_hold_ghosts
-from orexis.core.room import Room
+from orexis.core.notes import HeardNote, may_hold_echo_notes
+from orexis.core.room import RoomAcoustics
 from orexis.core.sound import Floats
 from orexis.core.trace import HOP_S, Trace
 
@@ -34,7 +34,7 @@ def sunk(levels: Floats, depth_db: float, ms: float, *, steep: bool, only: slice
 
 
 def test_a_hole_has_steep_sides_and_a_push_has_none() -> None:
-    echoes = Room(120.0, -5.0).echoes_db
+    echoes = RoomAcoustics(120.0, -5.0).echoes_db
     hole = dip_in_a_room(sunk(bands(), 40.0, 100.0, steep=True), BEFORE, AFTER, echoes)
     assert hole.gap_ms == pytest.approx(100.0, abs=10.0)
     assert hole.gap_start_s == pytest.approx(0.9, abs=0.01)
@@ -45,20 +45,20 @@ def test_a_hole_has_steep_sides_and_a_push_has_none() -> None:
 
 @pytest.mark.parametrize("levels", [bands(), sunk(bands(), 9.0, 90.0, steep=False)])
 def test_what_echoes_do_as_well_is_not_measured(levels: Floats) -> None:
-    found = dip_in_a_room(levels, BEFORE, AFTER, Room(120.0, -5.0).echoes_db)
+    found = dip_in_a_room(levels, BEFORE, AFTER, RoomAcoustics(120.0, -5.0).echoes_db)
     assert found.none
     assert (found.gap_ms, found.bump_db) == (None, None)
 
 
 def test_what_sinks_in_all_bands_at_once_is_a_push_where_as_much_in_some_of_them_is_an_echo() -> None:
-    echoes = Room(120.0, -5.0).echoes_db
+    echoes = RoomAcoustics(120.0, -5.0).echoes_db
     push = dip_in_a_room(sunk(bands(), 13.0, 90.0, steep=False), BEFORE, AFTER, echoes)
     assert (push.gap_ms, push.bump_db) == (0.0, pytest.approx(13.0, abs=1.0))
     assert dip_in_a_room(sunk(bands(), 13.0, 90.0, steep=False, only=slice(0, 5)), BEFORE, AFTER, echoes).none
 
 
 def test_a_dip_that_is_wide_in_the_sound_as_it_came_is_a_silence() -> None:
-    echoes = Room(40.0, -5.0).echoes_db
+    echoes = RoomAcoustics(40.0, -5.0).echoes_db
     turned_down = sunk(bands(), 20.0, 90.0, steep=False)
     assert dip_in_a_room(turned_down, BEFORE, AFTER, echoes).gap_ms == 0.0
     push, silence = sunk(bands(), 9.0, 90.0, steep=False), sunk(bands(), 9.0, 110.0, steep=True)
@@ -68,25 +68,25 @@ def test_a_dip_that_is_wide_in_the_sound_as_it_came_is_a_silence() -> None:
 
 def test_a_few_bands_that_sink_are_echoes() -> None:
     levels = sunk(bands(), 40.0, 100.0, steep=True, only=slice(0, 3))
-    assert dip_in_a_room(levels, BEFORE, AFTER, Room(120.0, -5.0).echoes_db).none
+    assert dip_in_a_room(levels, BEFORE, AFTER, RoomAcoustics(120.0, -5.0).echoes_db).none
 
 
 def test_a_dip_far_from_the_move_is_none_of_it() -> None:
     levels = bands()
     levels[MOVE - 60 : MOVE - 40] -= 40.0
-    assert dip_in_a_room(levels, BEFORE, AFTER, Room(120.0, -5.0).echoes_db).none
+    assert dip_in_a_room(levels, BEFORE, AFTER, RoomAcoustics(120.0, -5.0).echoes_db).none
 
 
 def test_notes_without_bands_in_common_fade_over_or_leave_a_hole() -> None:
-    echoes = Room(120.0, -5.0).echoes_db
+    echoes = RoomAcoustics(120.0, -5.0).echoes_db
     assert dip_in_a_room(bands(own=1), BEFORE, AFTER, echoes).none
     hole = dip_in_a_room(sunk(bands(own=1), 40.0, 100.0, steep=True), BEFORE, AFTER, echoes)
     assert hole.gap_ms == pytest.approx(100.0, abs=15.0)
 
 
 def test_the_longer_a_room_rings_the_deeper_its_echoes() -> None:
-    assert Room(200.0, -5.0).echoes_db == Room(120.0, -5.0).echoes_db == 16.0
-    assert Room(40.0, -5.0).echoes_db == 23.0
+    assert RoomAcoustics(200.0, -5.0).echoes_db == RoomAcoustics(120.0, -5.0).echoes_db == 16.0
+    assert RoomAcoustics(40.0, -5.0).echoes_db == 23.0
 
 
 def trace_of(f0_hz: Floats, confidence: float = 0.99) -> Trace:
@@ -149,6 +149,6 @@ def test_a_short_note_where_its_neighbours_would_be_heard_as_one_is_worth_a_look
     ghost = HeardNote("h2", 110.0, 1.0, 1.1, 1.0, 1.1, joined=True)
     before = HeardNote("h1", 330.0, 0.1, 0.99, 0.1, 0.99, joined=False)
     after = HeardNote("h3", 220.0, 1.1, 1.9, 1.1, 1.9, joined=True)
-    assert may_hold_ghosts((before, ghost, after))
-    assert not may_hold_ghosts((before, HeardNote("h2", 275.0, 1.0, 1.1, 1.0, 1.1, joined=True), after))
-    assert not may_hold_ghosts((before, after))
+    assert may_hold_echo_notes((before, ghost, after))
+    assert not may_hold_echo_notes((before, HeardNote("h2", 275.0, 1.0, 1.1, 1.0, 1.1, joined=True), after))
+    assert not may_hold_echo_notes((before, after))

@@ -18,7 +18,7 @@ from benchmarks.ear.score import Tally, on_grid
 from orexis.core.coach import limits_of
 from orexis.core.horn import horn_named
 from orexis.core.listen import listen
-from orexis.core.notes import heard_notes
+from orexis.core.notes import segment_notes
 from orexis.core.sound import Sound
 from orexis.core.trace import track
 from tests.conftest import some
@@ -104,7 +104,7 @@ def test_talk_is_turned_away() -> None:
 def test_clicks_and_two_at_once_are_no_low_notes() -> None:
     rng = np.random.default_rng(2)
     knocks = clicks(5 * RATE, np.arange(0.5, 4.5, 0.5), -30.0, rng) + rng.normal(0, 1e-3, 5 * RATE)
-    assert heard_notes(track(Sound(knocks.astype(np.float32), RATE))) == ()
+    assert segment_notes(track(Sound(knocks.astype(np.float32), RATE))) == ()
     t = np.arange(3 * RATE) / RATE
     both = sum(
         0.08 / k * (np.sin(2 * np.pi * 233.08 * k * t) + np.sin(2 * np.pi * 293.66 * k * t + k)) for k in range(1, 9)
@@ -120,9 +120,9 @@ def test_a_repeated_note_and_a_beating_one() -> None:
     # The tongue starts another wave: its phase is not the old one's.
     phase = np.floor((t + 0.05) / 0.8) * 2.1
     tongued = sum(np.sin(2 * np.pi * 196.0 * k * t + k * phase) / k for k in range(1, 10)) * again
-    assert len(heard_notes(track(Sound((0.05 * tongued).astype(np.float32), RATE)))) >= 5
+    assert len(segment_notes(track(Sound((0.05 * tongued).astype(np.float32), RATE)))) >= 5
     beating = tone * (1.0 + 0.7 * np.sin(2 * np.pi * 1.4 * t))
-    assert len(heard_notes(track(Sound((0.03 * beating).astype(np.float32), RATE)))) == 1
+    assert len(segment_notes(track(Sound((0.03 * beating).astype(np.float32), RATE)))) == 1
 
 
 @pytest.mark.parametrize("bad", [np.nan, np.inf, -np.inf])

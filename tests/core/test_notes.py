@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 
-from orexis.core.notes import HeardNote, aligned, divided, heard_notes
+from orexis.core.notes import HeardNote, align_notes, segment_notes, split_undersegmented
 from orexis.core.trace import Trace
 from tests.conftest import figure_of
 
@@ -16,7 +16,7 @@ def note(name: str, hz: float, start: float, stop: float, *, joined: bool = True
 
 
 def pairs(*heard: HeardNote, first_beat_s: float | None = 0.0) -> list[tuple[str | None, str | None, bool]]:
-    rows = aligned(heard, FIGURE, a4=440.0, first_beat_s=first_beat_s)
+    rows = align_notes(heard, FIGURE, a4=440.0, first_beat_s=first_beat_s)
     return [(row.written and row.written.id, row.heard and row.heard.id, row.right) for row in rows]
 
 
@@ -47,7 +47,7 @@ def test_two_notes_heard_as_one_do_not_make_the_next_ones_wrong() -> None:
     due = [(scale.target_hz(n, a4=440.0), scale.start_s(n), n.beats * scale.beat_s) for n in scale.notes]
     played = [note(f"h{i}", hz, at, at + lasts) for i, (hz, at, lasts) in enumerate(due, 1)]
     both = note("h3", 0.5 * (played[2].f0_hz + played[3].f0_hz), played[2].onset_s, played[3].release_s)
-    rows = aligned((*played[:2], both, *played[4:]), scale, a4=440.0, first_beat_s=0.0)
+    rows = align_notes((*played[:2], both, *played[4:]), scale, a4=440.0, first_beat_s=0.0)
     assert [row.right for row in rows if row.written not in scale.notes[2:4]] == [True] * (len(played) - 2)
 
 
@@ -72,11 +72,11 @@ def test_one_sound_that_holds_three_steps_is_divided_twice() -> None:
         note("h2", hz[1], starts[1], starts[2]),
         note("h3", hz[4], starts[2], end),
     )
-    rows = aligned(heard, stairs, a4=440.0, first_beat_s=0.0)
+    rows = align_notes(heard, stairs, a4=440.0, first_beat_s=0.0)
     for _ in range(2):
-        parts = divided(trace, rows, stairs, a4=440.0)
+        parts = split_undersegmented(trace, rows, stairs, a4=440.0)
         assert parts is not None
-        rows = aligned(parts, stairs, a4=440.0, first_beat_s=0.0)
+        rows = align_notes(parts, stairs, a4=440.0, first_beat_s=0.0)
     found = {row.written.id: row for row in rows if row.written}
     for written, at in zip(stairs.notes[:5], starts, strict=True):
         row = found[written.id]
@@ -122,6 +122,6 @@ def test_a_note_always_has_a_pitch_and_a_length() -> None:
         np.full(2000, 9.0),
         np.full(2000, 800.0),
     )
-    for note in heard_notes(trace):
+    for note in segment_notes(trace):
         assert np.isfinite(note.f0_hz)
         assert note.release_s > note.onset_s

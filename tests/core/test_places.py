@@ -8,7 +8,7 @@ from orexis.core.coach import judge, limits_of
 from orexis.core.figures import Figure, Loudness
 from orexis.core.horn import horn_named
 from orexis.core.listen import Hearing, listen
-from orexis.core.notes import HeardNote, mended
+from orexis.core.notes import HeardNote, repair_partial_breaks
 from orexis.core.player import parse_flaws, play
 from orexis.core.rehearsal.measured import flawless
 from orexis.core.schools import DEFAULTS, Ask, Choice
@@ -143,9 +143,9 @@ def test_a_note_that_breaks_is_made_whole_unless_it_is_written_twice() -> None:
         HeardNote("h1", hz, begins, broke - 0.06, begins, broke - 0.05, joined=False),
         HeardNote("h2", hz, broke + 0.06, broke + 1.5, broke + 0.05, broke + 1.6, joined=True),
     )
-    notes, broken = mended(trace, halves, figure, a4=440.0)
+    notes, broken = repair_partial_breaks(trace, halves, figure, a4=440.0)
     assert [note.id for note in notes] == ["h1"]
     assert notes[0].release_s == halves[1].release_s
     assert [round(0.5 * (start + stop), 2) for start, stop in broken["h1"]] == [round(broke, 2)]
     twice = replace(figure, notes=(whole, replace(whole, id="n2", start_beat=whole.beats)))
-    assert mended(trace, halves, twice, a4=440.0) == (halves, {})
+    assert repair_partial_breaks(trace, halves, twice, a4=440.0) == (halves, {})

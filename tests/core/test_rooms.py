@@ -12,10 +12,10 @@ from orexis.core.figures import FAMILIES, Figure, Medium
 from orexis.core.horn import horn_named
 from orexis.core.listen import Hearing, listen
 from orexis.core.measures import check_sound
-from orexis.core.notes import heard_notes, without_background
-from orexis.core.notes.ringing import explained
+from orexis.core.notes import segment_notes, without_background
+from orexis.core.notes.ringing import remove_phantom_f0
 from orexis.core.player import parse_flaws, play
-from orexis.core.room import Room, band_levels_db, dried, room_of
+from orexis.core.room import RoomAcoustics, band_levels_db, dereverberate, room_of
 from orexis.core.sound import Sound
 from orexis.core.trace import track
 from tests.conftest import figure_of
@@ -152,7 +152,7 @@ def test_what_rings_is_turned_down_and_a_held_note_keeps_pitch_and_length() -> N
     on = (t > 0.3) & ((t < 1.5) | (t > 1.62)) & (t < 2.4)
     tone = sum(np.sin(2 * np.pi * n * 220.0 * t) / n for n in range(1, 10)) * on
     wet = in_a_made_room(Sound((0.05 * tone).astype(np.float32), rate), 0.5, -6.0)
-    dry = dried(wet, Room(120.0, -6.0))
+    dry = dereverberate(wet, RoomAcoustics(120.0, -6.0))
     assert len(dry.samples) == len(wet.samples)
 
     def hole(sound: Sound) -> float:
@@ -197,11 +197,11 @@ def test_two_notes_that_ring_together_are_no_third_one() -> None:
     new = sum(np.sin(2 * np.pi * n * f2 * t) / n for n in range(1, 12)) * np.clip((t - 1.5) / 0.02, 0.0, 1.0)
     sound = Sound((0.05 * (old + new)).astype(np.float32), rate)
     trace = track(sound)
-    found = explained(sound, trace, heard_notes(trace))
+    found = remove_phantom_f0(sound, trace, segment_notes(trace))
     between = found.part(1.5, 1.9)
     ghost = np.abs(1200.0 * np.log2(between.f0_hz[between.voiced] / 51.9)) < 50.0
     assert not ghost.any()
-    assert [round(note.f0_hz, 1) for note in heard_notes(found)] == [f1, f2]
+    assert [round(note.f0_hz, 1) for note in segment_notes(found)] == [f1, f2]
 
 
 def test_a_touched_slot_between_two_others_stays_in_a_room() -> None:

@@ -10,7 +10,7 @@ from orexis.core.coach.judging.sheet import Finding
 from orexis.core.horn import horn_named, partial_frequency_hz
 from orexis.core.measures.move import Between, Direct, move_measures
 from orexis.core.notes import HeardNote
-from orexis.core.notes.joining import joined_up
+from orexis.core.notes.joining import merge_fragments
 from orexis.core.notes.values import Row
 from orexis.core.sound import Floats
 from orexis.core.trace import HOP_S, Trace
@@ -95,7 +95,7 @@ def scooped(by_cents: float, *, step: bool = False) -> tuple[Trace, tuple[Row, .
 
 
 def test_what_glides_into_a_tongued_note_is_its_entry() -> None:
-    rows, broken, splits = joined_up(*scooped(120.0))
+    rows, broken, splits = merge_fragments(*scooped(120.0))
     assert len(rows) == 1
     assert rows[0].heard is not None
     assert rows[0].heard.onset_s == 0.0
@@ -104,12 +104,12 @@ def test_what_glides_into_a_tongued_note_is_its_entry() -> None:
 
 
 def test_what_steps_into_it_or_comes_from_far_is_not() -> None:
-    assert len(joined_up(*scooped(120.0, step=True))[0]) == 2
-    assert len(joined_up(*scooped(500.0))[0]) == 2
+    assert len(merge_fragments(*scooped(120.0, step=True))[0]) == 2
+    assert len(merge_fragments(*scooped(500.0))[0]) == 2
 
 
 def test_what_lies_between_it_and_the_note_before_is_what_rings() -> None:
     trace, rows = scooped(120.0)
     low, high = (Row(rows[1].written, note("h0", hz, -1.0, 0.0), True) for hz in (MIDDLE / 2, MIDDLE * 2))
-    assert len(joined_up(trace, (low, *rows))[0]) == 3
-    assert len(joined_up(trace, (high, *rows))[0]) == 2
+    assert len(merge_fragments(trace, (low, *rows))[0]) == 3
+    assert len(merge_fragments(trace, (high, *rows))[0]) == 2

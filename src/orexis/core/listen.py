@@ -9,7 +9,7 @@ from orexis.core.coach import Limits, Verdict, judge
 from orexis.core.figures import Figure
 from orexis.core.horn import Instrument
 from orexis.core.measures import SAME_DB, Direct, Measures, Reference, Ringing, check_sound, matched_with, measure
-from orexis.core.room import Room, band_levels_db, dried, room_of
+from orexis.core.room import RoomAcoustics, band_levels_db, dereverberate, room_of
 from orexis.core.schools import Schools
 from orexis.core.sound import Sound
 from orexis.core.trace import Trace, track, warm_tracker
@@ -21,7 +21,7 @@ ANALYSIS_VERSION = 12
 def warm() -> None:
     """Have the inner loops ready: compiled on the first day, read from their cache afterwards."""
     warm_tracker()
-    dried(Sound(np.zeros(4_000, np.float32), 8_000), Room(100.0, -5.0))
+    dereverberate(Sound(np.zeros(4_000, np.float32), 8_000), RoomAcoustics(100.0, -5.0))
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -89,8 +89,8 @@ def listen(
     return Hearing(followed, measures, verdict)
 
 
-def _ringing(sound: Sound, room: Room) -> Ringing:
-    dry = dried(sound, room)
+def _ringing(sound: Sound, room: RoomAcoustics) -> Ringing:
+    dry = dereverberate(sound, room)
     direct = Direct(track(dry), band_levels_db(dry), room.hides_ms, room.echoes_db, band_levels_db(sound))
     return Ringing(room, direct)
 

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from orexis.core.room import Room, decay_after
+from orexis.core.room import RoomAcoustics, decay_after
 from orexis.core.sound import Floats, Sound, finite
 from orexis.errors import SoundError
 
@@ -83,7 +83,7 @@ def _room_in_words(
     decay = decay_after(sound, tuple(at + delay_s + 2.0 * _PEAK_S for at in clicks_s))
     if decay is None:
         return "This room is dry: short silences can be heard in it."
-    room = Room(decay, -6.0)
+    room = RoomAcoustics(decay, -6.0)
     return (
         f"This room rings for {room.decay_s:.1f} s: silences in a slur under {room.hides_ms:.0f} ms cannot be heard in it, "
         "nor small pushes. A carpet, a curtain, or the microphone nearer to the bell helps."

@@ -25,16 +25,16 @@ from orexis.core.notes import (
     Breaks,
     HeardNote,
     Row,
-    aligned,
-    divided,
-    explained,
-    heard_notes,
-    joined_up,
-    may_hold_ghosts,
-    mended,
+    align_notes,
+    may_hold_echo_notes,
+    merge_fragments,
+    remove_phantom_f0,
+    repair_partial_breaks,
+    segment_notes,
+    split_undersegmented,
     without_background,
 )
-from orexis.core.room import Room
+from orexis.core.room import RoomAcoustics
 from orexis.core.sound import Sound, finite
 from orexis.core.trace import Trace
 
@@ -43,7 +43,7 @@ from orexis.core.trace import Trace
 class Ringing:
     """A room that rings, and the sound without it."""
 
-    room: Room
+    room: RoomAcoustics
     direct: Direct
 
 
@@ -75,20 +75,20 @@ def measure(
     `clicked` evenness is that about the player's own beat. `ringing` is the room and the sound without it, where it rings.
     """
     trace = without_background(trace)
-    found = heard_notes(trace)
-    if sound is not None and (ringing is not None or may_hold_ghosts(found)):
-        trace = explained(sound, trace, found)
-        found = heard_notes(trace)
+    found = segment_notes(trace)
+    if sound is not None and (ringing is not None or may_hold_echo_notes(found)):
+        trace = remove_phantom_f0(sound, trace, found)
+        found = segment_notes(trace)
     heard, talking = played_notes(trace, found)
     heard = credible_notes(trace, heard, horn, figure, a4=a4)
     figure, buzz_off = own_buzz(figure, heard, a4=a4)
     mends: Breaks = {}
     if figure is not None:
-        heard, mends = mended(trace, heard, figure, a4=a4)
+        heard, mends = repair_partial_breaks(trace, heard, figure, a4=a4)
     rows = _rows(trace, heard, figure, a4, first_beat_s)
     if ringing is not None and sound is not None:
         rows = without_ghosts(sound, _parted_by_silence(rows, ringing))
-    rows, broken, splits = joined_up(trace, rows)
+    rows, broken, splits = merge_fragments(trace, rows)
     if figure is not None and glides_in(figure):
         rows = parted_by_glides(trace, rows, figure, a4=a4, first_beat_s=first_beat_s)
     direct = ringing.direct.trace if ringing else trace
@@ -189,12 +189,12 @@ def _rows(
     """Heard against written notes; where a written one is missing beside a heard one that holds both, it is divided."""
     if figure is None:
         return tuple(Row(None, note, False) for note in heard)
-    rows = aligned(heard, figure, a4=a4, first_beat_s=first_beat_s)
+    rows = align_notes(heard, figure, a4=a4, first_beat_s=first_beat_s)
     for _ in figure.notes:
-        parts = divided(trace, rows, figure, a4=a4)
+        parts = split_undersegmented(trace, rows, figure, a4=a4)
         if parts is None:
             break
-        rows = aligned(parts, figure, a4=a4, first_beat_s=first_beat_s)
+        rows = align_notes(parts, figure, a4=a4, first_beat_s=first_beat_s)
     return rows
 
 

@@ -1,11 +1,11 @@
 """Trace -> notes."""
 
-from orexis.core.notes.align import RIGHT_CENTS, aligned, off_cents
+from orexis.core.notes.align import RIGHT_CENTS, align_notes, off_cents
 from orexis.core.notes.background import without_background
-from orexis.core.notes.divide import divided
-from orexis.core.notes.joining import Breaks, joined_up, mended
-from orexis.core.notes.ringing import explained, may_hold_ghosts, own_share_db
-from orexis.core.notes.segment import cents_track, heard_notes, runs
+from orexis.core.notes.divide import split_undersegmented
+from orexis.core.notes.joining import Breaks, merge_fragments, repair_partial_breaks
+from orexis.core.notes.ringing import may_hold_echo_notes, own_share_db, remove_phantom_f0
+from orexis.core.notes.segment import cents_track, runs, segment_notes
 from orexis.core.notes.values import HeardNote, Row
 
 __all__ = [
@@ -13,16 +13,16 @@ __all__ = [
     "Breaks",
     "HeardNote",
     "Row",
-    "aligned",
+    "align_notes",
     "cents_track",
-    "divided",
-    "explained",
-    "heard_notes",
-    "joined_up",
-    "may_hold_ghosts",
-    "mended",
+    "may_hold_echo_notes",
+    "merge_fragments",
     "off_cents",
     "own_share_db",
+    "remove_phantom_f0",
+    "repair_partial_breaks",
     "runs",
+    "segment_notes",
+    "split_undersegmented",
     "without_background",
 ]

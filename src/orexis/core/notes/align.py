@@ -25,7 +25,9 @@ _PER_BEAT = 0.8
 _TIME_MOST = 4.0
 
 
-def aligned(heard: tuple[HeardNote, ...], figure: Figure, *, a4: float, first_beat_s: float | None) -> tuple[Row, ...]:
+def align_notes(
+    heard: tuple[HeardNote, ...], figure: Figure, *, a4: float, first_beat_s: float | None
+) -> tuple[Row, ...]:
     """Rows in order of time. `first_beat_s` is the moment of the count-in's first beat, None when not known."""
     zero = _zero(heard, figure, first_beat_s)
     written = figure.notes

@@ -30,7 +30,9 @@ _HOLDS_MORE = 1.15  # times both written lengths
 _DIP_DB, _DIP_SIDE_S = 3.0, 0.15
 
 
-def divided(trace: Trace, rows: tuple[Row, ...], figure: Figure, *, a4: float) -> tuple[HeardNote, ...] | None:
+def split_undersegmented(
+    trace: Trace, rows: tuple[Row, ...], figure: Figure, *, a4: float
+) -> tuple[HeardNote, ...] | None:
     """The heard notes with one of them divided, or None where there is nothing to divide."""
     for before, after in pairwise(rows):
         for held, lost, lost_is_second in ((before, after, True), (after, before, False)):

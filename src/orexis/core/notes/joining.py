@@ -24,14 +24,14 @@ _BREAK_S, _GOES_ON_DB, _CLEARLY = 0.03, 8.0, 0.75
 Breaks = dict[str, list[tuple[float, float]]]  # by heard note: from when to when it was away, s
 
 
-def joined_up(trace: Trace, rows: tuple[Row, ...]) -> tuple[tuple[Row, ...], Breaks, dict[int, int]]:
+def merge_fragments(trace: Trace, rows: tuple[Row, ...]) -> tuple[tuple[Row, ...], Breaks, dict[int, int]]:
     """The rows made whole; the breaks that each heard note (by id) took in; how many false starts each row (by place)."""
     rows, broken = _without_cracks(trace, _with_their_scoops(trace, rows))
     rows, splits = _without_splits(_without_touches(rows))
     return rows, broken, splits
 
 
-def mended(
+def repair_partial_breaks(
     trace: Trace, heard: tuple[HeardNote, ...], figure: Figure, *, a4: float
 ) -> tuple[tuple[HeardNote, ...], Breaks]:
     """Notes that break and go on on their pitch made whole before they are asked for, where none is written again on it.

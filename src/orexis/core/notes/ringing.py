@@ -49,10 +49,10 @@ class _Power:
         return total
 
 
-def explained(sound: Sound, trace: Trace, heard: tuple[HeardNote, ...]) -> Trace:
+def remove_phantom_f0(sound: Sound, trace: Trace, heard: tuple[HeardNote, ...]) -> Trace:
     """The trace with such moments given to the note that is being fed. Notes that are no ghosts are left as they are."""
     f0 = trace.f0_hz.copy()
-    lasting = _without_ghosts(sound, heard)
+    lasting = _remove_echo_notes(sound, heard)
     for before, after in pairwise(lasting):
         if not after.joined or abs(cents_between(before.f0_hz, after.f0_hz)) < _SAME_CENTS:
             continue
@@ -60,27 +60,27 @@ def explained(sound: Sound, trace: Trace, heard: tuple[HeardNote, ...]) -> Trace
     return replace(trace, f0_hz=f0)
 
 
-def may_hold_ghosts(heard: tuple[HeardNote, ...]) -> bool:
+def may_hold_echo_notes(heard: tuple[HeardNote, ...]) -> bool:
     """Whether a short note stands where two neighbours would be heard as one, so that it is worth a look even where no
     room was learned.
     """
     threes = zip(heard, heard[1:], heard[2:], strict=False)
-    return any(_is_ghostly(before, note, after) for before, note, after in threes)
+    return any(_is_echo_note(before, note, after) for before, note, after in threes)
 
 
-def _is_ghostly(before: HeardNote, note: HeardNote, after: HeardNote) -> bool:
+def _is_echo_note(before: HeardNote, note: HeardNote, after: HeardNote) -> bool:
     """A short note that follows at once on one, and whose pitch lies under that and the next."""
     short = note.release_s - note.onset_s < _LONGEST_S and note.onset_s - before.release_s < _NEAR_S
     return short and _is_shared(note.f0_hz, (before.f0_hz, after.f0_hz))
 
 
-def _without_ghosts(sound: Sound, heard: tuple[HeardNote, ...]) -> list[HeardNote]:
+def _remove_echo_notes(sound: Sound, heard: tuple[HeardNote, ...]) -> list[HeardNote]:
     """Notes, less those short ones that are the common subharmonic of their neighbours and have no harmonics of their own."""
     kept: list[HeardNote] = []
     for i, note in enumerate(heard):
         after = heard[i + 1] if i + 1 < len(heard) else None
         before = kept[-1] if kept else None
-        if before and after and _is_ghostly(before, note, after):
+        if before and after and _is_echo_note(before, note, after):
             others = (before.f0_hz, after.f0_hz)
             if not _own_sound(sound, note.onset_s, note.release_s, note.f0_hz, others):
                 continue

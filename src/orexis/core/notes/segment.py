@@ -61,7 +61,7 @@ class _Stretch:
     again: bool = False
 
 
-def heard_notes(trace: Trace) -> tuple[HeardNote, ...]:
+def segment_notes(trace: Trace) -> tuple[HeardNote, ...]:
     """All notes of a trace in order of time."""
     stretches: list[_Stretch] = []
     clean = harmonic_level(trace)
@@ -71,7 +71,7 @@ def heard_notes(trace: Trace) -> tuple[HeardNote, ...]:
             stretch = _reaching_back(trace, clean, stretches, stretch)
             tail = bool(stretches) and _is_tail(trace, clean, stretches[-1], stretch)
             if not tail and not _is_knock(clean, stretch):
-                stretches += _parted(trace, clean, stretch)
+                stretches += _split_at_breaks(trace, clean, stretch)
     return tuple(_note(trace, clean, stretch, i, _next(stretches, i)) for i, stretch in enumerate(stretches))
 
 
@@ -216,7 +216,7 @@ def _last_stay(track: Floats, confidence: Floats, old: float, new: float) -> int
     return found[-1] if found else None
 
 
-def _parted(trace: Trace, clean: Floats, stretch: _Stretch) -> list[_Stretch]:
+def _split_at_breaks(trace: Trace, clean: Floats, stretch: _Stretch) -> list[_Stretch]:
     """The notes that a stretch of one pitch holds: each quick dip and return of the level begins another."""
     f0 = ratio_of(stretch.cents)
     smooth = max(1, round(2.0 / f0 / HOP_S))

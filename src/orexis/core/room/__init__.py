@@ -1,8 +1,8 @@
 """The room: learned from a sound, and taken out of it before anything is judged."""
 
 from orexis.core.room.bands import band_levels_db
-from orexis.core.room.dry import dried
+from orexis.core.room.dry import dereverberate
 from orexis.core.room.learn import decay_after, room_of
-from orexis.core.room.values import Room
+from orexis.core.room.values import RoomAcoustics
 
-__all__ = ["Room", "band_levels_db", "decay_after", "dried", "room_of"]
+__all__ = ["RoomAcoustics", "band_levels_db", "decay_after", "dereverberate", "room_of"]

@@ -15,8 +15,8 @@ much of what is seen and the band has only fallen for 4 dB of the room's decay, 
 import numpy as np
 from scipy.fft import irfft, rfft
 
-from orexis.core.room.ring import Ring, Terms, add_up, turned_down
-from orexis.core.room.values import Room
+from orexis.core.room.ring import Ring, RingParameters, add_up, turned_down
+from orexis.core.room.values import RoomAcoustics
 from orexis.core.sound import Sound, finite
 
 _WINDOW_S, _OVERLAP = 0.04, 4
@@ -27,7 +27,7 @@ _FALLEN_DB = 4.0
 _BLOCK = 4096  # frames at a time: memory stays bounded
 
 
-def dried(sound: Sound, room: Room) -> Sound:
+def dereverberate(sound: Sound, room: RoomAcoustics) -> Sound:
     """The sound with the room's tail turned down; the same length and rate."""
     size = 1 << (round(_WINDOW_S * sound.rate) - 1).bit_length()
     hop, bands = size // _OVERLAP, size // 2 + 1
@@ -46,11 +46,11 @@ def dried(sound: Sound, room: Room) -> Sound:
     return Sound(np.asarray(out[size : size + len(samples)] / np.float32(0.5 * _OVERLAP)), sound.rate)
 
 
-def _terms(room: Room, hop_s: float) -> tuple[Terms, int]:
+def _terms(room: RoomAcoustics, hop_s: float) -> tuple[RingParameters, int]:
     """The terms, and how many frames back it is asked how far a band has fallen."""
     share = 10.0 ** (room.late_db / 10.0)
     keeps = 10.0 ** (-room.decay_db_s * hop_s / 10.0)
     feeds = share / (1.0 - share) * keeps**_LATE_STEPS * (1.0 - keeps)
     steady = feeds / (1.0 - keeps + feeds)  # of a note that goes on for ever
     back = max(1, round(_FALLEN_DB / (room.decay_db_s * hop_s)))
-    return Terms(keeps, feeds, min(_OVER, _MOST_OF_IT / steady), keeps**back), back
+    return RingParameters(keeps, feeds, min(_OVER, _MOST_OF_IT / steady), keeps**back), back

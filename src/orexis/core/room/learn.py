@@ -9,7 +9,7 @@ differ by many dB, as the room's echoes add up or cancel: the median of all is t
 import numpy as np
 
 from orexis.core.room.bands import BANDS_HZ, band_levels_db
-from orexis.core.room.values import Room
+from orexis.core.room.values import RoomAcoustics
 from orexis.core.sound import Floats, Sound, finite
 
 _HOP_S, _WINDOW_S = 0.005, 0.025
@@ -24,7 +24,7 @@ _DRY_DB_S, _ENDLESS_DB_S = 330.0, 15.0  # a faster fall is the player's own; a s
 _LATE_DB = (-6.0, -3.5)  # as the room answers a long tone; single notes tell it badly
 
 
-def room_of(sound: Sound) -> Room | None:
+def room_of(sound: Sound) -> RoomAcoustics | None:
     """The room that a sound was made in; None where nothing rings or nothing can be learned."""
     level = _level(sound)
     stops = _stops(level)
@@ -36,7 +36,7 @@ def room_of(sound: Sound) -> Room | None:
         return None
     slope = float(np.median([fall for fall, _ in found]))
     late = float(np.clip(np.median([height for _, height in found]), *_LATE_DB))
-    return Room(round(slope, 1), round(late, 1))
+    return RoomAcoustics(round(slope, 1), round(late, 1))
 
 
 def decay_after(sound: Sound, moments_s: tuple[float, ...]) -> float | None:

@@ -13,7 +13,7 @@ _FALLING, _PLAUSIBLE = (1.25, 1.8), 0.5
 _NOTHING = 1e-20
 
 
-class Terms(NamedTuple):
+class RingParameters(NamedTuple):
     """The room as steps of a frame: what stays of what rings, what is added, how much of it is taken away, what is left of a fall."""
 
     keeps: float

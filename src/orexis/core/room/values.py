@@ -7,7 +7,7 @@ _ROUNDED_MS, _RINGING_DB = 30.0, 3.0  # what the windows round off, and so much 
 
 
 @dataclass(frozen=True, slots=True)
-class Room:
+class RoomAcoustics:
     """How sound dies away: `decay_db_s` in dB per second; `late_db` how far what rings lies under a long note, dB (below 0)."""
 
     decay_db_s: float

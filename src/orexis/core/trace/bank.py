@@ -16,7 +16,7 @@ from scipy import fft
 
 from orexis.core.sound import Floats, Samples
 from orexis.core.trace.config import LENGTHS_S, OVER
-from orexis.core.trace.line import LineState, LineTerms, heard
+from orexis.core.trace.line import FilterCoefficients, FilterState, heard
 from orexis.core.trace.peaks import Looking
 
 _BLUR = 0.03
@@ -48,14 +48,14 @@ WINDOWS = (
 )
 
 
-class Line:
+class AnalysisWindow:
     """One window after a decimation by `factor`, at `rate` Hz behind it: feed it samples, it gives rows of candidates."""
 
     def __init__(self, spec: WindowSpec, factor: int, rate: float) -> None:
         self._terms = _terms(spec, factor, rate)
         # `half a filter` of silence puts the first output on the first input sample, half a window frame 0 at time 0.
         silence = self._terms.width // 2
-        self._state = LineState(
+        self._state = FilterState(
             kept=np.zeros(len(self._terms.taps) // 2, np.float32),
             buffer=np.zeros(silence, np.float32),
             origin=-silence,
@@ -65,7 +65,7 @@ class Line:
     def push(self, samples: Samples) -> tuple[Samples, Floats]:
         """The decimated samples, for the next line, and the rows that became ready."""
         signal, rows, *state = heard(samples, self._terms, self._state)
-        self._state = LineState(*state)
+        self._state = FilterState(*state)
         return signal, rows
 
 
@@ -80,7 +80,7 @@ def _low_pass(factor: int) -> Samples:
 
 
 @lru_cache(maxsize=32)  # for each window by the rates that microphones have
-def _terms(spec: WindowSpec, factor: int, rate: float) -> LineTerms:
+def _terms(spec: WindowSpec, factor: int, rate: float) -> FilterCoefficients:
     taps = _low_pass(factor)
     width = 2 * round(spec.seconds * rate / 2.0)
     # A peak and its right neighbour must lie inside the lags.
@@ -103,4 +103,6 @@ def _terms(spec: WindowSpec, factor: int, rate: float) -> LineTerms:
         energy=float(np.sum(weight**2)),
     )
     norm = (own[0] / own[: last + 1]).astype(np.float32)
-    return LineTerms(taps=taps, factor=factor, width=width, size=size, weight=weight, norm=norm, looking=looking)
+    return FilterCoefficients(
+        taps=taps, factor=factor, width=width, size=size, weight=weight, norm=norm, looking=looking
+    )

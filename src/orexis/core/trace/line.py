@@ -17,7 +17,7 @@ from orexis.core.trace.peaks import ROW, Looking, candidates, framed, powered
 from orexis.core.trace.values import HOP_S
 
 
-class LineTerms(NamedTuple):
+class FilterCoefficients(NamedTuple):
     """What does not change along a line: the filter in front of it, its window and what is looked for."""
 
     taps: Samples
@@ -29,7 +29,7 @@ class LineTerms(NamedTuple):
     looking: Looking
 
 
-class LineState(NamedTuple):
+class FilterState(NamedTuple):
     """Where a line stands: samples the filter still needs, samples of the next windows, and place of the first of them."""
 
     kept: Samples

@@ -24,7 +24,7 @@ from orexis.core.trace.config import (
 )
 from orexis.core.trace.peaks import BRIGHTNESS, COST, F0, HEIGHT, LEVEL, surroundings
 from orexis.core.trace.values import HOP_S
-from orexis.core.trace.walking import Frames, PathState, decide, guess, smoothed, walk
+from orexis.core.trace.walking import Frames, PathState, decide, guess, smoothed, viterbi_step
 
 _MOST_TONE_DB = 50.0
 
@@ -82,7 +82,7 @@ def led(rows, path, drone_hz, reached):
     fresh[:, 0], fresh[:, 1] = short[:ready, LEVEL], short[:ready, BRIGHTNESS]
     entered = np.concatenate((reached.entered, fresh))
     decided, high = np.empty(ready), np.empty(ready)
-    done = walk(Frames(f0, height, cost, level, loudest, about, mean), path, drone_hz, decided, high)
+    done = viterbi_step(Frames(f0, height, cost, level, loudest, about, mean), path, drone_hz, decided, high)
     held, f0_out, height_out = steadied(reached.held, decided[:done], high[:done])
     out = columns(f0_out, height_out, entered, reached.given)
     count = len(f0_out)

@@ -9,7 +9,7 @@ A provisional frame needs 32 ms; it comes from the two shorter windows. Memory i
 import numpy as np
 
 from orexis.core.sound import Samples, Sound
-from orexis.core.trace.bank import WINDOWS, Line
+from orexis.core.trace.bank import WINDOWS, AnalysisWindow
 from orexis.core.trace.line import cleaned
 from orexis.core.trace.path import closed, guessed, led, nothing_reached, path_state
 from orexis.core.trace.peaks import ROW
@@ -35,7 +35,8 @@ class Tracker:
         first = max(1, round(rate / _BASE_RATE))
         factors = (first, 2, 2)
         self._lines = [
-            Line(spec, factor, rate / first / 2**spec.halvings) for spec, factor in zip(WINDOWS, factors, strict=True)
+            AnalysisWindow(spec, factor, rate / first / 2**spec.halvings)
+            for spec, factor in zip(WINDOWS, factors, strict=True)
         ]
         self._rows = [np.empty((0, ROW)) for _ in WINDOWS]  # that the path has not reached yet
         self._path, self._reached = path_state(len(WINDOWS)), nothing_reached()

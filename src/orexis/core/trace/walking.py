@@ -151,7 +151,7 @@ class PathState(NamedTuple):
 
 
 @njit(cache=True)
-def walk(frames, path, drone_hz, out_f0, out_height):
+def viterbi_step(frames, path, drone_hz, out_f0, out_height):
     """Run the path over n frames: a Viterbi search whose frame k is decided by the best state of frame k + LOOKAHEAD.
 
     Gives how many frames were decided.
