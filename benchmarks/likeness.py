@@ -11,13 +11,15 @@ import numpy as np
 
 from benchmarks.ear.case import Floats
 from benchmarks.ear.sampled import BRASS, RATE, Stem, stems
-from orexis.core.measures.envelope import Voice, envelope, match
+from orexis.core.measures.envelope import TimbreProfile, envelope, match
 from orexis.core.sound import Sound
 
 Key = tuple[str, int, int, str]  # horn, MIDI note, velocity, what
 
 
-def voice(stem: Stem, first_s: float, last_s: float, rng: np.random.Generator, *, tilt_db: float = 0.0) -> Voice:
+def voice(
+    stem: Stem, first_s: float, last_s: float, rng: np.random.Generator, *, tilt_db: float = 0.0
+) -> TimbreProfile:
     """A stretch of a note as a microphone hears it; `tilt_db` per octave about 1 kHz makes it pinched or covered."""
     samples = stem.samples.copy()
     if tilt_db:
@@ -29,10 +31,10 @@ def voice(stem: Stem, first_s: float, last_s: float, rng: np.random.Generator, *
     wander = 1.4826 * float(np.median(np.abs(level - np.median(level))))
     found = envelope(Sound(noisy.astype(np.float32), RATE), first_s, last_s, stem.hz)
     assert found is not None
-    return Voice(found, stem.hz, float(np.median(level)), 25.0, wander)
+    return TimbreProfile(found, stem.hz, float(np.median(level)), 25.0, wander)
 
 
-def voices(font: str, cache: Path) -> dict[Key, Voice]:
+def voices(font: str, cache: Path) -> dict[Key, TimbreProfile]:
     rng, out = np.random.default_rng(0), {}
     for horn, (_, low, high) in BRASS.items():
         have = stems(font, horn, cache)
@@ -46,7 +48,7 @@ def voices(font: str, cache: Path) -> dict[Key, Voice]:
     return out
 
 
-def pairs(found: dict[Key, Voice]) -> Iterator[tuple[str, float]]:
+def pairs(found: dict[Key, TimbreProfile]) -> Iterator[tuple[str, float]]:
     """(kind of pair, match)."""
     for (horn, note, velocity, what), one in found.items():
         if what != "first":

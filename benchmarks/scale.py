@@ -20,15 +20,15 @@ from sqlalchemy import event, insert
 from orexis.core.coach import Attempt, Outcome, limits_of
 from orexis.core.horn import horn_named
 from orexis.core.listen import ANALYSIS_VERSION, listen
-from orexis.core.planning import Aim, AimKind, FamilyDay, Said, TakeFact, with_take
+from orexis.core.planning import Aim, AimKind, CheckIn, FamilyDay, TakeFact, with_take
 from orexis.core.player import play
 from orexis.core.practice import Phase, SessionState, TakeMark
 from orexis.core.sound import Sound
 from orexis.core.trends import SCOPES, TREND_MEASURES
 from orexis.core.tuning import NoteDay
+from orexis.services.application import Application
 from orexis.services.clock import local_day, now
 from orexis.services.documents import Notes, from_json, to_json
-from orexis.services.house import House
 from orexis.services.journal import TakeHead
 from orexis.services.players.values import Player
 from orexis.services.projections.days import put_day
@@ -36,7 +36,7 @@ from orexis.services.projections.evidence import fill_columns, try_row, voice_ro
 from orexis.services.projections.kept_take import Owner
 from orexis.services.projections.ranges import Ranges
 from orexis.services.projections.registry import LEVELS
-from orexis.services.reading.spans import Span
+from orexis.services.queries.spans import Span
 from orexis.services.sessions.values import summary_of
 from orexis.services.takes.judging import judgement_of
 from orexis.services.takes.rows import take_row
@@ -79,9 +79,9 @@ def filled(
     short: int = 0,
     every: float = EVERY,
     until: datetime | None = None,
-) -> tuple[House, Player]:
+) -> tuple[Application, Player]:
     """A record of so many sittings, so many days apart, the last one yesterday; the first `short` have one take."""
-    house = House(folder)
+    house = Application(folder)
     player = house.players.add(name="B", stage="growing", horn=HORN)
     last = (until or now()) - timedelta(days=1)
     opened = house.sessions.open(player.id, "step-ladder", {"start": "Eb3", "rungs": "6"}, at=last)
@@ -168,7 +168,7 @@ def _sitting(db, blank, opened, sound: Sound, template, at: datetime, takes: int
 
 
 @contextmanager
-def counted(house: House):  # type: ignore[no-untyped-def]
+def counted(house: Application):  # type: ignore[no-untyped-def]
     """How many SQL statements run inside."""
     said: list[str] = []
 
@@ -182,7 +182,7 @@ def counted(house: House):  # type: ignore[no-untyped-def]
         event.remove(house.record.database.engine, "before_cursor_execute", note)
 
 
-def pages(house: House, player: Player) -> dict[str, Callable[[], object]]:
+def pages(house: Application, player: Player) -> dict[str, Callable[[], object]]:
     """Every page's data, and what opens and ends a take."""
     house.programmes.add(player.id, Aim(AimKind.HOLD, 20.0), (now() + timedelta(days=60)).date())
     opened = house.sessions.open(player.id, "long-low-tones", {})
@@ -199,7 +199,7 @@ def pages(house: House, player: Player) -> dict[str, Callable[[], object]]:
         "players": lambda: house.players.all(),
         "today: left open": lambda: house.sessions.latest(player.id),
         "today: so far": lambda: house.log.today(player.id, player.horn),
-        "today: day": lambda: house.planning.day(player, 30, Said()),
+        "today: day": lambda: house.planning.day(player, 30, CheckIn()),
         "weeks": lambda: house.planning.weeks(player.id),
         "programmes": lambda: house.programmes.all(player.id),
         "paths": lambda: house.planning.paths(player.id),
@@ -227,7 +227,7 @@ def pages(house: House, player: Player) -> dict[str, Callable[[], object]]:
 
 
 def costs(
-    houses: tuple[House, House], asks: tuple[Callable[[], object], Callable[[], object]], repeats: int = 25
+    houses: tuple[Application, Application], asks: tuple[Callable[[], object], Callable[[], object]], repeats: int = 25
 ) -> list[tuple[float, int]]:
     """Least CPU in milliseconds, and SQL statements, of both: asked in turns, so that a slow moment meets both."""
     statements = []

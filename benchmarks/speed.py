@@ -23,8 +23,8 @@ from orexis.core.practice import Event, EventName
 from orexis.core.sound import Sound
 from orexis.core.trace import Tracker, track
 from orexis.files.engraving import figure_to_svg
+from orexis.services.application import Application
 from orexis.services.clock import now
-from orexis.services.house import House
 from orexis.services.journal import TakeHead
 
 _BLOCK = 1280  # samples, as the page sends them
@@ -80,7 +80,7 @@ def judging_time() -> None:
     """The live way, fed as fast as it goes, then the clock from its last block to the verdict in the record."""
     times = []
     with tempfile.TemporaryDirectory() as folder:
-        house = House(Path(folder), workers=1)
+        house = Application(Path(folder), workers=1)
         player = house.players.add(name="B", stage="growing", horn="tuba-eb")
         session = house.sessions.open(player.id, "two-partial-slur", {})
         sound, _ = play(session.figure, seed=1)

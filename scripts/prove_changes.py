@@ -102,7 +102,7 @@ MEASURE = Change(
         Edit(
             f"{_CORE}/coach/judging/likeness.py",
             "LIKENESS = (\n",
-            """def _edge(sheet: Sheet, note: NoteMeasures, written: FigureNote | None) -> None:
+            """def _edge(sheet: JudgingContext, note: NoteMeasures, written: FigureNote | None) -> None:
     if note.edge is not None and note.edge > sheet.limits["edge"]:
         sheet.find("edgy", note.target, note.onset_s, note.edge, sheet.limits["edge"])
 
@@ -111,12 +111,12 @@ MEASURE = Change(
         ),
         Edit(
             f"{_CORE}/coach/judging/likeness.py",
-            """    Judged(
+            """    Criterion(
         "sound_match",""",
-            """    Judged(
+            """    Criterion(
         "edge",
         "spectral centroid over pitch",
-        (Reason("edgy", "an edge", "{note} had an edge", {"": (Cue("pushed", "Warmer air."),)}),),
+        (FaultType("edgy", "an edge", "{note} had an edge", {"": (Cue("pushed", "Warmer air."),)}),),
         limits=(Limit("edge", "Edge", (0.4, 0.3, 0.2, 0.1), 0.1),),
         column=Column(30, "Edge", ("edge",), "one"),
         of_note=_edge,
@@ -149,9 +149,9 @@ import json, sys
 from pathlib import Path
 from orexis.core.coach import LIMITS
 from orexis.core.trends import TREND_MEASURES
-from orexis.services.house import House
+from orexis.services.application import House
 from orexis.services.paper.tables import notes_csv
-from orexis.services.moving import check
+from orexis.services.archive import check
 
 out = {}
 house = House(Path(sys.argv[1]))

@@ -4,14 +4,14 @@ from pathlib import Path
 
 from sqlalchemy import Boolean, DateTime, Float, Integer
 
+from orexis.services.archive.tables import TABLES, ByKind, ExportedTable
 from orexis.services.documents import DOCUMENTS
-from orexis.services.moving.tables import TABLES, ByKind, Moved
 
 DOCS = Path("docs/export.md")
 _BEGIN, _END = "<!-- made by make api: export -->", "<!-- end -->"
 
 
-def _kind(part: Moved, name: str) -> str:
+def _kind(part: ExportedTable, name: str) -> str:
     column = part.table.c[name]
     kinds = ((Boolean, "true or false"), (Integer, "whole number"), (Float, "number"), (DateTime, "time"))
     said = next((word for kind, word in kinds if isinstance(column.type, kind)), "text")

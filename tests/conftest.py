@@ -12,10 +12,10 @@ from hypothesis import settings
 from orexis.core.coach import limits_of
 from orexis.core.figures import Figure, family_named
 from orexis.core.horn import horn_named
-from orexis.core.listen import Hearing, listen
+from orexis.core.listen import ListenResult, listen
 from orexis.core.player import Truth, parse_flaws, play
 from orexis.services import clock
-from orexis.services.house import House
+from orexis.services.application import Application
 
 # The same examples on every machine; `HYPOTHESIS_PROFILE=explore` with --hypothesis-seed looks for new ones.
 settings.register_profile("fixed", derandomize=True, deadline=None)
@@ -47,7 +47,7 @@ def _clock(monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(clock, "AHEAD", TEST_AT - datetime.now(UTC))
 
 
-Heard = tuple[Hearing, Truth, Figure]
+Heard = tuple[ListenResult, Truth, Figure]
 
 
 def figure_of(horn: str, family: str, index: int = 0, **params: str) -> Figure:
@@ -75,7 +75,7 @@ def hear() -> Callable[..., Heard]:
 
 
 @pytest.fixture
-def house(tmp_path: Path) -> Iterator[House]:
-    made = House(tmp_path / "data")
+def house(tmp_path: Path) -> Iterator[Application]:
+    made = Application(tmp_path / "data")
     yield made
     made.record.database.close()

@@ -8,7 +8,7 @@ from orexis.core.horn import horn_named
 from orexis.core.listen import listen
 from orexis.core.measures import Measures
 from orexis.core.player import Flaws, parse_flaws, performance_flaws, person, play
-from orexis.core.player.person import Lips
+from orexis.core.player.person import SimulatedLips
 from orexis.core.rehearsal import measured
 
 HORNS = ("trumpet-bb", "trombone-tenor", "tuba-eb")
@@ -48,7 +48,7 @@ def _people() -> None:
         for horn in HORNS:
             for family in ("long-low-tones", "two-partial-slur"):
                 figure = family_named(family).series(horn_named(horn), {}).figures[0]
-                flaws = performance_flaws(person(seed), Lips(0.0), figure, seed=seed)
+                flaws = performance_flaws(person(seed), SimulatedLips(0.0), figure, seed=seed)
                 heard, made = (_outcome(m, figure) for m in (_heard(figure, flaws), measured(figure, flaws)))
                 count += 1
                 same += heard == made

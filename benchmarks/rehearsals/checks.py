@@ -5,7 +5,7 @@ from itertools import pairwise
 
 from orexis.core.coach import Stage
 from orexis.core.horn import horn_named
-from orexis.core.planning import LEAST_FOR_SETS, Aim, AimKind, Forecast, Kind, middle_of, monday
+from orexis.core.planning import LEAST_FOR_SETS, Aim, AimKind, DayKind, Forecast, middle_of, monday
 from orexis.core.progress import path_of
 from orexis.core.rehearsal import KINDS, Rehearsal, learner, rehearse
 
@@ -47,7 +47,7 @@ def check(made: Rehearsal, fixed: Rehearsal) -> Found:
         weeks=len(made.weeks),
         over_bound=sum(week.load > week.bound * 1.0005 for week in made.weeks),
         heavy_in_a_row=sum(
-            day.kind == Kind.HEAVY and day.day - 1 in by_day and by_day[day.day - 1].kind == Kind.HEAVY
+            day.kind == DayKind.HEAVY and day.day - 1 in by_day and by_day[day.day - 1].kind == DayKind.HEAVY
             for day in played
         ),
         high_when_spent=sum(day.high_when_spent for day in made.days),

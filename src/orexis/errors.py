@@ -62,7 +62,7 @@ class CareError(ConflictError):
 
 
 class TooManyError(OrexisError):
-    """Attempts come too fast."""
+    """Attempts to come in follow each other too fast."""
 
 
 class BusyError(OrexisError):
@@ -70,7 +70,7 @@ class BusyError(OrexisError):
 
 
 class DamagedError(OrexisError):
-    """The database is damaged."""
+    """The database cannot be read as one."""
 
 
 class StorageError(OrexisError):

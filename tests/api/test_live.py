@@ -21,7 +21,7 @@ from starlette.testclient import WebSocketTestSession
 from websockets.sync.client import ClientConnection, connect
 
 from orexis.api.app import create_app
-from orexis.api.rooms import Rooms
+from orexis.api.connections import ConnectionHub
 from orexis.core.player import parse_flaws, play
 from orexis.core.sound import Samples
 from tests.conftest import figure_of
@@ -393,7 +393,7 @@ def test_a_window_that_waits_at_the_door_is_told_what_comes(client: TestClient) 
     """One leaves while another waits for what happens in the room: both were and are in the same room."""
     session = open_session(client)
     samples, rate = performance()
-    rooms: Rooms = client.app.state.rooms  # type: ignore[attr-defined]
+    rooms: ConnectionHub = client.app.state.rooms  # type: ignore[attr-defined]
     with ExitStack() as doors:
         with client.websocket_connect(LIVE) as first:
             first.send_text(hello(session))
@@ -416,7 +416,7 @@ def test_a_window_that_waits_at_the_door_is_told_what_comes(client: TestClient) 
 
 
 def test_a_window_on_no_session_leaves_no_room_behind(client: TestClient) -> None:
-    rooms: Rooms = client.app.state.rooms  # type: ignore[attr-defined]
+    rooms: ConnectionHub = client.app.state.rooms  # type: ignore[attr-defined]
     with client.websocket_connect(LIVE) as ws:
         ws.send_text(hello("f" * 32))
         assert ws.receive_json()["type"] == "error"

@@ -25,7 +25,7 @@ from orexis.core.coach import (
 )
 from orexis.core.figures import Advance, Figure, Form, Load
 from orexis.core.horn import horn_named
-from orexis.core.listen import Hearing, listen
+from orexis.core.listen import ListenResult, listen
 from orexis.core.measures import Caught, EnduranceChange, Measures
 from orexis.core.rehearsal import flawless as ideal
 from orexis.core.schools import Choice
@@ -241,7 +241,7 @@ def sung(contour_hz: np.ndarray, rate: int = 22_050) -> Sound:
     return Sound(np.concatenate((quiet, tone, quiet)).astype(np.float32), rate)
 
 
-def free(sound: Sound) -> Hearing:
+def free(sound: Sound) -> ListenResult:
     """Heard without a figure."""
     return listen(sound, horn=horn_named("tuba-eb"), figure=None, limits=GROWING, a4=440.0, first_beat_s=None)
 

@@ -5,12 +5,12 @@ import pytest
 from orexis.core.coach import Attempt, RungState, attempts_of, limits_of, range_of, rungs
 from orexis.core.figures import Figure
 from orexis.core.horn import horn_named
-from orexis.core.listen import Hearing, listen
+from orexis.core.listen import ListenResult, listen
 from orexis.core.player import parse_flaws, play
 from tests.conftest import figure_of, some
 
 
-def judged(figure: Figure, *flaws: str, seed: int = 2) -> Hearing:
+def judged(figure: Figure, *flaws: str, seed: int = 2) -> ListenResult:
     sound, _ = play(figure, flaws=parse_flaws(flaws), seed=seed)
     horn, limits = horn_named(figure.horn), limits_of("growing")
     return listen(sound, horn=horn, figure=figure, limits=limits, a4=440.0, first_beat_s=0.0)

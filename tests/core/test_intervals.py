@@ -5,7 +5,7 @@ import pytest
 from orexis.core.coach import Outcome, limits_of
 from orexis.core.figures import Figure, family_named
 from orexis.core.horn import horn_named
-from orexis.core.listen import Hearing, listen
+from orexis.core.listen import ListenResult, listen
 from orexis.core.player import parse_flaws, play
 from orexis.errors import FigureError
 
@@ -16,7 +16,7 @@ def made(horn: str, **params: str) -> tuple[Figure, ...]:
     return family_named("intervals").series(horn_named(horn), params).figures
 
 
-def heard(figure: Figure, *flaws: str) -> Hearing:
+def heard(figure: Figure, *flaws: str) -> ListenResult:
     sound, _ = play(figure, flaws=parse_flaws(flaws), seed=4)
     return listen(
         sound, horn=horn_named(figure.horn), figure=figure, limits=limits_of("growing"), a4=440.0, first_beat_s=0.0

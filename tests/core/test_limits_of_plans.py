@@ -5,20 +5,20 @@ from dataclasses import replace
 import pytest
 
 from orexis.core.coach import Care, Lips, Range, Rung, RungState, Stage
-from orexis.core.coach.ladder import Kept as RungKept
+from orexis.core.coach.ladder import RungHistory as RungKept
 from orexis.core.figures import FAMILIES, PathStep, SetPlayed, sets_today
 from orexis.core.horn import horn_named
 from orexis.core.planning import (
     AimKind,
+    CheckIn,
+    DayKind,
     Days,
     FamilyDay,
     Gained,
-    Kind,
-    Known,
-    Place,
+    GoalPosition,
+    PlanningContext,
+    PracticeHistory,
     Practised,
-    Remembered,
-    Said,
     compose,
     follow_days,
     forecast,
@@ -27,9 +27,9 @@ from orexis.core.planning import (
     plan_week,
 )
 from orexis.core.planning.fitting import TIRED, WORKED, today_bound
-from orexis.core.planning.knowing import NOTES_AFTER
+from orexis.core.planning.history import NOTES_AFTER
 from orexis.core.practice import Owned
-from orexis.core.progress import Change, Moved, Path, Standing, stands
+from orexis.core.progress import Change, MoveReason, Path, PathPosition, stands
 from orexis.core.progress.standing import PAUSES
 from orexis.core.schools import DEFAULTS
 
@@ -37,8 +37,10 @@ TODAY = 739_945  # a Wednesday
 TUBA = horn_named("tuba-eb")
 
 
-def known(**more: object) -> Known:
-    plain = Known(horn_named("trumpet-bb"), Stage.GROWING, DEFAULTS, Care(), TODAY, target=100.0, kind=Kind.MEDIUM)
+def known(**more: object) -> PlanningContext:
+    plain = PlanningContext(
+        horn_named("trumpet-bb"), Stage.GROWING, DEFAULTS, Care(), TODAY, target=100.0, kind=DayKind.MEDIUM
+    )
     return replace(plain, **more)  # type: ignore[arg-type]
 
 
@@ -107,14 +109,14 @@ def test_of_seven_given_days_one_stays_free_and_the_day_before_a_performance_is_
 
     start = monday(TODAY) + 7
     found = weekly({}, TODAY - 30, minutes=(30, 30, 30, 30, 30, 30, 20))
-    assert [day.kind == Kind.OFF for day in found.days] == [False] * 6 + [True]  # type: ignore[attr-defined]
+    assert [day.kind == DayKind.OFF for day in found.days] == [False] * 6 + [True]  # type: ignore[attr-defined]
     given = Days((30,) * 7, frozenset({start + 4}))
     week = plan_week(start, start, Practised({}, frozenset(), frozenset()), given, stage=Stage.GROWING)
     by_day = {day.day - start: day for day in week.days}
-    assert by_day[3].kind == Kind.LIGHT, date.fromordinal(start + 3)
+    assert by_day[3].kind == DayKind.LIGHT, date.fromordinal(start + 3)
     assert "day before a performance" in by_day[3].why
-    assert by_day[2].kind == Kind.MEDIUM
-    assert by_day[4].kind == Kind.LIGHT
+    assert by_day[2].kind == DayKind.MEDIUM
+    assert by_day[4].kind == DayKind.LIGHT
 
 
 PLAIN = Path("x", tuple(PathStep(str(n), {}) for n in range(8)), easy=False, heavy=False)
@@ -128,12 +130,12 @@ PLAIN = Path("x", tuple(PathStep(str(n), {}) for n in range(8)), easy=False, hea
 def test_a_pause_costs_what_is_written_from_its_first_day_on(away: int, heavy: bool, step: int) -> None:
     """Heavy work one step, two, all; other work half of that, rounded down."""
     assert [days for days, _ in PAUSES] == [120, 42, 14]
-    standing = Standing(5, last_day=TODAY - away)
+    standing = PathPosition(5, last_day=TODAY - away)
     assert stands(standing, replace(PLAIN, heavy=heavy), TODAY).step == step
 
 
 def test_a_pause_after_a_step_set_by_hand_is_counted_from_then() -> None:
-    standing = Standing(5, last_day=TODAY - 60, change=Change(Moved.BY_HAND, TODAY - 13, 2))
+    standing = PathPosition(5, last_day=TODAY - 60, change=Change(MoveReason.BY_HAND, TODAY - 13, 2))
     assert stands(standing, replace(PLAIN, heavy=True), TODAY).step == 5
 
 
@@ -147,13 +149,13 @@ def test_what_was_set_by_hand_holds_from_the_day_on_which_it_was_set() -> None:
     assert before.step == 0
 
 
-def remembered(*days: FamilyDay, rungs: dict[int, Rung] | None = None) -> Remembered:
-    return Remembered(tuple(days), {}, rungs or {}, ())
+def remembered(*days: FamilyDay, rungs: dict[int, Rung] | None = None) -> PracticeHistory:
+    return PracticeHistory(tuple(days), {}, rungs or {}, ())
 
 
-def seen(memory: Remembered, today: int = TODAY, **care: bool) -> Known:
+def seen(memory: PracticeHistory, today: int = TODAY, **care: bool) -> PlanningContext:
     return known_of(
-        memory, Said(), horn=TUBA, stage=Stage.SECURE, schools=DEFAULTS, care=Care(**care), today=today, week=None
+        memory, CheckIn(), horn=TUBA, stage=Stage.SECURE, schools=DEFAULTS, care=Care(**care), today=today, week=None
     )
 
 
@@ -178,7 +180,7 @@ def test_a_note_is_taken_up_from_the_day_on_that_is_written() -> None:
 
 def test_heavy_work_is_not_repeated_the_day_after_and_not_done_when_spent() -> None:
     heavy = [family.id for family in FAMILIES.values() if family.load == "high"]
-    plain = known(kind=Kind.HEAVY, target=900.0, owned=Owned(Range(60, 72), Range(60, 72)))
+    plain = known(kind=DayKind.HEAVY, target=900.0, owned=Owned(Range(60, 72), Range(60, 72)))
     today = [block.family for block in compose(plain, 60).blocks if block.family in heavy]
     assert today
     after = compose(replace(plain, heavy_yesterday=frozenset(today)), 60)
@@ -202,7 +204,7 @@ def test_returning_after_an_injury_goes_before_braces_and_a_week_without_pedals_
 
 def test_a_forecast_spans_what_the_rate_itself_may_become() -> None:
     """Much is known of the rate, and little of whether it stays: eight in ten lie within a span of weeks, not of days."""
-    place = Place(4.0, 10.0, "", "")
+    place = GoalPosition(4.0, 10.0, "", "")
     gained = Gained([0.5 * day for day in range(200)])
     found = forecast(place, gained, prior_days=10.0, today=TODAY, days_a_week=4.0)
     assert found.low is not None

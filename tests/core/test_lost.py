@@ -5,7 +5,7 @@ import pytest
 
 from orexis.core.coach import limits_of
 from orexis.core.horn import horn_named
-from orexis.core.listen import Hearing, listen
+from orexis.core.listen import ListenResult, listen
 from orexis.core.measures.lost import lost_ms
 from orexis.core.player import parse_flaws, play
 from orexis.core.sound import Samples, Sound
@@ -14,7 +14,7 @@ from tests.conftest import figure_of
 FIGURE = figure_of("tuba-eb", "long-low-tones")
 
 
-def heard(samples: Samples, rate: int, *, live: bool = True) -> Hearing:
+def heard(samples: Samples, rate: int, *, live: bool = True) -> ListenResult:
     return listen(
         Sound(samples, rate),
         horn=horn_named("tuba-eb"),

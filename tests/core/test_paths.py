@@ -10,10 +10,10 @@ from orexis.core.horn import HORNS, horn_named
 from orexis.core.progress import (
     NEW,
     DayOnPath,
-    Moved,
+    MoveReason,
     Path,
+    PathPosition,
     PathStep,
-    Standing,
     entered,
     moved,
     path_of,
@@ -33,7 +33,7 @@ def path(steps: int = 6, *, easy: bool = False, heavy: bool = False) -> Path:
     return Path("x", tuple(PathStep(str(n), {"n": str(n)}) for n in range(steps)), easy, heavy)
 
 
-def after(standing: Standing, way: Path, days: str, first: int = 100) -> Standing:
+def after(standing: PathPosition, way: Path, days: str, first: int = 100) -> PathPosition:
     """A day for each letter: h held, m missed, e held at an easier step, a dot for a day without."""
     for offset, letter in enumerate(days):
         if letter != ".":
@@ -75,10 +75,10 @@ def test_three_days_of_five_open_the_next_step_and_two_where_it_is_easy() -> Non
 
 
 def test_three_misses_in_a_row_lead_a_step_back_and_easier_work_proves_nothing() -> None:
-    at_two = Standing(step=2)
+    at_two = PathPosition(step=2)
     assert after(at_two, path(), "mm").step == 2
     back = after(at_two, path(), "mmm")
-    assert (back.step, back.change.why if back.change else None) == (1, Moved.BACK)
+    assert (back.step, back.change.why if back.change else None) == (1, MoveReason.BACK)
     assert after(at_two, path(), "mhmm").step == 2
     assert after(NEW, path(), "mmm").step == 0
     assert after(at_two, path(), "eee").step == 2
@@ -88,7 +88,7 @@ def test_three_misses_in_a_row_lead_a_step_back_and_easier_work_proves_nothing()
     ("away", "heavy", "easy"), [(13, 5, 5), (14, 4, 5), (41, 4, 5), (42, 3, 4), (119, 3, 4), (120, 0, 3)]
 )
 def test_a_pause_leads_back_more_so_on_heavy_paths(away: int, heavy: int, easy: int) -> None:
-    known = Standing(step=5, last_day=100)
+    known = PathPosition(step=5, last_day=100)
     for is_heavy, expected in ((True, heavy), (False, easy)):
         way = path(heavy=is_heavy)
         now = stands(known, way, 100 + away)
@@ -99,7 +99,7 @@ def test_a_pause_leads_back_more_so_on_heavy_paths(away: int, heavy: int, easy: 
 
 
 def test_the_players_own_word_stands_until_the_rules_move_on_from_it() -> None:
-    set_ = placed_by_hand(Standing(step=5, last_day=100), path(), 2, 130)
+    set_ = placed_by_hand(PathPosition(step=5, last_day=100), path(), 2, 130)
     assert stands(set_, path(heavy=True), 135).step == 2
     assert after(set_, path(), "hhh", first=131).step == 3
     assert placed_by_hand(NEW, path(), 99, 1).step == 5
@@ -113,7 +113,7 @@ def test_a_stage_comes_onto_a_path_further_on() -> None:
 
 @given(st.text("hme.", max_size=60), st.booleans(), st.integers(0, 5))
 def test_never_more_than_one_step_on_in_a_day_and_never_off_the_path(days: str, heavy: bool, start: int) -> None:
-    way, standing = path(heavy=heavy), Standing(step=start)
+    way, standing = path(heavy=heavy), PathPosition(step=start)
     for offset, letter in enumerate(days):
         before = standing
         standing = after(standing, way, letter, first=100 + 3 * offset)

@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 
 from orexis.core.player import (
-    Lips,
+    SimulatedLips,
     after_days,
     after_playing,
     after_rest,
@@ -20,19 +20,21 @@ def test_a_seed_is_a_person_and_a_take_is_another_each_time() -> None:
     figure = figure_of("trumpet-bb", "two-partial-slur")
     assert person(3) == person(3)
     assert person(3) != person(4)
-    one = performance_flaws(person(3), Lips(), figure, seed=1)
-    assert one == performance_flaws(person(3), Lips(), figure, seed=1)
-    assert one != performance_flaws(person(3), Lips(), figure, seed=2)
+    one = performance_flaws(person(3), SimulatedLips(), figure, seed=1)
+    assert one == performance_flaws(person(3), SimulatedLips(), figure, seed=1)
+    assert one != performance_flaws(person(3), SimulatedLips(), figure, seed=2)
 
 
 def test_lips_tire_and_recover() -> None:
     someone = person(5)
-    worn = after_playing(Lips(), 2.0 * someone.strength_s)
+    worn = after_playing(SimulatedLips(), 2.0 * someone.strength_s)
     assert tiredness(someone, worn) == pytest.approx(2.0)
     assert tiredness(someone, after_rest(worn, 8 * 3600)) < 0.05
     figure = figure_of("tuba-eb", "long-low-tones")
     note = figure.notes[0].id
-    fresh = np.mean([performance_flaws(someone, Lips(), figure, seed=k).size("response", 0, note) for k in range(20)])
+    fresh = np.mean(
+        [performance_flaws(someone, SimulatedLips(), figure, seed=k).size("response", 0, note) for k in range(20)]
+    )
     tired = np.mean([performance_flaws(someone, worn, figure, seed=k).size("response", 0, note) for k in range(20)])
     assert tired > fresh + 40.0
 
@@ -50,7 +52,7 @@ def test_weeks_teach_and_idleness_takes_back() -> None:
 def test_anybody_can_play_on_any_horn(seed: int) -> None:
     for horn in ("trumpet-bb", "horn-f-bb", "trombone-tenor", "tuba-eb"):
         figure = figure_of(horn, "two-partial-slur")
-        flaws = performance_flaws(person(seed, stage="starting"), Lips(3000.0), figure, seed=seed)
+        flaws = performance_flaws(person(seed, stage="starting"), SimulatedLips(3000.0), figure, seed=seed)
         sound, truth = play(figure, flaws=flaws, seed=seed)
         assert np.isfinite(sound.samples).all()
         assert len(truth.notes) == len(figure.notes)

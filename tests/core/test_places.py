@@ -7,7 +7,7 @@ import pytest
 from orexis.core.coach import judge, limits_of
 from orexis.core.figures import Figure, Loudness
 from orexis.core.horn import horn_named
-from orexis.core.listen import Hearing, listen
+from orexis.core.listen import ListenResult, listen
 from orexis.core.notes import HeardNote, repair_partial_breaks
 from orexis.core.player import parse_flaws, play
 from orexis.core.rehearsal.measured import flawless
@@ -19,7 +19,7 @@ from tests.conftest import figure_of
 SCALE, SLUR, ARPEGGIO = "one-octave-scale", "two-partial-slur", "add-one-arpeggio"
 
 
-def judged(figure: Figure, *flaws: str, seed: int = 3, first_beat_s: float | None = 0.0) -> Hearing:
+def judged(figure: Figure, *flaws: str, seed: int = 3, first_beat_s: float | None = 0.0) -> ListenResult:
     sound, _ = play(figure, flaws=parse_flaws(flaws), seed=seed)
     return listen(
         sound,

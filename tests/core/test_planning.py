@@ -8,23 +8,23 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from orexis.core.coach import Care, Lips, Range, Rung, RungState, Stage
-from orexis.core.coach.ladder import Kept as RungKept
-from orexis.core.figures import FAMILIES, Advance, Load, Place, SetPlayed, sets_today
+from orexis.core.coach.ladder import RungHistory as RungKept
+from orexis.core.figures import FAMILIES, Advance, DayPlace, Load, SetPlayed, sets_today
 from orexis.core.horn import HORNS, Setup, horn_named
 from orexis.core.planning import (
+    CheckIn,
+    DayKind,
     DayPlan,
     Days,
     FamilyDay,
-    Kept,
-    Kind,
-    Known,
+    GoalRequest,
+    KeptBlock,
     Lately,
+    PlanningContext,
+    PracticeHistory,
     Practised,
-    Remembered,
-    Said,
     TakeFact,
     Week,
-    Wish,
     as_arranged,
     bound_of,
     compose,
@@ -37,18 +37,18 @@ from orexis.core.planning import (
     with_take,
 )
 from orexis.core.practice import Owned
-from orexis.core.progress import Standing
+from orexis.core.progress import PathPosition
 from orexis.core.schools import DEFAULTS, Ask
 from orexis.core.schools import Choice as School
 from orexis.core.theory import parse_pitch
 from orexis.errors import FigureError, InputError
 
 TODAY = 739_945
-PLACES = list(Place)
+PLACES = list(DayPlace)
 
 
-def known(**more: object) -> Known:
-    plain = Known(horn_named("trumpet-bb"), Stage.GROWING, DEFAULTS, Care(), TODAY)
+def known(**more: object) -> PlanningContext:
+    plain = PlanningContext(horn_named("trumpet-bb"), Stage.GROWING, DEFAULTS, Care(), TODAY)
     return replace(plain, **more)  # type: ignore[arg-type]
 
 
@@ -60,13 +60,13 @@ def families(day: DayPlan) -> list[str]:
     st.sampled_from(sorted(HORNS)),
     st.sampled_from(list(Stage)),
     st.integers(10, 120),
-    st.sampled_from(list(Kind)),
+    st.sampled_from(list(DayKind)),
     st.sampled_from(list(Lips)),
     st.booleans(),
     st.one_of(st.none(), st.floats(20.0, 3000.0)),
 )
 def test_any_day_fills_its_minutes_in_the_order_of_the_day_and_keeps_its_load(
-    horn: str, stage: Stage, minutes: int, kind: Kind, lips: Lips, quiet: bool, target: float | None
+    horn: str, stage: Stage, minutes: int, kind: DayKind, lips: Lips, quiet: bool, target: float | None
 ) -> None:
     asked = known(
         horn=horn_named(horn), stage=stage, kind=kind, lips=lips, quiet=quiet, target=target, week_left=target
@@ -77,9 +77,9 @@ def test_any_day_fills_its_minutes_in_the_order_of_the_day_and_keeps_its_load(
     assert order == sorted(order)
     assert len(set(families(day))) == len(day.blocks)
     heavy = [block for block in day.blocks if block.load_class == Load.HIGH]
-    if kind in (Kind.LIGHT, Kind.OFF) or lips in (Lips.TIRED, Lips.SORE) or quiet or stage == Stage.STARTING:
+    if kind in (DayKind.LIGHT, DayKind.OFF) or lips in (Lips.TIRED, Lips.SORE) or quiet or stage == Stage.STARTING:
         assert not heavy
-    assert len(heavy) <= (2 if kind == Kind.HEAVY else 1)
+    assert len(heavy) <= (2 if kind == DayKind.HEAVY else 1)
     if lips == Lips.SORE:
         assert {block.load_class for block in day.blocks} == {Load.EASY}
     if day.target is not None:
@@ -113,11 +113,11 @@ def test_what_failed_four_times_comes_back_first_in_the_easier_form() -> None:
 
 
 def test_need_goes_by_waiting_and_by_how_often_it_was_missed_and_says_so_with_its_number() -> None:
-    slurs = [family.id for family in FAMILIES.values() if family.place == Place.SLURS]
+    slurs = [family.id for family in FAMILIES.values() if family.place == DayPlace.SLURS]
     lately = {name: Lately(name, 10, 9, TODAY - 2) for name in slurs}
     lately["partial-chain"] = Lately("partial-chain", 9, 3, TODAY - 2, reason=("caught", 6))
     day = compose(known(lately=lately), 15)
-    block = next(block for block in day.blocks if block.place == Place.SLURS)
+    block = next(block for block in day.blocks if block.place == DayPlace.SLURS)
     assert block.family == "partial-chain"
     assert "6 of 9" in block.why
     lately["lip-bend"] = Lately("lip-bend", 0, 0, TODAY - 30)
@@ -125,19 +125,19 @@ def test_need_goes_by_waiting_and_by_how_often_it_was_missed_and_says_so_with_it
 
 
 def test_a_programme_asks_first_and_the_same_heavy_work_never_two_days_running() -> None:
-    wish = Wish("step-ladder", "your aim: A5", {"start": "D5"})
+    wish = GoalRequest("step-ladder", "your aim: A5", {"start": "D5"})
     day = compose(known(wishes=(wish,)), 30)
     block = next(block for block in day.blocks if block.family == "step-ladder")
     assert (block.must, block.params["start"], block.why) == (True, "D5", "your aim: A5")
     again = compose(known(wishes=(wish,), heavy_yesterday=frozenset({"step-ladder"})), 30)
     assert "step-ladder" not in families(again)
-    light = compose(known(wishes=(wish,), kind=Kind.LIGHT), 30)
+    light = compose(known(wishes=(wish,), kind=DayKind.LIGHT), 30)
     assert "step-ladder" not in families(light)
 
 
 def test_stage_shapes_the_material() -> None:
     starting, concert = (compose(known(stage=stage), 60) for stage in (Stage.STARTING, Stage.CONCERT))
-    buzz = [sum(b.minutes for b in day.blocks if b.place == Place.BUZZ) for day in (starting, concert)]
+    buzz = [sum(b.minutes for b in day.blocks if b.place == DayPlace.BUZZ) for day in (starting, concert)]
     assert buzz[0] > 1.5 * buzz[1]
     slur = next(block for block in starting.blocks if block.family == "two-partial-slur")
     assert (slur.params["tube"], slur.step) == ("few", 0)
@@ -156,12 +156,12 @@ def test_owned_notes_that_were_not_met_are_taken_up() -> None:
     assert "one note of yours" in next(block for block in high.blocks if block.family == "step-ladder").why
 
 
-def said_by(low: str | None, high: str | None, rungs: dict[int, Rung] | None = None) -> Known:
+def said_by(low: str | None, high: str | None, rungs: dict[int, Rung] | None = None) -> PlanningContext:
     low_note, high_note = (None if name is None else parse_pitch(name) for name in (low, high))
     horn = horn_named("trumpet-bb").with_setup(Setup(comfortable_low=low_note, comfortable_high=high_note))
-    remembered = Remembered(rungs=rungs or {})
+    remembered = PracticeHistory(rungs=rungs or {})
     return known_of(
-        remembered, Said(), horn=horn, stage=Stage.GROWING, schools=DEFAULTS, care=Care(), today=TODAY, week=None
+        remembered, CheckIn(), horn=horn, stage=Stage.GROWING, schools=DEFAULTS, care=Care(), today=TODAY, week=None
     )
 
 
@@ -184,23 +184,23 @@ def test_what_is_called_comfortable_says_where_work_begins_until_something_is_ow
 
 
 def test_a_player_keeps_leaves_out_and_arranges() -> None:
-    day = compose(known(), 30, kept=[Kept("siren", 8.0)], without=["tune", "step-ladder"])
+    day = compose(known(), 30, kept=[KeptBlock("siren", 8.0)], without=["tune", "step-ladder"])
     block = next(block for block in day.blocks if block.family == "siren")
     assert (block.minutes, block.locked) == (8.0, True)
     assert not {"tune", "step-ladder"} & set(families(day))
     assert sum(block.minutes for block in day.blocks) == pytest.approx(30)
-    own = as_arranged(known(), [Kept("tune", 6.0), Kept("buzz-answer", 5.0)])
+    own = as_arranged(known(), [KeptBlock("tune", 6.0), KeptBlock("buzz-answer", 5.0)])
     assert families(own) == ["tune", "buzz-answer"]
     assert own.minutes == 11
     for held in (
-        as_arranged(known(lips=Lips.TIRED), [Kept("step-ladder", 5.0)]),
-        compose(known(lips=Lips.SORE), 30, kept=[Kept("step-ladder")]),
+        as_arranged(known(lips=Lips.TIRED), [KeptBlock("step-ladder", 5.0)]),
+        compose(known(lips=Lips.SORE), 30, kept=[KeptBlock("step-ladder")]),
     ):
         assert "Too heavy for today: Step ladder" in " ".join(held.says)
     with pytest.raises(InputError, match="blocks"):
         as_arranged(known(), [])
     with pytest.raises(FigureError, match="Times"):
-        day_series(known(), as_arranged(known(), [Kept("buzz-answer", 5.0, {"turns": "99"})]))
+        day_series(known(), as_arranged(known(), [KeptBlock("buzz-answer", 5.0, {"turns": "99"})]))
     others = instead(known(), "siren", 30, without=["buzz-a-tune"])
     assert "buzz-answer" in others
     assert not {"siren", "buzz-a-tune"} & set(others)
@@ -216,7 +216,7 @@ def test_care_holds_the_load_down_and_heavy_work_out() -> None:
 
 def test_pedal_sets_have_their_minutes_three_days_a_week_and_never_two_in_a_row() -> None:
     sets = sets_today([], TODAY)
-    asked = known(stage=Stage.SECURE, sets=sets, wishes=(Wish("pedal-sets", "your aim"),), kind=Kind.HEAVY)
+    asked = known(stage=Stage.SECURE, sets=sets, wishes=(GoalRequest("pedal-sets", "your aim"),), kind=DayKind.HEAVY)
     block = next(block for block in compose(asked, 60).blocks if block.family == "pedal-sets")
     assert block.params["sets"] == "2"
     assert block.minutes >= 9.0
@@ -286,14 +286,14 @@ def test_no_week_is_planned_beyond_its_bound_and_no_two_heavy_days_in_a_row(
     found = plan_week(START + offset, START, practised, given_, stage=Stage.GROWING)
     assert sum(day.target for day in found.days) <= found.bound + 1.0
     kinds = [day.kind for day in found.days]
-    assert all(not (a == b == Kind.HEAVY) for a, b in pairwise(kinds))
+    assert all(not (a == b == DayKind.HEAVY) for a, b in pairwise(kinds))
     for day in found.days:
         after_spent = day.day - 1 in practised.spent
         performs = any(day.day + ahead in given_.performances for ahead in (0, 1))
         if after_spent or performs:
-            assert day.kind in (Kind.LIGHT, Kind.OFF)
+            assert day.kind in (DayKind.LIGHT, DayKind.OFF)
         if day.minutes == 0:
-            assert (day.kind, day.target) == (Kind.OFF, 0.0)
+            assert (day.kind, day.target) == (DayKind.OFF, 0.0)
     assert sum(day.minutes > 0 for day in found.days) <= 6
 
 
@@ -303,7 +303,7 @@ def test_the_rest_of_a_week_is_planned_from_what_was_played() -> None:
     played = week({**before, START: 400.0, START + 1: 400.0}, START + 2)
     assert sum(day.target for day in played.days) < 0.5 * sum(day.target for day in usual.days)
     used_up = week({**before, START: 1100.0}, START + 1)
-    assert {day.kind for day in used_up.days[1:6]} == {Kind.OFF}
+    assert {day.kind for day in used_up.days[1:6]} == {DayKind.OFF}
     assert "used up" in used_up.days[2].why
 
 
@@ -316,7 +316,7 @@ def test_a_day_is_moved_and_a_week_that_begins_in_its_middle_is_counted_whole() 
 
 
 def test_a_standing_is_played_where_it_is() -> None:
-    asked = known(standings={"siren": Standing(step=3, last_day=TODAY - 1)}, wishes=(Wish("siren", "x"),))
+    asked = known(standings={"siren": PathPosition(step=3, last_day=TODAY - 1)}, wishes=(GoalRequest("siren", "x"),))
     block = next(block for block in compose(asked, 30).blocks if block.family == "siren")
     assert (block.step, block.of, block.params["widest"]) == (3, 8, "24")
 
@@ -345,8 +345,8 @@ def test_a_composed_day_brings_something_easy_for_time_that_is_left() -> None:
 def test_a_climb_to_the_limit_is_followed_by_loose_pedals_in_the_day() -> None:
     schools = {**DEFAULTS, Ask.CLIMBING: School.TO_TODAYS_LIMIT}
     owned = Owned(Range(50, 74), Range(52, 74))
-    asked = known(stage=Stage.SECURE, schools=schools, owned=owned, kind=Kind.HEAVY)
-    day = compose(asked, 60, kept=[Kept("triad-with-reset")])
+    asked = known(stage=Stage.SECURE, schools=schools, owned=owned, kind=DayKind.HEAVY)
+    day = compose(asked, 60, kept=[KeptBlock("triad-with-reset")])
     at = families(day).index("triad-with-reset")
     assert families(day)[at + 1] == "loose-pedals"
     series = day_series(asked, day)[at]

@@ -11,8 +11,8 @@ from orexis.core.planning import (
     Aim,
     AimKind,
     Gained,
-    Known,
-    Place,
+    GoalPosition,
+    PlanningContext,
     Shown,
     days_for,
     family_of,
@@ -25,7 +25,7 @@ from orexis.core.planning import (
     would_change,
 )
 from orexis.core.practice import Owned
-from orexis.core.progress import Standing
+from orexis.core.progress import PathPosition
 from orexis.core.schools import DEFAULTS
 from orexis.errors import InputError
 
@@ -33,8 +33,8 @@ TODAY = 739_945
 NOBODY = Shown()
 
 
-def known(horn: str = "trumpet-bb", **more: object) -> Known:
-    plain = Known(horn_named(horn), Stage.GROWING, DEFAULTS, Care(), TODAY)
+def known(horn: str = "trumpet-bb", **more: object) -> PlanningContext:
+    plain = PlanningContext(horn_named(horn), Stage.GROWING, DEFAULTS, Care(), TODAY)
     return replace(plain, **more)  # type: ignore[arg-type]
 
 
@@ -84,7 +84,7 @@ def test_places_are_read_from_the_record() -> None:
     assert low.steps_left == 4
     assert wish_of(Aim(AimKind.OWN, 54.0), known(owned=own, start_down=61)).params["direction"] == "down"
     hold = place_of(
-        Aim(AimKind.HOLD, 12.0), known(standings={"long-low-tones": Standing(3, ((TODAY - 1, True),))}), NOBODY
+        Aim(AimKind.HOLD, 12.0), known(standings={"long-low-tones": PathPosition(3, ((TODAY - 1, True),))}), NOBODY
     )
     assert hold.position == pytest.approx(3.0 + 1.0 / 3.0)
     assert (hold.goal, hold.steps_left) == (5.0, 2)
@@ -99,7 +99,7 @@ def test_places_are_read_from_the_record() -> None:
 def told(position: float = 0.0, goal: float = 4.0, days: int = 0, gained: float = 0.0, week: float = 5.0) -> object:
     record = [gained * day / max(1, days) for day in range(days + 1)]
     return forecast(
-        Place(position, goal, "", ""), Gained(record), prior_days=10.0, today=TODAY, days_a_week=week, seed=1
+        GoalPosition(position, goal, "", ""), Gained(record), prior_days=10.0, today=TODAY, days_a_week=week, seed=1
     )
 
 
@@ -134,7 +134,7 @@ def test_pedal_sets_have_no_date_while_no_day_has_room_for_them() -> None:
     short, long = (10, 30, 30, 0, 45, 0, 0), (10, 30, 30, 0, 60, 0, 0)
     assert (days_for(AimKind.PEDALS, short), days_for(AimKind.PEDALS, long)) == (0.0, 4.0)
     assert days_for(AimKind.HOLD, short) == 4.0
-    place, gained = Place(2.0, 4.0, "2", "4"), Gained((2.0, 2.0))
+    place, gained = GoalPosition(2.0, 4.0, "2", "4"), Gained((2.0, 2.0))
     assert forecast(place, gained, prior_days=12.0, today=TODAY, days_a_week=0.0).median is None
     says = would_change(place, gained, AimKind.PEDALS, prior_days=12.0, today=TODAY, days_a_week=0.0, date=TODAY + 200)
     assert says is not None
@@ -142,7 +142,7 @@ def test_pedal_sets_have_no_date_while_no_day_has_room_for_them() -> None:
 
 
 def test_what_would_let_the_date_be_met() -> None:
-    place = Place(0.0, 4.0, "", "")
+    place = GoalPosition(0.0, 4.0, "", "")
 
     def says(date: int, week: float = 3.0) -> str | None:
         return would_change(

@@ -6,7 +6,7 @@ import pytest
 from benchmarks.rehearsals.checks import check
 from orexis.core.coach import Outcome, Stage, judge, limits_of
 from orexis.core.horn import horn_named
-from orexis.core.planning import Kind, parse_aim
+from orexis.core.planning import DayKind, parse_aim
 from orexis.core.player import parse_flaws
 from orexis.core.rehearsal import KINDS, Planner, Rehearsal, as_json, measured, rehearse
 from tests.conftest import figure_of, heard, some
@@ -45,7 +45,7 @@ def test_who_learns_fast_goes_further_than_who_stands_still() -> None:
 
 def test_who_comes_back_from_six_weeks_away_begins_with_half_and_lower() -> None:
     made = weeks("returns", 14)
-    away = [day for day in made.days if day.kind == Kind.OFF]
+    away = [day for day in made.days if day.kind == DayKind.OFF]
     assert len(away) >= 42
     played = [week for week in made.weeks if week.load]
     before = [week.load for week in made.weeks if week.start < made.weeks[4].start]

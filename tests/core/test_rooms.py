@@ -10,7 +10,7 @@ from orexis.core.coach import limits_of
 from orexis.core.coach.judging.basics import BASICS, LEFT_OUT, judged_in, left_at
 from orexis.core.figures import FAMILIES, Figure, Medium
 from orexis.core.horn import horn_named
-from orexis.core.listen import Hearing, listen
+from orexis.core.listen import ListenResult, listen
 from orexis.core.measures import check_sound
 from orexis.core.notes import segment_notes, without_background
 from orexis.core.notes.ringing import remove_phantom_f0
@@ -23,7 +23,7 @@ from tests.conftest import figure_of
 SLUR = "two-partial-slur"
 
 
-def judged(figure: Figure, *flaws: str, seed: int = 3, add: Sound | None = None) -> Hearing:
+def judged(figure: Figure, *flaws: str, seed: int = 3, add: Sound | None = None) -> ListenResult:
     sound, _ = play(figure, flaws=parse_flaws(flaws), seed=seed)
     if add is not None:
         count = min(len(sound.samples), len(add.samples))
@@ -38,7 +38,7 @@ def judged(figure: Figure, *flaws: str, seed: int = 3, add: Sound | None = None)
     )
 
 
-def reason(hearing: Hearing) -> str | None:
+def reason(hearing: ListenResult) -> str | None:
     assert hearing.verdict is not None
     return hearing.verdict.reason
 

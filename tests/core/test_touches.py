@@ -5,8 +5,8 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from orexis.core.coach.judging.doubt import parted
-from orexis.core.coach.judging.sheet import Finding
+from orexis.core.coach.judging.confirmation import split_by_confirmation
+from orexis.core.coach.judging.context import Fault
 from orexis.core.horn import horn_named, partial_frequency_hz
 from orexis.core.measures.move import Between, Direct, move_measures
 from orexis.core.notes import HeardNote
@@ -75,10 +75,10 @@ def test_a_touch_heard_without_echoes_needs_no_second_look() -> None:
     move = measures.moves[0]
     (touch,) = in_a_room(TOUCHED, TOUCHED)
     touched = replace(measures, moves=(replace(move, caught=(touch,)), *measures.moves[1:]))
-    found = Finding("caught", FIGURE.notes[1].id, touch.start_s, touch.ms, 45.0, "ms")  # type: ignore[arg-type]
-    assert parted([found], touched, FIGURE, beside=[]) == ((found,), ())
+    found = Fault("caught", FIGURE.notes[1].id, touch.start_s, touch.ms, 45.0, "ms")  # type: ignore[arg-type]
+    assert split_by_confirmation([found], touched, FIGURE, beside=[]) == ((found,), ())
     unsure = replace(touched, moves=(replace(move, caught=(replace(touch, without_echoes=False),)),))
-    assert parted([found], unsure, FIGURE, beside=[]) == ((), (found,))
+    assert split_by_confirmation([found], unsure, FIGURE, beside=[]) == ((), (found,))
 
 
 def scooped(by_cents: float, *, step: bool = False) -> tuple[Trace, tuple[Row, ...]]:

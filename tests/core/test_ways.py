@@ -3,7 +3,7 @@
 import pytest
 
 from orexis.core.figures import FAMILIES, family_named
-from orexis.core.figures.taking import has_choice
+from orexis.core.figures.fingering import has_choice
 from orexis.core.horn import (
     HORNS,
     USUAL,

@@ -11,7 +11,7 @@ import pytest
 from orexis.core.coach import limits_of
 from orexis.core.figures import at_tempo
 from orexis.core.horn import horn_named
-from orexis.core.listen import Hearing, listen
+from orexis.core.listen import ListenResult, listen
 from orexis.core.measures import NoteMeasures, SoundCheck, measure
 from orexis.core.measures.breath import room_db
 from orexis.core.measures.endurance import endurance_change
@@ -25,7 +25,7 @@ from tests.conftest import Heard, figure_of
 Hear = Callable[..., Heard]
 
 
-def take(*flaws: str, delay_s: float | None, shift_s: float = 0.0, horn: str = "trumpet-bb") -> Hearing:
+def take(*flaws: str, delay_s: float | None, shift_s: float = 0.0, horn: str = "trumpet-bb") -> ListenResult:
     figure = figure_of(horn, "two-partial-slur")
     sound, _ = play(figure, flaws=parse_flaws(flaws), seed=4)
     late = Sound(np.concatenate((np.zeros(round(shift_s * sound.rate), np.float32), sound.samples)), sound.rate)

@@ -15,27 +15,27 @@ from lxml import etree
 
 from orexis.core.figures import family_named
 from orexis.core.horn import HORNS
-from orexis.core.planning import Aim, AimKind, Said, day_series
+from orexis.core.planning import Aim, AimKind, CheckIn, day_series
 from orexis.core.player import play
 from orexis.core.practice import Event, EventName
 from orexis.core.theory.naming import NoteNames
 from orexis.errors import FigureError
 from orexis.files.midi import figure_to_midi
 from orexis.files.musicxml import figure_to_musicxml
-from orexis.files.sheets import Sheet, SheetPart, sheet_to_pdf
+from orexis.files.sheets import PracticeSheet, SheetPart, sheet_to_pdf
 from orexis.files.soundfiles import sound_as
+from orexis.services.application import Application
 from orexis.services.clock import now
-from orexis.services.house import House
 from orexis.services.material.chart import chart
 from orexis.services.paper.calendar import weeks_as_calendar
 from orexis.services.paper.sheets import chart_sheet, day_sheet, in_names, report_sheet, series_sheet
 from orexis.services.paper.tables import NOTES, TAKES, chart_csv, notes_csv, takes_csv
-from orexis.services.reading.spans import Span
+from orexis.services.queries.spans import Span
 
 
 @pytest.fixture(scope="module")
-def house(tmp_path_factory: pytest.TempPathFactory) -> Iterator[House]:
-    made = House(tmp_path_factory.mktemp("paper"))
+def house(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Application]:
+    made = Application(tmp_path_factory.mktemp("paper"))
     person = made.players.add(name="=Wenna Tull", stage="growing", horn="tuba-eb", part="bass", a4_hz=440.0)
     session = made.sessions.open(person.id, "long-low-tones", {"steps": "2"})
     sound, _ = play(made.sessions.get(session.id).figure, seed=1)
@@ -52,7 +52,7 @@ def pages(data: bytes) -> int:
     return data.count(b"/Type /Page\n") or data.count(b"/Type/Page/") or data.count(b"/Type /Page")
 
 
-def test_sheets_are_pdf_and_the_same_sheet_gives_the_same_bytes(house: House) -> None:
+def test_sheets_are_pdf_and_the_same_sheet_gives_the_same_bytes(house: Application) -> None:
     person = house.players.all()[0]
     series = person.series("partial-chain", {})
     whole, one = series_sheet(person, series), series_sheet(person, series, only=0)
@@ -67,14 +67,14 @@ def test_sheets_are_pdf_and_the_same_sheet_gives_the_same_bytes(house: House) ->
 def test_what_is_written_is_never_markup() -> None:
     hostile = '#panic("x") *a* $x$ @ref <label> \\ ` [ ] "'
     part = SheetPart(hostile, hostile, (hostile,), head=(hostile,), rows=((hostile,),), columns=(1,), align=("left",))
-    assert sheet_to_pdf(Sheet(hostile, hostile, hostile, (part,))).startswith(b"%PDF-")
+    assert sheet_to_pdf(PracticeSheet(hostile, hostile, hostile, (part,))).startswith(b"%PDF-")
     with pytest.raises(FigureError, match="too much"):
-        sheet_to_pdf(Sheet("x", "", "", (SheetPart(),) * 500))
+        sheet_to_pdf(PracticeSheet("x", "", "", (SheetPart(),) * 500))
 
 
-def test_a_day_the_chart_and_a_report_on_paper(house: House) -> None:
+def test_a_day_the_chart_and_a_report_on_paper(house: Application) -> None:
     person = house.players.all()[0]
-    known, plan = house.planning.day(person, 30, Said())
+    known, plan = house.planning.day(person, 30, CheckIn())
     day = day_sheet(person, plan, day_series(known, plan), date(2026, 3, 2))
     assert day.title == "Monday, 2 March 2026"
     assert sum(part.right.endswith("min") for part in day.parts) == len(plan.blocks)
@@ -94,7 +94,7 @@ def test_a_day_the_chart_and_a_report_on_paper(house: House) -> None:
         assert pages(sheet_to_pdf(sheet)) >= 1
 
 
-def test_the_calendar_is_read_back(house: House) -> None:
+def test_the_calendar_is_read_back(house: Application) -> None:
     person = house.players.all()[0]
     performance = (now().date() + timedelta(days=9)).isoformat()
     house.players.change_settings(person.id, {"performances": [performance]})
@@ -112,7 +112,7 @@ def test_the_calendar_is_read_back(house: House) -> None:
     assert any("By today" in str(item["summary"]) for item in events)
 
 
-def test_tables_have_every_take_and_note_and_no_formula(house: House) -> None:
+def test_tables_have_every_take_and_note_and_no_formula(house: Application) -> None:
     player = house.players.all()[0].id
     takes = list(csv.DictReader(io.StringIO("".join(takes_csv(house.record, player)))))
     assert tuple(takes[0]) == TAKES
@@ -133,7 +133,9 @@ def test_tables_have_every_take_and_note_and_no_formula(house: House) -> None:
 
 
 @pytest.mark.parametrize(("form", "within"), [("wav", 0.002), ("mp3", 0.1)])
-def test_sound_in_other_formats_is_as_long_and_sounds(house: House, tmp_path: Path, form: str, within: float) -> None:
+def test_sound_in_other_formats_is_as_long_and_sounds(
+    house: Application, tmp_path: Path, form: str, within: float
+) -> None:
     player = house.players.all()[0].id
     take = house.log.takes(house.log.page(player).sessions[0].id)[0]
     path = house.record.sound_path(take.id)

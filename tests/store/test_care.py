@@ -6,10 +6,10 @@ import pytest
 
 from orexis.core.coach import CAUTIONS, Care, Lips, LipsToday, advised_against
 from orexis.core.figures import Load
-from orexis.core.planning import Kept
+from orexis.core.planning import KeptBlock
 from orexis.core.practice import Event, EventName
 from orexis.errors import CareError
-from orexis.services.house import House
+from orexis.services.application import Application
 
 
 @pytest.mark.parametrize(
@@ -33,7 +33,7 @@ def test_what_speaks_against_it(load: Load, care: Care, today: LipsToday, said: 
     assert (why is None) if said is None else (why is not None and said in why)
 
 
-def test_after_an_injury_a_single_heavy_figure_is_refused_once_and_then_kept(house: House) -> None:
+def test_after_an_injury_a_single_heavy_figure_is_refused_once_and_then_kept(house: Application) -> None:
     player = house.players.add(name="Ida", stage="growing", horn="trumpet-bb")
     house.players.change_settings(player.id, {"returning": True})
     with pytest.raises(CareError, match="clinician"):
@@ -44,7 +44,7 @@ def test_after_an_injury_a_single_heavy_figure_is_refused_once_and_then_kept(hou
     assert house.sessions.open(player.id, "long-low-tones", {}).state.against is None
 
 
-def test_a_report_that_ended_the_day_holds_for_all_of_it_and_not_for_tomorrow(house: House) -> None:
+def test_a_report_that_ended_the_day_holds_for_all_of_it_and_not_for_tomorrow(house: Application) -> None:
     player = house.players.add(name="Ida", stage="growing", horn="trumpet-bb")
     at = datetime(2026, 3, 4, 18, 0, tzinfo=UTC)
     session = house.sessions.open(player.id, "long-low-tones", {}, at=at)
@@ -56,7 +56,7 @@ def test_a_report_that_ended_the_day_holds_for_all_of_it_and_not_for_tomorrow(ho
     house.sessions.open(player.id, "long-low-tones", {}, at=at + timedelta(days=1))
 
 
-def test_sore_lips_at_the_check_in_hold_for_single_figures(house: House) -> None:
+def test_sore_lips_at_the_check_in_hold_for_single_figures(house: Application) -> None:
     player = house.players.add(name="Ida", stage="growing", horn="trumpet-bb")
     house.sessions.open_day(player.id, 15, lips="sore")
     with pytest.raises(CareError, match="sore"):
@@ -64,10 +64,10 @@ def test_sore_lips_at_the_check_in_hold_for_single_figures(house: House) -> None
     assert house.sessions.open(player.id, "long-low-tones", {}).id
 
 
-def test_a_heavy_block_held_on_to_is_said_before_the_day_and_begun_all_the_same(house: House) -> None:
+def test_a_heavy_block_held_on_to_is_said_before_the_day_and_begun_all_the_same(house: Application) -> None:
     player = house.players.add(name="Wim Olde", stage="growing", horn="trumpet-bb")
     at = datetime(2026, 3, 2, 18, 0, tzinfo=UTC)
-    wish = [Kept("step-ladder", 6.0)]
+    wish = [KeptBlock("step-ladder", 6.0)]
     for arranged in (False, True):
         with pytest.raises(CareError, match="Step ladder"):
             house.sessions.open_day(player.id, 30, lips="sore", kept=wish, arranged=arranged, at=at)

@@ -10,10 +10,10 @@ from orexis.core.coach import Outcome, ReasonId, Verdict
 from orexis.core.planning import FamilyDay
 from orexis.core.tuning import NoteDay
 from orexis.errors import InputError, NewerDatabaseError
+from orexis.services.application import Application
+from orexis.services.archive import bring_in, write_export
+from orexis.services.archive.tables import TABLES, ByKind
 from orexis.services.documents import DOCUMENTS, Document, Notes, Params, all_from_json, from_json, to_json
-from orexis.services.house import House
-from orexis.services.moving import bring_in, write_export
-from orexis.services.moving.tables import TABLES, ByKind
 from orexis.services.projections.rebuild import rebuild
 from orexis.store.models import AnalysisRow
 from tests.store.test_record import opened
@@ -85,7 +85,7 @@ def test_a_document_of_a_later_release_is_refused_in_a_sentence() -> None:
         to_json({"undeclared": 1})
 
 
-def test_a_reason_renamed_leaves_every_verdict_readable(declare: Declare, house: House, tmp_path: Any) -> None:
+def test_a_reason_renamed_leaves_every_verdict_readable(declare: Declare, house: Application, tmp_path: Any) -> None:
     """As if an earlier release had called it by another name: its verdicts, and the evidence made from them."""
     session = opened(house, "long-low-tones")
     made = house.simulated.take(session, "sagging", seed=3)
@@ -95,7 +95,7 @@ def test_a_reason_renamed_leaves_every_verdict_readable(declare: Declare, house:
     with pytest.raises(ValueError, match="reason"):
         house.takes.get(made.id)
     write_export(house.record, tmp_path / "old.zip")
-    other = House(tmp_path / "other")
+    other = Application(tmp_path / "other")
     with pytest.raises(InputError, match="verdict cannot be used"):
         bring_in(other.record, tmp_path / "old.zip")
 

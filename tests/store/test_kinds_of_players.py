@@ -13,10 +13,10 @@ import numpy as np
 import pytest
 
 from orexis.core.figures import Figure
-from orexis.core.player import Flaws, Lips, parse_flaws, performance_flaws, person, play
+from orexis.core.player import Flaws, SimulatedLips, parse_flaws, performance_flaws, person, play
 from orexis.core.practice import Event, SessionState, progression
 from orexis.core.sound import Sound
-from orexis.services.house import House
+from orexis.services.application import Application
 from orexis.services.players.values import Player
 from orexis.services.sessions.values import PracticeSession
 from tests.conftest import some
@@ -61,11 +61,11 @@ def printed() -> Iterator[None]:
     print("\n\n| player | session | found |\n|---|---|---|\n" + "\n".join(TABLE))
 
 
-def somebody(house: House, horn: str = "tuba-eb") -> Player:
+def somebody(house: Application, horn: str = "tuba-eb") -> Player:
     return house.players.add(name="Wim Olde", stage="growing", horn=horn, part=None)
 
 
-def led(house: House, session: PracticeSession, performer: Performer, *, at: datetime = START) -> SessionState:
+def led(house: Application, session: PracticeSession, performer: Performer, *, at: datetime = START) -> SessionState:
     """A whole session: every take played and heard, every advice followed, until it is over or waits."""
     for number in range(150):
         now = house.sessions.get(session.id)
@@ -97,7 +97,7 @@ def flawed(make: Callable[[Figure, np.random.Generator], list[str]], seed: int) 
 
 
 @pytest.mark.parametrize("kind", some(KINDS, 1), ids=[kind.name for kind in KINDS])
-def test_the_habit_is_named_first(house: House, kind: Kind) -> None:
+def test_the_habit_is_named_first(house: Application, kind: Kind) -> None:
     player = somebody(house)
     session = house.sessions.open(player.id, kind.family, kind.params)
     state = led(house, session, flawed(kind.flaws, 11))
@@ -114,7 +114,7 @@ def test_the_habit_is_named_first(house: House, kind: Kind) -> None:
 
 @pytest.mark.broad
 def test_one_who_tires_is_heard_tiring_then_spent_and_high_work_ends(
-    house: House, monkeypatch: pytest.MonkeyPatch
+    house: Application, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     # Checks come every twenty seconds of playing here instead of every ten, so that a session is short.
     monkeypatch.setattr(progression, "CHECK_EVERY_S", 20.0)
@@ -124,7 +124,7 @@ def test_one_who_tires_is_heard_tiring_then_spent_and_high_work_ends(
 
     def perform(now: PracticeSession, number: int) -> Sound:
         # Misses and caught slots are left out: this player's only trouble is strength.
-        lips = Lips(someone.strength_s * min(2.2, now.state.playing_s / 70.0))
+        lips = SimulatedLips(someone.strength_s * min(2.2, now.state.playing_s / 70.0))
         keep = {"breath", "noise", "wobble", "response", "centre"}
         flaws = performance_flaws(someone, lips, now.figure, seed=number).flaws if now.state.checking else ()
         sound, _ = play(now.figure, flaws=Flaws(tuple(f for f in flaws if f.name in keep)), seed=number)
@@ -147,7 +147,7 @@ def test_one_who_tires_is_heard_tiring_then_spent_and_high_work_ends(
     assert "high" not in loads
 
 
-def climb_day(house: House, player: Player, day: int, fails_from: int) -> None:
+def climb_day(house: Application, player: Player, day: int, fails_from: int) -> None:
     """A step ladder from E flat; the rung `fails_from` and all above it sag."""
     session = house.sessions.open(player.id, "step-ladder", {"start": "Eb3", "rungs": "4"})
 
@@ -160,7 +160,7 @@ def climb_day(house: House, player: Player, day: int, fails_from: int) -> None:
     led(house, session, perform, at=START + timedelta(days=day))
 
 
-def test_one_who_climbs_owns_a_rung_on_the_third_day_and_loses_it_on_the_second_failing_one(house: House) -> None:
+def test_one_who_climbs_owns_a_rung_on_the_third_day_and_loses_it_on_the_second_failing_one(house: Application) -> None:
     player = somebody(house)
     e_flat, top = 51, 54
     seen = []
@@ -180,7 +180,7 @@ def test_one_who_climbs_owns_a_rung_on_the_third_day_and_loses_it_on_the_second_
     assert house.ladder(player).rungs[e_flat].state == "owned"
 
 
-def test_a_silent_room_is_no_bad_playing(house: House) -> None:
+def test_a_silent_room_is_no_bad_playing(house: Application) -> None:
     session = house.sessions.open(somebody(house).id, "long-low-tones", {})
     state = led(house, session, flawed(lambda figure, rng: ["silent=1", "noise=-55db"], 1))
     TABLE.append(f"| silent room | long low tones | {', '.join(t.reason or '' for t in state.takes)}; then waits |")
@@ -189,7 +189,7 @@ def test_a_silent_room_is_no_bad_playing(house: House) -> None:
     assert state.failures == 0
 
 
-def test_a_talker_in_the_room_is_no_bad_playing(house: House) -> None:
+def test_a_talker_in_the_room_is_no_bad_playing(house: Application) -> None:
     session = house.sessions.open(somebody(house).id, "long-low-tones", {})
     state = led(house, session, lambda now, number: talk(8.0))
     TABLE.append(f"| talker | long low tones | {', '.join(t.reason or '' for t in state.takes)}; then waits |")
@@ -198,7 +198,7 @@ def test_a_talker_in_the_room_is_no_bad_playing(house: House) -> None:
 
 @pytest.mark.parametrize("phase", ["preview", "count-in", "listening", "judging", "verdict", "rest", "done"])
 def test_a_restart_in_each_state_loses_no_take_and_comes_back(tmp_path: Path, phase: str) -> None:
-    first = House(tmp_path / "data")
+    first = Application(tmp_path / "data")
     session = first.sessions.open_day(somebody(first).id, 15)
     sound, _ = play(first.sessions.get(session.id).figure, seed=1)
     first.takes.whole(session.id, sound, source="simulated", first_beat_sample=0, device={"label": "x"}, at=START)
@@ -222,7 +222,7 @@ def test_a_restart_in_each_state_loses_no_take_and_comes_back(tmp_path: Path, ph
             first.sessions.step(session.id, Event(name, key))
     before = first.sessions.get(session.id).state
     first.record.database.close()
-    again = House(tmp_path / "data")
+    again = Application(tmp_path / "data")
     found = again.sessions.get(session.id)
     assert found.state == before
     assert found.state.phase == phase

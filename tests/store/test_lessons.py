@@ -19,11 +19,11 @@ from orexis.core.player import play
 from orexis.errors import ConflictError, InputError, MissingError
 from orexis.files.musicxml import figure_to_musicxml
 from orexis.services import clock
-from orexis.services.house import House
+from orexis.services.application import Application
+from orexis.services.archive import bring_in, check, taken_out, write_export
 from orexis.services.lessons.use import Chosen, LessonWish
 from orexis.services.lessons.values import Parcel
-from orexis.services.material.figures import Wish
-from orexis.services.moving import bring_in, check, taken_out, write_export
+from orexis.services.material.figures import ExerciseRequest
 from orexis.services.planning.values import OwnBlock
 from orexis.services.projections.rebuild import bring_up_to_date
 from orexis.store.models import HornRow, ProjectionRow
@@ -42,36 +42,36 @@ def folders(tmp_path_factory: pytest.TempPathFactory) -> Path:
 
 
 @pytest.fixture
-def student(folders: Path, tmp_path: Path) -> Iterator[House]:
+def student(folders: Path, tmp_path: Path) -> Iterator[Application]:
     shutil.copytree(folders / "student", tmp_path / "student")
-    house = House(tmp_path / "student")
+    house = Application(tmp_path / "student")
     yield house
     house.close()
 
 
 @pytest.fixture
-def teacher(folders: Path, tmp_path: Path) -> Iterator[House]:
+def teacher(folders: Path, tmp_path: Path) -> Iterator[Application]:
     shutil.copytree(folders / "teacher", tmp_path / "teacher")
-    house = House(tmp_path / "teacher")
+    house = Application(tmp_path / "teacher")
     yield house
     house.close()
 
 
-def who(house: House, name: str) -> str:
+def who(house: Application, name: str) -> str:
     return next(person.id for person in house.players.all() if person.name == name)
 
 
-def takes_of(house: House, player_id: str) -> tuple[str, ...]:
+def takes_of(house: Application, player_id: str) -> tuple[str, ...]:
     return house.log.page(player_id).sessions[0].summary.take_ids
 
 
-def sent(house: House, parcel: Parcel, folder: Path) -> Path:
+def sent(house: Application, parcel: Parcel, folder: Path) -> Path:
     path = folder / f"{parcel.id}-{parcel.way}.zip"
     path.write_bytes(b"".join(house.lessons.file(parcel.id)))
     return path
 
 
-def heard(student: House, *, count: int = 1) -> Parcel:
+def heard(student: Application, *, count: int = 1) -> Parcel:
     me = who(student, "Piran Voss")
     return student.lessons.hearing(
         me, takes_of(student, me)[:count], to="Wenna", title="Low tones, third week", words="Is it airy?", weeks=True
@@ -93,7 +93,7 @@ def changed(path: Path, name: str, change: bytes, out: Path) -> Path:
 
 
 def test_a_hearing_goes_there_and_its_remarks_come_back_into_the_takes(
-    student: House, teacher: House, tmp_path: Path
+    student: Application, teacher: Application, tmp_path: Path
 ) -> None:
     parcel, me = heard(student), who(student, "Piran Voss")
     take = parcel.hearing.takes[0].id  # type: ignore[union-attr]
@@ -128,7 +128,7 @@ def test_a_hearing_goes_there_and_its_remarks_come_back_into_the_takes(
     assert len(student.marks.of(take)) == 2
 
 
-def test_only_what_was_chosen_leaves_the_house(student: House, tmp_path: Path) -> None:
+def test_only_what_was_chosen_leaves_the_house(student: Application, tmp_path: Path) -> None:
     me = who(student, "Piran Voss")
     student.players.change_settings(me, {"braces": True, "performances": ["2026-12-24"]})
     chosen, other = takes_of(student, me)
@@ -147,7 +147,7 @@ def test_only_what_was_chosen_leaves_the_house(student: House, tmp_path: Path) -
 
 
 def test_a_guest_who_sends_again_stays_one_and_counts_each_take_once(
-    student: House, teacher: House, tmp_path: Path
+    student: Application, teacher: Application, tmp_path: Path
 ) -> None:
     me, here = who(student, "Piran Voss"), who(teacher, "Wenna Tull")
     first, both = heard(student), heard(student, count=2)
@@ -169,7 +169,7 @@ def test_a_guest_who_sends_again_stays_one_and_counts_each_take_once(
     assert check(teacher.record, mend=False) == ()
 
 
-def test_within_one_household_only_remarks_move(student: House, tmp_path: Path) -> None:
+def test_within_one_household_only_remarks_move(student: Application, tmp_path: Path) -> None:
     parcel, me = heard(student), who(student, "Piran Voss")
     before = b"".join(taken_out(student.record))
     path = sent(student, parcel, tmp_path)
@@ -178,10 +178,10 @@ def test_within_one_household_only_remarks_move(student: House, tmp_path: Path) 
     assert b"".join(taken_out(student.record)) == before
 
 
-def test_a_lesson_is_taken_over_part_by_part(student: House, teacher: House, tmp_path: Path) -> None:
+def test_a_lesson_is_taken_over_part_by_part(student: Application, teacher: Application, tmp_path: Path) -> None:
     here, me = who(teacher, "Wenna Tull"), who(student, "Piran Voss")
     person = teacher.players.get(here)
-    slur = teacher.material.keep(person, "Low slurs", Wish("two-partial-slur", {"tempo": "66"}))
+    slur = teacher.material.keep(person, "Low slurs", ExerciseRequest("two-partial-slur", {"tempo": "66"}))
     score = figure_to_musicxml(figure_of("tuba-eb", "tune"), horn_named("tuba-eb"), horn_named("tuba-eb").parts[0])
     tune = teacher.material.imported(person, score, name="A tune", semitones=2)
     routine = teacher.routines.keep(here, "Tuesday", (OwnBlock("long-low-tones", 8.0, {}),))
@@ -221,27 +221,27 @@ def test_a_lesson_is_taken_over_part_by_part(student: House, teacher: House, tmp
     assert [one.date for one in student.programmes.all(me)] == [by.isoformat()]
     # The recording's figure can be played, and lies beside the takes of it.
     named = next(own for name, own in figures.items() if name.endswith("Wenna Tull"))
-    series = student.material.series(student.players.get(me), Wish(named.family, {}, named.id))
+    series = student.material.series(student.players.get(me), ExerciseRequest(named.family, {}, named.id))
     assert series.figures[0] == replace(student.takes.get(match).figure, hint="this length")
     assert series.figures[0].from_file  # engraved where it can be ended
     like = student.log.like(takes_of(student, me)[0])
     assert ("Wenna Tull", match) in {(one.by, one.id) for one in like}
 
 
-def test_lessons_and_guests_move_house(student: House, teacher: House, tmp_path: Path) -> None:
+def test_lessons_and_guests_move_house(student: Application, teacher: Application, tmp_path: Path) -> None:
     parcel, here = heard(student), who(teacher, "Wenna Tull")
     teacher.lessons.open(here, sent(student, parcel, tmp_path))
     take = parcel.hearing.takes[0].id  # type: ignore[union-attr]
     teacher.marks.add(take, at_s=1.0, nearer=False, words="there", by="Wenna Tull")
     write_export(teacher.record, tmp_path / "all.zip")
-    other = House(tmp_path / "other")
+    other = Application(tmp_path / "other")
     bring_in(other.record, tmp_path / "all.zip")
     assert b"".join(taken_out(other.record)) == (tmp_path / "all.zip").read_bytes()
     assert other.lessons.get(parcel.id) == teacher.lessons.get(parcel.id)
     other.close()
 
 
-def test_what_cannot_be_sent_is_said(student: House) -> None:
+def test_what_cannot_be_sent_is_said(student: Application) -> None:
     me = who(student, "Piran Voss")
     take = takes_of(student, me)[0]
     with pytest.raises(MissingError):
@@ -259,7 +259,7 @@ def test_what_cannot_be_sent_is_said(student: House) -> None:
             student.marks.add(take, at_s=at_s, nearer=False, words=words, by="me")
 
 
-def test_a_forged_file_changes_nothing(student: House, teacher: House, tmp_path: Path) -> None:
+def test_a_forged_file_changes_nothing(student: Application, teacher: Application, tmp_path: Path) -> None:
     here, me = who(teacher, "Wenna Tull"), who(student, "Piran Voss")
     path, out = sent(student, heard(student), tmp_path), tmp_path / "forged.zip"
     with teacher.record.database.reading() as db:
@@ -312,7 +312,7 @@ def test_a_forged_file_changes_nothing(student: House, teacher: House, tmp_path:
 
 
 def test_an_answer_to_nothing_is_refused_and_files_are_the_same_twice(
-    student: House, teacher: House, tmp_path: Path
+    student: Application, teacher: Application, tmp_path: Path
 ) -> None:
     parcel, here = heard(student), who(teacher, "Wenna Tull")
     path = sent(student, parcel, tmp_path)
@@ -332,7 +332,7 @@ def test_an_answer_to_nothing_is_refused_and_files_are_the_same_twice(
     stranger.close()
 
 
-def test_a_sound_that_came_in_a_file_can_be_matched(student: House, teacher: House, tmp_path: Path) -> None:
+def test_a_sound_that_came_in_a_file_can_be_matched(student: Application, teacher: Application, tmp_path: Path) -> None:
     """Somebody else's tone, through another microphone: named, it is what the next takes are compared with."""
     teacher.lessons.open(who(teacher, "Wenna Tull"), sent(student, heard(student), tmp_path))
     guest = next(person for person in teacher.players.all() if person.guest)

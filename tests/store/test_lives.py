@@ -16,9 +16,9 @@ from orexis.core.horn import Setup
 from orexis.core.player import parse_flaws, play
 from orexis.core.practice import Event, EventName, Phase
 from orexis.errors import ConflictError, InputError
+from orexis.services.application import Application
 from orexis.services.clock import local_day, now
 from orexis.services.documents import from_json
-from orexis.services.house import House
 from orexis.services.journal import TakeHead
 from orexis.services.takes import life
 from orexis.services.takes.values import Take
@@ -31,18 +31,18 @@ class Killed(BaseException):
     """What a kill of the process looks like from inside."""
 
 
-def opened(house: House, family: str = "two-partial-slur", **params: str) -> str:
+def opened(house: Application, family: str = "two-partial-slur", **params: str) -> str:
     people = house.players.all()
     player = people[0] if people else house.players.add(name="Wim", stage="growing", horn="tuba-eb")
     return house.sessions.open(player.id, family, params).id
 
 
-def taken(house: House, session: str, *flaws: str, at: datetime | None = None) -> Take:
+def taken(house: Application, session: str, *flaws: str, at: datetime | None = None) -> Take:
     sound, _ = play(house.sessions.get(session).figure, flaws=parse_flaws(flaws), seed=1)
     return house.takes.whole(session, sound, source="simulated", first_beat_sample=0, device={"label": "x"}, at=at)
 
 
-def journalled(house: House, session: str, key: str = KEY, *, seconds: float = 9.0) -> None:
+def journalled(house: Application, session: str, key: str = KEY, *, seconds: float = 9.0) -> None:
     """A take that was being heard when the process ended."""
     sound, _ = play(house.sessions.get(session).figure, seed=1)
     head = TakeHead(key, session, sound.rate, 0, "microphone", {"label": "x"}, now().isoformat())
@@ -52,13 +52,13 @@ def journalled(house: House, session: str, key: str = KEY, *, seconds: float = 9
     house.sessions.step(session, Event(EventName.BEGIN, key))
 
 
-def restarted(house: House) -> House:
+def restarted(house: Application) -> Application:
     folder = house.record.folder
     house.close()
-    return House(folder)
+    return Application(folder)
 
 
-def recovered(house: House) -> House:
+def recovered(house: Application) -> Application:
     again = restarted(house)
     for key in again.left_over():
         again.recover(key)
@@ -71,7 +71,7 @@ def recovered(house: House) -> House:
 
 @pytest.mark.parametrize("where", ["judged", "keep", "remove"])
 def test_killed_while_a_file_is_judged_it_is_judged_at_the_next_start(
-    house: House, monkeypatch: pytest.MonkeyPatch, where: str
+    house: Application, monkeypatch: pytest.MonkeyPatch, where: str
 ) -> None:
     session = opened(house)
 
@@ -100,7 +100,7 @@ def test_killed_while_a_file_is_judged_it_is_judged_at_the_next_start(
 @pytest.mark.parametrize(
     "head", [b"", b"{", b"[]", b'{"take_id": 1}', None], ids=["empty", "cut", "list", "odd", "whole"]
 )
-def test_a_damaged_head_ends_nobody_elses_recovery(house: House, head: bytes | None) -> None:
+def test_a_damaged_head_ends_nobody_elses_recovery(house: Application, head: bytes | None) -> None:
     damaged, other = opened(house), opened(house)
     journalled(house, damaged, "a" * 32)
     journalled(house, other, "b" * 32)
@@ -121,7 +121,7 @@ def test_a_damaged_head_ends_nobody_elses_recovery(house: House, head: bytes | N
     again.close()
 
 
-def test_a_take_that_was_finished_while_others_were_recovered_is_not_called_broken(house: House) -> None:
+def test_a_take_that_was_finished_while_others_were_recovered_is_not_called_broken(house: Application) -> None:
     """The list of takes left over is made once; one of them may be kept by the page before its turn comes."""
     journalled(house, opened(house), "a" * 32)
     [key] = house.left_over()
@@ -130,7 +130,7 @@ def test_a_take_that_was_finished_while_others_were_recovered_is_not_called_brok
     assert house.broken() == ()
 
 
-def test_a_session_that_waits_for_a_take_that_is_nowhere_goes_back_to_its_figure(house: House) -> None:
+def test_a_session_that_waits_for_a_take_that_is_nowhere_goes_back_to_its_figure(house: Application) -> None:
     session = opened(house)
     for name in (EventName.BEGIN, EventName.COUNTED_IN, EventName.ENDED):
         house.sessions.step(session, Event(name, KEY))
@@ -140,7 +140,7 @@ def test_a_session_that_waits_for_a_take_that_is_nowhere_goes_back_to_its_figure
     again.close()
 
 
-def test_too_short_a_scrap_is_forgotten(house: House) -> None:
+def test_too_short_a_scrap_is_forgotten(house: Application) -> None:
     session = opened(house)
     journalled(house, session, seconds=0.2)
     again = recovered(house)
@@ -149,7 +149,7 @@ def test_too_short_a_scrap_is_forgotten(house: House) -> None:
     again.close()
 
 
-def test_a_take_begun_twice_is_one_take_and_one_that_is_kept_is_not_begun_again(house: House) -> None:
+def test_a_take_begun_twice_is_one_take_and_one_that_is_kept_is_not_begun_again(house: Application) -> None:
     session = opened(house)
     head = TakeHead(KEY, session, 44_100, 0, "microphone", {}, now().isoformat())
     first = house.takes.begin(head)
@@ -166,7 +166,7 @@ def test_a_take_begun_twice_is_one_take_and_one_that_is_kept_is_not_begun_again(
         house.takes.begin(head)
 
 
-def test_a_take_that_is_dropped_leaves_nothing_behind(house: House) -> None:
+def test_a_take_that_is_dropped_leaves_nothing_behind(house: Application) -> None:
     session = opened(house)
     house.takes.begin(TakeHead(KEY, session, 44_100, 0, "microphone", {}, now().isoformat()))
     house.takes.happen(session, Event(EventName.DROP))
@@ -177,7 +177,7 @@ def test_a_take_that_is_dropped_leaves_nothing_behind(house: House) -> None:
 # -- what it is judged by ------------------------------------------------------------------------------------------
 
 
-def test_a_session_keeps_the_terms_it_was_opened_with(house: House) -> None:
+def test_a_session_keeps_the_terms_it_was_opened_with(house: Application) -> None:
     session = opened(house, "step-ladder", start="Eb3", rungs="2")
     player = house.players.all()[0]
     house.players.change_horn(player.id, Setup(room_c=30.0))
@@ -193,7 +193,7 @@ def test_a_session_keeps_the_terms_it_was_opened_with(house: House) -> None:
     assert (later.terms.limits["centre_cents"], later.terms.setup.room_c) == (1.0, 30.0)
 
 
-def test_settings_that_are_changed_at_once_do_not_undo_each_other(house: House) -> None:
+def test_settings_that_are_changed_at_once_do_not_undo_each_other(house: Application) -> None:
     opened(house)
     player = house.players.all()[0].id
     changes = [{"braces": True}, {"tempo_steps": True}, {"quiet_from": 21}, {"spoken": True}]
@@ -209,7 +209,7 @@ def test_settings_that_are_changed_at_once_do_not_undo_each_other(house: House) 
             house.players.change_settings(player, change)
 
 
-def test_a_take_that_is_thrown_away_proves_nothing(house: House) -> None:
+def test_a_take_that_is_thrown_away_proves_nothing(house: Application) -> None:
     player_days = []
     for day in (1, 2, 3):
         session = opened(house, "step-ladder", start="Eb3", rungs="2")
@@ -229,7 +229,7 @@ def test_a_take_that_is_thrown_away_proves_nothing(house: House) -> None:
     assert house.sessions.get(session).state.failures == 0
 
 
-def test_a_mouthpiece_buzz_is_no_sound_to_match(house: House) -> None:
+def test_a_mouthpiece_buzz_is_no_sound_to_match(house: Application) -> None:
     taken(house, opened(house, "buzz-answer"))
     with house.record.database.reading() as db:
         assert db.query(VoiceRow).count() == 0
@@ -247,7 +247,7 @@ def auckland(monkeypatch: pytest.MonkeyPatch) -> Iterator[None]:
     time.tzset()
 
 
-def test_a_day_is_the_one_on_the_wall(house: House, auckland: None) -> None:
+def test_a_day_is_the_one_on_the_wall(house: Application, auckland: None) -> None:
     """Eleven at night and one in the morning are two days, however UTC counts them."""
     evening, night = datetime(2026, 6, 10, 11, 0, tzinfo=UTC), datetime(2026, 6, 10, 13, 0, tzinfo=UTC)
     assert local_day(night) == local_day(evening) + 1
@@ -261,7 +261,7 @@ def test_a_day_is_the_one_on_the_wall(house: House, auckland: None) -> None:
 # -- a record that scales ------------------------------------------------------------------------------------------
 
 
-def test_reading_waits_for_no_writer(house: House) -> None:
+def test_reading_waits_for_no_writer(house: Application) -> None:
     session = opened(house)
     with house.record.database.writing() as db:
         db.query(VoiceRow).delete()
@@ -297,7 +297,9 @@ def test_the_log_is_paged(tmp_path: Path) -> None:
     house.close()
 
 
-def test_a_full_journal_says_so_and_goes_on_when_there_is_room(house: House, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_a_full_journal_says_so_and_goes_on_when_there_is_room(
+    house: Application, monkeypatch: pytest.MonkeyPatch
+) -> None:
     session = opened(house)
     sound, _ = play(house.sessions.get(session).figure, seed=1)
     real = type(house.record.journal)._path
@@ -309,7 +311,7 @@ def test_a_full_journal_says_so_and_goes_on_when_there_is_room(house: House, mon
     assert house.takes.whole(session, sound, source="file", first_beat_sample=None, device={}).verdict.outcome == "held"
 
 
-def test_heads_are_written_whole(house: House) -> None:
+def test_heads_are_written_whole(house: Application) -> None:
     session = opened(house)
     journalled(house, session)
     head = json.loads((house.record.folder / "journal" / f"{KEY}.json").read_text())

@@ -13,8 +13,8 @@ from orexis.core.coach import limits_of
 from orexis.core.figures import Series, family_named
 from orexis.core.horn import horn_named
 from orexis.core.schools import Ask, Choice
+from orexis.services.application import Application
 from orexis.services.documents import to_json
-from orexis.services.house import House
 from orexis.store.database import Database, alembic_config
 from tests.conftest import heard
 
@@ -55,7 +55,7 @@ def test_an_older_record_opens(tmp_path: Path, revision: str) -> None:
     folder = tmp_path / "data"
     folder.mkdir()
     old_database(folder / "orexis.db", revision)
-    house = House(folder)
+    house = Application(folder)
     player = house.players.get("p")
     assert (player.horn, player.a4_hz, player.setup.corrections) == ("tuba-eb", 442.0, ())
     assert player.settings.checks
@@ -127,7 +127,7 @@ def a_climbing_record(path: Path) -> None:
 
 def test_a_record_of_the_last_release_keeps_all_and_what_is_derived_is_made_anew(tmp_path: Path) -> None:
     a_climbing_record(tmp_path / "orexis.db")
-    house = House(tmp_path)
+    house = Application(tmp_path)
     player = house.players.get("p")
     assert player.settings.chosen[Ask.BREATH_INSIDE] == Choice.NOSE_BREATH
     session = house.sessions.get("s")

@@ -15,10 +15,10 @@ from orexis.core.player import play
 from orexis.core.practice import Event, EventName
 from orexis.errors import ConflictError, InputError
 from orexis.services import clock
-from orexis.services.house import House
-from orexis.services.moving import Job, back_up, bring_in, check, taken_out, weekly_backup, write_export
-from orexis.services.moving.backup import backups
-from orexis.services.moving.tables import TABLES
+from orexis.services.application import Application
+from orexis.services.archive import Job, back_up, bring_in, check, taken_out, weekly_backup, write_export
+from orexis.services.archive.backup import backups
+from orexis.services.archive.tables import TABLES
 from orexis.services.planning.values import OwnBlock
 from orexis.services.players.values import Keeping
 from orexis.services.record import Record
@@ -28,9 +28,9 @@ from orexis.store.models import Base
 START = datetime(2026, 3, 2, 18, 0, tzinfo=UTC)
 
 
-def filled(folder: Path, *names: str) -> House:
+def filled(folder: Path, *names: str) -> Application:
     """People with a sitting of sound each, and something in most tables."""
-    house = House(folder)
+    house = Application(folder)
     for name in names:
         person = house.players.add(name=name, stage="growing", horn="tuba-eb", part="bass", a4_hz=440.0)
         house.routines.keep(person.id, "Short", (OwnBlock("long-low-tones", 5.0, {}),))
@@ -45,13 +45,13 @@ def filled(folder: Path, *names: str) -> House:
 
 
 @pytest.fixture(scope="module")
-def two(tmp_path_factory: pytest.TempPathFactory) -> Iterator[House]:
+def two(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Application]:
     house = filled(tmp_path_factory.mktemp("two"), "Wenna Tull", "Piran Voss")
     yield house
     house.close()
 
 
-def exported(house: House) -> bytes:
+def exported(house: Application) -> bytes:
     return b"".join(taken_out(house.record))
 
 
@@ -77,12 +77,12 @@ def agreeing(data: bytes, name: str, change: bytes, out: Path) -> Path:
     return spoiled(out.read_bytes(), "manifest.json", json.dumps(manifest).encode(), out.with_suffix(".2.zip"))
 
 
-def test_an_export_of_an_import_of_an_export_is_the_same_to_the_byte(two: House, tmp_path: Path) -> None:
+def test_an_export_of_an_import_of_an_export_is_the_same_to_the_byte(two: Application, tmp_path: Path) -> None:
     first = tmp_path / "first.zip"
     told = write_export(two.record, first)
     assert told.sounds == 4
     assert not first.with_name("first.zip.part").exists()
-    other = House(tmp_path / "other")
+    other = Application(tmp_path / "other")
     brought = bring_in(other.record, first)
     assert (brought.added["players"], brought.added["takes"], brought.sounds) == (2, 4, 4)
     assert exported(other) == first.read_bytes()
@@ -94,7 +94,7 @@ def test_an_export_of_an_import_of_an_export_is_the_same_to_the_byte(two: House,
     other.close()
 
 
-def test_summaries_of_another_shape_are_left_and_made_anew(two: House, tmp_path: Path) -> None:
+def test_summaries_of_another_shape_are_left_and_made_anew(two: Application, tmp_path: Path) -> None:
     """An export of a release that kept measures by day in other files: its takes come in, its summaries do not."""
     older = tmp_path / "older.zip"
     told = b'{"player_id":"x","horn":"tuba-eb","day":1,"measure":"sag","takes":1,"low":1,"middle":1,"high":1}\n'
@@ -105,7 +105,7 @@ def test_summaries_of_another_shape_are_left_and_made_anew(two: House, tmp_path:
         data = spoiled(data, name, None, older).read_bytes()
         del manifest["files"][name]
     spoiled(data, "manifest.json", json.dumps({**manifest, "rules": 8}).encode(), older)
-    other = House(tmp_path / "other")
+    other = Application(tmp_path / "other")
     bring_in(other.record, older)
     with zipfile.ZipFile(io.BytesIO(exported(other))) as here, zipfile.ZipFile(io.BytesIO(exported(two))) as there:
         for name in ("measures_by_day.jsonl", "measures_by_week.jsonl", "notes_by_day.jsonl"):
@@ -129,7 +129,7 @@ def test_all_tables_move_but_those_that_belong_to_one_machine() -> None:
     assert named - {("programme", "state")} <= declared  # one word
 
 
-def test_beside_what_is_there_nothing_is_overwritten_and_everything_counts(two: House, tmp_path: Path) -> None:
+def test_beside_what_is_there_nothing_is_overwritten_and_everything_counts(two: Application, tmp_path: Path) -> None:
     data = tmp_path / "two.zip"
     write_export(two.record, data)
     here = filled(tmp_path / "here", "Lowen Hext")
@@ -161,10 +161,10 @@ def test_beside_what_is_there_nothing_is_overwritten_and_everything_counts(two: 
     ],
 )
 def test_a_damaged_export_is_refused_whole(
-    two: House, tmp_path: Path, name: str, change: bytes | None, says: str
+    two: Application, tmp_path: Path, name: str, change: bytes | None, says: str
 ) -> None:
     path = spoiled(exported(two), name, change, tmp_path / "bad.zip")
-    fresh = House(tmp_path / "fresh")
+    fresh = Application(tmp_path / "fresh")
     with pytest.raises(InputError, match=says):
         bring_in(fresh.record, path)
     assert fresh.players.all() == ()
@@ -187,18 +187,18 @@ def test_a_damaged_export_is_refused_whole(
     ],
 )
 def test_values_that_cannot_be_are_named_and_nothing_is_brought_in(
-    two: House, tmp_path: Path, name: str, line: bytes, says: str
+    two: Application, tmp_path: Path, name: str, line: bytes, says: str
 ) -> None:
     path = agreeing(exported(two), name, line, tmp_path / "bad.zip")
-    fresh = House(tmp_path / "fresh")
+    fresh = Application(tmp_path / "fresh")
     with pytest.raises(InputError, match=says):
         bring_in(fresh.record, path)
     assert fresh.players.all() == ()
     fresh.close()
 
 
-def test_a_file_that_is_no_zip_and_one_that_was_cut_off_are_said(two: House, tmp_path: Path) -> None:
-    fresh = House(tmp_path / "fresh")
+def test_a_file_that_is_no_zip_and_one_that_was_cut_off_are_said(two: Application, tmp_path: Path) -> None:
+    fresh = Application(tmp_path / "fresh")
     for number, data in enumerate((b"hello", exported(two)[:-500], b"")):
         path = tmp_path / f"{number}.zip"
         path.write_bytes(data)
@@ -207,7 +207,9 @@ def test_a_file_that_is_no_zip_and_one_that_was_cut_off_are_said(two: House, tmp
     fresh.close()
 
 
-def test_copies_are_made_weekly_and_five_are_kept(two: House, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_copies_are_made_weekly_and_five_are_kept(
+    two: Application, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
     house = filled(tmp_path / "own", "Lowen Hext")
     assert len(backups(house.record.folder)) == 0  # nobody was there when it was opened
     assert weekly_backup(house.record) is not None
@@ -221,7 +223,7 @@ def test_copies_are_made_weekly_and_five_are_kept(two: House, tmp_path: Path, mo
     restored = tmp_path / "restored"
     restored.mkdir()
     (restored / "orexis.db").write_bytes(copy.read_bytes())
-    again = House(restored)
+    again = Application(restored)
     assert [person.name for person in again.players.all()] == ["Lowen Hext"]
     again.close()
 
@@ -292,21 +294,21 @@ def test_take_sitting_and_player_are_deleted_with_their_sound(tmp_path: Path) ->
     house.close()
 
 
-def _moments(two: House, data: Path, folder: Path) -> int:
+def _moments(two: Application, data: Path, folder: Path) -> int:
     """How many steps an import tells of."""
     write_export(two.record, data)
     told: list[str] = []
-    house = House(folder)
+    house = Application(folder)
     bring_in(house.record, data, told=told.append)
     house.close()
     return len(told)
 
 
-def _sounds(house: House) -> list[str]:
+def _sounds(house: Application) -> list[str]:
     return sorted(str(path.relative_to(house.record.folder)) for path in house.record.folder.glob("takes/*/*"))
 
 
-def test_an_import_stopped_on_the_way_leaves_nothing(two: House, tmp_path: Path) -> None:
+def test_an_import_stopped_on_the_way_leaves_nothing(two: Application, tmp_path: Path) -> None:
     data = tmp_path / "two.zip"
     steps = _moments(two, data, tmp_path / "whole")
     here = filled(tmp_path / "here", "Lowen Hext")
@@ -329,7 +331,7 @@ def test_an_import_stopped_on_the_way_leaves_nothing(two: House, tmp_path: Path)
     here.close()
 
 
-def test_an_import_killed_on_the_way_is_all_or_nothing(two: House, tmp_path: Path) -> None:
+def test_an_import_killed_on_the_way_is_all_or_nothing(two: Application, tmp_path: Path) -> None:
     data = tmp_path / "two.zip"
     steps = _moments(two, data, tmp_path / "whole")
     here = filled(tmp_path / "here", "Lowen Hext")
@@ -344,12 +346,12 @@ def test_an_import_killed_on_the_way_is_all_or_nothing(two: House, tmp_path: Pat
             )
             os._exit(0)
         assert os.waitstatus_to_exitcode(os.waitpid(child, 0)[1]) == 9
-        again = House(tmp_path / "here")
+        again = Application(tmp_path / "here")
         assert exported(again) == before
         assert all(fault.mended for fault in check(again.record, mend=True))
         assert exported(again) == before
         again.close()
-    house = House(tmp_path / "here")
+    house = Application(tmp_path / "here")
     assert bring_in(house.record, data).sounds == 4
     assert check(house.record, mend=False) == ()
     house.close()

@@ -13,8 +13,8 @@ from sqlalchemy import select
 
 from orexis.api.app import create_app
 from orexis.services import clock
-from orexis.services.house import House
-from orexis.services.moving import bring_in, check, write_export
+from orexis.services.application import Application
+from orexis.services.archive import bring_in, check, write_export
 from orexis.store.models import TakeRow
 from tests.store.test_projections import playing
 
@@ -36,7 +36,7 @@ def counted(folder: Path, table: str, where: str = "1") -> int:
         return int(link.execute(f"SELECT count(*) FROM {table} WHERE {where}").fetchone()[0])
 
 
-def ids_in(house: House) -> dict[str, list[str]]:
+def ids_in(house: Application) -> dict[str, list[str]]:
     """What paths ask for, from the record."""
     with house.record.database.reading() as db:
         takes = list(db.execute(select(TakeRow.id, TakeRow.session_id)))
@@ -58,7 +58,7 @@ def test_it_opens_whole_and_goes_on(folder: Path, tmp_path: Path) -> None:
     thrown = counted(folder, "take", "discarded_at IS NOT NULL")
     assert takes >= 4
     assert thrown >= 1
-    house = House(folder)
+    house = Application(folder)
     assert counted(folder, "take") == takes
     assert len(house.players.all()) == players == 2
     assert list(folder.glob("orexis.before-*.db"))
@@ -71,14 +71,14 @@ def test_it_opens_whole_and_goes_on(folder: Path, tmp_path: Path) -> None:
     house.takes.measured(session.id, playing(fails=False), at=session.started_at)
     write_export(house.record, tmp_path / "out.zip")
     house.close()
-    other = House(tmp_path / "other")
+    other = Application(tmp_path / "other")
     assert bring_in(other.record, tmp_path / "out.zip").added["takes"] == takes + 1
     other.close()
 
 
 def test_every_page_of_it_can_be_read(folder: Path) -> None:
     with TestClient(create_app(folder), base_url="http://127.0.0.1:8722") as client:
-        house: House = client.app.state.house  # type: ignore[attr-defined]
+        house: Application = client.app.state.house  # type: ignore[attr-defined]
         ids = ids_in(house)
         asked = 0
         for path, item in client.get("/openapi.json").json()["paths"].items():

@@ -13,7 +13,7 @@ from orexis.api.app import create_app
 from orexis.core.practice import Event, EventName
 from orexis.errors import BusyError, DamagedError, MissingError, OrexisError, StorageError
 from orexis.services import clock
-from orexis.services.house import House
+from orexis.services.application import Application
 from orexis.services.takes import life
 from orexis.services.takes.keeping import let_go
 from orexis.services.takes.trash import purge
@@ -83,7 +83,7 @@ def test_what_belongs_to_another_player_is_not_there(client: TestClient) -> None
         assert client.request(method, path, json=body).status_code < 300, path
 
 
-def test_the_sound_of_a_guest_may_be_aimed_for(house: House) -> None:
+def test_the_sound_of_a_guest_may_be_aimed_for(house: Application) -> None:
     take = house.simulated.take(opened(house, "long-low-tones"), "clean", seed=2)
     other = house.players.add(name="Ada Brook", stage="growing", horn="tuba-eb")
     with pytest.raises(MissingError):
@@ -99,7 +99,7 @@ def at(days: float, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(clock, "AHEAD", START + timedelta(days=days) - datetime.now(UTC))
 
 
-def test_thirty_days_are_thirty_days(house: House, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_thirty_days_are_thirty_days(house: Application, monkeypatch: pytest.MonkeyPatch) -> None:
     at(0, monkeypatch)
     purge(house.record)  # the record knows from now on that there is an end
     session = opened(house, "long-low-tones")
@@ -121,7 +121,7 @@ def test_thirty_days_are_thirty_days(house: House, monkeypatch: pytest.MonkeyPat
     assert purge(house.record) == 1
 
 
-def test_the_sound_of_a_take_deleted_for_good_goes_with_it(house: House) -> None:
+def test_the_sound_of_a_take_deleted_for_good_goes_with_it(house: Application) -> None:
     key = house.simulated.take(opened(house, "long-low-tones"), "clean", seed=2).id
     path = house.record.sound_path(key)
     assert path.exists()
@@ -134,7 +134,7 @@ def test_the_sound_of_a_take_deleted_for_good_goes_with_it(house: House) -> None
     assert house.takes.kept(key)
 
 
-def test_sound_is_kept_as_it_was_chosen(house: House, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_sound_is_kept_as_it_was_chosen(house: Application, monkeypatch: pytest.MonkeyPatch) -> None:
     at(0, monkeypatch)
     session = opened(house, "long-low-tones")
     aimed_for, old = (house.simulated.take(session, "sagging", seed=seed).id for seed in (2, 3))
@@ -150,12 +150,12 @@ def test_sound_is_kept_as_it_was_chosen(house: House, monkeypatch: pytest.Monkey
     assert there == {aimed_for: True, old: False, recent: True}
 
 
-def opened_again(house: House, player: str) -> str:
+def opened_again(house: Application, player: str) -> str:
     return house.sessions.open(player, "long-low-tones", {}).id
 
 
 def test_a_take_and_its_sessions_next_state_are_written_together_or_not_at_all(
-    house: House, monkeypatch: pytest.MonkeyPatch
+    house: Application, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     session = opened(house, "long-low-tones")
     written = life.written
@@ -180,7 +180,7 @@ def test_a_take_and_its_sessions_next_state_are_written_together_or_not_at_all(
     assert house.log.today(player, "tuba-eb").takes == 1
 
 
-def test_a_pause_longer_than_any_rest_is_not_counted_into_the_day(house: House) -> None:
+def test_a_pause_longer_than_any_rest_is_not_counted_into_the_day(house: Application) -> None:
     """Somebody made coffee: what a take cost of the day is itself and the usual rest, by the clock up to the longest rest."""
     from orexis.core.practice import LONGEST_REST_S
     from orexis.services.projections.kept_take import Owner
@@ -203,7 +203,7 @@ def test_a_pause_longer_than_any_rest_is_not_counted_into_the_day(house: House) 
     assert 0.0 < day.spent_s < 120.0
 
 
-def test_what_a_session_had_played_before_a_take_is_added_up(house: House) -> None:
+def test_what_a_session_had_played_before_a_take_is_added_up(house: Application) -> None:
     session = opened(house, "long-low-tones")
     played = []
     for minute in range(3):
@@ -227,7 +227,7 @@ def test_what_a_session_had_played_before_a_take_is_added_up(house: House) -> No
     ],
 )
 def test_what_the_database_says_is_told_by_its_name(
-    house: House, name: str, error: type[OrexisError], says: str
+    house: Application, name: str, error: type[OrexisError], says: str
 ) -> None:
     said = SqliteError("something happened to the disk")
     said.sqlite_errorname = name
@@ -236,7 +236,7 @@ def test_what_the_database_says_is_told_by_its_name(
             raise OperationalError("SELECT 1", {}, said)
 
 
-def test_a_mistake_of_ours_is_not_called_a_full_disk(house: House) -> None:
+def test_a_mistake_of_ours_is_not_called_a_full_disk(house: Application) -> None:
     from sqlalchemy import text
 
     with pytest.raises(OperationalError, match="no such table"), house.record.database.writing() as db:

@@ -8,12 +8,12 @@ import pytest
 
 from orexis.core.coach import Stage
 from orexis.core.horn import horn_named
-from orexis.core.planning import Aim, AimKind, Kind, Said, middle_of
+from orexis.core.planning import Aim, AimKind, CheckIn, DayKind, middle_of
 from orexis.core.practice import Event
 from orexis.core.progress import path_of
 from orexis.core.rehearsal import KINDS, Learner, flawless, learner
 from orexis.errors import ConflictError, InputError, MissingError
-from orexis.services.house import House
+from orexis.services.application import Application
 from orexis.services.planning.days import Whose, standings
 from orexis.services.planning.values import OwnBlock
 from orexis.services.planning.written import in_written
@@ -26,11 +26,13 @@ START = datetime(2026, 3, 2, 18, 0, tzinfo=UTC)
 SIREN = {"interval": "7", "widest": "7", "beats": "4"}
 
 
-def somebody(house: House, horn: str = "tuba-eb") -> Player:
+def somebody(house: Application, horn: str = "tuba-eb") -> Player:
     return house.players.add(name="Wim Olde", stage="growing", horn=horn, part=None)
 
 
-def plays(house: House, player: Player, family: str, params: dict[str, str], day: int, *, fails: bool = False) -> str:
+def plays(
+    house: Application, player: Player, family: str, params: dict[str, str], day: int, *, fails: bool = False
+) -> str:
     """All figures of a family once, clean or with the first note missing."""
     session = house.sessions.open(player.id, family, params, at=START + timedelta(days=day))
     take = ""
@@ -55,12 +57,12 @@ def _played(figure, fails):  # type: ignore[no-untyped-def]
     return replace(clean, figure=replace(clean.figure, siren_jump_cents=900.0, siren_breaks=3))
 
 
-def where(house: House, player: Player, day: int) -> int:
+def where(house: Application, player: Player, day: int) -> int:
     paths = house.planning.paths(player.id, at=START + timedelta(days=day))
     return next(item.step for item in paths if item.family == "siren")
 
 
-def test_a_standing_follows_days_and_a_take_thrown_away_is_taken_out_of_it(house: House) -> None:
+def test_a_standing_follows_days_and_a_take_thrown_away_is_taken_out_of_it(house: Application) -> None:
     player = somebody(house)
     entry = where(house, player, 0)
     path = path_of("siren", player.instrument)
@@ -84,7 +86,7 @@ def test_a_standing_follows_days_and_a_take_thrown_away_is_taken_out_of_it(house
     assert where(house, player, 5) == entry + 1  # practised below the step
 
 
-def test_a_take_of_an_earlier_day_that_comes_late_counts_for_its_day(house: House) -> None:
+def test_a_take_of_an_earlier_day_that_comes_late_counts_for_its_day(house: Application) -> None:
     """Recovered after a crash, or played while the clock was put back."""
     player = somebody(house)
     entry = where(house, player, 0)
@@ -96,7 +98,7 @@ def test_a_take_of_an_earlier_day_that_comes_late_counts_for_its_day(house: Hous
     assert where(house, player, 4) == entry + 1
 
 
-def test_the_players_own_word_is_kept_over_a_rebuilding(house: House) -> None:
+def test_the_players_own_word_is_kept_over_a_rebuilding(house: Application) -> None:
     player = somebody(house)
     plays(house, player, "siren", SIREN, 0)
     house.planning.set_step(player.id, "siren", 5, at=START + timedelta(days=1))
@@ -114,7 +116,7 @@ def test_the_players_own_word_is_kept_over_a_rebuilding(house: House) -> None:
             house.planning.set_step(player.id, family, step)
 
 
-def practised_weeks(house: House, player: Player, weeks: int) -> Learner:
+def practised_weeks(house: Application, player: Player, weeks: int) -> Learner:
     who = learner(KINDS["steady"], player.instrument, player.stage, 3, middle=middle_of(player.instrument))
     for day in range(7 * weeks):
         if day % 7 in (0, 2, 4):
@@ -134,11 +136,11 @@ def practised_weeks(house: House, player: Player, weeks: int) -> Learner:
     return who
 
 
-def test_two_weeks_of_days_lead_to_the_third(house: House) -> None:
+def test_two_weeks_of_days_lead_to_the_third(house: Application) -> None:
     player = somebody(house)
     practised_weeks(house, player, 2)
     moment = START + timedelta(days=14)
-    _, plan = house.planning.day(player, 15, Said(), at=moment)
+    _, plan = house.planning.day(player, 15, CheckIn(), at=moment)
     assert any(block.step is not None and "step" in block.why for block in plan.blocks)
     assert plan.target is not None
     weeks = house.planning.weeks(player.id, at=moment)
@@ -148,14 +150,14 @@ def test_two_weeks_of_days_lead_to_the_third(house: House) -> None:
     assert [week.start for week in weeks.weeks] == sorted(week.start for week in weeks.weeks)
     assert len(weeks.weeks) == 6  # two played, this one, three ahead
     # The record on disk and the planner agree on the same day twice.
-    assert house.planning.day(player, 15, Said(), at=moment)[1] == plan
+    assert house.planning.day(player, 15, CheckIn(), at=moment)[1] == plan
 
 
-def test_what_was_planned_counts_its_kind_and_two_horns_share_one_load(house: House) -> None:
+def test_what_was_planned_counts_its_kind_and_two_horns_share_one_load(house: Application) -> None:
     player = somebody(house)
     session = house.sessions.open_day(player.id, 15, at=START)
     house.takes.measured(session.id, flawless, at=START)
-    assert house.sessions.get(session.id).params["kind"] in tuple(Kind)
+    assert house.sessions.get(session.id).params["kind"] in tuple(DayKind)
     before = house.planning.weeks(player.id, at=START).weeks[-4].days[0].played
     other = house.players.change(
         player.id, name="Wim Olde", stage="growing", horn="trombone-tenor", part=None, a4_hz=440.0
@@ -167,14 +169,14 @@ def test_what_was_planned_counts_its_kind_and_two_horns_share_one_load(house: Ho
     assert now > before
 
 
-def test_a_programme_from_its_beginning_to_its_end(house: House) -> None:
+def test_a_programme_from_its_beginning_to_its_end(house: Application) -> None:
     player = somebody(house)
     aim = Aim(AimKind.HOLD, 6.0)
     by = date(2026, 6, 1)
     made = house.programmes.add(player.id, aim, by, at=START)
     assert (made.state, made.share, made.family) == ("on", 0.0, "long-low-tones")
     assert made.median is not None
-    _, plan = house.planning.day(player, 15, Said(), at=START)
+    _, plan = house.planning.day(player, 15, CheckIn(), at=START)
     assert next(block for block in plan.blocks if block.family == "long-low-tones").must
     steps = path_of("long-low-tones", player.instrument)
     assert steps is not None
@@ -187,7 +189,9 @@ def test_a_programme_from_its_beginning_to_its_end(house: House) -> None:
         house.programmes.change(player.id, reached.id, state="paused", by=None)
 
 
-def test_a_forecast_stands_however_often_it_is_looked_at_and_counts_days_on_which_nobody_looked(house: House) -> None:
+def test_a_forecast_stands_however_often_it_is_looked_at_and_counts_days_on_which_nobody_looked(
+    house: Application,
+) -> None:
     looked, unseen = (house.players.add(name=name, stage="growing", horn="tuba-eb") for name in ("Wim", "Ada"))
     for player in (looked, unseen):
         house.programmes.add(player.id, Aim(AimKind.HOLD, 16.0), date(2026, 12, 1), at=START)
@@ -206,7 +210,7 @@ def test_a_forecast_stands_however_often_it_is_looked_at_and_counts_days_on_whic
     assert first.median > fresh.median  # eight days without a gain count
 
 
-def test_programmes_that_cannot_be_are_refused_with_a_sentence(house: House) -> None:
+def test_programmes_that_cannot_be_are_refused_with_a_sentence(house: Application) -> None:
     player = somebody(house)
     by = date(2026, 6, 1)
     add = partial(house.programmes.add, player.id, at=START)
@@ -222,7 +226,7 @@ def test_programmes_that_cannot_be_are_refused_with_a_sentence(house: House) -> 
     with pytest.raises(ConflictError, match="already"):
         add(Aim(AimKind.HOLD, 16.0), by)
     house.programmes.change(player.id, first.id, state="paused", by=None)
-    assert house.planning.known(player, Said(), START).wishes == ()
+    assert house.planning.known(player, CheckIn(), START).wishes == ()
     house.programmes.change(player.id, first.id, state="given up", by=None)
     assert house.programmes.all(player.id, at=START)[0].state == "given up"
     with pytest.raises(MissingError):
@@ -232,7 +236,7 @@ def test_programmes_that_cannot_be_are_refused_with_a_sentence(house: House) -> 
         house.programmes.change(stranger.id, first.id, state="on", by=None)
 
 
-def test_own_routines_are_kept_by_name_and_opened_as_they_are(house: House) -> None:
+def test_own_routines_are_kept_by_name_and_opened_as_they_are(house: Application) -> None:
     player = somebody(house)
     blocks = (OwnBlock("tune", 4.0, {}), OwnBlock("siren", 6.0, {"tempo": "72"}))
     house.routines.keep(player.id, "  Short   one ", blocks)
@@ -247,7 +251,7 @@ def test_own_routines_are_kept_by_name_and_opened_as_they_are(house: House) -> N
     assert house.routines.all(player.id) == ()
 
 
-def test_days_and_dates_that_cannot_be_are_refused(house: House) -> None:
+def test_days_and_dates_that_cannot_be_are_refused(house: Application) -> None:
     player = somebody(house)
     for change, says in (
         ({"minutes": [30] * 6}, "seven"),
@@ -270,7 +274,7 @@ def test_notes_stand_as_the_part_writes_them() -> None:
 
 def test_an_older_record_is_brought_up_to_date(tmp_path: Path) -> None:
     """Takes from before days remembered their families count for their day, and for no step."""
-    house = House(tmp_path / "data")
+    house = Application(tmp_path / "data")
     player = somebody(house)
     plays(house, player, "siren", SIREN, 0)
     with house.record.database.writing() as db:
@@ -279,7 +283,7 @@ def test_an_older_record_is_brought_up_to_date(tmp_path: Path) -> None:
         db.execute(text("update take set fact = null"))
         db.query(ProjectionRow).delete()
     house.close()
-    again = House(tmp_path / "data")
+    again = Application(tmp_path / "data")
     whose = Whose(player.id, player.instrument, Stage.GROWING)
     with again.record.database.reading() as db:
         [day] = family_days(db, whose.owner, since=0)
@@ -289,7 +293,7 @@ def test_an_older_record_is_brought_up_to_date(tmp_path: Path) -> None:
     again.close()
 
 
-def test_the_day_after_a_climb_to_the_limit_is_light_or_off(house: House) -> None:
+def test_the_day_after_a_climb_to_the_limit_is_light_or_off(house: Application) -> None:
     player = somebody(house, "trumpet-bb")
     gate, limit = {"start": "F4", "rungs": "2"}, {"start": "F4", "climb": "to today's limit"}
 

@@ -12,11 +12,11 @@ from orexis.core.practice import Event
 from orexis.core.rehearsal import measured
 from orexis.core.trends import DayPoint
 from orexis.errors import InputError
+from orexis.services.application import Application
 from orexis.services.clock import now
-from orexis.services.house import House
 from orexis.services.players.values import Player
-from orexis.services.reading.playing import _Picked
-from orexis.services.reading.progress import ProgressShown
+from orexis.services.queries.playing import _Picked
+from orexis.services.queries.progress import ProgressShown
 from orexis.store.models import OF_ENDURANCE
 
 
@@ -24,7 +24,7 @@ def sagging(figure: Figure, cents: float) -> Measures:
     return measured(figure, parse_flaws([f"sag=-{cents}c@{note.id}" for note in figure.notes]))
 
 
-def practised(house: House, days: int = 15) -> tuple[Player, list[str]]:
+def practised(house: Application, days: int = 15) -> tuple[Player, list[str]]:
     """Long tones that sag less and less, on every second day up to yesterday."""
     player = house.players.add(name="Wim Olde", stage="growing", horn="tuba-eb")
     takes = []
@@ -39,7 +39,7 @@ def practised(house: House, days: int = 15) -> tuple[Player, list[str]]:
     return player, takes
 
 
-def test_what_got_better_is_said_with_its_interval_and_a_take_thrown_away_is_out_of_it(house: House) -> None:
+def test_what_got_better_is_said_with_its_interval_and_a_take_thrown_away_is_out_of_it(house: Application) -> None:
     player, takes = practised(house)
     shown = house.progress.read(player.id, 6)
     assert any(line.says.startswith("Sag over a note") and line.reason == "sag" for line in shown.improving)
@@ -57,7 +57,7 @@ def test_what_got_better_is_said_with_its_interval_and_a_take_thrown_away_is_out
     assert next(i for i in again.trends if i.measure.id == "sag").trend.points[0].takes == 2
 
 
-def test_a_long_span_is_drawn_by_weeks_once_the_record_is_long(house: House) -> None:
+def test_a_long_span_is_drawn_by_weeks_once_the_record_is_long(house: Application) -> None:
     player, takes = practised(house, days=46)
     shown = house.progress.read(player.id, 26)
     assert shown.by_week
@@ -79,7 +79,7 @@ def test_a_long_span_is_drawn_by_weeks_once_the_record_is_long(house: House) -> 
     )
 
 
-def test_a_short_record_is_drawn_by_days_in_every_span(house: House) -> None:
+def test_a_short_record_is_drawn_by_days_in_every_span(house: Application) -> None:
     player, _ = practised(house, days=9)
     shown = house.progress.read(player.id, 52)
     assert not shown.by_week
@@ -90,7 +90,7 @@ def trend(shown: ProgressShown, measure: str) -> tuple[DayPoint, ...]:
     return next(i.trend.points for i in shown.trends if i.measure.id == measure and i.trend.scope is None)
 
 
-def test_spans_and_an_empty_record(house: House) -> None:
+def test_spans_and_an_empty_record(house: Application) -> None:
     player = house.players.add(name="Wim Olde", stage="growing", horn="tuba-eb")
     shown = house.progress.read(player.id, 12)
     assert (shown.trends, shown.improving, shown.playing, shown.milestones) == ((), (), (), ())

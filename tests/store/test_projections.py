@@ -19,12 +19,12 @@ from orexis.core.figures import Figure
 from orexis.core.horn import Setup, horn_named
 from orexis.core.measures import Measures
 from orexis.core.practice import Event, EventName
-from orexis.core.progress import Standing, path_of
+from orexis.core.progress import PathPosition, path_of
 from orexis.core.rehearsal import flawless
 from orexis.core.theory import parse_pitch
+from orexis.services.application import Application
+from orexis.services.archive import bring_in, check, write_export
 from orexis.services.documents import from_json, to_json
-from orexis.services.house import House
-from orexis.services.moving import bring_in, check, write_export
 from orexis.services.players.values import Player
 from orexis.services.projections.rebuild import rebuild
 from orexis.services.projections.registry import PROJECTIONS
@@ -64,7 +64,7 @@ def playing(*, fails: bool) -> Callable[[Figure], Measures]:
 
 
 @contextmanager
-def for_a_look(house: House) -> Iterator[Session]:
+def for_a_look(house: Application) -> Iterator[Session]:
     """A transaction of which nothing stays."""
     with house.record.database.writing() as db:
         yield db
@@ -83,7 +83,7 @@ def rows_of(db: Session, player_id: str) -> dict[str, list[tuple[Any, ...]]]:
     return out
 
 
-def assert_as_rebuilt(house: House, player: Player, done: list[str]) -> None:
+def assert_as_rebuilt(house: Application, player: Player, done: list[str]) -> None:
     with for_a_look(house) as db:
         before = rows_of(db, player.id)
         rebuild(db, player_ids=frozenset({player.id}))
@@ -98,7 +98,7 @@ def assert_as_rebuilt(house: House, player: Player, done: list[str]) -> None:
 class Life:
     """One player and what happens to them."""
 
-    house: House
+    house: Application
     chance: random.Random
     folder: Path
     player: Player
@@ -173,7 +173,7 @@ class Life:
 
 
 @pytest.mark.parametrize("batch", range(10))
-def test_any_interleaving_ends_in_the_tables_of_a_rebuild(house: House, tmp_path: Path, batch: int) -> None:
+def test_any_interleaving_ends_in_the_tables_of_a_rebuild(house: Application, tmp_path: Path, batch: int) -> None:
     """Ten times fifty lives, each of a player of their own."""
     for number in range(50):
         chance = random.Random(1000 * batch + number)
@@ -186,7 +186,7 @@ def test_any_interleaving_ends_in_the_tables_of_a_rebuild(house: House, tmp_path
 
 
 @pytest.fixture
-def practised(house: House, tmp_path: Path) -> Life:
+def practised(house: Application, tmp_path: Path) -> Life:
     """A player with every kind of summary: three days, all exercises."""
     player = house.players.add(name="Wim Olde", stage="growing", horn="tuba-eb")
     life = Life(house, random.Random(5), tmp_path, player)
@@ -228,7 +228,7 @@ def test_a_take_discarded_in_one_window_while_another_is_kept_counts_nowhere(
         assert first not in [from_json(Rung, text).best_take for text in db.scalars(select(RungRow.rung))]
 
 
-def test_a_rebuild_takes_each_day_by_the_terms_under_which_it_was_played(house: House) -> None:
+def test_a_rebuild_takes_each_day_by_the_terms_under_which_it_was_played(house: Application) -> None:
     """Who had set their own top and bottom stays on the same level."""
     player = house.players.add(name="Wim Olde", stage="secure", horn="tuba-eb")
     house.players.change_horn(player.id, Setup(lowest=parse_pitch("C2"), highest=parse_pitch("Bb3")))
@@ -252,12 +252,12 @@ def test_a_rebuild_takes_each_day_by_the_terms_under_which_it_was_played(house: 
     assert level_of(house, player, "falling-scale") == moved
 
 
-def level_of(house: House, player: Player, family: str) -> Standing:
+def level_of(house: Application, player: Player, family: str) -> PathPosition:
     with house.record.database.reading() as db:
         text = db.scalar(
             select(PathPlaceRow.standing).where(PathPlaceRow.player_id == player.id, PathPlaceRow.family == family)
         )
-    return from_json(Standing, text or "")
+    return from_json(PathPosition, text or "")
 
 
 SPOILED = (

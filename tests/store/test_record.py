@@ -17,11 +17,11 @@ from orexis.core.player import parse_flaws, play
 from orexis.core.practice import Event, Phase, SessionState
 from orexis.core.rehearsal import measured
 from orexis.errors import ConflictError, InputError, MissingError, NewerDatabaseError, StorageError
+from orexis.services.application import Application
 from orexis.services.clock import now
 from orexis.services.documents import from_json, plain, to_json
-from orexis.services.house import House
 from orexis.services.journal import Journal, TakeHead
-from orexis.services.reading.log import Wanted
+from orexis.services.queries.log import Wanted
 from orexis.store.database import Database, alembic_config
 from orexis.store.models import Base, HornRow, SessionRow
 from tests.conftest import Heard, figure_of
@@ -31,7 +31,7 @@ def head(session_id: str, key: str = "b" * 32, rate: int = 44_100) -> TakeHead:
     return TakeHead(key, session_id, rate, 0, "microphone", {"label": "test"}, now().isoformat())
 
 
-def opened(house: House, family: str = "two-partial-slur") -> str:
+def opened(house: Application, family: str = "two-partial-slur") -> str:
     player = house.players.add(name="  Wim   Olde ", stage="growing", horn="tuba-eb", part=None)
     return house.sessions.open(player.id, family, {}).id
 
@@ -53,7 +53,7 @@ def test_a_newer_database_is_refused(tmp_path: Path) -> None:
         Database(tmp_path / "o.db")
 
 
-def test_a_take_keeps_its_snapshots(house: House) -> None:
+def test_a_take_keeps_its_snapshots(house: Application) -> None:
     session_id = opened(house)
     session = house.sessions.get(session_id)
     sound, _ = play(session.figure, flaws=parse_flaws(["gap=130ms@n2"]), seed=1)
@@ -70,7 +70,7 @@ def test_a_take_keeps_its_snapshots(house: House) -> None:
     assert house.sessions.get(session_id).state.phase == "verdict"
 
 
-def test_the_log_reads_newest_first_and_forgets_the_discarded(house: House) -> None:
+def test_the_log_reads_newest_first_and_forgets_the_discarded(house: Application) -> None:
     session_id = opened(house)
     session = house.sessions.get(session_id)
     sound, _ = play(session.figure, seed=1)
@@ -92,7 +92,7 @@ def test_the_log_reads_newest_first_and_forgets_the_discarded(house: House) -> N
     assert house.log.today(session.player_id, "tuba-eb") == day
 
 
-def test_dropping_a_judged_take_discards_it_and_keeps_the_sound(house: House) -> None:
+def test_dropping_a_judged_take_discards_it_and_keeps_the_sound(house: Application) -> None:
     session_id = opened(house)
     sound, _ = play(house.sessions.get(session_id).figure, seed=1)
     made = house.takes.whole(session_id, sound, source="file", first_beat_sample=None, device={})
@@ -102,7 +102,7 @@ def test_dropping_a_judged_take_discards_it_and_keeps_the_sound(house: House) ->
     assert house.sessions.get(session_id).state.takes == ()
 
 
-def test_players_are_checked(house: House) -> None:
+def test_players_are_checked(house: Application) -> None:
     assert house.players.add(name=" Wim  Olde ", stage="growing", horn="tuba-eb", part="nonsense").part == "bass"
     for bad in ({"name": " "}, {"name": "x" * 61}, {"stage": "wizard"}, {"horn": "kazoo"}, {"a4_hz": 500.0}):
         given = {"name": "A", "stage": "growing", "horn": "tuba-eb", "part": None, "a4_hz": 440.0, **bad}
@@ -110,7 +110,7 @@ def test_players_are_checked(house: House) -> None:
             house.players.add(**given)
 
 
-def test_each_horn_keeps_its_own_settings(house: House) -> None:
+def test_each_horn_keeps_its_own_settings(house: Application) -> None:
     player = house.players.add(name="A", stage="growing", horn="tuba-eb", part="treble", a4_hz=442.0)
     given = {"name": "A", "stage": "growing"}
     house.players.change(player.id, **given, horn="horn-f-bb", part="bass-new", a4_hz=440.0)
@@ -121,14 +121,14 @@ def test_each_horn_keeps_its_own_settings(house: House) -> None:
     assert house.players.all()[0].horn == "horn-f-bb"
 
 
-def test_missing_things_say_so(house: House) -> None:
+def test_missing_things_say_so(house: Application) -> None:
     with pytest.raises(MissingError, match="no such session"):
         house.sessions.get("nothing")
     with pytest.raises(MissingError, match="no such take"):
         house.takes.get("nothing")
 
 
-def test_only_one_window_leads(house: House) -> None:
+def test_only_one_window_leads(house: Application) -> None:
     session_id = opened(house)
     token, owner = house.sessions.claim(session_id, None, take_over=False)
     assert owner
@@ -198,7 +198,7 @@ def test_a_record_of_the_first_release_opens_with_all_that_was_in_it(tmp_path: P
             "INSERT INTO horn (id, player_id, instrument, part, a4_hz) VALUES ('h', 'p', 'tuba-eb', 'bass', 440.0)"
         )
         old.commit()
-    opened = House(tmp_path)
+    opened = Application(tmp_path)
     assert [player.name for player in opened.players.all()] == ["Wim"]
     assert opened.devices.all() == ()
     opened.record.database.close()
@@ -219,7 +219,7 @@ def test_measures_of_the_first_release_are_read(hear: Callable[..., Heard]) -> N
     assert read.notes[0].splits == 0
 
 
-def test_a_take_is_compared_with_todays_easiest_held_note_on_the_same_device(house: House) -> None:
+def test_a_take_is_compared_with_todays_easiest_held_note_on_the_same_device(house: Application) -> None:
     session = opened(house, "long-low-tones")
     figure = house.sessions.get(session).figure
 
@@ -239,7 +239,7 @@ def test_a_take_is_compared_with_todays_easiest_held_note_on_the_same_device(hou
     assert played("headset") is None
 
 
-def test_pedal_sets_grow_with_sets_that_were_really_played(house: House) -> None:
+def test_pedal_sets_grow_with_sets_that_were_really_played(house: Application) -> None:
     player = house.players.add(name="Wim", stage="growing", horn="trombone-bass", part=None)
     start = datetime(2026, 1, 5, 18, 0, tzinfo=UTC)
     short = {"notes": "4", "beats": "2"}
@@ -266,7 +266,7 @@ def test_pedal_sets_grow_with_sets_that_were_really_played(house: House) -> None
     assert "braces" in held.state.current.why
 
 
-def test_a_rest_under_way_knows_when_it_began(house: House) -> None:
+def test_a_rest_under_way_knows_when_it_began(house: Application) -> None:
     player = house.players.add(name="Wim", stage="growing", horn="tuba-eb", part=None)
     session = house.sessions.open_day(player.id, 15)
     sound, _ = play(house.sessions.get(session.id).figure, seed=1)
@@ -283,7 +283,7 @@ def test_a_rest_under_way_knows_when_it_began(house: House) -> None:
     assert found.rest_since is not None
 
 
-def test_other_takes_are_compared_with_the_one_that_was_named(house: House) -> None:
+def test_other_takes_are_compared_with_the_one_that_was_named(house: Application) -> None:
     figure = house.sessions.get(opened(house, "long-low-tones")).figure
     player = house.players.all()[0].id
 
@@ -317,7 +317,7 @@ def test_other_takes_are_compared_with_the_one_that_was_named(house: House) -> N
     assert (played()[1] or 0.0) > 90.0
 
 
-def test_the_log_tells_what_was_reported_and_overruled(house: House) -> None:
+def test_the_log_tells_what_was_reported_and_overruled(house: Application) -> None:
     session = opened(house)
     sound, _ = play(house.sessions.get(session).figure, flaws=parse_flaws(["gap=200ms@n2"]), seed=1)
     house.takes.whole(session, sound, source="simulated", first_beat_sample=0, device={}, at=now())
@@ -329,7 +329,7 @@ def test_the_log_tells_what_was_reported_and_overruled(house: House) -> None:
     assert entry.summary.checks == ()
 
 
-def test_the_horns_warmth_is_no_tiring(house: House) -> None:
+def test_the_horns_warmth_is_no_tiring(house: Application) -> None:
     """Everything rises by 14 cents after the first check note: the horn is warm, the lips are fresh."""
     player = house.players.add(name="Wim", stage="growing", horn="tuba-eb", part=None)
     session = house.sessions.open_day(player.id, 15)
@@ -354,7 +354,7 @@ def test_the_horns_warmth_is_no_tiring(house: House) -> None:
     assert [check.state for check in checks] == ["fresh", "fresh"]
 
 
-def test_the_log_is_found_in_by_note_figure_remark_reason_outcome_and_date(house: House) -> None:
+def test_the_log_is_found_in_by_note_figure_remark_reason_outcome_and_date(house: Application) -> None:
     player = house.players.add(name="Wim Olde", stage="growing", horn="tuba-eb")
     other = house.players.add(name="Ada Brook", stage="growing", horn="tuba-eb")
     at = datetime(2026, 3, 2, 18, 0, tzinfo=UTC)

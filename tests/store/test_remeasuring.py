@@ -6,10 +6,10 @@ from datetime import timedelta
 import pytest
 from sqlalchemy import select, text
 
-from orexis.core.planning import Said
+from orexis.core.planning import CheckIn
 from orexis.services import remeasuring
-from orexis.services.house import House
-from orexis.services.moving import check
+from orexis.services.application import Application
+from orexis.services.archive import check
 from orexis.services.takes import life
 from orexis.store.models import AnalysisRow
 from tests.store.test_projections import assert_as_rebuilt
@@ -17,7 +17,7 @@ from tests.store.test_record import head, opened
 
 
 @pytest.fixture
-def older(house: House) -> tuple[House, list[str]]:
+def older(house: Application) -> tuple[Application, list[str]]:
     """Three takes, as an earlier version measured them: 40 cents lower, and the first one called held."""
     session = opened(house, "long-low-tones")
     keys = [house.simulated.take(session, manner, seed=3).id for manner in ("sagging", "clean", "clean")]
@@ -34,13 +34,13 @@ def older(house: House) -> tuple[House, list[str]]:
     return house, keys
 
 
-def versions(house: House, key: str) -> list[int]:
+def versions(house: Application, key: str) -> list[int]:
     with house.record.database.reading() as db:
         query = select(AnalysisRow.version).where(AnalysisRow.take_id == key).order_by(AnalysisRow.version)
         return list(db.scalars(query))
 
 
-def settled(house: House) -> None:
+def settled(house: Application) -> None:
     end = time.monotonic() + 60
     while house.remeasuring.state.running:
         assert time.monotonic() < end
@@ -54,7 +54,7 @@ def quiet(monkeypatch: pytest.MonkeyPatch) -> None:
 
 
 @pytest.mark.usefixtures("quiet")
-def test_all_are_measured_again_and_what_was_said_stays_said(older: tuple[House, list[str]]) -> None:
+def test_all_are_measured_again_and_what_was_said_stays_said(older: tuple[Application, list[str]]) -> None:
     house, keys = older
     player = house.players.all()[0]
     assert house.remeasuring.state.old == 3
@@ -76,20 +76,20 @@ def test_all_are_measured_again_and_what_was_said_stays_said(older: tuple[House,
 
 
 @pytest.mark.usefixtures("quiet")
-def test_a_pedal_set_measured_again_is_one_set(house: House) -> None:
+def test_a_pedal_set_measured_again_is_one_set(house: Application) -> None:
     session = opened(house, "pedal-sets")
     key = house.simulated.take(session, "clean", seed=3).id
     with house.record.database.writing() as db:
         db.execute(text("UPDATE analysis SET version = 3"))
     player = house.players.all()[0]
-    before = house.planning.known(player, Said(), life.now() + timedelta(days=1)).sets
+    before = house.planning.known(player, CheckIn(), life.now() + timedelta(days=1)).sets
     house.remeasuring.measure_again(key)
     assert len(versions(house, key)) == 2
-    assert house.planning.known(player, Said(), life.now() + timedelta(days=1)).sets == before
+    assert house.planning.known(player, CheckIn(), life.now() + timedelta(days=1)).sets == before
 
 
 def test_playing_goes_first_and_it_can_be_stopped(
-    older: tuple[House, list[str]], monkeypatch: pytest.MonkeyPatch
+    older: tuple[Application, list[str]], monkeypatch: pytest.MonkeyPatch
 ) -> None:
     house, keys = older
     monkeypatch.setattr(remeasuring, "_QUIET_S", -1.0)

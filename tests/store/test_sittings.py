@@ -13,22 +13,22 @@ from orexis.core.practice import Event, EventName
 from orexis.core.rehearsal.measured import measured
 from orexis.errors import InputError, MissingError
 from orexis.services import clock
-from orexis.services.house import House
-from orexis.services.reading.log import Wanted
-from orexis.services.reading.spans import Span
+from orexis.services.application import Application
+from orexis.services.queries.log import Wanted
+from orexis.services.queries.spans import Span
 from orexis.store.models import TakeRow, UpkeepRow
 
 START = datetime(2026, 3, 2, 18, 0, tzinfo=UTC)
 
 
 @pytest.fixture
-def house(tmp_path: Path) -> Iterator[House]:
-    made = House(tmp_path)
+def house(tmp_path: Path) -> Iterator[Application]:
+    made = Application(tmp_path)
     yield made
     made.close()
 
 
-def practised(house: House, days: int = 12) -> str:
+def practised(house: Application, days: int = 12) -> str:
     """Long tones that sag by 12 cents at first and by 2 in the end."""
     person = house.players.add(name="Wenna Tull", stage="growing", horn="tuba-eb", part="bass", a4_hz=440.0)
     for day in range(days):
@@ -46,7 +46,7 @@ def practised(house: House, days: int = 12) -> str:
     return person.id
 
 
-def test_a_sitting_has_its_blocks_takes_and_words(house: House) -> None:
+def test_a_sitting_has_its_blocks_takes_and_words(house: Application) -> None:
     player = practised(house, 2)
     entry = house.log.page(player).sessions[0]
     page = house.log.sitting(entry.id)
@@ -61,7 +61,7 @@ def test_a_sitting_has_its_blocks_takes_and_words(house: House) -> None:
         house.log.sitting("0" * 32)
 
 
-def test_thrown_away_can_be_fetched_back_until_it_is_gone(house: House, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_thrown_away_can_be_fetched_back_until_it_is_gone(house: Application, monkeypatch: pytest.MonkeyPatch) -> None:
     player = practised(house, 1)
     first, second, _ = house.log.takes(house.log.page(player).sessions[0].id)
     for take in (first, second):
@@ -74,7 +74,7 @@ def test_thrown_away_can_be_fetched_back_until_it_is_gone(house: House, monkeypa
     house.takes.discard(second.id, discarded=False)
     house.close()
     monkeypatch.setattr(clock, "AHEAD", timedelta(days=31))
-    later = House(house.record.folder)
+    later = Application(house.record.folder)
     with later.record.database.reading() as db:
         assert db.get(TakeRow, first.id) is None
         assert db.get(TakeRow, second.id) is not None
@@ -85,7 +85,7 @@ def test_thrown_away_can_be_fetched_back_until_it_is_gone(house: House, monkeypa
 
 
 def test_a_record_of_an_earlier_release_has_its_thirty_days_first(
-    house: House, monkeypatch: pytest.MonkeyPatch
+    house: Application, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     player = practised(house, 1)
     take = house.log.takes(house.log.page(player).sessions[0].id)[0]
@@ -96,12 +96,12 @@ def test_a_record_of_an_earlier_release_has_its_thirty_days_first(
         db.delete(row)
     house.close()
     monkeypatch.setattr(clock, "AHEAD", timedelta(days=90))
-    later = House(house.record.folder)
+    later = Application(house.record.folder)
     assert [one.id for one in later.log.thrown_away(player)] == [take.id]
     later.close()
 
 
-def test_two_spans_side_by_side_claim_what_changed(house: House) -> None:
+def test_two_spans_side_by_side_claim_what_changed(house: Application) -> None:
     player = practised(house)
     day = START.date()
     first, last = Span(day, day + timedelta(days=5)), Span(day + timedelta(days=6), day + timedelta(days=11))
@@ -118,7 +118,7 @@ def test_two_spans_side_by_side_claim_what_changed(house: House) -> None:
         house.spans.compare(player, Span(date(2026, 3, 9), date(2026, 3, 2)), last)
 
 
-def test_then_and_now_needs_sound_and_days_between(house: House, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_then_and_now_needs_sound_and_days_between(house: Application, monkeypatch: pytest.MonkeyPatch) -> None:
     player = practised(house)
     monkeypatch.setattr(clock, "AHEAD", START + timedelta(days=20) - datetime.now(UTC))
     assert house.spans.then_and_now(player) == ()
@@ -135,7 +135,7 @@ def test_then_and_now_needs_sound_and_days_between(house: House, monkeypatch: py
     assert len({pair.written for pair in pairs}) == len(pairs) == 3
 
 
-def test_everybody_at_a_glance(house: House, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_everybody_at_a_glance(house: Application, monkeypatch: pytest.MonkeyPatch) -> None:
     player = practised(house, 4)
     idle = house.players.add(name="Piran Voss", stage="growing", horn="trumpet-bb", part="treble", a4_hz=440.0)
     monkeypatch.setattr(clock, "AHEAD", START + timedelta(days=5) - datetime.now(UTC))

@@ -11,21 +11,21 @@ from orexis.core.measures import Measures
 from orexis.core.practice import Event, EventName
 from orexis.core.rehearsal.measured import flawless
 from orexis.errors import InputError
+from orexis.services.application import Application
 from orexis.services.documents import from_json
-from orexis.services.house import House
 from orexis.services.projections.rebuild import bring_up_to_date
-from orexis.services.reading.notes_by_day import Notes
+from orexis.services.queries.notes_by_day import Notes
 from orexis.store.models import NoteDayRow, ProjectionRow
 
 
 @pytest.fixture
 def house(tmp_path: Path):
-    made = House(tmp_path)
+    made = Application(tmp_path)
     yield made
     made.close()
 
 
-def practised(house: House, days: int, takes: int, *, cents: float = 0.0) -> str:
+def practised(house: Application, days: int, takes: int, *, cents: float = 0.0) -> str:
     """A player with so many days of long tones; every note lies so many cents high."""
     person = house.players.add(name="Wenna Tull", stage="growing", horn="tuba-eb", part="bass", a4_hz=440.0)
     start = datetime(2026, 3, 2, 18, 0, tzinfo=UTC)
@@ -46,13 +46,13 @@ def practised(house: House, days: int, takes: int, *, cents: float = 0.0) -> str
     return person.id
 
 
-def rows(house: House) -> dict[tuple[int, int, str, int], str]:
+def rows(house: Application) -> dict[tuple[int, int, str, int], str]:
     with house.record.database.reading() as db:
         found = db.scalars(select(NoteDayRow)).all()
         return {(row.day, *note.key): repr(note) for row in found for note in from_json(Notes, row.told)}
 
 
-def test_too_little_says_what_is_missing(house: House) -> None:
+def test_too_little_says_what_is_missing(house: Application) -> None:
     player = practised(house, 2, 2)
     told = house.tuning.read(player)
     assert told.missing is not None
@@ -62,7 +62,7 @@ def test_too_little_says_what_is_missing(house: House) -> None:
         house.tuning.take_over(player)
 
 
-def test_a_take_thrown_away_takes_its_notes_along_and_brings_them_back(house: House) -> None:
+def test_a_take_thrown_away_takes_its_notes_along_and_brings_them_back(house: Application) -> None:
     player = practised(house, 1, 3)
     before = rows(house)
     take = house.log.takes(house.log.page(player).sessions[0].id)[1]
@@ -74,7 +74,7 @@ def test_a_take_thrown_away_takes_its_notes_along_and_brings_them_back(house: Ho
     assert rows(house) == before
 
 
-def test_made_anew_they_are_the_same(house: House) -> None:
+def test_made_anew_they_are_the_same(house: Application) -> None:
     practised(house, 2, 3)
     before = rows(house)
     with house.record.database.writing() as db:
@@ -83,7 +83,7 @@ def test_made_anew_they_are_the_same(house: House) -> None:
     assert rows(house) == before
 
 
-def test_taken_over_and_given_back(house: House) -> None:
+def test_taken_over_and_given_back(house: Application) -> None:
     player = practised(house, 9, 5, cents=9.0)
     told = house.tuning.read(player)
     assert told.missing is None

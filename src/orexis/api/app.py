@@ -25,13 +25,13 @@ from orexis.api import (
     standing_routes,
     take_routes,
 )
-from orexis.api.rooms import RECOVERY_GRACE_S, Rooms
+from orexis.api.connections import RECOVERY_GRACE_S, ConnectionHub
+from orexis.api.lan_server import PORT, LanServer
 from orexis.api.security import BodyLimit, Guard
-from orexis.api.standing import PORT, Standing
 from orexis.core import listen
 from orexis.errors import OrexisError
 from orexis.files import engraving
-from orexis.services.house import House
+from orexis.services.application import Application
 
 WEB = Path(__file__).parent.parent / "web"
 _OWN_FILES = {
@@ -55,9 +55,9 @@ def create_app(
 
     @contextlib.asynccontextmanager
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
-        app.state.house = House(data, workers=workers)
+        app.state.house = Application(data, workers=workers)
         engraving.warm()
-        app.state.rooms = Rooms(app.state.house)
+        app.state.rooms = ConnectionHub(app.state.house)
         recovery = asyncio.create_task(app.state.rooms.recover_left_over(recovery_grace_s))
         warming = asyncio.create_task(_warmed(app.state.house))
         if standing.pairing.on:
@@ -68,7 +68,7 @@ def create_app(
         warming.cancel()
         await asyncio.to_thread(app.state.house.close)
 
-    standing = Standing(data / "stand", port=stand_port)
+    standing = LanServer(data / "stand", port=stand_port)
     app = FastAPI(title="Orexis", version=__version__, lifespan=lifespan, docs_url=None, redoc_url=None)
     app.state.standing = standing
     errors.install(app)
@@ -92,7 +92,7 @@ def create_app(
     return app
 
 
-async def _open_stand(app: FastAPI, standing: Standing) -> None:
+async def _open_stand(app: FastAPI, standing: LanServer) -> None:
     """As it was left; a port that is taken keeps nobody from playing at the desk."""
     try:
         await standing.start(app)
@@ -101,7 +101,7 @@ async def _open_stand(app: FastAPI, standing: Standing) -> None:
         print(f"orexis: {error}", file=sys.stderr)
 
 
-async def _warmed(house: House) -> None:
+async def _warmed(house: Application) -> None:
     """Have the ear and the workers ready before the first take asks for them, but after the first page."""
     await asyncio.sleep(_WARM_AFTER_S)
     house.workers.warm()

@@ -4,9 +4,9 @@ from typing import Annotated, Any
 
 from fastapi import Depends, Path, Request
 
-from orexis.api.rooms import Rooms
+from orexis.api.connections import ConnectionHub
 from orexis.api.schemas import ErrorOut
-from orexis.services.house import House
+from orexis.services.application import Application
 
 REFUSALS: dict[int | str, dict[str, Any]] = {
     400: {"model": ErrorOut, "description": "what was sent cannot be read at all"},
@@ -21,18 +21,18 @@ REFUSALS: dict[int | str, dict[str, Any]] = {
 }
 
 
-def house_of(request: Request) -> House:
-    """All use cases."""
-    found: House = request.app.state.house
+def house_of(request: Request) -> Application:
+    """Return the application that the server was started with."""
+    found: Application = request.app.state.house
     return found
 
 
-def rooms_of(request: Request) -> Rooms:
+def rooms_of(request: Request) -> ConnectionHub:
     """The sessions that are being listened to."""
-    found: Rooms = request.app.state.rooms
+    found: ConnectionHub = request.app.state.rooms
     return found
 
 
-TheHouse = Annotated[House, Depends(house_of)]
-Live = Annotated[Rooms, Depends(rooms_of)]
+TheHouse = Annotated[Application, Depends(house_of)]
+Live = Annotated[ConnectionHub, Depends(rooms_of)]
 Key = Annotated[str, Path(max_length=64)]

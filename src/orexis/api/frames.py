@@ -20,7 +20,7 @@ _HEAD = struct.Struct("<IIQfIdId")
 def frames_message(
     received: int, final: Trace, provisional: Trace, *, hole: bool = False, late_s: float = 0.0
 ) -> bytes:
-    """The message's bytes."""
+    """Return the binary message of some frames, as docs/live-protocol.md lays it out."""
     head = _HEAD.pack(
         KIND_FRAMES,
         HOLE if hole else 0,

@@ -19,7 +19,7 @@ from orexis.core.sound import Sound
 from orexis.errors import InputError
 from orexis.services.devices import Device
 from orexis.services.journal import Broken
-from orexis.services.reading.glance import Glance
+from orexis.services.queries.glance import Glance
 
 router = APIRouter(prefix="/api", responses=REFUSALS)
 _CHECK_S = 30
@@ -27,13 +27,13 @@ _CHECK_S = 30
 
 @router.get("/household")
 def household(house: TheHouse) -> list[Glance]:
-    """Everybody at a glance."""
+    """Return a line for each player: when they last played, how much, what is stuck."""
     return list(house.at_a_glance())
 
 
 @router.get("/health")
 def health() -> dict[str, str]:
-    """Alive, and which release."""
+    """Return that the server answers, and its release."""
     return {"status": "ok", "version": __version__}
 
 

@@ -48,7 +48,7 @@ class LessonIn(Strict):
 
 
 class HearingIn(Strict):
-    """Takes to be heard."""
+    """Request: takes to be heard by a teacher, with words."""
 
     to: Text
     title: Text
@@ -128,7 +128,7 @@ def make_lesson(player_id: Key, body: LessonIn, house: TheHouse) -> Parcel:
 
 @router.get("/parcels/{parcel_id}")
 def read_parcel(parcel_id: Key, house: TheHouse) -> Parcel:
-    """One of them."""
+    """Return one lesson or review request."""
     return house.lessons.get(parcel_id)
 
 
@@ -173,17 +173,17 @@ def take_over(player_id: Key, parcel_id: Key, body: TakeOverIn, house: TheHouse)
 
 @router.get("/takes/{take_id}/marks")
 def read_marks(take_id: Key, house: TheHouse) -> list[Mark]:
-    """Words at its moments."""
+    """Return the remarks on a take."""
     return list(house.marks.of(take_id))
 
 
 @router.post("/takes/{take_id}/marks", status_code=201)
 def add_mark(take_id: Key, body: MarkIn, house: TheHouse) -> list[Mark]:
-    """One more."""
+    """Add a remark to a take; return all of them."""
     return list(house.marks.add(take_id, at_s=body.at_s, nearer=body.nearer, words=body.words, by=body.by))
 
 
 @router.delete("/takes/{take_id}/marks/{mark_id}")
 def take_mark_away(take_id: Key, mark_id: Key, house: TheHouse) -> list[Mark]:
-    """One less."""
+    """Delete a remark of a take; return those that are left."""
     return list(house.marks.take_away(take_id, mark_id))

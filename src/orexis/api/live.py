@@ -8,14 +8,14 @@ import numpy as np
 from fastapi import APIRouter, WebSocket, WebSocketDisconnect
 from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
 
+from orexis.api.connections import Block, ConnectionHub, SessionChannel, problem
 from orexis.api.frames import frames_message
-from orexis.api.rooms import Block, Room, Rooms, problem
 from orexis.core.practice import Event, EventName, Phase
 from orexis.core.trace import joined
 from orexis.errors import ConflictError, InputError, OrexisError
+from orexis.services.application import Application
 from orexis.services.clock import now
 from orexis.services.documents import plain
-from orexis.services.house import House
 from orexis.services.journal import TakeHead
 from orexis.services.sessions.values import PracticeSession
 from orexis.services.takes.open_take import OpenTake
@@ -40,7 +40,7 @@ class Hello(_Message):
     take_over: bool = False
 
 
-class Begin(_Message):
+class BeginMessage(_Message):
     """A take begins; sample 0 is the first sample that follows."""
 
     type: Literal["begin"]
@@ -65,8 +65,8 @@ class Happened(_Message):
     word: Annotated[str, Field(max_length=40)] | None = None
 
 
-_INCOMING: TypeAdapter[Hello | Begin | Happened] = TypeAdapter(
-    Annotated[Hello | Begin | Happened, Field(discriminator="type")]
+_INCOMING: TypeAdapter[Hello | BeginMessage | Happened] = TypeAdapter(
+    Annotated[Hello | BeginMessage | Happened, Field(discriminator="type")]
 )
 
 
@@ -74,8 +74,8 @@ _INCOMING: TypeAdapter[Hello | Begin | Happened] = TypeAdapter(
 async def live(socket: WebSocket) -> None:
     """A window on a session."""
     await socket.accept()
-    house: House = socket.app.state.house
-    rooms: Rooms = socket.app.state.rooms
+    house: Application = socket.app.state.house
+    rooms: ConnectionHub = socket.app.state.rooms
     try:
         hello = _read(await socket.receive_text())
         if not isinstance(hello, Hello) or hello.protocol != PROTOCOL:
@@ -96,7 +96,7 @@ async def live(socket: WebSocket) -> None:
         rooms.leave(room, socket)
 
 
-async def _handle(socket: WebSocket, rooms: Rooms, room: Room, message: Any) -> None:
+async def _handle(socket: WebSocket, rooms: ConnectionHub, room: SessionChannel, message: Any) -> None:
     """One message; an error is told to its sender and changes nothing."""
     try:
         if room.owners.get(socket) is None:
@@ -107,7 +107,7 @@ async def _handle(socket: WebSocket, rooms: Rooms, room: Room, message: Any) -> 
         incoming = _read(message.get("text") or "")
         await rooms.drain(room)  # what was played before it was said is heard before it is done
         async with room.lock:
-            if isinstance(incoming, Begin):
+            if isinstance(incoming, BeginMessage):
                 await rooms.begin(room, _head(room, incoming))
             elif isinstance(incoming, Happened):
                 await rooms.event(room, Event(incoming.name, seconds=incoming.seconds, word=incoming.word))
@@ -118,7 +118,7 @@ async def _handle(socket: WebSocket, rooms: Rooms, room: Room, message: Any) -> 
                 await rooms.tell_state(room.session_id)
 
 
-async def _welcome(socket: WebSocket, house: House, rooms: Rooms, hello: Hello) -> Room:
+async def _welcome(socket: WebSocket, house: Application, rooms: ConnectionHub, hello: Hello) -> SessionChannel:
     with rooms.entered(hello.session) as room:
         async with room.lock:
             token, owner = await asyncio.to_thread(
@@ -169,7 +169,7 @@ async def _refuse(socket: WebSocket, error: Exception) -> None:
         await socket.close(4400)
 
 
-def _read(text: str) -> Hello | Begin | Happened:
+def _read(text: str) -> Hello | BeginMessage | Happened:
     if len(text) > _MOST_TEXT:
         raise InputError("A message is longer than 64 kB.")
     try:
@@ -185,7 +185,7 @@ def _block(data: bytes) -> Block:
     return start, np.frombuffer(data, "<f4", offset=_HEAD.size)
 
 
-def _head(room: Room, begin: Begin) -> TakeHead:
+def _head(room: SessionChannel, begin: BeginMessage) -> TakeHead:
     return TakeHead(
         take_id=begin.take,
         session_id=room.session_id,

@@ -11,7 +11,7 @@ from orexis.api import schemas, views
 from orexis.api.deps import REFUSALS, Key, TheHouse
 from orexis.core.figures import Figure, Series
 from orexis.errors import MissingError
-from orexis.services.house import House
+from orexis.services.application import Application
 from orexis.services.material.chart import ChartRow, chart
 from orexis.services.material.figures import OwnFigure, exported
 from orexis.services.players.values import Player
@@ -19,7 +19,7 @@ from orexis.services.players.values import Player
 router = APIRouter(prefix="/api", responses=REFUSALS)
 
 
-def _wished(house: House, body: schemas.WishIn) -> tuple[Player, Series, Figure]:
+def _wished(house: Application, body: schemas.WishIn) -> tuple[Player, Series, Figure]:
     person = house.players.get(body.player_id)
     series = house.material.series(person, body.wish)
     if body.index >= len(series.figures):
@@ -83,7 +83,7 @@ async def import_figure(
     return await asyncio.to_thread(_import, house, player_id, data, name, semitones)
 
 
-def _import(house: House, player_id: str, data: bytes, name: str, semitones: int) -> OwnFigure:
+def _import(house: Application, player_id: str, data: bytes, name: str, semitones: int) -> OwnFigure:
     person = house.players.get(player_id)
     return house.material.imported(person, data, name=name, semitones=semitones)
 

@@ -12,8 +12,8 @@ from fastapi.responses import StreamingResponse
 
 from orexis.api.deps import REFUSALS, TheHouse
 from orexis.errors import InputError, StorageError
+from orexis.services.archive import ImportSummary, JobProgress, RecordFault, bring_in, check, taken_out
 from orexis.services.clock import now
-from orexis.services.moving import Brought, Fault, Progress, bring_in, check, taken_out
 from orexis.services.record import Record
 from orexis.services.remeasuring import Remeasured
 
@@ -34,7 +34,7 @@ def _out(record: Record) -> Iterator[bytes]:
 
 
 @router.post("/import", openapi_extra={"requestBody": {"content": {"application/zip": {}}, "required": True}})
-async def import_all(request: Request, house: TheHouse) -> Brought:
+async def import_all(request: Request, house: TheHouse) -> ImportSummary:
     """Everything from an export, beside what is here. The body is the file."""
     job = house.bringing
     with job.running():
@@ -43,8 +43,8 @@ async def import_all(request: Request, house: TheHouse) -> Brought:
 
 
 @router.get("/import")
-def import_progress(house: TheHouse) -> Progress:
-    """How far it is."""
+def import_progress(house: TheHouse) -> JobProgress:
+    """Return how far the import under way is."""
     return house.bringing.progress
 
 
@@ -82,7 +82,7 @@ def _room(folder: Path) -> None:
 
 
 @router.post("/check")
-async def check_all(house: TheHouse) -> list[Fault]:
+async def check_all(house: TheHouse) -> list[RecordFault]:
     """What is wrong with the record, looked at and not touched."""
     return list(await asyncio.to_thread(check, house.record, mend=False))
 

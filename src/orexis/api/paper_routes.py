@@ -11,19 +11,19 @@ from fastapi.responses import Response, StreamingResponse
 from orexis.api import planning_schemas, schemas
 from orexis.api.deps import REFUSALS, Key, TheHouse
 from orexis.api.planning_routes import kept_blocks
-from orexis.core.planning import Said, day_series
+from orexis.core.planning import CheckIn, day_series
 from orexis.core.theory.naming import NoteNames
 from orexis.errors import MissingError
-from orexis.files.sheets import Sheet, sheet_to_pdf
+from orexis.files.sheets import PracticeSheet, sheet_to_pdf
 from orexis.files.soundfiles import sound_as
+from orexis.services.application import Application
 from orexis.services.clock import local_day, now
-from orexis.services.house import House
 from orexis.services.material.chart import ChartRow, chart
 from orexis.services.paper.calendar import weeks_as_calendar
 from orexis.services.paper.sheets import chart_sheet, day_sheet, in_names, report_sheet, series_sheet
 from orexis.services.paper.tables import chart_csv, notes_csv, takes_csv
 from orexis.services.players.values import Player
-from orexis.services.reading.spans import Span
+from orexis.services.queries.spans import Span
 from orexis.services.sessions.use import felt_as
 
 router = APIRouter(prefix="/api", responses=REFUSALS)
@@ -37,7 +37,7 @@ def named(*parts: str, ending: str) -> dict[str, str]:
     return {"Content-Disposition": f'attachment; filename="orexis-{name or "sheet"}.{ending}"'}
 
 
-def _pdf(house: House, sheet: Sheet, names: NoteNames, *name: str) -> Response:
+def _pdf(house: Application, sheet: PracticeSheet, names: NoteNames, *name: str) -> Response:
     data = house.workers.run(sheet_to_pdf, in_names(sheet, names), seconds=_PDF_S)
     return Response(data, media_type="application/pdf", headers=named(*name, ending="pdf"))
 
@@ -62,7 +62,7 @@ def print_day(
 ) -> Response:
     """The day as it would be opened now, on paper."""
     person = house.players.get(player_id)
-    said = Said(felt_as(body.lips), body.quiet, house.sessions.spent_today(player_id))
+    said = CheckIn(felt_as(body.lips), body.quiet, house.sessions.spent_today(player_id))
     known, plan = house.planning.day(
         person, body.minutes, said, kept=kept_blocks(body), without=body.without, arranged=body.arranged
     )
@@ -113,7 +113,7 @@ def weeks_calendar(player_id: Key, house: TheHouse, hour: Annotated[int, Query(g
 
 @router.get("/players/{player_id}/takes.csv", response_class=StreamingResponse)
 def table_of_takes(player_id: Key, house: TheHouse) -> StreamingResponse:
-    """Every take."""
+    """Return every take of a player as CSV."""
     person = house.players.get(player_id)
     return _csv(takes_csv(house.record, player_id), "takes", person.name)
 

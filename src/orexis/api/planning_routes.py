@@ -6,16 +6,16 @@ from orexis.api import planning_schemas as schemas
 from orexis.api import views
 from orexis.api.deps import REFUSALS, Key, TheHouse
 from orexis.api.schemas import SessionOut
-from orexis.core.planning import Aim, Kept, Said
-from orexis.services.planning.values import DayShown, OwnBlock, OwnRoutine, PathShown, ProgrammeShown, Weeks
+from orexis.core.planning import Aim, CheckIn, KeptBlock
+from orexis.services.planning.values import DayShown, OwnBlock, OwnRoutine, PathShown, ProgrammeShown, WeeksShown
 from orexis.services.sessions.use import felt_as
 
 router = APIRouter(prefix="/api/players/{player_id}", responses=REFUSALS)
 
 
-def kept_blocks(body: schemas.DayIn) -> list[Kept]:
+def kept_blocks(body: schemas.DayIn) -> list[KeptBlock]:
     """What the player holds on to."""
-    return [Kept(block.family, block.minutes, block.params) for block in body.kept]
+    return [KeptBlock(block.family, block.minutes, block.params) for block in body.kept]
 
 
 @router.post("/day/plan")
@@ -25,7 +25,7 @@ def plan_day(player_id: Key, body: schemas.DayIn, house: TheHouse) -> DayShown:
     known, plan = house.planning.day(
         person,
         body.minutes,
-        Said(felt_as(body.lips), body.quiet, house.sessions.spent_today(player_id)),
+        CheckIn(felt_as(body.lips), body.quiet, house.sessions.spent_today(player_id)),
         kept=kept_blocks(body),
         without=body.without,
         arranged=body.arranged,
@@ -50,7 +50,7 @@ def open_day(player_id: Key, body: schemas.DayIn, house: TheHouse) -> SessionOut
 
 
 @router.get("/weeks")
-def read_weeks(player_id: Key, house: TheHouse) -> Weeks:
+def read_weeks(player_id: Key, house: TheHouse) -> WeeksShown:
     """Weeks played, the present one, and those ahead."""
     return house.planning.weeks(player_id)
 
@@ -75,7 +75,7 @@ def read_programmes(player_id: Key, house: TheHouse) -> list[ProgrammeShown]:
 
 @router.post("/programmes", status_code=201)
 def add_programme(player_id: Key, body: schemas.ProgrammeIn, house: TheHouse) -> ProgrammeShown:
-    """A new aim."""
+    """Add a goal with its date; return it with its forecast."""
     return house.programmes.add(player_id, Aim(body.kind, body.value, body.joined), body.date)
 
 
@@ -100,5 +100,5 @@ def keep_routine(player_id: Key, body: schemas.RoutineIn, house: TheHouse) -> Ow
 
 @router.delete("/routines/{routine_id}", status_code=204)
 def drop_routine(player_id: Key, routine_id: Key, house: TheHouse) -> None:
-    """Delete one."""
+    """Delete a saved routine."""
     house.routines.drop(player_id, routine_id)

@@ -51,14 +51,14 @@ class ProgrammeIn(Strict):
 
 
 class ProgrammeChange(Strict):
-    """What becomes of it."""
+    """Request: pause a goal, go on with it, give it up, or move its date."""
 
     state: Literal["on", "paused", "given up"]
     date: datetime.date | None = None
 
 
 class RoutineIn(Strict):
-    """A day to keep."""
+    """Request: a day to be saved under a name."""
 
     name: Annotated[str, Field(max_length=120)]
     blocks: Annotated[list[BlockIn], Field(min_length=1, max_length=24)]

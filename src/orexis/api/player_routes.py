@@ -10,10 +10,10 @@ from orexis.api.deps import REFUSALS, Key, TheHouse
 from orexis.core.coach import Outcome
 from orexis.core.horn import Setup
 from orexis.services.players.values import Keeping, Player
-from orexis.services.reading.horn_or_me import HornOrMe
-from orexis.services.reading.log import DaySoFar, LogPage, Wanted
-from orexis.services.reading.progress import ProgressShown
-from orexis.services.reading.spans import SideBySide, Span, ThenAndNow
+from orexis.services.queries.horn_or_me import HornOrMe
+from orexis.services.queries.log import DaySoFar, LogPage, Wanted
+from orexis.services.queries.progress import ProgressShown
+from orexis.services.queries.spans import SideBySide, Span, ThenAndNow
 from orexis.services.takes.keeping import Sizes
 from orexis.services.takes.trash import Thrown
 
@@ -22,13 +22,13 @@ router = APIRouter(prefix="/api/players", responses=REFUSALS)
 
 @router.get("")
 def players(house: TheHouse) -> list[Player]:
-    """Everybody in the household."""
+    """Return everybody in the household, guests last."""
     return list(house.players.all())
 
 
 @router.post("", status_code=201)
 def add_player(body: schemas.PlayerIn, house: TheHouse) -> Player:
-    """A new player."""
+    """Add a player; return them with the instrument in hand."""
     return house.players.add(name=body.name, stage=body.stage, horn=body.horn, part=body.part, a4_hz=body.a4_hz)
 
 
@@ -80,7 +80,7 @@ def take_over(player_id: Key, house: TheHouse) -> Player:
 
 @router.delete("/{player_id}/horn/learned")
 def give_back(player_id: Key, house: TheHouse) -> Player:
-    """Count with theory again."""
+    """Forget the corrections that were learned: the instrument counts as theory has it again."""
     return house.tuning.give_back(player_id)
 
 

@@ -6,12 +6,12 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from orexis.core.coach import Lips, RungState, Stage
-from orexis.core.figures import Advance, Figure, Load, Param, Place
+from orexis.core.figures import Advance, DayPlace, Figure, Load, Param
 from orexis.core.horn import MovingSlide
 from orexis.core.planning import AimKind
 from orexis.core.practice import SessionState
 from orexis.core.schools import Ask, Choice, Question
-from orexis.services.material.figures import Wish
+from orexis.services.material.figures import ExerciseRequest
 from orexis.services.players.values import Keeping, Start
 
 Text = Annotated[str, Field(max_length=200)]
@@ -25,7 +25,7 @@ class Strict(BaseModel):
 
 
 class PlayerIn(Strict):
-    """A player's settings."""
+    """Request: name, standard, instrument, part and tuning of a player."""
 
     name: Text
     stage: Text
@@ -35,7 +35,7 @@ class PlayerIn(Strict):
 
 
 class SessionIn(Strict):
-    """What to practise."""
+    """Request: the exercise with which a session is opened."""
 
     player_id: Text
     family: Text = ""
@@ -105,9 +105,9 @@ class WishIn(Strict):
     index: Annotated[int, Field(ge=0, le=2000)] = 0
 
     @property
-    def wish(self) -> Wish:
+    def wish(self) -> ExerciseRequest:
         """What is wished, as the services take it."""
-        return Wish(self.family, dict(self.params), self.own)
+        return ExerciseRequest(self.family, dict(self.params), self.own)
 
 
 class SoundIn(WishIn):
@@ -156,7 +156,7 @@ class FamilyOut(BaseModel):
 
     id: str
     name: str
-    place: Place
+    place: DayPlace
     purpose: str
     asks: str
     load: Load
@@ -196,7 +196,7 @@ class CatalogueOut(BaseModel):
 
     horns: list[HornOut]
     stages: list[Stage]
-    places: list[Place]
+    places: list[DayPlace]
     serves: list[str]
     questions: list[Question]
     reports: list[str]

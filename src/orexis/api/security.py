@@ -12,7 +12,7 @@ from starlette.datastructures import Headers
 from starlette.responses import JSONResponse
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
-from orexis.api.standing import COOKIE, Standing
+from orexis.api.lan_server import COOKIE, LanServer
 from orexis.files.soundfiles import MAX_BYTES
 
 _LOCAL = {"127.0.0.1", "localhost", "[::1]", "::1"}
@@ -29,7 +29,7 @@ class Guard:
         self._app = app
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
-        """ASGI."""
+        """Handle one ASGI call, or refuse it."""
         if scope["type"] not in ("http", "websocket"):
             await self._app(scope, receive, send)
             return
@@ -59,7 +59,7 @@ def _refusal(scope: Scope) -> int | None:
         return 403
     if scope["scheme"] not in ("https", "wss"):
         return None if _host_of(host) in _LOCAL else 403
-    standing: Standing | None = getattr(scope["app"].state, "standing", None)
+    standing: LanServer | None = getattr(scope["app"].state, "standing", None)
     if standing is None or _host_of(host) not in standing.names:
         return 403
     path = scope["path"]
@@ -92,7 +92,7 @@ class BodyLimit:
         self._app, self._most = app, most
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
-        """ASGI."""
+        """Handle one ASGI call, or refuse it."""
         if scope["type"] != "http" or _as_file(scope):
             await self._app(scope, receive, send)
             return

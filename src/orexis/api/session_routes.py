@@ -13,10 +13,10 @@ from orexis.api.deps import REFUSALS, Key, Live, TheHouse
 from orexis.core.sound import Sound
 from orexis.errors import InputError
 from orexis.files.soundfiles import read_sound, wav_bytes
-from orexis.services.material.figures import Wish
+from orexis.services.material.figures import ExerciseRequest
 from orexis.services.material.sung_note import SungNote, sung_note
-from orexis.services.reading.log import Log
-from orexis.services.reading.sitting import Sitting
+from orexis.services.queries.log import Log
+from orexis.services.queries.sitting import Sitting
 from orexis.services.takes.values import ListedTake, Take
 
 router = APIRouter(prefix="/api", responses=REFUSALS)
@@ -26,17 +26,17 @@ _SUNG_S = 10
 
 @router.post("/sessions", status_code=201)
 def open_session(body: schemas.SessionIn, house: TheHouse) -> schemas.SessionOut:
-    """A new sitting."""
+    """Open a session with one exercise; return where it stands."""
     params = dict(body.params)
     if body.own is None:
         return views.session_out(house.sessions.open(body.player_id, body.family, params, anyway=body.anyway))
-    kept = house.material.series(house.players.get(body.player_id), Wish("", params, body.own))
+    kept = house.material.series(house.players.get(body.player_id), ExerciseRequest("", params, body.own))
     return views.session_out(house.sessions.open(body.player_id, kept.family, params, given=kept, anyway=body.anyway))
 
 
 @router.get("/sessions/{session_id}")
 def session(session_id: Key, house: TheHouse) -> schemas.SessionOut:
-    """Where a sitting stands."""
+    """Return where a session stands."""
     return views.session_out(house.sessions.get(session_id))
 
 

@@ -9,8 +9,8 @@ from fastapi.responses import FileResponse
 from pydantic import Field
 
 from orexis.api.deps import REFUSALS, Key
+from orexis.api.lan_server import COOKIE, LanServer
 from orexis.api.schemas import Strict, Text
-from orexis.api.standing import COOKIE, Standing
 from orexis.errors import InputError, MissingError
 from orexis.services.standing import PairedDevice
 
@@ -18,13 +18,13 @@ router = APIRouter(responses=REFUSALS)
 _YEAR_S = 365 * 86_400
 
 
-def standing_of(request: Request) -> Standing:
-    """The stand's server."""
-    found: Standing = request.app.state.standing
+def standing_of(request: Request) -> LanServer:
+    """Return the server for the home network."""
+    found: LanServer = request.app.state.standing
     return found
 
 
-TheStand = Annotated[Standing, Depends(standing_of)]
+TheStand = Annotated[LanServer, Depends(standing_of)]
 
 
 class PairIn(Strict):
@@ -70,7 +70,7 @@ def authority(stand: TheStand) -> FileResponse:
 
 @router.get("/api/stand")
 def read_stand(stand: TheStand) -> StandOut:
-    """How it stands."""
+    """Return whether a tablet may come in, and by which addresses."""
     return StandOut(
         on=stand.running,
         has_passphrase=stand.pairing.has_passphrase,

@@ -14,7 +14,7 @@ router = APIRouter(prefix="/api/takes", responses=REFUSALS)
 
 @router.get("/{take_id}")
 def read_take(take_id: Key, house: TheHouse) -> Take:
-    """One take."""
+    """Return a take with its snapshots, measures and verdict."""
     return house.takes.get(take_id)
 
 

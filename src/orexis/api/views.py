@@ -39,9 +39,9 @@ from orexis.core.horn import (
 from orexis.core.planning import BOUNDS, AimKind
 from orexis.core.theory import Pitch, nearest_pitch, pitch_of_midi, ratio_of
 from orexis.core.trace import Trace
-from orexis.services.house import House
+from orexis.services.application import Application
 from orexis.services.players.values import Player, Terms
-from orexis.services.reading.ladder import Ladder
+from orexis.services.queries.ladder import Ladder
 from orexis.services.sessions.values import PracticeSession
 
 _BEYOND = 5  # semitones over the top that can be wished for
@@ -61,7 +61,7 @@ def session_out(session: PracticeSession) -> SessionOut:
     )
 
 
-def figure_by_terms(house: House, terms: Terms, figure: Figure) -> FigureView:
+def figure_by_terms(house: Application, terms: Terms, figure: Figure) -> FigureView:
     """A figure as it is asked and judged by these terms, engraved."""
     horn, part = terms.instrument, terms.written
     family = FAMILIES.get(figure.family)

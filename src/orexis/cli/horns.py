@@ -7,7 +7,7 @@ from orexis.core.theory import parse_pitch
 
 
 def horn_json(horn_id: str) -> dict[str, Any]:
-    """The horn itself."""
+    """Return an instrument as JSON values: parts, mechanism, range."""
     horn = horn_named(horn_id)
     return {
         "schema": 1,

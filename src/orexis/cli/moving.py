@@ -9,7 +9,7 @@ from pathlib import Path
 
 from orexis.cli.server import data_folder
 from orexis.errors import InputError, MissingError
-from orexis.services.moving import back_up, bring_in, check, write_export
+from orexis.services.archive import back_up, bring_in, check, write_export
 from orexis.services.record import Record
 
 
@@ -32,7 +32,7 @@ def _told(said: str) -> None:
 
 
 def export(file: Path, folder: Path | None) -> None:
-    """Everything into one file."""
+    """Write everything into one file."""
     if file.is_dir() or not file.resolve().parent.is_dir():
         raise InputError(f"{file} cannot be written: name a file in a folder that there is.")
     with _record(folder) as record:
@@ -42,7 +42,7 @@ def export(file: Path, folder: Path | None) -> None:
 
 
 def bring(file: Path, folder: Path | None) -> None:
-    """Everything from a file."""
+    """Read an export into the data folder."""
     if not file.is_file():
         raise MissingError(f"There is no file {file}.")
     with _record(folder, fresh=True) as record:

@@ -25,7 +25,7 @@ def warm() -> None:
 
 
 @dataclass(frozen=True, slots=True, eq=False)
-class Hearing:
+class ListenResult:
     """What was heard and decided. `verdict` is None in free play."""
 
     trace: Trace
@@ -50,7 +50,7 @@ def listen(
     live: bool = False,
     clicked: bool = True,
     clicks_s: tuple[float, ...] | None = None,
-) -> Hearing:
+) -> ListenResult:
     """Listen to a sound. `trace` may be given when it was tracked live already; it is the same by construction.
 
     `delay_s` is the device's way from click to microphone, `click_db` how loud clicks arrive there (peak,
@@ -83,10 +83,10 @@ def listen(
         sound=replace(measures.sound, matched_elsewhere=reference is not None and reference.elsewhere),
     )
     if figure is None:
-        return Hearing(followed, measures, None)
+        return ListenResult(followed, measures, None)
     without = partial(measured, ringing.direct.trace) if ringing else None
     verdict = judge(measures, figure, limits, misses_before=misses_before, schools=schools, without_echoes=without)
-    return Hearing(followed, measures, verdict)
+    return ListenResult(followed, measures, verdict)
 
 
 def _ringing(sound: Sound, room: RoomAcoustics) -> Ringing:

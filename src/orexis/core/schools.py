@@ -12,7 +12,7 @@ from orexis.errors import InputError
 
 
 class Ask(StrEnum):
-    """The questions."""
+    """The questions on which teachers differ."""
 
     LOUDNESS_UPWARDS = "loudness-upwards"
     PRESSURE = "pressure"
@@ -68,7 +68,7 @@ Schools = Mapping[Ask, Choice]
 
 @dataclass(frozen=True, slots=True)
 class Option:
-    """A choice in words."""
+    """An answer to such a question, in words."""
 
     id: Choice
     words: str

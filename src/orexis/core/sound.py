@@ -18,7 +18,7 @@ class Sound:
 
     @property
     def duration_s(self) -> float:
-        """Length in seconds."""
+        """The length in seconds."""
         return len(self.samples) / self.rate
 
 

@@ -11,7 +11,7 @@ _FIGURE: TypeAdapter[Figure] = TypeAdapter(Figure)
 
 
 def figure_to_json(figure: Figure) -> bytes:
-    """Indented JSON."""
+    """Return an exercise as indented JSON, UTF-8."""
     return _FIGURE.dump_json(figure, indent=2)
 
 

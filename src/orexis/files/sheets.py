@@ -36,7 +36,7 @@ class SheetPart:
 
 
 @dataclass(frozen=True, slots=True)
-class Sheet:
+class PracticeSheet:
     """What is printed: title, a line under it, a foot on every page, the parts."""
 
     title: str
@@ -45,7 +45,7 @@ class Sheet:
     parts: tuple[SheetPart, ...]
 
 
-def sheet_to_pdf(sheet: Sheet) -> bytes:
+def sheet_to_pdf(sheet: PracticeSheet) -> bytes:
     """A4 pages; FigureError where there is too much for a sheet."""
     if len(sheet.parts) > _MOST_PARTS or any(len(part.rows) > _MOST_ROWS for part in sheet.parts):
         raise FigureError(f"That is too much for a sheet: at most {_MOST_PARTS} parts of {_MOST_ROWS} rows.")

@@ -83,12 +83,12 @@ def _mono_blocks(file: soundfile.SoundFile, max_seconds: float) -> Iterator[Samp
 
 
 def write_wav(path: Path, sound: Sound) -> None:
-    """16-bit WAV."""
+    """Write a sound as 16-bit WAV."""
     soundfile.write(str(path), sound.samples, sound.rate, format="WAV", subtype="PCM_16")
 
 
 def wav_bytes(sound: Sound) -> bytes:
-    """16-bit WAV in memory."""
+    """Return a sound as the bytes of a 16-bit WAV."""
     out = io.BytesIO()
     soundfile.write(out, sound.samples, sound.rate, format="WAV", subtype="PCM_16")
     return out.getvalue()

@@ -14,10 +14,10 @@ from pathlib import Path
 from orexis.core.player import manner_flaws, play
 from orexis.core.practice import Event, EventName, Phase
 from orexis.errors import OrexisError
+from orexis.services.application import Application
 from orexis.services.clock import now
 from orexis.services.demo_lesson import teach
-from orexis.services.demo_weeks import Weeks, rehearse_weeks
-from orexis.services.house import House
+from orexis.services.demo_weeks import DemoWeeks, rehearse_weeks
 
 NAME, SECOND = "Ottoline Brask", "Pell Ardiman"
 _MARK = "demo-ready"
@@ -42,7 +42,7 @@ _SECOND_DAYS: tuple[_Day, ...] = (
     (4, 17, "two-partial-slur", {}, ("breathless", "human", "clean")),
     (1, 17, "long-low-tones", {"steps": "2"}, ("human", "sagging", "clean")),
 )
-_WEEKS = Weeks(
+_WEEKS = DemoWeeks(
     weeks=16,
     given=(20, 20, 0, 20, 0, 20, 0),
     hour=18,
@@ -55,7 +55,7 @@ _WEEKS = Weeks(
     register=5.0,
     horn={"1": 9.0, "1-2": 4.0, "2": -2.0},
 )
-_SECOND_WEEKS = Weeks(
+_SECOND_WEEKS = DemoWeeks(
     weeks=5, given=(0, 15, 0, 15, 0, 15, 0), hour=16, kind="beginner", habit=(3.5, 2.5), sound_only=tuple(range(1, 14))
 )
 _MADE_WITHIN_S = 600.0
@@ -71,7 +71,7 @@ def fill(folder: Path) -> None:
     mark = folder / _MARK
     if mark.exists():
         return
-    house = House(folder)
+    house = Application(folder)
     try:
         fresh = not house.players.all()
         if fresh:
@@ -93,9 +93,9 @@ def fill(folder: Path) -> None:
     mark.write_text("1")
 
 
-def _practise(folder: Path, player_id: str, today: date, weeks: Weeks, days: tuple[_Day, ...], seed: int) -> None:
+def _practise(folder: Path, player_id: str, today: date, weeks: DemoWeeks, days: tuple[_Day, ...], seed: int) -> None:
     """One of the two: the weeks, then the days with sound."""
-    house = House(folder, workers=1)
+    house = Application(folder, workers=1)
     try:
         player = house.players.get(player_id)
         rehearse_weeks(house, player, today, weeks, seed=seed)
@@ -107,7 +107,7 @@ def _practise(folder: Path, player_id: str, today: date, weeks: Weeks, days: tup
         house.close()
 
 
-def _play_days(house: House, player_id: str, today: date, played: tuple[_Day, ...]) -> None:
+def _play_days(house: Application, player_id: str, today: date, played: tuple[_Day, ...]) -> None:
     for days, hour, family, params, manners in sorted(played, key=lambda day: (-day[0], day[1])):
         seed = 1000 + 100 * days + hour
         start = datetime.combine(today - timedelta(days=days), time(hour, 5), UTC)

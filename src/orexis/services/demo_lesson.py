@@ -6,11 +6,11 @@ from pathlib import Path
 
 from orexis.core.planning import Aim, AimKind
 from orexis.core.player import play
+from orexis.services.application import Application
 from orexis.services.clock import now
-from orexis.services.house import House
 from orexis.services.lessons.use import Chosen, LessonWish
 from orexis.services.lessons.values import Parcel
-from orexis.services.material.figures import Wish
+from orexis.services.material.figures import ExerciseRequest
 from orexis.services.planning.values import OwnBlock
 
 TEACHER = "Marra Quill"
@@ -20,7 +20,7 @@ _REASON = "caught"
 def teach(folder: Path, player_id: str) -> None:
     """The takes of the last slurs are heard; the one that caught another partial is remarked on, and one is nearer."""
     with tempfile.TemporaryDirectory() as elsewhere:
-        house, study = House(folder), House(Path(elsewhere) / "study")
+        house, study = Application(folder), Application(Path(elsewhere) / "study")
         try:
             _exchange(house, study, player_id, Path(elsewhere))
         finally:
@@ -28,7 +28,7 @@ def teach(folder: Path, player_id: str) -> None:
             study.close()
 
 
-def _exchange(house: House, study: House, player_id: str, folder: Path) -> None:
+def _exchange(house: Application, study: Application, player_id: str, folder: Path) -> None:
     teacher = study.players.add(name=TEACHER, stage="secure", horn="tuba-eb", part="bass").id
     takes = house.log.takes(house.log.page(player_id).sessions[0].id)
     missed = next((take for take in takes if take.reason == _REASON), takes[0])
@@ -52,11 +52,11 @@ def _exchange(house: House, study: House, player_id: str, folder: Path) -> None:
     house.lessons.open(player_id, _file(study, _lesson(study, teacher), folder))
 
 
-def _lesson(study: House, teacher: str) -> Parcel:
+def _lesson(study: Application, teacher: str) -> Parcel:
     """Two figures, a day, an aim, and a take to match."""
     person = study.players.get(teacher)
-    slurs = study.material.keep(person, "Low slurs, slow", Wish("two-partial-slur", {"tempo": "63"}))
-    tones = study.material.keep(person, "Three low tones", Wish("long-low-tones", {"steps": "3"}))
+    slurs = study.material.keep(person, "Low slurs, slow", ExerciseRequest("two-partial-slur", {"tempo": "63"}))
+    tones = study.material.keep(person, "Three low tones", ExerciseRequest("long-low-tones", {"steps": "3"}))
     blocks = (OwnBlock("long-low-tones", 8.0, {}), OwnBlock("two-partial-slur", 12.0, {}))
     day = study.routines.keep(teacher, "Twenty quiet minutes", blocks)
     aim = study.programmes.add(teacher, Aim(AimKind.HOLD, 14.0), (now() + timedelta(days=56)).date())
@@ -75,7 +75,7 @@ def _lesson(study: House, teacher: str) -> Parcel:
     return study.lessons.lesson(teacher, wish)
 
 
-def _file(house: House, parcel: Parcel, folder: Path) -> Path:
+def _file(house: Application, parcel: Parcel, folder: Path) -> Path:
     path = folder / f"{parcel.id}.zip"
     path.write_bytes(b"".join(house.lessons.file(parcel.id)))
     return path

@@ -7,17 +7,17 @@ from datetime import UTC, date, datetime, time, timedelta
 from orexis.core.figures import Figure, Medium
 from orexis.core.horn import HORNS, Instrument
 from orexis.core.measures import Measures, NoteMeasures
-from orexis.core.planning import Aim, AimKind, Kind, middle_of, monday
+from orexis.core.planning import Aim, AimKind, DayKind, middle_of, monday
 from orexis.core.practice import Event, EventName, Phase
 from orexis.core.rehearsal import KINDS, Learner, learner
-from orexis.services.house import House
+from orexis.services.application import Application
 from orexis.services.players.values import Player
 
 _MOST_TAKES = 120
 
 
 @dataclass(frozen=True, slots=True)
-class Weeks:
+class DemoWeeks:
     """How somebody of the demo has practised. `given`: minutes, Monday first; `habit`: size of the faults at first, and now."""
 
     weeks: int
@@ -34,7 +34,7 @@ class Weeks:
     horn: dict[str, float] = field(default_factory=dict)  # by how much tubes of this very horn depart from theory
 
 
-def rehearse_weeks(house: House, player: Player, today: date, weeks: Weeks, *, seed: int) -> None:
+def rehearse_weeks(house: Application, player: Player, today: date, weeks: DemoWeeks, *, seed: int) -> None:
     """Practice on most of the days given, and two programmes where there are any."""
     first = today - timedelta(weeks=weeks.weeks)
     who = learner(KINDS[weeks.kind], player.instrument, player.stage, seed, middle=middle_of(player.instrument))
@@ -57,18 +57,18 @@ def rehearse_weeks(house: House, player: Player, today: date, weeks: Weeks, *, s
         who.sleeps(practised=practised)
 
 
-def _programmes(house: House, player: Player, who: Learner, today: date, at: datetime) -> None:
+def _programmes(house: Application, player: Player, who: Learner, today: date, at: datetime) -> None:
     house.programmes.add(player.id, Aim(AimKind.SLUR, 7.0), today + timedelta(weeks=9), at=at)
     house.programmes.add(
         player.id, Aim(AimKind.OWN, float(round(who.high) + 8), joined=True), today + timedelta(weeks=6), at=at
     )
 
 
-def _is_off(house: House, player: Player, at: datetime) -> bool:
+def _is_off(house: Application, player: Player, at: datetime) -> bool:
     """Whether the week has the day off: then nobody plays."""
     today = at.astimezone().date().toordinal()
     week = next(week for week in house.planning.weeks(player.id, at=at).weeks if week.start == monday(today))
-    return any(day.day == today and day.kind == Kind.OFF for day in week.days)
+    return any(day.day == today and day.kind == DayKind.OFF for day in week.days)
 
 
 def _evening(day: date, hour: int) -> datetime:
@@ -76,7 +76,7 @@ def _evening(day: date, hour: int) -> datetime:
 
 
 def _evening_of_practice(
-    house: House, player: Player, who: Learner, weeks: Weeks, moment: datetime, *, minutes: int
+    house: Application, player: Player, who: Learner, weeks: DemoWeeks, moment: datetime, *, minutes: int
 ) -> None:
     session = house.sessions.open_day(player.id, minutes, at=moment)
     state = session.state
@@ -97,7 +97,7 @@ def _evening_of_practice(
     house.programmes.all(player.id, at=moment)
 
 
-def _on_this_horn(who: Learner, weeks: Weeks, horn: Instrument, step: int | None) -> Callable[[Figure], Measures]:
+def _on_this_horn(who: Learner, weeks: DemoWeeks, horn: Instrument, step: int | None) -> Callable[[Figure], Measures]:
     """How the learner plays on a horn that departs from theory, with a slope of their own over the register."""
     middle = middle_of(HORNS[horn.id])
 

@@ -26,7 +26,7 @@ class Device:
 
 
 class Devices:
-    """Microphones that were checked."""
+    """The microphones that were checked, and what the check found."""
 
     def __init__(self, record: Record) -> None:
         self._record = record
@@ -46,7 +46,7 @@ class Devices:
             return _device_of(db.merge(made))
 
     def all(self) -> tuple[Device, ...]:
-        """The latest first."""
+        """Return all of them, the one that was checked last first."""
         with self._record.database.reading() as db:
             rows = db.scalars(select(DeviceRow).order_by(DeviceRow.checked_at.desc()))
             return tuple(_device_of(row) for row in rows)

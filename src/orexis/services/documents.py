@@ -19,14 +19,14 @@ from orexis.core.coach import Rung, Verdict
 from orexis.core.device import DeviceCheck
 from orexis.core.figures import Figure, Series, TunePart
 from orexis.core.horn import Setup
-from orexis.core.measures import Measures, Voice
+from orexis.core.measures import Measures, TimbreProfile
 from orexis.core.planning import Aim, ByHand, FamilyDay, TakeFact
 from orexis.core.practice import SessionState
-from orexis.core.progress import Standing
+from orexis.core.progress import PathPosition
 from orexis.core.schools import Ask, Choice
 from orexis.core.tuning import NoteDay
 from orexis.errors import NewerDatabaseError
-from orexis.services.lessons.values import Hearing, Lesson
+from orexis.services.lessons.values import Lesson, ReviewRequest
 from orexis.services.planning.values import OwnBlock
 from orexis.services.players.values import PlayerSettings, Terms
 from orexis.services.sessions.values import SessionSummary
@@ -69,18 +69,18 @@ DOCUMENTS: dict[Any, Document] = _declared(
     Document("summary of a session", SessionSummary),
     Document("measures", Measures),
     Document("verdict", Verdict),
-    Document("sound to compare with", Voice),
+    Document("sound to compare with", TimbreProfile),
     Document("note of a range", Rung),
     Document("fact of a take", TakeFact),
     Document("day of an exercise", FamilyDay),
-    Document("level", Standing),
+    Document("level", PathPosition),
     Document("levels set by hand", ByHand),
     Document("goal", Aim),
     Document("blocks of a routine", tuple[OwnBlock, ...]),
     Document("measures of a day", DayStats),
     Document("notes of a day", Notes),
     Document("lesson", Lesson),
-    Document("hearing", Hearing),
+    Document("hearing", ReviewRequest),
     Document("parts taken from a lesson", tuple[str, ...]),
     Document("check of a microphone", DeviceCheck),
     Document("parameters", Params),

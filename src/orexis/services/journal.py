@@ -43,7 +43,7 @@ class TakeHead:
 
     @property
     def first_beat_s(self) -> float | None:
-        """The same in seconds."""
+        """The moment of the first beat in seconds from the start of the sound; None when it is not known."""
         return None if self.first_beat_sample is None else round(self.first_beat_sample / self.rate, 6)
 
     @property
@@ -94,7 +94,7 @@ class JournalFile:
         self.received += len(samples)
 
     def read(self) -> Samples:
-        """Everything written so far."""
+        """Return everything that was written so far."""
         return np.fromfile(self.path, "<f4")
 
     def close(self) -> None:
@@ -170,7 +170,7 @@ class Journal:
                 os.replace(path, self._broken / path.name)
 
     def broken(self) -> tuple[Broken, ...]:
-        """What was set aside."""
+        """Return the takes that were set aside, and why."""
         paths = sorted(self._broken.glob("*.txt")) if self._broken.exists() else []
         return tuple(Broken(path.stem, path.read_text()) for path in paths)
 

@@ -13,7 +13,7 @@ _Row = TypeVar("_Row")
 
 
 class Record:
-    """Where everything is kept."""
+    """The data folder: where everything is kept."""
 
     def __init__(self, folder: Path) -> None:
         self.folder = folder

@@ -53,13 +53,13 @@ class Remeasuring:
 
     @property
     def state(self) -> Remeasured:
-        """How far it is."""
+        """How many takes are old, how many were done, and whether it runs."""
         running = self._thread is not None and self._thread.is_alive() and not self._stop.is_set()
         with self._record.database.reading() as db:
             return Remeasured(_count_old(db), self._done, running)
 
     def start(self) -> Remeasured:
-        """Begin, or go on."""
+        """Start in the background, or go on; return how far it is."""
         if self._thread is None or not self._thread.is_alive():
             self._stop.clear()
             self._thread = threading.Thread(target=self._run, name="remeasuring", daemon=True)

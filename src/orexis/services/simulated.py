@@ -2,7 +2,7 @@
 
 import secrets
 
-from orexis.core.player import Flaws, Lips, after_rest, manner_flaws, performance_flaws, play
+from orexis.core.player import Flaws, SimulatedLips, after_rest, manner_flaws, performance_flaws, play
 from orexis.core.player import person as drawn
 from orexis.core.sound import Sound
 from orexis.services.sessions.use import Sessions
@@ -40,5 +40,5 @@ def _flaws(session: PracticeSession, manner: str, seed: int) -> Flaws:
         return manner_flaws(manner, session.figure, seed)
     # The same player is the same person; what the session weighed so far is on the lips, less what rest took off.
     someone = drawn(int(session.player_id[:8], 16), stage=session.terms.stage)
-    lips = after_rest(Lips(session.state.load), session.state.playing_s)
+    lips = after_rest(SimulatedLips(session.state.load), session.state.playing_s)
     return performance_flaws(someone, lips, session.figure, seed=seed)

@@ -20,7 +20,7 @@ _MEMORY_BYTES = 3 * 1024**3
 
 
 def _nothing() -> None:
-    """Wakes a process."""
+    """Do nothing: a first job that starts a process."""
 
 
 def _begun(ready: Callable[[], object]) -> None:
@@ -61,7 +61,7 @@ class Workers:
             raise BusyError("The part of Orexis that computes this ended by itself: try again.") from error
 
     def close(self) -> None:
-        """End them."""
+        """Stop the processes."""
         if self._pool is not None:
             self._pool.stop()  # type: ignore[no-untyped-call]
             self._pool.join()

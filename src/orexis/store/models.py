@@ -39,7 +39,7 @@ _PLAYER = "player.id"
 
 
 class Base(DeclarativeBase):
-    """All tables."""
+    """The base of all tables."""
 
     metadata = MetaData(naming_convention=_NAMES)
     type_annotation_map: ClassVar[dict[Any, Any]] = {datetime: DateTime(timezone=True)}

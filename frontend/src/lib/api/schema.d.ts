@@ -1973,29 +1973,6 @@ export interface components {
             why: string;
         };
         /**
-         * Brought
-         * @description What came of it, by table: rows added, those that were here already, and those that were here and differ.
-         */
-        Brought: {
-            /** Added */
-            added?: {
-                [key: string]: number;
-            };
-            /** Kept */
-            kept?: {
-                [key: string]: number;
-            };
-            /** Same */
-            same?: {
-                [key: string]: number;
-            };
-            /**
-             * Sounds
-             * @default 0
-             */
-            sounds: number;
-        };
-        /**
          * CatalogueOut
          * @description Everything there is to choose from.
          */
@@ -2023,7 +2000,7 @@ export interface components {
             /** Lips */
             lips: components["schemas"]["Lips"][];
             /** Places */
-            places: components["schemas"]["Place"][];
+            places: components["schemas"]["DayPlace"][];
             /** Questions */
             questions: components["schemas"]["Question"][];
             /** Reports */
@@ -2061,7 +2038,7 @@ export interface components {
             before: number;
             /** Day */
             day: number;
-            why: components["schemas"]["Moved"];
+            why: components["schemas"]["MoveReason"];
         };
         /**
          * ChartRow
@@ -2219,7 +2196,7 @@ export interface components {
             params?: {
                 [key: string]: string;
             };
-            place: components["schemas"]["Place"];
+            place: components["schemas"]["DayPlace"];
             /**
              * Says
              * @default
@@ -2260,6 +2237,12 @@ export interface components {
             without?: string[];
         };
         /**
+         * DayKind
+         * @description How heavy a day is.
+         * @enum {string}
+         */
+        DayKind: "heavy" | "medium" | "light" | "off";
+        /**
          * DayOfPlaying
          * @description A day: load, of it that of heavy work, minutes of tone, what of its sessions was rest (0 to 1), whether a check note said
          *     spent, what was reported.
@@ -2281,13 +2264,19 @@ export interface components {
             spent: boolean;
         };
         /**
+         * DayPlace
+         * @description Where in the day a family stands, in order.
+         * @enum {string}
+         */
+        DayPlace: "breath" | "buzz" | "tones" | "slurs" | "centre" | "register" | "low" | "music" | "check";
+        /**
          * DayPlan
          * @description A day: its minutes, kind, the load that it may bring and the load expected, and what is to be said first.
          */
         DayPlan: {
             /** Blocks */
             blocks: components["schemas"]["DayBlock"][];
-            kind: components["schemas"]["orexis__core__planning__week__Kind"];
+            kind: components["schemas"]["DayKind"];
             /** Load */
             load: number;
             /** Minutes */
@@ -2479,7 +2468,7 @@ export interface components {
             name: string;
             /** Params */
             params: components["schemas"]["Param"][];
-            place: components["schemas"]["Place"];
+            place: components["schemas"]["DayPlace"];
             /** Purpose */
             purpose: string;
             /** Serves */
@@ -2487,13 +2476,31 @@ export interface components {
         };
         /**
          * Fault
-         * @description Something that is wrong, and whether it was mended.
+         * @description One thing beyond its limit. `note` is the figure's note id, `at_s` where it is in the sound, `side` the cue's.
          */
         Fault: {
-            /** Mended */
-            mended: boolean;
-            /** Says */
-            says: string;
+            /** At S */
+            at_s: number | null;
+            /**
+             * Least
+             * @default false
+             */
+            least: boolean;
+            /** Limit */
+            limit: number | null;
+            /** Note */
+            note: string | null;
+            /** Reason */
+            reason: string;
+            /**
+             * Side
+             * @default
+             */
+            side: string;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number | null;
         };
         /**
          * Figure
@@ -2743,34 +2750,6 @@ export interface components {
             svg: string;
         };
         /**
-         * Finding
-         * @description One thing beyond its limit. `note` is the figure's note id, `at_s` where it is in the sound, `side` the cue's.
-         */
-        Finding: {
-            /** At S */
-            at_s: number | null;
-            /**
-             * Least
-             * @default false
-             */
-            least: boolean;
-            /** Limit */
-            limit: number | null;
-            /** Note */
-            note: string | null;
-            /** Reason */
-            reason: string;
-            /**
-             * Side
-             * @default
-             */
-            side: string;
-            /** Unit */
-            unit: string;
-            /** Value */
-            value: number | null;
-        };
-        /**
          * Form
          * @description The form in which a figure is tried.
          * @enum {string}
@@ -2819,30 +2798,6 @@ export interface components {
             title: string;
             /** Written */
             written: string;
-        };
-        /**
-         * Hearing
-         * @description From a player to a teacher. `says`: what the record claims of the last weeks; `weeks`: how much was played.
-         */
-        Hearing: {
-            /**
-             * Says
-             * @default []
-             */
-            says: string[];
-            /** Takes */
-            takes: components["schemas"]["HeardTake"][];
-            /** Title */
-            title: string;
-            /** To */
-            to: string;
-            /**
-             * Weeks
-             * @default []
-             */
-            weeks: components["schemas"]["WeekOfPlaying"][];
-            /** Words */
-            words: string;
         };
         /**
          * HearingIn
@@ -2918,6 +2873,29 @@ export interface components {
             valves: string[];
         };
         /**
+         * ImportSummary
+         * @description What came of it, by table: rows added, those that were here already, and those that were here and differ.
+         */
+        ImportSummary: {
+            /** Added */
+            added?: {
+                [key: string]: number;
+            };
+            /** Kept */
+            kept?: {
+                [key: string]: number;
+            };
+            /** Same */
+            same?: {
+                [key: string]: number;
+            };
+            /**
+             * Sounds
+             * @default 0
+             */
+            sounds: number;
+        };
+        /**
          * InCommon
          * @description A number in the middle session that ended spent, and in the middle one that did not.
          */
@@ -2930,6 +2908,14 @@ export interface components {
             spent: number;
             /** Unit */
             unit: string;
+        };
+        /**
+         * JobProgress
+         * @description What is being done; None where nothing is.
+         */
+        JobProgress: {
+            /** Says */
+            says: string | null;
         };
         /**
          * KeepIn
@@ -3163,16 +3149,6 @@ export interface components {
              * Format: date-time
              */
             started_at: string;
-        };
-        /**
-         * Line
-         * @description One line at the top, and the reason by which its takes are found in the log; None where there is none.
-         */
-        Line: {
-            /** Reason */
-            reason: string | null;
-            /** Says */
-            says: string;
         };
         /**
          * Lips
@@ -3476,11 +3452,11 @@ export interface components {
             };
         };
         /**
-         * Moved
+         * MoveReason
          * @description Why a standing changed.
          * @enum {string}
          */
-        Moved: "on" | "back" | "pause" | "by hand";
+        MoveReason: "on" | "back" | "pause" | "by hand";
         /**
          * MovingSlide
          * @description A valve slide that moves while playing: it serves tubes that use its valve.
@@ -3833,10 +3809,10 @@ export interface components {
          */
         Parcel: {
             answer: components["schemas"]["Answer"] | null;
-            hearing: components["schemas"]["Hearing"] | null;
+            hearing: components["schemas"]["ReviewRequest"] | null;
             /** Id */
             id: string;
-            kind: components["schemas"]["orexis__services__lessons__values__Kind"];
+            kind: components["schemas"]["ParcelKind"];
             lesson: components["schemas"]["Lesson"] | null;
             /**
              * Made At
@@ -3851,8 +3827,20 @@ export interface components {
             sender: string;
             /** Taken */
             taken: string[];
-            way: components["schemas"]["Way"];
+            way: components["schemas"]["ParcelDirection"];
         };
+        /**
+         * ParcelDirection
+         * @description Where it went.
+         * @enum {string}
+         */
+        ParcelDirection: "sent" | "received";
+        /**
+         * ParcelKind
+         * @description What a parcel is.
+         * @enum {string}
+         */
+        ParcelKind: "lesson" | "hearing";
         /**
          * PartOut
          * @description A way in which parts for the horn are written.
@@ -3923,19 +3911,13 @@ export interface components {
             step: string;
         };
         /**
-         * Place
-         * @description Where in the day a family stands, in order.
-         * @enum {string}
-         */
-        Place: "breath" | "buzz" | "tones" | "slurs" | "centre" | "register" | "low" | "music" | "check";
-        /**
          * PlannedDay
          * @description A day of a week: its kind, the minutes given, the load it may bring, and why it is of that kind.
          */
         PlannedDay: {
             /** Day */
             day: number;
-            kind: components["schemas"]["orexis__core__planning__week__Kind"];
+            kind: components["schemas"]["DayKind"];
             /** Minutes */
             minutes: number;
             /** Played */
@@ -4183,14 +4165,6 @@ export interface components {
             steps_left: number;
         };
         /**
-         * Progress
-         * @description What is being done; None where nothing is.
-         */
-        Progress: {
-            /** Says */
-            says: string | null;
-        };
-        /**
          * ProgressShown
          * @description The page: three lines at the top, then everything else.
          */
@@ -4202,17 +4176,17 @@ export interface components {
             /** Days */
             days: components["schemas"]["DayOfPlaying"][];
             /** Improving */
-            improving: components["schemas"]["Line"][];
+            improving: components["schemas"]["TrendLine"][];
             /** Milestones */
             milestones: components["schemas"]["Milestone"][];
             /** Playing */
             playing: components["schemas"]["WeekOfPlaying"][];
             /** Slipped */
-            slipped: components["schemas"]["Line"][];
+            slipped: components["schemas"]["TrendLine"][];
             /** Spent */
             spent: components["schemas"]["InCommon"][];
             /** Standing */
-            standing: components["schemas"]["Line"][];
+            standing: components["schemas"]["TrendLine"][];
             /** Trends */
             trends: components["schemas"]["TrendShown"][];
             /** Weeks */
@@ -4260,6 +4234,16 @@ export interface components {
          */
         ReasonId: "missing" | "count" | "wrong-partial" | "wrong-note" | "split" | "gap" | "caught" | "overshoot" | "siren-break" | "siren-jump" | "siren-range" | "breath-inside" | "extra" | "glide-break" | "glide-jump" | "glide-short" | "glide-past" | "centre" | "buzz-off" | "bend" | "dip" | "bend-back" | "two-ways" | "entry" | "response" | "sag" | "spread" | "fall-off" | "hold" | "sound-match" | "sound-across" | "breathy" | "trill" | "lock" | "pulse" | "timing" | "late" | "bump" | "shape" | "level" | "loudness" | "dynamics" | "rise" | "silence" | "talking" | "too-quiet" | "clipped" | "lost" | "unmeasured" | "no-lean";
         /**
+         * RecordFault
+         * @description Something that is wrong, and whether it was mended.
+         */
+        RecordFault: {
+            /** Mended */
+            mended: boolean;
+            /** Says */
+            says: string;
+        };
+        /**
          * Recording
          * @description A take to match: heard, laid over one's own takes of the same figure.
          */
@@ -4306,6 +4290,30 @@ export interface components {
             seconds: number;
             /** Why */
             why: string;
+        };
+        /**
+         * ReviewRequest
+         * @description From a player to a teacher. `says`: what the record claims of the last weeks; `weeks`: how much was played.
+         */
+        ReviewRequest: {
+            /**
+             * Says
+             * @default []
+             */
+            says: string[];
+            /** Takes */
+            takes: components["schemas"]["HeardTake"][];
+            /** Title */
+            title: string;
+            /** To */
+            to: string;
+            /**
+             * Weeks
+             * @default []
+             */
+            weeks: components["schemas"]["WeekOfPlaying"][];
+            /** Words */
+            words: string;
         };
         /**
          * RoutineIn
@@ -5147,6 +5155,16 @@ export interface components {
             scope: string | null;
         };
         /**
+         * TrendLine
+         * @description One line at the top, and the reason by which its takes are found in the log; None where there is none.
+         */
+        TrendLine: {
+            /** Reason */
+            reason: string | null;
+            /** Says */
+            says: string;
+        };
+        /**
          * TrendMeasure
          * @description A measure that is followed over weeks, as pages know it.
          *
@@ -5234,7 +5252,7 @@ export interface components {
              * Findings
              * @default []
              */
-            findings: components["schemas"]["Finding"][];
+            findings: components["schemas"]["Fault"][];
             /** Hidden */
             hidden?: string | null;
             /** Limit */
@@ -5253,12 +5271,6 @@ export interface components {
             /** Value */
             value?: number | null;
         };
-        /**
-         * Way
-         * @description Where it went.
-         * @enum {string}
-         */
-        Way: "sent" | "received";
         /**
          * Week
          * @description A week: `bound` is the load that it must not go beyond, `target` what is planned, `why` what set the bound.
@@ -5306,10 +5318,10 @@ export interface components {
             takes: number;
         };
         /**
-         * Weeks
+         * WeeksShown
          * @description The weeks ahead and those played, and what the player can give.
          */
-        Weeks: {
+        WeeksShown: {
             /** Minutes */
             minutes: number[];
             /** Moved */
@@ -5371,18 +5383,6 @@ export interface components {
             /** Written */
             written: string;
         };
-        /**
-         * Kind
-         * @description How heavy a day is.
-         * @enum {string}
-         */
-        orexis__core__planning__week__Kind: "heavy" | "medium" | "light" | "off";
-        /**
-         * Kind
-         * @description What a parcel is.
-         * @enum {string}
-         */
-        orexis__services__lessons__values__Kind: "lesson" | "hearing";
     };
     responses: never;
     parameters: never;
@@ -5609,7 +5609,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Fault"][];
+                    "application/json": components["schemas"]["RecordFault"][];
                 };
             };
             /** @description what was sent cannot be read at all */
@@ -6747,7 +6747,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Progress"];
+                    "application/json": components["schemas"]["JobProgress"];
                 };
             };
             /** @description what was sent cannot be read at all */
@@ -6852,7 +6852,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Brought"];
+                    "application/json": components["schemas"]["ImportSummary"];
                 };
             };
             /** @description what was sent cannot be read at all */
@@ -12482,7 +12482,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Weeks"];
+                    "application/json": components["schemas"]["WeeksShown"];
                 };
             };
             /** @description what was sent cannot be read at all */

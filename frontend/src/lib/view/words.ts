@@ -17,7 +17,7 @@ export function noteNames(text: string): string {
   return text.split(' ').map(noteName).join(' ');
 }
 
-export const PLACE_WORDS: Record<Schemas['Place'], string> = {
+export const PLACE_WORDS: Record<Schemas['DayPlace'], string> = {
   breath: 'Breath',
   buzz: 'Mouthpiece',
   tones: 'Long tones',

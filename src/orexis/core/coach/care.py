@@ -6,7 +6,7 @@ None of this is medical advice; a teacher's and a clinician's word go before it.
 from dataclasses import dataclass
 from enum import StrEnum
 
-from orexis.core.figures import Load, Place
+from orexis.core.figures import DayPlace, Load
 
 # What is reported -> (stop everything, what is said)
 REPORTS: dict[str, tuple[bool, str]] = {
@@ -98,7 +98,7 @@ def advised_against(load: Load, care: Care, today: LipsToday) -> str | None:
     return None
 
 
-def caution_for(place: Place | None, care: Care) -> str | None:
+def caution_for(place: DayPlace | None, care: Care) -> str | None:
     """The line to show with a block."""
     if care.returning:
         return CAUTIONS["return"]

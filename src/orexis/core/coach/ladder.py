@@ -40,7 +40,7 @@ class Attempt:
 
 
 @dataclass(slots=True)
-class Kept:
+class RungHistory:
     """How much of a rung is owned in one way, alone or along a line: a note that speaks alone is not yet one that can be joined."""
 
     state: RungState = RungState.NONE
@@ -64,8 +64,8 @@ class Rung:
     best_match: float | None = None
     best_take: str | None = None
     latest_take: str | None = None
-    alone: Kept = field(default_factory=Kept)
-    in_line: Kept = field(default_factory=Kept)
+    alone: RungHistory = field(default_factory=RungHistory)
+    in_line: RungHistory = field(default_factory=RungHistory)
 
 
 @dataclass(frozen=True, slots=True)
@@ -121,7 +121,7 @@ def _note(rung: Rung, attempt: Attempt) -> None:
     _try(rung, attempt)
 
 
-def _try(rung: Rung | Kept, attempt: Attempt) -> None:
+def _try(rung: Rung | RungHistory, attempt: Attempt) -> None:
     if attempt.held:
         _refresh(rung, attempt.day)
         if rung.state != RungState.OWNED:
@@ -138,7 +138,7 @@ def _try(rung: Rung | Kept, attempt: Attempt) -> None:
         rung.state, rung.owned_since, rung.held_days = RungState.REACHING, None, []
 
 
-def _refresh(rung: Rung | Kept, day: int) -> None:
+def _refresh(rung: Rung | RungHistory, day: int) -> None:
     if day not in rung.held_days:
         rung.held_days = [*(known for known in rung.held_days if day - known < KEPT_DAYS), day]
         rung.days_held += 1
@@ -152,7 +152,7 @@ def working_range(found: dict[int, Rung]) -> Range:
 
 
 def reach_of(found: dict[int, Rung]) -> Reach:
-    """All three."""
+    """Return the range in any way, by notes alone, and in lines."""
     return Reach(working_range(found), range_of(found, joined=False), range_of(found, joined=True))
 
 

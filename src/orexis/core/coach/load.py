@@ -15,7 +15,7 @@ USUAL_DB = -23.0
 
 
 def weight(hz: float, middle_hz: float, level_db: float | None, usual_db: float = USUAL_DB) -> float:
-    """Height times loudness."""
+    """Return the weight of a second of tone: height times loudness, each between 0.5 and 4."""
     height = hz / middle_hz
     loud = 1.0 if level_db is None else 2.0 ** ((level_db - usual_db) / 12.0)
     return _within(height) * _within(loud)

@@ -15,17 +15,17 @@ from orexis.core.coach.judging import (
     ORDER,
     REASONS,
     Cue,
-    Finding,
+    Fault,
+    JudgingContext,
     Limits,
     ReasonId,
-    Sheet,
     cue_for,
-    found_again,
-    in_doubt,
-    in_words,
-    looked_over,
-    parted,
-    without_what_breaths_cost,
+    describe_left_open,
+    faults_told_again,
+    find_faults,
+    has_doubtful,
+    remove_faults_of_breaths,
+    split_by_confirmation,
 )
 from orexis.core.figures import Figure, Medium
 from orexis.core.measures import NO_TOP, Measures, NoteMeasures
@@ -61,7 +61,7 @@ class Verdict:
     unit: str | None = None
     cause: str | None = None
     cue: str | None = None
-    findings: tuple[Finding, ...] = ()
+    findings: tuple[Fault, ...] = ()
     skipped: tuple[str, ...] = ()  # judged measures that could not be taken
     hidden: str | None = None  # what the room did not let through of them, in words
 
@@ -85,17 +85,17 @@ def judge(
     silent = _not_heard(measures, figure)
     if silent is not None:
         return silent
-    sheet = looked_over(Sheet(measures, figure, limits))
-    left_open: tuple[Finding, ...] = ()
-    if without_echoes is not None and in_doubt(sheet.found):
-        beside = looked_over(Sheet(without_echoes(), figure, limits)).found
-        stand, left_open = parted(sheet.found, measures, figure, beside)
-        sheet.found = [*stand, *found_again(left_open, beside)]
+    sheet = find_faults(JudgingContext(measures, figure, limits))
+    left_open: tuple[Fault, ...] = ()
+    if without_echoes is not None and has_doubtful(sheet.found):
+        beside = find_faults(JudgingContext(without_echoes(), figure, limits)).found
+        stand, left_open = split_by_confirmation(sheet.found, measures, figure, beside)
+        sheet.found = [*stand, *faults_told_again(left_open, beside)]
     said = _said(sheet, misses_before, schools)
     return replace(said, hidden=_hidden(measures, figure, said.skipped, left_open))
 
 
-def _hidden(measures: Measures, figure: Figure, skipped: tuple[str, ...], left_open: tuple[Finding, ...]) -> str | None:
+def _hidden(measures: Measures, figure: Figure, skipped: tuple[str, ...], left_open: tuple[Fault, ...]) -> str | None:
     """What this room did not let through, in words."""
     hides_ms = measures.sound.room_hides_ms
     told = []
@@ -104,13 +104,13 @@ def _hidden(measures: Measures, figure: Figure, skipped: tuple[str, ...], left_o
     if _ring_is_hidden(measures, figure):
         told.append("Not measured: where the note rings best. Nothing stood out; the echoes of a room can cover it.")
     if left_open:
-        told.append(in_words(left_open))
+        told.append(describe_left_open(left_open))
     return " ".join(told) or None
 
 
-def _said(sheet: Sheet, misses_before: Mapping[str, int] | None, schools: Schools | None) -> Verdict:
+def _said(sheet: JudgingContext, misses_before: Mapping[str, int] | None, schools: Schools | None) -> Verdict:
     measures, figure = sheet.measures, sheet.figure
-    findings = without_what_breaths_cost([item for item in sheet.found if not _allowed(item, schools)], figure)
+    findings = remove_faults_of_breaths([item for item in sheet.found if not _allowed(item, schools)], figure)
     ordered = tuple(sorted(findings, key=lambda item: (ORDER.index(item.reason), -item.share_beyond)))
     skipped = tuple(sorted(sheet.skipped))
     if not ordered:
@@ -133,7 +133,7 @@ def _held(measures: Measures, figure: Figure, skipped: tuple[str, ...]) -> Verdi
 
 
 def _verdict(
-    outcome: Outcome, first: Finding, pair: Cue, ordered: tuple[Finding, ...], skipped: tuple[str, ...]
+    outcome: Outcome, first: Fault, pair: Cue, ordered: tuple[Fault, ...], skipped: tuple[str, ...]
 ) -> Verdict:
     return Verdict(
         outcome, ReasonId(first.reason), first.note, first.at_s, first.value, first.limit, first.unit, pair.cause,
@@ -141,7 +141,7 @@ def _verdict(
     )  # fmt: skip
 
 
-def _allowed(finding: Finding, schools: Schools | None) -> bool:
+def _allowed(finding: Fault, schools: Schools | None) -> bool:
     """What a school does not ask for is not held against anyone."""
     allowed = REASONS[finding.reason].allowed_by
     return allowed is not None and schools is not None and schools[allowed[0]] == allowed[1]

@@ -16,7 +16,7 @@ from orexis.core.figures.family import PLACES, SERVES, Begin, Family
 from orexis.core.figures.figure import DYNAMICS, MAX_TEXT, Figure, FigureNote, Need, Series, checked_figure
 from orexis.core.figures.forms import at_tempo, in_form, shortened, slower
 from orexis.core.figures.growth import SetPlayed, SetsToday, sets_today
-from orexis.core.figures.kinds import Advance, AimKind, Form, Load, Loudness, Medium, Place, Role
+from orexis.core.figures.kinds import Advance, AimKind, DayPlace, Form, Load, Loudness, Medium, Role
 from orexis.core.figures.ladders import STEP_LADDER, TO_THE_LIMIT
 from orexis.core.figures.levels import PathStep
 from orexis.core.figures.melody import Melody, MelodyNote, TunePart, melody_figure, octaves_into_range
@@ -62,6 +62,7 @@ __all__ = [
     "Advance",
     "AimKind",
     "Begin",
+    "DayPlace",
     "Family",
     "Figure",
     "FigureNote",
@@ -75,7 +76,6 @@ __all__ = [
     "Need",
     "Param",
     "PathStep",
-    "Place",
     "Role",
     "Series",
     "SetPlayed",

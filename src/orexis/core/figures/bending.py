@@ -2,10 +2,10 @@
 
 from collections.abc import Iterable
 
-from orexis.core.figures.build import Line, series_of, top_checked
+from orexis.core.figures.build import FigureBuilder, series_of, top_checked
 from orexis.core.figures.family import Family
 from orexis.core.figures.figure import Need, Series
-from orexis.core.figures.kinds import Load, Place
+from orexis.core.figures.kinds import DayPlace, Load
 from orexis.core.figures.levels import PathStep, level
 from orexis.core.figures.params import Param, Values, choice, count, tempo, tubes
 from orexis.core.horn import Instrument
@@ -26,7 +26,7 @@ def _bend(family: Family, horn: Instrument, values: Values) -> Series:
     partial, depth, hold = values.integer("partial"), values.integer("depth"), values.integer("hold")
     figures = []
     for tube in values.tubes("tube"):
-        line = Line(horn).slot(tube, partial, 2.0)
+        line = FigureBuilder(horn).slot(tube, partial, 2.0)
         line.bent(tube, partial, -depth, float(hold), text="with the lip", glide_beats=1.0)
         line.slot(tube, partial, 4.0, slurred=True, glide_beats=1.0).to_bar()
         title = f"Lip bend, a {'half' if depth == 1 else 'whole'} step down and back"
@@ -53,7 +53,7 @@ def _bend_then_leap(family: Family, horn: Instrument, values: Values) -> Series:
     top_checked(horn, target)
     figures = []
     for tube in values.tubes("tube"):
-        line = Line(horn).slot(
+        line = FigureBuilder(horn).slot(
             tube,
             partial,
             2.0,
@@ -88,7 +88,7 @@ def _leap_levels(horn: Instrument) -> Iterable[PathStep]:
 LIP_BEND = Family(
     id="lip-bend",
     name="Lip bends",
-    place=Place.CENTRE,
+    place=DayPlace.CENTRE,
     purpose="Pull a note off its slot and let it go back: strength in the middle of the lip, no pressure.",
     asks="The sound stays focused all the way down.",
     load=Load.MEDIUM,
@@ -102,7 +102,7 @@ LIP_BEND = Family(
 BEND_THEN_LEAP = Family(
     id="bend-then-leap",
     name="Bend, then leap",
-    place=Place.CENTRE,
+    place=DayPlace.CENTRE,
     purpose="A bend to feel the centre, then a leap that takes hardly any effort.",
     asks="The held note does not dip before the leap.",
     load=Load.MEDIUM,

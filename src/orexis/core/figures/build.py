@@ -12,7 +12,7 @@ from orexis.core.theory import Key, Pitch, pitch_of_midi
 from orexis.errors import FigureError
 
 
-class Line:
+class FigureBuilder:
     """Notes one after another. Every method gives the line back; beats count from the first beat after the count-in."""
 
     def __init__(self, horn: Instrument, *, key: int | None = None, medium: Medium = Medium.HORN) -> None:
@@ -22,7 +22,7 @@ class Line:
         self.beat = 0.0
         self._phrase = False
 
-    def note(self, pitch: Pitch, beats: float, **more: Any) -> "Line":
+    def note(self, pitch: Pitch, beats: float, **more: Any) -> "FigureBuilder":
         """A note on its best tube, which the player is to bring to pitch; on the mouthpiece there is no tube."""
         if self.medium != Medium.HORN:
             return self._add(pitch, beats, Tube(), 0, **more)
@@ -30,27 +30,27 @@ class Line:
             return self._add(pitch, beats, seven_tubes(self.horn)[-1], 1, **more)
         return self.laid(pitch, beats, ways_to_play(self.horn, pitch)[0], **more)
 
-    def slot(self, tube: Tube, partial: int, beats: float, **more: Any) -> "Line":
+    def slot(self, tube: Tube, partial: int, beats: float, **more: Any) -> "FigureBuilder":
         """A partial of a tube that the player is to leave as it is."""
         slot = slot_of(self.horn, tube, partial)
         given = {"keep_tube": True, "horn_cents": round(slot.cents, 3), **more}
         return self._add(slot.pitch, beats, tube, partial, **given)
 
-    def laid(self, pitch: Pitch, beats: float, way: Way, **more: Any) -> "Line":
+    def laid(self, pitch: Pitch, beats: float, way: Way, **more: Any) -> "FigureBuilder":
         """A note played in a way that is named."""
         return self._add(pitch, beats, way.tube, way.partial, **{"horn_cents": round(way.cents, 3), **more})
 
-    def bent(self, tube: Tube, partial: int, semitones: int, beats: float, **more: Any) -> "Line":
+    def bent(self, tube: Tube, partial: int, semitones: int, beats: float, **more: Any) -> "FigureBuilder":
         """The same slot pulled off its place by the lip: its pitch is asked, not the slot's."""
         slot = slot_of(self.horn, tube, partial)
         return self._add(pitch_of_midi(slot.pitch.midi + semitones), beats, tube, partial, slurred=True, **more)
 
-    def rest(self, beats: float) -> "Line":
-        """Silence."""
+    def rest(self, beats: float) -> "FigureBuilder":
+        """Append a rest of so many beats."""
         self.beat += beats
         return self
 
-    def to_bar(self, beats_per_bar: int = 4) -> "Line":
+    def to_bar(self, beats_per_bar: int = 4) -> "FigureBuilder":
         """Silence to the end of the bar."""
         return self.rest(-self.beat % beats_per_bar)
 
@@ -59,12 +59,12 @@ class Line:
         left = beats_per_bar - self.beat % beats_per_bar
         return round(left if left >= least else left + beats_per_bar, 6)
 
-    def phrase(self) -> "Line":
+    def phrase(self) -> "FigureBuilder":
         """The next note begins a line of the page."""
         self._phrase = bool(self.notes)
         return self
 
-    def _add(self, pitch: Pitch, beats: float, tube: Tube, partial: int, **more: Any) -> "Line":
+    def _add(self, pitch: Pitch, beats: float, tube: Tube, partial: int, **more: Any) -> "FigureBuilder":
         spelled = pitch if self.key is None else Key(self.key).spelled(pitch.midi, rising=self._rises(pitch))
         made = FigureNote(
             id=f"n{len(self.notes) + 1}",
@@ -105,7 +105,7 @@ _LOUDER = {Loudness.GROW: ("mf", "f"), Loudness.EVEN: ("mf", "mf"), Loudness.EAS
 _FROM_SOFT = {Loudness.GROW: ("pp", "f"), Loudness.EVEN: ("pp", "pp"), Loudness.EASE: ("mf", "pp")}
 
 
-def by_height(line: Line, values: Values) -> dict[str, Any]:
+def by_height(line: FigureBuilder, values: Values) -> dict[str, Any]:
     """Dynamics under the lowest and the highest note of a line, where each comes first, and under the last note where it comes
     back to one of them; and what the figure says of them.
     """

@@ -2,10 +2,10 @@
 
 from collections.abc import Iterable
 
-from orexis.core.figures.build import Line, series_of
+from orexis.core.figures.build import FigureBuilder, series_of
 from orexis.core.figures.family import Family
 from orexis.core.figures.figure import Series
-from orexis.core.figures.kinds import Load, Medium, Place
+from orexis.core.figures.kinds import DayPlace, Load, Medium
 from orexis.core.figures.levels import PathStep, level, with_article
 from orexis.core.figures.params import Param, Values, choice, count, note, tempo
 from orexis.core.horn import Instrument
@@ -25,7 +25,7 @@ def _breath_params(horn: Instrument) -> tuple[Param, ...]:
 
 def _breath(family: Family, horn: Instrument, values: Values) -> Series:
     inward, outward, growing = values.integer("in"), values.integer("out"), values.integer("growing")
-    line = Line(horn, medium=family.medium)
+    line = FigureBuilder(horn, medium=family.medium)
     for turn in range(values.integer("rounds")):
         if turn % 2 == 0:
             line.phrase()
@@ -83,7 +83,7 @@ def _buzz_answer(family: Family, horn: Instrument, values: Values) -> Series:
     figures = []
     for form in values.choice("counts").split(", "):
         beats, rest = (int(word) for word in form.split(" and "))
-        line = Line(horn, medium=family.medium)
+        line = FigureBuilder(horn, medium=family.medium)
         for _ in range(values.integer("turns")):
             line.phrase()
             for pitch in pair:
@@ -111,7 +111,7 @@ def _siren(family: Family, horn: Instrument, values: Values) -> Series:
     figures = []
     for semitones in (*range(values.integer("interval"), widest, 5), widest):
         high = pitch_of_midi(low.midi + semitones)
-        line = Line(horn, medium=family.medium)
+        line = FigureBuilder(horn, medium=family.medium)
         line.note(low, beats)
         line.note(high, beats, slurred=True, glide_beats=beats - 1)
         line.note(low, 2, slurred=True, glide_beats=beats - 1)
@@ -141,7 +141,7 @@ def _buzz_intervals(family: Family, horn: Instrument, values: Values) -> Series:
     for semitones in range(first, last + 1):
         high = pitch_of_midi(low.midi + semitones)
         one, two = (low, high) if up else (high, low)
-        line = Line(horn, medium=family.medium).note(one, 3).rest(1).note(two, 3).rest(1)
+        line = FigureBuilder(horn, medium=family.medium).note(one, 3).rest(1).note(two, 3).rest(1)
         title = f"Buzzed {interval_name(semitones)}"
         figures.append(
             line.figure(family, f"{semitones}-{one.name}", title, tempo=values.integer("tempo"), reference=True)
@@ -182,7 +182,7 @@ def _buzz_interval_levels(horn: Instrument) -> Iterable[PathStep]:
 BREATH = Family(
     id="breath",
     name="Breath",
-    place=Place.BREATH,
+    place=DayPlace.BREATH,
     purpose="Open up before the first note: a full breath in two stages, then a long even one out.",
     asks="Full and quiet. Sit down; stop when you feel dizzy.",
     load=Load.EASY,
@@ -199,7 +199,7 @@ BREATH = Family(
 BUZZ_ANSWER = Family(
     id="buzz-answer",
     name="Buzz and answer",
-    place=Place.BUZZ,
+    place=DayPlace.BUZZ,
     purpose="Make the low and the high buzz speak equally well.",
     asks="The same ease on both; the second as if it were the first.",
     load=Load.EASY,
@@ -216,7 +216,7 @@ BUZZ_ANSWER = Family(
 SIREN = Family(
     id="siren",
     name="Siren",
-    place=Place.BUZZ,
+    place=DayPlace.BUZZ,
     purpose="One unbroken buzz from low to high and back: no place where it must be set anew.",
     asks="Slow and even, without a step or a hole.",
     load=Load.EASY,
@@ -234,7 +234,7 @@ SIREN = Family(
 BUZZ_INTERVALS = Family(
     id="buzz-intervals",
     name="Buzzed intervals",
-    place=Place.BUZZ,
+    place=DayPlace.BUZZ,
     purpose="Hear the note, then buzz it: the lips learn to go straight to a pitch.",
     asks="Listen to the reference; begin in the middle of the note, with no slide into it.",
     load=Load.EASY,

@@ -8,23 +8,23 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 
 from orexis.core.figures.figure import Series, checked_figure
-from orexis.core.figures.kinds import Advance, AimKind, Load, Medium, Place, Role
+from orexis.core.figures.fingering import taken, way_params
+from orexis.core.figures.kinds import Advance, AimKind, DayPlace, Load, Medium, Role
 from orexis.core.figures.levels import Levels, PathStep
 from orexis.core.figures.params import Param, Values
-from orexis.core.figures.taking import taken, way_params
 from orexis.core.horn import Instrument
 from orexis.core.schools import Ask, Choice, Schools
 from orexis.core.stages import Stage
 from orexis.core.theory import pitch_of_midi
 from orexis.errors import FigureError
 
-PLACES = tuple(Place)
+PLACES = tuple(DayPlace)
 # What a family is good for.
 SERVES = ("range up", "range down", "flexibility", "intonation", "sound", "endurance", "breath", "music")
 
 
 def on_every_horn(_horn: Instrument) -> bool:
-    """Suits whatever is played."""
+    """Return True: for exercises that suit every instrument."""
     return True
 
 
@@ -80,7 +80,7 @@ class Family:
 
     id: str
     name: str
-    place: Place
+    place: DayPlace
     purpose: str
     asks: str
     load: Load

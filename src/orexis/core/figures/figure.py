@@ -109,7 +109,7 @@ class Figure:
 
     @property
     def beat_s(self) -> float:
-        """Seconds per beat."""
+        """The length of a beat in seconds."""
         return 60.0 / self.tempo_bpm
 
     @property
@@ -156,7 +156,7 @@ class Figure:
         return need.share / (2.0 * shortest * self.beat_s)
 
     def target_hz(self, note: FigureNote, *, a4: float) -> float:
-        """The frequency asked for."""
+        """Return the frequency in Hz that a note asks for."""
         return note.pitch.frequency(a4=a4) * ratio_of(note.target_cents)
 
 

@@ -2,10 +2,10 @@
 
 from collections.abc import Iterable
 
-from orexis.core.figures.build import Line, in_range, middle_note, series_of
+from orexis.core.figures.build import FigureBuilder, in_range, middle_note, series_of
 from orexis.core.figures.family import Family
 from orexis.core.figures.figure import Figure, Series
-from orexis.core.figures.kinds import Load, Place
+from orexis.core.figures.kinds import DayPlace, Load
 from orexis.core.figures.levels import PathStep, level, with_article
 from orexis.core.figures.params import Param, Values, choice, count, note, tempo
 from orexis.core.horn import Instrument
@@ -48,7 +48,7 @@ def _one(family: Family, horn: Instrument, values: Values, semitones: int) -> Fi
     start, slurred = values.pitch("start"), values.choice("join") == "slur"
     leave, enter = _RHYTHMS[values.choice("rhythm")]
     other = pitch_of_midi(start.midi + semitones)
-    line = Line(horn)
+    line = FigureBuilder(horn)
     for _ in range(2):
         line.note(start, leave, slurred=slurred and bool(line.notes)).note(other, enter, slurred=slurred)
     line.note(start, 4.0, slurred=slurred)
@@ -69,7 +69,7 @@ def _interval_levels(horn: Instrument) -> Iterable[PathStep]:
 INTERVALS = Family(
     id="intervals",
     name="Intervals",
-    place=Place.CENTRE,
+    place=DayPlace.CENTRE,
     purpose="Go from one note straight to another, a little further each time.",
     asks="Hear it first; arrive in the middle, neither below nor beyond, and finish the last note as well as the first.",
     load=Load.EASY,

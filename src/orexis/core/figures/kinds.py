@@ -4,7 +4,7 @@ from enum import StrEnum
 
 
 class Medium(StrEnum):
-    """What sounds."""
+    """What makes the sound: instrument, mouthpiece or breath."""
 
     HORN = "horn"
     MOUTHPIECE = "mouthpiece"
@@ -81,7 +81,7 @@ class AimKind(StrEnum):
     MINUTES = "minutes"
 
 
-class Place(StrEnum):
+class DayPlace(StrEnum):
     """Where in the day a family stands, in order."""
 
     BREATH = "breath"

@@ -1,9 +1,9 @@
 """Ladders: one semitone at a time, the next rung only when this one sounds as good as the last."""
 
-from orexis.core.figures.build import Line, in_range, middle_note, open_note, series_of
+from orexis.core.figures.build import FigureBuilder, in_range, middle_note, open_note, series_of
 from orexis.core.figures.family import Begin, Bound, Family, StandsIn, on_slides
 from orexis.core.figures.figure import Figure, Series
-from orexis.core.figures.kinds import Advance, Load, Place, Role
+from orexis.core.figures.kinds import Advance, DayPlace, Load, Role
 from orexis.core.figures.params import Param, Values, choice, count, note, tempo
 from orexis.core.horn import Instrument, Tube, glide_ladder
 from orexis.core.schools import Ask, Choice
@@ -42,7 +42,7 @@ def _step_ladder(family: Family, horn: Instrument, values: Values) -> Series:
 
 
 def _rung(family: Family, horn: Instrument, pitch: Pitch, bpm: int, *, plain: bool) -> Figure:
-    line = Line(horn)
+    line = FigureBuilder(horn)
     if plain:
         line.note(pitch, 4.0)
     else:
@@ -83,7 +83,7 @@ def _pair_ladder(family: Family, horn: Instrument, values: Values) -> Series:
 def _pair(family: Family, horn: Instrument, pair: tuple[Pitch, Pitch, int], up: str, bpm: int) -> Figure:
     """Joined, then each by itself."""
     start, other, width = pair
-    line = Line(horn).note(start, 2.0, text="joined").note(other, 2.0, slurred=True).rest(4.0)
+    line = FigureBuilder(horn).note(start, 2.0, text="joined").note(other, 2.0, slurred=True).rest(4.0)
     line.note(start, 2.0, text="apart").note(other, 2.0)
     return line.figure(family, f"{width}-{start.name}", f"Pair, {interval_name(width)} {up}", tempo=bpm)
 
@@ -106,13 +106,13 @@ def _glide(family: Family, horn: Instrument, values: Values) -> Series:
         raise FigureError("No position from which sliding in gives the next semitone: choose another first note.")
     figures = []
     for step in steps:
-        line = Line(horn).slot(step.start, step.partial, 4.0 + beats, text="hold, then in")
+        line = FigureBuilder(horn).slot(step.start, step.partial, 4.0 + beats, text="hold, then in")
         line.slot(step.end, step.partial, 4.0, slurred=True, glide_beats=float(beats))
         name = f"{step.pitch.name}-{step.partial}"
         title = f"Glide on partial {step.partial}, {step.start.label} to {step.end.label}"
         figures.append(line.figure(family, name, title, tempo=bpm, judged=("level", "gap", "sound_across")))
         if values.choice("after") == "long tones":
-            line = Line(horn)
+            line = FigureBuilder(horn)
             for dynamic in ("p", "mf", "f"):
                 line.note(pitch_of_midi(step.pitch.midi + 1), 6.0, dynamic=dynamic).rest(2.0)
             title = "The new note, soft, medium, loud"
@@ -133,7 +133,7 @@ def _fan(family: Family, horn: Instrument, values: Values) -> Series:
     partial, outer = values.integer("partial"), values.integer("from")
     figures = []
     for inward in range(1, outer):
-        line = Line(horn).slot(Tube(position=outer), partial, 2.0, text=f"in {inward} and back")
+        line = FigureBuilder(horn).slot(Tube(position=outer), partial, 2.0, text=f"in {inward} and back")
         line.slot(Tube(position=outer - inward), partial, 2.0, slurred=True, glide_beats=1.0)
         line.slot(Tube(position=outer), partial, 3.0, slurred=True, glide_beats=1.0)
         name = f"{partial}-{outer}-{outer - inward}"
@@ -163,7 +163,7 @@ def _triads(family: Family, horn: Instrument, values: Values) -> Series:
     for root in rungs:
         if root.midi + 7 > horn.highest.midi:
             break
-        line = Line(horn).note(root, 2.0, dynamic="mf")
+        line = FigureBuilder(horn).note(root, 2.0, dynamic="mf")
         line.note(pitch_of_midi(root.midi + 4), 2.0, slurred=True)
         line.note(pitch_of_midi(root.midi + 7), 4.0, slurred=True, shape="swell")
         if limit:
@@ -180,7 +180,7 @@ def _triads(family: Family, horn: Instrument, values: Values) -> Series:
 def _home(family: Family, horn: Instrument, reset: Pitch, root: Pitch, bpm: int) -> Figure:
     """The low note after a triad."""
     return (
-        Line(horn)
+        FigureBuilder(horn)
         .note(reset, 4.0)
         .figure(
             family,
@@ -211,7 +211,7 @@ def _cold(family: Family, horn: Instrument, values: Values) -> Series:
     figures = []
     for below in reversed(range(values.integer("notes"))):
         pitch = pitch_of_midi(top.midi - 2 * below)
-        line = Line(horn).rest(4.0).note(pitch, 2.0).to_bar()
+        line = FigureBuilder(horn).rest(4.0).note(pitch, 2.0).to_bar()
         figures.append(line.figure(family, pitch.name, "From silence", tempo=values.integer("tempo")))
     return series_of(family, horn, figures)
 
@@ -239,7 +239,7 @@ def _begin_top(begin: Begin) -> dict[str, str]:
 STEP_LADDER = Family(
     id="step-ladder",
     name="Step ladder",
-    place=Place.REGISTER,
+    place=DayPlace.REGISTER,
     purpose="The register grows by a semitone at a time, and only where the last one sounds as good.",
     asks="As full and as easy as the rung before.",
     load=Load.HIGH,
@@ -257,7 +257,7 @@ STEP_LADDER = Family(
 PAIR_LADDER = Family(
     id="pair-ladder",
     name="Pair ladder",
-    place=Place.REGISTER,
+    place=DayPlace.REGISTER,
     purpose="A new note joined to one that is safe; then both by themselves.",
     asks="The same sound on both.",
     load=Load.HIGH,
@@ -273,7 +273,7 @@ PAIR_LADDER = Family(
 GLIDE_LADDER = Family(
     id="glide-ladder",
     name="Glide ladder",
-    place=Place.REGISTER,
+    place=DayPlace.REGISTER,
     purpose="The slide goes up, the lips do nothing: a higher note that was never reached for.",
     asks="Very slow; breath and lips stay as they were.",
     load=Load.MEDIUM,
@@ -289,7 +289,7 @@ GLIDE_LADDER = Family(
 GLIDE_FAN = Family(
     id="glide-fan",
     name="Glide fan",
-    place=Place.REGISTER,
+    place=DayPlace.REGISTER,
     purpose="From an outer position in by one, by two, by three ... and back, a breath each.",
     asks="One sound from end to end of every glide.",
     load=Load.MEDIUM,
@@ -306,7 +306,7 @@ GLIDE_FAN = Family(
 TRIAD_WITH_RESET = Family(
     id="triad-with-reset",
     name="Triad and low note",
-    place=Place.REGISTER,
+    place=DayPlace.REGISTER,
     purpose="Grow to the top of a triad, then come home to an easy low note that must be clean.",
     asks="Half, half, whole, growing; the low note starts on the breath.",
     load=Load.HIGH,
@@ -325,7 +325,7 @@ TRIAD_WITH_RESET = Family(
 TOP_NOTE_COLD = Family(
     id="top-note-cold",
     name="Top notes from silence",
-    place=Place.REGISTER,
+    place=DayPlace.REGISTER,
     purpose="The high note you own, begun out of nothing, as in music.",
     asks="Hear it first; one start, on pitch.",
     load=Load.HIGH,

@@ -26,22 +26,22 @@ def level(say: str, **params: object) -> PathStep:
 
 
 def with_article(name: str) -> str:
-    """“an octave”, “a third”."""
+    """Return a name with its article: “an octave”, “a third”."""
     return f"{'an' if name[0] in 'aeiou' else 'a'} {name}"
 
 
 def ordinal(number: int) -> str:
-    """“third”, “4th”."""
+    """Return a number as an ordinal: “third”, “4th”."""
     return {1: "first", 2: "second", 3: "third", 5: "fifth", 7: "seventh", 9: "ninth"}.get(number, f"{number}th")
 
 
 def higher_by(semitones: int) -> str:
-    """“2 semitones higher”."""
+    """Return a distance upwards in words: “2 semitones higher”."""
     return "its first place" if semitones == 0 else f"{semitones} {_semitones(semitones)} higher"
 
 
 def lower_by(semitones: int) -> str:
-    """“2 semitones lower”."""
+    """Return a distance downwards in words: “2 semitones lower”."""
     return "its first place" if semitones == 0 else f"{semitones} {_semitones(semitones)} lower"
 
 

@@ -5,7 +5,7 @@ A melody is concert pitch as keyboard numbers and beats; `placed` moves it into 
 
 from dataclasses import dataclass, replace
 
-from orexis.core.figures.build import Line
+from orexis.core.figures.build import FigureBuilder
 from orexis.core.figures.family import Family
 from orexis.core.figures.figure import MAX_NOTES, Figure
 from orexis.core.figures.kinds import Medium
@@ -85,7 +85,7 @@ def melody_figure(
     """The melody as a figure on its best tubes."""
     if not 1 <= len(melody.notes) <= MAX_NOTES:
         raise FigureError(f"The tune has {len(melody.notes)} notes: a figure holds 1 to {MAX_NOTES}.")
-    line = Line(horn, key=melody.key, medium=medium)
+    line = FigureBuilder(horn, key=melody.key, medium=medium)
     for note in melody.notes:
         line.rest(note.start_beat - line.beat)
         if note.new_line:

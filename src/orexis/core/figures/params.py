@@ -25,17 +25,17 @@ class Param:
 
 
 def note(key: str, label: str, default: Pitch) -> Param:
-    """A concert pitch."""
+    """Return the declaration of a parameter that is a concert pitch."""
     return Param(key, label, "pitch", default.name)
 
 
 def count(key: str, label: str, default: int, low: int, high: int) -> Param:
-    """A whole number."""
+    """Return the declaration of a parameter that is a whole number within bounds."""
     return Param(key, label, "int", str(default), low, high)
 
 
 def tempo(default: int, low: int = 40, high: int = 200) -> Param:
-    """Beats a minute."""
+    """Return the declaration of the tempo, in beats a minute."""
     return count("tempo", "Beats a minute", default, low, high)
 
 
@@ -93,11 +93,11 @@ class Values:
         return text
 
     def text(self, key: str) -> str:
-        """As it was given."""
+        """Return a parameter as it was given, or its default."""
         return self._texts[key]
 
     def pitch(self, key: str) -> Pitch:
-        """A concert pitch."""
+        """Return a parameter as a concert pitch; PitchError where it is none."""
         return parse_pitch(self._texts[key])
 
     def tubes(self, key: str) -> tuple[Tube, ...]:

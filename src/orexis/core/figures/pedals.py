@@ -2,10 +2,10 @@
 
 from collections.abc import Iterable
 
-from orexis.core.figures.build import Line, series_of
+from orexis.core.figures.build import FigureBuilder, series_of
 from orexis.core.figures.family import Bound, Family
 from orexis.core.figures.figure import Figure, Need, Series
-from orexis.core.figures.kinds import Advance, AimKind, Load, Loudness, Place
+from orexis.core.figures.kinds import Advance, AimKind, DayPlace, Load, Loudness
 from orexis.core.figures.levels import PathStep, level
 from orexis.core.figures.params import Param, Values, choice, count, note, tempo, tubes
 from orexis.core.horn import Instrument, has_slot, lowest_pedal, pedal_slots, pedal_way, seven_tubes, slot_of
@@ -32,7 +32,7 @@ def _to_the_pedal(family: Family, horn: Instrument, values: Values) -> Series:
     top, beats = values.integer("partial"), values.integer("beats")
     figures = []
     for tube in values.tubes("tube"):
-        line = Line(horn)
+        line = FigureBuilder(horn)
         for place, partial in enumerate(range(top, 1, -1)):
             line.slot(tube, partial, 1.0, slurred=place > 0)
         line.slot(tube, 1, float(beats), slurred=True, to_breath_end=True, dynamic="f", text="same lips")
@@ -106,7 +106,7 @@ def _pedal_sets(family: Family, horn: Instrument, values: Values) -> Series:
 def _set(family: Family, horn: Instrument, pitch: Pitch, number_of_set: int, values: Values) -> Figure:
     """Twenty long notes, the second half each a little louder; by valves rather than with a long arm."""
     number, beats = values.integer("notes"), values.integer("beats")
-    line, way = Line(horn), pedal_way(horn, pitch)
+    line, way = FigureBuilder(horn), pedal_way(horn, pitch)
     for place in range(number):
         if place and place % 5 == 0:
             line.phrase()
@@ -140,7 +140,7 @@ def _loose_params(horn: Instrument) -> tuple[Param, ...]:
 
 def _loose(family: Family, horn: Instrument, values: Values) -> Series:
     start, glide = values.pitch("start"), values.choice("join") == "a glide"
-    line = Line(horn)
+    line = FigureBuilder(horn)
     for step in range(values.integer("steps") + 1):
         pitch = pitch_of_midi(start.midi - step)
         if glide:
@@ -173,7 +173,7 @@ def _pedal_set_levels(horn: Instrument) -> Iterable[PathStep]:
 TO_THE_PEDAL = Family(
     id="to-the-pedal",
     name="Down to the pedal",
-    place=Place.LOW,
+    place=DayPlace.LOW,
     purpose="Take the usual setting all the way down, a little louder as it goes.",
     asks="Corners at work, the centre of the lips free; hold the last.",
     load=Load.MEDIUM,
@@ -188,7 +188,7 @@ TO_THE_PEDAL = Family(
 PEDAL_SETS = Family(
     id="pedal-sets",
     name="Pedal sets",
-    place=Place.LOW,
+    place=DayPlace.LOW,
     purpose="Strength from below: sets of long pedals, counted, with long rests.",
     asks="Every note on the breath and as long as it lasts; never by shifting.",
     load=Load.HIGH,
@@ -208,7 +208,7 @@ PEDAL_SETS = Family(
 LOOSE_PEDALS = Family(
     id="loose-pedals",
     name="Loose pedals",
-    place=Place.CHECK,
+    place=DayPlace.CHECK,
     purpose="Blood back into the lips: down as far as it goes, nothing is asked.",
     asks="Lips free, no strength. Misses do not matter.",
     load=Load.EASY,

@@ -2,10 +2,10 @@
 
 from collections.abc import Iterable
 
-from orexis.core.figures.build import Line, by_height, in_range, middle_note, open_note, series_of
+from orexis.core.figures.build import FigureBuilder, by_height, in_range, middle_note, open_note, series_of
 from orexis.core.figures.family import Begin, Family, by_loudness
 from orexis.core.figures.figure import Figure, Series
-from orexis.core.figures.kinds import Advance, Load, Place, Role
+from orexis.core.figures.kinds import Advance, DayPlace, Load, Role
 from orexis.core.figures.levels import PathStep, higher_by, level, lower_by
 from orexis.core.figures.params import Param, Values, begins, choice, count, going_up, note, tempo
 from orexis.core.horn import Instrument
@@ -25,7 +25,7 @@ def _one_params(horn: Instrument) -> tuple[Param, ...]:
     )
 
 
-def _run(line: Line, pitches: list[Pitch], *, beats: float) -> Line:
+def _run(line: FigureBuilder, pitches: list[Pitch], *, beats: float) -> FigureBuilder:
     """A slurred line whose last note stays to the end of its bar."""
     for place, pitch in enumerate(pitches):
         last = place == len(pitches) - 1
@@ -48,7 +48,7 @@ def _scales(family: Family, horn: Instrument, values: Values, *, octaves: int, s
                 raise FigureError(_too_high(horn, tonic, top))
             break
         line = _run(
-            Line(horn, key=key_of(tonic).fifths),
+            FigureBuilder(horn, key=key_of(tonic).fifths),
             pitches,
             beats=0.5 if octaves == 2 else 1.0,
         )
@@ -134,7 +134,7 @@ def _falling(family: Family, horn: Instrument, values: Values) -> Series:
         tonic = pitch_of_midi(start.midi - lower - 12)
         if tonic.midi < horn.lowest.midi:
             break
-        line = _run(Line(horn, key=key_of(tonic).fifths), list(reversed(scale(tonic))), beats=1.0)
+        line = _run(FigureBuilder(horn, key=key_of(tonic).fifths), list(reversed(scale(tonic))), beats=1.0)
         figures.append(line.figure(family, tonic.name, "Falling scale", tempo=values.integer("tempo")))
     return series_of(family, horn, figures)
 
@@ -157,7 +157,7 @@ def _roll(family: Family, horn: Instrument, values: Values) -> Series:
     """Down key by key, back, and then on above where it began."""
     start = in_range(horn, values.pitch("start"), what="The first tonic")
     fall = list(range(values.integer("keys")))
-    line = Line(horn)
+    line = FigureBuilder(horn)
     rise = range(-1, -values.integer("above") - 1, -1)
     for lower in [*fall, *reversed(fall[:-1]), *rise]:
         tonic = pitch_of_midi(start.midi - lower)
@@ -207,7 +207,7 @@ def _begin_two_octaves(begin: Begin) -> dict[str, str]:
 ONE_OCTAVE_SCALE = Family(
     id="one-octave-scale",
     name="One-octave scales",
-    place=Place.REGISTER,
+    place=DayPlace.REGISTER,
     purpose="Up an octave in one breath; when its top is good, the next key.",
     asks="The tongue rises with the line; the air does not wait.",
     load=Load.MEDIUM,
@@ -226,7 +226,7 @@ ONE_OCTAVE_SCALE = Family(
 TWO_OCTAVE_SCALE = Family(
     id="two-octave-scale",
     name="Two-octave scales",
-    place=Place.REGISTER,
+    place=DayPlace.REGISTER,
     purpose="From low to high in one line, growing: no thinning on the way.",
     asks="Medium to loud; the top as full as the bottom.",
     load=Load.HIGH,
@@ -244,7 +244,7 @@ TWO_OCTAVE_SCALE = Family(
 FALLING_SCALE = Family(
     id="falling-scale",
     name="Falling scales",
-    place=Place.LOW,
+    place=DayPlace.LOW,
     purpose="Down an octave, key by key lower: the sound must not change where the tubes do.",
     asks="The same sound through the join.",
     load=Load.EASY,
@@ -261,7 +261,7 @@ FALLING_SCALE = Family(
 ROLL_AND_BREATHE = Family(
     id="roll-and-breathe",
     name="Turn and breathe",
-    place=Place.REGISTER,
+    place=DayPlace.REGISTER,
     purpose="Small turning patterns with a bar of rest between, corners kept: the corners learn to work.",
     asks="Breathe through the nose; the rim rests, the corners stay.",
     load=Load.MEDIUM,

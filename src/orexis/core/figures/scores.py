@@ -5,11 +5,11 @@ from dataclasses import replace
 
 from orexis.core.figures.build import series_of
 from orexis.core.figures.figure import MAX_BEATS, MAX_NOTES, MAX_TEXT, Figure, Series, checked_figure
+from orexis.core.figures.fingering import taken, way_params
 from orexis.core.figures.melody import Melody, TunePart, melody_figure, octaves_into_range
 from orexis.core.figures.meter import BEAT_LENGTHS, MOST_BEATS
 from orexis.core.figures.params import Param, Values, choice, count, tempo
 from orexis.core.figures.phrasing import is_long, phrases_of
-from orexis.core.figures.taking import taken, way_params
 from orexis.core.figures.tunes import TUNE
 from orexis.core.horn import Instrument
 from orexis.core.theory import pitch_of_midi

@@ -7,7 +7,7 @@ from orexis.core.horn import Instrument
 
 
 def two_partial_levels(horn: Instrument) -> Iterable[PathStep]:
-    """Two partial."""
+    """Yield the levels of slurs between two neighbours: higher pairs, each in faster rhythms."""
     low, first = horn.slur_partial, True
     for partial in range(low, min(low + 6, horn.top_partial)):
         for rhythm in ("halves", "eighths", "triplets", "sixteenths"):
@@ -20,7 +20,7 @@ def two_partial_levels(horn: Instrument) -> Iterable[PathStep]:
 
 
 def chain_levels(horn: Instrument) -> Iterable[PathStep]:
-    """Chain."""
+    """Yield the levels of slurs over several partials: three to seven, then from a partial higher."""
     low = horn.slur_partial + 1
     yield level(f"three partials from the {ordinal(low)}, three tubes", partial=low, count=3, tube="few")
     for start in range(low, low + 4):
@@ -30,7 +30,7 @@ def chain_levels(horn: Instrument) -> Iterable[PathStep]:
 
 
 def octave_down_levels(horn: Instrument) -> Iterable[PathStep]:
-    """Octave down."""
+    """Yield the levels of the same an octave lower, through the valve combinations."""
     low = max(2, (horn.slur_partial + 2) // 2)
     for size in (3, 4, 5):
         for tube, say in (("few", "three tubes"), ("all", "all tubes")):
@@ -39,7 +39,7 @@ def octave_down_levels(horn: Instrument) -> Iterable[PathStep]:
 
 
 def wide_slur_levels(horn: Instrument) -> Iterable[PathStep]:
-    """Wide slur."""
+    """Yield the levels of slurs that skip partials: one, then more."""
     low = horn.slur_partial + 1
     for over in range(1, 6):
         for partial in (low, low + 1, low + 2):
@@ -49,13 +49,13 @@ def wide_slur_levels(horn: Instrument) -> Iterable[PathStep]:
 
 
 def add_one_levels(horn: Instrument) -> Iterable[PathStep]:
-    """Add one."""
+    """Yield the levels of the add-a-note arpeggio: one more partial on top."""
     for top in range(4, horn.top_partial + 1):
         yield level(f"up to partial {top}", partial=2, top=top)
 
 
 def trill_levels(horn: Instrument) -> Iterable[PathStep]:
-    """Trill."""
+    """Yield the levels of lip trills: faster by four beats, then the pair above."""
     low = max(4, 2 * horn.slur_partial)
     for partial in range(low, min(low + 3, horn.top_partial)):
         for tempo in range(60, 182, 4):

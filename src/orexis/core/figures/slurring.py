@@ -3,10 +3,10 @@
 from collections.abc import Callable
 from functools import partial
 
-from orexis.core.figures.build import Line, by_height, series_of, top_checked
+from orexis.core.figures.build import FigureBuilder, by_height, series_of, top_checked
 from orexis.core.figures.family import Bound, Family, by_loudness
 from orexis.core.figures.figure import Need, Series
-from orexis.core.figures.kinds import Advance, AimKind, Load, Place
+from orexis.core.figures.kinds import Advance, AimKind, DayPlace, Load
 from orexis.core.figures.levels import PathStep
 from orexis.core.figures.params import Param, Values, choice, count, going_up, tempo, tubes
 from orexis.core.figures.slur_levels import (
@@ -30,12 +30,17 @@ _RHYTHMS = {"eighths": 0.5, "triplets": 1.0 / 3.0, "sixteenths": 0.25}
 
 
 def _on_tubes(
-    family: Family, horn: Instrument, values: Values, name: str, title: str, lay: Callable[[Line, Tube], object]
+    family: Family,
+    horn: Instrument,
+    values: Values,
+    name: str,
+    title: str,
+    lay: Callable[[FigureBuilder, Tube], object],
 ) -> Series:
     """One figure a tube, laid by the rule, loud and soft by the height."""
     figures = []
     for tube in values.tubes("tube"):
-        line = Line(horn)
+        line = FigureBuilder(horn)
         lay(line, tube)
         label = tube.label.replace(" ", "")
         asked = by_height(line, values)
@@ -58,7 +63,7 @@ def _two(family: Family, horn: Instrument, values: Values) -> Series:
     low, rhythm, pulsed = values.integer("partial"), values.choice("rhythm"), values.choice("air") == "pulsed"
     top_checked(horn, low + 1)
 
-    def lay(line: Line, tube: Tube) -> None:
+    def lay(line: FigureBuilder, tube: Tube) -> None:
         hint = "pulse each beat" if pulsed else None
         if rhythm == "halves":
             line.slot(tube, low + 1, 2.0, text=hint).slot(tube, low, 2.0, slurred=True)
@@ -98,7 +103,7 @@ def _chain(family: Family, horn: Instrument, values: Values, *, beats: float = 0
     top_checked(horn, low + size - 1)
     up = [low + step for step in range(size)]
 
-    def lay(line: Line, tube: Tube) -> None:
+    def lay(line: FigureBuilder, tube: Tube) -> None:
         for place, number in enumerate([*up, *reversed(up[1:-1])]):
             line.slot(tube, number, beats, slurred=place > 0)
         line.slot(tube, low, line.left_in_bar(least=1.0), slurred=True)
@@ -122,7 +127,7 @@ def _wide(family: Family, horn: Instrument, values: Values) -> Series:
     high = low + over + 1
     top_checked(horn, high)
 
-    def lay(line: Line, tube: Tube) -> None:
+    def lay(line: FigureBuilder, tube: Tube) -> None:
         if values.choice("first") == "tongue":
             line.slot(tube, high, 2.0, text="tongued").slot(tube, low, 2.0)
         line.slot(tube, high, 2.0, text="slurred").slot(tube, low, 2.0, slurred=True)
@@ -158,7 +163,7 @@ def _add_one(family: Family, horn: Instrument, values: Values) -> Series:
     tube = Tube(position=1) if horn.slides else Tube(side=horn.sides[0].name)
     figures = []
     for highest in range(low + 2, top + 1):
-        line = Line(horn)
+        line = FigureBuilder(horn)
         steps = [*range(low, highest + 1), *range(highest - 1, low, -1)]
         hint = "No grip: the horn rests on the open palm." if values.choice("hold") != "held as usual" else None
         for place, number in enumerate(steps):
@@ -198,7 +203,7 @@ def _trill(family: Family, horn: Instrument, values: Values) -> Series:
     needs = (Need("trill", share=_TRILL_SHARE), *((Need("pulse", least=_PULSE_DB),) if pulsed else ()))
     figures = []
     for tube in values.tubes("tube"):
-        line = Line(horn)
+        line = FigureBuilder(horn)
         for beats in (1.0, 0.5, 1.0 / 3.0, 0.25):
             if beats == 1.0 / 3.0:
                 line.phrase()
@@ -233,7 +238,7 @@ def _trills_so_fast(step: PathStep, rate: float) -> bool:
 TWO_PARTIAL_SLUR = Family(
     id="two-partial-slur",
     name="Two-partial slurs",
-    place=Place.SLURS,
+    place=DayPlace.SLURS,
     purpose="Move between neighbouring slots on the breath alone.",
     asks="One gesture, nothing heard between, no push.",
     load=Load.EASY,
@@ -249,7 +254,7 @@ TWO_PARTIAL_SLUR = Family(
 PARTIAL_CHAIN = Family(
     id="partial-chain",
     name="Chain of partials",
-    place=Place.SLURS,
+    place=DayPlace.SLURS,
     purpose="Three to seven slots in a row and back, clean before fast.",
     asks="Every note seated; the last finished as well as the first.",
     load=Load.MEDIUM,
@@ -265,7 +270,7 @@ PARTIAL_CHAIN = Family(
 WIDE_SLUR = Family(
     id="wide-slur",
     name="Wide slurs",
-    place=Place.SLURS,
+    place=DayPlace.SLURS,
     purpose="Jump over a slot or more with nothing heard between.",
     asks="Tongued first, for the ear; then down, then up.",
     load=Load.MEDIUM,
@@ -283,7 +288,7 @@ WIDE_SLUR = Family(
 ADD_ONE_ARPEGGIO = Family(
     id="add-one-arpeggio",
     name="One note more",
-    place=Place.SLURS,
+    place=DayPlace.SLURS,
     purpose="One setting of the lips from the lowest open note up; each time a note is added.",
     asks="Medium strong, only the first tongued, one breath, no new setting on top.",
     load=Load.MEDIUM,
@@ -299,7 +304,7 @@ ADD_ONE_ARPEGGIO = Family(
 LIP_TRILL = Family(
     id="lip-trill",
     name="Lip trills",
-    place=Place.SLURS,
+    place=DayPlace.SLURS,
     purpose="Two neighbouring slots, from quarters to a trill.",
     asks="Both notes settle, however fast it gets.",
     load=Load.MEDIUM,
@@ -316,7 +321,7 @@ LIP_TRILL = Family(
 CHAIN_OCTAVE_DOWN = Family(
     id="chain-octave-down",
     name="Chain, an octave down",
-    place=Place.SLURS,
+    place=DayPlace.SLURS,
     purpose="The same chain where the slots are wide: slower, through every tube.",
     asks="As round at the bottom as at the top.",
     load=Load.EASY,

@@ -2,10 +2,10 @@
 
 from collections.abc import Iterable
 
-from orexis.core.figures.build import Line, in_range, middle_note, open_note, series_of
+from orexis.core.figures.build import FigureBuilder, in_range, middle_note, open_note, series_of
 from orexis.core.figures.family import Family
 from orexis.core.figures.figure import Series
-from orexis.core.figures.kinds import Advance, Load, Place
+from orexis.core.figures.kinds import Advance, DayPlace, Load
 from orexis.core.figures.levels import PathStep, higher_by, level, lower_by
 from orexis.core.figures.params import Param, Values, choice, count, note, tempo
 from orexis.core.horn import Instrument
@@ -34,7 +34,7 @@ def _falling(family: Family, horn: Instrument, values: Values) -> Series:
         if midis[-1] < horn.lowest.midi:
             break
         pitches = [pitch_of_midi(midi) for midi in midis]
-        line = Line(horn)
+        line = FigureBuilder(horn)
         for place, pitch in enumerate(pitches):
             last = place == number - 1
             beats = line.left_in_bar(least=2.0) if last else 1.0
@@ -75,7 +75,7 @@ def _broken(family: Family, horn: Instrument, values: Values) -> Series:
         midis = [low + turn + up * size for turn in range(turns) for up in (0, 1)]
         if max(midis) > horn.highest.midi:
             break
-        line = Line(horn)
+        line = FigureBuilder(horn)
         for place, midi in enumerate(midis):
             beats = line.left_in_bar(least=1.0) if place == len(midis) - 1 else 0.5
             line.note(pitch_of_midi(midi), beats, slurred=place > 0)
@@ -107,7 +107,7 @@ def _stair_levels(horn: Instrument) -> Iterable[PathStep]:
 INTERVAL_STAIRS = Family(
     id="interval-stairs",
     name="Interval stairs",
-    place=Place.LOW,
+    place=DayPlace.LOW,
     purpose="Down by equal steps in one breath, so that no new setting can hide a shift.",
     asks="No breath, no shift: the lowest note sounds like the first.",
     load=Load.MEDIUM,
@@ -123,7 +123,7 @@ INTERVAL_STAIRS = Family(
 BROKEN_STAIRS = Family(
     id="broken-stairs",
     name="Broken stairs",
-    place=Place.REGISTER,
+    place=DayPlace.REGISTER,
     purpose="Up in equal leaps with a step back between them: the height comes by the way.",
     asks="Every leap as easy as the first.",
     load=Load.MEDIUM,

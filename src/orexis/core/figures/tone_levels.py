@@ -9,7 +9,7 @@ from orexis.core.theory import pitch_of_midi
 
 
 def long_low_tone_levels(horn: Instrument) -> Iterable[PathStep]:
-    """Long low tone."""
+    """Yield the levels of long tones: longer, then softer, then further down."""
     room = min(12, horn.easy.midi - horn.lowest.midi)
     yield level("four beats, two notes down", beats=4, steps=min(2, room))
     yield level("six beats, two notes down", beats=6, steps=min(2, room))
@@ -22,13 +22,13 @@ def long_low_tone_levels(horn: Instrument) -> Iterable[PathStep]:
 
 
 def shaped_tone_levels(horn: Instrument) -> Iterable[PathStep]:
-    """Shaped tone."""
+    """Yield the levels of dynamics on a long tone: longer ones."""
     for beats in (6, 8, 10, 12, 16):
         yield level(f"{beats} beats each", beats=beats)
 
 
 def middle_levels(horn: Instrument) -> Iterable[PathStep]:
-    """Middle."""
+    """Yield the levels of centring a note: higher notes, in half the time."""
     start = middle_note(horn).midi - 5
     for higher in (0, 2, 4, 5, 7):
         for beats, say in ((4, "four beats a part"), (2, "two beats a part")):
@@ -36,13 +36,13 @@ def middle_levels(horn: Instrument) -> Iterable[PathStep]:
 
 
 def drone_levels(horn: Instrument) -> Iterable[PathStep]:
-    """Drone."""
+    """Yield the levels of tuning to a drone: from the unison to thirds."""
     for intervals in ("unison", "fifth", "unison, fifth, third", "fourth", "major third", "minor third"):
         yield level(intervals, intervals=intervals)
 
 
 def two_ways_levels(horn: Instrument) -> Iterable[PathStep]:
-    """Two ways."""
+    """Yield the levels of one note by two fingerings: more turns, without help of slide or hand."""
     start = middle_note(horn).midi
     for turns, place in ((2, "may mend it"), (3, "may mend it"), (2, "stays home"), (3, "stays home")):
         yield level(

@@ -1,9 +1,9 @@
 """Held notes: long, shaped, centred, against a drone, on two tubes, and the check note."""
 
-from orexis.core.figures.build import Line, in_range, middle_note, series_of
+from orexis.core.figures.build import FigureBuilder, in_range, middle_note, series_of
 from orexis.core.figures.family import Begin, Family
 from orexis.core.figures.figure import Figure, Series
-from orexis.core.figures.kinds import AimKind, Load, Place, Role
+from orexis.core.figures.kinds import AimKind, DayPlace, Load, Role
 from orexis.core.figures.levels import PathStep
 from orexis.core.figures.params import Param, Values, choice, count, note, tempo
 from orexis.core.figures.tone_levels import (
@@ -38,7 +38,7 @@ def _long_low_tones(family: Family, horn: Instrument, values: Values) -> Series:
 
 def _long_tone(family: Family, horn: Instrument, values: Values, pitch: Pitch) -> Figure:
     beats, bpm = values.integer("beats"), values.integer("tempo")
-    line = Line(horn).note(pitch, float(beats), to_breath_end=True)
+    line = FigureBuilder(horn).note(pitch, float(beats), to_breath_end=True)
     # Asked: three quarters of the written length, so that a breath which ends a beat early still passes.
     return line.figure(
         family,
@@ -68,7 +68,7 @@ def _shaped(family: Family, horn: Instrument, values: Values) -> Series:
     pitch, bpm = values.pitch("start"), values.integer("tempo")
     figures = []
     for shape, dynamic, name in _SHAPED:
-        line = Line(horn).note(pitch, float(values.integer("beats")), shape=shape)
+        line = FigureBuilder(horn).note(pitch, float(values.integer("beats")), shape=shape)
         figures.append(
             line.figure(family, f"{name.split()[0].lower()}-{shape}", f"{name} tone", tempo=bpm, dynamic=dynamic)
         )
@@ -81,7 +81,7 @@ def _check_params(horn: Instrument) -> tuple[Param, ...]:
 
 def _check_note(family: Family, horn: Instrument, values: Values) -> Series:
     pitch = in_range(horn, values.pitch("start"), what="The check note")
-    line = Line(horn).note(pitch, 4.0)
+    line = FigureBuilder(horn).note(pitch, 4.0)
     return series_of(
         family,
         horn,
@@ -95,7 +95,7 @@ def _middle_params(horn: Instrument) -> tuple[Param, ...]:
 
 def _find_the_middle(family: Family, horn: Instrument, values: Values) -> Series:
     pitch, beats = values.pitch("start"), values.integer("beats")
-    line = Line(horn).note(pitch, 4.0 * beats, text="straight|up|down|settle")
+    line = FigureBuilder(horn).note(pitch, 4.0 * beats, text="straight|up|down|settle")
     return series_of(family, horn, [line.figure(family, pitch.name, "Find the middle", tempo=values.integer("tempo"))])
 
 
@@ -118,7 +118,9 @@ def _against_a_drone(family: Family, horn: Instrument, values: Values) -> Series
     figures = []
     for semitones in _DRONE_SETS.get(chosen, (0, 7, 4)):
         pitch = pitch_of_midi(root.midi + semitones)
-        line = Line(horn).note(pitch, float(values.integer("beats")), target_cents=round(just_cents(semitones), 3))
+        line = FigureBuilder(horn).note(
+            pitch, float(values.integer("beats")), target_cents=round(just_cents(semitones), 3)
+        )
         title = f"{interval_name(semitones).capitalize()} over the drone"
         figures.append(
             line.figure(family, f"{semitones}-{pitch.name}", title, tempo=values.integer("tempo"), drone=root)
@@ -150,7 +152,7 @@ def _two_ways(family: Family, horn: Instrument, values: Values) -> Series:
     if len(ways) < 2:
         raise FigureError(f"The {horn.name} has only one way to play {pitch.name} (concert): choose another note.")
     home = values.choice("place") == "stays home"
-    line = Line(horn)
+    line = FigureBuilder(horn)
     for _ in range(values.integer("turns")):
         for way in ways[:2]:
             line.laid(pitch, 3.0, way, keep_tube=home).rest(1.0)
@@ -175,7 +177,7 @@ def _holds_for(step: PathStep, seconds: float) -> bool:
 LONG_LOW_TONES = Family(
     id="long-low-tones",
     name="Long low tones",
-    place=Place.TONES,
+    place=DayPlace.TONES,
     purpose="Find one even, centred sound low down before anything harder is asked.",
     asks="The same sound and the same pitch from the start to the end of the breath.",
     load=Load.EASY,
@@ -195,7 +197,7 @@ LONG_LOW_TONES = Family(
 SHAPED_TONES = Family(
     id="shaped-tones",
     name="Shaped tones",
-    place=Place.TONES,
+    place=DayPlace.TONES,
     purpose="Change the loudness and nothing else.",
     asks="The pitch stays while the sound grows and fades.",
     load=Load.EASY,
@@ -215,7 +217,7 @@ TONES = (
 FIND_THE_MIDDLE = Family(
     id="find-the-middle",
     name="Find the middle",
-    place=Place.CENTRE,
+    place=DayPlace.CENTRE,
     purpose="Hear where a note rings, and learn to go there at once.",
     asks="Lean it up, let it down, then settle where it rings most.",
     load=Load.EASY,
@@ -233,7 +235,7 @@ FIND_THE_MIDDLE = Family(
 AGAINST_A_DRONE = Family(
     id="against-a-drone",
     name="Against a drone",
-    place=Place.CENTRE,
+    place=DayPlace.CENTRE,
     purpose="Hear when two sounds stop beating, and hold it there.",
     asks="Headphones on; still the beats, then leave the note alone.",
     load=Load.EASY,
@@ -249,7 +251,7 @@ AGAINST_A_DRONE = Family(
 ONE_NOTE_TWO_WAYS = Family(
     id="one-note-two-ways",
     name="One note, two ways",
-    place=Place.CENTRE,
+    place=DayPlace.CENTRE,
     purpose="The same note on two tubes: hear how far they lie apart, and what would mend it.",
     asks="The same sound on both; move the slide until they agree.",
     load=Load.EASY,
@@ -269,7 +271,7 @@ CENTRING = (
 CHECK_NOTE = Family(
     id="check-note",
     name="Check note",
-    place=Place.CHECK,
+    place=DayPlace.CHECK,
     purpose="The same easy note before, between and after: it says how fresh the lips are.",
     asks="Four seconds, started on the breath.",
     load=Load.EASY,

@@ -10,7 +10,7 @@ from collections.abc import Iterable
 from orexis.core.figures.build import series_of
 from orexis.core.figures.family import Family
 from orexis.core.figures.figure import Series
-from orexis.core.figures.kinds import Load, Medium, Place
+from orexis.core.figures.kinds import DayPlace, Load, Medium
 from orexis.core.figures.levels import PathStep, level
 from orexis.core.figures.melody import Melody, MelodyNote, melody_figure
 from orexis.core.figures.meter import Meter
@@ -122,7 +122,7 @@ def _tune_levels(horn: Instrument) -> Iterable[PathStep]:
 BUZZ_A_TUNE = Family(
     id="buzz-a-tune",
     name="Buzz a tune",
-    place=Place.BUZZ,
+    place=DayPlace.BUZZ,
     purpose="A short tune on the mouthpiece alone: the ear leads, nothing else can.",
     asks="In tune without a horn's help.",
     load=Load.EASY,
@@ -139,7 +139,7 @@ BUZZ_A_TUNE = Family(
 TUNE = Family(
     id="tune",
     name="Tune",
-    place=Place.MUSIC,
+    place=DayPlace.MUSIC,
     purpose="Music in the register just worked on: at pitch, an octave down, two octaves down.",
     asks="Sing it with the horn.",
     load=Load.MEDIUM,

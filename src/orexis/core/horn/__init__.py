@@ -29,7 +29,7 @@ from orexis.core.horn.instrument import (
 )
 from orexis.core.horn.neighbours import (
     GlideStep,
-    Slot,
+    PartialSlot,
     checked_range,
     false_tones,
     glide_ladder,
@@ -73,12 +73,12 @@ __all__ = [
     "Learned",
     "MovingSlide",
     "Part",
+    "PartialSlot",
     "Preferred",
     "Register",
     "Setup",
     "Side",
     "SlideValve",
-    "Slot",
     "Tube",
     "Valves",
     "Way",

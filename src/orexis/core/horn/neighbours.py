@@ -20,7 +20,7 @@ _PER_PASSED_POSITION = 0.7
 
 
 @dataclass(frozen=True, slots=True)
-class Slot:
+class PartialSlot:
     """A partial of a tube and the note that it is taken for."""
 
     tube: Tube
@@ -39,17 +39,17 @@ class GlideStep:
     end: Tube
 
 
-def slot_of(horn: Instrument, tube: Tube, partial: int) -> Slot:
+def slot_of(horn: Instrument, tube: Tube, partial: int) -> PartialSlot:
     """The note meant by a partial of a tube: that of the open tube lowered by whole semitones.
 
     A sharp 1-2-3 does not make it another note.
     """
     open_hz = partial * horn.side(tube.side).fundamental.frequency()
     pitch = flat_spelling(nearest_pitch(open_hz).midi - tube_semitones(horn, tube))
-    return Slot(tube, partial, pitch, deviation_cents(horn, tube, partial, pitch))
+    return PartialSlot(tube, partial, pitch, deviation_cents(horn, tube, partial, pitch))
 
 
-def trill_neighbours(horn: Instrument, pitch: Pitch) -> tuple[tuple[Slot, Slot], ...]:
+def trill_neighbours(horn: Instrument, pitch: Pitch) -> tuple[tuple[PartialSlot, PartialSlot], ...]:
     """Pairs of neighbouring partials on one tube, a tone to a third apart, of which the lower is this note."""
     found = []
     for way in ways_to_play(horn, pitch):
@@ -57,7 +57,7 @@ def trill_neighbours(horn: Instrument, pitch: Pitch) -> tuple[tuple[Slot, Slot],
             continue
         gap = cents_between(way.partial, way.partial + 1)
         if _TRILL_CENTS[0] <= gap <= _TRILL_CENTS[1]:
-            low = Slot(way.tube, way.partial, pitch, way.cents)
+            low = PartialSlot(way.tube, way.partial, pitch, way.cents)
             high = slot_of(horn, way.tube, way.partial + 1)
             # The eleventh partial lies between two notes: under its other name it is no neighbour.
             if 2 <= high.pitch.midi - pitch.midi <= 4:
@@ -112,7 +112,7 @@ def false_tones(horn: Instrument) -> tuple[Pitch, ...]:
     return tuple(pitch_of_midi(midi) for midi in between if not has_slot(horn, pitch_of_midi(midi)))
 
 
-def pedal_slots(horn: Instrument) -> tuple[Slot, ...]:
+def pedal_slots(horn: Instrument) -> tuple[PartialSlot, ...]:
     """The pedals of the seven tubes (the first side's), open first."""
     return tuple(slot_of(horn, tube, 1) for tube in seven_tubes(horn))
 

@@ -63,7 +63,7 @@ def tube_semitones(horn: Instrument, tube: Tube) -> int:
 
 
 def tube_length_m(horn: Instrument, tube: Tube) -> float:
-    """Sounding length in metres."""
+    """Return the sounding length of a tube in metres."""
     return open_length_m(horn.side(tube.side)) * tube_factor(horn, tube)
 
 

@@ -1,7 +1,7 @@
 """Notes -> measures. Measures know no limits: what is good enough is the coach's."""
 
 from orexis.core.measures.endurance import EnduranceChange, day_drift, endurance_change
-from orexis.core.measures.envelope import SAME_DB, Reference, Voice, match
+from orexis.core.measures.envelope import SAME_DB, Reference, TimbreProfile, match
 from orexis.core.measures.figure import matched_with, voice_of
 from orexis.core.measures.glide import glides_in
 from orexis.core.measures.move import Direct
@@ -21,7 +21,7 @@ __all__ = [
     "Reference",
     "Ringing",
     "SoundCheck",
-    "Voice",
+    "TimbreProfile",
     "check_sound",
     "day_drift",
     "endurance_change",

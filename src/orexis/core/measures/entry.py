@@ -19,7 +19,7 @@ _UNREST_CENTS = 5.0  # so little is no entry, it is how a note lives
 
 
 @dataclass(frozen=True, slots=True)
-class Entry:
+class Attack:
     """`cents`: deviation from the note's own early centre in its first 30 ms, negative below. `ms`: until it settles.
 
     `area`: what lies between the pitch and its early centre until it first reaches it, in cent-seconds: a fast deep scoop
@@ -31,7 +31,7 @@ class Entry:
     area: float
 
 
-def entry_of(trace: Trace, heard: HeardNote, settled_s: float, calm: Floats) -> Entry | None:
+def entry_of(trace: Trace, heard: HeardNote, settled_s: float, calm: Floats) -> Attack | None:
     """None where no clear pitch is heard in the first moments. `calm`: cents of the settled part against the note's median."""
     window = max(_FIRST_S, _PERIODS / heard.f0_hz)
     first = trace.part(heard.onset_s, heard.onset_s + window)
@@ -41,7 +41,7 @@ def entry_of(trace: Trace, heard: HeardNote, settled_s: float, calm: Floats) -> 
     # Against the centre where it settles, so that a long even sag is no entry.
     early = float(np.median(calm[: round(_COMING_S / HOP_S)]))
     start = cents_between(heard.f0_hz, float(np.median(f0))) - early
-    return Entry(start, 1000.0 * max(0.0, settled_s - heard.onset_s), _area(trace, heard, start, early))
+    return Attack(start, 1000.0 * max(0.0, settled_s - heard.onset_s), _area(trace, heard, start, early))
 
 
 def _area(trace: Trace, heard: HeardNote, start: float, early: float) -> float:

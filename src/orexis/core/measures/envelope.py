@@ -33,7 +33,7 @@ ROOM_DB = 8.7  # of two notes: each moves by 20 / ln 10 * sqrt(share / 2) dB
 
 
 @dataclass(frozen=True, slots=True)
-class Voice:
+class TimbreProfile:
     """What is compared: envelope (None where empty), pitch in Hz, level in dBFS, tone-to-noise in dB, level wander in dB."""
 
     envelope_db: tuple[float | None, ...]
@@ -47,7 +47,7 @@ class Voice:
 class Reference:
     """The sound to compare with. `elsewhere`: another device heard it, in whatever room that stood."""
 
-    voice: Voice
+    voice: TimbreProfile
     elsewhere: bool = False
 
 
@@ -99,7 +99,7 @@ def _at_centres(strength: Floats, noise: Floats, f0_hz: float) -> tuple[float | 
     return tuple(out)
 
 
-def match(a: Voice, b: Voice, *, same_db: float = SAME_DB, elsewhere: bool = False) -> float | None:
+def match(a: TimbreProfile, b: TimbreProfile, *, same_db: float = SAME_DB, elsewhere: bool = False) -> float | None:
     """How alike, 0 to 100: 90 at the distance `same_db`, 50 at 6.6 dB more, which anyone hears; None without ground.
 
     `elsewhere`: other devices heard the two.
@@ -112,7 +112,7 @@ def match(a: Voice, b: Voice, *, same_db: float = SAME_DB, elsewhere: bool = Fal
     return max(0.0, 90.0 - 40.0 * (distance - same_db) / (OTHER_DB - SAME_DB))
 
 
-def natural_db(a: Voice, b: Voice, *, room_share: float = 0.0) -> float:
+def natural_db(a: TimbreProfile, b: TimbreProfile, *, room_share: float = 0.0) -> float:
     """The distance that two notes of one horn, equally well played, have as a rule.
 
     From sampled horns (docs/measures.md): notes of one horn lie further apart than two takes of one note, and more so the
@@ -122,7 +122,7 @@ def natural_db(a: Voice, b: Voice, *, room_share: float = 0.0) -> float:
     return math.hypot(own, ROOM_DB * math.sqrt(room_share))
 
 
-def distance_db(a: Voice, b: Voice, *, elsewhere: bool = False) -> float | None:
+def distance_db(a: TimbreProfile, b: TimbreProfile, *, elsewhere: bool = False) -> float | None:
     """Root mean square of what differs after the expected change, with tone-to-noise and level wander beside it.
 
     Of sounds that other devices heard, what changes evenly over the octaves (a straight line and a bow) is theirs, and so is the

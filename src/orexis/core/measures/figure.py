@@ -12,7 +12,7 @@ from orexis.core.figures import Figure
 from orexis.core.horn import Instrument
 from orexis.core.measures.beats import pulse_db
 from orexis.core.measures.breath import inhalations
-from orexis.core.measures.envelope import Reference, Voice, match, natural_db
+from orexis.core.measures.envelope import Reference, TimbreProfile, match, natural_db
 from orexis.core.measures.lock import LOCKED_CENTS, LOCKED_PERIODS, unlocked
 from orexis.core.measures.slope import theil_sen
 from orexis.core.measures.sweep import cents_along, sweep, voiced_runs
@@ -30,7 +30,7 @@ _WHOLE_MS = 200.0  # of silence in a move, at most
 
 
 @dataclass(frozen=True, slots=True, eq=False)
-class Taken:
+class FigureContext:
     """Everything read so far that a measure of the whole may need."""
 
     trace: Trace
@@ -45,7 +45,7 @@ class Taken:
     ringing: float = 0.0  # share of what sounds that the room adds
 
 
-def figure_measures(taken: Taken) -> FigureMeasures:
+def figure_measures(taken: FigureContext) -> FigureMeasures:
     """All of them; each says why it could not be taken."""
     reasons: dict[str, str] = {}
     found: dict[str, Any] = {
@@ -58,11 +58,11 @@ def figure_measures(taken: Taken) -> FigureMeasures:
     return FigureMeasures(unmeasured=reasons, **found)
 
 
-def voice_of(note: NoteMeasures) -> Voice | None:
+def voice_of(note: NoteMeasures) -> TimbreProfile | None:
     """What the sound match compares of a note."""
     if note.envelope_db is None or note.f0_hz is None or note.level_db is None or note.tone_db is None:
         return None
-    return Voice(note.envelope_db, note.f0_hz, note.level_db, note.tone_db, note.level_wander_db or 0.0)
+    return TimbreProfile(note.envelope_db, note.f0_hz, note.level_db, note.tone_db, note.level_wander_db or 0.0)
 
 
 def matched_with(
@@ -85,7 +85,7 @@ def matched_with(
     return tuple(out)
 
 
-def _timing(taken: Taken, reasons: dict[str, str]) -> dict[str, Any]:
+def _timing(taken: FigureContext, reasons: dict[str, str]) -> dict[str, Any]:
     # Where a silence lies on the way, a note arrives when it is heard.
     whole = [move for move in taken.moves if move.slurred and (move.gap_ms or 0.0) < _WHOLE_MS]
     arrivals = {move.after: 0.5 * (move.start_s + move.stop_s) for move in whole}
@@ -122,7 +122,7 @@ def _timing(taken: Taken, reasons: dict[str, str]) -> dict[str, Any]:
     return found
 
 
-def _first_off(taken: Taken, reasons: dict[str, str]) -> dict[str, Any]:
+def _first_off(taken: FigureContext, reasons: dict[str, str]) -> dict[str, Any]:
     """How late the first note comes, which one note alone can tell."""
     figure, delay_s = taken.figure, taken.delay_s
     if figure is None or not figure.click or not taken.clicked or taken.first_beat_s is None or delay_s is None:
@@ -146,7 +146,7 @@ def _about_own_beat(due: Floats, off: Floats, reasons: dict[str, str]) -> dict[s
     return {"timing_mean_ms": None, "timing_spread_ms": round(float(np.std(rest, ddof=2)), 1)}
 
 
-def _evenness(taken: Taken, reasons: dict[str, str]) -> dict[str, Any]:
+def _evenness(taken: FigureContext, reasons: dict[str, str]) -> dict[str, Any]:
     """Spread of the time from note to note where the figure asks for equal ones."""
     if taken.figure is None:
         reasons["evenness_ms"] = "no figure says which lengths should be equal"
@@ -163,7 +163,7 @@ def _evenness(taken: Taken, reasons: dict[str, str]) -> dict[str, Any]:
     return {"evenness_ms": round(1000.0 * math.sqrt(sum(n * v for n, v in spreads) / sum(n for n, _ in spreads)), 1)}
 
 
-def _height(taken: Taken, reasons: dict[str, str]) -> dict[str, Any]:
+def _height(taken: FigureContext, reasons: dict[str, str]) -> dict[str, Any]:
     pairs = [(math.log2(n.f0_hz), n.level_db) for n in taken.notes if n.f0_hz and n.level_db is not None]
     octaves = [octave for octave, _ in pairs]
     if len(pairs) < 3 or max(octaves) - min(octaves) < _LEAST_OCTAVES:
@@ -173,7 +173,7 @@ def _height(taken: Taken, reasons: dict[str, str]) -> dict[str, Any]:
     return {"loudness_by_height_db_octave": round(slope, 1)}
 
 
-def _across(taken: Taken, reasons: dict[str, str]) -> dict[str, Any]:
+def _across(taken: FigureContext, reasons: dict[str, str]) -> dict[str, Any]:
     """Every note against the figure's easiest: the one nearest to the open tube's fourth partial."""
     sounding = [(n, v) for n in taken.notes if (v := voice_of(n)) is not None]
     if len(sounding) < 2:
@@ -191,11 +191,11 @@ def _across(taken: Taken, reasons: dict[str, str]) -> dict[str, Any]:
     return {"sound_across": round(min(values), 1), "worst_step": worst[1], "worst_step_match": round(worst[0], 1)}
 
 
-def _alike(a: Voice, b: Voice, share: float) -> float | None:
+def _alike(a: TimbreProfile, b: TimbreProfile, share: float) -> float | None:
     return match(a, b, same_db=natural_db(a, b, room_share=share))
 
 
-def _breaths(taken: Taken, reasons: dict[str, str]) -> dict[str, Any]:
+def _breaths(taken: FigureContext, reasons: dict[str, str]) -> dict[str, Any]:
     """Breaths taken between the first note and the last."""
     sounded = [n for n in taken.notes if n.onset_s is not None and n.release_s is not None]
     if len(sounded) < 2:
@@ -211,7 +211,7 @@ def _breaths(taken: Taken, reasons: dict[str, str]) -> dict[str, Any]:
     return {"breaths_inside": len(found), "breath_at_s": round(found[0].start_s, 3) if found else None}
 
 
-def _trill(taken: Taken, reasons: dict[str, str]) -> dict[str, Any]:
+def _trill(taken: FigureContext, reasons: dict[str, str]) -> dict[str, Any]:
     """There-and-backs a second between two pitches, and the share of the turns that never seat."""
     best: tuple[int, float, float] | None = None
     for a, b in voiced_runs(taken.trace):
@@ -231,7 +231,7 @@ def _trill(taken: Taken, reasons: dict[str, str]) -> dict[str, Any]:
     return rate | {"unseated_share": round(loose[0], 3), "unseated_note": loose[1]}
 
 
-def _pulse(taken: Taken, reasons: dict[str, str]) -> dict[str, Any]:
+def _pulse(taken: FigureContext, reasons: dict[str, str]) -> dict[str, Any]:
     if taken.figure is None or not any(note.accent for note in taken.figure.notes):
         return {}
     found = pulse_db(taken.trace, taken.notes, taken.figure)
@@ -262,7 +262,7 @@ def _trill_in(cents: Floats) -> tuple[int, float, float] | None:
     return len(turns), rate, 1.0 - seated / (len(turns) - 1)
 
 
-def _sweep(taken: Taken, reasons: dict[str, str]) -> dict[str, Any]:
+def _sweep(taken: FigureContext, reasons: dict[str, str]) -> dict[str, Any]:
     found = sweep(taken.trace, taken.horn)
     if found is None:
         names = ("siren_low_hz", "siren_high_hz", "siren_jump_cents", "siren_breaks", "in_slots_share")

@@ -10,7 +10,7 @@ from orexis.core.figures import Figure
 from orexis.core.horn import Instrument, partial_near
 from orexis.core.measures.breath import inhalation_before, response_ms
 from orexis.core.measures.ending import fall_off_cents
-from orexis.core.measures.entry import Entry, began_anew, entry_of
+from orexis.core.measures.entry import Attack, began_anew, entry_of
 from orexis.core.measures.envelope import envelope
 from orexis.core.measures.shape import bend, loudness, modulation, ring_cents, shape_off_db, sounding_part, was_led
 from orexis.core.measures.slope import theil_sen
@@ -329,7 +329,7 @@ def _entry(
     slurred: bool,
     around: Surroundings,
     reasons: dict[str, str],
-) -> Entry | None:
+) -> Attack | None:
     """How it begins, or why that cannot be told."""
     why = "the note was slurred into" if slurred else ("the pitch never settled" if settled is None else "")
     if not why and _clicked_over(heard, _usual_db(trace, heard), around):

@@ -93,7 +93,7 @@ def _peak_cents(power: float, count: int) -> float:
 
 
 @dataclass(frozen=True, slots=True)
-class Loudness:
+class LoudnessCourse:
     """How the level goes: rise from the start to its top and fall from there to the end, dB; where the top is, 0..1."""
 
     rise_db: float
@@ -106,14 +106,16 @@ def sounding_part(count: int) -> slice:
     return slice(round(_RISE_S / HOP_S), count)
 
 
-def loudness(level_db: Floats) -> Loudness | None:
+def loudness(level_db: Floats) -> LoudnessCourse | None:
     """Over the settled part less its rise, smoothed over 60 ms; None for less than 0.3 s."""
     level_db = level_db[sounding_part(len(level_db))]
     if len(level_db) * HOP_S < 0.3:
         return None
     smooth = uniform_filter1d(level_db, max(1, round(_SMOOTH_S / HOP_S)), mode="nearest")
     top = int(np.argmax(smooth))
-    return Loudness(float(smooth[top] - smooth[0]), float(smooth[top] - smooth[-1]), top / max(1, len(smooth) - 1))
+    return LoudnessCourse(
+        float(smooth[top] - smooth[0]), float(smooth[top] - smooth[-1]), top / max(1, len(smooth) - 1)
+    )
 
 
 SHAPES = ("steady", "swell", "fade", "swell-and-fade")

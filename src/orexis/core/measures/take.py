@@ -13,7 +13,7 @@ from orexis.core.measures.breath import room_db
 from orexis.core.measures.buzz import own_buzz
 from orexis.core.measures.credible import credible_notes
 from orexis.core.measures.entry import began_anew
-from orexis.core.measures.figure import Taken, figure_measures
+from orexis.core.measures.figure import FigureContext, figure_measures
 from orexis.core.measures.glide import glide_of, glides_in, parted_by_glides, zero_of
 from orexis.core.measures.lost import lost_ms
 from orexis.core.measures.move import Between, Direct, move_measures
@@ -114,7 +114,7 @@ def measure(
         notes.append(_with_glide(note_measures(trace, row, i, here), trace, row, rows, around))
         since = row.heard.release_s if row.heard else since
     moves = tuple(_moves(trace, rows, horn, figure, ringing))
-    taken = Taken(
+    taken = FigureContext(
         trace,
         tuple(notes),
         moves,

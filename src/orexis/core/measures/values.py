@@ -102,7 +102,7 @@ class MoveMeasures:
 
 @dataclass(frozen=True, slots=True)
 class FigureMeasures:
-    """Over the whole take."""
+    """What is measured over a whole take."""
 
     timing_mean_ms: float | None
     timing_spread_ms: float | None

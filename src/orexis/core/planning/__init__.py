@@ -5,7 +5,7 @@ from orexis.core.planning.aims import (
     BOUNDS,
     PRIOR_DAYS,
     Aim,
-    Place,
+    GoalPosition,
     Shown,
     days_for,
     family_of,
@@ -15,17 +15,17 @@ from orexis.core.planning.aims import (
     wish_of,
 )
 from orexis.core.planning.aims import checked as checked_aim
-from orexis.core.planning.anew import Anew, composed_anew
-from orexis.core.planning.blocks import DayBlock, DayPlan, Kept, day_series, planned_blocks
+from orexis.core.planning.blocks import DayBlock, DayPlan, KeptBlock, day_series, planned_blocks
+from orexis.core.planning.context import GoalRequest, PlanningContext
 from orexis.core.planning.day import as_arranged, compose, instead
 from orexis.core.planning.fitting import too_heavy
 from orexis.core.planning.forecast import Forecast, Gained, forecast, gained_over, would_change
 from orexis.core.planning.frame import FEWEST_MINUTES, LEAST_FOR_SETS, MOST_MINUTES
-from orexis.core.planning.knowing import LOOKED_BACK, Remembered, Said, known_of, middle_of
-from orexis.core.planning.known import Known, Wish
+from orexis.core.planning.history import LOOKED_BACK, CheckIn, PracticeHistory, known_of, middle_of
 from orexis.core.planning.levels import ByHand, follow_days, with_set_by_hand
 from orexis.core.planning.memory import FamilyDay, Lately, TakeFact, with_take
-from orexis.core.planning.week import Days, Kind, PlannedDay, Practised, Week, bound_of, monday, plan_week, week_load
+from orexis.core.planning.replan import Anew, composed_anew
+from orexis.core.planning.week import DayKind, Days, PlannedDay, Practised, Week, bound_of, monday, plan_week, week_load
 
 __all__ = [
     "BOUNDS",
@@ -38,25 +38,25 @@ __all__ = [
     "AimKind",
     "Anew",
     "ByHand",
+    "CheckIn",
     "DayBlock",
+    "DayKind",
     "DayPlan",
     "Days",
     "FamilyDay",
     "Forecast",
     "Gained",
-    "Kept",
-    "Kind",
-    "Known",
+    "GoalPosition",
+    "GoalRequest",
+    "KeptBlock",
     "Lately",
-    "Place",
     "PlannedDay",
+    "PlanningContext",
+    "PracticeHistory",
     "Practised",
-    "Remembered",
-    "Said",
     "Shown",
     "TakeFact",
     "Week",
-    "Wish",
     "as_arranged",
     "bound_of",
     "checked_aim",

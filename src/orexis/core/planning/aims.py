@@ -16,8 +16,8 @@ from dataclasses import dataclass
 
 from orexis.core.figures import CHECK_NOTE, AimKind, Role, family_in_role, family_towards
 from orexis.core.horn import Instrument, lowest_pedal
+from orexis.core.planning.context import GoalRequest, PlanningContext
 from orexis.core.planning.frame import LEAST_FOR_SETS
-from orexis.core.planning.known import Known, Wish
 from orexis.core.progress import Path, path_of
 from orexis.core.progress.standing import needed
 from orexis.core.theory import parse_pitch, pitch_of_midi
@@ -34,7 +34,7 @@ class Aim:
 
 
 @dataclass(frozen=True, slots=True)
-class Place:
+class GoalPosition:
     """Where somebody stands on the way to an aim, in steps; both rise. `now` and `asked` say it as the player reads it."""
 
     position: float
@@ -124,40 +124,40 @@ def checked(aim: Aim, horn: Instrument) -> Aim:
     return aim
 
 
-def place_of(aim: Aim, known: Known, shown: Shown) -> Place:
-    """Where the player stands."""
+def place_of(aim: Aim, known: PlanningContext, shown: Shown) -> GoalPosition:
+    """Return where the player stands on the way to a goal."""
     if _is_by_path(aim.kind):
         return _on_path(aim, known)
     if aim.kind == AimKind.OWN:
         return _owning(aim, known)
     if aim.kind == AimKind.PEDALS:
         sets = float(known.sets.sets if known.sets is not None else 2)
-        return Place(sets, aim.value, f"{sets:g} sets a day", f"{aim.value:g} sets a day")
+        return GoalPosition(sets, aim.value, f"{sets:g} sets a day", f"{aim.value:g} sets a day")
     if aim.kind == AimKind.CENTRE:
         now = shown.centre_cents if shown.centre_cents is not None else 2.0 * aim.value
         said = f"{now:.0f} cents" if shown.centre_cents is not None else "not known yet"
-        return Place(-now, -aim.value, said, f"within {aim.value:g} cents")
+        return GoalPosition(-now, -aim.value, said, f"within {aim.value:g} cents")
     minutes = shown.minutes_to_tiring
     at = minutes if minutes is not None else 0.0
     said = f"{at:.0f} minutes" if minutes is not None else "not known yet"
-    return Place(at / _MINUTES_A_STEP, aim.value / _MINUTES_A_STEP, said, f"{aim.value:g} minutes before tiring")
+    return GoalPosition(at / _MINUTES_A_STEP, aim.value / _MINUTES_A_STEP, said, f"{aim.value:g} minutes before tiring")
 
 
-def wish_of(aim: Aim, known: Known) -> Wish:
+def wish_of(aim: Aim, known: PlanningContext) -> GoalRequest:
     """What the aim asks of the day."""
     if aim.kind != AimKind.OWN:
-        return Wish(family_towards(aim.kind).id, f"your aim: {said_of(aim)}")
+        return GoalRequest(family_towards(aim.kind).id, f"your aim: {said_of(aim)}")
     name = pitch_of_midi(round(aim.value)).name
     why = f"your aim: {name} (concert){' in a line' if aim.joined else ''}"
     if _downwards(aim, known.horn):
         start = known.start_down if known.start_down is not None else known.horn.easy.midi
         start = max(start, known.horn.lowest.midi)
-        return Wish(_SINGLE, why, {"direction": "down", "start": pitch_of_midi(start).name, "rungs": "6"})
-    return Wish(_IN_LINE if aim.joined else _SINGLE, why)
+        return GoalRequest(_SINGLE, why, {"direction": "down", "start": pitch_of_midi(start).name, "rungs": "6"})
+    return GoalRequest(_IN_LINE if aim.joined else _SINGLE, why)
 
 
 def said_of(aim: Aim) -> str:
-    """The aim in words."""
+    """Return the goal in words."""
     match aim.kind:
         case AimKind.OWN:
             way = "in a line" if aim.joined else "alone"
@@ -195,15 +195,15 @@ def _downwards(aim: Aim, horn: Instrument) -> bool:
     return aim.value < CHECK_NOTE.series(horn).figures[0].notes[0].pitch.midi
 
 
-def _owning(aim: Aim, known: Known) -> Place:
+def _owning(aim: Aim, known: PlanningContext) -> GoalPosition:
     own = known.owned.joined if aim.joined else known.owned.alone
     name = pitch_of_midi(round(aim.value)).name
     if _downwards(aim, known.horn):
         low = own.low if own.low is not None else known.horn.easy.midi
-        return Place(-float(low), -aim.value, f"down to {pitch_of_midi(low).name}", f"down to {name}")
+        return GoalPosition(-float(low), -aim.value, f"down to {pitch_of_midi(low).name}", f"down to {name}")
     start = known.start_up if known.start_up is not None else known.horn.easy.midi
     high = own.high if own.high is not None else start
-    return Place(float(high), aim.value, f"up to {pitch_of_midi(high).name}", f"up to {name}")
+    return GoalPosition(float(high), aim.value, f"up to {pitch_of_midi(high).name}", f"up to {name}")
 
 
 def _is_by_path(kind: AimKind) -> bool:
@@ -219,13 +219,13 @@ def _goal_step(aim: Aim, horn: Instrument) -> int | None:
     return next((number for number, step in enumerate(path.steps) if asks(step, aim.value)), None)
 
 
-def _on_path(aim: Aim, known: Known) -> Place:
+def _on_path(aim: Aim, known: PlanningContext) -> GoalPosition:
     path, goal = path_of(family_towards(aim.kind).id, known.horn), _goal_step(aim, known.horn)
     if path is None or goal is None:
         raise InputError(f"The {known.horn.name} has no path to “{said_of(aim)}”.")
     standing = known.standing(path)
     begun = min(1.0, standing.held_days / needed(path))
-    return Place(standing.step + begun, goal + 1.0, _says(path, standing.step), _says(path, goal))
+    return GoalPosition(standing.step + begun, goal + 1.0, _says(path, standing.step), _says(path, goal))
 
 
 def _says(path: Path, step: int) -> str:

@@ -3,9 +3,9 @@
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 
-from orexis.core.figures import Load, Place, Series, family_named
-from orexis.core.planning.known import Known
-from orexis.core.planning.week import Kind
+from orexis.core.figures import DayPlace, Load, Series, family_named
+from orexis.core.planning.context import PlanningContext
+from orexis.core.planning.week import DayKind
 from orexis.core.practice import BlockPlan, planned
 from orexis.errors import OrexisError
 
@@ -15,7 +15,7 @@ class DayBlock:
     """One block of a day. `load` is expected, `most_load` its bound; `step` of `of` on the family's path."""
 
     family: str
-    place: Place
+    place: DayPlace
     load_class: Load
     minutes: float
     why: str
@@ -36,7 +36,7 @@ class DayPlan:
     """A day: its minutes, kind, the load that it may bring and the load expected, and what is to be said first."""
 
     minutes: int
-    kind: Kind
+    kind: DayKind
     target: float | None
     load: float
     blocks: tuple[DayBlock, ...]
@@ -45,7 +45,7 @@ class DayPlan:
 
 
 @dataclass(frozen=True, slots=True)
-class Kept:
+class KeptBlock:
     """A block that the player holds on to: composed again, it stays."""
 
     family: str
@@ -53,12 +53,12 @@ class Kept:
     params: Mapping[str, str] = field(default_factory=dict)
 
 
-def day_series(known: Known, plan: DayPlan) -> tuple[Series, ...]:
+def day_series(known: PlanningContext, plan: DayPlan) -> tuple[Series, ...]:
     """The figures of each block on the horn."""
     return tuple(_series_for(known, block) for block in (*plan.blocks, *plan.spare))
 
 
-def planned_blocks(known: Known, plan: DayPlan, series: Iterable[Series]) -> tuple[BlockPlan, ...]:
+def planned_blocks(known: PlanningContext, plan: DayPlan, series: Iterable[Series]) -> tuple[BlockPlan, ...]:
     """The blocks as the session sees them, the spare ones last."""
     blocks = [*((block, False) for block in plan.blocks), *((block, True) for block in plan.spare)]
     return tuple(
@@ -77,7 +77,7 @@ def planned_blocks(known: Known, plan: DayPlan, series: Iterable[Series]) -> tup
     )
 
 
-def _series_for(known: Known, block: DayBlock) -> Series:
+def _series_for(known: PlanningContext, block: DayBlock) -> Series:
     """Where the step does not fit the player's own horn, the family as it is."""
     family = family_named(block.family)
     try:

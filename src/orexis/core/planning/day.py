@@ -4,14 +4,24 @@ from collections.abc import Iterable, Mapping
 from dataclasses import replace
 
 from orexis.core.coach import Lips, Stage
-from orexis.core.figures import FAMILIES, TO_THE_LIMIT, Begin, Family, Load, Place, Role, family_in_role, family_named
-from orexis.core.planning.blocks import DayBlock, DayPlan, Kept
-from orexis.core.planning.choosing import Choice, allowed, candidates, places_for
+from orexis.core.figures import (
+    FAMILIES,
+    TO_THE_LIMIT,
+    Begin,
+    DayPlace,
+    Family,
+    Load,
+    Role,
+    family_in_role,
+    family_named,
+)
+from orexis.core.planning.blocks import DayBlock, DayPlan, KeptBlock
+from orexis.core.planning.candidates import Candidate, allowed, candidates, places_for
+from orexis.core.planning.context import PlanningContext
 from orexis.core.planning.fitting import bounded, fitted
-from orexis.core.planning.frame import MOST_MINUTES, Slot, frame, shared, slot_at
-from orexis.core.planning.knowing import middle_of
-from orexis.core.planning.known import Known
-from orexis.core.planning.week import Kind
+from orexis.core.planning.frame import MOST_MINUTES, PlanSlot, frame, shared, slot_at
+from orexis.core.planning.history import middle_of
+from orexis.core.planning.week import DayKind
 from orexis.core.practice import Left
 from orexis.core.progress import path_of
 from orexis.core.schools import Ask
@@ -26,12 +36,14 @@ _STALE_MOST = 8
 _TONES_OVER_MIDDLE = 2
 _MOST_BLOCKS = 24
 _CLIMB, _LOW_NOTES = family_in_role(Role.SINGLE_NOTES), family_in_role(Role.LOW_NOTES)
-_SPARE_PLACES = (Place.TONES, Place.SLURS, Place.MUSIC, Place.BUZZ)
+_SPARE_PLACES = (DayPlace.TONES, DayPlace.SLURS, DayPlace.MUSIC, DayPlace.BUZZ)
 _MOST_SPARE, _SPARE_MINUTES = 3, 5.0
 _LEAST_MORE_MINUTES, _LEAST_MORE_LOAD, _MOST_MORE = 3.0, 4.0, 2  # for one block more in what is left of a day
 
 
-def compose(known: Known, minutes: int, *, kept: Iterable[Kept] = (), without: Iterable[str] = ()) -> DayPlan:
+def compose(
+    known: PlanningContext, minutes: int, *, kept: Iterable[KeptBlock] = (), without: Iterable[str] = ()
+) -> DayPlan:
     """The day. `kept`: blocks that stay in it whatever else; `without`: families that the player left out.
 
     InputError for minutes that fit nothing.
@@ -44,7 +56,7 @@ def compose(known: Known, minutes: int, *, kept: Iterable[Kept] = (), without: I
     return replace(plan, spare=_spare(known, plan, minutes, left_out))
 
 
-def rest_of_day(known: Known, left: Left, *, without: Iterable[str] = ()) -> DayPlan | None:
+def rest_of_day(known: PlanningContext, left: Left, *, without: Iterable[str] = ()) -> DayPlan | None:
     """What is left of a day under way, composed anew from what was played until now: the places that were to come, and one
     or two more where a block gave more time and load than those ask for. None where nothing is left to choose.
 
@@ -66,7 +78,7 @@ def rest_of_day(known: Known, left: Left, *, without: Iterable[str] = ()) -> Day
     return replace(plan, spare=_spare(now, plan, left.day_minutes, without, played=left.played))
 
 
-def _more_places(known: Known, left: Left, without: frozenset[str]) -> list[Place]:
+def _more_places(known: PlanningContext, left: Left, without: frozenset[str]) -> list[DayPlace]:
     """Places for easy or medium work beyond what was to come, by what has waited longest."""
     minutes, load = left.spare_minutes, left.spare_load
     count = min(_MOST_MORE, int(minutes / _LEAST_MORE_MINUTES))
@@ -81,7 +93,7 @@ def _more_places(known: Known, left: Left, without: frozenset[str]) -> list[Plac
     return [choice.family.place for choice in best[: max(0, count)]]
 
 
-def _not_heavy(known: Known, minutes: int, without: Iterable[str]) -> list[Choice]:
+def _not_heavy(known: PlanningContext, minutes: int, without: Iterable[str]) -> list[Candidate]:
     """What may be brought into a day that has time left."""
     left_out = frozenset(without)
     return [
@@ -93,7 +105,7 @@ def _not_heavy(known: Known, minutes: int, without: Iterable[str]) -> list[Choic
     ]
 
 
-def as_arranged(known: Known, blocks: Iterable[Kept]) -> DayPlan:
+def as_arranged(known: PlanningContext, blocks: Iterable[KeptBlock]) -> DayPlan:
     """A day of the player's own blocks in their own order, with today's steps and within today's load."""
     made = [
         _made(known, family_named(item.family), item.minutes or 3.0, "as you arranged it", item.params)
@@ -107,7 +119,7 @@ def as_arranged(known: Known, blocks: Iterable[Kept]) -> DayPlan:
     return bounded(known, minutes, tuple(made))
 
 
-def instead(known: Known, family_id: str, minutes: int, *, without: Iterable[str] = ()) -> tuple[str, ...]:
+def instead(known: PlanningContext, family_id: str, minutes: int, *, without: Iterable[str] = ()) -> tuple[str, ...]:
     """What could stand in the place of a family today, the best first."""
     left_out = {*without, family_id}
     place = family_named(family_id).place
@@ -115,7 +127,12 @@ def instead(known: Known, family_id: str, minutes: int, *, without: Iterable[str
 
 
 def _spare(
-    known: Known, plan: DayPlan, minutes: int, without: frozenset[str], *, played: frozenset[str] = frozenset()
+    known: PlanningContext,
+    plan: DayPlan,
+    minutes: int,
+    without: frozenset[str],
+    *,
+    played: frozenset[str] = frozenset(),
 ) -> tuple[DayBlock, ...]:
     """What may follow where the last block is over before its time: not heavy, not in the day yet, what waits longest first."""
     used = {block.family for block in plan.blocks} | played | without
@@ -124,14 +141,16 @@ def _spare(
     again = [choice for choice in found if choice.family.id in used - without]
     best = [*sorted(fresh, key=lambda choice: -choice.score), *again][:_MOST_SPARE]
     spare = [_made(known, choice.family, _SPARE_MINUTES, "there was time left", {}) for choice in best]
-    breath = [choice.family for choice in candidates(known, Place.BREATH, minutes) if choice.family.id not in without]
+    breath = [
+        choice.family for choice in candidates(known, DayPlace.BREATH, minutes) if choice.family.id not in without
+    ]
     if plan.target is not None:
         why = "there was time left, and today's load was played"
         spare += [_made(known, family, _SPARE_MINUTES, why, {}) for family in breath[:1]]
     return tuple(spare)
 
 
-def _lasting_all(slots: list[Slot], minutes: float) -> list[Slot]:
+def _lasting_all(slots: list[PlanSlot], minutes: float) -> list[PlanSlot]:
     """All of the minutes over these slots, beyond what is usual for one where there are too few of them."""
     made = list(shared(tuple(slots), minutes))
     if sum(slot.minutes for slot in made) < minutes - 0.01:
@@ -143,7 +162,13 @@ def _lasting_all(slots: list[Slot], minutes: float) -> list[Slot]:
 
 
 def _filled(
-    known: Known, slots: list[Slot], minutes: int, held: list[Kept], without: frozenset[str], *, high: int = 0
+    known: PlanningContext,
+    slots: list[PlanSlot],
+    minutes: int,
+    held: list[KeptBlock],
+    without: frozenset[str],
+    *,
+    high: int = 0,
 ) -> list[DayBlock]:
     """A family for every slot; a slot for which there is none gives its minutes to the others. `high`: heavy ones already."""
     used: set[str] = set(without)
@@ -168,8 +193,8 @@ def _filled(
     return blocks
 
 
-def _first_free(known: Known, slot: Slot, minutes: int, used: set[str], high: int) -> Choice | None:
-    most_high = 2 if known.kind == Kind.HEAVY else 1
+def _first_free(known: PlanningContext, slot: PlanSlot, minutes: int, used: set[str], high: int) -> Candidate | None:
+    most_high = 2 if known.kind == DayKind.HEAVY else 1
     for choice in candidates(known, slot.place, minutes):
         heavy = choice.family.load == Load.HIGH
         if choice.family.id not in used and not (heavy and high >= most_high):
@@ -177,7 +202,7 @@ def _first_free(known: Known, slot: Slot, minutes: int, used: set[str], high: in
     return None
 
 
-def _made(known: Known, family: Family, minutes: float, why: str, given: Mapping[str, str]) -> DayBlock:
+def _made(known: PlanningContext, family: Family, minutes: float, why: str, given: Mapping[str, str]) -> DayBlock:
     """A block with its parameters: the path's step, where the range lets it begin, the school's, the player's own."""
     wish = next((wish for wish in known.wishes if wish.family == family.id), None)
     path = path_of(family.id, known.horn)
@@ -196,7 +221,7 @@ def _made(known: Known, family: Family, minutes: float, why: str, given: Mapping
         why = f"{why}; {known.sets.why}" if why else known.sets.why
     lately = known.lately.get(family.id)
     share = CLASS_SHARE[family.load]
-    rate = _BREATH_RATE if family.place == Place.BREATH else known.rate(family.id, share)
+    rate = _BREATH_RATE if family.place == DayPlace.BREATH else known.rate(family.id, share)
     return DayBlock(
         family=family.id,
         place=family.place,
@@ -213,7 +238,7 @@ def _made(known: Known, family: Family, minutes: float, why: str, given: Mapping
     )
 
 
-def _placed(known: Known, family: Family, own: Mapping[str, str]) -> dict[str, str]:
+def _placed(known: PlanningContext, family: Family, own: Mapping[str, str]) -> dict[str, str]:
     """Where the record lets the work begin, by the exercise's declaration. `own`: the parameters of the path's step."""
     if family.begins is None:
         return {}
@@ -230,21 +255,21 @@ def _placed(known: Known, family: Family, own: Mapping[str, str]) -> dict[str, s
     )
 
 
-def _name(known: Known, midi: int) -> str:
+def _name(known: PlanningContext, midi: int) -> str:
     return pitch_of_midi(min(max(midi, known.horn.lowest.midi), known.horn.highest.midi)).name
 
 
-def _with_stale(known: Known, blocks: list[DayBlock]) -> list[DayBlock]:
+def _with_stale(known: PlanningContext, blocks: list[DayBlock]) -> list[DayBlock]:
     """Keep: owned notes that were not met, up to the middle in long tones, those above on the ladder."""
     low = [midi for midi in known.stale if midi <= middle_of(known.horn) + _TONES_OVER_MIDDLE]
     high = [midi for midi in known.stale if midi not in low]
     out = list(blocks)
-    tones = _free_place(out, Place.TONES)
+    tones = _free_place(out, DayPlace.TONES)
     if low and tones is not None:
         span = min(max(low) - min(low), _STALE_MOST)
         params = {"start": _name(known, max(low)), "steps": str(span), "beats": "8"}
         out[tones] = _through(known, out[tones], _LOW_NOTES, len(low), params)
-    climb = _free_place(out, Place.REGISTER)
+    climb = _free_place(out, DayPlace.REGISTER)
     may = allowed(known, Load.HIGH) and known.stage != Stage.STARTING and _CLIMB.id not in known.heavy_yesterday
     if high and climb is not None and may:
         rungs = min(_STALE_MOST + 2, max(high) - min(high) + 1)
@@ -253,12 +278,12 @@ def _with_stale(known: Known, blocks: list[DayBlock]) -> list[DayBlock]:
     return out
 
 
-def _free_place(blocks: list[DayBlock], place: Place) -> int | None:
+def _free_place(blocks: list[DayBlock], place: DayPlace) -> int | None:
     """The first block there that neither the player nor a programme holds on to."""
     return next((at for at, b in enumerate(blocks) if b.place == place and not b.locked and not b.must), None)
 
 
-def _through(known: Known, block: DayBlock, family: Family, count: int, params: dict[str, str]) -> DayBlock:
+def _through(known: PlanningContext, block: DayBlock, family: Family, count: int, params: dict[str, str]) -> DayBlock:
     """A block in the place of another that goes through notes to be kept; it stays in a day that is made shorter."""
     notes = "one note of yours was" if count == 1 else f"{count} notes of yours were"
     why = f"{notes} not played for a week: kept"
@@ -266,12 +291,12 @@ def _through(known: Known, block: DayBlock, family: Family, count: int, params: 
     return replace(made, params=made.params | params, step=None, of=None, says="", must=True)
 
 
-def _in_order(blocks: list[DayBlock], known: Known) -> list[DayBlock]:
+def _in_order(blocks: list[DayBlock], known: PlanningContext) -> list[DayBlock]:
     """The order of the day; the school may let long tones come first."""
-    places = list(Place)
+    places = list(DayPlace)
     if known.schools[Ask.DAY_BEGINS] == School.LOW_TONES:
-        places.remove(Place.TONES)
-        places.insert(0, Place.TONES)
+        places.remove(DayPlace.TONES)
+        places.insert(0, DayPlace.TONES)
     ordered = sorted(blocks, key=lambda block: places.index(block.place))
     limit = next((at for at, block in enumerate(ordered) if block.params.get("climb") == TO_THE_LIMIT), None)
     loose = next((block for block in ordered if family_named(block.family).recovers and not block.locked), None)

@@ -6,10 +6,10 @@ from dataclasses import replace
 from orexis.core.coach import Lips
 from orexis.core.figures import FAMILIES, SETS_OF_A_FURTHER_PITCH, Load, Role
 from orexis.core.planning.blocks import DayBlock, DayPlan
-from orexis.core.planning.choosing import allowed
+from orexis.core.planning.candidates import allowed
+from orexis.core.planning.context import PlanningContext
 from orexis.core.planning.frame import in_grains
-from orexis.core.planning.known import Known
-from orexis.core.planning.week import LOAD_PER_MINUTE, Kind
+from orexis.core.planning.week import LOAD_PER_MINUTE, DayKind
 from orexis.errors import InputError
 
 WORKED = 0.8
@@ -60,7 +60,7 @@ def _lasting(block: DayBlock, minutes: float) -> DayBlock:
     return replace(block, minutes=minutes, load=round(rate * minutes, 1), params=params)
 
 
-def today_bound(known: Known, minutes: float) -> float | None:
+def today_bound(known: PlanningContext, minutes: float) -> float | None:
     """The load that today may still bring: the week's share, less for the lips, less what was played already.
 
     A day off on which somebody plays all the same may bring half of what its minutes would, and of what the week has left.
@@ -68,13 +68,15 @@ def today_bound(known: Known, minutes: float) -> float | None:
     target = known.target
     if target is None:
         return None
-    if known.kind == Kind.OFF and known.week_left is not None:
+    if known.kind == DayKind.OFF and known.week_left is not None:
         target = OFF_SHARE * min(known.week_left, LOAD_PER_MINUTE[known.stage] * minutes)
     lips = {Lips.WORKED: WORKED, Lips.TIRED: TIRED, Lips.SORE: TIRED}.get(known.lips, 1.0)
     return max(0.0, target * lips * known.care.share - known.played_load)
 
 
-def bounded(known: Known, minutes: float, blocks: tuple[DayBlock, ...], *, most: float | None = None) -> DayPlan:
+def bounded(
+    known: PlanningContext, minutes: float, blocks: tuple[DayBlock, ...], *, most: float | None = None
+) -> DayPlan:
     """The load of the day within what the week leaves to it, each block with its share of that as its bound.
 
     `most`: what a day that is under way has left of its own.
@@ -102,7 +104,7 @@ def bounded(known: Known, minutes: float, blocks: tuple[DayBlock, ...], *, most:
     return DayPlan(round(minutes), known.kind, round(bound, 1), round(min(expected, bound), 1), capped, tuple(says))
 
 
-def too_heavy(known: Known, blocks: Iterable[DayBlock]) -> str | None:
+def too_heavy(known: PlanningContext, blocks: Iterable[DayBlock]) -> str | None:
     """What speaks against blocks that the player holds on to; None where all of them are for today."""
     names = [FAMILIES[block.family].name for block in blocks if not allowed(known, block.load_class)]
     return f"Too heavy for today: {', '.join(names)}. Leave it out, or take something easier." if names else None
@@ -125,16 +127,16 @@ def _fewer(blocks: tuple[DayBlock, ...], minutes: float, bound: float) -> tuple[
     )
 
 
-def _said(known: Known) -> Iterable[str]:
+def _said(known: PlanningContext) -> Iterable[str]:
     if known.spent:
         yield "Today's check note said spent: nothing high until tomorrow."
     if known.lips == Lips.SORE:
         yield "Sore lips: only buzzing and easy low notes, and a day off is the better choice."
     elif known.lips == Lips.TIRED:
         yield "Tired lips: nothing high, and half of the usual load."
-    if known.kind_why and known.kind in (Kind.LIGHT, Kind.HEAVY):
+    if known.kind_why and known.kind in (DayKind.LIGHT, DayKind.HEAVY):
         yield f"A {known.kind} day: {known.kind_why}."
-    elif known.kind == Kind.OFF:
+    elif known.kind == DayKind.OFF:
         yield f"A day off was planned ({known.kind_why}). If you play all the same: easy, and stop early."
     if known.sets is not None and known.pedal_days:
         yield f"Pedal days this week: {known.pedal_days}."

@@ -13,7 +13,7 @@ from itertools import pairwise
 import numpy as np
 
 from orexis.core.figures import AimKind
-from orexis.core.planning.aims import Place
+from orexis.core.planning.aims import GoalPosition
 from orexis.core.planning.frame import LEAST_FOR_SETS
 
 PRIOR_STEPS = 1.5
@@ -66,7 +66,7 @@ def gained_over(practised: Iterable[int], noted: Mapping[int, float]) -> Gained:
 
 
 def forecast(
-    place: Place, gained: Gained, *, prior_days: float, today: int, days_a_week: float, seed: int = 0
+    place: GoalPosition, gained: Gained, *, prior_days: float, today: int, days_a_week: float, seed: int = 0
 ) -> Forecast:
     """The forecast from today; where nothing is practised, none."""
     if place.reached:
@@ -92,7 +92,7 @@ def _date(today: int, days: float) -> int | None:
 
 
 def would_change(
-    place: Place, gained: Gained, kind: AimKind, *, prior_days: float, today: int, days_a_week: float, date: int
+    place: GoalPosition, gained: Gained, kind: AimKind, *, prior_days: float, today: int, days_a_week: float, date: int
 ) -> str | None:
     """What would let the date be met, where it is not: more days, or how near one would come; None where it is met."""
     now = forecast(place, gained, prior_days=prior_days, today=today, days_a_week=days_a_week)

@@ -7,7 +7,7 @@ filled more than once in a long day. Minutes include the rests.
 from dataclasses import dataclass, replace
 
 from orexis.core.coach import Stage
-from orexis.core.figures import Place
+from orexis.core.figures import DayPlace
 from orexis.errors import InputError
 
 FEWEST_MINUTES, MOST_MINUTES = 10, 120
@@ -16,55 +16,55 @@ _GRAIN = 0.5  # minutes
 
 
 @dataclass(frozen=True, slots=True)
-class Slot:
+class PlanSlot:
     """A block still without a family: filled from so many minutes on, with this weight, up to so many minutes."""
 
-    place: Place
+    place: DayPlace
     opens: int
     weight: float
     most: float
     minutes: float = 0.0
 
 
-_SLOTS: tuple[Slot, ...] = (
-    Slot(Place.BREATH, 20, 1.0, 3.0),
-    Slot(Place.BUZZ, 10, 2.5, 6.0),
-    Slot(Place.BUZZ, 50, 2.0, 6.0),
-    Slot(Place.TONES, 10, 4.0, 10.0),
-    Slot(Place.TONES, 60, 3.0, 10.0),
-    Slot(Place.SLURS, 10, 4.0, 10.0),
-    Slot(Place.SLURS, 35, 3.0, 10.0),
-    Slot(Place.CENTRE, 25, 2.5, 7.0),
-    Slot(Place.CENTRE, 70, 3.0, 8.0),
-    Slot(Place.REGISTER, 25, 5.0, 12.0),
-    Slot(Place.REGISTER, 75, 4.0, 12.0),
-    Slot(Place.LOW, 45, 4.0, 14.0),
-    Slot(Place.LOW, 90, 4.0, 14.0),
-    Slot(Place.MUSIC, 25, 3.0, 12.0),
-    Slot(Place.MUSIC, 90, 3.0, 12.0),
-    Slot(Place.CHECK, 15, 1.5, 4.0),
+_SLOTS: tuple[PlanSlot, ...] = (
+    PlanSlot(DayPlace.BREATH, 20, 1.0, 3.0),
+    PlanSlot(DayPlace.BUZZ, 10, 2.5, 6.0),
+    PlanSlot(DayPlace.BUZZ, 50, 2.0, 6.0),
+    PlanSlot(DayPlace.TONES, 10, 4.0, 10.0),
+    PlanSlot(DayPlace.TONES, 60, 3.0, 10.0),
+    PlanSlot(DayPlace.SLURS, 10, 4.0, 10.0),
+    PlanSlot(DayPlace.SLURS, 35, 3.0, 10.0),
+    PlanSlot(DayPlace.CENTRE, 25, 2.5, 7.0),
+    PlanSlot(DayPlace.CENTRE, 70, 3.0, 8.0),
+    PlanSlot(DayPlace.REGISTER, 25, 5.0, 12.0),
+    PlanSlot(DayPlace.REGISTER, 75, 4.0, 12.0),
+    PlanSlot(DayPlace.LOW, 45, 4.0, 14.0),
+    PlanSlot(DayPlace.LOW, 90, 4.0, 14.0),
+    PlanSlot(DayPlace.MUSIC, 25, 3.0, 12.0),
+    PlanSlot(DayPlace.MUSIC, 90, 3.0, 12.0),
+    PlanSlot(DayPlace.CHECK, 15, 1.5, 4.0),
 )
 _STARTING_BUZZ = 2.0  # a beginner's mouthpiece work weighs so much more
 
 
-def frame(minutes: int, stage: Stage) -> tuple[Slot, ...]:
+def frame(minutes: int, stage: Stage) -> tuple[PlanSlot, ...]:
     """Slots in the order of the day with their minutes, which add up; InputError for minutes that fit nothing."""
     if not FEWEST_MINUTES <= minutes <= MOST_MINUTES:
         raise InputError(f"{minutes} minutes fit no day: choose {FEWEST_MINUTES} to {MOST_MINUTES}.")
     return shared(tuple(_for(slot, stage) for slot in _SLOTS if slot.opens <= minutes), float(minutes))
 
 
-def slot_at(place: Place, stage: Stage) -> Slot:
+def slot_at(place: DayPlace, stage: Stage) -> PlanSlot:
     """The slot of a place as a short day has it, without its minutes."""
     return _for(next(slot for slot in _SLOTS if slot.place == place), stage)
 
 
-def _for(slot: Slot, stage: Stage) -> Slot:
-    buzz = stage == Stage.STARTING and slot.place == Place.BUZZ
+def _for(slot: PlanSlot, stage: Stage) -> PlanSlot:
+    buzz = stage == Stage.STARTING and slot.place == DayPlace.BUZZ
     return replace(slot, weight=slot.weight * _STARTING_BUZZ) if buzz else slot
 
 
-def shared(slots: tuple[Slot, ...], minutes: float) -> tuple[Slot, ...]:
+def shared(slots: tuple[PlanSlot, ...], minutes: float) -> tuple[PlanSlot, ...]:
     """So many minutes over the slots by weight, none above its most while another has room; in halves of a minute."""
     given = dict.fromkeys(range(len(slots)), 0.0)
     room = {at: slot.most for at, slot in enumerate(slots)}

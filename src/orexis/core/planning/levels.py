@@ -4,13 +4,15 @@ from collections.abc import Callable, Iterable
 
 from orexis.core.coach import Stage
 from orexis.core.planning.memory import FamilyDay
-from orexis.core.progress import Path, Standing, entered, moved, placed_by_hand, stands
+from orexis.core.progress import Path, PathPosition, entered, moved, placed_by_hand, stands
 
 ByHand = tuple[tuple[int, int], ...]  # (ordinal date, step) in order
 PathOn = Callable[[int], tuple[Path, Stage] | None]  # on an ordinal date
 
 
-def follow_days(known: Standing | None, path_on: PathOn, days: Iterable[FamilyDay], by_hand: ByHand) -> Standing | None:
+def follow_days(
+    known: PathPosition | None, path_on: PathOn, days: Iterable[FamilyDay], by_hand: ByHand
+) -> PathPosition | None:
     """The standing after these days, oldest first; None where there is still none.
 
     What was set by hand counts from the first day of practice that follows it on; a day that `known` has taken in counts once.
@@ -28,11 +30,11 @@ def follow_days(known: Standing | None, path_on: PathOn, days: Iterable[FamilyDa
         before = entered(path, stage) if now is None else stands(now, path, day.day)
         told = day.on_path()
         after = moved(before, path, told) if told is not None else before
-        now = Standing(after.step, after.days, day.day, after.change)
+        now = PathPosition(after.step, after.days, day.day, after.change)
     return now
 
 
-def with_set_by_hand(known: Standing | None, path: Path, stage: Stage, by_hand: ByHand) -> Standing | None:
+def with_set_by_hand(known: PathPosition | None, path: Path, stage: Stage, by_hand: ByHand) -> PathPosition | None:
     """The standing with what the player set since the last day that it has taken in."""
     now = known
     for set_on, step in _not_seen(known, by_hand):
@@ -40,11 +42,11 @@ def with_set_by_hand(known: Standing | None, path: Path, stage: Stage, by_hand: 
     return now
 
 
-def _last_day(now: Standing | None) -> int:
+def _last_day(now: PathPosition | None) -> int:
     return now.last_day if now is not None and now.last_day is not None else 0
 
 
-def _not_seen(now: Standing | None, by_hand: ByHand) -> list[tuple[int, int]]:
+def _not_seen(now: PathPosition | None, by_hand: ByHand) -> list[tuple[int, int]]:
     if now is None:
         return list(by_hand)
     seen = now.change.day if now.change is not None else 0

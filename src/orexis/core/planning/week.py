@@ -29,7 +29,7 @@ _WORTH_PLAYING = 0.2  # a day that may bring less than so much of the usual is o
 _HEAVY_EVERY = 3  # of the days that are given
 
 
-class Kind(StrEnum):
+class DayKind(StrEnum):
     """How heavy a day is."""
 
     HEAVY = "heavy"
@@ -38,7 +38,7 @@ class Kind(StrEnum):
     OFF = "off"
 
 
-WEIGHT: dict[Kind, float] = {Kind.HEAVY: 1.25, Kind.MEDIUM: 1.0, Kind.LIGHT: 0.6, Kind.OFF: 0.0}
+WEIGHT: dict[DayKind, float] = {DayKind.HEAVY: 1.25, DayKind.MEDIUM: 1.0, DayKind.LIGHT: 0.6, DayKind.OFF: 0.0}
 
 
 @dataclass(frozen=True, slots=True)
@@ -64,7 +64,7 @@ class PlannedDay:
     """A day of a week: its kind, the minutes given, the load it may bring, and why it is of that kind."""
 
     day: int
-    kind: Kind
+    kind: DayKind
     minutes: int
     target: float
     why: str
@@ -124,10 +124,10 @@ def plan_week(today: int, start: int, practised: Practised, given: Days, *, stag
     today_done = practised.loads.get(today, 0.0) if start <= today < start + 7 else 0.0
     target = UNDER * bound
     left = max(0.0, target - done)
-    ahead = [day for day in range(max(start, today), start + 7) if minutes[day] and kinds[day][0] != Kind.OFF]
+    ahead = [day for day in range(max(start, today), start + 7) if minutes[day] and kinds[day][0] != DayKind.OFF]
     weights = {day: WEIGHT[kinds[day][0]] * minutes[day] for day in ahead}
     while (least := _not_worth_playing(weights, minutes, left, rate)) is not None:
-        kinds[least] = (Kind.OFF, "the week's load is used up")
+        kinds[least] = (DayKind.OFF, "the week's load is used up")
         del weights[least]
     total = sum(weights.values())
     days = []
@@ -175,12 +175,12 @@ def _minutes(start: int, given: Days) -> dict[int, int]:
 
 def _kinds(
     start: int, today: int, minutes: Mapping[int, int], practised: Practised, given: Days
-) -> dict[int, tuple[Kind, str]]:
+) -> dict[int, tuple[DayKind, str]]:
     """The kind of each day, what is fixed first; heavy days then go where there is most time, never side by side."""
-    found: dict[int, tuple[Kind, str]] = {}
+    found: dict[int, tuple[DayKind, str]] = {}
     for day in range(start, start + 7):
         found[day] = _fixed(day, minutes[day], practised, given)
-    free = [day for day, (kind, why) in found.items() if kind == Kind.MEDIUM and not why and day >= today]
+    free = [day for day, (kind, why) in found.items() if kind == DayKind.MEDIUM and not why and day >= today]
     heavy = set(practised.heavy)
     most = max(1, sum(minutes[day] > 0 for day in found) // _HEAVY_EVERY)
     most -= sum(start <= day < min(today, start + 7) for day in heavy)
@@ -190,26 +190,26 @@ def _kinds(
         if day - 1 in heavy or day + 1 in heavy:
             continue
         heavy.add(day)
-        found[day] = (Kind.HEAVY, "the most time, and a rested day before it")
+        found[day] = (DayKind.HEAVY, "the most time, and a rested day before it")
         most -= 1
     for day, (kind, why) in found.items():
-        if kind == Kind.MEDIUM and not why:
+        if kind == DayKind.MEDIUM and not why:
             after = day >= today and day - 1 in heavy
-            found[day] = (Kind.LIGHT, "after a heavy day") if after else (Kind.MEDIUM, "as usual")
+            found[day] = (DayKind.LIGHT, "after a heavy day") if after else (DayKind.MEDIUM, "as usual")
     return found
 
 
-def _fixed(day: int, minutes: int, practised: Practised, given: Days) -> tuple[Kind, str]:
+def _fixed(day: int, minutes: int, practised: Practised, given: Days) -> tuple[DayKind, str]:
     if minutes <= 0:
-        return Kind.OFF, "no time is set aside" if day not in given.moved else "moved away"
+        return DayKind.OFF, "no time is set aside" if day not in given.moved else "moved away"
     if day in given.performances:
-        return Kind.LIGHT, "a performance: half of the usual, nothing high"
+        return DayKind.LIGHT, "a performance: half of the usual, nothing high"
     if day + 1 in given.performances:
-        return Kind.LIGHT, "the day before a performance"
+        return DayKind.LIGHT, "the day before a performance"
     if day - 1 in practised.spent:
-        return Kind.LIGHT, "the day before went to the limit"
+        return DayKind.LIGHT, "the day before went to the limit"
     if day + 2 in given.performances:
-        return Kind.MEDIUM, "two days before a performance"
+        return DayKind.MEDIUM, "two days before a performance"
     if day in practised.heavy:
-        return Kind.HEAVY, "as it was played"
-    return Kind.MEDIUM, ""
+        return DayKind.HEAVY, "as it was played"
+    return DayKind.MEDIUM, ""

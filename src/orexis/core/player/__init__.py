@@ -5,8 +5,8 @@ from orexis.core.player.flaws import Flaw, Flaws, parse_flaw, parse_flaws
 from orexis.core.player.manners import manner_flaws
 from orexis.core.player.performance import Defect, PlayedNote
 from orexis.core.player.person import (
-    Lips,
     Person,
+    SimulatedLips,
     after_days,
     after_playing,
     after_rest,
@@ -21,9 +21,9 @@ __all__ = [
     "Defect",
     "Flaw",
     "Flaws",
-    "Lips",
     "Person",
     "PlayedNote",
+    "SimulatedLips",
     "Truth",
     "after_days",
     "after_playing",

@@ -130,5 +130,5 @@ class Flaws:
 
 
 def parse_flaws(texts: Iterable[str]) -> Flaws:
-    """Read several flaws."""
+    """Return the flaws that some texts name; FlawError for one that there is not."""
     return Flaws(tuple(parse_flaw(text) for text in texts))

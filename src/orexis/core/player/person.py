@@ -49,7 +49,7 @@ class Person:
 
 
 @dataclass(frozen=True, slots=True)
-class Lips:
+class SimulatedLips:
     """How tired the lips are: load carried, less what rest took off."""
 
     load_s: float = 0.0
@@ -84,19 +84,19 @@ def person(seed: int, *, stage: str = "growing") -> Person:
     )
 
 
-def tiredness(someone: Person, lips: Lips) -> float:
+def tiredness(someone: Person, lips: SimulatedLips) -> float:
     """0 for fresh, 1 when the strength is used up; it may go beyond."""
     return lips.load_s / someone.strength_s
 
 
-def after_playing(lips: Lips, load_s: float) -> Lips:
+def after_playing(lips: SimulatedLips, load_s: float) -> SimulatedLips:
     """The lips after so much load (seconds of playing weighted by height and loudness)."""
-    return Lips(lips.load_s + max(0.0, load_s))
+    return SimulatedLips(lips.load_s + max(0.0, load_s))
 
 
-def after_rest(lips: Lips, seconds: float) -> Lips:
+def after_rest(lips: SimulatedLips, seconds: float) -> SimulatedLips:
     """The lips after a rest."""
-    return Lips(lips.load_s * math.exp(-max(0.0, seconds) / _RECOVERY_S))
+    return SimulatedLips(lips.load_s * math.exp(-max(0.0, seconds) / _RECOVERY_S))
 
 
 def after_days(someone: Person, *, practised: int, idle: int = 0) -> Person:
@@ -107,7 +107,7 @@ def after_days(someone: Person, *, practised: int, idle: int = 0) -> Person:
     return replace(someone, habit=habit, strength_s=someone.strength_s * min(2.0, max(0.5, growth)))
 
 
-def performance_flaws(someone: Person, lips: Lips, figure: Figure, *, seed: int) -> Flaws:
+def performance_flaws(someone: Person, lips: SimulatedLips, figure: Figure, *, seed: int) -> Flaws:
     """How this person plays this figure now. Tired lips answer late, sag, wobble, leak air and miss what is high."""
     rng = np.random.default_rng((someone.seed, seed))
     tired = tiredness(someone, lips)

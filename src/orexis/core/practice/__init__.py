@@ -3,7 +3,6 @@
 from orexis.core.practice.advising import warmth_takes
 from orexis.core.practice.edge import NOTHING, Owned
 from orexis.core.practice.ending import Ending
-from orexis.core.practice.giving import Left, left_by, with_rest_of_day
 from orexis.core.practice.machine import opening, step
 from orexis.core.practice.routine import Routine, check_series, planned, routine_of, state_for
 from orexis.core.practice.state import (
@@ -25,6 +24,7 @@ from orexis.core.practice.state import (
     TakeMark,
     TakeResult,
 )
+from orexis.core.practice.time_left import Left, left_by, with_rest_of_day
 
 __all__ = [
     "BETWEEN_TAKES_S",

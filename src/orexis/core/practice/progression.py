@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from orexis.core.coach import CHECK_EVERY_S, Advice, Freshness, NextStep, rest_after
-from orexis.core.figures import Advance, Form, Load, Place
+from orexis.core.figures import Advance, DayPlace, Form, Load
 from orexis.core.practice.state import LONGEST_REST_S, BlockPlan, Phase, Rest, SessionState, share_is_played
 
 TIRING_REST_S = 300.0
@@ -119,7 +119,7 @@ def _spare_found(
 ) -> tuple[int, tuple[BlockPlan, ...], Rest] | None:
     """The first spare block for which there is time and load, the plan with it, and the rest before it: none before breath."""
     for at in range(following, len(state.plan)):
-        before = Rest(0.0, "") if state.plan[at].place == Place.BREATH else rest
+        before = Rest(0.0, "") if state.plan[at].place == DayPlace.BREATH else rest
         plan = _with_time_left(state, at, used_s + before.seconds)
         if plan is not None:
             return at, plan, before
@@ -138,10 +138,10 @@ def _with_time_left(state: SessionState, following: int, used_s: float) -> tuple
         return None
     spare, left_s = state.plan[following], 60.0 * state.minutes - used_s
     load = None if state.most_load is None else state.most_load - state.load
-    for_the_lips = spare.place != Place.BREATH
+    for_the_lips = spare.place != DayPlace.BREATH
     if left_s < _LEAST_SPARE_S or (for_the_lips and load is not None and load < _LEAST_SPARE_LOAD):
         return None
-    last = for_the_lips and all(block.place == Place.BREATH for block in state.plan[following + 1 :])
+    last = for_the_lips and all(block.place == DayPlace.BREATH for block in state.plan[following + 1 :])
     most_s = left_s if last else _MOST_SPARE_S if for_the_lips else _MOST_BREATH_S
     minutes = round(min(left_s, most_s) / 60.0, 2)
     most_load = round(load, 2) if for_the_lips and load is not None else None

@@ -9,7 +9,7 @@ from orexis.core.schools import Choice
 
 
 class Phase(StrEnum):
-    """Where a session stands."""
+    """What a session is doing: showing, counting in, listening, judging, resting."""
 
     PREVIEW = "preview"
     COUNT_IN = "count-in"
@@ -173,7 +173,7 @@ class SessionState:
 
     @property
     def current(self) -> BlockPlan:
-        """The present block."""
+        """The plan of the block that is being played."""
         return self.plan[self.block]
 
     @property

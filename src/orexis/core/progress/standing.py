@@ -23,8 +23,8 @@ PAUSES: tuple[tuple[int, int | None], ...] = ((120, None), (42, 2), (14, 1))
 ENTERS: dict[Stage, float] = {Stage.STARTING: 0.0, Stage.GROWING: 0.12, Stage.SECURE: 0.35, Stage.CONCERT: 0.55}
 
 
-class Moved(StrEnum):
-    """Why a standing changed."""
+class MoveReason(StrEnum):
+    """Why a player moved to another level."""
 
     ON = "on"
     BACK = "back"
@@ -45,13 +45,13 @@ class DayOnPath:
 class Change:
     """The last move: why, on which day, from which step."""
 
-    why: Moved
+    why: MoveReason
     day: int
     before: int
 
 
 @dataclass(frozen=True, slots=True)
-class Standing:
+class PathPosition:
     """One player on one path. `days`: those on this step that are looked at, the oldest first."""
 
     step: int = 0
@@ -65,15 +65,15 @@ class Standing:
         return sum(held for _, held in self.days)
 
 
-NEW = Standing()
+NEW = PathPosition()
 
 
-def entered(path: Path, stage: Stage) -> Standing:
+def entered(path: Path, stage: Stage) -> PathPosition:
     """Where somebody of this stage comes onto the path."""
-    return Standing(step=round(ENTERS[stage] * (len(path.steps) - 1)))
+    return PathPosition(step=round(ENTERS[stage] * (len(path.steps) - 1)))
 
 
-def moved(standing: Standing, path: Path, played: DayOnPath) -> Standing:
+def moved(standing: PathPosition, path: Path, played: DayOnPath) -> PathPosition:
     """After one more day, which is over. A day at an easier step is practice, and proves nothing about this one."""
     now = after_a_pause(standing, path, played.day)
     if played.step < now.step:
@@ -81,38 +81,38 @@ def moved(standing: Standing, path: Path, played: DayOnPath) -> Standing:
     days = (*now.days, (played.day, played.held))[-AMONG:]
     now = replace(now, days=days, last_day=played.day)
     if now.held_days >= needed(path) and now.step + 1 < len(path.steps):
-        return _at(now, now.step + 1, Moved.ON, played.day)
+        return _at(now, now.step + 1, MoveReason.ON, played.day)
     latest = days[-MISSED_DAYS:]
     if len(latest) == MISSED_DAYS and not any(held for _, held in latest) and now.step > 0:
-        return _at(now, now.step - 1, Moved.BACK, played.day)
+        return _at(now, now.step - 1, MoveReason.BACK, played.day)
     return now
 
 
-def stands(standing: Standing, path: Path, today: int) -> Standing:
+def stands(standing: PathPosition, path: Path, today: int) -> PathPosition:
     """Where the player stands today, a pause taken into account and the path's length kept to."""
     now = after_a_pause(standing, path, today)
     return now if now.step < len(path.steps) else replace(now, step=len(path.steps) - 1, days=())
 
 
-def after_a_pause(standing: Standing, path: Path, day: int) -> Standing:
+def after_a_pause(standing: PathPosition, path: Path, day: int) -> PathPosition:
     """Back for days away, counted from the last day of practice."""
     if standing.last_day is None or standing.step == 0:
         return standing
     away = day - standing.last_day
     change = standing.change
-    if change is not None and change.why in (Moved.BY_HAND, Moved.PAUSE):
+    if change is not None and change.why in (MoveReason.BY_HAND, MoveReason.PAUSE):
         away = min(away, day - change.day)  # counted once
     for least, steps in PAUSES:
         if away >= least:
             back = standing.step if steps is None else steps
             step = max(0, standing.step - (back if path.heavy else back // 2))
-            return standing if step == standing.step else _at(standing, step, Moved.PAUSE, day)
+            return standing if step == standing.step else _at(standing, step, MoveReason.PAUSE, day)
     return standing
 
 
-def placed_by_hand(standing: Standing, path: Path, step: int, day: int) -> Standing:
+def placed_by_hand(standing: PathPosition, path: Path, step: int, day: int) -> PathPosition:
     """Where the player says. Kept until the rules move on from it."""
-    return _at(standing, min(max(0, step), len(path.steps) - 1), Moved.BY_HAND, day)
+    return _at(standing, min(max(0, step), len(path.steps) - 1), MoveReason.BY_HAND, day)
 
 
 def needed(path: Path) -> int:
@@ -120,7 +120,7 @@ def needed(path: Path) -> int:
     return HELD_DAYS_EASY if path.easy else HELD_DAYS
 
 
-def opens(standing: Standing, path: Path) -> str:
+def opens(standing: PathPosition, path: Path) -> str:
     """How far the present step is, and what opens the next."""
     held = standing.held_days
     days = f"held on {held} {'day' if held == 1 else 'days'}"
@@ -130,5 +130,5 @@ def opens(standing: Standing, path: Path) -> str:
     return f"{days}, {left} more {'opens' if left == 1 else 'open'} the next step"
 
 
-def _at(standing: Standing, step: int, why: Moved, day: int) -> Standing:
+def _at(standing: PathPosition, step: int, why: MoveReason, day: int) -> PathPosition:
     return replace(standing, step=step, days=(), change=Change(why, day, standing.step))

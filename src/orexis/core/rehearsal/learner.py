@@ -19,8 +19,8 @@ from orexis.core.measures import Measures
 from orexis.core.player import (
     Flaw,
     Flaws,
-    Lips,
     Person,
+    SimulatedLips,
     after_playing,
     after_rest,
     performance_flaws,
@@ -88,7 +88,7 @@ class Learner:
     first_skill: Mapping[str, float]
     first_high: float
     rng: np.random.Generator
-    lips: Lips
+    lips: SimulatedLips
     idle_days: int = 0
     learned: float = 0.0  # steps gained by practice, over all paths, whatever a pause took again
     takes: int = 0
@@ -209,5 +209,5 @@ def learner(kind: LearnerKind, horn: Instrument, stage: Stage, seed: int, *, mid
     low = horn.easy.midi - kind.edge_down + float(rng.normal(0.0, 1.0))
     return Learner(
         kind, horn, stage, replace(who, strength_s=who.strength_s * STRENGTH * kind.strength), high, low, skill, dict(skill), high,
-        rng, Lips(),
+        rng, SimulatedLips(),
     )  # fmt: skip

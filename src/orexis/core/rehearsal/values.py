@@ -4,8 +4,8 @@ from dataclasses import dataclass, field
 from enum import StrEnum
 
 from orexis.core.coach import Freshness, Lips, Range
-from orexis.core.planning import Aim, DayBlock, Forecast, Kind
-from orexis.core.progress import Standing
+from orexis.core.planning import Aim, DayBlock, DayKind, Forecast
+from orexis.core.progress import PathPosition
 from orexis.core.rehearsal.learner import Learner
 
 _NOTHING = Range(None, None)
@@ -31,11 +31,11 @@ class BlockPlayed:
 
 
 @dataclass(slots=True)
-class DayPlayed:
+class RehearsedDay:
     """A day as it went."""
 
     day: int
-    kind: Kind
+    kind: DayKind
     minutes: int
     target: float | None
     load: float = 0.0
@@ -52,7 +52,7 @@ class DayPlayed:
 
 
 @dataclass(frozen=True, slots=True)
-class WeekPlayed:
+class RehearsedWeek:
     """A week: what was planned, the bound, and what was played."""
 
     start: int
@@ -74,13 +74,13 @@ class Programme:
 
 @dataclass(slots=True)
 class Rehearsal:
-    """All that happened."""
+    """All that happened in rehearsed weeks."""
 
     who: Learner
-    days: list[DayPlayed]
-    weeks: list[WeekPlayed]
+    days: list[RehearsedDay]
+    weeks: list[RehearsedWeek]
     programmes: list[Programme]
-    standings: dict[str, Standing]
+    standings: dict[str, PathPosition]
     path_days: dict[
         str, list[tuple[int, int, bool, int, int]]
     ]  # day, step (-1: not on the path), held, standing before and after

@@ -25,18 +25,18 @@ from orexis.core.planning import (
     LOOKED_BACK,
     PRIOR_DAYS,
     Aim,
+    CheckIn,
     DayBlock,
+    DayKind,
     DayPlan,
     Days,
     FamilyDay,
     Forecast,
     Gained,
-    Kind,
-    Known,
-    Place,
+    GoalPosition,
+    PlanningContext,
+    PracticeHistory,
     Practised,
-    Remembered,
-    Said,
     Shown,
     TakeFact,
     Week,
@@ -67,10 +67,10 @@ from orexis.core.practice import (
     state_for,
     step,
 )
-from orexis.core.progress import Standing, entered, moved, path_of, stands
+from orexis.core.progress import PathPosition, entered, moved, path_of, stands
 from orexis.core.rehearsal.fixed import fixed_routine
 from orexis.core.rehearsal.learner import KINDS, Learner, learner
-from orexis.core.rehearsal.values import BlockPlayed, DayPlayed, Planner, Programme, Rehearsal, WeekPlayed
+from orexis.core.rehearsal.values import BlockPlayed, Planner, Programme, Rehearsal, RehearsedDay, RehearsedWeek
 from orexis.core.schools import DEFAULTS
 
 FIRST_DAY = 739_614  # a Monday
@@ -85,16 +85,16 @@ class _Memory:
     """The record of a rehearsal."""
 
     days: dict[tuple[str, int], FamilyDay] = field(default_factory=dict)
-    standings: dict[str, Standing] = field(default_factory=dict)
+    standings: dict[str, PathPosition] = field(default_factory=dict)
     rungs: dict[int, Rung] = field(default_factory=dict)
     sets: list[SetPlayed] = field(default_factory=list)
     loads: dict[int, float] = field(default_factory=dict)
     spent: set[int] = field(default_factory=set)
     heavy: set[int] = field(default_factory=set)
 
-    def remembered(self, today: int) -> Remembered:
+    def remembered(self, today: int) -> PracticeHistory:
         recent = tuple(day for (_, on), day in self.days.items() if on >= today - LOOKED_BACK)
-        return Remembered(recent, dict(self.standings), dict(self.rungs), tuple(self.sets))
+        return PracticeHistory(recent, dict(self.standings), dict(self.rungs), tuple(self.sets))
 
     def practised(self) -> Practised:
         return Practised(dict(self.loads), frozenset(self.spent), frozenset(self.heavy))
@@ -134,7 +134,7 @@ class _Run:
             week = plan_week(day, monday(day), self.memory.practised(), self.given, stage=self.who.stage)
             planned = next(item for item in week.days if item.day == day)
             if day == week.start:
-                self.out.weeks.append(WeekPlayed(week.start, week.bound, week.target, 0.0))
+                self.out.weeks.append(RehearsedWeek(week.start, week.bound, week.target, 0.0))
             played = self._day(day, planned.kind, planned.minutes, week)
             self.out.days.append(played)
             self._night(day, played)
@@ -146,12 +146,12 @@ class _Run:
 
     # -- a day -----------------------------------------------------------------------------------------------------
 
-    def _day(self, day: int, kind: Kind, minutes: int, week: Week) -> DayPlayed:
+    def _day(self, day: int, kind: DayKind, minutes: int, week: Week) -> RehearsedDay:
         lips = self._lips_in_the_morning()
         away = self._is_away(day)
-        if kind == Kind.OFF or away or lips == Lips.SORE:
+        if kind == DayKind.OFF or away or lips == Lips.SORE:
             self._programmes(day, self._known(day, lips, week))
-            return self._closed(DayPlayed(day, Kind.OFF, 0, None, lips=lips))
+            return self._closed(RehearsedDay(day, DayKind.OFF, 0, None, lips=lips))
         known = self._known(day, lips, week)
         self._programmes(day, known)
         if self.planner == Planner.FIXED:
@@ -163,14 +163,14 @@ class _Run:
             routine = routine_of(self.who.horn, known.schools, planned)
         blocks = [BlockPlayed(b) for b in plan.blocks] + [BlockPlayed(b, spare=True) for b in plan.spare]
         asked = sum(block.minutes for block in plan.blocks)
-        out = DayPlayed(day, kind, minutes, plan.target, lips=lips, blocks=blocks, planned_minutes=asked)
+        out = RehearsedDay(day, kind, minutes, plan.target, lips=lips, blocks=blocks, planned_minutes=asked)
         sets = next((b for b in plan.blocks if b.family == IN_SETS.id), None)
         if sets is not None and known.sets is not None:
             self.out.sets_by_day[day] = (int(sets.params.get("sets", "2")), known.sets.sets)
         self._session(out, routine, week)
         return self._closed(out)
 
-    def _fixed(self, known: Known) -> tuple[DayPlan, Routine]:
+    def _fixed(self, known: PlanningContext) -> tuple[DayPlan, Routine]:
         routine = fixed_routine(
             self.who.horn,
             schools=DEFAULTS,
@@ -185,22 +185,22 @@ class _Run:
             )
             for b, s in zip(routine.plan, routine.blocks, strict=True)
         )
-        return DayPlan(30, Kind.MEDIUM, None, 0.0, blocks), routine
+        return DayPlan(30, DayKind.MEDIUM, None, 0.0, blocks), routine
 
     def _step_of(self, family: str, series: Series) -> int | None:
         """A fixed routine's figures stand as high on the path as the stage enters it, or at its first step."""
         path = path_of(family, self.who.horn)
         return entered(path, self.who.stage).step if path is not None else None
 
-    def _known(self, day: int, lips: Lips, week: Week) -> Known:
+    def _known(self, day: int, lips: Lips, week: Week) -> PlanningContext:
         bare = self._bare(day, lips, week)
         wishes = [wish_of(item.aim, bare) for item in self.out.programmes if item.reached is None]
         return replace(bare, wishes=tuple(wishes))
 
-    def _bare(self, day: int, lips: Lips, week: Week) -> Known:
+    def _bare(self, day: int, lips: Lips, week: Week) -> PlanningContext:
         return known_of(
             self.memory.remembered(day),
-            Said(lips=lips),
+            CheckIn(lips=lips),
             horn=self.who.horn,
             stage=self.who.stage,
             schools=DEFAULTS,
@@ -229,7 +229,7 @@ class _Run:
 
     # -- a session -------------------------------------------------------------------------------------------------
 
-    def _session(self, out: DayPlayed, routine: Routine, week: Week) -> None:
+    def _session(self, out: RehearsedDay, routine: Routine, week: Week) -> None:
         state = state_for(routine, checks=True, schools=DEFAULTS, care=_CARE)
         for number in range(_MOST_TAKES):
             if state.phase == Phase.DONE:
@@ -252,7 +252,7 @@ class _Run:
         out.playing_s = round(state.playing_s, 1)
 
     def _given_way(
-        self, out: DayPlayed, before: SessionState, state: SessionState, routine: Routine, week: Week
+        self, out: RehearsedDay, before: SessionState, state: SessionState, routine: Routine, week: Week
     ) -> tuple[SessionState, Routine]:
         """The rest of the day chosen anew, where it gave way."""
         made = composed_anew(self._known(out.day, out.lips, week), before, state)
@@ -270,7 +270,7 @@ class _Run:
         ]
         return made.state, Routine((*routine.blocks[:first], *series), made.state.plan, routine.check)
 
-    def _take(self, out: DayPlayed, state: SessionState, routine: Routine, number: int) -> SessionState:
+    def _take(self, out: RehearsedDay, state: SessionState, routine: Routine, number: int) -> SessionState:
         figure, step_number = self._figure(state, routine, out)
         heard = self.who.plays(figure, step_number)
         verdict = judge(heard, figure, limits_of(self.who.stage))
@@ -301,7 +301,7 @@ class _Run:
         begun = step(state, Event(EventName.BEGIN, key)).state
         return step(step(begun, Event(EventName.ENDED)).state, Event(EventName.JUDGED, key, result)).state
 
-    def _figure(self, state: SessionState, routine: Routine, out: DayPlayed) -> tuple[Figure, int | None]:
+    def _figure(self, state: SessionState, routine: Routine, out: RehearsedDay) -> tuple[Figure, int | None]:
         if state.checking:
             return routine.check.figures[0], None
         written = routine.blocks[state.block].figures[state.figure_index]
@@ -310,7 +310,7 @@ class _Run:
         easier = 1.5 if state.form != Form.AS_WRITTEN else 0.0
         return figure, None if step_number is None else max(0, round(step_number - easier))
 
-    def _check(self, out: DayPlayed, state: SessionState) -> Freshness:
+    def _check(self, out: RehearsedDay, state: SessionState) -> Freshness:
         found = self.who.checks()
         if found != Freshness.FRESH and out.minutes_to_tiring is None:
             out.minutes_to_tiring = round(state.playing_s / 60.0, 1)
@@ -319,7 +319,7 @@ class _Run:
         return found
 
     def _kept(
-        self, out: DayPlayed, state: SessionState, routine: Routine, figure: Figure, step_number: int | None,
+        self, out: RehearsedDay, state: SessionState, routine: Routine, figure: Figure, step_number: int | None,
         outcome: Outcome, reason: str | None, load: float,
     ) -> None:  # fmt: skip
         block, series = out.blocks[state.block], routine.blocks[state.block]
@@ -351,19 +351,19 @@ class _Run:
 
     # -- the night ---------------------------------------------------------------------------------------------------
 
-    def _closed(self, out: DayPlayed) -> DayPlayed:
+    def _closed(self, out: RehearsedDay) -> RehearsedDay:
         out.alone, out.joined = range_of(self.memory.rungs, joined=False), range_of(self.memory.rungs, joined=True)
         for midi, rung in self.memory.rungs.items():
             if rung.state == "owned":
                 self.out.owned_on.setdefault(midi, []).append(out.day)
         return out
 
-    def _night(self, day: int, played: DayPlayed) -> None:
+    def _night(self, day: int, played: RehearsedDay) -> None:
         if played.load:
             self.memory.loads[day] = played.load
         if played.endurance == Freshness.SPENT:
             self.memory.spent.add(day)
-        if played.kind == Kind.HEAVY:
+        if played.kind == DayKind.HEAVY:
             self.memory.heavy.add(day)
         self._paths(day)
         self.who.sleeps(practised=bool(played.load))
@@ -383,7 +383,7 @@ class _Run:
 
     # -- programmes --------------------------------------------------------------------------------------------------
 
-    def _programmes(self, day: int, known: Known) -> None:
+    def _programmes(self, day: int, known: PlanningContext) -> None:
         shown = self._shown()
         for item in self.out.programmes:
             place = place_of(item.aim, known, shown)
@@ -393,7 +393,7 @@ class _Run:
             if (day - FIRST_DAY) % _FORECAST_EVERY == 0 and day > FIRST_DAY and item.reached is None:
                 item.forecasts.append((day, self._forecast(item, place, day)))
 
-    def _forecast(self, item: Programme, place: Place, day: int) -> Forecast:
+    def _forecast(self, item: Programme, place: GoalPosition, day: int) -> Forecast:
         practised = [position for played, position in zip(self.out.days, item.positions, strict=False) if played.load]
         return forecast(
             place,

@@ -1,7 +1,7 @@
 """The room: learned from a sound, and taken out of it before anything is judged."""
 
 from orexis.core.room.bands import band_levels_db
-from orexis.core.room.dry import dereverberate
+from orexis.core.room.dereverberation import dereverberate
 from orexis.core.room.learn import decay_after, room_of
 from orexis.core.room.values import RoomAcoustics
 

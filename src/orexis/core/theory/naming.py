@@ -9,7 +9,7 @@ _SYLLABLES = {"C": "Do", "D": "Re", "E": "Mi", "F": "Fa", "G": "Sol", "A": "La",
 
 
 class NoteNames(StrEnum):
-    """The three ways."""
+    """How notes are named: by letters, with H and B, by solfege."""
 
     LETTERS = "letters"
     H_AND_B = "h-and-b"

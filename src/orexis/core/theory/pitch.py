@@ -53,11 +53,11 @@ class Pitch:
 
     @property
     def staff_place(self) -> int:
-        """Diatonic steps above C0."""
+        """Diatonic steps above C0, by which a note is placed on a staff."""
         return 7 * self.octave + STEPS.index(self.step)
 
     def frequency(self, *, a4: float = 440.0) -> float:
-        """Equal-tempered frequency in Hz."""
+        """Return the equal-tempered frequency in Hz."""
         return a4 * 2.0 ** ((self.midi - 69) / 12.0)
 
 

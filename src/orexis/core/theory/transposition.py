@@ -30,7 +30,7 @@ class Transposition:
         return _moved(concert, self.semitones, self.steps)
 
     def concert(self, written: Pitch) -> Pitch:
-        """The pitch that sounds."""
+        """Return the sounding pitch of a written one."""
         return _moved(written, -self.semitones, -self.steps)
 
 

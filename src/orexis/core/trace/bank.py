@@ -16,7 +16,7 @@ from scipy import fft
 
 from orexis.core.sound import Floats, Samples
 from orexis.core.trace.config import LENGTHS_S, OVER
-from orexis.core.trace.line import FilterCoefficients, FilterState, heard
+from orexis.core.trace.filtering import FilterCoefficients, FilterState, heard
 from orexis.core.trace.peaks import Looking
 
 _BLUR = 0.03

@@ -10,8 +10,8 @@ import numpy as np
 
 from orexis.core.sound import Samples, Sound
 from orexis.core.trace.bank import WINDOWS, AnalysisWindow
-from orexis.core.trace.line import cleaned
-from orexis.core.trace.path import closed, guessed, led, nothing_reached, path_state
+from orexis.core.trace.f0_path import closed, guessed, led, nothing_reached, path_state
+from orexis.core.trace.filtering import cleaned
 from orexis.core.trace.peaks import ROW
 from orexis.core.trace.values import HOP_S, Trace, joined
 from orexis.errors import SoundError

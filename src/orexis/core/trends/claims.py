@@ -27,7 +27,7 @@ NOTICED: dict[str, float] = {
 
 
 class Direction(StrEnum):
-    """Which way it went."""
+    """Whether a measure improved, slipped or stayed."""
 
     BETTER = "better"
     WORSE = "worse"

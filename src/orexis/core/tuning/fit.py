@@ -56,7 +56,7 @@ class Habit:
 
 
 @dataclass(frozen=True, slots=True)
-class Entry:
+class Regressor:
     """Where notes begin in a register, against where they settle: cents, over so many notes."""
 
     register: Register
@@ -86,7 +86,7 @@ class Fit:
 
     notes: tuple[NoteFit, ...]
     habits: tuple[Habit, ...]
-    entries: tuple[Entry, ...]
+    entries: tuple[Regressor, ...]
     partials: dict[tuple[str, int], float]
     tubes: dict[str, Sure]
     days: int
@@ -192,7 +192,7 @@ class _Model:
         return [key for known, key in self.columns if known == name]
 
     def value(self, key: Key) -> float:
-        """A coefficient."""
+        """Return the estimate of a coefficient."""
         return round(float(self.solution[self.columns[key]]), 2)
 
     def sure(self, parts: dict[Key, float]) -> Sure:
@@ -268,7 +268,7 @@ def _levels(rows: Iterable[NoteDay]) -> dict[int, float]:
     return {day: float(np.median(levels)) if levels else 0.0 for day, levels in by_day.items()}
 
 
-def _entries(horn: Instrument, rows: Sequence[NoteDay]) -> Iterable[Entry]:
+def _entries(horn: Instrument, rows: Sequence[NoteDay]) -> Iterable[Regressor]:
     """By register: the mean of the days' means, its interval from their spread."""
     where = {midi: register_of(midi, horn) for midi in {row.midi for row in rows}}
     for register in Register:
@@ -280,4 +280,4 @@ def _entries(horn: Instrument, rows: Sequence[NoteDay]) -> Iterable[Entry]:
         if len(means) >= FEWEST_DAYS // 2:
             middle, half = float(np.mean(means)), _NINETY * float(np.std(means, ddof=1)) / np.sqrt(len(means))
             size = Sure(round(middle, 2), round(float(middle - half), 2), round(float(middle + half), 2))
-            yield Entry(register, size, sum(row.entries for row in here))
+            yield Regressor(register, size, sum(row.entries for row in here))

@@ -45,7 +45,7 @@ _SUMS = tuple(item.name for item in fields(NoteDay))[4:]
 
 
 def joined(one: NoteDay | None, other: NoteDay) -> NoteDay:
-    """Both counted together."""
+    """Return two summaries of one note as one."""
     if one is None:
         return other
     return replace(one, **{name: round(getattr(one, name) + getattr(other, name), 3) for name in _SUMS})

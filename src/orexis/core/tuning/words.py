@@ -4,7 +4,7 @@ from collections.abc import Callable, Iterable
 
 from orexis.core.horn import HandSlide, Instrument
 from orexis.core.tuning.advice import Advised
-from orexis.core.tuning.fit import Entry, Fit, Habit, Sure
+from orexis.core.tuning.fit import Fit, Habit, Regressor, Sure
 
 _LEAST = {"register": 3.0, "loudness": 4.0, "tired": 2.0, "warm": 3.0}
 _LEAST_ENTRY = 8.0
@@ -39,7 +39,7 @@ def _habit(habit: Habit) -> str | None:
             return f"At the first note the horn and you lie {_cents(size)} {_side(rises)} of where they are ten minutes later"
 
 
-def _entry(entry: Entry) -> str | None:
+def _entry(entry: Regressor) -> str | None:
     size = entry.size
     if size.low <= 0.0 <= size.high or abs(size.value) < _LEAST_ENTRY:
         return None

@@ -19,6 +19,10 @@ from sqlalchemy.orm import Session
 from orexis.core.figures import Figure, checked_figure
 from orexis.core.practice import Phase, SessionState
 from orexis.errors import InputError, OrexisError, StorageError
+from orexis.services.archive.exporter import sound_name
+from orexis.services.archive.importer import laid_down
+from orexis.services.archive.rows import add_rows, check_in_hand, checked_rows
+from orexis.services.archive.zip_files import Shape, check_sums, manifest_of, read_lines, seal_of
 from orexis.services.clock import utc
 from orexis.services.documents import from_json, to_json
 from orexis.services.lessons.values import (
@@ -27,16 +31,12 @@ from orexis.services.lessons.values import (
     MOST_TAKES,
     Answer,
     Head,
-    Kind,
-    Way,
+    ParcelDirection,
+    ParcelKind,
     checked_name,
     checked_words,
 )
 from orexis.services.lessons.wrapping import FORMAT, HEAD, PARTS, SCHEMA
-from orexis.services.moving.bringing import laid_down
-from orexis.services.moving.rows import add_rows, check_in_hand, checked_rows
-from orexis.services.moving.taking import sound_name
-from orexis.services.moving.zipping import Shape, check_sums, manifest_of, read_lines, seal_of
 from orexis.services.projections.kept_take import ORDER, load_take
 from orexis.services.projections.rebuild import add_missing_facts
 from orexis.services.projections.registry import apply_take
@@ -94,7 +94,7 @@ def _head(archive: zipfile.ZipFile) -> Head:
         first = error.errors()[0]
         where = ".".join(str(part) for part in first["loc"])
         raise InputError(f"{HEAD}: {where} cannot be used ({first['msg']}). Nothing was brought in.") from error
-    told = head.lesson if head.kind == Kind.LESSON else head.hearing
+    told = head.lesson if head.kind == ParcelKind.LESSON else head.hearing
     if told is None or not _ID.fullmatch(head.id) or not _ID.fullmatch(head.player_id):
         raise InputError("This file does not say what it is: it is no lesson or hearing of Orexis.")
     checked_name(head.sender, "sender's name")
@@ -135,7 +135,7 @@ def _write(record: Record, archive: zipfile.ZipFile, files: set[str], came: Came
         elif parcel is None:
             if not own and takes:
                 _guest(db, head, rows, fresh)
-            whose = player_id if head.kind == Kind.LESSON or not (own or takes) else head.player_id
+            whose = player_id if head.kind == ParcelKind.LESSON or not (own or takes) else head.player_id
             _kept(db, head, whose)
         came.marks = _marks(db, rows.get("marks", []), came)
 
@@ -214,13 +214,13 @@ def _with_only(sitting: dict[str, Any], fresh: list[dict[str, Any]]) -> dict[str
 
 
 def _kept(db: Session, head: Head, player_id: str) -> None:
-    told = head.lesson if head.kind == Kind.LESSON else head.hearing
+    told = head.lesson if head.kind == ParcelKind.LESSON else head.hearing
     db.add(
         ParcelRow(
             id=head.id,
             player_id=player_id,
             kind=head.kind,
-            way=Way.RECEIVED,
+            way=ParcelDirection.RECEIVED,
             sender=head.sender,
             made_at=utc(head.made_at),
             told=to_json(told),
@@ -232,9 +232,9 @@ def _kept(db: Session, head: Head, player_id: str) -> None:
 
 
 def _answered(db: Session, parcel_id: str, answer: Answer) -> None:
-    """The newest answer stands."""
+    """Keep an answer where it is newer than the one that is there."""
     row = db.get(ParcelRow, parcel_id)
-    if row is None or row.way != Way.SENT:
+    if row is None or row.way != ParcelDirection.SENT:
         return
     if row.answered_at is None or utc(row.answered_at) <= utc(answer.at):
         row.answer, row.answered_by, row.answered_at = answer.words, answer.by, utc(answer.at)

@@ -20,27 +20,27 @@ from orexis.services.lessons.values import (
     MOST_TAKES,
     Answer,
     HeardTake,
-    Hearing,
-    Kind,
     Lesson,
     LessonAim,
     LessonFigure,
     LessonRoutine,
     Opened,
     Parcel,
+    ParcelDirection,
+    ParcelKind,
     Recording,
-    Way,
+    ReviewRequest,
     checked_name,
     checked_words,
 )
 from orexis.services.lessons.wrapping import head_of, wrapped
-from orexis.services.material.figures import Material, Wish
+from orexis.services.material.figures import ExerciseRequest, Material
 from orexis.services.planning.programmes import Programmes
 from orexis.services.planning.routines import OwnRoutines
 from orexis.services.players.use import Players
 from orexis.services.players.values import Player
-from orexis.services.reading.playing import WeekOfPlaying
-from orexis.services.reading.progress import Progress
+from orexis.services.queries.playing import WeekOfPlaying
+from orexis.services.queries.progress import ProgressQueries
 from orexis.services.record import Record, require_owned, require_row
 from orexis.store.models import ParcelRow, PlayerRow, TakeRow
 
@@ -71,7 +71,7 @@ class LessonWish:
 
 
 class Lessons:
-    """All of the household's."""
+    """Lessons and review requests of the household: made, sent, opened, answered."""
 
     def __init__(
         self,
@@ -80,7 +80,7 @@ class Lessons:
         material: Material,
         routines: OwnRoutines,
         programmes: Programmes,
-        progress: Progress,
+        progress: ProgressQueries,
     ) -> None:
         self._record, self._players, self._material = record, players, material
         self._routines, self._programmes, self._progress = routines, programmes, progress
@@ -101,7 +101,7 @@ class Lessons:
             if len(set(db.scalars(select(TakeRow.horn).where(TakeRow.id.in_(take_ids))))) > 1:
                 raise InputError("These takes are of different horns: make a hearing for each.")
         says, playing = self._lately(person) if weeks else ((), ())
-        return self._keep(person, Kind.HEARING, Hearing(to, name, said, takes, says, playing))
+        return self._keep(person, ParcelKind.HEARING, ReviewRequest(to, name, said, takes, says, playing))
 
     def _lately(self, person: Player) -> tuple[tuple[str, ...], tuple[WeekOfPlaying, ...]]:
         shown = self._progress.read(person.id, _WEEKS)
@@ -126,7 +126,7 @@ class Lessons:
         )
         if lesson.empty and not lesson.words:
             raise InputError("There is nothing in this lesson: choose a figure, a day, an aim, or write something.")
-        return self._keep(person, Kind.LESSON, lesson)
+        return self._keep(person, ParcelKind.LESSON, lesson)
 
     def _figure(self, person: Player, one: Chosen) -> LessonFigure:
         own, tune = self._material.own_figure(person, one.id), self._material.tune(person, one.id)
@@ -154,12 +154,12 @@ class Lessons:
                 raise InputError(f"The sound of “{heard.title}” is not kept any more: choose another take.")
             return Recording(one.id, heard.title, checked_words(one.words), from_json(Figure, row.figure))
 
-    def _keep(self, person: Player, kind: Kind, told: Lesson | Hearing) -> Parcel:
+    def _keep(self, person: Player, kind: ParcelKind, told: Lesson | ReviewRequest) -> Parcel:
         row = ParcelRow(
             id=uuid4().hex,
             player_id=person.id,
             kind=kind,
-            way=Way.SENT,
+            way=ParcelDirection.SENT,
             sender=person.name,
             made_at=now(),
             told=to_json(told),
@@ -181,9 +181,9 @@ class Lessons:
             parcel = _parcel(row, row.sender)
             db.expunge_all()
         told = parcel.lesson or parcel.hearing
-        if parcel.way == Way.SENT:
+        if parcel.way == ParcelDirection.SENT:
             return wrapped(self._record, head_of(row, told), _takes_of(parcel), sound=True, sealed=sealed)
-        if parcel.kind == Kind.LESSON or parcel.answer is None:
+        if parcel.kind == ParcelKind.LESSON or parcel.answer is None:
             raise ConflictError("There is no answer yet: write one first.")
         return wrapped(self._record, head_of(row, told, parcel.answer), _takes_of(parcel), sound=False, sealed=sealed)
 
@@ -228,7 +228,7 @@ class Lessons:
         said, name = checked_words(words), checked_name(by, "writer's name")
         with self._record.database.writing() as db:
             row = require_row(db, ParcelRow, parcel_id, _WHAT)
-            if row.kind != Kind.HEARING or row.way != Way.RECEIVED:
+            if row.kind != ParcelKind.HEARING or row.way != ParcelDirection.RECEIVED:
                 raise ConflictError("Only a hearing that came from somebody is answered.")
             row.answer, row.answered_by, row.answered_at = said, name, now()
             db.flush()
@@ -277,13 +277,15 @@ class Lessons:
                 raise InputError(f"“{one.name}” is written for another horn: take that horn in hand first.")
             figure = from_outside(one.figure) if one.figure else None
             tune = checked_score(one.tune) if one.tune else ()
-            self._material.keep(person, one.name, Wish(one.family, one.params), figure, words=one.words, tune=tune)
+            self._material.keep(
+                person, one.name, ExerciseRequest(one.family, one.params), figure, words=one.words, tune=tune
+            )
         elif isinstance(one, Recording):
             if one.figure.horn != person.horn:
                 raise InputError(f"“{one.title}” was played on another horn: take that horn in hand first.")
             name = f"{one.title}, {sender}"
             self._material.keep(
-                person, name[:80], Wish(one.figure.family, {}), from_outside(one.figure), words=one.words
+                person, name[:80], ExerciseRequest(one.figure.family, {}), from_outside(one.figure), words=one.words
             )
             self._players.change_settings(person.id, {"reference_take": one.take_id})
         elif isinstance(one, LessonRoutine):
@@ -310,7 +312,7 @@ def _of(db: Session, row: ParcelRow) -> Parcel:
 
 
 def _parcel(row: ParcelRow, player_name: str) -> Parcel:
-    kind = Kind(row.kind)
+    kind = ParcelKind(row.kind)
     answer = None
     if row.answered_at is not None:
         answer = Answer(row.answer or "", row.answered_by or "", utc(row.answered_at))
@@ -319,11 +321,11 @@ def _parcel(row: ParcelRow, player_name: str) -> Parcel:
         row.player_id,
         player_name,
         kind,
-        Way(row.way),
+        ParcelDirection(row.way),
         row.sender,
         utc(row.made_at),
-        from_json(Lesson, row.told) if kind == Kind.LESSON else None,
-        from_json(Hearing, row.told) if kind == Kind.HEARING else None,
+        from_json(Lesson, row.told) if kind == ParcelKind.LESSON else None,
+        from_json(ReviewRequest, row.told) if kind == ParcelKind.HEARING else None,
         from_json(tuple[str, ...], row.taken),
         answer,
     )

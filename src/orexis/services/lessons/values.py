@@ -14,7 +14,7 @@ from orexis.core.figures import Figure, TunePart
 from orexis.core.planning import Aim
 from orexis.errors import InputError
 from orexis.services.planning.values import OwnBlock
-from orexis.services.reading.playing import WeekOfPlaying
+from orexis.services.queries.playing import WeekOfPlaying
 
 MOST_TAKES = 60
 MOST_ITEMS = 40
@@ -22,15 +22,15 @@ MOST_BYTES = 1 << 30
 _LONGEST_WORDS, _LONGEST_NAME = 2000, 80
 
 
-class Kind(StrEnum):
-    """What a parcel is."""
+class ParcelKind(StrEnum):
+    """Whether a file is a lesson for a player or a review request to a teacher."""
 
     LESSON = "lesson"
     HEARING = "hearing"
 
 
-class Way(StrEnum):
-    """Where it went."""
+class ParcelDirection(StrEnum):
+    """Whether it was sent from here or received."""
 
     SENT = "sent"
     RECEIVED = "received"
@@ -51,7 +51,7 @@ class LessonFigure:
 
 @dataclass(frozen=True, slots=True)
 class LessonRoutine:
-    """A day to play."""
+    """A routine that a lesson brings along."""
 
     name: str
     words: str
@@ -109,7 +109,7 @@ class HeardTake:
 
 
 @dataclass(frozen=True, slots=True)
-class Hearing:
+class ReviewRequest:
     """From a player to a teacher. `says`: what the record claims of the last weeks; `weeks`: how much was played."""
 
     to: str
@@ -136,12 +136,12 @@ class Parcel:
     id: str
     player_id: str
     player_name: str
-    kind: Kind
-    way: Way
+    kind: ParcelKind
+    way: ParcelDirection
     sender: str
     made_at: datetime
     lesson: Lesson | None
-    hearing: Hearing | None
+    hearing: ReviewRequest | None
     taken: tuple[str, ...]
     answer: Answer | None
 
@@ -151,12 +151,12 @@ class Head:
     """What a file says of itself: `parcel.json`. `player_id`: who made it, and whose takes are in it."""
 
     id: str
-    kind: Kind
+    kind: ParcelKind
     sender: str
     player_id: str
     made_at: datetime
     lesson: Lesson | None = None
-    hearing: Hearing | None = None
+    hearing: ReviewRequest | None = None
     answer: Answer | None = None
 
 
@@ -171,7 +171,7 @@ class Opened:
 
 
 def checked_words(text: str, what: str = "words") -> str:
-    """Words of bounded length."""
+    """Return words without blanks around them; InputError where there are too many."""
     if len(text) > _LONGEST_WORDS:
         raise InputError(f"The {what} have {len(text)} letters: write up to {_LONGEST_WORDS}.")
     return text.strip()

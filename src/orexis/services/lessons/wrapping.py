@@ -21,11 +21,11 @@ from orexis.core.horn import HORNS
 from orexis.core.measures import Measures
 from orexis.core.practice import BlockPlan, Phase, SessionState, TakeMark
 from orexis.files.musicxml import figure_to_musicxml
+from orexis.services.archive.exporter import lines_of, rows_of, sound_name
+from orexis.services.archive.tables import TABLES, ExportedTable
+from orexis.services.archive.zip_files import Wrapping, dumped, pieces_of
 from orexis.services.documents import from_json, plain
-from orexis.services.lessons.values import Head, Kind
-from orexis.services.moving.tables import TABLES, Moved
-from orexis.services.moving.taking import lines_of, rows_of, sound_name
-from orexis.services.moving.zipping import Wrapping, dumped, pieces_of
+from orexis.services.lessons.values import Head, ParcelKind
 from orexis.services.paper.tables import notes_lines
 from orexis.services.players.values import Terms
 from orexis.services.record import Record
@@ -34,7 +34,7 @@ from orexis.store.models import HornRow, MarkRow, ParcelRow, PlayerRow, TakeRow
 
 FORMAT, SCHEMA = "orexis-parcel", 1
 HEAD = "parcel.json"
-PARTS: dict[str, Moved] = {part.file: part for part in TABLES}
+PARTS: dict[str, ExportedTable] = {part.file: part for part in TABLES}
 
 
 def wrapped(
@@ -138,5 +138,5 @@ def _blocks(head: Head, takes: list[dict[str, Any]]) -> list[dict[str, Any]]:
 
 def head_of(row: ParcelRow, told: Any, answer: Any = None) -> Head:
     """What the file says of itself."""
-    lesson, hearing = (told, None) if row.kind == Kind.LESSON else (None, told)
-    return Head(row.id, Kind(row.kind), row.sender, row.player_id, row.made_at, lesson, hearing, answer)
+    lesson, hearing = (told, None) if row.kind == ParcelKind.LESSON else (None, told)
+    return Head(row.id, ParcelKind(row.kind), row.sender, row.player_id, row.made_at, lesson, hearing, answer)

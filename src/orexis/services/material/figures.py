@@ -35,7 +35,7 @@ FORMATS = {
 
 
 @dataclass(frozen=True, slots=True)
-class Wish:
+class ExerciseRequest:
     """What to make: a family with parameters, or a figure that the player keeps."""
 
     family: str
@@ -77,7 +77,7 @@ class Material:
     def __init__(self, record: Record, workers: Workers) -> None:
         self._record, self._workers = record, workers
 
-    def series(self, person: Player, wish: Wish) -> Series:
+    def series(self, person: Player, wish: ExerciseRequest) -> Series:
         """The series wished for, on the horn in hand."""
         if wish.own is None:
             return person.series(wish.family, wish.params)
@@ -94,7 +94,7 @@ class Material:
         return _with_words(person.series(kept.family, kept.params), kept.words)
 
     def svg(self, figure: Figure, horn: Instrument, part: Part) -> str:
-        """The figure engraved."""
+        """Return an exercise engraved as SVG."""
         if figure.from_file:
             return self._workers.run(figure_to_svg, figure, horn, part, seconds=_ENGRAVING_S)
         return figure_to_svg(figure, horn, part)
@@ -110,7 +110,7 @@ class Material:
             return tuple(_own_figure_of(row, person.instrument) for row in db.scalars(query))
 
     def own_figure(self, person: Player, own_id: str) -> OwnFigure:
-        """One of them."""
+        """Return a kept exercise of the player; MissingError where there is none by that id."""
         with self._record.database.reading() as db:
             return _own_figure_of(_row(db, person, own_id), person.instrument)
 
@@ -124,7 +124,7 @@ class Material:
         self,
         person: Player,
         name: str,
-        wish: Wish,
+        wish: ExerciseRequest,
         figure: Figure | None = None,
         *,
         words: str = "",
@@ -136,7 +136,7 @@ class Material:
             raise InputError(f"The name has {len(cleaned)} letters: write 1 to {_NAME_LENGTH}.")
         if wish.own is not None:
             tune = self.tune(person, wish.own)
-            wish = Wish(TUNE.id, wish.params) if tune else wish
+            wish = ExerciseRequest(TUNE.id, wish.params) if tune else wish
         # Refuse now what could not be played later.
         if tune:
             self._workers.run(score_series, person.instrument, tune, wish.params, seconds=_READING_S)
@@ -171,10 +171,10 @@ class Material:
         """A tune by its parts, or a figure, from a file, and kept; the first part's choices are what was asked for."""
         read = self._workers.run(read_on, data, person.instrument, seconds=_READING_S)
         if isinstance(read, Figure):
-            return self.keep(person, name or read.title, Wish(read.family, {}), read)
+            return self.keep(person, name or read.title, ExerciseRequest(read.family, {}), read)
         chosen = {"semitones": str(semitones)} if semitones else {}
         title = read[0].melody.title
-        return self.keep(person, name or title, Wish(TUNE.id, chosen), tune=read)
+        return self.keep(person, name or title, ExerciseRequest(TUNE.id, chosen), tune=read)
 
 
 def read_on(data: bytes, horn: Instrument) -> tuple[TunePart, ...] | Figure:

@@ -5,16 +5,16 @@ from datetime import date, datetime, time, timedelta
 
 from icalendar import Calendar, Event
 
-from orexis.core.planning import Kind
+from orexis.core.planning import DayKind
 from orexis.services.clock import now
-from orexis.services.planning.values import ProgrammeShown, Weeks
+from orexis.services.planning.values import ProgrammeShown, WeeksShown
 from orexis.services.players.values import Player
 
 _HOUR = 18
 
 
 def weeks_as_calendar(
-    person: Player, weeks: Weeks, programmes: Iterable[ProgrammeShown], *, hour: int = _HOUR
+    person: Player, weeks: WeeksShown, programmes: Iterable[ProgrammeShown], *, hour: int = _HOUR
 ) -> bytes:
     """Days from today on that are for practice, at an hour of the wall's clock; performances and aims are whole days."""
     calendar = Calendar()
@@ -24,7 +24,7 @@ def weeks_as_calendar(
     stamp = now()
     for week in weeks.weeks:
         for day in week.days:
-            if day.day >= weeks.today and day.kind != Kind.OFF and day.minutes:
+            if day.day >= weeks.today and day.kind != DayKind.OFF and day.minutes:
                 start = datetime.combine(date.fromordinal(day.day), time(hour))
                 event = _event(f"day-{day.day}-{person.id}", f"Practice, {day.minutes} min, {day.kind}", stamp)
                 event.add("dtstart", start)

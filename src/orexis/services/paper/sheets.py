@@ -10,12 +10,12 @@ from orexis.core.horn import Instrument, Part
 from orexis.core.planning import DayPlan
 from orexis.core.theory.naming import NoteNames, called
 from orexis.files.engraving import figure_to_svg
-from orexis.files.sheets import Sheet, SheetPart
+from orexis.files.sheets import PracticeSheet, SheetPart
 from orexis.services.material.chart import ChartRow
 from orexis.services.players.values import Player
-from orexis.services.reading.horn_or_me import HornOrMe
-from orexis.services.reading.progress import ProgressShown
-from orexis.services.reading.spans import SideBySide
+from orexis.services.queries.horn_or_me import HornOrMe
+from orexis.services.queries.progress import ProgressShown
+from orexis.services.queries.spans import SideBySide
 
 FOOT = "Orexis. Stop when something is sore, numb or swollen; a teacher's or a clinician's word goes first."
 _FULL_LINE = 620.0  # width of an engraving that fills the line
@@ -23,7 +23,7 @@ _MOST_OF_A_BLOCK = 4
 _BEATS = {1.0: "♩", 1.5: "♩.", 0.5: "♪", 0.75: "♪.", 2.0: "half note", 3.0: "dotted half note"}
 
 
-def in_names(sheet: Sheet, names: NoteNames) -> Sheet:
+def in_names(sheet: PracticeSheet, names: NoteNames) -> PracticeSheet:
     """The sheet with its notes called as the player calls them."""
 
     def told(texts: tuple[str, ...]) -> tuple[str, ...]:
@@ -53,16 +53,16 @@ def figure_part(figure: Figure, horn: Instrument, part: Part, *, title: str | No
     )
 
 
-def series_sheet(person: Player, series: Series, *, only: int | None = None) -> Sheet:
+def series_sheet(person: Player, series: Series, *, only: int | None = None) -> PracticeSheet:
     """A series, or one figure of it."""
     horn, part = person.instrument, person.instrument.part(person.part)
     figures = series.figures if only is None else (series.figures[only],)
     family = FAMILIES.get(series.family)
     under = f"{horn.name}. {family.purpose}" if family else horn.name
-    return Sheet(series.title, under, FOOT, tuple(figure_part(figure, horn, part) for figure in figures))
+    return PracticeSheet(series.title, under, FOOT, tuple(figure_part(figure, horn, part) for figure in figures))
 
 
-def day_sheet(person: Player, plan: DayPlan, series: Iterable[Series], day: date) -> Sheet:
+def day_sheet(person: Player, plan: DayPlan, series: Iterable[Series], day: date) -> PracticeSheet:
     """A day as it is planned: each block with its minutes, its reason, its first figures."""
     horn, part = person.instrument, person.instrument.part(person.part)
     parts: list[SheetPart] = []
@@ -75,10 +75,12 @@ def day_sheet(person: Player, plan: DayPlan, series: Iterable[Series], day: date
             parts.append(SheetPart(lines=(f"and {more} more, each from the one before",)))
     title = f"{day.strftime('%A')}, {day.day} {day.strftime('%B %Y')}"
     said = " ".join(plan.says)
-    return Sheet(title, f"{horn.name}, {plan.minutes} minutes with their rests. {said}".strip(), FOOT, tuple(parts))
+    return PracticeSheet(
+        title, f"{horn.name}, {plan.minutes} minutes with their rests. {said}".strip(), FOOT, tuple(parts)
+    )
 
 
-def chart_sheet(person: Player, rows: Iterable[ChartRow]) -> Sheet:
+def chart_sheet(person: Player, rows: Iterable[ChartRow]) -> PracticeSheet:
     """Every note with its ways, the highest first, on the player's own horn."""
     table = tuple(
         (
@@ -99,12 +101,12 @@ def chart_sheet(person: Player, rows: Iterable[ChartRow]) -> Sheet:
     )
     own = "with what was learned of this horn" if person.setup.learned else "by theory"
     under = f"A4 = {person.a4_hz:g} Hz, {own}; sharp is positive."
-    return Sheet(person.instrument.name, under, FOOT, (part,))
+    return PracticeSheet(person.instrument.name, under, FOOT, (part,))
 
 
 def report_sheet(
     person: Player, shown: ProgressShown, sides: Iterable[SideBySide], tuning: HornOrMe, until: date
-) -> Sheet:
+) -> PracticeSheet:
     """A span on a page: what changed, the measures at its two ends, weeks, what came for the first time."""
     told = (("Improving", shown.improving), ("Standing still", shown.standing), ("Slipped", shown.slipped))
     parts = [
@@ -134,7 +136,7 @@ def report_sheet(
     if shown.milestones:
         parts.append(SheetPart("For the first time", lines=tuple(f"{one.day}: {one.says}" for one in shown.milestones)))
     under = f"{person.instrument.name}, stage {person.stage}; {shown.weeks} weeks until {until.isoformat()}."
-    return Sheet(person.name, under, FOOT, tuple(parts))
+    return PracticeSheet(person.name, under, FOOT, tuple(parts))
 
 
 def _weeks(shown: ProgressShown) -> SheetPart:

@@ -10,7 +10,7 @@ from orexis.core.coach import Stage
 from orexis.core.horn import Instrument
 from orexis.core.planning import ByHand, FamilyDay, follow_days, with_set_by_hand
 from orexis.core.planning.levels import PathOn
-from orexis.core.progress import Path, Standing, path_of
+from orexis.core.progress import Path, PathPosition, path_of
 from orexis.services.documents import from_json
 from orexis.services.projections.kept_take import Owner
 from orexis.store.models import PathPlaceRow
@@ -30,17 +30,17 @@ class Whose:
         return Owner(self.player_id, self.horn.id)
 
 
-def standings(db: Session, whose: Whose, days: Iterable[FamilyDay], *, before: int) -> dict[str, Standing]:
+def standings(db: Session, whose: Whose, days: Iterable[FamilyDay], *, before: int) -> dict[str, PathPosition]:
     """Where the player stands on each path: as kept, with the given days that are over, and what was set by hand since."""
     query = select(PathPlaceRow.family, PathPlaceRow.standing, PathPlaceRow.by_hand).filter_by(**whose.owner.key)
     rows = db.execute(query).all()
-    known = {family: from_json(Standing, text) for family, text, _ in rows if text}
+    known = {family: from_json(PathPosition, text) for family, text, _ in rows if text}
     by_hand = {family: from_json(ByHand, text) for family, _, text in rows}
     fresh: dict[str, list[FamilyDay]] = {}
     for day in days:
         if day.day < before:
             fresh.setdefault(day.family, []).append(day)
-    out: dict[str, Standing] = {}
+    out: dict[str, PathPosition] = {}
     for family in sorted({*known, *fresh, *by_hand}):
         path = path_of(family, whose.horn)
         if path is None:

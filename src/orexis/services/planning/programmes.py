@@ -10,10 +10,10 @@ from sqlalchemy.orm import Session
 from orexis.core.planning import (
     PRIOR_DAYS,
     Aim,
+    CheckIn,
     Forecast,
     Gained,
-    Place,
-    Said,
+    GoalPosition,
     checked_aim,
     days_for,
     family_of,
@@ -53,7 +53,7 @@ class Programmes:
             rows = programmes_of(db, person, states=STATES)
             if not rows:
                 return ()
-            known, shown = known_from(db, person, Said(), today), shown_of(db, person)
+            known, shown = known_from(db, person, CheckIn(), today), shown_of(db, person)
             noted = {row.id: _noted(db, row.id) for row in rows}
             practised = _practised(db, person, since=min(row.began for row in rows))
         places = {row.id: place_of(from_json(Aim, row.aim), known, shown) for row in rows}
@@ -75,7 +75,7 @@ class Programmes:
         if by.toordinal() > today + _LONGEST_AIM:
             raise InputError("The date is more than three years away: choose a nearer one.")
         with self._record.database.reading() as db:
-            place = place_of(aim, known_from(db, person, Said(), today), shown_of(db, person))
+            place = place_of(aim, known_from(db, person, CheckIn(), today), shown_of(db, person))
             others = programmes_of(db, person, states=("on", "paused"))
         if place.reached:
             raise InputError(f"That is yours already ({place.now}): aim further.")
@@ -114,7 +114,9 @@ class Programmes:
                     raise InputError("The date is not after today: choose a later one.")
                 row.day = by.toordinal()
 
-    def _note(self, rows: list[ProgrammeRow], places: Mapping[str, Place], latest: int | None, today: int) -> None:
+    def _note(
+        self, rows: list[ProgrammeRow], places: Mapping[str, GoalPosition], latest: int | None, today: int
+    ) -> None:
         """Where each stands at the end of the latest day of practice, and reached where it is."""
         with self._record.database.reading() as db:
             fresh = [
@@ -158,12 +160,12 @@ def _practised(db: Session, person: Player, *, since: int) -> list[int]:
     return list(db.scalars(query.order_by(row.day.desc()).limit(_LOOKS_BACK)))
 
 
-def _is_new(db: Session, row: ProgrammeRow, day: int, places: Mapping[str, Place]) -> bool:
+def _is_new(db: Session, row: ProgrammeRow, day: int, places: Mapping[str, GoalPosition]) -> bool:
     known = db.get(ProgrammeDayRow, (row.id, day))
     return known is None or known.position != places[row.id].position
 
 
-def _shown(row: ProgrammeRow, place: Place, gained: Gained, person: Player, today: int) -> ProgrammeShown:
+def _shown(row: ProgrammeRow, place: GoalPosition, gained: Gained, person: Player, today: int) -> ProgrammeShown:
     aim, part = from_json(Aim, row.aim), person.instrument.part(person.part)
     first = gained.positions[0]
     days = days_for(aim.kind, person.settings.minutes)

@@ -9,12 +9,12 @@ from orexis.core.coach import Freshness, Verdict, set_played
 from orexis.core.figures import IN_SETS, SetPlayed
 from orexis.core.planning import (
     LOOKED_BACK,
+    CheckIn,
+    DayKind,
     Days,
-    Kind,
-    Known,
+    PlanningContext,
+    PracticeHistory,
     Practised,
-    Remembered,
-    Said,
     Shown,
     Week,
     known_of,
@@ -27,7 +27,7 @@ from orexis.services.planning.days import Whose, standings
 from orexis.services.players.values import Player
 from orexis.services.projections.levels import family_days
 from orexis.services.projections.ranges import rungs_of
-from orexis.services.reading.measures_by_day import latest_middles
+from orexis.services.queries.measures_by_day import latest_middles
 from orexis.services.sessions.values import SessionSummary
 from orexis.store.models import AnalysisRow, PracticeDayRow, SessionRow, TakeRow
 
@@ -47,7 +47,7 @@ def practised_of(db: Session, player_id: str, today: int) -> Practised:
     """Loads by day over all horns, because lips have one load; days that were heavy, and those that ended spent."""
     row = PracticeDayRow
     query = (
-        select(row.day, func.sum(row.load), func.max(row.kind == Kind.HEAVY))
+        select(row.day, func.sum(row.load), func.max(row.kind == DayKind.HEAVY))
         .where(row.player_id == player_id, row.day >= today - _LOADS_BACK)
         .group_by(row.day)
     )
@@ -88,7 +88,7 @@ def week_of(db: Session, person: Player, today: int) -> Week:
     return plan_week(today, monday(today), practised, days_of(person), stage=person.stage)
 
 
-def remembered_of(db: Session, person: Player, today: int) -> Remembered:
+def remembered_of(db: Session, person: Player, today: int) -> PracticeHistory:
     """Families, standings, rungs and sets of the horn in hand."""
     whose = whose_of(person)
     latest = db.scalar(
@@ -98,7 +98,7 @@ def remembered_of(db: Session, person: Player, today: int) -> Remembered:
     )
     since = min(today, latest if latest is not None else today) - LOOKED_BACK
     days = family_days(db, whose.owner, since=since)
-    return Remembered(
+    return PracticeHistory(
         days,
         standings(db, whose, days, before=today),
         rungs_of(db, whose.owner),
@@ -121,7 +121,7 @@ def sets_of(db: Session, person: Player, today: int) -> tuple[SetPlayed, ...]:
     return tuple(set_played(from_json(Verdict, text), day=day) for day, _, text in db.execute(query))
 
 
-def known_from(db: Session, person: Player, said: Said, today: int) -> Known:
+def known_from(db: Session, person: Player, said: CheckIn, today: int) -> PlanningContext:
     """All that a day is planned from, without what programmes wish."""
     return known_of(
         remembered_of(db, person, today),

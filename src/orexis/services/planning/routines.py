@@ -17,13 +17,13 @@ _MOST_ROUTINES, _NAME = 40, 60
 
 
 class OwnRoutines:
-    """Everybody's."""
+    """The routines that players saved."""
 
     def __init__(self, record: Record) -> None:
         self._record = record
 
     def all(self, player_id: str) -> tuple[OwnRoutine, ...]:
-        """By name."""
+        """Return a player's routines by name."""
         query = select(OwnRoutineRow).where(OwnRoutineRow.player_id == player_id).order_by(OwnRoutineRow.name)
         with self._record.database.reading() as db:
             return tuple(

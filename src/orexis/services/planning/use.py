@@ -7,12 +7,12 @@ from datetime import datetime
 from orexis.core.figures import FAMILIES, families_for, family_named
 from orexis.core.planning import (
     Aim,
+    CheckIn,
     DayPlan,
     Days,
-    Kept,
-    Known,
+    KeptBlock,
+    PlanningContext,
     Practised,
-    Said,
     Week,
     as_arranged,
     compose,
@@ -27,7 +27,7 @@ from orexis.services.clock import local_day, now
 from orexis.services.documents import from_json
 from orexis.services.planning.programmes import programmes_of
 from orexis.services.planning.remember import days_of, known_from, practised_of, whose_of
-from orexis.services.planning.values import DayShown, PathShown, Weeks
+from orexis.services.planning.values import DayShown, PathShown, WeeksShown
 from orexis.services.planning.written import in_written
 from orexis.services.players.use import Players
 from orexis.services.players.values import Player
@@ -46,7 +46,7 @@ class Planning:
 
     # -- the day -----------------------------------------------------------------------------------------------------
 
-    def known(self, person: Player, said: Said, at: datetime) -> Known:
+    def known(self, person: Player, said: CheckIn, at: datetime) -> PlanningContext:
         """All that today is planned from, the wishes of the programmes that are on included."""
         today = local_day(at)
         with self._record.database.reading() as db:
@@ -58,13 +58,13 @@ class Planning:
         self,
         person: Player,
         minutes: int,
-        said: Said,
+        said: CheckIn,
         *,
-        kept: Iterable[Kept] = (),
+        kept: Iterable[KeptBlock] = (),
         without: Iterable[str] = (),
         arranged: bool = False,
         at: datetime | None = None,
-    ) -> tuple[Known, DayPlan]:
+    ) -> tuple[PlanningContext, DayPlan]:
         """The day. `arranged`: exactly the kept blocks in their order; otherwise composed around those."""
         known = self.known(person, said, at or now())
         blocks = tuple(kept)
@@ -75,7 +75,7 @@ class Planning:
             return known, as_arranged(known, blocks)
         return known, compose(known, minutes, kept=blocks, without=without)
 
-    def shown(self, person: Player, known: Known, plan: DayPlan) -> DayShown:
+    def shown(self, person: Player, known: PlanningContext, plan: DayPlan) -> DayShown:
         """A day for the page, its notes as the player reads them."""
         part = person.instrument.part(person.part)
         names = {family.id: family.name for family in families_for(known.horn)}
@@ -91,7 +91,7 @@ class Planning:
 
     # -- the weeks ---------------------------------------------------------------------------------------------------
 
-    def weeks(self, player_id: str, *, at: datetime | None = None) -> Weeks:
+    def weeks(self, player_id: str, *, at: datetime | None = None) -> WeeksShown:
         """The weeks played, this one as it is planned now, and those ahead if they go as planned."""
         person, today = self._players.get(player_id), local_day(at or now())
         with self._record.database.reading() as db:
@@ -103,7 +103,7 @@ class Planning:
             week = plan_week(max(today, start + 7 * ahead), start + 7 * ahead, practised, given, stage=person.stage)
             found.append(week)
             practised = _as_planned(practised, week, today)
-        return Weeks(
+        return WeeksShown(
             today,
             tuple(found),
             given.minutes,
@@ -118,7 +118,7 @@ class Planning:
         """Every path of the horn in hand, and where the player stands on it."""
         person, today = self._players.get(player_id), local_day(at or now())
         with self._record.database.reading() as db:
-            known = known_from(db, person, Said(), today)
+            known = known_from(db, person, CheckIn(), today)
         shown, part = [], person.instrument.part(person.part)
         for family in families_for(person.instrument):
             path = path_of(family.id, person.instrument)

@@ -61,7 +61,7 @@ class ProgrammeShown:
 
 
 @dataclass(frozen=True, slots=True)
-class Weeks:
+class WeeksShown:
     """The weeks ahead and those played, and what the player can give."""
 
     today: int

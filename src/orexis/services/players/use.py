@@ -22,7 +22,7 @@ _WHAT = "player"
 
 
 class Players:
-    """Everybody in the household."""
+    """Everybody in the household, and what they change about themselves."""
 
     def __init__(self, record: Record) -> None:
         self._record = record

@@ -18,14 +18,14 @@ FEWEST_KEPT_DAYS, MOST_KEPT_DAYS = 7, 3650
 
 
 class Start(StrEnum):
-    """What begins a take."""
+    """What begins a take: the count-in, or the first note."""
 
     COUNT_IN = "count-in"
     FIRST_NOTE = "first note"
 
 
 class Keeping(StrEnum):
-    """Whose sound is kept."""
+    """Which sound is kept for good."""
 
     ALL = "all"
     DAYS = "days"
@@ -64,7 +64,7 @@ class PlayerSettings:
         return DEFAULTS | self.schools
 
 
-AS_GIVEN = PlayerSettings()
+DEFAULT_SETTINGS = PlayerSettings()
 
 
 def checked_settings(settings: PlayerSettings, stage: str) -> PlayerSettings:
@@ -147,7 +147,7 @@ class Player:
     part: str
     a4_hz: float
     setup: Setup = AS_BUILT
-    settings: PlayerSettings = AS_GIVEN
+    settings: PlayerSettings = DEFAULT_SETTINGS
     guest: bool = False  # came with a lesson or a hearing
 
     @property

@@ -29,7 +29,7 @@ class Owner:
 
     @property
     def key(self) -> dict[str, str]:
-        """As columns."""
+        """The owner as column values."""
         return {"player_id": self.player_id, "horn": self.horn}
 
 

@@ -14,7 +14,7 @@ from sqlalchemy.orm import Session
 from orexis.core.coach import Stage
 from orexis.core.planning import FamilyDay, TakeFact, follow_days, with_take
 from orexis.core.planning.levels import ByHand, PathOn
-from orexis.core.progress import Path, Standing, path_of
+from orexis.core.progress import Path, PathPosition, path_of
 from orexis.services.documents import all_from_json, from_json, to_json
 from orexis.services.projections.kept_take import ORDER, KeptTake, Owner, takes_that_count, terms_of_take
 from orexis.store.models import FamilyDayRow, PathPlaceRow, SessionRow, TakeRow
@@ -69,7 +69,7 @@ class Levels:
         """The player's own word, kept beside the level; it holds from the next day of practice on."""
         row = db.get(PathPlaceRow, (*owner.key.values(), family))
         by_hand = from_json(ByHand, row.by_hand) if row is not None else ()
-        standing = from_json(Standing, row.standing) if row is not None and row.standing else None
+        standing = from_json(PathPosition, row.standing) if row is not None and row.standing else None
         _put_level(db, owner, family, standing, (*by_hand, (day, step)))
         latest = latest_day(db, owner)
         if latest is not None and day < latest:  # the clock was put back
@@ -83,7 +83,7 @@ class Levels:
         """An exercise's level from its days in a span; from what is known of it, or from its beginning."""
         row = db.get(PathPlaceRow, (*owner.key.values(), family))
         by_hand = from_json(ByHand, row.by_hand) if row is not None else ()
-        standing = from_json(Standing, row.standing) if known and row is not None and row.standing else None
+        standing = from_json(PathPosition, row.standing) if known and row is not None and row.standing else None
         days = [day for day in family_days(db, owner, since=since, family=family) if day.day < before]
         if days:
             standing = follow_days(standing, _paths(db, owner, family, since=since, before=before), days, by_hand)
@@ -156,7 +156,7 @@ def _paths(db: Session, owner: Owner, family: str, *, since: int, before: int) -
     return path_on
 
 
-def _put_level(db: Session, owner: Owner, family: str, standing: Standing | None, by_hand: Iterable[Any]) -> None:
+def _put_level(db: Session, owner: Owner, family: str, standing: PathPosition | None, by_hand: Iterable[Any]) -> None:
     text = to_json(standing) if standing is not None else None
     db.merge(PathPlaceRow(**owner.key, family=family, standing=text, by_hand=to_json(tuple(by_hand), ByHand)))
     db.flush()

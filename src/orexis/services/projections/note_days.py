@@ -14,7 +14,7 @@ from orexis.store.models import NoteDayRow, TakeRow
 
 
 class NoteDays:
-    """One row a day."""
+    """One row for each day with the sums of its notes."""
 
     name, version = "notes by day", 10
     tables: tuple[Any, ...] = (NoteDayRow,)

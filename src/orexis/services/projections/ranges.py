@@ -49,7 +49,7 @@ class Ranges:
         """Tries are read when all are there."""
 
     def finish(self, db: Session, owner: Owner) -> None:
-        """Everything from the tries."""
+        """Make rungs and days from the tries of the owner."""
         self._rebuild(db, owner)
 
     def _rebuild(self, db: Session, owner: Owner) -> None:

@@ -36,7 +36,7 @@ class Projection(Protocol):
         """The next of the owner's takes, in order."""
 
     def finish(self, db: Session, owner: Owner) -> None:
-        """All takes were given."""
+        """Write what needs all takes: they were given."""
 
 
 EVIDENCE, LEVELS = Evidence(), Levels()

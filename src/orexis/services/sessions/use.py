@@ -17,7 +17,7 @@ from sqlalchemy.orm import Session
 
 from orexis.core.coach import LIPS, Lips, LipsToday, advised_against
 from orexis.core.figures import FAMILIES, Load, Series, SetsToday, family_named, sets_today
-from orexis.core.planning import Kept, Said, day_series, planned_blocks, too_heavy
+from orexis.core.planning import CheckIn, KeptBlock, day_series, planned_blocks, too_heavy
 from orexis.core.practice import (
     Event,
     Owned,
@@ -38,10 +38,10 @@ from orexis.services.planning.remember import sets_of
 from orexis.services.planning.use import Planning
 from orexis.services.players.use import Players
 from orexis.services.players.values import Player
-from orexis.services.reading.ladder import ladder_of
+from orexis.services.queries.ladder import ladder_of
 from orexis.services.record import Record, require_row
-from orexis.services.sessions.anew import ARRANGED, WITHOUT, day_title, rest_anew, write_rest
 from orexis.services.sessions.lips import lips_today
+from orexis.services.sessions.replan import ARRANGED, WITHOUT, day_title, rest_anew, write_rest
 from orexis.services.sessions.rows import CHECK_BLOCK, session_of
 from orexis.services.sessions.values import PracticeSession, SessionSummary, summary_of
 from orexis.store.models import SessionBlockRow, SessionRow
@@ -135,7 +135,7 @@ class Sessions:
         *,
         lips: str = "fresh",
         quiet: bool = False,
-        kept: Iterable[Kept] = (),
+        kept: Iterable[KeptBlock] = (),
         without: Iterable[str] = (),
         arranged: bool = False,
         anyway: bool = False,
@@ -152,7 +152,7 @@ class Sessions:
         known, plan = self._planning.day(
             person,
             minutes,
-            Said(felt, quiet, spent),
+            CheckIn(felt, quiet, spent),
             kept=kept,
             without=left_out,
             arranged=arranged,

@@ -50,12 +50,12 @@ class Certificates:
 
     @property
     def server(self) -> Path:
-        """The server's certificate."""
+        """The path of the server's certificate."""
         return self.folder / "server.pem"
 
     @property
     def server_key(self) -> Path:
-        """Its key."""
+        """The path of the key of the server's certificate."""
         return self.folder / "server-key.pem"
 
     def ready(self, names: tuple[str, ...]) -> None:

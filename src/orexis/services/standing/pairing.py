@@ -55,7 +55,7 @@ class Pairing:
 
     @property
     def has_passphrase(self) -> bool:
-        """Whether one was set."""
+        """Whether a passphrase was set."""
         return bool(self._known.get("passphrase"))
 
     @property

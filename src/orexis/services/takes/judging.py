@@ -12,7 +12,7 @@ from orexis.core.coach import Attempt, Outcome, Stage, Verdict, attempts_of, lim
 from orexis.core.figures import CHECK_NOTE, Figure, Medium
 from orexis.core.horn import HORNS, Instrument
 from orexis.core.listen import listen
-from orexis.core.measures import Measures, NoteMeasures, Reference, Voice, voice_of
+from orexis.core.measures import Measures, NoteMeasures, Reference, TimbreProfile, voice_of
 from orexis.core.player import play
 from orexis.core.sound import Sound
 from orexis.core.trace import Trace
@@ -60,7 +60,7 @@ class EasiestVoice:
     """How the note of a take that lies nearest to the open tube's fourth partial sounds, and how far off it lies."""
 
     away: float
-    voice: Voice
+    voice: TimbreProfile
 
 
 @dataclass(frozen=True, slots=True)

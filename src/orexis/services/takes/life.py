@@ -52,7 +52,7 @@ _JUDGING_S = 300.0
 
 
 @dataclass(slots=True)
-class Heard:
+class CompleteTake:
     """A take whose sound is complete."""
 
     head: TakeHead
@@ -67,7 +67,7 @@ class Takes:
     def __init__(self, record: Record, sessions: Sessions, workers: Workers) -> None:
         self._record, self._sessions, self._workers = record, sessions, workers
         self._open: dict[str, OpenTake] = {}  # by session
-        self._complete: dict[str, Heard] = {}  # by take, between its end and its judgement
+        self._complete: dict[str, CompleteTake] = {}  # by take, between its end and its judgement
         self._busy_at = datetime.min.replace(tzinfo=UTC)  # when a take last began, ended or was judged
         self._carried: dict[EffectName, Callable[[str, str], None]] = {
             EffectName.OPEN_TAKE: self._opened,
@@ -179,7 +179,7 @@ class Takes:
                 file.close()
             self._sessions.step(session_id, Event(EventName.BEGIN, head.take_id))
             self._sessions.step(session_id, Event(EventName.ENDED))
-            self._complete[head.take_id] = Heard(head, sound)
+            self._complete[head.take_id] = CompleteTake(head, sound)
             made = self._judge(session_id)
         assert made is not None
         return made
@@ -196,7 +196,7 @@ class Takes:
             verdict = judge(measures, figure, terms.limits, misses_before=session.state.misses, schools=terms.chosen)
             judgement = judgement_of(head.take_id, head.day, figure, terms, measures, verdict)
             silence = np.broadcast_to(np.float32(0.0), (round(_SILENT_RATE * figure.duration_s),))
-            return self._keep(session, Heard(head, Sound(silence, _SILENT_RATE)), judgement)
+            return self._keep(session, CompleteTake(head, Sound(silence, _SILENT_RATE)), judgement)
 
     def recover(self, key: str, *, shortest_s: float) -> Take | None:
         """Finish a take that a crash cut off. One that the record has, or too short to hold anything, is forgotten."""
@@ -211,7 +211,7 @@ class Takes:
                 return None
             if state.phase in (Phase.COUNT_IN, Phase.LISTENING):
                 self._sessions.step(head.session_id, Event(EventName.ENDED))
-            self._complete[key] = Heard(head, sound, recovered=True)
+            self._complete[key] = CompleteTake(head, sound, recovered=True)
             return self._judge(head.session_id)
 
     def close(self) -> None:
@@ -234,7 +234,7 @@ class Takes:
     def _closed(self, session_id: str, key: str) -> None:
         take = self._open.pop(session_id, None)
         if take is not None:
-            self._complete[key] = Heard(take.file.head, *take.finish())
+            self._complete[key] = CompleteTake(take.file.head, *take.finish())
 
     def _dropped(self, session_id: str, key: str) -> None:
         take = self._open.pop(session_id, None)
@@ -255,14 +255,14 @@ class Takes:
         if heard is None:
             if not self._record.journal.has(key):
                 return None
-            heard = Heard(self._record.journal.head(key), self._record.journal.sound(key))
+            heard = CompleteTake(self._record.journal.head(key), self._record.journal.sound(key))
         work = self._work(session, heard)
         made = self._keep(session, heard, self._workers.run(judged, work, seconds=_JUDGING_S))
         self._complete.pop(key, None)
         self._record.journal.remove(key)
         return made
 
-    def _work(self, session: PracticeSession, heard: Heard) -> Work:
+    def _work(self, session: PracticeSession, heard: CompleteTake) -> Work:
         head = heard.head
         with self._record.database.reading() as db:
             reference = reference_of(db, session.player_id, session.terms, head)
@@ -280,7 +280,7 @@ class Takes:
             self._record.sound_path(head.take_id),
         )
 
-    def _keep(self, session: PracticeSession, heard: Heard, judgement: Judgement) -> Take:
+    def _keep(self, session: PracticeSession, heard: CompleteTake, judgement: Judgement) -> Take:
         """Write the take, its summaries and its session's next state: all of it, or nothing."""
         key, before = heard.head.take_id, session.state
         with self._record.database.reading() as db:

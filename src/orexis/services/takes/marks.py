@@ -35,8 +35,8 @@ def marks_of(db: Session, take_ids: tuple[str, ...]) -> tuple[Mark, ...]:
     return tuple(_mark(one) for one in db.scalars(query))
 
 
-class Marks:
-    """Everybody's."""
+class Remarks:
+    """Remarks on takes: read, added, deleted."""
 
     def __init__(self, record: Record) -> None:
         self._record = record

@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session
 
 from orexis.core.figures import Figure
 from orexis.core.horn import Instrument
-from orexis.core.measures import Measures, Reference, Voice
+from orexis.core.measures import Measures, Reference, TimbreProfile
 from orexis.services.documents import Facts, from_json
 from orexis.services.journal import TakeHead
 from orexis.services.players.values import Terms
@@ -47,7 +47,7 @@ def reference_of(db: Session, player_id: str, terms: Terms, head: TakeHead) -> R
         .limit(1)
     )
     text = db.scalar(recent)
-    return Reference(from_json(Voice, text)) if text else None
+    return Reference(from_json(TimbreProfile, text)) if text else None
 
 
 def _named(db: Session, terms: Terms, head: TakeHead) -> Reference | None:
@@ -56,13 +56,13 @@ def _named(db: Session, terms: Terms, head: TakeHead) -> Reference | None:
     if take is None or take.discarded_at is not None or take.horn != terms.horn:
         return None
     text = db.scalar(select(VoiceRow.voice).where(VoiceRow.take_id == take.id))
-    voice = from_json(Voice, text) if text else _voice_in(db, take, terms.instrument)
+    voice = from_json(TimbreProfile, text) if text else _voice_in(db, take, terms.instrument)
     if voice is None:
         return None
     return Reference(voice, device_key(from_json(Facts, take.device)) != device_key(head.device))
 
 
-def _voice_in(db: Session, take: TakeRow, horn: Instrument) -> Voice | None:
+def _voice_in(db: Session, take: TakeRow, horn: Instrument) -> TimbreProfile | None:
     """Of a take that came in a file, whose voices are not kept apart."""
     newest = (
         select(AnalysisRow.measures).where(AnalysisRow.take_id == take.id).order_by(AnalysisRow.version.desc()).limit(1)

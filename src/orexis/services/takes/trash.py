@@ -32,7 +32,7 @@ class Thrown:
 
 
 def thrown_away(record: Record, player_id: str) -> tuple[Thrown, ...]:
-    """The latest first."""
+    """Return the discarded takes that can still be restored, the latest first."""
     row, moment = TakeRow, now()
     query = (
         select(row.id, row.title, row.written, row.outcome, row.started_at, row.discarded_at)

@@ -21,7 +21,7 @@ _BACK = {Advance.CLIMB: "A semitone back, where it is good.", Advance.PAIRS: "On
 
 
 def climb(now: Situation) -> Advice:
-    """The rule."""
+    """Return what follows a take of a climb, by the table at the top of this file."""
     if now.outcome == Outcome.HELD:
         return _held(now)
     return _over(now) or _past(now) or _by_school(now) or _lost(now)

@@ -14,7 +14,7 @@ from orexis.core.figures import Form
 
 
 def falling(now: Situation) -> Advice:
-    """The rule."""
+    """Return what follows a take of a falling pattern, by the table at the top of this file."""
     if now.outcome == Outcome.HELD:
         return (
             Advice(NextStep.END_BLOCK, "The lowest of these held.")

@@ -7,7 +7,7 @@ from orexis.core.coach.verdict import Outcome
 
 
 def fan(now: Situation) -> Advice:
-    """The rule."""
+    """Return what follows a take of a glissando fan, by the table at the top of this file."""
     if now.outcome == Outcome.HELD:
         return on_or_over(now, "The whole fan arrived." if now.last else "Arrived: one position further in.")
     if now.failures >= 2:

@@ -6,7 +6,7 @@ from orexis.core.figures import Form
 
 
 def in_order(now: Situation) -> Advice:
-    """The rule."""
+    """Return what follows a take of exercises played in order, by the table at the top of this file."""
     if now.outcome == Outcome.HELD:
         return on_or_over(now, "That was the last of these." if now.last else "On to the next.")
     if now.failures >= MOST_MISSES:

@@ -17,7 +17,7 @@ _TRIES = 2  # of a triad
 
 
 def limit(now: Situation) -> Advice:
-    """The rule."""
+    """Return what follows a take of triads to the limit, by the table at the top of this file."""
     return _low_note(now) if now.index % 2 else _triad(now)
 
 

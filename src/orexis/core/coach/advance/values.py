@@ -15,7 +15,7 @@ EASIER_AFTER = 2  # misses for one reason
 
 
 class NextStep(StrEnum):
-    """What can come next."""
+    """What can come next in a series."""
 
     NEXT = "next"
     AGAIN = "again"

@@ -1,9 +1,14 @@
 """What is judged: one declaration for each thing, and the tables made from them."""
 
-from orexis.core.coach.judging.declare import About, Column, Cue, Followed, Judged, Limit, Reason, TrendMeasure
-from orexis.core.coach.judging.doubt import found_again, in_doubt, in_words, parted
-from orexis.core.coach.judging.looking import looked_over, without_what_breaths_cost
-from orexis.core.coach.judging.sheet import Finding, Limits, Sheet
+from orexis.core.coach.judging.confirmation import (
+    describe_left_open,
+    faults_told_again,
+    has_doubtful,
+    split_by_confirmation,
+)
+from orexis.core.coach.judging.context import Fault, JudgingContext, Limits
+from orexis.core.coach.judging.criterion import About, Column, Criterion, Cue, FaultType, Followed, Limit, TrendMeasure
+from orexis.core.coach.judging.find_faults import find_faults, remove_faults_of_breaths
 from orexis.core.coach.judging.table import (
     COLUMNS,
     JUDGED,
@@ -30,23 +35,23 @@ __all__ = [
     "THREE_QUESTIONS",
     "About",
     "Column",
+    "Criterion",
     "Cue",
-    "Finding",
+    "Fault",
+    "FaultType",
     "Followed",
-    "Judged",
+    "JudgingContext",
     "Limit",
     "Limits",
-    "Reason",
     "ReasonId",
-    "Sheet",
     "Stage",
     "TrendMeasure",
     "cue_for",
-    "found_again",
-    "in_doubt",
-    "in_words",
+    "describe_left_open",
+    "faults_told_again",
+    "find_faults",
+    "has_doubtful",
     "limits_of",
-    "looked_over",
-    "parted",
-    "without_what_breaths_cost",
+    "remove_faults_of_breaths",
+    "split_by_confirmation",
 ]

@@ -1,19 +1,19 @@
 """Does the sound go on? Gaps, touched partials, sirens, breaths inside, and what was not written."""
 
-from orexis.core.coach.judging.declare import (
+from orexis.core.coach.judging.context import JudgingContext
+from orexis.core.coach.judging.criterion import (
     NEVER,
     About,
+    Criterion,
     Cue,
     FaultKind,
+    FaultType,
     Followed,
-    Judged,
     Limit,
     Nearness,
-    Reason,
     TrendMeasure,
 )
 from orexis.core.coach.judging.echoes import anywhere, as_touch_or, at_the_same_time, on_the_same_note, told_as
-from orexis.core.coach.judging.sheet import Sheet
 from orexis.core.figures import Figure, Medium
 from orexis.core.measures import Measures, MoveMeasures
 from orexis.core.schools import Ask, Choice
@@ -23,11 +23,11 @@ _SIREN_STEP_CENTS = 150.0  # in 20 ms: no glide goes so fast
 _SIREN_SHORT_CENTS = 100.0
 
 
-def _target(sheet: Sheet, move: MoveMeasures) -> str | None:
+def _target(sheet: JudgingContext, move: MoveMeasures) -> str | None:
     return sheet.measures.notes[move.after].target
 
 
-def _gap(sheet: Sheet, move: MoveMeasures) -> None:
+def _gap(sheet: JudgingContext, move: MoveMeasures) -> None:
     limit = sheet.limits["gap_ms"]
     if move.gap_ms is None:
         if move.gap_under_ms is None or move.gap_under_ms > limit:
@@ -36,20 +36,20 @@ def _gap(sheet: Sheet, move: MoveMeasures) -> None:
         sheet.find("gap", _target(sheet, move), move.gap_start_s, move.gap_ms, limit, "ms")
 
 
-def _caught(sheet: Sheet, move: MoveMeasures) -> None:
+def _caught(sheet: JudgingContext, move: MoveMeasures) -> None:
     limit = sheet.limits["caught_ms"]
     for touch in move.caught:
         if touch.ms > limit:
             sheet.find("caught", _target(sheet, move), touch.start_s, touch.ms, limit, "ms")
 
 
-def _overshoot(sheet: Sheet, move: MoveMeasures) -> None:
+def _overshoot(sheet: JudgingContext, move: MoveMeasures) -> None:
     limit = sheet.limits["overshoot_cents"]
     if move.slurred and move.overshoot_cents is not None and move.overshoot_cents > limit:
         sheet.find("overshoot", _target(sheet, move), move.stop_s, move.overshoot_cents, limit, "c")
 
 
-def _siren(sheet: Sheet) -> None:
+def _siren(sheet: JudgingContext) -> None:
     """A sweep is judged as a whole: no hole, no step, as far as was asked."""
     told = sheet.measures.figure
     if told.siren_low_hz is None or told.siren_high_hz is None:
@@ -67,7 +67,7 @@ def _siren(sheet: Sheet) -> None:
         sheet.find("siren-range", *sheet.place_of(top), round(reached), asked, "c", least=True)
 
 
-def _breath(sheet: Sheet) -> None:
+def _breath(sheet: JudgingContext) -> None:
     inside = sheet.measures.figure.breaths_inside
     if inside is None:
         sheet.skipped.add("one_breath")
@@ -81,7 +81,7 @@ def _longest_gap(figure: Figure, measures: Measures) -> float | None:
 
 
 def _share_caught(figure: Figure, measures: Measures) -> float | None:
-    """Percent of the slurs."""
+    """Return the percentage of slurs that clipped another partial; None without slurs on an instrument."""
     slurs = [move for move in measures.moves if move.slurred]
     if not slurs or figure.medium != Medium.HORN:
         return None
@@ -89,11 +89,11 @@ def _share_caught(figure: Figure, measures: Measures) -> float | None:
 
 
 CONTINUITY = (
-    Judged(
+    Criterion(
         "gap",
         "time within a slur without tone",
         (
-            Reason(
+            FaultType(
                 "gap",
                 "silence in the slur",
                 "a silence of {value} ms before {note} (limit {limit})",
@@ -127,11 +127,11 @@ CONTINUITY = (
             of_take=_longest_gap,
         ),
     ),
-    Judged(
+    Criterion(
         "caught",
         "a partial touched on the way",
         (
-            Reason(
+            FaultType(
                 "caught",
                 "a slot touched",
                 "another slot was touched for {value} ms before {note} (limit {limit})",
@@ -161,11 +161,11 @@ CONTINUITY = (
             of_take=_share_caught,
         ),
     ),
-    Judged(
+    Criterion(
         "overshoot",
         "how far a slurred note is reached from beyond",
         (
-            Reason(
+            FaultType(
                 "overshoot",
                 "beyond the note",
                 "{note} was reached from {value} cents beyond it (limit {limit})",
@@ -193,11 +193,11 @@ CONTINUITY = (
         limits=(Limit("overshoot_cents", "Reached from beyond, cents", (45.0, 30.0, 20.0, 12.0)),),
         of_move=_overshoot,
     ),
-    Judged(
+    Criterion(
         "siren",
         "a sweep without holes or steps, as far as was asked",
         (
-            Reason(
+            FaultType(
                 "siren-break",
                 "the buzz stopped",
                 "the buzz stopped on the way",
@@ -215,7 +215,7 @@ CONTINUITY = (
                 about=About.WHOLE,
                 echoes=anywhere,
             ),
-            Reason(
+            FaultType(
                 "siren-jump",
                 "a step in the glide",
                 "it stepped by {value} cents instead of gliding",
@@ -231,7 +231,7 @@ CONTINUITY = (
                 about=About.WHOLE,
                 echoes=anywhere,
             ),
-            Reason(
+            FaultType(
                 "siren-range",
                 "the range",
                 "it went {value:semitones} semitones, {limit:semitones} were asked",
@@ -251,11 +251,11 @@ CONTINUITY = (
         alone=True,
         proves_nothing=True,
     ),
-    Judged(
+    Criterion(
         "one_breath",
         "breaths taken inside the figure",
         (
-            Reason(
+            FaultType(
                 "breath-inside",
                 "a breath inside",
                 "a breath was taken inside the figure{before}",
@@ -274,11 +274,11 @@ CONTINUITY = (
         ),
         of_whole=_breath,
     ),
-    Judged(
+    Criterion(
         "",
         "a note that was not written",
         (
-            Reason(
+            FaultType(
                 "extra",
                 "something extra",
                 "something sounded that was not written",

@@ -6,9 +6,9 @@ before it; in a set whose notes are to grow one by one, its first half with its 
 
 from statistics import median
 
-from orexis.core.coach.judging.declare import About, Cue, Judged, Limit, Reason
+from orexis.core.coach.judging.context import JudgingContext
+from orexis.core.coach.judging.criterion import About, Criterion, Cue, FaultType, Limit
 from orexis.core.coach.judging.echoes import on_the_same_note
-from orexis.core.coach.judging.sheet import Sheet
 from orexis.core.figures import DYNAMICS, Figure, FigureNote, Loudness
 
 _DIRECTION_DB = 0.3  # less is no difference that anyone hears
@@ -43,7 +43,7 @@ def _ends(figure: Figure) -> list[tuple[str, list[FigureNote]]]:
     return out
 
 
-def _dynamics(sheet: Sheet) -> None:
+def _dynamics(sheet: JudgingContext) -> None:
     figure = sheet.figure
     groups = _ends(figure) if _with_height(figure) else written_dynamics(figure)
     before: tuple[str, float] | None = None
@@ -58,7 +58,7 @@ def _dynamics(sheet: Sheet) -> None:
         before = (mark, level)
 
 
-def _step(sheet: Sheet, note: FigureNote, steps: int, moved_db: float) -> None:
+def _step(sheet: JudgingContext, note: FigureNote, steps: int, moved_db: float) -> None:
     if not steps:
         return
     least = max(_DIRECTION_DB, sheet.limits["dynamic_step_db"] * abs(steps))
@@ -72,12 +72,12 @@ def _step(sheet: Sheet, note: FigureNote, steps: int, moved_db: float) -> None:
         sheet.find("dynamics", note.id, at_s, round(along, 1), round(least, 1), "dB", least=True, side=side)
 
 
-def _levels(sheet: Sheet, notes: list[FigureNote]) -> list[float]:
+def _levels(sheet: JudgingContext, notes: list[FigureNote]) -> list[float]:
     ids = {note.id for note in notes}
     return [n.level_db for n in sheet.measures.notes if n.target in ids and n.right and n.level_db is not None]
 
 
-def _each_louder(sheet: Sheet) -> None:
+def _each_louder(sheet: JudgingContext) -> None:
     least = sheet.figure.least("rise")
     if least is None:
         return
@@ -95,11 +95,11 @@ def _each_louder(sheet: Sheet) -> None:
 
 
 DYNAMICS_JUDGED = (
-    Judged(
+    Criterion(
         "dynamics",
         "the steps between written dynamics, inside one take",
         (
-            Reason(
+            FaultType(
                 "dynamics",
                 "loud and soft",
                 "{note}: {value:1} dB of difference to the loudness before (at least {limit:1})",
@@ -118,11 +118,11 @@ DYNAMICS_JUDGED = (
         limits=(Limit("dynamic_step_db", "Between two dynamics, dB a step", (0.3, 2.0, 3.0, 3.5), 0.3, 12.0),),
         of_whole=_dynamics,
     ),
-    Judged(
+    Criterion(
         "rise",
         "how much louder a set ends than its first half",
         (
-            Reason(
+            FaultType(
                 "rise",
                 "each a little louder",
                 "the set ended {value:1} dB louder than its first half (at least {limit:1})",

@@ -5,22 +5,22 @@ Each takes the finding, the measures it was found in, the figure, and what was f
 
 from collections.abc import Callable, Sequence
 
-from orexis.core.coach.judging.sheet import Finding
+from orexis.core.coach.judging.context import Fault
 from orexis.core.figures import Figure
 from orexis.core.measures import Measures
 
-Confirm = Callable[[Finding, Measures, Figure, Sequence[Finding]], bool]
+Confirm = Callable[[Fault, Measures, Figure, Sequence[Fault]], bool]
 _SAME_TIME_S = 0.3
 _SOUNDS = 0.25  # share of a missing note's time in which another may sound
 _LONG_S = 0.25  # shorter notes are run into each other by echoes
 
 
-def on_the_same_note(finding: Finding, measures: Measures, figure: Figure, beside: Sequence[Finding]) -> bool:
+def on_the_same_note(finding: Fault, measures: Measures, figure: Figure, beside: Sequence[Fault]) -> bool:
     """The same reason is found at the same note."""
     return any(other.reason == finding.reason and other.note == finding.note for other in beside)
 
 
-def anywhere(finding: Finding, measures: Measures, figure: Figure, beside: Sequence[Finding]) -> bool:
+def anywhere(finding: Fault, measures: Measures, figure: Figure, beside: Sequence[Fault]) -> bool:
     """The same reason is found: its place is only where it shows most."""
     return any(other.reason == finding.reason for other in beside)
 
@@ -28,7 +28,7 @@ def anywhere(finding: Finding, measures: Measures, figure: Figure, beside: Seque
 def told_as(*reasons: str) -> Confirm:
     """One of these reasons is found at the same note: the same fault, told from another side."""
 
-    def confirm(finding: Finding, measures: Measures, figure: Figure, beside: Sequence[Finding]) -> bool:
+    def confirm(finding: Fault, measures: Measures, figure: Figure, beside: Sequence[Fault]) -> bool:
         return any(other.reason in reasons and other.note == finding.note for other in beside)
 
     return confirm
@@ -37,14 +37,14 @@ def told_as(*reasons: str) -> Confirm:
 def near_by(*reasons: str) -> Confirm:
     """One of these reasons is found at this note or at one beside it, from which it was parted elsewhere."""
 
-    def confirm(finding: Finding, measures: Measures, figure: Figure, beside: Sequence[Finding]) -> bool:
+    def confirm(finding: Fault, measures: Measures, figure: Figure, beside: Sequence[Fault]) -> bool:
         near = _neighbours(finding.note, measures)
         return any(other.reason in reasons and other.note in near for other in beside)
 
     return confirm
 
 
-def at_the_same_time(finding: Finding, measures: Measures, figure: Figure, beside: Sequence[Finding]) -> bool:
+def at_the_same_time(finding: Fault, measures: Measures, figure: Figure, beside: Sequence[Fault]) -> bool:
     """The same reason is found at the same moment."""
     return any(other.reason == finding.reason and _at_once(finding, other) for other in beside)
 
@@ -52,7 +52,7 @@ def at_the_same_time(finding: Finding, measures: Measures, figure: Figure, besid
 def as_silence_or(confirm: Confirm) -> Confirm:
     """Nothing sounds in most of the note's time: echoes make no silence. Or as `confirm` says."""
 
-    def silent_or(finding: Finding, measures: Measures, figure: Figure, beside: Sequence[Finding]) -> bool:
+    def silent_or(finding: Fault, measures: Measures, figure: Figure, beside: Sequence[Fault]) -> bool:
         return _nothing_sounds(finding, measures, figure) or confirm(finding, measures, figure, beside)
 
     return silent_or
@@ -61,7 +61,7 @@ def as_silence_or(confirm: Confirm) -> Confirm:
 def as_touch_or(confirm: Confirm) -> Confirm:
     """The touch was found in the sound without the room in the first place. Or as `confirm` says."""
 
-    def touched_or(finding: Finding, measures: Measures, figure: Figure, beside: Sequence[Finding]) -> bool:
+    def touched_or(finding: Fault, measures: Measures, figure: Figure, beside: Sequence[Fault]) -> bool:
         touched = any(
             touch.without_echoes and touch.start_s == finding.at_s for move in measures.moves for touch in move.caught
         )
@@ -70,7 +70,7 @@ def as_touch_or(confirm: Confirm) -> Confirm:
     return touched_or
 
 
-def _nothing_sounds(missing: Finding, measures: Measures, figure: Figure) -> bool:
+def _nothing_sounds(missing: Fault, measures: Measures, figure: Figure) -> bool:
     written = next((note for note in figure.notes if note.id == missing.note), None)
     if written is None or missing.at_s is None:
         return False
@@ -89,5 +89,5 @@ def _neighbours(note: str | None, measures: Measures) -> set[str | None]:
     return set(order[max(0, place - 1) : place + 2])
 
 
-def _at_once(one: Finding, other: Finding) -> bool:
+def _at_once(one: Fault, other: Fault) -> bool:
     return one.at_s is not None and other.at_s is not None and abs(one.at_s - other.at_s) < _SAME_TIME_S

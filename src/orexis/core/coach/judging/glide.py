@@ -1,14 +1,14 @@
 """A glide is judged by what it is: it leaves, moves evenly without a jump or a hole, arrives, and settles."""
 
-from orexis.core.coach.judging.declare import NEVER, About, Cue, Judged, Nearness, Reason
+from orexis.core.coach.judging.context import JudgingContext
+from orexis.core.coach.judging.criterion import NEVER, About, Criterion, Cue, FaultType, Nearness
 from orexis.core.coach.judging.echoes import on_the_same_note
-from orexis.core.coach.judging.sheet import Sheet
 from orexis.core.figures import FigureNote
 
 _JUMP_CENTS = 60.0  # in 20 ms: no slide goes so fast, but a slot does
 
 
-def _glide(sheet: Sheet) -> None:
+def _glide(sheet: JudgingContext) -> None:
     """Every note that a glide goes to, one after the other."""
     targets: dict[str | None, FigureNote] = {note.id: note for note in sheet.figure.notes}
     for note in sheet.measures.notes:
@@ -30,11 +30,11 @@ def _glide(sheet: Sheet) -> None:
 
 
 GLIDE = (
-    Judged(
+    Criterion(
         "glide",
         "a glide into the next note: whether it arrives and settles, moves evenly, without a hole",
         (
-            Reason(
+            FaultType(
                 "glide-break",
                 "a hole in the glide",
                 "a silence of {value} ms on the way to {note} (limit {limit})",
@@ -49,7 +49,7 @@ GLIDE = (
                 about=About.BESIDE,
                 echoes=on_the_same_note,
             ),
-            Reason(
+            FaultType(
                 "glide-jump",
                 "a jump in the glide",
                 "the glide to {note} jumped by {value} cents",
@@ -69,7 +69,7 @@ GLIDE = (
                 about=About.BESIDE,
                 echoes=on_the_same_note,
             ),
-            Reason(
+            FaultType(
                 "glide-short",
                 "the glide did not arrive",
                 "the glide did not come to rest at {note}",
@@ -84,7 +84,7 @@ GLIDE = (
                 },
                 near=NEVER,
             ),
-            Reason(
+            FaultType(
                 "glide-past",
                 "beyond the end of the glide",
                 "the glide went {value} cents beyond {note}",

@@ -2,16 +2,26 @@
 
 from collections.abc import Iterable
 
-from orexis.core.coach.judging.declare import About, Cue, Followed, Judged, Limit, Reason, TrendMeasure, most, size_of
+from orexis.core.coach.judging.context import Fault, JudgingContext
+from orexis.core.coach.judging.criterion import (
+    About,
+    Criterion,
+    Cue,
+    FaultType,
+    Followed,
+    Limit,
+    TrendMeasure,
+    size_of,
+    upper_limit_rule,
+)
 from orexis.core.coach.judging.echoes import anywhere, on_the_same_note, told_as
-from orexis.core.coach.judging.sheet import Finding, Sheet
 from orexis.core.figures import FigureNote, Loudness
 from orexis.core.measures import MoveMeasures, NoteMeasures
 
 _HEARD_DB_OCTAVE = 0.5  # so little is no change going up
 
 
-def _bump(sheet: Sheet, move: MoveMeasures) -> None:
+def _bump(sheet: JudgingContext, move: MoveMeasures) -> None:
     limit = sheet.limits["bump_db"]
     if (move.bump_db or 0.0) > limit:
         sheet.find("bump", sheet.measures.notes[move.after].target, move.start_s, move.bump_db, limit, "dB")
@@ -19,10 +29,10 @@ def _bump(sheet: Sheet, move: MoveMeasures) -> None:
 
 _ECHOED = 0.6  # of what echoes do to a note, what they do to how it goes
 _LONG_S, _ONE_WAY = 2.0, 3.0  # so many times the limit from end to end of a long note is nothing that echoes do
-_off_shape = most("shape", "shape", "shape_off_db", "level_wander_db", "dB")
+_off_shape = upper_limit_rule("shape", "shape", "shape_off_db", "level_wander_db", "dB")
 
 
-def _shape(sheet: Sheet, note: NoteMeasures, written: FigureNote | None) -> None:
+def _shape(sheet: JudgingContext, note: NoteMeasures, written: FigureNote | None) -> None:
     """Near the loudness asked for; and a swell rises and a fade falls: what stays flat was not shaped."""
     if written is None or written.shape is None:
         return
@@ -44,22 +54,22 @@ def _goes_one_way(note: NoteMeasures, written: FigureNote, least_db: float) -> b
     return (note.hold_s or 0.0) > _LONG_S and abs(note.level_rise_db - note.level_fall_db) > least_db
 
 
-_wanders = most("level", "level", "level_wander_db", "level_wander_db", "dB")
+_wanders = upper_limit_rule("level", "level", "level_wander_db", "level_wander_db", "dB")
 
 
-def _level(sheet: Sheet, note: NoteMeasures, written: FigureNote | None) -> None:
+def _level(sheet: JudgingContext, note: NoteMeasures, written: FigureNote | None) -> None:
     """A note whose loudness is meant to change does not wander by doing so."""
     if written is None or written.shape in (None, "steady"):
         _wanders(sheet, note, written)
 
 
-def _highest(sheet: Sheet) -> tuple[str | None, float | None]:
+def _highest(sheet: JudgingContext) -> tuple[str | None, float | None]:
     """Where loudness by height shows most: at the top."""
     heard = [(note.f0_hz, note.target) for note in sheet.measures.notes if note.f0_hz and note.target]
     return sheet.place_of(max(heard)[1] if heard else None)
 
 
-def _by_height(sheet: Sheet) -> None:
+def _by_height(sheet: JudgingContext) -> None:
     """Grow: louder going up. Ease: softer. Even: within the stage's wander for an octave."""
     asked, slope = sheet.figure.loudness, sheet.measures.figure.loudness_by_height_db_octave
     if asked is None:
@@ -75,17 +85,17 @@ def _by_height(sheet: Sheet) -> None:
         sheet.find("loudness", *_highest(sheet), slope, limit, "dB/octave", side=asked)
 
 
-def _follows_a_gap(finding: Finding, on_its_note: Iterable[Finding]) -> bool:
+def _follows_a_gap(finding: Fault, on_its_note: Iterable[Fault]) -> bool:
     """What is silent dips as well."""
     return any(item.reason == "gap" for item in on_its_note)
 
 
 LEVEL = (
-    Judged(
+    Criterion(
         "bump",
         "dip and return of level in a slur",
         (
-            Reason(
+            FaultType(
                 "bump",
                 "a pushed move",
                 "a dip of {value} dB before {note} (limit {limit})",
@@ -103,11 +113,11 @@ LEVEL = (
         limits=(Limit("bump_db", "Bump, dB", (10.0, 7.0, 5.0, 3.0)),),
         of_move=_bump,
     ),
-    Judged(
+    Criterion(
         "shape",
         "the loudness along a note against the shape that is written",
         (
-            Reason(
+            FaultType(
                 "shape",
                 "the shape",
                 "the loudness of {note} was {value:1} dB off what was asked",
@@ -126,11 +136,11 @@ LEVEL = (
         ),
         of_note=_shape,
     ),
-    Judged(
+    Criterion(
         "level",
         "how much the loudness of a steady note wanders",
         (
-            Reason(
+            FaultType(
                 "level",
                 "loudness",
                 "the loudness of {note} wandered by {value:1} dB (limit {limit:1})",
@@ -152,11 +162,11 @@ LEVEL = (
             of_note=size_of("level_wander_db"),
         ),
     ),
-    Judged(
+    Criterion(
         "loudness_by_height",
         "slope of level against pitch",
         (
-            Reason(
+            FaultType(
                 "loudness",
                 "loudness with the height",
                 "{value:signed} dB for each octave up",

@@ -2,20 +2,20 @@
 
 from statistics import median
 
-from orexis.core.coach.judging.declare import (
+from orexis.core.coach.judging.context import JudgingContext
+from orexis.core.coach.judging.criterion import (
     About,
     Column,
+    Criterion,
     Cue,
+    FaultType,
     Followed,
-    Judged,
     Limit,
     Nearness,
-    Reason,
     TrendMeasure,
     size_of,
 )
 from orexis.core.coach.judging.echoes import on_the_same_note
-from orexis.core.coach.judging.sheet import Sheet
 from orexis.core.figures import FigureNote
 from orexis.core.measures import NoteMeasures
 
@@ -27,7 +27,7 @@ _ROUGH_HZ = 70.0
 _FAR_APART = 15.0  # points of likeness by which the ends of a line may differ more than two neighbours
 
 
-def _match(sheet: Sheet, note: NoteMeasures, written: FigureNote | None) -> None:
+def _match(sheet: JudgingContext, note: NoteMeasures, written: FigureNote | None) -> None:
     limit = sheet.limits["sound_match"]
     if note.sound_match is None:
         sheet.skipped.add("sound_match")
@@ -35,7 +35,7 @@ def _match(sheet: Sheet, note: NoteMeasures, written: FigureNote | None) -> None
         sheet.find("sound-match", note.target, note.onset_s, note.sound_match, limit, least=True)
 
 
-def _across(sheet: Sheet) -> None:
+def _across(sheet: JudgingContext) -> None:
     """A break between neighbours is where the shift lies; over the whole line the sound may change more, because good notes far
     apart do.
     """
@@ -50,7 +50,7 @@ def _across(sheet: Sheet) -> None:
         sheet.find("sound-across", *place, round(value, 1), limit, least=True)
 
 
-def _tone(sheet: Sheet) -> None:
+def _tone(sheet: JudgingContext) -> None:
     """Breath in the tone of the take's long notes; low pedals, whose own pulse is rough, and loud rooms are left out."""
     sound, limit = sheet.measures.sound, sheet.limits["tone_db"]
     if (
@@ -74,11 +74,11 @@ def _tone(sheet: Sheet) -> None:
 
 
 LIKENESS = (
-    Judged(
+    Criterion(
         "sound_match",
         "likeness to the reference sound, 0 to 100",
         (
-            Reason(
+            FaultType(
                 "sound-match",
                 "the sound",
                 "{note} was {value} of 100 like the easy note (at least {limit})",
@@ -109,11 +109,11 @@ LIKENESS = (
             of_note=size_of("sound_match"),
         ),
     ),
-    Judged(
+    Criterion(
         "sound_across",
         "the least likeness of two neighbours, or with 15 points more of any note to the figure's easiest",
         (
-            Reason(
+            FaultType(
                 "sound-across",
                 "the sound along the line",
                 "the sound changed{at}: {value} of 100 alike (at least {limit})",
@@ -137,11 +137,11 @@ LIKENESS = (
         ),
         of_whole=_across,
     ),
-    Judged(
+    Criterion(
         "tone",
         "tone against breath in the long notes",
         (
-            Reason(
+            FaultType(
                 "breathy",
                 "breath in the tone",
                 "breath was in the tone of {note}: {value} dB of tone over noise (at least {limit})",

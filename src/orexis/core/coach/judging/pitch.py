@@ -3,20 +3,20 @@
 from collections.abc import Iterable
 from statistics import fmean
 
-from orexis.core.coach.judging.declare import (
+from orexis.core.coach.judging.context import Fault, JudgingContext
+from orexis.core.coach.judging.criterion import (
     About,
     Column,
+    Criterion,
     Cue,
+    FaultType,
     Followed,
-    Judged,
     Limit,
-    Reason,
     TrendMeasure,
-    most,
     size_of,
+    upper_limit_rule,
 )
 from orexis.core.coach.judging.echoes import near_by, on_the_same_note
-from orexis.core.coach.judging.sheet import Finding, Sheet
 from orexis.core.figures import FigureNote
 from orexis.core.measures import NoteMeasures
 from orexis.core.schools import Ask, Choice
@@ -25,7 +25,7 @@ from orexis.core.theory import cents_between
 _BEND_SHARE = 0.8  # of the depth asked for
 
 
-def _bends(sheet: Sheet) -> set[str | None]:
+def _bends(sheet: JudgingContext) -> set[str | None]:
     """Bends by the lip: depth and return. Gives the ids of the bent notes, which no other rule looks at.
 
     A bend that is too shallow is heard as one note that moved: its depth is then that of the movement.
@@ -55,7 +55,7 @@ def _bends(sheet: Sheet) -> set[str | None]:
     return seen
 
 
-def _dip(sheet: Sheet, note: NoteMeasures, written: FigureNote | None) -> None:
+def _dip(sheet: JudgingContext, note: NoteMeasures, written: FigureNote | None) -> None:
     """The note before a bend stays where it is until the bend is asked: the fingers show what comes, the lips do not."""
     notes = sheet.figure.notes
     at = next((i for i, item in enumerate(notes) if item is written), None)
@@ -73,7 +73,7 @@ def _is_bent(before: FigureNote, note: FigureNote) -> bool:
     return same and note.slurred and note.pitch.midi < before.pitch.midi
 
 
-def _two_ways(sheet: Sheet) -> None:
+def _two_ways(sheet: JudgingContext) -> None:
     """How far the same note lies apart on two tubes."""
     by_tube: dict[str, list[float]] = {}
     for note in sheet.measures.notes:
@@ -89,7 +89,7 @@ def _two_ways(sheet: Sheet) -> None:
         sheet.find("two-ways", *sheet.place_of(other), round(second - first, 1), sheet.limits["centre_cents"], "c")
 
 
-def _buzz_off(sheet: Sheet) -> None:
+def _buzz_off(sheet: JudgingContext) -> None:
     off, limit = sheet.measures.figure.buzz_off_cents, sheet.limits["buzz_off_cents"]
     if off is None:
         sheet.skipped.add("buzz_off")
@@ -98,7 +98,7 @@ def _buzz_off(sheet: Sheet) -> None:
         sheet.find("buzz-off", sheet.figure.notes[0].id, None, off, limit, "c", side=side)
 
 
-def _follows_a_sag(finding: Finding, on_its_note: Iterable[Finding]) -> bool:
+def _follows_a_sag(finding: Fault, on_its_note: Iterable[Fault]) -> bool:
     """What sinks from where it was right lies low."""
     if finding.value is None or finding.limit is None:
         return False
@@ -107,19 +107,19 @@ def _follows_a_sag(finding: Finding, on_its_note: Iterable[Finding]) -> bool:
 
 
 PITCH = (
-    Judged(
+    Criterion(
         "ring",
         "where, in a centre-finding bend, tone-to-noise and level peak: reported, not judged",
         (),
         proves_nothing=True,
         main="ring_cents",
     ),
-    Judged("endurance", "change of the check note against today's first: see endurance.py", (), proves_nothing=True),
-    Judged(
+    Criterion("endurance", "change of the check note against today's first: see endurance.py", (), proves_nothing=True),
+    Criterion(
         "centre",
         "median deviation from the target over the settled part, less the horn's share where the tube is kept",
         (
-            Reason(
+            FaultType(
                 "centre",
                 "centre",
                 "{note} lay {value:side} (limit {limit})",
@@ -167,18 +167,18 @@ PITCH = (
         ),
         limits=(Limit("centre_cents", "Centre, cents", (25.0, 15.0, 10.0, 6.0)),),
         column=Column(2, "Centre", ("centre_cents",), "cents"),
-        of_note=most("centre", "centre", "judged_cents", "centre_cents", sides=("low", "high")),
+        of_note=upper_limit_rule("centre", "centre", "judged_cents", "centre_cents", sides=("low", "high")),
         main="judged_cents",
         trend=Followed(
             TrendMeasure("centre", 1, "Distance from the centre", "cents", False, True, 0.0, 10.0, "centre"),
             of_note=size_of("judged_cents"),
         ),
     ),
-    Judged(
+    Criterion(
         "buzz_off",
         "on the mouthpiece, how far the first buzz lies from what is written; everything else is measured from there",
         (
-            Reason(
+            FaultType(
                 "buzz-off",
                 "where the buzz lies",
                 "the buzz as a whole lay {value:side} (limit {limit})",
@@ -199,11 +199,11 @@ PITCH = (
         limits=(Limit("buzz_off_cents", "A buzz as a whole, cents", (700.0, 70.0, 45.0, 25.0), 5.0, 700.0),),
         of_whole=_buzz_off,
     ),
-    Judged(
+    Criterion(
         "bend",
         "how deep the lip bends a note",
         (
-            Reason(
+            FaultType(
                 "bend",
                 "the bend",
                 "the bend to {note} went {value} cents deep (at least {limit})",
@@ -227,11 +227,11 @@ PITCH = (
         ),
         claims=_bends,
     ),
-    Judged(
+    Criterion(
         "dip",
         "how far the note before a bend sinks by itself",
         (
-            Reason(
+            FaultType(
                 "dip",
                 "sank before the bend",
                 "{note} sank by {value} cents before the bend was asked (limit {limit})",
@@ -250,11 +250,11 @@ PITCH = (
         ),
         of_note=_dip,
     ),
-    Judged(
+    Criterion(
         "bend_back",
         "how well a bent note comes back",
         (
-            Reason(
+            FaultType(
                 "bend-back",
                 "the way back",
                 "{note} came back {value:side} (limit {limit})",
@@ -275,11 +275,11 @@ PITCH = (
             ),
         ),
     ),
-    Judged(
+    Criterion(
         "two_ways",
         "how far one note lies apart on two tubes",
         (
-            Reason(
+            FaultType(
                 "two-ways",
                 "the two ways",
                 "the two ways lie {value} cents apart (limit {limit})",

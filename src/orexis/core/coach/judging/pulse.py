@@ -3,9 +3,9 @@
 from itertools import pairwise
 from statistics import median
 
-from orexis.core.coach.judging.declare import About, Cue, Followed, Judged, Limit, Reason, TrendMeasure
+from orexis.core.coach.judging.context import JudgingContext
+from orexis.core.coach.judging.criterion import About, Criterion, Cue, FaultType, Followed, Limit, TrendMeasure
 from orexis.core.coach.judging.echoes import anywhere, on_the_same_note
-from orexis.core.coach.judging.sheet import Sheet
 from orexis.core.figures import Figure
 from orexis.core.measures import Measures, NoteMeasures
 from orexis.core.schools import Ask, Choice
@@ -13,7 +13,7 @@ from orexis.core.schools import Ask, Choice
 _FEWEST_ONSETS, _HEARD_SHARE = 4, 0.75
 
 
-def _trill(sheet: Sheet) -> None:
+def _trill(sheet: JudgingContext) -> None:
     asked = sheet.figure.least("trill")
     if asked is None:
         return
@@ -24,7 +24,7 @@ def _trill(sheet: Sheet) -> None:
         sheet.find("trill", *_slowest(sheet), rate, round(asked, 2), "Hz", least=True)
 
 
-def _lock(sheet: Sheet) -> None:
+def _lock(sheet: JudgingContext) -> None:
     """Both notes of a trill stay in their slots for a moment, at every speed."""
     share, limit = sheet.measures.figure.unseated_share, sheet.limits["unlocked_percent"]
     if share is None:
@@ -34,7 +34,7 @@ def _lock(sheet: Sheet) -> None:
         sheet.find("lock", *where, round(100.0 * share), limit, "%")
 
 
-def _pulse(sheet: Sheet) -> None:
+def _pulse(sheet: JudgingContext) -> None:
     asked, found = sheet.figure.least("pulse"), sheet.measures.figure.pulse_db
     if asked is None:
         return
@@ -44,14 +44,14 @@ def _pulse(sheet: Sheet) -> None:
         sheet.find("pulse", *sheet.place_of(sheet.measures.figure.pulse_note), found, asked, "dB", least=True)
 
 
-def _shortest(sheet: Sheet) -> list[NoteMeasures]:
+def _shortest(sheet: JudgingContext) -> list[NoteMeasures]:
     """The heard notes of the figure's shortest length."""
     shortest = min(note.beats for note in sheet.figure.notes)
     wanted = {note.id for note in sheet.figure.notes if note.beats < shortest + 1e-6}
     return [note for note in sheet.measures.notes if note.target in wanted and note.right and note.onset_s is not None]
 
 
-def _slowest(sheet: Sheet) -> tuple[str | None, float | None]:
+def _slowest(sheet: JudgingContext) -> tuple[str | None, float | None]:
     """Where the fastest part of a trill takes longest from one note to the next."""
     apart = [
         ((b.onset_s or 0.0) - (a.onset_s or 0.0), a.target)
@@ -61,7 +61,7 @@ def _slowest(sheet: Sheet) -> tuple[str | None, float | None]:
     return sheet.place_of(max(apart)[1] if apart else None)
 
 
-def _furthest_off(sheet: Sheet) -> tuple[str | None, float | None]:
+def _furthest_off(sheet: JudgingContext) -> tuple[str | None, float | None]:
     """The note that lies furthest from where the others lie against the beat."""
     off = [
         (note.onset_s - note.due_s, note.target)
@@ -72,7 +72,7 @@ def _furthest_off(sheet: Sheet) -> tuple[str | None, float | None]:
     return sheet.place_of(max((abs(value - usual), target) for value, target in off)[1] if off else None)
 
 
-def _fastest_rate(sheet: Sheet) -> float | None:
+def _fastest_rate(sheet: JudgingContext) -> float | None:
     """There-and-backs a second over the figure's shortest notes, from the first of them to the last."""
     shortest = min(note.beats for note in sheet.figure.notes)
     written = sum(note.beats < shortest + 1e-6 for note in sheet.figure.notes)
@@ -83,7 +83,7 @@ def _fastest_rate(sheet: Sheet) -> float | None:
     return round(1.0 / (2.0 * apart), 2) if apart > 0 else None
 
 
-def _timing(sheet: Sheet) -> None:
+def _timing(sheet: JudgingContext) -> None:
     spread, limit = sheet.measures.figure.timing_spread_ms, sheet.limits["timing_spread_ms"]
     if spread is None:
         sheet.skipped.add("timing")
@@ -91,7 +91,7 @@ def _timing(sheet: Sheet) -> None:
         sheet.find("timing", *_furthest_off(sheet), spread, limit, "ms")
 
 
-def _start(sheet: Sheet) -> None:
+def _start(sheet: JudgingContext) -> None:
     """As a whole, or, where the others found the beat, the first note alone."""
     whole, limit = sheet.measures.figure, sheet.limits["late_ms"]
     off = [value for value in (whole.timing_mean_ms, whole.start_off_ms) if value is not None and abs(value) > limit]
@@ -105,11 +105,11 @@ def _trill_rate(figure: Figure, measures: Measures) -> float | None:
 
 
 PULSE = (
-    Judged(
+    Criterion(
         "trill",
         "there-and-backs a second over the shortest notes",
         (
-            Reason(
+            FaultType(
                 "trill",
                 "the trill",
                 "{value:1} a second of {limit:1}{slowest}",
@@ -135,11 +135,11 @@ PULSE = (
             of_take=_trill_rate,
         ),
     ),
-    Judged(
+    Criterion(
         "lock",
         "notes of a trill that never stay in their slot, at the speed at which most do not",
         (
-            Reason(
+            FaultType(
                 "lock",
                 "notes that do not lock",
                 "{value} of 100 notes never locked, from {note} on (limit {limit})",
@@ -162,11 +162,11 @@ PULSE = (
         limits=(Limit("unlocked_percent", "Trill notes that do not lock, %", (45.0, 30.0, 20.0, 10.0)),),
         of_whole=_lock,
     ),
-    Judged(
+    Criterion(
         "pulse",
         "how far the loudness rises with each beat, where a pulse of air is written",
         (
-            Reason(
+            FaultType(
                 "pulse",
                 "the pulse of the air",
                 "the air pulsed by {value:1} dB on the beats (at least {limit:1}){least}",
@@ -189,11 +189,11 @@ PULSE = (
         ),
         of_whole=_pulse,
     ),
-    Judged(
+    Criterion(
         "timing",
         "spread of the onsets against the click, or against the player's own pulse",
         (
-            Reason(
+            FaultType(
                 "timing",
                 "the pulse",
                 "the rhythm was uneven by {value} ms (limit {limit}){most}",
@@ -216,11 +216,11 @@ PULSE = (
         limits=(Limit("timing_spread_ms", "Timing spread, ms", (80.0, 50.0, 30.0, 20.0)),),
         of_whole=_timing,
     ),
-    Judged(
+    Criterion(
         "start",
         "how far behind or ahead of the click the notes come as a whole",
         (
-            Reason(
+            FaultType(
                 "late",
                 "behind or ahead of the click",
                 "everything came {value?early|late} by {value} ms (limit {limit})",

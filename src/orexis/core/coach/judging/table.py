@@ -6,23 +6,33 @@ from collections.abc import Mapping
 from enum import StrEnum
 from typing import TYPE_CHECKING, NewType
 
+from orexis.core.coach.judging.context import Limits
 from orexis.core.coach.judging.continuity import CONTINUITY
-from orexis.core.coach.judging.course import COURSE
-from orexis.core.coach.judging.declare import Column, Cue, Judged, Limit, Reason
+from orexis.core.coach.judging.criterion import Column, Criterion, Cue, FaultType, Limit
 from orexis.core.coach.judging.dynamics import DYNAMICS_JUDGED
 from orexis.core.coach.judging.glide import GLIDE
 from orexis.core.coach.judging.level import LEVEL
 from orexis.core.coach.judging.likeness import LIKENESS
+from orexis.core.coach.judging.note_presence import THERE
 from orexis.core.coach.judging.pitch import PITCH
+from orexis.core.coach.judging.pitch_stability import COURSE
 from orexis.core.coach.judging.pulse import PULSE
-from orexis.core.coach.judging.sheet import Limits
-from orexis.core.coach.judging.there import THERE
 from orexis.core.schools import DEFAULTS, Ask, Choice, Schools
 from orexis.core.stages import Stage
 from orexis.errors import InputError
 
-JUDGED: tuple[Judged, ...] = (*THERE, *CONTINUITY, *GLIDE, *PITCH, *COURSE, *LIKENESS, *PULSE, *LEVEL, *DYNAMICS_JUDGED)
-REASONS: dict[str, Reason] = {reason.id: reason for judged in JUDGED for reason in judged.reasons}
+JUDGED: tuple[Criterion, ...] = (
+    *THERE,
+    *CONTINUITY,
+    *GLIDE,
+    *PITCH,
+    *COURSE,
+    *LIKENESS,
+    *PULSE,
+    *LEVEL,
+    *DYNAMICS_JUDGED,
+)
+REASONS: dict[str, FaultType] = {reason.id: reason for judged in JUDGED for reason in judged.reasons}
 ORDER: tuple[str, ...] = tuple(REASONS)
 LIMITS: dict[str, Limit] = {limit.name: limit for judged in JUDGED for limit in judged.limits}
 

@@ -1,0 +1,98 @@
+"""The server that devices on the network talk to: HTTPS beside the one for this machine, started and stopped by a switch."""
+
+import asyncio
+import contextlib
+from collections.abc import Iterator
+from pathlib import Path
+
+import uvicorn
+from starlette.types import ASGIApp
+
+from orexis.errors import StorageError
+from orexis.services.standing import Certificates, Pairing, names_here
+
+COOKIE = "orexis-stand"
+PORT = 8723
+_STARTS_S = 10.0
+
+
+class _Beside(uvicorn.Server):
+    """A second server in the same process: stopping the process is the first one's business."""
+
+    @contextlib.contextmanager
+    def capture_signals(self) -> Iterator[None]:
+        """Leave signals to the server at the desk, which stops this one."""
+        yield
+
+
+class LanServer:
+    """Certificates, who is let in, and the server itself."""
+
+    def __init__(self, folder: Path, *, port: int = PORT, host: str = "0.0.0.0") -> None:
+        self.pairing = Pairing(folder)
+        self.certificates = Certificates(folder)
+        self.names: tuple[str, ...] = ()
+        self._host, self._port = host, port
+        self._server: _Beside | None = None
+        self._task: asyncio.Task[None] | None = None
+
+    @property
+    def running(self) -> bool:
+        """Whether devices can come in."""
+        return self._server is not None and self._server.started
+
+    @property
+    def port(self) -> int:
+        """The port on which it listens."""
+        if self._server is not None and self._server.servers:
+            return int(self._server.servers[0].sockets[0].getsockname()[1])
+        return self._port
+
+    @property
+    def addresses(self) -> tuple[str, ...]:
+        """Where a device finds it, most likely first."""
+        reached = [name for name in self.names if name not in ("localhost", "127.0.0.1")]
+        numbers = [name for name in reached if name.replace(".", "").isdigit()]
+        others = [name for name in reached if name not in numbers]
+        return tuple(f"https://{name}:{self.port}/" for name in (*numbers, *others) or ("localhost",))
+
+    async def start(self, app: ASGIApp) -> None:
+        """Listen. StorageError where the port is taken."""
+        if self._task is not None:
+            return
+        self.names = await asyncio.to_thread(names_here)
+        await asyncio.to_thread(self.certificates.ready, self.names)
+        config = uvicorn.Config(
+            app,
+            host=self._host,
+            port=self._port,
+            log_level="warning",
+            lifespan="off",
+            proxy_headers=False,
+            ssl_keyfile=str(self.certificates.server_key),
+            ssl_certfile=str(self.certificates.server),
+            ws_max_size=1_000_000,
+            ws_per_message_deflate=False,
+            timeout_graceful_shutdown=2,
+        )
+        self._server = _Beside(config)
+        self._task = asyncio.create_task(self._serve(self._server))
+        with contextlib.suppress(TimeoutError):
+            async with asyncio.timeout(_STARTS_S):
+                while not self._server.started and not self._task.done():
+                    await asyncio.sleep(0.05)
+        if not self.running:
+            await self.stop()
+            raise StorageError(f"Port {self._port} is in use: no device can come in before it is free.")
+
+    async def stop(self) -> None:
+        """Nobody can come in any more."""
+        if self._server is not None and self._task is not None:
+            self._server.should_exit = True
+            with contextlib.suppress(TimeoutError, asyncio.CancelledError):
+                await asyncio.wait_for(self._task, _STARTS_S)
+        self._server = self._task = None
+
+    async def _serve(self, server: _Beside) -> None:
+        with contextlib.suppress(SystemExit, OSError):
+            await server.serve()

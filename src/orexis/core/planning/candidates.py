@@ -1,0 +1,123 @@
+"""Which family fills a place of the day, and why: must, need, keep; by stage, lips, schools and the week.
+
+*Must*: what a programme asks, what comes back from last time. *Need*: the family whose path has waited longest, weighted by
+how often it was not held in the last 14 days. *Keep*: what is owned and was not met for ten days. The same record gives
+the same choice.
+"""
+
+from dataclasses import dataclass
+
+from orexis.core.coach import LIPS, REASONS, Lips, Stage
+from orexis.core.figures import FAMILIES, DayPlace, Family, Load, families_for
+from orexis.core.planning.context import MET_AGAIN, PlanningContext
+from orexis.core.planning.frame import LEAST_FOR_SETS
+from orexis.core.planning.week import DayKind
+from orexis.core.progress import opens, path_of
+
+_STAGES = tuple(Stage)
+_QUIET_PLACES = (DayPlace.BREATH, DayPlace.BUZZ, DayPlace.TONES)
+_SORE_PLACES = (DayPlace.BREATH, DayPlace.BUZZ, DayPlace.TONES, DayPlace.CHECK)
+_NEVER_PLAYED_DAYS, _LONGEST_WAIT = 6, 21
+_FIRST = 0.4  # what a family weighs when all of its takes are held
+_PEDAL_DAYS = 3
+
+
+@dataclass(frozen=True, slots=True)
+class Candidate:
+    """A family for a slot. `rank`: must before need; the greater score first."""
+
+    family: Family
+    must: bool
+    score: float
+    why: str
+
+
+def candidates(known: PlanningContext, place: DayPlace, minutes: int) -> list[Candidate]:
+    """Every family that may stand in this place today, the best first."""
+    open_ = [_choice(known, family) for family in families_for(known.horn) if _may(known, family, place, minutes)]
+    return sorted(open_, key=lambda choice: (not choice.must, -choice.score))
+
+
+def allowed(known: PlanningContext, load: Load) -> bool:
+    """Whether work of this weight is for today at all."""
+    if load not in LIPS[known.lips] or not known.care.allows(load):
+        return False
+    if load == Load.HIGH:
+        return known.kind in (DayKind.HEAVY, DayKind.MEDIUM) and not known.spent
+    return True
+
+
+def places_for(known: PlanningContext, place: DayPlace) -> bool:
+    """Whether this place of the day is open: quiet hours and sore lips close most."""
+    if known.quiet and place not in _QUIET_PLACES:
+        return False
+    return known.lips != Lips.SORE or place in _SORE_PLACES
+
+
+def _may(known: PlanningContext, family: Family, place: DayPlace, minutes: int) -> bool:
+    if family.place != place or family.id == "check-note" or not allowed(known, family.load):
+        return False
+    if not _for_stage(known, family):
+        return False
+    if family.stands_in is not None and known.schools[family.stands_in.ask] != family.stands_in.choice:
+        return False
+    if _is_replaced(known, family):
+        return False
+    if known.quiet and place == DayPlace.TONES and family.quiet is None:
+        return False
+    if family.load == Load.HIGH and family.id in known.heavy_yesterday:
+        return False
+    if family.counted_in_sets:
+        return minutes >= LEAST_FOR_SETS and known.pedal_days < _PEDAL_DAYS and not known.pedals_yesterday
+    return True
+
+
+def _for_stage(known: PlanningContext, family: Family) -> bool:
+    """A family is opened by the stage, or by a programme that leads through it."""
+    wished = any(wish.family == family.id for wish in known.wishes) and known.stage != Stage.STARTING
+    return wished or _STAGES.index(family.opens_at) <= _STAGES.index(known.stage)
+
+
+def _is_replaced(known: PlanningContext, family: Family) -> bool:
+    """Whether another family stands in for this one by the player's school."""
+    return any(
+        rule is not None and rule.instead_of == family.id and known.schools[rule.ask] == rule.choice
+        for rule in (other.stands_in for other in FAMILIES.values() if other.suits(known.horn))
+    )
+
+
+def _choice(known: PlanningContext, family: Family) -> Candidate:
+    wish = next((wish for wish in known.wishes if wish.family == family.id), None)
+    if wish is not None:
+        return Candidate(family, True, 1000.0, wish.why)
+    own = known.lately.get(family.id)
+    if own is not None and own.is_back_on(known.today):
+        return Candidate(family, True, 500.0, "it failed four times last time: first in the easier form")
+    waited = (
+        _NEVER_PLAYED_DAYS if own is None or own.last_day is None else min(_LONGEST_WAIT, known.today - own.last_day)
+    )
+    missed = own.missed_share if own is not None else 0.5
+    return Candidate(family, False, waited * (_FIRST + missed), _why(known, family, waited))
+
+
+def _why(known: PlanningContext, family: Family, waited: int) -> str:
+    """One line with its number."""
+    own = known.lately.get(family.id)
+    if own is None or own.last_day is None:
+        return f"new: {_lower(family.purpose)}"
+    if own.takes and own.reason is not None and own.missed_share >= 0.25:
+        name, times = own.reason
+        label = REASONS[name].label if name in REASONS else name
+        return f"{label} in {times} of {own.takes} takes"
+    path = path_of(family.id, known.horn)
+    if waited >= MET_AGAIN:
+        return f"not played for {known.today - own.last_day} days: kept"
+    if path is not None:
+        return opens(known.standing(path), path)
+    if own.takes:
+        return f"held {own.held} of {own.takes} takes in two weeks"
+    return f"last played {waited} {'day' if waited == 1 else 'days'} ago"
+
+
+def _lower(text: str) -> str:
+    return text[:1].lower() + text[1:].rstrip(".")

@@ -1,0 +1,82 @@
+"""What a day is planned from, as one value: the player, the horn, and what the record says of them."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+
+from orexis.core.coach import Care, Lips, Stage
+from orexis.core.figures import SetsToday
+from orexis.core.horn import Instrument
+from orexis.core.planning.memory import Lately
+from orexis.core.planning.week import LOAD_PER_MINUTE, DayKind
+from orexis.core.practice import NOTHING, Owned
+from orexis.core.progress import Path, PathPosition, entered, stands
+from orexis.core.schools import Schools
+
+MET_AGAIN = 10  # days after which what is owned is played again
+_PRIOR_MINUTES = 20.0  # the usual rate weighs as much as so many minutes of the player's own
+
+
+@dataclass(frozen=True, slots=True)
+class GoalRequest:
+    """What a programme asks of the day: a family, with these parameters where they are not the path's own, and why."""
+
+    family: str
+    why: str
+    params: Mapping[str, str] = field(default_factory=dict)
+
+
+@dataclass(frozen=True, slots=True)
+class PlanningContext:
+    """All of it. Days are ordinal dates, notes keyboard numbers, loads seconds of middle, usual playing."""
+
+    horn: Instrument
+    stage: Stage
+    schools: Schools
+    care: Care
+    today: int
+    kind: DayKind = DayKind.MEDIUM
+    kind_why: str = ""
+    target: float | None = None  # the load that the week leaves to today; None: not bounded yet
+    week_left: float | None = None  # what the week has left at all, days not planned for included
+    lips: Lips = Lips.FRESH
+    quiet: bool = False
+    spent: bool = False  # a check note today said so
+    played_load: float = 0.0  # today already
+    owned: Owned = NOTHING
+    start_up: int | None = None  # where the ladder lets climbs begin
+    start_down: int | None = None
+    stale: tuple[int, ...] = ()  # owned notes that were not met for ten days
+    lately: Mapping[str, Lately] = field(default_factory=dict)
+    standings: Mapping[str, PathPosition] = field(default_factory=dict)
+    heavy_yesterday: frozenset[str] = frozenset()  # families of high load played the day before
+    wishes: tuple[GoalRequest, ...] = ()
+    sets: SetsToday | None = None
+    pedal_days: int = 0  # of this week, so far
+    pedals_yesterday: bool = False
+
+    def standing(self, path: Path) -> PathPosition:
+        """Where the player stands on a path today; one never played is entered by the stage."""
+        known = self.standings.get(path.family)
+        return entered(path, self.stage) if known is None else stands(known, path, self.today)
+
+    def top(self, *, joined: bool) -> int | None:
+        """The highest note that is owned alone or joined; where none is yet, the one that the player calls comfortable."""
+        own, said = (self.owned.joined if joined else self.owned.alone).high, self.horn.setup.comfortable_high
+        return own if own is not None or said is None else said.midi
+
+    def said_low(self) -> int | None:
+        """The low note that the player calls comfortable, as long as nothing is owned."""
+        said = self.horn.setup.comfortable_low
+        return said.midi if said is not None and self.owned.alone.low is None else None
+
+    def rate(self, family: str, share: float) -> float:
+        """Load a minute of this family, rests included: the player's own, leaning on what is usual where little is known.
+
+        `share`: how the family's class compares with a mixed day.
+        """
+        usual = LOAD_PER_MINUTE[self.stage] * share
+        own = self.lately.get(family)
+        if own is None or own.spent_s <= 0.0:
+            return usual
+        minutes = own.spent_s / 60.0
+        return (own.load + usual * _PRIOR_MINUTES) / (minutes + _PRIOR_MINUTES)

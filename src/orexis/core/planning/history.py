@@ -1,0 +1,125 @@
+"""From what is remembered to what a day is planned from: the same for the record on disk and for rehearsed weeks."""
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field
+
+from orexis.core.coach import Care, Lips, Rung, RungState, Stage, range_of, start_tomorrow
+from orexis.core.figures import FAMILIES, IN_SETS, Load, SetPlayed, sets_today
+from orexis.core.horn import Instrument, Tube, lowest_pedal, slot_of
+from orexis.core.planning.context import GoalRequest, PlanningContext
+from orexis.core.planning.memory import FamilyDay, lately
+from orexis.core.planning.week import UNDER, DayKind, Week, monday
+from orexis.core.practice import Owned
+from orexis.core.progress import PathPosition
+from orexis.core.schools import Schools
+
+LOOKED_BACK = 60  # days of families that are read
+RECENTLY = 14
+NOTES_AFTER = 7  # owned notes are taken up after so many days, so that none waits twelve
+PEDAL_FAMILY = IN_SETS.id
+_UNDER_SAID = 5  # semitones
+
+
+@dataclass(frozen=True, slots=True)
+class PracticeHistory:
+    """What the record holds of a player on a horn. `days`: families of the last sixty days."""
+
+    days: tuple[FamilyDay, ...] = ()
+    standings: Mapping[str, PathPosition] = field(default_factory=dict)
+    rungs: Mapping[int, Rung] = field(default_factory=dict)
+    sets: tuple[SetPlayed, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class CheckIn:
+    """What the player says today, and what today's check notes said."""
+
+    lips: Lips = Lips.FRESH
+    quiet: bool = False
+    spent: bool = False
+
+
+def middle_of(horn: Instrument) -> int:
+    """The comfortable middle of the range, as a keyboard number."""
+    tube = Tube(position=1) if horn.slides else Tube(side=horn.sides[0].name)
+    return slot_of(horn, tube, horn.middle_partial).pitch.midi
+
+
+def known_of(
+    remembered: PracticeHistory,
+    said: CheckIn,
+    *,
+    horn: Instrument,
+    stage: Stage,
+    schools: Schools,
+    care: Care,
+    today: int,
+    week: Week | None,
+    wishes: Iterable[GoalRequest] = (),
+) -> PlanningContext:
+    """All that a day is planned from."""
+    rungs, days = dict(remembered.rungs), remembered.days
+    planned = next((day for day in week.days if day.day == today), None) if week else None
+    pedal_days = {day.day for day in days if day.family == PEDAL_FAMILY and day.takes and day.day < today}
+    return PlanningContext(
+        horn=horn,
+        stage=stage,
+        schools=schools,
+        care=care,
+        today=today,
+        kind=planned.kind if planned else DayKind.MEDIUM,
+        kind_why=planned.why if planned else "",
+        target=planned.target if planned else None,
+        week_left=_week_left(week, days, today) if week else None,
+        lips=said.lips,
+        quiet=said.quiet,
+        spent=said.spent,
+        played_load=round(sum(day.load for day in days if day.day == today), 1),
+        owned=Owned(range_of(rungs, joined=False), range_of(rungs, joined=True)),
+        start_up=_first_rung(rungs, horn, stage),
+        start_down=max(lowest_pedal(horn).midi, start_tomorrow(rungs, up=False, otherwise=_easy(rungs, horn))),
+        stale=_stale(rungs, today),
+        lately=lately(days, since=today - RECENTLY),
+        standings=remembered.standings,
+        heavy_yesterday=frozenset(
+            day.family
+            for day in days
+            if day.day == today - 1 and day.takes and day.family in FAMILIES and FAMILIES[day.family].load == Load.HIGH
+        ),
+        wishes=tuple(wishes),
+        sets=sets_today(remembered.sets, today, braces=care.braces, returning=care.returning),
+        pedal_days=sum(day >= monday(today) for day in pedal_days),
+        pedals_yesterday=today - 1 in pedal_days,
+    )
+
+
+def _first_rung(rungs: dict[int, Rung], horn: Instrument, stage: Stage) -> int:
+    """Where a climb begins: a few rungs inside what is owned. Where nothing is owned yet it begins on easy ground: a fourth
+    under what the player calls comfortable, or else about the middle, those who start below it.
+    """
+    low, high = horn.setup.comfortable_low, horn.setup.comfortable_high
+    if high is not None and range_of(rungs, joined=False).high is None:
+        return max(high.midi - _UNDER_SAID, low.midi if low else lowest_pedal(horn).midi)
+    return start_tomorrow(rungs, up=True, otherwise=horn.easy.midi + 2 if stage == Stage.STARTING else middle_of(horn))
+
+
+def _easy(rungs: Mapping[int, Rung], horn: Instrument) -> int:
+    """Where a descent begins where nothing is owned: the low note that the player calls comfortable, or the horn's easy one."""
+    low = horn.setup.comfortable_low
+    return low.midi if low is not None and not rungs else horn.easy.midi
+
+
+def _week_left(week: Week, days: Iterable[FamilyDay], today: int) -> float:
+    """What is planned of the week and was not played before today."""
+    return max(0.0, UNDER * week.bound - sum(day.load for day in days if week.start <= day.day < today))
+
+
+def _stale(rungs: Mapping[int, Rung], today: int) -> tuple[int, ...]:
+    """Owned notes that were not tried for a while."""
+    found = []
+    for midi, rung in rungs.items():
+        if rung.state == RungState.OWNED:
+            tried = max((*rung.held_days, *rung.failed_days), default=today)
+            if today - tried >= NOTES_AFTER:
+                found.append(midi)
+    return tuple(sorted(found))

@@ -1,0 +1,65 @@
+"""A day that gives way: what is left of it composed anew in a session, with its figures, and said in a sentence."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+from orexis.core.figures import FAMILIES, DayPlace, Series
+from orexis.core.planning.blocks import DayPlan, day_series, planned_blocks
+from orexis.core.planning.context import PlanningContext
+from orexis.core.planning.day import rest_of_day
+from orexis.core.practice import BlockPlan, SessionState, left_by, routine_of, with_rest_of_day
+
+
+@dataclass(frozen=True, slots=True)
+class Anew:
+    """The session with the rest of its day chosen anew.
+
+    `first`: number of the first block that is another; `series`: of the blocks from there on, a number where the block stays
+    as it was under that number; `plan`: what was chosen.
+    """
+
+    state: SessionState
+    first: int
+    series: tuple[Series | int, ...]
+    plan: DayPlan
+
+
+def composed_anew(
+    known: PlanningContext, before: SessionState, after: SessionState, *, without: Iterable[str] = ()
+) -> Anew | None:
+    """The session after a step in which its day gave way; None where it did not, or where nothing else can be chosen.
+
+    `known`: as of now, today's takes included. `without`: families that the player left out.
+    """
+    left = left_by(before, after)
+    plan = rest_of_day(known, left, without=without) if left is not None else None
+    if left is None or plan is None:
+        return None
+    made = day_series(known, plan)
+    routine = routine_of(known.horn, known.schools, zip(made, planned_blocks(known, plan, made), strict=True))
+    tail: list[tuple[Series | int, BlockPlan]] = list(zip(routine.blocks, routine.plan, strict=True))
+    for number in left.held:
+        held = after.plan[number]
+        tail.insert(_place_for(held, [block for _, block in tail]), (number, held))
+    staying = [after.plan[at] for at in (*range(after.block, left.first), *left.held)]
+    blocks = tuple(block for _, block in tail)
+    state = with_rest_of_day(after, left.first, blocks, _said(before, staying, plan))
+    return Anew(state, left.first, tuple(series for series, _ in tail), plan)
+
+
+def _place_for(held: BlockPlan, blocks: list[BlockPlan]) -> int:
+    """In front of the first block whose place in the day comes later, or that is only brought in at the end."""
+    order = [str(place) for place in DayPlace]
+    later = [at for at, block in enumerate(blocks) if block.spare or order.index(block.place) > order.index(held.place)]
+    return min(later, default=len(blocks))
+
+
+def _said(before: SessionState, staying: Iterable[BlockPlan], plan: DayPlan) -> str:
+    """What came in and what was left out; nothing where only the minutes changed."""
+    was = [block.family for block in before.plan[before.block + 1 :] if not block.spare]
+    now = [*(block.family for block in plan.blocks), *(block.family for block in staying)]
+    new = [FAMILIES[family].name for family in now if family not in was]
+    out = [FAMILIES[family].name for family in was if family not in now]
+    parts = [f"New in it: {', '.join(new)}."] if new else []
+    parts += [f"Left for another day: {', '.join(out)}."] if out else []
+    return " ".join(["The rest of the day was chosen anew.", *parts]) if parts else ""

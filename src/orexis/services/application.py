@@ -1,0 +1,125 @@
+"""All use cases on one data folder, by noun: what the edge is handed."""
+
+import contextlib
+from pathlib import Path
+
+from orexis.core.practice import OPEN_PHASES, Event, EventName
+from orexis.errors import OrexisError
+from orexis.services.archive.backup import weekly_backup
+from orexis.services.archive.importer import known_to
+from orexis.services.archive.job import Job
+from orexis.services.devices import Devices
+from orexis.services.journal import Broken
+from orexis.services.lessons.use import Lessons
+from orexis.services.material.figures import Material
+from orexis.services.planning.programmes import Programmes
+from orexis.services.planning.routines import OwnRoutines
+from orexis.services.planning.use import Planning
+from orexis.services.players.use import Players
+from orexis.services.players.values import Keeping, Player
+from orexis.services.projections.rebuild import bring_up_to_date
+from orexis.services.queries.glance import Glance, at_a_glance
+from orexis.services.queries.horn_or_me import Tuning
+from orexis.services.queries.ladder import Ladder, ladder_of
+from orexis.services.queries.log import Log
+from orexis.services.queries.progress import ProgressQueries
+from orexis.services.queries.spans import Spans
+from orexis.services.record import Record
+from orexis.services.remeasuring import Remeasuring
+from orexis.services.sessions.use import Sessions
+from orexis.services.simulated import SimulatedPlayer
+from orexis.services.takes.judging import rehearsed
+from orexis.services.takes.keeping import Sizes, let_go, sizes
+from orexis.services.takes.life import Takes
+from orexis.services.takes.marks import Remarks
+from orexis.services.takes.trash import forget_player, purge
+from orexis.services.work import Workers
+
+_SHORTEST_TAKE_S = 0.5
+
+
+class Application:
+    """Players, sessions, takes, the log, figures, devices."""
+
+    def __init__(self, folder: Path, *, workers: int = 0) -> None:
+        self.record = Record(folder)
+        bring_up_to_date(self.record)
+        purge(self.record)
+        if known_to(self.record):
+            weekly_backup(self.record)
+            let_go(self.record)
+        self.workers = Workers(workers, ready=rehearsed)
+        self.players = Players(self.record)
+        self.planning = Planning(self.record, self.players)
+        self.programmes = Programmes(self.record, self.players)
+        self.routines = OwnRoutines(self.record)
+        self.sessions = Sessions(self.record, self.players, self.planning)
+        self.takes = Takes(self.record, self.sessions, self.workers)
+        self.log = Log(self.record)
+        self.progress = ProgressQueries(self.record, self.players)
+        self.spans = Spans(self.record, self.players)
+        self.tuning = Tuning(self.record, self.players)
+        self.material = Material(self.record, self.workers)
+        self.lessons = Lessons(self.record, self.players, self.material, self.routines, self.programmes, self.progress)
+        self.marks = Remarks(self.record)
+        self.bringing = Job()
+        self.devices = Devices(self.record)
+        self.remeasuring = Remeasuring(self.record, self.takes, self.workers)
+        self.simulated = SimulatedPlayer(self.sessions, self.takes)
+
+    def ladder(self, person: Player) -> Ladder:
+        """The player's rungs on the horn in hand, as of today."""
+        with self.record.database.reading() as db:
+            return ladder_of(db, person)
+
+    def at_a_glance(self) -> tuple[Glance, ...]:
+        """Everybody: when they last played, how much, what is stuck."""
+        return at_a_glance(self.record, self.players)
+
+    def forget_player(self, player_id: str) -> None:
+        """A player with everything of theirs, for good."""
+        forget_player(self.record, player_id)
+
+    def sizes(self, player_id: str, keeping: Keeping, days: int) -> Sizes:
+        """What sound takes up, and what would go by a choice."""
+        return sizes(self.record, self.players.get(player_id).id, keeping, days)
+
+    def left_over(self) -> tuple[str, ...]:
+        """Takes that a crash cut off, by key."""
+        return tuple(self.record.journal.pending())
+
+    def recover(self, key: str) -> str | None:
+        """Finish one of them: the session it belongs to, None when it could not be. One that is broken is set aside."""
+        try:
+            session_id = self.record.journal.head(key).session_id
+            self.takes.recover(key, shortest_s=_SHORTEST_TAKE_S)
+        except (OrexisError, OSError, ValueError) as error:
+            # One that was still being played when the list was made may have been finished since.
+            if self.record.journal.has(key):
+                self.record.journal.set_aside(key, str(error))
+            return None
+        return session_id
+
+    def free_the_stuck(self) -> tuple[str, ...]:
+        """Sessions that wait for a take which is nowhere any more: they go back to their figure."""
+        freed = []
+        for session in self.sessions.unfinished():
+            key = session.state.take_key
+            waits = session.state.phase in OPEN_PHASES and key is not None
+            if not waits or key is None or self.record.journal.has(key) or self.takes.under_way(session.id):
+                continue
+            with contextlib.suppress(OrexisError):
+                self.takes.happen(session.id, Event(EventName.DROP))
+                freed.append(session.id)
+        return tuple(freed)
+
+    def broken(self) -> tuple[Broken, ...]:
+        """Takes that could not be finished, and why."""
+        return self.record.journal.broken()
+
+    def close(self) -> None:
+        """Stop what runs in the background, and close the record."""
+        self.remeasuring.stop()
+        self.takes.close()
+        self.workers.close()
+        self.record.close()

@@ -1,0 +1,174 @@
+"""Everything in again: into an empty folder, or beside what is there.
+
+First the whole file is read and checked against its manifest; then sound is laid down under names of its own; then all rows are
+written in one transaction. A kill at any moment leaves the record as it was, and at most sound that no take names; stopped, not even that. What is here
+already is never overwritten: a row with the same id stays, and is counted as kept where it differs.
+"""
+
+import os
+import re
+import zipfile
+from collections.abc import Iterator
+from contextlib import closing, contextmanager
+from dataclasses import dataclass, field
+from pathlib import Path
+from typing import Any
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from orexis.errors import InputError, StorageError
+from orexis.services.archive.backup import back_up
+from orexis.services.archive.exporter import FORMAT, SCHEMA
+from orexis.services.archive.rows import add_rows, check_in_hand, checked_rows
+from orexis.services.archive.tables import TABLES, ExportedTable
+from orexis.services.archive.zip_files import PIECE, Shape, Told, check_sums, manifest_of, read_lines
+from orexis.services.projections.rebuild import fill_played_before, keep_versions, rebuild
+from orexis.services.projections.sessions import rebuild_sessions
+from orexis.services.record import Record
+from orexis.store.models import PlayerRow
+
+SHAPE = Shape(
+    "an export of Orexis",
+    FORMAT,
+    SCHEMA,
+    re.compile(r"(?:[a-z_]+\.jsonl|sound/[0-9a-f]{2}/[0-9a-f]{32}\.flac|figures/[0-9a-f]{32}\.musicxml)"),
+)
+_ROWS = 400
+_SCHEMA_OF_PLAYED_BEFORE = 3  # files of earlier ones do not say what was played before a take
+_FLAC = b"fLaC"
+
+
+@dataclass(slots=True)
+class ImportSummary:
+    """What came of it, by table: rows added, those that were here already, and those that were here and differ."""
+
+    added: dict[str, int] = field(default_factory=dict)
+    same: dict[str, int] = field(default_factory=dict)
+    kept: dict[str, int] = field(default_factory=dict)
+    sounds: int = 0
+
+
+def bring_in(record: Record, path: Path, *, told: Told = lambda said: None) -> ImportSummary:
+    """Read an export. InputError where it is none, is damaged, or holds what cannot be."""
+    try:
+        with zipfile.ZipFile(path) as archive:
+            manifest = manifest_of(archive, SHAPE)
+            check_sums(archive, manifest["files"], told)
+            return _bring(record, archive, manifest, told)
+    except (zipfile.BadZipFile, EOFError, NotImplementedError, RuntimeError) as error:
+        raise InputError(f"“{path.name[:40]}” is no export of Orexis, or it is damaged: {error}.") from error
+    except OSError as error:
+        raise StorageError(f"The export could not be read or written: {error.strerror or error}.") from error
+
+
+def _bring(record: Record, archive: zipfile.ZipFile, manifest: dict[str, Any], told: Told) -> ImportSummary:
+    out = ImportSummary()
+    files = manifest["files"]
+    for part in TABLES:
+        if (name := f"{part.file}.jsonl") in files:
+            told(f"reading {part.file} ...")
+            with closing(read_lines(archive, name)) as rows:
+                for _ in checked_rows(part, rows):
+                    pass
+    if record.folder.exists() and known_to(record):
+        back_up(record)
+    sounds = [name for name in files if name.startswith("sound/")]
+    with laid_down(record, archive, sounds, told) as fresh, record.database.writing() as db:
+        _tables(db, archive, manifest, out, told)
+        out.sounds = len(fresh)
+    return out
+
+
+def _tables(db: Session, archive: zipfile.ZipFile, manifest: dict[str, Any], out: ImportSummary, told: Told) -> None:
+    files = manifest["files"]
+    everybody_came = not _anybody(db)
+    for part in TABLES:
+        name = f"{part.file}.jsonl"
+        if name in files and not part.derived:
+            told(f"{part.file} ...")
+            with closing(read_lines(archive, name)) as rows:
+                _rows(db, part, rows, out)
+    check_in_hand(db)
+    came = frozenset(_players(archive, files))
+    if int(manifest["schema"]) < _SCHEMA_OF_PLAYED_BEFORE:
+        fill_played_before(db, came)
+    # Summaries in the file are for other readers: what takes prove is made from the takes, here as everywhere.
+    if out.added:
+        rebuild(db, player_ids=came, told=told)
+        rebuild_sessions(db, came)
+    if everybody_came:
+        keep_versions(db)
+
+
+def _anybody(db: Session) -> bool:
+    return db.scalar(select(PlayerRow.id).limit(1)) is not None
+
+
+def known_to(record: Record) -> bool:
+    """Whether anybody is in the record yet."""
+    with record.database.reading() as db:
+        return _anybody(db)
+
+
+@contextmanager
+def laid_down(
+    record: Record, archive: zipfile.ZipFile, names: list[str], told: Told = lambda said: None
+) -> Iterator[list[Path]]:
+    """Sound under the names of its takes, before the rows that name them; what is here already stays.
+
+    Gives the files that are new. Where what follows fails or is stopped, they go again.
+    """
+    fresh: list[Path] = []
+    try:
+        for number, name in enumerate(names):
+            if number % 20 == 0:
+                told(f"sound {number} of {len(names)} ...")
+            target = record.sound_path(Path(name).stem)
+            if not target.exists():
+                _lay_down(archive, name, target)
+                fresh.append(target)
+        yield fresh
+    except BaseException:
+        for target in fresh:
+            target.unlink(missing_ok=True)
+        raise
+
+
+def _lay_down(archive: zipfile.ZipFile, name: str, target: Path) -> None:
+    """Whole or not at all."""
+    target.parent.mkdir(parents=True, exist_ok=True)
+    unfinished = target.with_suffix(".part")
+    try:
+        with archive.open(name) as source, unfinished.open("wb") as out:
+            head = source.read(PIECE)
+            if not head.startswith(_FLAC):
+                raise InputError(f"“{name}” is no FLAC sound. Nothing was brought in.")
+            out.write(head)
+            while piece := source.read(PIECE):
+                out.write(piece)
+        os.replace(unfinished, target)
+    except BaseException:
+        unfinished.unlink(missing_ok=True)
+        raise
+
+
+def _players(archive: zipfile.ZipFile, files: dict[str, Any]) -> Iterator[str]:
+    if "players.jsonl" in files:
+        with closing(read_lines(archive, "players.jsonl")) as rows:
+            yield from (str(row.get("id")) for row in rows)
+
+
+def _rows(db: Session, part: ExportedTable, rows: Iterator[dict[str, Any]], out: ImportSummary) -> None:
+    counts = {"added": 0, "same": 0, "kept": 0}
+    batch: list[dict[str, Any]] = []
+    for row in checked_rows(part, rows):
+        batch.append(row)
+        if len(batch) == _ROWS:
+            add_rows(db, part, batch, counts)
+            batch = []
+    if batch:
+        add_rows(db, part, batch, counts)
+    for name, count in counts.items():
+        if count:
+            getattr(out, name)[part.file] = count

@@ -1,0 +1,51 @@
+"""An import under way: how far it is, and the wish to stop it. One at a time."""
+
+import threading
+from collections.abc import Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass
+
+from orexis.errors import ConflictError
+
+
+@dataclass(frozen=True, slots=True)
+class JobProgress:
+    """What is being done; None where nothing is."""
+
+    says: str | None
+
+
+class Job:
+    """Told of each step by whoever works, from any thread; a wish to stop is met at the next step."""
+
+    def __init__(self) -> None:
+        self._busy = threading.Lock()
+        self._says: str | None = None
+        self._stop = False
+
+    @contextmanager
+    def running(self) -> Iterator[None]:
+        """Mark the job as running inside the block; ConflictError while another runs."""
+        if not self._busy.acquire(blocking=False):
+            raise ConflictError("Something is being brought in already: wait until it is done, or stop it.")
+        self._says, self._stop = "arriving", False
+        try:
+            yield
+        finally:
+            self._says = None
+            self._busy.release()
+
+    def told(self, said: str) -> None:
+        """A step; ConflictError where it was to stop."""
+        self._says = said
+        if self._stop:
+            raise ConflictError("Stopped, as you wished: nothing was brought in.")
+
+    def stop(self) -> None:
+        """Ask the job to stop at its next step."""
+        self._stop = True
+
+    @property
+    def progress(self) -> JobProgress:
+        """What is being done at this moment."""
+        return JobProgress(self._says)

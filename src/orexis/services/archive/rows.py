@@ -1,0 +1,131 @@
+"""Rows that come from outside: held against their table, and laid beside what is there."""
+
+import json
+import re
+from collections.abc import Iterator
+from datetime import UTC, datetime
+from typing import Any
+
+from pydantic import ValidationError
+from sqlalchemy import Boolean, DateTime, Float, Integer, and_, insert, select
+from sqlalchemy.orm import Session
+
+from orexis.core.coach import Stage
+from orexis.core.horn import HORNS, Setup
+from orexis.errors import InputError
+from orexis.services.archive.tables import ByKind, ExportedTable
+from orexis.services.archive.zip_files import dumped
+from orexis.services.documents import from_json
+from orexis.store.models import HornRow, PlayerRow
+
+_ID = re.compile(r"[0-9a-f]{32}")
+
+
+def checked_rows(part: ExportedTable, rows: Iterator[dict[str, Any]]) -> Iterator[dict[str, Any]]:
+    """With values of the types that the columns have; InputError names the table, the row and the column."""
+    for raw in rows:
+        yield _checked(part, raw)
+
+
+def _checked(part: ExportedTable, raw: dict[str, Any]) -> dict[str, Any]:
+    unknown = sorted(set(raw) - set(part.columns))
+    if unknown:
+        raise InputError(f"{part.file}: there is no “{unknown[0][:40]}” here. Nothing was brought in.")
+    row: dict[str, Any] = {}
+    for name in part.columns:
+        column = part.table.c[name]
+        value = raw.get(name)
+        try:
+            if value is None:
+                if not column.nullable and (name in raw or column.default is None):
+                    raise ValueError("it is missing")
+                row[name] = None if column.nullable else getattr(column.default, "arg", None)
+                continue
+            kind = part.values.get(name)
+            row[name] = _value(column, value, kind.of(raw) if isinstance(kind, ByKind) else kind)
+        except (ValueError, TypeError) as error:
+            said = error.errors()[0]["msg"] if isinstance(error, ValidationError) else error
+            which = str(raw.get(part.key[0]))[:40]
+            raise InputError(
+                f"{part.file}, {which}: {name} cannot be used ({said}). Nothing was brought in."
+            ) from error
+    for name in ("horn", "instrument"):
+        if name in row and row[name] not in HORNS:
+            raise InputError(f"{part.file}: there is no horn “{str(row[name])[:30]}”. Nothing was brought in.")
+    if "stage" in row and row["stage"] not in list(Stage):
+        raise InputError(f"{part.file}: there is no stage “{str(row['stage'])[:30]}”. Nothing was brought in.")
+    if "instrument" in row:
+        HORNS[row["instrument"]].with_setup(from_json(Setup, row["setup"]))
+    if part.key == ("id",) and not _ID.fullmatch(str(row.get("id"))):
+        raise InputError(f"{part.file}: “{str(row.get('id'))[:40]}” is no id. Nothing was brought in.")
+    return row
+
+
+def check_in_hand(db: Session) -> None:
+    """Everybody holds a horn of their own; InputError where somebody who came in does not."""
+    held = select(HornRow.id).where(HornRow.player_id == PlayerRow.id, HornRow.id == PlayerRow.horn_id).exists()
+    name = db.scalar(select(PlayerRow.name).where(~held).limit(1))
+    if name is not None:
+        raise InputError(f"{name[:40]} has no horn of their own in this file. Nothing was brought in.")
+
+
+def _value(column: Any, value: Any, kind: Any) -> Any:
+    if kind is not None:
+        text = dumped(value)
+        from_json(kind, text)
+        return text
+    if isinstance(column.type, DateTime):
+        return datetime.fromisoformat(str(value)).astimezone(UTC)
+    kinds: tuple[type, ...] = (str,)
+    if isinstance(column.type, Boolean):
+        kinds = (bool,)
+    elif isinstance(column.type, Integer):
+        kinds = (int,)
+    elif isinstance(column.type, Float):
+        kinds = (int, float)
+    if not isinstance(value, kinds) or (isinstance(value, bool) and bool not in kinds):
+        raise ValueError(f"it should be {kinds[0].__name__}")
+    return value
+
+
+def add_rows(db: Session, part: ExportedTable, batch: list[dict[str, Any]], counts: dict[str, int]) -> None:
+    """Those that are not here yet; the others stay as they are, and are counted."""
+    known = _known(db, part, batch)
+    fresh = []
+    for row in batch:
+        key = tuple(row.get(name) for name in part.key)
+        if key not in known:
+            fresh.append(row)
+            known[key] = row
+        elif all(_alike(known[key].get(name), value) for name, value in row.items()):
+            counts["same"] += 1
+        else:
+            counts["kept"] += 1
+    if fresh:
+        db.execute(insert(part.table), fresh)
+        counts["added"] += len(fresh)
+
+
+def _known(db: Session, part: ExportedTable, batch: list[dict[str, Any]]) -> dict[tuple[Any, ...], dict[str, Any]]:
+    """Rows that are here already under these keys."""
+    first = part.table.c[part.key[0]]
+    wanted = {row.get(part.key[0]) for row in batch}
+    columns = [part.table.c[name] for name in part.columns]
+    rest = [part.table.c[name].in_({row.get(name) for row in batch}) for name in part.key[1:2]]
+    query = select(*columns).where(and_(first.in_(wanted), *rest))
+    found = {}
+    for values in db.execute(query):
+        row = dict(zip(part.columns, values, strict=True))
+        found[tuple(row[name] for name in part.key)] = row
+    return found
+
+
+def _alike(here: Any, there: Any) -> bool:
+    if isinstance(here, datetime) and isinstance(there, datetime):
+        return here.replace(tzinfo=UTC) == there.astimezone(UTC)
+    if isinstance(here, str) and isinstance(there, str) and here != there and here[:1] in "{[":
+        try:
+            return bool(json.loads(here) == json.loads(there))
+        except ValueError:
+            return False
+    return bool(here == there)

@@ -1,0 +1,159 @@
+"""What an export holds, table by table, in the order in which it can be read back: docs/export.md is made from this."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import Any
+
+from sqlalchemy import ColumnElement, Table
+
+from orexis.core.coach import Rung, Verdict
+from orexis.core.device import DeviceCheck
+from orexis.core.figures import Figure, Series, TunePart
+from orexis.core.horn import Setup
+from orexis.core.measures import Measures, TimbreProfile
+from orexis.core.planning import Aim, ByHand, FamilyDay, TakeFact
+from orexis.core.practice import SessionState
+from orexis.core.progress import PathPosition
+from orexis.core.schools import Ask, Choice
+from orexis.services.documents import DayStats, Facts, Notes, Params
+from orexis.services.lessons.values import Lesson, ReviewRequest
+from orexis.services.planning.values import OwnBlock
+from orexis.services.players.values import PlayerSettings, Terms
+from orexis.services.sessions.values import SessionSummary
+from orexis.store import models as m
+
+
+@dataclass(frozen=True, slots=True)
+class ByKind:
+    """What a column holds, by the row's `kind`."""
+
+    kinds: Mapping[str, Any]
+
+    def of(self, row: Mapping[str, Any]) -> Any:
+        """The document's type; ValueError for a kind that there is not."""
+        found = self.kinds.get(str(row.get("kind")))
+        if found is None:
+            raise ValueError(f"there is no kind “{str(row.get('kind'))[:20]}”")
+        return found
+
+
+@dataclass(frozen=True, slots=True)
+class ExportedTable:
+    """One table as a file of JSON lines. `values`: columns that hold JSON, with what they must be.
+
+    `key` orders the lines and tells one from another; `left_out` is made by the database itself. `derived`: a summary of takes, which
+    is written for other readers and made again from the takes where the file is read.
+    """
+
+    file: str
+    model: Any
+    about: str
+    key: tuple[str, ...] = ("id",)
+    values: Mapping[str, Any] = field(default_factory=dict)
+    left_out: frozenset[str] = frozenset()
+    derived: bool = False
+
+    @property
+    def table(self) -> Table:
+        """As the database has it."""
+        found: Table = self.model.__table__
+        return found
+
+    @property
+    def columns(self) -> tuple[str, ...]:
+        """That are written, in order."""
+        return tuple(column.name for column in self.table.columns if column.name not in self.left_out)
+
+    @property
+    def order(self) -> tuple[ColumnElement[Any], ...]:
+        """By the key, so that the same record gives the same lines whatever way it came about."""
+        return tuple(self.table.c[name] for name in self.key)
+
+
+_DAY = ("player_id", "horn", "day")
+TABLES: tuple[ExportedTable, ...] = (
+    ExportedTable("players", m.PlayerRow, "Who there is.", values={"settings": PlayerSettings}),
+    ExportedTable("horns", m.HornRow, "Their horns, each with its setup.", values={"setup": Setup}),
+    ExportedTable(
+        "devices", m.DeviceRow, "Microphones as a check found them.", ("key",), {"facts": Facts, "found": DeviceCheck}
+    ),
+    ExportedTable(
+        "figures",
+        m.OwnFigureRow,
+        "Figures that were kept.",
+        values={"params": Params, "figure": Figure, "tune": tuple[TunePart, ...]},
+    ),
+    ExportedTable("routines", m.OwnRoutineRow, "Days that were kept.", values={"blocks": tuple[OwnBlock, ...]}),
+    ExportedTable("programmes", m.ProgrammeRow, "Aims with their dates.", values={"aim": Aim}),
+    ExportedTable("programme_days", m.ProgrammeDayRow, "How far a programme was on a day.", ("programme_id", "day")),
+    ExportedTable(
+        "sessions",
+        m.SessionRow,
+        "Sittings: what was asked, by what it was judged, how it stands.",
+        values={"params": Params, "terms": Terms, "state": SessionState, "summary": SessionSummary},
+        left_out=frozenset({"owner", "endurance"}),
+    ),
+    ExportedTable(
+        "blocks",
+        m.SessionBlockRow,
+        "The figures of each block of a sitting.",
+        ("session_id", "number"),
+        {"series": Series},
+    ),
+    ExportedTable(
+        "takes",
+        m.TakeRow,
+        "Takes with the figure, limits and schools that they were judged by.",
+        values={
+            "figure": Figure,
+            "limits": dict[str, float],
+            "schools": dict[Ask, Choice],
+            "device": Facts,
+            "fact": TakeFact,
+        },
+    ),
+    ExportedTable(
+        "analyses",
+        m.AnalysisRow,
+        "What was heard and said of a take; version 1 is what was said at the time.",
+        ("take_id", "version"),
+        {"measures": Measures, "verdict": Verdict},
+        frozenset({"id"}),
+    ),
+    ExportedTable("marks", m.MarkRow, "Words at moments of takes."),
+    ExportedTable(
+        "parcels",
+        m.ParcelRow,
+        "Lessons and hearings, sent and received.",
+        values={"told": ByKind({"lesson": Lesson, "hearing": ReviewRequest}), "taken": tuple[str, ...]},
+    ),
+    ExportedTable(
+        "voices", m.VoiceRow, "How a take's easiest note sounds.", ("take_id",), {"voice": TimbreProfile}, derived=True
+    ),
+    ExportedTable(
+        "tries",
+        m.RungAttemptRow,
+        "Tries at rungs of the ladder.",
+        ("take_id", "midi", "day", "connected", "sounded_s"),
+        left_out=frozenset({"id"}),
+        derived=True,
+    ),
+    ExportedTable(
+        "rungs", m.RungRow, "The ladder as it stands.", ("player_id", "horn", "midi"), {"rung": Rung}, derived=True
+    ),
+    ExportedTable("range_days", m.RangeDayRow, "The range at the end of a day.", _DAY, derived=True),
+    ExportedTable("practice_days", m.PracticeDayRow, "What was played on a day.", _DAY, derived=True),
+    ExportedTable(
+        "family_days", m.FamilyDayRow, "Families by day.", (*_DAY, "family"), {"told": FamilyDay}, derived=True
+    ),
+    ExportedTable("measures_by_day", m.MeasureDayRow, "Measures by day.", _DAY, {"told": DayStats}, derived=True),
+    ExportedTable("measures_by_week", m.MeasureWeekRow, "Measures by week.", _DAY, {"told": DayStats}, derived=True),
+    ExportedTable("notes_by_day", m.NoteDayRow, "Notes by day.", _DAY, {"told": Notes}, derived=True),
+    ExportedTable(
+        "places",
+        m.PathPlaceRow,
+        "Where somebody stands on a family's path, and where they set it by hand.",
+        ("player_id", "horn", "family"),
+        {"standing": PathPosition, "by_hand": ByHand},
+    ),
+)

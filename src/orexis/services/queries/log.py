@@ -1,0 +1,215 @@
+"""The log: sittings newest first, a page at a time; a sitting's takes; takes of the same figure; a take's sound and trace."""
+
+from dataclasses import dataclass
+from datetime import date, datetime, time, timedelta
+
+from sqlalchemy import ColumnElement, exists, func, or_, select
+
+from orexis.core.coach import Outcome
+from orexis.core.trace import Trace, track
+from orexis.errors import MissingError
+from orexis.files.soundfiles import read_sound
+from orexis.services.clock import local_day, now, utc
+from orexis.services.documents import from_json
+from orexis.services.queries.measures_by_day import middle_of_day
+from orexis.services.queries.sitting import Sitting, remark_on, sitting
+from orexis.services.record import Record, require_row
+from orexis.services.sessions.values import SessionSummary
+from orexis.services.takes.rows import listed, listed_take
+from orexis.services.takes.trash import Thrown, thrown_away
+from orexis.services.takes.values import LikeTake, ListedTake
+from orexis.store.models import PlayerRow, PracticeDayRow, SessionRow, TakeRow
+
+PAGE = 10
+_MOST_LIKE = 12
+_PEOPLE = select(PlayerRow.id, PlayerRow.name, PlayerRow.guest)
+
+
+@dataclass(frozen=True, slots=True)
+class LogSession:
+    """A sitting as an entry of the log."""
+
+    id: str
+    family: str
+    title: str
+    horn: str
+    started_at: datetime
+    ended_at: datetime | None
+    remark: str
+    summary: SessionSummary
+
+
+@dataclass(frozen=True, slots=True)
+class LogPage:
+    """One page of the log; `total` counts all sittings that have takes."""
+
+    sessions: tuple[LogSession, ...]
+    offset: int
+    total: int
+
+
+@dataclass(frozen=True, slots=True)
+class Wanted:
+    """What is looked for in the log; what is empty is not asked. `word`: in titles, families, written notes, remarks."""
+
+    word: str = ""
+    outcome: Outcome | None = None
+    reason: str = ""
+    horn: str = ""
+    since: date | None = None
+    until: date | None = None
+
+
+EVERYTHING = Wanted()
+
+
+@dataclass(frozen=True, slots=True)
+class DaySoFar:
+    """What was played today on the horn in hand."""
+
+    takes: int = 0
+    held: int = 0
+    playing_s: float = 0.0
+    centre_cents: float | None = None  # how far off the furthest note of a take lay, in the middle of the day's takes
+
+
+class Log:
+    """Sessions and takes as they are listed and searched."""
+
+    def __init__(self, record: Record) -> None:
+        self._record = record
+
+    def page(self, player_id: str, *, offset: int = 0, limit: int = PAGE, wanted: Wanted = EVERYTHING) -> LogPage:
+        """Sittings that have takes, newest first; only those in which something wanted was played."""
+        mine = (SessionRow.player_id == player_id, SessionRow.played, *_sought(wanted))
+        row = SessionRow
+        # Entries are counted off in the index; only those shown are fetched.
+        shown = (
+            select(row.id)
+            .where(*mine)
+            .order_by(row.started_at.desc())
+            .limit(max(1, min(limit, PAGE)))
+            .offset(max(0, offset))
+        )
+        query = (
+            select(row.id, row.family, row.title, row.horn, row.started_at, row.ended_at, row.remark, row.summary)
+            .where(row.id.in_(shown))
+            .order_by(row.started_at.desc())
+        )
+        with self._record.database.reading() as db:
+            rows = db.execute(query).all()
+            total = db.scalar(select(func.count()).select_from(row).where(*mine)) or 0
+        entries = tuple(
+            LogSession(
+                key,
+                family,
+                title,
+                horn,
+                utc(started_at),
+                utc(ended_at) if ended_at else None,
+                remark,
+                from_json(SessionSummary, summary),
+            )
+            for key, family, title, horn, started_at, ended_at, remark, summary in rows
+        )
+        return LogPage(entries, max(0, offset), total)
+
+    def sitting(self, session_id: str) -> Sitting:
+        """One sitting with everything; MissingError when there is none by that id."""
+        return sitting(self._record, session_id)
+
+    def remark(self, session_id: str, text: str) -> Sitting:
+        """The player's own words on a sitting."""
+        remark_on(self._record, session_id, text)
+        return self.sitting(session_id)
+
+    def thrown_away(self, player_id: str) -> tuple[Thrown, ...]:
+        """Takes that may still be brought back."""
+        return thrown_away(self._record, player_id)
+
+    def reasons(self, player_id: str) -> tuple[str, ...]:
+        """Why takes of this player were not held, for the choice of what to look for."""
+        query = select(TakeRow.reason).where(TakeRow.player_id == player_id, TakeRow.reason.is_not(None)).distinct()
+        with self._record.database.reading() as db:
+            return tuple(sorted(reason for reason in db.scalars(query) if reason))
+
+    def horns(self, player_id: str) -> tuple[str, ...]:
+        """On which anything was played."""
+        query = select(PracticeDayRow.horn).where(PracticeDayRow.player_id == player_id).distinct()
+        with self._record.database.reading() as db:
+            return tuple(sorted(db.scalars(query)))
+
+    def takes(self, session_id: str) -> tuple[ListedTake, ...]:
+        """A sitting's takes that were kept, in order."""
+        with self._record.database.reading() as db:
+            require_row(db, SessionRow, session_id, "session")
+            return tuple(listed_take(values) for values in db.execute(listed((session_id,))))
+
+    def like(self, take_id: str) -> tuple[LikeTake, ...]:
+        """Takes of the same figure by the same player and by guests, the newest first, the take itself left out.
+
+        Beside a guest's take lie everybody's.
+        """
+        with self._record.database.reading() as db:
+            row = require_row(db, TakeRow, take_id, "take")
+            people = {key: (name, guest) for key, name, guest in db.execute(_PEOPLE)}
+            whose = {key for key in people if key == row.player_id or people[key][1] or people[row.player_id][1]}
+            query = (
+                select(TakeRow.id, TakeRow.number, TakeRow.started_at, TakeRow.outcome, TakeRow.player_id)
+                .where(TakeRow.player_id.in_(whose), TakeRow.horn == row.horn)
+                .where(TakeRow.figure_id == row.figure_id, TakeRow.id != take_id, TakeRow.discarded_at.is_(None))
+                .order_by(TakeRow.started_at.desc())
+                .limit(_MOST_LIKE)
+            )
+            return tuple(
+                LikeTake(key, number, utc(at), Outcome(said), None if by == row.player_id else people[by][0])
+                for key, number, at, said, by in db.execute(query)
+            )
+
+    def today(self, player_id: str, horn: str) -> DaySoFar:
+        """What was played since midnight on the wall."""
+        with self._record.database.reading() as db:
+            day = local_day(now())
+            row = db.get(PracticeDayRow, (player_id, horn, day))
+            middle = middle_of_day(db, player_id, horn, day, "centre_cents")
+            return DaySoFar(row.takes, row.held, row.playing_s, middle) if row else DaySoFar()
+
+    def trace(self, take_id: str) -> Trace:
+        """The take's trace, tracked again from its sound: the same code gives the same numbers."""
+        path = self._record.sound_path(take_id)
+        with self._record.database.reading() as db:
+            require_row(db, TakeRow, take_id, "take")
+        if not path.exists():
+            raise MissingError("The sound of this take is not in the data folder; its measures are.")
+        return track(read_sound(path))
+
+
+def _sought(wanted: Wanted) -> list[ColumnElement[bool]]:
+    """Conditions on a sitting, and on one of its takes that were kept."""
+    found: list[ColumnElement[bool]] = []
+    if wanted.horn:
+        found.append(SessionRow.horn == wanted.horn)
+    if wanted.since is not None:
+        found.append(SessionRow.started_at >= _midnight(wanted.since))
+    if wanted.until is not None:
+        found.append(SessionRow.started_at < _midnight(wanted.until + timedelta(days=1)))
+    of_take: list[ColumnElement[bool]] = []
+    if wanted.outcome is not None:
+        of_take.append(TakeRow.outcome == wanted.outcome)
+    if wanted.reason:
+        of_take.append(TakeRow.reason == wanted.reason)
+    word = " ".join(wanted.word.replace("♭", "b").replace("♯", "#").split())
+    if word:
+        columns = (TakeRow.title, TakeRow.family, TakeRow.written, TakeRow.remark)
+        said = or_(*(column.icontains(word, autoescape=True) for column in columns))
+        kept = (TakeRow.session_id == SessionRow.id, TakeRow.discarded_at.is_(None))
+        found.append(or_(exists().where(*kept, said, *of_take), SessionRow.remark.icontains(word, autoescape=True)))
+    elif of_take:
+        kept = (TakeRow.session_id == SessionRow.id, TakeRow.discarded_at.is_(None))
+        found.append(exists().where(*kept, *of_take))
+    return found
+
+
+def _midnight(day: date) -> datetime:
+    """When a day begins on the wall."""
+    return datetime.combine(day, time()).astimezone()

@@ -1,0 +1,212 @@
+"""A day that gives way: what is left is chosen anew, within the minutes and the load, and never what may not be played."""
+
+from dataclasses import replace
+
+import pytest
+
+from orexis.core.coach import Care, Lips, Outcome, Stage
+from orexis.core.figures import FAMILIES, Load, Series
+from orexis.core.horn import horn_named
+from orexis.core.planning import (
+    Anew,
+    DayKind,
+    KeptBlock,
+    Lately,
+    PlanningContext,
+    compose,
+    composed_anew,
+    day_series,
+    planned_blocks,
+)
+from orexis.core.practice import (
+    TIRED_LIPS,
+    Event,
+    EventName,
+    Phase,
+    Routine,
+    SessionState,
+    TakeResult,
+    left_by,
+    routine_of,
+    state_for,
+    step,
+)
+from orexis.core.schools import DEFAULTS
+
+TODAY = 739_945
+LOAD = 4.0  # of a take
+
+
+def known(**more: object) -> PlanningContext:
+    plain = PlanningContext(
+        horn_named("tuba-eb"),
+        Stage.GROWING,
+        DEFAULTS,
+        Care(),
+        TODAY,
+        kind=DayKind.MEDIUM,
+        target=600.0,
+        week_left=3000.0,
+    )
+    return replace(plain, **more)  # type: ignore[arg-type]
+
+
+def begun(who: PlanningContext, minutes: int = 30, kept: tuple[KeptBlock, ...] = ()) -> tuple[SessionState, Routine]:
+    plan = compose(who, minutes, kept=kept)
+    series = day_series(who, plan)
+    routine = routine_of(who.horn, who.schools, zip(series, planned_blocks(who, plan, series), strict=True))
+    return state_for(routine, checks=False, schools=who.schools, care=who.care), routine
+
+
+def played(state: SessionState, outcome: Outcome, *, seconds: float = 6.0, load: float = LOAD) -> SessionState:
+    result = TakeResult(outcome, None, seconds, seconds, load)
+    state = step(state, Event(EventName.BEGIN, f"take-{len(state.takes)}")).state
+    state = step(state, Event(EventName.ENDED)).state
+    return step(state, Event(EventName.JUDGED, state.take_key, result)).state
+
+
+def skipped_to(state: SessionState, family: str) -> SessionState:
+    while state.current.family != family:
+        state = step(state, Event(EventName.SKIP)).state
+        if state.phase == Phase.REST:
+            state = step(state, Event(EventName.REST_OVER)).state
+    return state
+
+
+def names(state: SessionState, first: int = 0) -> list[str]:
+    return [block.family for block in state.plan[first:] if not block.spare]
+
+
+def run_dry(state: SessionState) -> tuple[SessionState, SessionState]:
+    """The present block until it runs out of good notes; the step to the next block."""
+    here = state.block
+    for _ in range(30):
+        before = played(state, Outcome.NOT_YET)
+        after = step(before, Event(EventName.GO_ON)).state
+        if after.block != here:
+            return before, after
+        state = after
+    raise AssertionError("the block did not end")
+
+
+def chosen(who: PlanningContext, before: SessionState, after: SessionState, **more: object) -> Anew:
+    made = composed_anew(who, before, after, **more)  # type: ignore[arg-type]
+    assert made is not None
+    return made
+
+
+def test_a_block_that_runs_dry_makes_room_for_something_else_within_minutes_and_load() -> None:
+    who = known()
+    state, _ = begun(who)
+    state = skipped_to(state, next(block.family for block in state.plan if block.place == "slurs"))
+    was = names(state)
+    before, after = run_dry(state)
+    now = known(played_load=after.load)
+    made = chosen(now, before, after)
+    later = made.state.plan[made.first :]
+    assert made.first == after.block
+    new = set(names(made.state, made.first)) - set(was)
+    assert new  # something that was not in the day, and is not heavy
+    assert all(FAMILIES[family].load != Load.HIGH for family in new)
+    assert not set(names(made.state, made.first)) & {block.family for block in after.plan[: after.block]}
+    left = 30.0 - made.state.used_s / 60.0
+    assert sum(block.minutes or 0.0 for block in later if not block.spare) == pytest.approx(left, abs=0.51)
+    assert after.most_load is not None
+    assert sum(block.most_load or 0.0 for block in later if not block.spare) <= after.most_load - after.load + 1.0
+    assert "New in it" in made.state.changed
+    assert len(made.series) == len(later)
+    assert all(isinstance(series, Series) for series in made.series)
+    # The same record gives the same rest of the day.
+    assert chosen(now, before, after) == made
+
+
+@pytest.mark.parametrize("load", [60.0, 120.0, 240.0])
+def test_where_little_load_is_left_there_are_fewer_blocks_and_no_more_minutes(load: float) -> None:
+    who = known(target=load)
+    state, _ = begun(who, 45)
+    before = played(skipped_to(state, next(b.family for b in state.plan if b.place == "buzz")), Outcome.HELD, load=1.0)
+    after = step(before, Event(EventName.SKIP)).state
+    made = chosen(known(target=load, played_load=1.0), before, after)
+    later = [block for block in made.state.plan[made.first :] if not block.spare]
+    left = 45.0 - made.state.used_s / 60.0
+    assert sum(block.minutes or 0.0 for block in later) == pytest.approx(left, abs=0.51)
+    assert sum(block.most_load or 0.0 for block in later) <= load
+
+
+def test_what_was_lost_today_counts_in_what_is_chosen() -> None:
+    who = known()
+    state, _ = begun(who)
+    before, after = run_dry(skipped_to(state, next(b.family for b in state.plan if b.place == "slurs")))
+    plain = chosen(known(played_load=after.load), before, after)
+    extra = next(family for family in names(plain.state, plain.first) if family not in names(before))
+    # Had that one been played without a miss yesterday, it would wait, and another comes in.
+    lately = {extra: Lately(extra, takes=20, held=20, last_day=TODAY - 1)}
+    other = chosen(known(played_load=after.load, lately=lately), before, after)
+    assert extra not in names(other.state, other.first)
+    without = chosen(known(played_load=after.load), before, after, without=(extra,))
+    assert extra not in names(without.state, without.first)
+
+
+def test_when_the_register_is_over_nothing_heavy_follows_and_it_is_said() -> None:
+    who = known(kind=DayKind.HEAVY, stage=Stage.SECURE)
+    state, _ = begun(who, 90)
+    heavy = [block.family for block in state.plan if block.load == Load.HIGH]
+    assert heavy
+    state = replace(state, register_over="two rungs in a row")
+    before = played(skipped_to(state, state.plan[1].family), Outcome.HELD)
+    after = step(before, Event(EventName.SKIP)).state
+    made = chosen(who, before, after)
+    assert all(block.load != Load.HIGH for block in made.state.plan[made.first :])
+    assert all(FAMILIES[family].name in made.state.changed for family in heavy)
+
+
+def test_tired_lips_change_what_follows_at_once_and_leave_the_present_block() -> None:
+    who = known(kind=DayKind.HEAVY, stage=Stage.SECURE)
+    state, _ = begun(who, 60)
+    state = skipped_to(state, state.plan[2].family)
+    before = played(state, Outcome.HELD)
+    after = step(before, Event(EventName.REPORT, word="tired")).state
+    assert (after.register_over, after.block) == (TIRED_LIPS, before.block)
+    made = chosen(who, before, after)
+    assert made.first == after.block + 1
+    assert made.state.current == after.current
+    assert all(block.load != Load.HIGH for block in made.state.plan[made.first :])
+    assert made.plan.target is not None
+    assert after.most_load is not None
+    assert made.plan.target <= 0.5 * 600.0  # half the load, as tired lips have at the check-in
+    assert left_by(made.state, step(made.state, Event(EventName.REST_OVER)).state) is None
+
+
+def test_what_the_player_holds_on_to_stays_as_it_is() -> None:
+    who = known()
+    state, routine = begun(who, 45, kept=(KeptBlock("tune", 6.0),))
+    number = names(state).index("tune")
+    before, after = run_dry(skipped_to(state, next(b.family for b in state.plan if b.place == "slurs")))
+    made = chosen(known(played_load=after.load), before, after)
+    at = made.series.index(number)
+    assert made.state.plan[made.first + at] == after.plan[number]
+    assert routine.blocks[number].family == "tune"
+    assert names(made.state).count("tune") == 1
+
+
+def test_time_that_is_hardly_worth_it_changes_nothing() -> None:
+    state, _ = begun(known())
+    before = played(state, Outcome.HELD, seconds=60.0 * (state.current.minutes or 0.0) - 60.0)
+    after = step(before, Event(EventName.SKIP)).state
+    assert after.block == before.block + 1
+    assert left_by(before, after) is None
+
+
+def test_a_sitting_without_minutes_never_gives_way() -> None:
+    state, _ = begun(known())
+    before = replace(played(state, Outcome.HELD), minutes=None)
+    assert left_by(before, step(before, Event(EventName.SKIP)).state) is None
+
+
+def test_sore_lips_stay_with_what_is_easy() -> None:
+    who = known(lips=Lips.SORE)
+    state, _ = begun(who)
+    longest = max(state.plan[:-1], key=lambda block: block.minutes or 0.0)
+    before = played(skipped_to(state, longest.family), Outcome.NOT_YET, load=1.0)
+    made = chosen(who, before, step(before, Event(EventName.SKIP)).state)
+    assert {block.load for block in made.state.plan[made.first :]} == {Load.EASY}
