@@ -232,11 +232,12 @@ def main() -> None:
     read.add_argument("--only", default="", help="a part of the file's name")
     read.add_argument("--processes", type=int, default=2)
     read.add_argument("--first", type=int, default=0, help="leave out so many at the beginning")
+    read.add_argument("--trust", action="store_true", help="do not run the tests on the unchanged house first")
     given = read.parse_args()
     wanted = [mutant for mutant in MUTANTS[given.first :] if given.only in mutant.file]
     with tempfile.TemporaryDirectory() as place:
         houses = [_copied(Path(place)) for _ in range(given.processes)]
-        for tests in {mutant.tests for mutant in wanted}:
+        for tests in {mutant.tests for mutant in wanted} if not given.trust else ():
             if _ran(houses[0], tests) != 0:
                 raise SystemExit(f"Unchanged, the tests do not pass: {', '.join(tests)}.")
 

@@ -1,12 +1,9 @@
 <script lang="ts">
   import { Router } from 'sv-router';
-  import Keys from './lib/components/Keys.svelte';
   import TopLine from './lib/components/TopLine.svelte';
-  import { navigate, route } from './lib/router';
+  import { fetchViews, navigate, route } from './lib/router';
   import { Trouble } from './lib/api/client';
   import { words } from './lib/state/loaded.svelte';
-  import Pair from './views/Pair.svelte';
-  import WhoPlays from './views/WhoPlays.svelte';
   import { household } from './lib/state/household.svelte';
 
   let trouble = $state<string | null>(null);
@@ -17,6 +14,7 @@
     [trouble, outside] = [null, false];
     try {
       await household.load();
+      fetchViews();
       if (!household.own.length) void navigate('/welcome');
     } catch (error) {
       if (error instanceof Trouble && error.status === 401) outside = true;
@@ -42,7 +40,7 @@
 {#if !atStand && !outside}<TopLine />{/if}
 <main id="main" tabindex="-1" class="outline-none">
   {#if outside}
-    <Pair done={start} />
+    {#await import('./views/Pair.svelte') then { default: Pair }}<Pair done={start} />{/await}
   {:else if trouble}
     <section class="mx-auto max-w-2xl p-8">
       <h1>Orexis does not answer</h1>
@@ -50,11 +48,11 @@
       <button class="press" onclick={start}>Try again</button>
     </section>
   {:else if household.ready && household.unknown && !atStand && route.pathname !== '/welcome'}
-    <WhoPlays />
+    {#await import('./views/WhoPlays.svelte') then { default: WhoPlays }}<WhoPlays />{/await}
   {:else if household.ready}
     <Router />
   {:else}
     <p class="p-8" role="status">One moment …</p>
   {/if}
 </main>
-<Keys />
+{#await import('./lib/components/Keys.svelte') then { default: Keys }}<Keys />{/await}

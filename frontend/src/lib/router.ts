@@ -1,36 +1,46 @@
 import { createRouter } from 'sv-router';
-import Figures from '../views/Figures.svelte';
-import Horn from '../views/Horn.svelte';
-import Ladder from '../views/Ladder.svelte';
-import Lessons from '../views/Lessons.svelte';
-import Log from '../views/Log.svelte';
 import NotFound from '../views/NotFound.svelte';
-import ParcelView from '../views/ParcelView.svelte';
-import Progress from '../views/Progress.svelte';
-import Sitting from '../views/Sitting.svelte';
-import Settings from '../views/Settings.svelte';
-import Stand from '../views/Stand.svelte';
-import TakeView from '../views/TakeView.svelte';
 import Today from '../views/Today.svelte';
-import Weeks from '../views/Weeks.svelte';
-import WhoPlays from '../views/WhoPlays.svelte';
-import Welcome from '../views/Welcome.svelte';
+
+/** Each view is a file of its own, fetched when it is first shown; the first page carries only itself. */
+const views = {
+  figures: () => import('../views/Figures.svelte'),
+  horn: () => import('../views/Horn.svelte'),
+  ladder: () => import('../views/Ladder.svelte'),
+  lessons: () => import('../views/Lessons.svelte'),
+  log: () => import('../views/Log.svelte'),
+  parcel: () => import('../views/ParcelView.svelte'),
+  progress: () => import('../views/Progress.svelte'),
+  sitting: () => import('../views/Sitting.svelte'),
+  settings: () => import('../views/Settings.svelte'),
+  stand: () => import('../views/Stand.svelte'),
+  take: () => import('../views/TakeView.svelte'),
+  weeks: () => import('../views/Weeks.svelte'),
+  welcome: () => import('../views/Welcome.svelte'),
+  who: () => import('../views/WhoPlays.svelte'),
+};
 
 export const { p, navigate, isActive, route } = createRouter({
   '/': Today,
-  '/welcome': Welcome,
-  '/who': WhoPlays,
-  '/stand/:id': Stand,
-  '/session/:id': Sitting,
-  '/take/:id': TakeView,
-  '/figures': Figures,
-  '/horn': Horn,
-  '/ladder': Ladder,
-  '/log': Log,
-  '/lessons': Lessons,
-  '/lessons/:id': ParcelView,
-  '/weeks': Weeks,
-  '/progress': Progress,
-  '/settings': Settings,
+  '/welcome': views.welcome,
+  '/who': views.who,
+  '/stand/:id': views.stand,
+  '/session/:id': views.sitting,
+  '/take/:id': views.take,
+  '/figures': views.figures,
+  '/horn': views.horn,
+  '/ladder': views.ladder,
+  '/log': views.log,
+  '/lessons': views.lessons,
+  '/lessons/:id': views.parcel,
+  '/weeks': views.weeks,
+  '/progress': views.progress,
+  '/settings': views.settings,
   '*': NotFound,
 });
+
+/** Fetch all views while nothing else happens, so that a lost connection keeps nobody from another page. */
+export function fetchViews(): void {
+  const later = window.requestIdleCallback ?? ((work: () => void) => setTimeout(work, 2000));
+  later(() => void Promise.allSettled(Object.values(views).map((view) => view())));
+}

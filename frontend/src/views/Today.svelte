@@ -6,7 +6,6 @@
   import SourceChoice from '../lib/components/SourceChoice.svelte';
   import { navigate } from '../lib/router';
   import Choice from '../lib/components/Choice.svelte';
-  import BeginAnyway from '../lib/components/BeginAnyway.svelte';
   import Toggle from '../lib/components/Toggle.svelte';
   import { Beginning } from '../lib/state/beginning.svelte';
   import { DayPlanner } from '../lib/state/dayplan.svelte';
@@ -141,7 +140,9 @@
     <DayBlocks {day} />
     {#if spare.length}<p class="quiet mt-3">Where minutes are left over: {spare.join(', ')}.</p>{/if}
     <OwnRoutines {day} playerId={player.id} />
-    <BeginAnyway {beginning} />
+    {#await import('../lib/components/BeginAnyway.svelte') then { default: BeginAnyway }}
+      <BeginAnyway {beginning} />
+    {/await}
     {#if said}<p role="alert" class="mt-3">{said}</p>{/if}
     <div class="start mt-6 flex flex-wrap items-center gap-4">
       <button class="press first" onclick={start}>To the stand</button>

@@ -27,7 +27,7 @@ class ChosenIn(Strict):
 
     @property
     def chosen(self) -> Chosen:
-        """As the services take it."""
+        """Return the choices as the service takes them."""
         return Chosen(self.id, self.words)
 
 

@@ -72,7 +72,7 @@ _INCOMING: TypeAdapter[Hello | BeginMessage | Happened] = TypeAdapter(
 
 @router.websocket("/api/live")
 async def live(socket: WebSocket) -> None:
-    """A window on a session."""
+    """Serve one window on a session: commands and sound in, frames and states out."""
     await socket.accept()
     house: Application = socket.app.state.house
     rooms: ConnectionHub = socket.app.state.rooms

@@ -80,7 +80,7 @@ def print_chart(player_id: Key, house: TheHouse, names: NoteNames = NoteNames.LE
 
 @router.get("/players/{player_id}/chart.csv", response_class=StreamingResponse)
 def table_of_chart(player_id: Key, house: TheHouse) -> StreamingResponse:
-    """The same as a table."""
+    """Return the fingering chart as CSV."""
     person = house.players.get(player_id)
     return _csv(chart_csv(_chart(person)), "chart", person.instrument.name)
 

@@ -111,13 +111,13 @@ class WishIn(Strict):
 
 
 class SoundIn(WishIn):
-    """The same, to be heard."""
+    """Request: the same exercise as sound."""
 
     click: bool = True
 
 
 class ExportIn(WishIn):
-    """The same, as a file."""
+    """Request: the same exercise as a file."""
 
     format: Text
 

@@ -112,5 +112,5 @@ def address_as_picture(stand: TheStand) -> Response:
 
 @router.delete("/api/stand/devices/{device_id}", status_code=204)
 def remove_device(device_id: Key, stand: TheStand) -> None:
-    """Not let in any more."""
+    """Take the right to come in from a device."""
     stand.pairing.remove(device_id)

@@ -50,7 +50,7 @@ class Document:
 
     @property
     def version(self) -> int:
-        """Of what is written now."""
+        """The version that is written now."""
         return len(self.upcasts) + 1
 
 

@@ -233,7 +233,7 @@ export interface paths {
         };
         /**
          * Health
-         * @description Alive, and which release.
+         * @description Return that the server answers, and its release.
          */
         get: operations["health_api_health_get"];
         put?: never;
@@ -253,7 +253,7 @@ export interface paths {
         };
         /**
          * Household
-         * @description Everybody at a glance.
+         * @description Return a line for each player: when they last played, how much, what is stuck.
          */
         get: operations["household_api_household_get"];
         put?: never;
@@ -273,7 +273,7 @@ export interface paths {
         };
         /**
          * Import Progress
-         * @description How far it is.
+         * @description Return how far the import under way is.
          */
         get: operations["import_progress_api_import_get"];
         put?: never;
@@ -321,7 +321,7 @@ export interface paths {
         };
         /**
          * Read Parcel
-         * @description One of them.
+         * @description Return one lesson or review request.
          */
         get: operations["read_parcel_api_parcels__parcel_id__get"];
         put?: never;
@@ -405,13 +405,13 @@ export interface paths {
         };
         /**
          * Players
-         * @description Everybody in the household.
+         * @description Return everybody in the household, guests last.
          */
         get: operations["players_api_players_get"];
         put?: never;
         /**
          * Add Player
-         * @description A new player.
+         * @description Add a player; return them with the instrument in hand.
          */
         post: operations["add_player_api_players_post"];
         delete?: never;
@@ -473,7 +473,7 @@ export interface paths {
         };
         /**
          * Table Of Chart
-         * @description The same as a table.
+         * @description Return the fingering chart as CSV.
          */
         get: operations["table_of_chart_api_players__player_id__chart_csv_get"];
         put?: never;
@@ -668,7 +668,7 @@ export interface paths {
         post?: never;
         /**
          * Give Back
-         * @description Count with theory again.
+         * @description Forget the corrections that were learned: the instrument counts as theory has it again.
          */
         delete: operations["give_back_api_players__player_id__horn_learned_delete"];
         options?: never;
@@ -915,7 +915,7 @@ export interface paths {
         put?: never;
         /**
          * Add Programme
-         * @description A new aim.
+         * @description Add a goal with its date; return it with its forecast.
          */
         post: operations["add_programme_api_players__player_id__programmes_post"];
         delete?: never;
@@ -1040,7 +1040,7 @@ export interface paths {
         post?: never;
         /**
          * Drop Routine
-         * @description Delete one.
+         * @description Delete a saved routine.
          */
         delete: operations["drop_routine_api_players__player_id__routines__routine_id__delete"];
         options?: never;
@@ -1137,7 +1137,7 @@ export interface paths {
         };
         /**
          * Table Of Takes
-         * @description Every take.
+         * @description Return every take of a player as CSV.
          */
         get: operations["table_of_takes_api_players__player_id__takes_csv_get"];
         put?: never;
@@ -1267,7 +1267,7 @@ export interface paths {
         put?: never;
         /**
          * Open Session
-         * @description A new sitting.
+         * @description Open a session with one exercise; return where it stands.
          */
         post: operations["open_session_api_sessions_post"];
         delete?: never;
@@ -1285,7 +1285,7 @@ export interface paths {
         };
         /**
          * Session
-         * @description Where a sitting stands.
+         * @description Return where a session stands.
          */
         get: operations["session_api_sessions__session_id__get"];
         put?: never;
@@ -1453,7 +1453,7 @@ export interface paths {
         };
         /**
          * Read Stand
-         * @description How it stands.
+         * @description Return whether a tablet may come in, and by which addresses.
          */
         get: operations["read_stand_api_stand_get"];
         /**
@@ -1520,7 +1520,7 @@ export interface paths {
         post?: never;
         /**
          * Remove Device
-         * @description Not let in any more.
+         * @description Take the right to come in from a device.
          */
         delete: operations["remove_device_api_stand_devices__device_id__delete"];
         options?: never;
@@ -1537,7 +1537,7 @@ export interface paths {
         };
         /**
          * Read Take
-         * @description One take.
+         * @description Return a take with its snapshots, measures and verdict.
          */
         get: operations["read_take_api_takes__take_id__get"];
         put?: never;
@@ -1641,13 +1641,13 @@ export interface paths {
         };
         /**
          * Read Marks
-         * @description Words at its moments.
+         * @description Return the remarks on a take.
          */
         get: operations["read_marks_api_takes__take_id__marks_get"];
         put?: never;
         /**
          * Add Mark
-         * @description One more.
+         * @description Add a remark to a take; return all of them.
          */
         post: operations["add_mark_api_takes__take_id__marks_post"];
         delete?: never;
@@ -1668,7 +1668,7 @@ export interface paths {
         post?: never;
         /**
          * Take Mark Away
-         * @description One less.
+         * @description Delete a remark of a take; return those that are left.
          */
         delete: operations["take_mark_away_api_takes__take_id__marks__mark_id__delete"];
         options?: never;
@@ -1844,7 +1844,7 @@ export interface components {
         };
         /**
          * Ask
-         * @description The questions.
+         * @description The questions on which teachers differ.
          * @enum {string}
          */
         Ask: "loudness-upwards" | "pressure" | "double-pedals" | "slurs-led-by" | "low-air" | "climbing" | "wide-slurs" | "lips" | "corners" | "after-a-lost-rung" | "body" | "breath-inside" | "day-begins";
@@ -2394,7 +2394,7 @@ export interface components {
         };
         /**
          * Direction
-         * @description Which way it went.
+         * @description Whether a measure improved, slipped or stayed.
          * @enum {string}
          */
         Direction: "better" | "worse" | "still" | "changed";
@@ -2424,7 +2424,7 @@ export interface components {
         EventName: "begin" | "counted-in" | "ended" | "judged" | "drop" | "go-on" | "again" | "next" | "back" | "easier" | "harder" | "skip" | "pause" | "resume" | "rest-over" | "played" | "report" | "stop";
         /**
          * ExportIn
-         * @description The same, as a file.
+         * @description Request: the same exercise as a file.
          */
         ExportIn: {
             /**
@@ -2583,7 +2583,7 @@ export interface components {
         };
         /**
          * FigureMeasures
-         * @description Over the whole take.
+         * @description What is measured over a whole take.
          */
         FigureMeasures: {
             /** Breath At S */
@@ -2801,7 +2801,7 @@ export interface components {
         };
         /**
          * HearingIn
-         * @description Takes to be heard.
+         * @description Request: takes to be heard by a teacher, with words.
          */
         HearingIn: {
             /** Takes */
@@ -2945,7 +2945,7 @@ export interface components {
         };
         /**
          * Keeping
-         * @description Whose sound is kept.
+         * @description Which sound is kept for good.
          * @enum {string}
          */
         Keeping: "all" | "days" | "milestones";
@@ -3122,7 +3122,7 @@ export interface components {
         };
         /**
          * LessonRoutine
-         * @description A day to play.
+         * @description A routine that a lesson brings along.
          */
         LessonRoutine: {
             /** Blocks */
@@ -3329,7 +3329,7 @@ export interface components {
         };
         /**
          * Medium
-         * @description What sounds.
+         * @description What makes the sound: instrument, mouthpiece or breath.
          * @enum {string}
          */
         Medium: "horn" | "mouthpiece" | "air";
@@ -3453,7 +3453,7 @@ export interface components {
         };
         /**
          * MoveReason
-         * @description Why a standing changed.
+         * @description Why a player moved to another level.
          * @enum {string}
          */
         MoveReason: "on" | "back" | "pause" | "by hand";
@@ -3483,7 +3483,7 @@ export interface components {
         };
         /**
          * NextStep
-         * @description What can come next.
+         * @description What can come next in a series.
          * @enum {string}
          */
         NextStep: "next" | "again" | "back" | "easier" | "as-written" | "from-the-top" | "end-block" | "end-register" | "rest" | "wait";
@@ -3615,7 +3615,7 @@ export interface components {
         };
         /**
          * NoteNames
-         * @description The three ways.
+         * @description How notes are named: by letters, with H and B, by solfege.
          * @enum {string}
          */
         NoteNames: "letters" | "h-and-b" | "syllables";
@@ -3658,7 +3658,7 @@ export interface components {
         };
         /**
          * Option
-         * @description A choice in words.
+         * @description An answer to such a question, in words.
          */
         Option: {
             id: components["schemas"]["Choice"];
@@ -3667,7 +3667,7 @@ export interface components {
         };
         /**
          * Outcome
-         * @description What became of a take.
+         * @description What became of a take: held, nearly, not yet, not heard.
          * @enum {string}
          */
         Outcome: "held" | "nearly" | "not yet" | "not heard";
@@ -3831,13 +3831,13 @@ export interface components {
         };
         /**
          * ParcelDirection
-         * @description Where it went.
+         * @description Whether it was sent from here or received.
          * @enum {string}
          */
         ParcelDirection: "sent" | "received";
         /**
          * ParcelKind
-         * @description What a parcel is.
+         * @description Whether a file is a lesson for a player or a review request to a teacher.
          * @enum {string}
          */
         ParcelKind: "lesson" | "hearing";
@@ -3894,7 +3894,7 @@ export interface components {
         };
         /**
          * Phase
-         * @description Where a session stands.
+         * @description What a session is doing: showing, counting in, listening, judging, resting.
          * @enum {string}
          */
         Phase: "preview" | "count-in" | "listening" | "judging" | "verdict" | "rest" | "done";
@@ -3987,7 +3987,7 @@ export interface components {
         };
         /**
          * PlayerIn
-         * @description A player's settings.
+         * @description Request: name, standard, instrument, part and tuning of a player.
          */
         PlayerIn: {
             /**
@@ -4097,7 +4097,7 @@ export interface components {
         };
         /**
          * ProgrammeChange
-         * @description What becomes of it.
+         * @description Request: pause a goal, go on with it, give it up, or move its date.
          */
         ProgrammeChange: {
             /** Date */
@@ -4317,7 +4317,7 @@ export interface components {
         };
         /**
          * RoutineIn
-         * @description A day to keep.
+         * @description Request: a day to be saved under a name.
          */
         RoutineIn: {
             /** Blocks */
@@ -4378,7 +4378,7 @@ export interface components {
         };
         /**
          * SessionIn
-         * @description What to practise.
+         * @description Request: the exercise with which a session is opened.
          */
         SessionIn: {
             /**
@@ -4877,7 +4877,7 @@ export interface components {
         };
         /**
          * SoundIn
-         * @description The same, to be heard.
+         * @description Request: the same exercise as sound.
          */
         SoundIn: {
             /**
@@ -4936,7 +4936,7 @@ export interface components {
         };
         /**
          * Start
-         * @description What begins a take.
+         * @description What begins a take: the count-in, or the first note.
          * @enum {string}
          */
         Start: "count-in" | "first note";

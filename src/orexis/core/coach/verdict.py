@@ -33,7 +33,7 @@ from orexis.core.schools import Schools
 
 
 class Outcome(StrEnum):
-    """What became of a take."""
+    """What became of a take: held, nearly, not yet, not heard."""
 
     HELD = "held"
     NEARLY = "nearly"

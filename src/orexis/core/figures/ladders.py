@@ -81,7 +81,7 @@ def _pair_ladder(family: Family, horn: Instrument, values: Values) -> Series:
 
 
 def _pair(family: Family, horn: Instrument, pair: tuple[Pitch, Pitch, int], up: str, bpm: int) -> Figure:
-    """Joined, then each by itself."""
+    """Return the exercise of a pair: joined, then each note by itself."""
     start, other, width = pair
     line = FigureBuilder(horn).note(start, 2.0, text="joined").note(other, 2.0, slurred=True).rest(4.0)
     line.note(start, 2.0, text="apart").note(other, 2.0)

@@ -50,7 +50,7 @@ class _Track:
 
     @property
     def off(self) -> float:
-        """Where it came to rest."""
+        """Return how far from its aim a glide came to rest, in cents."""
         return float(np.median(self.cents[self.rest]))
 
     @property

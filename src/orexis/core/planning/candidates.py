@@ -101,7 +101,7 @@ def _choice(known: PlanningContext, family: Family) -> Candidate:
 
 
 def _why(known: PlanningContext, family: Family, waited: int) -> str:
-    """One line with its number."""
+    """Return why the exercise is offered: one line with its number."""
     own = known.lately.get(family.id)
     if own is None or own.last_day is None:
         return f"new: {_lower(family.purpose)}"

@@ -124,7 +124,7 @@ class Flaws:
         return None
 
     def size(self, name: str, default: float, note_id: str | None = None) -> float:
-        """Its size, or the default."""
+        """Return the size of a flaw, or the default where it is not asked for."""
         flaw = self.find(name, note_id)
         return default if flaw is None else flaw.size
 

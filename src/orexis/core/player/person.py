@@ -95,7 +95,7 @@ def after_playing(lips: SimulatedLips, load_s: float) -> SimulatedLips:
 
 
 def after_rest(lips: SimulatedLips, seconds: float) -> SimulatedLips:
-    """The lips after a rest."""
+    """Return the lips after so much rest."""
     return SimulatedLips(lips.load_s * math.exp(-max(0.0, seconds) / _RECOVERY_S))
 
 

@@ -118,7 +118,7 @@ def _drop(state: SessionState, event: Event) -> Step | None:
 
 
 def _go_on(state: SessionState, event: Event) -> Step | None:
-    """What was advised, carried out."""
+    """Return the step that carries out what was advised."""
     if state.phase != Phase.VERDICT:
         return None
     advice = state.advice or Advice(NextStep.AGAIN, "")

@@ -32,7 +32,7 @@ class BlockPlayed:
 
 @dataclass(slots=True)
 class RehearsedDay:
-    """A day as it went."""
+    """A rehearsed day as it went."""
 
     day: int
     kind: DayKind

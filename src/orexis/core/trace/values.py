@@ -33,7 +33,7 @@ class Trace:
 
     @property
     def voiced(self) -> np.ndarray[tuple[int, ...], np.dtype[np.bool_]]:
-        """Where there is a pitch."""
+        """Whether each frame has a pitch."""
         return np.isfinite(self.f0_hz)
 
     def part(self, start_s: float, stop_s: float) -> "Trace":

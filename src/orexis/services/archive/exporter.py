@@ -44,7 +44,7 @@ class ExportSummary:
 
 
 def taken_out(record: Record, *, told: Told = lambda said: None) -> Iterator[bytes]:
-    """The export, piece by piece."""
+    """Yield the export, piece by piece."""
     with Wrapping() as zipped, record.database.reading() as db:
         for part in TABLES:
             told(f"{part.file} ...")

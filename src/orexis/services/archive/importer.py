@@ -136,7 +136,7 @@ def laid_down(
 
 
 def _lay_down(archive: zipfile.ZipFile, name: str, target: Path) -> None:
-    """Whole or not at all."""
+    """Write one sound beside the others: the whole file, or none of it."""
     target.parent.mkdir(parents=True, exist_ok=True)
     unfinished = target.with_suffix(".part")
     try:

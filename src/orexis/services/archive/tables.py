@@ -55,13 +55,13 @@ class ExportedTable:
 
     @property
     def table(self) -> Table:
-        """As the database has it."""
+        """The table as the database has it."""
         found: Table = self.model.__table__
         return found
 
     @property
     def columns(self) -> tuple[str, ...]:
-        """That are written, in order."""
+        """The names of the columns that are written, in order."""
         return tuple(column.name for column in self.table.columns if column.name not in self.left_out)
 
     @property

@@ -31,7 +31,7 @@ Told = Callable[[str], None]
 
 
 def dumped(value: Any) -> str:
-    """JSON in one way only."""
+    """Return JSON text, always written in the same way."""
     return json.dumps(value, ensure_ascii=False, separators=(",", ":"), sort_keys=False)
 
 
@@ -59,7 +59,7 @@ class _Stream(io.RawIOBase):
         return True
 
     def write(self, data: Any) -> int:
-        """Kept until it is taken."""
+        """Keep bytes until they are taken."""
         self._parts.append(bytes(data))
         return len(data)
 
@@ -97,7 +97,7 @@ class Wrapping:
         return self._entry(name, pieces, zipfile.ZIP_STORED)
 
     def sealed(self, **head: Any) -> Iterator[bytes]:
-        """The manifest, and the end."""
+        """Yield the manifest and the end of the archive."""
         manifest = {**head, "files": dict(self._listed)}
         yield from self._entry(MANIFEST, iter([dumped(manifest).encode()]), zipfile.ZIP_DEFLATED)
         self._archive.close()
@@ -179,7 +179,7 @@ def check_sums(archive: zipfile.ZipFile, files: dict[str, Any], told: Told) -> N
 
 
 def read_lines(archive: zipfile.ZipFile, name: str) -> Generator[dict[str, Any], None, None]:
-    """JSON objects, one a line."""
+    """Yield the JSON objects of an entry, one a line; InputError names the line that is none."""
     with archive.open(name) as file:
         number = 0
         while line := file.readline(_LONGEST_LINE + 1):

@@ -26,7 +26,7 @@ class Whose:
 
     @property
     def owner(self) -> Owner:
-        """As the record knows them."""
+        """The player and instrument as the record knows them."""
         return Owner(self.player_id, self.horn.id)
 
 

@@ -28,7 +28,7 @@ class _OfDays:
         self._refresh(db, take.owner, take.row.day)
 
     def retract(self, db: Session, take: KeptTake) -> None:
-        """The same without the take."""
+        """Make the take's day from the takes that are left."""
         self._refresh(db, take.owner, take.row.day)
 
     def begin(self, db: Session, owner: Owner) -> None:

@@ -46,7 +46,7 @@ class KeptTake:
 
     @property
     def owner(self) -> Owner:
-        """Whose summaries it counts in."""
+        """The player and instrument in whose summaries it counts."""
         return Owner(self.row.player_id, self.row.horn)
 
 

@@ -134,7 +134,7 @@ class Log:
             return tuple(sorted(reason for reason in db.scalars(query) if reason))
 
     def horns(self, player_id: str) -> tuple[str, ...]:
-        """On which anything was played."""
+        """Return the instruments on which anything was played."""
         query = select(PracticeDayRow.horn).where(PracticeDayRow.player_id == player_id).distinct()
         with self._record.database.reading() as db:
             return tuple(sorted(db.scalars(query)))

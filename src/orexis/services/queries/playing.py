@@ -172,7 +172,7 @@ def weeks_since(db: Session, person: Player, since: int) -> list[WeekPlayed]:
 
 
 def weeks_of(weeks: list[WeekPlayed], sittings: list[Played]) -> tuple[WeekOfPlaying, ...]:
-    """By week, those with practice."""
+    """Return the weeks with practice, with what their sessions said."""
     sessions: dict[int, list[Played]] = {}
     for one in sittings:
         sessions.setdefault(monday(one.day), []).append(one)

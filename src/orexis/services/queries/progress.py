@@ -95,7 +95,7 @@ class ProgressShown:
 
 
 class ProgressQueries:
-    """How it goes over weeks."""
+    """What pages show of a player over weeks."""
 
     def __init__(self, record: Record, players: Players) -> None:
         self._record, self._players = record, players
