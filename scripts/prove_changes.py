@@ -53,7 +53,7 @@ EXERCISE = Change(
 
 
 def _echo(family: Family, horn: Instrument, values: Values) -> Series:
-    line = Line(horn)
+    line = FigureBuilder(horn)
     for turn in range(2):
         line.note(values.pitch("start"), float(values.integer("beats")), slurred=False)
         if turn == 0:
@@ -69,7 +69,7 @@ def _echo_levels(horn: Instrument) -> Iterable[PathStep]:
 ECHO_TONES = Family(
     id="echo-tones",
     name="Echo tones",
-    place=Place.TONES,
+    place=DayPlace.TONES,
     purpose="The same note twice.",
     asks="The second as the first.",
     load=Load.EASY,
