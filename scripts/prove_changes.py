@@ -149,12 +149,12 @@ import json, sys
 from pathlib import Path
 from orexis.core.coach import LIMITS
 from orexis.core.trends import TREND_MEASURES
-from orexis.services.application import House
+from orexis.services.application import Application
 from orexis.services.paper.tables import notes_csv
 from orexis.services.archive import check
 
 out = {}
-house = House(Path(sys.argv[1]))
+house = Application(Path(sys.argv[1]))
 player = house.players.add(name="Wim Olde", stage="growing", horn="tenor-horn-proof")
 out["listed"] = "echo-tones" in {family.id for family in __import__("orexis.core.figures", fromlist=["x"]).families_for(player.instrument)}
 out["level"] = next(item.step for item in house.planning.paths(player.id) if item.family == "echo-tones")
