@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { tick } from 'svelte';
   import { Router } from 'sv-router';
   import TopLine from './lib/components/TopLine.svelte';
   import { fetchViews, navigate, route } from './lib/router';
@@ -15,7 +16,8 @@
     try {
       await household.load();
       fetchViews();
-      if (!household.own.length) void navigate('/welcome');
+      await tick(); // the router comes in with the household, and goes first
+      if (!household.own.length) await navigate('/welcome');
     } catch (error) {
       if (error instanceof Trouble && error.status === 401) outside = true;
       else trouble = words(error);

@@ -18,10 +18,11 @@ from orexis.services.takes import life
 from orexis.services.takes.keeping import let_go
 from orexis.services.takes.trash import purge
 from orexis.store.models import TakeRow
+from tests.conftest import TEST_AT
 from tests.store.test_projections import playing
 from tests.store.test_record import opened
 
-START = datetime(2026, 3, 4, 18, 0, tzinfo=UTC)  # the day of the test clock
+START = TEST_AT.astimezone(UTC)
 
 
 @pytest.fixture

@@ -1,27 +1,27 @@
 import { createRouter } from 'sv-router';
-import NotFound from '../views/NotFound.svelte';
-import Today from '../views/Today.svelte';
 
-/** Each view is a file of its own, fetched when it is first shown; the first page carries only itself. */
+/** Each view is a file of its own, fetched when it is first shown. All of them: the router takes a view that is here already for one to fetch. */
 const views = {
   figures: () => import('../views/Figures.svelte'),
   horn: () => import('../views/Horn.svelte'),
   ladder: () => import('../views/Ladder.svelte'),
   lessons: () => import('../views/Lessons.svelte'),
   log: () => import('../views/Log.svelte'),
+  notFound: () => import('../views/NotFound.svelte'),
   parcel: () => import('../views/ParcelView.svelte'),
   progress: () => import('../views/Progress.svelte'),
   sitting: () => import('../views/Sitting.svelte'),
   settings: () => import('../views/Settings.svelte'),
   stand: () => import('../views/Stand.svelte'),
   take: () => import('../views/TakeView.svelte'),
+  today: () => import('../views/Today.svelte'),
   weeks: () => import('../views/Weeks.svelte'),
   welcome: () => import('../views/Welcome.svelte'),
   who: () => import('../views/WhoPlays.svelte'),
 };
 
 export const { p, navigate, isActive, route } = createRouter({
-  '/': Today,
+  '/': views.today,
   '/welcome': views.welcome,
   '/who': views.who,
   '/stand/:id': views.stand,
@@ -36,7 +36,7 @@ export const { p, navigate, isActive, route } = createRouter({
   '/weeks': views.weeks,
   '/progress': views.progress,
   '/settings': views.settings,
-  '*': NotFound,
+  '*': views.notFound,
 });
 
 /** Fetch all views while nothing else happens, so that a lost connection keeps nobody from another page. */

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { api, type Glance } from '../lib/api/client';
-  import { navigate } from '../lib/router';
+  import { tick } from 'svelte';
+  import { navigate, route } from '../lib/router';
   import { household } from '../lib/state/household.svelte';
   import { Loaded } from '../lib/state/loaded.svelte';
   import { sentence } from '../lib/view/words';
@@ -17,9 +18,10 @@
     const minutes = `${Math.round(glance.minutes_this_week)} min of tone, ${Math.round(glance.minutes_last_week)} the week before`;
     return `played ${last}; ${days}, ${minutes}`;
   }
-  function choose(id: string, to: '/' | '/log' = '/') {
+  async function choose(id: string, to: '/' | '/log' = '/') {
     household.choose(id);
-    void navigate(to);
+    await tick(); // the router comes in with the player, and goes first
+    if (route.pathname !== to) await navigate(to);
   }
 </script>
 

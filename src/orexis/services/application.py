@@ -119,7 +119,7 @@ class Application:
 
     def close(self) -> None:
         """Stop what runs in the background, and close the record."""
-        self.remeasuring.stop()
+        self.remeasuring.close()
         self.takes.close()
         self.workers.close()
         self.record.close()

@@ -46,7 +46,7 @@ class Remeasuring:
 
     def __init__(self, record: Record, takes: Takes, workers: Workers) -> None:
         self._record, self._takes, self._workers = record, takes, workers
-        self._stop = threading.Event()
+        self._stop, self._lock, self._closed = threading.Event(), threading.Lock(), False
         self._thread: threading.Thread | None = None
         self._done = 0
         self._failed: set[str] = set()  # whose sound cannot be read: not tried again before the next start
@@ -60,18 +60,28 @@ class Remeasuring:
 
     def start(self) -> Remeasured:
         """Start in the background, or go on; return how far it is."""
-        if self._thread is None or not self._thread.is_alive():
-            self._stop.clear()
-            self._thread = threading.Thread(target=self._run, name="remeasuring", daemon=True)
-            self._thread.start()
+        with self._lock:
+            if not self._closed and (self._thread is None or not self._thread.is_alive()):
+                self._stop.clear()
+                thread = threading.Thread(target=self._run, name="remeasuring", daemon=True)
+                thread.start()
+                self._thread = thread
         return self.state
 
     def stop(self) -> Remeasured:
         """Stop after the take under way."""
-        self._stop.set()
-        if self._thread is not None:
-            self._thread.join(_JUDGING_S)
+        with self._lock:
+            self._stop.set()
+            thread = self._thread
+        if thread is not None:
+            thread.join(_JUDGING_S)
         return self.state
+
+    def close(self) -> None:
+        """Stop, and do not start again: the record is about to be closed."""
+        with self._lock:
+            self._closed = True
+        self.stop()
 
     def _run(self) -> None:
         while not self._stop.is_set():
