@@ -20,15 +20,20 @@ _RULES = ("core/test_boundaries", "core/test_advance", "core/test_machine", "cor
           "core/test_loudness", "core/test_families_judged")  # fmt: skip
 _MEASURES = ("core/test_boundaries", "core/test_measures", "core/test_shape", "core/test_notes", "core/test_whole_figure", "core/test_lost",
              "core/test_families_judged", "core/test_verdict", "core/test_evidence")  # fmt: skip
-_PLANS = ("core/test_paths", "core/test_planning", "core/test_programmes", "core/test_trends", "core/test_tuning", "core/test_figures", "core/test_ways",
-          "core/test_advance", "core/test_rehearsal", "core/test_limits_of_plans")  # fmt: skip
-_RECORD = (
-    "store/test_projections",
-    "store/test_lives",
-    "store/test_record",
-    "store/test_sittings",
-    "store/test_ownership",
-)
+_PLANS = (
+    "core/test_limits_of_plans",
+    "core/test_paths",
+    "core/test_planning",
+    "core/test_programmes",
+    "core/test_trends",
+    "core/test_tuning",
+    "core/test_figures",
+    "core/test_ways",
+    "core/test_advance",
+    "core/test_rehearsal",
+)  # fmt: skip
+_RECORD = ("store/test_ownership", "store/test_sittings")
+_SUMMARIES = ("store/test_projections",)
 
 
 @dataclass(frozen=True, slots=True)
