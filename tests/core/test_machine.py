@@ -8,7 +8,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from orexis.core.figures import Advance, at_tempo, family_named
+from orexis.core.coach import Outcome
+from orexis.core.figures import Advance, Load, at_tempo, family_named
 from orexis.core.horn import horn_named
 from orexis.core.player import play
 from orexis.core.practice import (
@@ -18,9 +19,11 @@ from orexis.core.practice import (
     Event,
     Phase,
     SessionState,
+    TakeMark,
     TakeResult,
     opening,
     step,
+    warmth_takes,
 )
 from orexis.core.schools import DEFAULTS, Ask
 from orexis.core.schools import Choice as School
@@ -452,3 +455,24 @@ def test_the_open_palm_is_for_horns_that_can_rest_on_it() -> None:
     hint = one_more.series(HORN, one_more.school_params(palm, HORN)).figures[0].hint
     assert hint is not None
     assert "open palm" in hint
+
+
+def test_sirens_and_buzzing_say_nothing_of_the_instruments_warmth() -> None:
+    """A siren's glides lie hundreds of cents from any note: taken for warmth, they made every later check note "tiring"."""
+
+    def took(*families: str) -> SessionState:
+        plan = tuple(
+            BlockPlan(family, family, "tones", Load.EASY, Advance.IN_ORDER, 9)
+            for family in (*families, "long-low-tones")
+        )
+        takes = [TakeMark("check", 0, 0, Outcome.HELD, None, check=True)]
+        for at in range(len(plan)):
+            takes += [TakeMark(f"{at}-{number}", at, number, Outcome.HELD, None) for number in range(8)]
+        return SessionState(plan, takes=tuple(takes))
+
+    for moving in ("siren", "buzz-answer", "find-the-middle", "breath"):
+        before, after = warmth_takes(took(moving), "check")
+        assert before
+        assert {key[0] for key in (*before, *after)} == {"1"}
+    before, after = warmth_takes(took("two-partial-slur"), "check")
+    assert {key[0] for key in before} == {"0"}

@@ -3,7 +3,7 @@
 from orexis.core.coach.advance import Advice, NextStep, Situation, decide, rest_after
 from orexis.core.coach.care import CAUTIONS, LIPS, REPORTS, Care, Lips, LipsToday, advised_against, caution_for
 from orexis.core.coach.endurance import BASELINE_AFTER_S, CHECK_EVERY_S, Endurance, Freshness, Sign, endurance_of
-from orexis.core.coach.evidence import attempts_of, set_played
+from orexis.core.coach.evidence import PROVES_NOTHING, attempts_of, set_played
 from orexis.core.coach.judging import (
     COLUMNS,
     JUDGED,
@@ -50,6 +50,7 @@ __all__ = [
     "NOT_HEARD",
     "ORDER",
     "OUTCOMES",
+    "PROVES_NOTHING",
     "REASONS",
     "REPORTS",
     "STAGES",

@@ -15,7 +15,7 @@ from orexis.core.measures import Measures, NoteMeasures
 THERE_S = 0.5
 _OF_ITS_LENGTH = 0.8  # a written length is hardly ever filled to its last moment
 # Where these are judged, notes are led about, or not judged at all.
-_PROVES_NOTHING = frozenset(judged.measure for judged in JUDGED if judged.proves_nothing)
+PROVES_NOTHING = frozenset(judged.measure for judged in JUDGED if judged.proves_nothing)
 _APART_BEATS = 0.05
 
 
@@ -23,7 +23,7 @@ def attempts_of(
     figure: Figure, measures: Measures, verdict: Verdict, *, day: int, take_id: str | None = None
 ) -> tuple[Attempt, ...]:
     """One try for each pitch, alone and joined apart: held when most of its notes were there and good."""
-    if figure.medium != Medium.HORN or verdict.outcome == Outcome.NOT_HEARD or _PROVES_NOTHING & set(figure.judged):
+    if figure.medium != Medium.HORN or verdict.outcome == Outcome.NOT_HEARD or PROVES_NOTHING & set(figure.judged):
         return ()
     against = {finding.note for finding in verdict.findings if REASONS[finding.reason].about == About.NOTE}
     rows = {note.target: note for note in measures.notes if note.target is not None}

@@ -2,10 +2,10 @@
 
 from dataclasses import replace
 
-from orexis.core.coach import Advice, Freshness, NextStep, Outcome, Situation, decide, rest_after
-from orexis.core.figures import Advance, Form, Load
+from orexis.core.coach import PROVES_NOTHING, Advice, Freshness, NextStep, Outcome, Situation, decide, rest_after
+from orexis.core.figures import FAMILIES, Advance, Form, Load, Medium
 from orexis.core.practice.edge import came_through
-from orexis.core.practice.state import CheckMark, SessionState, TakeMark, TakeResult, share_is_played
+from orexis.core.practice.state import BlockPlan, CheckMark, SessionState, TakeMark, TakeResult, share_is_played
 
 _TEMPO_AFTER, _TEMPO_STEP, _TEMPO_RANGE = 2, 4, (72, 132)  # takes; percent
 _DRY = 5  # takes in a row without one that was held
@@ -128,6 +128,14 @@ def _tempo(state: SessionState) -> int:
     return min(_TEMPO_RANGE[1], max(_TEMPO_RANGE[0], state.tempo_percent + change))
 
 
+def _shows_warmth(block: BlockPlan) -> bool:
+    """Whether its notes lie where an easy note on the instrument lies: a mouthpiece has no warmth, and what glides has no place."""
+    family = FAMILIES.get(block.family)
+    if family is None or block.load != Load.EASY:
+        return False
+    return family.medium == Medium.HORN and not PROVES_NOTHING & set(family.judged)
+
+
 def warmth_takes(state: SessionState, baseline: str) -> tuple[tuple[str, ...], tuple[str, ...]]:
     """Takes of easy work just after the check note `baseline` and just before now: they tell what the horn's warmth moved.
 
@@ -137,7 +145,7 @@ def warmth_takes(state: SessionState, baseline: str) -> tuple[tuple[str, ...], t
     easy = tuple(
         take.take_id
         for take in state.takes[order.index(baseline) + 1 :]
-        if not take.check and take.outcome != Outcome.NOT_HEARD and state.plan[take.block].load == Load.EASY
+        if not take.check and take.outcome != Outcome.NOT_HEARD and _shows_warmth(state.plan[take.block])
     )
     if len(easy) < 2 * _WARMTH_TAKES:
         return (), ()
