@@ -24,13 +24,13 @@ from orexis.core.rehearsal import flawless
 from orexis.core.theory import parse_pitch
 from orexis.services.application import Application
 from orexis.services.archive import bring_in, check, write_export
-from orexis.services.documents import from_json, to_json
+from orexis.services.documents import Params, from_json, to_json
 from orexis.services.players.values import Player
 from orexis.services.projections.rebuild import rebuild
 from orexis.services.projections.registry import PROJECTIONS
 from orexis.services.projections.sessions import rebuild_sessions
 from orexis.services.takes import life
-from orexis.store.models import PathPlaceRow, RungRow, SessionRow, TakeRow
+from orexis.store.models import PathPlaceRow, PracticeDayRow, RungRow, SessionRow, TakeRow
 
 START = datetime(2026, 3, 2, 18, 0, tzinfo=UTC)
 # A ladder of single notes, a line, a mouthpiece, and low work, so that every summary has something in it.
@@ -292,3 +292,18 @@ def test_the_check_says_which_summary_is_wrong_and_mends_it(practised: Life, nam
     assert check(house.record, mend=True)[0].mended
     assert not [fault for fault in check(house.record, mend=False) if "the takes say" in fault.says]
     assert_as_rebuilt(house, practised.player, [spoiling])
+
+
+def test_each_day_is_of_the_kind_that_its_own_sessions_were_planned_as(practised: Life) -> None:
+    house, player = practised.house, practised.player
+    with house.record.database.writing() as db:
+        sessions = db.query(SessionRow).order_by(SessionRow.started_at).all()
+        days = sorted({session.started_at.date() for session in sessions})
+        kinds = dict(zip(days, ("heavy", None, "light"), strict=True))
+        for session in sessions:
+            kind = kinds[session.started_at.date()]
+            session.params = to_json({"kind": kind} if kind else {}, Params)
+        db.flush()
+        rebuild(db, player_ids=frozenset({player.id}))
+        found = {row.day: row.kind for row in db.query(PracticeDayRow)}
+    assert found == {day.toordinal(): kind for day, kind in kinds.items()}
