@@ -11,7 +11,7 @@ from orexis.services import remeasuring
 from orexis.services.application import Application
 from orexis.services.archive import check
 from orexis.services.takes import life
-from orexis.store.models import AnalysisRow
+from orexis.store.models import AnalysisRow, TakeRow
 from tests.store.test_projections import assert_as_rebuilt
 from tests.store.test_record import head, opened
 
@@ -59,6 +59,8 @@ def test_all_are_measured_again_and_what_was_said_stays_said(older: tuple[Applic
     player = house.players.all()[0]
     assert house.remeasuring.state.old == 3
     assert house.takes.get(keys[0]).is_old
+    with house.record.database.reading() as db:
+        assert db.get_one(TakeRow, keys[0]).centre_cents == -40.0
     held = house.progress.read(player.id, 6).playing[0].held
     assert held >= 1
     house.remeasuring.start()
@@ -71,6 +73,8 @@ def test_all_are_measured_again_and_what_was_said_stays_said(older: tuple[Applic
     assert abs(again.measures.notes[0].judged_cents or 99.0) < 30.0
     assert house.progress.read(player.id, 6).playing[0].held == held
     assert house.takes.get(keys[2]).discarded
+    with house.record.database.reading() as db:  # lists and summaries go by the new analysis
+        assert abs(db.get_one(TakeRow, keys[0]).centre_cents or 99.0) < 30.0
     assert_as_rebuilt(house, player, ["measured again"])
     assert check(house.record, mend=False) == ()
 
