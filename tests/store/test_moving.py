@@ -355,3 +355,19 @@ def test_an_import_killed_on_the_way_is_all_or_nothing(two: Application, tmp_pat
     assert bring_in(house.record, data).sounds == 4
     assert check(house.record, mend=False) == ()
     house.close()
+
+
+def test_a_file_whose_bytes_are_not_those_of_its_manifest_is_refused(two: Application, tmp_path: Path) -> None:
+    """One letter of a name changed in an archive that is whole: only the manifest's checksum tells."""
+    data = exported(two)
+    with zipfile.ZipFile(io.BytesIO(data)) as archive:
+        text = archive.read("players.jsonl")
+    changed = text.replace(b"Wenna Tull", b"Wenna Toll")
+    assert changed != text
+    forged = spoiled(data, "players.jsonl", changed, tmp_path / "forged.zip")
+    assert zipfile.ZipFile(forged).testzip() is None
+    other = Application(tmp_path / "other")
+    with pytest.raises(InputError, match="checksum"):
+        bring_in(other.record, forged)
+    assert other.players.all() == ()
+    other.close()
