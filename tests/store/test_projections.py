@@ -18,7 +18,7 @@ from orexis.core.coach import Rung
 from orexis.core.figures import Figure
 from orexis.core.horn import Setup, horn_named
 from orexis.core.measures import Measures
-from orexis.core.practice import Event, EventName
+from orexis.core.practice import Event, EventName, SessionState
 from orexis.core.progress import PathPosition, path_of
 from orexis.core.rehearsal import flawless
 from orexis.core.theory import parse_pitch
@@ -30,7 +30,7 @@ from orexis.services.projections.rebuild import rebuild
 from orexis.services.projections.registry import PROJECTIONS
 from orexis.services.projections.sessions import rebuild_sessions
 from orexis.services.takes import life
-from orexis.store.models import PathPlaceRow, PracticeDayRow, RungRow, SessionRow, TakeRow
+from orexis.store.models import FamilyDayRow, PathPlaceRow, PracticeDayRow, RungRow, SessionRow, TakeRow
 
 START = datetime(2026, 3, 2, 18, 0, tzinfo=UTC)
 # A ladder of single notes, a line, a mouthpiece, and low work, so that every summary has something in it.
@@ -307,3 +307,19 @@ def test_each_day_is_of_the_kind_that_its_own_sessions_were_planned_as(practised
         rebuild(db, player_ids=frozenset({player.id}))
         found = {row.day: row.kind for row in db.query(PracticeDayRow)}
     assert found == {day.toordinal(): kind for day, kind in kinds.items()}
+
+
+def test_check_notes_of_an_older_record_count_for_no_level(house: Application) -> None:
+    """Takes from before facts were kept get theirs; check notes do not, because they prove nothing."""
+    player = house.players.add(name="Wim Olde", stage="growing", horn="tuba-eb")
+    session = house.sessions.open_day(player.id, 15, at=START)
+    check_note = house.takes.measured(session.id, playing(fails=False), at=START + timedelta(minutes=1)).id
+    house.takes.happen(session.id, Event(EventName.SKIP))
+    house.takes.happen(session.id, Event(EventName.NEXT))
+    with house.record.database.writing() as db:
+        state = from_json(SessionState, db.get_one(SessionRow, session.id).state)
+        assert [take.check for take in state.takes] == [True]
+        db.execute(text("UPDATE take SET fact = NULL"))
+        rebuild(db)
+        assert db.get_one(TakeRow, check_note).fact is None
+        assert db.query(FamilyDayRow).all() == []
