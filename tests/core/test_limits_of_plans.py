@@ -1,12 +1,14 @@
 """The bounds of a day and a week, each at its edge: what was played, lips, care, pauses, pedals, what waits to be kept."""
 
 from dataclasses import replace
+from types import SimpleNamespace
+from typing import Any
 
 import pytest
 
-from orexis.core.coach import Care, Lips, Range, Rung, RungState, Stage
+from orexis.core.coach import Care, Lips, Range, Rung, RungState, Stage, judge, limits_of, load_of
 from orexis.core.coach.ladder import RungHistory as RungKept
-from orexis.core.figures import FAMILIES, PathStep, SetPlayed, sets_today
+from orexis.core.figures import FAMILIES, PathStep, SetPlayed, family_named, sets_today
 from orexis.core.horn import horn_named
 from orexis.core.planning import (
     AimKind,
@@ -31,6 +33,7 @@ from orexis.core.planning.history import NOTES_AFTER
 from orexis.core.practice import Owned
 from orexis.core.progress import Change, MoveReason, Path, PathPosition, stands
 from orexis.core.progress.standing import PAUSES
+from orexis.core.rehearsal import flawless
 from orexis.core.schools import DEFAULTS
 
 TODAY = 739_945  # a Wednesday
@@ -214,3 +217,24 @@ def test_a_forecast_spans_what_the_rate_itself_may_become() -> None:
     assert 0.25 * days < found.median - found.low < 0.45 * days
     assert 0.65 * days < found.high - found.median < days
     assert AimKind.HOLD in FAMILIES["long-low-tones"].leads_to
+
+
+@pytest.mark.parametrize(("times", "load"), [(0.9, 0.0), (2.0, 6.0), (3.0, 9.0), (6.0, 12.0)])
+def test_a_failed_attempt_high_up_weighs_by_its_height(times: float, load: float) -> None:
+    """Three seconds at its height, which counts at most fourfold; below the top third it costs what sounded."""
+    notes = [SimpleNamespace(f0_hz=None, hold_s=None, level_db=None, written_hz=200.0 * times)]
+    measures: Any = SimpleNamespace(notes=notes)
+    assert load_of(measures, middle_hz=200.0, top_hz=500.0, failed=True) == load
+    assert load_of(measures, middle_hz=200.0, top_hz=500.0) == 0.0
+
+
+@pytest.mark.parametrize(("cents", "reason"), [(60.0, "bend"), (78.0, "bend"), (82.0, None), (100.0, None)])
+def test_a_bend_is_asked_to_four_fifths_of_its_depth(cents: float, reason: str | None) -> None:
+    figure = family_named("lip-bend").series(TUBA, {"tube": "few"}).figures[0]
+    clean = flawless(figure)
+    first = next(row for row in clean.notes if row.target == figure.notes[0].id)
+    assert first.f0_hz is not None
+    bent = first.f0_hz * 2.0 ** (-cents / 1200.0)
+    notes = tuple(replace(row, f0_hz=bent) if row.target == figure.notes[1].id else row for row in clean.notes)
+    verdict = judge(replace(clean, notes=notes), figure, limits_of("growing"))
+    assert ("bend" in {fault.reason for fault in verdict.findings}) == (reason == "bend")
