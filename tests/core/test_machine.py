@@ -21,6 +21,7 @@ from orexis.core.practice import (
     SessionState,
     TakeMark,
     TakeResult,
+    advising,
     opening,
     step,
     warmth_takes,
@@ -476,3 +477,14 @@ def test_sirens_and_buzzing_say_nothing_of_the_instruments_warmth() -> None:
         assert {key[0] for key in (*before, *after)} == {"1"}
     before, after = warmth_takes(took("two-partial-slur"), "check")
     assert {key[0] for key in before} == {"0"}
+
+
+@pytest.mark.parametrize(("outcome", "edge"), [(Outcome.HELD, 1), (Outcome.NOT_YET, 0)])
+def test_the_tempo_rises_and_falls_within_its_bounds(outcome: Outcome, edge: int) -> None:
+    low, high = advising._TEMPO_RANGE
+    takes = tuple(TakeMark(str(number), 0, number, outcome, None) for number in range(2))
+    at_edge = SessionState((plan(),), tempo_steps=True, tempo_percent=(low, high)[edge], takes=takes)
+    assert advising._tempo(at_edge) == (low, high)[edge]
+    between = replace(at_edge, tempo_percent=100)
+    assert (advising._tempo(between) > 100) == bool(edge)
+    assert 60 <= low < 100 < high <= 160
