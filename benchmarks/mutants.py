@@ -153,7 +153,7 @@ MUTANTS = (
     _record("services/projections/levels.py", "        terms = terms_of_take(values, values.terms)", "        terms = Terms(values.horn, values.part, values.a4_hz, stage=Stage(values.stage))", *_SUMMARIES),
     _record("services/projections/days.py", "        if not takes:\n", "        if takes is None:\n", *_SUMMARIES),
     _record("services/projections/days.py", ".where(*of_day, planned.is_not(None))", ".where(*takes_that_count(owner), planned.is_not(None))", *_SUMMARIES),
-    _record("services/projections/evidence.py", "        for table in _OF_TAKES:\n            db.execute(delete(table).where(table.take_id == take.row.id))", "        pass", *_SUMMARIES),
+    _record("services/projections/evidence.py", "        for table in self.tables:\n            db.execute(delete(table).where(table.take_id == take.row.id))", "        pass", *_SUMMARIES),
     _record("services/projections/kept_take.py", "        .order_by(AnalysisRow.version.desc())", "        .order_by(AnalysisRow.version)", "store/test_remeasuring"),
     _record("services/remeasuring.py", "            if not self._takes.is_quiet(_QUIET_S):", "            if False:", "store/test_remeasuring"),
     _record("services/remeasuring.py", "        row.discarded_at = now()\n        retract_take(db, before)", "        row.discarded_at = now()", "store/test_remeasuring"),

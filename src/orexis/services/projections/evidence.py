@@ -15,8 +15,6 @@ from orexis.services.takes.judging import Judgement
 from orexis.services.takes.reference import device_key
 from orexis.store.models import RungAttemptRow, TakeRow, VoiceRow
 
-_OF_TAKES = (RungAttemptRow, VoiceRow)
-
 
 class Evidence:
     """One row of columns, its tries and its sound for each take that counts."""
@@ -40,12 +38,12 @@ class Evidence:
 
     def retract(self, db: Session, take: KeptTake) -> None:
         """Take away what it proved; its columns stay, so that lists can show it."""
-        for table in _OF_TAKES:
+        for table in self.tables:
             db.execute(delete(table).where(table.take_id == take.row.id))
 
     def begin(self, db: Session, owner: Owner) -> None:
         """Forget everything of an owner."""
-        for table in _OF_TAKES:
+        for table in self.tables:
             db.execute(delete(table).filter_by(**owner.key))
 
     def collect(self, db: Session, take: KeptTake) -> None:

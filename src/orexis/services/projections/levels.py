@@ -99,12 +99,7 @@ def family_days(db: Session, owner: Owner, *, since: int, family: str | None = N
     query = select(row.told).where(row.player_id == owner.player_id, row.horn == owner.horn, row.day >= since)
     if family is not None:
         query = query.where(row.family == family)
-    return unpacked_all(db, query.order_by(row.day, row.family))
-
-
-def unpacked_all(db: Session, query: Any) -> tuple[FamilyDay, ...]:
-    """Many at once cost a third of one by one."""
-    return all_from_json(FamilyDay, db.scalars(query))
+    return all_from_json(FamilyDay, db.scalars(query.order_by(row.day, row.family)))
 
 
 def latest_day(db: Session, owner: Owner) -> int | None:
