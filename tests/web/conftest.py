@@ -103,9 +103,9 @@ class Site:
         return sum(path.stat().st_size for path in (self.data / "journal").glob("*.f32"))
 
     def player(self, horn: str = "tuba-eb", *, name: str = "Wim Olde", **settings: object) -> str:
-        """A new player, who goes on by key unless the settings say otherwise."""
+        """A new player, who plays on every weekday and goes on by key unless the settings say otherwise."""
         player = self.call("/api/players", {"name": name, "stage": "growing", "horn": horn})
-        self.call(f"/api/players/{player['id']}/settings", {"goes_on": False, **settings}, "PATCH")
+        self.call(f"/api/players/{player['id']}/settings", {"goes_on": False, "minutes": [30] * 7, **settings}, "PATCH")
         return str(player["id"])
 
     def session(self, family: str, horn: str = "tuba-eb", **params: str) -> str:
