@@ -19,6 +19,7 @@ from orexis.core.player import parse_flaws, play
 from orexis.core.sound import Sound
 from orexis.files.soundfiles import write_wav
 from orexis.services import clock
+from orexis.services.clock import now
 from tests.conftest import figure_of
 
 FLAGS = [
@@ -103,9 +104,11 @@ class Site:
         return sum(path.stat().st_size for path in (self.data / "journal").glob("*.f32"))
 
     def player(self, horn: str = "tuba-eb", *, name: str = "Wim Olde", **settings: object) -> str:
-        """A new player, who plays on every weekday and goes on by key unless the settings say otherwise."""
+        """A new player, who has time today and goes on by key unless the settings say otherwise."""
         player = self.call("/api/players", {"name": name, "stage": "growing", "horn": horn})
-        self.call(f"/api/players/{player['id']}/settings", {"goes_on": False, "minutes": [30] * 7, **settings}, "PATCH")
+        sunday = now().astimezone().weekday() == 6
+        given = [30, 30, 30, 30, 30, 0, 30] if sunday else [30, 30, 30, 30, 30, 30, 0]
+        self.call(f"/api/players/{player['id']}/settings", {"goes_on": False, "minutes": given, **settings}, "PATCH")
         return str(player["id"])
 
     def session(self, family: str, horn: str = "tuba-eb", **params: str) -> str:

@@ -47,7 +47,7 @@ def test_a_day_is_changed_kept_and_begun_as_it_stands(site: Site, open_page: Ope
 
 
 def test_weeks_are_given_moved_and_aimed_with(site: Site, open_page: OpenPage) -> None:
-    player = site.player("trumpet-bb")
+    player = site.player("trumpet-bb", minutes=[30, 30, 30, 30, 30, 30, 0])
     page = open_page()
     page.goto(f"{site.base}/weeks")
     expect(page.get_by_role("heading", level=1)).to_contain_text("room for a load")
