@@ -25,7 +25,7 @@ from orexis.errors import OrexisError
 HORNS = ("trumpet-bb", "horn-f-bb", "trombone-bass", "euphonium-bb-comp", "tuba-f-5")
 _PARAMS = {"pedal-sets": {"notes": "8", "beats": "3", "sets": "1"}, "loose-pedals": {"steps": "2"}}
 _MOST_FIGURES = 3
-NOT_ASKED = {"sound_match", "endurance"}  # compared with other takes
+NOT_ASKED = {"tone_match", "endurance"}  # compared with other takes
 
 
 @dataclass(frozen=True, slots=True)
@@ -191,7 +191,7 @@ LEAVES: dict[str, Leaves] = {
     "ring": _unled,
     "count": _short_set,
     "two_ways": _at(lambda at, _note: at == 1, "centre=-55c"),
-    "sound_across": _top,
+    "tone_match_across": _top,
 }
 Case = tuple[
     str, str, str, int, str | None, int
@@ -227,7 +227,7 @@ def outcome(case: Case) -> tuple[Case, str, tuple[str, ...]]:
     played = Performance() if left is None else LEAVES[left](figure)
     assert played is not None
     sound = performed(played, figure, seed)
-    heard = listen(sound, horn=horn, figure=figure, limits=limits_of("growing"), a4=440.0, first_beat_s=0.0)
+    heard = listen(sound, horn=horn, figure=figure, limits=limits_of("developing"), a4=440.0, first_beat_s=0.0)
     assert heard.verdict is not None
     return case, heard.verdict.outcome, tuple(finding.reason for finding in heard.verdict.findings)
 
@@ -286,7 +286,7 @@ def main() -> None:
     with ProcessPoolExecutor(2) as pool:
         for case, said, reasons in pool.map(outcome, asked, chunksize=4):
             _, family, _, _, left, _ = case
-            held = said == "held"
+            held = said == "clean"
             kind = "as asked" if left is None else "without"
             for rows, name in ((by_family, family), (by_measure, left or "as asked")):
                 rows[name][kind] += 1

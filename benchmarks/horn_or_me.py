@@ -11,7 +11,7 @@ from functools import lru_cache
 
 import numpy as np
 
-from orexis.core.coach import Stage
+from orexis.core.coach import Standard
 from orexis.core.figures import Figure, Medium, families_for
 from orexis.core.horn import HORNS, Instrument, deviation_cents
 from orexis.core.progress import entered, path_of
@@ -47,7 +47,7 @@ def played_on(horn_id: str) -> tuple[Figure, ...]:
     horn, found = HORNS[horn_id], []
     for family in families_for(horn):
         path = path_of(family.id, horn)
-        params = dict(path.steps[entered(path, Stage.GROWING).step].params) if path else {}
+        params = dict(path.steps[entered(path, Standard.DEVELOPING).step].params) if path else {}
         found += [figure for figure in family.series(horn, params).figures[:6] if figure.medium == Medium.HORN]
     return tuple(found)
 
@@ -91,7 +91,10 @@ def weeks_of(
                 )  # fmt: skip
                 heard.append(
                     replace(
-                        row, centre_cents=cents, level_db=-24.0 + level, entry_cents=-12.0 + float(rng.normal(0, 9))
+                        row,
+                        pitch_error_cents=cents,
+                        level_db=-24.0 + level,
+                        attack_error_cents=-12.0 + float(rng.normal(0, 9)),
                     )
                 )
             made = replace(measures, notes=tuple(heard))

@@ -109,7 +109,7 @@ def _players(sessions: list[tuple[str, str]], end: int) -> list[tuple[list[float
 
 
 def _measured(server: psutil.Process, count: int, *, end: int = 0) -> None:
-    player = _call("/api/players", {"name": "B", "stage": "growing", "horn": "tuba-eb"})["id"]
+    player = _call("/api/players", {"name": "B", "standard": "developing", "horn": "tuba-eb"})["id"]
     body = {"player_id": player, "family": "long-low-tones", "params": {"beats": "16"}}
     sessions = [(_call("/api/sessions", body)["id"], f"{time.time_ns() + i:032x}") for i in range(count)]
     with ProcessPoolExecutor(1) as pool:

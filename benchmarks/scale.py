@@ -63,7 +63,7 @@ VALUES = (
         for key in (measure.id, *((f"{measure.id}@{r}" for r in SCOPES) if measure.by_register else ()))
     }
     | {f"{measure}@{family}": 3.0 for measure in ("centre", "gap", "sag") for family in FAMILIES_PLAYED}
-    | {"centre_cents": 4.0}
+    | {"pitch_error_cents": 4.0}
 )
 WAYS = [(midi, tube, partial) for midi in range(39, 69) for tube, partial in (("0", 4), ("1-2", 5))][:40]
 
@@ -82,12 +82,14 @@ def filled(
 ) -> tuple[Application, Player]:
     """A record of so many sittings, so many days apart, the last one yesterday; the first `short` have one take."""
     house = Application(folder)
-    player = house.players.add(name="B", stage="growing", horn=HORN)
+    player = house.players.add(name="B", standard="developing", horn=HORN)
     last = (until or now()) - timedelta(days=1)
     opened = house.sessions.open(player.id, "step-ladder", {"start": "Eb3", "rungs": "6"}, at=last)
     figure = opened.figure
     sound, _ = play(figure, seed=1)
-    heard = listen(sound, horn=horn_named(HORN), figure=figure, limits=limits_of("growing"), a4=440.0, first_beat_s=0.0)
+    heard = listen(
+        sound, horn=horn_named(HORN), figure=figure, limits=limits_of("developing"), a4=440.0, first_beat_s=0.0
+    )
     assert heard.verdict is not None
     template = judgement_of("0" * 32, 0, figure, opened.terms, heard.measures, heard.verdict)
     with house.record.database.writing() as db:
@@ -122,7 +124,7 @@ def _sitting(db, blank, opened, sound: Sound, template, at: datetime, takes: int
         held = number % 3 > 0
         row = take_row(head, sound, opened, template, number, recovered=False)
         fill_columns(row, opened.figure, template)
-        row.session_id, row.day, row.outcome = key, day, Outcome.HELD if held else Outcome.NOT_YET
+        row.session_id, row.day, row.outcome = key, day, Outcome.CLEAN if held else Outcome.NOT_YET
         voice = voice_row(row, template)
         fact = TakeFact(
             FAMILIES_PLAYED[number % len(FAMILIES_PLAYED)], day, row.figure_id, Outcome(row.outcome), step=3,
@@ -153,16 +155,16 @@ def _sitting(db, blank, opened, sound: Sound, template, at: datetime, takes: int
         db.execute(insert(table), found)
     whose = {"player_id": blank["player_id"], "horn": HORN, "day": day}
     for told in by_family.values():
-        db.merge(FamilyDayRow(**whose, family=told.family, told=to_json(told)))
+        db.merge(FamilyDayRow(**whose, family=told.family, stats_json=to_json(told)))
     put_day(db, Owner(whose["player_id"], HORN), day, dict.fromkeys(VALUES, (2.0, 3.0 + day % 5, 9.0, takes)))
     notes = tuple(
         NoteDay(day, midi, tube, partial, 8, 8.0 * (day % 7 - 3), 0.0, 40.0, 2.0, 4.0, -160.0, 8, -80.0, 8)
         for midi, tube, partial in WAYS
     )
-    db.merge(NoteDayRow(**whose, told=to_json(notes, Notes)))
+    db.merge(NoteDayRow(**whose, stats_json=to_json(notes, Notes)))
     db.merge(
         PracticeDayRow(
-            player_id=blank["player_id"], horn=HORN, day=day, takes=takes, held=26, playing_s=160.0, load=160.0
+            player_id=blank["player_id"], horn=HORN, day=day, takes=takes, clean=26, playing_s=160.0, load=160.0
         )
     )
 

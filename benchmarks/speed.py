@@ -81,7 +81,7 @@ def judging_time() -> None:
     times = []
     with tempfile.TemporaryDirectory() as folder:
         house = Application(Path(folder), workers=1)
-        player = house.players.add(name="B", stage="growing", horn="tuba-eb")
+        player = house.players.add(name="B", standard="developing", horn="tuba-eb")
         session = house.sessions.open(player.id, "two-partial-slur", {})
         sound, _ = play(session.figure, seed=1)
         for n in range(6):
@@ -147,9 +147,9 @@ def change_to_page() -> None:
         tempfile.TemporaryDirectory() as folder,
         TestClient(create_app(Path(folder)), base_url="http://127.0.0.1") as client,
     ):
-        player = client.post("/api/players", json={"name": "B", "stage": "growing", "horn": "trombone-bass"}).json()[
-            "id"
-        ]
+        player = client.post(
+            "/api/players", json={"name": "B", "standard": "developing", "horn": "trombone-bass"}
+        ).json()["id"]
         warm = {"player_id": player, "family": "tune"}
         client.post("/api/figures/view", json=warm)
         for family in client.get(f"/api/players/{player}/material").json()["families"]:

@@ -97,7 +97,7 @@ MEASURE = Change(
         Edit(
             f"{_CORE}/measures/note.py",
             '        "bend_down_cents": _rounded(bent.down',
-            '        "edge": _rounded(float(np.median(settled.brightness_hz)) / heard.f0_hz, 2),\n',
+            '        "edge": _rounded(float(np.median(settled.spectral_centroid_hz)) / heard.f0_hz, 2),\n',
         ),
         Edit(
             f"{_CORE}/coach/judging/likeness.py",
@@ -112,7 +112,7 @@ MEASURE = Change(
         Edit(
             f"{_CORE}/coach/judging/likeness.py",
             """    Criterion(
-        "sound_match",""",
+        "tone_match",""",
             """    Criterion(
         "edge",
         "spectral centroid over pitch",
@@ -155,7 +155,7 @@ from orexis.services.archive import check
 
 out = {}
 house = Application(Path(sys.argv[1]))
-player = house.players.add(name="Wim Olde", stage="growing", horn="tenor-horn-proof")
+player = house.players.add(name="Wim Olde", standard="developing", horn="tenor-horn-proof")
 out["listed"] = "echo-tones" in {family.id for family in __import__("orexis.core.figures", fromlist=["x"]).families_for(player.instrument)}
 out["level"] = next(item.step for item in house.planning.paths(player.id) if item.family == "echo-tones")
 session = house.sessions.open(player.id, "echo-tones", {})
@@ -221,12 +221,12 @@ def driven(place: Path) -> dict[str, object]:
 
 EXPECTED: dict[str, object] = {
     "listed": True,
-    "outcome": "not yet",
+    "outcome": "not_yet",
     "reason": "edgy",
     "cue": "Warmer air.",
     "credited": 0,  # a finding of a new kind takes its note out of the evidence, unless it says otherwise
     "tried": 1,
-    "eased": "held",
+    "eased": "clean",
     "credited_then": 1,
     "limit": True,
     "trend": True,

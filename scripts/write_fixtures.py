@@ -19,11 +19,11 @@ def slur() -> dict[str, object]:
     horn = horn_named("tuba-eb")
     figure = family_named("two-partial-slur").series(horn).figures[0]
     sound, _ = play(figure, flaws=parse_flaws(["gap=130ms@n2"]), seed=1)
-    limits = limits_of("growing")
+    limits = limits_of("developing")
     heard = listen(sound, horn=horn, figure=figure, limits=limits, a4=440.0, first_beat_s=0.0)
     assert heard.verdict is not None
     part = horn.parts[0]
-    view = figure_view(figure, horn, part, a4=440.0, centre_limit=limits["centre_cents"], svg="<svg></svg>")
+    view = figure_view(figure, horn, part, a4=440.0, centre_limit=limits["pitch_error_cents"], svg="<svg></svg>")
     return {
         "figure": view.model_dump(mode="json"),
         "trace": trace_out(heard.trace.part(3.0, 5.5)).model_dump(mode="json"),

@@ -4,7 +4,7 @@ import json
 from pathlib import Path
 from typing import Any
 
-from orexis.core.coach import COLUMNS, JUDGED, LIMITS, NOT_HEARD, REASONS, Stage
+from orexis.core.coach import COLUMNS, JUDGED, LIMITS, NOT_HEARD, REASONS, Standard
 
 PAGE = Path("frontend/src/lib/api/judged.ts")
 DOCS = Path("docs/measures.md")
@@ -30,9 +30,11 @@ def page() -> str:
 
 
 def limits_table() -> str:
-    """Limits by stage."""
-    head = f"| limit | {' | '.join(Stage)} |\n|---|{'---|' * len(Stage)}\n"
-    rows = [f"| {limit.label} | {' | '.join(f'{value:g}' for value in limit.by_stage)} |" for limit in LIMITS.values()]
+    """Limits by standard."""
+    head = f"| limit | {' | '.join(Standard)} |\n|---|{'---|' * len(Standard)}\n"
+    rows = [
+        f"| {limit.label} | {' | '.join(f'{value:g}' for value in limit.by_standard)} |" for limit in LIMITS.values()
+    ]
     return head + "\n".join(rows)
 
 

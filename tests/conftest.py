@@ -55,11 +55,16 @@ def figure_of(horn: str, family: str, index: int = 0, **params: str) -> Figure:
 
 
 def heard(
-    figure: Figure, *flaws: str, seed: int = 1, stage: str = "growing", first_beat_s: float | None = 0.0
+    figure: Figure, *flaws: str, seed: int = 1, standard: str = "developing", first_beat_s: float | None = 0.0
 ) -> Heard:
     sound, truth = play(figure, flaws=parse_flaws(flaws), seed=seed)
     hearing = listen(
-        sound, horn=horn_named(figure.horn), figure=figure, limits=limits_of(stage), a4=440.0, first_beat_s=first_beat_s
+        sound,
+        horn=horn_named(figure.horn),
+        figure=figure,
+        limits=limits_of(standard),
+        a4=440.0,
+        first_beat_s=first_beat_s,
     )
     return hearing, truth, figure
 

@@ -23,7 +23,7 @@ class TrueNote:
     release_s: float
     hz: float
     slurred: bool = False
-    entry_cents: float | None = None  # deviation over the first 30 ms, None where the note is slurred into
+    attack_error_cents: float | None = None  # deviation over the first 30 ms, None where the note is slurred into
 
 
 @dataclass(frozen=True, eq=False)

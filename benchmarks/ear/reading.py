@@ -63,16 +63,16 @@ class Reading:
             self.onset_ms.append(1000.0 * abs(found[i] - true[j]))
             if row.f0_hz and note.release_s - note.onset_s >= 0.5 and abs(1200 * np.log2(row.f0_hz / note.hz)) < 100:
                 self.centre_off.append(abs(1200.0 * float(np.log2(row.f0_hz / note.hz))))
-            if row.entry_cents is None or note.entry_cents is None:
+            if row.attack_error_cents is None or note.attack_error_cents is None:
                 continue
-            if note.entry_cents == 0.0:
+            if note.attack_error_cents == 0.0:
                 self.clean_entries += 1
-                self.false_entries += abs(row.entry_cents) > 10.0
+                self.false_entries += abs(row.attack_error_cents) > 10.0
             else:
-                self.entry_off.append(abs(row.entry_cents - note.entry_cents))
+                self.entry_off.append(abs(row.attack_error_cents - note.attack_error_cents))
 
     def _moves(self, case: Case, got: Measures) -> None:
-        caught = [Event(c.start_s, c.ms / 1000.0, c.f0_hz) for m in got.moves for c in m.caught]
+        caught = [Event(c.start_s, c.ms / 1000.0, c.f0_hz) for m in got.moves for c in m.clipped_partials]
         long = [t for t in case.touches if t.length_s >= max(_LONG_TOUCH_S, 3.0 / (t.hz or 1.0))]
         short = [t for t in case.touches if t not in long]
         self.touches += len(long)

@@ -34,7 +34,7 @@ def heard(case: Case) -> Verdict:
         sound,
         horn=HORNS[case.figure.horn],
         figure=case.figure,
-        limits=limits_of("growing"),
+        limits=limits_of("developing"),
         a4=440.0,
         first_beat_s=0.0,
         delay_s=None if click is None else 0.08,
@@ -87,8 +87,8 @@ def main() -> None:
 def _clean_table(place: str, cases: list[Case], verdicts: list[Verdict], verbose: bool) -> None:
     if not cases:
         return
-    blamed = [(case, v) for case, v in zip(cases, verdicts, strict=True) if v.outcome in ("nearly", "not yet")]
-    silent = sum(v.outcome == "not heard" for v in verdicts)
+    blamed = [(case, v) for case, v in zip(cases, verdicts, strict=True) if v.outcome in ("close", "not_yet")]
+    silent = sum(v.outcome == "not_heard" for v in verdicts)
     why = Counter(str(v.reason) for _, v in blamed)
     share = 100.0 * len(blamed) / len(cases)
     print(

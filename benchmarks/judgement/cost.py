@@ -31,7 +31,7 @@ def main() -> None:
                     sound,
                     horn=HORNS[figure.horn],
                     figure=figure,
-                    limits=limits_of("growing"),
+                    limits=limits_of("developing"),
                     a4=440.0,
                     first_beat_s=0.0,
                 )

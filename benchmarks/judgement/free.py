@@ -72,7 +72,9 @@ def heard(item: tuple[str, Case]) -> Told:
     what, case = item
     sound = played(case.figure, case.flaws, case.around, np.random.default_rng(case.seed))
     horn = HORNS[case.figure.horn]
-    measures = listen(sound, horn=horn, figure=None, limits=limits_of("growing"), a4=440.0, first_beat_s=None).measures
+    measures = listen(
+        sound, horn=horn, figure=None, limits=limits_of("developing"), a4=440.0, first_beat_s=None
+    ).measures
     moves = measures.moves
     if what == "clean":
         figure = case.figure
@@ -95,7 +97,7 @@ def heard(item: tuple[str, Case]) -> Told:
 
 
 def _touch(move: MoveMeasures) -> float | None:
-    return max((touch.ms for touch in move.caught if touch.ms >= LEAST_MS), default=None)
+    return max((touch.ms for touch in move.clipped_partials if touch.ms >= LEAST_MS), default=None)
 
 
 def _silence(move: MoveMeasures) -> float | None:

@@ -168,7 +168,7 @@ def _drawn(
 def _hz(figure: Figure, note: FigureNote, wrong: Flaw | None) -> float:
     if wrong:
         return partial_frequency_hz(HORNS[figure.horn], note.tube, round(wrong.size))
-    return figure.target_hz(note, a4=440.0) * ratio_of(note.horn_cents if note.keep_tube else 0.0)
+    return figure.target_hz(note, a4=440.0) * ratio_of(note.instrument_cents if note.keep_tube else 0.0)
 
 
 def _size(by: dict[tuple[str, int], Flaw], name: str, place: int) -> float:

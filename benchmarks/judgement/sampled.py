@@ -58,7 +58,7 @@ def sampled(figure: Figure, flaws: tuple[Flaw, ...], around: Around, rng: np.ran
         gap = by.get(("gap", i + 1))
         if gap:
             length -= gap.size / 1000.0
-        hz = figure.target_hz(note, a4=440.0) * ratio_of(note.horn_cents if note.keep_tube else 0.0)
+        hz = figure.target_hz(note, a4=440.0) * ratio_of(note.instrument_cents if note.keep_tube else 0.0)
         if ("wrong", i) in by:
             hz = partial_frequency_hz(HORNS[figure.horn], note.tube, round(by[("wrong", i)].size))
         if ("centre", i) in by:

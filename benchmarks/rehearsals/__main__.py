@@ -9,24 +9,24 @@ from collections.abc import Iterable
 from concurrent.futures import ProcessPoolExecutor
 
 from benchmarks.rehearsals.checks import Found, check, forecasts_checked
-from orexis.core.coach import Stage
+from orexis.core.coach import Standard
 from orexis.core.horn import horn_named
 from orexis.core.rehearsal import KINDS, Planner, rehearse
 
 HORNS = ("trumpet-bb", "horn-f-bb", "trombone-tenor", "euphonium-bb", "tuba-eb")
 _AIM_WEEKS = 30
-_STAGES = {"trumpet-bb": Stage.GROWING, "horn-f-bb": Stage.SECURE, "tuba-eb": Stage.SECURE}
+_STANDARDS = {"trumpet-bb": Standard.DEVELOPING, "horn-f-bb": Standard.ADVANCED, "tuba-eb": Standard.ADVANCED}
 Case = tuple[str, str, int, int, int]
 
 
 def one(case: Case) -> Found:
     """One player with the composed days and with the fixed routine."""
     kind, horn, seed, weeks, minutes = case
-    stage = _STAGES.get(horn, Stage.GROWING)
+    standard = _STANDARDS.get(horn, Standard.DEVELOPING)
     weeks += KINDS[kind].away  # as many weeks of practice as the others have
-    made = rehearse(weeks=weeks, horn=horn_named(horn), stage=stage, kind=kind, seed=seed, minutes=minutes)
+    made = rehearse(weeks=weeks, horn=horn_named(horn), standard=standard, kind=kind, seed=seed, minutes=minutes)
     fixed = rehearse(
-        weeks=weeks, horn=horn_named(horn), stage=stage, kind=kind, seed=seed, minutes=30, planner=Planner.FIXED
+        weeks=weeks, horn=horn_named(horn), standard=standard, kind=kind, seed=seed, minutes=30, planner=Planner.FIXED
     )
     return check(made, fixed)
 
@@ -34,7 +34,7 @@ def one(case: Case) -> Found:
 def one_with_aims(case: Case) -> list[tuple[str, str]]:
     """Forecasts of several aims against what came: (aim kind, "in" | "early" | "late" | "open")."""
     kind, horn, seed, weeks, minutes = case
-    return forecasts_checked(kind, horn, seed, weeks, minutes, stage=_STAGES.get(horn, Stage.GROWING))
+    return forecasts_checked(kind, horn, seed, weeks, minutes, standard=_STANDARDS.get(horn, Standard.DEVELOPING))
 
 
 def table(cases: list[Case]) -> None:

@@ -14,10 +14,10 @@ from orexis.core.rehearsal import measured
 HORNS = ("trumpet-bb", "trombone-tenor", "tuba-eb")
 # flaw at its sizes -> family, measure of the note or move that hears it
 CASES: tuple[tuple[str, tuple[str, ...], str, str], ...] = (
-    ("centre", ("-20c", "-8c", "8c", "20c"), "long-low-tones", "judged_cents"),
-    ("sag", ("-40c", "-20c", "-8c"), "long-low-tones", "sag_cents"),
-    ("wobble", ("8c/3hz", "16c/3hz", "30c/4hz"), "long-low-tones", "spread_cents"),
-    ("entry", ("-80c/200ms", "-40c/150ms", "-30c/90ms"), "long-low-tones", "entry_cents"),
+    ("centre", ("-20c", "-8c", "8c", "20c"), "long-low-tones", "judged_error_cents"),
+    ("sag", ("-40c", "-20c", "-8c"), "long-low-tones", "pitch_drift_cents"),
+    ("wobble", ("8c/3hz", "16c/3hz", "30c/4hz"), "long-low-tones", "pitch_wobble_cents"),
+    ("entry", ("-80c/200ms", "-40c/150ms", "-30c/90ms"), "long-low-tones", "attack_error_cents"),
     ("gap", ("40ms", "80ms", "140ms"), "two-partial-slur", "gap_ms"),
     ("caught", ("5/40ms", "5/80ms", "5/130ms"), "two-partial-slur", "caught"),
 )
@@ -60,18 +60,18 @@ def _people() -> None:
 def _outcome(measures: Measures, figure: Figure) -> bool:
     from orexis.core.coach import judge
 
-    return judge(measures, figure, limits_of("growing")).outcome == "held"
+    return judge(measures, figure, limits_of("developing")).outcome == "clean"
 
 
 def _heard(figure: Figure, flaws: Flaws) -> Measures:
     sound, _ = play(figure, flaws=flaws, seed=3)
     horn = horn_named(figure.horn)
-    return listen(sound, horn=horn, figure=figure, limits=limits_of("growing"), a4=440.0, first_beat_s=0.0).measures
+    return listen(sound, horn=horn, figure=figure, limits=limits_of("developing"), a4=440.0, first_beat_s=0.0).measures
 
 
 def _value(measures: Measures, name: str) -> float:
     if name == "gap_ms":
         return float(measures.moves[0].gap_ms or 0.0)
     if name == "caught":
-        return float(sum(item.ms for item in measures.moves[0].caught))
+        return float(sum(item.ms for item in measures.moves[0].clipped_partials))
     return float(getattr(measures.notes[0], name) or 0.0)

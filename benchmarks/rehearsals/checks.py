@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from itertools import pairwise
 
-from orexis.core.coach import Stage
+from orexis.core.coach import Standard
 from orexis.core.horn import horn_named
 from orexis.core.planning import LEAST_FOR_SETS, Aim, AimKind, DayKind, Forecast, middle_of, monday
 from orexis.core.progress import path_of
@@ -128,11 +128,11 @@ def _met(made: Rehearsal) -> tuple[int, int]:
 
 
 def forecasts_checked(
-    kind: str, horn_id: str, seed: int, weeks: int, minutes: int, *, stage: Stage
+    kind: str, horn_id: str, seed: int, weeks: int, minutes: int, *, standard: Standard
 ) -> list[tuple[str, str]]:
     """One aim at a time, each a little beyond what the player has."""
     horn, chosen = horn_named(horn_id), KINDS[kind]
-    who = learner(chosen, horn, chosen.stage or stage, seed, middle=middle_of(horn))
+    who = learner(chosen, horn, chosen.standard or standard, seed, middle=middle_of(horn))
     top = min(horn.highest.midi, round(who.high) + seed % 3)
     aims = [
         Aim(AimKind.OWN, float(top)),
@@ -148,7 +148,7 @@ def forecasts_checked(
     aim = aims[(seed + len(horn_id)) % len(aims)]
     if aim.kind == AimKind.PEDALS:  # no shorter day has room for sets
         minutes = max(minutes, LEAST_FOR_SETS)
-    made = rehearse(weeks=weeks, horn=horn, stage=stage, kind=kind, seed=seed, minutes=minutes, aims=[aim])
+    made = rehearse(weeks=weeks, horn=horn, standard=standard, kind=kind, seed=seed, minutes=minutes, aims=[aim])
     end = made.days[-1].day
     for programme in made.programmes:
         out += [(programme.aim.kind.value, _told(found, programme.reached, end)) for _, found in programme.forecasts]

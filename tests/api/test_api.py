@@ -25,7 +25,7 @@ def client(tmp_path: Path) -> Iterator[TestClient]:
 
 
 def session_of(client: TestClient, family: str = "two-partial-slur", horn: str = "trombone-tenor") -> dict[str, str]:
-    player = client.post("/api/players", json={"name": "Wim", "stage": "growing", "horn": horn}).json()
+    player = client.post("/api/players", json={"name": "Wim", "standard": "developing", "horn": horn}).json()
     made = client.post("/api/sessions", json={"player_id": player["id"], "family": family})
     assert made.status_code == 201
     return dict(made.json())
@@ -37,7 +37,7 @@ def test_a_dropped_file_becomes_a_judged_take_in_the_log(client: TestClient) -> 
     answer = client.post(f"/api/sessions/{session['id']}/takes", files={"file": ("t.wav", wav_bytes(sound))})
     assert answer.status_code == 201
     take = answer.json()
-    assert (take["verdict"]["outcome"], take["verdict"]["reason"], take["verdict"]["note"]) == ("not yet", "gap", "n3")
+    assert (take["verdict"]["outcome"], take["verdict"]["reason"], take["verdict"]["note"]) == ("not_yet", "gap", "n3")
     page = client.get(f"/api/players/{session['player_id']}/log").json()
     assert (page["total"], page["sessions"][0]["summary"]["take_ids"][0]) == (1, take["id"])
     assert client.get(f"/api/sessions/{session['id']}/takes").json()[0]["id"] == take["id"]
@@ -72,9 +72,9 @@ def test_the_simulated_player_sends_sound(client: TestClient) -> None:
     [
         ("get", "/api/sessions/nothing", None, 404),
         ("get", "/api/takes/nothing", None, 404),
-        ("post", "/api/players", {"name": "", "stage": "growing", "horn": "tuba-eb"}, 422),
-        ("post", "/api/players", {"name": "A", "stage": "growing", "horn": "kazoo"}, 422),
-        ("post", "/api/players", {"name": "A", "stage": "growing", "horn": "tuba-eb", "hron": 1}, 422),
+        ("post", "/api/players", {"name": "", "standard": "developing", "horn": "tuba-eb"}, 422),
+        ("post", "/api/players", {"name": "A", "standard": "developing", "horn": "kazoo"}, 422),
+        ("post", "/api/players", {"name": "A", "standard": "developing", "horn": "tuba-eb", "hron": 1}, 422),
         ("post", "/api/sessions", {"player_id": "nobody", "family": "long-low-tones"}, 404),
     ],
 )

@@ -37,7 +37,7 @@ def client(tmp_path: Path) -> Iterator[TestClient]:
 
 
 def open_session(client: TestClient) -> str:
-    player = client.post("/api/players", json={"name": "Wim", "stage": "growing", "horn": "tuba-eb"}).json()
+    player = client.post("/api/players", json={"name": "Wim", "standard": "developing", "horn": "tuba-eb"}).json()
     made = client.post("/api/sessions", json={"player_id": player["id"], "family": "two-partial-slur"}).json()
     return str(made["id"])
 
@@ -102,7 +102,7 @@ def test_a_take_is_heard_ended_and_judged(client: TestClient) -> None:
         for n, start in enumerate(range(0, len(samples), BLOCK)):
             ws.send_bytes(encode(n, start, samples[start : start + BLOCK]))
         verdict = until(ws, "verdict")
-        assert (verdict["verdict"]["outcome"], verdict["verdict"]["reason"]) == ("not yet", "gap")
+        assert (verdict["verdict"]["outcome"], verdict["verdict"]["reason"]) == ("not_yet", "gap")
         assert until(ws, "state")["state"]["phase"] == "verdict"
     take = client.get(f"/api/takes/{verdict['take']}").json()
     assert take["device"] == {"a": 1}
@@ -301,7 +301,7 @@ def send(ws: ClientConnection, samples: Samples, start: int, stop: int) -> None:
 
 
 def new_session(server: Server) -> str:
-    player = server.call("/api/players", {"name": "Wim", "stage": "growing", "horn": "tuba-eb"})
+    player = server.call("/api/players", {"name": "Wim", "standard": "developing", "horn": "tuba-eb"})
     made = server.call("/api/sessions", {"player_id": player["id"], "family": "two-partial-slur"})
     return str(made["id"])
 

@@ -24,7 +24,7 @@ def client(tmp_path: Path) -> Iterator[TestClient]:
 
 
 def player(client: TestClient, horn: str = "trumpet-bb") -> str:
-    return str(client.post("/api/players", json={"name": "Wim", "stage": "growing", "horn": horn}).json()["id"])
+    return str(client.post("/api/players", json={"name": "Wim", "standard": "developing", "horn": horn}).json()["id"])
 
 
 def wish(player_id: str, family: str, **more: Any) -> dict[str, Any]:
@@ -121,8 +121,8 @@ def test_the_chart_knows_pedals_and_false_tones(client: TestClient) -> None:
 
 def test_settings_are_checked_and_reach_the_verdict(client: TestClient) -> None:
     who = player(client)
-    kept = client.patch(f"/api/players/{who}/settings", json={"limits": {"centre_cents": 4.0}, "goes_on": False})
-    assert kept.json()["settings"]["limits"] == {"centre_cents": 4.0}
+    kept = client.patch(f"/api/players/{who}/settings", json={"limits": {"pitch_error_cents": 4.0}, "goes_on": False})
+    assert kept.json()["settings"]["limits"] == {"pitch_error_cents": 4.0}
     for body, says in (
         ({"limits": {"centre": 4.0}}, "no limit"),
         ({"schools": {"pressure": "grow"}}, "no choice"),
@@ -133,7 +133,7 @@ def test_settings_are_checked_and_reach_the_verdict(client: TestClient) -> None:
         assert says in answer.json()["message"]
     session = client.post("/api/sessions", json={"player_id": who, "family": "long-low-tones"}).json()
     made = client.post(f"/api/sessions/{session['id']}/simulated-take", json={"manner": "clean", "seed": 3})
-    assert made.json()["limits"]["centre_cents"] == 4.0
+    assert made.json()["limits"]["pitch_error_cents"] == 4.0
 
 
 def test_a_day_opens_and_a_wrong_one_does_not(client: TestClient) -> None:
@@ -192,7 +192,7 @@ def test_a_held_rung_is_on_the_ladder(client: TestClient) -> None:
     body = {"player_id": who, "family": "step-ladder", "params": {"start": "Eb3"}}
     session = client.post("/api/sessions", json=body).json()
     take = client.post(f"/api/sessions/{session['id']}/simulated-take", json={"manner": "clean", "seed": 3}).json()
-    assert take["verdict"]["outcome"] == "held"
+    assert take["verdict"]["outcome"] == "clean"
     ladder = client.get(f"/api/players/{who}/ladder").json()
     rung = next(item for item in ladder["rungs"] if item["sounding"] == "Eb3")
     assert (rung["state"], rung["joined"], rung["latest_take"]) == ("reaching", False, take["id"])
@@ -221,6 +221,6 @@ def test_a_sung_note_counts_in_any_octave(client: TestClient, hz: float, says: s
 
 
 def test_titles_name_notes_as_the_player_writes_them(client: TestClient) -> None:
-    player = client.post("/api/players", json={"name": "Pell", "stage": "growing", "horn": "cornet-bb"}).json()
+    player = client.post("/api/players", json={"name": "Pell", "standard": "developing", "horn": "cornet-bb"}).json()
     wish = {"player_id": player["id"], "family": "step-ladder", "params": {"start": "Bb4", "rungs": "2"}}
     assert client.post("/api/figures/view", json=wish).json()["titles"] == ["Rung, C5", "Rung, C#5"]

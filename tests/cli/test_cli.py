@@ -13,8 +13,8 @@ import pytest
 from orexis.cli.main import run
 
 NOTE_FIELDS = {
-    "index", "target", "sounded", "f0_hz", "onset_s", "release_s", "centre_cents", "spread_cents", "sag_cents",
-    "entry_cents", "entry_ms", "hold_s", "response_ms", "level_db",
+    "index", "target", "sounded", "f0_hz", "onset_s", "release_s", "pitch_error_cents", "pitch_wobble_cents", "pitch_drift_cents",
+    "attack_error_cents", "attack_settle_ms", "hold_s", "response_ms", "level_db",
 }  # fmt: skip
 MOVE_FIELDS = {
     "from", "to", "slurred", "move_ms", "gap_ms", "gap_start_s", "caught", "bump_db", "overshoot_cents",
@@ -62,12 +62,12 @@ def test_figure_play_listen(orexis: Any, slur: Path, tmp_path: Path) -> None:
     assert [note["id"] for note in true["notes"]] == ["n1", "n2", "n3"]
     assert true["defects"][0]["name"] == "gap"
     heard = orexis("listen", take, "--horn", "tuba-eb", "--figure", slur).json
-    assert heard["schema"] == 1
+    assert heard["schema"] == 2
     assert set(heard["notes"][0]) >= NOTE_FIELDS
     assert set(heard["moves"][0]) >= MOVE_FIELDS
     assert set(heard["verdict"]) >= VERDICT_FIELDS
     assert (heard["verdict"]["outcome"], heard["verdict"]["reason"], heard["verdict"]["note"]) == (
-        "not yet",
+        "not_yet",
         "gap",
         "n2",
     )
@@ -87,7 +87,7 @@ def test_listen_without_a_figure(orexis: Any, slur: Path, tmp_path: Path) -> Non
 def test_trace_is_csv_with_empty_pitch_where_there_is_none(orexis: Any, slur: Path, tmp_path: Path) -> None:
     orexis("play", slur, "--out", tmp_path / "t.wav")
     rows = list(csv.DictReader(io.StringIO(orexis("trace", tmp_path / "t.wav").out)))
-    assert list(rows[0]) == ["time_s", "f0_hz", "confidence", "level_db", "tone_db", "brightness"]
+    assert list(rows[0]) == ["time_s", "f0_hz", "confidence", "level_db", "tone_to_noise_db", "brightness"]
     assert [float(row["time_s"]) for row in rows[:3]] == [0.0, 0.005, 0.01]
     assert rows[100]["f0_hz"] == ""
     assert float(rows[800]["f0_hz"]) == pytest.approx(116.6, abs=0.6)
@@ -133,7 +133,7 @@ def test_parameters_and_list(orexis: Any) -> None:
         (("figure", "long-low-tones", "--format", "png"), "svg"),
         (("trace", "/nowhere.wav"), "WAV or FLAC"),
         (("trace", "/nowhere.wav", "--hop-ms", "3"), "multiple of 5"),
-        (("listen", "/nowhere.wav", "--horn", "tuba-eb", "--stage", "wizard"), "growing"),
+        (("listen", "/nowhere.wav", "--horn", "tuba-eb", "--stage", "wizard"), "developing"),
         (("play", "/nowhere.json", "--out", "/tmp/x.wav"), "cannot be read"),
         (("serve", "--host", "0.0.0.0"), "HTTPS"),
     ],

@@ -42,16 +42,16 @@ def low_of(family: str) -> list[int]:
 def test_what_falls_never_goes_lower_after_a_miss(family: str) -> None:
     lows = low_of(family)
     assert lows == sorted(lows, reverse=True)
-    state, steps = through(session(family), "held", "not yet", "not yet")
+    state, steps = through(session(family), "clean", "not_yet", "not_yet")
     assert steps == ["next", "again", "back"]
     assert state.figure_index == 0  # up again
-    state, steps = through(state, "held", "not yet")
+    state, steps = through(state, "clean", "not_yet")
     assert steps == ["next", "end-block"]
     assert state.register_over is None  # low work is no register that has to be stopped
 
 
 def test_the_first_stair_is_tried_with_fewer_notes() -> None:
-    state, steps = through(session("interval-stairs"), "not yet", "not yet")
+    state, steps = through(session("interval-stairs"), "not_yet", "not_yet")
     assert steps == ["again", "easier"]
     assert (state.figure_index, state.form) == (0, Form.SHORTER)
 
@@ -61,7 +61,7 @@ def test_each_glide_of_a_fan_is_a_rung_tried_twice() -> None:
     inner = [figure.notes[1].tube.position for figure in figures]
     assert inner == [5, 4, 3, 2, 1]
     assert all([n.tube.position for n in figure.notes][::2] == [6, 6] for figure in figures)
-    _, steps = through(session("glide-fan", slide=True), "held", "not yet", "held", "held", "not yet", "nearly")
+    _, steps = through(session("glide-fan", slide=True), "clean", "not_yet", "clean", "clean", "not_yet", "close")
     assert steps == ["next", "again", "next", "next", "again", "end-block"]
 
 
@@ -70,7 +70,7 @@ def test_a_lost_pair_is_narrowed_and_the_start_moves_on() -> None:
     series = family_named("pair-ladder").series(TRUMPET, params)
     notes = [(figure.notes[0].pitch.midi, figure.notes[1].pitch.midi) for figure in series.figures]
     assert notes == [(67, 68), (67, 69), (67, 70), (68, 69), (68, 70), (68, 71)]
-    state, steps = through(session("pair-ladder", params), "held", "held", "not yet")
+    state, steps = through(session("pair-ladder", params), "clean", "clean", "not_yet")
     assert steps == ["next", "next", "back"]
     assert state.figure_index == 1
     low, high = notes[0][0], notes[4][1]
@@ -84,23 +84,23 @@ def test_triads_to_the_limit_have_no_cap_and_end_at_home() -> None:
     assert tops == list(range(tops[0], TRUMPET.highest.midi + 1))
     assert {figure.notes[0].pitch for figure in series.figures[1::2]} == {TRUMPET.easy}
     assert comfort_of(series, Owned(joined=Range(40, tops[2]))) is None
-    state, steps = through(session("triad-with-reset", LIMIT), *("held", "held") * 3, "not yet", "not yet")
+    state, steps = through(session("triad-with-reset", LIMIT), *("clean", "clean") * 3, "not_yet", "not_yet")
     assert steps[-2:] == ["again", "next"]
     assert state.figure_index == 7  # the low note after the triad that was lost
-    state, steps = through(state, "not yet", "held")
+    state, steps = through(state, "not_yet", "clean")
     assert steps == ["again", "end-register"]
     assert state.register_over is not None
     assert (state.current.family, state.phase) == ("loose-pedals", "preview")  # at once, no rest before them
 
 
 def test_a_triad_got_at_the_second_try_goes_on() -> None:
-    state, steps = through(session("triad-with-reset", LIMIT), "not yet", "held", "held")
+    state, steps = through(session("triad-with-reset", LIMIT), "not_yet", "clean", "clean")
     assert steps == ["again", "next", "next"]
     assert state.figure_index == 2
 
 
 def test_a_low_note_that_stays_rough_ends_the_register() -> None:
-    state, steps = through(session("triad-with-reset", LIMIT), "held", *["not yet"] * 4)
+    state, steps = through(session("triad-with-reset", LIMIT), "clean", *["not_yet"] * 4)
     assert steps == ["next", "again", "again", "again", "end-register"]
     assert state.register_over is not None
 
@@ -123,7 +123,7 @@ def test_pedals_one_pitch_after_another_with_nothing_between() -> None:
     state = SessionState((planned(series, minutes=None, why=""),))
     rests = []
     for _ in range(4):
-        state = step(take(state, "held"), Event("go-on", KEY)).state
+        state = step(take(state, "clean"), Event("go-on", KEY)).state
         assert state.rest is not None
         rests.append(state.rest.seconds)
         state = step(state, Event("rest-over", KEY)).state

@@ -26,14 +26,14 @@ from orexis.core.coach import (
 from orexis.core.figures import Advance, Figure, Form, Load
 from orexis.core.horn import horn_named
 from orexis.core.listen import ListenResult, listen
-from orexis.core.measures import Caught, EnduranceChange, Measures
+from orexis.core.measures import ClippedPartial, EnduranceChange, Measures
 from orexis.core.rehearsal import flawless as ideal
 from orexis.core.schools import Choice
 from orexis.core.sound import Sound
 from tests.conftest import figure_of
 
 LONG, SLUR = figure_of("tuba-eb", "long-low-tones"), figure_of("tuba-eb", "two-partial-slur")
-GROWING = limits_of("growing")
+GROWING = limits_of("developing")
 
 
 def judging(figure: Figure, *names: str) -> Figure:
@@ -59,15 +59,21 @@ def verdict(figure: Figure, measures: Measures, limits: Limits = GROWING) -> Ver
 
 Changed = Callable[[Measures, float], Measures]
 MOST: list[tuple[str, str, Figure, str, Changed]] = [
-    ("centre", "centre_cents", LONG, "centre", lambda m, v: with_note(m, judged_cents=v)),
-    ("centre", "centre_cents", LONG, "centre", lambda m, v: with_note(m, judged_cents=-v)),
-    ("spread", "spread_cents", LONG, "spread", lambda m, v: with_note(m, spread_cents=v)),
-    ("sag", "sag_cents", LONG, "sag", lambda m, v: with_note(m, sag_cents=-v)),
+    ("pitch", "pitch_error_cents", LONG, "pitch", lambda m, v: with_note(m, judged_error_cents=v)),
+    ("pitch", "pitch_error_cents", LONG, "pitch", lambda m, v: with_note(m, judged_error_cents=-v)),
+    ("pitch_wobble", "pitch_wobble_cents", LONG, "pitch-wobble", lambda m, v: with_note(m, pitch_wobble_cents=v)),
+    ("pitch_drift", "pitch_drift_cents", LONG, "pitch-drift", lambda m, v: with_note(m, pitch_drift_cents=-v)),
     ("fall_off", "fall_off_cents", LONG, "fall-off", lambda m, v: with_note(m, fall_off_cents=-v)),
     ("response", "response_ms", LONG, "response", lambda m, v: with_note(m, response_ms=v)),
-    ("level", "level_wander_db", LONG, "level", lambda m, v: with_note(m, level_wander_db=v)),
+    ("level_wobble", "level_wobble_db", LONG, "level-wobble", lambda m, v: with_note(m, level_wobble_db=v)),
     ("gap", "gap_ms", SLUR, "gap", lambda m, v: with_move(m, gap_ms=v)),
-    ("caught", "caught_ms", SLUR, "caught", lambda m, v: with_move(m, caught=(Caught(5, 200.0, 1.0, v),))),
+    (
+        "clipped_partial",
+        "clipped_partial_ms",
+        SLUR,
+        "clipped-partial",
+        lambda m, v: with_move(m, clipped_partials=(ClippedPartial(5, 200.0, 1.0, v),)),
+    ),
     ("bump", "bump_db", SLUR, "bump", lambda m, v: with_move(m, bump_db=v)),
     ("timing", "timing_spread_ms", SLUR, "timing", lambda m, v: with_whole(m, timing_spread_ms=v)),
 ]
@@ -79,51 +85,54 @@ def test_at_the_limit_it_is_held_beyond_it_nearly_and_half_beyond_it_not_yet(
 ) -> None:
     most, asked = GROWING[limit], judging(figure, name)
     clean = ideal(asked)
-    assert verdict(asked, change(clean, most)).outcome == Outcome.HELD
+    assert verdict(asked, change(clean, most)).outcome == Outcome.CLEAN
     beyond = verdict(asked, change(clean, most + 0.01))
-    assert (beyond.outcome, beyond.reason) == (Outcome.NEARLY, reason)
-    assert verdict(asked, change(clean, 1.5 * most - 0.01)).outcome == Outcome.NEARLY
+    assert (beyond.outcome, beyond.reason) == (Outcome.CLOSE, reason)
+    assert verdict(asked, change(clean, 1.5 * most - 0.01)).outcome == Outcome.CLOSE
     assert verdict(asked, change(clean, 1.5 * most)).outcome == Outcome.NOT_YET
-    # Somebody's own limit takes the stage's place, and a check note is compared with itself, not judged.
+    # Somebody's own limit takes the standard's place, and a check note is compared with itself, not judged.
     low, high = LIMITS[limit].lowest, LIMITS[limit].highest
     own = min(high, max(low, 2.0 * most))
-    assert verdict(asked, change(clean, own), limits_of("growing", {limit: own})).outcome == Outcome.HELD
-    assert verdict(judging(figure, "endurance"), change(clean, 10.0 * most)).outcome == Outcome.HELD
+    assert verdict(asked, change(clean, own), limits_of("developing", {limit: own})).outcome == Outcome.CLEAN
+    assert verdict(judging(figure, "endurance"), change(clean, 10.0 * most)).outcome == Outcome.CLEAN
 
 
 def test_likeness_is_nearly_down_to_ten_under() -> None:
-    asked = judging(LONG, "spread", "sound_match")
-    for match, outcome in ((65.0, "held"), (64.9, "nearly"), (55.1, "nearly"), (55.0, "not yet")):
-        assert verdict(asked, with_note(ideal(asked), sound_match=match)).outcome == outcome
-    across = judging(SLUR, "gap", "sound_across")
-    for match, outcome in ((65.0, "held"), (60.0, "nearly"), (54.9, "not yet")):
-        step = with_whole(ideal(across), sound_across=100.0, worst_step_match=match)
+    asked = judging(LONG, "pitch_wobble", "tone_match")
+    for match, outcome in ((65.0, "clean"), (64.9, "close"), (55.1, "close"), (55.0, "not_yet")):
+        assert verdict(asked, with_note(ideal(asked), tone_match=match)).outcome == outcome
+    across = judging(SLUR, "gap", "tone_match_across")
+    for match, outcome in ((65.0, "clean"), (60.0, "close"), (54.9, "not_yet")):
+        step = with_whole(ideal(across), tone_match_across=100.0, worst_step_match=match)
         assert verdict(across, step).outcome == outcome
         # The ends of a line may lie further apart than two neighbours: by fifteen points.
-        ends = with_whole(ideal(across), sound_across=match - 15.0, worst_step_match=100.0)
+        ends = with_whole(ideal(across), tone_match_across=match - 15.0, worst_step_match=100.0)
         assert verdict(across, ends).outcome == outcome
 
 
 def test_an_entry_fails_by_how_much_of_the_note_it_spoils() -> None:
     # As much as a straight slide of 40 cents over 180 ms: a fast deep scoop and a slow shallow one alike.
-    asked, most = judging(LONG, "spread", "entry"), 0.5 * 40.0 * 0.180
+    asked, most = judging(LONG, "pitch_wobble", "attack"), 0.5 * 40.0 * 0.180
     for cents, area, held in (
         (-90.0, most, True), (-90.0, most + 0.01, False), (90.0, most + 0.01, False), (-20.0, most + 1.0, True), (-20.5, most + 1.0, False),
     ):  # fmt: skip
-        found = verdict(asked, with_note(ideal(asked), entry_cents=cents, entry_area=area))
-        assert (found.outcome == Outcome.HELD) == held, (cents, area)
-    slurred = judging(SLUR, "gap", "entry")
-    assert verdict(slurred, with_note(ideal(slurred), 1, entry_cents=-90.0, entry_area=9.0)).outcome == Outcome.HELD
+        found = verdict(asked, with_note(ideal(asked), attack_error_cents=cents, attack_error_cents_s=area))
+        assert (found.outcome == Outcome.CLEAN) == held, (cents, area)
+    slurred = judging(SLUR, "gap", "attack")
+    assert (
+        verdict(slurred, with_note(ideal(slurred), 1, attack_error_cents=-90.0, attack_error_cents_s=9.0)).outcome
+        == Outcome.CLEAN
+    )
 
 
 def test_two_things_are_never_nearly_and_the_first_in_order_is_said() -> None:
-    asked = judging(SLUR, "gap", "centre")
+    asked = judging(SLUR, "gap", "pitch")
     both = with_note(
-        with_move(ideal(asked), gap_ms=GROWING["gap_ms"] + 1.0), judged_cents=GROWING["centre_cents"] + 1.0
+        with_move(ideal(asked), gap_ms=GROWING["gap_ms"] + 1.0), judged_error_cents=GROWING["pitch_error_cents"] + 1.0
     )
     found = verdict(asked, both)
     assert (found.outcome, found.reason) == (Outcome.NOT_YET, "gap")
-    assert [item.reason for item in found.findings] == ["gap", "centre"]
+    assert [item.reason for item in found.findings] == ["gap", "pitch"]
 
 
 @pytest.mark.parametrize(
@@ -134,13 +143,13 @@ def test_two_things_are_never_nearly_and_the_first_in_order_is_said() -> None:
 def test_loudness_with_the_height(asked: str, slope: float, held: bool) -> None:
     figure = judging(figure_of("tuba-eb", "one-octave-scale", loudness=asked), "loudness_by_height")
     found = verdict(figure, with_whole(ideal(figure), loudness_by_height_db_octave=slope))
-    assert (found.outcome == Outcome.HELD) == held
+    assert (found.outcome == Outcome.CLEAN) == held
 
 
 def test_a_swell_rises_by_more_than_the_loudness_may_wander() -> None:
     figure = judging(figure_of("tuba-eb", "shaped-tones", index=2), "shape")
     for rise, held in ((3.0, True), (2.9, False)):
-        assert (verdict(figure, with_note(ideal(figure), level_rise_db=rise)).outcome == Outcome.HELD) == held
+        assert (verdict(figure, with_note(ideal(figure), level_rise_db=rise)).outcome == Outcome.CLEAN) == held
 
 
 @pytest.mark.parametrize(("noise", "reason"), [(-31.9, "too-quiet"), (-32.0, None), (-40.0, None)])
@@ -164,9 +173,9 @@ def climbing(outcome: Outcome, index: int, **more: object) -> NextStep:
 
 
 def test_the_edge_is_one_rung_beyond_comfort() -> None:
-    assert climbing(Outcome.HELD, 2) == climbing(Outcome.HELD, 3) == NextStep.NEXT
-    assert climbing(Outcome.HELD, 4) == NextStep.END_BLOCK
-    assert climbing(Outcome.HELD, 4, comfort=None) == NextStep.NEXT
+    assert climbing(Outcome.CLEAN, 2) == climbing(Outcome.CLEAN, 3) == NextStep.NEXT
+    assert climbing(Outcome.CLEAN, 4) == NextStep.END_BLOCK
+    assert climbing(Outcome.CLEAN, 4, comfort=None) == NextStep.NEXT
     assert climbing(Outcome.NOT_YET, 3) == NextStep.BACK
     assert climbing(Outcome.NOT_YET, 4, past_tries=1) == NextStep.AGAIN
     assert climbing(Outcome.NOT_YET, 4, past_tries=2, failures=2) == NextStep.END_BLOCK
@@ -178,8 +187,8 @@ def test_rungs_lost_and_failed_end_the_register() -> None:
     assert climbing(Outcome.NOT_YET, 2, failures=3) == NextStep.END_REGISTER
     assert climbing(Outcome.NOT_YET, 2, lost_in_a_row=1) == NextStep.BACK
     assert climbing(Outcome.NOT_YET, 2, lost_in_a_row=2) == NextStep.END_REGISTER
-    assert climbing(Outcome.NEARLY, 2) == NextStep.AGAIN
-    assert climbing(Outcome.NEARLY, 2, failures=2) == NextStep.BACK
+    assert climbing(Outcome.CLOSE, 2) == NextStep.AGAIN
+    assert climbing(Outcome.CLOSE, 2, failures=2) == NextStep.BACK
     assert climbing(Outcome.NOT_YET, 2, lost_rung=Choice.ONE_MORE_TRY) == NextStep.AGAIN
     assert climbing(Outcome.NOT_YET, 2, lost_rung=Choice.ONE_MORE_TRY, failures=2) == NextStep.END_REGISTER
 
@@ -195,21 +204,30 @@ def test_misses_of_a_figure_that_is_no_rung() -> None:
     assert in_order(Outcome.NOT_YET, failures=2, same_reason=1, high=True) == NextStep.EASIER
     assert in_order(Outcome.NOT_YET, failures=3, same_reason=2, form=Form.SLOWER) == NextStep.AGAIN
     assert in_order(Outcome.NOT_YET, failures=4) == NextStep.NEXT
-    assert in_order(Outcome.NEARLY, failures=2, same_reason=1) == NextStep.NEXT
+    assert in_order(Outcome.CLOSE, failures=2, same_reason=1) == NextStep.NEXT
     assert in_order(Outcome.NOT_HEARD, not_heard=2) == NextStep.AGAIN
     assert in_order(Outcome.NOT_HEARD, not_heard=3) == NextStep.WAIT
 
 
 def test_signs_of_tiring_begin_above_their_size() -> None:
     def state(**change: float) -> Freshness | None:
-        given = {"response_ms": 0.0, "tone_db": 0.0, "spread_cents": 0.0, "centre_cents": 0.0, **change}
+        given = {
+            "response_ms": 0.0,
+            "tone_to_noise_db": 0.0,
+            "pitch_wobble_cents": 0.0,
+            "pitch_error_cents": 0.0,
+            **change,
+        }
         return endurance_of(EnduranceChange(**given)).state
 
-    assert state(response_ms=40.0, tone_db=-3.0, spread_cents=4.0, centre_cents=-10.0) == Freshness.FRESH
-    assert state(response_ms=40.1) == state(centre_cents=-10.1) == Freshness.TIRING
-    assert state(response_ms=80.0, spread_cents=8.1) == Freshness.TIRING
-    assert state(response_ms=80.1, spread_cents=8.1) == Freshness.SPENT
-    assert state(response_ms=-99.0, tone_db=9.0, spread_cents=-9.0) == Freshness.FRESH
+    assert (
+        state(response_ms=40.0, tone_to_noise_db=-3.0, pitch_wobble_cents=4.0, pitch_error_cents=-10.0)
+        == Freshness.FRESH
+    )
+    assert state(response_ms=40.1) == state(pitch_error_cents=-10.1) == Freshness.TIRING
+    assert state(response_ms=80.0, pitch_wobble_cents=8.1) == Freshness.TIRING
+    assert state(response_ms=80.1, pitch_wobble_cents=8.1) == Freshness.SPENT
+    assert state(response_ms=-99.0, tone_to_noise_db=9.0, pitch_wobble_cents=-9.0) == Freshness.FRESH
     assert endurance_of(None) == Endurance(Freshness.FRESH)
 
 
@@ -276,7 +294,7 @@ def test_a_siren_may_fall_short_by_a_semitone_and_no_more() -> None:
     midis = [note.pitch.midi for note in siren.notes]
     asked = 100.0 * (max(midis) - min(midis))
     low = 200.0
-    for short, outcome in ((99.0, "held"), (101.0, "nearly"), (299.0, "nearly"), (301.0, "not yet")):
+    for short, outcome in ((99.0, "clean"), (101.0, "close"), (299.0, "close"), (301.0, "not_yet")):
         high = low * 2.0 ** ((asked - short) / 1200.0)
         said = verdict(siren, with_whole(ideal(siren), siren_low_hz=low, siren_high_hz=high))
         assert said.outcome == outcome, short
@@ -292,14 +310,14 @@ def test_a_pitch_is_proved_by_half_of_its_notes_and_only_in_their_own_slot() -> 
         said = verdict(figure, measures)
         tries = attempts_of(figure, measures, said, day=1)
         assert len(tries) == 1
-        return tries[0].held
+        return tries[0].clean
 
     assert [proved(wrong) for wrong in range(5)] == [True, True, True, False, False]
 
 
 def test_of_two_notes_with_one_fault_the_worse_is_named() -> None:
-    measures = with_note(with_note(ideal(SLUR), 0, judged_cents=20.0), 1, judged_cents=31.0)
-    said = verdict(judging(SLUR, "centre"), measures)
+    measures = with_note(with_note(ideal(SLUR), 0, judged_error_cents=20.0), 1, judged_error_cents=31.0)
+    said = verdict(judging(SLUR, "pitch"), measures)
     assert (said.note, said.value) == ("n2", 31.0)
-    other = with_note(with_note(ideal(SLUR), 0, judged_cents=-31.0), 1, judged_cents=20.0)
-    assert verdict(judging(SLUR, "centre"), other).note == "n1"
+    other = with_note(with_note(ideal(SLUR), 0, judged_error_cents=-31.0), 1, judged_error_cents=20.0)
+    assert verdict(judging(SLUR, "pitch"), other).note == "n1"

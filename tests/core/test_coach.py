@@ -196,7 +196,7 @@ def test_schools_have_a_reason_and_choose_cues() -> None:
                 assert not cue_for(reason.id, side, misses, silent).body, reason.id
     with pytest.raises(InputError, match="no choice"):
         checked_schools({"pressure": "lots"})
-    with pytest.raises(InputError, match="no question"):
+    with pytest.raises(InputError, match="no approach"):
         checked_schools({"weather": "grow"})
 
 
@@ -222,7 +222,7 @@ def test_what_families_judge_is_declared() -> None:
 
 def test_sentences_hold_only_what_is_filled_in() -> None:
     place = re.compile(
-        r"\{(note|at|before|most|least|slowest|value|limit)(:(side|1|signed|semitones)|\?[^|}]+\|[^}]+)?\}"
+        r"\{(note|at|before|most|least|slowest|value|limit)(:(side|s|1|signed|semitones)|\?[^|}]+\|[^}]+)?\}"
     )
     for reason in REASONS.values():
         assert not re.search(r"[{}]", place.sub("", reason.says)), reason.id
@@ -232,8 +232,8 @@ def test_sentences_hold_only_what_is_filled_in() -> None:
 
 
 def test_own_limits_take_the_stages_place() -> None:
-    assert limits_of("growing", {"centre_cents": 8.0})["centre_cents"] == 8.0
+    assert limits_of("developing", {"pitch_error_cents": 8.0})["pitch_error_cents"] == 8.0
     with pytest.raises(InputError, match="no limit"):
-        limits_of("growing", {"center": 8.0})
+        limits_of("developing", {"center": 8.0})
     with pytest.raises(InputError, match="choose"):
-        limits_of("growing", {"gap_ms": -1.0})
+        limits_of("developing", {"gap_ms": -1.0})

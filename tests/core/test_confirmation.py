@@ -6,17 +6,19 @@ import pytest
 
 from orexis.core.coach import Outcome, judge, limits_of
 from orexis.core.coach.judging import REASONS, Fault, faults_told_again, has_doubtful, split_by_confirmation
-from orexis.core.measures import Caught, Measures
+from orexis.core.measures import ClippedPartial, Measures
 from orexis.core.player import parse_flaws
 from orexis.core.rehearsal import measured
 from orexis.core.rehearsal.measured import flawless
 from tests.conftest import figure_of
 
 FIGURE = figure_of("trumpet-bb", "two-partial-slur")
-LIMITS = limits_of("growing")
+LIMITS = limits_of("developing")
 CLEAN = flawless(FIGURE)
 DURING = CLEAN.notes[1].onset_s  # something sounds then
-TOUCHED = replace(CLEAN, moves=(replace(CLEAN.moves[0], caught=(Caught(4, 0.0, 1.0, 90.0),)), *CLEAN.moves[1:]))
+TOUCHED = replace(
+    CLEAN, moves=(replace(CLEAN.moves[0], clipped_partials=(ClippedPartial(4, 0.0, 1.0, 90.0),)), *CLEAN.moves[1:])
+)
 
 
 def found(reason: str, note: str | None, at_s: float | None = 1.0) -> Fault:
@@ -25,17 +27,17 @@ def found(reason: str, note: str | None, at_s: float | None = 1.0) -> Fault:
 
 def test_what_is_heard_beside_the_echoes_alone_is_left_open() -> None:
     verdict = judge(TOUCHED, FIGURE, LIMITS, without_echoes=lambda: CLEAN)
-    assert verdict.outcome == Outcome.HELD
+    assert verdict.outcome == Outcome.CLEAN
     assert verdict.findings == ()
     assert verdict.hidden is not None
-    assert REASONS["caught"].label in verdict.hidden
+    assert REASONS["clipped-partial"].label in verdict.hidden
     assert "echoes" in verdict.hidden
 
 
 def test_what_is_heard_in_both_stands_and_nothing_is_said_of_the_room() -> None:
     verdict = judge(TOUCHED, FIGURE, LIMITS, without_echoes=lambda: TOUCHED)
-    assert (verdict.outcome, verdict.reason, verdict.hidden) == (Outcome.NOT_YET, "caught", None)
-    assert judge(TOUCHED, FIGURE, LIMITS).reason == "caught"  # dry: there is no second look
+    assert (verdict.outcome, verdict.reason, verdict.hidden) == (Outcome.NOT_YET, "clipped-partial", None)
+    assert judge(TOUCHED, FIGURE, LIMITS).reason == "clipped-partial"  # dry: there is no second look
 
 
 def test_how_a_note_begins_needs_no_second_look() -> None:
@@ -44,26 +46,26 @@ def test_how_a_note_begins_needs_no_second_look() -> None:
     def never() -> Measures:
         raise AssertionError("it was looked at twice")
 
-    assert judge(scooped, FIGURE, LIMITS, without_echoes=never).reason == "entry"
-    assert judge(CLEAN, FIGURE, LIMITS, without_echoes=never).outcome == Outcome.HELD
+    assert judge(scooped, FIGURE, LIMITS, without_echoes=never).reason == "attack"
+    assert judge(CLEAN, FIGURE, LIMITS, without_echoes=never).outcome == Outcome.CLEAN
 
 
 @pytest.mark.parametrize(
     ("first", "beside", "stands"),
     [
-        (found("caught", "n2"), found("caught", "n2"), True),
-        (found("caught", "n2"), found("caught", "n3"), False),
-        (found("caught", "n2"), found("sag", "n2"), False),
+        (found("clipped-partial", "n2"), found("clipped-partial", "n2"), True),
+        (found("clipped-partial", "n2"), found("clipped-partial", "n3"), False),
+        (found("clipped-partial", "n2"), found("pitch-drift", "n2"), False),
         (found("missing", "n2", DURING), found("wrong-partial", "n2"), True),  # the same fault from another side
         (found("missing", "n2", DURING), found("wrong-partial", "n3"), False),
         (found("bump", "n2"), found("gap", "n2"), True),
-        (found("centre", "n2"), found("sag", "n3"), True),  # a pitch that is off, parted elsewhere
-        (found("centre", "n1"), found("sag", "n3"), False),
+        (found("pitch", "n2"), found("pitch-drift", "n3"), True),  # a pitch that is off, parted elsewhere
+        (found("pitch", "n1"), found("pitch-drift", "n3"), False),
         (found("missing", "n2", 500.0), found("timing", None), True),  # nothing sounds there: echoes make no silence
         (found("extra", None, 4.0), found("extra", None, 4.2), True),
         (found("extra", None, 4.0), found("extra", None, 4.4), False),
         (found("extra", None, None), found("extra", None, None), False),
-        (found("entry", "n2"), found("extra", None), True),
+        (found("attack", "n2"), found("extra", None), True),
         (found("timing", "n2"), found("timing", "n3"), True),  # of the whole: where it shows most may differ
     ],
 )
@@ -74,10 +76,10 @@ def test_a_finding_stands_with_its_like_at_the_same_place(first: Fault, beside: 
 
 def test_it_is_declared_what_echoes_can_bring_about() -> None:
     assert has_doubtful([found("gap", "n2")])
-    assert not has_doubtful([found("entry", "n2"), found("split", "n2")])
+    assert not has_doubtful([found("attack", "n2"), found("split", "n2")])
 
 
 def test_a_note_that_only_the_second_look_finds_is_judged_by_it() -> None:
-    beside = [found("entry", "n2"), found("bump", "n2"), found("entry", "n3")]
-    assert faults_told_again([found("missing", "n2")], beside) == (found("entry", "n2"),)
+    beside = [found("attack", "n2"), found("bump", "n2"), found("attack", "n3")]
+    assert faults_told_again([found("missing", "n2")], beside) == (found("attack", "n2"),)
     assert faults_told_again([found("gap", "n2")], beside) == ()

@@ -91,7 +91,7 @@ def talk(seconds: float = 6.0) -> Sound:
 
 def free(sound: Sound) -> Any:
     return listen(
-        sound, horn=horn_named("trumpet-bb"), figure=None, limits=limits_of("growing"), a4=440.0, first_beat_s=None
+        sound, horn=horn_named("trumpet-bb"), figure=None, limits=limits_of("developing"), a4=440.0, first_beat_s=None
     ).measures
 
 

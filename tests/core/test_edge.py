@@ -31,7 +31,7 @@ def test_who_owns_one_low_note_or_nothing_is_not_sent_away() -> None:
         for family in CLIMBING:
             series = family_named(family).series(HORN, {})
             assert comfort_of(series, owned) is None, family
-            state = played(family, owned, "held", "held")
+            state = played(family, owned, "clean", "clean")
             assert state.advice is None or state.advice.step != "end-block" or len(series.figures) <= 2, family
 
 
@@ -46,10 +46,10 @@ def test_the_edge_is_of_its_own_kind() -> None:
 def test_one_step_past_after_two_held_inside() -> None:
     low, high = min(a for a, _ in tops("step-ladder")), tops("step-ladder")[1][1]
     owned = Owned(alone=Range(low, high))
-    state = played("step-ladder", owned, "held", "held", "held")
+    state = played("step-ladder", owned, "clean", "clean", "clean")
     assert state.advice is not None
     assert state.advice.step == "end-block"
-    assert "past what you own" in state.advice.say
+    assert "past your range" in state.advice.say
 
 
 def test_a_climb_that_lies_inside_the_range_goes_to_its_top() -> None:

@@ -12,7 +12,7 @@ from tests.conftest import figure_of, some
 
 def judged(figure: Figure, *flaws: str, seed: int = 2) -> ListenResult:
     sound, _ = play(figure, flaws=parse_flaws(flaws), seed=seed)
-    horn, limits = horn_named(figure.horn), limits_of("growing")
+    horn, limits = horn_named(figure.horn), limits_of("developing")
     return listen(sound, horn=horn, figure=figure, limits=limits, a4=440.0, first_beat_s=0.0)
 
 
@@ -20,7 +20,7 @@ def proved(figure: Figure, *flaws: str) -> dict[tuple[int, bool], bool]:
     heard = judged(figure, *flaws)
     assert heard.verdict is not None
     tries = attempts_of(figure, heard.measures, heard.verdict, day=1, take_id="t")
-    return {(item.midi, item.connected): item.held for item in tries}
+    return {(item.midi, item.connected): item.clean for item in tries}
 
 
 @pytest.mark.parametrize("family", ["glide-ladder", "glide-fan"])
@@ -29,11 +29,11 @@ def test_a_glide_that_never_moves_is_not_held_and_one_that_arrives_is(family: st
     figure = figure_of("trombone-tenor", family)
     clean = judged(figure, seed=seed).verdict
     assert clean is not None
-    assert clean.outcome == "held"
+    assert clean.outcome == "clean"
     for share, reason in (("0", "glide-short"), ("0.5", "glide-short")):
         verdict = judged(figure, f"glide={share}", seed=seed).verdict
         assert verdict is not None
-        assert verdict.outcome != "held"
+        assert verdict.outcome != "clean"
         assert reason in {item.reason for item in verdict.findings}
 
 
@@ -61,7 +61,7 @@ def test_every_note_of_every_take_counts_and_only_those_that_were_good() -> None
     # The take fails on a gap: the move was bad, both notes were good.
     failed = judged(figure, "gap=120ms@n2")
     assert failed.verdict is not None
-    assert failed.verdict.outcome != "held"
+    assert failed.verdict.outcome != "clean"
     assert proved(figure, "gap=120ms@n2") == {(low, True): True, (high, True): True}
     # One note lies off: that one is not good, the other is.
     off = {note.id: note.pitch.midi for note in figure.notes}

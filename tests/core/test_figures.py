@@ -36,7 +36,7 @@ def test_slurs_stay_on_one_tube_and_step_down() -> None:
         assert [note.partial for note in figure.notes] == [3, 2, 3]
         assert [note.slurred for note in figure.notes] == [False, True, True]
     assert series.figures[6].notes[0].pitch.name == "B3"  # sharp, and B all the same
-    assert series.figures[6].notes[0].horn_cents == pytest.approx(53.6 + 2.0, abs=0.1)
+    assert series.figures[6].notes[0].instrument_cents == pytest.approx(53.6 + 2.0, abs=0.1)
 
 
 def test_a_single_tube_can_be_chosen() -> None:

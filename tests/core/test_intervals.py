@@ -19,7 +19,7 @@ def made(horn: str, **params: str) -> tuple[Figure, ...]:
 def heard(figure: Figure, *flaws: str) -> ListenResult:
     sound, _ = play(figure, flaws=parse_flaws(flaws), seed=4)
     return listen(
-        sound, horn=horn_named(figure.horn), figure=figure, limits=limits_of("growing"), a4=440.0, first_beat_s=0.0
+        sound, horn=horn_named(figure.horn), figure=figure, limits=limits_of("developing"), a4=440.0, first_beat_s=0.0
     )
 
 
@@ -46,7 +46,7 @@ def test_played_clean_it_is_held_and_reached_from_beyond_it_is_not(horn: str) ->
     for figure, cents in ((made(horn)[1], 150), (made(horn, direction="down")[4], -150)):
         clean = heard(figure).verdict
         assert clean is not None
-        assert clean.outcome == Outcome.HELD, (figure.id, clean.reason, clean.value)
+        assert clean.outcome == Outcome.CLEAN, (figure.id, clean.reason, clean.value)
         flawed = heard(figure, f"overshoot={cents}c@{figure.notes[3].id}").verdict
         assert flawed is not None
         assert (flawed.reason, flawed.note) == ("overshoot", figure.notes[3].id)

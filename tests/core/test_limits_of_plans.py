@@ -6,7 +6,7 @@ from typing import Any
 
 import pytest
 
-from orexis.core.coach import Care, Lips, Range, Rung, RungState, Stage, judge, limits_of, load_of
+from orexis.core.coach import Care, Lips, Range, Rung, RungState, Standard, judge, limits_of, load_of
 from orexis.core.coach.ladder import RungHistory as RungKept
 from orexis.core.figures import FAMILIES, PathStep, SetPlayed, family_named, sets_today
 from orexis.core.horn import horn_named
@@ -42,7 +42,7 @@ TUBA = horn_named("tuba-eb")
 
 def known(**more: object) -> PlanningContext:
     plain = PlanningContext(
-        horn_named("trumpet-bb"), Stage.GROWING, DEFAULTS, Care(), TODAY, target=100.0, kind=DayKind.MEDIUM
+        horn_named("trumpet-bb"), Standard.DEVELOPING, DEFAULTS, Care(), TODAY, target=100.0, kind=DayKind.MEDIUM
     )
     return replace(plain, **more)  # type: ignore[arg-type]
 
@@ -83,7 +83,9 @@ def test_every_block_has_its_share_of_the_bound_and_what_a_day_has_left_is_not_g
 
 def weekly(loads: dict[int, float], today: int, **more: object) -> object:
     given = Days(more.pop("minutes", (30,) * 7), **more)  # type: ignore[arg-type]
-    return plan_week(today, monday(today), Practised(loads, frozenset(), frozenset()), given, stage=Stage.GROWING)
+    return plan_week(
+        today, monday(today), Practised(loads, frozenset(), frozenset()), given, standard=Standard.DEVELOPING
+    )
 
 
 def test_a_day_never_brings_more_than_its_minutes_can() -> None:
@@ -93,7 +95,7 @@ def test_a_day_never_brings_more_than_its_minutes_can() -> None:
     found = weekly(loads, start + 6, minutes=(0, 0, 0, 0, 0, 0, 20))
     from orexis.core.planning.week import LOAD_PER_MINUTE
 
-    assert found.days[6].target == pytest.approx(1.5 * LOAD_PER_MINUTE[Stage.GROWING] * 20, rel=0.01)  # type: ignore[attr-defined]
+    assert found.days[6].target == pytest.approx(1.5 * LOAD_PER_MINUTE[Standard.DEVELOPING] * 20, rel=0.01)  # type: ignore[attr-defined]
     assert found.target < 0.5 * found.bound  # type: ignore[attr-defined]
 
 
@@ -114,7 +116,7 @@ def test_of_seven_given_days_one_stays_free_and_the_day_before_a_performance_is_
     found = weekly({}, TODAY - 30, minutes=(30, 30, 30, 30, 30, 30, 20))
     assert [day.kind == DayKind.OFF for day in found.days] == [False] * 6 + [True]  # type: ignore[attr-defined]
     given = Days((30,) * 7, frozenset({start + 4}))
-    week = plan_week(start, start, Practised({}, frozenset(), frozenset()), given, stage=Stage.GROWING)
+    week = plan_week(start, start, Practised({}, frozenset(), frozenset()), given, standard=Standard.DEVELOPING)
     by_day = {day.day - start: day for day in week.days}
     assert by_day[3].kind == DayKind.LIGHT, date.fromordinal(start + 3)
     assert "day before a performance" in by_day[3].why
@@ -143,11 +145,11 @@ def test_a_pause_after_a_step_set_by_hand_is_counted_from_then() -> None:
 
 
 def test_what_was_set_by_hand_holds_from_the_day_on_which_it_was_set() -> None:
-    day = FamilyDay("x", TODAY, takes=1, held=1, step=6, figures={"a": True})
-    moved = follow_days(None, lambda _: (PLAIN, Stage.STARTING), [day], ((TODAY, 6),))
+    day = FamilyDay("x", TODAY, takes=1, clean=1, step=6, figures={"a": True})
+    moved = follow_days(None, lambda _: (PLAIN, Standard.BEGINNER), [day], ((TODAY, 6),))
     assert moved is not None
     assert (moved.step, moved.days) == (6, ((TODAY, True),))
-    before = follow_days(None, lambda _: (PLAIN, Stage.STARTING), [day], ((TODAY + 1, 6),))
+    before = follow_days(None, lambda _: (PLAIN, Standard.BEGINNER), [day], ((TODAY + 1, 6),))
     assert before is not None
     assert before.step == 0
 
@@ -158,7 +160,14 @@ def remembered(*days: FamilyDay, rungs: dict[int, Rung] | None = None) -> Practi
 
 def seen(memory: PracticeHistory, today: int = TODAY, **care: bool) -> PlanningContext:
     return known_of(
-        memory, CheckIn(), horn=TUBA, stage=Stage.SECURE, schools=DEFAULTS, care=Care(**care), today=today, week=None
+        memory,
+        CheckIn(),
+        horn=TUBA,
+        standard=Standard.ADVANCED,
+        schools=DEFAULTS,
+        care=Care(**care),
+        today=today,
+        week=None,
     )
 
 
@@ -175,7 +184,7 @@ def test_pedal_days_are_those_of_this_week_and_yesterday_is_yesterday() -> None:
 
 def test_a_note_is_taken_up_from_the_day_on_that_is_written() -> None:
     def rung(days: int) -> dict[int, Rung]:
-        return {50: Rung(50, RungState.OWNED, held_days=[TODAY - days], alone=RungKept(RungState.OWNED))}
+        return {50: Rung(50, RungState.OWNED, clean_days=[TODAY - days], alone=RungKept(RungState.OWNED))}
 
     assert seen(remembered(rungs=rung(NOTES_AFTER))).stale == (50,)
     assert seen(remembered(rungs=rung(NOTES_AFTER - 1))).stale == ()
@@ -236,5 +245,5 @@ def test_a_bend_is_asked_to_four_fifths_of_its_depth(cents: float, reason: str |
     assert first.f0_hz is not None
     bent = first.f0_hz * 2.0 ** (-cents / 1200.0)
     notes = tuple(replace(row, f0_hz=bent) if row.target == figure.notes[1].id else row for row in clean.notes)
-    verdict = judge(replace(clean, notes=notes), figure, limits_of("growing"))
+    verdict = judge(replace(clean, notes=notes), figure, limits_of("developing"))
     assert ("bend" in {fault.reason for fault in verdict.findings}) == (reason == "bend")

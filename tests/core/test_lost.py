@@ -19,7 +19,7 @@ def heard(samples: Samples, rate: int, *, live: bool = True) -> ListenResult:
         Sound(samples, rate),
         horn=horn_named("tuba-eb"),
         figure=FIGURE,
-        limits=limits_of("growing"),
+        limits=limits_of("developing"),
         a4=440.0,
         first_beat_s=0.0,
         live=live,
@@ -44,7 +44,7 @@ def test_a_hole_is_not_blamed_on_the_player(clean: Sound, packets: int) -> None:
     hearing = heard(with_hole(clean, middle, packets), clean.rate)
     assert hearing.measures.sound.lost_ms == pytest.approx(packets * 10.0)
     assert hearing.verdict is not None
-    assert hearing.verdict.outcome == "held" or hearing.verdict.reason == "lost"
+    assert hearing.verdict.outcome == "clean" or hearing.verdict.reason == "lost"
     assert (packets < 12) or hearing.verdict.reason == "lost"
 
 
@@ -53,7 +53,7 @@ def test_what_a_hole_cannot_bring_about_is_judged() -> None:
     middle = FIGURE.start_s(FIGURE.notes[0]) + 1.5
     small = heard(with_hole(sound, middle, 1), sound.rate).verdict
     assert small is not None
-    assert (small.outcome, small.reason) == ("not yet", "centre")
+    assert (small.outcome, small.reason) == ("not_yet", "pitch")
     large = heard(with_hole(sound, middle, 12), sound.rate).verdict
     assert large is not None
     assert large.reason == "lost"
@@ -63,7 +63,7 @@ def test_a_whole_take_and_a_file_are_judged(clean: Sound) -> None:
     whole = heard(clean.samples, clean.rate)
     assert whole.measures.sound.lost_ms == 0.0
     assert whole.verdict is not None
-    assert whole.verdict.outcome == "held"
+    assert whole.verdict.outcome == "clean"
     middle = FIGURE.start_s(FIGURE.notes[0]) + 1.5
     # A file may hold digital silence for good reasons; it was not lost on the way here.
     assert heard(with_hole(clean, middle, 12), clean.rate, live=False).verdict.reason != "lost"  # type: ignore[union-attr]

@@ -49,7 +49,7 @@ def take(state: SessionState, outcome: str, reason: str | None = None, **more: o
     """One take judged so."""
     for name in ("begin", "counted-in", "ended"):
         state = step(state, Event(name, KEY)).state
-    reason = reason or (None if outcome == "held" else "sag")
+    reason = reason or (None if outcome == "clean" else "pitch-drift")
     heard = TakeResult(outcome, reason, playing_s=8.0, take_s=14.0, **more)  # type: ignore[arg-type]
     return step(state, Event("judged", KEY, heard)).state
 
@@ -69,39 +69,39 @@ def advised(state: SessionState) -> str:
 
 
 def test_a_take_from_begin_to_verdict() -> None:
-    state = take(one(), "held")
-    assert (state.phase, advised(state), state.takes[0].outcome) == ("verdict", "next", "held")
+    state = take(one(), "clean")
+    assert (state.phase, advised(state), state.takes[0].outcome) == ("verdict", "next", "clean")
     assert step(state, Event("go-on")).state.figure_index == 1
 
 
 def test_two_misses_for_one_reason_give_an_easier_form_and_held_leads_back() -> None:
-    state = after(one(), "not yet", "not yet")
+    state = after(one(), "not_yet", "not_yet")
     assert advised(state) == "easier"
     state = step(state, Event("go-on")).state
     assert state.form == "slower"
-    state = take(state, "held")
+    state = take(state, "clean")
     assert advised(state) == "as-written"
     assert step(state, Event("go-on")).state.form == "as written"
 
 
 def test_four_misses_leave_it_for_tomorrow() -> None:
-    state = after(one(), "not yet", "not yet", "not yet", "not yet")
+    state = after(one(), "not_yet", "not_yet", "not_yet", "not_yet")
     assert advised(state) == "next"
     assert "tomorrow" in (state.advice.say if state.advice else "")
 
 
 def test_not_heard_is_no_miss_and_three_times_waits() -> None:
-    state = after(one(), "not heard", "not heard")
+    state = after(one(), "not_heard", "not_heard")
     assert (advised(state), state.failures) == ("again", 0)
-    state = after(step(state, Event("go-on")).state, "not heard")
+    state = after(step(state, Event("go-on")).state, "not_heard")
     assert advised(state) == "wait"
     assert step(state, Event("go-on")).state.paused
 
 
 def test_a_ladder_climbs_steps_back_and_stops_after_three_failures() -> None:
-    state = after(one("climb", 6, load="high"), "held", "held", "not yet")
+    state = after(one("climb", 6, load="high"), "clean", "clean", "not_yet")
     assert (state.figure_index, advised(state)) == (2, "back")
-    state = after(step(state, Event("go-on")).state, "held", "not yet", "held", "not yet")
+    state = after(step(state, Event("go-on")).state, "clean", "not_yet", "clean", "not_yet")
     assert state.figure_index == 2
     assert advised(state) == "end-register"
     assert state.register_over is not None
@@ -109,18 +109,18 @@ def test_a_ladder_climbs_steps_back_and_stops_after_three_failures() -> None:
 
 
 def test_two_rungs_lost_in_a_row_end_the_register() -> None:
-    state = after(one("climb", 6, load="high"), "held", "held", "not yet", "not yet")
+    state = after(one("climb", 6, load="high"), "clean", "clean", "not_yet", "not_yet")
     assert advised(state) == "end-register"
     assert "row" in (state.register_over or "")
 
 
 def test_one_step_past_comfort_has_a_try_and_a_retry() -> None:
     climbing = one("climb", 6, load="high", comfort=1)
-    state = after(climbing, "held", "held", "not yet")
+    state = after(climbing, "clean", "clean", "not_yet")
     assert (state.figure_index, advised(state)) == (2, "again")
-    state = after(step(state, Event("go-on")).state, "not yet")
+    state = after(step(state, Event("go-on")).state, "not_yet")
     assert advised(state) == "end-block"
-    assert advised(after(climbing, "held", "held", "held")) == "end-block"
+    assert advised(after(climbing, "clean", "clean", "clean")) == "end-block"
 
 
 @pytest.mark.parametrize(
@@ -128,17 +128,17 @@ def test_one_step_past_comfort_has_a_try_and_a_retry() -> None:
     [("stop-here", ["end-register"]), ("one-more-try", ["again", "end-register"])],
 )
 def test_the_school_decides_after_a_lost_rung(school: str, steps: list[str]) -> None:
-    state = after(replace(one("climb", 6), lost_rung=school), "held", "not yet")
+    state = after(replace(one("climb", 6), lost_rung=school), "clean", "not_yet")
     found = [advised(state)]
     while len(found) < len(steps):
-        state = after(step(state, Event("go-on")).state, "not yet")
+        state = after(step(state, Event("go-on")).state, "not_yet")
         found.append(advised(state))
     assert found == steps
 
 
 def test_a_rest_as_long_as_was_played_and_longer_after_heavy_work() -> None:
     two = SessionState((plan(figures=2), plan()))
-    state = step(after(two, "held", "held"), Event("go-on")).state
+    state = step(after(two, "clean", "clean"), Event("go-on")).state
     assert (state.phase, state.block) == ("rest", 1)
     assert state.rest is not None
     assert state.rest.seconds == pytest.approx(16.0)
@@ -147,38 +147,38 @@ def test_a_rest_as_long_as_was_played_and_longer_after_heavy_work() -> None:
     assert (longer.rest.seconds, longer.rest.heard_s) == (23.0, 7.0)
     assert step(longer, Event("rest-over")).state.phase == "preview"
     heavy = SessionState((plan("climb", 1, "high"), plan()))
-    rested = step(after(heavy, "held"), Event("go-on")).state.rest
+    rested = step(after(heavy, "clean"), Event("go-on")).state.rest
     assert rested is not None
     assert rested.seconds == pytest.approx(15.0)  # never less than a quarter of a minute
 
 
 def test_sets_rest_by_the_clock() -> None:
-    state = step(after(one("sets", 2, rest_s=240.0), "held"), Event("go-on")).state
+    state = step(after(one("sets", 2, rest_s=240.0), "clean"), Event("go-on")).state
     assert state.rest is not None
     assert (state.phase, state.rest.seconds, state.figure_index) == ("rest", 240.0, 1)
 
 
 def test_the_check_note_comes_first_every_ten_minutes_and_last() -> None:
     state = SessionState((plan(figures=2),), checks_on=True, checking=True)
-    state = step(take(state, "held", endurance="fresh"), Event("go-on")).state
+    state = step(take(state, "clean", endurance="fresh"), Event("go-on")).state
     assert (state.checking, state.figure_index, len(state.checks)) == (False, 0, 1)
     state = replace(state, since_check_s=600.0)
-    state = step(take(state, "held"), Event("go-on")).state
+    state = step(take(state, "clean"), Event("go-on")).state
     assert (state.checking, state.figure_index) == (True, 1)
-    state = step(take(state, "held", endurance="fresh"), Event("go-on")).state
+    state = step(take(state, "clean", endurance="fresh"), Event("go-on")).state
     assert (state.checking, state.figure_index) == (False, 1)
     state = replace(state, since_check_s=60.0)
-    state = step(take(state, "held"), Event("go-on")).state
+    state = step(take(state, "clean"), Event("go-on")).state
     assert (state.phase, state.checking) == ("preview", True)
-    assert step(take(state, "held", endurance="fresh"), Event("go-on")).state.phase == "done"
+    assert step(take(state, "clean", endurance="fresh"), Event("go-on")).state.phase == "done"
 
 
 def test_tiring_rests_and_spent_leaves_out_what_is_heavy() -> None:
     begun = SessionState((plan("climb", 3, "high"), plan("climb", 3, "high"), plan()), checks_on=True, checking=True)
-    tiring = step(take(begun, "held", endurance="tiring", signs=("45 ms later in speaking",)), Event("go-on")).state
+    tiring = step(take(begun, "clean", endurance="tiring", signs=("45 ms later in speaking",)), Event("go-on")).state
     assert tiring.rest is not None
     assert (tiring.phase, tiring.rest.seconds, tiring.block) == ("rest", 300.0, 0)
-    spent = take(begun, "held", endurance="spent")
+    spent = take(begun, "clean", endurance="spent")
     assert "good place to stop" in (spent.advice.say if spent.advice else "")
     there = step(spent, Event("go-on")).state
     assert (there.block, there.current.load) == (2, "easy")
@@ -200,7 +200,7 @@ def test_tired_lips_get_five_minutes_and_nothing_heavy() -> None:
 
 
 def test_overruling_is_recorded_and_a_pause_holds() -> None:
-    state = step(take(one(), "not yet"), Event("next")).state
+    state = step(take(one(), "not_yet"), Event("next")).state
     assert state.figure_index == 1
     assert [(item.advised, item.chosen) for item in state.overruled] == [("again", "next")]
     paused = step(state, Event("pause")).state
@@ -212,7 +212,7 @@ def test_effects_name_the_take_and_a_dropped_take_leaves_no_shape() -> None:
     begun = step(one(), Event("begin", KEY))
     assert [(e.name, e.take_key) for e in begun.effects] == [("open-take", KEY)]
     assert [e.name for e in step(begun.state, Event("drop")).effects] == ["drop-take"]
-    erased = step(take(one(), "not yet"), Event("drop"))
+    erased = step(take(one(), "not_yet"), Event("drop"))
     assert [e.name for e in erased.effects] == ["erase-take"]
     assert erased.state.takes == ()
 
@@ -230,7 +230,7 @@ EVENTS = (
     "begin", "counted-in", "ended", "judged", "drop", "go-on", "again", "next", "back", "easier", "harder", "skip",
     "pause", "resume", "rest-over", "played", "report", "stop",
 )  # fmt: skip
-OUTCOMES = ("held", "nearly", "not yet", "not heard")
+OUTCOMES = ("clean", "close", "not_yet", "not_heard")
 
 
 @given(st.lists(st.tuples(st.sampled_from(EVENTS), st.sampled_from(OUTCOMES)), max_size=60))
@@ -239,7 +239,7 @@ def test_no_sequence_of_events_leaves_the_house(happened: list[tuple[str, str]])
         (plan("climb", 3, "high", comfort=1), plan("sets", 2, rest_s=180.0), plan()), checks_on=True, checking=True
     )
     for name, outcome in happened:
-        heard = TakeResult(outcome, "sag", 200.0, 210.0, 50.0, "tiring" if outcome == "nearly" else "fresh")
+        heard = TakeResult(outcome, "pitch-drift", 200.0, 210.0, 50.0, "tiring" if outcome == "close" else "fresh")
         try:
             state = step(state, Event(name, KEY, heard, seconds=3.0, word="tired")).state
         except ConflictError:
@@ -265,7 +265,7 @@ def test_whoever_plays_comes_to_the_end_rested(outcomes: list[str], lips: str) -
             continue
         assert not (state.register_over and state.current.load == "high" and not state.checking)
         played = state.block_playing_s + 8.0
-        state = take(state, "held" if state.checking else outcomes[number % len(outcomes)], endurance=lips)
+        state = take(state, "clean" if state.checking else outcomes[number % len(outcomes)], endurance=lips)
         assert state.checking or state.block_playing_s == pytest.approx(played)
         before = state
         state = step(state, Event("go-on")).state
@@ -273,7 +273,7 @@ def test_whoever_plays_comes_to_the_end_rested(outcomes: list[str], lips: str) -
             assert state.rest.seconds >= before.block_playing_s
     assert state.phase == "done" or state.paused
     # Nobody tries one rung more than three times.
-    tries = Counter(mark.figure_index for mark in state.takes if mark.block == 1 and mark.outcome == "not yet")
+    tries = Counter(mark.figure_index for mark in state.takes if mark.block == 1 and mark.outcome == "not_yet")
     assert max(tries.values(), default=0) <= 3
 
 
@@ -288,24 +288,24 @@ def test_a_school_decides_where_a_single_figure_is_chosen() -> None:
 
 def test_a_block_that_is_through_early_goes_round_again_and_one_that_is_late_ends() -> None:
     early = replace(one(figures=2, minutes=3.0), checks_on=False)
-    state = after(early, "held", "held")
+    state = after(early, "clean", "clean")
     assert advised(state) == "from-the-top"
     assert "top" in (state.advice.say if state.advice else "")
     state = step(state, Event("go-on")).state
     assert (state.phase, state.figure_index) == ("preview", 0)
     # Three takes of 14 s, 8 s between them and a rest of 24 s: 90 of 180 s. The fourth makes 120, the sixth 180.
-    state = after(state, "held", "held")
+    state = after(state, "clean", "clean")
     assert advised(state) == "from-the-top"
-    state = after(step(state, Event("go-on")).state, "not yet", "not yet")
+    state = after(step(state, Event("go-on")).state, "not_yet", "not_yet")
     assert advised(state) == "end-block"
     assert "Time" in (state.advice.say if state.advice else "")
-    assert advised(after(one(figures=2, minutes=1.0), "held", "held")) == "end-block"
+    assert advised(after(one(figures=2, minutes=1.0), "clean", "clean")) == "end-block"
     # Heavy work is not repeated for the clock's sake, and a missed last figure is no reason to go round.
-    assert advised(after(one(figures=1, minutes=9.0, load="high"), "held")) == "end-block"
-    assert advised(after(one(figures=1, minutes=9.0), "not yet", "not yet")) == "easier"
+    assert advised(after(one(figures=1, minutes=9.0, load="high"), "clean")) == "end-block"
+    assert advised(after(one(figures=1, minutes=9.0), "not_yet", "not_yet")) == "easier"
     rounds = one(figures=1, minutes=60.0)
     for expected in (*7 * ("from-the-top",), "end-block"):
-        rounds = take(rounds, "held")
+        rounds = take(rounds, "clean")
         assert advised(rounds) == expected
         rounds = step(rounds, Event("go-on")).state
 
@@ -316,10 +316,10 @@ def test_a_block_ends_with_its_share_of_the_load_and_the_rest_of_its_time_is_res
         block = replace(state.plan[0], most_load=most)
         return replace(state, plan=(block, replace(block, title="after")))
 
-    state = take(in_day(25.0), "held", load=10.0)
+    state = take(in_day(25.0), "clean", load=10.0)
     assert advised(state) == "next"
     # Half of one more take would go beyond it.
-    state = take(step(state, Event("go-on")).state, "held", load=10.0)
+    state = take(step(state, Event("go-on")).state, "clean", load=10.0)
     assert advised(state) == "end-block"
     assert "share" in (state.advice.say if state.advice else "")
     resting = step(state, Event("go-on")).state
@@ -327,7 +327,7 @@ def test_a_block_ends_with_its_share_of_the_load_and_the_rest_of_its_time_is_res
     assert resting.rest.seconds == pytest.approx(6.0 * 60.0 - resting_used(state))
     assert resting.block_load == 0.0
     # It does not go round again either.
-    last = take(replace(in_day(12.0), figure_index=8), "held", load=10.0)
+    last = take(replace(in_day(12.0), figure_index=8), "clean", load=10.0)
     assert advised(last) == "end-block"
 
 
@@ -339,9 +339,9 @@ def test_a_block_without_good_notes_ends_and_its_time_goes_to_what_follows() -> 
     state = replace(one(figures=9, minutes=20.0), checks_on=False)
     state = replace(state, plan=(state.plan[0], replace(state.plan[0], minutes=5.0)))
     for index in (0, 0, 1, 1):
-        state = take(state.at(0, index), "not yet")
+        state = take(state.at(0, index), "not_yet")
     assert advised(state) != "end-block"
-    state = take(state.at(0, 2), "not yet")
+    state = take(state.at(0, 2), "not_yet")
     assert advised(state) == "end-block"
     assert "good ones" in (state.advice.say if state.advice else "")
     after_it = step(state, Event("go-on")).state
@@ -357,11 +357,11 @@ def test_what_comes_back_begins_in_the_easier_form() -> None:
 
 def test_the_tempo_steps_with_success() -> None:
     state = replace(one(figures=8), tempo_steps=True)
-    state = after(state, "held", "held", "held")
+    state = after(state, "clean", "clean", "clean")
     assert state.tempo_percent == 108
-    state = after(step(state, Event("go-on")).state, "not yet", "not yet")
+    state = after(step(state, Event("go-on")).state, "not_yet", "not_yet")
     assert state.tempo_percent == 104
-    assert after(one(figures=8), "held", "held").tempo_percent == 100
+    assert after(one(figures=8), "clean", "clean").tempo_percent == 100
     assert at_tempo(figure_of("tuba-eb", "two-partial-slur"), 104).tempo_bpm == 75.0
 
 
@@ -401,9 +401,9 @@ def day_with_spare(**more: object) -> SessionState:
 
 
 def ended(state: SessionState) -> SessionState:
-    state = take(replace(state, figure_index=2), "not yet", load=20.0)
+    state = take(replace(state, figure_index=2), "not_yet", load=20.0)
     for _ in range(3):
-        state = take(state.at(0, 2), "not yet", load=5.0)
+        state = take(state.at(0, 2), "not_yet", load=5.0)
     return step(state, Event("go-on")).state
 
 
@@ -440,11 +440,11 @@ def test_where_the_load_is_used_up_breath_follows_which_asks_nothing_of_the_lips
 
 def test_the_check_note_in_the_last_block_does_not_end_it() -> None:
     state = replace(one(figures=1, minutes=30.0), checks_on=True, since_check_s=700.0, minutes=30.0)
-    state = take(state, "held")
+    state = take(state, "clean")
     checking = step(state, Event("go-on")).state
     assert checking.checking
     assert not checking.ending
-    after_it = step(take(checking, "held", endurance="fresh"), Event("go-on")).state
+    after_it = step(take(checking, "clean", endurance="fresh"), Event("go-on")).state
     assert (after_it.phase, after_it.checking) == ("preview", False)
 
 
@@ -466,9 +466,9 @@ def test_sirens_and_buzzing_say_nothing_of_the_instruments_warmth() -> None:
             BlockPlan(family, family, "tones", Load.EASY, Advance.IN_ORDER, 9)
             for family in (*families, "long-low-tones")
         )
-        takes = [TakeMark("check", 0, 0, Outcome.HELD, None, check=True)]
+        takes = [TakeMark("check", 0, 0, Outcome.CLEAN, None, check=True)]
         for at in range(len(plan)):
-            takes += [TakeMark(f"{at}-{number}", at, number, Outcome.HELD, None) for number in range(8)]
+            takes += [TakeMark(f"{at}-{number}", at, number, Outcome.CLEAN, None) for number in range(8)]
         return SessionState(plan, takes=tuple(takes))
 
     for moving in ("siren", "buzz-answer", "find-the-middle", "breath"):
@@ -479,7 +479,7 @@ def test_sirens_and_buzzing_say_nothing_of_the_instruments_warmth() -> None:
     assert {key[0] for key in before} == {"0"}
 
 
-@pytest.mark.parametrize(("outcome", "edge"), [(Outcome.HELD, 1), (Outcome.NOT_YET, 0)])
+@pytest.mark.parametrize(("outcome", "edge"), [(Outcome.CLEAN, 1), (Outcome.NOT_YET, 0)])
 def test_the_tempo_rises_and_falls_within_its_bounds(outcome: Outcome, edge: int) -> None:
     low, high = advising._TEMPO_RANGE
     takes = tuple(TakeMark(str(number), 0, number, outcome, None) for number in range(2))

@@ -4,7 +4,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from orexis.core.coach import Stage
+from orexis.core.coach import Standard
 from orexis.core.figures import FAMILIES, families_for
 from orexis.core.horn import HORNS, horn_named
 from orexis.core.progress import (
@@ -106,7 +106,7 @@ def test_the_players_own_word_stands_until_the_rules_move_on_from_it() -> None:
 
 
 def test_a_stage_comes_onto_a_path_further_on() -> None:
-    steps = [entered(path(20), stage).step for stage in Stage]
+    steps = [entered(path(20), standard).step for standard in Standard]
     assert steps == sorted(steps)
     assert steps[0] == 0
 

@@ -52,7 +52,7 @@ def test_weeks_teach_and_idleness_takes_back() -> None:
 def test_anybody_can_play_on_any_horn(seed: int) -> None:
     for horn in ("trumpet-bb", "horn-f-bb", "trombone-tenor", "tuba-eb"):
         figure = figure_of(horn, "two-partial-slur")
-        flaws = performance_flaws(person(seed, stage="starting"), SimulatedLips(3000.0), figure, seed=seed)
+        flaws = performance_flaws(person(seed, standard="beginner"), SimulatedLips(3000.0), figure, seed=seed)
         sound, truth = play(figure, flaws=flaws, seed=seed)
         assert np.isfinite(sound.samples).all()
         assert len(truth.notes) == len(figure.notes)

@@ -25,7 +25,7 @@ def judged(figure: Figure, *flaws: str, seed: int = 3, first_beat_s: float | Non
         sound,
         horn=horn_named(figure.horn),
         figure=figure,
-        limits=limits_of("growing"),
+        limits=limits_of("developing"),
         a4=440.0,
         first_beat_s=first_beat_s,
         delay_s=0.0,
@@ -61,7 +61,7 @@ def test_a_measure_of_the_whole_beyond_its_limit_has_a_place(whole: dict[str, fl
     notes = tuple(replace(note, due_s=note.onset_s) for note in clean.notes)
     notes = (*notes[:2], replace(notes[2], due_s=notes[2].onset_s - 0.3), *notes[3:])  # type: ignore[operator]
     whole_take = replace(clean, notes=notes, figure=replace(clean.figure, **whole))  # type: ignore[arg-type]
-    verdict = judge(whole_take, figure, limits_of("growing"))
+    verdict = judge(whole_take, figure, limits_of("developing"))
     assert verdict.reason == reason
     place = next(note for note in notes if note.target == verdict.note)
     assert verdict.at_s == place.onset_s
@@ -78,7 +78,7 @@ def test_a_hole_in_a_siren_is_told_where_it_lies() -> None:
         Sound(samples, sound.rate),
         horn=horn_named("trumpet-bb"),
         figure=figure,
-        limits=limits_of("growing"),
+        limits=limits_of("developing"),
         a4=440.0,
         first_beat_s=0.0,
     ).verdict
@@ -98,7 +98,7 @@ def test_where_a_breath_is_allowed_what_it_cost_is_told() -> None:
     figure = figure_of("trumpet-bb", ARPEGGIO)
     measures = judged(figure, "breathes=1@n4").measures
     allowed = DEFAULTS | {Ask.BREATH_INSIDE: Choice.NOSE_BREATH}
-    told = judge(measures, figure, limits_of("growing"), schools=allowed)
+    told = judge(measures, figure, limits_of("developing"), schools=allowed)
     assert {str(item.reason) for item in told.findings} == {"missing", "gap"}
 
 
@@ -129,7 +129,7 @@ def test_breath_in_the_tone_is_no_break() -> None:
     for seed in (1, 2, 3):
         verdict = judged(figure, "breath=-3db", seed=seed).verdict
         assert verdict is not None
-        assert verdict.reason == "breathy", seed
+        assert verdict.reason == "airy", seed
 
 
 def test_a_note_that_breaks_is_made_whole_unless_it_is_written_twice() -> None:

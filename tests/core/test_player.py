@@ -25,7 +25,7 @@ def test_truth_lies_where_the_figure_asks(horn: str) -> None:
     for note, real in zip(figure.notes, truth.notes, strict=True):
         assert real.onset_s == pytest.approx(figure.start_s(note), abs=0.04)
         middle = truth.f0_hz[round((real.onset_s + real.release_s) / 2 / truth.hop_s)]
-        expected = figure.target_hz(note, a4=440.0) * 2.0 ** (note.horn_cents / 1200.0)
+        expected = figure.target_hz(note, a4=440.0) * 2.0 ** (note.instrument_cents / 1200.0)
         assert middle == pytest.approx(expected, rel=0.004)
 
 

@@ -4,7 +4,7 @@ from dataclasses import replace
 
 import pytest
 
-from orexis.core.coach import Care, Range, Stage
+from orexis.core.coach import Care, Range, Standard
 from orexis.core.figures import sets_today
 from orexis.core.horn import HORNS, horn_named
 from orexis.core.planning import (
@@ -34,7 +34,7 @@ NOBODY = Shown()
 
 
 def known(horn: str = "trumpet-bb", **more: object) -> PlanningContext:
-    plain = PlanningContext(horn_named(horn), Stage.GROWING, DEFAULTS, Care(), TODAY)
+    plain = PlanningContext(horn_named(horn), Standard.DEVELOPING, DEFAULTS, Care(), TODAY)
     return replace(plain, **more)  # type: ignore[arg-type]
 
 
@@ -88,7 +88,7 @@ def test_places_are_read_from_the_record() -> None:
     )
     assert hold.position == pytest.approx(3.0 + 1.0 / 3.0)
     assert (hold.goal, hold.steps_left) == (5.0, 2)
-    centre = place_of(Aim(AimKind.CENTRE, 8.0), known(), Shown(centre_cents=11.0))
+    centre = place_of(Aim(AimKind.CENTRE, 8.0), known(), Shown(pitch_error_cents=11.0))
     assert (centre.steps_left, centre.now) == (3, "11 cents")
     minutes = place_of(Aim(AimKind.MINUTES, 20.0), known(), Shown(minutes_to_tiring=13.0))
     assert minutes.steps_left == 4

@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 
 from benchmarks.rehearsals.checks import check
-from orexis.core.coach import Outcome, Stage, judge, limits_of
+from orexis.core.coach import Outcome, Standard, judge, limits_of
 from orexis.core.horn import horn_named
 from orexis.core.planning import DayKind, parse_aim
 from orexis.core.player import parse_flaws
@@ -16,7 +16,7 @@ TUBA = horn_named("tuba-eb")
 
 
 def weeks(kind: str, count: int = 5, seed: int = 2, **more: object) -> Rehearsal:
-    return rehearse(weeks=count, horn=TUBA, stage=Stage.GROWING, kind=kind, seed=seed, **more)  # type: ignore[arg-type]
+    return rehearse(weeks=count, horn=TUBA, standard=Standard.DEVELOPING, kind=kind, seed=seed, **more)  # type: ignore[arg-type]
 
 
 @pytest.mark.parametrize("kind", some([*PLAIN, *sorted(set(KINDS) - set(PLAIN))], len(PLAIN)))
@@ -60,13 +60,17 @@ def test_the_same_arguments_give_the_same_weeks_as_json() -> None:
     assert set(first) == {"schema", "player", "horn", "days", "weeks", "programmes"}
     assert len(first["days"]) == 21
     block = next(day for day in first["days"] if day["blocks"])["blocks"][0]
-    assert {"family", "params", "step", "of", "minutes", "load_class", "why", "takes", "held", "ended"} <= set(block)
+    assert {"family", "params", "step", "of", "minutes", "load_class", "why", "takes", "clean", "ended"} <= set(block)
     assert first["programmes"][0]["forecasts"]
 
 
 @pytest.mark.parametrize(
     ("flaw", "measure"),
-    [("centre=-14c", "judged_cents"), ("sag=-25c", "sag_cents"), ("entry=-60c/200ms", "entry_cents")],
+    [
+        ("centre=-14c", "judged_error_cents"),
+        ("sag=-25c", "pitch_drift_cents"),
+        ("entry=-60c/200ms", "attack_error_cents"),
+    ],
 )
 def test_measures_without_sound_are_those_of_sound(flaw: str, measure: str) -> None:
     figure = figure_of("tuba-eb", "long-low-tones")
@@ -77,8 +81,8 @@ def test_measures_without_sound_are_those_of_sound(flaw: str, measure: str) -> N
 
 def test_a_flaw_beyond_its_limit_is_no_more_held_than_by_sound() -> None:
     figure = figure_of("tuba-eb", "two-partial-slur")
-    limits = limits_of(Stage.GROWING)
-    assert judge(measured(figure, parse_flaws([])), figure, limits).outcome == Outcome.HELD
+    limits = limits_of(Standard.DEVELOPING)
+    assert judge(measured(figure, parse_flaws([])), figure, limits).outcome == Outcome.CLEAN
     gap = judge(measured(figure, parse_flaws(["gap=140ms@n2"])), figure, limits)
     assert (gap.outcome, gap.reason) == (Outcome.NOT_YET, "gap")
     missed = judge(measured(figure, parse_flaws(["miss=4@n1"])), figure, limits)

@@ -4,7 +4,7 @@ from dataclasses import replace
 
 import pytest
 
-from orexis.core.coach import Care, Lips, Outcome, Stage
+from orexis.core.coach import Care, Lips, Outcome, Standard
 from orexis.core.figures import FAMILIES, Load, Series
 from orexis.core.horn import horn_named
 from orexis.core.planning import (
@@ -40,7 +40,7 @@ LOAD = 4.0  # of a take
 def known(**more: object) -> PlanningContext:
     plain = PlanningContext(
         horn_named("tuba-eb"),
-        Stage.GROWING,
+        Standard.DEVELOPING,
         DEFAULTS,
         Care(),
         TODAY,
@@ -124,7 +124,7 @@ def test_a_block_that_runs_dry_makes_room_for_something_else_within_minutes_and_
 def test_where_little_load_is_left_there_are_fewer_blocks_and_no_more_minutes(load: float) -> None:
     who = known(target=load)
     state, _ = begun(who, 45)
-    before = played(skipped_to(state, next(b.family for b in state.plan if b.place == "buzz")), Outcome.HELD, load=1.0)
+    before = played(skipped_to(state, next(b.family for b in state.plan if b.place == "buzz")), Outcome.CLEAN, load=1.0)
     after = step(before, Event(EventName.SKIP)).state
     made = chosen(known(target=load, played_load=1.0), before, after)
     later = [block for block in made.state.plan[made.first :] if not block.spare]
@@ -140,7 +140,7 @@ def test_what_was_lost_today_counts_in_what_is_chosen() -> None:
     plain = chosen(known(played_load=after.load), before, after)
     extra = next(family for family in names(plain.state, plain.first) if family not in names(before))
     # Had that one been played without a miss yesterday, it would wait, and another comes in.
-    lately = {extra: Lately(extra, takes=20, held=20, last_day=TODAY - 1)}
+    lately = {extra: Lately(extra, takes=20, clean=20, last_day=TODAY - 1)}
     other = chosen(known(played_load=after.load, lately=lately), before, after)
     assert extra not in names(other.state, other.first)
     without = chosen(known(played_load=after.load), before, after, without=(extra,))
@@ -148,12 +148,12 @@ def test_what_was_lost_today_counts_in_what_is_chosen() -> None:
 
 
 def test_when_the_register_is_over_nothing_heavy_follows_and_it_is_said() -> None:
-    who = known(kind=DayKind.HEAVY, stage=Stage.SECURE)
+    who = known(kind=DayKind.HEAVY, standard=Standard.ADVANCED)
     state, _ = begun(who, 90)
     heavy = [block.family for block in state.plan if block.load == Load.HIGH]
     assert heavy
     state = replace(state, register_over="two rungs in a row")
-    before = played(skipped_to(state, state.plan[1].family), Outcome.HELD)
+    before = played(skipped_to(state, state.plan[1].family), Outcome.CLEAN)
     after = step(before, Event(EventName.SKIP)).state
     made = chosen(who, before, after)
     assert all(block.load != Load.HIGH for block in made.state.plan[made.first :])
@@ -161,10 +161,10 @@ def test_when_the_register_is_over_nothing_heavy_follows_and_it_is_said() -> Non
 
 
 def test_tired_lips_change_what_follows_at_once_and_leave_the_present_block() -> None:
-    who = known(kind=DayKind.HEAVY, stage=Stage.SECURE)
+    who = known(kind=DayKind.HEAVY, standard=Standard.ADVANCED)
     state, _ = begun(who, 60)
     state = skipped_to(state, state.plan[2].family)
-    before = played(state, Outcome.HELD)
+    before = played(state, Outcome.CLEAN)
     after = step(before, Event(EventName.REPORT, word="tired")).state
     assert (after.register_over, after.block) == (TIRED_LIPS, before.block)
     made = chosen(who, before, after)
@@ -191,7 +191,7 @@ def test_what_the_player_holds_on_to_stays_as_it_is() -> None:
 
 def test_time_that_is_hardly_worth_it_changes_nothing() -> None:
     state, _ = begun(known())
-    before = played(state, Outcome.HELD, seconds=60.0 * (state.current.minutes or 0.0) - 60.0)
+    before = played(state, Outcome.CLEAN, seconds=60.0 * (state.current.minutes or 0.0) - 60.0)
     after = step(before, Event(EventName.SKIP)).state
     assert after.block == before.block + 1
     assert left_by(before, after) is None
@@ -199,7 +199,7 @@ def test_time_that_is_hardly_worth_it_changes_nothing() -> None:
 
 def test_a_sitting_without_minutes_never_gives_way() -> None:
     state, _ = begun(known())
-    before = replace(played(state, Outcome.HELD), minutes=None)
+    before = replace(played(state, Outcome.CLEAN), minutes=None)
     assert left_by(before, step(before, Event(EventName.SKIP)).state) is None
 
 

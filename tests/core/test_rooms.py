@@ -32,7 +32,7 @@ def judged(figure: Figure, *flaws: str, seed: int = 3, add: Sound | None = None)
         sound,
         horn=horn_named(figure.horn),
         figure=figure,
-        limits=limits_of("growing"),
+        limits=limits_of("developing"),
         a4=440.0,
         first_beat_s=0.0,
     )
@@ -110,7 +110,7 @@ def test_a_strange_note_must_be_one_that_the_horn_could_sound() -> None:
             Sound(samples, sound.rate),
             horn=horn_named("trombone-tenor"),
             figure=figure,
-            limits=limits_of("growing"),
+            limits=limits_of("developing"),
             a4=440.0,
             first_beat_s=0.0,
         )
@@ -178,7 +178,7 @@ def test_a_room_that_hides_a_short_silence_says_so_and_blames_nobody() -> None:
         in_a_made_room(sound, 1.5, -8.0),
         horn=horn_named(figure.horn),
         figure=figure,
-        limits=limits_of("growing"),
+        limits=limits_of("developing"),
         a4=440.0,
         first_beat_s=0.0,
     )
@@ -210,7 +210,7 @@ def test_a_touched_slot_between_two_others_stays_in_a_room() -> None:
     low, high = sorted((figure.notes[place - 1].partial, figure.notes[place].partial))
     heard = judged(figure, "room=small", f"caught={low + 1}/110ms@{figure.notes[place].id}")
     assert high - low == 2
-    assert reason(heard) == "caught"
+    assert reason(heard) == "clipped-partial"
 
 
 @pytest.mark.parametrize("cents", [33, -38])
@@ -219,7 +219,7 @@ def test_a_leading_note_out_of_tune_is_out_of_tune_and_not_missing(cents: int) -
         figure = figure_of(horn, "one-octave-scale")
         heard = judged(figure, f"centre={cents}c@n7")
         assert heard.verdict is not None
-        assert (heard.verdict.reason, heard.verdict.note) == ("centre", "n7"), horn
+        assert (heard.verdict.reason, heard.verdict.note) == ("pitch", "n7"), horn
         assert heard.verdict.value == pytest.approx(cents, abs=5.0)
 
 
@@ -228,10 +228,10 @@ def test_a_leading_note_out_of_tune_is_out_of_tune_and_not_missing(cents: int) -
     [
         ("crack=5/70ms@n1", "split"),
         ("split=5/70ms@n1", "split"),
-        ("fade=15db@n1", "level"),
-        ("entry=-80c/130ms@n1", "entry"),
-        ("breath=-3db", "breathy"),
-        ("sag=-40c@n1", "sag"),
+        ("fade=15db@n1", "level-wobble"),
+        ("entry=-80c/130ms@n1", "attack"),
+        ("breath=-3db", "airy"),
+        ("sag=-40c@n1", "pitch-drift"),
     ],
 )
 def test_what_a_teacher_says_in_any_figure(flaw: str, called: str) -> None:
@@ -245,7 +245,7 @@ def test_a_pushed_move_and_everything_late_are_said() -> None:
     figure = figure_of("tuba-eb", SLUR)
     assert reason(judged(figure, "bump=11db@n2")) == "bump"
     sound, _ = play(figure, flaws=parse_flaws(["late=160ms"]), seed=3)
-    terms = {"horn": horn_named("tuba-eb"), "figure": figure, "limits": limits_of("growing"), "a4": 440.0}
+    terms = {"horn": horn_named("tuba-eb"), "figure": figure, "limits": limits_of("developing"), "a4": 440.0}
     told = listen(sound, **terms, first_beat_s=0.0, delay_s=0.0)  # type: ignore[arg-type]
     assert reason(told) == "late"
     assert reason(listen(sound, **terms, first_beat_s=0.0)) is None  # type: ignore[arg-type]
@@ -271,10 +271,10 @@ def test_the_note_leapt_to_after_a_bend_is_judged_as_any_other() -> None:
     """The lip leads the bent note and those around it; what comes after the leap is a note like others."""
     figure = figure_of("euphonium-bb", "bend-then-leap")
     assert reason(judged(figure)) is None
-    for flaw, told in (("sag=-45c@n4", "sag"), ("bump=13db@n4", "bump"), ("fade=15db@n4", "level")):
+    for flaw, told in (("sag=-45c@n4", "pitch-drift"), ("bump=13db@n4", "bump"), ("fade=15db@n4", "level-wobble")):
         assert reason(judged(figure, flaw)) == told, flaw
     bent = figure.notes[1]
-    assert {"sag", "bump", "level"} <= left_at(figure, bent)
+    assert {"pitch_drift", "bump", "level_wobble"} <= left_at(figure, bent)
     assert not left_at(figure, figure.notes[3])
     assert not left_at(figure_of("euphonium-bb", SLUR), figure.notes[1])
 
@@ -292,4 +292,4 @@ def test_a_slot_touched_where_the_tube_changes_is_judged(horn: str) -> None:
     beyond = note.partial + 1
     heard = judged(figure, f"caught={beyond}/90ms@{note.id}")
     assert heard.verdict is not None
-    assert (heard.verdict.reason, heard.verdict.note) == ("caught", note.id)
+    assert (heard.verdict.reason, heard.verdict.note) == ("clipped-partial", note.id)

@@ -23,22 +23,22 @@ def test_vibrato_is_told_with_its_rate_and_size(rate: float) -> None:
     found = modulation(20.0 * np.sin(2 * np.pi * rate * t) + 5.0 * t + noise)
     assert found.vibrato_hz == pytest.approx(rate, abs=0.2)
     assert found.vibrato_cents == pytest.approx(20.0, rel=0.1)
-    assert found.wobble_cents is None
+    assert found.pitch_wobble_depth_cents is None
     assert np.std(found.calm - np.polyval(np.polyfit(t, found.calm, 1), t)) < 2.5
 
 
 def test_slow_or_irregular_movement_is_wobble() -> None:
     t = track()
     slow = modulation(12.0 * np.sin(2 * np.pi * 2.5 * t))
-    assert (slow.vibrato_hz, slow.wobble_hz) == (None, pytest.approx(2.5, abs=0.3))
+    assert (slow.vibrato_hz, slow.pitch_wobble_rate_hz) == (None, pytest.approx(2.5, abs=0.3))
     rng = np.random.default_rng(2)
     uneven = modulation(np.convolve(rng.normal(0, 60.0, len(t)), np.ones(12) / 12, "same"))
     assert uneven.vibrato_hz is None
-    assert uneven.wobble_cents is not None
+    assert uneven.pitch_wobble_depth_cents is not None
 
 
 def test_a_still_note_and_a_short_one() -> None:
-    assert modulation(np.zeros(400)).wobble_cents is None
+    assert modulation(np.zeros(400)).pitch_wobble_depth_cents is None
     assert not modulation(np.zeros(40)).measured
 
 
@@ -105,8 +105,8 @@ def test_loudness_along_a_note(hear: Hear, flaw: str, rise: float, fall: float) 
 
 
 def test_level_wander(hear: Hear) -> None:
-    assert note_of(hear, "wander=2.5db").level_wander_db == pytest.approx(2.5, abs=0.4)
-    steady = note_of(hear).level_wander_db
+    assert note_of(hear, "wander=2.5db").level_wobble_db == pytest.approx(2.5, abs=0.4)
+    steady = note_of(hear).level_wobble_db
     assert steady is not None
     assert steady < 0.5
 
@@ -114,9 +114,9 @@ def test_level_wander(hear: Hear) -> None:
 def test_vibrato_is_no_entry_and_no_spread(hear: Hear) -> None:
     note = note_of(hear, "vibrato=40c/6hz", horn="trumpet-bb")
     assert note.vibrato_cents == pytest.approx(40.0, rel=0.15)
-    assert note.spread_cents is not None
-    assert note.spread_cents < 4.0
-    assert note.entry_cents == pytest.approx(0.0, abs=10.0)
+    assert note.pitch_wobble_cents is not None
+    assert note.pitch_wobble_cents < 4.0
+    assert note.attack_error_cents == pytest.approx(0.0, abs=10.0)
 
 
 def test_splits_and_cracks_are_counted(hear: Hear) -> None:

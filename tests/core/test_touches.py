@@ -49,7 +49,7 @@ PAIR = Between(
 
 def in_a_room(trace: Trace, without: Trace, pair: Between = PAIR, hides_ms: float = 60.0):  # type: ignore[no-untyped-def]
     bands: Floats = np.full((len(trace), 8), -20.0)
-    return move_measures(trace, pair, (0, 1), horn=HORN, direct=Direct(without, bands, hides_ms, 16.0)).caught
+    return move_measures(trace, pair, (0, 1), horn=HORN, direct=Direct(without, bands, hides_ms, 16.0)).clipped_partials
 
 
 def test_a_slot_between_two_notes_that_is_heard_without_the_room_is_touched_however_unclear_it_is_in_it() -> None:
@@ -74,10 +74,10 @@ def test_a_touch_heard_without_echoes_needs_no_second_look() -> None:
     measures = heard(FIGURE)[0].measures
     move = measures.moves[0]
     (touch,) = in_a_room(TOUCHED, TOUCHED)
-    touched = replace(measures, moves=(replace(move, caught=(touch,)), *measures.moves[1:]))
-    found = Fault("caught", FIGURE.notes[1].id, touch.start_s, touch.ms, 45.0, "ms")  # type: ignore[arg-type]
+    touched = replace(measures, moves=(replace(move, clipped_partials=(touch,)), *measures.moves[1:]))
+    found = Fault("clipped-partial", FIGURE.notes[1].id, touch.start_s, touch.ms, 45.0, "ms")  # type: ignore[arg-type]
     assert split_by_confirmation([found], touched, FIGURE, beside=[]) == ((found,), ())
-    unsure = replace(touched, moves=(replace(move, caught=(replace(touch, without_echoes=False),)),))
+    unsure = replace(touched, moves=(replace(move, clipped_partials=(replace(touch, without_echoes=False),)),))
     assert split_by_confirmation([found], unsure, FIGURE, beside=[]) == ((), (found,))
 
 

@@ -29,7 +29,7 @@ def days(start: float, change: float, seed: int, *, weeks: int = 8, noise: float
 
 
 def said(change: float, count: int = 200) -> list[Direction | None]:
-    claims = [trend_of("centre", None, days(9.0, change, seed)).claim for seed in range(count)]
+    claims = [trend_of("pitch", None, days(9.0, change, seed)).claim for seed in range(count)]
     return [claim.direction if claim else None for claim in claims]
 
 
@@ -47,7 +47,7 @@ def test_the_interval_holds_the_truth_in_nine_of_ten() -> None:
     held = 0
     for seed in range(200):
         first, last = days(9.0, 0.0, seed)[:13], days(5.0, 0.0, seed + 500)[:13]
-        claim = compared("centre", first, [replace(point, day=point.day + 60) for point in last])
+        claim = compared("pitch", first, [replace(point, day=point.day + 60) for point in last])
         assert claim is not None
         held += claim.low <= -4.0 <= claim.high
     assert 0.8 <= held / 200 <= 0.97
@@ -55,19 +55,19 @@ def test_the_interval_holds_the_truth_in_nine_of_ten() -> None:
 
 def test_nothing_is_drawn_or_claimed_from_a_few_days() -> None:
     points = days(9.0, -9.0, 1)
-    assert (trend_of("centre", None, points[:4]).claim, trend_of("centre", None, points[:4]).missing) == (None, 1)
-    assert trend_of("centre", None, points[:8]).claim is None
-    assert trend_of("centre", None, []).missing == 5
-    assert compared("centre", points[:2], points[-10:]) is None
+    assert (trend_of("pitch", None, points[:4]).claim, trend_of("pitch", None, points[:4]).missing) == (None, 1)
+    assert trend_of("pitch", None, points[:8]).claim is None
+    assert trend_of("pitch", None, []).missing == 5
+    assert compared("pitch", points[:2], points[-10:]) is None
 
 
 @pytest.mark.parametrize(
     ("measure", "start", "change", "direction"),
     [
         ("hold", 8.0, 6.0, "better"),
-        ("sag", 9.0, 9.0, "worse"),
-        ("lean", -6.0, 9.0, "changed"),
-        ("spread", 4.0, 0.0, "still"),
+        ("pitch_drift", 9.0, 9.0, "worse"),
+        ("pitch_signed", -6.0, 9.0, "changed"),
+        ("pitch_wobble", 4.0, 0.0, "still"),
     ],
 )
 def test_what_is_better_is_the_measures_own(measure: str, start: float, change: float, direction: str) -> None:
@@ -87,14 +87,14 @@ def test_values_of_a_take_by_register() -> None:
     found = values_of(figure, HORN, measured(figure, flaws))
     assert register_of(figure.notes[0].pitch.midi, HORN) == Register.LOW
     assert found["gap"] == pytest.approx(67.2)
-    assert found["centre"] == 0.0
-    assert found["lean@low"] <= 0.0
-    assert {"spread@low", "sag@low", "entry", "response", "caught"} <= set(found)
+    assert found["pitch"] == 0.0
+    assert found["pitch_signed@low"] <= 0.0
+    assert {"pitch_wobble@low", "pitch_drift@low", "attack", "response", "clipped_partial"} <= set(found)
     assert "trill" not in found
     long = figure_of("tuba-eb", "long-low-tones")
     assert values_of(long, HORN, measured(long, parse_flaws([])))["hold"] == pytest.approx(8.0)
     buzz = figure_of("tuba-eb", "buzz-answer")
-    assert "centre@low" not in values_of(buzz, HORN, measured(buzz, parse_flaws([])))
+    assert "pitch@low" not in values_of(buzz, HORN, measured(buzz, parse_flaws([])))
 
 
 def test_sessions_that_ended_spent_are_laid_beside_the_others() -> None:

@@ -43,7 +43,7 @@ def test_a_slope_of_the_players_own_is_said_and_none_is_not(seed: int, says: str
     assert abs(truth.register) > 10.0 if says else abs(truth.register) < 1.0
     fit = fit_of(HORNS["trumpet-bb"], rows)
     assert fit is not None
-    lines = [line for line in habits_in_words(fit) if "with the height" in line]
+    lines = [line for line in habits_in_words(fit) if "as you play higher" in line]
     assert [says in line for line in lines if says] == ([True] if says else [])
     assert len(lines) == (1 if says else 0)
 

@@ -55,7 +55,7 @@ def test_a_figure_follows_and_its_targets_with_it() -> None:
     assert [note.tube for note in long.notes] != [note.tube for note in plain.notes]
     for note in long.notes:
         way = next(way for way in ways_to_play(TROMBONE, note.pitch) if way.tube == note.tube)
-        assert (note.partial, note.horn_cents) == (way.partial, round(way.cents, 3))
+        assert (note.partial, note.instrument_cents) == (way.partial, round(way.cents, 3))
     with pytest.raises(FigureError, match="Which way"):
         family_named("one-octave-scale").series(horn_named("trumpet-bb"), {"way": "with the valve"})
 
@@ -97,7 +97,7 @@ def test_by_hand_note_by_note_the_narrowest_saying_holds() -> None:
     given = {"way": "by hand", "tubes": f"{first.pitch.name}={other}; {same[1]}={usual.tube.label}"}
     notes = {note.id: note for note in family.series(TROMBONE, given).figures[0].notes}
     assert (notes[same[0]].tube.label, notes[same[1]].tube.label) == (other, usual.tube.label)
-    assert (notes[same[0]].partial, notes[same[0]].horn_cents) == (way.partial, round(way.cents, 3))
+    assert (notes[same[0]].partial, notes[same[0]].instrument_cents) == (way.partial, round(way.cents, 3))
     others = [note for note in plain.figures[0].notes if note.id not in same]
     assert all(notes[note.id] == note for note in others)
     assert family.series(TROMBONE, {"way": "by hand"}) == plain

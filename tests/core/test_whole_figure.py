@@ -33,7 +33,7 @@ def take(*flaws: str, delay_s: float | None, shift_s: float = 0.0, horn: str = "
         late,
         horn=horn_named(horn),
         figure=figure,
-        limits=limits_of("growing"),
+        limits=limits_of("developing"),
         a4=440.0,
         first_beat_s=0.0,
         delay_s=delay_s,
@@ -63,7 +63,7 @@ def test_without_a_click_a_tempo_of_ones_own_is_even() -> None:
             sound,
             horn=horn_named("trombone-tenor"),
             figure=asked,
-            limits=limits_of("growing"),
+            limits=limits_of("developing"),
             a4=440.0,
             first_beat_s=first_beat_s,
             clicked=clicked,
@@ -152,7 +152,9 @@ def test_a_resonant_sweep_falls_into_slots_and_a_pinched_one_slides() -> None:
 def notes_of(*flaws: str, seed: int = 1, horn: str = "trombone-tenor", index: int = 0) -> NoteMeasures:
     figure = figure_of(horn, "long-low-tones", index)
     sound, _ = play(figure, flaws=parse_flaws(flaws), seed=seed)
-    got = listen(sound, horn=horn_named(horn), figure=figure, limits=limits_of("growing"), a4=440.0, first_beat_s=0.0)
+    got = listen(
+        sound, horn=horn_named(horn), figure=figure, limits=limits_of("developing"), a4=440.0, first_beat_s=0.0
+    )
     return got.measures.notes[0]
 
 
@@ -180,9 +182,9 @@ def test_match_with_a_reference_says_why_not() -> None:
     assert reference is not None
     deaf = replace(note, envelope_db=None)
     known, unknown = matched_with((note, deaf), Reference(reference), same_db=2.4)
-    assert known.sound_match == 100.0
-    assert unknown.sound_match is None
-    assert "sound_match" in unknown.unmeasured
+    assert known.tone_match == 100.0
+    assert unknown.tone_match is None
+    assert "tone_match" in unknown.unmeasured
 
 
 def test_another_microphone_has_no_part_in_the_match() -> None:
@@ -196,7 +198,7 @@ def test_another_microphone_has_no_part_in_the_match() -> None:
         envelope_db=tuple(
             None if value is None else value + more for value, more in zip(here.envelope_db, colour, strict=True)
         ),
-        tone_db=here.tone_db - 12.0,
+        tone_to_noise_db=here.tone_to_noise_db - 12.0,
     )
     other = voice_of(notes_of(horn="tuba-eb"))
     assert other is not None
@@ -211,11 +213,11 @@ def test_endurance_is_the_change_of_the_check_note() -> None:
     fresh, tired = notes_of(), notes_of("response=90ms", "centre=-14c", "wobble=9c/2hz", "breath=-20db")
     change = endurance_change(tired, fresh, day_drift_cents=4.0)
     assert change.response_ms == pytest.approx(75.0, abs=20.0)
-    assert change.centre_cents == pytest.approx(-18.0, abs=4.0)
-    assert change.tone_db is not None
-    assert change.tone_db < -6.0
-    assert change.spread_cents is not None
-    assert change.spread_cents > 4.0
+    assert change.pitch_error_cents == pytest.approx(-18.0, abs=4.0)
+    assert change.tone_to_noise_db is not None
+    assert change.tone_to_noise_db < -6.0
+    assert change.pitch_wobble_cents is not None
+    assert change.pitch_wobble_cents > 4.0
     missing = endurance_change(replace(tired, response_ms=None), fresh)
     assert missing.response_ms is None
     assert "response_ms" in missing.unmeasured
@@ -230,7 +232,7 @@ def test_a_click_heard_over_an_entry_is_said_and_not_measured() -> None:
             sound,
             horn=horn_named("tuba-eb"),
             figure=figure,
-            limits=limits_of("growing"),
+            limits=limits_of("developing"),
             a4=440.0,
             first_beat_s=0.0,
             delay_s=0.0,
@@ -238,11 +240,11 @@ def test_a_click_heard_over_an_entry_is_said_and_not_measured() -> None:
         )
         return got.measures.notes[0]
 
-    assert entry(None).entry_cents == pytest.approx(-60.0, abs=12.0)
-    assert entry(-60.0).entry_cents == pytest.approx(-60.0, abs=12.0)
+    assert entry(None).attack_error_cents == pytest.approx(-60.0, abs=12.0)
+    assert entry(-60.0).attack_error_cents == pytest.approx(-60.0, abs=12.0)
     loud = entry(-25.0)
-    assert loud.entry_cents is None
-    assert loud.unmeasured["entry_cents"] == "a click was heard over its first moments"
+    assert loud.attack_error_cents is None
+    assert loud.unmeasured["attack_error_cents"] == "a click was heard over its first moments"
 
 
 def test_the_room_is_the_quietest_tenth_of_the_pauses_not_the_breath_in_them() -> None:

@@ -103,7 +103,7 @@ def _with(figure: Figure, old: str, new: str) -> bytes:
         ('"horn": "tuba-eb"', '"horn": "kazoo"', "kazoo"),
         ('"octave": 2', '"octave": 99', "out of range"),
         ('"id": "n2"', '"id": "n1"', "share one id"),
-        ('"schema": 1', '"schema": 7', "form 7"),
+        ('"schema": 2', '"schema": 7', "form 7"),
         ('"notes": [', '"notes": 4, "x": [', "notes"),
     ],
 )

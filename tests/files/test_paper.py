@@ -36,7 +36,7 @@ from orexis.services.queries.spans import Span
 @pytest.fixture(scope="module")
 def house(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Application]:
     made = Application(tmp_path_factory.mktemp("paper"))
-    person = made.players.add(name="=Wenna Tull", stage="growing", horn="tuba-eb", part="bass", a4_hz=440.0)
+    person = made.players.add(name="=Wenna Tull", standard="developing", horn="tuba-eb", part="bass", a4_hz=440.0)
     session = made.sessions.open(person.id, "long-low-tones", {"steps": "2"})
     sound, _ = play(made.sessions.get(session.id).figure, seed=1)
     take = made.takes.whole(session.id, sound, source="file", first_beat_sample=0, device={})
@@ -122,8 +122,8 @@ def test_tables_have_every_take_and_note_and_no_formula(house: Application) -> N
     notes = list(csv.DictReader(io.StringIO("".join(notes_csv(house.record, player)))))
     assert tuple(notes[0]) == NOTES
     measures = house.takes.get(takes[0]["id"]).measures
-    assert [float(row["centre_cents"]) for row in notes if row["centre_cents"]] == [
-        note.centre_cents for note in measures.notes if note.centre_cents is not None
+    assert [float(row["pitch_error_cents"]) for row in notes if row["pitch_error_cents"]] == [
+        note.pitch_error_cents for note in measures.notes if note.pitch_error_cents is not None
     ]
     person = house.players.get(player)
     ways = list(

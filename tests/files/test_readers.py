@@ -196,7 +196,7 @@ def bomb() -> bytes:
         (b"MThd" + b"\x00" * 40, "MIDI"),
         (b"MThd\x00\x00\x00\x06\x00\x01\x00\x01\x00\x00", "MIDI"),
         (b"MThd" + b"\x00" * 400_000, "MB"),
-        (b"{}", "no figure"),
+        (b"{}", "no exercise"),
     ],
 )
 def test_what_cannot_be_used_gets_a_sentence_at_once(data: bytes, says: str) -> None:

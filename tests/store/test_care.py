@@ -34,7 +34,7 @@ def test_what_speaks_against_it(load: Load, care: Care, today: LipsToday, said: 
 
 
 def test_after_an_injury_a_single_heavy_figure_is_refused_once_and_then_kept(house: Application) -> None:
-    player = house.players.add(name="Ida", stage="growing", horn="trumpet-bb")
+    player = house.players.add(name="Ida", standard="developing", horn="trumpet-bb")
     house.players.change_settings(player.id, {"returning": True})
     with pytest.raises(CareError, match="clinician"):
         house.sessions.open(player.id, "pedal-sets", {})
@@ -45,7 +45,7 @@ def test_after_an_injury_a_single_heavy_figure_is_refused_once_and_then_kept(hou
 
 
 def test_a_report_that_ended_the_day_holds_for_all_of_it_and_not_for_tomorrow(house: Application) -> None:
-    player = house.players.add(name="Ida", stage="growing", horn="trumpet-bb")
+    player = house.players.add(name="Ida", standard="developing", horn="trumpet-bb")
     at = datetime(2026, 3, 4, 18, 0, tzinfo=UTC)
     session = house.sessions.open(player.id, "long-low-tones", {}, at=at)
     house.sessions.step(session.id, Event(EventName.REPORT, word="numb"))
@@ -57,7 +57,7 @@ def test_a_report_that_ended_the_day_holds_for_all_of_it_and_not_for_tomorrow(ho
 
 
 def test_sore_lips_at_the_check_in_hold_for_single_figures(house: Application) -> None:
-    player = house.players.add(name="Ida", stage="growing", horn="trumpet-bb")
+    player = house.players.add(name="Ida", standard="developing", horn="trumpet-bb")
     house.sessions.open_day(player.id, 15, lips="sore")
     with pytest.raises(CareError, match="sore"):
         house.sessions.open(player.id, "one-octave-scale", {})
@@ -65,7 +65,7 @@ def test_sore_lips_at_the_check_in_hold_for_single_figures(house: Application) -
 
 
 def test_a_heavy_block_held_on_to_is_said_before_the_day_and_begun_all_the_same(house: Application) -> None:
-    player = house.players.add(name="Wim Olde", stage="growing", horn="trumpet-bb")
+    player = house.players.add(name="Wim Olde", standard="developing", horn="trumpet-bb")
     at = datetime(2026, 3, 2, 18, 0, tzinfo=UTC)
     wish = [KeptBlock("step-ladder", 6.0)]
     for arranged in (False, True):

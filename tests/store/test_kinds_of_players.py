@@ -49,9 +49,9 @@ def sagging(figure: Figure, rng: np.random.Generator) -> list[str]:
 
 
 KINDS = [
-    Kind("always slides in from below", "long-low-tones", {"steps": "2", "beats": "6"}, sliding, "entry"),
-    Kind("catches the fifth partial", "two-partial-slur", {"partial": "3"}, catching, "caught"),
-    Kind("air sags", "long-low-tones", {"steps": "2", "beats": "6"}, sagging, "sag"),
+    Kind("always slides in from below", "long-low-tones", {"steps": "2", "beats": "6"}, sliding, "attack"),
+    Kind("catches the fifth partial", "two-partial-slur", {"partial": "3"}, catching, "clipped-partial"),
+    Kind("air sags", "long-low-tones", {"steps": "2", "beats": "6"}, sagging, "pitch-drift"),
 ]
 
 
@@ -62,7 +62,7 @@ def printed() -> Iterator[None]:
 
 
 def somebody(house: Application, horn: str = "tuba-eb") -> Player:
-    return house.players.add(name="Wim Olde", stage="growing", horn=horn, part=None)
+    return house.players.add(name="Wim Olde", standard="developing", horn=horn, part=None)
 
 
 def led(house: Application, session: PracticeSession, performer: Performer, *, at: datetime = START) -> SessionState:
@@ -119,7 +119,7 @@ def test_one_who_tires_is_heard_tiring_then_spent_and_high_work_ends(
     # Checks come every twenty seconds of playing here instead of every ten, so that a session is short.
     monkeypatch.setattr(progression, "CHECK_EVERY_S", 20.0)
     player = somebody(house, "trumpet-bb")
-    someone = person(4, stage="secure")
+    someone = person(4, standard="advanced")
     session = house.sessions.open_day(player.id, 30)
 
     def perform(now: PracticeSession, number: int) -> Sound:
@@ -184,7 +184,7 @@ def test_a_silent_room_is_no_bad_playing(house: Application) -> None:
     session = house.sessions.open(somebody(house).id, "long-low-tones", {})
     state = led(house, session, flawed(lambda figure, rng: ["silent=1", "noise=-55db"], 1))
     TABLE.append(f"| silent room | long low tones | {', '.join(t.reason or '' for t in state.takes)}; then waits |")
-    assert [(take.outcome, take.reason) for take in state.takes] == [("not heard", "silence")] * 3
+    assert [(take.outcome, take.reason) for take in state.takes] == [("not_heard", "silence")] * 3
     assert state.paused
     assert state.failures == 0
 
@@ -193,7 +193,7 @@ def test_a_talker_in_the_room_is_no_bad_playing(house: Application) -> None:
     session = house.sessions.open(somebody(house).id, "long-low-tones", {})
     state = led(house, session, lambda now, number: talk(8.0))
     TABLE.append(f"| talker | long low tones | {', '.join(t.reason or '' for t in state.takes)}; then waits |")
-    assert [(take.outcome, take.reason) for take in state.takes] == [("not heard", "talking")] * 3
+    assert [(take.outcome, take.reason) for take in state.takes] == [("not_heard", "talking")] * 3
 
 
 @pytest.mark.parametrize("phase", ["preview", "count-in", "listening", "judging", "verdict", "rest", "done"])

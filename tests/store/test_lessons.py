@@ -185,7 +185,7 @@ def test_a_lesson_is_taken_over_part_by_part(student: Application, teacher: Appl
     score = figure_to_musicxml(figure_of("tuba-eb", "tune"), horn_named("tuba-eb"), horn_named("tuba-eb").parts[0])
     tune = teacher.material.imported(person, score, name="A tune", semitones=2)
     routine = teacher.routines.keep(here, "Tuesday", (OwnBlock("long-low-tones", 8.0, {}),))
-    teacher.players.change_settings(here, {"limits": {"centre_cents": 14.0}})
+    teacher.players.change_settings(here, {"limits": {"pitch_error_cents": 14.0}})
     by = clock.now().date() + timedelta(days=60)
     aim = teacher.programmes.add(here, Aim(AimKind.HOLD, 14.0), by)
     match = takes_of(teacher, here)[0]
@@ -217,7 +217,7 @@ def test_a_lesson_is_taken_over_part_by_part(student: Application, teacher: Appl
     assert figures["A tune"].params == {"semitones": "2"}
     assert student.players.get(me).settings.reference_take == match
     assert [one.name for one in student.routines.all(me)][-1] == "Tuesday"
-    assert student.players.get(me).limits["centre_cents"] == 14.0
+    assert student.players.get(me).limits["pitch_error_cents"] == 14.0
     assert [one.date for one in student.programmes.all(me)] == [by.isoformat()]
     # The recording's figure can be played, and lies beside the takes of it.
     named = next(own for name, own in figures.items() if name.endswith("Wenna Tull"))
@@ -252,7 +252,7 @@ def test_what_cannot_be_sent_is_said(student: Application) -> None:
     with pytest.raises(InputError, match="nothing in this lesson"):
         student.lessons.lesson(me, LessonWish("Piran", "Empty"))
     parcel = heard(student)
-    with pytest.raises(ConflictError, match="Only a hearing"):
+    with pytest.raises(ConflictError, match="Only recordings"):
         student.lessons.answer(parcel.id, words="me?", by="me")
     for at_s, words, says in ((999.0, "x", "no moment"), (1.0, "  ", "empty"), (1.0, "x" * 1001, "1001 letters")):
         with pytest.raises(InputError, match=says):
@@ -273,10 +273,10 @@ def test_a_forged_file_changes_nothing(student: Application, teacher: Applicatio
     forged = (
         ("parcel.json", b"{}", "cannot be used"),
         ("parcel.json", json.dumps({**head, "id": "../x"}).encode(), "does not say what it is"),
-        ("takes.jsonl", takes.replace(b'"stage":"growing"', b'"stage":"king"'), "no stage “king”"),
+        ("takes.jsonl", takes.replace(b'"standard":"developing"', b'"standard":"king"'), "no level “king”"),
         ("takes.jsonl", takes.replace(b'"tempo_bpm":', b'"tempo_bpm":9e9,"x":'), "Nothing was brought in|tempo"),
-        ("players.jsonl", people.replace(b'"growing"', b'"king"'), "no stage “king”"),
-        ("horns.jsonl", horns.replace(b'"tuba-eb"', b'"kazoo"'), "no horn “kazoo”"),
+        ("players.jsonl", people.replace(b'"developing"', b'"king"'), "no level “king”"),
+        ("horns.jsonl", horns.replace(b'"tuba-eb"', b'"kazoo"'), "no instrument “kazoo”"),
         ("horns.jsonl", horns.replace(b'"setup":{}', b'"setup":{"room_c":900.0}'), "900"),
         ("horns.jsonl", horns.replace(horns[7:39], own_horn), "who played|no horn of their own"),
         ("takes.jsonl", takes * 61, "61 takes"),
@@ -327,7 +327,7 @@ def test_an_answer_to_nothing_is_refused_and_files_are_the_same_twice(
     answered = teacher.lessons.answer(parcel.id, words="Good.", by="Wenna Tull")
     answer = sent(teacher, answered, tmp_path)
     stranger = filled(tmp_path / "stranger", "Lowen Hext")
-    with pytest.raises(InputError, match="was not sent from here"):
+    with pytest.raises(InputError, match="were not sent from here"):
         stranger.lessons.open(who(stranger, "Lowen Hext"), answer)
     stranger.close()
 
@@ -344,4 +344,4 @@ def test_a_sound_that_came_in_a_file_can_be_matched(student: Application, teache
         session.id, sound, source="simulated", first_beat_sample=0, device={"label": "another microphone"}
     )
     assert made.measures.sound.matched_elsewhere
-    assert made.measures.notes[0].sound_match is not None
+    assert made.measures.notes[0].tone_match is not None

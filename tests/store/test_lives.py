@@ -33,7 +33,7 @@ class Killed(BaseException):
 
 def opened(house: Application, family: str = "two-partial-slur", **params: str) -> str:
     people = house.players.all()
-    player = people[0] if people else house.players.add(name="Wim", stage="growing", horn="tuba-eb")
+    player = people[0] if people else house.players.add(name="Wim", standard="developing", horn="tuba-eb")
     return house.sessions.open(player.id, family, params).id
 
 
@@ -136,7 +136,7 @@ def test_a_session_that_waits_for_a_take_that_is_nowhere_goes_back_to_its_figure
         house.sessions.step(session, Event(name, KEY))
     again = recovered(house)
     assert again.sessions.get(session).state.phase == Phase.PREVIEW
-    assert taken(again, session).verdict.outcome == "held"
+    assert taken(again, session).verdict.outcome == "clean"
     again.close()
 
 
@@ -181,16 +181,16 @@ def test_a_session_keeps_the_terms_it_was_opened_with(house: Application) -> Non
     session = opened(house, "step-ladder", start="Eb3", rungs="2")
     player = house.players.all()[0]
     house.players.change_horn(player.id, Setup(room_c=30.0))
-    house.players.change_settings(player.id, {"limits": {"centre_cents": 1.0}, "schools": {"body": "sound-only"}})
-    house.players.change(player.id, name="Wim", stage="concert", horn="trumpet-bb", part=None, a4_hz=443.0)
+    house.players.change_settings(player.id, {"limits": {"pitch_error_cents": 1.0}, "schools": {"body": "sound-only"}})
+    house.players.change(player.id, name="Wim", standard="professional", horn="trumpet-bb", part=None, a4_hz=443.0)
     take = taken(house, session)
-    assert (take.horn, take.part, take.a4_hz, take.stage) == ("tuba-eb", "bass", 440.0, "growing")
-    assert take.limits["centre_cents"] == 15.0
+    assert (take.horn, take.part, take.a4_hz, take.standard) == ("tuba-eb", "bass", 440.0, "developing")
+    assert take.limits["pitch_error_cents"] == 15.0
     assert house.ladder(house.players.all()[0]).rungs == {}  # nothing on the trumpet's
-    house.players.change(player.id, name="Wim", stage="growing", horn="tuba-eb", part=None, a4_hz=440.0)
+    house.players.change(player.id, name="Wim", standard="developing", horn="tuba-eb", part=None, a4_hz=440.0)
     assert house.ladder(house.players.all()[0]).rungs[51].state == "reaching"
     later = house.sessions.open(player.id, "step-ladder", {"start": "Eb3", "rungs": "2"})
-    assert (later.terms.limits["centre_cents"], later.terms.setup.room_c) == (1.0, 30.0)
+    assert (later.terms.limits["pitch_error_cents"], later.terms.setup.room_c) == (1.0, 30.0)
 
 
 def test_settings_that_are_changed_at_once_do_not_undo_each_other(house: Application) -> None:
@@ -255,7 +255,7 @@ def test_a_day_is_the_one_on_the_wall(house: Application, auckland: None) -> Non
         taken(house, opened(house, "step-ladder", start="Eb3", rungs="2"), at=at)
     with house.record.database.reading() as db:
         rung = from_json(Rung, db.get_one(RungRow, (house.players.all()[0].id, "tuba-eb", 51)).rung)
-    assert rung.held_days == [local_day(evening), local_day(night)]
+    assert rung.clean_days == [local_day(evening), local_day(night)]
 
 
 # -- a record that scales ------------------------------------------------------------------------------------------
@@ -308,7 +308,9 @@ def test_a_full_journal_says_so_and_goes_on_when_there_is_room(
         house.takes.whole(session, sound, source="file", first_beat_sample=None, device={})
     assert house.sessions.get(session).state.phase == Phase.PREVIEW
     monkeypatch.setattr(house.record.journal, "_path", lambda key, suffix: real(house.record.journal, key, suffix))
-    assert house.takes.whole(session, sound, source="file", first_beat_sample=None, device={}).verdict.outcome == "held"
+    assert (
+        house.takes.whole(session, sound, source="file", first_beat_sample=None, device={}).verdict.outcome == "clean"
+    )
 
 
 def test_heads_are_written_whole(house: Application) -> None:

@@ -61,9 +61,9 @@ def test_an_older_record_opens(tmp_path: Path, revision: str) -> None:
     assert player.settings.checks
     session = house.sessions.get("s")
     assert session.state.phase == "done"
-    assert session.state.takes[0].reason == "sag"
+    assert session.state.takes[0].reason == "pitch-drift"
     assert len(session.block.figures) == 9
-    assert (session.title, session.terms.a4_hz, session.terms.part) == ("Long low tones", 442.0, "bass")
+    assert (session.title, session.terms.a4_hz, session.terms.part) == ("Long tones", 442.0, "bass")
     assert house.log.page("p").sessions == ()
     assert house.sessions.open_day("p", 15).state.checking
     assert list(folder.glob("orexis.before-*.db"))
@@ -136,9 +136,9 @@ def test_a_record_of_the_last_release_keeps_all_and_what_is_derived_is_made_anew
     assert session.terms.braces
     for name, key in TAKES.items():
         take = house.takes.get(key)
-        assert (take.remark, take.discarded, take.verdict.outcome) == ("calm", name == "tossed", "held")
+        assert (take.remark, take.discarded, take.verdict.outcome) == ("calm", name == "tossed", "clean")
     (line,) = house.log.takes("s")
-    assert (line.id, line.written, line.outcome) == (TAKES["held"], "Eb3", "held")
+    assert (line.id, line.written, line.outcome) == (TAKES["held"], "Eb3", "clean")
     (entry,) = house.log.page("p").sessions
     assert entry.summary.take_ids == (TAKES["held"],)
     rung = house.ladder(player).rungs[51]

@@ -32,7 +32,7 @@ def filled(folder: Path, *names: str) -> Application:
     """People with a sitting of sound each, and something in most tables."""
     house = Application(folder)
     for name in names:
-        person = house.players.add(name=name, stage="growing", horn="tuba-eb", part="bass", a4_hz=440.0)
+        person = house.players.add(name=name, standard="developing", horn="tuba-eb", part="bass", a4_hz=440.0)
         house.routines.keep(person.id, "Short", (OwnBlock("long-low-tones", 5.0, {}),))
         session = house.sessions.open(person.id, "long-low-tones", {"steps": "2"}, at=START)
         for number in range(2):
@@ -97,8 +97,8 @@ def test_an_export_of_an_import_of_an_export_is_the_same_to_the_byte(two: Applic
 def test_summaries_of_another_shape_are_left_and_made_anew(two: Application, tmp_path: Path) -> None:
     """An export of a release that kept measures by day in other files: its takes come in, its summaries do not."""
     older = tmp_path / "older.zip"
-    told = b'{"player_id":"x","horn":"tuba-eb","day":1,"measure":"sag","takes":1,"low":1,"middle":1,"high":1}\n'
-    data = agreeing(exported(two), "measure_days.jsonl", told, tmp_path / "a.zip").read_bytes()
+    line = b'{"player_id":"x","horn":"tuba-eb","day":1,"measure":"sag","takes":1,"low":1,"middle":1,"high":1}\n'
+    data = agreeing(exported(two), "measure_days.jsonl", line, tmp_path / "a.zip").read_bytes()
     with zipfile.ZipFile(io.BytesIO(data)) as archive:
         manifest = json.loads(archive.read("manifest.json"))
     for name in ("measures_by_day.jsonl", "measures_by_week.jsonl", "notes_by_day.jsonl"):
@@ -124,7 +124,19 @@ def test_all_tables_move_but_those_that_belong_to_one_machine() -> None:
         for table in Base.metadata.sorted_tables
         for column in table.columns
         if column.name
-        in ("settings", "setup", "params", "figure", "terms", "state", "summary", "measures", "told", "fact")
+        in (
+            "settings",
+            "setup",
+            "params",
+            "figure",
+            "terms",
+            "state",
+            "summary",
+            "measures",
+            "stats_json",
+            "contents",
+            "fact",
+        )
     }
     assert named - {("programme", "state")} <= declared  # one word
 
@@ -176,7 +188,11 @@ def test_a_damaged_export_is_refused_whole(
     ("name", "line", "says"),
     [
         ("players.jsonl", b"not json\n", "Line 1 of players"),
-        ("players.jsonl", b'{"id":"' + b"0" * 32 + b'","name":"n","stage":"growing","settings":{}}\n', "created_at"),
+        (
+            "players.jsonl",
+            b'{"id":"' + b"0" * 32 + b'","name":"n","standard":"developing","settings":{}}\n',
+            "created_at",
+        ),
         ("horns.jsonl", b'{"surprise":1}\n', "surprise"),
         ("takes.jsonl", b'{"id":"' + b"0" * 32 + b'","player_id":7}\n', "takes, 0+: session_id cannot be used"),
         (
@@ -297,11 +313,11 @@ def test_take_sitting_and_player_are_deleted_with_their_sound(tmp_path: Path) ->
 def _moments(two: Application, data: Path, folder: Path) -> int:
     """How many steps an import tells of."""
     write_export(two.record, data)
-    told: list[str] = []
+    report: list[str] = []
     house = Application(folder)
-    bring_in(house.record, data, told=told.append)
+    bring_in(house.record, data, report=report.append)
     house.close()
-    return len(told)
+    return len(report)
 
 
 def _sounds(house: Application) -> list[str]:
@@ -317,13 +333,13 @@ def test_an_import_stopped_on_the_way_leaves_nothing(two: Application, tmp_path:
         job = Job()
         calls = iter(range(steps))
 
-        def told(said: str, job: Job = job, calls: Iterator[int] = calls, step: int = step) -> None:
+        def report(said: str, job: Job = job, calls: Iterator[int] = calls, step: int = step) -> None:
             if next(calls) == step:
                 job.stop()
-            job.told(said)
+            job.report(said)
 
         with job.running(), pytest.raises(ConflictError, match="nothing was brought in"):
-            bring_in(here.record, data, told=told)
+            bring_in(here.record, data, report=report)
         assert exported(here) == before
         assert _sounds(here) == sounds
     with job.running(), pytest.raises(ConflictError, match="already"), job.running():
@@ -342,7 +358,7 @@ def test_an_import_killed_on_the_way_is_all_or_nothing(two: Application, tmp_pat
         if child == 0:
             calls = iter(range(steps))
             bring_in(
-                Record(tmp_path / "here"), data, told=lambda _, c=calls, s=step: os._exit(9) if next(c) == s else None
+                Record(tmp_path / "here"), data, report=lambda _, c=calls, s=step: os._exit(9) if next(c) == s else None
             )
             os._exit(0)
         assert os.waitstatus_to_exitcode(os.waitpid(child, 0)[1]) == 9

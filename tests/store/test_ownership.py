@@ -34,7 +34,7 @@ def client(tmp_path: Any) -> Iterator[TestClient]:
 def test_what_belongs_to_another_player_is_not_there(client: TestClient) -> None:
     """For everybody else it is a 404, and nothing of it is touched."""
     mine, other = (
-        client.post("/api/players", json={"name": name, "stage": "growing", "horn": "tuba-eb"}).json()["id"]
+        client.post("/api/players", json={"name": name, "standard": "developing", "horn": "tuba-eb"}).json()["id"]
         for name in ("Wim Olde", "Ada Brook")
     )
     blocks = [{"family": "buzz-answer", "minutes": 5}]
@@ -86,7 +86,7 @@ def test_what_belongs_to_another_player_is_not_there(client: TestClient) -> None
 
 def test_the_sound_of_a_guest_may_be_aimed_for(house: Application) -> None:
     take = house.simulated.take(opened(house, "long-low-tones"), "clean", seed=2)
-    other = house.players.add(name="Ada Brook", stage="growing", horn="tuba-eb")
+    other = house.players.add(name="Ada Brook", standard="developing", horn="tuba-eb")
     with pytest.raises(MissingError):
         house.players.change_settings(other.id, {"reference_take": take.id})
     with house.record.database.writing() as db:

@@ -6,7 +6,7 @@ from pathlib import Path
 
 import pytest
 
-from orexis.core.coach import Stage
+from orexis.core.coach import Standard
 from orexis.core.horn import horn_named
 from orexis.core.planning import Aim, AimKind, CheckIn, DayKind, middle_of
 from orexis.core.practice import Event
@@ -27,7 +27,7 @@ SIREN = {"interval": "7", "widest": "7", "beats": "4"}
 
 
 def somebody(house: Application, horn: str = "tuba-eb") -> Player:
-    return house.players.add(name="Wim Olde", stage="growing", horn=horn, part=None)
+    return house.players.add(name="Wim Olde", standard="developing", horn=horn, part=None)
 
 
 def plays(
@@ -76,7 +76,7 @@ def test_a_standing_follows_days_and_a_take_thrown_away_is_taken_out_of_it(house
     assert where(house, player, 3 + 42) == entry  # six weeks away
     # One figure of the second day thrown away: of two figures, one is left.
     house.takes.discard(last, discarded=True)
-    whose = Whose(player.id, player.instrument, Stage.GROWING)
+    whose = Whose(player.id, player.instrument, Standard.DEVELOPING)
     with house.record.database.reading() as db:
         days = family_days(db, whose.owner, since=0)
     assert [day.takes for day in days] == [2, 1]
@@ -117,7 +117,7 @@ def test_the_players_own_word_is_kept_over_a_rebuilding(house: Application) -> N
 
 
 def practised_weeks(house: Application, player: Player, weeks: int) -> Learner:
-    who = learner(KINDS["steady"], player.instrument, player.stage, 3, middle=middle_of(player.instrument))
+    who = learner(KINDS["steady"], player.instrument, player.standard, 3, middle=middle_of(player.instrument))
     for day in range(7 * weeks):
         if day % 7 in (0, 2, 4):
             session = house.sessions.open_day(player.id, 15, at=START + timedelta(days=day))
@@ -160,7 +160,7 @@ def test_what_was_planned_counts_its_kind_and_two_horns_share_one_load(house: Ap
     assert house.sessions.get(session.id).params["kind"] in tuple(DayKind)
     before = house.planning.weeks(player.id, at=START).weeks[-4].days[0].played
     other = house.players.change(
-        player.id, name="Wim Olde", stage="growing", horn="trombone-tenor", part=None, a4_hz=440.0
+        player.id, name="Wim Olde", standard="developing", horn="trombone-tenor", part=None, a4_hz=440.0
     )
     plays(house, other, "siren", SIREN, 0)
     now = house.planning.weeks(player.id, at=START).weeks[-4].days[0].played
@@ -192,7 +192,7 @@ def test_a_programme_from_its_beginning_to_its_end(house: Application) -> None:
 def test_a_forecast_stands_however_often_it_is_looked_at_and_counts_days_on_which_nobody_looked(
     house: Application,
 ) -> None:
-    looked, unseen = (house.players.add(name=name, stage="growing", horn="tuba-eb") for name in ("Wim", "Ada"))
+    looked, unseen = (house.players.add(name=name, standard="developing", horn="tuba-eb") for name in ("Wim", "Ada"))
     for player in (looked, unseen):
         house.programmes.add(player.id, Aim(AimKind.HOLD, 16.0), date(2026, 12, 1), at=START)
         for day in range(1, 9):
@@ -204,7 +204,7 @@ def test_a_forecast_stands_however_often_it_is_looked_at_and_counts_days_on_whic
     told = {(one.low, one.median, one.high) for one in (first, again, other)}
     assert len(told) == 1
     assert first.median is not None
-    newcomer = house.players.add(name="Bo", stage="growing", horn="tuba-eb")
+    newcomer = house.players.add(name="Bo", standard="developing", horn="tuba-eb")
     fresh = house.programmes.add(newcomer.id, Aim(AimKind.HOLD, 16.0), date(2026, 12, 1), at=at)
     assert fresh.median is not None
     assert first.median > fresh.median  # eight days without a gain count
@@ -231,7 +231,7 @@ def test_programmes_that_cannot_be_are_refused_with_a_sentence(house: Applicatio
     assert house.programmes.all(player.id, at=START)[0].state == "given up"
     with pytest.raises(MissingError):
         house.programmes.change(player.id, "x" * 32, state="on", by=None)
-    stranger = house.players.add(name="Ada Brook", stage="growing", horn="tuba-eb")
+    stranger = house.players.add(name="Ada Brook", standard="developing", horn="tuba-eb")
     with pytest.raises(MissingError):
         house.programmes.change(stranger.id, first.id, state="on", by=None)
 
@@ -284,7 +284,7 @@ def test_an_older_record_is_brought_up_to_date(tmp_path: Path) -> None:
         db.query(ProjectionRow).delete()
     house.close()
     again = Application(tmp_path / "data")
-    whose = Whose(player.id, player.instrument, Stage.GROWING)
+    whose = Whose(player.id, player.instrument, Standard.DEVELOPING)
     with again.record.database.reading() as db:
         [day] = family_days(db, whose.owner, since=0)
         found = standings(db, whose, [day], before=day.day + 1)

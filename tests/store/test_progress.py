@@ -26,7 +26,7 @@ def sagging(figure: Figure, cents: float) -> Measures:
 
 def practised(house: Application, days: int = 15) -> tuple[Player, list[str]]:
     """Long tones that sag less and less, on every second day up to yesterday."""
-    player = house.players.add(name="Wim Olde", stage="growing", horn="tuba-eb")
+    player = house.players.add(name="Wim Olde", standard="developing", horn="tuba-eb")
     takes = []
     for number in range(days):
         at = datetime.combine((now() - timedelta(days=2 * (days - number))).date(), datetime.min.time(), UTC)
@@ -42,8 +42,10 @@ def practised(house: Application, days: int = 15) -> tuple[Player, list[str]]:
 def test_what_got_better_is_said_with_its_interval_and_a_take_thrown_away_is_out_of_it(house: Application) -> None:
     player, takes = practised(house)
     shown = house.progress.read(player.id, 6)
-    assert any(line.says.startswith("Sag over a note") and line.reason == "sag" for line in shown.improving)
-    sag = next(item for item in shown.trends if item.measure.id == "sag" and item.trend.scope is None)
+    assert any(
+        line.says.startswith("Drop or rise in a note") and line.reason == "pitch-drift" for line in shown.improving
+    )
+    sag = next(item for item in shown.trends if item.measure.id == "pitch_drift" and item.trend.scope is None)
     assert len(sag.trend.points) == 15
     assert sag.says is not None
     assert "better" in sag.says
@@ -54,15 +56,15 @@ def test_what_got_better_is_said_with_its_interval_and_a_take_thrown_away_is_out
     assert any("is yours" in item.says for item in shown.milestones)
     house.takes.discard(takes[0], discarded=True)
     again = house.progress.read(player.id, 6)
-    assert next(i for i in again.trends if i.measure.id == "sag").trend.points[0].takes == 2
+    assert next(i for i in again.trends if i.measure.id == "pitch_drift").trend.points[0].takes == 2
 
 
 def test_a_long_span_is_drawn_by_weeks_once_the_record_is_long(house: Application) -> None:
     player, takes = practised(house, days=46)
     shown = house.progress.read(player.id, 26)
     assert shown.by_week
-    days = {point.day: point for point in trend(house.progress.read(player.id, 12), "sag")}
-    weeks = trend(shown, "sag")
+    days = {point.day: point for point in trend(house.progress.read(player.id, 12), "pitch_drift")}
+    weeks = trend(shown, "pitch_drift")
     assert len(weeks) in (13, 14)
     for week in weeks:
         assert date.fromordinal(week.day).weekday() == 0
@@ -74,7 +76,7 @@ def test_a_long_span_is_drawn_by_weeks_once_the_record_is_long(house: Applicatio
     assert len(shown.playing) in (13, 14)
     house.takes.discard(takes[-1], discarded=True)
     assert (
-        sum(week.takes for week in trend(house.progress.read(player.id, 26), "sag"))
+        sum(week.takes for week in trend(house.progress.read(player.id, 26), "pitch_drift"))
         == sum(week.takes for week in weeks) - 1
     )
 
@@ -83,7 +85,7 @@ def test_a_short_record_is_drawn_by_days_in_every_span(house: Application) -> No
     player, _ = practised(house, days=9)
     shown = house.progress.read(player.id, 52)
     assert not shown.by_week
-    assert len(trend(shown, "sag")) == 9
+    assert len(trend(shown, "pitch_drift")) == 9
 
 
 def trend(shown: ProgressShown, measure: str) -> tuple[DayPoint, ...]:
@@ -91,7 +93,7 @@ def trend(shown: ProgressShown, measure: str) -> tuple[DayPoint, ...]:
 
 
 def test_spans_and_an_empty_record(house: Application) -> None:
-    player = house.players.add(name="Wim Olde", stage="growing", horn="tuba-eb")
+    player = house.players.add(name="Wim Olde", standard="developing", horn="tuba-eb")
     shown = house.progress.read(player.id, 12)
     assert (shown.trends, shown.improving, shown.playing, shown.milestones) == ((), (), (), ())
     with pytest.raises(InputError, match="6, 12, 26, 52"):

@@ -53,7 +53,9 @@ def as_played(text: str, fails: bool) -> Measures:
     if not fails:
         return clean
     flat = tuple(
-        replace(note, centre_cents=-60.0, judged_cents=-60.0) if at < 2 and note.centre_cents is not None else note
+        replace(note, pitch_error_cents=-60.0, judged_error_cents=-60.0)
+        if at < 2 and note.pitch_error_cents is not None
+        else note
         for at, note in enumerate(clean.notes)
     )
     return replace(clean, notes=flat, figure=replace(clean.figure, siren_jump_cents=900.0, siren_breaks=3))
@@ -177,7 +179,7 @@ def test_any_interleaving_ends_in_the_tables_of_a_rebuild(house: Application, tm
     """Ten times fifty lives, each of a player of their own."""
     for number in range(50):
         chance = random.Random(1000 * batch + number)
-        player = house.players.add(name=f"Wim {number}", stage="growing", horn="tuba-eb")
+        player = house.players.add(name=f"Wim {number}", standard="developing", horn="tuba-eb")
         life = Life(house, chance, tmp_path, player)
         for _ in range(chance.randint(3, 9)):
             life.act()
@@ -188,7 +190,7 @@ def test_any_interleaving_ends_in_the_tables_of_a_rebuild(house: Application, tm
 @pytest.fixture
 def practised(house: Application, tmp_path: Path) -> Life:
     """A player with every kind of summary: three days, all exercises."""
-    player = house.players.add(name="Wim Olde", stage="growing", horn="tuba-eb")
+    player = house.players.add(name="Wim Olde", standard="developing", horn="tuba-eb")
     life = Life(house, random.Random(5), tmp_path, player)
     for day in range(3):
         for family, params in PLAYED:
@@ -230,7 +232,7 @@ def test_a_take_discarded_in_one_window_while_another_is_kept_counts_nowhere(
 
 def test_a_rebuild_takes_each_day_by_the_terms_under_which_it_was_played(house: Application) -> None:
     """Who had set their own top and bottom stays on the same level."""
-    player = house.players.add(name="Wim Olde", stage="secure", horn="tuba-eb")
+    player = house.players.add(name="Wim Olde", standard="advanced", horn="tuba-eb")
     house.players.change_horn(player.id, Setup(lowest=parse_pitch("C2"), highest=parse_pitch("Bb3")))
     player = house.players.get(player.id)
     own = path_of("falling-scale", player.instrument)
@@ -261,18 +263,18 @@ def level_of(house: Application, player: Player, family: str) -> PathPosition:
 
 
 SPOILED = (
-    ("evidence", "UPDATE rung_attempt SET held = 1 - held"),
+    ("evidence", "UPDATE rung_attempt SET clean = 1 - clean"),
     ("evidence", "INSERT INTO voice (take_id, player_id, horn, source, device_key, started_at, held, away, voice) "
      "SELECT id, player_id, horn, source, 'x', started_at, 1, 0.5, '{}' FROM take LIMIT 1"),
     ("evidence", "UPDATE take SET load = load + 1"),
     ("ranges", "DELETE FROM rung WHERE midi = (SELECT min(midi) FROM rung)"),
     ("ranges", "UPDATE range_day SET high = 99"),
-    ("practice days", "UPDATE practice_day SET held = held + 1"),
+    ("practice days", "UPDATE practice_day SET clean = clean + 1"),
     ("practice days", "INSERT INTO practice_day (player_id, horn, day, takes, held, playing_s, load) "
      "SELECT id, 'tuba-eb', 5, 1, 1, 1, 1 FROM player"),
     ("measures by day", "DELETE FROM measures_of_day"),
     ("measures by day", "UPDATE measures_of_week SET day = day - 7"),
-    ("notes by day", "UPDATE notes_of_day SET told = '[]'"),
+    ("notes by day", "UPDATE notes_of_day SET stats_json = '[]'"),
     ("levels", "DELETE FROM family_day WHERE family = 'siren'"),
     ("levels", "UPDATE path_place SET standing = NULL"),
     ("sessions", "UPDATE session SET played = 0"),
@@ -311,7 +313,7 @@ def test_each_day_is_of_the_kind_that_its_own_sessions_were_planned_as(practised
 
 def test_check_notes_of_an_older_record_count_for_no_level(house: Application) -> None:
     """Takes from before facts were kept get theirs; check notes do not, because they prove nothing."""
-    player = house.players.add(name="Wim Olde", stage="growing", horn="tuba-eb")
+    player = house.players.add(name="Wim Olde", standard="developing", horn="tuba-eb")
     session = house.sessions.open_day(player.id, 15, at=START)
     check_note = house.takes.measured(session.id, playing(fails=False), at=START + timedelta(minutes=1)).id
     house.takes.happen(session.id, Event(EventName.SKIP))

@@ -32,7 +32,7 @@ def head(session_id: str, key: str = "b" * 32, rate: int = 44_100) -> TakeHead:
 
 
 def opened(house: Application, family: str = "two-partial-slur") -> str:
-    player = house.players.add(name="  Wim   Olde ", stage="growing", horn="tuba-eb", part=None)
+    player = house.players.add(name="  Wim   Olde ", standard="developing", horn="tuba-eb", part=None)
     return house.sessions.open(player.id, family, {}).id
 
 
@@ -60,10 +60,12 @@ def test_a_take_keeps_its_snapshots(house: Application) -> None:
     made = house.takes.whole(
         session_id, sound, source="simulated", first_beat_sample=0, device={"label": "sim"}, at=now()
     )
-    house.players.change(session.player_id, name="Wim", stage="concert", horn="trumpet-bb", part=None, a4_hz=442.0)
+    house.players.change(
+        session.player_id, name="Wim", standard="professional", horn="trumpet-bb", part=None, a4_hz=442.0
+    )
     kept = house.takes.get(made.id)
-    assert (kept.stage, kept.horn, kept.a4_hz) == ("growing", "tuba-eb", 440.0)
-    assert (kept.verdict.outcome, kept.verdict.reason) == ("not yet", "gap")
+    assert (kept.standard, kept.horn, kept.a4_hz) == ("developing", "tuba-eb", 440.0)
+    assert (kept.verdict.outcome, kept.verdict.reason) == ("not_yet", "gap")
     assert kept.limits["gap_ms"] == 60.0
     assert kept.measures == made.measures
     assert len(house.log.trace(made.id)) > 1000
@@ -81,8 +83,8 @@ def test_the_log_reads_newest_first_and_forgets_the_discarded(house: Application
     assert list(entry.summary.take_ids) == [first.id, second.id]
     assert [take.number for take in house.log.takes(session_id)] == [1, 2]
     day = house.log.today(session.player_id, "tuba-eb")
-    off = [abs(take.centre_cents) for take in house.log.takes(session_id) if take.centre_cents is not None]
-    assert day.centre_cents == pytest.approx(sum(off) / len(off), abs=0.01)  # the median of two
+    off = [abs(take.pitch_error_cents) for take in house.log.takes(session_id) if take.pitch_error_cents is not None]
+    assert day.pitch_error_cents == pytest.approx(sum(off) / len(off), abs=0.01)  # the median of two
     house.takes.discard(first.id, discarded=True)
     assert house.log.page(session.player_id).sessions[0].summary.take_ids == (second.id,)
     assert [take.id for take in house.log.takes(session_id)] == [second.id]
@@ -103,16 +105,16 @@ def test_dropping_a_judged_take_discards_it_and_keeps_the_sound(house: Applicati
 
 
 def test_players_are_checked(house: Application) -> None:
-    assert house.players.add(name=" Wim  Olde ", stage="growing", horn="tuba-eb", part="nonsense").part == "bass"
-    for bad in ({"name": " "}, {"name": "x" * 61}, {"stage": "wizard"}, {"horn": "kazoo"}, {"a4_hz": 500.0}):
-        given = {"name": "A", "stage": "growing", "horn": "tuba-eb", "part": None, "a4_hz": 440.0, **bad}
+    assert house.players.add(name=" Wim  Olde ", standard="developing", horn="tuba-eb", part="nonsense").part == "bass"
+    for bad in ({"name": " "}, {"name": "x" * 61}, {"standard": "wizard"}, {"horn": "kazoo"}, {"a4_hz": 500.0}):
+        given = {"name": "A", "standard": "developing", "horn": "tuba-eb", "part": None, "a4_hz": 440.0, **bad}
         with pytest.raises(InputError):
             house.players.add(**given)
 
 
 def test_each_horn_keeps_its_own_settings(house: Application) -> None:
-    player = house.players.add(name="A", stage="growing", horn="tuba-eb", part="treble", a4_hz=442.0)
-    given = {"name": "A", "stage": "growing"}
+    player = house.players.add(name="A", standard="developing", horn="tuba-eb", part="treble", a4_hz=442.0)
+    given = {"name": "A", "standard": "developing"}
     house.players.change(player.id, **given, horn="horn-f-bb", part="bass-new", a4_hz=440.0)
     house.players.change(player.id, **given, horn="horn-f-bb", part="bass-old", a4_hz=441.0)
     with house.record.database.reading() as db:
@@ -208,7 +210,7 @@ def test_a_record_of_the_first_release_opens_with_all_that_was_in_it(tmp_path: P
 def test_measures_of_the_first_release_are_read(hear: Callable[..., Heard]) -> None:
     """What later releases added is absent in them, not an error."""
     kept = plain(hear(figure_of("tuba-eb", "two-partial-slur"))[0].measures)
-    later = {"vibrato_hz", "response_ms", "envelope_db", "splits", "cracks", "level_rise_db", "sound_match"}
+    later = {"vibrato_hz", "response_ms", "envelope_db", "splits", "cracks", "level_rise_db", "tone_match"}
     for note in kept["notes"]:
         for name in later:
             note.pop(name)
@@ -229,7 +231,7 @@ def test_a_take_is_compared_with_todays_easiest_held_note_on_the_same_device(hou
             session, sound, source="simulated", first_beat_sample=0, device={"label": label}, at=now()
         )
         house.takes.happen(session, Event("again"))
-        return take.measures.notes[0].sound_match
+        return take.measures.notes[0].tone_match
 
     assert played("desk") is None
     like, other = played("desk"), played("desk", "pinched=6db")
@@ -240,7 +242,7 @@ def test_a_take_is_compared_with_todays_easiest_held_note_on_the_same_device(hou
 
 
 def test_pedal_sets_grow_with_sets_that_were_really_played(house: Application) -> None:
-    player = house.players.add(name="Wim", stage="growing", horn="trombone-bass", part=None)
+    player = house.players.add(name="Wim", standard="developing", horn="trombone-bass", part=None)
     start = datetime(2026, 1, 5, 18, 0, tzinfo=UTC)
     short = {"notes": "4", "beats": "2"}
     first = house.sessions.open(player.id, "pedal-sets", short, at=start)
@@ -267,7 +269,7 @@ def test_pedal_sets_grow_with_sets_that_were_really_played(house: Application) -
 
 
 def test_a_rest_under_way_knows_when_it_began(house: Application) -> None:
-    player = house.players.add(name="Wim", stage="growing", horn="tuba-eb", part=None)
+    player = house.players.add(name="Wim", standard="developing", horn="tuba-eb", part=None)
     session = house.sessions.open_day(player.id, 15)
     sound, _ = play(house.sessions.get(session.id).figure, seed=1)
     house.takes.whole(
@@ -294,13 +296,13 @@ def test_other_takes_are_compared_with_the_one_that_was_named(house: Application
         take = house.takes.whole(
             session, sound, source="simulated", first_beat_sample=0, device={"label": "desk"}, at=when
         )
-        return take.id, take.measures.notes[0].sound_match
+        return take.id, take.measures.notes[0].tone_match
 
     def elsewhere(label: str = "desk") -> bool:
         session = house.sessions.open(player, "long-low-tones", {}).id
         sound, _ = play(figure, seed=4)
         take = house.takes.whole(session, sound, source="simulated", first_beat_sample=0, device={"label": label})
-        assert take.measures.notes[0].sound_match is not None
+        assert take.measures.notes[0].tone_match is not None
         return take.measures.sound.matched_elsewhere
 
     named, _ = played("pinched=6db", days=30)
@@ -331,7 +333,7 @@ def test_the_log_tells_what_was_reported_and_overruled(house: Application) -> No
 
 def test_the_horns_warmth_is_no_tiring(house: Application) -> None:
     """Everything rises by 14 cents after the first check note: the horn is warm, the lips are fresh."""
-    player = house.players.add(name="Wim", stage="growing", horn="tuba-eb", part=None)
+    player = house.players.add(name="Wim", standard="developing", horn="tuba-eb", part=None)
     session = house.sessions.open_day(player.id, 15)
 
     def played(cents: float) -> None:
@@ -355,8 +357,8 @@ def test_the_horns_warmth_is_no_tiring(house: Application) -> None:
 
 
 def test_the_log_is_found_in_by_note_figure_remark_reason_outcome_and_date(house: Application) -> None:
-    player = house.players.add(name="Wim Olde", stage="growing", horn="tuba-eb")
-    other = house.players.add(name="Ada Brook", stage="growing", horn="tuba-eb")
+    player = house.players.add(name="Wim Olde", standard="developing", horn="tuba-eb")
+    other = house.players.add(name="Ada Brook", standard="developing", horn="tuba-eb")
     at = datetime(2026, 3, 2, 18, 0, tzinfo=UTC)
     made = []
     for day, family, flaws in ((0, "long-low-tones", ["sag=-40c@n1"]), (2, "two-partial-slur", ["gap=150ms@n2"])):
@@ -378,12 +380,12 @@ def test_the_log_is_found_in_by_note_figure_remark_reason_outcome_and_date(house
     assert sittings(word="50%") == [second]
     assert sittings(word="%_%") == []
     assert sittings(reason="gap") == [second]
-    assert sittings(outcome="held") == []
+    assert sittings(outcome="clean") == []
     assert sittings(since=date(2026, 3, 3)) == [second]
     assert sittings(until=date(2026, 3, 3)) == [first]
     assert sittings(since=date(2026, 3, 4), until=date(2026, 3, 4), reason="gap") == [second]
     assert house.log.page(player.id, wanted=Wanted(word="low")).total == 1
-    assert house.log.reasons(player.id) == ("gap", "sag")
+    assert house.log.reasons(player.id) == ("gap", "pitch-drift")
     assert house.log.page(other.id, wanted=Wanted(word="low")).total == 0
     # A take thrown away is not found any more.
     house.takes.discard(made[1][1], discarded=True)

@@ -24,10 +24,12 @@ def older(house: Application) -> tuple[Application, list[str]]:
     house.takes.discard(keys[2], discarded=True)
     with house.record.database.writing() as db:
         db.execute(text("UPDATE analysis SET version = 3"))
-        db.execute(text("""UPDATE analysis SET measures = json_set(measures, '$.notes[0].judged_cents', -40.0)"""))
-        db.execute(text("UPDATE take SET outcome = 'held', reason = NULL WHERE id = :key"), {"key": keys[0]})
         db.execute(
-            text("""UPDATE analysis SET outcome = 'held', verdict = '{"outcome":"held"}' WHERE take_id = :key"""),
+            text("""UPDATE analysis SET measures = json_set(measures, '$.notes[0].judged_error_cents', -40.0)""")
+        )
+        db.execute(text("UPDATE take SET outcome = 'clean', reason = NULL WHERE id = :key"), {"key": keys[0]})
+        db.execute(
+            text("""UPDATE analysis SET outcome = 'clean', verdict = '{"outcome":"clean"}' WHERE take_id = :key"""),
             {"key": keys[0]},
         )
     check(house.record, mend=True)
@@ -60,21 +62,21 @@ def test_all_are_measured_again_and_what_was_said_stays_said(older: tuple[Applic
     assert house.remeasuring.state.old == 3
     assert house.takes.get(keys[0]).is_old
     with house.record.database.reading() as db:
-        assert db.get_one(TakeRow, keys[0]).centre_cents == -40.0
-    held = house.progress.read(player.id, 6).playing[0].held
-    assert held >= 1
+        assert db.get_one(TakeRow, keys[0]).pitch_error_cents == -40.0
+    clean = house.progress.read(player.id, 6).playing[0].clean
+    assert clean >= 1
     house.remeasuring.start()
     settled(house)
     assert house.remeasuring.state == remeasuring.Remeasured(0, 3, False)
     assert [versions(house, key) for key in keys] == [[3, remeasuring.ANALYSIS_VERSION]] * 3
     again = house.takes.get(keys[0])
-    assert again.verdict.outcome == "held"  # as it was told then
+    assert again.verdict.outcome == "clean"  # as it was told then
     assert not again.is_old
-    assert abs(again.measures.notes[0].judged_cents or 99.0) < 30.0
-    assert house.progress.read(player.id, 6).playing[0].held == held
+    assert abs(again.measures.notes[0].judged_error_cents or 99.0) < 30.0
+    assert house.progress.read(player.id, 6).playing[0].clean == clean
     assert house.takes.get(keys[2]).discarded
     with house.record.database.reading() as db:  # lists and summaries go by the new analysis
-        assert abs(db.get_one(TakeRow, keys[0]).centre_cents or 99.0) < 30.0
+        assert abs(db.get_one(TakeRow, keys[0]).pitch_error_cents or 99.0) < 30.0
     assert_as_rebuilt(house, player, ["measured again"])
     assert check(house.record, mend=False) == ()
 

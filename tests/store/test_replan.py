@@ -23,7 +23,7 @@ START = datetime(2026, 3, 2, 18, 0, tzinfo=UTC)
 
 
 def opened(house: Application, **more: object) -> PracticeSession:
-    person = house.players.add(name="Odo Lenk", stage="growing", horn="tuba-eb", part=None)
+    person = house.players.add(name="Odo Lenk", standard="developing", horn="tuba-eb", part=None)
     house.players.change_settings(person.id, {"checks": False})
     return house.sessions.open_day(person.id, 30, at=START, **more)  # type: ignore[arg-type]
 
@@ -47,7 +47,7 @@ def run_dry(house: Application, session: PracticeSession) -> PracticeSession:
     here = session.state.block
     for number in range(20):
         take = house.takes.measured(session.id, misses, at=START + timedelta(minutes=2 + number))
-        assert take.verdict.outcome != Outcome.HELD
+        assert take.verdict.outcome != Outcome.CLEAN
         house.takes.happen(session.id, Event(EventName.GO_ON))
         session = house.sessions.get(session.id)
         if session.state.block != here:
@@ -120,13 +120,15 @@ def test_a_day_that_the_player_arranged_keeps_its_order(house: Application) -> N
 def test_another_horn_in_hand_leaves_the_day_as_it_was(house: Application) -> None:
     session = on_to(house, opened(house), "slurs")
     was = [block.family for block in session.state.plan]
-    house.players.change(session.player_id, name="Odo Lenk", stage="growing", horn="trumpet-bb", part=None, a4_hz=440.0)
+    house.players.change(
+        session.player_id, name="Odo Lenk", standard="developing", horn="trumpet-bb", part=None, a4_hz=440.0
+    )
     session = run_dry(house, session)
     assert [block.family for block in session.state.plan] == was
 
 
 def test_what_an_earlier_sitting_of_the_day_said_of_the_lips_holds_in_what_is_chosen(house: Application) -> None:
-    person = house.players.add(name="Odo Lenk", stage="secure", horn="tuba-eb", part=None)
+    person = house.players.add(name="Odo Lenk", standard="advanced", horn="tuba-eb", part=None)
     house.players.change_settings(person.id, {"checks": False})
     first = house.sessions.open_day(person.id, 10, at=START)
     spent = SessionSummary(checks=(Freshness.SPENT,))

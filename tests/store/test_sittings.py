@@ -30,7 +30,7 @@ def house(tmp_path: Path) -> Iterator[Application]:
 
 def practised(house: Application, days: int = 12) -> str:
     """Long tones that sag by 12 cents at first and by 2 in the end."""
-    person = house.players.add(name="Wenna Tull", stage="growing", horn="tuba-eb", part="bass", a4_hz=440.0)
+    person = house.players.add(name="Wenna Tull", standard="developing", horn="tuba-eb", part="bass", a4_hz=440.0)
     for day in range(days):
         cents = 12.0 if day < days // 2 else 2.0
 
@@ -106,12 +106,12 @@ def test_two_spans_side_by_side_claim_what_changed(house: Application) -> None:
     day = START.date()
     first, last = Span(day, day + timedelta(days=5)), Span(day + timedelta(days=6), day + timedelta(days=11))
     rows = {(row.measure.id, row.scope): row for row in house.spans.compare(player, first, last)}
-    sag = rows["sag", ""]
+    sag = rows["pitch_drift", ""]
     assert (sag.first, sag.last) == (pytest.approx(12.0, abs=1.0), pytest.approx(2.0, abs=1.0))
     assert (sag.first_days, sag.last_days) == (6, 6)
     assert "better" in (sag.says or "")
-    assert ("sag", "in Long low tones") in rows
-    assert "better" not in (rows["spread", ""].says or "")
+    assert ("pitch_drift", "in Long low tones") in rows
+    assert "better" not in (rows["pitch_wobble", ""].says or "")
     with pytest.raises(InputError, match="after the first"):
         house.spans.compare(player, last, first)
     with pytest.raises(InputError, match="no span"):
@@ -137,7 +137,7 @@ def test_then_and_now_needs_sound_and_days_between(house: Application, monkeypat
 
 def test_everybody_at_a_glance(house: Application, monkeypatch: pytest.MonkeyPatch) -> None:
     player = practised(house, 4)
-    idle = house.players.add(name="Piran Voss", stage="growing", horn="trumpet-bb", part="treble", a4_hz=440.0)
+    idle = house.players.add(name="Piran Voss", standard="developing", horn="trumpet-bb", part="treble", a4_hz=440.0)
     monkeypatch.setattr(clock, "AHEAD", START + timedelta(days=5) - datetime.now(UTC))
     seen = {one.player_id: one for one in house.at_a_glance()}
     assert (seen[player].days_ago, seen[player].days_this_week) == (2, 4)

@@ -27,14 +27,16 @@ def house(tmp_path: Path):
 
 def practised(house: Application, days: int, takes: int, *, cents: float = 0.0) -> str:
     """A player with so many days of long tones; every note lies so many cents high."""
-    person = house.players.add(name="Wenna Tull", stage="growing", horn="tuba-eb", part="bass", a4_hz=440.0)
+    person = house.players.add(name="Wenna Tull", standard="developing", horn="tuba-eb", part="bass", a4_hz=440.0)
     start = datetime(2026, 3, 2, 18, 0, tzinfo=UTC)
 
     def plays(figure: Figure) -> Measures:
         from dataclasses import replace
 
         clean = flawless(figure)
-        return replace(clean, notes=tuple(replace(n, centre_cents=cents, judged_cents=cents) for n in clean.notes))
+        return replace(
+            clean, notes=tuple(replace(n, pitch_error_cents=cents, judged_error_cents=cents) for n in clean.notes)
+        )
 
     for day in range(days):
         moment = start + timedelta(days=day)
@@ -49,7 +51,7 @@ def practised(house: Application, days: int, takes: int, *, cents: float = 0.0) 
 def rows(house: Application) -> dict[tuple[int, int, str, int], str]:
     with house.record.database.reading() as db:
         found = db.scalars(select(NoteDayRow)).all()
-        return {(row.day, *note.key): repr(note) for row in found for note in from_json(Notes, row.told)}
+        return {(row.day, *note.key): repr(note) for row in found for note in from_json(Notes, row.stats_json)}
 
 
 def test_too_little_says_what_is_missing(house: Application) -> None:

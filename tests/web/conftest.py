@@ -105,7 +105,7 @@ class Site:
 
     def player(self, horn: str = "tuba-eb", *, name: str = "Wim Olde", **settings: object) -> str:
         """A new player, who has time today and goes on by key unless the settings say otherwise."""
-        player = self.call("/api/players", {"name": name, "stage": "growing", "horn": horn})
+        player = self.call("/api/players", {"name": name, "standard": "developing", "horn": horn})
         sunday = now().astimezone().weekday() == 6
         given = [30, 30, 30, 30, 30, 0, 30] if sunday else [30, 30, 30, 30, 30, 30, 0]
         self.call(f"/api/players/{player['id']}/settings", {"goes_on": False, "minutes": given, **settings}, "PATCH")

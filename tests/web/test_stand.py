@@ -48,8 +48,8 @@ def test_the_microphone_path_measures_what_was_played(site: Site, open_page: Ope
     assert re.search(r"lay 2[678] low", text)
     assert take["source"] == "microphone"
     assert take["device"]["echo_cancellation"] is False
-    assert abs(take["measures"]["notes"][0]["centre_cents"] + 26.6) < 1.0
-    assert abs(take["measures"]["notes"][0]["sag_cents"]) < 2.0
+    assert abs(take["measures"]["notes"][0]["pitch_error_cents"] + 26.6) < 1.0
+    assert abs(take["measures"]["notes"][0]["pitch_drift_cents"]) < 2.0
     assert (site.call(f"/api/takes/{take['id']}/trace")["f0_hz"]).count(None) > 100
 
 

@@ -24,7 +24,7 @@
     try {
       await api.changePlayer(draft.id, {
         name: draft.name,
-        stage: draft.stage,
+        standard: draft.standard,
         horn: draft.horn,
         part: horn?.parts.some((part) => part.id === draft?.part) ? draft.part : null,
         a4_hz: draft.a4_hz,
@@ -70,9 +70,9 @@
           </select>
         </label>
         <label class="field">
-          <span>Stage: how exact a pass must be</span>
-          <select bind:value={draft.stage}>
-            {#each household.catalogue?.stages ?? [] as stage (stage)}<option>{stage}</option>{/each}
+          <span>Standard: how exact a pass must be</span>
+          <select bind:value={draft.standard}>
+            {#each household.catalogue?.standards ?? [] as standard (standard)}<option>{standard}</option>{/each}
           </select>
         </label>
         <label class="field">

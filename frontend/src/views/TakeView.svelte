@@ -113,7 +113,7 @@
         <p class="quiet">
           {owner && owner.id !== household.player?.id ? `${owner.name} · ` : ''}{day(take.started_at)} · take {take.number}
           · {take.source === 'simulated' ? 'simulated player' : take.source}
-          · stage {take.stage}{take.recovered ? ' · saved after a break' : ''}
+          · standard {take.standard}{take.recovered ? ' · saved after a break' : ''}
         </p>
         <h1 class="mt-1 flex items-center gap-4">
           <TakeShape outcome={take.verdict.outcome} size={30} />{OUTCOME_WORDS[take.verdict.outcome]}

@@ -52,7 +52,7 @@
   });
   $effect(() => {
     const id = player?.id;
-    void [player?.horn, player?.stage];
+    void [player?.horn, player?.standard];
     if (id) void day.load(id, quiet);
   });
 
@@ -73,7 +73,7 @@
 
 {#if player}
   <section class="mx-auto max-w-5xl p-8 max-sm:p-4">
-    <p class="quiet">{player.name}, {household.hornName(player.horn)}, {player.stage}</p>
+    <p class="quiet">{player.name}, {household.hornName(player.horn)}, {player.standard}</p>
     <h1 class="mt-1">How long have you got?</h1>
     {#if trouble}<p role="alert" class="mt-4">{trouble}</p>{/if}
     {#each broken.value ?? [] as item (item.take_id)}
@@ -85,8 +85,8 @@
     {#if today.value?.takes}
       <p class="mt-3">
         Today so far: {seconds(today.value.playing_s)} of tone in {today.value.takes}
-        {today.value.takes === 1 ? 'take' : 'takes'}, {today.value.held} held{today.value.centre_cents != null
-          ? `; in the usual take the furthest note lay ${Math.round(today.value.centre_cents)} cents off`
+        {today.value.takes === 1 ? 'take' : 'takes'}, {today.value.clean} held{today.value.pitch_error_cents != null
+          ? `; in the usual take the furthest note lay ${Math.round(today.value.pitch_error_cents)} cents off`
           : ''}.
       </p>
     {/if}

@@ -6,7 +6,7 @@
   import { household } from '../lib/state/household.svelte';
   import { midiOf, pitchName, pitchOfMidi, type Pitch } from '../lib/view/pitch';
 
-  const stages: Record<string, string> = {
+  const standards: Record<string, string> = {
     starting: 'Starting – first months, notes still come and go',
     growing: 'Growing – most notes come, some waver',
     secure: 'Secure – steady in the usual range',
@@ -22,7 +22,7 @@
   let name = $state('');
   let horn = $state('trumpet-bb');
   let part = $state('');
-  let stage = $state('growing');
+  let standard = $state('developing');
   let trouble = $state<string | null>(null);
   let busy = $state(false);
   /** The player, once there is one: where the rest was refused, the next press is about the same one. */
@@ -53,7 +53,7 @@
     trouble = null;
     try {
       household.setSource(source);
-      const about = { name: name.trim() || 'Player', stage, horn, part: chosenPart, a4_hz: 440 };
+      const about = { name: name.trim() || 'Player', standard, horn, part: chosenPart, a4_hz: 440 };
       const player = made ? await api.changePlayer(made, about) : await api.addPlayer(about);
       made = player.id;
       const [low, high] = [sounding(comfort.from), sounding(comfort.to)];
@@ -119,8 +119,8 @@
     </div>
     <label class="field">
       <span>Where you are</span>
-      <select bind:value={stage}>
-        {#each Object.entries(stages) as [id, text] (id)}<option value={id}>{text}</option>{/each}
+      <select bind:value={standard}>
+        {#each Object.entries(standards) as [id, text] (id)}<option value={id}>{text}</option>{/each}
       </select>
     </label>
     {#if taken}

@@ -34,7 +34,7 @@
       <li class="rule border-b pb-4">
         <button class="press w-full text-left" onclick={() => choose(player.id)}>
           {player.name}
-          <span class="quiet ml-3 text-base">{household.hornName(player.horn)}, {player.stage}</span>
+          <span class="quiet ml-3 text-base">{household.hornName(player.horn)}, {player.standard}</span>
         </button>
         {#if glance}
           <p class="mt-2">{sentence(when(glance))}</p>
@@ -51,7 +51,7 @@
         {@const glance = of(guest.id)}
         <li class="rule border-b pb-4">
           <button class="line py-2 text-left" onclick={() => choose(guest.id, '/log')}>{guest.name}</button>
-          <span class="quiet ml-3">{household.hornName(guest.horn)}, {guest.stage}</span>
+          <span class="quiet ml-3">{household.hornName(guest.horn)}, {guest.standard}</span>
           {#if glance?.stuck}<p class="quiet">Stuck: {glance.stuck}.</p>{/if}
         </li>
       {/each}

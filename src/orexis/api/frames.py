@@ -37,5 +37,5 @@ def frames_message(
 def _columns(trace: Trace) -> bytes:
     if not len(trace):
         return b""
-    columns = (trace.f0_hz, trace.level_db, trace.tone_db, trace.confidence)
+    columns = (trace.f0_hz, trace.level_db, trace.tone_to_noise_db, trace.confidence)
     return np.concatenate(columns).astype("<f4").tobytes()

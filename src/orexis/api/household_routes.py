@@ -10,7 +10,7 @@ from pydantic import ValidationError
 from orexis import __version__
 from orexis.api import schemas, views
 from orexis.api.deps import REFUSALS, TheHouse
-from orexis.core.coach import CAUTIONS, LIMITS, LIPS, REPORTS, STAGES
+from orexis.core.coach import CAUTIONS, LIMITS, LIPS, REPORTS, STANDARDS
 from orexis.core.figures import PLACES, SERVES
 from orexis.core.horn import HORNS
 from orexis.core.planning import FEWEST_MINUTES, MOST_MINUTES, AimKind
@@ -39,16 +39,16 @@ def health() -> dict[str, str]:
 
 @router.get("/catalogue")
 def catalogue() -> schemas.CatalogueOut:
-    """Horns, stages, and how families are sorted."""
+    """Horns, standards, and how families are sorted."""
     return schemas.CatalogueOut(
         horns=[views.horn_out(h) for h in HORNS.values()],
-        stages=list(STAGES),
+        standards=list(STANDARDS),
         places=list(PLACES),
         serves=list(SERVES),
         questions=list(QUESTIONS),
         reports=list(REPORTS),
         cautions=CAUTIONS,
-        limits={stage: dict(limits) for stage, limits in STAGES.items()},
+        limits={standard: dict(limits) for standard, limits in STANDARDS.items()},
         limit_labels={limit.name: limit.label for limit in LIMITS.values()},
         day_minutes=[FEWEST_MINUTES, MOST_MINUTES],
         aims=[views.aim_kind_out(kind) for kind in AimKind],

@@ -23,7 +23,7 @@ def _wished(house: Application, body: schemas.WishIn) -> tuple[Player, Series, F
     person = house.players.get(body.player_id)
     series = house.material.series(person, body.wish)
     if body.index >= len(series.figures):
-        raise MissingError(f"The series has {len(series.figures)} figures: choose 0 to {len(series.figures) - 1}.")
+        raise MissingError(f"The series has {len(series.figures)} exercises: choose 0 to {len(series.figures) - 1}.")
     return person, series, series.figures[body.index]
 
 

@@ -39,7 +39,7 @@ async def import_all(request: Request, house: TheHouse) -> ImportSummary:
     job = house.bringing
     with job.running():
         async with arrived(request, house.record.folder) as path:
-            return await asyncio.to_thread(bring_in, house.record, path, told=job.told)
+            return await asyncio.to_thread(bring_in, house.record, path, report=job.report)
 
 
 @router.get("/import")
@@ -78,7 +78,7 @@ def _room(folder: Path) -> None:
     """The disk must not be filled by an upload: takes go on being written."""
     free = os.statvfs(folder)
     if free.f_bavail * free.f_frsize < _LEAST_FREE:
-        raise StorageError("The disk is nearly full: nothing was brought in.")
+        raise StorageError("The disk is nearly full: nothing was imported.")
 
 
 @router.post("/check")

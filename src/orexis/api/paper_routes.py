@@ -50,7 +50,7 @@ def print_series(
     person = house.players.get(body.player_id)
     series = house.material.series(person, body.wish)
     if body.index >= len(series.figures):
-        raise MissingError(f"The series has {len(series.figures)} figures: choose 0 to {len(series.figures) - 1}.")
+        raise MissingError(f"The series has {len(series.figures)} exercises: choose 0 to {len(series.figures) - 1}.")
     return _pdf(house, series_sheet(person, series, only=None if whole else body.index), names, series.title)
 
 

@@ -1,5 +1,7 @@
 """What comes next: the day, the weeks, paths, programmes, own routines."""
 
+from datetime import date
+
 from fastapi import APIRouter
 
 from orexis.api import planning_schemas as schemas
@@ -50,9 +52,9 @@ def open_day(player_id: Key, body: schemas.DayIn, house: TheHouse) -> SessionOut
 
 
 @router.get("/weeks")
-def read_weeks(player_id: Key, house: TheHouse) -> WeeksShown:
-    """Weeks played, the present one, and those ahead."""
-    return house.planning.weeks(player_id)
+def read_weeks(player_id: Key, house: TheHouse, since: date | None = None, count: int | None = None) -> WeeksShown:
+    """Weeks played, the present one, and those ahead; with `since`, so many weeks from that of a date."""
+    return house.planning.weeks(player_id, since=since, count=count)
 
 
 @router.get("/paths")

@@ -29,14 +29,14 @@ def players(house: TheHouse) -> list[Player]:
 @router.post("", status_code=201)
 def add_player(body: schemas.PlayerIn, house: TheHouse) -> Player:
     """Add a player; return them with the instrument in hand."""
-    return house.players.add(name=body.name, stage=body.stage, horn=body.horn, part=body.part, a4_hz=body.a4_hz)
+    return house.players.add(name=body.name, standard=body.standard, horn=body.horn, part=body.part, a4_hz=body.a4_hz)
 
 
 @router.put("/{player_id}")
 def change_player(player_id: Key, body: schemas.PlayerIn, house: TheHouse) -> Player:
-    """Name, stage, and the horn in hand."""
+    """Name, standard, and the horn in hand."""
     return house.players.change(
-        player_id, name=body.name, stage=body.stage, horn=body.horn, part=body.part, a4_hz=body.a4_hz
+        player_id, name=body.name, standard=body.standard, horn=body.horn, part=body.part, a4_hz=body.a4_hz
     )
 
 

@@ -5,7 +5,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from orexis.core.coach import Lips, RungState, Stage
+from orexis.core.coach import Lips, RungState, Standard
 from orexis.core.figures import Advance, DayPlace, Figure, Load, Param
 from orexis.core.horn import MovingSlide
 from orexis.core.planning import AimKind
@@ -28,7 +28,7 @@ class PlayerIn(Strict):
     """Request: name, standard, instrument, part and tuning of a player."""
 
     name: Text
-    stage: Text
+    standard: Text
     horn: Text
     part: Text | None = None
     a4_hz: float = 440.0
@@ -159,6 +159,8 @@ class FamilyOut(BaseModel):
     place: DayPlace
     purpose: str
     asks: str
+    listen_for: str
+    mistake: str
     load: Load
     serves: list[str]
     judged: list[str]
@@ -195,7 +197,7 @@ class CatalogueOut(BaseModel):
     """Everything there is to choose from."""
 
     horns: list[HornOut]
-    stages: list[Stage]
+    standards: list[Standard]
     places: list[DayPlace]
     serves: list[str]
     questions: list[Question]
@@ -220,7 +222,7 @@ class RungOut(BaseModel):
     in_line: RungState
     joined: bool
     days_held: int
-    held_days: list[str]
+    clean_days: list[str]
     best_match: float | None
     best_take: str | None
     latest_take: str | None
@@ -333,7 +335,7 @@ class TraceOut(BaseModel):
     hop_s: float
     f0_hz: list[float | None]
     level_db: list[float]
-    tone_db: list[float]
+    tone_to_noise_db: list[float]
     confidence: list[float]
 
 

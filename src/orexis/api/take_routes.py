@@ -25,7 +25,9 @@ def take_figure(take_id: Key, house: TheHouse) -> schemas.FigureView:
     horn = horn_named(take.horn)
     part = horn.part(take.part)
     svg = house.material.svg(take.figure, horn, part)
-    return views.figure_view(take.figure, horn, part, a4=take.a4_hz, centre_limit=take.limits["centre_cents"], svg=svg)
+    return views.figure_view(
+        take.figure, horn, part, a4=take.a4_hz, centre_limit=take.limits["pitch_error_cents"], svg=svg
+    )
 
 
 @router.get("/{take_id}/trace")

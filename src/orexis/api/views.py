@@ -70,7 +70,7 @@ def figure_by_terms(house: Application, terms: Terms, figure: Figure) -> FigureV
         horn,
         part,
         a4=terms.a4_hz,
-        centre_limit=terms.limits["centre_cents"],
+        centre_limit=terms.limits["pitch_error_cents"],
         svg=house.material.svg(figure, horn, part),
         caution=caution_for(family.place if family else None, terms.care),
     )
@@ -123,7 +123,7 @@ def ladder_out(person: Player, ladder: Ladder) -> LadderOut:
                 in_line=rung.in_line.state,
                 joined=rung.joined,
                 days_held=rung.days_held,
-                held_days=[date.fromordinal(day).isoformat() for day in sorted(rung.held_days)],
+                clean_days=[date.fromordinal(day).isoformat() for day in sorted(rung.clean_days)],
                 best_match=rung.best_match,
                 best_take=rung.best_take,
                 latest_take=rung.latest_take,
@@ -168,6 +168,8 @@ def material_out(person: Player) -> MaterialOut:
             place=f.place,
             purpose=f.purpose,
             asks=f.asks,
+            listen_for=f.listen_for,
+            mistake=f.mistake,
             load=f.load,
             serves=list(f.serves),
             judged=list(f.judged),
@@ -198,7 +200,7 @@ def trace_out(trace: Trace) -> TraceOut:
         hop_s=0.005,
         f0_hz=f0,
         level_db=[round(float(value), 1) for value in trace.level_db],
-        tone_db=[round(float(value), 1) for value in trace.tone_db],
+        tone_to_noise_db=[round(float(value), 1) for value in trace.tone_to_noise_db],
         confidence=[round(float(value), 2) for value in trace.confidence],
     )
 
@@ -217,7 +219,7 @@ def figure_view(
     notes = []
     for note in figure.notes:
         target = figure.target_hz(note, a4=a4)
-        share = note.horn_cents if note.keep_tube else 0.0
+        share = note.instrument_cents if note.keep_tube else 0.0
         notes.append(
             WrittenNote(
                 id=note.id,

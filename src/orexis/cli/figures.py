@@ -41,7 +41,7 @@ def figure_bytes(family: str, horn_id: str, params: list[str], index: int, part_
     given = dict(_pair(text) for text in params)
     figures = family_named(family).series(horn, given).figures
     if not 0 <= index < len(figures):
-        raise FigureError(f"The series has {len(figures)} figures: choose 0 to {len(figures) - 1}.")
+        raise FigureError(f"The series has {len(figures)} exercises: choose 0 to {len(figures) - 1}.")
     figure, part = figures[index], horn.part(part_id)
     match form:
         case "json":

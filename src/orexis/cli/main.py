@@ -141,7 +141,7 @@ def trace(
 def _print_frames(frames: "Trace", every: int, count: int) -> int:
     """Every n-th frame as CSV, the head before the first; gives how many frames have passed."""
     if not count and len(frames):
-        print("time_s,f0_hz,confidence,level_db,tone_db,brightness")
+        print("time_s,f0_hz,confidence,level_db,tone_to_noise_db,brightness")
     rows = []
     for i, (time_s, f0, confidence, level, tone, bright) in enumerate(zip(*frames.columns, strict=True)):
         if not (count + i) % every:
@@ -157,7 +157,10 @@ def listen_to(
     sound: Path,
     horn: Annotated[str, typer.Option()],
     figure: Path | None = None,
-    stage: str = "growing",
+    standard: Annotated[
+        str,
+        typer.Option("--standard", "--stage", help="beginner, developing, advanced or professional."),
+    ] = "developing",
     a4: float = 440.0,
     first_beat_s: Annotated[
         float | None, typer.Option(help="Where the count-in's first beat lies in the sound.")
@@ -178,10 +181,10 @@ def listen_to(
     from orexis.files.figure_json import figure_from_json
     from orexis.files.soundfiles import read_sound
 
-    instrument, limits = horn_named(horn), limits_of(stage)
+    instrument, limits = horn_named(horn), limits_of(standard)
     asked = figure_from_json(_bytes(figure)) if figure else None
     if asked is not None and asked.horn != horn:
-        raise FigureError(f"The figure is for {asked.horn}, not for {horn}: make it again for this horn.")
+        raise FigureError(f"The exercise is for {asked.horn}, not for {horn}: make it again for this instrument.")
     given = read_sound(sound)
     heard = listen(
         given,
@@ -222,8 +225,8 @@ def listening_json(heard: Any) -> dict[str, Any]:
     moves = [_move(move) for move in measures["moves"]]
     verdict = dataclasses.asdict(heard.verdict) if heard.verdict else None
     return {
-        "schema": 1,
-        "notes": measures["notes"],
+        "schema": 2,
+        "notes": [_with_earlier_names(note) for note in measures["notes"]],
         "moves": moves,
         "figure": measures["figure"],
         "sound": measures["sound"],
@@ -232,7 +235,14 @@ def listening_json(heard: Any) -> dict[str, Any]:
 
 
 def _move(move: dict[str, Any]) -> dict[str, Any]:
-    return {"from": move.pop("before"), "to": move.pop("after"), **move}
+    return {"from": move.pop("before"), "to": move.pop("after"), **_with_earlier_names(move)}
+
+
+def _with_earlier_names(values: dict[str, Any]) -> dict[str, Any]:
+    """The names of schema 1 beside those of today, for programs that read them."""
+    from orexis.core.earlier_names import FIELDS
+
+    return values | {before: values[now] for before, now in FIELDS.items() if now in values}
 
 
 @app.command(name="horn")
@@ -250,10 +260,10 @@ def make_figure(
     family: Annotated[str | None, typer.Argument()] = None,
     horn: str = "trumpet-bb",
     param: Annotated[list[str] | None, typer.Option(help="key=value")] = None,
-    index: Annotated[int, typer.Option(help="Which figure of the series, from 0.")] = 0,
+    index: Annotated[int, typer.Option(help="Which exercise of the series, from 0.")] = 0,
     part: str | None = None,
     form: Annotated[str, typer.Option("--format", help="json, musicxml, midi or svg")] = "json",
-    list_all: Annotated[bool, typer.Option("--list", help="List families and parameters.")] = False,
+    list_all: Annotated[bool, typer.Option("--list", help="List exercises and parameters.")] = False,
 ) -> None:
     """A figure in the form asked for."""
     from orexis.cli.figures import families_json, figure_bytes
@@ -286,21 +296,23 @@ def read_tune_file(
 def rehearse(
     weeks: Annotated[int, typer.Option(help="1 to 104.")] = 6,
     horn: str = "trumpet-bb",
-    stage: str = "growing",
+    standard: Annotated[
+        str,
+        typer.Option("--standard", "--stage", help="beginner, developing, advanced or professional."),
+    ] = "developing",
     player: Annotated[str, typer.Option(help="A kind of player: see docs/rehearsal.md.")] = "steady",
     seed: int = 1,
     minutes: Annotated[int, typer.Option(help="A day, 10 to 120.")] = 30,
     aim: Annotated[list[str] | None, typer.Option(help="own=A5, own=A5/joined, hold=16, slur=5, trill=4 ...")] = None,
 ) -> None:
     """Weeks of planned and simulated practice at measure level, as JSON."""
-    from orexis.core.coach import Stage, limits_of
+    from orexis.core.coach import standard_named
     from orexis.core.horn import horn_named
     from orexis.core.planning import FEWEST_MINUTES, MOST_MINUTES, parse_aim
     from orexis.core.rehearsal import KINDS, as_json
     from orexis.core.rehearsal import rehearse as rehearsed
 
     instrument = horn_named(horn)
-    limits_of(stage)
     if player not in KINDS:
         raise InputError(f"There is no kind of player “{player[:30]}”: choose {', '.join(KINDS)}.")
     if not 1 <= weeks <= _MOST_WEEKS:
@@ -309,7 +321,13 @@ def rehearse(
         raise InputError(f"{minutes} minutes fit no day: choose {FEWEST_MINUTES} to {MOST_MINUTES}.")
     aims = [parse_aim(text, instrument) for text in aim or ()]
     made = rehearsed(
-        weeks=weeks, horn=instrument, stage=Stage(stage), kind=player, seed=seed, minutes=minutes, aims=aims
+        weeks=weeks,
+        horn=instrument,
+        standard=standard_named(standard),
+        kind=player,
+        seed=seed,
+        minutes=minutes,
+        aims=aims,
     )
     _print_json(as_json(made, kind=player, seed=seed, minutes=minutes))
 

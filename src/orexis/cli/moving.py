@@ -25,7 +25,7 @@ def _record(folder: Path | None, *, fresh: bool = False) -> Iterator[Record]:
         record.close()
 
 
-def _told(said: str) -> None:
+def _report(said: str) -> None:
     end = "" if sys.stderr.isatty() else "\n"
     start = "\r\033[K" if sys.stderr.isatty() else ""
     print(f"{start}{said}", end=end, file=sys.stderr, flush=True)
@@ -36,8 +36,8 @@ def export(file: Path, folder: Path | None) -> None:
     if file.is_dir() or not file.resolve().parent.is_dir():
         raise InputError(f"{file} cannot be written: name a file in a folder that there is.")
     with _record(folder) as record:
-        made = write_export(record, file, told=_told)
-    _told("done\n" if sys.stderr.isatty() else "done")
+        made = write_export(record, file, report=_report)
+    _report("done\n" if sys.stderr.isatty() else "done")
     print(json.dumps({"file": str(file), **asdict(made)}))
 
 
@@ -46,8 +46,8 @@ def bring(file: Path, folder: Path | None) -> None:
     if not file.is_file():
         raise MissingError(f"There is no file {file}.")
     with _record(folder, fresh=True) as record:
-        brought = bring_in(record, file, told=_told)
-    _told("done\n" if sys.stderr.isatty() else "done")
+        brought = bring_in(record, file, report=_report)
+    _report("done\n" if sys.stderr.isatty() else "done")
     print(json.dumps(asdict(brought)))
 
 
@@ -60,7 +60,7 @@ def copy(folder: Path | None) -> None:
 def look(folder: Path | None, *, mend: bool) -> None:
     """What is wrong; exit code 1 when something is that was not mended."""
     with _record(folder) as record:
-        found = check(record, mend=mend, told=_told)
+        found = check(record, mend=mend, report=_report)
     print(json.dumps([asdict(fault) for fault in found], indent=2))
     if any(not fault.mended for fault in found):
         sys.exit(1)

@@ -95,53 +95,53 @@ QUESTIONS: tuple[Question, ...] = (
         "Going up, the sound should",
         {Choice.GROW: "grow", Choice.EVEN: "stay even", Choice.EASE: "ease"},
         "Growing keeps the air moving, and most players need that.",
-        "Easing (strong below, light above) trains the opening for soft high notes; take it as a second pass.",
+        "Getting softer (strong below, light above) trains soft high notes. Try it as a second pass.",
     ),
     _question(
         Ask.PRESSURE,
-        "The mouthpiece is held with",
+        "Mouthpiece pressure",
         {
-            Choice.LEAST_SEAL: "as little as seals",
-            Choice.OPEN_PALM: "none, on the open palm",
+            Choice.LEAST_SEAL: "as little as you need",
+            Choice.OPEN_PALM: "none, on an open palm",
             Choice.FIRM_SEAL: "a firm seal",
         },
-        "More than seals is the commonest way to get hurt.",
-        "No pressure at all is an exercise here, no way to play; a firm seal is taught by a few.",
+        "Too much pressure is the most common way to get hurt.",
+        "No pressure is only an exercise. Some teach a firm seal.",
     ),
     _question(
         Ask.DOUBLE_PEDALS,
-        "Below the pedals the lips are",
+        "Below the pedal tones the lips are",
         {Choice.USUAL_SETTING: "in their usual setting", Choice.FREE_LIPS: "free, for recovery"},
-        "A shifted setting in strength work becomes a second one.",
-        "Free lips bring the blood back; they belong in recovery only.",
+        "A shifted setting in strength work becomes a second embouchure.",
+        "Loose lips bring the blood back. Use them for recovery only.",
     ),
     _question(
         Ask.SLURS_LED_BY,
         "Slurs are led by",
         {Choice.AIR_AND_TONGUE: "air and tongue", Choice.JAW_AND_LIP: "jaw and lower lip"},
         "Less movement wears less.",
-        "Moving the jaw along seats fast slurs better for some; tried in lip trills.",
+        "Moving the jaw helps some players with fast slurs. Try it in lip trills.",
     ),
     _question(
         Ask.LOW_AIR,
-        "Low notes get air that is",
+        "Air for low notes",
         {Choice.SLOW_AND_WIDE: "slow and wide", Choice.FAST_AND_FIRM: "fast and firm"},
         "Forced low notes are the common fault.",
         "Some train pedals firm and fast.",
     ),
     _question(
         Ask.CLIMBING,
-        "The register is climbed by",
-        {Choice.GATE: "a gate at each semitone", Choice.TO_TODAYS_LIMIT: "triads to today's limit"},
-        "The gate never rehearses a failing note.",
-        "Triads go to the limit of the day, then a day off; for those who recover well.",
+        "High work goes by",
+        {Choice.GATE: "a check at each semitone", Choice.TO_TODAYS_LIMIT: "triads to today's limit"},
+        "The check never lets you practise a failing note.",
+        "Triads go to the day’s limit, then a day off. For players who recover well.",
     ),
     _question(
         Ask.WIDE_SLURS,
         "Wide slurs begin with",
         {Choice.TONGUE_FIRST: "tongue first", Choice.SLUR_FIRST: "slur first"},
-        "Tongued first the ear knows where it goes.",
-        "Slurring first keeps the tongue from helping out.",
+        "Tonguing first tells the ear where to go.",
+        "Slurring first keeps the tongue from helping.",
     ),
     _question(
         Ask.LIPS,
@@ -151,46 +151,46 @@ QUESTIONS: tuple[Question, ...] = (
             Choice.FIRM_AND_FLAT: "firm and flat throughout",
         },
         "The centre has to vibrate.",
-        "Flat lips help some beginners to a first high buzz.",
+        "Flat lips help some beginners to their first high buzz.",
     ),
     _question(
         Ask.CORNERS,
         "The corners are",
         {Choice.GATHERED: "gathered", Choice.DRAWN_BACK: "drawn back a little"},
         "Stretching thins the lip and tires it.",
-        "A slight drawing back is still taught in places.",
+        "Some still teach a slight smile.",
     ),
     _question(
         Ask.AFTER_A_LOST_RUNG,
-        "After a rung that failed",
+        "After a note fails",
         {
             Choice.STEP_BACK: "a step back",
             Choice.STOP_HERE: "stop here for today",
             Choice.ONE_MORE_TRY: "one more try, then stop",
         },
-        "The step back leaves a good note in the ear.",
-        "Stopping saves lips that tire fast; one more try suits those who know at once what went wrong.",
+        "A step back leaves a good note in your ear.",
+        "Stopping saves lips that tire fast. One more try suits you if you know what went wrong.",
     ),
     _question(
         Ask.BODY,
-        "Cues speak of",
+        "Hints are about",
         {Choice.BODY_NAMED: "tongue, jaw and air", Choice.SOUND_ONLY: "sound only"},
-        "A cue shortens the search.",
-        "Some play worse for watching themselves: let the body find it.",
+        "A hint saves time.",
+        "Some play worse when they watch themselves.",
     ),
     _question(
         Ask.BREATH_INSIDE,
-        "Within a figure",
-        {Choice.ONE_BREATH: "one breath, no new setting", Choice.NOSE_BREATH: "a nose breath, corners kept"},
-        "A new setting hides the shift.",
-        "Breathing through the nose keeps the corners at work longer.",
+        "Within an exercise",
+        {Choice.ONE_BREATH: "one breath, no reset", Choice.NOSE_BREATH: "a nose breath, corners kept"},
+        "A reset hides the shift.",
+        "Breathing through the nose keeps the corners working.",
     ),
     _question(
         Ask.DAY_BEGINS,
-        "The day begins with",
-        {Choice.BUZZING: "buzzing", Choice.LOW_TONES: "long low tones"},
-        "Buzzing wakes lips and ear before the horn helps.",
-        "Those who buzz stiffly do better on the horn first.",
+        "Practice begins with",
+        {Choice.BUZZING: "buzzing", Choice.LOW_TONES: "long tones"},
+        "Buzzing wakes up lips and ear.",
+        "If your buzz is stiff, start on the instrument.",
     ),
 )
 _BY_ID = {question.id: question for question in QUESTIONS}
@@ -202,10 +202,10 @@ def checked_schools(given: Mapping[str, str] | Schools) -> dict[Ask, Choice]:
     answered = dict(DEFAULTS)
     for key, choice in given.items():
         if key not in _BY_ID:
-            raise InputError(f"There is no question “{key[:30]}”: choose one of {', '.join(_BY_ID)}.")
+            raise InputError(f"There is no approach “{key[:30]}”: choose one of {', '.join(_BY_ID)}.")
         question = _BY_ID[Ask(key)]
         if choice not in [option.id for option in question.choices]:
             allowed = ", ".join(option.id for option in question.choices)
-            raise InputError(f"“{choice[:40]}” is no choice of {key}: choose {allowed}.")
+            raise InputError(f"“{choice[:40]}” is no choice for {key}: choose {allowed}.")
         answered[question.id] = Choice(choice)
     return answered

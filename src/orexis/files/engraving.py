@@ -67,5 +67,5 @@ def _engraved(xml: str, breaks: str) -> str:
     toolkit = _toolkit()
     toolkit.setOptions({"breaks": breaks})
     if not toolkit.loadData(xml):
-        raise FigureError("The figure could not be engraved.")
+        raise FigureError("The exercise could not be engraved.")
     return str(toolkit.renderToSVG(1))

@@ -22,4 +22,4 @@ def read_tune(data: bytes) -> tuple[TunePart, ...] | Figure:
         if len(data) > MAX_XML_BYTES:
             raise FigureError(f"The score has {len(data) / 1e6:.1f} MB: at most {MAX_XML_BYTES / 1e6:g}.")
         return tune_from_musicxml(data)
-    raise FigureError("This file is none of those that are read: MusicXML, MXL, MIDI, or a figure of Orexis (JSON).")
+    raise FigureError("This file is none of those that are read: MusicXML, MXL, MIDI, or an exercise of Orexis (JSON).")

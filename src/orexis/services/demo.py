@@ -75,8 +75,8 @@ def fill(folder: Path) -> None:
     try:
         fresh = not house.players.all()
         if fresh:
-            first = house.players.add(name=NAME, stage="growing", horn="tuba-eb", part="bass").id
-            second = house.players.add(name=SECOND, stage="starting", horn="cornet-bb", part="treble").id
+            first = house.players.add(name=NAME, standard="developing", horn="tuba-eb", part="bass").id
+            second = house.players.add(name=SECOND, standard="beginner", horn="cornet-bb", part="treble").id
     finally:
         house.close()
     if fresh:

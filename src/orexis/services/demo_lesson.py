@@ -14,7 +14,7 @@ from orexis.services.material.figures import ExerciseRequest
 from orexis.services.planning.values import OwnBlock
 
 TEACHER = "Marra Quill"
-_REASON = "caught"
+_REASON = "clipped-partial"
 
 
 def teach(folder: Path, player_id: str) -> None:
@@ -29,10 +29,10 @@ def teach(folder: Path, player_id: str) -> None:
 
 
 def _exchange(house: Application, study: Application, player_id: str, folder: Path) -> None:
-    teacher = study.players.add(name=TEACHER, stage="secure", horn="tuba-eb", part="bass").id
+    teacher = study.players.add(name=TEACHER, standard="advanced", horn="tuba-eb", part="bass").id
     takes = house.log.takes(house.log.page(player_id).sessions[0].id)
     missed = next((take for take in takes if take.reason == _REASON), takes[0])
-    held = next((take for take in reversed(takes) if take.outcome == "held"), takes[-1])
+    held = next((take for take in reversed(takes) if take.outcome == "clean"), takes[-1])
     words = "The slur still touches the one between. Is it the air?"
     hearing = house.lessons.hearing(
         player_id, (missed.id, held.id), to=TEACHER, title="Slurs, sixteenth week", words=words, weeks=True

@@ -37,7 +37,7 @@ class DemoWeeks:
 def rehearse_weeks(house: Application, player: Player, today: date, weeks: DemoWeeks, *, seed: int) -> None:
     """Practice on most of the days given, and two programmes where there are any."""
     first = today - timedelta(weeks=weeks.weeks)
-    who = learner(KINDS[weeks.kind], player.instrument, player.stage, seed, middle=middle_of(player.instrument))
+    who = learner(KINDS[weeks.kind], player.instrument, player.standard, seed, middle=middle_of(player.instrument))
     thinner = tuple(weeks.thin_minutes if at in weeks.thin_days else 0 for at in range(7))
     house.players.change_settings(player.id, {"minutes": thinner if weeks.thin_until else weeks.given})
     days = (today - first).days
@@ -109,12 +109,14 @@ def _on_this_horn(who: Learner, weeks: DemoWeeks, horn: Instrument, step: int | 
 
         def moved(row: NoteMeasures) -> NoteMeasures:
             note = notes.get(row.target or "")
-            if note is None or row.centre_cents is None:
+            if note is None or row.pitch_error_cents is None:
                 return row
             cents = weeks.horn.get(note.tube.label, 0.0) + weeks.register * (note.pitch.midi - middle) / 12.0
-            share = note.horn_cents if note.keep_tube else 0.0
-            centre = row.centre_cents + cents
-            return replace(row, centre_cents=centre + share, judged_cents=centre, horn_cents=note.horn_cents)
+            share = note.instrument_cents if note.keep_tube else 0.0
+            centre = row.pitch_error_cents + cents
+            return replace(
+                row, pitch_error_cents=centre + share, judged_error_cents=centre, instrument_cents=note.instrument_cents
+            )
 
         return replace(measures, notes=tuple(moved(row) for row in measures.notes))
 

@@ -17,6 +17,7 @@ from pydantic import TypeAdapter
 
 from orexis.core.coach import Rung, Verdict
 from orexis.core.device import DeviceCheck
+from orexis.core.earlier_names import FIELDS, renamed_keys, trend_name, with_names_of_today
 from orexis.core.figures import Figure, Series, TunePart
 from orexis.core.horn import Setup
 from orexis.core.measures import Measures, TimbreProfile
@@ -54,37 +55,45 @@ class Document:
         return len(self.upcasts) + 1
 
 
+def _trends_by_names_of_today(old: Any) -> Any:
+    return {trend_name(name): stats for name, stats in old.items()}
+
+
+def _limits_by_names_of_today(old: Any) -> Any:
+    return renamed_keys(old, FIELDS)
+
+
 def _declared(*documents: Document) -> dict[Any, Document]:
     return {document.kind: document for document in documents}
 
 
 DOCUMENTS: dict[Any, Document] = _declared(
-    Document("settings of a player", PlayerSettings),
+    Document("settings of a player", PlayerSettings, (with_names_of_today,)),
     Document("setup of an instrument", Setup),
-    Document("exercise", Figure),
-    Document("series of exercises", Series),
+    Document("exercise", Figure, (with_names_of_today,)),
+    Document("series of exercises", Series, (with_names_of_today,)),
     Document("tune", tuple[TunePart, ...]),
-    Document("terms of a session", Terms),
-    Document("state of a session", SessionState),
-    Document("summary of a session", SessionSummary),
-    Document("measures", Measures),
-    Document("verdict", Verdict),
-    Document("sound to compare with", TimbreProfile),
-    Document("note of a range", Rung),
-    Document("fact of a take", TakeFact),
-    Document("day of an exercise", FamilyDay),
+    Document("terms of a session", Terms, (with_names_of_today,)),
+    Document("state of a session", SessionState, (with_names_of_today,)),
+    Document("summary of a session", SessionSummary, (with_names_of_today,)),
+    Document("measures", Measures, (with_names_of_today,)),
+    Document("verdict", Verdict, (with_names_of_today,)),
+    Document("sound to compare with", TimbreProfile, (with_names_of_today,)),
+    Document("note of a range", Rung, (with_names_of_today,)),
+    Document("fact of a take", TakeFact, (with_names_of_today,)),
+    Document("day of an exercise", FamilyDay, (with_names_of_today,)),
     Document("level", PathPosition),
     Document("levels set by hand", ByHand),
     Document("goal", Aim),
     Document("blocks of a routine", tuple[OwnBlock, ...]),
-    Document("measures of a day", DayStats),
+    Document("measures of a day", DayStats, (_trends_by_names_of_today,)),
     Document("notes of a day", Notes),
-    Document("lesson", Lesson),
-    Document("hearing", ReviewRequest),
+    Document("lesson", Lesson, (with_names_of_today,)),
+    Document("hearing", ReviewRequest, (with_names_of_today,)),
     Document("parts taken from a lesson", tuple[str, ...]),
     Document("check of a microphone", DeviceCheck),
     Document("parameters", Params),
-    Document("limits", dict[str, float]),
+    Document("limits", dict[str, float], (_limits_by_names_of_today,)),
     Document("approaches", dict[Ask, Choice]),
     Document("facts of a microphone", Facts),
 )
@@ -104,16 +113,14 @@ def to_json(value: object, kind: Any = None) -> str:
 def from_json(kind: type[_T], text: str) -> _T:
     """The value of a stored text, brought up to today's version; ValidationError (a ValueError) where it is not of its type."""
     document = DOCUMENTS[kind]
-    if document.upcasts or text.startswith(_MARK):
-        text = _up_to_date(document, text)
-    value: _T = _adapter(kind).validate_json(text)
+    value: _T = _adapter(kind).validate_json(_up_to_date(document, text))
     return value
 
 
 def all_from_json(kind: type[_T], texts: Iterable[str]) -> tuple[_T, ...]:
     """Many at once: checked together they cost a third of one by one."""
     document = DOCUMENTS[kind]
-    brought = (_up_to_date(document, text) if document.upcasts or text.startswith(_MARK) else text for text in texts)
+    brought = (_up_to_date(document, text) for text in texts)
     many: Any = tuple[kind, ...]  # type: ignore[valid-type]
     values: tuple[_T, ...] = _adapter(many).validate_json(f"[{','.join(brought)}]")
     return values
@@ -125,7 +132,11 @@ def plain(value: object) -> Any:
 
 
 def _up_to_date(document: Document, text: str) -> str:
-    """The plain JSON of today's version."""
+    """The plain JSON of today's version; one that is of this version is only cut free of its marker."""
+    if not document.upcasts and not text.startswith(_MARK):
+        return text
+    if is_dataclass(document.kind) and text.startswith(marker := f"{_MARK}{document.version},"):
+        return "{" + text[len(marker) :]
     value = json.loads(text)
     version = 1
     if isinstance(value, dict) and "$v" in value:

@@ -39,6 +39,6 @@ def _flaws(session: PracticeSession, manner: str, seed: int) -> Flaws:
     if manner != "person":
         return manner_flaws(manner, session.figure, seed)
     # The same player is the same person; what the session weighed so far is on the lips, less what rest took off.
-    someone = drawn(int(session.player_id[:8], 16), stage=session.terms.stage)
+    someone = drawn(int(session.player_id[:8], 16), standard=session.terms.standard)
     lips = after_rest(SimulatedLips(session.state.load), session.state.playing_s)
     return performance_flaws(someone, lips, session.figure, seed=seed)

@@ -51,7 +51,7 @@ class PlayerRow(Base):
     __tablename__ = "player"
     id: Mapped[str] = mapped_column(primary_key=True)
     name: Mapped[str]
-    stage: Mapped[str]
+    standard: Mapped[str]
     horn_id: Mapped[str | None]
     created_at: Mapped[datetime]
     settings: Mapped[str] = mapped_column(default="{}", server_default="{}")
@@ -166,7 +166,7 @@ class TakeRow(Base):
     horn: Mapped[str]
     part: Mapped[str]
     a4_hz: Mapped[float]
-    stage: Mapped[str]
+    standard: Mapped[str]
     limits: Mapped[str]
     schools: Mapped[str] = mapped_column(default="{}", server_default="{}")
     device: Mapped[str]
@@ -182,9 +182,9 @@ class TakeRow(Base):
     reason: Mapped[str | None]
     playing_s: Mapped[float]
     load: Mapped[float]
-    centre_cents: Mapped[float | None]
-    spread_cents: Mapped[float | None]
-    sag_cents: Mapped[float | None]
+    pitch_error_cents: Mapped[float | None]
+    pitch_wobble_cents: Mapped[float | None]
+    pitch_drift_cents: Mapped[float | None]
     hold_s: Mapped[float | None]
     sound_gone_at: Mapped[datetime | None]  # its sound was let go, as somebody wished
     fact: Mapped[str | None]  # what its day remembers of it; None for check notes
@@ -226,7 +226,7 @@ class MarkRow(Base):
 
 
 class ParcelRow(Base):
-    """A lesson or a hearing that was sent or received. `told`: what is in it; `taken`: which of it was taken over."""
+    """A lesson or a hearing that was sent or received. `contents`: what is in it; `taken`: which of it was taken over."""
 
     __tablename__ = "parcel"
     id: Mapped[str] = mapped_column(primary_key=True)
@@ -235,7 +235,7 @@ class ParcelRow(Base):
     way: Mapped[str]  # sent | received
     sender: Mapped[str]
     made_at: Mapped[datetime]
-    told: Mapped[str]
+    contents: Mapped[str]
     taken: Mapped[str] = mapped_column(default="[]", server_default="[]")
     answer: Mapped[str | None]
     answered_by: Mapped[str | None]
@@ -253,7 +253,7 @@ class VoiceRow(Base):
     source: Mapped[str]
     device_key: Mapped[str]
     started_at: Mapped[datetime]
-    held: Mapped[bool]
+    clean: Mapped[bool]
     away: Mapped[float]
     voice: Mapped[str]
 
@@ -284,7 +284,7 @@ class RungAttemptRow(Base):
     take_id: Mapped[str | None] = mapped_column(ForeignKey("take.id", ondelete="SET NULL"))
     midi: Mapped[int]
     day: Mapped[int]  # ordinal date
-    held: Mapped[bool]
+    clean: Mapped[bool]
     sounded_s: Mapped[float]
     connected: Mapped[bool]
     from_midi: Mapped[int | None]  # of earlier rules; not written any more
@@ -326,7 +326,7 @@ class PracticeDayRow(Base):
     horn: Mapped[str] = mapped_column(primary_key=True)
     day: Mapped[int] = mapped_column(primary_key=True)
     takes: Mapped[int] = mapped_column(default=0)
-    held: Mapped[int] = mapped_column(default=0)
+    clean: Mapped[int] = mapped_column(default=0)
     playing_s: Mapped[float] = mapped_column(default=0.0)
     load: Mapped[float] = mapped_column(default=0.0)
     kind: Mapped[str | None]  # of the day as it was planned when it was begun: heavy, medium, light, off
@@ -340,7 +340,7 @@ class FamilyDayRow(Base):
     horn: Mapped[str] = mapped_column(primary_key=True)
     day: Mapped[int] = mapped_column(primary_key=True)
     family: Mapped[str] = mapped_column(primary_key=True)
-    told: Mapped[str]
+    stats_json: Mapped[str]
 
 
 class PathPlaceRow(Base):
@@ -395,7 +395,7 @@ class MeasureDayRow(Base):
     player_id: Mapped[str] = mapped_column(ForeignKey(_PLAYER, ondelete="CASCADE"), primary_key=True)
     horn: Mapped[str] = mapped_column(primary_key=True)
     day: Mapped[int] = mapped_column(primary_key=True)
-    told: Mapped[str]
+    stats_json: Mapped[str]
 
 
 class MeasureWeekRow(Base):
@@ -405,7 +405,7 @@ class MeasureWeekRow(Base):
     player_id: Mapped[str] = mapped_column(ForeignKey(_PLAYER, ondelete="CASCADE"), primary_key=True)
     horn: Mapped[str] = mapped_column(primary_key=True)
     day: Mapped[int] = mapped_column(primary_key=True)
-    told: Mapped[str]
+    stats_json: Mapped[str]
 
 
 class NoteDayRow(Base):
@@ -415,7 +415,7 @@ class NoteDayRow(Base):
     player_id: Mapped[str] = mapped_column(ForeignKey(_PLAYER, ondelete="CASCADE"), primary_key=True)
     horn: Mapped[str] = mapped_column(primary_key=True)
     day: Mapped[int] = mapped_column(primary_key=True)
-    told: Mapped[str]
+    stats_json: Mapped[str]
 
 
 class ProjectionRow(Base):

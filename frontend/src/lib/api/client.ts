@@ -167,7 +167,8 @@ export const api = {
     must(client.POST('/api/players/{player_id}/day/plan', { params: { path: { player_id } }, body })),
   openDay: (player_id: string, body: DayIn) =>
     must(client.POST('/api/players/{player_id}/day', { params: { path: { player_id } }, body })),
-  weeks: (player_id: string) => must(client.GET('/api/players/{player_id}/weeks', { params: { path: { player_id } } })),
+  weeks: (player_id: string, query: { since?: string; count?: number } = {}) =>
+    must(client.GET('/api/players/{player_id}/weeks', { params: { path: { player_id }, query } })),
   paths: (player_id: string) => must(client.GET('/api/players/{player_id}/paths', { params: { path: { player_id } } })),
   setStep: (player_id: string, family: string, step: number) =>
     must(

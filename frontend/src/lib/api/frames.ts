@@ -38,7 +38,7 @@ function columns(data: ArrayBuffer, offset: number, count: number, first_s: numb
     hop_s: HOP_S,
     f0_hz: column(0).map((hz) => (Number.isNaN(hz) ? null : hz)),
     level_db: column(1),
-    tone_db: column(2),
+    tone_to_noise_db: column(2),
     confidence: column(3),
   };
 }

@@ -1,152 +1,152 @@
 /** Made by `make api` from the core's declarations (core/coach/judging). Do not edit. */
 export const REASONS = {
   "missing": {
-    "label": "a note missing",
-    "says": "{note} was not there"
+    "label": "missing note",
+    "says": "{note} didn’t sound"
   },
   "count": {
-    "label": "notes of the set",
-    "says": "{value} of {limit} notes were there"
+    "label": "notes in the set",
+    "says": "{value} of {limit} notes spoke"
   },
   "wrong-partial": {
-    "label": "another slot",
-    "says": "another slot sounded for {note}"
+    "label": "wrong partial",
+    "says": "{note} came out on another partial"
   },
   "wrong-note": {
-    "label": "another note",
-    "says": "another note was buzzed for {note}"
+    "label": "wrong note",
+    "says": "{note} was buzzed as another note"
   },
   "split": {
-    "label": "broke to another slot",
-    "says": "{note} broke to another slot"
+    "label": "split note",
+    "says": "{note} split"
   },
   "gap": {
-    "label": "silence in the slur",
-    "says": "a silence of {value} ms before {note} (limit {limit})"
+    "label": "gap in a slur",
+    "says": "there was a gap of {value:s} before {note}"
   },
-  "caught": {
-    "label": "a slot touched",
-    "says": "another slot was touched for {value} ms before {note} (limit {limit})"
+  "clipped-partial": {
+    "label": "clipped partial",
+    "says": "you clipped another partial before {note}"
   },
   "overshoot": {
-    "label": "beyond the note",
-    "says": "{note} was reached from {value} cents beyond it (limit {limit})"
+    "label": "overshoot",
+    "says": "you overshot {note} by {value} cents"
   },
   "siren-break": {
-    "label": "the buzz stopped",
+    "label": "buzz stopped",
     "says": "the buzz stopped on the way"
   },
   "siren-jump": {
-    "label": "a step in the glide",
-    "says": "it stepped by {value} cents instead of gliding"
+    "label": "jump in the siren",
+    "says": "the siren jumped by {value} cents"
   },
   "siren-range": {
-    "label": "the range",
-    "says": "it went {value:semitones} semitones, {limit:semitones} were asked"
+    "label": "siren too short",
+    "says": "the siren covered {value:semitones} of {limit:semitones} semitones"
   },
   "breath-inside": {
-    "label": "a breath inside",
-    "says": "a breath was taken inside the figure{before}"
+    "label": "extra breath",
+    "says": "you took a breath{before}"
   },
   "extra": {
-    "label": "something extra",
-    "says": "something sounded that was not written"
+    "label": "extra note",
+    "says": "an extra note sounded"
   },
   "glide-break": {
-    "label": "a hole in the glide",
-    "says": "a silence of {value} ms on the way to {note} (limit {limit})"
+    "label": "gap in the glissando",
+    "says": "there was a gap of {value:s} on the way to {note}"
   },
   "glide-jump": {
-    "label": "a jump in the glide",
-    "says": "the glide to {note} jumped by {value} cents"
+    "label": "jump in the glissando",
+    "says": "the glissando to {note} jumped by {value} cents"
   },
   "glide-short": {
-    "label": "the glide did not arrive",
-    "says": "the glide did not come to rest at {note}"
+    "label": "glissando stopped short",
+    "says": "the glissando stopped short of {note}"
   },
   "glide-past": {
-    "label": "beyond the end of the glide",
-    "says": "the glide went {value} cents beyond {note}"
+    "label": "glissando too far",
+    "says": "the glissando went {value} cents past {note}"
   },
-  "centre": {
-    "label": "centre",
-    "says": "{note} lay {value:side} (limit {limit})"
+  "pitch": {
+    "label": "pitch",
+    "says": "{note} was {value:side}"
   },
   "buzz-off": {
-    "label": "where the buzz lies",
-    "says": "the buzz as a whole lay {value:side} (limit {limit})"
+    "label": "buzz as a whole",
+    "says": "the whole buzz was {value:side}"
   },
   "bend": {
-    "label": "the bend",
-    "says": "the bend to {note} went {value} cents deep (at least {limit})"
+    "label": "bend",
+    "says": "the bend to {note} went down {value} of {limit} cents"
   },
   "dip": {
-    "label": "sank before the bend",
-    "says": "{note} sank by {value} cents before the bend was asked (limit {limit})"
+    "label": "dropped before the bend",
+    "says": "{note} dropped {value} cents before the bend"
   },
   "bend-back": {
-    "label": "the way back",
-    "says": "{note} came back {value:side} (limit {limit})"
+    "label": "return from the bend",
+    "says": "{note} came back {value:side}"
   },
   "two-ways": {
-    "label": "the two ways",
-    "says": "the two ways lie {value} cents apart (limit {limit})"
+    "label": "two fingerings",
+    "says": "the two fingerings were {value} cents apart"
   },
-  "entry": {
-    "label": "the start",
-    "says": "{note} began {value:side} (limit {limit})"
+  "attack": {
+    "label": "attack",
+    "says": "{note} started {value?flat and slid up|sharp and slid down}"
   },
   "response": {
-    "label": "air before the tone",
-    "says": "air for {value} ms before {note} spoke (limit {limit})"
+    "label": "air before the note",
+    "says": "air came {value:s} before {note} spoke"
   },
-  "sag": {
-    "label": "sag",
-    "says": "{note} {value?sagged|rose} by {value} cents (limit {limit})"
+  "pitch-drift": {
+    "label": "drop or rise",
+    "says": "{note} {value?dropped|rose} by {value} cents"
   },
-  "spread": {
-    "label": "spread",
-    "says": "{note} wandered by {value} cents (limit {limit})"
+  "pitch-wobble": {
+    "label": "wobble",
+    "says": "{note} wobbled by {value} cents"
   },
   "fall-off": {
-    "label": "the end",
-    "says": "the end of {note} fell away by {value} cents (limit {limit})"
+    "label": "end of the note",
+    "says": "{note} {value?dropped|rose} {value} cents at the end"
   },
   "hold": {
     "label": "length",
-    "says": "{note} lasted {value:1} s of {limit:1} s"
+    "says": "{note} lasted {value:1} of {limit:1} seconds"
   },
-  "sound-match": {
-    "label": "the sound",
-    "says": "{note} was {value} of 100 like the easy note (at least {limit})"
+  "tone-match": {
+    "label": "tone match",
+    "says": "{note} didn’t sound like your easy note"
   },
-  "sound-across": {
-    "label": "the sound along the line",
-    "says": "the sound changed{at}: {value} of 100 alike (at least {limit})"
+  "tone-match-across": {
+    "label": "tone change in the line",
+    "says": "the tone changed{at}"
   },
-  "breathy": {
-    "label": "breath in the tone",
-    "says": "breath was in the tone of {note}: {value} dB of tone over noise (at least {limit})"
+  "airy": {
+    "label": "airy tone",
+    "says": "{note} was airy"
   },
   "trill": {
-    "label": "the trill",
-    "says": "{value:1} a second of {limit:1}{slowest}"
+    "label": "trill speed",
+    "says": "the trill was {value:1} a second; the goal is {limit:1}"
   },
   "lock": {
-    "label": "notes that do not lock",
-    "says": "{value} of 100 notes never locked, from {note} on (limit {limit})"
+    "label": "trill notes that don’t settle",
+    "says": "{value} of 100 trill notes never settled"
   },
   "pulse": {
-    "label": "the pulse of the air",
-    "says": "the air pulsed by {value:1} dB on the beats (at least {limit:1}){least}"
+    "label": "air pulse",
+    "says": "the air pulse on the beats was too small{least}"
   },
   "timing": {
-    "label": "the pulse",
-    "says": "the rhythm was uneven by {value} ms (limit {limit}){most}"
+    "label": "rhythm",
+    "says": "the rhythm was uneven{most}"
   },
   "late": {
-    "label": "behind or ahead of the click",
-    "says": "everything came {value?early|late} by {value} ms (limit {limit})"
+    "label": "early or late",
+    "says": "you were {value?ahead of|behind} the click by {value:s}"
   },
   "bump": {
     "label": "a pushed move",
@@ -156,48 +156,48 @@ export const REASONS = {
     "label": "the shape",
     "says": "the loudness of {note} was {value:1} dB off what was asked"
   },
-  "level": {
-    "label": "loudness",
-    "says": "the loudness of {note} wandered by {value:1} dB (limit {limit:1})"
+  "level-wobble": {
+    "label": "volume",
+    "says": "the volume of {note} was unsteady"
   },
   "loudness": {
-    "label": "loudness with the height",
-    "says": "{value:signed} dB for each octave up"
+    "label": "volume with height",
+    "says": "the volume changed by {value:signed} dB for each octave up"
   },
   "dynamics": {
     "label": "loud and soft",
-    "says": "{note}: {value:1} dB of difference to the loudness before (at least {limit:1})"
+    "says": "{note} was hardly louder or softer than before"
   },
   "rise": {
     "label": "each a little louder",
-    "says": "the set ended {value:1} dB louder than its first half (at least {limit:1})"
+    "says": "the second half of the set was hardly louder"
   },
   "silence": {
-    "label": "no tone",
-    "says": "no tone reached the microphone"
+    "label": "no sound",
+    "says": "no sound reached the microphone"
   },
   "talking": {
-    "label": "a voice",
-    "says": "a voice was heard and no horn"
+    "label": "talking",
+    "says": "someone was talking"
   },
   "too-quiet": {
     "label": "too quiet",
-    "says": "the sound is too close to the noise of the room"
+    "says": "the sound is hard to tell from the room’s noise"
   },
   "clipped": {
     "label": "overloaded",
-    "says": "the input is overloaded"
+    "says": "the microphone is overloaded"
   },
   "lost": {
     "label": "sound lost by the computer",
     "says": "this computer was too busy and lost some of the sound"
   },
   "unmeasured": {
-    "label": "too little tone",
-    "says": "too little steady sound to judge"
+    "label": "too short",
+    "says": "there was too little steady sound to judge"
   },
   "no-lean": {
-    "label": "no lean",
+    "label": "no bend",
     "says": "the pitch hardly moved"
   }
 } as const;
@@ -213,38 +213,38 @@ export const COLUMNS = [
     "form": "hz"
   },
   {
-    "label": "Centre",
+    "label": "Pitch",
     "fields": [
-      "centre_cents"
+      "pitch_error_cents"
     ],
     "form": "cents"
   },
   {
-    "label": "Horn’s share",
+    "label": "Instrument’s share",
     "fields": [
-      "horn_cents"
+      "instrument_cents"
     ],
     "form": "cents"
   },
   {
-    "label": "Spread",
+    "label": "Wobble",
     "fields": [
-      "spread_cents"
+      "pitch_wobble_cents"
     ],
     "form": "one"
   },
   {
-    "label": "Sag",
+    "label": "Drift",
     "fields": [
-      "sag_cents"
+      "pitch_drift_cents"
     ],
     "form": "whole"
   },
   {
-    "label": "Start",
+    "label": "Attack",
     "fields": [
-      "entry_cents",
-      "entry_ms"
+      "attack_error_cents",
+      "attack_settle_ms"
     ],
     "form": "entry"
   },
@@ -256,60 +256,60 @@ export const COLUMNS = [
     "form": "whole"
   },
   {
-    "label": "Moves to and fro",
+    "label": "Vibrato or wave",
     "fields": [
-      "wobble_cents"
+      "pitch_wobble_depth_cents"
     ],
     "form": "movement"
   },
   {
-    "label": "Breath first",
+    "label": "Air first",
     "fields": [
       "response_ms"
     ],
     "form": "ms"
   },
   {
-    "label": "Hold",
+    "label": "Length",
     "fields": [
       "hold_s"
     ],
     "form": "s"
   },
   {
-    "label": "Level",
+    "label": "Volume",
     "fields": [
       "level_db"
     ],
     "form": "db"
   },
   {
-    "label": "Sound",
+    "label": "Tone",
     "fields": [
-      "sound_match"
+      "tone_match"
     ],
     "form": "whole"
   }
 ] as const;
 
 export const LIMIT_LABELS: Record<string, string> = {
-  "gap_ms": "Silence in a slur, ms",
-  "caught_ms": "Slot touched, ms",
+  "gap_ms": "Gap in a slur, ms",
+  "clipped_partial_ms": "Clipped partial, ms",
   "overshoot_cents": "Reached from beyond, cents",
-  "centre_cents": "Centre, cents",
+  "pitch_error_cents": "Pitch, cents",
   "buzz_off_cents": "A buzz as a whole, cents",
-  "entry_cents": "Start off by, cents",
-  "entry_ms": "Start settled in, ms",
-  "response_ms": "Air before tone, ms",
-  "sag_cents": "Sag, cents",
-  "spread_cents": "Spread, cents",
-  "fall_off_cents": "End, cents",
-  "sound_match": "Likeness, of 100",
-  "tone_db": "Tone over breath, dB",
-  "unlocked_percent": "Trill notes that do not lock, %",
-  "timing_spread_ms": "Timing spread, ms",
-  "late_ms": "Behind or ahead of the click, ms",
+  "attack_error_cents": "Attack off by, cents",
+  "attack_settle_ms": "Attack settles within, ms",
+  "response_ms": "Air before the note, ms",
+  "pitch_drift_cents": "Drop or rise in a note, cents",
+  "pitch_wobble_cents": "Wobble, cents",
+  "fall_off_cents": "End of a note, cents",
+  "tone_match": "Tone match, of 100",
+  "tone_to_noise_db": "Tone clarity, dB",
+  "unlocked_percent": "Trill notes that don’t settle, %",
+  "timing_spread_ms": "Uneven rhythm, ms",
+  "late_ms": "Early or late, ms",
   "bump_db": "Bump, dB",
-  "level_wander_db": "Loudness wander, dB",
+  "level_wobble_db": "Unsteady volume, dB",
   "dynamic_step_db": "Between two dynamics, dB a step"
 };

@@ -33,7 +33,7 @@ export interface paths {
         };
         /**
          * Catalogue
-         * @description Horns, stages, and how families are sorted.
+         * @description Horns, standards, and how families are sorted.
          */
         get: operations["catalogue_api_catalogue_get"];
         put?: never;
@@ -430,7 +430,7 @@ export interface paths {
         get?: never;
         /**
          * Change Player
-         * @description Name, stage, and the horn in hand.
+         * @description Name, standard, and the horn in hand.
          */
         put: operations["change_player_api_players__player_id__put"];
         post?: never;
@@ -1197,7 +1197,7 @@ export interface paths {
         };
         /**
          * Read Weeks
-         * @description Weeks played, the present one, and those ahead.
+         * @description Weeks played, the present one, and those ahead; with `since`, so many weeks from that of a date.
          */
         get: operations["read_weeks_api_players__player_id__weeks_get"];
         put?: never;
@@ -1786,7 +1786,7 @@ export interface components {
         };
         /**
          * Aim
-         * @description An aim: a keyboard number, seconds, partials, there-and-backs a second, sets, cents, or minutes.
+         * @description An aim: a keyboard number, seconds, partials, trills a second, sets, cents, or minutes.
          */
         Aim: {
             /**
@@ -2007,27 +2007,8 @@ export interface components {
             reports: string[];
             /** Serves */
             serves: string[];
-            /** Stages */
-            stages: components["schemas"]["Stage"][];
-        };
-        /**
-         * Caught
-         * @description A partial touched on the way of a move.
-         */
-        Caught: {
-            /** F0 Hz */
-            f0_hz: number;
-            /** Ms */
-            ms: number;
-            /** Partial */
-            partial: number;
-            /** Start S */
-            start_s: number;
-            /**
-             * Without Echoes
-             * @default false
-             */
-            without_echoes: boolean;
+            /** Standards */
+            standards: components["schemas"]["Standard"][];
         };
         /**
          * Change
@@ -2142,6 +2123,25 @@ export interface components {
             high: number;
             /** Low */
             low: number;
+        };
+        /**
+         * ClippedPartial
+         * @description A partial touched on the way of a move.
+         */
+        ClippedPartial: {
+            /** F0 Hz */
+            f0_hz: number;
+            /** Ms */
+            ms: number;
+            /** Partial */
+            partial: number;
+            /** Start S */
+            start_s: number;
+            /**
+             * Without Echoes
+             * @default false
+             */
+            without_echoes: boolean;
         };
         /**
          * Correction
@@ -2332,13 +2332,13 @@ export interface components {
          * @description What was played today on the horn in hand.
          */
         DaySoFar: {
-            /** Centre Cents */
-            centre_cents?: number | null;
             /**
-             * Held
+             * Clean
              * @default 0
              */
-            held: number;
+            clean: number;
+            /** Pitch Error Cents */
+            pitch_error_cents?: number | null;
             /**
              * Playing S
              * @default 0
@@ -2463,7 +2463,11 @@ export interface components {
             id: string;
             /** Judged */
             judged: string[];
+            /** Listen For */
+            listen_for: string;
             load: components["schemas"]["Load"];
+            /** Mistake */
+            mistake: string;
             /** Name */
             name: string;
             /** Params */
@@ -2573,7 +2577,7 @@ export interface components {
             reference: boolean;
             /**
              * Schema
-             * @default 1
+             * @default 2
              */
             schema: number;
             /** Tempo Bpm */
@@ -2620,8 +2624,6 @@ export interface components {
             siren_jump_cents?: number | null;
             /** Siren Low Hz */
             siren_low_hz?: number | null;
-            /** Sound Across */
-            sound_across?: number | null;
             /** Start Off Ms */
             start_off_ms?: number | null;
             /** Timing Drift Ms Min */
@@ -2630,6 +2632,8 @@ export interface components {
             timing_mean_ms: number | null;
             /** Timing Spread Ms */
             timing_spread_ms: number | null;
+            /** Tone Match Across */
+            tone_match_across?: number | null;
             /** Trill Hz */
             trill_hz?: number | null;
             /** Unmeasured */
@@ -2679,13 +2683,13 @@ export interface components {
              * @default 0
              */
             glide_beats: number;
-            /**
-             * Horn Cents
-             * @default 0
-             */
-            horn_cents: number;
             /** Id */
             id: string;
+            /**
+             * Instrument Cents
+             * @default 0
+             */
+            instrument_cents: number;
             /**
              * Keep Tube
              * @default false
@@ -3021,7 +3025,7 @@ export interface components {
         };
         /**
          * Lesson
-         * @description From a teacher to a player. `limits`: what takes are held against, in place of the stage's.
+         * @description From a teacher to a player. `limits`: what takes are held against, in place of the standard's.
          */
         Lesson: {
             /**
@@ -3161,8 +3165,6 @@ export interface components {
          * @description A take as a line of a list.
          */
         ListedTake: {
-            /** Centre Cents */
-            centre_cents: number | null;
             /** Duration S */
             duration_s: number;
             /** Figure Title */
@@ -3174,15 +3176,17 @@ export interface components {
             /** Number */
             number: number;
             outcome: components["schemas"]["Outcome"];
+            /** Pitch Drift Cents */
+            pitch_drift_cents: number | null;
+            /** Pitch Error Cents */
+            pitch_error_cents: number | null;
+            /** Pitch Wobble Cents */
+            pitch_wobble_cents: number | null;
             reason: components["schemas"]["ReasonId"] | null;
             /** Recovered */
             recovered: boolean;
-            /** Sag Cents */
-            sag_cents: number | null;
             /** Source */
             source: string;
-            /** Spread Cents */
-            spread_cents: number | null;
             /**
              * Started At
              * Format: date-time
@@ -3424,8 +3428,8 @@ export interface components {
             before: number;
             /** Bump Db */
             bump_db: number | null;
-            /** Caught */
-            caught: components["schemas"]["Caught"][];
+            /** Clipped Partials */
+            clipped_partials: components["schemas"]["ClippedPartial"][];
             /** Gap Ms */
             gap_ms: number | null;
             /** Gap Start S */
@@ -3471,7 +3475,7 @@ export interface components {
         };
         /**
          * Need
-         * @description What a pass asks for where the stage has no limit: `least` of a measure, or a `share` of what is written.
+         * @description What a pass asks for where the standard has no limit: `least` of a measure, or a `share` of what is written.
          */
         Need: {
             /** Least */
@@ -3492,16 +3496,18 @@ export interface components {
          * @description One row of the note table. `target` is the figure's note id, `sounded` the heard note's; either may be None.
          */
         NoteMeasures: {
+            /** Attack Error Cents */
+            attack_error_cents?: number | null;
+            /** Attack Error Cents S */
+            attack_error_cents_s?: number | null;
+            /** Attack Settle Ms */
+            attack_settle_ms?: number | null;
             /** Bend Back Cents */
             bend_back_cents?: number | null;
             /** Bend Down Cents */
             bend_down_cents?: number | null;
             /** Bend Up Cents */
             bend_up_cents?: number | null;
-            /** Brightness Hz */
-            brightness_hz?: number | null;
-            /** Centre Cents */
-            centre_cents?: number | null;
             /**
              * Cracks
              * @default 0
@@ -3509,12 +3515,6 @@ export interface components {
             cracks: number;
             /** Due S */
             due_s?: number | null;
-            /** Entry Area */
-            entry_area?: number | null;
-            /** Entry Cents */
-            entry_cents?: number | null;
-            /** Entry Ms */
-            entry_ms?: number | null;
             /** Envelope Db */
             envelope_db?: (number | null)[] | null;
             /** F0 Hz */
@@ -3533,16 +3533,16 @@ export interface components {
             glide_over_cents?: number | null;
             /** Hold S */
             hold_s?: number | null;
-            /** Horn Cents */
-            horn_cents?: number | null;
             /** Index */
             index: number;
             /** Inhalation Db */
             inhalation_db?: number | null;
             /** Inhalation Ms */
             inhalation_ms?: number | null;
-            /** Judged Cents */
-            judged_cents?: number | null;
+            /** Instrument Cents */
+            instrument_cents?: number | null;
+            /** Judged Error Cents */
+            judged_error_cents?: number | null;
             /** Level Db */
             level_db?: number | null;
             /** Level Fall Db */
@@ -3551,12 +3551,24 @@ export interface components {
             level_rise_db?: number | null;
             /** Level Top At */
             level_top_at?: number | null;
-            /** Level Wander Db */
-            level_wander_db?: number | null;
+            /** Level Wobble Db */
+            level_wobble_db?: number | null;
             /** Onset S */
             onset_s?: number | null;
             /** Partial */
             partial?: number | null;
+            /** Pitch Drift Cents */
+            pitch_drift_cents?: number | null;
+            /** Pitch Drift Cents S */
+            pitch_drift_cents_s?: number | null;
+            /** Pitch Error Cents */
+            pitch_error_cents?: number | null;
+            /** Pitch Wobble Cents */
+            pitch_wobble_cents?: number | null;
+            /** Pitch Wobble Depth Cents */
+            pitch_wobble_depth_cents?: number | null;
+            /** Pitch Wobble Rate Hz */
+            pitch_wobble_rate_hz?: number | null;
             /** Release S */
             release_s?: number | null;
             /** Response Ms */
@@ -3565,29 +3577,25 @@ export interface components {
             right: boolean;
             /** Ring Cents */
             ring_cents?: number | null;
-            /** Sag Cents */
-            sag_cents?: number | null;
-            /** Sag Cents S */
-            sag_cents_s?: number | null;
             /** Shape Off Db */
             shape_off_db?: number | null;
             /** Slurred */
             slurred: boolean;
-            /** Sound Match */
-            sound_match?: number | null;
             /** Sounded */
             sounded: string | null;
+            /** Spectral Centroid Hz */
+            spectral_centroid_hz?: number | null;
             /**
              * Splits
              * @default 0
              */
             splits: number;
-            /** Spread Cents */
-            spread_cents?: number | null;
             /** Target */
             target: string | null;
-            /** Tone Db */
-            tone_db?: number | null;
+            /** Tone Match */
+            tone_match?: number | null;
+            /** Tone To Noise Db */
+            tone_to_noise_db?: number | null;
             /** Unmeasured */
             unmeasured?: {
                 [key: string]: string;
@@ -3596,10 +3604,6 @@ export interface components {
             vibrato_cents?: number | null;
             /** Vibrato Hz */
             vibrato_hz?: number | null;
-            /** Wobble Cents */
-            wobble_cents?: number | null;
-            /** Wobble Hz */
-            wobble_hz?: number | null;
             /** Written Hz */
             written_hz: number | null;
         };
@@ -3667,10 +3671,10 @@ export interface components {
         };
         /**
          * Outcome
-         * @description What became of a take: held, nearly, not yet, not heard.
+         * @description What became of a take: clean, close, not yet, not heard.
          * @enum {string}
          */
-        Outcome: "held" | "nearly" | "not yet" | "not heard";
+        Outcome: "clean" | "close" | "not_yet" | "not_heard";
         /**
          * Overruling
          * @description What the player decided instead of what was advised.
@@ -3983,7 +3987,7 @@ export interface components {
              *     }
              */
             setup: components["schemas"]["Setup"];
-            stage: components["schemas"]["Stage"];
+            standard: components["schemas"]["Standard"];
         };
         /**
          * PlayerIn
@@ -4001,8 +4005,8 @@ export interface components {
             name: string;
             /** Part */
             part?: string | null;
-            /** Stage */
-            stage: string;
+            /** Standard */
+            standard: string;
         };
         /**
          * PlayerSettings
@@ -4232,7 +4236,7 @@ export interface components {
          * @description Why a take was not held, or not heard.
          * @enum {string}
          */
-        ReasonId: "missing" | "count" | "wrong-partial" | "wrong-note" | "split" | "gap" | "caught" | "overshoot" | "siren-break" | "siren-jump" | "siren-range" | "breath-inside" | "extra" | "glide-break" | "glide-jump" | "glide-short" | "glide-past" | "centre" | "buzz-off" | "bend" | "dip" | "bend-back" | "two-ways" | "entry" | "response" | "sag" | "spread" | "fall-off" | "hold" | "sound-match" | "sound-across" | "breathy" | "trill" | "lock" | "pulse" | "timing" | "late" | "bump" | "shape" | "level" | "loudness" | "dynamics" | "rise" | "silence" | "talking" | "too-quiet" | "clipped" | "lost" | "unmeasured" | "no-lean";
+        ReasonId: "missing" | "count" | "wrong-partial" | "wrong-note" | "split" | "gap" | "clipped-partial" | "overshoot" | "siren-break" | "siren-jump" | "siren-range" | "breath-inside" | "extra" | "glide-break" | "glide-jump" | "glide-short" | "glide-past" | "pitch" | "buzz-off" | "bend" | "dip" | "bend-back" | "two-ways" | "attack" | "response" | "pitch-drift" | "pitch-wobble" | "fall-off" | "hold" | "tone-match" | "tone-match-across" | "airy" | "trill" | "lock" | "pulse" | "timing" | "late" | "bump" | "shape" | "level-wobble" | "loudness" | "dynamics" | "rise" | "silence" | "talking" | "too-quiet" | "clipped" | "lost" | "unmeasured" | "no-lean";
         /**
          * RecordFault
          * @description Something that is wrong, and whether it was mended.
@@ -4335,10 +4339,10 @@ export interface components {
             best_match: number | null;
             /** Best Take */
             best_take: string | null;
+            /** Clean Days */
+            clean_days: string[];
             /** Days Held */
             days_held: number;
-            /** Held Days */
-            held_days: string[];
             in_line: components["schemas"]["RungState"];
             /** Joined */
             joined: boolean;
@@ -4905,12 +4909,6 @@ export interface components {
             player_id: string;
         };
         /**
-         * Stage
-         * @description How far a player is.
-         * @enum {string}
-         */
-        Stage: "starting" | "growing" | "secure" | "concert";
-        /**
          * StandIn
          * @description The switch; a passphrase where there is to be another.
          */
@@ -4934,6 +4932,12 @@ export interface components {
             /** On */
             on: boolean;
         };
+        /**
+         * Standard
+         * @description How far a player is.
+         * @enum {string}
+         */
+        Standard: "beginner" | "developing" | "advanced" | "professional";
         /**
          * Start
          * @description What begins a take: the count-in, or the first note.
@@ -5021,7 +5025,7 @@ export interface components {
             session_id: string;
             /** Source */
             source: string;
-            stage: components["schemas"]["Stage"];
+            standard: components["schemas"]["Standard"];
             /**
              * Started At
              * Format: date-time
@@ -5136,8 +5140,8 @@ export interface components {
             hop_s: number;
             /** Level Db */
             level_db: number[];
-            /** Tone Db */
-            tone_db: number[];
+            /** Tone To Noise Db */
+            tone_to_noise_db: number[];
         };
         /**
          * Trend
@@ -5294,10 +5298,10 @@ export interface components {
          *     `high_share`: of its load; `rest_share`: of the time of its sessions; None where there is none.
          */
         WeekOfPlaying: {
+            /** Clean */
+            clean: number;
             /** Days */
             days: number;
-            /** Held */
-            held: number;
             /** High Share */
             high_share?: number | null;
             /** Load */
@@ -12467,7 +12471,10 @@ export interface operations {
     };
     read_weeks_api_players__player_id__weeks_get: {
         parameters: {
-            query?: never;
+            query?: {
+                since?: string | null;
+                count?: number | null;
+            };
             header?: never;
             path: {
                 player_id: string;

@@ -50,7 +50,7 @@
   <TakePicker playerId={player.id} bind:chosen legend="Takes, with their sound" />
   <Toggle label="How the last twelve weeks went goes along" checked={weeks} set={(on) => (weeks = on)} />
   <p class="quiet">
-    Your name, stage and horn go with it. Other takes, your settings, and what you reported of lips or pain stay here.
+    Your name, standard and horn go with it. Other takes, your settings, and what you reported of lips or pain stay here.
   </p>
   <div class="flex flex-wrap items-center gap-4">
     <button class="press first" disabled={wants !== null}>Put it together</button>

@@ -59,7 +59,7 @@
             <td class="pr-8 max-sm:pr-4">{week.days}</td>
             <td class="pr-8 max-sm:pr-4">{Math.round(week.playing_min)}</td>
             <td class="pr-8 max-sm:pr-4">{week.takes}</td>
-            <td class="pr-8 max-sm:pr-4">{week.held}</td>
+            <td class="pr-8 max-sm:pr-4">{week.clean}</td>
           </tr>
         {/each}
       </tbody>

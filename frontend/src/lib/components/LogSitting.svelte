@@ -46,7 +46,7 @@
   {:else}
     <p class="mt-2 flex flex-wrap gap-1">
       {#each summary.take_ids as take, i (take)}
-        <a href="/take/{take}" class="p-1"><TakeShape outcome={summary.outcomes[i] ?? 'not heard'} size={16} /></a>
+        <a href="/take/{take}" class="p-1"><TakeShape outcome={summary.outcomes[i] ?? 'not_heard'} size={16} /></a>
       {/each}
     </p>
   {/if}

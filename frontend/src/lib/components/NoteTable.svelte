@@ -14,8 +14,8 @@
 </script>
 
 <p class="quiet mt-6 text-sm" id="about-notes">
-  Cents against the target; sound is its likeness to today’s easiest note (or the take you named), of 100. This stage
-  allows {limits['centre_cents']} for the centre, {limits['spread_cents']} of spread, {limits['sag_cents']} of sag.
+  Cents against the target; sound is its likeness to today’s easiest note (or the take you named), of 100. This standard
+  allows {limits['pitch_error_cents']} for the centre, {limits['pitch_wobble_cents']} of spread, {limits['pitch_drift_cents']} of sag.
 </p>
 <div class="mt-2 overflow-x-auto">
   <table class="w-full min-w-[980px] text-left" aria-label="Notes" aria-describedby="about-notes">
@@ -51,7 +51,7 @@
           ? 'not measured'
           : move.gap_ms > 0
             ? `${move.gap_ms.toFixed(0)} ms`
-            : 'none'}{move.caught.length ? `, touched ${move.caught.map((touch) => touch.partial).join(', ')}` : ''}
+            : 'none'}{move.clipped_partials.length ? `, touched ${move.clipped_partials.map((touch) => touch.partial).join(', ')}` : ''}
       {/each}
     </p>
   {/if}

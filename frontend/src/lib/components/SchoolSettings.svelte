@@ -9,7 +9,7 @@
   let { player }: { player: Player } = $props();
   let said = $state<string | null>(null);
   const settings = $derived(player.settings);
-  const limits = $derived(household.catalogue?.limits[player.stage]);
+  const limits = $derived(household.catalogue?.limits[player.standard]);
 
   async function change(part: Partial<SettingsChange>) {
     try {
@@ -81,7 +81,7 @@
       What your orthodontist, doctor and teacher say goes before anything that is set here.
     </p>
     <h2 class="mt-8">Your own limits</h2>
-    <p class="quiet mt-1 text-sm">Empty: those of the stage ({player.stage}).</p>
+    <p class="quiet mt-1 text-sm">Empty: those of the standard ({player.standard}).</p>
     <div class="mt-3 grid grid-cols-3 gap-4">
       {#each Object.entries(limits ?? {}) as [name, value] (name)}
         <label class="field">

@@ -33,9 +33,9 @@
               {take.recovered ? '(saved after a break)' : ''}
             </span>
           </td>
-          <td class="pr-4 text-right">{centsInWords(take.centre_cents)}</td>
-          <td class="pr-4 text-right">{take.spread_cents?.toFixed(1) ?? '–'}</td>
-          <td class="pr-4 text-right">{take.sag_cents == null ? '–' : Math.round(take.sag_cents) || 0}</td>
+          <td class="pr-4 text-right">{centsInWords(take.pitch_error_cents)}</td>
+          <td class="pr-4 text-right">{take.pitch_wobble_cents?.toFixed(1) ?? '–'}</td>
+          <td class="pr-4 text-right">{take.pitch_drift_cents == null ? '–' : Math.round(take.pitch_drift_cents) || 0}</td>
           <td class="text-right">{take.hold_s?.toFixed(1) ?? '–'}</td>
         </tr>
       {/each}

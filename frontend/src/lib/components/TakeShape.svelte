@@ -10,11 +10,11 @@
 
 <svg width={size * 1.6} height={size} viewBox="0 0 32 20" role="img" aria-label={word} style="color: var(--brass)">
   <title>{word}</title>
-  {#if outcome === 'held'}
+  {#if outcome === 'clean'}
     <rect x="2" y="4" width="28" height="12" fill="currentColor" />
-  {:else if outcome === 'nearly'}
+  {:else if outcome === 'close'}
     <path d="M2 4h16v6h5V4h7v12H2z" fill="currentColor" />
-  {:else if outcome === 'not yet'}
+  {:else if outcome === 'not_yet'}
     <rect x="3" y="5" width="26" height="10" fill="none" stroke="currentColor" stroke-width="2" />
   {:else}
     <rect

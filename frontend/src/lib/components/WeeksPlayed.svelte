@@ -37,7 +37,7 @@
           <td>{numberOf(week.playing_min)}</td>
           <td>{share(week.rest_share)}</td>
           <td>{week.days}</td>
-          <td>{week.takes ? Math.round((100 * week.held) / week.takes) : 0}%</td>
+          <td>{week.takes ? Math.round((100 * week.clean) / week.takes) : 0}%</td>
           <td>{week.minutes_to_tiring === null ? 'never' : numberOf(week.minutes_to_tiring)}</td>
           <td>{week.spent || ''}</td>
           <td class:hurt={week.reports > 0}>{week.reports || ''}</td>

@@ -51,7 +51,7 @@ export class Conductor {
     if (!running || !this.options.goesOn()) return;
     if (state.phase === 'preview') this.#wait(READY_S, this.options.begin);
     if (state.phase === 'verdict') {
-      const held = this.stand.verdict?.outcome === 'held';
+      const held = this.stand.verdict?.outcome === 'clean';
       this.#wait(held ? READ_HELD_S : READ_S, () => this.stand.say('go-on'));
     }
   }

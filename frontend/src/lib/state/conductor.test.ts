@@ -59,11 +59,11 @@ describe('leading without hands', () => {
   });
 
   it('leaves more time to read what was missed than what was held', () => {
-    const held = { ...fake('verdict'), verdict: { outcome: 'held' } };
+    const held = { ...fake('verdict'), verdict: { outcome: 'clean' } };
     leading(held);
     vi.advanceTimersByTime(2700);
     expect(held.said).toEqual([['go-on']]);
-    const missed = { ...fake('verdict'), verdict: { outcome: 'not yet' } };
+    const missed = { ...fake('verdict'), verdict: { outcome: 'not_yet' } };
     leading(missed);
     vi.advanceTimersByTime(4800);
     expect(missed.said).toEqual([]);

@@ -13,8 +13,8 @@ const at = (phase: SessionState['phase'], more: Partial<SessionState> = {}) =>
     tempo_percent: 100,
     ...more,
   }) as SessionState;
-const verdict = { outcome: 'held' } as Verdict;
-const nothing: TraceOut = { first_s: 0, hop_s: 0.005, f0_hz: [], level_db: [], tone_db: [], confidence: [] };
+const verdict = { outcome: 'clean' } as Verdict;
+const nothing: TraceOut = { first_s: 0, hop_s: 0.005, f0_hz: [], level_db: [], tone_to_noise_db: [], confidence: [] };
 const frames = (lateS: number): Incoming => ({
   type: 'frames',
   received: 1,

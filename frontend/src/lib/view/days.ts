@@ -65,7 +65,7 @@ export function csvOfWeeks(weeks: readonly Schemas['WeekOfPlaying'][]): string {
     'playing_min',
     'rest_share',
     'takes',
-    'held',
+    'clean',
     'minutes_to_tiring',
     'spent',
     'reports',

@@ -17,7 +17,7 @@ export function drawFindings(g: Surface, scene: Scene, measures: Measures, colou
       bracket(g, a, Math.max(b, a + 6), 18, (scene.strip?.top ?? scene.height) - 12);
       g.fillText(`gap ${Math.round(move.gap_ms)} ms`, clamp((a + b) / 2, scene), 12);
     }
-    for (const touch of move.caught) {
+    for (const touch of move.clipped_partials) {
       const x = scene.xOf(touch.start_s + touch.ms / 2000);
       const y = scene.yOf(touch.f0_hz);
       g.beginPath();

@@ -38,6 +38,6 @@ export function cellsOf(note: NoteRow): Cell[] {
 function movement(note: NoteRow): string | null {
   if (note.vibrato_hz != null)
     return `vibrato ${fixed(note.vibrato_cents, 0)} c, ${fixed(note.vibrato_hz, 1)} a second`;
-  if (note.wobble_cents != null) return `wobble ${fixed(note.wobble_cents, 0)} c`;
-  return note.unmeasured?.['wobble_cents'] ? null : 'still';
+  if (note.pitch_wobble_depth_cents != null) return `wobble ${fixed(note.pitch_wobble_depth_cents, 0)} c`;
+  return note.unmeasured?.['pitch_wobble_depth_cents'] ? null : 'still';
 }

@@ -27,7 +27,7 @@ const base: Parcel = {
     ],
     aims: [{ aim: { kind: 'own', value: 58, joined: false }, by: '2026-05-01', says: 'own Bb3', words: '' }],
     routines: [{ name: 'Short', words: '', blocks: [{ family: 'long-low-tones', minutes: 7.6, params: {} }] }],
-    limits: { centre_cents: 12 },
+    limits: { pitch_error_cents: 12 },
     recordings: [],
   },
   hearing: null,

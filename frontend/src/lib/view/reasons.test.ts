@@ -46,11 +46,11 @@ describe('reasons in words', () => {
   it('shows a note by the declared columns, with why where there is nothing', () => {
     const note = {
       f0_hz: 155.56,
-      centre_cents: -8.6,
-      entry_cents: -31,
-      entry_ms: 140,
-      wobble_cents: null,
-      unmeasured: { sag_cents: 'settled less than 0.3 s' },
+      pitch_error_cents: -8.6,
+      attack_error_cents: -31,
+      attack_settle_ms: 140,
+      pitch_wobble_depth_cents: null,
+      unmeasured: { pitch_drift_cents: 'settled less than 0.3 s' },
     } as unknown as NoteRow;
     const cells = new Map(COLUMNS.map((column, i) => [column.label as string, cellsOf(note)[i]]));
     expect(cells.get('Heard')?.text).toBe('155.6 Hz');

@@ -35,7 +35,7 @@ function put(track: Track, first: number, part: TraceOut): void {
     track.level[first + i] = part.level_db[i] ?? -120;
     const clear = (part.confidence[i] ?? 1) >= CLEAR && !fading(track.level, first + i);
     track.f0[first + i] = clear ? (part.f0_hz[i] ?? null) : null;
-    track.tone[first + i] = part.tone_db[i] ?? 0;
+    track.tone[first + i] = part.tone_to_noise_db[i] ?? 0;
   }
 }
 

@@ -67,7 +67,7 @@ describe('the track', () => {
       hop_s: 0.005,
       f0_hz,
       level_db: f0_hz.map(() => -20),
-      tone_db: f0_hz.map(() => 30),
+      tone_to_noise_db: f0_hz.map(() => 30),
       confidence: f0_hz.map(() => 1),
     });
     extend(track, part(0, [100, 101]), part(0.01, [55, 55, 55]));
@@ -84,7 +84,7 @@ describe('the track', () => {
       hop_s: 0.005,
       f0_hz: [220, 220, 224, 220],
       level_db: [-20, -20, -50, -21],
-      tone_db: [30, 30, 3, 0],
+      tone_to_noise_db: [30, 30, 3, 0],
       confidence: [0.99, 0.99, 0.7, 0.5],
     };
     extend(track, trace, null);
@@ -116,15 +116,15 @@ describe('words', () => {
   });
 
   it('names what the back end found, where, and how far', () => {
-    expect(verdict.outcome).toBe('not yet');
+    expect(verdict.outcome).toBe('not_yet');
     const name = (id: string) => noteName(figure.notes.find((note) => note.id === id)?.written ?? id);
     expect(reasonInWords(verdict, name)).toMatch(/^A silence of 1[23]\d ms before E♭2 \(limit 60\)\.$/);
     expect(measures.moves[0]?.gap_ms).toBeGreaterThan(100);
   });
 
   it('has a sentence for every outcome', () => {
-    expect(reasonInWords({ ...verdict, outcome: 'held', reason: null }, String)).toMatch(/\.$/);
-    const silent: Verdict = { ...verdict, outcome: 'not heard', reason: 'silence', value: null, note: null };
+    expect(reasonInWords({ ...verdict, outcome: 'clean', reason: null }, String)).toMatch(/\.$/);
+    const silent: Verdict = { ...verdict, outcome: 'not_heard', reason: 'silence', value: null, note: null };
     expect(reasonInWords(silent, String)).toBe('No tone reached the microphone.');
   });
 
@@ -196,7 +196,7 @@ describe('what the record says', () => {
   });
 
   it('says where a note rang', () => {
-    const rang: Verdict = { ...verdict, outcome: 'held', reason: null, note: 'n1', value: -9.4, unit: 'c' };
+    const rang: Verdict = { ...verdict, outcome: 'clean', reason: null, note: 'n1', value: -9.4, unit: 'c' };
     expect(reasonInWords(rang, () => 'B♭2')).toBe('B♭2 rang best 9 low of where it is asked.');
     expect(reasonInWords({ ...rang, value: 0.5 }, () => 'B♭2')).toBe('B♭2 rang best right where it is asked.');
   });

@@ -44,21 +44,21 @@ export function pullInWords(way: { slide: string | null; slide_mm: number | null
 }
 
 export const OUTCOME_WORDS: Record<Outcome, string> = {
-  held: 'Held',
-  nearly: 'Nearly',
-  'not yet': 'Not yet',
-  'not heard': 'Not heard',
+  clean: 'Clean',
+  close: 'Close',
+  not_yet: 'Not yet',
+  not_heard: 'Not heard',
 };
 
 /** One line for the screen: what, where, how far. */
 export function reasonInWords(verdict: Verdict, nameOf: (id: string) => string): string {
-  if (!verdict.reason && verdict.outcome === 'held' && verdict.value != null) {
+  if (!verdict.reason && verdict.outcome === 'clean' && verdict.value != null) {
     const where =
       Math.abs(verdict.value) < 2 ? 'right where it is asked' : `${centsInWords(verdict.value)} of where it is asked`;
     return `${verdict.note ? nameOf(verdict.note) : 'It'} rang best ${where}.`;
   }
   if (!verdict.reason) {
-    if (verdict.outcome !== 'held') return '';
+    if (verdict.outcome !== 'clean') return '';
     return verdict.hidden ? 'Everything that can be heard here was there.' : 'Everything asked for was there.';
   }
   const says = saysOf(verdict.reason);
@@ -111,7 +111,7 @@ export function figureInWords(figure: Measures['figure']): string {
   if (mean != null)
     said.push(Math.abs(mean) < 5 ? 'on the beat' : `${Math.round(Math.abs(mean))} ms ${mean > 0 ? 'behind' : 'ahead'}`);
   if (figure.evenness_ms != null) said.push(`lengths even within ${Math.round(figure.evenness_ms)} ms`);
-  if (figure.sound_across != null) said.push(`sound across ${Math.round(figure.sound_across)} of 100`);
+  if (figure.tone_match_across != null) said.push(`sound across ${Math.round(figure.tone_match_across)} of 100`);
   if (figure.loudness_by_height_db_octave != null) {
     said.push(`${signed(figure.loudness_by_height_db_octave)} dB an octave going up`);
   }

@@ -10,21 +10,21 @@ from orexis.core.figures import DayPlace, Load
 
 # What is reported -> (stop everything, what is said)
 REPORTS: dict[str, tuple[bool, str]] = {
-    "lips hurt": (True, "Stop for today. If the pain is still there tomorrow, show it to a doctor."),
+    "lips hurt": (True, "Stop for today. If it still hurts tomorrow, see a doctor."),
     "numb": (True, "Numb lips cannot warn you: stop for today. If it lasts, see a doctor."),
     "swollen or cut": (True, "Stop, and let it heal before you play again. If it lasts, see a doctor."),
     "tooth or jaw": (True, "Stop for today; ask a dentist or doctor before you go on."),
-    "dizzy": (True, "Sit down and breathe as usual. Enough long breaths for today."),
-    "tired": (False, "Five minutes off, then nothing heavy."),
+    "dizzy": (True, "Sit down and breathe normally. No more long breaths today."),
+    "tired": (False, "Take five minutes off. Then nothing heavy."),
 }
 
 CAUTIONS: dict[str, str] = {
-    "breath": "Long breaths can make you dizzy: sit, and pause when they do.",
-    "register": "Press no more than seals. Stop while it is still good: sore, numb or swollen lips mean stop.",
-    "low": "Pedals are for air, not for force: rest between the sets, and never shift to reach them.",
-    "loud": "Loud practice tires the ears too: rest them, and mind the neighbours.",
-    "braces": "With braces: shorter blocks, longer rests, no pressing; your orthodontist and teacher decide what is right.",
-    "return": "After an injury: only as much as your clinician allows. The load is held down here.",
+    "breath": "Long breaths can make you dizzy. Sit down, and pause if they do.",
+    "register": "Press no more than you need to. Stop while it still sounds good. Sore, numb or swollen lips mean stop.",
+    "low": "Pedal tones need air, not force. Rest between sets, and don’t shift your lips to reach them.",
+    "loud": "Loud practice tires your ears too. Rest them, and mind the neighbours.",
+    "braces": "With braces: short blocks, long rests, no pressing. Ask your orthodontist and your teacher.",
+    "return": "After an injury, play only as much as your doctor allows. Orexis keeps the load low.",
 }
 
 
@@ -89,12 +89,12 @@ def advised_against(load: Load, care: Care, today: LipsToday) -> str | None:
         return f"{CAUTIONS['return']} This is heavy work."
     if load not in LIPS[today.felt]:
         return (
-            "Your lips are sore today: only buzzing and easy low notes, or a day off."
+            "Your lips are sore today. Play only buzzing and easy low notes, or take a day off."
             if today.felt == Lips.SORE
-            else "Your lips are tired today: nothing heavy or high until tomorrow."
+            else "Your lips are tired today. Nothing heavy or high until tomorrow."
         )
     if today.spent and load == Load.HIGH:
-        return "Today's check note said that the lips are spent: no more heavy or high work until tomorrow."
+        return "Today's check note said your lips are worn out. Nothing heavy or high until tomorrow."
     return None
 
 

@@ -14,10 +14,10 @@ BASELINE_AFTER_S = 600.0
 
 # What counts as a sign: unit, size, and whether it is a rise or a fall (or either).
 _SIGNS: tuple[tuple[str, str, float, int], ...] = (
-    ("response_ms", "ms later in speaking", 40.0, 1),
-    ("tone_db", "dB less tone in the sound", 3.0, -1),
-    ("spread_cents", "cents less steady", 4.0, 1),
-    ("centre_cents", "cents away from where it lay", 10.0, 0),
+    ("response_ms", "ms slower to speak", 40.0, 1),
+    ("tone_to_noise_db", "dB airier", 3.0, -1),
+    ("pitch_wobble_cents", "cents less steady", 4.0, 1),
+    ("pitch_error_cents", "cents off the first one", 10.0, 0),
 )
 
 

@@ -38,11 +38,11 @@ def attempts_of(
         Attempt(
             midi=midi,
             day=day,
-            held=2 * sum(good for good, _ in found) >= len(found),
+            clean=2 * sum(good for good, _ in found) >= len(found),
             sounded_s=round(max((row.hold_s or 0.0 for _, row in found if row.right), default=0.0), 2),
             connected=joined,
             take_id=take_id,
-            match=min((row.sound_match for good, row in found if good and row.sound_match is not None), default=None),
+            match=min((row.tone_match for good, row in found if good and row.tone_match is not None), default=None),
         )
         for (midi, joined), found in sorted(tries.items())
     )

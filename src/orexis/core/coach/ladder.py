@@ -32,7 +32,7 @@ class Attempt:
 
     midi: int
     day: int
-    held: bool
+    clean: bool
     sounded_s: float = 0.0
     connected: bool = False
     take_id: str | None = None
@@ -45,7 +45,7 @@ class RungHistory:
 
     state: RungState = RungState.NONE
     days_held: int = 0
-    held_days: list[int] = field(default_factory=list)
+    clean_days: list[int] = field(default_factory=list)
     failed_days: list[int] = field(default_factory=list)
     owned_since: int | None = None
 
@@ -58,7 +58,7 @@ class Rung:
     state: RungState = RungState.NONE
     joined: bool = False
     days_held: int = 0
-    held_days: list[int] = field(default_factory=list)  # the latest of them
+    clean_days: list[int] = field(default_factory=list)  # the latest of them
     failed_days: list[int] = field(default_factory=list)
     owned_since: int | None = None
     best_match: float | None = None
@@ -113,7 +113,7 @@ def add(found: dict[int, Rung], attempt: Attempt) -> None:
 def _note(rung: Rung, attempt: Attempt) -> None:
     rung.latest_take = attempt.take_id or rung.latest_take
     _try(rung.in_line if attempt.connected else rung.alone, attempt)
-    if attempt.held:
+    if attempt.clean:
         if attempt.match is not None and (rung.best_match is None or attempt.match > rung.best_match):
             rung.best_match, rung.best_take = attempt.match, attempt.take_id
         rung.best_take = rung.best_take or attempt.take_id
@@ -122,25 +122,25 @@ def _note(rung: Rung, attempt: Attempt) -> None:
 
 
 def _try(rung: Rung | RungHistory, attempt: Attempt) -> None:
-    if attempt.held:
+    if attempt.clean:
         _refresh(rung, attempt.day)
         if rung.state != RungState.OWNED:
-            recent = {day for day in rung.held_days if attempt.day - day < OWNED_WITHIN}
+            recent = {day for day in rung.clean_days if attempt.day - day < OWNED_WITHIN}
             rung.state = RungState.OWNED if len(recent) >= OWNED_DAYS else RungState.REACHING
             rung.owned_since = attempt.day if rung.state == RungState.OWNED else None
         return
     if rung.state == RungState.NONE and attempt.sounded_s >= TOUCHED_S:
         rung.state = RungState.TOUCHED
-    if attempt.day not in rung.failed_days and attempt.day not in rung.held_days:
+    if attempt.day not in rung.failed_days and attempt.day not in rung.clean_days:
         rung.failed_days = [*rung.failed_days[-LOST_DAYS:], attempt.day]
     if rung.state == RungState.OWNED and len(rung.failed_days) >= LOST_DAYS:
         # What was held before does not count towards owning it again.
-        rung.state, rung.owned_since, rung.held_days = RungState.REACHING, None, []
+        rung.state, rung.owned_since, rung.clean_days = RungState.REACHING, None, []
 
 
 def _refresh(rung: Rung | RungHistory, day: int) -> None:
-    if day not in rung.held_days:
-        rung.held_days = [*(known for known in rung.held_days if day - known < KEPT_DAYS), day]
+    if day not in rung.clean_days:
+        rung.clean_days = [*(known for known in rung.clean_days if day - known < KEPT_DAYS), day]
         rung.days_held += 1
     rung.failed_days = []
 

@@ -1,8 +1,8 @@
 """The verdict on a take: pure rules over measures, never over sound.
 
-`held`: everything that the figure judges lies within the stage's limits. `nearly`: one measure of one note lies
-beyond by less than half its limit (or as its declaration says). `not yet`: more than that, or a wrong or missing note.
-`not heard`: the sound does not allow a judgement, which says nothing about the playing.
+`clean`: everything that the figure judges lies within the standard's limits. `close`: one measure of one note lies
+beyond by less than half its limit (or as its declaration says). `not_yet`: more than that, or a wrong or missing note.
+`not_heard`: the sound does not allow a judgement, which says nothing about the playing.
 """
 
 from collections.abc import Callable, Mapping
@@ -33,12 +33,12 @@ from orexis.core.schools import Schools
 
 
 class Outcome(StrEnum):
-    """What became of a take: held, nearly, not yet, not heard."""
+    """What became of a take: clean, close, not yet, not heard."""
 
-    HELD = "held"
-    NEARLY = "nearly"
-    NOT_YET = "not yet"
-    NOT_HEARD = "not heard"
+    CLEAN = "clean"
+    CLOSE = "close"
+    NOT_YET = "not_yet"
+    NOT_HEARD = "not_heard"
 
 
 OUTCOMES = tuple(Outcome)
@@ -81,7 +81,7 @@ def judge(
     something was found that echoes can bring about.
     """
     if figure.medium == Medium.AIR:
-        return Verdict(Outcome.HELD)  # breath is ticked, not judged
+        return Verdict(Outcome.CLEAN)  # breath is ticked, not judged
     silent = _not_heard(measures, figure)
     if silent is not None:
         return silent
@@ -100,9 +100,9 @@ def _hidden(measures: Measures, figure: Figure, skipped: tuple[str, ...], left_o
     hides_ms = measures.sound.room_hides_ms
     told = []
     if hides_ms is not None and "gap" in skipped:
-        told.append(f"Not measured: silences in the slurs. This room rings, and hides those under {hides_ms:.0f} ms.")
+        told.append(f"Gaps in the slurs weren’t measured: this room echoes and hides gaps under {hides_ms:.0f} ms.")
     if _ring_is_hidden(measures, figure):
-        told.append("Not measured: where the note rings best. Nothing stood out; the echoes of a room can cover it.")
+        told.append("Where the note rings best wasn’t measured: the room’s echoes can hide it.")
     if left_open:
         told.append(describe_left_open(left_open))
     return " ".join(told) or None
@@ -120,12 +120,12 @@ def _said(sheet: JudgingContext, misses_before: Mapping[str, int] | None, school
         return _unheard("lost")
     near = len(ordered) == 1 and declared.near.holds(first.beyond, first.limit)
     pair = cue_for(first.reason, first.side, (misses_before or {}).get(first.reason, 0), schools)
-    return _verdict(Outcome.NEARLY if near else Outcome.NOT_YET, first, pair, ordered, skipped)
+    return _verdict(Outcome.CLOSE if near else Outcome.NOT_YET, first, pair, ordered, skipped)
 
 
 def _held(measures: Measures, figure: Figure, skipped: tuple[str, ...]) -> Verdict:
     """Held; where the middle was looked for, with where it rang best, in cents from where the note is asked."""
-    held = Verdict(Outcome.HELD, skipped=skipped)
+    held = Verdict(Outcome.CLEAN, skipped=skipped)
     note = next((note for note in measures.notes if note.ring_cents is not None), None)
     if note is None or figure.judged[:1] != ("ring",):
         return held

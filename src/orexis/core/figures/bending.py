@@ -9,7 +9,7 @@ from orexis.core.figures.kinds import DayPlace, Load
 from orexis.core.figures.levels import PathStep, level
 from orexis.core.figures.params import Param, Values, choice, count, tempo, tubes
 from orexis.core.horn import Instrument
-from orexis.core.stages import Stage
+from orexis.core.standards import Standard
 
 
 def _bend_params(horn: Instrument) -> tuple[Param, ...]:
@@ -63,13 +63,13 @@ def _bend_then_leap(family: Family, horn: Instrument, values: Values) -> Series:
         name = f"{partial}-{target}-{tube.label.replace(' ', '')}"
         need = Need("bend", least=100.0 * depth)
         title = f"Bend, then leap from partial {partial} to {target}"
-        hint = "Show the next note with the fingers on the tube, not on the valves or the slide."
+        hint = "Finger the next note on the tubing, not on the valves or the slide."
         figures.append(line.figure(family, name, title, tempo=values.integer("tempo"), needs=(need,), hint=hint))
     return series_of(family, horn, figures)
 
 
 def _bend_levels(horn: Instrument) -> Iterable[PathStep]:
-    for tube, say in (("few", "three tubes"), ("all", "every tube")):
+    for tube, say in (("few", "three fingerings"), ("all", "every fingering")):
         for depth, name in ((1, "half step"), (2, "whole step")):
             for hold in (1, 2, 4):
                 yield level(f"a {name} held {hold}, {say}", depth=depth, hold=hold, tube=tube)
@@ -89,8 +89,10 @@ LIP_BEND = Family(
     id="lip-bend",
     name="Lip bends",
     place=DayPlace.CENTRE,
-    purpose="Pull a note off its slot and let it go back: strength in the middle of the lip, no pressure.",
-    asks="The sound stays focused all the way down.",
+    purpose="Build strength in the middle of the lips without pressure.",
+    asks="Pull the note down and let it come back. Keep the sound focused.",
+    listen_for="A clear tone all the way down.",
+    mistake="Letting the tone go airy at the bottom.",
     load=Load.MEDIUM,
     serves=("flexibility", "intonation"),
     judged=("bend", "bend_back"),
@@ -103,16 +105,18 @@ BEND_THEN_LEAP = Family(
     id="bend-then-leap",
     name="Bend, then leap",
     place=DayPlace.CENTRE,
-    purpose="A bend to feel the centre, then a leap that takes hardly any effort.",
-    asks="The held note does not dip before the leap.",
+    purpose="Feel the centre with a bend. Then leap with little effort.",
+    asks="Hold, bend, come back, then leap. Don't let the note drop before the leap.",
+    listen_for="An easy leap that starts on pitch.",
+    mistake="Dropping the note before the bend.",
     load=Load.MEDIUM,
     serves=("flexibility", "range up"),
-    judged=("bend", "dip", "gap", "entry"),
+    judged=("bend", "dip", "gap", "attack"),
     grows="wider leaps, then tongued ones",
     params=_leap_params,
     make=_bend_then_leap,
     levels=_leap_levels,
-    opens_at=Stage.SECURE,
+    opens_at=Standard.ADVANCED,
 )
 BENDING = (
     LIP_BEND,

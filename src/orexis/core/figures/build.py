@@ -33,12 +33,12 @@ class FigureBuilder:
     def slot(self, tube: Tube, partial: int, beats: float, **more: Any) -> "FigureBuilder":
         """A partial of a tube that the player is to leave as it is."""
         slot = slot_of(self.horn, tube, partial)
-        given = {"keep_tube": True, "horn_cents": round(slot.cents, 3), **more}
+        given = {"keep_tube": True, "instrument_cents": round(slot.cents, 3), **more}
         return self._add(slot.pitch, beats, tube, partial, **given)
 
     def laid(self, pitch: Pitch, beats: float, way: Way, **more: Any) -> "FigureBuilder":
         """A note played in a way that is named."""
-        return self._add(pitch, beats, way.tube, way.partial, **{"horn_cents": round(way.cents, 3), **more})
+        return self._add(pitch, beats, way.tube, way.partial, **{"instrument_cents": round(way.cents, 3), **more})
 
     def bent(self, tube: Tube, partial: int, semitones: int, beats: float, **more: Any) -> "FigureBuilder":
         """The same slot pulled off its place by the lip: its pitch is asked, not the slot's."""

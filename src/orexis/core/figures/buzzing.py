@@ -9,7 +9,7 @@ from orexis.core.figures.kinds import DayPlace, Load, Medium
 from orexis.core.figures.levels import PathStep, level, with_article
 from orexis.core.figures.params import Param, Values, choice, count, note, tempo
 from orexis.core.horn import Instrument
-from orexis.core.stages import Stage
+from orexis.core.standards import Standard
 from orexis.core.theory import Pitch, interval_name, pitch_of_midi
 
 
@@ -181,44 +181,50 @@ def _buzz_interval_levels(horn: Instrument) -> Iterable[PathStep]:
 
 BREATH = Family(
     id="breath",
-    name="Breath",
+    name="Breathing",
     place=DayPlace.BREATH,
-    purpose="Open up before the first note: a full breath in two stages, then a long even one out.",
-    asks="Full and quiet. Sit down; stop when you feel dizzy.",
+    purpose="Open up before the first note with full, quiet breaths.",
+    asks="Sit down. Breathe in low, top up high, breathe out long. Stop when you feel dizzy.",
+    listen_for="A breath you can hardly hear.",
+    mistake="Lifting the shoulders instead of filling low.",
     load=Load.EASY,
     serves=("breath",),
     judged=(),
-    grows="the breath out gets longer",
+    grows="longer breaths out",
     params=_breath_params,
     make=_breath,
     medium=Medium.AIR,
     levels=_breath_levels,
     easy_levels=True,
-    opens_at=Stage.STARTING,
+    opens_at=Standard.BEGINNER,
 )
 BUZZ_ANSWER = Family(
     id="buzz-answer",
-    name="Buzz and answer",
+    name="Mouthpiece buzzing: two notes",
     place=DayPlace.BUZZ,
     purpose="Make the low and the high buzz speak equally well.",
-    asks="The same ease on both; the second as if it were the first.",
+    asks="Buzz the low note, then answer with the high one, just as easily.",
+    listen_for="Both notes start at once and sound the same.",
+    mistake="Squeezing for the high note.",
     load=Load.EASY,
     serves=("range up", "range down", "sound"),
-    judged=("response", "spread", "centre"),
+    judged=("response", "pitch_wobble", "pitch"),
     grows="shorter rests, then a wider pair",
     params=_buzz_params,
     make=_buzz_answer,
     medium=Medium.MOUTHPIECE,
     levels=_buzz_answer_levels,
     easy_levels=True,
-    opens_at=Stage.STARTING,
+    opens_at=Standard.BEGINNER,
 )
 SIREN = Family(
     id="siren",
-    name="Siren",
+    name="Mouthpiece buzzing: sirens",
     place=DayPlace.BUZZ,
-    purpose="One unbroken buzz from low to high and back: no place where it must be set anew.",
-    asks="Slow and even, without a step or a hole.",
+    purpose="One unbroken buzz from low to high and back.",
+    asks="Slide slowly and evenly. Keep the air moving all the time.",
+    listen_for="Every pitch on the way, without a step or a gap.",
+    mistake="Resetting the lips half way up.",
     load=Load.EASY,
     serves=("flexibility", "range up"),
     judged=("siren",),
@@ -229,17 +235,19 @@ SIREN = Family(
     click=False,
     levels=_siren_levels,
     easy_levels=True,
-    opens_at=Stage.STARTING,
+    opens_at=Standard.BEGINNER,
 )
 BUZZ_INTERVALS = Family(
     id="buzz-intervals",
-    name="Buzzed intervals",
+    name="Mouthpiece buzzing: intervals",
     place=DayPlace.BUZZ,
-    purpose="Hear the note, then buzz it: the lips learn to go straight to a pitch.",
-    asks="Listen to the reference; begin in the middle of the note, with no slide into it.",
+    purpose="Train the lips to go straight to a pitch.",
+    asks="Listen to the reference, then buzz it. Start in the middle of the note.",
+    listen_for="The right pitch from the first moment.",
+    mistake="Sliding up into the note.",
     load=Load.EASY,
     serves=("intonation",),
-    judged=("entry", "centre"),
+    judged=("attack", "pitch"),
     grows="wider intervals, fewer references",
     params=_buzz_interval_params,
     make=_buzz_intervals,

@@ -59,7 +59,7 @@ def family_named(family_id: str) -> Family:
     try:
         return FAMILIES[family_id]
     except KeyError:
-        raise FigureError(f"There is no family “{family_id[:40]}”: choose one of {', '.join(FAMILIES)}.") from None
+        raise FigureError(f"There is no exercise “{family_id[:40]}”: choose one of {', '.join(FAMILIES)}.") from None
 
 
 def families_for(horn: Instrument) -> tuple[Family, ...]:

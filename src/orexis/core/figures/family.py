@@ -14,7 +14,7 @@ from orexis.core.figures.levels import Levels, PathStep
 from orexis.core.figures.params import Param, Values
 from orexis.core.horn import Instrument
 from orexis.core.schools import Ask, Choice, Schools
-from orexis.core.stages import Stage
+from orexis.core.standards import Standard
 from orexis.core.theory import pitch_of_midi
 from orexis.errors import FigureError
 
@@ -58,7 +58,7 @@ class Begin:
     """
 
     horn: Instrument
-    stage: Stage
+    standard: Standard
     next_up: int | None
     top_alone: int | None
     top_in_line: int | None
@@ -89,6 +89,8 @@ class Family:
     grows: str
     params: Callable[[Instrument], tuple[Param, ...]]
     make: Callable[["Family", Instrument, Values], Series]
+    listen_for: str = ""
+    mistake: str = ""  # the usual one
     click: bool = True
     suits: Callable[[Instrument], bool] = on_every_horn
     medium: Medium = Medium.HORN
@@ -98,7 +100,7 @@ class Family:
     placed: str | None = None  # the parameter that the record's ladder sets in a routine
     recovers: bool = False  # for the blood in the lips: follows a climb to the limit at once, without a rest before it
     ways: bool = False  # its notes may be taken in more than one way: a parameter `way` says which
-    opens_at: Stage = Stage.GROWING  # offered from this standard on
+    opens_at: Standard = Standard.DEVELOPING  # offered from this standard on
     levels: Levels | None = None  # None: its start follows the range, or nothing has to grow
     easy_levels: bool = False  # two days held open the next
     heavy_levels: bool = False  # pauses cost more, whatever it loads

@@ -2,7 +2,7 @@
 
 A *family* is a rule. A *series* is one run of it today. A *figure* is one take's worth of notes. Pitches are concert
 pitch; times are in beats from the first beat after the count-in; tempo is beats per minute. `target_cents` is the
-asked deviation from equal temperament; `horn_cents` what the horn does by itself there (theory). A note with
+asked deviation from equal temperament; `instrument_cents` what the horn does by itself there (theory). A note with
 `keep_tube` is judged less the horn's share, because the player is asked to leave the tube as it is.
 """
 
@@ -47,7 +47,7 @@ class FigureNote:
     to_breath_end: bool = False
     keep_tube: bool = False
     target_cents: float = 0.0
-    horn_cents: float = 0.0
+    instrument_cents: float = 0.0
     shape: str | None = None  # the loudness asked for: steady, swell, fade, swell-and-fade
     glide_beats: float = 0.0
     text: str | None = None
@@ -60,7 +60,7 @@ class FigureNote:
 
 @dataclass(frozen=True, slots=True)
 class Need:
-    """What a pass asks for where the stage has no limit: `least` of a measure, or a `share` of what is written."""
+    """What a pass asks for where the standard has no limit: `least` of a measure, or a `share` of what is written."""
 
     measure: str
     least: float | None = None
@@ -88,7 +88,7 @@ class Figure:
     click: bool = True
     dynamic: str = "mf"
     hold_s: float | None = None
-    schema: int = 1
+    schema: int = 2
     medium: Medium = Medium.HORN
     key: int | None = None
     hint: str | None = None  # one line of advice beside the figure
@@ -182,7 +182,7 @@ class Series:
 def checked_figure(figure: Figure) -> Figure:
     """The figure itself when it is within bounds; FigureError says what is not."""
     if not 1 <= len(figure.notes) <= MAX_NOTES:
-        raise FigureError(f"The figure has {len(figure.notes)} notes: it needs 1 to {MAX_NOTES}.")
+        raise FigureError(f"The exercise has {len(figure.notes)} notes: it needs 1 to {MAX_NOTES}.")
     low, high = TEMPO_RANGE
     if not low <= figure.tempo_bpm <= high:
         raise FigureError(f"The tempo is {figure.tempo_bpm:g} beats a minute: choose {low:g} to {high:g}.")
@@ -195,7 +195,7 @@ def checked_figure(figure: Figure) -> Figure:
     _check_words(figure)
     ids = [note.id for note in figure.notes]
     if len(set(ids)) != len(ids):
-        raise FigureError("Two notes of the figure share one id: give each its own.")
+        raise FigureError("Two notes of the exercise share one id: give each its own.")
     _check_order(figure)
     _check_requests(figure)
     return figure
@@ -229,10 +229,10 @@ def _check_order(figure: Figure) -> None:
             )
         beat = note.start_beat + note.beats
     if beat > MAX_BEATS:
-        raise FigureError(f"The figure lasts {beat:g} beats: at most {MAX_BEATS:g}.")
+        raise FigureError(f"The exercise lasts {beat:g} beats: at most {MAX_BEATS:g}.")
     if figure.duration_s > MAX_SECONDS:
         raise FigureError(
-            f"The figure lasts {figure.duration_s:.0f} s: at most {MAX_SECONDS:.0f} s are played in one take. "
+            f"The exercise lasts {figure.duration_s:.0f} s: at most {MAX_SECONDS:.0f} s are played in one take. "
             "Take fewer or shorter notes, or a faster tempo."
         )
 

@@ -46,7 +46,7 @@ def taken_by(figure: Figure, horn: Instrument, rule: str) -> Figure:
     for note in figure.notes:
         if has_choice(note, horn):
             way = way_by(rule, horn, note.pitch, before)
-            note = replace(note, tube=way.tube, partial=way.partial, horn_cents=round(way.cents, 3))
+            note = replace(note, tube=way.tube, partial=way.partial, instrument_cents=round(way.cents, 3))
         before = note.partial
         notes.append(note)
     return replace(figure, notes=tuple(notes))
@@ -81,6 +81,6 @@ def _by_hand(figure: Figure, horn: Instrument, number: int, named: Mapping[str, 
             met.update(keys)
             if keys:
                 way = way_on(horn, note.pitch, named[keys[0]])
-                note = replace(note, tube=way.tube, partial=way.partial, horn_cents=round(way.cents, 3))
+                note = replace(note, tube=way.tube, partial=way.partial, instrument_cents=round(way.cents, 3))
         notes.append(note)
     return replace(figure, notes=tuple(notes))

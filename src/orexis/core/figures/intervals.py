@@ -9,7 +9,7 @@ from orexis.core.figures.kinds import DayPlace, Load
 from orexis.core.figures.levels import PathStep, level, with_article
 from orexis.core.figures.params import Param, Values, choice, count, note, tempo
 from orexis.core.horn import Instrument
-from orexis.core.stages import Stage
+from orexis.core.standards import Standard
 from orexis.core.theory import interval_name, pitch_of_midi
 from orexis.errors import FigureError
 
@@ -70,15 +70,17 @@ INTERVALS = Family(
     id="intervals",
     name="Intervals",
     place=DayPlace.CENTRE,
-    purpose="Go from one note straight to another, a little further each time.",
-    asks="Hear it first; arrive in the middle, neither below nor beyond, and finish the last note as well as the first.",
+    purpose="Go straight from one note to another, a little further each time.",
+    asks="Hear the note first. Arrive in its centre and finish the last note well.",
+    listen_for="No slide and no overshoot.",
+    mistake="Reaching past the note.",
     load=Load.EASY,
     serves=("intonation", "flexibility"),
-    judged=("overshoot", "entry", "gap", "centre"),
+    judged=("overshoot", "attack", "gap", "pitch"),
     grows="wider, then quicker, then from higher notes",
     params=_params,
     make=_intervals,
     ways=True,
     levels=_interval_levels,
-    opens_at=Stage.STARTING,
+    opens_at=Standard.BEGINNER,
 )

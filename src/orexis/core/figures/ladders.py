@@ -7,28 +7,28 @@ from orexis.core.figures.kinds import Advance, DayPlace, Load, Role
 from orexis.core.figures.params import Param, Values, choice, count, note, tempo
 from orexis.core.horn import Instrument, Tube, glide_ladder
 from orexis.core.schools import Ask, Choice
-from orexis.core.stages import Stage
+from orexis.core.standards import Standard
 from orexis.core.theory import Pitch, interval_name, pitch_of_midi
 from orexis.errors import FigureError
 
 BY_THE_GATE, TO_THE_LIMIT = "by the gate", "to today's limit"
 _NO_CAP = 48  # semitones: further than any horn
-_HOME_JUDGED = ("response", "centre", "spread", "entry", "tone")
+_HOME_JUDGED = ("response", "pitch", "pitch_wobble", "attack", "tone_clarity")
 
 
 def _step_params(horn: Instrument) -> tuple[Param, ...]:
     return (
-        note("start", "First rung", middle_note(horn)),
+        note("start", "First note", middle_note(horn)),
         choice("direction", "Direction", "up", "down"),
         count("rungs", "Rungs", 8, 1, 36),
-        choice("forms", "A rung asks for", "a plain note", "plain, soft, loud, short, swelling, fading"),
+        choice("forms", "A note asks for", "a plain note", "plain, soft, loud, short, swelling, fading"),
         tempo(60),
     )
 
 
 def _rungs(horn: Instrument, start: Pitch, count_: int, step: int) -> list[Pitch]:
     """Semitones from the start as far as the horn goes."""
-    in_range(horn, start, what="The first rung")
+    in_range(horn, start, what="The first note")
     midis = [start.midi + step * rung for rung in range(count_)]
     return [pitch_of_midi(midi) for midi in midis if horn.lowest.midi <= midi <= horn.highest.midi]
 
@@ -110,7 +110,7 @@ def _glide(family: Family, horn: Instrument, values: Values) -> Series:
         line.slot(step.end, step.partial, 4.0, slurred=True, glide_beats=float(beats))
         name = f"{step.pitch.name}-{step.partial}"
         title = f"Glide on partial {step.partial}, {step.start.label} to {step.end.label}"
-        figures.append(line.figure(family, name, title, tempo=bpm, judged=("level", "gap", "sound_across")))
+        figures.append(line.figure(family, name, title, tempo=bpm, judged=("level_wobble", "gap", "tone_match_across")))
         if values.choice("after") == "long tones":
             line = FigureBuilder(horn)
             for dynamic in ("p", "mf", "f"):
@@ -220,7 +220,7 @@ def _begin_climb(begin: Begin) -> dict[str, str]:
     if begin.next_up is None:
         return {}
     start = begin.name(min(begin.next_up, begin.horn.highest.midi - 1))
-    return {"start": start, "rungs": "4" if begin.stage == Stage.STARTING else "6"}
+    return {"start": start, "rungs": "4" if begin.standard == Standard.BEGINNER else "6"}
 
 
 def _begin_pairs(begin: Begin) -> dict[str, str]:
@@ -238,14 +238,16 @@ def _begin_top(begin: Begin) -> dict[str, str]:
 
 STEP_LADDER = Family(
     id="step-ladder",
-    name="Step ladder",
+    name="Semitone ladder",
     place=DayPlace.REGISTER,
-    purpose="The register grows by a semitone at a time, and only where the last one sounds as good.",
-    asks="As full and as easy as the rung before.",
+    purpose="Grow your range a semitone at a time.",
+    asks="Go on only while each note sounds as good as the last.",
+    listen_for="As full and easy as the note before.",
+    mistake="Chasing the next note when this one isn't good yet.",
     load=Load.HIGH,
     serves=("range up", "range down"),
-    judged=("sound_match", "centre", "spread"),
-    grows="the rung",
+    judged=("tone_match", "pitch", "pitch_wobble"),
+    grows="the next note",
     params=_step_params,
     make=_step_ladder,
     ways=True,
@@ -256,14 +258,16 @@ STEP_LADDER = Family(
 )
 PAIR_LADDER = Family(
     id="pair-ladder",
-    name="Pair ladder",
+    name="Pairs",
     place=DayPlace.REGISTER,
-    purpose="A new note joined to one that is safe; then both by themselves.",
-    asks="The same sound on both.",
+    purpose="Join a new note to a safe one, then play both on their own.",
+    asks="Slur the two notes, then play each alone.",
+    listen_for="The same sound on both notes.",
+    mistake="A thinner sound on the new note.",
     load=Load.HIGH,
     serves=("range up", "range down"),
-    judged=("sound_across", "gap", "centre"),
-    grows="the pair widens, then the start moves on",
+    judged=("tone_match_across", "gap", "pitch"),
+    grows="a wider pair, then a new start",
     params=_pair_params,
     make=_pair_ladder,
     ways=True,
@@ -272,14 +276,16 @@ PAIR_LADDER = Family(
 )
 GLIDE_LADDER = Family(
     id="glide-ladder",
-    name="Glide ladder",
+    name="Glissando ladder",
     place=DayPlace.REGISTER,
-    purpose="The slide goes up, the lips do nothing: a higher note that was never reached for.",
-    asks="Very slow; breath and lips stay as they were.",
+    purpose="Let the slide find a higher note while the lips do nothing.",
+    asks="Hold, move the slide very slowly, hold. Take all the time you need.",
+    listen_for="Breath and lips stay the same.",
+    mistake="Squeezing as the slide comes in.",
     load=Load.MEDIUM,
     serves=("range up", "sound"),
-    judged=("level", "sound_match", "centre"),
-    grows="the rung",
+    judged=("level_wobble", "tone_match", "pitch"),
+    grows="the next note",
     params=_glide_params,
     make=_glide,
     advance=Advance.CLIMB,
@@ -288,30 +294,34 @@ GLIDE_LADDER = Family(
 )
 GLIDE_FAN = Family(
     id="glide-fan",
-    name="Glide fan",
+    name="Glissando fan",
     place=DayPlace.REGISTER,
-    purpose="From an outer position in by one, by two, by three ... and back, a breath each.",
-    asks="One sound from end to end of every glide.",
+    purpose="Slide from an outer position in by one, by two, by three and back.",
+    asks="Take a breath for each glissando. Keep the sound even.",
+    listen_for="One sound from end to end.",
+    mistake="Rushing the last bit.",
     load=Load.MEDIUM,
     serves=("sound", "flexibility"),
-    judged=("level", "gap", "sound_across"),
-    grows="the note it starts on",
+    judged=("level_wobble", "gap", "tone_match_across"),
+    grows="the starting note",
     params=_fan_params,
     make=_fan,
     advance=Advance.FAN,
     click=False,
     suits=on_slides,
-    opens_at=Stage.SECURE,
+    opens_at=Standard.ADVANCED,
 )
 TRIAD_WITH_RESET = Family(
     id="triad-with-reset",
-    name="Triad and low note",
+    name="Triads",
     place=DayPlace.REGISTER,
-    purpose="Grow to the top of a triad, then come home to an easy low note that must be clean.",
-    asks="Half, half, whole, growing; the low note starts on the breath.",
+    purpose="Grow to the top of a triad, then come back to an easy low note.",
+    asks="Half note, half note, whole note, getting louder. Start the low note with the breath.",
+    listen_for="The low note stays clean.",
+    mistake="Going on when the low note gets rough.",
     load=Load.HIGH,
     serves=("range up", "endurance"),
-    judged=("centre", "gap"),
+    judged=("pitch", "gap"),
     grows="the root",
     params=_triad_params,
     make=_triads,
@@ -319,23 +329,25 @@ TRIAD_WITH_RESET = Family(
     bound=(Bound(Ask.CLIMBING, {Choice.TO_TODAYS_LIMIT: {"climb": TO_THE_LIMIT}}),),
     stands_in=StandsIn(Ask.CLIMBING, Choice.TO_TODAYS_LIMIT, STEP_LADDER.id),
     advance=Advance.CLIMB,
-    opens_at=Stage.SECURE,
+    opens_at=Standard.ADVANCED,
     begins=_begin_triads,
 )
 TOP_NOTE_COLD = Family(
     id="top-note-cold",
-    name="Top notes from silence",
+    name="Cold top notes",
     place=DayPlace.REGISTER,
-    purpose="The high note you own, begun out of nothing, as in music.",
-    asks="Hear it first; one start, on pitch.",
+    purpose="Start a high note from silence, as in music.",
+    asks="Hear the note first. Start once, on pitch.",
+    listen_for="A clean start on the right note.",
+    mistake="Hunting for the note from below.",
     load=Load.HIGH,
     serves=("range up",),
-    judged=("splits", "entry", "centre"),
+    judged=("splits", "attack", "pitch"),
     grows="higher",
     params=_cold_params,
     make=_cold,
     ways=True,
-    opens_at=Stage.CONCERT,
+    opens_at=Standard.PROFESSIONAL,
     begins=_begin_top,
 )
 LADDERS = (

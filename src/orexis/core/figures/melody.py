@@ -84,7 +84,7 @@ def melody_figure(
 ) -> Figure:
     """The melody as a figure on its best tubes."""
     if not 1 <= len(melody.notes) <= MAX_NOTES:
-        raise FigureError(f"The tune has {len(melody.notes)} notes: a figure holds 1 to {MAX_NOTES}.")
+        raise FigureError(f"The tune has {len(melody.notes)} notes: an exercise holds 1 to {MAX_NOTES}.")
     line = FigureBuilder(horn, key=melody.key, medium=medium)
     for note in melody.notes:
         line.rest(note.start_beat - line.beat)

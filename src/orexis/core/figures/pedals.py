@@ -10,7 +10,7 @@ from orexis.core.figures.levels import PathStep, level
 from orexis.core.figures.params import Param, Values, choice, count, note, tempo, tubes
 from orexis.core.horn import Instrument, has_slot, lowest_pedal, pedal_slots, pedal_way, seven_tubes, slot_of
 from orexis.core.schools import Ask, Choice
-from orexis.core.stages import Stage
+from orexis.core.standards import Standard
 from orexis.core.theory import Pitch, pitch_of_midi
 from orexis.errors import FigureError
 
@@ -82,7 +82,7 @@ def _pedal_sets(family: Family, horn: Instrument, values: Values) -> Series:
         assert horn.setup.shifts_at is not None
         raise FigureError(
             f"You said that {horn.setup.shifts_at.name} (concert) needs a shift of the lips: no sets below it until it "
-            "does not. Take that back on the page Horn."
+            "does not. Take that back under Instrument."
         )
     figures: list[Figure] = []
     pauses: list[int] = []
@@ -160,7 +160,7 @@ def _loose(family: Family, horn: Instrument, values: Values) -> Series:
 
 
 def _to_the_pedal_levels(horn: Instrument) -> Iterable[PathStep]:
-    for tube, say in (("few", "three tubes"), ("all", "all tubes")):
+    for tube, say in (("few", "three fingerings"), ("all", "all fingerings")):
         for beats in (4, 6, 8, 12, 16):
             yield level(f"{beats} beats on the pedal, {say}", beats=beats, tube=tube)
 
@@ -172,14 +172,16 @@ def _pedal_set_levels(horn: Instrument) -> Iterable[PathStep]:
 
 TO_THE_PEDAL = Family(
     id="to-the-pedal",
-    name="Down to the pedal",
+    name="Low register: down to the pedals",
     place=DayPlace.LOW,
-    purpose="Take the usual setting all the way down, a little louder as it goes.",
-    asks="Corners at work, the centre of the lips free; hold the last.",
+    purpose="Take your usual setting all the way down.",
+    asks="Get a little louder on the way down. Hold the last note.",
+    listen_for="Corners firm, centre free.",
+    mistake="Opening up so wide that the tone blurs.",
     load=Load.MEDIUM,
     serves=("range down", "sound"),
-    judged=("hold", "centre", "splits"),
-    grows="the pedal held longer, longer tubes",
+    judged=("hold", "pitch", "splits"),
+    grows="longer pedal tones, longer tubing",
     params=_to_pedal_params,
     make=_to_the_pedal,
     levels=_to_the_pedal_levels,
@@ -187,10 +189,12 @@ TO_THE_PEDAL = Family(
 )
 PEDAL_SETS = Family(
     id="pedal-sets",
-    name="Pedal sets",
+    name="Pedal tones: sets",
     place=DayPlace.LOW,
-    purpose="Strength from below: sets of long pedals, counted, with long rests.",
-    asks="Every note on the breath and as long as it lasts; never by shifting.",
+    purpose="Build strength from below with counted sets and long rests.",
+    asks="Start each note with the breath and hold it as long as you can. Don't shift the lips.",
+    listen_for="Every note speaks at once.",
+    mistake="Shifting the lips to reach the pedal.",
     load=Load.HIGH,
     serves=("range down", "range up", "endurance"),
     judged=("response", "hold", "splits", "count"),
@@ -202,19 +206,21 @@ PEDAL_SETS = Family(
     click=False,
     levels=_pedal_set_levels,
     heavy_levels=True,
-    opens_at=Stage.SECURE,
+    opens_at=Standard.ADVANCED,
     leads_to={AimKind.PEDALS: None},
 )
 LOOSE_PEDALS = Family(
     id="loose-pedals",
-    name="Loose pedals",
+    name="Pedal tones: free",
     place=DayPlace.CHECK,
-    purpose="Blood back into the lips: down as far as it goes, nothing is asked.",
-    asks="Lips free, no strength. Misses do not matter.",
+    purpose="Let the blood flow back into the lips.",
+    asks="Go down as far as it goes. Keep the lips loose.",
+    listen_for="Relaxed lips. Missed notes don't matter.",
+    mistake="Working at it.",
     load=Load.EASY,
     serves=("endurance",),
     judged=(),
-    grows="it does not have to",
+    grows="nothing, on purpose",
     params=_loose_params,
     make=_loose,
     recovers=True,

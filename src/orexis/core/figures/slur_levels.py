@@ -13,7 +13,10 @@ def two_partial_levels(horn: Instrument) -> Iterable[PathStep]:
         for rhythm in ("halves", "eighths", "triplets", "sixteenths"):
             if first:
                 yield level(
-                    f"partials {partial} and {partial + 1}, three tubes", partial=partial, rhythm=rhythm, tube="few"
+                    f"partials {partial} and {partial + 1}, three fingerings",
+                    partial=partial,
+                    rhythm=rhythm,
+                    tube="few",
                 )
                 first = False
             yield level(f"partials {partial} and {partial + 1}, {rhythm}", partial=partial, rhythm=rhythm, tube="all")
@@ -22,7 +25,7 @@ def two_partial_levels(horn: Instrument) -> Iterable[PathStep]:
 def chain_levels(horn: Instrument) -> Iterable[PathStep]:
     """Yield the levels of slurs over several partials: three to seven, then from a partial higher."""
     low = horn.slur_partial + 1
-    yield level(f"three partials from the {ordinal(low)}, three tubes", partial=low, count=3, tube="few")
+    yield level(f"three partials from the {ordinal(low)}, three fingerings", partial=low, count=3, tube="few")
     for start in range(low, low + 4):
         for size in range(3, 8):
             if start + size - 1 <= horn.top_partial:
@@ -33,7 +36,7 @@ def octave_down_levels(horn: Instrument) -> Iterable[PathStep]:
     """Yield the levels of the same an octave lower, through the valve combinations."""
     low = max(2, (horn.slur_partial + 2) // 2)
     for size in (3, 4, 5):
-        for tube, say in (("few", "three tubes"), ("all", "all tubes")):
+        for tube, say in (("few", "three fingerings"), ("all", "all fingerings")):
             if low + size - 1 <= horn.top_partial:
                 yield level(f"{size} partials, {say}", partial=low, count=size, tube=tube)
 

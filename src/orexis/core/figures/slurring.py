@@ -19,10 +19,10 @@ from orexis.core.figures.slur_levels import (
 )
 from orexis.core.horn import Instrument, Tube
 from orexis.core.schools import Ask, Choice
-from orexis.core.stages import Stage
+from orexis.core.standards import Standard
 from orexis.errors import FigureError
 
-_CLEAN = ("gap", "caught", "centre", "entry", "timing")
+_CLEAN = ("gap", "clipped_partial", "pitch", "attack", "timing")
 # So much of the written rate is asked.
 _TRILL_SHARE = 0.85
 _PULSE_DB = 1.2  # the least pulse of air on a beat that was asked for
@@ -145,7 +145,7 @@ def _add_one_params(horn: Instrument) -> tuple[Param, ...]:
     return (
         count("partial", "Lowest partial", 2, 2, 6),
         count("top", "Highest partial", top, 4, horn.top_partial),
-        choice("hold", "The horn is", *grips),
+        choice("hold", "The instrument is", *grips),
         going_up(),
         tempo(80),
     )
@@ -165,7 +165,7 @@ def _add_one(family: Family, horn: Instrument, values: Values) -> Series:
     for highest in range(low + 2, top + 1):
         line = FigureBuilder(horn)
         steps = [*range(low, highest + 1), *range(highest - 1, low, -1)]
-        hint = "No grip: the horn rests on the open palm." if values.choice("hold") != "held as usual" else None
+        hint = "No grip: the instrument rests on the open palm." if values.choice("hold") != "held as usual" else None
         for place, number in enumerate(steps):
             line.slot(
                 tube,
@@ -237,29 +237,33 @@ def _trills_so_fast(step: PathStep, rate: float) -> bool:
 
 TWO_PARTIAL_SLUR = Family(
     id="two-partial-slur",
-    name="Two-partial slurs",
+    name="Lip slurs: two partials",
     place=DayPlace.SLURS,
-    purpose="Move between neighbouring slots on the breath alone.",
-    asks="One gesture, nothing heard between, no push.",
+    purpose="Move between neighbouring partials on the air alone.",
+    asks="Make one gesture. No tongue, no push.",
+    listen_for="Nothing between the two notes.",
+    mistake="Pushing the upper note with the lips.",
     load=Load.EASY,
     serves=("flexibility",),
     judged=_CLEAN,
-    grows="higher neighbours, then tempo",
+    grows="higher pairs, then tempo",
     params=_two_params,
     make=_two,
     bound=(by_loudness(),),
     levels=two_partial_levels,
-    opens_at=Stage.STARTING,
+    opens_at=Standard.BEGINNER,
 )
 PARTIAL_CHAIN = Family(
     id="partial-chain",
-    name="Chain of partials",
+    name="Lip slurs: several partials",
     place=DayPlace.SLURS,
-    purpose="Three to seven slots in a row and back, clean before fast.",
-    asks="Every note seated; the last finished as well as the first.",
+    purpose="Slur three to seven partials up and back, clean before fast.",
+    asks="Start slowly. Settle on every note before you move on.",
+    listen_for="The last note as good as the first.",
+    mistake="Going fast before it is clean.",
     load=Load.MEDIUM,
     serves=("flexibility", "range up"),
-    judged=(*_CLEAN, "sound_across"),
+    judged=(*_CLEAN, "tone_match_across"),
     grows="one more partial when the last set was clean",
     params=_chain_params,
     make=_chain,
@@ -269,14 +273,16 @@ PARTIAL_CHAIN = Family(
 )
 WIDE_SLUR = Family(
     id="wide-slur",
-    name="Wide slurs",
+    name="Lip slurs: skipping a partial",
     place=DayPlace.SLURS,
-    purpose="Jump over a slot or more with nothing heard between.",
-    asks="Tongued first, for the ear; then down, then up.",
+    purpose="Slur over a partial with nothing heard between.",
+    asks="Tongue it first to hear it. Then slur down, then up.",
+    listen_for="A clean jump, no note in between.",
+    mistake="Moving too slowly through the partial between.",
     load=Load.MEDIUM,
     serves=("flexibility", "range up"),
-    judged=("caught", "gap", "centre"),
-    grows="upwards, then wider",
+    judged=("clipped_partial", "gap", "pitch"),
+    grows="higher, then wider",
     params=_wide_params,
     make=_wide,
     bound=(
@@ -287,13 +293,15 @@ WIDE_SLUR = Family(
 )
 ADD_ONE_ARPEGGIO = Family(
     id="add-one-arpeggio",
-    name="One note more",
+    name="Add-a-note arpeggio",
     place=DayPlace.SLURS,
-    purpose="One setting of the lips from the lowest open note up; each time a note is added.",
-    asks="Medium strong, only the first tongued, one breath, no new setting on top.",
+    purpose="Keep one setting from your lowest open note to the top.",
+    asks="Start from the lowest open note and add one note each time. Tongue only the first.",
+    listen_for="The top sounds as easy as the bottom.",
+    mistake="Changing the setting for the top note.",
     load=Load.MEDIUM,
     serves=("range up", "flexibility"),
-    judged=("caught", "gap", "one_breath"),
+    judged=("clipped_partial", "gap", "one_breath"),
     grows="one more partial",
     params=_add_one_params,
     make=_add_one,
@@ -305,8 +313,10 @@ LIP_TRILL = Family(
     id="lip-trill",
     name="Lip trills",
     place=DayPlace.SLURS,
-    purpose="Two neighbouring slots, from quarters to a trill.",
-    asks="Both notes settle, however fast it gets.",
+    purpose="Speed up two neighbouring partials, from quarter notes to a trill.",
+    asks="Start slowly. Let both notes settle, however fast you go.",
+    listen_for="Two clear notes, not a wave.",
+    mistake="Shaking the instrument instead of the tongue and air.",
     load=Load.MEDIUM,
     serves=("flexibility",),
     judged=("trill", "lock", "pulse", "timing"),
@@ -315,19 +325,21 @@ LIP_TRILL = Family(
     make=_trill,
     bound=(by_loudness(),),
     levels=trill_levels,
-    opens_at=Stage.SECURE,
+    opens_at=Standard.ADVANCED,
     leads_to={AimKind.TRILL: _trills_so_fast},
 )
 CHAIN_OCTAVE_DOWN = Family(
     id="chain-octave-down",
-    name="Chain, an octave down",
+    name="Lip slurs: down an octave",
     place=DayPlace.SLURS,
-    purpose="The same chain where the slots are wide: slower, through every tube.",
-    asks="As round at the bottom as at the top.",
+    purpose="Play the slurs where the partials are wide apart.",
+    asks="Play slowly, through every fingering.",
+    listen_for="As round at the bottom as at the top.",
+    mistake="Losing the sound on the low notes.",
     load=Load.EASY,
     serves=("flexibility", "range down", "sound"),
-    judged=("sound_across", "gap", "centre"),
-    grows="longer tubes",
+    judged=("tone_match_across", "gap", "pitch"),
+    grows="longer tubing",
     params=_octave_down_params,
     make=partial(_chain, beats=1.0),
     bound=(by_loudness(),),

@@ -16,7 +16,7 @@ from orexis.core.figures.melody import Melody, MelodyNote, melody_figure
 from orexis.core.figures.meter import Meter
 from orexis.core.figures.params import Param, Values, choice, count, note, tempo
 from orexis.core.horn import Instrument
-from orexis.core.stages import Stage
+from orexis.core.standards import Standard
 from orexis.core.theory import Pitch, key_of, pitch_of_midi
 
 # title: (beats in a bar, notes)
@@ -121,35 +121,39 @@ def _tune_levels(horn: Instrument) -> Iterable[PathStep]:
 
 BUZZ_A_TUNE = Family(
     id="buzz-a-tune",
-    name="Buzz a tune",
+    name="Mouthpiece buzzing: tunes",
     place=DayPlace.BUZZ,
-    purpose="A short tune on the mouthpiece alone: the ear leads, nothing else can.",
-    asks="In tune without a horn's help.",
+    purpose="A short tune on the mouthpiece alone, led by your ear.",
+    asks="Sing the tune first. Then buzz it in tune.",
+    listen_for="Clear intervals without the instrument's help.",
+    mistake="Letting the pitch drift from note to note.",
     load=Load.EASY,
     serves=("intonation", "music"),
-    judged=("entry", "centre"),
+    judged=("attack", "pitch"),
     grows="wider tunes",
     params=_params,
     make=_tune,
     medium=Medium.MOUTHPIECE,
     levels=_buzzed_tune_levels,
     easy_levels=True,
-    opens_at=Stage.STARTING,
+    opens_at=Standard.BEGINNER,
 )
 TUNE = Family(
     id="tune",
-    name="Tune",
+    name="Tunes",
     place=DayPlace.MUSIC,
-    purpose="Music in the register just worked on: at pitch, an octave down, two octaves down.",
-    asks="Sing it with the horn.",
+    purpose="Play music in the register you just worked on.",
+    asks="Sing it through the instrument.",
+    listen_for="A singing line in tune.",
+    mistake="Forgetting the music over the notes.",
     load=Load.MEDIUM,
     serves=("music", "sound", "intonation"),
-    judged=("centre", "timing", "sound_across"),
+    judged=("pitch", "timing", "tone_match_across"),
     grows="its register",
     params=_params,
     make=_tune,
     ways=True,
     levels=_tune_levels,
     easy_levels=True,
-    opens_at=Stage.STARTING,
+    opens_at=Standard.BEGINNER,
 )

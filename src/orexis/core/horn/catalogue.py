@@ -37,7 +37,7 @@ _TRUMPET = Instrument(
     easy=_P("Bb3"),
     top_partial=12,
     slur_partial=2,
-    source="open tube 1.48 m; first slide has a saddle or trigger, third a ring",
+    source="tubing 1.48 m; first slide has a saddle or trigger, third a ring",
 )
 _BARITONE = Instrument(
     id="baritone-bb",
@@ -51,7 +51,7 @@ _BARITONE = Instrument(
     easy=_P("Bb2"),
     top_partial=12,
     slur_partial=2,
-    source="open tube 2.96 m; band parts in treble clef, orchestral ones in bass clef",
+    source="tubing 2.96 m; band parts in treble clef, orchestral ones in bass clef",
 )
 _EUPHONIUM = replace(
     _BARITONE,
@@ -61,7 +61,7 @@ _EUPHONIUM = replace(
     parts=(_BASS, _BAND),
     lowest=_P("Db2"),
     highest=_P("Eb5"),
-    source="open tube 2.96 m; four valves in a row leave C and B flat under the bass staff without a fingering",
+    source="tubing 2.96 m; four valves in a row leave C and B flat under the bass staff without a fingering",
 )
 _TENOR = Instrument(
     id="trombone-tenor",
@@ -75,7 +75,7 @@ _TENOR = Instrument(
     easy=_P("Bb2"),
     top_partial=12,
     slur_partial=2,
-    source="open tube 2.96 m; seven positions within 61 cm",
+    source="tubing 2.96 m; seven positions within 61 cm",
 )
 _BASS_TROMBONE = replace(
     _TENOR,
@@ -99,7 +99,7 @@ _TUBA_EB = Instrument(
     easy=_P("Eb2"),
     top_partial=12,
     slur_partial=2,
-    source="open tube 4.43 m; four valves in a row, no compensation",
+    source="tubing 4.43 m; four valves in a row, no compensation",
 )
 _TUBA_F = replace(
     _TUBA_EB,
@@ -110,7 +110,7 @@ _TUBA_F = replace(
     lowest=_P("B1"),
     highest=_P("C5"),
     easy=_P("F2"),
-    source="open tube 3.95 m",
+    source="tubing 3.95 m",
 )
 _TUBA_CC = replace(
     _TUBA_F,
@@ -120,7 +120,7 @@ _TUBA_CC = replace(
     lowest=_P("F#1"),
     highest=_P("G4"),
     easy=_P("C2"),
-    source="open tube 5.27 m",
+    source="tubing 5.27 m",
 )
 _TUBA_BBB = replace(
     _TUBA_CC,
@@ -132,7 +132,7 @@ _TUBA_BBB = replace(
     lowest=_P("E1"),
     highest=_P("F4"),
     easy=_P("Bb1"),
-    source="open tube 5.92 m",
+    source="tubing 5.92 m",
 )
 
 _DOUBLE_HORN = Instrument(
@@ -171,7 +171,7 @@ _HORNS = (
         parts=(_part("treble", "treble", 0),),
         lowest=_P("F#3"),
         easy=_P("C4"),
-        source="open tube 1.32 m",
+        source="tubing 1.32 m",
     ),
     replace(
         _TRUMPET,
@@ -182,7 +182,7 @@ _HORNS = (
         lowest=_P("A3"),
         highest=_P("G6"),
         easy=_P("Eb4"),
-        source="open tube 1.11 m",
+        source="tubing 1.11 m",
     ),
     replace(
         _TRUMPET,
@@ -194,7 +194,7 @@ _HORNS = (
         lowest=_P("A3"),
         highest=_P("Eb6"),
         easy=_P("Eb4"),
-        source="open tube 1.11 m, conical; short slides that still reach",
+        source="tubing 1.11 m, conical; short slides that still reach",
     ),
     replace(
         _TRUMPET,
@@ -207,7 +207,7 @@ _HORNS = (
         highest=_P("G6"),
         easy=_P("Bb4"),
         top_partial=8,
-        source="open tube 0.74 m; the fourth valve is a fourth",
+        source="tubing 0.74 m; the fourth valve is a fourth",
     ),
     replace(
         _TRUMPET,
@@ -234,7 +234,7 @@ _HORNS = (
         easy=_P("Eb3"),
         top_partial=12,
         slur_partial=2,
-        source="open tube 2.22 m; slides are set before playing",
+        source="tubing 2.22 m; slides are set before playing",
     ),
     _DOUBLE_HORN,
     replace(
@@ -243,7 +243,7 @@ _HORNS = (
         name="Single horn in F",
         sides=(Side(None, _P("F1")),),
         second_side_from=None,
-        source="open tube 3.95 m; slides are set before playing, the hand in the bell does the rest",
+        source="tubing 3.95 m; slides are set before playing, the hand in the bell does the rest",
     ),
     replace(
         _DOUBLE_HORN,
@@ -254,7 +254,7 @@ _HORNS = (
         lowest=_P("E2"),
         top_partial=12,
         slur_partial=3,
-        source="open tube 2.96 m; slides are set before playing, the hand in the bell does the rest",
+        source="tubing 2.96 m; slides are set before playing, the hand in the bell does the rest",
     ),
     _BARITONE,
     replace(
@@ -283,7 +283,7 @@ _HORNS = (
         lowest=_P("A2"),
         highest=_P("Bb5"),
         easy=_P("Eb3"),
-        source="open tube 2.22 m; seven positions within 46 cm",
+        source="tubing 2.22 m; seven positions within 46 cm",
     ),
     _TENOR,
     replace(
@@ -325,7 +325,7 @@ _HORNS = (
         lowest=_P("F1"),
         highest=_P("G4"),
         easy=_P("F2"),
-        source="open tube 3.95 m; six positions within 66 cm, five on each valve; both give A flat",
+        source="tubing 3.95 m; six positions within 66 cm, five on each valve; both give A flat",
     ),
     _TUBA_EB,
     replace(
@@ -376,4 +376,4 @@ def horn_named(horn_id: str) -> Instrument:
     try:
         return HORNS[horn_id]
     except KeyError:
-        raise HornError(f"There is no horn “{horn_id[:40]}”: choose one of {', '.join(HORNS)}.") from None
+        raise HornError(f"There is no instrument “{horn_id[:40]}”: choose one of {', '.join(HORNS)}.") from None

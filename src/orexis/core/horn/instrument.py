@@ -219,7 +219,9 @@ def _check_setup(setup: Setup) -> None:
     if any(abs(item.cents) > CORRECTION_CENTS or not 1 <= item.partial <= 32 for item in setup.corrections):
         raise HornError(f"A partial departs by at most {CORRECTION_CENTS:g} cents; partials are counted 1 to 32.")
     if len(setup.learned) > MOST_LEARNED or any(abs(item.cents) > CORRECTION_CENTS for item in setup.learned):
-        raise HornError(f"What was learned of the horn departs by more than {CORRECTION_CENTS:g} cents: give it back.")
+        raise HornError(
+            f"What was learned of the instrument departs by more than {CORRECTION_CENTS:g} cents: give it back."
+        )
     if len({item.midi for item in setup.preferred}) < len(setup.preferred) or len(setup.preferred) > MOST_PREFERRED:
         raise HornError("One way is preferred for a note: take the other away.")
     if any(not 0 <= slide.travel_mm <= LONGEST_SLIDE_MM for slide in setup.moving or ()):

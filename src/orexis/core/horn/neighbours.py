@@ -128,7 +128,7 @@ def checked_range(horn: Instrument) -> Instrument:
     for what, pitch in named.items():
         if pitch is not None and not has_slot(horn, pitch):
             raise HornError(
-                f"Your {what} is {pitch.name} (concert), and no tube of the {horn.name} has a slot there: choose a note "
+                f"Your {what} is {pitch.name} (concert), and no fingering of the {horn.name} has a partial there: choose a note "
                 f"from {lowest_pedal(horn).name} up that has one."
             )
     return horn

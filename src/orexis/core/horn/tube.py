@@ -127,7 +127,7 @@ def parse_tube(horn: Instrument, text: str) -> Tube:
         if wanted == tube.label or (tube.side == horn.sides[0].name and wanted == tube.label.split()[-1]):
             return tube
     if isinstance(horn.mechanism, Valves):
-        raise HornError(f"{horn.name} has no tube “{text[:20]}”: write valves such as 1-3, or 0 for open.")
+        raise HornError(f"{horn.name} has no fingering “{text[:20]}”: write valves such as 1-3, or 0 for open.")
     places = ", ".join(tube.label for tube in all_tubes(horn))
     raise HornError(f"{horn.name} has no position “{text[:20]}”: choose one of {places}.")
 

@@ -71,7 +71,7 @@ def _is_own(way: Way, own: Preferred | None) -> bool:
 
 def _no_way(horn: Instrument, pitch: Pitch) -> str:
     return (
-        f"{horn.name} has no slot for {pitch.name} (concert): "
+        f"{horn.name} has no partial for {pitch.name} (concert): "
         f"its usual range is {horn.lowest.name} to {horn.highest.name}, with pedals below."
     )
 

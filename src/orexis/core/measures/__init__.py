@@ -6,12 +6,20 @@ from orexis.core.measures.figure import matched_with, voice_of
 from orexis.core.measures.glide import glides_in
 from orexis.core.measures.move import Direct
 from orexis.core.measures.take import Ringing, check_sound, measure
-from orexis.core.measures.values import NO_TOP, Caught, FigureMeasures, Measures, MoveMeasures, NoteMeasures, SoundCheck
+from orexis.core.measures.values import (
+    NO_TOP,
+    ClippedPartial,
+    FigureMeasures,
+    Measures,
+    MoveMeasures,
+    NoteMeasures,
+    SoundCheck,
+)
 
 __all__ = [
     "NO_TOP",
     "SAME_DB",
-    "Caught",
+    "ClippedPartial",
     "Direct",
     "EnduranceChange",
     "FigureMeasures",

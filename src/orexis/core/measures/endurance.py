@@ -14,9 +14,9 @@ class EnduranceChange:
     """Now less the first; milliseconds, dB, cents. None where either was not measured, with the reason."""
 
     response_ms: float | None
-    tone_db: float | None
-    spread_cents: float | None
-    centre_cents: float | None  # after the day's drift is taken out
+    tone_to_noise_db: float | None
+    pitch_wobble_cents: float | None
+    pitch_error_cents: float | None  # after the day's drift is taken out
     unmeasured: dict[str, str] = field(default_factory=dict)
 
 
@@ -44,8 +44,8 @@ def endurance_change(now: NoteMeasures, first: NoteMeasures, *, day_drift_cents:
 
     return EnduranceChange(
         change("response_ms"),
-        change("tone_db"),
-        change("spread_cents"),
-        change("centre_cents", day_drift_cents),
+        change("tone_to_noise_db"),
+        change("pitch_wobble_cents"),
+        change("pitch_error_cents", day_drift_cents),
         reasons,
     )

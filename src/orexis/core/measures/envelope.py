@@ -39,7 +39,7 @@ class TimbreProfile:
     envelope_db: tuple[float | None, ...]
     f0_hz: float
     level_db: float
-    tone_db: float
+    tone_to_noise_db: float
     wander_db: float
 
 
@@ -145,6 +145,6 @@ def distance_db(a: TimbreProfile, b: TimbreProfile, *, elsewhere: bool = False) 
     off = off - float(np.median(off))
     # What only one of the two has, high up, is brightness that the other lacks.
     spectral = float(np.sqrt(np.mean(np.minimum(np.abs(off), 20.0) ** 2)))
-    noisy = 0.0 if elsewhere else max(0.0, abs(min(a.tone_db, 30.0) - min(b.tone_db, 30.0)) - 3.0)
+    noisy = 0.0 if elsewhere else max(0.0, abs(min(a.tone_to_noise_db, 30.0) - min(b.tone_to_noise_db, 30.0)) - 3.0)
     unsteady = max(0.0, abs(a.wander_db - b.wander_db) - 0.5)
     return math.sqrt(spectral**2 + (0.35 * noisy) ** 2 + (1.0 * unsteady) ** 2)

@@ -60,9 +60,11 @@ def figure_measures(taken: FigureContext) -> FigureMeasures:
 
 def voice_of(note: NoteMeasures) -> TimbreProfile | None:
     """What the sound match compares of a note."""
-    if note.envelope_db is None or note.f0_hz is None or note.level_db is None or note.tone_db is None:
+    if note.envelope_db is None or note.f0_hz is None or note.level_db is None or note.tone_to_noise_db is None:
         return None
-    return TimbreProfile(note.envelope_db, note.f0_hz, note.level_db, note.tone_db, note.level_wander_db or 0.0)
+    return TimbreProfile(
+        note.envelope_db, note.f0_hz, note.level_db, note.tone_to_noise_db, note.level_wobble_db or 0.0
+    )
 
 
 def matched_with(
@@ -70,7 +72,7 @@ def matched_with(
 ) -> tuple[NoteMeasures, ...]:
     """The notes with their sound match against a reference, or with the reason why there is none."""
     if reference is None:
-        reason = {"sound_match": "there is no sound to compare with yet"}
+        reason = {"tone_match": "there is no sound to compare with yet"}
         return tuple(replace(note, unmeasured=note.unmeasured | reason) for note in notes)
     out = []
     for note in notes:
@@ -79,9 +81,9 @@ def matched_with(
         reasons = (
             note.unmeasured
             if value is not None
-            else note.unmeasured | {"sound_match": "too little is heard of its sound"}
+            else note.unmeasured | {"tone_match": "too little is heard of its sound"}
         )
-        out.append(replace(note, sound_match=None if value is None else round(value, 1), unmeasured=reasons))
+        out.append(replace(note, tone_match=None if value is None else round(value, 1), unmeasured=reasons))
     return tuple(out)
 
 
@@ -177,7 +179,7 @@ def _across(taken: FigureContext, reasons: dict[str, str]) -> dict[str, Any]:
     """Every note against the figure's easiest: the one nearest to the open tube's fourth partial."""
     sounding = [(n, v) for n in taken.notes if (v := voice_of(n)) is not None]
     if len(sounding) < 2:
-        reasons["sound_across"] = "it takes two notes whose sound is heard"
+        reasons["tone_match_across"] = "it takes two notes whose sound is heard"
         return {}
     easy_hz = _EASY_PARTIAL * taken.horn.sides[0].fundamental.frequency()
     easiest = min(sounding, key=lambda pair: abs(math.log2(pair[1].f0_hz / easy_hz)))[1]
@@ -185,10 +187,10 @@ def _across(taken: FigureContext, reasons: dict[str, str]) -> dict[str, Any]:
     values = [m for _, v in sounding if v is not easiest and (m := alike(v, easiest)) is not None]
     steps = [(m, b.index) for (_, v), (b, w) in itertools.pairwise(sounding) if (m := alike(v, w)) is not None]
     if not values or not steps:
-        reasons["sound_across"] = "the notes share too little of their range"
+        reasons["tone_match_across"] = "the notes share too little of their range"
         return {}
     worst = min(steps)
-    return {"sound_across": round(min(values), 1), "worst_step": worst[1], "worst_step_match": round(worst[0], 1)}
+    return {"tone_match_across": round(min(values), 1), "worst_step": worst[1], "worst_step_match": round(worst[0], 1)}
 
 
 def _alike(a: TimbreProfile, b: TimbreProfile, share: float) -> float | None:

@@ -159,7 +159,7 @@ def _track(
 
 def _asked_hz(figure: Figure, note: FigureNote, a4: float) -> float:
     """The slot on a kept tube, the target elsewhere."""
-    share = note.horn_cents if note.keep_tube else 0.0
+    share = note.instrument_cents if note.keep_tube else 0.0
     return figure.target_hz(note, a4=a4) * ratio_of(share)
 
 

@@ -7,7 +7,7 @@ import numpy as np
 from orexis.core.horn import Instrument, Tube, slots_hz
 from orexis.core.measures.note import smooth_level
 from orexis.core.measures.silence import ECHOES, HOLE_DB, Dip, dip_in_a_room, dry_hole
-from orexis.core.measures.values import Caught, MoveMeasures
+from orexis.core.measures.values import ClippedPartial, MoveMeasures
 from orexis.core.notes import HeardNote, cents_track, runs
 from orexis.core.sound import Floats
 from orexis.core.theory import cents_between, ratio_of
@@ -58,13 +58,13 @@ def move_measures(
     unmeasured: dict[str, str] = {}
     first, last = _bounds(trace, pair)
     start, stop = _leave_and_arrive(trace, pair, first, last)
-    caught: tuple[Caught, ...] = ()
+    caught: tuple[ClippedPartial, ...] = ()
     if pair.slurred and pair.tubes:
         caught = _caught(trace, pair, horn, start, stop)
         if direct is not None:
             caught = _in_a_room(caught, trace, _caught(direct.trace, pair, horn, start, stop), pair, direct)
     elif pair.slurred:
-        unmeasured["caught"] = "the tube is not known"
+        unmeasured["clipped_partials"] = "the tube is not known"
     dip = Dip(None, None, None)
     if pair.slurred:
         dip = _dip(trace, pair, first, last, direct, unmeasured)
@@ -72,7 +72,7 @@ def move_measures(
             dip = _filled(dip, caught, unmeasured)
     gap_ms, gap_start, bump = dip.gap_ms, dip.gap_start_s, dip.bump_db
     if not pair.slurred:
-        unmeasured |= dict.fromkeys(("gap_ms", "caught", "bump_db"), "the notes were not slurred")
+        unmeasured |= dict.fromkeys(("gap_ms", "clipped_partials", "bump_db"), "the notes were not slurred")
     silence = None if pair.slurred else max(0.0, pair.after.onset_s - pair.before.release_s)
     return MoveMeasures(
         before=indices[0],
@@ -84,7 +84,7 @@ def move_measures(
         gap_ms=None if gap_ms is None else round(gap_ms, 1),
         gap_start_s=gap_start,
         gap_under_ms=direct.hides_ms if direct and dip.none else None,
-        caught=caught,
+        clipped_partials=caught,
         bump_db=None if bump is None else round(bump, 1),
         overshoot_cents=_overshoot(trace, pair, stop, last),
         silence_ms=None if silence is None else round(1000.0 * silence, 1),
@@ -114,7 +114,7 @@ def _dip(trace: Trace, pair: Between, first: int, last: int, direct: Direct | No
     return Dip(gap_ms, start, bump)
 
 
-def _filled(dip: Dip, caught: tuple[Caught, ...], unmeasured: dict[str, str]) -> Dip:
+def _filled(dip: Dip, caught: tuple[ClippedPartial, ...], unmeasured: dict[str, str]) -> Dip:
     """In a room a dip is read in the bands of the two notes: a slot touched between them leaves those, and is no silence."""
     longest = max(caught, key=lambda touch: touch.ms, default=None)
     if longest is None or longest.ms < _FILLS_MS:
@@ -155,7 +155,7 @@ def _leave_and_arrive(trace: Trace, pair: Between, first: int, last: int) -> tup
     return min(leave, arrive), arrive
 
 
-def _caught(trace: Trace, pair: Between, horn: Instrument, start: int, stop: int) -> tuple[Caught, ...]:
+def _caught(trace: Trace, pair: Between, horn: Instrument, start: int, stop: int) -> tuple[ClippedPartial, ...]:
     """Slots touched on the way: of the tube in hand, where it changes of either. One stay is told once, by its nearest slot."""
     if stop - start < 2 or not np.isfinite(trace.f0_hz[start : stop + 1]).any():
         return ()
@@ -175,8 +175,8 @@ def _caught(trace: Trace, pair: Between, horn: Instrument, start: int, stop: int
 
 
 def _in_a_room(
-    caught: tuple[Caught, ...], trace: Trace, dry: tuple[Caught, ...], pair: Between, direct: Direct
-) -> tuple[Caught, ...]:
+    caught: tuple[ClippedPartial, ...], trace: Trace, dry: tuple[ClippedPartial, ...], pair: Between, direct: Direct
+) -> tuple[ClippedPartial, ...]:
     """Touches that a room leaves certain. Two notes that overlap mix to a pitch that is neither, under both or beyond: there a
     touch must be clear, and heard without the room as well, and where it rings long nothing is certain. Between two notes of
     one tube nothing mixes to a slot: what is heard there without the room is a touch.
@@ -197,13 +197,13 @@ def _in_a_room(
     return _once(kept)
 
 
-def _clear(trace: Trace, touch: Caught) -> float:
+def _clear(trace: Trace, touch: ClippedPartial) -> float:
     return float(np.median(trace.part(touch.start_s, touch.start_s + touch.ms / 1000.0).confidence))
 
 
-def _once(found: list[Caught]) -> tuple[Caught, ...]:
+def _once(found: list[ClippedPartial]) -> tuple[ClippedPartial, ...]:
     """Of touches that overlap in time, which are one stay near two slots, the longest."""
-    kept: list[Caught] = []
+    kept: list[ClippedPartial] = []
     for touch in sorted(found, key=lambda item: -item.ms):
         end = touch.start_s + touch.ms / 1000.0
         if all(end <= other.start_s or touch.start_s >= other.start_s + other.ms / 1000.0 for other in kept):
@@ -211,7 +211,7 @@ def _once(found: list[Caught]) -> tuple[Caught, ...]:
     return tuple(sorted(kept, key=lambda touch: touch.start_s))
 
 
-def _touch(track: Floats, partial: int, hz: float, a: int, b: int, start: int) -> Caught | None:
+def _touch(track: Floats, partial: int, hz: float, a: int, b: int, start: int) -> ClippedPartial | None:
     """A stay near a partial that is longer than passing through it would take, at the speed of the rest of the move."""
     length = (b - a + 1) * HOP_S
     steps = np.abs(np.diff(track))
@@ -221,7 +221,7 @@ def _touch(track: Floats, partial: int, hz: float, a: int, b: int, start: int) -
     if length < max(_SHORTEST_TOUCH_S, _PERIODS / hz) or length < min(_GLIDE_FACTOR * passing, 0.25):
         return None
     f0 = ratio_of(float(np.median(track[a : b + 1])))
-    return Caught(partial, round(f0, 2), round((start + a) * HOP_S, 4), round(1000.0 * length, 1))
+    return ClippedPartial(partial, round(f0, 2), round((start + a) * HOP_S, 4), round(1000.0 * length, 1))
 
 
 def _usual_levels(trace: Trace, pair: Between) -> tuple[float, float]:

@@ -43,8 +43,8 @@ class Settled:
     cents: Floats
     calm: Floats  # without vibrato
     level_db: Floats
-    tone_db: Floats
-    brightness_hz: Floats
+    tone_to_noise_db: Floats
+    spectral_centroid_hz: Floats
 
 
 def settled_part(trace: Trace, heard: HeardNote) -> Settled | None:
@@ -76,8 +76,8 @@ def settled_part(trace: Trace, heard: HeardNote) -> Settled | None:
                 cents[keep],
                 calm[keep],
                 level,
-                part.tone_db[keep],
-                part.brightness_hz[keep],
+                part.tone_to_noise_db[keep],
+                part.spectral_centroid_hz[keep],
             )
     return None
 
@@ -150,7 +150,7 @@ def note_measures(trace: Trace, row: Row, index: int, around: Surroundings) -> N
         "written_hz": _rounded(target_hz),
         "due_s": _rounded(due_s),
         "slurred": (heard.joined if heard else False) or bool(written and written.slurred),
-        "horn_cents": _rounded(written.horn_cents, 2) if figure and written else None,
+        "instrument_cents": _rounded(written.instrument_cents, 2) if figure and written else None,
     }
     reasons: dict[str, str] = {}
     if heard is None:
@@ -168,9 +168,9 @@ def note_measures(trace: Trace, row: Row, index: int, around: Surroundings) -> N
     )
 
 
-_OF_AN_ENTRY = ("entry_cents", "entry_ms", "entry_area")
+_OF_AN_ENTRY = ("attack_error_cents", "attack_settle_ms", "attack_error_cents_s")
 _OF_A_SOUNDED_NOTE = (
-    "centre_cents", "spread_cents", "sag_cents", *_OF_AN_ENTRY, "fall_off_cents", "hold_s", "level_db", "response_ms",
+    "pitch_error_cents", "pitch_wobble_cents", "pitch_drift_cents", *_OF_AN_ENTRY, "fall_off_cents", "hold_s", "level_db", "response_ms",
 )  # fmt: skip
 
 
@@ -187,23 +187,31 @@ def _sounded(
         "partial": _partial(row, around.horn),
         "onset_s": _rounded(heard.onset_s),
         "release_s": _rounded(heard.release_s),
-        "entry_cents": _rounded(entry.cents if entry else None, 1),
-        "entry_ms": _rounded(entry.ms if entry else None, 0),
-        "entry_area": _rounded(entry.area if entry else None, 2),
+        "attack_error_cents": _rounded(entry.cents if entry else None, 1),
+        "attack_settle_ms": _rounded(entry.ms if entry else None, 0),
+        "attack_error_cents_s": _rounded(entry.area if entry else None, 2),
         "fall_off_cents": _rounded(_fall_off(trace, heard, settled, around, reasons), 1),
         "hold_s": _rounded(heard.release_s - heard.onset_s, 3),
         "splits": around.splits,
         "cracks": around.cracks,
     }
     if settled is None:
-        names = ("centre_cents", "spread_cents", "sag_cents", "tone_db", "vibrato_hz", "wobble_cents", "level_db")
+        names = (
+            "pitch_error_cents",
+            "pitch_wobble_cents",
+            "pitch_drift_cents",
+            "tone_to_noise_db",
+            "vibrato_hz",
+            "pitch_wobble_depth_cents",
+            "level_db",
+        )
         reasons |= dict.fromkeys(names, "the pitch never settled")
     else:
         found |= _of_settled(row, heard, settled, reference_hz, around, reasons)
     unrest = _unrest(trace, heard, settled)
     if unrest is not None:
-        found["spread_cents"] = _rounded(max(unrest, found.get("spread_cents") or 0.0), 2)
-        reasons.pop("spread_cents", None)
+        found["pitch_wobble_cents"] = _rounded(max(unrest, found.get("pitch_wobble_cents") or 0.0), 2)
+        reasons.pop("pitch_wobble_cents", None)
     level = found.get("level_db")
     found |= _breath(trace, heard, level if level is not None else _usual_db(trace, heard), slurred, around, reasons)
     return found
@@ -239,13 +247,13 @@ def _of_settled(
 ) -> dict[str, Any]:
     written = row.written
     centre = float(np.median(settled.calm)) + cents_between(reference_hz, heard.f0_hz)
-    share = written.horn_cents if written and written.keep_tube else 0.0
+    share = written.instrument_cents if written and written.keep_tube else 0.0
     rate = slope_cents_s(settled)
     if rate is None:
-        reasons["sag_cents"] = "the settled part is shorter than 0.3 s"
+        reasons["pitch_drift_cents"] = "the settled part is shorter than 0.3 s"
     moves = modulation(settled.cents)
     if not moves.measured:
-        reasons |= dict.fromkeys(("vibrato_hz", "wobble_cents"), "the settled part is shorter than 0.6 s")
+        reasons |= dict.fromkeys(("vibrato_hz", "pitch_wobble_depth_cents"), "the settled part is shorter than 0.6 s")
     # Echoes rise and fall by more decibels with the pitch than a note does in its slot.
     ring = None if around.direct else _ring(settled, centre)
     if ring is None and around.figure and "ring" in around.figure.judged and was_led(settled.calm):
@@ -254,25 +262,27 @@ def _of_settled(
     shape = written.shape if written else None
     sounds = around.sound and envelope(around.sound, settled.start_s, float(settled.time_s[-1]), heard.f0_hz)
     return {
-        "centre_cents": _rounded(centre, 2),
-        "judged_cents": _rounded(centre - share, 2),
-        "spread_cents": _rounded(_spread(settled, rate), 2),
-        "sag_cents_s": _rounded(rate, 2),
-        "sag_cents": None if rate is None else _rounded(rate * float(settled.time_s[-1] - settled.time_s[0]), 2),
+        "pitch_error_cents": _rounded(centre, 2),
+        "judged_error_cents": _rounded(centre - share, 2),
+        "pitch_wobble_cents": _rounded(_spread(settled, rate), 2),
+        "pitch_drift_cents_s": _rounded(rate, 2),
+        "pitch_drift_cents": None
+        if rate is None
+        else _rounded(rate * float(settled.time_s[-1] - settled.time_s[0]), 2),
         "vibrato_hz": _rounded(moves.vibrato_hz, 2),
         "vibrato_cents": _rounded(moves.vibrato_cents, 1),
-        "wobble_hz": _rounded(moves.wobble_hz, 2),
-        "wobble_cents": _rounded(moves.wobble_cents, 1),
+        "pitch_wobble_rate_hz": _rounded(moves.pitch_wobble_rate_hz, 2),
+        "pitch_wobble_depth_cents": _rounded(moves.pitch_wobble_depth_cents, 1),
         "level_db": _rounded(float(np.median(settled.level_db)), 1),
-        "level_wander_db": _rounded(robust_spread(settled.level_db[sounding_part(len(settled.level_db))]), 2)
+        "level_wobble_db": _rounded(robust_spread(settled.level_db[sounding_part(len(settled.level_db))]), 2)
         if loud
         else None,
         "level_rise_db": _rounded(loud.rise_db if loud else None, 1),
         "level_fall_db": _rounded(loud.fall_db if loud else None, 1),
         "level_top_at": _rounded(loud.top_at if loud else None, 2),
         "shape_off_db": _rounded(shape_off_db(settled.level_db, shape), 2) if shape and loud else None,
-        "tone_db": _rounded(float(np.median(settled.tone_db)), 1),
-        "brightness_hz": _rounded(float(np.median(settled.brightness_hz)), 0),
+        "tone_to_noise_db": _rounded(float(np.median(settled.tone_to_noise_db)), 1),
+        "spectral_centroid_hz": _rounded(float(np.median(settled.spectral_centroid_hz)), 0),
         "bend_down_cents": _rounded(bent.down_cents if bent else None, 1),
         "bend_up_cents": _rounded(bent.up_cents if bent else None, 1),
         "bend_back_cents": _rounded(bent.back_cents if bent else None, 1),
@@ -281,10 +291,10 @@ def _of_settled(
     }
 
 
-def _ring(settled: Settled, centre_cents: float) -> float | None:
+def _ring(settled: Settled, pitch_error_cents: float) -> float | None:
     """The ring against the target, where the note was led through its slot."""
-    found = ring_cents(settled.calm, settled.level_db, settled.tone_db)
-    return None if found is None else found - float(np.median(settled.calm)) + centre_cents
+    found = ring_cents(settled.calm, settled.level_db, settled.tone_to_noise_db)
+    return None if found is None else found - float(np.median(settled.calm)) + pitch_error_cents
 
 
 def _usual_db(trace: Trace, heard: HeardNote) -> float:

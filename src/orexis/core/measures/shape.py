@@ -31,8 +31,8 @@ class Modulation:
 
     vibrato_hz: float | None
     vibrato_cents: float | None
-    wobble_hz: float | None
-    wobble_cents: float | None
+    pitch_wobble_rate_hz: float | None
+    pitch_wobble_depth_cents: float | None
     calm: Floats
     measured: bool
 
@@ -175,14 +175,14 @@ def was_led(cents: Floats) -> bool:
     return len(part) > 0 and float(np.ptp(np.percentile(part, (3, 97)))) >= _RING_RANGE_CENTS
 
 
-def ring_cents(cents: Floats, level_db: Floats, tone_db: Floats) -> float | None:
+def ring_cents(cents: Floats, level_db: Floats, tone_to_noise_db: Floats) -> float | None:
     """The deviation at which level and tone-to-noise stand highest, where the pitch was led through its slot.
 
     Each is averaged in bins of 3 cents and fitted by a parabola over the bins; the two tops are averaged by how well
     their parabola fits. None when the pitch covers less than 12 cents, or neither has a top inside its range.
     """
     part = sounding_part(len(cents))
-    cents, level_db, tone_db = cents[part], level_db[part], tone_db[part]
+    cents, level_db, tone_to_noise_db = cents[part], level_db[part], tone_to_noise_db[part]
     if not len(cents):
         return None
     low, high = np.percentile(cents, (3, 97))
@@ -193,7 +193,9 @@ def ring_cents(cents: Floats, level_db: Floats, tone_db: Floats) -> float | None
     if len(bins) < 5:
         return None
     middles = low + _RING_BIN_CENTS * (np.array(bins) + 0.5)
-    tops = [_top(middles, np.array([float(np.mean(v[place == k])) for k in bins])) for v in (level_db, tone_db)]
+    tops = [
+        _top(middles, np.array([float(np.mean(v[place == k])) for k in bins])) for v in (level_db, tone_to_noise_db)
+    ]
     known = [(top, trust) for top, trust in tops if top is not None and low <= top <= high]
     total = sum(trust for _, trust in known)
     return sum(top * trust for top, trust in known) / total if total > _RING_LEAST_FIT else None

@@ -26,19 +26,19 @@ class NoteMeasures:
     onset_s: float | None = None
     release_s: float | None = None
     due_s: float | None = None  # when the click asked for it, None when the first beat is not known
-    centre_cents: float | None = None
-    horn_cents: float | None = None  # the horn's share of centre_cents
-    judged_cents: float | None = None  # centre less the horn's share where the tube is to be kept
-    spread_cents: float | None = None
-    sag_cents_s: float | None = None
-    sag_cents: float | None = None
+    pitch_error_cents: float | None = None
+    instrument_cents: float | None = None  # the horn's share of pitch_error_cents
+    judged_error_cents: float | None = None  # centre less the horn's share where the tube is to be kept
+    pitch_wobble_cents: float | None = None
+    pitch_drift_cents_s: float | None = None
+    pitch_drift_cents: float | None = None
     vibrato_hz: float | None = None
     vibrato_cents: float | None = None
-    wobble_hz: float | None = None
-    wobble_cents: float | None = None
-    entry_cents: float | None = None
-    entry_ms: float | None = None
-    entry_area: float | None = None
+    pitch_wobble_rate_hz: float | None = None
+    pitch_wobble_depth_cents: float | None = None
+    attack_error_cents: float | None = None
+    attack_settle_ms: float | None = None
+    attack_error_cents_s: float | None = None
     glide_off_cents: float | None = None  # of the note that a glide goes to: see glide.py
     glide_over_cents: float | None = None
     glide_arrived_s: float | None = None
@@ -50,13 +50,13 @@ class NoteMeasures:
     inhalation_ms: float | None = None
     inhalation_db: float | None = None
     level_db: float | None = None
-    level_wander_db: float | None = None
+    level_wobble_db: float | None = None
     level_rise_db: float | None = None
     level_fall_db: float | None = None
     level_top_at: float | None = None
     shape_off_db: float | None = None  # distance from the loudness that was asked for
-    tone_db: float | None = None
-    brightness_hz: float | None = None
+    tone_to_noise_db: float | None = None
+    spectral_centroid_hz: float | None = None
     bend_down_cents: float | None = None
     bend_up_cents: float | None = None
     bend_back_cents: float | None = None
@@ -64,12 +64,12 @@ class NoteMeasures:
     splits: int = 0  # starts on another partial
     cracks: int = 0  # breaks to another partial and back
     envelope_db: tuple[float | None, ...] | None = None
-    sound_match: float | None = None  # against the reference that was given
+    tone_match: float | None = None  # against the reference that was given
     unmeasured: dict[str, str] = field(default_factory=dict)
 
 
 @dataclass(frozen=True, slots=True)
-class Caught:
+class ClippedPartial:
     """A partial touched on the way of a move."""
 
     partial: int
@@ -91,7 +91,7 @@ class MoveMeasures:
     move_ms: float | None
     gap_ms: float | None
     gap_start_s: float | None
-    caught: tuple[Caught, ...]
+    clipped_partials: tuple[ClippedPartial, ...]
     bump_db: float | None
     overshoot_cents: float | None
     gap_under_ms: float | None = None  # where the room rings and none was heard: any there was is shorter than this
@@ -112,7 +112,7 @@ class FigureMeasures:
     timing_drift_ms_min: float | None = None
     evenness_ms: float | None = None
     loudness_by_height_db_octave: float | None = None
-    sound_across: float | None = None  # the least match of any note with the figure's easiest
+    tone_match_across: float | None = None  # the least match of any note with the figure's easiest
     worst_step: int | None = None  # index of the note after the worst step in sound between neighbours
     worst_step_match: float | None = None
     start_off_ms: float | None = None  # the first note against its beat, less the device's delay; positive is behind

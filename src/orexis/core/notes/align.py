@@ -51,7 +51,7 @@ def align_notes(
 def off_cents(note: FigureNote, heard: HeardNote, figure: Figure, *, a4: float) -> float:
     """How far the heard note lies from where it is expected: the target, or the horn's slot on a kept tube."""
     deviation = cents_between(figure.target_hz(note, a4=a4), heard.f0_hz)
-    return deviation - (note.horn_cents if note.keep_tube else 0.0)
+    return deviation - (note.instrument_cents if note.keep_tube else 0.0)
 
 
 def _zero(heard: tuple[HeardNote, ...], figure: Figure, first_beat_s: float | None) -> float:

@@ -26,7 +26,7 @@ from orexis.errors import InputError
 
 @dataclass(frozen=True, slots=True)
 class Aim:
-    """An aim: a keyboard number, seconds, partials, there-and-backs a second, sets, cents, or minutes."""
+    """An aim: a keyboard number, seconds, partials, trills a second, sets, cents, or minutes."""
 
     kind: AimKind
     value: float
@@ -63,14 +63,14 @@ class GoalPosition:
 class Shown:
     """What the record shows beside ranges and paths: centre of the last days, minutes to tiring; None: not known."""
 
-    centre_cents: float | None = None
+    pitch_error_cents: float | None = None
     minutes_to_tiring: float | None = None
 
 
 BOUNDS: dict[AimKind, tuple[float, float, str]] = {
     AimKind.HOLD: (4, 20, "seconds"),
     AimKind.SLUR: (3, 7, "partials"),
-    AimKind.TRILL: (2, 6, "there-and-backs a second"),
+    AimKind.TRILL: (2, 6, "trills a second"),
     AimKind.PEDALS: (2, 5, "sets"),
     AimKind.CENTRE: (3, 40, "cents"),
     AimKind.MINUTES: (5, 90, "minutes"),
@@ -93,17 +93,19 @@ def parse_aim(text: str, horn: Instrument) -> Aim:
     """From "own=A5", "own=A5/joined" (concert), "hold=16", "slur=5", "trill=4", "pedals=4", "centre=8", "minutes=25"."""
     kind, _, value = text.partition("=")
     if kind not in tuple(AimKind) or not value:
-        raise InputError(f"The aim is “{text[:30]}”: write one of {', '.join(AimKind)}, then = and a value, as own=A5.")
+        raise InputError(
+            f"The goal is “{text[:30]}”: write one of {', '.join(AimKind)}, then = and a value, as own=A5."
+        )
     chosen = AimKind(kind)
     if chosen == AimKind.OWN:
         name, _, way = value.partition("/")
         if way not in ("", "alone", "joined"):
-            raise InputError(f"A note is owned alone or joined, not “{way[:20]}”.")
+            raise InputError(f"A note is in your range alone or joined, not “{way[:20]}”.")
         return checked(Aim(chosen, float(parse_pitch(name).midi), joined=way == "joined"), horn)
     try:
         return checked(Aim(chosen, float(value)), horn)
     except ValueError:
-        raise InputError(f"The aim's value is “{value[:20]}”: write a number.") from None
+        raise InputError(f"The goal's value is “{value[:20]}”: write a number.") from None
 
 
 def checked(aim: Aim, horn: Instrument) -> Aim:
@@ -112,15 +114,15 @@ def checked(aim: Aim, horn: Instrument) -> Aim:
         low, high = lowest_pedal(horn), horn.highest
         if not low.midi <= aim.value <= high.midi:
             raise InputError(
-                f"{pitch_of_midi(round(aim.value)).name} (concert) is not on the {horn.name}: aim between {low.name} and "
+                f"{pitch_of_midi(round(aim.value)).name} (concert) is not on the {horn.name}: choose between {low.name} and "
                 f"{high.name}."
             )
         return aim
     low_value, high_value, unit = BOUNDS[aim.kind]
     if not low_value <= aim.value <= high_value:
-        raise InputError(f"{aim.value:g} {unit} cannot be aimed at: choose {low_value:g} to {high_value:g}.")
+        raise InputError(f"{aim.value:g} {unit} is out of reach: choose {low_value:g} to {high_value:g}.")
     if _is_by_path(aim.kind) and _goal_step(aim, horn) is None:
-        raise InputError(f"The {horn.name} has no figure that asks for {aim.value:g} {unit}: aim lower.")
+        raise InputError(f"The {horn.name} has no exercise for {aim.value:g} {unit}: choose less.")
     return aim
 
 
@@ -134,8 +136,8 @@ def place_of(aim: Aim, known: PlanningContext, shown: Shown) -> GoalPosition:
         sets = float(known.sets.sets if known.sets is not None else 2)
         return GoalPosition(sets, aim.value, f"{sets:g} sets a day", f"{aim.value:g} sets a day")
     if aim.kind == AimKind.CENTRE:
-        now = shown.centre_cents if shown.centre_cents is not None else 2.0 * aim.value
-        said = f"{now:.0f} cents" if shown.centre_cents is not None else "not known yet"
+        now = shown.pitch_error_cents if shown.pitch_error_cents is not None else 2.0 * aim.value
+        said = f"{now:.0f} cents" if shown.pitch_error_cents is not None else "not known yet"
         return GoalPosition(-now, -aim.value, said, f"within {aim.value:g} cents")
     minutes = shown.minutes_to_tiring
     at = minutes if minutes is not None else 0.0
@@ -146,9 +148,9 @@ def place_of(aim: Aim, known: PlanningContext, shown: Shown) -> GoalPosition:
 def wish_of(aim: Aim, known: PlanningContext) -> GoalRequest:
     """What the aim asks of the day."""
     if aim.kind != AimKind.OWN:
-        return GoalRequest(family_towards(aim.kind).id, f"your aim: {said_of(aim)}")
+        return GoalRequest(family_towards(aim.kind).id, f"your goal: {said_of(aim)}")
     name = pitch_of_midi(round(aim.value)).name
-    why = f"your aim: {name} (concert){' in a line' if aim.joined else ''}"
+    why = f"your goal: {name} (concert){' in a slur or scale' if aim.joined else ''}"
     if _downwards(aim, known.horn):
         start = known.start_down if known.start_down is not None else known.horn.easy.midi
         start = max(start, known.horn.lowest.midi)
@@ -160,18 +162,18 @@ def said_of(aim: Aim) -> str:
     """Return the goal in words."""
     match aim.kind:
         case AimKind.OWN:
-            way = "in a line" if aim.joined else "alone"
-            return f"own {pitch_of_midi(round(aim.value)).name} (concert), {way}"
+            way = "in a slur or scale" if aim.joined else "alone"
+            return f"play {pitch_of_midi(round(aim.value)).name} (concert) reliably {way}"
         case AimKind.HOLD:
             return f"hold a low tone for {aim.value:g} seconds"
         case AimKind.SLUR:
-            return f"slur {aim.value:g} partials clean, up and back"
+            return f"slur {aim.value:g} partials cleanly, up and back"
         case AimKind.TRILL:
             return f"trill {aim.value:g} times a second"
         case AimKind.PEDALS:
             return f"{aim.value:g} pedal sets a day"
         case AimKind.CENTRE:
-            return f"centre within {aim.value:g} cents"
+            return f"play in tune within {aim.value:g} cents"
         case AimKind.MINUTES:
             return f"play {aim.value:g} minutes before tiring"
 
@@ -222,11 +224,11 @@ def _goal_step(aim: Aim, horn: Instrument) -> int | None:
 def _on_path(aim: Aim, known: PlanningContext) -> GoalPosition:
     path, goal = path_of(family_towards(aim.kind).id, known.horn), _goal_step(aim, known.horn)
     if path is None or goal is None:
-        raise InputError(f"The {known.horn.name} has no path to “{said_of(aim)}”.")
+        raise InputError(f"The {known.horn.name} has no exercise that leads to “{said_of(aim)}”.")
     standing = known.standing(path)
-    begun = min(1.0, standing.held_days / needed(path))
+    begun = min(1.0, standing.clean_days / needed(path))
     return GoalPosition(standing.step + begun, goal + 1.0, _says(path, standing.step), _says(path, goal))
 
 
 def _says(path: Path, step: int) -> str:
-    return f"step {step + 1} of {len(path.steps)}: {path.steps[step].say}"
+    return f"level {step + 1} of {len(path.steps)}: {path.steps[step].say}"

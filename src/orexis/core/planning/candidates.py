@@ -1,4 +1,4 @@
-"""Which family fills a place of the day, and why: must, need, keep; by stage, lips, schools and the week.
+"""Which family fills a place of the day, and why: must, need, keep; by standard, lips, schools and the week.
 
 *Must*: what a programme asks, what comes back from last time. *Need*: the family whose path has waited longest, weighted by
 how often it was not held in the last 14 days. *Keep*: what is owned and was not met for ten days. The same record gives
@@ -7,14 +7,14 @@ the same choice.
 
 from dataclasses import dataclass
 
-from orexis.core.coach import LIPS, REASONS, Lips, Stage
+from orexis.core.coach import LIPS, REASONS, Lips, Standard
 from orexis.core.figures import FAMILIES, DayPlace, Family, Load, families_for
 from orexis.core.planning.context import MET_AGAIN, PlanningContext
 from orexis.core.planning.frame import LEAST_FOR_SETS
 from orexis.core.planning.week import DayKind
 from orexis.core.progress import opens, path_of
 
-_STAGES = tuple(Stage)
+_STANDARDS = tuple(Standard)
 _QUIET_PLACES = (DayPlace.BREATH, DayPlace.BUZZ, DayPlace.TONES)
 _SORE_PLACES = (DayPlace.BREATH, DayPlace.BUZZ, DayPlace.TONES, DayPlace.CHECK)
 _NEVER_PLAYED_DAYS, _LONGEST_WAIT = 6, 21
@@ -73,9 +73,9 @@ def _may(known: PlanningContext, family: Family, place: DayPlace, minutes: int) 
 
 
 def _for_stage(known: PlanningContext, family: Family) -> bool:
-    """A family is opened by the stage, or by a programme that leads through it."""
-    wished = any(wish.family == family.id for wish in known.wishes) and known.stage != Stage.STARTING
-    return wished or _STAGES.index(family.opens_at) <= _STAGES.index(known.stage)
+    """A family is opened by the standard, or by a programme that leads through it."""
+    wished = any(wish.family == family.id for wish in known.wishes) and known.standard != Standard.BEGINNER
+    return wished or _STANDARDS.index(family.opens_at) <= _STANDARDS.index(known.standard)
 
 
 def _is_replaced(known: PlanningContext, family: Family) -> bool:
@@ -92,7 +92,7 @@ def _choice(known: PlanningContext, family: Family) -> Candidate:
         return Candidate(family, True, 1000.0, wish.why)
     own = known.lately.get(family.id)
     if own is not None and own.is_back_on(known.today):
-        return Candidate(family, True, 500.0, "it failed four times last time: first in the easier form")
+        return Candidate(family, True, 500.0, "failed four times last time, so easier first")
     waited = (
         _NEVER_PLAYED_DAYS if own is None or own.last_day is None else min(_LONGEST_WAIT, known.today - own.last_day)
     )
@@ -111,11 +111,11 @@ def _why(known: PlanningContext, family: Family, waited: int) -> str:
         return f"{label} in {times} of {own.takes} takes"
     path = path_of(family.id, known.horn)
     if waited >= MET_AGAIN:
-        return f"not played for {known.today - own.last_day} days: kept"
+        return f"not played for {known.today - own.last_day} days"
     if path is not None:
         return opens(known.standing(path), path)
     if own.takes:
-        return f"held {own.held} of {own.takes} takes in two weeks"
+        return f"{own.clean} of {own.takes} takes clean in two weeks"
     return f"last played {waited} {'day' if waited == 1 else 'days'} ago"
 
 

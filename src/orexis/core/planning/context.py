@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
-from orexis.core.coach import Care, Lips, Stage
+from orexis.core.coach import Care, Lips, Standard
 from orexis.core.figures import SetsToday
 from orexis.core.horn import Instrument
 from orexis.core.planning.memory import Lately
@@ -30,7 +30,7 @@ class PlanningContext:
     """All of it. Days are ordinal dates, notes keyboard numbers, loads seconds of middle, usual playing."""
 
     horn: Instrument
-    stage: Stage
+    standard: Standard
     schools: Schools
     care: Care
     today: int
@@ -55,9 +55,9 @@ class PlanningContext:
     pedals_yesterday: bool = False
 
     def standing(self, path: Path) -> PathPosition:
-        """Where the player stands on a path today; one never played is entered by the stage."""
+        """Where the player stands on a path today; one never played is entered by the standard."""
         known = self.standings.get(path.family)
-        return entered(path, self.stage) if known is None else stands(known, path, self.today)
+        return entered(path, self.standard) if known is None else stands(known, path, self.today)
 
     def top(self, *, joined: bool) -> int | None:
         """The highest note that is owned alone or joined; where none is yet, the one that the player calls comfortable."""
@@ -74,7 +74,7 @@ class PlanningContext:
 
         `share`: how the family's class compares with a mixed day.
         """
-        usual = LOAD_PER_MINUTE[self.stage] * share
+        usual = LOAD_PER_MINUTE[self.standard] * share
         own = self.lately.get(family)
         if own is None or own.spent_s <= 0.0:
             return usual

@@ -3,7 +3,7 @@
 from collections.abc import Iterable, Mapping
 from dataclasses import replace
 
-from orexis.core.coach import Lips, Stage
+from orexis.core.coach import Lips, Standard
 from orexis.core.figures import (
     FAMILIES,
     TO_THE_LIMIT,
@@ -49,7 +49,7 @@ def compose(
     InputError for minutes that fit nothing.
     """
     left_out, held = frozenset(without), list(kept)
-    slots = [slot for slot in frame(minutes, known.stage) if places_for(known, slot.place)]
+    slots = [slot for slot in frame(minutes, known.standard) if places_for(known, slot.place)]
     blocks = _filled(known, _lasting_all(slots, minutes), minutes, held, left_out)
     blocks = _in_order(_with_stale(known, blocks), known)
     plan = bounded(known, minutes, fitted(blocks, minutes))
@@ -67,7 +67,7 @@ def rest_of_day(known: PlanningContext, left: Left, *, without: Iterable[str] = 
     without = frozenset(without)
     out = without | left.played | {family.id for family in FAMILIES.values() if family.counted_in_sets}
     places = [place for place in left.places if places_for(now, place)]
-    slots = [slot_at(place, now.stage) for place in [*places, *_more_places(now, left, out)]]
+    slots = [slot_at(place, now.standard) for place in [*places, *_more_places(now, left, out)]]
     if not slots:
         return None
     blocks = _filled(now, _lasting_all(slots, left.minutes), left.day_minutes, [], out, high=left.high)
@@ -107,15 +107,12 @@ def _not_heavy(known: PlanningContext, minutes: int, without: Iterable[str]) -> 
 
 def as_arranged(known: PlanningContext, blocks: Iterable[KeptBlock]) -> DayPlan:
     """A day of the player's own blocks in their own order, with today's steps and within today's load."""
-    made = [
-        _made(known, family_named(item.family), item.minutes or 3.0, "as you arranged it", item.params)
-        for item in blocks
-    ]
+    made = [_made(known, family_named(item.family), item.minutes or 3.0, "your choice", item.params) for item in blocks]
     if not 1 <= len(made) <= _MOST_BLOCKS:
-        raise InputError(f"The day has {len(made)} blocks: choose 1 to {_MOST_BLOCKS}.")
+        raise InputError(f"The plan has {len(made)} blocks: choose 1 to {_MOST_BLOCKS}.")
     minutes = round(sum(block.minutes for block in made))
     if not 1 <= minutes <= MOST_MINUTES:
-        raise InputError(f"The blocks make {minutes} minutes: at most {MOST_MINUTES} fit a day.")
+        raise InputError(f"The blocks make {minutes} minutes: the most is {MOST_MINUTES}.")
     return bounded(known, minutes, tuple(made))
 
 
@@ -145,7 +142,7 @@ def _spare(
         choice.family for choice in candidates(known, DayPlace.BREATH, minutes) if choice.family.id not in without
     ]
     if plan.target is not None:
-        why = "there was time left, and today's load was played"
+        why = "there was time left, easy work only"
         spare += [_made(known, family, _SPARE_MINUTES, why, {}) for family in breath[:1]]
     return tuple(spare)
 
@@ -179,7 +176,7 @@ def _filled(
         if own is not None:
             wanted.remove(own)
             used.add(own[1].id)
-            block = _made(known, own[1], own[0].minutes or slot.minutes, "you kept it", own[0].params)
+            block = _made(known, own[1], own[0].minutes or slot.minutes, "you pinned it", own[0].params)
             blocks.append(replace(block, locked=True))
             continue
         choice = _first_free(known, slot, minutes, used, high)
@@ -189,7 +186,7 @@ def _filled(
         high += choice.family.load == Load.HIGH
         blocks.append(replace(_made(known, choice.family, slot.minutes, choice.why, {}), must=choice.must))
     for item, family in wanted:
-        blocks.append(replace(_made(known, family, item.minutes or 3.0, "you kept it", item.params), locked=True))
+        blocks.append(replace(_made(known, family, item.minutes or 3.0, "you pinned it", item.params), locked=True))
     return blocks
 
 
@@ -245,7 +242,7 @@ def _placed(known: PlanningContext, family: Family, own: Mapping[str, str]) -> d
     return family.begins(
         Begin(
             known.horn,
-            known.stage,
+            known.standard,
             known.start_up,
             known.top(joined=False),
             known.top(joined=True),
@@ -270,7 +267,7 @@ def _with_stale(known: PlanningContext, blocks: list[DayBlock]) -> list[DayBlock
         params = {"start": _name(known, max(low)), "steps": str(span), "beats": "8"}
         out[tones] = _through(known, out[tones], _LOW_NOTES, len(low), params)
     climb = _free_place(out, DayPlace.REGISTER)
-    may = allowed(known, Load.HIGH) and known.stage != Stage.STARTING and _CLIMB.id not in known.heavy_yesterday
+    may = allowed(known, Load.HIGH) and known.standard != Standard.BEGINNER and _CLIMB.id not in known.heavy_yesterday
     if high and climb is not None and may:
         rungs = min(_STALE_MOST + 2, max(high) - min(high) + 1)
         params = {"start": _name(known, min(high)), "rungs": str(rungs)}
@@ -285,8 +282,8 @@ def _free_place(blocks: list[DayBlock], place: DayPlace) -> int | None:
 
 def _through(known: PlanningContext, block: DayBlock, family: Family, count: int, params: dict[str, str]) -> DayBlock:
     """A block in the place of another that goes through notes to be kept; it stays in a day that is made shorter."""
-    notes = "one note of yours was" if count == 1 else f"{count} notes of yours were"
-    why = f"{notes} not played for a week: kept"
+    notes = "one note in your range was" if count == 1 else f"{count} notes in your range were"
+    why = f"{notes} not played for a week"
     made = _made(known, family, block.minutes, why, {})
     return replace(made, params=made.params | params, step=None, of=None, says="", must=True)
 
@@ -304,4 +301,4 @@ def _in_order(blocks: list[DayBlock], known: PlanningContext) -> list[DayBlock]:
         return ordered
     # After a climb to the limit the blood comes back at once, not at the end of the day.
     ordered.remove(loose)
-    return [*ordered[: limit + 1], replace(loose, why="after the climb to the limit"), *ordered[limit + 1 :]]
+    return [*ordered[: limit + 1], replace(loose, why="to recover after the triads"), *ordered[limit + 1 :]]

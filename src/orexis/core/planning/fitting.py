@@ -25,7 +25,7 @@ _MOST_OVER, _FEWEST_BLOCKS = 1.7, 3  # expected load against the day's, before b
 def fitted(blocks: list[DayBlock], minutes: float) -> tuple[DayBlock, ...]:
     """Minutes that add up: locked ones stay, sets get what they need, the others share what is left."""
     if not blocks:
-        raise InputError("Nothing is left for today: take something back, or rest.")
+        raise InputError("Nothing is left for today. Add a block, or rest.")
     fixed = {at: _fixed_minutes(block) for at, block in enumerate(blocks)}
     taken = sum(value for value in fixed.values() if value is not None)
     rest = [at for at, value in fixed.items() if value is None]
@@ -69,7 +69,7 @@ def today_bound(known: PlanningContext, minutes: float) -> float | None:
     if target is None:
         return None
     if known.kind == DayKind.OFF and known.week_left is not None:
-        target = OFF_SHARE * min(known.week_left, LOAD_PER_MINUTE[known.stage] * minutes)
+        target = OFF_SHARE * min(known.week_left, LOAD_PER_MINUTE[known.standard] * minutes)
     lips = {Lips.WORKED: WORKED, Lips.TIRED: TIRED, Lips.SORE: TIRED}.get(known.lips, 1.0)
     return max(0.0, target * lips * known.care.share - known.played_load)
 
@@ -96,10 +96,7 @@ def bounded(
     expected = sum(block.load for block in blocks)
     share = min(_SPARE, bound / expected)
     if share < 1.0:
-        says.append(
-            f"The week leaves a load of {bound:.0f} to today, and these minutes would bring {expected:.0f}: "
-            "longer rests, fewer takes."
-        )
+        says.append("This week leaves less playing for today than fits in this time: longer rests, fewer takes.")
     capped = tuple(replace(block, most_load=round(block.load * share, 1)) for block in blocks)
     return DayPlan(round(minutes), known.kind, round(bound, 1), round(min(expected, bound), 1), capped, tuple(says))
 
@@ -107,7 +104,7 @@ def bounded(
 def too_heavy(known: PlanningContext, blocks: Iterable[DayBlock]) -> str | None:
     """What speaks against blocks that the player holds on to; None where all of them are for today."""
     names = [FAMILIES[block.family].name for block in blocks if not allowed(known, block.load_class)]
-    return f"Too heavy for today: {', '.join(names)}. Leave it out, or take something easier." if names else None
+    return f"Too heavy for today: {', '.join(names)}. Remove it or swap it for something easier." if names else None
 
 
 def _fewer(blocks: tuple[DayBlock, ...], minutes: float, bound: float) -> tuple[DayBlock, ...]:
@@ -129,14 +126,14 @@ def _fewer(blocks: tuple[DayBlock, ...], minutes: float, bound: float) -> tuple[
 
 def _said(known: PlanningContext) -> Iterable[str]:
     if known.spent:
-        yield "Today's check note said spent: nothing high until tomorrow."
+        yield "Today's check note said your lips are worn out. Nothing high until tomorrow."
     if known.lips == Lips.SORE:
-        yield "Sore lips: only buzzing and easy low notes, and a day off is the better choice."
+        yield "Sore lips: only buzzing and easy low notes. A day off is better."
     elif known.lips == Lips.TIRED:
-        yield "Tired lips: nothing high, and half of the usual load."
+        yield "Tired lips: nothing high, half the usual load."
     if known.kind_why and known.kind in (DayKind.LIGHT, DayKind.HEAVY):
         yield f"A {known.kind} day: {known.kind_why}."
-    elif known.kind == DayKind.OFF:
-        yield f"A day off was planned ({known.kind_why}). If you play all the same: easy, and stop early."
+    elif known.kind == DayKind.OFF and known.lately:
+        yield f"Today is a day off ({known.kind_why}). If you play anyway, keep it easy and short."
     if known.sets is not None and known.pedal_days:
         yield f"Pedal days this week: {known.pedal_days}."

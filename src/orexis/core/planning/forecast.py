@@ -99,15 +99,15 @@ def would_change(
     if now.median is not None and now.median <= date:
         return None
     if kind == AimKind.PEDALS and days_a_week <= 0.0:
-        return f"a day of {LEAST_FOR_SETS} minutes or more would: sets with their rests need that"
+        return f"practise {LEAST_FOR_SETS} minutes or more on some days: sets with their rests need that"
     for more in range(int(days_a_week) + 1, 7):
         then = forecast(place, gained, prior_days=prior_days, today=today, days_a_week=float(more))
         if then.median is not None and then.median <= date:
-            return f"with {more} days a week it would be"
+            return f"practise {more} days a week"
     weeks = max(0.0, date - today) / 7.0
     mean = (PRIOR_STEPS * prior_days + gained.days) / (PRIOR_STEPS + gained.steps)
     steps = int(weeks * days_a_week / mean)
     if steps <= 0:
-        return "a later date would: a step takes longer than there is"
+        return "choose a later date"
     unit = {AimKind.OWN: "semitone", AimKind.CENTRE: "cent", AimKind.PEDALS: "set"}.get(kind, "step")
-    return f"a nearer aim would: about {steps} {unit}{'' if steps == 1 else 's'} from where you are"
+    return f"choose a smaller goal: about {steps} {unit}{'' if steps == 1 else 's'} from where you are now"

@@ -6,7 +6,7 @@ filled more than once in a long day. Minutes include the rests.
 
 from dataclasses import dataclass, replace
 
-from orexis.core.coach import Stage
+from orexis.core.coach import Standard
 from orexis.core.figures import DayPlace
 from orexis.errors import InputError
 
@@ -47,20 +47,20 @@ _SLOTS: tuple[PlanSlot, ...] = (
 _STARTING_BUZZ = 2.0  # a beginner's mouthpiece work weighs so much more
 
 
-def frame(minutes: int, stage: Stage) -> tuple[PlanSlot, ...]:
+def frame(minutes: int, standard: Standard) -> tuple[PlanSlot, ...]:
     """Slots in the order of the day with their minutes, which add up; InputError for minutes that fit nothing."""
     if not FEWEST_MINUTES <= minutes <= MOST_MINUTES:
         raise InputError(f"{minutes} minutes fit no day: choose {FEWEST_MINUTES} to {MOST_MINUTES}.")
-    return shared(tuple(_for(slot, stage) for slot in _SLOTS if slot.opens <= minutes), float(minutes))
+    return shared(tuple(_for(slot, standard) for slot in _SLOTS if slot.opens <= minutes), float(minutes))
 
 
-def slot_at(place: DayPlace, stage: Stage) -> PlanSlot:
+def slot_at(place: DayPlace, standard: Standard) -> PlanSlot:
     """The slot of a place as a short day has it, without its minutes."""
-    return _for(next(slot for slot in _SLOTS if slot.place == place), stage)
+    return _for(next(slot for slot in _SLOTS if slot.place == place), standard)
 
 
-def _for(slot: PlanSlot, stage: Stage) -> PlanSlot:
-    buzz = stage == Stage.STARTING and slot.place == DayPlace.BUZZ
+def _for(slot: PlanSlot, standard: Standard) -> PlanSlot:
+    buzz = standard == Standard.BEGINNER and slot.place == DayPlace.BUZZ
     return replace(slot, weight=slot.weight * _STARTING_BUZZ) if buzz else slot
 
 

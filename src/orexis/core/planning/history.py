@@ -3,7 +3,7 @@
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 
-from orexis.core.coach import Care, Lips, Rung, RungState, Stage, range_of, start_tomorrow
+from orexis.core.coach import Care, Lips, Rung, RungState, Standard, range_of, start_tomorrow
 from orexis.core.figures import FAMILIES, IN_SETS, Load, SetPlayed, sets_today
 from orexis.core.horn import Instrument, Tube, lowest_pedal, slot_of
 from orexis.core.planning.context import GoalRequest, PlanningContext
@@ -50,7 +50,7 @@ def known_of(
     said: CheckIn,
     *,
     horn: Instrument,
-    stage: Stage,
+    standard: Standard,
     schools: Schools,
     care: Care,
     today: int,
@@ -63,7 +63,7 @@ def known_of(
     pedal_days = {day.day for day in days if day.family == PEDAL_FAMILY and day.takes and day.day < today}
     return PlanningContext(
         horn=horn,
-        stage=stage,
+        standard=standard,
         schools=schools,
         care=care,
         today=today,
@@ -76,7 +76,7 @@ def known_of(
         spent=said.spent,
         played_load=round(sum(day.load for day in days if day.day == today), 1),
         owned=Owned(range_of(rungs, joined=False), range_of(rungs, joined=True)),
-        start_up=_first_rung(rungs, horn, stage),
+        start_up=_first_rung(rungs, horn, standard),
         start_down=max(lowest_pedal(horn).midi, start_tomorrow(rungs, up=False, otherwise=_easy(rungs, horn))),
         stale=_stale(rungs, today),
         lately=lately(days, since=today - RECENTLY),
@@ -93,14 +93,16 @@ def known_of(
     )
 
 
-def _first_rung(rungs: dict[int, Rung], horn: Instrument, stage: Stage) -> int:
+def _first_rung(rungs: dict[int, Rung], horn: Instrument, standard: Standard) -> int:
     """Where a climb begins: a few rungs inside what is owned. Where nothing is owned yet it begins on easy ground: a fourth
     under what the player calls comfortable, or else about the middle, those who start below it.
     """
     low, high = horn.setup.comfortable_low, horn.setup.comfortable_high
     if high is not None and range_of(rungs, joined=False).high is None:
         return max(high.midi - _UNDER_SAID, low.midi if low else lowest_pedal(horn).midi)
-    return start_tomorrow(rungs, up=True, otherwise=horn.easy.midi + 2 if stage == Stage.STARTING else middle_of(horn))
+    return start_tomorrow(
+        rungs, up=True, otherwise=horn.easy.midi + 2 if standard == Standard.BEGINNER else middle_of(horn)
+    )
 
 
 def _easy(rungs: Mapping[int, Rung], horn: Instrument) -> int:
@@ -119,7 +121,7 @@ def _stale(rungs: Mapping[int, Rung], today: int) -> tuple[int, ...]:
     found = []
     for midi, rung in rungs.items():
         if rung.state == RungState.OWNED:
-            tried = max((*rung.held_days, *rung.failed_days), default=today)
+            tried = max((*rung.clean_days, *rung.failed_days), default=today)
             if today - tried >= NOTES_AFTER:
                 found.append(midi)
     return tuple(sorted(found))

@@ -2,12 +2,12 @@
 
 from collections.abc import Callable, Iterable
 
-from orexis.core.coach import Stage
+from orexis.core.coach import Standard
 from orexis.core.planning.memory import FamilyDay
 from orexis.core.progress import Path, PathPosition, entered, moved, placed_by_hand, stands
 
 ByHand = tuple[tuple[int, int], ...]  # (ordinal date, step) in order
-PathOn = Callable[[int], tuple[Path, Stage] | None]  # on an ordinal date
+PathOn = Callable[[int], tuple[Path, Standard] | None]  # on an ordinal date
 
 
 def follow_days(
@@ -20,25 +20,27 @@ def follow_days(
     now = known
     waiting = _not_seen(known, by_hand)
     for day in sorted(days, key=lambda item: item.day):
-        path_and_stage = path_on(day.day)
-        if path_and_stage is None or not day.takes or day.day <= _last_day(now):
+        path_and_standard = path_on(day.day)
+        if path_and_standard is None or not day.takes or day.day <= _last_day(now):
             continue
-        path, stage = path_and_stage
+        path, standard = path_and_standard
         while waiting and waiting[0][0] <= day.day:
             set_on, step = waiting.pop(0)
-            now = placed_by_hand(now or entered(path, stage), path, step, set_on)
-        before = entered(path, stage) if now is None else stands(now, path, day.day)
+            now = placed_by_hand(now or entered(path, standard), path, step, set_on)
+        before = entered(path, standard) if now is None else stands(now, path, day.day)
         told = day.on_path()
         after = moved(before, path, told) if told is not None else before
         now = PathPosition(after.step, after.days, day.day, after.change)
     return now
 
 
-def with_set_by_hand(known: PathPosition | None, path: Path, stage: Stage, by_hand: ByHand) -> PathPosition | None:
+def with_set_by_hand(
+    known: PathPosition | None, path: Path, standard: Standard, by_hand: ByHand
+) -> PathPosition | None:
     """The standing with what the player set since the last day that it has taken in."""
     now = known
     for set_on, step in _not_seen(known, by_hand):
-        now = placed_by_hand(now or entered(path, stage), path, step, set_on)
+        now = placed_by_hand(now or entered(path, standard), path, step, set_on)
     return now
 
 

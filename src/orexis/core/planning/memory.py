@@ -11,7 +11,7 @@ from orexis.core.figures import IN_SETS, Form
 from orexis.core.progress import DayOnPath
 
 FAILED_OFTEN = 4  # times a day: it comes back tomorrow
-_SHARE_HELD = 2.0 / 3.0  # of the figures tried, for a day to count as held
+_SHARE_CLEAN = 2.0 / 3.0  # of the figures tried, for a day to count as held
 _SETS_FOR_THE_NEXT_PITCH = 5
 
 
@@ -41,7 +41,7 @@ class FamilyDay:
     family: str
     day: int
     takes: int = 0
-    held: int = 0
+    clean: int = 0
     load: float = 0.0
     playing_s: float = 0.0
     spent_s: float = 0.0
@@ -65,14 +65,14 @@ class FamilyDay:
         """What the day says about the path; None where its step was not played."""
         if self.step is None or not self.figures:
             return None
-        return DayOnPath(self.day, self.step, self._held())
+        return DayOnPath(self.day, self.step, self._is_clean())
 
-    def _held(self) -> bool:
+    def _is_clean(self) -> bool:
         if self.climbed is not None:
             return self.climbed
         if self.family == IN_SETS.id:
             return sum(self.figures.values()) >= _SETS_FOR_THE_NEXT_PITCH
-        return sum(self.figures.values()) >= _SHARE_HELD * len(self.figures)
+        return sum(self.figures.values()) >= _SHARE_CLEAN * len(self.figures)
 
 
 def with_take(day: FamilyDay | None, take: TakeFact) -> FamilyDay:
@@ -80,22 +80,22 @@ def with_take(day: FamilyDay | None, take: TakeFact) -> FamilyDay:
     known = day or FamilyDay(take.family, take.day)
     if take.outcome == Outcome.NOT_HEARD:
         return replace(known, spent_s=known.spent_s + take.spent_s)
-    held = take.outcome == Outcome.HELD
+    clean = take.outcome == Outcome.CLEAN
     counted = replace(
         known,
         takes=known.takes + 1,
-        held=known.held + held,
+        clean=known.clean + clean,
         load=round(known.load + take.load, 2),
         playing_s=round(known.playing_s + take.playing_s, 2),
         spent_s=round(known.spent_s + take.spent_s, 2),
-        failed=_failed(known.failed, take, held=held),
-        reasons=known.reasons if held or not take.reason else _one_more(known.reasons, take.reason),
+        failed=_failed(known.failed, take, clean=clean),
+        reasons=known.reasons if clean or not take.reason else _one_more(known.reasons, take.reason),
     )
-    return _on_its_step(counted, take, held=held)
+    return _on_its_step(counted, take, clean=clean)
 
 
-def _failed(before: dict[str, int], take: TakeFact, *, held: bool) -> dict[str, int]:
-    if not held:
+def _failed(before: dict[str, int], take: TakeFact, *, clean: bool) -> dict[str, int]:
+    if not clean:
         return _one_more(before, take.figure)
     return {name: times for name, times in before.items() if name != take.figure or take.form != Form.AS_WRITTEN}
 
@@ -104,7 +104,7 @@ def _one_more(counts: dict[str, int], name: str) -> dict[str, int]:
     return counts | {name: counts.get(name, 0) + 1}
 
 
-def _on_its_step(day: FamilyDay, take: TakeFact, *, held: bool) -> FamilyDay:
+def _on_its_step(day: FamilyDay, take: TakeFact, *, clean: bool) -> FamilyDay:
     """The highest step played that day is the one that it speaks of."""
     if take.step is None or take.form != Form.AS_WRITTEN or (day.step is not None and take.step < day.step):
         return day
@@ -112,9 +112,9 @@ def _on_its_step(day: FamilyDay, take: TakeFact, *, held: bool) -> FamilyDay:
     figures = {} if fresh else day.figures
     climbed = None if fresh else day.climbed
     if take.climb:
-        climbed = bool(climbed) or (held and take.last)
+        climbed = bool(climbed) or (clean and take.last)
     return replace(
-        day, step=take.step, figures=figures | {take.figure: figures.get(take.figure, False) or held}, climbed=climbed
+        day, step=take.step, figures=figures | {take.figure: figures.get(take.figure, False) or clean}, climbed=climbed
     )
 
 
@@ -124,7 +124,7 @@ class Lately:
 
     family: str
     takes: int = 0
-    held: int = 0
+    clean: int = 0
     last_day: int | None = None
     load: float = 0.0
     spent_s: float = 0.0
@@ -138,7 +138,7 @@ class Lately:
     @property
     def missed_share(self) -> float:
         """Share of takes not held; a family never played counts as half."""
-        return 0.5 if self.takes == 0 else 1.0 - self.held / self.takes
+        return 0.5 if self.takes == 0 else 1.0 - self.clean / self.takes
 
 
 def lately(days: Iterable[FamilyDay], *, since: int) -> dict[str, Lately]:
@@ -158,7 +158,7 @@ def _lately(family: str, days: list[FamilyDay], since: int) -> Lately:
     return Lately(
         family,
         sum(day.takes for day in recent),
-        sum(day.held for day in recent),
+        sum(day.clean for day in recent),
         days[-1].day,
         sum(day.load for day in days),
         sum(day.spent_s for day in days),

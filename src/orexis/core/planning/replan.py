@@ -60,6 +60,6 @@ def _said(before: SessionState, staying: Iterable[BlockPlan], plan: DayPlan) -> 
     now = [*(block.family for block in plan.blocks), *(block.family for block in staying)]
     new = [FAMILIES[family].name for family in now if family not in was]
     out = [FAMILIES[family].name for family in was if family not in now]
-    parts = [f"New in it: {', '.join(new)}."] if new else []
-    parts += [f"Left for another day: {', '.join(out)}."] if out else []
-    return " ".join(["The rest of the day was chosen anew.", *parts]) if parts else ""
+    parts = [f"Added: {', '.join(new)}."] if new else []
+    parts += [f"Moved to another day: {', '.join(out)}."] if out else []
+    return " ".join(["The rest of the plan has changed.", *parts]) if parts else ""

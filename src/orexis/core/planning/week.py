@@ -11,18 +11,18 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from enum import StrEnum
 
-from orexis.core.coach import Stage
+from orexis.core.coach import Standard
 
 GROWTH, AFTER_A_WEEK_OFF, LIGHTER = 1.1, 0.5, 0.7
 GROWING_WEEKS, LOOKED_AT = 3, 4
 PAUSE_WEEKS, AFTER_A_PAUSE = 3, 0.5
 UNDER = 0.93  # so much of the bound is planned
 MOST_DAYS = 6  # practised in a week: one is off
-LOAD_PER_MINUTE: dict[Stage, float] = {
-    Stage.STARTING: 10.5,
-    Stage.GROWING: 12.5,
-    Stage.SECURE: 13.0,
-    Stage.CONCERT: 14.0,
+LOAD_PER_MINUTE: dict[Standard, float] = {
+    Standard.BEGINNER: 10.5,
+    Standard.DEVELOPING: 12.5,
+    Standard.ADVANCED: 13.0,
+    Standard.PROFESSIONAL: 14.0,
 }
 _GREW = 1.02
 _WORTH_PLAYING = 0.2  # a day that may bring less than so much of the usual is off
@@ -96,10 +96,10 @@ def bound_of(practised: Practised, start: int, *, first: float) -> tuple[float, 
     """The most that a week may bring, and why. `first`: what the minutes would make, where nothing is known yet."""
     weeks = _weeks_before(practised.loads, start)
     if not weeks:
-        return first, "the first week: what your minutes make at an easy rate"
+        return first, "first week: easy going"
     if weeks[0][0] < start - 7:
         usual = [load for _, load in weeks[:LOOKED_AT]]
-        return AFTER_A_WEEK_OFF * sum(usual) / len(usual), "after a week off: half of what was usual"
+        return AFTER_A_WEEK_OFF * sum(usual) / len(usual), "after a week off: half the usual"
     kept, later, share = [], start, 1.0
     for began, load in weeks[:LOOKED_AT]:  # the latest first
         if (later - began) // 7 > PAUSE_WEEKS:
@@ -109,14 +109,14 @@ def bound_of(practised: Practised, start: int, *, first: float) -> tuple[float, 
     mean = sum(kept) / len(kept)
     loads = [load for _, load in weeks[: GROWING_WEEKS + 1]]
     if len(loads) > GROWING_WEEKS and all(loads[at] > _GREW * loads[at + 1] for at in range(GROWING_WEEKS)):
-        return LIGHTER * mean, "three weeks grew: a lighter one, so that it can settle"
+        return LIGHTER * mean, "a lighter week after three that grew"
     those = "the last practised week" if len(kept) == 1 else f"the last {len(kept)} practised weeks"
-    return GROWTH * mean, f"at most a tenth over {those}"
+    return GROWTH * mean, f"a tenth over {those} at most"
 
 
-def plan_week(today: int, start: int, practised: Practised, given: Days, *, stage: Stage) -> Week:
+def plan_week(today: int, start: int, practised: Practised, given: Days, *, standard: Standard) -> Week:
     """The week that starts on a Monday, seen from today: what is over stays as it was, the rest is planned from it."""
-    rate = LOAD_PER_MINUTE[stage]
+    rate = LOAD_PER_MINUTE[standard]
     minutes = _minutes(start, given)
     bound, why = bound_of(practised, start, first=rate * sum(minutes.values()))
     kinds = _kinds(start, today, minutes, practised, given)
@@ -127,7 +127,7 @@ def plan_week(today: int, start: int, practised: Practised, given: Days, *, stag
     ahead = [day for day in range(max(start, today), start + 7) if minutes[day] and kinds[day][0] != DayKind.OFF]
     weights = {day: WEIGHT[kinds[day][0]] * minutes[day] for day in ahead}
     while (least := _not_worth_playing(weights, minutes, left, rate)) is not None:
-        kinds[least] = (DayKind.OFF, "the week's load is used up")
+        kinds[least] = (DayKind.OFF, "enough for this week")
         del weights[least]
     total = sum(weights.values())
     days = []
@@ -190,26 +190,26 @@ def _kinds(
         if day - 1 in heavy or day + 1 in heavy:
             continue
         heavy.add(day)
-        found[day] = (DayKind.HEAVY, "the most time, and a rested day before it")
+        found[day] = (DayKind.HEAVY, "you have time, and are rested")
         most -= 1
     for day, (kind, why) in found.items():
         if kind == DayKind.MEDIUM and not why:
             after = day >= today and day - 1 in heavy
-            found[day] = (DayKind.LIGHT, "after a heavy day") if after else (DayKind.MEDIUM, "as usual")
+            found[day] = (DayKind.LIGHT, "after a heavy day") if after else (DayKind.MEDIUM, "a normal day")
     return found
 
 
 def _fixed(day: int, minutes: int, practised: Practised, given: Days) -> tuple[DayKind, str]:
     if minutes <= 0:
-        return DayKind.OFF, "no time is set aside" if day not in given.moved else "moved away"
+        return DayKind.OFF, "no practice time set" if day not in given.moved else "moved to another day"
     if day in given.performances:
-        return DayKind.LIGHT, "a performance: half of the usual, nothing high"
+        return DayKind.LIGHT, "performance day: half the usual, nothing high"
     if day + 1 in given.performances:
         return DayKind.LIGHT, "the day before a performance"
     if day - 1 in practised.spent:
-        return DayKind.LIGHT, "the day before went to the limit"
+        return DayKind.LIGHT, "yesterday was heavy work"
     if day + 2 in given.performances:
         return DayKind.MEDIUM, "two days before a performance"
     if day in practised.heavy:
-        return DayKind.HEAVY, "as it was played"
+        return DayKind.HEAVY, "as played"
     return DayKind.MEDIUM, ""

@@ -31,7 +31,7 @@ class PlayedNote:
     id: str
     onset_s: float
     release_s: float
-    centre_cents: float
+    pitch_error_cents: float
     partial: int
     slurred: bool
 
@@ -150,7 +150,7 @@ def _draw_note(
         base = partial_frequency_hz(horn, note.tube, partial)
         canvas.mark("miss", note.id, start, partial)
     else:
-        base = asked * ratio_of(note.horn_cents if note.keep_tube else 0.0)
+        base = asked * ratio_of(note.instrument_cents if note.keep_tube else 0.0)
     centre = flaws.size("centre", 0.0, note.id) + rng.normal(0.0, 1.2)
     where = canvas.span(start, end + (0.0 if joined else RELEASE_S))
     t = np.arange(where.stop - where.start) / CONTROL_RATE

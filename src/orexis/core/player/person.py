@@ -14,8 +14,8 @@ import numpy as np
 from orexis.core.figures import Figure
 from orexis.core.player.flaws import Flaw, Flaws
 
-_STAGE_SIZE = {"starting": 2.0, "growing": 1.25, "secure": 0.75, "concert": 0.4}
-_STRENGTH_S = {"starting": 1200.0, "growing": 2000.0, "secure": 3000.0, "concert": 4200.0}
+_STANDARD_SIZE = {"beginner": 2.0, "developing": 1.25, "advanced": 0.75, "professional": 0.4}
+_STRENGTH_S = {"beginner": 1200.0, "developing": 2000.0, "advanced": 3000.0, "professional": 4200.0}
 _RECOVERY_S = 5400.0  # tiredness falls to 37% in so long
 _HABIT_DAYS, _STRENGTH_DAYS = (
     60.0,
@@ -29,16 +29,16 @@ class Person:
     """Habits at full size. `habit` scales them, 1 on the first day; `strength_s` is the load that tires them."""
 
     seed: int
-    stage: str
-    centre_cents: float
-    entry_cents: float
-    entry_ms: float
-    sag_cents: float
-    wobble_cents: float
-    wobble_hz: float
+    standard: str
+    pitch_error_cents: float
+    attack_error_cents: float
+    attack_settle_ms: float
+    pitch_drift_cents: float
+    pitch_wobble_depth_cents: float
+    pitch_wobble_rate_hz: float
     gap_ms: float
     gap_chance: float
-    caught_ms: float
+    clipped_partial_ms: float
     caught_chance: float
     response_ms: float
     timing_ms: float
@@ -55,32 +55,32 @@ class SimulatedLips:
     load_s: float = 0.0
 
 
-def person(seed: int, *, stage: str = "growing") -> Person:
+def person(seed: int, *, standard: str = "developing") -> Person:
     """Draw a person. The same seed is the same person."""
     rng = np.random.default_rng((seed, 77))
-    size = _STAGE_SIZE[stage]
+    size = _STANDARD_SIZE[standard]
 
     def drawn(middle: float, spread: float) -> float:
         return float(rng.normal(middle, spread) * size)
 
     return Person(
         seed=seed,
-        stage=stage,
-        centre_cents=drawn(0.0, 6.0),
-        entry_cents=drawn(-14.0, 18.0),
-        entry_ms=float(rng.uniform(90.0, 260.0)),
-        sag_cents=drawn(-6.0, 6.0),
-        wobble_cents=abs(drawn(2.0, 2.0)),
-        wobble_hz=float(rng.uniform(2.0, 4.0)),
+        standard=standard,
+        pitch_error_cents=drawn(0.0, 6.0),
+        attack_error_cents=drawn(-14.0, 18.0),
+        attack_settle_ms=float(rng.uniform(90.0, 260.0)),
+        pitch_drift_cents=drawn(-6.0, 6.0),
+        pitch_wobble_depth_cents=abs(drawn(2.0, 2.0)),
+        pitch_wobble_rate_hz=float(rng.uniform(2.0, 4.0)),
         gap_ms=abs(drawn(45.0, 20.0)),
         gap_chance=min(0.9, abs(drawn(0.15, 0.15))),
-        caught_ms=abs(drawn(40.0, 20.0)),
+        clipped_partial_ms=abs(drawn(40.0, 20.0)),
         caught_chance=min(0.9, abs(drawn(0.15, 0.15))),
         response_ms=abs(drawn(35.0, 15.0)),
         timing_ms=abs(drawn(14.0, 6.0)),
         breath_db=float(rng.uniform(-40.0, -30.0)),
         top_partial=int(rng.integers(6, 10)),
-        strength_s=_STRENGTH_S[stage] * float(rng.uniform(0.8, 1.25)),
+        strength_s=_STRENGTH_S[standard] * float(rng.uniform(0.8, 1.25)),
     )
 
 
@@ -129,13 +129,20 @@ def _of_note(someone: Person, note: str, size: float, tired: float, rng: np.rand
     def near(value: float, spread: float) -> float:
         return float(rng.normal(value, spread)) * size
 
-    wobble = abs(near(someone.wobble_cents, 1.0)) + 4.0 * max(0.0, tired - 0.5)
+    wobble = abs(near(someone.pitch_wobble_depth_cents, 1.0)) + 4.0 * max(0.0, tired - 0.5)
     response = abs(near(someone.response_ms, 8.0)) + 45.0 * max(0.0, tired - 0.3)
     return [
-        Flaw("centre", size=_within(near(someone.centre_cents, 3.0) - 8.0 * max(0.0, tired - 0.5), 300.0), note=note),
-        Flaw("entry", size=_within(near(someone.entry_cents, 8.0), 300.0), extra=someone.entry_ms, note=note),
-        Flaw("sag", size=_within(near(someone.sag_cents, 3.0), 200.0), note=note),
-        Flaw("wobble", size=min(80.0, wobble), extra=someone.wobble_hz, note=note),
+        Flaw(
+            "centre", size=_within(near(someone.pitch_error_cents, 3.0) - 8.0 * max(0.0, tired - 0.5), 300.0), note=note
+        ),
+        Flaw(
+            "entry",
+            size=_within(near(someone.attack_error_cents, 8.0), 300.0),
+            extra=someone.attack_settle_ms,
+            note=note,
+        ),
+        Flaw("sag", size=_within(near(someone.pitch_drift_cents, 3.0), 200.0), note=note),
+        Flaw("wobble", size=min(80.0, wobble), extra=someone.pitch_wobble_rate_hz, note=note),
         Flaw("response", size=min(600.0, response), note=note),
         Flaw("late", size=_within(near(0.0, someone.timing_ms), 400.0), note=note),
     ]
@@ -146,7 +153,7 @@ def _of_move(someone: Person, figure: Figure, note: str, size: float, rng: np.ra
         return [Flaw("gap", size=float(np.clip(rng.normal(someone.gap_ms, 12.0) * size, 15.0, 400.0)), note=note)]
     if rng.random() < someone.caught_chance * size:
         beyond = max(n.partial for n in figure.notes) + 1
-        stay = float(np.clip(rng.normal(someone.caught_ms, 10.0) * size, 15.0, 300.0))
+        stay = float(np.clip(rng.normal(someone.clipped_partial_ms, 10.0) * size, 15.0, 300.0))
         return [Flaw("caught", size=float(beyond), extra=stay, note=note)]
     return []
 

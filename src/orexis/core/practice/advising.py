@@ -17,22 +17,27 @@ _WARMTH_TAKES = 4  # at either end
 def checked(state: SessionState, mark: TakeMark, result: TakeResult) -> SessionState:
     """After a check note: go on, rest, or no more heavy work."""
     if result.outcome == Outcome.NOT_HEARD:
-        return replace(state, advice=Advice(NextStep.AGAIN, "The check note was not heard: once more."))
+        return replace(state, advice=Advice(NextStep.AGAIN, "The check note wasn’t heard. Repeat it."))
     check = CheckMark(mark.take_id, result.endurance, result.signs, state.playing_s)
     kept = replace(state, checks=(*state.checks, check), since_check_s=0.0)
     said = f" ({', '.join(result.signs)})" if result.signs else ""
     if result.endurance == Freshness.SPENT:
         return replace(
             kept,
-            register_over="the check note says that the lips are spent",
+            register_over="the check note says your lips are worn out",
             advice=Advice(
-                NextStep.END_REGISTER, f"Spent for today{said}: no more high work, and that is a good place to stop."
+                NextStep.END_REGISTER, f"Your lips are worn out{said}. No more high work. This is a good place to stop."
             ),
         )
     if result.endurance == Freshness.TIRING:
-        return replace(kept, advice=Advice(NextStep.REST, f"Tiring{said}: five minutes off, then easy work first."))
+        return replace(
+            kept, advice=Advice(NextStep.REST, f"Your lips are tiring{said}. Take five minutes off, then easy work.")
+        )
     return replace(
-        kept, advice=Advice(NextStep.NEXT, "Fresh." if result.endurance else "Heard; nothing to compare it with yet.")
+        kept,
+        advice=Advice(
+            NextStep.NEXT, "Fresh." if result.endurance else "Noted. The next check note is compared with this one."
+        ),
     )
 
 
@@ -72,7 +77,7 @@ def _edge(state: SessionState) -> int | None:
     held = {
         take.figure_index
         for take in state.takes
-        if take.block == state.block and not take.check and take.outcome == Outcome.HELD
+        if take.block == state.block and not take.check and take.outcome == Outcome.CLEAN
     }
     return comfort if comfort is not None and came_through(held, comfort) else None
 
@@ -87,13 +92,13 @@ def _in_time(state: SessionState, seconds: float, advice: Advice) -> Advice:
     used_s = state.block_used_s + rest_s
     if advice.step not in (NextStep.END_REGISTER, NextStep.END_BLOCK):
         if share_is_played(state):
-            return Advice(NextStep.END_BLOCK, "That is today's share of this: rest until the next.")
+            return Advice(NextStep.END_BLOCK, "That’s enough of this today. Rest until the next one.")
         if used_s >= seconds:
-            return Advice(NextStep.END_BLOCK, "Time for the next thing.")
+            return Advice(NextStep.END_BLOCK, "Time for the next exercise.")
         if _is_dry(takes):
-            return Advice(NextStep.END_BLOCK, "No more good ones in this today: its time goes to what follows.")
+            return Advice(NextStep.END_BLOCK, "No more good ones today. The time goes to what comes next.")
     if advice.step == NextStep.END_BLOCK and _may_go_round(state, takes) and used_s < _EARLY * seconds:
-        return Advice(NextStep.FROM_THE_TOP, "There is time left: once more from the top.")
+        return Advice(NextStep.FROM_THE_TOP, "There’s time left. Once more from the start.")
     return advice
 
 
@@ -103,14 +108,14 @@ def _may_go_round(state: SessionState, takes: list[TakeMark]) -> bool:
     if plan.load == Load.HIGH or plan.advance in _NO_ROUNDS or share_is_played(state):
         return False
     ends_past_what_is_owned = plan.advance.has_edge and plan.comfort is not None
-    rounds = sum(1 for take in takes if take.figure_index + 1 == plan.figures and take.outcome == Outcome.HELD)
-    return takes[-1].outcome == Outcome.HELD and not ends_past_what_is_owned and rounds < _MOST_ROUNDS
+    rounds = sum(1 for take in takes if take.figure_index + 1 == plan.figures and take.outcome == Outcome.CLEAN)
+    return takes[-1].outcome == Outcome.CLEAN and not ends_past_what_is_owned and rounds < _MOST_ROUNDS
 
 
 def _is_dry(takes: list[TakeMark]) -> bool:
     """Whether the last takes of a block, of more than one figure, were all missed."""
     last = [take for take in takes if take.outcome != Outcome.NOT_HEARD][-_DRY:]
-    missed = len(last) == _DRY and all(take.outcome != Outcome.HELD for take in last)
+    missed = len(last) == _DRY and all(take.outcome != Outcome.CLEAN for take in last)
     return missed and len({take.figure_index for take in last}) > 1
 
 
@@ -123,7 +128,7 @@ def _tempo(state: SessionState) -> int:
     ]
     if len(last) < _TEMPO_AFTER or any(take.form != Form.AS_WRITTEN for take in last):
         return state.tempo_percent
-    held = [take.outcome == Outcome.HELD for take in last]
+    held = [take.outcome == Outcome.CLEAN for take in last]
     change = _TEMPO_STEP if all(held) else 0 if any(held) else -_TEMPO_STEP
     return min(_TEMPO_RANGE[1], max(_TEMPO_RANGE[0], state.tempo_percent + change))
 

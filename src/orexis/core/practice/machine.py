@@ -51,7 +51,7 @@ def step(state: SessionState, event: Event) -> Step:
     rule = _RULES.get(event.name)
     made = rule(state, event) if rule else None
     if made is None:
-        raise ConflictError(f"“{event.name[:20]}” is not possible during {state.phase}.")
+        raise ConflictError(f"“{event.name[:20]}” isn’t possible during {state.phase}.")
     return made
 
 

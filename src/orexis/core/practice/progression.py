@@ -41,7 +41,7 @@ def in_block(state: SessionState, index: int) -> SessionState:
     if state.current.advance == Advance.SETS and index > state.figure_index:
         pitch = index in state.current.pauses
         seconds = state.current.pause_s if pitch else state.current.rest_s or 180.0
-        rest = Rest(seconds, "before the next pitch, with nothing in it" if pitch else "between sets")
+        rest = Rest(seconds, "a long rest before the next pitch" if pitch else "between sets")
         return replace(there, phase=Phase.REST, rest=rest, block_s=state.block_s + seconds)
     return with_check(there)
 
@@ -84,8 +84,8 @@ def _rest_between(state: SessionState, *, to_the_end: bool) -> Rest:
     if to_the_end and plan.minutes and share_is_played(state):
         left = 60.0 * plan.minutes - state.block_used_s
         if left > seconds:
-            return Rest(min(LONGEST_REST_S, left), "today's share of that was played")
-    return Rest(seconds, "as long as was played")
+            return Rest(min(LONGEST_REST_S, left), "enough of that for today")
+    return Rest(seconds, "as long as you played")
 
 
 def _time_given_on(state: SessionState, following: int, rest_s: float) -> tuple[BlockPlan, ...]:
@@ -189,7 +189,7 @@ def after_check(state: SessionState, advice: Advice) -> SessionState:
     if state.register_over and state.current.load == Load.HIGH:
         return next_block(there)
     if advice.step == NextStep.REST:
-        return replace(there, phase=Phase.REST, rest=Rest(TIRING_REST_S, "the check note says tiring"))
+        return replace(there, phase=Phase.REST, rest=Rest(TIRING_REST_S, "the check note says your lips are tiring"))
     return there
 
 

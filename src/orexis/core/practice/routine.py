@@ -43,7 +43,7 @@ def routine_of(horn: Instrument, schools: Schools, blocks: Iterable[tuple[Series
 
 def _recovery(horn: Instrument, schools: Schools) -> tuple[Series, BlockPlan]:
     series = RECOVERY.series(horn, RECOVERY.school_params(schools, horn))
-    plan = planned(series, minutes=None, why="after the climb to the limit")
+    plan = planned(series, minutes=None, why="to recover after the triads")
     return series, replace(plan, recovery=True)
 
 

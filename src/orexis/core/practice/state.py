@@ -22,7 +22,7 @@ class Phase(StrEnum):
 
 LONGEST_REST_S = 900.0
 BETWEEN_TAKES_S = 8.0  # reading, breathing, a bar of waiting
-TIRED_LIPS = "the lips are tired"  # why there is no more heavy work, where the player says so
+TIRED_LIPS = "your lips are tired"  # why there is no more heavy work, where the player says so
 OPEN_PHASES = (Phase.COUNT_IN, Phase.LISTENING, Phase.JUDGING)  # a take is under way
 
 
@@ -196,9 +196,9 @@ class SessionState:
         """For each reason: how often in a row the present figure has missed by it."""
         counts: dict[str, int] = {}
         for take in self.here:
-            if take.outcome == Outcome.HELD:
+            if take.outcome == Outcome.CLEAN:
                 counts = {}
-            elif take.outcome in (Outcome.NEARLY, Outcome.NOT_YET) and take.reason:
+            elif take.outcome in (Outcome.CLOSE, Outcome.NOT_YET) and take.reason:
                 counts = {take.reason: counts.get(take.reason, 0) + 1}
         return counts
 
@@ -207,9 +207,9 @@ class SessionState:
         """Misses of the present figure: of a rung all of them, of any other figure those since it was last held."""
         rung, count = self.current.advance.by_rungs, 0
         for take in self.here:
-            if take.outcome == Outcome.HELD and take.form == Form.AS_WRITTEN and not rung:
+            if take.outcome == Outcome.CLEAN and take.form == Form.AS_WRITTEN and not rung:
                 count = 0
-            elif take.outcome in (Outcome.NEARLY, Outcome.NOT_YET):
+            elif take.outcome in (Outcome.CLOSE, Outcome.NOT_YET):
                 count += 1
         return count
 
@@ -221,7 +221,7 @@ class SessionState:
             for take in self.kept
             if not take.check and (take.block, take.figure_index) == (self.block, self.figure_index - 1)
         ]
-        return 0 if Outcome.HELD in outcomes else sum(o in (Outcome.NEARLY, Outcome.NOT_YET) for o in outcomes)
+        return 0 if Outcome.CLEAN in outcomes else sum(o in (Outcome.CLOSE, Outcome.NOT_YET) for o in outcomes)
 
     @property
     def lost_in_a_row(self) -> int:
@@ -231,7 +231,7 @@ class SessionState:
             if take.outcome == Outcome.NOT_YET:
                 if take.figure_index not in lost:
                     lost.append(take.figure_index)
-            elif take.outcome == Outcome.HELD:
+            elif take.outcome == Outcome.CLEAN:
                 break
         return len(lost)
 

@@ -13,14 +13,19 @@ Never more than one step on in a day: a day is looked at once, when it is over. 
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
-from orexis.core.coach import Stage
+from orexis.core.coach import Standard
 from orexis.core.progress.paths import Path
 
 HELD_DAYS, HELD_DAYS_EASY, AMONG, MISSED_DAYS = 3, 2, 5, 3
 # Days away -> steps back for heavy work; the last goes to the start.
 PAUSES: tuple[tuple[int, int | None], ...] = ((120, None), (42, 2), (14, 1))
-# Where a player of a stage comes onto a path, as a share of its length.
-ENTERS: dict[Stage, float] = {Stage.STARTING: 0.0, Stage.GROWING: 0.12, Stage.SECURE: 0.35, Stage.CONCERT: 0.55}
+# Where a player of a standard comes onto a path, as a share of its length.
+ENTERS: dict[Standard, float] = {
+    Standard.BEGINNER: 0.0,
+    Standard.DEVELOPING: 0.12,
+    Standard.ADVANCED: 0.35,
+    Standard.PROFESSIONAL: 0.55,
+}
 
 
 class MoveReason(StrEnum):
@@ -38,7 +43,7 @@ class DayOnPath:
 
     day: int
     step: int
-    held: bool
+    clean: bool
 
 
 @dataclass(frozen=True, slots=True)
@@ -60,7 +65,7 @@ class PathPosition:
     change: Change | None = None
 
     @property
-    def held_days(self) -> int:
+    def clean_days(self) -> int:
         """Days held among those that are looked at."""
         return sum(held for _, held in self.days)
 
@@ -68,9 +73,9 @@ class PathPosition:
 NEW = PathPosition()
 
 
-def entered(path: Path, stage: Stage) -> PathPosition:
-    """Where somebody of this stage comes onto the path."""
-    return PathPosition(step=round(ENTERS[stage] * (len(path.steps) - 1)))
+def entered(path: Path, standard: Standard) -> PathPosition:
+    """Where somebody of this standard comes onto the path."""
+    return PathPosition(step=round(ENTERS[standard] * (len(path.steps) - 1)))
 
 
 def moved(standing: PathPosition, path: Path, played: DayOnPath) -> PathPosition:
@@ -78,9 +83,9 @@ def moved(standing: PathPosition, path: Path, played: DayOnPath) -> PathPosition
     now = after_a_pause(standing, path, played.day)
     if played.step < now.step:
         return replace(now, last_day=played.day)
-    days = (*now.days, (played.day, played.held))[-AMONG:]
+    days = (*now.days, (played.day, played.clean))[-AMONG:]
     now = replace(now, days=days, last_day=played.day)
-    if now.held_days >= needed(path) and now.step + 1 < len(path.steps):
+    if now.clean_days >= needed(path) and now.step + 1 < len(path.steps):
         return _at(now, now.step + 1, MoveReason.ON, played.day)
     latest = days[-MISSED_DAYS:]
     if len(latest) == MISSED_DAYS and not any(held for _, held in latest) and now.step > 0:
@@ -122,12 +127,12 @@ def needed(path: Path) -> int:
 
 def opens(standing: PathPosition, path: Path) -> str:
     """How far the present step is, and what opens the next."""
-    held = standing.held_days
-    days = f"held on {held} {'day' if held == 1 else 'days'}"
+    held = standing.clean_days
+    days = f"clean on {held} {'day' if held == 1 else 'days'}"
     if standing.step + 1 >= len(path.steps):
-        return f"the last step, {days}: kept up"
+        return f"the highest level, {days}"
     left = max(1, needed(path) - held)
-    return f"{days}, {left} more {'opens' if left == 1 else 'open'} the next step"
+    return f"{days}; {left} more {'opens' if left == 1 else 'open'} the next level"
 
 
 def _at(standing: PathPosition, step: int, why: MoveReason, day: int) -> PathPosition:

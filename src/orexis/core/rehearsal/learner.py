@@ -12,7 +12,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from orexis.core.coach import Freshness, Outcome, Stage
+from orexis.core.coach import Freshness, Outcome, Standard
 from orexis.core.figures import FAMILIES, Figure, FigureNote, Medium
 from orexis.core.horn import Instrument
 from orexis.core.measures import Measures
@@ -56,7 +56,7 @@ class LearnerKind:
     away: int = 0
     edge_up: int = 5  # semitones over the middle that are there at first
     edge_down: int = 9  # below the easy note
-    stage: Stage | None = None
+    standard: Standard | None = None
 
 
 KINDS: dict[str, LearnerKind] = {
@@ -69,7 +69,7 @@ KINDS: dict[str, LearnerKind] = {
         LearnerKind("returns", away=6),
         LearnerKind("tires-early", strength=0.4),
         LearnerKind("low-only", edge_up=-4),
-        LearnerKind("beginner", learns=1.2, edge_up=-3, edge_down=3, stage=Stage.STARTING),
+        LearnerKind("beginner", learns=1.2, edge_up=-3, edge_down=3, standard=Standard.BEGINNER),
     )
 }
 
@@ -80,7 +80,7 @@ class Learner:
 
     kind: LearnerKind
     horn: Instrument
-    stage: Stage
+    standard: Standard
     who: Person
     high: float  # the edges of the range, keyboard numbers
     low: float
@@ -121,7 +121,7 @@ class Learner:
         for row, note in zip(heard.notes, figure.notes, strict=True):
             # Nothing here has a sound to match; how far the loudness of a note wanders goes with everything else.
             wander = abs(float(rng.normal(WANDER_DB, 0.4 * WANDER_DB))) * self.who.habit * ease * (1.0 + tired)
-            made = replace(row, sound_match=None, level_wander_db=round(wander, 2))
+            made = replace(row, tone_match=None, level_wobble_db=round(wander, 2))
             if "bend" in figure.judged:
                 asked = figure.least("bend") or 100.0
                 deep = asked * min(1.2, 1.1 - 0.15 * (ease - 0.8) + float(rng.normal(0.0, 0.08)) - 0.1 * tired)
@@ -135,7 +135,7 @@ class Learner:
     def has_played(self, family: str, step: int | None, figure: Figure, outcome: Outcome, load: float) -> None:
         """What a take did: load on the lips, and what was learned."""
         fresh = max(0.0, OVERDONE - self.tired) if self.tired > 0.5 else 1.0
-        taught = self.kind.learns * fresh * (1.0 if outcome == Outcome.HELD else MISSED_TEACHES)
+        taught = self.kind.learns * fresh * (1.0 if outcome == Outcome.CLEAN else MISSED_TEACHES)
         if step is not None and family in self.skill:
             near = math.exp(-(((step - self.skill[family]) / NEAR_STEPS) ** 2))
             now = self._within(family, self.skill[family] + STEP_GAIN * near * taught)
@@ -196,18 +196,18 @@ class Learner:
         return skill if most is None else min(skill, self.first_skill[family] + most)
 
 
-def learner(kind: LearnerKind, horn: Instrument, stage: Stage, seed: int, *, middle: int) -> Learner:
-    """Draw one. Skill lies a step either side of where the stage enters each path."""
+def learner(kind: LearnerKind, horn: Instrument, standard: Standard, seed: int, *, middle: int) -> Learner:
+    """Draw one. Skill lies a step either side of where the standard enters each path."""
     rng = np.random.default_rng((seed, 4211))
-    who = person(seed, stage=stage)
+    who = person(seed, standard=standard)
     skill = {}
     for family in FAMILIES:
         path = path_of(family, horn)
         if path is not None:
-            skill[family] = max(0.0, entered(path, stage).step + float(rng.normal(0.5, 1.0)))
+            skill[family] = max(0.0, entered(path, standard).step + float(rng.normal(0.5, 1.0)))
     high = middle + kind.edge_up + float(rng.normal(0.0, 1.0))
     low = horn.easy.midi - kind.edge_down + float(rng.normal(0.0, 1.0))
     return Learner(
-        kind, horn, stage, replace(who, strength_s=who.strength_s * STRENGTH * kind.strength), high, low, skill, dict(skill), high,
+        kind, horn, standard, replace(who, strength_s=who.strength_s * STRENGTH * kind.strength), high, low, skill, dict(skill), high,
         rng, SimulatedLips(),
     )  # fmt: skip

@@ -9,7 +9,7 @@ from dataclasses import replace
 import numpy as np
 
 from orexis.core.figures import Figure, FigureNote, Loudness, Medium
-from orexis.core.measures import Caught, FigureMeasures, Measures, MoveMeasures, NoteMeasures, SoundCheck
+from orexis.core.measures import ClippedPartial, FigureMeasures, Measures, MoveMeasures, NoteMeasures, SoundCheck
 from orexis.core.player import Flaw, Flaws, levels_asked
 from orexis.core.theory import ratio_of
 
@@ -25,10 +25,10 @@ def flawless(figure: Figure) -> Measures:
         NoteMeasures(
             index=i, target=note.id, sounded=f"h{i}", right=True, written_hz=figure.target_hz(note, a4=440.0),
             slurred=note.slurred, f0_hz=figure.target_hz(note, a4=440.0), onset_s=figure.start_s(note),
-            release_s=figure.start_s(note) + note.beats * figure.beat_s, centre_cents=0.0, judged_cents=0.0, horn_cents=0.0,
-            spread_cents=0.0, sag_cents=0.0, entry_cents=0.0, entry_ms=0.0, fall_off_cents=0.0, hold_s=note.beats * figure.beat_s,
-            response_ms=0.0, level_db=levels[note.id], level_wander_db=0.0, level_rise_db=9.0, level_fall_db=-9.0, shape_off_db=0.0,
-            ring_cents=0.0, sound_match=100.0, glide_off_cents=0.0, glide_over_cents=0.0,
+            release_s=figure.start_s(note) + note.beats * figure.beat_s, pitch_error_cents=0.0, judged_error_cents=0.0, instrument_cents=0.0,
+            pitch_wobble_cents=0.0, pitch_drift_cents=0.0, attack_error_cents=0.0, attack_settle_ms=0.0, fall_off_cents=0.0, hold_s=note.beats * figure.beat_s,
+            response_ms=0.0, level_db=levels[note.id], level_wobble_db=0.0, level_rise_db=9.0, level_fall_db=-9.0, shape_off_db=0.0,
+            ring_cents=0.0, tone_match=100.0, glide_off_cents=0.0, glide_over_cents=0.0,
             glide_arrived_s=note.beats * figure.beat_s, glide_jump_cents=10.0, glide_hole_ms=0.0,
         )
         for i, note in enumerate(figure.notes)
@@ -41,7 +41,7 @@ def flawless(figure: Figure) -> Measures:
     shortest = min(note.beats for note in figure.notes)
     whole = FigureMeasures(
         timing_mean_ms=0.0, timing_spread_ms=0.0, playing_s=sum(note.beats for note in figure.notes) * figure.beat_s,
-        extra_notes=0, missed_notes=0, loudness_by_height_db_octave=_SLOPE[figure.loudness], sound_across=100.0,
+        extra_notes=0, missed_notes=0, loudness_by_height_db_octave=_SLOPE[figure.loudness], tone_match_across=100.0,
         breaths_inside=0, unseated_share=0.0, pulse_db=4.0, trill_hz=1.0 / (2.0 * shortest * figure.beat_s), siren_low_hz=min(hz), siren_high_hz=max(hz),
         siren_jump_cents=20.0, siren_breaks=0,
     )  # fmt: skip
@@ -81,14 +81,18 @@ def _note(row: NoteMeasures, note: FigureNote, flaws: list[Flaw]) -> NoteMeasure
             case "centre":
                 cents = HEARD["centre"] * flaw.size
                 hz = row.written_hz * ratio_of(cents) if row.written_hz else None
-                values |= {"centre_cents": cents, "judged_cents": cents, "f0_hz": hz, "ring_cents": cents}
+                values |= {"pitch_error_cents": cents, "judged_error_cents": cents, "f0_hz": hz, "ring_cents": cents}
             case "sag":
-                values["sag_cents"] = HEARD["sag"] * flaw.size
+                values["pitch_drift_cents"] = HEARD["sag"] * flaw.size
             case "wobble":
-                values["spread_cents"] = HEARD["wobble"] * flaw.size
+                values["pitch_wobble_cents"] = HEARD["wobble"] * flaw.size
             case "entry":
                 cents = HEARD["entry"] * flaw.size
-                values |= {"entry_cents": cents, "entry_ms": flaw.extra, "entry_area": abs(cents) * flaw.extra / 2000.0}
+                values |= {
+                    "attack_error_cents": cents,
+                    "attack_settle_ms": flaw.extra,
+                    "attack_error_cents_s": abs(cents) * flaw.extra / 2000.0,
+                }
             case "response":
                 values["response_ms"] = flaw.size
             case "miss":
@@ -104,9 +108,10 @@ def _move(move: MoveMeasures, flaws: list[Flaw]) -> MoveMeasures:
     if gap is not None:
         return replace(move, gap_ms=HEARD["gap"] * gap.size, gap_start_s=move.start_s)
     touched = tuple(
-        Caught(int(flaw.size), 0.0, move.start_s, HEARD["caught"] * flaw.extra) for flaw in _named(flaws, "caught")
+        ClippedPartial(int(flaw.size), 0.0, move.start_s, HEARD["caught"] * flaw.extra)
+        for flaw in _named(flaws, "caught")
     )
-    return replace(move, caught=touched) if touched else move
+    return replace(move, clipped_partials=touched) if touched else move
 
 
 def _named(flaws: list[Flaw], name: str) -> list[Flaw]:

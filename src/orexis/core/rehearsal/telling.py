@@ -25,7 +25,7 @@ def as_json(made: Rehearsal, *, kind: str, seed: int, minutes: int) -> dict[str,
     return {
         "schema": 1,
         "player": {
-            "kind": kind, "seed": seed, "stage": who.stage, "minutes": minutes, "strength_s": round(who.who.strength_s),
+            "kind": kind, "seed": seed, "standard": who.standard, "minutes": minutes, "strength_s": round(who.who.strength_s),
             "steps_gained": round(who.learned, 2), "edge": {"low": round(who.low, 1), "high": round(who.high, 1)},
         },
         "horn": who.horn.id,
@@ -37,7 +37,7 @@ def as_json(made: Rehearsal, *, kind: str, seed: int, minutes: int) -> dict[str,
                     {
                         "family": b.block.family, "params": b.block.params, "step": b.block.step, "of": b.block.of,
                         "minutes": b.block.minutes, "load_class": b.block.load_class, "why": b.block.why,
-                        "takes": b.takes, "held": b.held, "ended": b.ended,
+                        "takes": b.takes, "clean": b.clean, "ended": b.ended,
                     }
                     for b in d.blocks
                     if b.takes or not b.spare

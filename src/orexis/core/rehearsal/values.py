@@ -25,7 +25,7 @@ class BlockPlayed:
     block: DayBlock
     spare: bool = False
     takes: int = 0
-    held: int = 0
+    clean: int = 0
     load: float = 0.0
     ended: str = "not reached"
 

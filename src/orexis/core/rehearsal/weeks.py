@@ -10,7 +10,7 @@ from orexis.core.coach import (
     Lips,
     Outcome,
     Rung,
-    Stage,
+    Standard,
     add,
     attempts_of,
     judge,
@@ -104,7 +104,7 @@ def rehearse(
     *,
     weeks: int,
     horn: Instrument,
-    stage: Stage,
+    standard: Standard,
     kind: str,
     seed: int,
     minutes: int = 30,
@@ -114,7 +114,7 @@ def rehearse(
 ) -> Rehearsal:
     """So many weeks. The same arguments give the same weeks."""
     chosen = KINDS[kind]
-    who = learner(chosen, horn, chosen.stage or stage, seed, middle=middle_of(horn))
+    who = learner(chosen, horn, chosen.standard or standard, seed, middle=middle_of(horn))
     return _Run(who, weeks, minutes, list(aims), planner, days_a_week).run()
 
 
@@ -131,7 +131,7 @@ class _Run:
     def run(self) -> Rehearsal:
         week: Week | None = None
         for day in range(FIRST_DAY, FIRST_DAY + 7 * self.weeks):
-            week = plan_week(day, monday(day), self.memory.practised(), self.given, stage=self.who.stage)
+            week = plan_week(day, monday(day), self.memory.practised(), self.given, standard=self.who.standard)
             planned = next(item for item in week.days if item.day == day)
             if day == week.start:
                 self.out.weeks.append(RehearsedWeek(week.start, week.bound, week.target, 0.0))
@@ -188,9 +188,9 @@ class _Run:
         return DayPlan(30, DayKind.MEDIUM, None, 0.0, blocks), routine
 
     def _step_of(self, family: str, series: Series) -> int | None:
-        """A fixed routine's figures stand as high on the path as the stage enters it, or at its first step."""
+        """A fixed routine's figures stand as high on the path as the standard enters it, or at its first step."""
         path = path_of(family, self.who.horn)
-        return entered(path, self.who.stage).step if path is not None else None
+        return entered(path, self.who.standard).step if path is not None else None
 
     def _known(self, day: int, lips: Lips, week: Week) -> PlanningContext:
         bare = self._bare(day, lips, week)
@@ -202,7 +202,7 @@ class _Run:
             self.memory.remembered(day),
             CheckIn(lips=lips),
             horn=self.who.horn,
-            stage=self.who.stage,
+            standard=self.who.standard,
             schools=DEFAULTS,
             care=_CARE,
             today=day,
@@ -273,7 +273,7 @@ class _Run:
     def _take(self, out: RehearsedDay, state: SessionState, routine: Routine, number: int) -> SessionState:
         figure, step_number = self._figure(state, routine, out)
         heard = self.who.plays(figure, step_number)
-        verdict = judge(heard, figure, limits_of(self.who.stage))
+        verdict = judge(heard, figure, limits_of(self.who.standard))
         load = load_of(
             heard,
             middle_hz=self.who.horn.middle_partial * self.who.horn.sides[0].fundamental.frequency(),
@@ -324,7 +324,7 @@ class _Run:
     ) -> None:  # fmt: skip
         block, series = out.blocks[state.block], routine.blocks[state.block]
         block.takes += 1
-        block.held += outcome == Outcome.HELD
+        block.clean += outcome == Outcome.CLEAN
         block.load = round(block.load + load, 1)
         fact = TakeFact(
             family=figure.family,
@@ -375,10 +375,10 @@ class _Run:
                 continue
             told = summary.on_path()
             known = self.memory.standings.get(family)
-            before = entered(path, self.who.stage) if known is None else stands(known, path, day)
+            before = entered(path, self.who.standard) if known is None else stands(known, path, day)
             after = before if told is None else moved(before, path, told)
             self.memory.standings[family] = replace(after, last_day=day)
-            row = (day, told.step if told else -1, bool(told and told.held), before.step, after.step)
+            row = (day, told.step if told else -1, bool(told and told.clean), before.step, after.step)
             self.out.path_days.setdefault(family, []).append(row)
 
     # -- programmes --------------------------------------------------------------------------------------------------

@@ -2,8 +2,8 @@
 
 Conventions: `time_s` is the centre of the frame; `f0_hz` is NaN where there is no pitch; `confidence` 0..1 is the
 height of the normalised autocorrelation at the chosen period; `level_db` is RMS in dB under full scale;
-`tone_db` is the energy that repeats with the period against the rest, 10 log10(r / (1 - r)) (Boersma 1993);
-`brightness_hz` is the centre of gravity of the power spectrum. All arrays have shape (n,) and float64.
+`tone_to_noise_db` is the energy that repeats with the period against the rest, 10 log10(r / (1 - r)) (Boersma 1993);
+`spectral_centroid_hz` is the centre of gravity of the power spectrum. All arrays have shape (n,) and float64.
 """
 
 from dataclasses import dataclass
@@ -25,8 +25,8 @@ class Trace:
     f0_hz: Floats
     confidence: Floats
     level_db: Floats
-    tone_db: Floats
-    brightness_hz: Floats
+    tone_to_noise_db: Floats
+    spectral_centroid_hz: Floats
 
     def __len__(self) -> int:
         return len(self.time_s)
@@ -44,7 +44,14 @@ class Trace:
     @property
     def columns(self) -> tuple[Floats, ...]:
         """The six columns in their order."""
-        return (self.time_s, self.f0_hz, self.confidence, self.level_db, self.tone_db, self.brightness_hz)
+        return (
+            self.time_s,
+            self.f0_hz,
+            self.confidence,
+            self.level_db,
+            self.tone_to_noise_db,
+            self.spectral_centroid_hz,
+        )
 
 
 def joined(parts: list[Trace]) -> Trace:

@@ -38,11 +38,11 @@ def _pedals_there(figure: Figure, measures: Measures) -> float | None:
 # What is followed and not judged.
 _NOT_JUDGED = (
     Followed(
-        TrendMeasure("lean", 2, "Lean, above or below", "cents", None, True, -5.0, 5.0),
-        of_note=lambda row: row.judged_cents,
+        TrendMeasure("pitch_signed", 2, "Sharp or flat", "cents", None, True, -5.0, 5.0),
+        of_note=lambda row: row.judged_error_cents,
     ),
-    Followed(TrendMeasure("pedals", 13, "Pedals that were there", "%", True, False, 0.0, 100.0), of_take=_pedals_there),
-    Followed(TrendMeasure("pace", 14, "Notes in slurs that were held clean", "a second", True, False, 0.0, 4.0)),
+    Followed(TrendMeasure("pedals", 13, "Pedal tones that spoke", "%", True, False, 0.0, 100.0), of_take=_pedals_there),
+    Followed(TrendMeasure("pace", 14, "Notes in clean slurs", "a second", True, False, 0.0, 4.0)),
 )
 _JUDGED_TOO = tuple(judged.trend for judged in JUDGED if judged.trend is not None)
 _FOLLOWED = tuple(sorted((*_NOT_JUDGED, *_JUDGED_TOO), key=lambda item: item.measure.place))
@@ -50,12 +50,12 @@ TREND_MEASURES: dict[str, TrendMeasure] = {item.measure.id: item.measure for ite
 
 
 def key_of(measure: str, scope: str | None = None) -> str:
-    """How it is named in the record: "centre", "centre@low", "sag@long-low-tones"."""
+    """How it is named in the record: "pitch", "pitch@low", "pitch_drift@long-low-tones"."""
     return measure if scope is None else f"{measure}@{scope}"
 
 
-def values_of(figure: Figure, horn: Instrument, measures: Measures, *, held: bool = False) -> dict[str, float]:
-    """By key; what was not measured is left out. A mouthpiece has no scopes. `held`: whether the take was."""
+def values_of(figure: Figure, horn: Instrument, measures: Measures, *, clean: bool = False) -> dict[str, float]:
+    """By key; what was not measured is left out. A mouthpiece has no scopes. `clean`: whether the take was."""
     right = _right(figure, measures)
     rows, loud = [(row, note.pitch.midi) for row, note in right], _written_loudness(figure)
     found: dict[str, float] = {}
@@ -74,7 +74,7 @@ def values_of(figure: Figure, horn: Instrument, measures: Measures, *, held: boo
                 here = [of(row) for row, note in right if loud.get(note.id) == wanted]
                 _put(found, key_of(measure.id, wanted), here)
     slurs = [move for move in measures.moves if move.slurred]
-    if held and slurs and figure.medium == Medium.HORN:
+    if clean and slurs and figure.medium == Medium.HORN:
         _put(found, "pace", [_pace(figure)])
     first = [name for name in figure.judged if name in found][:_OF_A_FAMILY]
     return found | {key_of(name, figure.family): found[name] for name in first}

@@ -30,12 +30,12 @@ def change_in_words(measure: TrendMeasure, claim: Claim, span: str = "") -> str:
 
 
 _SCOPES = {
-    "low": "low side", "middle": "in the middle", "high": "high side", "soft": "written soft", "loud": "written loud",
+    "low": "low notes", "middle": "middle notes", "high": "high notes", "soft": "soft", "loud": "loud",
 }  # fmt: skip
 
 
 def scope_in_words(scope: str) -> str:
-    """“low side”, “written soft”, “in Long low tones”."""
+    """“low notes”, “soft”, “in Long low tones”."""
     if scope in _SCOPES:
         return _SCOPES[scope]
     return f"in {FAMILIES[scope].name}" if scope in FAMILIES else scope

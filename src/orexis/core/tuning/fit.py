@@ -102,7 +102,7 @@ def missing_for(rows: Iterable[NoteDay]) -> str | None:
     if days >= FEWEST_DAYS and notes >= FEWEST_NOTES:
         return None
     return (
-        f"To tell the horn from the player it takes {FEWEST_DAYS} days and {FEWEST_NOTES} notes on this horn: "
+        f"To tell the instrument from the player it takes {FEWEST_DAYS} days and {FEWEST_NOTES} notes on this instrument: "
         f"so far {days} {'day' if days == 1 else 'days'} and {notes} {'note' if notes == 1 else 'notes'}."
     )
 
@@ -240,7 +240,7 @@ class _Model:
             Habit("loudness", "cents for 10 dB louder", self.sure({("loudness", None): 10.0})),
             Habit("tired", "cents after half an hour of playing", self.sure({("tired", None): 1.0})),
             Habit("warm", "cents at the first note, against ten minutes later", self.sure({("warm", None): 1.0})),
-            Habit("mended", "% of the horn's lean, where the tube may be changed", share),
+            Habit("mended", "% of the instrument's pitch, where the fingering may be changed", share),
         )
 
     def middle_half_of_days(self) -> tuple[float, float]:

@@ -67,9 +67,9 @@ def notes_heard(
     found: dict[tuple[int, str, int], NoteDay] = {}
     for row in measures.notes:
         note = written.get(row.target or "")
-        if note is None or not row.right or not _settles(note) or row.centre_cents is None:
+        if note is None or not row.right or not _settles(note) or row.pitch_error_cents is None:
             continue
-        if abs(row.centre_cents) > _FURTHEST_CENTS:
+        if abs(row.pitch_error_cents) > _FURTHEST_CENTS:
             continue
         theory = deviation_cents(built, note.tube, note.partial, note.pitch)
         one = NoteDay(
@@ -78,15 +78,15 @@ def notes_heard(
             tube=note.tube.label,
             partial=note.partial,
             count=1,
-            cents=row.centre_cents,
+            cents=row.pitch_error_cents,
             kept=theory if note.keep_tube else 0.0,
             free=0.0 if note.keep_tube else theory,
             warm=warm,
             tired=tired,
             level=row.level_db or 0.0,
             levels=int(row.level_db is not None),
-            entry=row.entry_cents or 0.0,
-            entries=int(row.entry_cents is not None),
+            entry=row.attack_error_cents or 0.0,
+            entries=int(row.attack_error_cents is not None),
         )
         found[one.key] = joined(found.get(one.key), one)
     return tuple(found.values())

@@ -24,19 +24,19 @@ def _habit(habit: Habit) -> str | None:
         if size.high - size.low > 60.0:
             return None
         share = min(100.0, max(0.0, size.value))
-        return f"Where the tube may be changed you mend {share:.0f}% of what the horn would do"
+        return f"You correct {share:.0f}% of what the instrument does where you can"
     if size.low <= 0.0 <= size.high or abs(size.value) < _LEAST[habit.id]:
         return None
     rises = size.value > 0.0
     match habit.id:
         case "register":
-            return f"You go {_way(rises)} with the height: {_cents(size)} an octave"
+            return f"You go {_way(rises)} as you play higher: {_cents(size)} an octave"
         case "loudness":
             return f"You go {_way(rises)} when you play louder: {_cents(size)} for 10 dB"
         case "tired":
-            return f"After half an hour of playing you lie {_cents(size)} {_side(rises)}"
+            return f"After half an hour you are {_cents(size)} {_side(rises)}"
         case _:
-            return f"At the first note the horn and you lie {_cents(size)} {_side(rises)} of where they are ten minutes later"
+            return f"Your first notes are {_cents(size)} {_side(rises)} compared with ten minutes later"
 
 
 def _entry(entry: Regressor) -> str | None:
@@ -44,14 +44,14 @@ def _entry(entry: Regressor) -> str | None:
     if size.low <= 0.0 <= size.high or abs(size.value) < _LEAST_ENTRY:
         return None
     where = {"low": "Low notes", "middle": "Notes in the middle", "high": "High notes"}[entry.register]
-    return f"{where} begin {_cents(size)} {_side(size.value > 0.0)} and come in from there"
+    return f"{where} start {_cents(size)} {_side(size.value > 0.0)} and slide into place"
 
 
 def days_in_words(fit: Fit) -> str:
     """Temperature, warm-up, the tuning slide: what a day adds to every note."""
     return (
-        f"Half of the days lie between {_signed(fit.day_low)} and {_signed(fit.day_high)} cents as a whole: temperature, "
-        "how warm the horn was, where its tuning slide stood. That is neither you nor the horn, and it is taken out first"
+        f"Half of your days are {_signed(fit.day_low)} to {_signed(fit.day_high)} cents overall, from temperature, "
+        "warm-up and the tuning slide. This is taken out first"
     )
 
 
@@ -64,18 +64,18 @@ def _advice(horn: Instrument, item: Advised, name_of: NameOf) -> str:
     rises = item.cents.value > 0.0
     if item.instead is not None and item.instead_cents is not None:
         return (
-            f"{name_of(item.notes[0])} with {item.tube} lies {abs(item.cents.value):.0f} cents {_side(rises)} on this horn; "
-            f"{item.instead} lies {_lying(item.instead_cents)}"
+            f"{name_of(item.notes[0])} with {item.tube} is {abs(item.cents.value):.0f} cents {_side(rises)} on this instrument; "
+            f"{item.instead} is {_lying(item.instead_cents)}"
         )
     names = ", ".join(name_of(midi) for midi in item.notes[:_MOST_NAMED])
     more = " and others" if len(item.notes) > _MOST_NAMED else ""
     way = "out" if (item.mm or 0.0) > 0.0 else "in"
     what = f"Position {item.tube}" if isinstance(horn.mechanism, HandSlide) else _valves(item.tube)
-    return f"{what} lies {_cents(item.cents)} {_side(rises)}: {item.slide} {abs(item.mm or 0.0):.0f} mm {way}, for {names}{more}"
+    return f"{what} is {_cents(item.cents)} {_side(rises)}: {item.slide} {abs(item.mm or 0.0):.0f} mm {way}, for {names}{more}"
 
 
 def _valves(tube: str) -> str:
-    return "The open tube" if tube.endswith("0") and len(tube.split("-")) == 1 else f"Valve {tube}"
+    return "Open" if tube.endswith("0") and len(tube.split("-")) == 1 else f"Valve {tube}"
 
 
 def _lying(cents: float) -> str:
@@ -93,7 +93,7 @@ def _signed(value: float) -> str:
 
 
 def _side(rises: bool) -> str:
-    return "high" if rises else "low"
+    return "sharp" if rises else "flat"
 
 
 def _way(rises: bool) -> str:

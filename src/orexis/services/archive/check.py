@@ -23,7 +23,7 @@ from orexis.store.models import SessionRow, TakeRow
 
 _MOST_SAID = 20
 _ASIDE = "set-aside"
-Told = Callable[[str], None]
+Report = Callable[[str], None]
 
 
 @dataclass(frozen=True, slots=True)
@@ -34,7 +34,7 @@ class RecordFault:
     mended: bool
 
 
-def check(record: Record, *, mend: bool, told: Told = lambda said: None) -> tuple[RecordFault, ...]:
+def check(record: Record, *, mend: bool, report: Report = lambda said: None) -> tuple[RecordFault, ...]:
     """Everything that is wrong; nothing is changed unless it is to be mended."""
     found: list[RecordFault] = []
     for says, look in (
@@ -44,7 +44,7 @@ def check(record: Record, *, mend: bool, told: Told = lambda said: None) -> tupl
         ("journal", _journal),
         ("sessions", _sessions),
     ):
-        told(f"{says} ...")
+        report(f"{says} ...")
         found += look(record, mend)
     return tuple(found)
 
@@ -136,5 +136,5 @@ def _sessions(record: Record, mend: bool) -> Iterator[RecordFault]:
         take = state.take_key
         if state.phase in OPEN_PHASES and take is not None and not record.journal.has(take):
             yield RecordFault(
-                f"Sitting {key[:8]} waits for a take that is nowhere: it goes on at the next start.", True
+                f"Session {key[:8]} waits for a take that is nowhere: it goes on at the next start.", True
             )

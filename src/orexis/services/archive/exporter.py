@@ -24,13 +24,13 @@ from orexis.core.figures import Figure
 from orexis.core.horn import HORNS
 from orexis.files.musicxml import figure_to_musicxml
 from orexis.services.archive.tables import TABLES, ExportedTable
-from orexis.services.archive.zip_files import Told, Wrapping, dumped, pieces_of
+from orexis.services.archive.zip_files import Report, Wrapping, dumped, pieces_of
 from orexis.services.clock import utc
 from orexis.services.documents import from_json
 from orexis.services.record import Record
 from orexis.store.models import OwnFigureRow, TakeRow
 
-FORMAT, SCHEMA = "orexis-export", 3
+FORMAT, SCHEMA = "orexis-export", 4
 _ROWS = 200
 
 
@@ -43,17 +43,17 @@ class ExportSummary:
     size: int
 
 
-def taken_out(record: Record, *, told: Told = lambda said: None) -> Iterator[bytes]:
+def taken_out(record: Record, *, report: Report = lambda said: None) -> Iterator[bytes]:
     """Yield the export, piece by piece."""
     with Wrapping() as zipped, record.database.reading() as db:
         for part in TABLES:
-            told(f"{part.file} ...")
+            report(f"{part.file} ...")
             yield from zipped.packed(f"{part.file}.jsonl", lines_of(rows_of(db, part)))
         for name, pieces in _figures(db):
             yield from zipped.packed(name, pieces)
         for number, key in enumerate(db.scalars(select(TakeRow.id).order_by(TakeRow.id))):
             if number % 500 == 0:
-                told(f"sound {number} ...")
+                report(f"sound {number} ...")
             path = record.sound_path(key)
             if path.exists():
                 yield from zipped.as_it_lies(sound_name(key), pieces_of(path))
@@ -65,12 +65,12 @@ def sound_name(take_id: str) -> str:
     return f"sound/{take_id[:2]}/{take_id}.flac"
 
 
-def write_export(record: Record, path: Path, *, told: Told = lambda said: None) -> ExportSummary:
+def write_export(record: Record, path: Path, *, report: Report = lambda said: None) -> ExportSummary:
     """All or nothing: under another name until it is whole."""
     unfinished = path.with_name(f"{path.name}.part")
     try:
         with unfinished.open("wb") as out:
-            for piece in taken_out(record, told=told):
+            for piece in taken_out(record, report=report):
                 out.write(piece)
             out.flush()
             os.fsync(out.fileno())

@@ -22,7 +22,7 @@ from orexis.services.archive.backup import back_up
 from orexis.services.archive.exporter import FORMAT, SCHEMA
 from orexis.services.archive.rows import add_rows, check_in_hand, checked_rows
 from orexis.services.archive.tables import TABLES, ExportedTable
-from orexis.services.archive.zip_files import PIECE, Shape, Told, check_sums, manifest_of, read_lines
+from orexis.services.archive.zip_files import PIECE, Report, Shape, check_sums, manifest_of, read_lines
 from orexis.services.projections.rebuild import fill_played_before, keep_versions, rebuild
 from orexis.services.projections.sessions import rebuild_sessions
 from orexis.services.record import Record
@@ -49,44 +49,46 @@ class ImportSummary:
     sounds: int = 0
 
 
-def bring_in(record: Record, path: Path, *, told: Told = lambda said: None) -> ImportSummary:
+def bring_in(record: Record, path: Path, *, report: Report = lambda said: None) -> ImportSummary:
     """Read an export. InputError where it is none, is damaged, or holds what cannot be."""
     try:
         with zipfile.ZipFile(path) as archive:
             manifest = manifest_of(archive, SHAPE)
-            check_sums(archive, manifest["files"], told)
-            return _bring(record, archive, manifest, told)
+            check_sums(archive, manifest["files"], report)
+            return _bring(record, archive, manifest, report)
     except (zipfile.BadZipFile, EOFError, NotImplementedError, RuntimeError) as error:
         raise InputError(f"“{path.name[:40]}” is no export of Orexis, or it is damaged: {error}.") from error
     except OSError as error:
         raise StorageError(f"The export could not be read or written: {error.strerror or error}.") from error
 
 
-def _bring(record: Record, archive: zipfile.ZipFile, manifest: dict[str, Any], told: Told) -> ImportSummary:
+def _bring(record: Record, archive: zipfile.ZipFile, manifest: dict[str, Any], report: Report) -> ImportSummary:
     out = ImportSummary()
     files = manifest["files"]
     for part in TABLES:
         if (name := f"{part.file}.jsonl") in files:
-            told(f"reading {part.file} ...")
+            report(f"reading {part.file} ...")
             with closing(read_lines(archive, name)) as rows:
                 for _ in checked_rows(part, rows):
                     pass
     if record.folder.exists() and known_to(record):
         back_up(record)
     sounds = [name for name in files if name.startswith("sound/")]
-    with laid_down(record, archive, sounds, told) as fresh, record.database.writing() as db:
-        _tables(db, archive, manifest, out, told)
+    with laid_down(record, archive, sounds, report) as fresh, record.database.writing() as db:
+        _tables(db, archive, manifest, out, report)
         out.sounds = len(fresh)
     return out
 
 
-def _tables(db: Session, archive: zipfile.ZipFile, manifest: dict[str, Any], out: ImportSummary, told: Told) -> None:
+def _tables(
+    db: Session, archive: zipfile.ZipFile, manifest: dict[str, Any], out: ImportSummary, report: Report
+) -> None:
     files = manifest["files"]
     everybody_came = not _anybody(db)
     for part in TABLES:
         name = f"{part.file}.jsonl"
         if name in files and not part.derived:
-            told(f"{part.file} ...")
+            report(f"{part.file} ...")
             with closing(read_lines(archive, name)) as rows:
                 _rows(db, part, rows, out)
     check_in_hand(db)
@@ -95,7 +97,7 @@ def _tables(db: Session, archive: zipfile.ZipFile, manifest: dict[str, Any], out
         fill_played_before(db, came)
     # Summaries in the file are for other readers: what takes prove is made from the takes, here as everywhere.
     if out.added:
-        rebuild(db, player_ids=came, told=told)
+        rebuild(db, player_ids=came, report=report)
         rebuild_sessions(db, came)
     if everybody_came:
         keep_versions(db)
@@ -113,7 +115,7 @@ def known_to(record: Record) -> bool:
 
 @contextmanager
 def laid_down(
-    record: Record, archive: zipfile.ZipFile, names: list[str], told: Told = lambda said: None
+    record: Record, archive: zipfile.ZipFile, names: list[str], report: Report = lambda said: None
 ) -> Iterator[list[Path]]:
     """Sound under the names of its takes, before the rows that name them; what is here already stays.
 
@@ -123,7 +125,7 @@ def laid_down(
     try:
         for number, name in enumerate(names):
             if number % 20 == 0:
-                told(f"sound {number} of {len(names)} ...")
+                report(f"sound {number} of {len(names)} ...")
             target = record.sound_path(Path(name).stem)
             if not target.exists():
                 _lay_down(archive, name, target)
@@ -143,7 +145,7 @@ def _lay_down(archive: zipfile.ZipFile, name: str, target: Path) -> None:
         with archive.open(name) as source, unfinished.open("wb") as out:
             head = source.read(PIECE)
             if not head.startswith(_FLAC):
-                raise InputError(f"“{name}” is no FLAC sound. Nothing was brought in.")
+                raise InputError(f"“{name}” is no FLAC sound. Nothing was imported.")
             out.write(head)
             while piece := source.read(PIECE):
                 out.write(piece)

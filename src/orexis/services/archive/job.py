@@ -27,7 +27,7 @@ class Job:
     def running(self) -> Iterator[None]:
         """Mark the job as running inside the block; ConflictError while another runs."""
         if not self._busy.acquire(blocking=False):
-            raise ConflictError("Something is being brought in already: wait until it is done, or stop it.")
+            raise ConflictError("Something is being imported already: wait until it is done, or stop it.")
         self._says, self._stop = "arriving", False
         try:
             yield
@@ -35,11 +35,11 @@ class Job:
             self._says = None
             self._busy.release()
 
-    def told(self, said: str) -> None:
+    def report(self, said: str) -> None:
         """A step; ConflictError where it was to stop."""
         self._says = said
         if self._stop:
-            raise ConflictError("Stopped, as you wished: nothing was brought in.")
+            raise ConflictError("Stopped, as you wished: nothing was imported.")
 
     def stop(self) -> None:
         """Ask the job to stop at its next step."""

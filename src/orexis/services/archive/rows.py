@@ -10,7 +10,8 @@ from pydantic import ValidationError
 from sqlalchemy import Boolean, DateTime, Float, Integer, and_, insert, select
 from sqlalchemy.orm import Session
 
-from orexis.core.coach import Stage
+from orexis.core import earlier_names as names
+from orexis.core.coach import Standard
 from orexis.core.horn import HORNS, Setup
 from orexis.errors import InputError
 from orexis.services.archive.tables import ByKind, ExportedTable
@@ -24,13 +25,24 @@ _ID = re.compile(r"[0-9a-f]{32}")
 def checked_rows(part: ExportedTable, rows: Iterator[dict[str, Any]]) -> Iterator[dict[str, Any]]:
     """With values of the types that the columns have; InputError names the table, the row and the column."""
     for raw in rows:
-        yield _checked(part, raw)
+        yield _checked(part, _by_names_of_today(part, raw))
+
+
+def _by_names_of_today(part: ExportedTable, raw: dict[str, Any]) -> dict[str, Any]:
+    """A row of an earlier schema by the columns and ids of today; its JSON is brought up when it is read."""
+    row = {names.FIELDS.get(key, key): value for key, value in raw.items()}
+    if "told" in row:
+        row["contents" if "contents" in part.columns else "stats_json"] = row.pop("told")
+    for column, known in (("outcome", names.OUTCOMES), ("reason", names.REASONS), ("standard", names.STANDARDS)):
+        if isinstance(row.get(column), str):
+            row[column] = known.get(row[column], row[column])
+    return row
 
 
 def _checked(part: ExportedTable, raw: dict[str, Any]) -> dict[str, Any]:
     unknown = sorted(set(raw) - set(part.columns))
     if unknown:
-        raise InputError(f"{part.file}: there is no “{unknown[0][:40]}” here. Nothing was brought in.")
+        raise InputError(f"{part.file}: there is no “{unknown[0][:40]}” here. Nothing was imported.")
     row: dict[str, Any] = {}
     for name in part.columns:
         column = part.table.c[name]
@@ -46,18 +58,16 @@ def _checked(part: ExportedTable, raw: dict[str, Any]) -> dict[str, Any]:
         except (ValueError, TypeError) as error:
             said = error.errors()[0]["msg"] if isinstance(error, ValidationError) else error
             which = str(raw.get(part.key[0]))[:40]
-            raise InputError(
-                f"{part.file}, {which}: {name} cannot be used ({said}). Nothing was brought in."
-            ) from error
+            raise InputError(f"{part.file}, {which}: {name} cannot be used ({said}). Nothing was imported.") from error
     for name in ("horn", "instrument"):
         if name in row and row[name] not in HORNS:
-            raise InputError(f"{part.file}: there is no horn “{str(row[name])[:30]}”. Nothing was brought in.")
-    if "stage" in row and row["stage"] not in list(Stage):
-        raise InputError(f"{part.file}: there is no stage “{str(row['stage'])[:30]}”. Nothing was brought in.")
+            raise InputError(f"{part.file}: there is no instrument “{str(row[name])[:30]}”. Nothing was imported.")
+    if "standard" in row and row["standard"] not in list(Standard):
+        raise InputError(f"{part.file}: there is no level “{str(row['standard'])[:30]}”. Nothing was imported.")
     if "instrument" in row:
         HORNS[row["instrument"]].with_setup(from_json(Setup, row["setup"]))
     if part.key == ("id",) and not _ID.fullmatch(str(row.get("id"))):
-        raise InputError(f"{part.file}: “{str(row.get('id'))[:40]}” is no id. Nothing was brought in.")
+        raise InputError(f"{part.file}: “{str(row.get('id'))[:40]}” is no id. Nothing was imported.")
     return row
 
 
@@ -66,7 +76,7 @@ def check_in_hand(db: Session) -> None:
     held = select(HornRow.id).where(HornRow.player_id == PlayerRow.id, HornRow.id == PlayerRow.horn_id).exists()
     name = db.scalar(select(PlayerRow.name).where(~held).limit(1))
     if name is not None:
-        raise InputError(f"{name[:40]} has no horn of their own in this file. Nothing was brought in.")
+        raise InputError(f"{name[:40]} has no instrument of their own in this file. Nothing was imported.")
 
 
 def _value(column: Any, value: Any, kind: Any) -> Any:

@@ -125,7 +125,7 @@ TABLES: tuple[ExportedTable, ...] = (
         "parcels",
         m.ParcelRow,
         "Lessons and hearings, sent and received.",
-        values={"told": ByKind({"lesson": Lesson, "hearing": ReviewRequest}), "taken": tuple[str, ...]},
+        values={"contents": ByKind({"lesson": Lesson, "hearing": ReviewRequest}), "taken": tuple[str, ...]},
     ),
     ExportedTable(
         "voices", m.VoiceRow, "How a take's easiest note sounds.", ("take_id",), {"voice": TimbreProfile}, derived=True
@@ -144,11 +144,13 @@ TABLES: tuple[ExportedTable, ...] = (
     ExportedTable("range_days", m.RangeDayRow, "The range at the end of a day.", _DAY, derived=True),
     ExportedTable("practice_days", m.PracticeDayRow, "What was played on a day.", _DAY, derived=True),
     ExportedTable(
-        "family_days", m.FamilyDayRow, "Families by day.", (*_DAY, "family"), {"told": FamilyDay}, derived=True
+        "family_days", m.FamilyDayRow, "Families by day.", (*_DAY, "family"), {"stats_json": FamilyDay}, derived=True
     ),
-    ExportedTable("measures_by_day", m.MeasureDayRow, "Measures by day.", _DAY, {"told": DayStats}, derived=True),
-    ExportedTable("measures_by_week", m.MeasureWeekRow, "Measures by week.", _DAY, {"told": DayStats}, derived=True),
-    ExportedTable("notes_by_day", m.NoteDayRow, "Notes by day.", _DAY, {"told": Notes}, derived=True),
+    ExportedTable("measures_by_day", m.MeasureDayRow, "Measures by day.", _DAY, {"stats_json": DayStats}, derived=True),
+    ExportedTable(
+        "measures_by_week", m.MeasureWeekRow, "Measures by week.", _DAY, {"stats_json": DayStats}, derived=True
+    ),
+    ExportedTable("notes_by_day", m.NoteDayRow, "Notes by day.", _DAY, {"stats_json": Notes}, derived=True),
     ExportedTable(
         "places",
         m.PathPlaceRow,

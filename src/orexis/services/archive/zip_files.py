@@ -25,9 +25,9 @@ _LONGEST_LINE = 64 << 20
 _SEAL_LETTERS = 12
 _OTHERS = {
     "orexis-export": ": it is a whole record. Bring it in under Settings.",
-    "orexis-parcel": ": it is a lesson or a hearing. Open it under Lessons.",
+    "orexis-parcel": ": it is a lesson or recordings for a teacher. Open it under Lessons.",
 }
-Told = Callable[[str], None]
+Report = Callable[[str], None]
 
 
 def dumped(value: Any) -> str:
@@ -163,19 +163,17 @@ def later_release() -> InputError:
     return InputError("This file was made by a later release of Orexis: bring it in with that one or a newer one.")
 
 
-def check_sums(archive: zipfile.ZipFile, files: dict[str, Any], told: Told) -> None:
+def check_sums(archive: zipfile.ZipFile, files: dict[str, Any], report: Report) -> None:
     """Every byte against its sum, before anything is written."""
     for number, (name, said) in enumerate(files.items()):
         if number % 100 == 0:
-            told(f"checking {number} of {len(files)} ...")
+            report(f"checking {number} of {len(files)} ...")
         digest = hashlib.sha256()
         with archive.open(name) as file:
             while piece := file.read(PIECE):
                 digest.update(piece)
         if digest.hexdigest() != said["sha256"]:
-            raise InputError(
-                f"“{name}” is damaged: its checksum is not the one in the manifest. Nothing was brought in."
-            )
+            raise InputError(f"“{name}” is damaged: its checksum is not the one in the manifest. Nothing was imported.")
 
 
 def read_lines(archive: zipfile.ZipFile, name: str) -> Generator[dict[str, Any], None, None]:
@@ -191,5 +189,5 @@ def read_lines(archive: zipfile.ZipFile, name: str) -> Generator[dict[str, Any],
                 if not isinstance(row, dict):
                     raise ValueError("no object")
             except ValueError as error:
-                raise InputError(f"Line {number} of {name} cannot be read: {error}. Nothing was brought in.") from error
+                raise InputError(f"Line {number} of {name} cannot be read: {error}. Nothing was imported.") from error
             yield row

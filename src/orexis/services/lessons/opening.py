@@ -4,6 +4,7 @@ Who sent it becomes a *guest* of this household, unless they are somebody of it 
 file says of whose they are. Nothing that is here is changed: a take that is known stays, and remarks are only added.
 """
 
+import json
 import re
 import zipfile
 from collections.abc import Iterator
@@ -16,6 +17,7 @@ from pydantic import TypeAdapter, ValidationError
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from orexis.core.earlier_names import with_names_of_today
 from orexis.core.figures import Figure, checked_figure
 from orexis.core.practice import Phase, SessionState
 from orexis.errors import InputError, OrexisError, StorageError
@@ -80,23 +82,25 @@ def opened(record: Record, path: Path, player_id: str) -> Came:
             _write(record, archive, set(files), came, player_id)
             return came
     except (zipfile.BadZipFile, EOFError, NotImplementedError, RuntimeError) as error:
-        raise InputError("This file is no lesson or hearing of Orexis, or it is damaged.") from error
+        raise InputError("This file is no lesson and no recordings of Orexis, or it is damaged.") from error
     except OSError as error:
         raise StorageError(f"The file could not be read or written: {error.strerror or error}.") from error
 
 
 def _head(archive: zipfile.ZipFile) -> Head:
     if HEAD not in archive.namelist() or archive.getinfo(HEAD).file_size > _MOST_HEAD:
-        raise InputError("This file does not say what it is: it is no lesson or hearing of Orexis.")
+        raise InputError("This file does not say what it is: it is no lesson and no recordings of Orexis.")
     try:
-        head = _HEAD.validate_json(archive.read(HEAD))
-    except ValidationError as error:
+        head = _HEAD.validate_python(with_names_of_today(json.loads(archive.read(HEAD))))
+    except (ValueError, RecursionError) as error:
+        if not isinstance(error, ValidationError):
+            raise InputError(f"{HEAD} is no JSON: {str(error)[:80]}. Nothing was imported.") from error
         first = error.errors()[0]
         where = ".".join(str(part) for part in first["loc"])
-        raise InputError(f"{HEAD}: {where} cannot be used ({first['msg']}). Nothing was brought in.") from error
+        raise InputError(f"{HEAD}: {where} cannot be used ({first['msg']}). Nothing was imported.") from error
     told = head.lesson if head.kind == ParcelKind.LESSON else head.hearing
     if told is None or not _ID.fullmatch(head.id) or not _ID.fullmatch(head.player_id):
-        raise InputError("This file does not say what it is: it is no lesson or hearing of Orexis.")
+        raise InputError("This file does not say what it is: it is no lesson and no recordings of Orexis.")
     checked_name(head.sender, "sender's name")
     checked_name(told.title, "title")
     checked_words(told.words)
@@ -127,7 +131,7 @@ def _write(record: Record, archive: zipfile.ZipFile, files: set[str], came: Came
         came.skipped.append(f"{len(fresh)} takes of somebody of this household are not in the record: left out.")
         fresh = []
     if head.answer is not None and parcel is None and not _any_known(record, rows.get("marks", [])):
-        raise InputError("This answers a hearing that was not sent from here: nothing in it belongs to this record.")
+        raise InputError("This answers recordings that were not sent from here: nothing in it belongs to this record.")
     sounds = [name for name in (sound_name(take["id"]) for take in fresh) if name in files]
     with laid_down(record, archive, sounds), record.database.writing() as db:
         if head.answer is not None:
@@ -149,7 +153,7 @@ def _few(lines: Iterator[dict[str, Any]], name: str) -> Iterator[dict[str, Any]]
     """Only so many that memory stays small."""
     for number, line in enumerate(lines):
         if number >= 100 * MOST_TAKES:
-            raise InputError(f"There are more than {100 * MOST_TAKES} lines in {name}.jsonl. Nothing was brought in.")
+            raise InputError(f"There are more than {100 * MOST_TAKES} lines in {name}.jsonl. Nothing was imported.")
         yield line
 
 
@@ -158,7 +162,7 @@ def _checked_takes(takes: list[dict[str, Any]], head: Head) -> list[dict[str, An
     if len(takes) > MOST_TAKES:
         raise InputError(f"This file holds {len(takes)} takes: {MOST_TAKES} are the most.")
     if len({take["horn"] for take in takes}) > 1:
-        raise InputError("The takes of this file are of different horns. Nothing was brought in.")
+        raise InputError("The takes of this file are of different instruments. Nothing was imported.")
     own = {"session_id": head.id, "player_id": head.player_id, "discarded_at": None}
     return [{**take, **own, "figure": to_json(from_outside(from_json(Figure, take["figure"])))} for take in takes]
 
@@ -175,7 +179,7 @@ def _guest(db: Session, head: Head, rows: dict[str, list[dict[str, Any]]], fresh
     horns = [{**row, "player_id": head.player_id} for row in rows.get("horns", [])]
     if db.get(PlayerRow, head.player_id) is None:
         if not people or people[0]["horn_id"] not in {horn["id"] for horn in horns}:
-            raise InputError("This file does not say who played, or on what. Nothing was brought in.")
+            raise InputError("This file does not say who played, or on what. Nothing was imported.")
         guest = {**people[0], "name": checked_name(people[0]["name"], "name"), "settings": "{}", "guest": True}
         add_rows(db, PARTS["players"], [guest], counts)
     has = set(db.scalars(select(HornRow.instrument).where(HornRow.player_id == head.player_id)))
@@ -186,7 +190,7 @@ def _guest(db: Session, head: Head, rows: dict[str, list[dict[str, Any]]], fresh
     sittings = [{**row, "player_id": head.player_id} for row in rows.get("sessions", []) if row["id"] == head.id]
     blocks = [row for row in rows.get("blocks", []) if row["session_id"] == head.id]
     if len(sittings) != 1 or not blocks:
-        raise InputError("The takes of this file belong to no sitting. Nothing was brought in.")
+        raise InputError("The takes of this file belong to no session. Nothing was imported.")
     keys = {take["id"] for take in fresh}
     add_rows(db, PARTS["sessions"], [_with_only(sittings[0], fresh)], counts)
     add_rows(db, PARTS["blocks"], blocks, counts)
@@ -197,7 +201,7 @@ def _guest(db: Session, head: Head, rows: dict[str, list[dict[str, Any]]], fresh
         for row in db.scalars(select(TakeRow).where(TakeRow.id.in_(keys)).order_by(*ORDER)).all():
             apply_take(db, load_take(db, row))
     except (ValueError, OrexisError) as error:
-        raise InputError(f"The takes of this file cannot be read ({error}). Nothing was brought in.") from error
+        raise InputError(f"The takes of this file cannot be read ({error}). Nothing was imported.") from error
 
 
 def _with_only(sitting: dict[str, Any], fresh: list[dict[str, Any]]) -> dict[str, Any]:
@@ -207,7 +211,7 @@ def _with_only(sitting: dict[str, Any], fresh: list[dict[str, Any]]) -> dict[str
     lasted_s = max(0.0, *ends)
     state = from_json(SessionState, sitting["state"])
     if not state.plan:
-        raise InputError("The takes of this file belong to no sitting. Nothing was brought in.")
+        raise InputError("The takes of this file belong to no session. Nothing was imported.")
     takes = tuple(replace(take, block=0) for take in state.takes if take.take_id in keys)
     own = SessionState(state.plan[:1], phase=Phase.DONE, takes=takes, playing_s=state.playing_s, load=state.load)
     return {**sitting, "state": to_json(own), "summary": to_json(summary_of(own, lasted_s)), "ended_at": began}
@@ -223,7 +227,7 @@ def _kept(db: Session, head: Head, player_id: str) -> None:
             way=ParcelDirection.RECEIVED,
             sender=head.sender,
             made_at=utc(head.made_at),
-            told=to_json(told),
+            contents=to_json(told),
             answer=None,
             answered_by=None,
             answered_at=None,

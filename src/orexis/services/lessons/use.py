@@ -45,7 +45,7 @@ from orexis.services.record import Record, require_owned, require_row
 from orexis.store.models import ParcelRow, PlayerRow, TakeRow
 
 _WEEKS = 12
-_WHAT = "lesson or hearing"
+_WHAT = "lesson or recordings"
 
 
 @dataclass(frozen=True, slots=True)
@@ -99,7 +99,7 @@ class Lessons:
         with self._record.database.reading() as db:
             takes = tuple(_heard(db, person, key) for key in dict.fromkeys(take_ids))
             if len(set(db.scalars(select(TakeRow.horn).where(TakeRow.id.in_(take_ids))))) > 1:
-                raise InputError("These takes are of different horns: make a hearing for each.")
+                raise InputError("These takes are of different instruments: send each separately.")
         says, playing = self._lately(person) if weeks else ((), ())
         return self._keep(person, ParcelKind.HEARING, ReviewRequest(to, name, said, takes, says, playing))
 
@@ -125,7 +125,7 @@ class Lessons:
             tuple(self._recording(person, one) for one in wish.recordings),
         )
         if lesson.empty and not lesson.words:
-            raise InputError("There is nothing in this lesson: choose a figure, a day, an aim, or write something.")
+            raise InputError("There is nothing in this lesson: choose an exercise, a day, a goal, or write something.")
         return self._keep(person, ParcelKind.LESSON, lesson)
 
     def _figure(self, person: Player, one: Chosen) -> LessonFigure:
@@ -143,7 +143,7 @@ class Lessons:
     def _aim(self, person: Player, one: Chosen) -> LessonAim:
         shown = next((item for item in self._programmes.all(person.id) if item.id == one.id), None)
         if shown is None:
-            raise MissingError("One of the chosen aims is not there any more: choose again.")
+            raise MissingError("One of the chosen goals is not there any more: choose again.")
         return LessonAim(shown.aim, shown.date, shown.says, checked_words(one.words))
 
     def _recording(self, person: Player, one: Chosen) -> Recording:
@@ -162,7 +162,7 @@ class Lessons:
             way=ParcelDirection.SENT,
             sender=person.name,
             made_at=now(),
-            told=to_json(told),
+            contents=to_json(told),
             answer=None,
             answered_by=None,
             answered_at=None,
@@ -201,7 +201,7 @@ class Lessons:
         with self._record.database.reading() as db:
             row = db.get(ParcelRow, came.head.id)
             if row is None:
-                raise InputError("The remarks came in; the hearing that they answer is not here any more.")
+                raise InputError("The remarks came in; the recordings that they answer are not here any more.")
             return Opened(_of(db, row), came.seal, came.marks, tuple(came.skipped))
 
     # -- in the record -----------------------------------------------------------------------------------------------
@@ -229,7 +229,7 @@ class Lessons:
         with self._record.database.writing() as db:
             row = require_row(db, ParcelRow, parcel_id, _WHAT)
             if row.kind != ParcelKind.HEARING or row.way != ParcelDirection.RECEIVED:
-                raise ConflictError("Only a hearing that came from somebody is answered.")
+                raise ConflictError("Only recordings that somebody sent can be answered.")
             row.answer, row.answered_by, row.answered_at = said, name, now()
             db.flush()
             return _of(db, row)
@@ -274,7 +274,7 @@ class Lessons:
         one = rows[kind][int(place)]
         if isinstance(one, LessonFigure):
             if one.figure is not None and one.horn != person.horn:
-                raise InputError(f"“{one.name}” is written for another horn: take that horn in hand first.")
+                raise InputError(f"“{one.name}” is written for another instrument: choose that instrument first.")
             figure = from_outside(one.figure) if one.figure else None
             tune = checked_score(one.tune) if one.tune else ()
             self._material.keep(
@@ -282,7 +282,7 @@ class Lessons:
             )
         elif isinstance(one, Recording):
             if one.figure.horn != person.horn:
-                raise InputError(f"“{one.title}” was played on another horn: take that horn in hand first.")
+                raise InputError(f"“{one.title}” was played on another instrument: choose that instrument first.")
             name = f"{one.title}, {sender}"
             self._material.keep(
                 person, name[:80], ExerciseRequest(one.figure.family, {}), from_outside(one.figure), words=one.words
@@ -324,8 +324,8 @@ def _parcel(row: ParcelRow, player_name: str) -> Parcel:
         ParcelDirection(row.way),
         row.sender,
         utc(row.made_at),
-        from_json(Lesson, row.told) if kind == ParcelKind.LESSON else None,
-        from_json(ReviewRequest, row.told) if kind == ParcelKind.HEARING else None,
+        from_json(Lesson, row.contents) if kind == ParcelKind.LESSON else None,
+        from_json(ReviewRequest, row.contents) if kind == ParcelKind.HEARING else None,
         from_json(tuple[str, ...], row.taken),
         answer,
     )

@@ -80,7 +80,7 @@ class Recording:
 
 @dataclass(frozen=True, slots=True)
 class Lesson:
-    """From a teacher to a player. `limits`: what takes are held against, in place of the stage's."""
+    """From a teacher to a player. `limits`: what takes are held against, in place of the standard's."""
 
     to: str
     title: str

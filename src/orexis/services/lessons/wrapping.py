@@ -7,7 +7,7 @@
     sound/ab/<take>.flac        as it was recorded
     manifest.json               last: a SHA-256 for each
 
-Of a player goes: name, stage, the horn. Settings, other takes, what was reported of lips or pain stay at home.
+Of a player goes: name, standard, the horn. Settings, other takes, what was reported of lips or pain stay at home.
 """
 
 from collections.abc import Callable, Iterable, Iterator
@@ -15,7 +15,7 @@ from typing import Any
 
 from sqlalchemy.orm import Session
 
-from orexis.core.coach import Outcome, Stage
+from orexis.core.coach import Outcome, Standard
 from orexis.core.figures import Advance, Figure, Load, Series
 from orexis.core.horn import HORNS
 from orexis.core.measures import Measures
@@ -32,7 +32,7 @@ from orexis.services.record import Record
 from orexis.services.sessions.values import summary_of
 from orexis.store.models import HornRow, MarkRow, ParcelRow, PlayerRow, TakeRow
 
-FORMAT, SCHEMA = "orexis-parcel", 1
+FORMAT, SCHEMA = "orexis-parcel", 2
 HEAD = "parcel.json"
 PARTS: dict[str, ExportedTable] = {part.file: part for part in TABLES}
 
@@ -85,7 +85,7 @@ def _player(row: PlayerRow, horn: HornRow) -> dict[str, Any]:
     return {
         "id": row.id,
         "name": row.name,
-        "stage": row.stage,
+        "standard": row.standard,
         "horn_id": horn.id,
         "created_at": row.created_at.isoformat(),
         "settings": {},
@@ -109,7 +109,7 @@ def _sitting(head: Head, takes: list[dict[str, Any]]) -> dict[str, Any]:
     )
     playing_s, load = sum(take["playing_s"] for take in takes), sum(take["load"] for take in takes)
     state = SessionState((block,), phase=Phase.DONE, takes=marks, playing_s=playing_s, load=load)
-    terms = Terms(first["horn"], first["part"], first["a4_hz"], stage=Stage(first["stage"]))
+    terms = Terms(first["horn"], first["part"], first["a4_hz"], standard=Standard(first["standard"]))
     return {
         "id": head.id,
         "player_id": head.player_id,

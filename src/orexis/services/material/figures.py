@@ -89,7 +89,7 @@ class Material:
             return _with_words(replace(made, title=kept.name), kept.words)
         if kept.figure is not None:
             if kept.figure.horn != person.horn:
-                raise FigureError(f"“{kept.name}” was made for another horn: take that horn in hand to play it.")
+                raise FigureError(f"“{kept.name}” was made for another instrument: choose that instrument to play it.")
             return _with_words(Series(kept.family, person.horn, kept.name, (kept.figure,)), kept.words)
         return _with_words(person.series(kept.family, kept.params), kept.words)
 
@@ -157,7 +157,7 @@ class Material:
         with self._record.database.writing() as db:
             mine = select(func.count()).select_from(OwnFigureRow).where(OwnFigureRow.player_id == person.id)
             if (db.scalar(mine) or 0) >= _MOST_OWN:
-                raise InputError(f"{_MOST_OWN} figures are kept already: delete one first.")
+                raise InputError(f"{_MOST_OWN} exercises are kept already: delete one first.")
             db.add(row)
             db.flush()
             return _own_figure_of(row, person.instrument)
@@ -182,7 +182,9 @@ def read_on(data: bytes, horn: Instrument) -> tuple[TunePart, ...] | Figure:
     read = read_tune(data)
     if isinstance(read, Figure):
         if read.horn != horn.id:
-            raise FigureError(f"The figure was made for another horn ({read.horn}): choose that horn to use it.")
+            raise FigureError(
+                f"The exercise was made for another instrument ({read.horn}): choose that instrument to use it."
+            )
         read = replace(read, from_file=True)
         figure_to_svg(read, horn, horn.parts[0])
         return read

@@ -28,7 +28,7 @@ def sung_note(sound: Sound, figure: Figure, *, a4: float) -> SungNote:
     trace = track(sound)
     voiced = trace.f0_hz[trace.voiced]
     if len(voiced) < _LEAST_FRAMES:
-        return SungNote(None, None, "No voice was heard: sing a little louder, or go on without.")
+        return SungNote(None, None, "No voice was heard. Sing a little louder, or continue without it.")
     hz = float(np.median(voiced[len(voiced) // 4 :]))
     target = figure.target_hz(figure.notes[0], a4=a4)
     cents = cents_between(target, hz)
@@ -37,9 +37,9 @@ def sung_note(sound: Sound, figure: Figure, *, a4: float) -> SungNote:
 
 
 def _words(cents: float) -> str:
-    side = "low" if cents < 0 else "high"
+    side = "flat" if cents < 0 else "sharp"
     if abs(cents) <= _IN_TUNE_CENTS:
-        return "That is the note: play what you sang."
+        return "That’s the note. Play what you sang."
     if abs(cents) <= _ANOTHER_CENTS:
-        return f"You sang it {abs(round(cents))} cents {side}: listen once more."
-    return "You sang another note: listen once more."
+        return f"You sang it {abs(round(cents))} cents {side}. Listen once more."
+    return "You sang another note. Listen once more."

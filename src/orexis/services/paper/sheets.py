@@ -99,7 +99,7 @@ def chart_sheet(person: Player, rows: Iterable[ChartRow]) -> PracticeSheet:
         columns=(1.1, 1.0, 1.2, 0.8, 1.6, 3.6),
         align=("left", "left", "left", "right", "left", "left"),
     )
-    own = "with what was learned of this horn" if person.setup.learned else "by theory"
+    own = "with what was learned of this instrument" if person.setup.learned else "by theory"
     under = f"A4 = {person.a4_hz:g} Hz, {own}; sharp is positive."
     return PracticeSheet(person.instrument.name, under, FOOT, (part,))
 
@@ -131,11 +131,11 @@ def report_sheet(
     if shown.playing:
         parts.append(_weeks(shown))
     if tuning.missing is None:
-        parts.append(SheetPart("The horn", lines=tuple(tuning.advice) or ("nothing to move",)))
+        parts.append(SheetPart("The instrument", lines=tuple(tuning.advice) or ("nothing to move",)))
         parts.append(SheetPart("The player", lines=tuple(tuning.habits)))
     if shown.milestones:
         parts.append(SheetPart("For the first time", lines=tuple(f"{one.day}: {one.says}" for one in shown.milestones)))
-    under = f"{person.instrument.name}, stage {person.stage}; {shown.weeks} weeks until {until.isoformat()}."
+    under = f"{person.instrument.name}, standard {person.standard}; {shown.weeks} weeks until {until.isoformat()}."
     return PracticeSheet(person.name, under, FOOT, tuple(parts))
 
 
@@ -146,7 +146,7 @@ def _weeks(shown: ProgressShown) -> SheetPart:
             f"{week.days}",
             f"{week.playing_min:.0f}",
             f"{week.load:.0f}",
-            f"{100 * week.held / week.takes:.0f}%" if week.takes else "",
+            f"{100 * week.clean / week.takes:.0f}%" if week.takes else "",
             "" if week.minutes_to_tiring is None else f"{week.minutes_to_tiring:g}",
         )
         for week in shown.playing

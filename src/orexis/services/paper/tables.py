@@ -17,12 +17,12 @@ from orexis.store.models import AnalysisRow, TakeRow
 
 TAKES = (
     "id", "session", "number", "started_at", "horn", "family", "title", "written", "tube", "outcome", "reason", "source",
-    "duration_s", "playing_s", "load", "centre_cents", "spread_cents", "sag_cents", "hold_s", "stage", "a4_hz", "remark",
+    "duration_s", "playing_s", "load", "pitch_error_cents", "pitch_wobble_cents", "pitch_drift_cents", "hold_s", "standard", "a4_hz", "remark",
 )  # fmt: skip
 _FIRST_OF_NOTES = (
-    "take", "index", "note", "right", "slurred", "written_hz", "f0_hz", "partial", "onset_s", "release_s", "centre_cents",
-    "judged_cents", "spread_cents", "sag_cents", "entry_cents", "entry_ms", "fall_off_cents", "hold_s", "response_ms",
-    "level_db", "level_wander_db", "tone_db", "brightness_hz", "sound_match", "splits", "cracks",
+    "take", "index", "note", "right", "slurred", "written_hz", "f0_hz", "partial", "onset_s", "release_s", "pitch_error_cents",
+    "judged_error_cents", "pitch_wobble_cents", "pitch_drift_cents", "attack_error_cents", "attack_settle_ms", "fall_off_cents", "hold_s", "response_ms",
+    "level_db", "level_wobble_db", "tone_to_noise_db", "spectral_centroid_hz", "tone_match", "splits", "cracks",
 )  # fmt: skip
 # What is judged of a note stands in the file, too, as soon as it is declared.
 NOTES = (*_FIRST_OF_NOTES, *sorted({name for column in COLUMNS for name in column.fields} - set(_FIRST_OF_NOTES)))
@@ -36,8 +36,8 @@ def takes_csv(record: Record, player_id: str) -> Iterator[str]:
     query = (
         select(
             row.id, row.session_id, row.number, row.started_at, row.horn, row.family, row.title, row.written, row.tube,
-            row.outcome, row.reason, row.source, row.duration_s, row.playing_s, row.load, row.centre_cents,
-            row.spread_cents, row.sag_cents, row.hold_s, row.stage, row.a4_hz, row.remark,
+            row.outcome, row.reason, row.source, row.duration_s, row.playing_s, row.load, row.pitch_error_cents,
+            row.pitch_wobble_cents, row.pitch_drift_cents, row.hold_s, row.standard, row.a4_hz, row.remark,
         )
         .where(row.player_id == player_id, row.discarded_at.is_(None))
         .order_by(row.started_at, row.number)

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from orexis.core.coach import Stage
+from orexis.core.coach import Standard
 from orexis.core.horn import Instrument
 from orexis.core.planning import ByHand, FamilyDay, follow_days, with_set_by_hand
 from orexis.core.planning.levels import PathOn
@@ -22,7 +22,7 @@ class Whose:
 
     player_id: str
     horn: Instrument
-    stage: Stage
+    standard: Standard
 
     @property
     def owner(self) -> Owner:
@@ -46,12 +46,12 @@ def standings(db: Session, whose: Whose, days: Iterable[FamilyDay], *, before: i
         if path is None:
             continue
         own = by_hand.get(family, ())
-        standing = follow_days(known.get(family), _always(path, whose.stage), fresh.get(family, ()), own)
-        standing = with_set_by_hand(standing, path, whose.stage, own)
+        standing = follow_days(known.get(family), _always(path, whose.standard), fresh.get(family, ()), own)
+        standing = with_set_by_hand(standing, path, whose.standard, own)
         if standing is not None:
             out[family] = standing
     return out
 
 
-def _always(path: Path, stage: Stage) -> PathOn:
-    return lambda _: (path, stage)
+def _always(path: Path, standard: Standard) -> PathOn:
+    return lambda _: (path, standard)

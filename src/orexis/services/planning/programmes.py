@@ -78,11 +78,11 @@ class Programmes:
             place = place_of(aim, known_from(db, person, CheckIn(), today), shown_of(db, person))
             others = programmes_of(db, person, states=("on", "paused"))
         if place.reached:
-            raise InputError(f"That is yours already ({place.now}): aim further.")
+            raise InputError(f"You can do that already ({place.now}): choose more.")
         if any(from_json(Aim, row.aim) == aim for row in others):
-            raise ConflictError("There is a programme with this aim already.")
+            raise ConflictError("There is a goal like this already.")
         if len(others) >= _MOST_PROGRAMMES:
-            raise ConflictError(f"{_MOST_PROGRAMMES} programmes share the week: finish or pause one first.")
+            raise ConflictError(f"{_MOST_PROGRAMMES} goals share the week: finish or pause one first.")
         row = ProgrammeRow(
             id=uuid4().hex,
             player_id=person.id,
@@ -102,7 +102,7 @@ class Programmes:
     def change(self, player_id: str, programme_id: str, *, state: str, by: date | None) -> None:
         """Go on, pause, give up, or move the date."""
         if state not in STATES[:3]:
-            raise InputError(f"A programme is {', '.join(STATES[:3])}, not “{state[:20]}”.")
+            raise InputError(f"A goal is {', '.join(STATES[:3])}, not “{state[:20]}”.")
         with self._record.database.writing() as db:
             row = require_owned(db, ProgrammeRow, programme_id, player_id, "programme")
             if row.state == "reached":

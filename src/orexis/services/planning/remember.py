@@ -40,7 +40,7 @@ _CENTRES, _CENTRE_AMONG, _TIRING_SESSIONS = 5, 30, 12
 
 def whose_of(person: Player) -> Whose:
     """The player with the horn in hand."""
-    return Whose(person.id, person.instrument, person.stage)
+    return Whose(person.id, person.instrument, person.standard)
 
 
 def practised_of(db: Session, player_id: str, today: int) -> Practised:
@@ -85,7 +85,7 @@ def _ordinal(day: str) -> int:
 def week_of(db: Session, person: Player, today: int) -> Week:
     """The week as it is planned now."""
     practised = practised_of(db, person.id, today)
-    return plan_week(today, monday(today), practised, days_of(person), stage=person.stage)
+    return plan_week(today, monday(today), practised, days_of(person), standard=person.standard)
 
 
 def remembered_of(db: Session, person: Player, today: int) -> PracticeHistory:
@@ -127,7 +127,7 @@ def known_from(db: Session, person: Player, said: CheckIn, today: int) -> Planni
         remembered_of(db, person, today),
         said,
         horn=person.instrument,
-        stage=person.stage,
+        standard=person.standard,
         schools=person.settings.chosen,
         care=person.settings.care,
         today=today,
@@ -137,7 +137,9 @@ def known_from(db: Session, person: Player, said: CheckIn, today: int) -> Planni
 
 def shown_of(db: Session, person: Player) -> Shown:
     """Centre in the middle of the last days; minutes of playing to the first "tiring" in the middle of the last sessions."""
-    centres = sorted(latest_middles(db, person.id, person.horn, "centre_cents", days=_CENTRES, looked_at=_CENTRE_AMONG))
+    centres = sorted(
+        latest_middles(db, person.id, person.horn, "pitch_error_cents", days=_CENTRES, looked_at=_CENTRE_AMONG)
+    )
     summaries = db.scalars(
         select(SessionRow.summary)
         .where(SessionRow.player_id == person.id, SessionRow.played, SessionRow.horn == person.horn)

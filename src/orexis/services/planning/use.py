@@ -2,7 +2,7 @@
 
 from collections.abc import Iterable
 from dataclasses import replace
-from datetime import datetime
+from datetime import date, datetime
 
 from orexis.core.figures import FAMILIES, families_for, family_named
 from orexis.core.planning import (
@@ -35,6 +35,8 @@ from orexis.services.projections.registry import LEVELS
 from orexis.services.record import Record
 
 WEEKS_AHEAD, WEEKS_BACK = 3, 4
+_MOST_WEEKS = 53  # at once
+_FARTHEST = 7 * 520  # days from today, either way: ten years
 _MOST_SWAPS = 8
 
 
@@ -91,17 +93,26 @@ class Planning:
 
     # -- the weeks ---------------------------------------------------------------------------------------------------
 
-    def weeks(self, player_id: str, *, at: datetime | None = None) -> WeeksShown:
-        """The weeks played, this one as it is planned now, and those ahead if they go as planned."""
+    def weeks(
+        self, player_id: str, *, since: date | None = None, count: int | None = None, at: datetime | None = None
+    ) -> WeeksShown:
+        """The weeks played, this one as it is planned now, and those ahead if they go as planned.
+
+        `since`, `count`: so many weeks from that of a date; otherwise the last few that were played and those that are planned closely.
+        InputError for more than a year at once, or a date too far away.
+        """
         person, today = self._players.get(player_id), local_day(at or now())
+        start = monday(today)
+        first, last = _window(start, since, count)
         with self._record.database.reading() as db:
-            practised = practised_of(db, person.id, today)
-        given, start = days_of(person), monday(today)
-        back = [_past(start - 7 * n, practised, given, person) for n in range(WEEKS_BACK, 0, -1)]
-        found = [week for week in back if any(day.played for day in week.days)]
-        for ahead in range(WEEKS_AHEAD + 1):
-            week = plan_week(max(today, start + 7 * ahead), start + 7 * ahead, practised, given, stage=person.stage)
-            found.append(week)
+            practised = practised_of(db, person.id, min(today, first))
+        given = days_of(person)
+        back = [_past(week, practised, given, person) for week in range(first, min(start, last), 7)]
+        found = [week for week in back if since is not None or any(day.played for day in week.days)]
+        for week_start in range(start, last, 7):
+            week = plan_week(max(today, week_start), week_start, practised, given, standard=person.standard)
+            if week_start >= first:
+                found.append(week)
             practised = _as_planned(practised, week, today)
         return WeeksShown(
             today,
@@ -145,11 +156,24 @@ class Planning:
         person = self._players.get(player_id)
         path = path_of(family_named(family_id).id, person.instrument)
         if path is None:
-            raise InputError(f"{FAMILIES[family_id].name} has no path here: its start follows your range.")
+            raise InputError(f"{FAMILIES[family_id].name} has no levels: its start follows your range.")
         if not 0 <= step < len(path.steps):
-            raise InputError(f"Step {step + 1} is not on this path: choose 1 to {len(path.steps)}.")
+            raise InputError(f"There is no level {step + 1}: choose 1 to {len(path.steps)}.")
         with self._record.database.writing() as db:
             LEVELS.set_by_hand(db, whose_of(person).owner, family_id, step, local_day(at or now()))
+
+
+def _window(this_week: int, since: date | None, count: int | None) -> tuple[int, int]:
+    """The first day of a window of weeks, and the day after its last."""
+    if since is None:
+        return this_week - 7 * WEEKS_BACK, this_week + 7 * (WEEKS_AHEAD + 1)
+    first = monday(since.toordinal())
+    if abs(first - this_week) > _FARTHEST:
+        raise InputError(f"{since.isoformat()} is too far away: choose a date within ten years.")
+    weeks = count or 6
+    if not 1 <= weeks <= _MOST_WEEKS:
+        raise InputError(f"{weeks} weeks at once: choose 1 to {_MOST_WEEKS}.")
+    return first, first + 7 * weeks
 
 
 def _past(start: int, practised: Practised, given: Days, person: Player) -> Week:
@@ -157,7 +181,7 @@ def _past(start: int, practised: Practised, given: Days, person: Player) -> Week
     before = Practised(
         {day: load for day, load in practised.loads.items() if day < start}, practised.spent, practised.heavy
     )
-    planned = plan_week(start, start, before, given, stage=person.stage)
+    planned = plan_week(start, start, before, given, standard=person.standard)
     days = tuple(replace(day, played=practised.loads.get(day.day)) for day in planned.days)
     return replace(planned, days=days)
 
@@ -173,6 +197,7 @@ def _warnings(weeks: list[Week], today: int) -> Iterable[str]:
     for week in weeks:
         played = sum(day.played or 0.0 for day in week.days)
         if week.start <= today < week.start + 7 and played > week.bound:
-            yield f"This week went beyond its bound ({played:.0f} of {week.bound:.0f}): the days left are off."
-    if not any(day.minutes for week in weeks for day in week.days if day.day >= today):
-        yield "No time is set aside on any day: give at least one."
+            yield "You have played enough for this week: the days left are off."
+    ahead = [day for week in weeks for day in week.days if day.day >= today]
+    if ahead and not any(day.minutes for day in ahead):
+        yield "No practice time is set. Set minutes for at least one day."

@@ -2,7 +2,7 @@
 
 from uuid import uuid4
 
-from orexis.core.coach import Stage, limits_of
+from orexis.core.coach import Standard, standard_named
 from orexis.core.horn import Setup, horn_named
 from orexis.errors import InputError
 from orexis.services.documents import from_json
@@ -19,7 +19,7 @@ def player_of(row: PlayerRow) -> Player:
     return Player(
         row.id,
         row.name,
-        Stage(row.stage),
+        Standard(row.standard),
         horn.instrument,
         horn.part,
         horn.a4_hz,
@@ -29,7 +29,7 @@ def player_of(row: PlayerRow) -> Player:
     )
 
 
-def fill_player(row: PlayerRow, *, name: str, stage: str, horn: str, part: str | None, a4_hz: float) -> None:
+def fill_player(row: PlayerRow, *, name: str, standard: str, horn: str, part: str | None, a4_hz: float) -> None:
     """Settings of the person, and of the horn that is taken in hand."""
     cleaned = " ".join(name.split())
     if not 1 <= len(cleaned) <= _NAME_LENGTH:
@@ -37,9 +37,8 @@ def fill_player(row: PlayerRow, *, name: str, stage: str, horn: str, part: str |
     low, high = _A4_RANGE
     if not low <= a4_hz <= high:
         raise InputError(f"A4 is {a4_hz:g} Hz: choose {low:g} to {high:g}.")
-    limits_of(stage)
     instrument = horn_named(horn)
-    row.name, row.stage = cleaned, stage
+    row.name, row.standard = cleaned, standard_named(standard)
     own = next((item for item in row.horns if item.instrument == horn), None)
     if own is None:
         own = HornRow(id=uuid4().hex, instrument=horn)

@@ -38,20 +38,20 @@ class Players:
         with self._record.database.reading() as db:
             return player_of(require_row(db, PlayerRow, player_id, _WHAT))
 
-    def add(self, *, name: str, stage: str, horn: str, part: str | None = None, a4_hz: float = 440.0) -> Player:
-        """A new player; InputError for a name, stage or pitch that cannot be."""
+    def add(self, *, name: str, standard: str, horn: str, part: str | None = None, a4_hz: float = 440.0) -> Player:
+        """A new player; InputError for a name, standard or pitch that cannot be."""
         row = PlayerRow(id=uuid4().hex, created_at=now(), settings="{}")
-        fill_player(row, name=name, stage=stage, horn=horn, part=part, a4_hz=a4_hz)
+        fill_player(row, name=name, standard=standard, horn=horn, part=part, a4_hz=a4_hz)
         with self._record.database.writing() as db:
             db.add(row)
             db.flush()
             return player_of(row)
 
-    def change(self, player_id: str, *, name: str, stage: str, horn: str, part: str | None, a4_hz: float) -> Player:
-        """Name, stage, and the horn taken in hand with its part and pitch."""
+    def change(self, player_id: str, *, name: str, standard: str, horn: str, part: str | None, a4_hz: float) -> Player:
+        """Name, standard, and the horn taken in hand with its part and pitch."""
         with self._record.database.writing() as db:
             row = require_row(db, PlayerRow, player_id, _WHAT)
-            fill_player(row, name=name, stage=stage, horn=horn, part=part, a4_hz=a4_hz)
+            fill_player(row, name=name, standard=standard, horn=horn, part=part, a4_hz=a4_hz)
             db.flush()
             return player_of(row)
 
@@ -62,7 +62,7 @@ class Players:
             fields = changed(from_json(PlayerSettings, row.settings), change)
             if change.get("reference_take") is not None:
                 _check_reference(db, player_id, str(change["reference_take"]))
-            row.settings = to_json(checked_settings(_read(fields), row.stage))
+            row.settings = to_json(checked_settings(_read(fields), row.standard))
             return player_of(row)
 
     def change_horn(self, player_id: str, setup: Setup) -> Player:

@@ -6,7 +6,7 @@ from datetime import date
 from enum import StrEnum
 from typing import Any
 
-from orexis.core.coach import Care, Stage, limits_of
+from orexis.core.coach import Care, Standard, limits_of
 from orexis.core.figures import Series, family_named
 from orexis.core.horn import AS_BUILT, Instrument, Part, Setup, horn_named
 from orexis.core.planning import MOST_MINUTES
@@ -37,7 +37,7 @@ class PlayerSettings:
     """What a player decided about how they are led and judged."""
 
     schools: dict[Ask, Choice] = field(default_factory=dict)
-    limits: dict[str, float] = field(default_factory=dict)  # the player's own in place of the stage's
+    limits: dict[str, float] = field(default_factory=dict)  # the player's own in place of the standard's
     braces: bool = False
     returning: bool = False
     checks: bool = True
@@ -67,10 +67,10 @@ class PlayerSettings:
 DEFAULT_SETTINGS = PlayerSettings()
 
 
-def checked_settings(settings: PlayerSettings, stage: str) -> PlayerSettings:
+def checked_settings(settings: PlayerSettings, standard: str) -> PlayerSettings:
     """The settings themselves; InputError for a choice or a limit that cannot be."""
     checked_schools(settings.schools)
-    limits_of(stage, settings.limits)
+    limits_of(standard, settings.limits)
     if settings.quiet_from is not None and not 0 <= settings.quiet_from <= 23:
         raise InputError(f"The hour from which it is quiet is {settings.quiet_from}: choose 0 to 23.")
     if not FEWEST_KEPT_DAYS <= settings.keeping_days <= MOST_KEPT_DAYS:
@@ -103,7 +103,7 @@ class Terms:
     part: str = ""
     a4_hz: float = 440.0
     setup: Setup = AS_BUILT
-    stage: Stage = Stage.GROWING
+    standard: Standard = Standard.DEVELOPING
     own_limits: dict[str, float] = field(default_factory=dict)
     schools: dict[Ask, Choice] = field(default_factory=dict)
     braces: bool = False
@@ -122,8 +122,8 @@ class Terms:
 
     @property
     def limits(self) -> dict[str, float]:
-        """The stage's limits with the player's own in their place."""
-        return limits_of(self.stage, self.own_limits)
+        """The standard's limits with the player's own in their place."""
+        return limits_of(self.standard, self.own_limits)
 
     @property
     def chosen(self) -> dict[Ask, Choice]:
@@ -142,7 +142,7 @@ class Player:
 
     id: str
     name: str
-    stage: Stage
+    standard: Standard
     horn: str
     part: str
     a4_hz: float
@@ -157,8 +157,8 @@ class Player:
 
     @property
     def limits(self) -> dict[str, float]:
-        """The stage's limits with the player's own in their place."""
-        return limits_of(self.stage, self.settings.limits)
+        """The standard's limits with the player's own in their place."""
+        return limits_of(self.standard, self.settings.limits)
 
     @property
     def terms(self) -> Terms:
@@ -169,7 +169,7 @@ class Player:
             part=self.part,
             a4_hz=self.a4_hz,
             setup=self.setup,
-            stage=self.stage,
+            standard=self.standard,
             own_limits=dict(own.limits),
             schools=own.chosen,
             braces=own.braces,

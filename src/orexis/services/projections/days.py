@@ -15,7 +15,12 @@ from orexis.services.documents import DayStats, from_json, to_json
 from orexis.services.projections.kept_take import ORDER, KeptTake, Owner, takes_that_count
 from orexis.store.models import MeasureDayRow, MeasureWeekRow, PracticeDayRow, SessionRow, TakeRow
 
-MEASURES_OF_DAY = ("centre_cents", "spread_cents", "sag_cents", "hold_s")  # of a take: its furthest note's
+MEASURES_OF_DAY = (
+    "pitch_error_cents",
+    "pitch_wobble_cents",
+    "pitch_drift_cents",
+    "hold_s",
+)  # of a take: its furthest note's
 
 
 class _OfDays:
@@ -60,7 +65,7 @@ class PracticeDays(_OfDays):
         row, of_day = TakeRow, (*takes_that_count(owner), TakeRow.day == day)
         takes, held, playing_s, load = db.execute(
             select(
-                func.count(), func.sum(row.outcome == Outcome.HELD), func.sum(row.playing_s), func.sum(row.load)
+                func.count(), func.sum(row.outcome == Outcome.CLEAN), func.sum(row.playing_s), func.sum(row.load)
             ).where(*of_day)
         ).one()
         if not takes:
@@ -79,7 +84,7 @@ class PracticeDays(_OfDays):
                 **owner.key,
                 day=day,
                 takes=takes,
-                held=held,
+                clean=held,
                 playing_s=round(playing_s, 3),
                 load=round(load, 3),
                 kind=kind,
@@ -111,7 +116,7 @@ def put_day(db: Session, owner: Owner, day: int, stats: DayStats) -> None:
     """Write what a day's takes came to; its week follows."""
     _put(db, MeasureDayRow, owner, day, stats)
     start, row = monday(day), MeasureDayRow
-    days = select(row.told).filter_by(**owner.key).where(row.day.between(start, start + 6)).order_by(row.day)
+    days = select(row.stats_json).filter_by(**owner.key).where(row.day.between(start, start + 6)).order_by(row.day)
     _put(db, MeasureWeekRow, owner, start, week_of_days(from_json(DayStats, text) for text in db.scalars(days)))
 
 
@@ -142,7 +147,7 @@ def _put(
     db: Session, table: type[MeasureDayRow] | type[MeasureWeekRow], owner: Owner, day: int, stats: DayStats
 ) -> None:
     if stats:
-        db.merge(table(**owner.key, day=day, told=to_json(stats, DayStats)))
+        db.merge(table(**owner.key, day=day, stats_json=to_json(stats, DayStats)))
     else:
         db.execute(delete(table).filter_by(**owner.key, day=day))
     db.flush()

@@ -60,8 +60,8 @@ def fill_columns(row: TakeRow, figure: Figure, judgement: Judgement) -> None:
     row.family, row.figure_id, row.title = figure.family, figure.id, figure.title
     row.written, row.tube = summary.written, summary.tube
     row.playing_s, row.load = summary.playing_s, summary.load
-    row.centre_cents, row.spread_cents = summary.centre_cents, summary.spread_cents
-    row.sag_cents, row.hold_s = summary.sag_cents, summary.hold_s
+    row.pitch_error_cents, row.pitch_wobble_cents = summary.pitch_error_cents, summary.pitch_wobble_cents
+    row.pitch_drift_cents, row.hold_s = summary.pitch_drift_cents, summary.hold_s
 
 
 def voice_row(row: TakeRow, judgement: Judgement) -> VoiceRow:
@@ -74,7 +74,7 @@ def voice_row(row: TakeRow, judgement: Judgement) -> VoiceRow:
         source=row.source,
         device_key=device_key(from_json(Facts, row.device)),
         started_at=row.started_at,
-        held=row.outcome == Outcome.HELD,
+        clean=row.outcome == Outcome.CLEAN,
         away=judgement.easiest.away,
         voice=to_json(judgement.easiest.voice),
     )
@@ -88,7 +88,7 @@ def try_row(row: TakeRow, tried: Attempt) -> RungAttemptRow:
         take_id=row.id,
         midi=tried.midi,
         day=tried.day,
-        held=tried.held,
+        clean=tried.clean,
         sounded_s=tried.sounded_s,
         connected=tried.connected,
         match=tried.match,

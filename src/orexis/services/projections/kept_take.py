@@ -9,7 +9,7 @@ from typing import Any
 from sqlalchemy import ColumnElement, and_, or_, select
 from sqlalchemy.orm import Session
 
-from orexis.core.coach import Stage, Verdict
+from orexis.core.coach import Standard, Verdict
 from orexis.core.figures import Figure
 from orexis.core.measures import Measures
 from orexis.services.documents import from_json
@@ -69,7 +69,9 @@ def load_take(db: Session, row: TakeRow) -> KeptTake:
 
 def terms_of_take(row: Any, session_terms: str) -> Terms:
     """The terms of its session; what the take itself (a row, or columns of it) remembers goes before them."""
-    return replace(terms_from(session_terms), horn=row.horn, part=row.part, a4_hz=row.a4_hz, stage=Stage(row.stage))
+    return replace(
+        terms_from(session_terms), horn=row.horn, part=row.part, a4_hz=row.a4_hz, standard=Standard(row.standard)
+    )
 
 
 @lru_cache(maxsize=256)

@@ -11,7 +11,7 @@ from typing import Any
 from sqlalchemy import delete, func, select
 from sqlalchemy.orm import Session
 
-from orexis.core.coach import Stage
+from orexis.core.coach import Standard
 from orexis.core.planning import FamilyDay, TakeFact, follow_days, with_take
 from orexis.core.planning.levels import ByHand, PathOn
 from orexis.core.progress import Path, PathPosition, path_of
@@ -96,7 +96,7 @@ class Levels:
 def family_days(db: Session, owner: Owner, *, since: int, family: str | None = None) -> tuple[FamilyDay, ...]:
     """Days by exercise from a day on, the oldest first; of one exercise only where it is named."""
     row = FamilyDayRow
-    query = select(row.told).where(row.player_id == owner.player_id, row.horn == owner.horn, row.day >= since)
+    query = select(row.stats_json).where(row.player_id == owner.player_id, row.horn == owner.horn, row.day >= since)
     if family is not None:
         query = query.where(row.family == family)
     return all_from_json(FamilyDay, db.scalars(query.order_by(row.day, row.family)))
@@ -126,13 +126,13 @@ def _refresh_day(db: Session, owner: Owner, day: int, family: str) -> None:
     if told is None:
         db.execute(delete(FamilyDayRow).filter_by(**owner.key, day=day, family=family))
     else:
-        db.merge(FamilyDayRow(**owner.key, day=day, family=family, told=to_json(told)))
+        db.merge(FamilyDayRow(**owner.key, day=day, family=family, stats_json=to_json(told)))
     db.flush()
 
 
 def _paths(db: Session, owner: Owner, family: str, *, since: int, before: int) -> PathOn:
     """The path and the player's level on each day in a span, by the terms under which its last take was played."""
-    columns = (TakeRow.day, TakeRow.horn, TakeRow.part, TakeRow.a4_hz, TakeRow.stage, SessionRow.terms)
+    columns = (TakeRow.day, TakeRow.horn, TakeRow.part, TakeRow.a4_hz, TakeRow.standard, SessionRow.terms)
     query = (
         select(*columns)
         .join(SessionRow, SessionRow.id == TakeRow.session_id)
@@ -142,11 +142,11 @@ def _paths(db: Session, owner: Owner, family: str, *, since: int, before: int) -
     )
     by_day = {values.day: values for values in db.execute(query)}
 
-    def path_on(day: int) -> tuple[Path, Stage] | None:
+    def path_on(day: int) -> tuple[Path, Standard] | None:
         values = by_day[day]
         terms = terms_of_take(values, values.terms)
         path = path_of(family, terms.instrument)
-        return None if path is None else (path, terms.stage)
+        return None if path is None else (path, terms.standard)
 
     return path_on
 

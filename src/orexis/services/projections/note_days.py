@@ -41,11 +41,11 @@ class NoteDays:
         if not found:
             return
         kept = db.get(NoteDayRow, (*take.owner.key.values(), take.row.day))
-        known = {one.key: one for one in from_json(Notes, kept.told)} if kept is not None else {}
+        known = {one.key: one for one in from_json(Notes, kept.stats_json)} if kept is not None else {}
         for note in found:
             known[note.key] = joined(known.get(note.key), note)
-        told = to_json(tuple(known[at] for at in sorted(known)), Notes)
-        db.merge(NoteDayRow(**take.owner.key, day=take.row.day, told=told))
+        stats_json = to_json(tuple(known[at] for at in sorted(known)), Notes)
+        db.merge(NoteDayRow(**take.owner.key, day=take.row.day, stats_json=stats_json))
         db.flush()
 
     def finish(self, db: Session, owner: Owner) -> None:

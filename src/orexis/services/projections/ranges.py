@@ -67,7 +67,7 @@ def tries_of(db: Session, owner: Owner) -> list[Attempt]:
     """All tries that count, in the order in which they were made."""
     row = RungAttemptRow
     query = (
-        select(row.midi, row.day, row.held, row.sounded_s, row.connected, row.take_id, row.match)
+        select(row.midi, row.day, row.clean, row.sounded_s, row.connected, row.take_id, row.match)
         .join(TakeRow, TakeRow.id == row.take_id)
         .where(row.player_id == owner.player_id, row.horn == owner.horn)
         .order_by(*ORDER, row.id)

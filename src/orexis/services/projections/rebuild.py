@@ -21,7 +21,7 @@ from orexis.services.projections.sessions import rebuild_sessions
 from orexis.services.record import Record
 from orexis.store.models import AnalysisRow, ProjectionRow, SessionRow, TakeRow
 
-Told = Callable[[str], None]
+Report = Callable[[str], None]
 _SESSIONS, _SESSIONS_VERSION = "sessions", 10
 VERSIONS: dict[str, int] = {item.name: item.version for item in PROJECTIONS} | {_SESSIONS: _SESSIONS_VERSION}
 _TOLD_EVERY = 500
@@ -35,7 +35,7 @@ def bring_up_to_date(record: Record) -> None:
     if not stale and known == VERSIONS:
         return
     with record.database.writing() as db:
-        rebuild(db, only=PROJECTIONS if EVIDENCE in stale else stale, told=_to_stderr)
+        rebuild(db, only=PROJECTIONS if EVIDENCE in stale else stale, report=_to_stderr)
         if known.get(_SESSIONS) != _SESSIONS_VERSION:
             rebuild_sessions(db)
         keep_versions(db)
@@ -57,14 +57,14 @@ def rebuild(
     *,
     only: Iterable[Projection] = PROJECTIONS,
     player_ids: frozenset[str] | None = None,
-    told: Told = lambda said: None,
+    report: Report = lambda said: None,
 ) -> None:
     """Make summaries again from the takes, each loaded once. Of some players only where `player_ids` names them."""
     chosen = tuple(only)
     _complete(db)
     add_missing_facts(db)
     for owner in _owners(db, chosen, player_ids):
-        _rebuild_owner(db, owner, chosen, told)
+        _rebuild_owner(db, owner, chosen, report)
 
 
 def _owners(db: Session, chosen: tuple[Projection, ...], player_ids: frozenset[str] | None) -> list[Owner]:
@@ -81,8 +81,8 @@ def _complete(db: Session) -> None:
     """Columns of takes from before lists had any of their own; those that were thrown away have them, too."""
     rows = db.scalars(select(TakeRow).where(TakeRow.outcome == "")).all()
     for row in rows:
-        told = select(AnalysisRow.outcome, AnalysisRow.reason).where(AnalysisRow.take_id == row.id)
-        row.outcome, row.reason = db.execute(told.order_by(AnalysisRow.version).limit(1)).one()
+        verdicts = select(AnalysisRow.outcome, AnalysisRow.reason).where(AnalysisRow.take_id == row.id)
+        row.outcome, row.reason = db.execute(verdicts.order_by(AnalysisRow.version).limit(1)).one()
         row.day = local_day(utc(row.started_at))
         take = load_take(db, row)
         fill_columns(row, take.figure, take.judgement)
@@ -130,13 +130,13 @@ def _fact_of(row: TakeRow) -> TakeFact:
     )
 
 
-def _rebuild_owner(db: Session, owner: Owner, chosen: tuple[Projection, ...], told: Told) -> None:
+def _rebuild_owner(db: Session, owner: Owner, chosen: tuple[Projection, ...], report: Report) -> None:
     for projection in chosen:
         projection.begin(db, owner)
     total = db.scalar(select(func.count()).select_from(TakeRow).where(*takes_that_count(owner))) or 0
     for number, take in enumerate(kept_takes(db, owner)):
         if number % _TOLD_EVERY == 0 and total > _TOLD_EVERY:
-            told(f"summaries: {number} of {total} takes ...")
+            report(f"summaries: {number} of {total} takes ...")
         for projection in chosen:
             projection.collect(db, take)
     for projection in chosen:

@@ -62,7 +62,9 @@ def _glance(db: Session, player_id: str, today: int) -> Glance:
 
 def _stuck(db: Session, player_id: str, today: int) -> str | None:
     row = FamilyDayRow
-    query = select(row.told).where(row.player_id == player_id, row.day >= today - _LOOKED_AT_DAYS).order_by(row.day)
+    query = (
+        select(row.stats_json).where(row.player_id == player_id, row.day >= today - _LOOKED_AT_DAYS).order_by(row.day)
+    )
     found = lately((from_json(FamilyDay, text) for text in db.scalars(query)), since=today - _LOOKED_AT_DAYS)
     worst = max(
         (one for one in found.values() if one.takes >= _LEAST_TAKES and one.missed_share >= _STUCK),
@@ -71,7 +73,7 @@ def _stuck(db: Session, player_id: str, today: int) -> str | None:
     )
     if worst is None or worst.family not in FAMILIES:
         return None
-    said = f"{FAMILIES[worst.family].name}: {worst.takes - worst.held} of {worst.takes} takes missed"
+    said = f"{FAMILIES[worst.family].name}: {worst.takes - worst.clean} of {worst.takes} takes missed"
     if worst.reason is not None and worst.reason[0] in REASONS:
         said += f", {worst.reason[1]} by {REASONS[worst.reason[0]].label}"
     return said

@@ -78,7 +78,7 @@ class Tuning:
         person = self._players.get(player_id)
         missing, fit = self._fit(person)
         if fit is None:
-            raise InputError(missing or "Nothing is known of this horn yet.")
+            raise InputError(missing or "Nothing is known of this instrument yet.")
         return self._players.change_horn(player_id, replace(person.setup, learned=learned_from(person.instrument, fit)))
 
     def give_back(self, player_id: str) -> Player:

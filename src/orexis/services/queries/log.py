@@ -68,9 +68,11 @@ class DaySoFar:
     """What was played today on the horn in hand."""
 
     takes: int = 0
-    held: int = 0
+    clean: int = 0
     playing_s: float = 0.0
-    centre_cents: float | None = None  # how far off the furthest note of a take lay, in the middle of the day's takes
+    pitch_error_cents: float | None = (
+        None  # how far off the furthest note of a take lay, in the middle of the day's takes
+    )
 
 
 class Log:
@@ -171,8 +173,8 @@ class Log:
         with self._record.database.reading() as db:
             day = local_day(now())
             row = db.get(PracticeDayRow, (player_id, horn, day))
-            middle = middle_of_day(db, player_id, horn, day, "centre_cents")
-            return DaySoFar(row.takes, row.held, row.playing_s, middle) if row else DaySoFar()
+            middle = middle_of_day(db, player_id, horn, day, "pitch_error_cents")
+            return DaySoFar(row.takes, row.clean, row.playing_s, middle) if row else DaySoFar()
 
     def trace(self, take_id: str) -> Trace:
         """The take's trace, tracked again from its sound: the same code gives the same numbers."""

@@ -14,7 +14,7 @@ def points_of(
     db: Session, kept: Kept, player_id: str, horn: str, *, since: int, until: int | None = None
 ) -> dict[str, list[DayPoint]]:
     """By measure, its days or weeks in order, from a day on (a week by its Monday), up to one where it is given."""
-    query = select(kept.day, kept.told).where(kept.player_id == player_id, kept.horn == horn, kept.day >= since)
+    query = select(kept.day, kept.stats_json).where(kept.player_id == player_id, kept.horn == horn, kept.day >= since)
     if until is not None:
         query = query.where(kept.day <= until)
     found: dict[str, list[DayPoint]] = {}
@@ -27,14 +27,14 @@ def points_of(
 def middle_of_day(db: Session, player_id: str, horn: str, day: int, measure: str) -> float | None:
     """A measure's median on a day; None where no take had it."""
     row = db.get(MeasureDayRow, (player_id, horn, day))
-    values = from_json(DayStats, row.told).get(measure) if row is not None else None
+    values = from_json(DayStats, row.stats_json).get(measure) if row is not None else None
     return values[1] if values is not None else None
 
 
 def latest_middles(db: Session, player_id: str, horn: str, measure: str, *, days: int, looked_at: int) -> list[float]:
     """A measure's medians on the last days that have it, the latest first, among so many of practice."""
     row = MeasureDayRow
-    query = select(row.told).where(row.player_id == player_id, row.horn == horn)
+    query = select(row.stats_json).where(row.player_id == player_id, row.horn == horn)
     texts = db.scalars(query.order_by(row.day.desc()).limit(looked_at))
     found = [values for text in texts if (values := from_json(DayStats, text).get(measure)) is not None]
     return [middle for _, middle, _, _ in found[:days]]

@@ -11,5 +11,7 @@ from orexis.store.models import NoteDayRow
 def notes_of(db: Session, player_id: str, horn: str, *, days: int) -> list[NoteDay]:
     """The notes of the last so many days on which any were heard."""
     row = NoteDayRow
-    query = select(row.told).where(row.player_id == player_id, row.horn == horn).order_by(row.day.desc()).limit(days)
+    query = (
+        select(row.stats_json).where(row.player_id == player_id, row.horn == horn).order_by(row.day.desc()).limit(days)
+    )
     return [note for text in reversed(db.scalars(query).all()) for note in from_json(Notes, text)]

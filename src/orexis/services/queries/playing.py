@@ -33,7 +33,7 @@ class WeekOfPlaying:
     playing_min: float
     load: float
     takes: int
-    held: int
+    clean: int
     minutes_to_tiring: float | None
     spent: int
     reports: int
@@ -155,7 +155,7 @@ class WeekPlayed(NamedTuple):
     start: int
     days: int
     takes: int
-    held: int
+    clean: int
     playing_s: float
     load: float
 
@@ -164,7 +164,7 @@ def weeks_since(db: Session, person: Player, since: int) -> list[WeekPlayed]:
     """The weeks of the same days, added up by the database."""
     row = PracticeDayRow
     start = row.day - (row.day - monday(since)) % 7
-    sums = func.sum(row.takes), func.sum(row.held), func.sum(row.playing_s), func.sum(row.load)
+    sums = func.sum(row.takes), func.sum(row.clean), func.sum(row.playing_s), func.sum(row.load)
     mine = select(start, func.count(), *sums).where(
         row.player_id == person.id, row.horn == person.horn, row.day >= monday(since)
     )
@@ -219,7 +219,7 @@ def _week(week: WeekPlayed, sessions: list[Played]) -> WeekOfPlaying:
         round(week.playing_s / 60.0, 1),
         round(week.load, 1),
         week.takes,
-        week.held,
+        week.clean,
         round(tiring[len(tiring) // 2], 1) if tiring else None,
         sum(Freshness.SPENT in one.checks for one in sessions),
         sum(one.stopped is not None for one in sessions),

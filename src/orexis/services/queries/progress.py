@@ -184,6 +184,6 @@ def _milestones(db: Session, person: Player, since: int) -> tuple[Milestone, ...
     )
     for ended, text in db.execute(aims):
         if ended is not None and ended >= since:
-            found.append((ended, f"an aim is met: {said_of(from_json(Aim, text))}"))
+            found.append((ended, f"a goal was reached: {said_of(from_json(Aim, text))}"))
     latest = sorted(found, key=lambda item: (-item[0], item[1]))[:_MOST_MILESTONES]
     return tuple(Milestone(date.fromordinal(day).isoformat(), says) for day, says in latest)

@@ -53,7 +53,7 @@ def _measures(db: Session, take_ids: tuple[str, ...]) -> dict[str, Measures]:
 
 def _centres(kept: dict[str, Measures], take_ids: tuple[str, ...]) -> list[float]:
     notes = [note for take_id in take_ids if take_id in kept for note in kept[take_id].notes]
-    return [note.centre_cents for note in notes if note.target and note.centre_cents is not None]
+    return [note.pitch_error_cents for note in notes if note.target and note.pitch_error_cents is not None]
 
 
 def _first_note(measures: Measures) -> NoteMeasures | None:

@@ -8,7 +8,7 @@ import math
 from dataclasses import dataclass
 from pathlib import Path
 
-from orexis.core.coach import Attempt, Outcome, Stage, Verdict, attempts_of, limits_of, load_of
+from orexis.core.coach import Attempt, Outcome, Standard, Verdict, attempts_of, limits_of, load_of
 from orexis.core.figures import CHECK_NOTE, Figure, Medium
 from orexis.core.horn import HORNS, Instrument
 from orexis.core.listen import listen
@@ -49,9 +49,9 @@ class Summary:
     tube: str
     playing_s: float
     load: float
-    centre_cents: float | None
-    spread_cents: float | None
-    sag_cents: float | None
+    pitch_error_cents: float | None
+    pitch_wobble_cents: float | None
+    pitch_drift_cents: float | None
     hold_s: float | None
 
 
@@ -109,7 +109,7 @@ def rehearsed() -> None:
     horn = next(iter(HORNS.values()))
     figure = CHECK_NOTE.series(horn, {}).figures[0]
     sound, _ = play(figure, seed=1)
-    listen(sound, horn=horn, figure=figure, limits=limits_of(Stage.GROWING), a4=440.0, first_beat_s=None)
+    listen(sound, horn=horn, figure=figure, limits=limits_of(Standard.DEVELOPING), a4=440.0, first_beat_s=None)
 
 
 def judgement_of(
@@ -144,9 +144,9 @@ def _summary(figure: Figure, terms: Terms, measures: Measures, verdict: Verdict)
         tube=figure.notes[0].tube.label,
         playing_s=measures.figure.playing_s,
         load=load,
-        centre_cents=_worst(notes, "judged_cents"),
-        spread_cents=_worst(notes, "spread_cents"),
-        sag_cents=_worst(notes, "sag_cents"),
+        pitch_error_cents=_worst(notes, "judged_error_cents"),
+        pitch_wobble_cents=_worst(notes, "pitch_wobble_cents"),
+        pitch_drift_cents=_worst(notes, "pitch_drift_cents"),
         hold_s=_worst(notes, "hold_s"),
     )
 
@@ -156,7 +156,7 @@ def _followed(figure: Figure, terms: Terms, measures: Measures, verdict: Verdict
     return (
         {}
         if verdict.outcome == Outcome.NOT_HEARD
-        else values_of(figure, terms.instrument, measures, held=verdict.outcome == Outcome.HELD)
+        else values_of(figure, terms.instrument, measures, clean=verdict.outcome == Outcome.CLEAN)
     )
 
 

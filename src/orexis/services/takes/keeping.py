@@ -78,7 +78,7 @@ def _goes(db: Session, player_id: str, keeping: Keeping, days: int) -> list[str]
     seen: set[str] = set()
     gone = []
     for key, figure, outcome, remark, at in db.execute(query):
-        first_held = outcome == Outcome.HELD and figure not in seen
+        first_held = outcome == Outcome.CLEAN and figure not in seen
         if first_held:
             seen.add(figure)
         named = bool(remark) or first_held

@@ -350,7 +350,7 @@ class Takes:
         with self._sessions.lock(session_id):
             session = self._sessions.get(session_id)
             if session_id in self._open:
-                raise ConflictError("A take of this sitting is being played: end it first.")
+                raise ConflictError("A take of this session is being played: end it first.")
             for mark in session.state.kept:
                 if self.kept(mark.take_id):
                     self.discard(mark.take_id, discarded=True)

@@ -41,7 +41,7 @@ def reference_of(db: Session, player_id: str, terms: Terms, head: TakeHead) -> R
         .where(VoiceRow.player_id == player_id, VoiceRow.horn == terms.horn)
         .where(VoiceRow.device_key == device_key(head.device), TakeRow.discarded_at.is_(None))
         .where(
-            VoiceRow.source == head.source, VoiceRow.held, VoiceRow.started_at > at - _TODAY, VoiceRow.started_at < at
+            VoiceRow.source == head.source, VoiceRow.clean, VoiceRow.started_at > at - _TODAY, VoiceRow.started_at < at
         )
         .order_by(VoiceRow.away)
         .limit(1)

@@ -5,7 +5,7 @@ from typing import Any
 
 from sqlalchemy import Select, select
 
-from orexis.core.coach import Outcome, ReasonId, Stage, Verdict, limits_of
+from orexis.core.coach import Outcome, ReasonId, Standard, Verdict, limits_of
 from orexis.core.figures import Figure
 from orexis.core.listen import ANALYSIS_VERSION
 from orexis.core.measures import Measures
@@ -42,7 +42,7 @@ def take_row(
         horn=terms.horn,
         part=terms.part,
         a4_hz=terms.a4_hz,
-        stage=terms.stage,
+        standard=terms.standard,
         limits=to_json(terms.limits, dict[str, float]),
         schools=to_json(terms.chosen, dict[Ask, Choice]),
         device=to_json(head.device, Facts),
@@ -120,8 +120,8 @@ def take_of(row: TakeRow, first: AnalysisRow, newest: AnalysisRow) -> Take:
         horn=row.horn,
         part=row.part,
         a4_hz=row.a4_hz,
-        stage=Stage(row.stage),
-        limits=limits_of(row.stage) | from_json(dict[str, float], row.limits),
+        standard=Standard(row.standard),
+        limits=limits_of(row.standard) | from_json(dict[str, float], row.limits),
         device=from_json(Facts, row.device),
         recovered=row.recovered,
         remark=row.remark,
@@ -139,7 +139,7 @@ def listed(sessions: tuple[str, ...]) -> Select[*tuple[Any, ...]]:
     return (
         select(
             row.id, row.number, row.title, row.written, row.tube, row.outcome, row.reason, row.started_at, row.duration_s,
-            row.source, row.centre_cents, row.spread_cents, row.sag_cents, row.hold_s, row.recovered,
+            row.source, row.pitch_error_cents, row.pitch_wobble_cents, row.pitch_drift_cents, row.hold_s, row.recovered,
         )
         .where(row.session_id.in_(sessions), row.discarded_at.is_(None))
         .order_by(row.session_id, row.number)

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 
-from orexis.core.coach import Outcome, ReasonId, Stage, Verdict
+from orexis.core.coach import Outcome, ReasonId, Standard, Verdict
 from orexis.core.figures import Figure
 from orexis.core.measures import Measures
 
@@ -27,7 +27,7 @@ class Take:
     horn: str
     part: str
     a4_hz: float
-    stage: Stage
+    standard: Standard
     limits: dict[str, float]
     device: dict[str, Any]
     recovered: bool
@@ -53,9 +53,9 @@ class ListedTake:
     started_at: datetime
     duration_s: float
     source: str
-    centre_cents: float | None
-    spread_cents: float | None
-    sag_cents: float | None
+    pitch_error_cents: float | None
+    pitch_wobble_cents: float | None
+    pitch_drift_cents: float | None
     hold_s: float | None
     recovered: bool
 

@@ -32,10 +32,10 @@ def decide(now: Situation) -> Advice:
     """What was not heard does not count; an easier form that held leads back; the rest is the rule of the figure's kind."""
     if now.outcome == Outcome.NOT_HEARD:
         if now.not_heard >= _MOST_NOT_HEARD:
-            return Advice(NextStep.WAIT, "Nothing could be judged three times: see to the microphone, then go on.")
-        return Advice(NextStep.AGAIN, "That one does not count.")
-    if now.outcome == Outcome.HELD and now.form != Form.AS_WRITTEN:
-        return Advice(NextStep.AS_WRITTEN, "That was the easier form: now as it is written.")
+            return Advice(NextStep.WAIT, "Nothing was heard three times. Check the microphone, then continue.")
+        return Advice(NextStep.AGAIN, "That one doesn’t count.")
+    if now.outcome == Outcome.CLEAN and now.form != Form.AS_WRITTEN:
+        return Advice(NextStep.AS_WRITTEN, "That was the easier version. Now as written.")
     return _RULES[now.advance](now)
 
 

@@ -16,32 +16,35 @@ from orexis.core.coach.verdict import Outcome
 from orexis.core.figures import Advance, Form
 from orexis.core.schools import Choice
 
-_ON = {Advance.CLIMB: "Held: a semitone on.", Advance.PAIRS: "Held: a semitone wider."}
-_BACK = {Advance.CLIMB: "A semitone back, where it is good.", Advance.PAIRS: "One pair back, where it is good."}
+_ON = {Advance.CLIMB: "Clean. Next: a semitone further.", Advance.PAIRS: "Clean. Next: a semitone wider."}
+_BACK = {
+    Advance.CLIMB: "Go back a semitone, where it sounded good.",
+    Advance.PAIRS: "Go back one pair, where it sounded good.",
+}
 
 
 def climb(now: Situation) -> Advice:
     """Return what follows a take of a climb, by the table at the top of this file."""
-    if now.outcome == Outcome.HELD:
+    if now.outcome == Outcome.CLEAN:
         return _held(now)
     return _over(now) or _past(now) or _by_school(now) or _lost(now)
 
 
 def _held(now: Situation) -> Advice:
     if now.comfort is not None and now.index > now.comfort:
-        return Advice(NextStep.END_BLOCK, "One step past what you own, and it held. That is enough up there for today.")
-    return Advice(NextStep.END_BLOCK, "The last rung held.") if now.last else Advice(NextStep.NEXT, _ON[now.advance])
+        return Advice(NextStep.END_BLOCK, "One note past your range, and it was clean. That’s enough for today.")
+    return (
+        Advice(NextStep.END_BLOCK, "The last note was clean.") if now.last else Advice(NextStep.NEXT, _ON[now.advance])
+    )
 
 
 def _over(now: Situation) -> Advice | None:
     if now.failures >= MOST_FAILURES:
         return Advice(
-            NextStep.END_REGISTER, "This rung failed three times: stopping here keeps the good notes. Enough for today."
+            NextStep.END_REGISTER, "This note failed three times. Stop here for today and keep the good ones."
         )
     if now.lost_in_a_row >= MOST_LOST:
-        return Advice(
-            NextStep.END_REGISTER, "Two rungs in a row were lost: the lips have had enough up there for today."
-        )
+        return Advice(NextStep.END_REGISTER, "Two notes in a row failed. Your lips have had enough up there today.")
     return None
 
 
@@ -50,27 +53,25 @@ def _past(now: Situation) -> Advice | None:
     if now.comfort is None or now.index <= now.comfort:
         return None
     if now.past_tries >= 2:
-        return Advice(
-            NextStep.END_BLOCK, "One step past what you own: a try and a retry. It will be there another day."
-        )
-    return Advice(NextStep.AGAIN, "One more try at the new one, no more.")
+        return Advice(NextStep.END_BLOCK, "One note past your range, tried twice. It will come another day.")
+    return Advice(NextStep.AGAIN, "One more try at the new note.")
 
 
 def _by_school(now: Situation) -> Advice | None:
     if now.lost_rung == Choice.STOP_HERE:
-        return Advice(NextStep.END_REGISTER, "As you chose: after a rung that failed, enough for today.")
+        return Advice(NextStep.END_REGISTER, "A note failed, so that’s enough for today, as you chose.")
     if now.lost_rung == Choice.ONE_MORE_TRY:
         if now.failures >= 2:
-            return Advice(NextStep.END_REGISTER, "As you chose: one more try, then stop.")
+            return Advice(NextStep.END_REGISTER, "One more try, then stop, as you chose.")
         return Advice(NextStep.AGAIN, "One more try.")
     return None
 
 
 def _lost(now: Situation) -> Advice:
-    if now.outcome == Outcome.NEARLY and now.failures == 1:
-        return Advice(NextStep.AGAIN, "Close. Once more.")
+    if now.outcome == Outcome.CLOSE and now.failures == 1:
+        return Advice(NextStep.AGAIN, "Close. Repeat it.")
     if now.index > now.first:
         return Advice(NextStep.BACK, _BACK[now.advance], ask(now))
     if now.same_reason >= EASIER_AFTER and now.form == Form.AS_WRITTEN:
-        return Advice(NextStep.EASIER, "An easier form first.")
-    return Advice(NextStep.AGAIN, "Once more, from the same place.", ask(now))
+        return Advice(NextStep.EASIER, "Try an easier version first.")
+    return Advice(NextStep.AGAIN, "Repeat from the same note.", ask(now))

@@ -15,20 +15,20 @@ from orexis.core.figures import Form
 
 def falling(now: Situation) -> Advice:
     """Return what follows a take of a falling pattern, by the table at the top of this file."""
-    if now.outcome == Outcome.HELD:
+    if now.outcome == Outcome.CLEAN:
         return (
-            Advice(NextStep.END_BLOCK, "The lowest of these held.")
+            Advice(NextStep.END_BLOCK, "The lowest one was clean.")
             if now.last
-            else Advice(NextStep.NEXT, "Held: a semitone lower.")
+            else Advice(NextStep.NEXT, "Clean. Next: a semitone lower.")
         )
     if now.failures >= MOST_FAILURES:
-        return Advice(NextStep.END_BLOCK, "Lost three times: the way down waits for tomorrow.", ask(now))
+        return Advice(NextStep.END_BLOCK, "It failed three times. Try the way down again tomorrow.", ask(now))
     if now.lost_in_a_row >= MOST_LOST:
-        return Advice(NextStep.END_BLOCK, "Two in a row were lost: low enough for today.")
+        return Advice(NextStep.END_BLOCK, "Two in a row failed. That’s low enough for today.")
     if now.failures < 2:
-        return Advice(NextStep.AGAIN, "Once more." if now.outcome == Outcome.NOT_YET else "Close. Once more.")
+        return Advice(NextStep.AGAIN, "Repeat it." if now.outcome == Outcome.NOT_YET else "Close. Repeat it.")
     if now.index > now.first:
-        return Advice(NextStep.BACK, "A semitone up again, where it is good.", ask(now))
+        return Advice(NextStep.BACK, "Go up a semitone, where it sounded good.", ask(now))
     if now.form == Form.AS_WRITTEN:
-        return Advice(NextStep.EASIER, "Fewer notes first.", ask(now))
-    return Advice(NextStep.AGAIN, "Once more.", ask(now))
+        return Advice(NextStep.EASIER, "Play fewer notes first.", ask(now))
+    return Advice(NextStep.AGAIN, "Repeat it.", ask(now))

@@ -8,8 +8,8 @@ from orexis.core.coach.verdict import Outcome
 
 def fan(now: Situation) -> Advice:
     """Return what follows a take of a glissando fan, by the table at the top of this file."""
-    if now.outcome == Outcome.HELD:
-        return on_or_over(now, "The whole fan arrived." if now.last else "Arrived: one position further in.")
+    if now.outcome == Outcome.CLEAN:
+        return on_or_over(now, "You got all of them." if now.last else "You got there. Next: one position further in.")
     if now.failures >= 2:
-        return Advice(NextStep.END_BLOCK, "It did not settle twice: the fan is over for today, where it was good.")
-    return Advice(NextStep.AGAIN, "Once more, no more than that.")
+        return Advice(NextStep.END_BLOCK, "It didn’t settle twice. Stop the fan here for today.")
+    return Advice(NextStep.AGAIN, "One more try.")

@@ -7,15 +7,15 @@ from orexis.core.figures import Form
 
 def in_order(now: Situation) -> Advice:
     """Return what follows a take of exercises played in order, by the table at the top of this file."""
-    if now.outcome == Outcome.HELD:
-        return on_or_over(now, "That was the last of these." if now.last else "On to the next.")
+    if now.outcome == Outcome.CLEAN:
+        return on_or_over(now, "That was the last one." if now.last else "On to the next one.")
     if now.failures >= MOST_MISSES:
         step = NextStep.END_BLOCK if now.last else NextStep.NEXT
-        return Advice(step, "Leave it for today: it comes back tomorrow.", ask(now))
+        return Advice(step, "Leave it for today. It comes back tomorrow.", ask(now))
     if now.high and now.failures >= 2 and now.form == Form.AS_WRITTEN:
-        return Advice(NextStep.EASIER, "Not a third time the same: an easier form.")
+        return Advice(NextStep.EASIER, "Try an easier version.")
     if now.same_reason >= EASIER_AFTER and now.form == Form.AS_WRITTEN:
-        return Advice(NextStep.EASIER, "Twice for the same reason: an easier form.", ask(now))
-    if now.outcome == Outcome.NEARLY and now.failures >= 2:
-        return on_or_over(now, "Close enough to go on.")
-    return Advice(NextStep.AGAIN, "Once more.")
+        return Advice(NextStep.EASIER, "Twice for the same reason. Try an easier version.", ask(now))
+    if now.outcome == Outcome.CLOSE and now.failures >= 2:
+        return on_or_over(now, "Close enough. Continue.")
+    return Advice(NextStep.AGAIN, "Repeat it.")

@@ -22,26 +22,26 @@ def limit(now: Situation) -> Advice:
 
 
 def _triad(now: Situation) -> Advice:
-    if now.outcome == Outcome.HELD:
-        return Advice(NextStep.NEXT, "Held: now the low note.")
+    if now.outcome == Outcome.CLEAN:
+        return Advice(NextStep.NEXT, "Clean. Now the low note.")
     if now.failures >= _TRIES:
-        return Advice(NextStep.NEXT, "That is today’s limit. The low note, until it is centred.")
-    return Advice(NextStep.AGAIN, "One more try at this one, no more.")
+        return Advice(NextStep.NEXT, "That’s today’s limit. Play the low note until it’s centred.")
+    return Advice(NextStep.AGAIN, "One more try at this one.")
 
 
 def _low_note(now: Situation) -> Advice:
-    if now.outcome == Outcome.HELD:
+    if now.outcome == Outcome.CLEAN:
         if now.before_lost >= _TRIES:
             return Advice(
                 NextStep.END_REGISTER,
-                "Home again, and centred. Loose pedals now; no more of the register today, and none tomorrow.",
+                "Back home, and centred. Free pedal tones now. No more high work today or tomorrow.",
             )
         if now.last:
-            return Advice(NextStep.END_REGISTER, "That was the highest triad there is. Loose pedals now.")
-        return Advice(NextStep.NEXT, "The low note is clean: a semitone on.")
+            return Advice(NextStep.END_REGISTER, "That was the highest triad there is. Free pedal tones now.")
+        return Advice(NextStep.NEXT, "The low note is clean. Next: a semitone up.")
     if now.failures >= MOST_MISSES:
         return Advice(
             NextStep.END_REGISTER,
-            "The low note stayed rough four times: the lips have had enough up there. Loose pedals now.",
+            "The low note stayed rough four times. Your lips have had enough. Free pedal tones now.",
         )
-    return Advice(NextStep.AGAIN, "The low note again, until it is centred.")
+    return Advice(NextStep.AGAIN, "The low note again, until it’s centred.")

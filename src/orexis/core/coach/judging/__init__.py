@@ -16,13 +16,13 @@ from orexis.core.coach.judging.table import (
     NOT_HEARD,
     ORDER,
     REASONS,
-    STAGES,
+    STANDARDS,
     THREE_QUESTIONS,
     ReasonId,
     cue_for,
     limits_of,
 )
-from orexis.core.stages import Stage
+from orexis.core.standards import Standard, standard_named
 
 __all__ = [
     "COLUMNS",
@@ -31,7 +31,7 @@ __all__ = [
     "NOT_HEARD",
     "ORDER",
     "REASONS",
-    "STAGES",
+    "STANDARDS",
     "THREE_QUESTIONS",
     "About",
     "Column",
@@ -44,7 +44,7 @@ __all__ = [
     "Limit",
     "Limits",
     "ReasonId",
-    "Stage",
+    "Standard",
     "TrendMeasure",
     "cue_for",
     "describe_left_open",
@@ -54,4 +54,5 @@ __all__ = [
     "limits_of",
     "remove_faults_of_breaths",
     "split_by_confirmation",
+    "standard_named",
 ]

@@ -11,9 +11,22 @@ from orexis.core.coach.judging.dynamics import written_dynamics
 from orexis.core.figures import Figure, FigureNote, Medium
 from orexis.core.measures import glides_in
 
-BASICS = ("splits", "gap", "caught", "bump", "centre", "entry", "sag", "spread", "fall_off", "level", "tone", "start")
+BASICS = (
+    "splits",
+    "gap",
+    "clipped_partial",
+    "bump",
+    "pitch",
+    "attack",
+    "pitch_drift",
+    "pitch_wobble",
+    "fall_off",
+    "level_wobble",
+    "tone_clarity",
+    "start",
+)
 _SHORT_S = 0.3
-_OF_A_STEADY_NOTE = ("centre", "sag", "spread", "fall_off", "level")
+_OF_A_STEADY_NOTE = ("pitch", "pitch_drift", "pitch_wobble", "fall_off", "level_wobble")
 
 
 @dataclass(frozen=True, slots=True)
@@ -38,25 +51,31 @@ def _short_in_a_slur(figure: Figure, note: FigureNote) -> bool:
 
 LEFT_OUT = (
     LeftOut(
-        "ring", (*_OF_A_STEADY_NOTE, "entry", "tone"), "the note is led through its slot, pitch and loudness with it"
+        "ring",
+        (*_OF_A_STEADY_NOTE, "attack", "tone_clarity"),
+        "the note is led through its partial, pitch and loudness with it",
     ),
     LeftOut(
         "bend",
-        ("sag", "spread", "fall_off", "level", "bump"),
+        ("pitch_drift", "pitch_wobble", "fall_off", "level_wobble", "bump"),
         "the lip leads the note away from its middle",
         at=_led_by_the_lip,
     ),
-    LeftOut("bend", ("tone",), "a bent note has more breath in it"),
+    LeftOut("bend", ("tone_clarity",), "a bent note has more breath in it"),
     LeftOut(
         "trill",
-        (*_OF_A_STEADY_NOTE, "entry", "bump", "caught", "gap"),
+        (*_OF_A_STEADY_NOTE, "attack", "bump", "clipped_partial", "gap"),
         "the notes are too short to be judged one by one",
     ),
     LeftOut(
-        "trill", ("splits",), "what breaks in a note so short is told by its lock on the slots", at=_short_in_a_slur
+        "trill", ("splits",), "what breaks in a note so short is told by its lock on the partials", at=_short_in_a_slur
     ),
-    LeftOut("count", (*_OF_A_STEADY_NOTE, "entry", "tone"), "a set is counted: what matters is that the notes speak"),
-    LeftOut("shape", ("level", "tone"), "the loudness is meant to change"),
+    LeftOut(
+        "count",
+        (*_OF_A_STEADY_NOTE, "attack", "tone_clarity"),
+        "a set is counted: what matters is that the notes speak",
+    ),
+    LeftOut("shape", ("level_wobble", "tone_clarity"), "the loudness is meant to change"),
     LeftOut("endurance", (*BASICS, "dynamics"), "the check note is compared with itself, not judged"),
     LeftOut("siren", (*BASICS, "dynamics"), "a sweep is judged as a whole"),
 )

@@ -42,4 +42,4 @@ def _stands(finding: Fault, measures: Measures, figure: Figure, beside: Sequence
 def describe_left_open(left_open: Iterable[Fault]) -> str:
     """“Left open: a slot touched, the sag. Heard with this room's echoes, and not without them.”"""
     labels = ", ".join(dict.fromkeys(REASONS[item.reason].label for item in left_open))
-    return f"Left open: {labels}. Heard with this room's echoes, and not without them."
+    return f"Not counted: {labels}. It may have been the room’s echo."

@@ -37,10 +37,10 @@ def _gap(sheet: JudgingContext, move: MoveMeasures) -> None:
 
 
 def _caught(sheet: JudgingContext, move: MoveMeasures) -> None:
-    limit = sheet.limits["caught_ms"]
-    for touch in move.caught:
+    limit = sheet.limits["clipped_partial_ms"]
+    for touch in move.clipped_partials:
         if touch.ms > limit:
-            sheet.find("caught", _target(sheet, move), touch.start_s, touch.ms, limit, "ms")
+            sheet.find("clipped-partial", _target(sheet, move), touch.start_s, touch.ms, limit, "ms")
 
 
 def _overshoot(sheet: JudgingContext, move: MoveMeasures) -> None:
@@ -85,7 +85,7 @@ def _share_caught(figure: Figure, measures: Measures) -> float | None:
     slurs = [move for move in measures.moves if move.slurred]
     if not slurs or figure.medium != Medium.HORN:
         return None
-    return round(100.0 * sum(bool(move.caught) for move in slurs) / len(slurs), 1)
+    return round(100.0 * sum(bool(move.clipped_partials) for move in slurs) / len(slurs), 1)
 
 
 CONTINUITY = (
@@ -95,21 +95,21 @@ CONTINUITY = (
         (
             FaultType(
                 "gap",
-                "silence in the slur",
-                "a silence of {value} ms before {note} (limit {limit})",
+                "gap in a slur",
+                "there was a gap of {value:s} before {note}",
                 {
                     "": (
                         Cue(
-                            "the air stopped before the move",
-                            "Send a little more air just before the move and let it carry you across.",
+                            "the air stopped before the note changed",
+                            "Send a little more air just before the note changes.",
                         ),
                         Cue(
-                            "the air stopped before the move",
-                            "Blow the rhythm as air alone, then play it with the same unbroken air.",
+                            "the air stopped before the note changed",
+                            "Blow the rhythm as air alone. Then play it with the same steady air.",
                         ),
                         Cue(
-                            "the air stopped before the move",
-                            "Let the jaw go along with the move, early and small.",
+                            "the air stopped before the note changed",
+                            "Let the jaw move with the slur, early and small.",
                             True,
                             (Ask.SLURS_LED_BY, Choice.JAW_AND_LIP),
                         ),
@@ -120,31 +120,31 @@ CONTINUITY = (
                 kind=FaultKind.SILENCE,
             ),
         ),
-        limits=(Limit("gap_ms", "Silence in a slur, ms", (120.0, 60.0, 30.0, 15.0)),),
+        limits=(Limit("gap_ms", "Gap in a slur, ms", (120.0, 60.0, 30.0, 15.0)),),
         of_move=_gap,
         trend=Followed(
-            TrendMeasure("gap", 7, "Longest silence in a slur", "ms", False, False, 0.0, 60.0, "gap"),
+            TrendMeasure("gap", 7, "Longest gap in a slur", "ms", False, False, 0.0, 60.0, "gap"),
             of_take=_longest_gap,
         ),
     ),
     Criterion(
-        "caught",
+        "clipped_partial",
         "a partial touched on the way",
         (
             FaultType(
-                "caught",
-                "a slot touched",
-                "another slot was touched for {value} ms before {note} (limit {limit})",
+                "clipped-partial",
+                "clipped partial",
+                "you clipped another partial before {note}",
                 {
                     "": (
                         Cue(
-                            "the move hesitated on the way",
-                            "One gesture, not two. Tongue both notes first, then slur them.",
+                            "the change was too slow",
+                            "Make it one gesture. Tongue both notes first, then slur them.",
                         ),
-                        Cue("the move hesitated on the way", "Take it downwards a few times, slowly, then up again."),
+                        Cue("the change was too slow", "Play it downwards slowly a few times. Then go up again."),
                         Cue(
-                            "the move hesitated on the way",
-                            "Move jaw and lower lip together, in one go.",
+                            "the change was too slow",
+                            "Move the jaw and lower lip together, in one go.",
                             True,
                             (Ask.SLURS_LED_BY, Choice.JAW_AND_LIP),
                         ),
@@ -154,10 +154,12 @@ CONTINUITY = (
                 echoes=as_touch_or(on_the_same_note),
             ),
         ),
-        limits=(Limit("caught_ms", "Slot touched, ms", (80.0, 45.0, 25.0, 15.0)),),
+        limits=(Limit("clipped_partial_ms", "Clipped partial, ms", (80.0, 45.0, 25.0, 15.0)),),
         of_move=_caught,
         trend=Followed(
-            TrendMeasure("caught", 8, "Slurs that touched another slot", "%", False, False, 0.0, 20.0, "caught"),
+            TrendMeasure(
+                "clipped_partial", 8, "Slurs with a clipped partial", "%", False, False, 0.0, 20.0, "clipped-partial"
+            ),
             of_take=_share_caught,
         ),
     ),
@@ -167,22 +169,22 @@ CONTINUITY = (
         (
             FaultType(
                 "overshoot",
-                "beyond the note",
-                "{note} was reached from {value} cents beyond it (limit {limit})",
+                "overshoot",
+                "you overshot {note} by {value} cents",
                 {
                     "": (
                         Cue(
-                            "the move was bigger than the interval",
-                            "A smaller move: hear where the note lies, and stop there.",
+                            "the movement was bigger than the interval",
+                            "Move less. Hear the note before you get there.",
                         ),
                         Cue(
-                            "the move was bigger than the interval",
-                            "Firm chin, less push; the breath stays as it is.",
+                            "the movement was bigger than the interval",
+                            "Keep the chin firm and push less. Leave the air as it is.",
                             body=True,
                         ),
                         Cue(
-                            "the move was bigger than the interval",
-                            "Sing both notes in turn, then play them as you sang.",
+                            "the movement was bigger than the interval",
+                            "Sing both notes in turn, then play them the same way.",
                         ),
                     )
                 },
@@ -199,14 +201,14 @@ CONTINUITY = (
         (
             FaultType(
                 "siren-break",
-                "the buzz stopped",
+                "buzz stopped",
                 "the buzz stopped on the way",
                 {
                     "": (
-                        Cue("the buzz stopped on the way", "Half as far, twice as slow, the air never waiting."),
+                        Cue("the buzz stopped on the way", "Go half as far and twice as slowly. Keep the air moving."),
                         Cue(
                             "the buzz stopped on the way",
-                            "A little louder through the place where it stops.",
+                            "Play a little louder through the place where it stops.",
                             body=True,
                         ),
                     )
@@ -217,15 +219,15 @@ CONTINUITY = (
             ),
             FaultType(
                 "siren-jump",
-                "a step in the glide",
-                "it stepped by {value} cents instead of gliding",
+                "jump in the siren",
+                "the siren jumped by {value} cents",
                 {
                     "": (
                         Cue(
-                            "it stepped instead of gliding",
-                            "Slower through that place; listen for every pitch between.",
+                            "the siren jumped",
+                            "Go slowly through that place and listen for every pitch.",
                         ),
-                        Cue("it stepped instead of gliding", "Begin just under the step and cross it several times."),
+                        Cue("the siren jumped", "Start just below the jump and cross it several times."),
                     )
                 },
                 about=About.WHOLE,
@@ -233,14 +235,12 @@ CONTINUITY = (
             ),
             FaultType(
                 "siren-range",
-                "the range",
-                "it went {value:semitones} semitones, {limit:semitones} were asked",
+                "siren too short",
+                "the siren covered {value:semitones} of {limit:semitones} semitones",
                 {
                     "": (
-                        Cue("it did not reach as far as was asked", "As far as it stays easy; a little more tomorrow."),
-                        Cue(
-                            "it did not reach as far as was asked", "Start lower, and let the air rise with the pitch."
-                        ),
+                        Cue("the siren was too short", "Go as far as it stays easy. Go a little further tomorrow."),
+                        Cue("the siren was too short", "Start lower, and speed up the air as you rise."),
                     )
                 },
                 near=Nearness(by=200.0),
@@ -253,16 +253,16 @@ CONTINUITY = (
     ),
     Criterion(
         "one_breath",
-        "breaths taken inside the figure",
+        "breaths taken inside the exercise",
         (
             FaultType(
                 "breath-inside",
-                "a breath inside",
-                "a breath was taken inside the figure{before}",
+                "extra breath",
+                "you took a breath{before}",
                 {
                     "": (
-                        Cue("a breath was taken inside", "Take the figure shorter, until it fits in one breath."),
-                        Cue("a breath was taken inside", "A fuller breath first; a shade softer at the start."),
+                        Cue("one breath wasn’t enough", "Play fewer notes, until it fits in one breath."),
+                        Cue("one breath wasn’t enough", "Take a fuller breath and start a little softer."),
                     )
                 },
                 near=NEVER,
@@ -280,17 +280,17 @@ CONTINUITY = (
         (
             FaultType(
                 "extra",
-                "something extra",
-                "something sounded that was not written",
+                "extra note",
+                "an extra note sounded",
                 {
                     "": (
                         Cue(
-                            "something sounded that was not written",
-                            "One start, one breath; leave the note alone once it is there.",
+                            "an extra note sounded",
+                            "Start once, on one breath. Then leave the note alone.",
                         ),
                         Cue(
-                            "something sounded that was not written",
-                            "Shorter, with the same calm from start to end, then longer.",
+                            "an extra note sounded",
+                            "Play it shorter and calmly. Then make it longer again.",
                         ),
                     )
                 },

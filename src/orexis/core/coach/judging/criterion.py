@@ -1,6 +1,6 @@
 """How a judged thing is declared: everything about it in one place.
 
-A declaration names the measure as families do, what it means, its limits by stage, the reasons by which a take can fail
+A declaration names the measure as families do, what it means, its limits by standard, the reasons by which a take can fail
 on it (in their order), and for each reason its words, how near still counts as nearly, its causes and cues by school, and
 the rule that finds it. Tables of limits, the order of reasons, the note table's columns, the tables in docs and the page's
 words are all made from these (`table.py`, `make api`).
@@ -38,11 +38,11 @@ class Cue:
 
 @dataclass(frozen=True, slots=True)
 class Limit:
-    """A limit by stage: starting, growing, secure, concert; and between what a player may set it."""
+    """A limit by standard: starting, growing, secure, concert; and between what a player may set it."""
 
     name: str
     label: str
-    by_stage: tuple[float, float, float, float]
+    by_standard: tuple[float, float, float, float]
     lowest: float = 0.5
     highest: float = 1000.0
 

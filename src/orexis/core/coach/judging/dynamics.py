@@ -102,15 +102,15 @@ DYNAMICS_JUDGED = (
             FaultType(
                 "dynamics",
                 "loud and soft",
-                "{note}: {value:1} dB of difference to the loudness before (at least {limit:1})",
+                "{note} was hardly louder or softer than before",
                 {
                     "louder": (
-                        Cue("the louder one was hardly louder", "Start softer, so that there is room; then more air, not more lip."),
-                        Cue("the louder one was hardly louder", "Say the two loudnesses aloud, then play them as you said them."),
+                        Cue("the loud notes were hardly louder", "Start softer to leave room. Then use more air, not more lip."),
+                        Cue("the loud notes were hardly louder", "Say loud and soft aloud, then play them that way."),
                     ),
                     "softer": (
-                        Cue("the softer one was hardly softer", "Less air, just as fast; the lips stay as near to each other."),
-                        Cue("the softer one was hardly softer", "Play it as an echo of the loud one, from another room."),
+                        Cue("the soft notes were hardly softer", "Use less air, just as fast. Keep the lips close together."),
+                        Cue("the soft notes were hardly softer", "Play it like an echo from another room."),
                     ),
                 },
                 survives_loss=True, about=About.BESIDE, echoes=on_the_same_note,),
@@ -125,11 +125,11 @@ DYNAMICS_JUDGED = (
             FaultType(
                 "rise",
                 "each a little louder",
-                "the set ended {value:1} dB louder than its first half (at least {limit:1})",
+                "the second half of the set was hardly louder",
                 {
                     "": (
-                        Cue("the notes did not grow", "Each one a shade more air than the last; the lips stay where they are."),
-                        Cue("the notes did not grow", "Begin the second half at half of what you have, and spend it evenly."),
+                        Cue("the notes didn’t get louder", "Use a little more air for each note. Leave the lips where they are."),
+                        Cue("the notes didn’t get louder", "Start the second half soft and get louder note by note."),
                     )
                 },
                 survives_loss=True, about=About.BESIDE,),

@@ -63,7 +63,9 @@ def as_touch_or(confirm: Confirm) -> Confirm:
 
     def touched_or(finding: Fault, measures: Measures, figure: Figure, beside: Sequence[Fault]) -> bool:
         touched = any(
-            touch.without_echoes and touch.start_s == finding.at_s for move in measures.moves for touch in move.caught
+            touch.without_echoes and touch.start_s == finding.at_s
+            for move in measures.moves
+            for touch in move.clipped_partials
         )
         return touched or confirm(finding, measures, figure, beside)
 

@@ -21,8 +21,10 @@ def _glide(sheet: JudgingContext) -> None:
         at = note.onset_s if note.onset_s is not None else note.due_s
         if not note.glide_arrived_s:
             sheet.find("glide-short", note.target, at, note.glide_off_cents, None, "c")
-        elif (note.glide_over_cents or 0.0) > 2.0 * sheet.limits["centre_cents"]:
-            sheet.find("glide-past", note.target, at, note.glide_over_cents, 2.0 * sheet.limits["centre_cents"], "c")
+        elif (note.glide_over_cents or 0.0) > 2.0 * sheet.limits["pitch_error_cents"]:
+            sheet.find(
+                "glide-past", note.target, at, note.glide_over_cents, 2.0 * sheet.limits["pitch_error_cents"], "c"
+            )
         if (note.glide_hole_ms or 0.0) > sheet.limits["gap_ms"]:
             sheet.find("glide-break", note.target, at, note.glide_hole_ms, sheet.limits["gap_ms"], "ms")
         if (note.glide_jump_cents or 0.0) > _JUMP_CENTS:
@@ -36,14 +38,12 @@ GLIDE = (
         (
             FaultType(
                 "glide-break",
-                "a hole in the glide",
-                "a silence of {value} ms on the way to {note} (limit {limit})",
+                "gap in the glissando",
+                "there was a gap of {value:s} on the way to {note}",
                 {
                     "": (
-                        Cue(
-                            "the air stopped on the way", "Blow through the slide: the air does not know that it moves."
-                        ),
-                        Cue("the air stopped on the way", "Half the way and back on one breath, then the whole way."),
+                        Cue("the air stopped on the way", "Keep blowing while the slide moves."),
+                        Cue("the air stopped on the way", "Go half way and back on one breath. Then go all the way."),
                     )
                 },
                 about=About.BESIDE,
@@ -51,17 +51,17 @@ GLIDE = (
             ),
             FaultType(
                 "glide-jump",
-                "a jump in the glide",
-                "the glide to {note} jumped by {value} cents",
+                "jump in the glissando",
+                "the glissando to {note} jumped by {value} cents",
                 {
                     "": (
                         Cue(
-                            "another slot answered on the way",
-                            "Slower, and keep the lips where the first note had them.",
+                            "another partial spoke on the way",
+                            "Go more slowly. Keep the lips as they were on the first note.",
                         ),
                         Cue(
-                            "another slot answered on the way",
-                            "Soft and even; let the slide do the work, not the lips.",
+                            "another partial spoke on the way",
+                            "Play softly and evenly. Let the slide do the work, not the lips.",
                         ),
                     )
                 },
@@ -71,14 +71,14 @@ GLIDE = (
             ),
             FaultType(
                 "glide-short",
-                "the glide did not arrive",
-                "the glide did not come to rest at {note}",
+                "glissando stopped short",
+                "the glissando stopped short of {note}",
                 {
                     "": (
-                        Cue("it stopped short of the next slot", "Go on until the new note rings, then stay there."),
+                        Cue("it stopped before the next note", "Keep going until the new note rings. Then stay there."),
                         Cue(
-                            "it stopped short of the next slot",
-                            "Play the note it goes to first; then glide into that sound.",
+                            "it stopped before the next note",
+                            "Play the top note first. Then glide into that sound.",
                         ),
                     )
                 },
@@ -86,12 +86,12 @@ GLIDE = (
             ),
             FaultType(
                 "glide-past",
-                "beyond the end of the glide",
-                "the glide went {value} cents beyond {note}",
+                "glissando too far",
+                "the glissando went {value} cents past {note}",
                 {
                     "": (
-                        Cue("it went past the next slot", "Arrive slower: the last finger's width takes the longest."),
-                        Cue("it went past the next slot", "Hear the note it goes to before you leave."),
+                        Cue("it went past the note", "Slow down as you arrive. The last bit takes longest."),
+                        Cue("it went past the note", "Hear the next note before you leave the first."),
                     )
                 },
             ),

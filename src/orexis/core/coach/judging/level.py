@@ -29,14 +29,14 @@ def _bump(sheet: JudgingContext, move: MoveMeasures) -> None:
 
 _ECHOED = 0.6  # of what echoes do to a note, what they do to how it goes
 _LONG_S, _ONE_WAY = 2.0, 3.0  # so many times the limit from end to end of a long note is nothing that echoes do
-_off_shape = upper_limit_rule("shape", "shape", "shape_off_db", "level_wander_db", "dB")
+_off_shape = upper_limit_rule("shape", "shape", "shape_off_db", "level_wobble_db", "dB")
 
 
 def _shape(sheet: JudgingContext, note: NoteMeasures, written: FigureNote | None) -> None:
     """Near the loudness asked for; and a swell rises and a fade falls: what stays flat was not shaped."""
     if written is None or written.shape is None:
         return
-    least = sheet.limits["level_wander_db"]
+    least = sheet.limits["level_wobble_db"]
     echoed = note.shape_off_db is not None and least < note.shape_off_db <= least + _ECHOED * sheet.echoes_db
     if echoed and not _goes_one_way(note, written, _ONE_WAY * least):
         sheet.skipped.add("shape")  # the room's echoes do as much
@@ -54,7 +54,7 @@ def _goes_one_way(note: NoteMeasures, written: FigureNote, least_db: float) -> b
     return (note.hold_s or 0.0) > _LONG_S and abs(note.level_rise_db - note.level_fall_db) > least_db
 
 
-_wanders = upper_limit_rule("level", "level", "level_wander_db", "level_wander_db", "dB")
+_wanders = upper_limit_rule("level_wobble", "level-wobble", "level_wobble_db", "level_wobble_db", "dB")
 
 
 def _level(sheet: JudgingContext, note: NoteMeasures, written: FigureNote | None) -> None:
@@ -70,7 +70,7 @@ def _highest(sheet: JudgingContext) -> tuple[str | None, float | None]:
 
 
 def _by_height(sheet: JudgingContext) -> None:
-    """Grow: louder going up. Ease: softer. Even: within the stage's wander for an octave."""
+    """Grow: louder going up. Ease: softer. Even: within the standard's wander for an octave."""
     asked, slope = sheet.figure.loudness, sheet.measures.figure.loudness_by_height_db_octave
     if asked is None:
         return
@@ -78,7 +78,7 @@ def _by_height(sheet: JudgingContext) -> None:
         sheet.skipped.add("loudness_by_height")
         return
     off = {Loudness.GROW: -slope, Loudness.EASE: slope, Loudness.EVEN: abs(slope)}[asked]
-    limit = sheet.limits["level_wander_db"] if asked == Loudness.EVEN else -_HEARD_DB_OCTAVE
+    limit = sheet.limits["level_wobble_db"] if asked == Loudness.EVEN else -_HEARD_DB_OCTAVE
     if limit < off <= limit + sheet.echoes_db:
         sheet.skipped.add("loudness_by_height")
     elif off > limit:
@@ -137,29 +137,29 @@ LEVEL = (
         of_note=_shape,
     ),
     Criterion(
-        "level",
+        "level_wobble",
         "how much the loudness of a steady note wanders",
         (
             FaultType(
-                "level",
-                "loudness",
-                "the loudness of {note} wandered by {value:1} dB (limit {limit:1})",
+                "level-wobble",
+                "volume",
+                "the volume of {note} was unsteady",
                 {
                     "": (
-                        Cue("the loudness wandered", "One even stream; imagine the same note on a bow."),
-                        Cue("the loudness wandered", "Shorter, softer, then as long as it stays even."),
+                        Cue("the volume was unsteady", "Blow one even stream, like a long bow."),
+                        Cue("the volume was unsteady", "Play shorter and softer. Then as long as it stays even."),
                     )
                 },
                 about=About.BESIDE,
                 echoes=on_the_same_note,
             ),
         ),
-        limits=(Limit("level_wander_db", "Loudness wander, dB", (4.0, 3.0, 2.0, 1.5)),),
+        limits=(Limit("level_wobble_db", "Unsteady volume, dB", (4.0, 3.0, 2.0, 1.5)),),
         of_note=_level,
-        main="level_wander_db",
+        main="level_wobble_db",
         trend=Followed(
-            TrendMeasure("wander", 9, "Loudness wandering in a note", "dB", False, False, 0.0, 3.0, "level"),
-            of_note=size_of("level_wander_db"),
+            TrendMeasure("level_wobble", 9, "Unsteady volume in a note", "dB", False, False, 0.0, 3.0, "level-wobble"),
+            of_note=size_of("level_wobble_db"),
         ),
     ),
     Criterion(
@@ -168,32 +168,30 @@ LEVEL = (
         (
             FaultType(
                 "loudness",
-                "loudness with the height",
-                "{value:signed} dB for each octave up",
+                "volume with height",
+                "the volume changed by {value:signed} dB for each octave up",
                 {
                     "grow": (
                         Cue(
-                            "it thinned on the way up: less air, not more",
-                            "Grow into the top: the last note is the loudest.",
+                            "it got softer on the way up",
+                            "Grow into the top. Make the last note the loudest.",
                         ),
                         Cue(
-                            "it thinned on the way up: less air, not more",
-                            "Breathe in two stages, and blow past the top note.",
+                            "it got softer on the way up",
+                            "Breathe in two steps, low then high. Blow past the top note.",
                             body=True,
                         ),
                     ),
                     "even": (
                         Cue(
-                            "the loudness changed with the height",
-                            "Same loudness on both ends: record it in your ear, then play.",
+                            "the volume changed with height",
+                            "Remember how loud the first note was. Match it at the top.",
                         ),
-                        Cue(
-                            "the loudness changed with the height", "Play only the lowest and the highest note in turn."
-                        ),
+                        Cue("the volume changed with height", "Play only the lowest and the highest note in turn."),
                     ),
                     "ease": (
-                        Cue("it got louder on the way up", "Strong below, light on top: let each step weigh less."),
-                        Cue("it got louder on the way up", "Start a shade louder, so that there is room to ease."),
+                        Cue("it got louder on the way up", "Play strong at the bottom and light on top."),
+                        Cue("it got louder on the way up", "Start a little louder, so that you can get softer."),
                     ),
                 },
                 survives_loss=True,

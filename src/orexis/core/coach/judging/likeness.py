@@ -28,31 +28,31 @@ _FAR_APART = 15.0  # points of likeness by which the ends of a line may differ m
 
 
 def _match(sheet: JudgingContext, note: NoteMeasures, written: FigureNote | None) -> None:
-    limit = sheet.limits["sound_match"]
-    if note.sound_match is None:
-        sheet.skipped.add("sound_match")
-    elif note.sound_match < limit:
-        sheet.find("sound-match", note.target, note.onset_s, note.sound_match, limit, least=True)
+    limit = sheet.limits["tone_match"]
+    if note.tone_match is None:
+        sheet.skipped.add("tone_match")
+    elif note.tone_match < limit:
+        sheet.find("tone-match", note.target, note.onset_s, note.tone_match, limit, least=True)
 
 
 def _across(sheet: JudgingContext) -> None:
     """A break between neighbours is where the shift lies; over the whole line the sound may change more, because good notes far
     apart do.
     """
-    whole, limit = sheet.measures.figure, sheet.limits["sound_match"]
-    if whole.sound_across is None or whole.worst_step_match is None:
-        sheet.skipped.add("sound_across")
+    whole, limit = sheet.measures.figure, sheet.limits["tone_match"]
+    if whole.tone_match_across is None or whole.worst_step_match is None:
+        sheet.skipped.add("tone_match_across")
         return
-    value = min(whole.worst_step_match, whole.sound_across + _FAR_APART)
+    value = min(whole.worst_step_match, whole.tone_match_across + _FAR_APART)
     if value < limit:
         note = sheet.measures.notes[whole.worst_step] if whole.worst_step is not None else None
         place = (note.target, note.onset_s) if note else (None, None)
-        sheet.find("sound-across", *place, round(value, 1), limit, least=True)
+        sheet.find("tone-match-across", *place, round(value, 1), limit, least=True)
 
 
 def _tone(sheet: JudgingContext) -> None:
     """Breath in the tone of the take's long notes; low pedals, whose own pulse is rough, and loud rooms are left out."""
-    sound, limit = sheet.measures.sound, sheet.limits["tone_db"]
+    sound, limit = sheet.measures.sound, sheet.limits["tone_to_noise_db"]
     if (
         sound.noise_db is not None
         and sound.tone_db_fs is not None
@@ -61,36 +61,36 @@ def _tone(sheet: JudgingContext) -> None:
         return
     shortest = _LONG_S if (sound.room_db_s or _DRY_DB_S) < _DRY_DB_S else _SHORT_S
     heard = [
-        (note.tone_db, note)
+        (note.tone_to_noise_db, note)
         for note in sheet.measures.notes
         if note.right
-        and note.tone_db is not None
+        and note.tone_to_noise_db is not None
         and (note.hold_s or 0.0) >= shortest
         and (note.f0_hz or 0.0) > _ROUGH_HZ
     ]
     if heard and median(value for value, _ in heard) < limit:
         value, worst = min(heard, key=lambda pair: pair[0])
-        sheet.find("breathy", worst.target, worst.onset_s, value, limit, "dB", least=True)
+        sheet.find("airy", worst.target, worst.onset_s, value, limit, "dB", least=True)
 
 
 LIKENESS = (
     Criterion(
-        "sound_match",
+        "tone_match",
         "likeness to the reference sound, 0 to 100",
         (
             FaultType(
-                "sound-match",
-                "the sound",
-                "{note} was {value} of 100 like the easy note (at least {limit})",
+                "tone-match",
+                "tone match",
+                "{note} didn’t sound like your easy note",
                 {
                     "": (
                         Cue(
-                            "the sound was another than on the easy note",
-                            "Play the easy note, then this one, with that sound in your ear.",
+                            "a different tone from the easy note",
+                            "Play the easy note, then this one with the same sound.",
                         ),
                         Cue(
-                            "the sound was another: thin, squeezed or spread",
-                            "Breath in two stages, and grow into the note.",
+                            "thin, squeezed or spread",
+                            "Breathe in two steps, low then high, and grow into the note.",
                             body=True,
                         ),
                     )
@@ -99,33 +99,31 @@ LIKENESS = (
                 survives_loss=True,
             ),
         ),
-        limits=(Limit("sound_match", "Likeness, of 100", (55.0, 65.0, 75.0, 85.0), 1.0, 99.0),),
-        column=Column(12, "Sound", ("sound_match",), "whole"),
+        limits=(Limit("tone_match", "Tone match, of 100", (55.0, 65.0, 75.0, 85.0), 1.0, 99.0),),
+        column=Column(12, "Tone", ("tone_match",), "whole"),
         of_note=_match,
         trend=Followed(
-            TrendMeasure(
-                "match", 10, "Likeness to the reference sound", "of 100", True, False, 50.0, 100.0, "sound-match"
-            ),
-            of_note=size_of("sound_match"),
+            TrendMeasure("tone_match", 10, "Tone match", "of 100", True, False, 50.0, 100.0, "tone-match"),
+            of_note=size_of("tone_match"),
         ),
     ),
     Criterion(
-        "sound_across",
-        "the least likeness of two neighbours, or with 15 points more of any note to the figure's easiest",
+        "tone_match_across",
+        "the least likeness of two neighbours, or with 15 points more of any note to the exercise's easiest",
         (
             FaultType(
-                "sound-across",
-                "the sound along the line",
-                "the sound changed{at}: {value} of 100 alike (at least {limit})",
+                "tone-match-across",
+                "tone change in the line",
+                "the tone changed{at}",
                 {
                     "": (
                         Cue(
-                            "the sound changed along the line",
-                            "Play the two notes where it changes, slowly, until one sound covers both.",
+                            "the tone changed",
+                            "Play the two notes where it changes, slowly, until they match.",
                         ),
                         Cue(
-                            "the sound changed along the line",
-                            "Same lips from end to end; only air and tongue move.",
+                            "the tone changed",
+                            "Keep the lips the same from end to end. Move only air and tongue.",
                             body=True,
                         ),
                     )
@@ -138,22 +136,22 @@ LIKENESS = (
         of_whole=_across,
     ),
     Criterion(
-        "tone",
+        "tone_clarity",
         "tone against breath in the long notes",
         (
             FaultType(
-                "breathy",
-                "breath in the tone",
-                "breath was in the tone of {note}: {value} dB of tone over noise (at least {limit})",
+                "airy",
+                "airy tone",
+                "{note} was airy",
                 {
                     "": (
                         Cue(
-                            "more air went out than the lips turned into tone",
-                            "Softer, and let the lips come nearer until it rings; then the same louder.",
+                            "more air than the lips could use",
+                            "Play softly and bring the lips closer until it rings. Then play louder.",
                         ),
                         Cue(
-                            "more air went out than the lips turned into tone",
-                            "Buzz the note alone for four beats, then put the horn to it.",
+                            "more air than the lips could use",
+                            "Buzz the note for four beats, then play it on the instrument.",
                         ),
                     )
                 },
@@ -161,7 +159,7 @@ LIKENESS = (
                 about=About.BESIDE,
             ),
         ),
-        limits=(Limit("tone_db", "Tone over breath, dB", (9.0, 12.0, 14.0, 16.0)),),
+        limits=(Limit("tone_to_noise_db", "Tone clarity, dB", (9.0, 12.0, 14.0, 16.0)),),
         of_whole=_tone,
     ),
 )

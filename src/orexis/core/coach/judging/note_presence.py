@@ -42,21 +42,21 @@ THERE = (
         (
             FaultType(
                 "missing",
-                "a note missing",
-                "{note} was not there",
+                "missing note",
+                "{note} didn’t sound",
                 {
                     "": (
                         Cue(
-                            "the note did not speak",
-                            "Full breath first, then let the note start on it. Was the air moving?",
+                            "the note didn’t speak",
+                            "Take a full breath and start the note on moving air.",
                         ),
                         Cue(
-                            "the note did not speak",
-                            "Sing the note, then play it softly by itself before the whole figure.",
+                            "the note didn’t speak",
+                            "Sing the note, then play it softly on its own before the whole exercise.",
                         ),
                         Cue(
-                            "the note did not speak",
-                            "Lips flat and firm from side to side, then the breath.",
+                            "the note didn’t speak",
+                            "Set the lips flat and firm from side to side, then breathe.",
                             True,
                             (Ask.LIPS, Choice.FIRM_AND_FLAT),
                         ),
@@ -74,17 +74,17 @@ THERE = (
         (
             FaultType(
                 "count",
-                "notes of the set",
-                "{value} of {limit} notes were there",
+                "notes in the set",
+                "{value} of {limit} notes spoke",
                 {
                     "": (
                         Cue(
-                            "some of the set did not speak",
-                            "Fewer notes, each on a full breath; the number grows by itself.",
+                            "some notes didn’t speak",
+                            "Play fewer notes, each on a full breath.",
                         ),
                         Cue(
-                            "some of the set did not speak",
-                            "Leave two beats more between them, and start each with air alone.",
+                            "some notes didn’t speak",
+                            "Leave two more beats between notes and start each with air alone.",
                         ),
                     )
                 },
@@ -100,17 +100,17 @@ THERE = (
         (
             FaultType(
                 "wrong-partial",
-                "another slot",
-                "another slot sounded for {note}",
+                "wrong partial",
+                "{note} came out on another partial",
                 {
                     "": (
                         Cue(
-                            "another slot answered",
-                            "Hear the note in your head before you start; aim there and only there.",
+                            "another partial spoke",
+                            "Hear the note in your head before you start it.",
                         ),
                         Cue(
-                            "another slot answered",
-                            "Sing it first. Then a soft start with the breath, no push of the tongue.",
+                            "another partial spoke",
+                            "Sing it first. Then start softly with the breath, no push from the tongue.",
                             body=True,
                         ),
                     )
@@ -120,14 +120,17 @@ THERE = (
             ),
             FaultType(
                 "wrong-note",
-                "another note",
-                "another note was buzzed for {note}",
+                "wrong note",
+                "{note} was buzzed as another note",
                 {
                     "": (
                         Cue(
-                            "another note was buzzed", "Hear it, sing it, and keep singing in your head while you buzz."
+                            "another note was buzzed", "Sing the note, and keep singing it in your head while you buzz."
                         ),
-                        Cue("another note was buzzed", "Slide to it from the note before, then take the slide away."),
+                        Cue(
+                            "another note was buzzed",
+                            "Slide to it from the note before. Then play it without the slide.",
+                        ),
                     )
                 },
                 near=NEVER,
@@ -142,14 +145,14 @@ THERE = (
         (
             FaultType(
                 "split",
-                "broke to another slot",
-                "{note} broke to another slot",
+                "split note",
+                "{note} split",
                 {
                     "": (
-                        Cue("it broke to another slot", "A softer start, with the sound already in your ear."),
+                        Cue("the note split", "Start more softly, with the sound already in your ear."),
                         Cue(
-                            "it broke to another slot",
-                            "Tongue low, jaw a little forward, the usual setting, a shade louder.",
+                            "the note split",
+                            "Keep the tongue low and the jaw a little forward. Keep your usual setting, a little louder.",
                             body=True,
                         ),
                     )

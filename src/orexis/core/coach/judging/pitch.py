@@ -49,7 +49,7 @@ def _bends(sheet: JudgingContext) -> set[str | None]:
         if depth < _BEND_SHARE * asked:
             sheet.find("bend", bent.id, first.onset_s, round(depth, 1), _BEND_SHARE * asked, "c", least=True)
         if sheet.judges("bend_back") and apart and last is not None and last.f0_hz is not None:
-            off, limit = round(cents_between(first.f0_hz, last.f0_hz), 1), sheet.limits["centre_cents"]
+            off, limit = round(cents_between(first.f0_hz, last.f0_hz), 1), sheet.limits["pitch_error_cents"]
             if abs(off) > limit:
                 sheet.find("bend-back", after.id, last.onset_s, off, limit, "c")
     return seen
@@ -61,11 +61,11 @@ def _dip(sheet: JudgingContext, note: NoteMeasures, written: FigureNote | None) 
     at = next((i for i, item in enumerate(notes) if item is written), None)
     if at is None or at + 1 >= len(notes) or not _is_bent(notes[at], notes[at + 1]):
         return
-    limit = sheet.limits["sag_cents"]
-    if note.sag_cents is None:
+    limit = sheet.limits["pitch_drift_cents"]
+    if note.pitch_drift_cents is None:
         sheet.skipped.add("dip")
-    elif note.sag_cents < -limit:
-        sheet.find("dip", note.target, note.onset_s, note.sag_cents, limit, "c")
+    elif note.pitch_drift_cents < -limit:
+        sheet.find("dip", note.target, note.onset_s, note.pitch_drift_cents, limit, "c")
 
 
 def _is_bent(before: FigureNote, note: FigureNote) -> bool:
@@ -78,15 +78,15 @@ def _two_ways(sheet: JudgingContext) -> None:
     by_tube: dict[str, list[float]] = {}
     for note in sheet.measures.notes:
         written = sheet.written(note)
-        if written and note.right and note.judged_cents is not None:
-            by_tube.setdefault(written.tube.label, []).append(note.judged_cents)
+        if written and note.right and note.judged_error_cents is not None:
+            by_tube.setdefault(written.tube.label, []).append(note.judged_error_cents)
     if len(by_tube) < 2:
         sheet.skipped.add("two_ways")
         return
     first, second = (fmean(values) for values in list(by_tube.values())[:2])
-    if abs(second - first) > sheet.limits["centre_cents"]:
+    if abs(second - first) > sheet.limits["pitch_error_cents"]:
         other = next(note.id for note in sheet.figure.notes if note.tube.label == list(by_tube)[1])
-        sheet.find("two-ways", *sheet.place_of(other), round(second - first, 1), sheet.limits["centre_cents"], "c")
+        sheet.find("two-ways", *sheet.place_of(other), round(second - first, 1), sheet.limits["pitch_error_cents"], "c")
 
 
 def _buzz_off(sheet: JudgingContext) -> None:
@@ -102,7 +102,7 @@ def _follows_a_sag(finding: Fault, on_its_note: Iterable[Fault]) -> bool:
     """What sinks from where it was right lies low."""
     if finding.value is None or finding.limit is None:
         return False
-    sags = [item.value for item in on_its_note if item.reason == "sag" and item.value]
+    sags = [item.value for item in on_its_note if item.reason == "pitch-drift" and item.value]
     return any(value * finding.value > 0 and abs(finding.value) - 0.5 * abs(value) <= finding.limit for value in sags)
 
 
@@ -116,62 +116,62 @@ PITCH = (
     ),
     Criterion("endurance", "change of the check note against today's first: see endurance.py", (), proves_nothing=True),
     Criterion(
-        "centre",
-        "median deviation from the target over the settled part, less the horn's share where the tube is kept",
+        "pitch",
+        "median deviation from the target over the settled part, less the instrument's share where the fingering is kept",
         (
             FaultType(
-                "centre",
-                "centre",
-                "{note} lay {value:side} (limit {limit})",
+                "pitch",
+                "pitch",
+                "{note} was {value:side}",
                 {
                     "high": (
                         Cue(
-                            "squeezed above the middle of its slot",
-                            "Lean the note down until it rings, and stay there.",
+                            "squeezed sharp",
+                            "Let the note down until it rings, and stay there.",
                         ),
                         Cue(
-                            "squeezed above the middle of its slot",
-                            "Let the horn rest on an open palm and play it so: what is gone was pressure.",
+                            "squeezed sharp",
+                            "Rest the instrument on an open palm and play. That shows how much was pressure.",
                             True,
                             (Ask.PRESSURE, Choice.OPEN_PALM),
                         ),
                         Cue(
-                            "squeezed above the middle of its slot",
-                            "Drop the jaw a hair, slower air; find the widest sound.",
+                            "squeezed sharp",
+                            "Drop the jaw a little and slow the air. Find the widest sound.",
                             body=True,
                         ),
                     ),
                     "low": (
                         Cue(
-                            "loose, under the middle of its slot",
-                            "Sing the pitch, then place the note inside what you sang.",
+                            "too loose",
+                            "Sing the pitch, then play what you sang.",
                         ),
                         Cue(
-                            "loose, under the middle of its slot",
-                            "Corners back by a hair, the air as before.",
+                            "too loose",
+                            "Draw the corners back a little. Keep the air the same.",
                             True,
                             (Ask.CORNERS, Choice.DRAWN_BACK),
                         ),
                         Cue(
-                            "loose, under the middle of its slot",
-                            "A little more focus in the lips; let the air be quicker, not harder.",
+                            "too loose",
+                            "Focus the lips a little more. Use faster air, not harder air.",
                             body=True,
                         ),
                     ),
                 },
                 survives_loss=True,
-                echoes=near_by("centre", "sag", "caught", "wrong-partial", "wrong-note"),
+                echoes=near_by("pitch", "pitch-drift", "clipped-partial", "wrong-partial", "wrong-note"),
                 told_again=True,
                 follows=_follows_a_sag,
             ),
         ),
-        limits=(Limit("centre_cents", "Centre, cents", (25.0, 15.0, 10.0, 6.0)),),
-        column=Column(2, "Centre", ("centre_cents",), "cents"),
-        of_note=upper_limit_rule("centre", "centre", "judged_cents", "centre_cents", sides=("low", "high")),
-        main="judged_cents",
+        limits=(Limit("pitch_error_cents", "Pitch, cents", (25.0, 15.0, 10.0, 6.0)),),
+        column=Column(2, "Pitch", ("pitch_error_cents",), "cents"),
+        of_note=upper_limit_rule("pitch", "pitch", "judged_error_cents", "pitch_error_cents", sides=("low", "high")),
+        main="judged_error_cents",
         trend=Followed(
-            TrendMeasure("centre", 1, "Distance from the centre", "cents", False, True, 0.0, 10.0, "centre"),
-            of_note=size_of("judged_cents"),
+            TrendMeasure("pitch", 1, "Pitch off the target", "cents", False, True, 0.0, 10.0, "pitch"),
+            of_note=size_of("judged_error_cents"),
         ),
     ),
     Criterion(
@@ -180,16 +180,16 @@ PITCH = (
         (
             FaultType(
                 "buzz-off",
-                "where the buzz lies",
-                "the buzz as a whole lay {value:side} (limit {limit})",
+                "buzz as a whole",
+                "the whole buzz was {value:side}",
                 {
                     "low": (
-                        Cue("the first buzz lay low", "Hear the first note, sing it, then buzz what you sang."),
-                        Cue("the first buzz lay low", "Quicker air through the same lips; nothing squeezed."),
+                        Cue("the first buzz was flat", "Hear the first note, sing it, then buzz what you sang."),
+                        Cue("the first buzz was flat", "Use faster air. Don’t squeeze."),
                     ),
                     "high": (
-                        Cue("the first buzz lay high", "Hear the first note, sing it, then buzz what you sang."),
-                        Cue("the first buzz lay high", "Slower, warmer air; let the lips hang a little more."),
+                        Cue("the first buzz was sharp", "Hear the first note, sing it, then buzz what you sang."),
+                        Cue("the first buzz was sharp", "Use slower, warmer air and relax the lips a little."),
                     ),
                 },
                 survives_loss=True,
@@ -205,17 +205,17 @@ PITCH = (
         (
             FaultType(
                 "bend",
-                "the bend",
-                "the bend to {note} went {value} cents deep (at least {limit})",
+                "bend",
+                "the bend to {note} went down {value} of {limit} cents",
                 {
                     "": (
                         Cue(
-                            "the bend did not go far enough",
-                            "Sing the lower note first; then take the sound there, not the lips.",
+                            "the bend didn’t go far enough",
+                            "Sing the lower note first. Then take the sound there.",
                         ),
                         Cue(
-                            "the bend did not go far enough",
-                            "More room in the mouth, the corners where they are.",
+                            "the bend didn’t go far enough",
+                            "Make more room in the mouth. Leave the corners where they are.",
                             body=True,
                         ),
                     )
@@ -233,14 +233,14 @@ PITCH = (
         (
             FaultType(
                 "dip",
-                "sank before the bend",
-                "{note} sank by {value} cents before the bend was asked (limit {limit})",
+                "dropped before the bend",
+                "{note} dropped {value} cents before the bend",
                 {
                     "": (
-                        Cue("the note gave way early", "Hold it as if nothing were to come; then bend, all at once."),
+                        Cue("the note dropped early", "Hold it as if nothing were coming. Then bend all at once."),
                         Cue(
-                            "the note gave way early",
-                            "Only the fingers think of the next note; the air stays with this one.",
+                            "the note dropped early",
+                            "Let only the fingers think of the next note. Keep the air on this one.",
                         ),
                     )
                 },
@@ -256,17 +256,17 @@ PITCH = (
         (
             FaultType(
                 "bend-back",
-                "the way back",
-                "{note} came back {value:side} (limit {limit})",
+                "return from the bend",
+                "{note} came back {value:side}",
                 {
                     "": (
                         Cue(
-                            "it did not come back to where it was",
-                            "Let go, rather than push up; the slot takes it back.",
+                            "the pitch didn’t come back",
+                            "Let go instead of pushing up. The note finds its place.",
                         ),
                         Cue(
-                            "it did not come back to where it was",
-                            "Half as deep, and hear the first note all the way through.",
+                            "the pitch didn’t come back",
+                            "Bend half as far, and keep hearing the first note.",
                         ),
                     )
                 },
@@ -277,16 +277,16 @@ PITCH = (
     ),
     Criterion(
         "two_ways",
-        "how far one note lies apart on two tubes",
+        "how far one note lies apart on two fingerings",
         (
             FaultType(
                 "two-ways",
-                "the two ways",
-                "the two ways lie {value} cents apart (limit {limit})",
+                "two fingerings",
+                "the two fingerings were {value} cents apart",
                 {
                     "": (
-                        Cue("the two ways lie apart", "Move the slide while you hold the note, until they agree."),
-                        Cue("the two ways lie apart", "Sing the pitch between them and bring both to it."),
+                        Cue("the two fingerings don’t agree", "Hold the note and move the slide until they agree."),
+                        Cue("the two fingerings don’t agree", "Sing the pitch in between and bring both to it."),
                     )
                 },
                 survives_loss=True,

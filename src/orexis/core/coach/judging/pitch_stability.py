@@ -23,22 +23,22 @@ def _entry(sheet: JudgingContext, note: NoteMeasures, written: FigureNote | None
     """An entry fails when it spoils more of the note than a straight slide of the limit's depth over the limit's time."""
     if note.slurred:
         return
-    limit = sheet.limits["entry_cents"]
-    most_area = 0.5 * limit * sheet.limits["entry_ms"] / 1000.0
-    if note.entry_cents is None or note.entry_area is None:
-        sheet.skipped.add("entry")
-    elif note.entry_area > most_area and abs(note.entry_cents) > 0.5 * limit:
-        side = "below" if note.entry_cents < 0 else "above"
-        sheet.find("entry", note.target, note.onset_s, note.entry_cents, limit, "c", side=side)
+    limit = sheet.limits["attack_error_cents"]
+    most_area = 0.5 * limit * sheet.limits["attack_settle_ms"] / 1000.0
+    if note.attack_error_cents is None or note.attack_error_cents_s is None:
+        sheet.skipped.add("attack")
+    elif note.attack_error_cents_s > most_area and abs(note.attack_error_cents) > 0.5 * limit:
+        side = "below" if note.attack_error_cents < 0 else "above"
+        sheet.find("attack", note.target, note.onset_s, note.attack_error_cents, limit, "c", side=side)
 
 
-_wanders = upper_limit_rule("spread", "spread", "spread_cents", "spread_cents")
+_wanders = upper_limit_rule("pitch_wobble", "pitch-wobble", "pitch_wobble_cents", "pitch_wobble_cents")
 _late = upper_limit_rule("response", "response", "response_ms", "response_ms", "ms")
 
 
 def _spread(sheet: JudgingContext, note: NoteMeasures, written: FigureNote | None) -> None:
     """Where the family asks for calm; and in any figure where a note was so restless that nothing else could be told of it."""
-    if sheet.judges("spread") or note.judged_cents is None:
+    if sheet.judges("pitch_wobble") or note.judged_error_cents is None:
         _wanders(sheet, note, written)
 
 
@@ -60,30 +60,30 @@ def _longest_of_a_breath(figure: Figure, measures: Measures) -> float | None:
 
 COURSE = (
     Criterion(
-        "entry",
+        "attack",
         "deviation of the first 30 ms, and the time until settled",
         (
             FaultType(
-                "entry",
-                "the start",
-                "{note} began {value:side} (limit {limit})",
+                "attack",
+                "attack",
+                "{note} started {value?flat and slid up|sharp and slid down}",
                 {
                     "below": (
                         Cue(
-                            "slid up: not heard beforehand, or the air came late",
-                            "Hear it, sing it, then start on the breath.",
+                            "not heard beforehand, or late air",
+                            "Think of the note before you start it.",
                         ),
                         Cue(
-                            "slid up: not heard beforehand, or the air came late",
-                            "Start with the breath alone, no tongue, until it begins on pitch.",
+                            "not heard beforehand, or late air",
+                            "Start with the breath alone, no tongue, until it starts on pitch.",
                             body=True,
                         ),
                     ),
                     "above": (
-                        Cue("fell in: started too tight", "A softer start, with the pitch already in your ear."),
+                        Cue("started too tight", "Start more softly, with the pitch already in your ear."),
                         Cue(
-                            "fell in: started too tight",
-                            "Breathe out a silent 'ho' first; let the note join that air.",
+                            "started too tight",
+                            "Breathe out a silent 'ho' first. Let the note join that air.",
                             body=True,
                         ),
                     ),
@@ -92,14 +92,14 @@ COURSE = (
             ),
         ),
         limits=(
-            Limit("entry_cents", "Start off by, cents", (60.0, 40.0, 25.0, 15.0)),
-            Limit("entry_ms", "Start settled in, ms", (250.0, 180.0, 120.0, 80.0)),
+            Limit("attack_error_cents", "Attack off by, cents", (60.0, 40.0, 25.0, 15.0)),
+            Limit("attack_settle_ms", "Attack settles within, ms", (250.0, 180.0, 120.0, 80.0)),
         ),
-        column=Column(6, "Start", ("entry_cents", "entry_ms"), "entry"),
+        column=Column(6, "Attack", ("attack_error_cents", "attack_settle_ms"), "entry"),
         of_note=_entry,
         trend=Followed(
-            TrendMeasure("entry", 5, "Entry off pitch", "cents", False, False, 0.0, 20.0, "entry"),
-            of_note=size_of("entry_cents"),
+            TrendMeasure("attack", 5, "Attack off the pitch", "cents", False, False, 0.0, 20.0, "attack"),
+            of_note=size_of("attack_error_cents"),
         ),
     ),
     Criterion(
@@ -108,23 +108,23 @@ COURSE = (
         (
             FaultType(
                 "response",
-                "air before the tone",
-                "air for {value} ms before {note} spoke (limit {limit})",
+                "air before the note",
+                "air came {value:s} before {note} spoke",
                 {
                     "": (
                         Cue(
-                            "air came before the tone: lips apart or stiff",
-                            "A breath start on an easy low note, then back to this.",
+                            "lips apart or stiff",
+                            "Play a breath attack on an easy low note. Then come back to this.",
                         ),
                         Cue(
-                            "air came before the tone: no seal yet",
-                            "Seal before the breath comes; no firmer than keeps the air in.",
+                            "the lips weren’t sealed yet",
+                            "Seal the lips before you blow, no firmer than needed.",
                             True,
                             (Ask.PRESSURE, Choice.FIRM_SEAL),
                         ),
                         Cue(
-                            "air came before the tone: lips apart or stiff",
-                            "Lips just touching before the air comes.",
+                            "lips apart or stiff",
+                            "Let the lips just touch before the air comes.",
                             body=True,
                         ),
                     )
@@ -132,80 +132,80 @@ COURSE = (
                 about=About.BESIDE,
             ),
         ),
-        limits=(Limit("response_ms", "Air before tone, ms", (250.0, 150.0, 90.0, 50.0)),),
-        column=Column(9, "Breath first", ("response_ms",), "ms"),
+        limits=(Limit("response_ms", "Air before the note, ms", (250.0, 150.0, 90.0, 50.0)),),
+        column=Column(9, "Air first", ("response_ms",), "ms"),
         of_note=_response,
         trend=Followed(
-            TrendMeasure("response", 6, "Breath before the tone", "ms", False, False, 0.0, 60.0, "response"),
+            TrendMeasure("response", 6, "Air before the note", "ms", False, False, 0.0, 60.0, "response"),
             of_note=size_of("response_ms"),
         ),
     ),
     Criterion(
-        "sag",
+        "pitch_drift",
         "slope of the pitch over the settled part times its length",
         (
             FaultType(
-                "sag",
-                "sag",
-                "{note} {value?sagged|rose} by {value} cents (limit {limit})",
+                "pitch-drift",
+                "drop or rise",
+                "{note} {value?dropped|rose} by {value} cents",
                 {
                     "down": (
                         Cue(
                             "the air slowed",
-                            "Keep the air moving to the last moment. Play it shorter first, then longer.",
+                            "Keep the air moving to the end. Play it shorter first, then longer.",
                         ),
-                        Cue("the air slowed", "Grow very slightly to the end; feel the breath go past the note."),
+                        Cue("the air slowed", "Get very slightly louder to the end."),
                         Cue(
                             "the air slowed",
-                            "Firmer air from the start, and keep it there.",
+                            "Use firmer air from the start and keep it there.",
                             True,
                             (Ask.LOW_AIR, Choice.FAST_AND_FIRM),
                         ),
                     ),
                     "up": (
-                        Cue("tightened towards the end", "Stop before you squeeze; leave some breath unused."),
-                        Cue("tightened towards the end", "Let the corners hold and the middle stay easy.", body=True),
+                        Cue("tightened towards the end", "Stop before you squeeze. Leave some breath unused."),
+                        Cue("tightened towards the end", "Keep the corners firm and the middle relaxed.", body=True),
                     ),
                 },
                 survives_loss=True,
-                echoes=near_by("centre", "sag", "caught", "wrong-partial", "wrong-note"),
+                echoes=near_by("pitch", "pitch-drift", "clipped-partial", "wrong-partial", "wrong-note"),
                 told_again=True,
             ),
         ),
-        limits=(Limit("sag_cents", "Sag, cents", (25.0, 15.0, 10.0, 6.0)),),
-        column=Column(5, "Sag", ("sag_cents",), "whole"),
-        of_note=upper_limit_rule("sag", "sag", "sag_cents", "sag_cents", sides=("down", "up")),
-        main="sag_cents",
+        limits=(Limit("pitch_drift_cents", "Drop or rise in a note, cents", (25.0, 15.0, 10.0, 6.0)),),
+        column=Column(5, "Drift", ("pitch_drift_cents",), "whole"),
+        of_note=upper_limit_rule(
+            "pitch_drift", "pitch-drift", "pitch_drift_cents", "pitch_drift_cents", sides=("down", "up")
+        ),
+        main="pitch_drift_cents",
         trend=Followed(
-            TrendMeasure("sag", 4, "Sag over a note", "cents", False, True, 0.0, 10.0, "sag"),
-            of_note=size_of("sag_cents"),
+            TrendMeasure("pitch_drift", 4, "Drop or rise in a note", "cents", False, True, 0.0, 10.0, "pitch-drift"),
+            of_note=size_of("pitch_drift_cents"),
         ),
     ),
     Criterion(
-        "spread",
+        "pitch_wobble",
         "how much the pitch wanders, sag and vibrato taken out",
         (
             FaultType(
-                "spread",
-                "spread",
-                "{note} wandered by {value} cents (limit {limit})",
+                "pitch-wobble",
+                "wobble",
+                "{note} wobbled by {value} cents",
                 {
                     "": (
-                        Cue("the pitch wandered", "Half as long, twice as calm. Then add a beat."),
-                        Cue(
-                            "the pitch wandered", "Even air, as if through a straw. Listen to the middle of the sound."
-                        ),
+                        Cue("the pitch wobbled", "Play it half as long. Then add a beat at a time."),
+                        Cue("the pitch wobbled", "Blow evenly, as if through a straw."),
                     )
                 },
                 echoes=on_the_same_note,
             ),
         ),
-        limits=(Limit("spread_cents", "Spread, cents", (15.0, 10.0, 7.0, 4.0)),),
-        column=Column(4, "Spread", ("spread_cents",), "one"),
+        limits=(Limit("pitch_wobble_cents", "Wobble, cents", (15.0, 10.0, 7.0, 4.0)),),
+        column=Column(4, "Wobble", ("pitch_wobble_cents",), "one"),
         of_note=_spread,
         trend=Followed(
-            TrendMeasure("spread", 3, "Spread around the centre", "cents", False, True, 0.0, 8.0, "spread"),
-            of_note=size_of("spread_cents"),
+            TrendMeasure("pitch_wobble", 3, "Pitch wobble", "cents", False, True, 0.0, 8.0, "pitch-wobble"),
+            of_note=size_of("pitch_wobble_cents"),
         ),
     ),
     Criterion(
@@ -214,17 +214,17 @@ COURSE = (
         (
             FaultType(
                 "fall-off",
-                "the end",
-                "the end of {note} fell away by {value} cents (limit {limit})",
+                "end of the note",
+                "{note} {value?dropped|rose} {value} cents at the end",
                 {
                     "": (
-                        Cue("the end was let go", "Stop while the sound is still good, then make it longer by a beat."),
+                        Cue("the end was let go", "Stop while the sound is still good. Then add a beat."),
                         Cue("the end was let go", "End the note with the breath, not with the lips.", body=True),
                     )
                 },
             ),
         ),
-        limits=(Limit("fall_off_cents", "End, cents", (30.0, 20.0, 12.0, 8.0)),),
+        limits=(Limit("fall_off_cents", "End of a note, cents", (30.0, 20.0, 12.0, 8.0)),),
         column=Column(7, "End", ("fall_off_cents",), "whole"),
         of_note=upper_limit_rule("fall_off", "fall-off", "fall_off_cents", "fall_off_cents"),
     ),
@@ -235,20 +235,20 @@ COURSE = (
             FaultType(
                 "hold",
                 "length",
-                "{note} lasted {value:1} s of {limit:1} s",
+                "{note} lasted {value:1} of {limit:1} seconds",
                 {
                     "": (
-                        Cue("the breath ended early", "A lower, quieter, fuller breath; start a shade softer."),
-                        Cue("the breath ended early", "Let the first beat be gentle, so that the air lasts."),
+                        Cue("the breath ran out", "Take a lower, quieter, fuller breath. Start a little softer."),
+                        Cue("the breath ran out", "Start gently, so that the air lasts."),
                     )
                 },
                 about=About.BESIDE,
             ),
         ),
-        column=Column(10, "Hold", ("hold_s",), "s"),
+        column=Column(10, "Length", ("hold_s",), "s"),
         of_note=_hold,
         trend=Followed(
-            TrendMeasure("hold", 11, "Longest tone of a breath", "s", True, False, 0.0, 12.0, "hold"),
+            TrendMeasure("hold", 11, "Longest note on one breath", "s", True, False, 0.0, 12.0, "hold"),
             of_take=_longest_of_a_breath,
         ),
     ),

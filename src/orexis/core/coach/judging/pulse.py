@@ -111,15 +111,15 @@ PULSE = (
         (
             FaultType(
                 "trill",
-                "the trill",
-                "{value:1} a second of {limit:1}{slowest}",
+                "trill speed",
+                "the trill was {value:1} a second; the goal is {limit:1}",
                 {
                     "": (
-                        Cue("slower than was asked", "Halve the tempo, clean; then one notch up at a time."),
-                        Cue("slower than was asked", "Say 'ee-oo' with the tongue, the lips quiet.", body=True),
+                        Cue("slower than asked", "Play it clean at half tempo. Then speed up step by step."),
+                        Cue("slower than asked", "Say 'ee-oo' with the tongue, the lips quiet.", body=True),
                         Cue(
-                            "slower than was asked",
-                            "Let the jaw shake lightly with the trill.",
+                            "slower than asked",
+                            "Let the jaw move lightly with the trill.",
                             True,
                             (Ask.SLURS_LED_BY, Choice.JAW_AND_LIP),
                         ),
@@ -131,27 +131,27 @@ PULSE = (
         ),
         of_whole=_trill,
         trend=Followed(
-            TrendMeasure("trill", 12, "Lip trill, there and back", "a second", True, False, 0.0, 4.0, "trill"),
+            TrendMeasure("trill", 12, "Lip trill speed", "a second", True, False, 0.0, 4.0, "trill"),
             of_take=_trill_rate,
         ),
     ),
     Criterion(
         "lock",
-        "notes of a trill that never stay in their slot, at the speed at which most do not",
+        "notes of a trill that never stay in their partial, at the speed at which most do not",
         (
             FaultType(
                 "lock",
-                "notes that do not lock",
-                "{value} of 100 notes never locked, from {note} on (limit {limit})",
+                "trill notes that don’t settle",
+                "{value} of 100 trill notes never settled",
                 {
                     "": (
                         Cue(
-                            "waved between the slots instead of landing in each",
-                            "Slower: let each note lock, then let the tempo come by itself.",
+                            "waved between the notes instead of landing",
+                            "Slow down and let each note settle. The speed comes by itself.",
                         ),
                         Cue(
-                            "waved between the slots instead of landing in each",
-                            "A pulse of air on each beat, and let the notes between fall into it.",
+                            "waved between the notes instead of landing",
+                            "Give a pulse of air on each beat.",
                         ),
                     )
                 },
@@ -159,7 +159,7 @@ PULSE = (
                 echoes=on_the_same_note,
             ),
         ),
-        limits=(Limit("unlocked_percent", "Trill notes that do not lock, %", (45.0, 30.0, 20.0, 10.0)),),
+        limits=(Limit("unlocked_percent", "Trill notes that don’t settle, %", (45.0, 30.0, 20.0, 10.0)),),
         of_whole=_lock,
     ),
     Criterion(
@@ -168,17 +168,17 @@ PULSE = (
         (
             FaultType(
                 "pulse",
-                "the pulse of the air",
-                "the air pulsed by {value:1} dB on the beats (at least {limit:1}){least}",
+                "air pulse",
+                "the air pulse on the beats was too small{least}",
                 {
                     "": (
                         Cue(
-                            "the air ran on under the beats",
-                            "Blow the beats alone first, no horn: ho, ho, ho; then lay the notes over them.",
+                            "the air didn’t pulse",
+                            "Blow the beats without the instrument: ho, ho, ho. Then add the notes.",
                         ),
                         Cue(
-                            "the air ran on under the beats",
-                            "Slower, and a small push from the belly on each click.",
+                            "the air didn’t pulse",
+                            "Slow down. Give a small push from the belly on each click.",
                             body=True,
                         ),
                     )
@@ -195,17 +195,17 @@ PULSE = (
         (
             FaultType(
                 "timing",
-                "the pulse",
-                "the rhythm was uneven by {value} ms (limit {limit}){most}",
+                "rhythm",
+                "the rhythm was uneven{most}",
                 {
                     "": (
                         Cue(
-                            "uneven against the pulse",
-                            "Say the rhythm aloud with the click, then move exactly on the beat.",
+                            "uneven rhythm",
+                            "Say the rhythm aloud with the click, then play.",
                         ),
                         Cue(
-                            "uneven against the pulse",
-                            "Slower, counting the small beats; place the move, do not wait for it.",
+                            "uneven rhythm",
+                            "Slow down and count the small beats.",
                         ),
                     )
                 },
@@ -213,7 +213,7 @@ PULSE = (
                 echoes=anywhere,
             ),
         ),
-        limits=(Limit("timing_spread_ms", "Timing spread, ms", (80.0, 50.0, 30.0, 20.0)),),
+        limits=(Limit("timing_spread_ms", "Uneven rhythm, ms", (80.0, 50.0, 30.0, 20.0)),),
         of_whole=_timing,
     ),
     Criterion(
@@ -222,25 +222,23 @@ PULSE = (
         (
             FaultType(
                 "late",
-                "behind or ahead of the click",
-                "everything came {value?early|late} by {value} ms (limit {limit})",
+                "early or late",
+                "you were {value?ahead of|behind} the click by {value:s}",
                 {
                     "behind": (
-                        Cue(
-                            "behind the click", "Breathe on the beat before, and let the note fall on the beat itself."
-                        ),
-                        Cue("behind the click", "Tap the foot through the count-in and play with the foot."),
+                        Cue("behind the click", "Breathe on the beat before, and play exactly on the beat."),
+                        Cue("behind the click", "Tap your foot through the count-in and play with it."),
                     ),
                     "ahead": (
-                        Cue("ahead of the click", "Hear one more beat before you start; breathe in its time."),
-                        Cue("ahead of the click", "Tap the foot through the count-in and play with the foot."),
+                        Cue("ahead of the click", "Wait for the beat. Breathe in time."),
+                        Cue("ahead of the click", "Tap your foot through the count-in and play with it."),
                     ),
                 },
                 survives_loss=True,
                 about=About.BESIDE,
             ),
         ),
-        limits=(Limit("late_ms", "Behind or ahead of the click, ms", (160.0, 110.0, 70.0, 45.0)),),
+        limits=(Limit("late_ms", "Early or late, ms", (160.0, 110.0, 70.0, 45.0)),),
         of_whole=_start,
     ),
 )

@@ -18,7 +18,7 @@ from orexis.core.coach.judging.pitch import PITCH
 from orexis.core.coach.judging.pitch_stability import COURSE
 from orexis.core.coach.judging.pulse import PULSE
 from orexis.core.schools import DEFAULTS, Ask, Choice, Schools
-from orexis.core.stages import Stage
+from orexis.core.standards import Standard, standard_named
 from orexis.errors import InputError
 
 JUDGED: tuple[Criterion, ...] = (
@@ -39,35 +39,35 @@ LIMITS: dict[str, Limit] = {limit.name: limit for judged in JUDGED for limit in 
 # Why a take could not be judged: what is said of it, and what to do. (label, cause and cue)
 NOT_HEARD: dict[str, tuple[str, Cue]] = {
     "silence": (
-        "no tone",
-        Cue("no tone reached the microphone", "Check the microphone, come a step closer, and play again."),
+        "no sound",
+        Cue("no sound reached the microphone", "Check the microphone, come a step closer, and play again."),
     ),
     "talking": (
-        "a voice",
-        Cue("a voice was heard and no horn", "Play when the talk has ended; this take does not count."),
+        "talking",
+        Cue("someone was talking", "Play when it’s quiet. This take doesn’t count."),
     ),
     "too-quiet": (
         "too quiet",
-        Cue("the sound is too close to the noise of the room", "Come closer, or raise the input level."),
+        Cue("the sound is hard to tell from the room’s noise", "Come closer, or turn the microphone up."),
     ),
     "clipped": (
         "overloaded",
-        Cue("the input is overloaded", "Step back or lower the input level; the sound is cut off at its peaks."),
+        Cue("the microphone is overloaded", "Step back or turn the microphone down."),
     ),
     "lost": (
         "sound lost by the computer",
         Cue(
             "this computer was too busy and lost some of the sound",
-            "That was not you. Close what else is running; this take does not count.",
+            "That wasn’t you. Close other programs. This take doesn’t count.",
         ),
     ),
     "unmeasured": (
-        "too little tone",
-        Cue("too little steady sound to judge", "Hold each note as long as it is written."),
+        "too short",
+        Cue("there was too little steady sound to judge", "Hold each note for its full length."),
     ),
     "no-lean": (
-        "no lean",
-        Cue("the pitch hardly moved", "Lean further above and let it sink further below, then settle."),
+        "no bend",
+        Cue("the pitch hardly moved", "Go further above and further below, then settle."),
     ),
 }
 # Every word that may stand as a verdict's reason. Made from the declarations, so that a new one is declared once.
@@ -82,9 +82,9 @@ COLUMNS: tuple[Column, ...] = tuple(
     sorted(
         (
             Column(1, "Heard", ("f0_hz",), "hz"),
-            Column(3, "Horn’s share", ("horn_cents",), "cents"),
-            Column(8, "Moves to and fro", ("wobble_cents",), "movement"),
-            Column(11, "Level", ("level_db",), "db"),
+            Column(3, "Instrument’s share", ("instrument_cents",), "cents"),
+            Column(8, "Vibrato or wave", ("pitch_wobble_depth_cents",), "movement"),
+            Column(11, "Volume", ("level_db",), "db"),
             *(judged.column for judged in JUDGED if judged.column is not None),
         ),
         key=lambda column: column.place,
@@ -92,18 +92,17 @@ COLUMNS: tuple[Column, ...] = tuple(
 )
 
 
-STAGES: dict[Stage, Limits] = {
-    stage: {limit.name: limit.by_stage[place] for limit in LIMITS.values()} for place, stage in enumerate(Stage)
+STANDARDS: dict[Standard, Limits] = {
+    standard: {limit.name: limit.by_standard[place] for limit in LIMITS.values()}
+    for place, standard in enumerate(Standard)
 }
 # When attempts keep failing and nothing says why.
 THREE_QUESTIONS = "Was the breath full? Did the air keep moving? Was the tongue where it should be?"
 
 
-def limits_of(stage: str, own: Mapping[str, float] | None = None) -> dict[str, float]:
-    """The limits of a stage, with the player's own in their place; InputError names what there is."""
-    if stage not in STAGES:
-        raise InputError(f"There is no stage “{stage[:30]}”: choose {', '.join(STAGES)}.")
-    found = dict(STAGES[Stage(stage)])
+def limits_of(standard: str, own: Mapping[str, float] | None = None) -> dict[str, float]:
+    """The limits of a standard, with the player's own in their place; InputError names what there is."""
+    found = dict(STANDARDS[standard_named(standard)])
     for name, value in (own or {}).items():
         if name not in LIMITS:
             raise InputError(f"There is no limit “{name[:30]}”: choose one of {', '.join(LIMITS)}.")

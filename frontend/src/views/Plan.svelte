@@ -15,7 +15,7 @@
 
   $effect(() => {
     const id = player?.id;
-    void [player?.stage];
+    void [player?.standard];
     if (id) void shown.load(() => api.weeks(id));
   });
   const at = $derived(chosen ?? found?.today ?? null);

@@ -125,8 +125,8 @@
           <p class="mt-1">
             {SAID[rung.state]}{rung.state === 'owned' && rung.in_line !== 'owned' && rung.alone === 'owned'
               ? ' (by itself; not yet along a line)'
-              : ''}{rung.held_days.length
-              ? `; held on ${rung.held_days.slice(-5).map(dayAndMonth).join(', ')}`
+              : ''}{rung.clean_days.length
+              ? `; held on ${rung.clean_days.slice(-5).map(dayAndMonth).join(', ')}`
               : ''}{rung.best_match !== null ? `; best likeness ${Math.round(rung.best_match)} of 100` : ''}.
             {#if rung.best_take}<a class="line" href="/take/{rung.best_take}">Best take</a>{/if}
             {#if rung.latest_take && rung.latest_take !== rung.best_take}
