@@ -31,30 +31,51 @@
   const atStand = $derived(route.pathname.startsWith('/stand/'));
 </script>
 
-<a
-  href="#main"
-  class="sr-only focus:not-sr-only focus:absolute focus:z-10 focus:bg-[var(--paper)] focus:p-3"
-  onclick={(event) => {
-    event.preventDefault();
-    document.getElementById('main')?.focus();
-  }}>To the page</a
->
-{#if !atStand && !outside}<TopLine />{/if}
-<main id="main" tabindex="-1" class="outline-none">
-  {#if outside}
-    {#await import('./views/Pair.svelte') then { default: Pair }}<Pair done={start} />{/await}
-  {:else if trouble}
-    <section class="mx-auto max-w-2xl p-8">
-      <h1>Orexis does not answer</h1>
-      <p class="my-4">{trouble}</p>
-      <button class="press" onclick={start}>Try again</button>
-    </section>
-  {:else if household.ready && household.unknown && !atStand && route.pathname !== '/welcome'}
-    {#await import('./views/WhoPlays.svelte') then { default: WhoPlays }}<WhoPlays />{/await}
-  {:else if household.ready}
-    <Router />
-  {:else}
-    <p class="p-8" role="status">One moment …</p>
-  {/if}
-</main>
+<div class="frame" class:stand={atStand}>
+  <a
+    href="#places"
+    class="sr-only focus:not-sr-only focus:absolute focus:z-10 focus:bg-[var(--paper)] focus:p-3"
+    onclick={(event) => {
+      event.preventDefault();
+      document.querySelector<HTMLElement>('#places a')?.focus();
+    }}>Go to the menu</a
+  >
+  <main id="main" tabindex="-1" class="outline-none">
+    {#if outside}
+      {#await import('./views/Pair.svelte') then { default: Pair }}<Pair done={start} />{/await}
+    {:else if trouble}
+      <section class="mx-auto max-w-2xl p-8">
+        <h1>Orexis does not answer</h1>
+        <p class="my-4">{trouble}</p>
+        <button class="press" onclick={start}>Try again</button>
+      </section>
+    {:else if household.ready && household.unknown && !atStand && route.pathname !== '/welcome'}
+      {#await import('./views/WhoPlays.svelte') then { default: WhoPlays }}<WhoPlays />{/await}
+    {:else if household.ready}
+      <Router />
+    {:else}
+      <p class="p-8" role="status">One moment …</p>
+    {/if}
+  </main>
+  {#if !atStand && !outside}<div id="places"><TopLine /></div>{/if}
+</div>
 {#await import('./lib/components/Keys.svelte') then { default: Keys }}<Keys />{/await}
+
+<style>
+  /* What is done first comes first for keys and readers; the places stand above it on the screen. */
+  .frame {
+    display: flex;
+    flex-direction: column;
+    min-height: 100dvh;
+  }
+
+  #places {
+    order: -1;
+  }
+
+  @media (max-width: 40rem) {
+    .frame:not(.stand) {
+      padding-bottom: 64px; /* the bar of places lies over the bottom */
+    }
+  }
+</style>

@@ -3,109 +3,128 @@
   import Pause from '@lucide/svelte/icons/pause';
   import Play from '@lucide/svelte/icons/play';
   import { api } from '../lib/api/client';
-  import Engraving from '../lib/components/Engraving.svelte';
   import BeginAnyway from '../lib/components/BeginAnyway.svelte';
-  import FigureKeep from '../lib/components/FigureKeep.svelte';
-  import FigureList from '../lib/components/FigureList.svelte';
-  import PathSteps from '../lib/components/PathSteps.svelte';
-  import WaysByHand from '../lib/components/WaysByHand.svelte';
+  import Engraving from '../lib/components/Engraving.svelte';
+  import ExerciseLevels from '../lib/components/ExerciseLevels.svelte';
+  import ExerciseSave from '../lib/components/ExerciseSave.svelte';
+  import FingeringsByHand from '../lib/components/FingeringsByHand.svelte';
   import ParamField from '../lib/components/ParamField.svelte';
-  import { navigate } from '../lib/router';
+  import { navigate, route } from '../lib/router';
   import { Beginning } from '../lib/state/beginning.svelte';
   import { FigureBrowser } from '../lib/state/figures.svelte';
-  import { words } from '../lib/state/loaded.svelte';
   import { household } from '../lib/state/household.svelte';
-  import { LOAD_WORDS, noteName, noteSigns, sentence } from '../lib/view/words';
+  import { words } from '../lib/state/loaded.svelte';
+  import { LOAD_WORDS, noteName, noteSigns } from '../lib/view/words';
 
+  /** One exercise: its notes and sound, what it is for, its level, what can be changed. */
   const browser = new FigureBrowser(household.player?.id ?? '');
-  browser.load().catch((error: unknown) => (browser.refused = words(error)));
+  const id = (route.params as { id?: string }).id;
+  browser.load(id).catch((error: unknown) => (browser.refused = words(error)));
   onDestroy(() => browser.stop());
 
+  const MAIN = 4; // parameters that are shown at once: the first matter most
   const family = $derived(browser.family);
   const shown = $derived(browser.shown);
   const asked = $derived(shown?.figure.notes.map((note) => noteName(note.written)).join(', ') ?? '');
+  const params = $derived(browser.params.filter((item) => item.kind !== 'ways'));
 
   const beginning = new Beginning((session) => navigate('/stand/:id', { params: { id: session.id } }));
-  /** On a telephone the list is longer than the screen: what was chosen from it is brought into sight. */
-  let panel = $state<HTMLElement>();
-  let before = '';
-  $effect(() => {
-    const now = browser.kept?.id ?? browser.familyId;
-    if (before && before !== now && window.innerWidth < 768) panel?.scrollIntoView({ behavior: 'smooth' });
-    before = now;
-  });
-  const toStand = () =>
+  const start = () =>
     beginning.begin((anyway) => api.openSession({ ...browser.wish, index: undefined, anyway } as never));
 </script>
 
-<svelte:head><title>Figures – Orexis</title></svelte:head>
+<svelte:head><title>{browser.kept?.name ?? family?.name ?? 'Exercise'} – Orexis</title></svelte:head>
 
-<section class="mx-auto grid max-w-[1400px] gap-x-10 md:grid-cols-[260px_1fr]">
-  <FigureList {browser} />
-  <div class="min-w-0 p-6 max-sm:p-4" bind:this={panel}>
-    {#if family && shown && browser.material}
-      <header class="flex flex-wrap items-baseline gap-x-6">
-        <h1>{browser.kept?.name ?? family.name}</h1>
-        <span class="quiet">{LOAD_WORDS[family.load]}{family.click ? '' : ', no click'}</span>
-      </header>
-      <p class="mt-1 max-w-3xl">{family.purpose} {family.asks}</p>
-      {#if browser.kept?.words}<p class="serif mt-2 max-w-3xl text-lg">“{browser.kept.words}”</p>{/if}
-      <div class="rule mt-4 h-[280px] border-y py-3 max-sm:h-[180px]">
-        <Engraving svg={shown.figure.svg} title="{shown.figure.figure.title}: {asked}" sounding={browser.sounding} />
-      </div>
-      <div class="mt-3 flex flex-wrap items-center gap-x-6 gap-y-3">
-        <button class="press small inline-flex items-center gap-2" onclick={() => browser.hear()}>
-          {#if browser.playing}<Pause size={18} />Stop{:else}<Play size={18} />Listen{/if}
-        </button>
-        {#if shown.titles.length > 1}
-          <label class="flex items-center gap-3">
-            <span class="quiet">Figure</span>
-            <select
-              class="plain"
-              value={String(browser.index)}
-              onchange={(event) => browser.turnTo(Number(event.currentTarget.value))}
-            >
-              {#each shown.titles as title, i (i)}<option value={String(i)}>{i + 1}. {noteSigns(title)}</option>{/each}
-            </select>
-            <span class="quiet">of {shown.titles.length}</span>
-          </label>
-        {:else}<span>{shown.figure.figure.title}</span>{/if}
-        <span class="grow"></span>
-        <button class="press small first" onclick={toStand}>To the stand</button>
-      </div>
-      {#if shown.figure.caution}<p class="mt-3" style="color: var(--oxblood)">{shown.figure.caution}</p>{/if}
-      {#if shown.figure.figure.hint && !browser.kept?.words}<p class="mt-3">{shown.figure.figure.hint}</p>{/if}
-      <BeginAnyway {beginning} />
-      {#if browser.trouble}<p role="alert" class="mt-3">{browser.trouble}</p>{/if}
-      {#if browser.said}<p role="status" class="mt-3">{browser.said}</p>{/if}
-      {#if browser.params.length}
-        <div class="mt-5 grid grid-cols-2 gap-x-6 gap-y-4 lg:grid-cols-4">
-          {#each browser.params.filter((item) => item.kind !== 'ways') as param (param.key)}
-            <ParamField
-              {param}
-              value={browser.valueOf(param)}
-              material={browser.material}
-              set={(value) => void browser.set(param.key, value)}
-            />
-          {/each}
-        </div>
-      {/if}
-      {#if browser.byHand}
-        <WaysByHand
-          playerId={browser.playerId}
-          view={shown.figure}
-          number={browser.index + 1}
-          value={browser.valueOf(browser.byHand)}
-          set={(value) => void browser.set('tubes', value)}
+{#snippet fields(list: typeof params)}
+  <div class="mt-3 grid grid-cols-2 gap-x-6 gap-y-4 lg:grid-cols-4">
+    {#each list as param (param.key)}
+      {#if browser.material}
+        <ParamField
+          {param}
+          value={browser.valueOf(param)}
+          material={browser.material}
+          set={(value) => void browser.set(param.key, value)}
         />
       {/if}
-      <p class="quiet mt-5">It grows: {sentence(family.grows).toLowerCase()}</p>
-      {#if !browser.kept}<PathSteps family={family.id} take={(params) => void browser.take(params)} />{/if}
-      <FigureKeep {browser} />
-    {:else if browser.trouble}
-      <p role="alert">{browser.trouble}</p>
-    {:else}
-      <p role="status">One moment …</p>
-    {/if}
+    {/each}
   </div>
+{/snippet}
+
+<section class="mx-auto w-full max-w-6xl p-8 max-sm:p-4">
+  <p><a class="line inline-block py-1" href="/exercises">Exercises</a></p>
+  {#if family && shown && browser.material}
+    <div class="flex flex-wrap items-center gap-x-8 gap-y-3">
+      <div class="grow">
+        <h1>{browser.kept?.name ?? family.name}</h1>
+        <p class="mt-1 max-w-3xl">{family.purpose} <span class="quiet">({LOAD_WORDS[family.load]})</span></p>
+      </div>
+      <button class="press small inline-flex items-center gap-2" onclick={() => browser.hear()}>
+        {#if browser.playing}<Pause size={18} aria-hidden="true" />Stop{:else}<Play
+            size={18}
+            aria-hidden="true"
+          />Listen{/if}
+      </button>
+      <button class="press first" onclick={start}>Start</button>
+    </div>
+    {#if browser.kept?.words}<p class="serif mt-2 max-w-3xl text-lg">“{browser.kept.words}”</p>{/if}
+    <BeginAnyway {beginning} />
+    {#if browser.trouble}<p role="alert" class="mt-3">{browser.trouble}</p>{/if}
+    {#if browser.said}<p role="status" class="mt-3">{browser.said}</p>{/if}
+    <div class="rule mt-4 h-[240px] border-y py-3 max-sm:h-[160px]">
+      <Engraving svg={shown.figure.svg} title="{shown.figure.figure.title}: {asked}" sounding={browser.sounding} />
+    </div>
+    {#if shown.titles.length > 1}
+      <label class="mt-3 flex items-center gap-3">
+        <span class="quiet">Show</span>
+        <select
+          class="plain"
+          aria-label="Show"
+          value={String(browser.index)}
+          onchange={(event) => browser.turnTo(Number(event.currentTarget.value))}
+        >
+          {#each shown.titles as title, i (i)}<option value={String(i)}>{i + 1}. {noteSigns(title)}</option>{/each}
+        </select>
+        <span class="quiet">of {shown.titles.length}</span>
+      </label>
+    {/if}
+    {#if shown.figure.caution}<p class="mt-3" style="color: var(--oxblood)">{shown.figure.caution}</p>{/if}
+    <dl class="mt-4 grid gap-x-8 gap-y-2 md:grid-cols-3">
+      <div>
+        <dt class="quiet">How to play it</dt>
+        <dd>{shown.figure.figure.hint && !browser.kept?.words ? shown.figure.figure.hint : family.asks}</dd>
+      </div>
+      <div>
+        <dt class="quiet">Listen for</dt>
+        <dd>{family.listen_for}</dd>
+      </div>
+      <div>
+        <dt class="quiet">Usual mistake</dt>
+        <dd>{family.mistake}</dd>
+      </div>
+    </dl>
+    {#if !browser.kept}<ExerciseLevels family={family.id} take={(levels) => void browser.take(levels)} />{/if}
+    {#if params.length}
+      {@render fields(params.slice(0, MAIN))}
+      {#if params.length > MAIN}
+        <details class="mt-3">
+          <summary class="cursor-pointer py-2">More</summary>
+          {@render fields(params.slice(MAIN))}
+        </details>
+      {/if}
+    {/if}
+    {#if browser.byHand}
+      <FingeringsByHand
+        playerId={browser.playerId}
+        view={shown.figure}
+        number={browser.index + 1}
+        value={browser.valueOf(browser.byHand)}
+        set={(value) => void browser.set('tubes', value)}
+      />
+    {/if}
+    <ExerciseSave {browser} />
+  {:else if browser.trouble}
+    <p role="alert">{browser.trouble}</p>
+  {:else}
+    <p role="status">One moment …</p>
+  {/if}
 </section>

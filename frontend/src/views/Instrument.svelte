@@ -1,5 +1,6 @@
 <script lang="ts">
   import { api, type ChartRow, type Setup } from '../lib/api/client';
+  import Choice from '../lib/components/Choice.svelte';
   import ChartTable from '../lib/components/ChartTable.svelte';
   import HornOrMe from '../lib/components/HornOrMe.svelte';
   import HornSettings from '../lib/components/HornSettings.svelte';
@@ -16,6 +17,12 @@
     const id = player?.id;
     if (id) await chart.load(() => api.chart(id));
   }
+  const TABS = [
+    { value: 'chart', label: 'Fingerings' },
+    { value: 'tuning', label: 'Instrument or you' },
+    { value: 'settings', label: 'Settings' },
+  ] as const;
+  let tab = $state<(typeof TABS)[number]['value']>('chart');
   let trouble = $state<string | null>(null);
   /** Ways of the player's own, or the pedal at which the lips shift: kept at once, and the chart made anew. */
   async function keep(change: Partial<Setup>) {
@@ -37,26 +44,21 @@
   });
 </script>
 
-<svelte:head><title>Horn – Orexis</title></svelte:head>
+<svelte:head><title>Instrument – Orexis</title></svelte:head>
 
 {#if player && horn}
-  <section class="mx-auto grid max-w-[1400px] gap-x-10 p-6 max-sm:p-4 lg:grid-cols-[1fr_320px]">
-    <div class="min-w-0">
-      <header class="flex flex-wrap items-baseline gap-x-6 gap-y-1">
-        <h1>{horn.name}</h1>
-        <span class="quiet">A4 = {player.a4_hz} Hz; sharp is positive, out is positive</span>
-        <span class="grow"></span>
-        <a class="line py-2 print:hidden" href={api.paperUrl(player.id, 'chart.csv')} download>as CSV</a>
-        <a class="line py-2 print:hidden" href={api.sheetUrl(player.id, 'chart.pdf')} download>The chart as PDF</a>
-      </header>
-      {#if horn.mechanism === 'slide' && horn.valves.length}<p class="mt-1">{horn.valves.join(', ')}</p>{/if}
-      {#if chart.trouble}<p role="alert" class="mt-3">{chart.trouble}</p>{/if}
-      <HornOrMe {player} changed={load} />
-      {#if trouble}<p role="alert" class="mt-3">{trouble}</p>{/if}
+  <section class="mx-auto w-full max-w-6xl p-8 max-sm:p-4">
+    <header class="flex flex-wrap items-center gap-x-6 gap-y-1">
+      <h1 class="grow">{horn.name}</h1>
+      <Choice label="Show" bare value={tab} options={TABS} choose={(value) => (tab = value)} />
+    </header>
+    {#if horn.mechanism === 'slide' && horn.valves.length}<p class="quiet mt-1">{horn.valves.join(', ')}</p>{/if}
+    {#each [chart.trouble ?? trouble].filter(Boolean) as line (line)}<p role="alert" class="mt-3">{line}</p>{/each}
+    {#if tab === 'chart'}
       {#if shiftsAt}
         <p class="mt-4">
-          Pedal sets go down to {noteName(nameOf(midiOf(shiftsAt)))}, because you shift the lips there.
-          <button class="line ml-2 print:hidden" onclick={() => keep({ shifts_at: null })}>No shift any more</button>
+          Pedal sets stop at {noteName(nameOf(midiOf(shiftsAt)))}, where your lips shift.
+          <button class="line ml-2 print:hidden" onclick={() => keep({ shifts_at: null })}>Undo</button>
         </p>
       {/if}
       <ChartTable
@@ -65,7 +67,15 @@
         own={player.setup?.preferred ?? []}
         take={(preferred) => void keep({ preferred })}
       />
-    </div>
-    <aside class="print:hidden"><HornSettings {player} {horn} changed={load} /></aside>
+      <p class="mt-4 flex flex-wrap gap-x-6 print:hidden">
+        <a class="line py-2" href={api.sheetUrl(player.id, 'chart.pdf')} download>Export chart as PDF</a>
+        <a class="line py-2" href={api.paperUrl(player.id, 'chart.csv')} download>Export as CSV</a>
+        <span class="quiet py-2">Cents at A4 = {player.a4_hz} Hz; sharp is positive.</span>
+      </p>
+    {:else if tab === 'tuning'}
+      <HornOrMe {player} changed={load} />
+    {:else}
+      <div class="mt-4 max-w-md"><HornSettings {player} {horn} changed={load} /></div>
+    {/if}
   </section>
 {/if}

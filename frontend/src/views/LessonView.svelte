@@ -47,7 +47,7 @@
 
 <svelte:head><title>{told?.title ?? 'Lessons'} – Orexis</title></svelte:head>
 
-<section class="mx-auto max-w-5xl p-8 max-sm:p-4">
+<section class="mx-auto w-full max-w-5xl p-8 max-sm:p-4">
   {#if found.trouble}<p role="alert">{found.trouble} <a class="line" href="/lessons">All lessons</a></p>{/if}
   {#if parcel && told}
     <p class="quiet"><a class="line" href="/lessons">Lessons</a> · {headline(parcel)} · {day(parcel.made_at)}</p>
@@ -55,14 +55,14 @@
     {#if told.words}<p class="serif mt-3 max-w-3xl text-xl">“{told.words}”</p>{/if}
     {#if came}
       <p role="status" class="mt-3">
-        Opened; every byte is as it was sent. Its seal is <strong>{came.seal}</strong>; the sender can read out theirs.
+        Opened and complete. Checksum <strong>{came.seal}</strong>; compare it with the sender’s.
         {#if came.marks}{came.marks} {came.marks === 1 ? 'remark' : 'remarks'} came with it.{/if}
         {#each came.skipped ?? [] as line (line)}{sentence(line)}{/each}
       </p>
     {/if}
     {#if parcel.answer && parcel.way === 'sent'}
-      <h2 class="mt-8">{parcel.answer.by} answers</h2>
-      <p class="mt-2 text-lg">{parcel.answer.words || 'With remarks in the takes.'}</p>
+      <h2 class="mt-8">Answer from {parcel.answer.by}</h2>
+      <p class="mt-2 text-lg">{parcel.answer.words || 'See the remarks in the takes.'}</p>
     {/if}
     {#if parcel.lesson}
       <LessonParts {parcel} changed={(next) => void found.load(() => Promise.resolve(next))} />
@@ -71,11 +71,11 @@
     {/if}
     {#if parcel.way === 'sent'}
       <p class="mt-8 flex flex-wrap items-center gap-x-6 gap-y-3">
-        <a class="press first inline-flex items-center" href={api.parcelFile(parcel.id)} download>Save the file</a>
+        <a class="press first inline-flex items-center" href={api.parcelFile(parcel.id)} download>Save file</a>
         <span class="quiet">
-          Send it to {told.to} as you send any other file.
-          {#if seal.value}Its seal is <strong class="text-[var(--ink)]">{seal.value}</strong>.{:else}
-            <button class="line py-2" onclick={() => seal.load(() => api.parcelSeal(id))}>Its seal</button>{/if}
+          Send it to {told.to} by mail or message.
+          {#if seal.value}Checksum <strong class="text-[var(--ink)]">{seal.value}</strong>.{:else}
+            <button class="line py-2" onclick={() => seal.load(() => api.parcelSeal(id))}>Show checksum</button>{/if}
         </span>
       </p>
     {:else if parcel.hearing}
@@ -87,23 +87,22 @@
         }}
       >
         <label class="field"
-          ><span>{writer} says of all of it</span><textarea rows="3" bind:value={answer} maxlength="2000"
-          ></textarea></label
+          ><span>Answer by {writer}</span><textarea rows="3" bind:value={answer} maxlength="2000"></textarea></label
         >
         <p class="flex flex-wrap items-center gap-x-6 gap-y-3">
-          <button class="press first">Save the answer</button>
-          <span class="quiet">Your remarks in the takes go with it. Send the file to {parcel.sender}.</span>
+          <button class="press first">Save answer</button>
+          <span class="quiet">Your remarks go with it. Send the file to {parcel.sender}.</span>
         </p>
       </form>
     {/if}
     {#if trouble}<p role="alert" class="mt-3">{trouble}</p>{/if}
-    <p class="mt-8"><button class="line py-2" onclick={() => (asking = true)}>Take it off the list</button></p>
+    <p class="mt-8"><button class="line py-2" onclick={() => (asking = true)}>Delete</button></p>
   {/if}
 </section>
 <Ask
   open={asking}
-  title="Take it off the list?"
-  text="What was taken over of it stays, and so do takes and remarks."
-  yes="Take it off"
+  title="Delete this?"
+  text="What you added from it stays, and so do takes and remarks."
+  yes="Delete"
   done={forget}
 />

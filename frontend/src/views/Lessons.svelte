@@ -40,11 +40,10 @@
 
 <svelte:head><title>Lessons – Orexis</title></svelte:head>
 
-<section class="mx-auto max-w-4xl p-8 max-sm:p-4">
+<section class="mx-auto w-full max-w-5xl p-8 max-sm:p-4">
   <h1>Lessons</h1>
   <p class="mt-3 max-w-2xl">
-    A <em>lesson</em> goes from a teacher to a player: what to play, and how. A <em>hearing</em> goes back: takes with their
-    sound, to be remarked on. Both are files; send them as you send any other.
+    A teacher sends a lesson: what to play, and how. You send recordings back for remarks. Both are files.
   </p>
   {#if player}
     <p class="mt-6 flex flex-wrap items-center gap-4">
@@ -52,15 +51,15 @@
         <button
           class="press small"
           aria-expanded={making === 'hearing'}
-          onclick={() => (making = making === 'hearing' ? null : 'hearing')}>Have takes heard</button
+          onclick={() => (making = making === 'hearing' ? null : 'hearing')}>Send recordings</button
         >
         <button
           class="press small"
           aria-expanded={making === 'lesson'}
-          onclick={() => (making = making === 'lesson' ? null : 'lesson')}>Make a lesson</button
+          onclick={() => (making = making === 'lesson' ? null : 'lesson')}>Write a lesson</button
         >
       {/if}
-      <FilePick label="Open a file that came" take={open} />
+      <FilePick label="Open a file" take={open} />
     </p>
     {#if busy}<p role="status" class="mt-3">{busy}</p>{/if}
     {#if trouble}<p role="alert" class="mt-3">{trouble}</p>{/if}
@@ -85,7 +84,7 @@
       </li>
     {:else}
       {#if found.value && !making}
-        <li class="text-lg">Nothing was sent or opened yet.</li>
+        <li class="text-lg">Nothing sent or received yet. Open a file from your teacher, or send recordings.</li>
       {/if}
     {/each}
   </ul>

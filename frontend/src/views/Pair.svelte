@@ -22,25 +22,25 @@
   }
 </script>
 
-<svelte:head><title>Let this device in – Orexis</title></svelte:head>
+<svelte:head><title>Connect this device – Orexis</title></svelte:head>
 <section class="mx-auto max-w-2xl p-8 max-sm:p-4">
-  <h1>Let this device in</h1>
+  <h1>Connect this device</h1>
   <p class="my-4">
-    The machine that runs Orexis shows a code under Settings, <b>A tablet at the stand</b>. The passphrase does as well.
+    The computer that runs Orexis shows a code under Settings, <b>Tablet</b>. The passphrase works too.
   </p>
   <form class="grid gap-4" onsubmit={letIn}>
     <label class="field">
       <span>Code or passphrase</span>
       <input bind:value={secret} maxlength="200" required autocomplete="off" autocapitalize="off" spellcheck="false" />
     </label>
-    <label class="field"><span>What this device is called</span><input bind:value={name} maxlength="60" /></label>
-    <button class="press first justify-self-start" disabled={busy || !secret}>Let it in</button>
+    <label class="field"><span>Name of this device</span><input bind:value={name} maxlength="60" /></label>
+    <button class="press first justify-self-start" disabled={busy || !secret}>Connect</button>
     {#if said}<p role="alert">{said}</p>{/if}
   </form>
   <h2 class="mt-10">If the browser warns you</h2>
   <p class="mt-2">
-    It does not know this machine yet. Trust it once: <a class="line" href="/authority.pem" download
-      >take its certificate</a
+    It doesn’t know this computer yet. <a class="line" href="/authority.pem" download
+      >Download its certificate</a
     >, then
   </p>
   <ul class="mt-2 grid list-disc gap-2 pl-6">
@@ -51,5 +51,5 @@
     </li>
     <li>on a computer: the browser’s settings, search for “certificates”, Authorities, Import.</li>
   </ul>
-  <p class="quiet mt-2">Without that the microphone may stay closed. Afterwards open this page again.</p>
+  <p class="quiet mt-2">The microphone needs this. Then open this page again.</p>
 </section>

@@ -1,29 +1,54 @@
 <script lang="ts">
-  import { api, type Weeks } from '../lib/api/client';
+  import ChevronLeft from '@lucide/svelte/icons/chevron-left';
+  import ChevronRight from '@lucide/svelte/icons/chevron-right';
+  import { api, type Programme, type Weeks } from '../lib/api/client';
   import DayChange from '../lib/components/DayChange.svelte';
-  import Programmes from '../lib/components/Programmes.svelte';
-  import WeekTable from '../lib/components/WeekTable.svelte';
+  import Goals from '../lib/components/Goals.svelte';
+  import MonthGrid from '../lib/components/MonthGrid.svelte';
   import { household } from '../lib/state/household.svelte';
   import { Loaded, words } from '../lib/state/loaded.svelte';
-  import { isoOf, weekday } from '../lib/view/weeks';
+  import { isoOf, monthName, weekday } from '../lib/view/weeks';
 
+  const now = new Date();
+  let year = $state(now.getFullYear());
+  let month = $state(now.getMonth());
   const shown = new Loaded<Weeks>();
+  const goals = new Loaded<Programme[]>();
   const found = $derived(shown.value);
   const player = $derived(household.player);
   let chosen = $state<number | null>(null);
   let said = $state<string | null>(null);
+  const first = $derived(`${year}-${String(month + 1).padStart(2, '0')}-01`);
+  const load = (id: string) => shown.load(() => api.weeks(id, { since: first, count: 6 }));
 
   $effect(() => {
     const id = player?.id;
-    void [player?.standard];
-    if (id) void shown.load(() => api.weeks(id));
+    void [player?.standard, first];
+    if (id) void load(id);
   });
+  $effect(() => {
+    const id = player?.id;
+    void [player?.horn];
+    if (id) void goals.load(() => api.programmes(id));
+  });
+  const weeks = $derived(
+    (found?.weeks ?? []).filter((week) => week.days.some((day) => isoOf(day.day).startsWith(first.slice(0, 7)))),
+  );
   const at = $derived(chosen ?? found?.today ?? null);
   const week = $derived(found?.weeks.find((item) => at !== null && item.start <= at && at < item.start + 7) ?? null);
   const day = $derived(week?.days.find((item) => item.day === at) ?? null);
-  const now = $derived(found?.weeks.find((item) => item.start <= found.today && found.today < item.start + 7) ?? null);
-  const left = $derived(now ? Math.max(0, now.bound - now.days.reduce((sum, item) => sum + (item.played ?? 0), 0)) : 0);
+  /** What stands on a date: performances, and the goals that are due. */
+  const marks = $derived({
+    ...Object.fromEntries(
+      (goals.value ?? []).filter((goal) => goal.state === 'on').map((goal) => [goal.date, 'Goal'] as const),
+    ),
+    ...Object.fromEntries((found?.performances ?? []).map((iso) => [iso, 'Performance'] as const)),
+  });
 
+  function turn(by: number) {
+    const date = new Date(year, month + by, 1);
+    [year, month] = [date.getFullYear(), date.getMonth()];
+  }
   async function change(settings: { minutes?: number[]; performances?: string[]; moved?: Record<string, number> }) {
     if (!player) return;
     said = null;
@@ -32,7 +57,7 @@
       household.players = household.players.map((item) =>
         item.id === player.id ? { ...item, settings: { ...item.settings, ...settings } as typeof item.settings } : item,
       );
-      await shown.load(() => api.weeks(player.id));
+      await load(player.id);
     } catch (error) {
       said = words(error);
     }
@@ -46,19 +71,34 @@
     });
 </script>
 
-<svelte:head><title>Weeks – Orexis</title></svelte:head>
+<svelte:head><title>Plan – Orexis</title></svelte:head>
 
 {#if player && found}
-  <section class="mx-auto max-w-6xl p-8 max-sm:p-4">
-    <h1>{now ? `This week has room for a load of ${Math.round(left)}` : 'Weeks'}</h1>
-    <p class="quiet mt-1">
-      Load counts seconds of tone, more for what is high and loud. It grows by a tenth a week at the most; the plan is
-      made anew each night from what was really played.
-    </p>
-    {#each found.warnings as line (line)}<p class="mt-3"><b>{line}</b></p>{/each}
-    {#if shown.trouble || said}<p role="alert" class="mt-3">{shown.trouble ?? said}</p>{/if}
-    <WeekTable
-      weeks={found.weeks}
+  <section class="mx-auto w-full max-w-6xl p-8 max-sm:p-4">
+    <div class="flex flex-wrap items-center gap-x-4 gap-y-2">
+      <h1 class="grow">{monthName(year, month)}</h1>
+      <button class="step" aria-label="Earlier month" onclick={() => turn(-1)}><ChevronLeft /></button>
+      <button class="step" aria-label="Later month" onclick={() => turn(1)}><ChevronRight /></button>
+      <label class="inline-flex items-center gap-3">
+        <span class="quiet">Go to</span>
+        <input
+          class="named"
+          type="month"
+          value={first.slice(0, 7)}
+          onchange={(event) => {
+            const [y, m] = event.currentTarget.value.split('-').map(Number);
+            if (y && m) [year, month] = [y, m - 1];
+          }}
+        />
+      </label>
+    </div>
+    {#each [...found.warnings, said ?? shown.trouble].filter(Boolean) as line (line)}<p role="alert" class="mt-3">
+        {line}
+      </p>{/each}
+    <MonthGrid
+      {weeks}
+      {month}
+      {marks}
       today={found.today}
       chosen={at}
       choose={(item) => (chosen = item)}
@@ -67,16 +107,11 @@
         chosen = to.day;
       }}
     />
-    <p class="quiet mt-2 text-sm">
-      <span class="key planned"></span> planned <span class="key heavy"></span> heavy <span class="key light"></span>
-      light
-      <span class="key played"></span> played
-    </p>
     {#if day && week}
       <DayChange {day} {week} today={found.today} performances={found.performances} {setMinutes} {setPerformance} />
     {/if}
-    <fieldset class="mt-6">
-      <legend class="quiet">Minutes you can give, week by week</legend>
+    <details class="mt-5">
+      <summary class="cursor-pointer py-2">Practice minutes by weekday</summary>
       <div class="mt-2 flex flex-wrap gap-4">
         {#each found.minutes as minutes, index (index)}
           <label class="grid gap-1">
@@ -93,13 +128,11 @@
           </label>
         {/each}
       </div>
-    </fieldset>
-    <p class="mt-6">
-      <a class="line inline-block py-2" href={api.paperUrl(player.id, 'weeks.ics')} download
-        >The weeks for your calendar</a
-      >
-    </p>
-    <Programmes playerId={player.id} />
+      <p class="mt-3">
+        <a class="line inline-block py-2" href={api.paperUrl(player.id, 'weeks.ics')} download>Export to a calendar</a>
+      </p>
+    </details>
+    <Goals playerId={player.id} goals={goals.value ?? []} changed={() => goals.load(() => api.programmes(player.id))} />
   </section>
 {:else if shown.trouble}
   <p role="alert" class="p-8">{shown.trouble}</p>
@@ -108,25 +141,13 @@
 {/if}
 
 <style>
-  .key {
-    display: inline-block;
-    width: 12px;
-    height: 12px;
-    margin-left: 0.8rem;
-    vertical-align: -1px;
-    border: 1.5px solid var(--ink);
-  }
-
-  .key.heavy {
-    background: repeating-linear-gradient(135deg, var(--ink) 0 2px, transparent 2px 5px);
-  }
-
-  .key.light {
-    border-style: dashed;
-  }
-
-  .key.played {
-    background: var(--brass);
-    border-color: var(--brass);
+  .step {
+    display: inline-flex;
+    align-items: center;
+    justify-content: center;
+    min-width: 48px;
+    min-height: 48px;
+    border: 1.5px solid var(--rule);
+    cursor: pointer;
   }
 </style>

@@ -4,6 +4,7 @@
   import { api, type Ladder, type Rung } from '../lib/api/client';
   import BeginAnyway from '../lib/components/BeginAnyway.svelte';
   import RangeHistory from '../lib/components/RangeHistory.svelte';
+  import ProgressTabs from '../lib/components/ProgressTabs.svelte';
   import RungShape from '../lib/components/RungShape.svelte';
   import { navigate } from '../lib/router';
   import { Beginning } from '../lib/state/beginning.svelte';
@@ -42,16 +43,16 @@
     const alone = span(ladder?.alone_low, ladder?.alone_high);
     const line = span(ladder?.joined_low, ladder?.joined_high);
     if (!alone && !line) return null;
-    return `By itself: ${alone ?? 'nothing yet'}. Along a line: ${line ?? 'nothing yet'}.`;
+    return `On their own: ${alone ?? 'none yet'}. In slurs and scales: ${line ?? 'none yet'}.`;
   });
   const SAID: Record<Rung['state'], string> = {
-    owned: 'yours: held on three days within three weeks',
-    reaching: 'within reach: held, not yet on three days',
-    touched: 'touched: it sounded, and was not held',
+    owned: 'in your range: clean on three days within three weeks',
+    reaching: 'coming: clean, but not on three days yet',
+    touched: 'heard, not clean yet',
     none: 'not tried yet',
   };
 
-  /** Where the ladder is wider than the screen, the rung that is told of stands in its middle at first. */
+  /** Where the ladder is wider than the screen, the note that is chosen stands in its middle at first. */
   $effect(() => {
     if (ladder && chosen === null)
       void tick().then(() =>
@@ -72,21 +73,21 @@
     );
 </script>
 
-<svelte:head><title>Ladder – Orexis</title></svelte:head>
+<svelte:head><title>Range – Orexis</title></svelte:head>
 
 {#if player && ladder}
-  <section class="mx-auto max-w-6xl p-8 max-sm:p-4">
-    <h1>
-      {#if ladder.low !== null}Yours from {nameOf(ladder.low)} to {nameOf(ladder.high)}{:else}No rung is yours yet{/if}
-    </h1>
-    <p class="quiet mt-1">
-      {#if tried}A rung is yours once its note was there and good on three days within three weeks; it is lost when it
-        fails on two. {#if apart}<b>{apart}</b>{/if}
-      {:else}Play anything on the horn: every note that is there and good leaves its mark here.{/if}
+  <section class="mx-auto w-full max-w-6xl p-8 max-sm:p-4">
+    <ProgressTabs />
+    <h1 class="mt-5">Range</h1>
+    <p class="mt-1">
+      {#if ladder.low !== null}<b>{nameOf(ladder.low)} to {nameOf(ladder.high)}.</b>{/if}
+      {#if tried}{apart ?? 'No note is in your range yet. A note counts after clean takes on three days.'}
+      {:else}Play any exercise. Every clean note shows up here.{/if}
       {#if ladder.lopsided}
         <b>
-          The {ladder.lopsided === 'high' ? 'high' : 'low'} side has outgrown the other by more than a fourth: give the
-          {ladder.lopsided === 'high' ? 'low' : 'high'} one some days.
+          Your {ladder.lopsided === 'high' ? 'high' : 'low'} notes have grown more. Give the {ladder.lopsided === 'high'
+            ? 'low'
+            : 'high'} ones some days.
         </b>
       {/if}
     </p>
@@ -99,7 +100,7 @@
       orientation="horizontal"
       class="mt-6"
     >
-      <Listbox.Label class="sr-only">Rungs</Listbox.Label>
+      <Listbox.Label class="sr-only">Notes</Listbox.Label>
       <Listbox.Content class="ladder">
         {#each ladder.rungs as item (item.midi)}
           <Listbox.Item
@@ -114,9 +115,8 @@
       </Listbox.Content>
     </Listbox>
     <p class="quiet mt-3 flex flex-wrap gap-x-8 text-sm">
-      <span>whole: yours</span><span>half: within reach</span><span>a tick: touched</span>
-      <span>foot under it: joined to others, too</span><span>dotted: no slot there, bent by the lip</span>
-      <span>the long mark: the comfortable middle</span>
+      <span>full: in your range</span><span>half: coming</span><span>tick: heard</span>
+      <span>foot: in slurs and scales too</span><span>dotted: between the partials</span>
     </p>
     {#if rung}
       <div class="rule mt-6 flex items-baseline max-sm:flex-wrap gap-x-10 gap-y-3 border-t pt-5">
@@ -124,10 +124,10 @@
           <h2>{noteName(rung.written)} <span class="quiet text-base">sounds {noteName(rung.sounding)}</span></h2>
           <p class="mt-1">
             {SAID[rung.state]}{rung.state === 'owned' && rung.in_line !== 'owned' && rung.alone === 'owned'
-              ? ' (by itself; not yet along a line)'
+              ? ' (on its own; not yet in a slur or scale)'
               : ''}{rung.clean_days.length
-              ? `; held on ${rung.clean_days.slice(-5).map(dayAndMonth).join(', ')}`
-              : ''}{rung.best_match !== null ? `; best likeness ${Math.round(rung.best_match)} of 100` : ''}.
+              ? `; clean on ${rung.clean_days.slice(-5).map(dayAndMonth).join(', ')}`
+              : ''}{rung.best_match !== null ? `; tone match ${Math.round(rung.best_match)} of 100` : ''}.
             {#if rung.best_take}<a class="line" href="/take/{rung.best_take}">Best take</a>{/if}
             {#if rung.latest_take && rung.latest_take !== rung.best_take}
               <a class="line ml-3" href="/take/{rung.latest_take}">Latest</a>
@@ -135,14 +135,17 @@
           </p>
         </div>
         {#if rung.kind === 'slot'}
-          <button class="press small whitespace-nowrap" onclick={() => climb(rung, 'down')}>Down from here</button>
-          <button class="press small whitespace-nowrap" onclick={() => climb(rung, 'up')}>Up from here</button>
+          <button class="press small whitespace-nowrap" onclick={() => climb(rung, 'down')}>Start down from here</button
+          >
+          <button class="press small whitespace-nowrap" onclick={() => climb(rung, 'up')}>Start up from here</button>
         {/if}
       </div>
-      <p class="quiet mt-4">
-        Next time upwards from <b>{nameOf(ladder.start_up)}</b>, downwards from <b>{nameOf(ladder.start_down)}</b>: two
-        or three rungs inside what is yours.
-      </p>
+      {#if ladder.low !== null}
+        <p class="quiet mt-4">
+          Next time the ladder starts up from <b>{nameOf(ladder.start_up)}</b> and down from
+          <b>{nameOf(ladder.start_down)}</b>, inside your range.
+        </p>
+      {/if}
     {/if}
     <RangeHistory {ladder} {nameOf} />
   </section>

@@ -9,7 +9,7 @@
   import { navigate, route } from '../lib/router';
   import { minutesInWords } from '../lib/view/dayline';
   import { barOf, endedInWords } from '../lib/view/sitting';
-  import { day, noteSigns, overruledInWords, sentence } from '../lib/view/words';
+  import { day, loadInWords, noteSigns, overruledInWords, sentence } from '../lib/view/words';
 
   const shown = new Loaded<Sitting>();
   const found = $derived(shown.value);
@@ -26,7 +26,7 @@
     if (!agreed) return;
     await shown.load(async () => {
       await api.forgetSitting(id);
-      await navigate('/log');
+      await navigate('/progress/sessions');
       return null as never;
     });
   }
@@ -34,21 +34,23 @@
     found
       ? [
           household.hornName(found.horn),
-          found.params['minutes'] && `${found.params['minutes']} minutes asked for`,
+          found.params['minutes'] && `${found.params['minutes']} minutes planned`,
           found.params['lips'] && `lips ${found.params['lips']}`,
-          found.params['kind'] && `a ${found.params['kind']} day`,
+          found.params['kind'] && `${found.params['kind']} day`,
           endedInWords(found.summary),
         ].filter(Boolean)
       : [],
   );
 </script>
 
-<svelte:head><title>Sitting – Orexis</title></svelte:head>
+<svelte:head><title>Session – Orexis</title></svelte:head>
 
-<section class="mx-auto max-w-5xl p-8 max-sm:p-4">
-  {#if shown.trouble}<p role="alert">{shown.trouble} <a class="line" href="/log">Back to the log</a></p>{/if}
+<section class="mx-auto w-full max-w-6xl p-8 max-sm:p-4">
+  {#if shown.trouble}<p role="alert">
+      {shown.trouble} <a class="line" href="/progress/sessions">Open sessions</a>
+    </p>{/if}
   {#if found}
-    <p class="quiet"><a class="line" href="/log">Log</a> · {day(found.started_at)}</p>
+    <p class="quiet"><a class="line" href="/progress/sessions">Sessions</a> · {day(found.started_at)}</p>
     <h1 class="mt-1">{found.title}</h1>
     <p class="mt-2 flex flex-wrap items-center gap-x-4 gap-y-2">
       <SittingLine session={found} /><span>{sentence(barOf(found).words)}</span>
@@ -57,11 +59,11 @@
     {#if found.summary.stopped}
       <p class="mt-3" style="color: var(--oxblood)">Stopped: {found.summary.stopped}. {found.caution ?? ''}</p>
     {:else if found.caution}<p class="mt-3">{found.caution}</p>{/if}
-    {#if found.register_over}<p class="mt-2">No more heavy work after: {noteSigns(found.register_over)}</p>{/if}
-    {#if found.summary.against}<p class="quiet mt-2">Begun all the same: {found.summary.against}</p>{/if}
+    {#if found.register_over}<p class="mt-2">No more heavy work: {noteSigns(found.register_over)}</p>{/if}
+    {#if found.summary.against}<p class="quiet mt-2">Started anyway: {found.summary.against}</p>{/if}
     {#each overruledInWords(found.summary.overruled ?? []) as line (line)}<p class="quiet mt-1">{line}</p>{/each}
     <label class="field mt-5">
-      <span>Your words on this sitting</span>
+      <span>Your note on this session</span>
       <input bind:value={remark} maxlength="2000" onchange={() => void api.remarkSitting(id, remark)} />
     </label>
     {#if found.checks.length}
@@ -69,14 +71,14 @@
       <ul class="mt-2">
         {#each found.checks as check (check.take_id)}
           <li class="rule flex flex-wrap gap-x-4 border-b py-2">
-            <a class="line" href="/take/{check.take_id}">after {Math.round(check.playing_min)} min of tone</a>
-            <span>{check.state ?? 'nothing to compare it with'}</span>
+            <a class="line" href="/take/{check.take_id}">after {Math.round(check.playing_min)} min of playing</a>
+            <span>{check.state ?? 'first one'}</span>
             <span class="quiet">{check.signs.join(', ')}</span>
           </li>
         {/each}
       </ul>
     {/if}
-    <h2 class="mt-8">{found.blocks.length === 1 ? 'What was played' : 'Blocks'}</h2>
+    <h2 class="mt-8">{found.blocks.length === 1 ? 'Exercise' : 'Exercises'}</h2>
     {#each found.blocks as block, i (i)}
       <article class="rule border-b py-3">
         <div class="flex flex-wrap items-baseline gap-x-4">
@@ -84,9 +86,9 @@
           <span class="quiet">
             {[
               block.minutes ? minutesInWords(block.minutes) : '',
-              `load ${Math.round(block.load)}${block.most_load ? ` of ${Math.round(block.most_load)}` : ''}`,
+              loadInWords(block.load),
               block.load_class === 'high' ? 'heavy' : '',
-              block.spare ? 'there was time left' : noteSigns(block.why),
+              block.spare ? 'extra time' : noteSigns(block.why),
             ]
               .filter(Boolean)
               .join(' · ')}
@@ -94,7 +96,7 @@
           <span class="grow"></span>
           {#if block.takes.length}
             <button class="line py-2" aria-expanded={open === i} onclick={() => (open = open === i ? null : i)}>
-              {open === i ? 'Fold away' : 'As a list'}
+              {open === i ? 'Hide' : 'Show list'}
             </button>
           {/if}
         </div>
@@ -109,11 +111,11 @@
         {/if}
       </article>
     {/each}
-    <p class="mt-10"><button class="line py-2" onclick={() => (asking = true)}>Delete this sitting</button></p>
+    <p class="mt-10"><button class="line py-2" onclick={() => (asking = true)}>Delete session</button></p>
     <Ask
       open={asking}
-      title="Delete this sitting?"
-      text="Its {found.summary.take_ids?.length ?? 0} takes go for good, with their sound and all that they proved."
+      title="Delete this session?"
+      text="Its {found.summary.take_ids?.length ?? 0} takes and their sound can’t be restored."
       yes="Delete for good"
       done={forget}
     />

@@ -2,10 +2,11 @@
   import { api, type LogPage, type Outcome, type Sought } from '../lib/api/client';
   import LogSitting from '../lib/components/LogSitting.svelte';
   import ThrownAway from '../lib/components/ThrownAway.svelte';
+  import ProgressTabs from '../lib/components/ProgressTabs.svelte';
   import Pages from '../lib/components/Pages.svelte';
   import { household } from '../lib/state/household.svelte';
   import { Loaded } from '../lib/state/loaded.svelte';
-  import { labelOf, OUTCOME_WORDS } from '../lib/view/words';
+  import { counted, labelOf, OUTCOME_WORDS } from '../lib/view/words';
 
   const PAGE = 10;
   let page = $state(1);
@@ -50,30 +51,30 @@
   });
 </script>
 
-<svelte:head><title>Log – Orexis</title></svelte:head>
+<svelte:head><title>Sessions – Orexis</title></svelte:head>
 
-<section class="mx-auto max-w-5xl p-8 max-sm:p-4">
-  <h1>Log</h1>
+<section class="mx-auto w-full max-w-6xl p-8 max-sm:p-4">
+  <ProgressTabs />
+  <h1 class="mt-5">Sessions</h1>
   {#if log.trouble}<p role="alert" class="mt-4">{log.trouble}</p>{/if}
   {#if log.value?.total === 0 && !looking}
     <p class="mt-6 text-lg">
-      Nothing here yet. <a class="line" href="/">Choose something to work on</a>; every take is kept here with its
-      sound.
+      No sessions yet. <a class="line" href="/">Start today’s plan</a>; every take is saved here with its sound.
     </p>
   {:else}
     <search class="mt-4 grid grid-cols-2 items-end gap-4 md:grid-cols-[repeat(auto-fit,minmax(8.5rem,1fr))]">
       <label class="field max-md:col-span-2"
-        ><span>Find: a note, figure, remark</span><input type="search" maxlength="60" bind:value={word} /></label
+        ><span>Search notes, exercises, remarks</span><input type="search" maxlength="60" bind:value={word} /></label
       >
       <label class="field">
-        <span>Outcome</span>
+        <span>Result</span>
         <select bind:value={outcome}>
           <option value="">any</option>
           {#each Object.entries(OUTCOME_WORDS) as [id, name] (id)}<option value={id}>{name}</option>{/each}
         </select>
       </label>
       <label class="field">
-        <span>Because of</span>
+        <span>Reason</span>
         <select bind:value={reason}>
           <option value="">anything</option>
           {#each reasons.value ?? [] as id (id)}<option value={id}>{labelOf(id)}</option>{/each}
@@ -81,7 +82,7 @@
       </label>
       {#if horns.length > 1}
         <label class="field">
-          <span>Horn</span>
+          <span>Instrument</span>
           <select bind:value={horn}>
             <option value="">any</option>
             {#each horns as id (id)}<option value={id}>{household.hornName(id)}</option>{/each}
@@ -93,9 +94,7 @@
     </search>
     {#if looking && log.value}
       <p role="status" class="quiet mt-3">
-        {log.value.total === 0
-          ? 'No sitting has that.'
-          : `${log.value.total} ${log.value.total === 1 ? 'sitting has' : 'sittings have'} it.`}
+        {log.value.total === 0 ? 'No session matches.' : `${counted(log.value.total, 'session')} found.`}
       </p>
     {/if}
   {/if}
@@ -105,8 +104,8 @@
   {#if log.value}
     {#if household.player}
       <p class="mt-8 flex flex-wrap gap-x-6">
-        <a class="line py-2" href={api.paperUrl(household.player.id, 'takes.csv')} download>All takes as CSV</a>
-        <a class="line py-2" href={api.paperUrl(household.player.id, 'notes.csv')} download>All notes as CSV</a>
+        <a class="line py-2" href={api.paperUrl(household.player.id, 'takes.csv')} download>Export takes as CSV</a>
+        <a class="line py-2" href={api.paperUrl(household.player.id, 'notes.csv')} download>Export notes as CSV</a>
       </p>
     {/if}
     {#if household.player}<ThrownAway playerId={household.player.id} changed={() => again++} />{/if}

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import type { Snippet } from 'svelte';
   import { api, type Player } from '../lib/api/client';
   import { naming, type Naming } from '../lib/view/naming.svelte';
   import RecordSettings from '../lib/components/RecordSettings.svelte';
@@ -6,8 +7,11 @@
   import SchoolSettings from '../lib/components/SchoolSettings.svelte';
   import DeviceCheckPanel from '../lib/components/DeviceCheckPanel.svelte';
   import SourceChoice from '../lib/components/SourceChoice.svelte';
+  import { STANDARD_WORDS } from '../lib/view/words';
   import { household } from '../lib/state/household.svelte';
 
+  let word = $state('');
+  const matches = (...texts: string[]) => texts.join(' ').toLowerCase().includes(word.trim().toLowerCase());
   let draft = $state<Player | null>(null);
   let said = $state<string | null>(null);
   let devices = $state<MediaDeviceInfo[]>([]);
@@ -30,7 +34,7 @@
         a4_hz: draft.a4_hz,
       });
       await household.load();
-      said = 'Kept. Takes already made keep the settings they were made with.';
+      said = 'Saved.';
     } catch (error) {
       said = error instanceof Error ? error.message : String(error);
     }
@@ -42,21 +46,36 @@
       stream.getTracks().forEach((track) => track.stop());
       devices = (await navigator.mediaDevices.enumerateDevices()).filter((device) => device.kind === 'audioinput');
     } catch {
-      said = 'The microphone was refused. Allow it beside the address of this page, then look again.';
+      said = 'The microphone is blocked. Allow it next to the address of this page, then try again.';
     }
   }
 </script>
 
 <svelte:head><title>Settings – Orexis</title></svelte:head>
 
-<section class="mx-auto grid max-w-5xl gap-12 p-8 max-sm:p-4 md:grid-cols-2">
-  <div>
-    <h1>Settings</h1>
+<section class="mx-auto w-full max-w-5xl p-8 max-sm:p-4">
+  <div class="flex flex-wrap items-end gap-x-8 gap-y-3">
+    <h1 class="grow">Settings</h1>
+    <label class="field"><span>Search</span><input type="search" maxlength="30" bind:value={word} /></label>
+  </div>
+  <p class="quiet mt-2">Open a section. Changes apply to new takes.</p>
+
+  {#snippet part(title: string, about: string, body: Snippet)}
+    <details class="rule border-b py-2" hidden={!matches(title, about)} open={word.trim().length > 1}>
+      <summary class="cursor-pointer py-2">
+        <h2 class="inline">{title}</h2>
+        <span class="quiet ml-3">{about}</span>
+      </summary>
+      <div class="pt-3 pb-6">{@render body()}</div>
+    </details>
+  {/snippet}
+
+  {#snippet me()}
     {#if draft}
-      <form class="mt-6 grid gap-5" onsubmit={keep}>
+      <form class="grid gap-5 md:grid-cols-2" onsubmit={keep}>
         <label class="field"><span>Name</span><input bind:value={draft.name} maxlength="60" /></label>
         <label class="field">
-          <span>Horn</span>
+          <span>Instrument</span>
           <select bind:value={draft.horn}>
             {#each household.catalogue?.horns ?? [] as item (item.id)}<option value={item.id}>{item.name}</option
               >{/each}
@@ -65,87 +84,61 @@
         <label class="field">
           <span>Part</span>
           <select bind:value={draft.part}>
-            {#each horn?.parts ?? [] as part (part.id)}<option value={part.id}>{part.clef} clef ({part.id})</option
+            {#each horn?.parts ?? [] as item (item.id)}<option value={item.id}>{item.clef} clef ({item.id})</option
               >{/each}
           </select>
         </label>
         <label class="field">
-          <span>Standard: how exact a pass must be</span>
+          <span>Level: how exact a clean take must be</span>
           <select bind:value={draft.standard}>
-            {#each household.catalogue?.standards ?? [] as standard (standard)}<option>{standard}</option>{/each}
+            {#each household.catalogue?.standards ?? [] as standard (standard)}<option value={standard}
+                >{STANDARD_WORDS[standard]}</option
+              >{/each}
           </select>
         </label>
         <label class="field">
-          <span>A4 in Hz</span><input type="number" min="392" max="466" step="0.5" bind:value={draft.a4_hz} />
+          <span>A4, Hz</span><input type="number" min="392" max="466" step="0.5" bind:value={draft.a4_hz} />
         </label>
         <label class="field">
-          <span>Notes are called (in this window)</span>
+          <span>Note names</span>
           <select value={naming.is} onchange={(event) => naming.set(event.currentTarget.value as Naming)}>
             <option value="letters">C D E F G A B, B♭</option>
             <option value="h-and-b">C D E F G A H, B</option>
             <option value="syllables">Do Re Mi Fa Sol La Si, Si♭</option>
           </select>
         </label>
-        <button class="press first justify-self-start" type="submit">Keep</button>
+        <button class="press first justify-self-start" type="submit">Save</button>
         {#if said}<p role="status">{said}</p>{/if}
       </form>
     {/if}
-  </div>
-  <div class="grid content-start gap-8">
-    <div>
-      <h2>Who is playing</h2>
-      <ul class="mt-3 grid gap-2">
-        {#each household.own as item (item.id)}
-          <li>
-            <button
-              class="press small w-full text-left"
-              aria-pressed={item.id === household.player?.id}
-              onclick={() => household.choose(item.id)}
-            >
-              {item.name}{item.id === household.player?.id ? ' – now' : ''}
-            </button>
-          </li>
-        {/each}
-        <li class="flex gap-6">
-          <a class="line inline-block py-2" href="/welcome">Somebody new</a>
-          <a class="line inline-block py-2" href="/who">Everybody at a glance</a>
-        </li>
-      </ul>
+  {/snippet}
+  {@render part('Player', 'Name, instrument, level, tuning note', me)}
+
+  {#snippet sound()}
+    <SourceChoice />
+    <div class="mt-4 grid gap-3">
+      {#if devices.length}
+        <label class="field max-w-md">
+          <span>Microphone</span>
+          <select value={household.deviceId ?? ''} onchange={(e) => household.setDevice(e.currentTarget.value || null)}>
+            <option value="">The browser’s choice</option>
+            {#each devices as device (device.deviceId)}<option value={device.deviceId}>{device.label}</option>{/each}
+          </select>
+        </label>
+      {:else}
+        <button class="press small justify-self-start" onclick={findDevices}>Choose a microphone</button>
+      {/if}
     </div>
-    <div>
-      <h2>Sound in</h2>
-      <div class="mt-3"><SourceChoice /></div>
-      <div class="mt-4 grid gap-3">
-        {#if devices.length}
-          <label class="field">
-            <span>Microphone</span>
-            <select
-              value={household.deviceId ?? ''}
-              onchange={(e) => household.setDevice(e.currentTarget.value || null)}
-            >
-              <option value="">The one the browser picks</option>
-              {#each devices as device (device.deviceId)}<option value={device.deviceId}>{device.label}</option>{/each}
-            </select>
-          </label>
-        {:else}
-          <button class="press small justify-self-start" onclick={findDevices}>Look for microphones</button>
-        {/if}
-      </div>
-      <div class="mt-6"><DeviceCheckPanel /></div>
-    </div>
-    <div>
-      <h2>Take care</h2>
-      <p class="mt-2">
-        Lips, teeth and jaws can be hurt by pressing, by long high work and by going on tired. Stop when something is
-        sore, numb or swollen, or when you feel dizzy; if it lasts, see a doctor or dentist. This is not medical advice.
-      </p>
-    </div>
-  </div>
+    <div class="mt-6"><DeviceCheckPanel /></div>
+  {/snippet}
+  {@render part('Sound', 'Microphone, demo player, delay check', sound)}
+
+  {#snippet practice()}{#if household.player}<SchoolSettings player={household.player} />{/if}{/snippet}
+  {@render part('Practice', 'Sessions, care, approach, limits', practice)}
+
+  {#snippet stand()}<StandSettings />{/snippet}
+  {@render part('Tablet', 'Use a tablet or phone on the music stand', stand)}
+
+  {#snippet data()}{#if household.player}<RecordSettings player={household.player} />{/if}{/snippet}
+  {@render part('Data', 'Keep, export, import, check, delete', data)}
 </section>
-{#if household.player}
-  <div class="mx-auto max-w-5xl px-8 pb-12 max-sm:px-4">
-    <SchoolSettings player={household.player} />
-    <div class="rule mt-10 border-t pt-6"><StandSettings /></div>
-    <div class="rule mt-10 border-t pt-6"><RecordSettings player={household.player} /></div>
-  </div>
-{/if}

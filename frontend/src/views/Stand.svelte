@@ -61,7 +61,7 @@
     else if (stand.phase === 'rest') stand.say('rest-over');
     else if (stand.phase === 'preview') void stand.begin(household.source, household.deviceId);
     else if (stand.phase === 'listening') stand.end();
-    else if (stand.phase === 'done') void navigate('/log');
+    else if (stand.phase === 'done') void navigate('/session/:id', { params: { id: stand.session?.id ?? '' } });
   }
 
   function back() {
@@ -118,7 +118,7 @@
   {ondrop}
 >
   {#if trouble}
-    <p class="p-8" role="alert">{trouble} <a class="line" href="/">Back to today</a></p>
+    <p class="p-8" role="alert">{trouble} <a class="line" href="/">Open Today</a></p>
   {:else if stand.figure && stand.session}
     <StandHead {stand} />
     {#if stand.phase === 'rest'}

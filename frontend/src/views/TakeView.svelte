@@ -13,7 +13,7 @@
   import { firstBeatOf } from '../lib/view/take';
   import { laidOver } from '../lib/view/overlay';
   import { emptyTrack, trackOf, type Track } from '../lib/view/track';
-  import { day, noteName, OUTCOME_WORDS, reasonInWords } from '../lib/view/words';
+  import { day, noteName, OUTCOME_WORDS, reasonInWords, STANDARD_WORDS } from '../lib/view/words';
 
   const shown = new Loaded<[Take, FigureView]>();
   const traced = new Loaded<Track>();
@@ -105,15 +105,15 @@
 
 <svelte:head><title>Take – Orexis</title></svelte:head>
 
-<section class="mx-auto max-w-6xl p-8 max-sm:p-4">
-  {#if trouble}<p role="alert">{trouble} <a class="line" href="/log">Back to the log</a></p>{/if}
+<section class="mx-auto w-full max-w-6xl p-8 max-sm:p-4">
+  {#if trouble}<p role="alert">{trouble} <a class="line" href="/progress/sessions">Open sessions</a></p>{/if}
   {#if take && figure}
     <div class="flex flex-wrap items-start gap-x-10 gap-y-4">
       <div class="grow">
         <p class="quiet">
           {owner && owner.id !== household.player?.id ? `${owner.name} · ` : ''}{day(take.started_at)} · take {take.number}
-          · {take.source === 'simulated' ? 'simulated player' : take.source}
-          · standard {take.standard}{take.recovered ? ' · saved after a break' : ''}
+          · {take.source === 'simulated' ? 'demo player' : take.source}
+          · {STANDARD_WORDS[take.standard].toLowerCase()}{take.recovered ? ' · saved after a break' : ''}
         </p>
         <h1 class="mt-1 flex items-center gap-4">
           <TakeShape outcome={take.verdict.outcome} size={30} />{OUTCOME_WORDS[take.verdict.outcome]}
@@ -126,14 +126,14 @@
       <div class="h-36 w-96 max-w-full">
         <Engraving
           svg={figure.svg}
-          title="{figure.figure.title}, as engraved"
+          title={figure.figure.title}
           found={(take.verdict.findings ?? []).flatMap((item) => item.note ?? [])}
         />
       </div>
     </div>
     {#if take.discarded}
       <p class="mt-4" role="status">
-        This take is thrown away. <button class="line py-2" onclick={() => toss(false)}>Bring it back</button>
+        This take is deleted. <button class="line py-2" onclick={() => toss(false)}>Restore</button>
       </p>
     {/if}
     <div class="rule mt-6 h-[400px] border-y">
@@ -157,32 +157,31 @@
         bind:time
       />
       {#if !take.discarded}
-        <button class="press small" onclick={() => toss(true)}>Throw away</button>
+        <button class="press small" onclick={() => toss(true)}>Delete</button>
       {/if}
     </div>
     <div class="mt-3 flex flex-wrap items-center gap-x-8 gap-y-3">
       {#if !take.discarded && compares}
         <button class="press small" aria-pressed={isReference} onclick={nameReference}>
-          {isReference ? 'The sound to match' : 'Make it the sound to match'}
+          {isReference ? 'This is the tone to match' : 'Use as the tone to match'}
         </button>
       {/if}
       <p class="flex items-center gap-4">
-        <span class="quiet">The sound as</span>
+        <span class="quiet">Export</span>
         {#each ['flac', 'wav', 'mp3'] as const as form (form)}
           <a class="line py-2" href={api.soundAs(take.id, form)} download>{form.toUpperCase()}</a>
         {/each}
-        <button class="line py-2" onclick={() => (asking = true)}>Delete it</button>
+        <button class="line py-2" onclick={() => (asking = true)}>Delete the sound</button>
       </p>
       {#if !take.discarded && !owner?.guest}
-        <a class="line py-2" href="/lessons?hear={take.id}">Have it heard by a teacher</a>
+        <a class="line py-2" href="/lessons?hear={take.id}">Send to a teacher</a>
       {/if}
       {#if like.length || overId}
         <label class="flex max-w-full flex-wrap items-center gap-3">
-          <span class="quiet">Lay another take of it over this one</span>
+          <span class="quiet">Show another take over it</span>
           <select class="plain min-w-0" value={overId} onchange={(event) => layOver(event.currentTarget.value)}>
             <option value="">none</option>
-            {#if overId && !like.some((item) => item.id === overId)}<option value={overId}>the one from then</option
-              >{/if}
+            {#if overId && !like.some((item) => item.id === overId)}<option value={overId}>the earlier one</option>{/if}
             {#each like as item (item.id)}
               <option value={item.id}
                 >{item.by ? `${item.by}, ` : ''}{day(item.started_at)}, {OUTCOME_WORDS[
@@ -197,13 +196,12 @@
     <NoteTable measures={take.measures} limits={take.limits} {nameOf} {hearNote} />
     {#if take.measures.sound.matched_elsewhere}
       <p class="quiet mt-3">
-        The sound to match came through another microphone: brightness, breath in the tone and loudness are not compared
-        with it.
+        The tone to match came from another microphone, so brightness, air and volume aren’t compared.
       </p>
     {/if}
     <Remarks takeId={take.id} duration={take.duration_s} marks={said} bind:time />
     <label class="field mt-6">
-      <span>{owner?.guest ? `${owner.name}’s words` : 'Your words'} on this take</span>
+      <span>{owner?.guest ? `${owner.name}’s note` : 'Your note'} on this take</span>
       <input bind:value={remark} maxlength="2000" onchange={() => take && void api.remark(take.id, remark)} />
     </label>
   {/if}
@@ -211,7 +209,7 @@
 <Ask
   open={asking}
   title="Delete the sound of this take?"
-  text="It goes for good. What was measured, what was said and your words stay."
+  text="It can’t be restored. The measurements, the result and your notes stay."
   yes="Delete for good"
   done={forgetSound}
 />

@@ -1,37 +1,39 @@
 <script lang="ts">
-  import { api, type Lips, type Schemas, type SessionOut } from '../lib/api/client';
-  import DayBlocks from '../lib/components/DayBlocks.svelte';
-  import DayLine from '../lib/components/DayLine.svelte';
+  import { api, type Lips, type Schemas, type SessionOut, type Weeks } from '../lib/api/client';
+  import BeginAnyway from '../lib/components/BeginAnyway.svelte';
+  import Choice from '../lib/components/Choice.svelte';
+  import DayTimeline from '../lib/components/DayTimeline.svelte';
   import OwnRoutines from '../lib/components/OwnRoutines.svelte';
   import SourceChoice from '../lib/components/SourceChoice.svelte';
-  import { navigate } from '../lib/router';
-  import Choice from '../lib/components/Choice.svelte';
   import Toggle from '../lib/components/Toggle.svelte';
+  import { navigate } from '../lib/router';
   import { Beginning } from '../lib/state/beginning.svelte';
   import { DayPlanner } from '../lib/state/dayplan.svelte';
+  import { household } from '../lib/state/household.svelte';
   import { Loaded, words } from '../lib/state/loaded.svelte';
   import { isoDay, weekdayOf } from '../lib/view/dates';
+  import { planInWords } from '../lib/view/dayline';
   import { saveBlob } from '../lib/view/save';
-  import { household } from '../lib/state/household.svelte';
-  import { isQuiet, seconds } from '../lib/view/words';
+  import { weekInWords } from '../lib/view/weeks';
+  import { counted, isQuiet, seconds, sentence } from '../lib/view/words';
 
   const left = new Loaded<SessionOut | null>();
   const day = new DayPlanner();
   const today = new Loaded<Schemas['DaySoFar']>();
+  const weeks = new Loaded<Weeks>();
   const broken = new Loaded<Schemas['Broken'][]>();
   const open = $derived(left.value);
-  /** Quiet by the clock, unless the player says otherwise. */
   let said = $state<string | null>(null);
+  /** Quiet by the clock, unless the player says otherwise. */
   let quietChosen = $state<boolean | null>(null);
   const quiet = $derived(quietChosen ?? isQuiet(household.player?.settings.quiet_from));
-  const trouble = $derived(day.shown.trouble);
   const player = $derived(household.player);
   const fewest = $derived(household.catalogue?.day_minutes[0] ?? 10);
   const most = $derived(household.catalogue?.day_minutes[1] ?? 120);
   const PRESETS = ['15', '30', '45', '60', '90'];
   const CARE: Partial<Record<Lips, string>> = {
-    tired: 'Nothing heavy today, then. Stop as soon as it stops feeling better.',
-    sore: 'Sore lips heal by resting. If you play at all, only what is easy; if it lasts, see a doctor.',
+    tired: 'Nothing heavy today. Stop as soon as it stops feeling better.',
+    sore: 'Sore lips heal by resting. If you play, play only what’s easy. If it lasts, see a doctor.',
   };
 
   $effect(() => {
@@ -40,6 +42,7 @@
     void left.load(() => api.latestSession(id));
     void today.load(() => api.day(id));
     void broken.load(() => api.brokenTakes());
+    void weeks.load(() => api.weeks(id));
   });
   /** As long as the player gives to this day of the week, until they say otherwise. */
   let asGiven = $state<string | null>(null);
@@ -67,118 +70,130 @@
   }
   const start = () => player && beginning.begin((anyway) => api.openDay(player.id, day.wish(quiet, anyway)));
   const spare = $derived((day.shown.value?.plan.spare ?? []).map((block) => day.nameOf(block.family).toLowerCase()));
+  const block = $derived(open?.state.plan[open.state.block]);
 </script>
 
 <svelte:head><title>Today – Orexis</title></svelte:head>
 
 {#if player}
-  <section class="mx-auto max-w-5xl p-8 max-sm:p-4">
-    <p class="quiet">{player.name}, {household.hornName(player.horn)}, {player.standard}</p>
-    <h1 class="mt-1">How long have you got?</h1>
-    {#if trouble}<p role="alert" class="mt-4">{trouble}</p>{/if}
+  <section class="mx-auto w-full max-w-6xl p-8 max-sm:p-4">
+    {#if open && block}
+      <p class="rule mb-6 flex flex-wrap items-center gap-x-6 gap-y-2 border-b pb-4">
+        <button class="press small first" onclick={() => void navigate('/stand/:id', { params: { id: open.id } })}
+          >Continue</button
+        >
+        <span>
+          <b>{block.title}</b>, {open.state.figure_index + 1} of {block.figures}, {counted(
+            open.state.takes.length,
+            'take',
+          )} so far
+        </span>
+      </p>
+    {/if}
+    <div class="lead">
+      <h1>{day.blocks.length ? planInWords(day.blocks) : 'Today'}</h1>
+      <button class="press start" class:first={!open} disabled={!day.blocks.length} onclick={start}>Start</button>
+    </div>
+    <BeginAnyway {beginning} />
+    {#each [day.shown.trouble, said].filter(Boolean) as trouble (trouble)}<p role="alert" class="mt-3">
+        {trouble}
+      </p>{/each}
     {#each broken.value ?? [] as item (item.take_id)}
-      <p role="status" class="mt-4">
-        A take that was cut off could not be saved ({item.why}) What there is of it lies in the data folder, under
-        journal/broken; everything else is as it was.
+      <p role="status" class="mt-3">
+        A take was cut off and couldn’t be saved: {item.why} What is left of it is in the data folder, under journal/broken.
+        Everything else is safe.
       </p>
     {/each}
-    {#if today.value?.takes}
-      <p class="mt-3">
-        Today so far: {seconds(today.value.playing_s)} of tone in {today.value.takes}
-        {today.value.takes === 1 ? 'take' : 'takes'}, {today.value.clean} held{today.value.pitch_error_cents != null
-          ? `; in the usual take the furthest note lay ${Math.round(today.value.pitch_error_cents)} cents off`
-          : ''}.
-      </p>
-    {/if}
-    {#if open}
-      <p class="rule mt-5 flex flex-wrap items-center gap-4 border-y py-3">
-        <span class="grow">
-          <b>{open.state.plan[open.state.block]?.title}</b> on the {household.hornName(open.horn)} is still open: figure {open
-            .state.figure_index + 1} of {open.state.plan[open.state.block]?.figures}, {open.state.takes.length}
-          {open.state.takes.length === 1 ? 'take' : 'takes'} so far.
-        </span>
-        <a class="press small inline-flex items-center" href="/stand/{open.id}">Go on with it</a>
-      </p>
-    {/if}
-    <div class="mt-6 flex flex-wrap gap-x-12 gap-y-5">
-      <div class="flex flex-wrap items-center gap-4">
+    <div class="mt-5 flex flex-wrap items-center gap-x-10 gap-y-3">
+      <div class="flex flex-wrap items-center gap-3">
         <Choice
           label="Minutes"
+          said
           value={String(day.minutes)}
-          options={PRESETS.map((option) => ({ value: option, label: 'min', strong: option }))}
+          options={PRESETS.map((option) => ({ value: option, label: option }))}
           choose={(option) => (day.minutes = Number(option))}
+          bare
         />
-        <label class="flex items-center gap-3">
-          <span class="quiet">or</span>
-          <input
-            class="number"
-            type="number"
-            min={fewest}
-            max={most}
-            step="5"
-            value={day.minutes}
-            aria-label="Minutes, {fewest} to {most}"
-            onchange={(event) => (day.minutes = Number(event.currentTarget.value) || day.minutes)}
-          />
-        </label>
+        <input
+          class="number"
+          type="number"
+          min={fewest}
+          max={most}
+          step="5"
+          value={day.minutes}
+          aria-label="Minutes, {fewest} to {most}"
+          onchange={(event) => (day.minutes = Number(event.currentTarget.value) || day.minutes)}
+        />
       </div>
       <Choice
         label="Lips"
         said
+        bare
         value={day.lips}
         options={(household.catalogue?.lips ?? []).map((option) => ({ value: option, label: option }))}
         choose={(option) => (day.lips = option as Lips)}
       />
       <Toggle label="quiet" checked={quiet} set={(on) => (quietChosen = on)} />
     </div>
-    {#if quiet}
-      <p class="mt-4">Buzzing and soft work only: your ears and the neighbours rest as well.</p>
-    {/if}
-    {#if CARE[day.lips]}<p class="mt-4" style="color: var(--oxblood)">{CARE[day.lips]}</p>{/if}
-    {#each day.shown.value?.plan.says ?? [] as line (line)}<p class="mt-4">{line}</p>{/each}
-    <DayLine blocks={day.blocks} nameOf={day.nameOf} />
-    <DayBlocks {day} />
-    {#if spare.length}<p class="quiet mt-3">Where minutes are left over: {spare.join(', ')}.</p>{/if}
-    <OwnRoutines {day} playerId={player.id} />
-    {#await import('../lib/components/BeginAnyway.svelte') then { default: BeginAnyway }}
-      <BeginAnyway {beginning} />
-    {/await}
-    {#if said}<p role="alert" class="mt-3">{said}</p>{/if}
-    <div class="start mt-6 flex flex-wrap items-center gap-4">
-      <button class="press first" onclick={start}>To the stand</button>
+    {#if CARE[day.lips]}<p class="mt-3" style="color: var(--oxblood)">{CARE[day.lips]}</p>{/if}
+    {#if quiet}<p class="mt-3">Only buzzing and soft work. It rests your ears and the neighbours.</p>{/if}
+    {#each day.shown.value?.plan.says ?? [] as line (line)}<p class="mt-3">{sentence(line)}</p>{/each}
+    <DayTimeline {day} />
+    <div class="mt-4 flex flex-wrap items-center gap-x-6 gap-y-2">
+      <OwnRoutines {day} playerId={player.id} />
+      <span class="grow"></span>
       <SourceChoice />
       {#if household.source === 'simulated'}
         <label class="flex items-center gap-3">
-          <span class="quiet">How fast</span>
+          <span class="quiet">Speed</span>
           <select
             class="plain"
             value={String(household.speed)}
             onchange={(event) => (household.speed = Number(event.currentTarget.value))}
           >
-            <option value="1">as in life</option>
+            <option value="1">normal</option>
             <option value="5">5 times</option>
             <option value="20">20 times</option>
           </select>
         </label>
       {/if}
-      <span class="grow"></span>
-      <button class="line py-2" onclick={print}>On paper</button>
-      <a class="line py-2" href="/figures">Or choose a single figure</a>
+      <button class="line py-2" onclick={print}>Print</button>
     </div>
+    <p class="quiet mt-4">
+      {weeks.value ? `${weekInWords(weeks.value)} ` : ''}{#if today.value?.takes}Today: {seconds(today.value.playing_s)} of
+        playing, {today.value.clean} of {counted(today.value.takes, 'take')} clean.{/if}
+      {#if spare.length}If there’s time left: {spare.join(', ')}.{/if}
+    </p>
   </section>
 {/if}
 
 <style>
+  .lead {
+    display: flex;
+    flex-wrap: wrap;
+    align-items: center;
+    gap: 1rem 3rem;
+  }
+
+  .lead h1 {
+    flex: 1 1 24rem;
+  }
+
+  .start {
+    min-width: 14rem;
+    min-height: 84px;
+    font-size: 1.5rem;
+  }
+
   @media (max-width: 40rem) {
-    /* On a telephone what begins is always at hand. */
-    .start > :global(.first) {
-      position: fixed;
-      inset: auto 1rem 1rem;
-      z-index: 2;
+    .lead h1 {
+      flex-basis: 100%;
+      font-size: 1.8rem;
     }
 
-    section {
-      padding-bottom: 6rem;
+    .start {
+      width: 100%;
+      min-height: 64px;
     }
   }
 </style>

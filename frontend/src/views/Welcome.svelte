@@ -1,17 +1,24 @@
 <script lang="ts">
-  import { api } from '../lib/api/client';
+  import { api, type Schemas } from '../lib/api/client';
   import BringIn from '../lib/components/BringIn.svelte';
   import ComfortStrip from '../lib/components/ComfortStrip.svelte';
   import { navigate } from '../lib/router';
   import { household } from '../lib/state/household.svelte';
   import { midiOf, pitchName, pitchOfMidi, type Pitch } from '../lib/view/pitch';
 
-  const standards: Record<string, string> = {
-    starting: 'Starting – first months, notes still come and go',
-    growing: 'Growing – most notes come, some waver',
-    secure: 'Secure – steady in the usual range',
-    concert: 'Concert – asked to be exact',
+  const LEVELS: Record<Schemas['Standard'], string> = {
+    beginner: 'Beginner: first months',
+    developing: 'Developing: most notes come',
+    advanced: 'Advanced: steady in the usual range',
+    professional: 'Professional: exact',
   };
+  const REASONS = [
+    ['range', 'More range'],
+    ['flexibility', 'Flexibility'],
+    ['intonation', 'Intonation'],
+    ['return', 'Coming back to playing'],
+    ['teacher', 'I’m a teacher with a file'],
+  ] as const;
   const clefs: Record<string, string> = {
     treble: 'treble clef',
     bass: 'bass clef',
@@ -22,7 +29,8 @@
   let name = $state('');
   let horn = $state('trumpet-bb');
   let part = $state('');
-  let standard = $state('developing');
+  let standard = $state<Schemas['Standard']>('developing');
+  let reason = $state<(typeof REASONS)[number][0]>('range');
   let trouble = $state<string | null>(null);
   let busy = $state(false);
   /** The player, once there is one: where the rest was refused, the next press is about the same one. */
@@ -44,7 +52,28 @@
   function partName(item: { id: string; clef: string; semitones: number }): string {
     const clef = clefs[item.clef] ?? item.clef;
     if (item.id === 'bass-old') return `${clef}, old notation`;
-    return item.semitones === 0 ? `${clef}, sounds as written` : `${clef}, transposed`;
+    return item.semitones === 0 ? clef : `${clef}, transposing`;
+  }
+
+  async function add() {
+    const about = { name: name.trim() || 'Player', standard, horn, part: chosenPart, a4_hz: 440 };
+    const player = made ? await api.changePlayer(made, about) : await api.addPlayer(about);
+    made = player.id;
+    return player;
+  }
+
+  /** A teacher needs no first note: straight to the files. */
+  async function openFile() {
+    busy = true;
+    try {
+      const player = await add();
+      await household.load();
+      household.choose(player.id);
+      await navigate('/lessons');
+    } catch (error) {
+      trouble = error instanceof Error ? error.message : String(error);
+      busy = false;
+    }
   }
 
   async function start(source: 'microphone' | 'simulated', event?: Event) {
@@ -53,11 +82,10 @@
     trouble = null;
     try {
       household.setSource(source);
-      const about = { name: name.trim() || 'Player', standard, horn, part: chosenPart, a4_hz: 440 };
-      const player = made ? await api.changePlayer(made, about) : await api.addPlayer(about);
-      made = player.id;
+      const player = await add();
       const [low, high] = [sounding(comfort.from), sounding(comfort.to)];
       if (low) await api.changeHorn(player.id, { ...player.setup, comfortable_low: low, comfortable_high: high });
+      if (reason === 'return') await api.changeSettings(player.id, { returning: true });
       await household.load();
       household.choose(player.id);
       const session = await api.openSession({
@@ -77,35 +105,25 @@
 
 <svelte:head><title>Welcome – Orexis</title></svelte:head>
 
-<section class="mx-auto grid max-w-5xl gap-12 p-8 md:grid-cols-[1fr_1.1fr] md:pt-16">
+<section class="mx-auto grid w-full max-w-5xl gap-12 p-8 max-sm:p-4 md:grid-cols-[1fr_1.1fr] md:pt-14">
   <div>
     <h1>Play one note.</h1>
-    <p class="mt-4 text-lg">
-      Orexis listens while you play, tells you what a careful teacher would hear, and keeps the record. Say what you
-      play, then hold one comfortable low note.
+    <p class="mt-4 text-lg">Orexis listens while you practise and tells you what a good teacher would hear.</p>
+    <p class="quiet mt-4">
+      The sound stays on this computer. Stop when lips, teeth or jaw hurt; your teacher and doctor come first.
     </p>
-    <p class="quiet mt-6">
-      The sound stays on this machine. Nothing is sent anywhere. A teacher’s word goes before anything said here; stop
-      when lips, teeth or jaw hurt.
-    </p>
-    <div class="mt-8 grid justify-items-start gap-2">
-      <p class="quiet">You have a record already, on another machine or from before?</p>
-      <BringIn done={() => navigate('/')} />
-    </div>
+    <div class="mt-6"><BringIn done={() => navigate('/')} /></div>
   </div>
   <form class="grid gap-5" onsubmit={(event) => start('microphone', event)}>
-    <label class="field"
-      ><span>Your name, or any name</span><input bind:value={name} maxlength="60" autocomplete="off" /></label
-    >
     <div class="grid gap-5 lg:grid-cols-2">
       <label class="field">
-        <span>Horn</span>
+        <span>What do you play?</span>
         <select bind:value={horn} onchange={() => (comfort = { from: null, to: null })}>
           {#each horns as item (item.id)}<option value={item.id}>{item.name}</option>{/each}
         </select>
       </label>
       <label class="field">
-        <span>Your part is written in</span>
+        <span>Your part</span>
         <select
           value={chosenPart}
           onchange={(event) => {
@@ -118,16 +136,24 @@
       </label>
     </div>
     <label class="field">
-      <span>Where you are</span>
+      <span>Your level</span>
       <select bind:value={standard}>
-        {#each Object.entries(standards) as [id, text] (id)}<option value={id}>{text}</option>{/each}
+        {#each Object.entries(LEVELS) as [id, text] (id)}<option value={id}>{text}</option>{/each}
       </select>
     </label>
-    {#if taken}
-      <div>
-        <p class="quiet mb-2 text-sm">
-          Comfortable today, in two taps: the lowest note and the highest. You may leave it open.
-        </p>
+    <label class="field">
+      <span>What brings you here?</span>
+      <select bind:value={reason}>
+        {#each REASONS as [id, text] (id)}<option value={id}>{text}</option>{/each}
+      </select>
+    </label>
+    <label class="field"
+      ><span>Your name, or any name</span><input bind:value={name} maxlength="60" autocomplete="off" /></label
+    >
+    {#if taken && reason !== 'teacher'}
+      <details>
+        <summary class="cursor-pointer py-2">Comfortable notes (optional)</summary>
+        <p class="quiet mb-2 text-sm">Tap the lowest, then the highest.</p>
         <ComfortStrip
           low={taken.low + higher}
           high={taken.high + higher}
@@ -135,14 +161,18 @@
           to={comfort.to}
           onchange={(from, to) => (comfort = { from, to })}
         />
-      </div>
+      </details>
     {/if}
     {#if trouble}<p role="alert">{trouble}</p>{/if}
     <div class="flex flex-wrap gap-4">
-      <button class="press first" type="submit" disabled={busy}>To the stand, with my microphone</button>
-      <button class="press" type="button" disabled={busy} onclick={() => start('simulated')}
-        >Let the simulated player show it</button
-      >
+      {#if reason === 'teacher'}
+        <button class="press first" type="button" disabled={busy} onclick={() => openFile()}>Open a file</button>
+      {:else}
+        <button class="press first" type="submit" disabled={busy}>Start</button>
+        <button class="press" type="button" disabled={busy} onclick={() => start('simulated')}
+          >Show the demo player</button
+        >
+      {/if}
     </div>
   </form>
 </section>

@@ -4,7 +4,7 @@
   import { navigate, route } from '../lib/router';
   import { household } from '../lib/state/household.svelte';
   import { Loaded } from '../lib/state/loaded.svelte';
-  import { sentence } from '../lib/view/words';
+  import { sentence, STANDARD_WORDS } from '../lib/view/words';
 
   /** Who is playing, and how everybody stands: whoever looks after several sees it here. */
   const seen = new Loaded<Glance[]>();
@@ -12,13 +12,13 @@
   const of = (id: string) => seen.value?.find((one) => one.player_id === id) ?? null;
 
   function when(glance: Glance): string {
-    if (glance.days_ago == null) return 'has not played yet';
+    if (glance.days_ago == null) return 'No practice yet';
     const last = glance.days_ago === 0 ? 'today' : glance.days_ago === 1 ? 'yesterday' : `${glance.days_ago} days ago`;
     const days = `${glance.days_this_week} ${glance.days_this_week === 1 ? 'day' : 'days'} this week`;
-    const minutes = `${Math.round(glance.minutes_this_week)} min of tone, ${Math.round(glance.minutes_last_week)} the week before`;
+    const minutes = `${Math.round(glance.minutes_this_week)} min of playing, ${Math.round(glance.minutes_last_week)} the week before`;
     return `played ${last}; ${days}, ${minutes}`;
   }
-  async function choose(id: string, to: '/' | '/log' = '/') {
+  async function choose(id: string, to: '/' | '/progress/sessions' = '/') {
     household.choose(id);
     await tick(); // the router comes in with the player, and goes first
     if (route.pathname !== to) await navigate(to);
@@ -26,7 +26,7 @@
 </script>
 
 <svelte:head><title>Who is playing? – Orexis</title></svelte:head>
-<section class="mx-auto max-w-3xl p-8 max-sm:p-4">
+<section class="mx-auto w-full max-w-3xl p-8 max-sm:p-4">
   <h1>Who is playing?</h1>
   <ul class="mt-6 grid gap-4">
     {#each household.own as player (player.id)}
@@ -34,7 +34,9 @@
       <li class="rule border-b pb-4">
         <button class="press w-full text-left" onclick={() => choose(player.id)}>
           {player.name}
-          <span class="quiet ml-3 text-base">{household.hornName(player.horn)}, {player.standard}</span>
+          <span class="quiet ml-3 text-base"
+            >{household.hornName(player.horn)}, {STANDARD_WORDS[player.standard].toLowerCase()}</span
+          >
         </button>
         {#if glance}
           <p class="mt-2">{sentence(when(glance))}</p>
@@ -45,17 +47,21 @@
     {#if household.guests.length}
       <li>
         <h2>Guests</h2>
-        <p class="quiet mt-1">They came with a lesson or a hearing: their takes can be heard here.</p>
+        <p class="quiet mt-1">They came with a file. You can listen to their takes.</p>
       </li>
       {#each household.guests as guest (guest.id)}
         {@const glance = of(guest.id)}
         <li class="rule border-b pb-4">
-          <button class="line py-2 text-left" onclick={() => choose(guest.id, '/log')}>{guest.name}</button>
-          <span class="quiet ml-3">{household.hornName(guest.horn)}, {guest.standard}</span>
+          <button class="line py-2 text-left" onclick={() => choose(guest.id, '/progress/sessions')}
+            >{guest.name}</button
+          >
+          <span class="quiet ml-3"
+            >{household.hornName(guest.horn)}, {STANDARD_WORDS[guest.standard].toLowerCase()}</span
+          >
           {#if glance?.stuck}<p class="quiet">Stuck: {glance.stuck}.</p>{/if}
         </li>
       {/each}
     {/if}
-    <li><a class="line inline-block py-2" href="/welcome" onclick={() => (household.asked = true)}>Somebody new</a></li>
+    <li><a class="line inline-block py-2" href="/welcome" onclick={() => (household.asked = true)}>Add a player</a></li>
   </ul>
 </section>

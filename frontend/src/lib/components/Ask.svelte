@@ -16,7 +16,7 @@
         <Dialog.Title><span class="serif text-2xl">{title}</span></Dialog.Title>
         <Dialog.Description><p class="my-4">{text}</p></Dialog.Description>
         <p class="flex flex-wrap gap-4">
-          <Dialog.CloseTrigger class="press small first">Leave it as it is</Dialog.CloseTrigger>
+          <Dialog.CloseTrigger class="press small first">Cancel</Dialog.CloseTrigger>
           <button class="press small" onclick={() => done(true)}>{yes}</button>
         </p>
       </Dialog.Content>

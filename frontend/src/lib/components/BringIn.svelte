@@ -25,8 +25,8 @@
       const takes = found.added?.['takes'] ?? 0;
       const kept = Object.values(found.kept ?? {}).reduce((sum, count) => sum + count, 0);
       said =
-        `${takes} ${takes === 1 ? 'take' : 'takes'} and ${found.sounds} sounds came in.` +
-        (kept ? ` ${kept} entries that were here already and differ stay as they were.` : '');
+        `${takes} ${takes === 1 ? 'take' : 'takes'} and ${found.sounds} sounds imported.` +
+        (kept ? ` ${kept} entries were here already and stay as they are.` : '');
       await household.load();
       brought = true;
     } catch (error) {
@@ -38,11 +38,11 @@
   }
 </script>
 
-<FilePick label="Bring a file in" take={bringIn} />
+<FilePick label="Import a file" take={bringIn} />
 {#if busy}
   <p role="status">
     {busy}
-    <button class="line ml-4 py-2" onclick={() => api.stopImport()}>Stop it</button>
+    <button class="line ml-4 py-2" onclick={() => api.stopImport()}>Cancel</button>
   </p>
 {/if}
 {#if said}<p role="status">{said}</p>{/if}

@@ -17,7 +17,7 @@
       .filter((row) => [row.written, row.sounding].some((name) => plain(name).startsWith(wanted.trim().toLowerCase()))),
   );
   const mends = $derived(rows.some((row) => row.ways[0] && pullInWords(row.ways[0])));
-  const KINDS: Record<string, string> = { pedal: 'pedal', false: 'no slot: bent with the lip', high: 'above' };
+  const KINDS: Record<string, string> = { pedal: 'pedal', false: 'between partials: bent with the lip', high: 'above' };
 
   function off(cents: number): string {
     const whole = Math.round(cents);
@@ -26,7 +26,7 @@
 </script>
 
 <label class="field mt-6 max-w-56 print:hidden">
-  <span>Find a note</span>
+  <span>Search for a note</span>
   <input type="search" maxlength="6" bind:value={wanted} />
 </label>
 <div class="overflow-x-auto">
@@ -35,12 +35,12 @@
       <tr>
         <th scope="col">Written</th>
         <th scope="col">Sounds</th>
-        <th scope="col">Play it</th>
+        <th scope="col">Fingering</th>
         <th scope="col" class="text-right">Cents</th>
-        <th scope="col" class="lean"><span class="sr-only">How far it leans</span></th>
+        <th scope="col" class="lean"><span class="sr-only">Sharp or flat</span></th>
         {#if mends}<th scope="col" class="slide">Slide</th>{/if}
-        <th scope="col" class="ways">Other ways<span class="print:hidden">: touch one to take it so</span></th>
-        {#if glides}<th scope="col" class="glide">Glides up from</th>{/if}
+        <th scope="col" class="ways">Alternates<span class="print:hidden">: click to use</span></th>
+        {#if glides}<th scope="col" class="glide">Glissando from</th>{/if}
       </tr>
     </thead>
     <tbody>
@@ -54,8 +54,8 @@
               >{best.label} <span class="quiet text-sm">partial {best.partial}</span>
               {#if isOwn(row.midi)}<button
                   class="line own text-sm font-normal print:hidden"
-                  aria-label="Take {noteName(row.written)} as it is charted again"
-                  onclick={() => take(others(row.midi))}>yours: as charted again</button
+                  aria-label="Use the chart’s fingering for {noteName(row.written)}"
+                  onclick={() => take(others(row.midi))}>yours. Undo</button
                 >{/if}</td
             >
             <td class="text-right">{off(best.cents)}</td>
@@ -67,8 +67,8 @@
               {#each row.ways.slice(1, 6) as way (way.rank)}
                 <button
                   class="way mr-2"
-                  aria-label="Take {noteName(row.written)} as {way.label}, partial {way.partial}"
-                  title="partial {way.partial}: take it so"
+                  aria-label="Play {noteName(row.written)} with {way.label}, partial {way.partial}"
+                  title="partial {way.partial}"
                   onclick={() => take([...others(row.midi), { midi: row.midi, tube: way.label, partial: way.partial }])}
                   ><b class="horn">{way.label}</b> {off(way.cents)}</button
                 >

@@ -8,18 +8,19 @@
 </script>
 
 {#if checks.length}
-  <h3 class="mt-6 font-semibold">The check note through a session</h3>
+  <h3 class="mt-6 font-semibold">Check notes during sessions</h3>
   <div class="overflow-x-auto">
     <table class="mt-2">
       <thead>
         <tr>
-          {#each ['After', 'Check notes', 'Fresh', 'Tiring', 'Spent'] as name (name)}<th scope="col">{name}</th>{/each}
+          {#each ['After', 'Check notes', 'Fresh', 'Tiring', 'Worn out'] as name (name)}<th scope="col">{name}</th
+            >{/each}
         </tr>
       </thead>
       <tbody>
         {#each checks as check (check.minutes)}
           <tr>
-            <th scope="row">{check.minutes} to {check.minutes + 10} min of tone</th>
+            <th scope="row">{check.minutes} to {check.minutes + 10} min of playing</th>
             <td class="bar">
               <span class="fresh" style="width: {(11 * check.fresh) / most}rem"></span><span
                 class="tiring"

@@ -37,7 +37,7 @@
     onpointerleave={() => (at = null)}
   >
     <svg {width} height={HEIGHT + UNDER}>
-      <text x="38" y="12" text-anchor="end">{Math.round(most)}</text>
+      <text x="38" y="12" text-anchor="end">{Math.round(most / 60)}</text>
       <text x="38" y={HEIGHT} text-anchor="end">0</text>
       {#each bars as bar, i (bar.day.day)}
         <rect
@@ -59,16 +59,16 @@
   </div>
   <p class="quiet min-h-6 text-sm" aria-live="polite">
     {#if chosen}{dayInWords(chosen, dayAndMonth(chosen.day))}{:else}
-      Full brass is heavy work; s: a check note said spent; r: something was reported.{/if}
+      Dark: heavy work. s: lips worn out. r: something hurt.{/if}
   </p>
   <details class="text-sm">
-    <summary class="quiet cursor-pointer py-1">Days as a table</summary>
-    <p><button class="line py-2" onclick={() => saveText(csvOfDays(days), 'orexis-days.csv')}>As CSV</button></p>
+    <summary class="quiet cursor-pointer py-1">Table</summary>
+    <p><button class="line py-2" onclick={() => saveText(csvOfDays(days), 'orexis-days.csv')}>Export as CSV</button></p>
     <table>
       <thead>
         <tr>
-          {#each ['Day', 'Load', 'Heavy', 'Tone, min', 'Rest', 'Spent', 'Reported'] as name (name)}<th scope="col"
-              >{name}</th
+          {#each ['Day', 'Load, min', 'Heavy, min', 'Playing, min', 'Rest', 'Worn out', 'Reported'] as name (name)}<th
+              scope="col">{name}</th
             >{/each}
         </tr>
       </thead>
@@ -76,8 +76,8 @@
         {#each days as day (day.day)}
           <tr>
             <th scope="row">{dayAndMonth(day.day)}</th>
-            <td>{Math.round(day.load)}</td>
-            <td>{Math.round(day.high_load)}</td>
+            <td>{Math.round(day.load / 60)}</td>
+            <td>{Math.round(day.high_load / 60)}</td>
             <td>{day.playing_min.toFixed(1)}</td>
             <td>{day.rest_share == null ? '' : `${Math.round(100 * day.rest_share)}%`}</td>
             <td>{day.spent ? 'yes' : ''}</td>

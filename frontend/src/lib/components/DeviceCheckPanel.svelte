@@ -9,8 +9,7 @@
 
 <div class="grid gap-3">
   <p class="quiet text-sm">
-    Orexis plays eight clicks and listens for them. From then on it knows whether you are ahead of the beat or behind.
-    Stay quiet for six seconds, with the loudspeaker on.
+    Orexis plays eight clicks and listens. Then it knows whether you’re early or late. Stay quiet for six seconds.
   </p>
   <button
     class="press small justify-self-start"

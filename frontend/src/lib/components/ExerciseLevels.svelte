@@ -4,7 +4,7 @@
   import { noteSigns, sentence } from '../view/words';
   import { household } from '../state/household.svelte';
 
-  /** The family's path as steps: where the player stands, what opens the next; another step by hand. */
+  /** The levels of an exercise: where the player is, what opens the next; another one by hand. */
   let { family, take }: { family: string; take: (params: Record<string, string>) => void } = $props();
   const paths = new Loaded<PathShown[]>();
   const player = $derived(household.player);
@@ -16,10 +16,10 @@
   });
   const path = $derived(paths.value?.find((item) => item.family === family) ?? null);
   const WHY: Record<string, string> = {
-    on: 'It went a step on last time.',
-    back: 'It went a step back: three days without holding it.',
-    pause: 'It is a little easier after the days away.',
-    'by hand': 'You set this step.',
+    on: 'You moved up last time.',
+    back: 'One level back, after three days without a clean one.',
+    pause: 'A little easier after the days away.',
+    'by hand': 'You set this level.',
   };
 
   async function set(step: number) {
@@ -30,13 +30,13 @@
 </script>
 
 {#if path}
-  <section class="mt-6" aria-label="How it grows">
+  <section class="mt-6" aria-label="Level">
     <p>
-      <b>Step {path.step + 1} of {path.steps.length}</b>: {noteSigns(path.steps[path.step] ?? '')}.
+      <b>Level {path.step + 1} of {path.steps.length}</b>: {noteSigns(path.steps[path.step] ?? '')}.
       <span class="quiet">
         {sentence(path.opens)}
         {path.change ? WHY[path.change.why] : ''}
-        {path.comes_back ? 'It comes back next time, first in the easier form.' : ''}
+        {path.comes_back ? 'It comes back next time, easier first.' : ''}
       </span>
     </p>
     <div class="path" aria-hidden="true">
@@ -46,9 +46,9 @@
       {/each}
     </div>
     <div class="mt-2 flex flex-wrap items-center gap-x-8 gap-y-2">
-      <button class="line py-2" onclick={() => path && take(path.params)}>As this step has it</button>
+      <button class="line py-2" onclick={() => path && take(path.params)}>Show this level</button>
       <label class="inline-flex flex-wrap items-center gap-3">
-        <span class="quiet">Your own word on it</span>
+        <span class="quiet">Set my level</span>
         <select
           class="plain"
           value={String(path.step)}

@@ -1,15 +1,15 @@
 <script lang="ts">
   import type { FigureBrowser } from '../state/figures.svelte';
 
-  /** Keep under a name, delete what is kept, write to a file. */
+  /** Save under a name, delete what is saved, export. */
   let { browser }: { browser: FigureBrowser } = $props();
   let name = $state('');
   const formats = [
     ['sheet', 'PDF'],
-    ['series', 'PDF of the series'],
+    ['series', 'PDF of all'],
     ['musicxml', 'MusicXML'],
     ['midi', 'MIDI'],
-    ['json', 'Orexis JSON'],
+    ['json', 'JSON'],
   ] as const;
 </script>
 
@@ -26,13 +26,13 @@
         if (name.trim()) void browser.keep(name.trim()).then(() => (name = ''));
       }}
     >
-      <label class="field"><span>Keep it as your own, named</span><input bind:value={name} maxlength="80" /></label>
-      <button class="press small" type="submit" disabled={!name.trim()}>Keep</button>
+      <label class="field"><span>Save as my own, named</span><input bind:value={name} maxlength="80" /></label>
+      <button class="press small" type="submit" disabled={!name.trim()}>Save</button>
     </form>
   {/if}
   <span class="grow"></span>
-  <div class="flex flex-wrap items-center gap-x-4" role="group" aria-label="Write to a file">
-    <span class="quiet">To a file:</span>
+  <div class="flex flex-wrap items-center gap-x-4" role="group" aria-label="Export">
+    <span class="quiet">Export</span>
     {#each formats as [format, label] (format)}
       <button class="line py-2" onclick={() => browser.save(format)}>{label}</button>
     {/each}

@@ -4,7 +4,7 @@
   import { choicesOf, otherwise, readWays, writeWays } from '../view/ways';
   import Toggle from './Toggle.svelte';
 
-  /** Which tube for which note of the figure shown (`number` of its series): each pitch once, or every note by itself. */
+  /** Which fingering for which note of what is shown (`number` of its series): each pitch once, or every note on its own. */
   type Props = { playerId: string; view: FigureView; number: number; value: string; set: (value: string) => void };
   let { playerId, view, number, value, set }: Props = $props();
   const chart = new Loaded<ChartRow[]>();
@@ -21,15 +21,15 @@
   }
 </script>
 
-<section class="mt-5" aria-label="By hand">
+<section class="mt-5" aria-label="Choose fingerings">
   <div class="flex flex-wrap items-center gap-x-6 gap-y-2">
-    <h2 class="text-lg">By hand</h2>
-    <Toggle label="Every note by itself" checked={each} set={(on) => (each = on)} />
-    {#if Object.keys(named).length}<button class="line py-2" onclick={() => set('')}>All as usual</button>{/if}
+    <h2 class="text-lg">Choose fingerings</h2>
+    <Toggle label="Every note on its own" checked={each} set={(on) => (each = on)} />
+    {#if Object.keys(named).length}<button class="line py-2" onclick={() => set('')}>Use the usual ones</button>{/if}
   </div>
   {#if chart.trouble}<p role="alert">{chart.trouble}</p>{/if}
   {#if chart.value && !choices.length}
-    <p class="quiet mt-2">No note of this figure can be taken otherwise: its tube is the exercise.</p>
+    <p class="quiet mt-2">These notes have no alternate fingerings here.</p>
   {/if}
   <div class="mt-3 grid grid-cols-2 gap-x-6 gap-y-4 sm:grid-cols-3 lg:grid-cols-5">
     {#each choices as item (item.key)}

@@ -5,12 +5,14 @@
   import { midiOf, pitchOf } from '../view/pitch';
   import { dateAtRisk, dateInWords, forecastInWords } from '../view/weeks';
   import { noteName, noteSigns } from '../view/words';
+  import Toggle from './Toggle.svelte';
 
-  /** Aims with their dates: how far, when, and what would change it; a new one below. */
-  let { playerId }: { playerId: string } = $props();
+  /** Goals as cards: position, likely date, what would help; and a new one. */
+  type Props = { playerId: string; goals: readonly Programme[]; changed: () => Promise<unknown> };
+  let { playerId, goals, changed }: Props = $props();
   type Kind = Schemas['AimKind'];
-  const found = new Loaded<Programme[]>();
   const material = new Loaded<Material>();
+  let adding = $state(false);
   let kind = $state<Kind>('own');
   let value = $state('');
   let joined = $state(false);
@@ -18,121 +20,112 @@
   let said = $state<string | null>(null);
 
   const NAMES: Record<Kind, string> = {
-    own: 'A note of my own',
-    hold: 'Seconds of one low tone',
-    slur: 'Partials slurred clean, up and back',
-    trill: 'Lip trill, times a second',
+    own: 'A note in my range',
+    hold: 'A long low note',
+    slur: 'Clean slurs over partials',
+    trill: 'Lip trill speed',
     pedals: 'Pedal sets a day',
-    centre: 'Centre within so many cents',
-    minutes: 'Minutes of playing before tiring',
+    centre: 'In tune within cents',
+    minutes: 'Minutes before tiring',
   };
   const aims = $derived(household.catalogue?.aims ?? []);
   const aim = $derived(aims.find((item) => item.id === kind));
-  const load = () => found.load(() => api.programmes(playerId));
 
   $effect(() => {
     void [household.player?.horn];
-    void load();
-    void material.load(() => api.material(playerId));
+    if (adding) void material.load(() => api.material(playerId));
   });
 
-  async function add() {
+  async function act(what: () => Promise<unknown>) {
     said = null;
     try {
+      await what();
+      await changed();
+    } catch (error) {
+      said = words(error);
+    }
+  }
+  const add = () =>
+    act(async () => {
       await api.addProgramme(playerId, { kind, value: Number(value), joined: kind === 'own' && joined, date });
-      [value, date] = ['', ''];
-      await load();
-    } catch (error) {
-      said = words(error);
-    }
-  }
-
-  async function change(programme: Programme, state: Schemas['ProgrammeChange']['state']) {
-    try {
-      await api.changeProgramme(playerId, programme.id, { state });
-      await load();
-    } catch (error) {
-      said = words(error);
-    }
-  }
+      [value, date, adding] = ['', '', false];
+    });
+  const change = (goal: Programme, state: Schemas['ProgrammeChange']['state']) =>
+    act(() => api.changeProgramme(playerId, goal.id, { state }));
+  const upper = (text: string) => noteSigns(text).replace(/^./, (first) => first.toUpperCase());
 </script>
 
-<section class="mt-10">
-  <h2>Programmes</h2>
-  {#if found.trouble}<p role="alert" class="mt-3">{found.trouble}</p>{/if}
-  {#if found.value && !found.value.length}
-    <p class="quiet mt-1">None yet. An aim with a date gives the days a direction, and says when it will be reached.</p>
+<section class="mt-8" aria-label="Goals">
+  <div class="flex flex-wrap items-center gap-x-6">
+    <h2>Goals</h2>
+    <button class="line py-2" aria-expanded={adding} onclick={() => (adding = !adding)}>Add a goal</button>
+  </div>
+  {#if adding}
+    <form
+      class="rule my-3 grid items-end gap-x-6 gap-y-4 border-y py-4 sm:grid-cols-2 lg:grid-cols-[1.4fr_1fr_1fr_auto]"
+      onsubmit={(event) => {
+        event.preventDefault();
+        void add();
+      }}
+    >
+      <label class="field">
+        <span>Goal</span>
+        <select
+          value={kind}
+          onchange={(event) => {
+            kind = event.currentTarget.value as Kind;
+            value = '';
+          }}
+        >
+          {#each aims as item (item.id)}<option value={item.id}>{NAMES[item.id]}</option>{/each}
+        </select>
+      </label>
+      {#if kind === 'own'}
+        <label class="field">
+          <span>Note</span>
+          <select bind:value>
+            <option value="" disabled>choose</option>
+            {#each material.value?.notes ?? [] as note (note.sounding)}
+              <option value={String(midiOf(pitchOf(note.sounding)))}>{noteName(note.written)}</option>
+            {/each}
+          </select>
+        </label>
+      {:else}
+        <label class="field">
+          <span>{aim?.unit}, {aim?.low} to {aim?.high}</span>
+          <input type="number" min={aim?.low} max={aim?.high} step="any" bind:value />
+        </label>
+      {/if}
+      <label class="field"><span>By</span><input type="date" bind:value={date} /></label>
+      <button class="press small first" disabled={value === '' || !date}>Add</button>
+      {#if kind === 'own'}<Toggle label="In a slur or scale" checked={joined} set={(on) => (joined = on)} />{/if}
+    </form>
   {/if}
-  <ul class="mt-3">
-    {#each found.value ?? [] as programme (programme.id)}
-      <li class="rule border-b py-4" class:resting={programme.state !== 'on'}>
-        <p>
-          <b class="serif text-xl">{noteSigns(programme.says).replace(/^./, (first) => first.toUpperCase())}</b>
-          <span class="quiet">by {dateInWords(programme.date)}</span>
-        </p>
-        <div class="way" role="img" aria-label="{Math.round(100 * programme.share)} of 100 of the way">
-          <span class="gone" style="width: {100 * programme.share}%"></span>
+  {#if said}<p role="alert" class="mt-3">{said}</p>{/if}
+  <ul class="mt-3 grid gap-x-10 gap-y-6 lg:grid-cols-2">
+    {#each goals as goal (goal.id)}
+      <li class="rule border-t pt-3" class:resting={goal.state !== 'on'}>
+        <p><b class="serif text-xl">{upper(goal.says)}</b> <span class="quiet">by {dateInWords(goal.date)}</span></p>
+        <div class="way" role="img" aria-label="{Math.round(100 * goal.share)}% done">
+          <span class="gone" style="width: {100 * goal.share}%"></span>
         </div>
-        <p class="ends quiet"><span>now: {noteSigns(programme.now)}</span><span>{noteSigns(programme.asked)}</span></p>
-        <p class="mt-1">{forecastInWords(programme)}</p>
-        {#if dateAtRisk(programme)}<p class="mt-1"><b>{dateAtRisk(programme)}</b></p>{/if}
-        <p class="mt-2 flex flex-wrap gap-5">
-          {#if programme.state === 'on'}
-            <button class="line py-2" onclick={() => void change(programme, 'paused')}>Pause it</button>
-          {:else if programme.state !== 'reached'}
-            <button class="line py-2" onclick={() => void change(programme, 'on')}>Go on with it</button>
+        <p class="ends quiet"><span>Now: {noteSigns(goal.now)}</span><span>{noteSigns(goal.asked)}</span></p>
+        <p class="mt-1">{dateAtRisk(goal) ?? forecastInWords(goal)}</p>
+        <p class="mt-1 flex flex-wrap gap-5">
+          {#if goal.state === 'on'}
+            <button class="line py-2" onclick={() => void change(goal, 'paused')}>Pause</button>
+          {:else if goal.state !== 'reached'}
+            <button class="line py-2" onclick={() => void change(goal, 'on')}>Continue</button>
           {/if}
-          {#if programme.state === 'on' || programme.state === 'paused'}
-            <button class="line py-2" onclick={() => void change(programme, 'given up')}>Leave it</button>
+          {#if goal.state === 'on' || goal.state === 'paused'}
+            <button class="line py-2" onclick={() => void change(goal, 'given up')}>End</button>
           {/if}
         </p>
       </li>
+    {:else}
+      {#if !adding}<li class="quiet">No goals yet. A goal gives your practice a direction and a date.</li>{/if}
     {/each}
   </ul>
-  <form
-    class="mt-5 grid items-end gap-x-6 gap-y-4 sm:grid-cols-2 lg:grid-cols-[1.4fr_1fr_1fr_auto]"
-    onsubmit={(event) => {
-      event.preventDefault();
-      void add();
-    }}
-  >
-    <label class="field">
-      <span>A new aim</span>
-      <select
-        value={kind}
-        onchange={(event) => {
-          kind = event.currentTarget.value as Kind;
-          value = '';
-        }}
-      >
-        {#each aims as item (item.id)}<option value={item.id}>{NAMES[item.id]}</option>{/each}
-      </select>
-    </label>
-    {#if kind === 'own'}
-      <label class="field">
-        <span>Note</span>
-        <select bind:value>
-          <option value="" disabled>choose</option>
-          {#each material.value?.notes ?? [] as note (note.sounding)}
-            <option value={String(midiOf(pitchOf(note.sounding)))}>{noteName(note.written)}</option>
-          {/each}
-        </select>
-      </label>
-    {:else}
-      <label class="field">
-        <span>{aim?.unit}, {aim?.low} to {aim?.high}</span>
-        <input type="number" min={aim?.low} max={aim?.high} step="any" bind:value />
-      </label>
-    {/if}
-    <label class="field"><span>By</span><input type="date" bind:value={date} /></label>
-    <button class="press small" disabled={value === '' || !date}>Begin it</button>
-    {#if kind === 'own'}
-      <label class="flex items-center gap-3">
-        <input type="checkbox" bind:checked={joined} class="size-5" /> reached along a line, not by itself
-      </label>
-    {/if}
-  </form>
-  {#if said}<p role="alert" class="mt-3">{said}</p>{/if}
 </section>
 
 <style>
@@ -142,7 +135,6 @@
     margin-top: 0.6rem;
     border: 1px solid var(--ink);
     border-width: 0 1.5px 1.5px;
-    max-width: 40rem;
   }
 
   .gone {
@@ -157,7 +149,6 @@
     display: flex;
     justify-content: space-between;
     gap: 1rem;
-    max-width: 40rem;
     font-size: 0.9rem;
   }
 

@@ -15,13 +15,7 @@
   let chosen = $state<string[]>([...first]);
   let trouble = $state<string | null>(null);
   const wants = $derived(
-    !to.trim()
-      ? 'Say who hears it.'
-      : !title.trim()
-        ? 'Say what it is about.'
-        : !chosen.length
-          ? 'Choose a take.'
-          : null,
+    !to.trim() ? 'Who is it for?' : !title.trim() ? 'What is it about?' : !chosen.length ? 'Choose a take.' : null,
   );
 
   async function make() {
@@ -41,19 +35,16 @@
   }}
 >
   <div class="grid gap-4 sm:grid-cols-2">
-    <label class="field"><span>Who hears it</span><input bind:value={to} maxlength="80" required /></label>
-    <label class="field"><span>What it is about</span><input bind:value={title} maxlength="80" required /></label>
+    <label class="field"><span>For</span><input bind:value={to} maxlength="80" required /></label>
+    <label class="field"><span>Subject</span><input bind:value={title} maxlength="80" required /></label>
   </div>
-  <label class="field"
-    ><span>Your words and questions</span><textarea rows="3" bind:value={text} maxlength="2000"></textarea></label
+  <label class="field"><span>Your message</span><textarea rows="3" bind:value={text} maxlength="2000"></textarea></label
   >
-  <TakePicker playerId={player.id} bind:chosen legend="Takes, with their sound" />
-  <Toggle label="How the last twelve weeks went goes along" checked={weeks} set={(on) => (weeks = on)} />
-  <p class="quiet">
-    Your name, standard and horn go with it. Other takes, your settings, and what you reported of lips or pain stay here.
-  </p>
+  <TakePicker playerId={player.id} bind:chosen legend="Takes with their sound" />
+  <Toggle label="Include the last twelve weeks" checked={weeks} set={(on) => (weeks = on)} />
+  <p class="quiet">Your name, level and instrument go with it. Nothing else does.</p>
   <div class="flex flex-wrap items-center gap-4">
-    <button class="press first" disabled={wants !== null}>Put it together</button>
+    <button class="press first" disabled={wants !== null}>Create file</button>
     {#if wants}<span class="quiet">{wants}</span>{/if}
   </div>
   {#if trouble}<p role="alert">{trouble}</p>{/if}

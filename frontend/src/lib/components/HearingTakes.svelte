@@ -4,7 +4,7 @@
   import { day, noteNames, OUTCOME_WORDS, noteSigns, sentence } from '../view/words';
   import TakeShape from './TakeShape.svelte';
 
-  /** The takes of a hearing with what was said of them, and how the last weeks went. */
+  /** The recordings with the remarks on them, and how the last weeks went. */
   let { parcel }: { parcel: Parcel } = $props();
   const takes = $derived(parcel.hearing?.takes ?? []);
   const weeks = $derived(parcel.hearing?.weeks ?? []);
@@ -19,9 +19,9 @@
   });
   function remarks(id: string): string {
     const found = said[id];
-    if (!found) return 'not here any more';
+    if (!found) return 'deleted';
     const count = found.filter((mark) => mark.words).length;
-    const nearer = found.some((mark) => mark.nearer) ? 'nearer to it' : '';
+    const nearer = found.some((mark) => mark.nearer) ? 'closer' : '';
     const counted = count ? `${count} ${count === 1 ? 'remark' : 'remarks'}` : '';
     return [nearer, counted].filter(Boolean).join(', ') || 'no remarks yet';
   }
@@ -47,7 +47,7 @@
     <table class="text-left">
       <thead class="quiet text-sm">
         <tr>
-          {#each ['Week from', 'Days', 'Minutes of tone', 'Takes', 'Held'] as name (name)}
+          {#each ['Week of', 'Days', 'Minutes of playing', 'Takes', 'Clean'] as name (name)}
             <th scope="col" class="py-1 pr-8 font-normal max-sm:pr-4">{name}</th>
           {/each}
         </tr>

@@ -4,7 +4,7 @@
   import { Loaded, words } from '../state/loaded.svelte';
   import { noteName, noteSigns, sentence } from '../view/words';
 
-  /** What the record says of this horn in these hands: the horn's part, the player's, and what may be done about each. */
+  /** What the instrument does, what the player does, and what to do about each. */
   let { player, changed }: { player: Player; changed: () => Promise<void> } = $props();
   const told = new Loaded<HornOrMe>();
   let said = $state<string | null>(null);
@@ -23,7 +23,7 @@
       await household.load();
       await changed();
       await told.load(() => api.hornOrMe(player.id));
-      said = take ? 'Figures, chart and judgements count with this horn from now on.' : 'They count with theory again.';
+      said = take ? 'Your instrument’s own tuning is used now.' : 'The standard tuning is used again.';
     } catch (error) {
       said = words(error);
     }
@@ -37,7 +37,7 @@
 </script>
 
 <section class="mt-6">
-  <h2>The horn or you?</h2>
+  <h2>Instrument or you?</h2>
   {#if told.trouble}<p role="alert" class="mt-2">{told.trouble}</p>{/if}
   {#if found?.missing}
     <p class="mt-2">{found.missing} Slurs, scales and long tones all count.</p>
@@ -48,17 +48,17 @@
         <h3 class="you font-semibold">You</h3>
         <ul class="mt-1">
           {#each found.habits as line (line)}<li class="py-1">{sentence(line)}</li>{:else}<li class="quiet py-1">
-              No habit that can be told from chance.
+              No clear habit.
             </li>{/each}
         </ul>
       </div>
       <div>
-        <h3 class="horn font-semibold">The horn</h3>
+        <h3 class="horn font-semibold">Your instrument</h3>
         <ul class="mt-1">
           {#each found.advice as line (line)}<li class="py-1">{sentence(noteSigns(line))}</li>{:else}<li
               class="quiet py-1"
             >
-              It lies where theory has it: nothing to move.
+              Nothing to adjust.
             </li>{/each}
         </ul>
       </div>
@@ -66,12 +66,12 @@
     <p class="quiet mt-2 text-sm">{sentence(found.day_says)}</p>
     <div class="mt-4 flex flex-wrap items-center gap-x-6 gap-y-2 print:hidden">
       <button class="press small" onclick={() => learn(true)}>
-        {found.taken_over ? 'Take it over anew' : 'Count with this horn'}
+        {found.taken_over ? 'Update the tuning' : 'Use this tuning'}
       </button>
-      {#if found.taken_over}<button class="press small" onclick={() => learn(false)}>Count with theory again</button
+      {#if found.taken_over}<button class="press small" onclick={() => learn(false)}>Use the standard tuning</button
         >{/if}
       <button class="line py-2" aria-expanded={open} onclick={() => (open = !open)}>
-        {open ? 'Fold the notes away' : 'Note by note'}
+        {open ? 'Hide notes' : 'Show notes'}
       </button>
     </div>
     {#if said}<p role="status" class="mt-2">{said}</p>{/if}
@@ -82,12 +82,10 @@
             <tr>
               <th scope="col">Written</th>
               <th scope="col">Played</th>
-              <th scope="col" class="text-right">The horn</th>
+              <th scope="col" class="text-right">Instrument</th>
               <th scope="col" class="text-right">You</th>
-              <th scope="col" class="text-right">Left over</th>
-              <th scope="col" class="bars"
-                ><span class="sr-only">The horn above, you below, with their intervals</span></th
-              >
+              <th scope="col" class="text-right">Rest</th>
+              <th scope="col" class="bars"><span class="sr-only">Instrument above, you below</span></th>
               <th scope="col" class="text-right">Notes</th>
             </tr>
           </thead>
@@ -123,10 +121,7 @@
           </tbody>
         </table>
       </div>
-      <p class="quiet mt-2 text-sm">
-        Cents, sharp is positive. A bar reaches from end to end of what it may be, nine times in ten. What is left over
-        is neither: a note that you think of differently, or a few takes that went elsewhere.
-      </p>
+      <p class="quiet mt-2 text-sm">Cents, sharp is positive. A longer bar is less certain. “Rest” is neither.</p>
     {/if}
   {/if}
 </section>

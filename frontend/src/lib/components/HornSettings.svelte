@@ -5,7 +5,7 @@
   import { pitchName, pitchOf } from '../view/pitch';
   import { noteName, sentence } from '../view/words';
 
-  /** What is this player's own about the horn: the room, the slides, and how each partial departs from theory. */
+  /** What is special about this player's instrument: the room, the slides, and how each partial departs from theory. */
   type Props = { player: Player; horn: Schemas['HornOut']; changed: () => Promise<void> };
   let { player, horn, changed }: Props = $props();
 
@@ -20,10 +20,10 @@
   let easyLow = $state('');
   let easyHigh = $state('');
   const ends = $derived<[string, string, (value: string) => void, string][]>([
-    ['Your bottom', lowest, (value) => (lowest = value), 'as far as the horn usually goes'],
-    ['Your top', highest, (value) => (highest = value), 'as far as the horn usually goes'],
-    ['Comfortable today, from', easyLow, (value) => (easyLow = value), 'as your record says'],
-    ['Comfortable today, up to', easyHigh, (value) => (easyHigh = value), 'as your record says'],
+    ['Lowest note', lowest, (value) => (lowest = value), 'usual'],
+    ['Highest note', highest, (value) => (highest = value), 'usual'],
+    ['Comfortable from', easyLow, (value) => (easyLow = value), 'from your takes'],
+    ['Comfortable up to', easyHigh, (value) => (easyHigh = value), 'from your takes'],
   ]);
   const material = new Loaded<Material>();
   const notes = $derived(material.value?.notes ?? []);
@@ -57,7 +57,7 @@
       await api.changeHorn(player.id, body);
       await household.load();
       await changed();
-      said = 'Kept. Figures made from now on count with it.';
+      said = 'Saved. New exercises use it.';
     } catch (error) {
       said = words(error);
     }
@@ -65,10 +65,10 @@
 </script>
 
 <form class="grid gap-5" onsubmit={keep}>
-  <h2>This horn of yours</h2>
+  <h2>Settings</h2>
   <p class="quiet text-sm">{sentence(horn.source)}</p>
   <label class="field">
-    <span>Room, in degrees Celsius</span>
+    <span>Room temperature, °C</span>
     <input type="number" min="-5" max="45" step="0.5" bind:value={room} />
   </label>
   {#each ends as [label, value, set, open] (label)}
@@ -85,13 +85,13 @@
   {/each}
   {#if horn.mechanism === 'slide'}
     <label class="field">
-      <span>Slide, in cm of travel (empty: as built)</span>
+      <span>Slide travel, cm</span>
       <input type="number" min="30" max="120" step="0.5" bind:value={travel} />
     </label>
   {:else}
     {#each slides as slide, i (i)}
       <label class="field">
-        <span>Slide of valve {slide.valve} moves, in mm</span>
+        <span>Slide of valve {slide.valve}, mm</span>
         <input type="number" min="0" max="120" step="1" bind:value={slide.travel_mm} />
       </label>
     {/each}
@@ -102,12 +102,12 @@
         onclick={() => {
           const free = horn.valves.findIndex((_, i) => !slides.some((slide) => slide.valve === i + 1)) + 1;
           slides = [...slides, { name: `valve ${free}`, valve: free, travel_mm: 20 }];
-        }}>Another slide that moves while playing</button
+        }}>Add a slide</button
       >
     {/if}
   {/if}
   <fieldset>
-    <legend class="quiet text-sm">Cents by which a partial departs from theory</legend>
+    <legend class="quiet text-sm">Correction for each partial, cents</legend>
     <div class="mt-2 grid grid-cols-4 gap-3">
       {#each partials as n (n)}
         <label class="field">
@@ -124,6 +124,6 @@
       {/each}
     </div>
   </fieldset>
-  <button class="press small first justify-self-start" type="submit">Keep</button>
+  <button class="press small first justify-self-start" type="submit">Save</button>
   {#if said}<p role="status">{said}</p>{/if}
 </form>

@@ -2,22 +2,9 @@
   import { Dialog, Portal } from '@skeletonlabs/skeleton-svelte';
 
   import { household } from '../state/household.svelte';
+  import { KEYS } from '../view/keys';
   import Toggle from './Toggle.svelte';
 
-  const rows = [
-    ['→ or Page Down, also Enter', 'begin, then go on; while you play: the take is over'],
-    ['← or Page Up', 'once more, or the figure before'],
-    ['Space', 'pause, and go on again'],
-    ['R', 'hear the first note'],
-    ['S', 'sing it first'],
-    ['B', 'blow it first, as air alone'],
-    ['E', 'an easier form'],
-    ['N', 'leave this block'],
-    ['Delete', 'throw the take away'],
-    ['Escape', 'stop the take'],
-    ['M', 'microphone or simulated player'],
-    ['?', 'this list'],
-  ] as const;
   let open = $state(false);
 
   function onkeydown(event: KeyboardEvent) {
@@ -34,15 +21,15 @@
       <Dialog.Content
         class="max-h-full max-w-lg overflow-auto border border-[var(--ink)] bg-[var(--paper)] p-8 text-[var(--ink)]"
       >
-        <Dialog.Title><span class="serif text-2xl">Keys and pedal</span></Dialog.Title>
+        <Dialog.Title><span class="serif text-2xl">Keys and page-turn pedal</span></Dialog.Title>
         <dl class="my-4 grid grid-cols-[auto_1fr] gap-x-6 gap-y-2">
-          {#each rows as [key, what] (key)}
+          {#each KEYS as [key, what] (key)}
             <dt class="font-semibold">{key}</dt>
             <dd>{what}</dd>
           {/each}
         </dl>
         <p class="mb-4">
-          <Toggle label="keys of a single letter" checked={household.letters} set={(on) => household.setLetters(on)} />
+          <Toggle label="Single-letter keys" checked={household.letters} set={(on) => household.setLetters(on)} />
         </p>
         <Dialog.CloseTrigger class="press small">Close</Dialog.CloseTrigger>
       </Dialog.Content>

@@ -6,14 +6,14 @@
   import TakePicker from './TakePicker.svelte';
   import Toggle from './Toggle.svelte';
 
-  /** A lesson out of what its maker keeps: figures, days, aims, limits, takes to match. */
+  /** A lesson made of own exercises, routines, goals, limits and takes to match. */
   let { player, made }: { player: Player; made: (parcel: Parcel) => void } = $props();
   type Item = { id: string; name: string };
   type Part = 'figures' | 'routines' | 'aims';
   const PARTS: [Part, string, string][] = [
-    ['figures', 'Figures you keep', 'Keep a figure on the page Figures, and it can be chosen here.'],
-    ['routines', 'Days you keep', 'Keep a day on Today, and it can be chosen here.'],
-    ['aims', 'Aims', 'Set an aim under Weeks, and it can be chosen here.'],
+    ['figures', 'Your own exercises', 'Save an exercise under Exercises to choose it here.'],
+    ['routines', 'Routines', 'Save a routine on Today to choose it here.'],
+    ['aims', 'Goals', 'Add a goal under Plan to choose it here.'],
   ];
   const kept = new Loaded<Record<Part, Item[]>>();
   let to = $state('');
@@ -23,7 +23,7 @@
   let recordings = $state<string[]>([]);
   let wanted = $state<Record<string, string>>({}); // words by id: what is chosen has an entry
   let trouble = $state<string | null>(null);
-  const wants = $derived(!to.trim() ? 'Say who it is for.' : !title.trim() ? 'Give it a title.' : null);
+  const wants = $derived(!to.trim() ? 'Who is it for?' : !title.trim() ? 'It needs a title.' : null);
   const ownLimits = $derived(Object.keys(player.settings.limits ?? {}).length);
 
   $effect(() => {
@@ -70,12 +70,10 @@
   }}
 >
   <div class="grid gap-4 sm:grid-cols-2">
-    <label class="field"><span>Who it is for</span><input bind:value={to} maxlength="80" required /></label>
-    <label class="field"><span>Its title</span><input bind:value={title} maxlength="80" required /></label>
+    <label class="field"><span>For</span><input bind:value={to} maxlength="80" required /></label>
+    <label class="field"><span>Title</span><input bind:value={title} maxlength="80" required /></label>
   </div>
-  <label class="field"
-    ><span>Words that go before</span><textarea rows="3" bind:value={text} maxlength="2000"></textarea></label
-  >
+  <label class="field"><span>Message</span><textarea rows="3" bind:value={text} maxlength="2000"></textarea></label>
   {#each PARTS as [part, legend, empty] (part)}
     <fieldset>
       <legend class="quiet">{legend}</legend>
@@ -94,8 +92,8 @@
             <input
               class="named grow"
               maxlength="2000"
-              aria-label="Words on {item.name}"
-              placeholder="how it is to be played"
+              aria-label="Note on {item.name}"
+              placeholder="how to play it"
               bind:value={wanted[item.id]}
             />
           {/if}
@@ -104,11 +102,11 @@
     </fieldset>
   {/each}
   {#if ownLimits}
-    <Toggle label="Your own limits go along ({ownLimits})" checked={limits} set={(on) => (limits = on)} />
+    <Toggle label="Include your own limits ({ownLimits})" checked={limits} set={(on) => (limits = on)} />
   {/if}
-  <TakePicker playerId={player.id} bind:chosen={recordings} legend="Takes of yours to match, with their sound" />
+  <TakePicker playerId={player.id} bind:chosen={recordings} legend="Takes to match, with their sound" />
   <div class="flex flex-wrap items-center gap-4">
-    <button class="press first" disabled={wants !== null}>Put it together</button>
+    <button class="press first" disabled={wants !== null}>Create file</button>
     {#if wants}<span class="quiet">{wants}</span>{/if}
   </div>
   {#if trouble}<p role="alert">{trouble}</p>{/if}

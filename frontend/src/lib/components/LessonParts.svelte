@@ -25,7 +25,7 @@
 </script>
 
 {#if parts.length}
-  <h2 class="mt-8">What is in it</h2>
+  <h2 class="mt-8">Contents</h2>
   <ul class="mt-2">
     {#each parts as part (part.key)}
       <li class="rule flex flex-wrap items-baseline gap-x-4 border-b py-2">
@@ -34,19 +34,17 @@
           {part.name}
           {#if part.words}<span class="serif block">“{part.words}”</span>{/if}
         </span>
-        {#if part.take}<a class="line py-2" href="/take/{part.take}">Hear it</a>{/if}
+        {#if part.take}<a class="line py-2" href="/take/{part.take}">Listen</a>{/if}
         {#if received}
           {#if open.includes(part.key)}
-            <button class="line py-2" aria-label="Take over {part.name}" onclick={() => take([part.key])}
-              >Take it over</button
-            >
-          {:else}<span class="quiet py-2">taken over</span>{/if}
+            <button class="line py-2" aria-label="Add {part.name}" onclick={() => take([part.key])}>Add</button>
+          {:else}<span class="quiet py-2">added</span>{/if}
         {/if}
       </li>
     {/each}
   </ul>
   {#if received && open.length > 1}
-    <p class="mt-4"><button class="press small first" onclick={() => take(open)}>Take all of it over</button></p>
+    <p class="mt-4"><button class="press small first" onclick={() => take(open)}>Add everything</button></p>
   {/if}
   {#each refused as line (line)}<p role="alert" class="mt-2">{line}</p>{/each}
 {/if}

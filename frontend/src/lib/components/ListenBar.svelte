@@ -20,13 +20,13 @@
   let rate = $state(1);
   let which = $state<'take' | 'ideal' | 'other'>('take');
   const SPEEDS = [
-    { value: '1', label: 'as it was' },
+    { value: '1', label: 'normal' },
     { value: '0.75', label: 'slower' },
-    { value: '0.5', label: 'half' },
+    { value: '0.5', label: 'half speed' },
   ];
   const sounds = $derived([
     { value: 'take' as const, label: 'as played' },
-    { value: 'ideal' as const, label: 'without a flaw' },
+    { value: 'ideal' as const, label: 'model' },
     ...(other ? [{ value: 'other' as const, label: 'the other take' }] : []),
   ]);
 
@@ -86,19 +86,19 @@
   >
     {#if paused}<Play size={20} />{:else}<Pause size={20} />{/if}
   </button>
-  <Choice label="What to hear" bare value={which} options={sounds} choose={(next) => choose(next)} />
+  <Choice label="Sound" bare value={which} options={sounds} choose={(next) => choose(next)} />
   {#if other}<button
       class="line py-2"
       onclick={() => {
         begin('other');
         inTurn = true;
-      }}>One after the other</button
+      }}>Play both</button
     >{/if}
-  <Choice label="How fast" bare value={String(rate)} options={SPEEDS} choose={(speed) => (rate = Number(speed))} />
+  <Choice label="Speed" bare value={String(rate)} options={SPEEDS} choose={(speed) => (rate = Number(speed))} />
   <input
     type="range"
     class="min-w-24 grow"
-    aria-label="Place in the take, in seconds"
+    aria-label="Position in the take, in seconds"
     min="0"
     max={duration}
     step="0.05"

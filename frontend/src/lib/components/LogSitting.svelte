@@ -4,12 +4,12 @@
   import { household } from '../state/household.svelte';
   import { Loaded } from '../state/loaded.svelte';
   import { barOf, endedInWords } from '../view/sitting';
-  import { day, overruledInWords } from '../view/words';
+  import { counted, day, overruledInWords } from '../view/words';
   import SittingLine from './SittingLine.svelte';
   import TakeList from './TakeList.svelte';
   import TakeShape from './TakeShape.svelte';
 
-  /** A sitting as an entry of the log: its takes as shapes; as a list when it is opened. */
+  /** A session in the list: its takes as shapes; as a list when it is opened. */
   let { session, open: openFirst = false }: { session: LogSession; open?: boolean } = $props();
   let open = $state(untrack(() => openFirst));
   const takes = new Loaded<ListedTake[]>();
@@ -27,7 +27,7 @@
     <SittingLine {session} />
     <span class="grow"></span>
     <button class="line py-2" aria-expanded={open} onclick={() => (open = !open)}>
-      {open ? 'Fold the takes away' : `Show ${count === 1 ? 'the take' : `all ${count} takes`}`}
+      {open ? 'Hide takes' : `Show ${counted(count, 'take')}`}
     </button>
   </div>
   <p class="quiet">
@@ -37,9 +37,9 @@
   </p>
   {#if session.remark}<p class="mt-1">“{session.remark}”</p>{/if}
   {#if summary.stopped}
-    <p style="color: var(--oxblood)">Stopped: {summary.stopped}. That was right.</p>
+    <p style="color: var(--oxblood)">Stopped: {summary.stopped}. Good decision.</p>
   {/if}
-  {#if summary.against}<p class="quiet">Begun all the same: {summary.against}</p>{/if}
+  {#if summary.against}<p class="quiet">Started anyway: {summary.against}</p>{/if}
   {#each overruledInWords(summary.overruled) as line (line)}<p class="quiet">{line}</p>{/each}
   {#if open && takes.value}
     <TakeList takes={takes.value} />

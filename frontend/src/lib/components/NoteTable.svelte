@@ -14,8 +14,9 @@
 </script>
 
 <p class="quiet mt-6 text-sm" id="about-notes">
-  Cents against the target; sound is its likeness to today’s easiest note (or the take you named), of 100. This standard
-  allows {limits['pitch_error_cents']} for the centre, {limits['pitch_wobble_cents']} of spread, {limits['pitch_drift_cents']} of sag.
+  Cents from the target; tone of 100 compared with today’s easiest note. Limits: pitch {limits['pitch_error_cents']},
+  wobble
+  {limits['pitch_wobble_cents']}, drift {limits['pitch_drift_cents']}.
 </p>
 <div class="mt-2 overflow-x-auto">
   <table class="w-full min-w-[980px] text-left" aria-label="Notes" aria-describedby="about-notes">
@@ -30,7 +31,7 @@
         <tr class="rule border-t">
           <th class="py-2 pr-4 font-semibold">
             {#if note.onset_s != null}
-              <button class="note" title="Hear this note" onclick={() => hearNote(note.index)}
+              <button class="note" title="Play this note" onclick={() => hearNote(note.index)}
                 >{note.target ? nameOf(note.target) : 'extra'}</button
               >
             {:else}{note.target ? nameOf(note.target) : 'extra'}{/if}
@@ -45,17 +46,19 @@
   </table>
   {#if measures.moves.length}
     <p class="quiet mt-3 text-sm">
-      Moves:
+      Slurs and changes:
       {#each measures.moves as move, i (i)}
-        {i ? '; ' : ''}{move.move_ms?.toFixed(0) ?? '–'} ms, silence {move.gap_ms == null
+        {i ? '; ' : ''}{move.move_ms?.toFixed(0) ?? '–'} ms, gap {move.gap_ms == null
           ? 'not measured'
           : move.gap_ms > 0
             ? `${move.gap_ms.toFixed(0)} ms`
-            : 'none'}{move.clipped_partials.length ? `, touched ${move.clipped_partials.map((touch) => touch.partial).join(', ')}` : ''}
+            : 'none'}{move.clipped_partials.length
+          ? `, clipped ${move.clipped_partials.map((touch) => touch.partial).join(', ')}`
+          : ''}
       {/each}
     </p>
   {/if}
-  <p class="quiet mt-3 text-sm">Over the figure: {figureInWords(measures.figure)}.</p>
+  <p class="quiet mt-3 text-sm">Overall: {figureInWords(measures.figure)}.</p>
 </div>
 
 <style>

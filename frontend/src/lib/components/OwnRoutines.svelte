@@ -3,7 +3,7 @@
   import type { DayPlanner } from '../state/dayplan.svelte';
   import { Loaded, words } from '../state/loaded.svelte';
 
-  /** Days that the player arranged and kept, beside the one that is composed. */
+  /** Add an exercise, undo the changes, save the plan as a routine, open one. */
   let { day, playerId }: { day: DayPlanner; playerId: string } = $props();
   const kept = new Loaded<OwnRoutine[]>();
   let name = $state('');
@@ -19,7 +19,7 @@
     try {
       const blocks = day.blocks.map(({ family, minutes }) => ({ family, minutes, params: {} }));
       const made = await api.keepRoutine(playerId, { name, blocks });
-      [said, name] = [`“${made.name}” is kept.`, ''];
+      [said, name] = [`“${made.name}” is saved.`, ''];
       await load();
     } catch (error) {
       said = words(error);
@@ -32,42 +32,60 @@
     await load();
   }
   const chosen = $derived(kept.value?.find((routine) => routine.id === day.routine));
+  const others = $derived(
+    Object.entries(day.shown.value?.names ?? {}).filter(([id]) => !day.blocks.some((block) => block.family === id)),
+  );
 </script>
 
-<div class="mt-5 flex flex-wrap items-end gap-x-6 gap-y-3">
-  {#if kept.value?.length}
-    <label class="flex items-center gap-3">
-      <span class="quiet">The day is</span>
-      <select
-        class="plain"
-        value={day.routine ?? ''}
-        onchange={(event) => {
-          const routine = kept.value?.find((item) => item.id === event.currentTarget.value);
-          if (routine) day.take(routine);
-          else day.asComposed();
-        }}
-      >
-        <option value="">composed from your record</option>
-        {#each kept.value as routine (routine.id)}<option value={routine.id}>{routine.name}</option>{/each}
-      </select>
-    </label>
-  {/if}
-  {#if chosen}<button class="line py-2" onclick={() => void forget(chosen)}>Forget “{chosen.name}”</button>{/if}
-  {#if day.changed && !day.routine}
-    <button class="line py-2" onclick={() => day.asComposed()}>As it was composed</button>
-    <form
-      class="flex items-center gap-3"
-      onsubmit={(event) => {
-        event.preventDefault();
-        void keep();
+{#if others.length}
+  <select
+    class="plain add"
+    aria-label="Add an exercise"
+    value=""
+    onchange={(event) => {
+      day.add(event.currentTarget.value);
+      event.currentTarget.value = '';
+    }}
+  >
+    <option value="" disabled>Add</option>
+    {#each others as [id, name] (id)}<option value={id}>{name}</option>{/each}
+  </select>
+{/if}
+{#if kept.value?.length}
+  <label class="flex items-center gap-3">
+    <span class="quiet">Routine</span>
+    <select
+      class="plain"
+      value={day.routine ?? ''}
+      onchange={(event) => {
+        const routine = kept.value?.find((item) => item.id === event.currentTarget.value);
+        if (routine) day.take(routine);
+        else day.asComposed();
       }}
     >
-      <label class="flex items-center gap-3">
-        <span class="quiet">Keep this day as</span>
-        <input class="named" maxlength="60" bind:value={name} placeholder="a name" />
-      </label>
-      <button class="press small" disabled={!name.trim()}>Keep</button>
-    </form>
-  {/if}
-  {#if said}<p role="status">{said}</p>{/if}
-</div>
+      <option value="">Today’s plan</option>
+      {#each kept.value as routine (routine.id)}<option value={routine.id}>{routine.name}</option>{/each}
+    </select>
+  </label>
+{/if}
+{#if chosen}<button class="line py-2" onclick={() => void forget(chosen)}>Delete “{chosen.name}”</button>{/if}
+{#if day.changed && !day.routine}
+  <button class="line py-2" onclick={() => day.asComposed()}>Undo changes</button>
+  <form
+    class="flex items-center gap-3"
+    onsubmit={(event) => {
+      event.preventDefault();
+      void keep();
+    }}
+  >
+    <input class="named" maxlength="60" bind:value={name} aria-label="Name of the routine" placeholder="Routine name" />
+    <button class="press small" disabled={!name.trim()}>Save</button>
+  </form>
+{/if}
+{#if said}<p role="status">{said}</p>{/if}
+
+<style>
+  .add {
+    width: 5.5rem;
+  }
+</style>

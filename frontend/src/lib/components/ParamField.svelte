@@ -2,7 +2,7 @@
   import type { Material, Param } from '../api/client';
   import { noteName } from '../view/words';
 
-  /** One parameter of a family: notes as the player writes them, tubes of the horn in hand. */
+  /** One parameter of an exercise: notes as the player writes them, fingerings of the instrument. */
   type Props = { param: Param; value: string; material: Material; set: (value: string) => void };
   let { param, value, material, set }: Props = $props();
   const known = $derived(material.notes.some((note) => note.sounding === value));

@@ -2,8 +2,8 @@
   import type { Ladder } from '../api/client';
   import { bothWays, dayAndMonth, rangeBars, rangeInWords } from '../view/range';
 
-  /** What was the player's own, week by week: a bar from the lowest rung to the highest, inside it in ink what could be
-   *  joined, the comfortable middle as a rule. */
+  /** The range over time: a bar from the lowest note to the highest, inside it in ink what goes in slurs and scales, the
+   *  comfortable middle as a rule. */
   let { ladder, nameOf }: { ladder: Ladder; nameOf: (midi: number | null | undefined) => string } = $props();
   let width = $state(0);
   const HEIGHT = 150;
@@ -11,11 +11,10 @@
 </script>
 
 {#if shown.bars.length > 1}
-  <div class="mt-8">
-    <h2>How far it reached</h2>
-    <p class="quiet mt-1">
+  <div class="mt-2">
+    <p class="quiet">
       {rangeInWords(ladder.history, nameOf)}
-      {bothWays(ladder.history.at(-1), nameOf)} The stroke inside a bar is what is owned along lines.
+      {bothWays(ladder.history.at(-1), nameOf)}
     </p>
     <div class="mt-3" bind:clientWidth={width}>
       <svg {width} height={HEIGHT + 24} role="img" aria-label={rangeInWords(ladder.history, nameOf)}>
@@ -25,7 +24,7 @@
           <rect x={bar.x} y={bar.top} width={bar.width} height={bar.height} fill="var(--brass)">
             <title
               >{dayAndMonth(bar.day)}: {nameOf(bar.low)} to {nameOf(bar.high)}{bar.line
-                ? `, along lines ${nameOf(bar.line.low)} to ${nameOf(bar.line.high)}`
+                ? `, in slurs and scales ${nameOf(bar.line.low)} to ${nameOf(bar.line.high)}`
                 : ''}</title
             >
           </rect>
@@ -47,6 +46,8 @@
       </svg>
     </div>
   </div>
+{:else}
+  <p class="quiet mt-2">No range yet. A note is in your range after clean takes on three days.</p>
 {/if}
 
 <style>

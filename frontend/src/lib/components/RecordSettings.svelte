@@ -31,13 +31,13 @@
     try {
       await api.changeSettings(player.id, { keeping, keeping_days: days });
       await household.load();
-      said = keeping === 'all' ? 'All sound is kept.' : 'Kept. What is too old goes when Orexis starts next.';
+      said = keeping === 'all' ? 'All sound stays.' : 'Saved. Old sound is deleted when Orexis starts next.';
     } catch (error) {
       said = words(error);
     }
   }
   async function look() {
-    [busy, faults] = ['Reading everything …', null];
+    [busy, faults] = ['Checking …', null];
     try {
       faults = await api.checkRecord();
     } catch (error) {
@@ -58,10 +58,10 @@
 </script>
 
 <section class="grid gap-6">
-  <h2>The record</h2>
+  <h2>Data</h2>
   <fieldset class="grid gap-3">
-    <legend class="quiet">Sound is kept</legend>
-    {#each [['all', 'all of it'], ['days', 'of the last days'], ['milestones', 'of the last days, of takes with words, and of each figure’s first held take']] as const as [value, label] (value)}
+    <legend class="quiet">Keep sound</legend>
+    {#each [['all', 'all'], ['days', 'of the last days'], ['milestones', 'of the last days, takes with notes, and first clean takes']] as const as [value, label] (value)}
       <label class="flex items-center gap-3">
         <input type="radio" class="size-5" name="keeping" {value} bind:group={keeping} />
         {label}
@@ -73,57 +73,53 @@
     {/if}
     {#if sizes.value}
       <p class="quiet">
-        {sizes.value.takes} sounds, {sizeInWords(sizes.value.size)}; at the rate of the last four weeks a year adds {sizeInWords(
-          sizes.value.a_year,
-        )}.
-        {#if keeping !== 'all'}By this choice {sizes.value.goes_takes} of them ({sizeInWords(sizes.value.goes_size)})
-          go.{/if}
-        Measures and words always stay.
+        {sizes.value.takes} sounds, {sizeInWords(sizes.value.size)}; about {sizeInWords(sizes.value.a_year)} more a year.
+        {#if keeping !== 'all'}This deletes {sizes.value.goes_takes} of them ({sizeInWords(
+            sizes.value.goes_size,
+          )}).{/if}
+        Measurements and notes always stay.
       </p>
     {/if}
     {#if changed}
       <button
         class="press small justify-self-start"
-        onclick={() => (sizes.value?.goes_takes ? (asking = 'sound') : keep())}>Keep it so</button
+        onclick={() => (sizes.value?.goes_takes ? (asking = 'sound') : keep())}>Save</button
       >
     {/if}
   </fieldset>
   <div class="grid gap-3">
-    <h3 class="font-semibold">Everything in one file</h3>
-    <p>
-      Players, horns, sittings, takes with their sound: to another machine, or to be safe. Open formats, described in
-      the documents.
-    </p>
+    <h3 class="font-semibold">Export and import</h3>
+    <p>Everything in one file, for another computer or to be safe.</p>
     <p class="flex flex-wrap items-center gap-x-6 gap-y-3">
-      <a class="press small inline-flex items-center" href="/api/export" download>Take everything out</a>
-      <button class="line py-2" onclick={look}>Is all well?</button>
+      <a class="press small inline-flex items-center" href="/api/export" download>Export everything</a>
+      <button class="line py-2" onclick={look}>Check the data</button>
     </p>
     <div class="flex flex-wrap items-center gap-x-6 gap-y-3"><BringIn /></div>
     <Remeasuring />
     {#if busy}<p role="status">{busy}</p>{/if}
     {#if faults}
       <ul role="status">
-        {#each faults as fault (fault.says)}<li>{fault.says}</li>{:else}<li>All is well.</li>{/each}
+        {#each faults as fault (fault.says)}<li>{fault.says}</li>{:else}<li>Everything is fine.</li>{/each}
       </ul>
     {/if}
   </div>
   <p>
-    <button class="line py-2" onclick={() => (asking = 'player')}>Delete {player.name} and all of it</button>
+    <button class="line py-2" onclick={() => (asking = 'player')}>Delete {player.name}</button>
   </p>
   {#if said}<p role="status">{said}</p>{/if}
 </section>
 
 <Ask
   open={asking === 'sound'}
-  title="Let the sound go?"
-  text="{sizes.value?.goes_takes ?? 0} sounds go for good when Orexis starts next. Their measures stay."
-  yes="Let it go"
+  title="Delete old sound?"
+  text="{sizes.value?.goes_takes ?? 0} sounds are deleted when Orexis starts next. Measurements stay."
+  yes="Delete"
   done={(agreed) => (agreed ? keep() : (asking = null))}
 />
 <Ask
   open={asking === 'player'}
   title="Delete {player.name}?"
-  text="Every sitting, take and sound of {player.name} goes for good. Take everything out first if you may want it back."
+  text="All sessions, takes and sounds of {player.name} are deleted for good. Export first if you may want them back."
   yes="Delete for good"
   done={(agreed) => (agreed ? forget() : (asking = null))}
 />

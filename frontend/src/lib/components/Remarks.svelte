@@ -26,7 +26,7 @@
     if (await change(() => api.addMark(takeId, { at_s, nearer: false, words: text, by }))) text = '';
   }
   const callNearer = () => change(() => api.addMark(takeId, { at_s: null, nearer: true, words: '', by }));
-  const inWords = (mark: Mark) => [mark.nearer ? 'nearer to it' : '', mark.words].filter(Boolean).join(': ');
+  const inWords = (mark: Mark) => [mark.nearer ? 'closer' : '', mark.words].filter(Boolean).join(': ');
 </script>
 
 <h2 class="mt-8">Remarks</h2>
@@ -38,18 +38,18 @@
         {#if mark.at_s != null}
           {@const at = mark.at_s}
           <button class="line py-2" onclick={() => (time = Math.max(0, at - 0.5))}>at {at.toFixed(1)} s</button>
-        {:else}<span class="quiet py-2">on all of it</span>{/if}
+        {:else}<span class="quiet py-2">whole take</span>{/if}
         <span class="min-w-0 grow">{inWords(mark)}</span>
         <span class="quiet">{mark.by}</span>
         <button
           class="line py-2"
-          aria-label="Take remark {i + 1} away"
-          onclick={() => change(() => api.dropMark(takeId, mark.id))}>Take away</button
+          aria-label="Delete remark {i + 1}"
+          onclick={() => change(() => api.dropMark(takeId, mark.id))}>Delete</button
         >
       </li>
     {/each}
   </ol>
-{:else}<p class="quiet mt-1">None yet. Point at a moment in the picture, or set the place beside the sound.</p>{/if}
+{:else}<p class="quiet mt-1">No remarks yet. Click a moment in the picture to add one.</p>{/if}
 <form
   class="mt-3 flex flex-wrap items-end gap-x-4 gap-y-3"
   onsubmit={(event) => {
@@ -58,11 +58,13 @@
   }}
 >
   <label class="field min-w-64 grow"
-    ><span>{by} says, at {time.toFixed(1)} s</span><input bind:value={text} maxlength="1000" /></label
+    ><span>Remark by {by}, at {time.toFixed(1)} s</span><input bind:value={text} maxlength="1000" /></label
   >
-  <button class="press small" disabled={!text.trim()}>At this moment</button>
-  <button type="button" class="press small" disabled={!text.trim()} onclick={() => say(null)}>On all of it</button>
-  {#if !nearer}<button type="button" class="press small" onclick={callNearer}>Nearer, this one</button>{/if}
+  <button class="press small" disabled={!text.trim()}>Add here</button>
+  <button type="button" class="press small" disabled={!text.trim()} onclick={() => say(null)}
+    >Add to the whole take</button
+  >
+  {#if !nearer}<button type="button" class="press small" onclick={callNearer}>Mark as closer</button>{/if}
 </form>
 {#if trouble}<p role="alert" class="mt-2">{trouble}</p>{/if}
 

@@ -27,10 +27,10 @@
   <div class="flex flex-wrap items-center gap-x-6 gap-y-2">
     <p role="status">
       {takes} measured by an earlier version of Orexis.
-      {#if shown.running}They are being measured again while nobody plays ({shown.done} done).{/if}
+      {#if shown.running}Measuring them again while nobody plays ({shown.done} done).{/if}
     </p>
     {#if shown.running}
-      <button class="line py-2" onclick={() => ask(api.stopRemeasuring)}>Stop</button>
+      <button class="line py-2" onclick={() => ask(api.stopRemeasuring)}>Pause</button>
     {:else}
       <button class="line py-2" onclick={() => ask(api.startRemeasuring)}>Measure again</button>
     {/if}

@@ -18,25 +18,25 @@
 
 <section class="panel" aria-label="Rest">
   <div>
-    <p class="serif text-3xl">{stand.state?.paused ? 'Resting, and paused.' : 'Rest.'}</p>
+    <p class="serif text-3xl">{stand.state?.paused ? 'Rest, paused' : 'Rest'}</p>
     <p class="serif left">{Math.floor(left / 60)}:{String(left % 60).padStart(2, '0')}</p>
     <div class="measure" aria-hidden="true"><span style="width: {100 * share}%"></span></div>
     <p class="mt-4 text-lg">
       {sentence(rest?.why ?? '')}
-      {#if rest && rest.heard_s > 0}You played for {Math.round(rest.heard_s)} s of it, so it lasts that much longer.
-      {:else}Off the lips, breathe as you like.{/if}
-      {#if (conductor.total ?? 0) >= LONG_S && !stand.state?.paused}It goes on at {clock(left)}.{/if}
+      {#if rest && rest.heard_s > 0}You played for {Math.round(rest.heard_s)} s, so it lasts longer.
+      {:else}Take the instrument off your lips.{/if}
+      {#if (conductor.total ?? 0) >= LONG_S && !stand.state?.paused}It continues at {clock(left)}.{/if}
     </p>
     {#if stand.state?.changed}<p class="mt-2 text-lg" role="status">{stand.state.changed}</p>{/if}
     {#if stand.said}<p class="mt-2 text-lg" role="status">{stand.said}</p>{/if}
     {#if stand.state?.caution}<p class="mt-2 text-lg" style="color: var(--oxblood)">{stand.state.caution}</p>{/if}
     <div class="mt-6 flex flex-wrap gap-3">
-      <button class="press" onclick={() => stand.say('rest-over')}>Go on now</button>
-      <button class="press" onclick={() => stand.say('skip')}>Leave the next one out</button>
+      <button class="press" onclick={() => stand.say('rest-over')}>Continue</button>
+      <button class="press" onclick={() => stand.say('skip')}>Skip the next one</button>
     </div>
   </div>
   <div class="next">
-    <p class="quiet">Then</p>
+    <p class="quiet">Next</p>
     <h2>{stand.state?.checking ? 'Check note' : block?.title}</h2>
     {#if block?.why && !stand.state?.checking}<p class="mt-1">{sentence(block.why)}</p>{/if}
     {#if stand.figure}

@@ -1,5 +1,5 @@
 <script lang="ts">
-  /** A rung by shape: whole is yours, half within reach, a tick touched; dotted where the horn has no slot. */
+  /** A note of the range by shape: full is in range, half is coming, a tick was heard; dotted where the instrument has no partial. */
   import type { Rung } from '../api/client';
 
   let { state, joined, resonant }: { state: Rung['state']; joined: boolean; resonant: boolean } = $props();

@@ -7,8 +7,8 @@
 
   const options: { value: SourceKind; label: string; icon: typeof Mic }[] = [
     { value: 'microphone', label: 'Microphone', icon: Mic },
-    { value: 'simulated', label: 'Simulated player', icon: Bot },
+    { value: 'simulated', label: 'Demo player', icon: Bot },
   ];
 </script>
 
-<Choice label="Who plays" value={household.source} {options} choose={(value) => household.setSource(value)} />
+<Choice label="Sound from" value={household.source} {options} choose={(value) => household.setSource(value)} bare />

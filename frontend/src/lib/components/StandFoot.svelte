@@ -37,38 +37,36 @@
   <!-- Told to whoever listens: phases and verdicts. What changes by the second, and hints, are there to be read. -->
   <div class="words grow basis-0" aria-live="polite">
     {#if !stand.owner}
-      <h2 class="serif text-3xl">Another window leads this session.</h2>
-      <p class="mt-1">You can watch here, or take it over.</p>
+      <h2 class="serif text-3xl">Another window runs this session.</h2>
+      <p class="mt-1">You can watch here, or take over.</p>
     {:else if stand.trouble}
       <p class="text-xl" role="alert">{stand.trouble}</p>
     {:else if !stand.connected}
-      <h2 class="serif text-3xl">The server does not answer.</h2>
-      <p class="mt-1">What you play is kept in this window and goes on as soon as it is back.</p>
+      <h2 class="serif text-3xl">No connection.</h2>
+      <p class="mt-1">What you play is safe in this window. It continues when the connection is back.</p>
     {:else if phase === 'preview'}
       <h2 class="serif text-3xl">
         {#if stand.sounds.blown !== null}Air only.
         {:else if stand.state?.paused}Paused.
         {:else if stand.running && stand.startsByNote && household.source === 'microphone' && soon === null}Play when
-          you like.
-        {:else if soon !== null}<span aria-hidden="true">In {soon} …</span>
-        {:else}Ready when you are.{/if}
+          you’re ready.
+        {:else if soon !== null}<span aria-hidden="true">Starting again in {soon}</span>
+        {:else}Ready.{/if}
       </h2>
       <p class="mt-1">
         {stand.sounds.blown !== null
-          ? 'The rhythm as one unbroken breath, through the horn or past it. Nothing is judged.'
+          ? 'Blow the rhythm on one breath. Nothing is judged.'
           : (stand.sounds.sung ?? stand.figure?.figure.hint ?? '')}
       </p>
       {#if !stand.running}
         <p class="quiet mt-1">
-          One bar is counted in; breathe on its last two beats. → or a pedal begins, ? shows the keys.
-          <button class="line py-1" onclick={() => chooser?.click()}>Or read a WAV or FLAC file.</button>
+          One bar counts you in. Breathe on its last two beats.
+          <button class="line py-1" onclick={() => chooser?.click()}>Use a sound file</button>
         </p>
         {#if household.source === 'microphone'}
           <p class="quiet text-sm" aria-live="off">
             {#if stand.granted}{stand.granted}. {stand.meter.word}.{:else}
-              <button class="line py-1" onclick={() => stand.listenIn(household.deviceId)}
-                >Check the microphone first.</button
-              >
+              <button class="line py-1" onclick={() => stand.listenIn(household.deviceId)}>Check the microphone</button>
             {/if}
           </p>
         {/if}
@@ -104,12 +102,12 @@
       <p class="quiet mt-1">
         {stand.state?.advice?.say ?? ''}
         {stand.state?.advice?.ask ?? ''}
-        {#if soon !== null}<span aria-hidden="true">({soon})</span>{/if}
+        {#if soon !== null}<span aria-hidden="true">Starting again in {soon}. Space pauses.</span>{/if}
       </p>
     {:else if phase === 'done'}
-      <h2 class="serif text-3xl">{stand.state?.stopped ? 'Stopped.' : 'That was the last one.'}</h2>
+      <h2 class="serif text-3xl">{stand.state?.stopped ? 'Stopped.' : 'That’s all for today.'}</h2>
       <p class="mt-1">
-        {stand.state?.caution ?? 'Rest for as long as you played. It is all in the log.'}
+        {stand.state?.caution ?? 'Rest for as long as you played.'}
       </p>
     {/if}
     {#if phase === 'preview' && stand.state?.changed}<p class="mt-1" role="status">{stand.state.changed}</p>{/if}
@@ -118,7 +116,7 @@
   </div>
   <div class="buttons flex flex-wrap items-center gap-3">
     {#if !stand.owner}
-      <button class="press first" onclick={() => stand.takeOver()}>Take over here</button>
+      <button class="press first" onclick={() => stand.takeOver()}>Take over</button>
     {:else if phase === 'preview'}
       {#if !stand.running}<SourceChoice />{/if}
       {#if stand.refused}
@@ -127,26 +125,26 @@
           onclick={() => {
             household.setSource('simulated');
             forward();
-          }}>Let the simulated player play</button
+          }}>Use the demo player</button
         >
       {/if}
-      <button class="press first" onclick={forward}>{stand.state?.paused ? 'Go on' : 'Begin'}</button>
+      <button class="press first" onclick={forward}>{stand.state?.paused ? 'Continue' : 'Start'}</button>
     {:else if phase === 'count-in' || phase === 'listening'}
       <button class="press" onclick={() => stand.say('drop')}>Stop</button>
     {:else if phase === 'judging' && stand.trouble}
-      <button class="press" onclick={() => stand.say('drop')}>Throw away</button>
+      <button class="press" onclick={() => stand.say('drop')}>Delete</button>
       <button class="press first" onclick={() => stand.again()}>Try again</button>
     {:else if phase === 'verdict'}
-      <button class="press" onclick={() => stand.say('drop')}>Throw away</button>
-      {#if stand.takeId}<a class="press inline-flex items-center" href="/take/{stand.takeId}">Look closer</a>{/if}
+      <button class="press" onclick={() => stand.say('drop')}>Delete</button>
+      {#if stand.takeId}<a class="press inline-flex items-center" href="/take/{stand.takeId}">Show details</a>{/if}
       {#if ['again', 'back', 'easier', 'from-the-top'].includes(stand.state?.advice?.step ?? '')}
-        <button class="press" onclick={() => stand.say('next')}>Leave it for now</button>
+        <button class="press" onclick={() => stand.say('next')}>Skip</button>
       {:else}
-        <button class="press" onclick={back}>Once more</button>
+        <button class="press" onclick={back}>Repeat</button>
       {/if}
       <button class="press first" onclick={forward}>{followedInWords(stand.state?.advice?.step, lastBlock)}</button>
     {:else if phase === 'done'}
-      <a class="press first inline-flex items-center" href="/log">To the log</a>
+      <a class="press first inline-flex items-center" href="/session/{stand.session?.id}">Show session</a>
     {/if}
   </div>
 </footer>

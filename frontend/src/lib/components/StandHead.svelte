@@ -1,7 +1,7 @@
 <script lang="ts">
   import type { Stand } from '../state/stand.svelte';
   import { household } from '../state/household.svelte';
-  import { noteName, seconds } from '../view/words';
+  import { fingeringInWords, loadInWords, noteName, seconds } from '../view/words';
   import { blocksInSight } from '../view/plan';
   import TakeShape from './TakeShape.svelte';
 
@@ -17,6 +17,9 @@
   const names = $derived([...new Set((figure?.notes ?? []).map((note) => noteName(note.written)))]);
   const asked = $derived(names.length > 4 ? `${names[0]} to ${names.at(-1)}` : names.join(' – '));
   const tubes = $derived([...new Set((figure?.notes ?? []).map((note) => note.tube))]);
+  const slide = $derived(
+    household.catalogue?.horns.find((item) => item.id === stand.session?.horn)?.mechanism === 'slide',
+  );
   const here = $derived(
     (stand.state?.takes ?? [])
       .filter((take) => take.block === stand.state?.block && take.figure_index === stand.state?.figure_index)
@@ -26,7 +29,7 @@
 </script>
 
 <header class="flex flex-wrap items-center gap-x-6 gap-y-1 px-6 py-3 max-sm:px-4">
-  <a href="/" class="serif text-2xl" title="Leave the stand">Orexis</a>
+  <a href="/" class="serif text-2xl" title="Close the stand">Orexis</a>
   {#if stand.state?.checking}
     <h1 class="serif text-2xl">Check note</h1>
     <span class="text-lg"><b>{asked}</b></span>
@@ -37,20 +40,20 @@
       {#if figure && figure.figure.medium !== 'air'}
         · <b>{asked}</b>
         {#if tubes.length === 1 && figure.lanes.length}
-          · tube <b>{tubes[0]}</b>{/if}
-        · {figure.figure.tempo_bpm} a minute
+          · <b>{fingeringInWords(tubes[0] ?? '', slide)}</b>{/if}
+        · {figure.figure.tempo_bpm} bpm
       {/if}
       {#if stand.state && stand.state.form !== 'as written'}· <b>{stand.state.form}</b>{/if}
     </span>
   {/if}
   <span class="grow"></span>
-  <span class="flex items-center gap-1" role="group" aria-label="Takes of this figure">
+  <span class="flex items-center gap-1" role="group" aria-label="Takes of this exercise">
     {#each here as take (take.take_id)}<TakeShape outcome={take.outcome} />{/each}
   </span>
   <span class="quiet max-sm:hidden">
     {who} ·
-    {#if count > 1}block {(stand.state?.block ?? 0) + 1} of {count} ·{/if}
-    {seconds(stand.state?.playing_s ?? 0)} played · load {Math.round((stand.state?.load ?? 0) / 60)}
+    {#if count > 1}{(stand.state?.block ?? 0) + 1} of {count} ·{/if}
+    {seconds(stand.state?.playing_s ?? 0)} played · {loadInWords(stand.state?.load ?? 0)}
     {#if check?.state}· {check.state}{/if}
   </span>
 </header>

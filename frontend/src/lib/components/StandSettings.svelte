@@ -45,12 +45,9 @@
 
 {#if found}
   <section class="grid gap-4">
-    <h2>A tablet at the stand</h2>
-    <p>
-      Orexis can answer on your home network as well, safely and only to devices that you let in. Their sound goes to
-      this machine and nowhere else.
-    </p>
-    <Toggle label="let devices in" checked={found.on} set={(on) => void turn(on)} />
+    <h2>Tablet on the music stand</h2>
+    <p>Use Orexis on a tablet or phone at home. Only devices that you allow can connect.</p>
+    <Toggle label="Allow devices" checked={found.on} set={(on) => void turn(on)} />
     {#if wanted || (found.on && found.has_passphrase)}
       <form
         class="flex flex-wrap items-end gap-3"
@@ -60,10 +57,10 @@
         }}
       >
         <label class="field">
-          <span>{found.has_passphrase ? 'Another passphrase' : 'A passphrase first, of 8 letters or more'}</span>
+          <span>{found.has_passphrase ? 'New passphrase' : 'Passphrase, at least 8 letters'}</span>
           <input type="password" bind:value={passphrase} minlength="8" maxlength="200" autocomplete="new-password" />
         </label>
-        <button class="press small" disabled={passphrase.length < 8}>Keep it</button>
+        <button class="press small" disabled={passphrase.length < 8}>Save</button>
       </form>
     {/if}
     {#if found.on}
@@ -76,18 +73,18 @@
           </ul>
           <p>
             {#if code}<span class="serif text-4xl tracking-widest">{code}</span>
-              <span class="quiet">lets one device in, for ten minutes</span>
+              <span class="quiet">allows one device, for ten minutes</span>
             {:else}<button class="press small" onclick={makeCode}>Show a code</button>{/if}
           </p>
         </div>
       </div>
     {/if}
     {#if found.devices.length}
-      <ul aria-label="Devices that were let in">
+      <ul aria-label="Allowed devices">
         {#each found.devices as device (device.id)}
           <li class="rule flex flex-wrap items-center gap-4 border-b py-2">
             <span>{device.name}</span>
-            <span class="quiet">let in {day(device.paired_at)}</span>
+            <span class="quiet">allowed {day(device.paired_at)}</span>
             <span class="grow"></span>
             <button class="line py-2" onclick={() => remove(device.id)}>Remove</button>
           </li>

@@ -21,7 +21,7 @@
     try {
       await api.changeHorn(player.id, { ...player.setup, shifts_at: note.pitch });
       await household.load();
-      stand.said = `No sets below ${noteName(shown.written)} until you take that back on the page Horn.`;
+      stand.said = `No sets below ${noteName(shown.written)}. You can undo this under Instrument.`;
       // What follows at once would be the next pitch down.
       if (stand.phase === 'verdict' && at && pauses.includes(at.figure_index + 1)) stand.say('skip');
     } catch (error) {
@@ -31,9 +31,9 @@
   const drone = $derived(stand.figure?.drone_hz ?? stand.figure?.notes[0]?.target_hz ?? null);
 </script>
 
-<div class="rule tools flex flex-wrap items-stretch border-t" role="toolbar" aria-label="At hand">
+<div class="rule tools flex flex-wrap items-stretch border-t" role="toolbar" aria-label="Tools">
   {#if open === 'hurts'}
-    <span class="flex items-center px-5" style="color: var(--oxblood)">What is it?</span>
+    <span class="flex items-center px-5" style="color: var(--oxblood)">What hurts?</span>
     {#each household.catalogue?.reports ?? [] as word (word)}
       <button
         class="tool"
@@ -44,47 +44,46 @@
         }}>{word}</button
       >
     {/each}
-    <button class="tool" onclick={() => (open = null)}>Nothing</button>
+    <button class="tool" onclick={() => (open = null)}>Cancel</button>
   {:else if open === 'click'}
     {#each [1, 2, 3, 4] as parts (parts)}
       <button class="tool" aria-pressed={household.click.parts === parts} onclick={() => household.setClick({ parts })}
-        >{parts === 1 ? 'beats' : `${parts} in a beat`}</button
+        >{parts === 1 ? 'beats' : `${parts} per beat`}</button
       >
     {/each}
     <button
       class="tool"
       aria-pressed={household.click.accents}
-      onclick={() => household.setClick({ accents: !household.click.accents })}>first beat marked</button
+      onclick={() => household.setClick({ accents: !household.click.accents })}>accent</button
     >
     <button
       class="tool"
       aria-pressed={household.click.silentBars > 0}
-      onclick={() => household.setClick({ silentBars: household.click.silentBars ? 0 : 2 })}
-      >two bars, two silent</button
+      onclick={() => household.setClick({ silentBars: household.click.silentBars ? 0 : 2 })}>two silent bars</button
     >
     <button class="tool" onclick={() => (open = null)}>Close</button>
   {:else}
     {#if stand.state?.paused}
-      <button class="tool" onclick={() => stand.say('resume')}>Go on</button>
+      <button class="tool" onclick={() => stand.say('resume')}>Continue</button>
     {:else}
       <button class="tool" disabled={!free} onclick={() => stand.say('pause')}>Pause</button>
     {/if}
-    <button class="tool" disabled={!free} onclick={() => stand.sounds.hearIt()}>Hear it</button>
+    <button class="tool" disabled={!free} onclick={() => stand.sounds.hearIt()}>Hear</button>
     <button class="tool" disabled={stand.phase !== 'preview'} onclick={() => stand.sounds.singIt(household.deviceId)}
-      >{stand.sounds.singing ? 'Sing now …' : 'Sing it'}</button
+      >{stand.sounds.singing ? 'Sing now …' : 'Sing'}</button
     >
     <button
       class="tool"
       disabled={stand.phase !== 'preview'}
       aria-pressed={stand.sounds.blown !== null}
-      onclick={() => stand.sounds.blowIt()}>Blow it</button
+      onclick={() => stand.sounds.blowIt()}>Blow</button
     >
     <button
       class="tool"
       aria-pressed={stand.sounds.drone !== null}
       onclick={() => stand.sounds.setDrone(stand.sounds.drone === null ? drone : null)}>Drone</button
     >
-    <button class="tool" onclick={() => toggle('click')}>Click</button>
+    <button class="tool" onclick={() => toggle('click')}>Metronome</button>
     <button
       class="tool"
       aria-pressed={household.tools.mirror}
@@ -93,9 +92,9 @@
     <button class="tool" disabled={!free} onclick={() => stand.say('easier')}>Easier</button>
     <button class="tool" disabled={!free} onclick={() => stand.say('harder')}>Harder</button>
     <button class="tool" disabled={!free} onclick={() => stand.say('skip')}>Skip</button>
-    <button class="tool" onclick={() => stand.say('stop')}>End here</button>
+    <button class="tool" onclick={() => stand.say('stop')}>End</button>
     {#if stand.figure?.figure.judged.includes('count')}
-      <button class="tool" disabled={!free || !shows} onclick={() => void shifted()}>I shift here</button>
+      <button class="tool" disabled={!free || !shows} onclick={() => void shifted()}>My lips shift</button>
     {/if}
     <span class="grow"></span>
     <button class="tool hurts" style="color: var(--oxblood)" onclick={() => toggle('hurts')}>Something hurts</button>

@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { ListedTake } from '../api/client';
-  import { centsInWords, labelOf, noteNames, OUTCOME_WORDS } from '../view/words';
+  import { centsShort, labelOf, noteNames, OUTCOME_WORDS } from '../view/words';
   import TakeShape from './TakeShape.svelte';
 
   let { takes }: { takes: ListedTake[] } = $props();
@@ -12,12 +12,12 @@
       <tr>
         <th class="w-24 py-1 pr-4 font-normal">Take</th>
         <th class="w-44 pr-4 font-normal">Written</th>
-        <th class="w-20 pr-4 font-normal">Tube</th>
-        <th class="w-64 pr-4 font-normal">Outcome</th>
-        <th class="pr-4 text-right font-normal">Centre, c</th>
-        <th class="pr-4 text-right font-normal">Spread, c</th>
-        <th class="pr-4 text-right font-normal">Sag, c</th>
-        <th class="text-right font-normal">Hold, s</th>
+        <th class="w-20 pr-4 font-normal">Fingering</th>
+        <th class="w-64 pr-4 font-normal">Result</th>
+        <th class="pr-4 text-right font-normal">Pitch, cents</th>
+        <th class="pr-4 text-right font-normal">Wobble</th>
+        <th class="pr-4 text-right font-normal">Drift</th>
+        <th class="text-right font-normal">Length, s</th>
       </tr>
     </thead>
     <tbody>
@@ -33,9 +33,11 @@
               {take.recovered ? '(saved after a break)' : ''}
             </span>
           </td>
-          <td class="pr-4 text-right">{centsInWords(take.pitch_error_cents)}</td>
+          <td class="pr-4 text-right">{centsShort(take.pitch_error_cents)}</td>
           <td class="pr-4 text-right">{take.pitch_wobble_cents?.toFixed(1) ?? '–'}</td>
-          <td class="pr-4 text-right">{take.pitch_drift_cents == null ? '–' : Math.round(take.pitch_drift_cents) || 0}</td>
+          <td class="pr-4 text-right"
+            >{take.pitch_drift_cents == null ? '–' : Math.round(take.pitch_drift_cents) || 0}</td
+          >
           <td class="text-right">{take.hold_s?.toFixed(1) ?? '–'}</td>
         </tr>
       {/each}

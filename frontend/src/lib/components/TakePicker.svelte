@@ -5,7 +5,7 @@
   import Pages from './Pages.svelte';
   import TakeShape from './TakeShape.svelte';
 
-  /** Takes out of the log, sitting by sitting; what is chosen stays chosen over pages. */
+  /** Takes, session by session; what is chosen stays chosen over pages. */
   type Props = { playerId: string; chosen: string[]; legend: string };
   let { playerId, chosen = $bindable(), legend }: Props = $props();
   const SIZE = 10;
@@ -53,7 +53,7 @@
       {/each}
     </details>
   {:else}
-    {#if log.value}<p class="mt-2">There are no takes yet.</p>{/if}
+    {#if log.value}<p class="mt-2">No takes yet.</p>{/if}
   {/each}
   {#if log.value}<Pages count={log.value.total} size={SIZE} {page} turn={(to) => (page = to)} />{/if}
 </fieldset>

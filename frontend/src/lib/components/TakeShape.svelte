@@ -1,5 +1,5 @@
 <script lang="ts">
-  /** A take as a small shape: held a full bar, nearly a bar with a notch, not yet an outline, not heard dashed. */
+  /** A take as a small shape: clean a full bar, close a bar with a notch, not yet an outline, not heard dashed. */
   import { OUTCOME_WORDS } from '../view/words';
 
   import type { Outcome } from '../api/client';

@@ -4,7 +4,7 @@
   import { day, noteNames } from '../view/words';
   import TakeShape from './TakeShape.svelte';
 
-  /** The same figure then and now: laid over each other, and heard one after the other. */
+  /** The same exercise then and now: laid over each other, and heard one after the other. */
   let { playerId }: { playerId: string } = $props();
   const found = new Loaded<ThenAndNow[]>();
   $effect(() => {
@@ -21,9 +21,7 @@
 
 {#if found.value?.length}
   <h2 class="mt-10">Then and now</h2>
-  <p class="quiet mt-1">
-    The same figure, its first take and its last: laid over each other, heard one after the other.
-  </p>
+  <p class="quiet mt-1">The first and the latest take of one exercise, over each other.</p>
   <ul class="mt-2">
     {#each found.value as pair (pair.now_id)}
       <li class="rule flex flex-wrap items-center gap-x-4 border-b py-2">

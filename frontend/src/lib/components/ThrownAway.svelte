@@ -16,7 +16,7 @@
   async function bringBack(take: string) {
     try {
       await api.discard(take, false);
-      said = 'It is back, and counts again.';
+      said = 'Restored.';
       await thrown.load(() => api.thrownAway(playerId));
       changed();
     } catch (error) {
@@ -27,7 +27,7 @@
     try {
       await api.forgetTake(take);
       await thrown.load(() => api.thrownAway(playerId));
-      said = 'It is gone.';
+      said = 'Deleted for good.';
     } catch (error) {
       said = words(error);
     }
@@ -37,8 +37,7 @@
 {#if thrown.value?.length}
   <details class="mt-10">
     <summary class="quiet cursor-pointer py-2">
-      Thrown away: {thrown.value.length}
-      {thrown.value.length === 1 ? 'take' : 'takes'}, kept for thirty days
+      Deleted takes: {thrown.value.length}. They can be restored for thirty days.
     </summary>
     <ul>
       {#each thrown.value as take (take.id)}
@@ -49,8 +48,8 @@
           <span class="quiet">{day(take.started_at)}</span>
           <span class="grow"></span>
           <span class="quiet">{take.days_left} {take.days_left === 1 ? 'day' : 'days'} left</span>
-          <button class="line py-2" onclick={() => bringBack(take.id)}>Bring it back</button>
-          <button class="line py-2" onclick={() => forget(take.id)}>Now, for good</button>
+          <button class="line py-2" onclick={() => bringBack(take.id)}>Restore</button>
+          <button class="line py-2" onclick={() => forget(take.id)}>Delete for good</button>
         </li>
       {/each}
     </ul>

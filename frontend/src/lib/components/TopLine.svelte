@@ -1,64 +1,92 @@
 <script lang="ts">
-  import Moon from '@lucide/svelte/icons/moon';
-  import Sun from '@lucide/svelte/icons/sun';
+  import UserRound from '@lucide/svelte/icons/user-round';
   import { route } from '../router';
   import { household } from '../state/household.svelte';
+  import { isHere, PLACES } from '../view/places';
+  import PlayerMenu from './PlayerMenu.svelte';
 
-  const links = [
-    ['/', 'Today'],
-    ['/weeks', 'Weeks'],
-    ['/figures', 'Figures'],
-    ['/ladder', 'Ladder'],
-    ['/progress', 'Progress'],
-    ['/horn', 'Horn'],
-    ['/log', 'Log'],
-    ['/lessons', 'Lessons'],
-    ['/settings', 'Settings'],
-  ] as const;
-  const here = (href: string) =>
-    route.pathname === href || (href === '/lessons' && route.pathname.startsWith('/lessons/'));
-  const other = $derived(household.mode === 'dark' ? 'light' : 'dark');
+  /** The five places: at the top, and on a phone at the bottom with icons; the player's menu beside them. */
+  const known = $derived(household.player && !household.unknown);
 </script>
 
-<header
-  class="rule flex flex-wrap print:hidden items-center gap-x-6 gap-y-1 max-lg:gap-x-3 border-b px-6 py-3 max-lg:px-4 max-sm:gap-4"
->
-  <a href="/" class="serif text-2xl">Orexis</a>
-  <nav aria-label="Main" class="flex flex-wrap gap-x-5 max-lg:gap-x-2.5 max-sm:order-last max-sm:w-full max-sm:gap-x-4">
-    {#each links as [href, name] (href)}
-      <a {href} class="py-2" class:line={here(href)} aria-current={here(href) ? 'page' : undefined}>{name}</a>
-    {/each}
-  </nav>
-  <span class="grow"></span>
-  {#if (household.own.length > 1 || household.player?.guest) && !household.unknown}
-    <label>
-      <span class="sr-only">Who is playing</span>
-      <select
-        class="who quiet"
-        value={household.player?.id}
-        onchange={(event) => household.choose(event.currentTarget.value)}
-      >
-        {#each household.own as player (player.id)}<option value={player.id}>{player.name}</option>{/each}
-        {#if household.player?.guest}<option value={household.player.id}>{household.player.name}, a guest</option>{/if}
-      </select>
-    </label>
-  {:else if household.player && !household.unknown}<span class="quiet max-lg:hidden">{household.player.name}</span>{/if}
-  <button class="p-3" aria-label="Turn to {other}" title="Turn to {other}" onclick={() => household.setMode(other)}>
-    {#if household.mode === 'dark'}<Sun size={20} />{:else}<Moon size={20} />{/if}
-  </button>
+<header class="rule top border-b px-6 print:hidden max-lg:px-4">
+  <a href="/" class="serif py-2 text-2xl">Orexis</a>
+  {#if known}
+    <nav aria-label="Places" class="places">
+      {#each PLACES as place (place.href)}
+        {@const here = isHere(place, route.pathname)}
+        <a href={place.href} class:here aria-current={here ? 'page' : undefined}>
+          <place.icon size={20} class="sm:hidden" aria-hidden="true" />{place.name}
+        </a>
+      {/each}
+    </nav>
+    <span class="grow"></span>
+    <PlayerMenu />
+  {:else}
+    <span class="grow"></span>
+    <a href="/help" class="inline-flex min-h-11 items-center gap-2"><UserRound size={18} aria-hidden="true" />Help</a>
+  {/if}
 </header>
 
 <style>
-  @media (min-width: 640px) and (max-width: 1023px) {
-    .who {
-      width: 6.6rem;
+  .top {
+    display: flex;
+    align-items: center;
+    gap: 0 2rem;
+    min-height: 60px;
+  }
+
+  .places {
+    display: flex;
+    gap: 0 1.5rem;
+  }
+
+  .places a {
+    display: inline-flex;
+    align-items: center;
+    min-height: 44px;
+    border-bottom: 2px solid transparent;
+    border-top: 2px solid transparent;
+  }
+
+  .places a.here {
+    border-bottom-color: var(--ink);
+    font-weight: 600;
+  }
+
+  @media (max-width: 52rem) {
+    .top {
+      gap: 0 1rem;
+    }
+
+    .places {
+      gap: 0 0.9rem;
     }
   }
 
-  .who {
-    max-width: 9rem;
-    padding: 0.5rem 0;
-    background: transparent;
-    cursor: pointer;
+  @media (max-width: 40rem) {
+    .places {
+      position: fixed;
+      inset: auto 0 0;
+      z-index: 5;
+      gap: 0;
+      background: var(--paper);
+      border-top: 1px solid var(--rule);
+      padding-bottom: env(safe-area-inset-bottom);
+    }
+
+    .places a {
+      flex: 1 1 0;
+      flex-direction: column;
+      justify-content: center;
+      gap: 0.15rem;
+      min-height: 56px;
+      font-size: 0.75rem;
+      border-bottom: 0;
+    }
+
+    .places a.here {
+      border-top-color: var(--ink);
+    }
   }
 </style>

@@ -44,8 +44,8 @@
     <b>{name}</b> <span class="quiet">{shown.measure.unit}</span><br />
     <span class="quiet">
       {#if shown.says}{sentence(shown.says.slice(shown.says.indexOf(': ') + 2))}
-      {:else if shown.trend.missing}{counted(shown.trend.missing, unit).replace(' ', ' more ')} until there is a line.
-      {:else}Nothing that may be claimed: it goes up and down.{/if}
+      {:else if shown.trend.missing}Not enough data yet: {counted(shown.trend.missing, unit).replace(' ', ' more ')} to go.
+      {:else}No clear change.{/if}
     </span>
   </figcaption>
   <!-- svelte-ignore a11y_no_noninteractive_tabindex, a11y_no_noninteractive_element_interactions -->
@@ -77,11 +77,11 @@
     {:else if points.length}<span>{shortDate(points[0]!.day)}</span><span>{shortDate(points.at(-1)!.day)}</span>{/if}
   </p>
   <details bind:open={opened}>
-    <summary class="quiet">As a table</summary>
+    <summary class="quiet">Table</summary>
     <table>
       <thead>
         <tr
-          ><th scope="col">{unit === 'week' ? 'Week of' : 'Day'}</th><th scope="col">Middle</th><th scope="col"
+          ><th scope="col">{unit === 'week' ? 'Week of' : 'Day'}</th><th scope="col">Median</th><th scope="col"
             >Middle half</th
           ><th scope="col">Takes</th></tr
         >

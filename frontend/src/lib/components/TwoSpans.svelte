@@ -8,7 +8,7 @@
   import { numberOf } from '../view/trends';
   import { sentence } from '../view/words';
 
-  /** Two spans side by side: by itself the first third of the days shown, and the last. */
+  /** Compare two periods: by itself the first third of the days shown, and the last. */
   let { playerId, weeks }: { playerId: string; weeks: number } = $props();
   const found = new Loaded<SideBySide[]>();
   let first = $state({ from: '', to: '' });
@@ -43,12 +43,12 @@
   }
 </script>
 
-<h2 class="mt-10">Two spans side by side</h2>
+<h2 class="mt-10">Compare two periods</h2>
 <div class="mt-3 flex flex-wrap items-end gap-4">
-  <label class="field"><span>First, from</span><input type="date" bind:value={first.from} /></label>
+  <label class="field"><span>First period, from</span><input type="date" bind:value={first.from} /></label>
   <label class="field"><span>to</span><input type="date" bind:value={first.to} /></label>
   <span class="w-4"></span>
-  <label class="field"><span>Then, from</span><input type="date" bind:value={last.from} /></label>
+  <label class="field"><span>Second period, from</span><input type="date" bind:value={last.from} /></label>
   <label class="field"><span>to</span><input type="date" bind:value={last.to} /></label>
 </div>
 {#if found.trouble}<p role="alert" class="mt-3">{found.trouble}</p>{/if}
@@ -59,8 +59,8 @@
         <tr>
           <th scope="col">Measure</th>
           <th scope="col" class="text-right">First</th>
-          <th scope="col" class="text-right">Then</th>
-          <th scope="col">What may be claimed</th>
+          <th scope="col" class="text-right">Second</th>
+          <th scope="col">Change</th>
           <th scope="col" class="text-right">Days</th>
         </tr>
       </thead>
@@ -70,7 +70,7 @@
             <th scope="row">{row.measure.label}{row.scope ? `, ${row.scope}` : ''}</th>
             <td class="text-right">{numberOf(row.first)}</td>
             <td class="text-right">{numberOf(row.last)} <span class="quiet">{row.measure.unit}</span></td>
-            <td>{row.says ? sentence(row.says) : ''}<span class="quiet">{row.says ? '' : 'nothing'}</span></td>
+            <td>{row.says ? sentence(row.says) : ''}<span class="quiet">{row.says ? '' : 'no clear change'}</span></td>
             <td class="quiet text-right">{row.first_days} and {row.last_days}</td>
           </tr>
         {/each}
@@ -79,12 +79,12 @@
   </div>
   <p class="mt-2 flex flex-wrap gap-6">
     <button class="line py-2" onclick={() => (everything = !everything)}>
-      {everything ? 'Only the whole range' : 'By register, loudness and family too'}
+      {everything ? 'Show less' : 'Show registers, dynamics and exercises'}
     </button>
-    <button class="line py-2" onclick={save}>As CSV</button>
+    <button class="line py-2" onclick={save}>Export as CSV</button>
   </p>
 {:else if found.value}
-  <p class="quiet mt-3">Nothing was measured in both.</p>
+  <p class="quiet mt-3">Nothing was measured in both periods.</p>
 {/if}
 
 <style>

@@ -17,22 +17,22 @@
     <thead>
       <tr>
         <th scope="col">Week of</th>
-        <th scope="col" class="bar">Load</th>
+        <th scope="col" class="bar">Load, min</th>
         <th scope="col">Heavy</th>
-        <th scope="col">Tone, min</th>
+        <th scope="col">Playing, min</th>
         <th scope="col">Rest</th>
         <th scope="col">Days</th>
-        <th scope="col">Held</th>
-        <th scope="col">Minutes to “tiring”</th>
-        <th scope="col">Spent</th>
-        <th scope="col">Reports</th>
+        <th scope="col">Clean</th>
+        <th scope="col">Minutes to tiring</th>
+        <th scope="col">Worn out</th>
+        <th scope="col">Reported</th>
       </tr>
     </thead>
     <tbody>
       {#each weeks as week (week.start)}
         <tr>
           <th scope="row">{dateInWords(week.start).replace(/ \d{4}$/, '')}</th>
-          <td class="bar"><span style="width: {(7 * week.load) / most}rem"></span>{Math.round(week.load)}</td>
+          <td class="bar"><span style="width: {(7 * week.load) / most}rem"></span>{Math.round(week.load / 60)}</td>
           <td>{share(week.high_share)}</td>
           <td>{numberOf(week.playing_min)}</td>
           <td>{share(week.rest_share)}</td>
@@ -46,7 +46,9 @@
     </tbody>
   </table>
 </div>
-<p><button class="line py-2" onclick={() => saveText(csvOfWeeks(weeks), 'orexis-weeks.csv')}>Weeks as CSV</button></p>
+<p>
+  <button class="line py-2" onclick={() => saveText(csvOfWeeks(weeks), 'orexis-weeks.csv')}>Export weeks as CSV</button>
+</p>
 
 <style>
   .scroll {

@@ -67,12 +67,12 @@ export class DayPlanner {
       : [...this.kept, item];
   }
 
-  /** From here on the order is the player's. */
-  move(index: number, by: -1 | 1): void {
+  /** Move a block to another place; from here on the order is the player's. */
+  moveTo(index: number, to: number): void {
     const all = this.blocks.map((block) => this.#as(block));
-    const to = index + by;
+    if (to < 0 || to >= all.length || to === index) return;
     const [one] = all.splice(index, 1);
-    if (!one || to < 0 || to > all.length) return;
+    if (!one) return;
     all.splice(to, 0, one);
     [this.kept, this.without, this.arranged] = [all, [], true];
   }

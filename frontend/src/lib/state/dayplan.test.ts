@@ -27,12 +27,12 @@ describe('what a player changes in a day', () => {
 
   it('is arranged by hand from the first move on', () => {
     const day = planner(block('a', 5), block('b', 10), block('c', 3));
-    day.move(2, -1);
+    day.moveTo(2, 1);
     expect(day.wish(false)).toMatchObject({
       arranged: true,
       kept: [{ family: 'a' }, { family: 'c' }, { family: 'b', minutes: 10 }],
     });
-    day.move(0, -1);
+    day.moveTo(0, -1);
     expect(day.kept.map((item) => item.family)).toEqual(['a', 'c', 'b']);
     day.asComposed();
     expect(day.wish(false)).toMatchObject({ arranged: false, kept: [] });
@@ -41,7 +41,7 @@ describe('what a player changes in a day', () => {
   it('keeps minutes that were set a moment before the order, while the answer is still to come', () => {
     const day = planner(block('a', 5), block('b', 10));
     day.last(day.blocks[0]!, 8);
-    day.move(0, 1);
+    day.moveTo(0, 1);
     expect(day.kept.map((item) => [item.family, item.minutes])).toEqual([
       ['b', 10],
       ['a', 8],

@@ -1,4 +1,4 @@
-/** The Figures view: what is chosen, its parameters, what is shown and heard of it. */
+/** An exercise: what is chosen, its parameters, what is shown and heard of it. */
 import { saveBlob } from '../view/save';
 import { api, type Family, type Material, type OwnFigure, type Param, type SeriesView, type Wish } from '../api/client';
 import { words } from './loaded.svelte';
@@ -34,8 +34,12 @@ export class FigureBrowser {
     return this.material?.families.find((item) => item.id === id) ?? null;
   }
 
-  async load(): Promise<void> {
+  /** `id`: an exercise, or one of the player's own. */
+  async load(id?: string): Promise<void> {
     [this.material, this.own] = await Promise.all([api.material(this.playerId), api.ownFigures(this.playerId)]);
+    const own = this.own.find((item) => item.id === id);
+    if (own) return this.chooseOwn(own);
+    if (id) this.familyId = id;
     await this.show();
   }
 
@@ -161,7 +165,7 @@ export class FigureBrowser {
     try {
       await api.keepFigure({ ...this.wish, name });
       this.own = await api.ownFigures(this.playerId);
-      this.said = `Kept as “${name}”.`;
+      this.said = `Saved as “${name}”.`;
     } catch (error) {
       this.refused = words(error);
     }
@@ -180,12 +184,12 @@ export class FigureBrowser {
   }
 
   async read(file: File): Promise<void> {
-    this.refused = null;
+    [this.refused, this.said] = [null, null];
     try {
       const made = await api.importFigure(this.playerId, file, 0);
       this.own = await api.ownFigures(this.playerId);
       await this.chooseOwn(made);
-      this.said = `“${made.name}” is read, placed on the horn and kept.`;
+      this.said = `“${made.name}” is saved under your own exercises.`;
     } catch (error) {
       this.refused = words(error);
     }

@@ -1,19 +1,14 @@
-/** A day laid out in time: each block's share of the minutes is played for about half and rested for the rest. */
+/** A day laid out in time, and said in one sentence. */
 import type { DayBlock } from '../api/client';
+import { PLACE_WORDS } from './words';
 
-export type Bar = { left: number; width: number; load: string; title: string };
-
-const PLAYED: Record<string, number> = { easy: 0.62, medium: 0.58, high: 0.5 };
-
-export function barsOf(blocks: readonly DayBlock[], nameOf: (family: string) => string): Bar[] {
-  const minutes = blocks.reduce((sum, block) => sum + block.minutes, 0);
-  let at = 0;
-  return blocks.map((block) => {
-    const left = minutes ? (100 * at) / minutes : 0;
-    at += block.minutes;
-    const width = minutes ? (100 * block.minutes * (PLAYED[block.load_class] ?? 0.6)) / minutes : 0;
-    return { left, width, load: block.load_class, title: `${nameOf(block.family)}, ${minutesInWords(block.minutes)}` };
-  });
+/** “30 minutes: breathing, mouthpiece buzzing, long tones and scales.” */
+export function planInWords(blocks: readonly DayBlock[]): string {
+  const minutes = Math.round(blocks.reduce((sum, block) => sum + block.minutes, 0));
+  const places = [...new Set(blocks.map((block) => PLACE_WORDS[block.place].toLowerCase()))];
+  const named = places.length > 4 ? [...places.slice(0, 3), 'more'] : places;
+  const last = named.pop();
+  return `${minutes} minutes: ${named.length ? `${named.join(', ')} and ${last}` : last}.`;
 }
 
 /** 2.5 as “2½ min”. */

@@ -1,7 +1,7 @@
 /** The cells of the note table, by the columns that the core declares. */
 import type { Measures } from '../api/client';
 import { COLUMNS } from '../api/judged';
-import { centsInWords } from './numbers';
+import { centsShort } from './numbers';
 
 export type NoteRow = Measures['notes'][number];
 export type Cell = { text: string | null; why: string | undefined };
@@ -14,13 +14,13 @@ const fixed = (value: Maybe, digits: number, unit = '') =>
 
 const WRITTEN: Record<Form, (note: NoteRow, values: Maybe[]) => string | null> = {
   hz: (_, [value]) => fixed(value, 1, ' Hz'),
-  cents: (_, [value]) => (value == null ? null : centsInWords(value)),
+  cents: (_, [value]) => (value == null ? null : centsShort(value)),
   whole: (_, [value]) => fixed(value, 0),
   one: (_, [value]) => fixed(value, 1),
   ms: (_, [value]) => fixed(value, 0, ' ms'),
   s: (_, [value]) => fixed(value, 1, ' s'),
   db: (_, [value]) => fixed(value, 0, ' dB'),
-  entry: (_, [cents, ms]) => (cents == null ? null : `${centsInWords(cents)}, ${fixed(ms, 0) ?? '–'} ms`),
+  entry: (_, [cents, ms]) => (cents == null ? null : `${centsShort(cents)}, ${fixed(ms, 0) ?? '–'} ms`),
   movement: (note) => movement(note),
 };
 

@@ -1,11 +1,23 @@
 /** Numbers into words. */
 
-/** “9 low”, “on it”, “4 high”. */
-export function centsInWords(cents: number | null | undefined): string {
+/** “9 flat”, “in tune”, “4 sharp”: for tables, whose heads name the unit. */
+export function centsShort(cents: number | null | undefined): string {
   if (cents === null || cents === undefined) return '–';
   const whole = Math.round(Math.abs(cents));
-  if (whole === 0) return 'on it';
-  return `${whole} ${cents < 0 ? 'low' : 'high'}`;
+  if (whole === 0) return 'in tune';
+  return `${whole} ${cents < 0 ? 'flat' : 'sharp'}`;
+}
+
+/** “9 cents flat”, “in tune”, “4 cents sharp”. */
+export function centsInWords(cents: number | null | undefined): string {
+  const short = centsShort(cents);
+  return /\d/.test(short) ? short.replace(' ', ' cents ') : short;
+}
+
+/** Milliseconds as seconds: “0.1 s”, and “0.04 s” where one decimal would say nothing. */
+export function msAsSeconds(ms: number): string {
+  const seconds = Math.abs(ms) / 1000;
+  return `${seconds.toFixed(seconds < 0.095 ? 2 : 1)} s`;
 }
 
 export function signed(value: number): string {
@@ -15,4 +27,9 @@ export function signed(value: number): string {
 export function seconds(total: number): string {
   const whole = Math.round(total);
   return whole < 60 ? `${whole} s` : `${Math.floor(whole / 60)} min ${String(whole % 60).padStart(2, '0')} s`;
+}
+
+/** “1 take”, “3 takes”. */
+export function counted(count: number, one: string, many = `${one}s`): string {
+  return `${count} ${count === 1 ? one : many}`;
 }

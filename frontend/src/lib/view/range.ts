@@ -53,12 +53,12 @@ export function rangeBars(history: History, middle: number, space: Space) {
   return { bars, edges, middle: yOf(middle), from: history[0]?.day ?? '', to: history.at(-1)?.day ?? '' };
 }
 
-/** “Alone E3 to C5, along lines F3 to G4.” */
+/** “On their own E3 to C5; in slurs and scales F3 to G4.” */
 export function bothWays(item: History[number] | undefined, nameOf: (midi: number | null) => string): string {
   if (!item) return '';
   const span = (low: number | null, high: number | null) =>
     low === null || high === null ? 'nothing yet' : `${nameOf(low)} to ${nameOf(high)}`;
-  return `Alone ${span(item.alone_low, item.alone_high)}, along lines ${span(item.joined_low, item.joined_high)}.`;
+  return `On their own ${span(item.alone_low, item.alone_high)}; in slurs and scales ${span(item.joined_low, item.joined_high)}.`;
 }
 
 /** “2 March”. */
@@ -76,6 +76,6 @@ export function rangeInWords(history: History, nameOf: (midi: number | null) => 
     count === 0
       ? `the same ${where}`
       : `${Math.abs(count)} semitone${Math.abs(count) === 1 ? '' : 's'} ${count > 0 ? 'more' : 'less'} ${where}`;
-  if (then.low === now.low && then.high === now.high) return `${span(now)} ever since ${dayAndMonth(then.day)}.`;
+  if (then.low === now.low && then.high === now.high) return `${span(now)} since ${dayAndMonth(then.day)}.`;
   return `${span(then)} on ${dayAndMonth(then.day)}, ${span(now)} now: ${side(then.low - now.low, 'below')}, ${side(now.high - then.high, 'above')}.`;
 }

@@ -1,6 +1,6 @@
 /** Why a take was not held, in words: the sentences are the core's own (lib/api/judged.ts), only filled in here. */
 import { REASONS, type Reason } from '../api/judged';
-import { centsInWords, signed } from './numbers';
+import { centsInWords, msAsSeconds, signed } from './numbers';
 
 type Values = { value?: number | null; limit?: number | null };
 
@@ -28,6 +28,7 @@ export function filledIn(says: string, { value = null, limit = null }: Values, n
 function written(value: number | null, form?: string): string {
   if (form === 'side') return centsInWords(value);
   if (value === null) return '–';
+  if (form === 's') return msAsSeconds(value);
   if (form === 'signed') return signed(value);
   if (form === 'semitones') return String(Math.round(Math.abs(value) / 100));
   return form === '1' ? Math.abs(value).toFixed(1) : String(Math.round(Math.abs(value)));

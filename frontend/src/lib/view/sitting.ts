@@ -1,4 +1,4 @@
-/** A sitting in numbers: how long it was, how much of that was tone, how heavy. */
+/** A session in numbers: how long it was, how much of that was tone, how heavy. */
 import type { LogSession } from '../api/client';
 import { seconds } from './numbers';
 
@@ -12,8 +12,8 @@ export function barOf(session: Told): SittingBar {
   const { playing_s: tone, load = 0, high_load: high = 0, lasted_s: lasted = 0 } = session.summary;
   const whole = Math.max(tone, lasted);
   const share = load > 0 ? high / load : 0;
-  const said = [`${seconds(tone)} of tone in ${seconds(whole)}`];
-  if (load > 0) said.push(`load ${Math.round(load)}`);
+  const said = [`${seconds(tone)} of playing in ${seconds(whole)}`];
+  if (load > 0) said.push(`load ${Math.round(load / 60)} min`);
   if (share > 0) said.push(`${Math.round(100 * share)}% of it heavy`);
   return {
     played: whole > 0 ? (100 * tone) / whole : 0,
@@ -27,5 +27,5 @@ export function barOf(session: Told): SittingBar {
 export function endedInWords(summary: Told['summary']): string {
   if (summary.stopped) return '';
   const { blocks = 0, reached = 0 } = summary;
-  return blocks > 1 && reached < blocks ? `ended in block ${reached} of ${blocks}` : '';
+  return blocks > 1 && reached < blocks ? `ended after ${reached} of ${blocks} exercises` : '';
 }

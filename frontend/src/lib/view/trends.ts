@@ -64,7 +64,7 @@ export function counted(many: number, step: Step): string {
 export function pointInWords(point: Point, unit: string, step: Step = 'day'): string {
   const span = `${numberOf(point.low)} to ${numberOf(point.high)}`;
   const takes = `${point.takes} ${point.takes === 1 ? 'take' : 'takes'}`;
-  return `${nameOfPoint(point.day, step)}: ${numberOf(point.middle)} ${unit}, the middle half from ${span}, ${takes}`;
+  return `${nameOfPoint(point.day, step)}: ${numberOf(point.middle)} ${unit}, half of them ${span}, ${takes}`;
 }
 
 export function titleOf(shown: TrendShown): string {

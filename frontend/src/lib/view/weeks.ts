@@ -1,5 +1,6 @@
 /** Weeks for the page: days in order, bars to one scale, words for dates and kinds. Ordinal days count from 1 January of year 1. */
 import type { Programme, Weeks } from '../api/client';
+import { counted } from './numbers';
 
 export type Week = Weeks['weeks'][number];
 export type PlannedDay = Week['days'][number];
@@ -43,19 +44,34 @@ export function playedOf(week: Week): number {
   return week.days.reduce((sum, day) => sum + (day.played ?? 0), 0);
 }
 
+/** “This week: 3 of 5 days played, load 96 of 213 min.” */
+export function weekInWords({ weeks, today }: Pick<Weeks, 'weeks' | 'today'>): string {
+  const week = weeks.find((item) => item.start <= today && today < item.start + 7);
+  if (!week) return '';
+  const played = week.days.filter((day) => day.played).length;
+  const ahead = week.days.filter((day) => day.day >= today && !day.played && day.target > 0).length;
+  const load = `load ${Math.round(playedOf(week) / 60)} of ${Math.round(week.bound / 60)} min`;
+  return `This week: ${played} of ${counted(played + ahead, 'day')} played, ${load}.`;
+}
+
 /** “Likely in the week of 3 March, between 12 February and 9 April.” */
 export function forecastInWords(programme: Programme): string {
   if (programme.state === 'reached') return `Reached on ${dateInWords(programme.ended ?? programme.date)}.`;
-  if (programme.state === 'given up') return 'Left, and that is all right.';
-  if (programme.state === 'paused') return 'Paused: it asks for nothing.';
-  if (!programme.median) return 'At the present rate it is more than five years away.';
+  if (programme.state === 'given up') return 'Stopped.';
+  if (programme.state === 'paused') return 'Paused.';
+  if (!programme.median) return 'At this rate it takes more than five years.';
   const low = programme.low ? dateInWords(programme.low) : '';
-  const high = programme.high ? dateInWords(programme.high) : 'later than can be said';
-  return `Most likely by ${dateInWords(programme.median)}; four times in five between ${low} and ${high}.`;
+  const high = programme.high ? dateInWords(programme.high) : 'much later';
+  return `Likely by ${dateInWords(programme.median)} (between ${low} and ${high}).`;
 }
 
 /** What is to be said about the date; nothing where it will be met. */
 export function dateAtRisk(programme: Programme): string | null {
   if (programme.state !== 'on' || !programme.otherwise) return null;
-  return `By ${dateInWords(programme.date)} it will hardly be met; ${programme.otherwise}.`;
+  return `Not by ${dateInWords(programme.date)}, at this rate. To get there sooner, ${programme.otherwise}.`;
+}
+
+/** “November 2026”; months count from 0. */
+export function monthName(year: number, month: number): string {
+  return new Date(Date.UTC(year, month, 1)).toLocaleDateString('en-GB', { month: 'long', year: 'numeric', ...UTC });
 }

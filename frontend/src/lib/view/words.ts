@@ -5,7 +5,7 @@ import { centsInWords, signed } from './numbers';
 import { filledIn, saysOf } from './reasons';
 
 export { noteName } from './naming.svelte';
-export { centsInWords, seconds } from './numbers';
+export { centsInWords, centsShort, counted, seconds } from './numbers';
 export { labelOf } from './reasons';
 
 /** A sentence with its notes as players write them: “own Bb3” as “own B♭3”. */
@@ -18,21 +18,33 @@ export function noteNames(text: string): string {
 }
 
 export const PLACE_WORDS: Record<Schemas['DayPlace'], string> = {
-  breath: 'Breath',
-  buzz: 'Mouthpiece',
+  breath: 'Breathing',
+  buzz: 'Buzzing',
   tones: 'Long tones',
-  slurs: 'Slurs',
-  centre: 'Centre',
-  register: 'Register',
+  slurs: 'Lip slurs',
+  centre: 'Tuning and intervals',
+  register: 'High register',
   low: 'Low register',
-  music: 'Music',
-  check: 'Before and after',
+  music: 'Tunes',
+  check: 'Warm-down',
 };
 
 export const LOAD_WORDS: Record<Schemas['Load'], string> = {
-  easy: 'easy on the lips',
-  medium: 'medium load',
-  high: 'heavy: rest after it',
+  easy: 'easy',
+  medium: 'medium',
+  high: 'heavy',
+};
+
+/** Load counts minutes of easy playing: higher and louder counts more. */
+export function loadInWords(load: number): string {
+  return `load ${Math.round(load / 60)} min`;
+}
+
+export const STANDARD_WORDS: Record<Schemas['Standard'], string> = {
+  beginner: 'Beginner',
+  developing: 'Developing',
+  advanced: 'Advanced',
+  professional: 'Professional',
 };
 
 /** “third slide 17 mm out”, “27 mm in”, “cannot be reached”. */
@@ -53,13 +65,12 @@ export const OUTCOME_WORDS: Record<Outcome, string> = {
 /** One line for the screen: what, where, how far. */
 export function reasonInWords(verdict: Verdict, nameOf: (id: string) => string): string {
   if (!verdict.reason && verdict.outcome === 'clean' && verdict.value != null) {
-    const where =
-      Math.abs(verdict.value) < 2 ? 'right where it is asked' : `${centsInWords(verdict.value)} of where it is asked`;
+    const where = Math.abs(verdict.value) < 2 ? 'on the target' : centsInWords(verdict.value);
     return `${verdict.note ? nameOf(verdict.note) : 'It'} rang best ${where}.`;
   }
   if (!verdict.reason) {
     if (verdict.outcome !== 'clean') return '';
-    return verdict.hidden ? 'Everything that can be heard here was there.' : 'Everything asked for was there.';
+    return verdict.hidden ? 'Everything that can be heard here was clean.' : 'Everything was clean.';
   }
   const says = saysOf(verdict.reason);
   return sentence(says ? filledIn(says, verdict, verdict.note ? nameOf(verdict.note) : null) : (verdict.cause ?? ''));
@@ -83,7 +94,7 @@ export function day(moment: string, now = new Date()): string {
 /** What a check found about a microphone, line by line. */
 export function deviceInWords(device: Device): [string, string][] {
   const { found } = device;
-  const lines: [string, string][] = [['Microphone', device.label || 'the one the browser picks']];
+  const lines: [string, string][] = [['Microphone', device.label || 'the browser’s choice']];
   if (found.delay_s === null) lines.push(['Delay', `not measured: ${found.reason ?? 'the clicks were not heard'}`]);
   else {
     const spread = Math.round(10000 * (found.spread_s ?? 0)) / 10;
@@ -100,65 +111,65 @@ export function deviceInWords(device: Device): [string, string][] {
 
 function noiseWord(db: number): string {
   if (db < -60) return 'quiet';
-  return db < -45 ? 'soft notes may drown' : 'too loud to hear a breath or a soft note';
+  return db < -45 ? 'soft notes may be lost' : 'too loud for soft notes and breaths';
 }
 
 /** What was measured over the whole figure; what was not is left out. */
 export function figureInWords(figure: Measures['figure']): string {
-  const said: string[] = [`${figure.playing_s.toFixed(1)} s of tone`];
+  const said: string[] = [`${figure.playing_s.toFixed(1)} s of playing`];
   const { timing_mean_ms: mean, timing_spread_ms: spread } = figure;
-  if (spread != null) said.push(`timing spread ${Math.round(spread)} ms`);
+  if (spread != null) said.push(`rhythm uneven by ${Math.round(spread)} ms`);
   if (mean != null)
-    said.push(Math.abs(mean) < 5 ? 'on the beat' : `${Math.round(Math.abs(mean))} ms ${mean > 0 ? 'behind' : 'ahead'}`);
-  if (figure.evenness_ms != null) said.push(`lengths even within ${Math.round(figure.evenness_ms)} ms`);
-  if (figure.tone_match_across != null) said.push(`sound across ${Math.round(figure.tone_match_across)} of 100`);
+    said.push(Math.abs(mean) < 5 ? 'on the beat' : `${Math.round(Math.abs(mean))} ms ${mean > 0 ? 'late' : 'early'}`);
+  if (figure.evenness_ms != null) said.push(`note lengths within ${Math.round(figure.evenness_ms)} ms`);
+  if (figure.tone_match_across != null) said.push(`tone match ${Math.round(figure.tone_match_across)} of 100`);
   if (figure.loudness_by_height_db_octave != null) {
     said.push(`${signed(figure.loudness_by_height_db_octave)} dB an octave going up`);
   }
-  if (figure.breaths_inside != null && figure.breaths_inside > 0) said.push(`${figure.breaths_inside} breaths inside`);
+  if (figure.breaths_inside != null && figure.breaths_inside > 0) said.push(`${figure.breaths_inside} extra breaths`);
   if (figure.trill_hz != null) said.push(`trill ${figure.trill_hz.toFixed(1)} a second`);
   return said.join(', ');
 }
 
 const STEPS: Partial<Record<Schemas['NextStep'] | Schemas['EventName'], string>> = {
-  next: 'going on',
-  again: 'once more',
+  next: 'the next one',
+  again: 'a repeat',
   back: 'a step back',
-  easier: 'an easier form',
-  harder: 'a harder form',
-  'as-written': 'as it is written',
-  'from-the-top': 'from the top again',
-  'end-block': 'the next block',
+  easier: 'an easier version',
+  harder: 'a harder version',
+  'as-written': 'as written',
+  'from-the-top': 'from the start',
+  'end-block': 'the next exercise',
   'end-register': 'an end of the high work',
-  skip: 'the next block',
+  skip: 'the next exercise',
   rest: 'a rest',
   wait: 'a pause',
 };
 
 const FOLLOWED: Record<string, string> = {
-  next: 'On to the next',
-  again: 'Once more',
-  back: 'A step back',
-  easier: 'The easier form',
-  'as-written': 'As it is written',
-  'from-the-top': 'From the top',
-  'end-block': 'The next block',
-  'end-register': 'Enough up there',
+  next: 'Continue',
+  again: 'Repeat',
+  back: 'Step back',
+  easier: 'Easier',
+  'as-written': 'As written',
+  'from-the-top': 'From the start',
+  'end-block': 'Next exercise',
+  'end-register': 'Continue',
   rest: 'Rest',
-  wait: 'I am ready',
+  wait: 'Continue',
 };
 
 /** What the button that follows the advice says. `last`: it is the last block. */
 export function followedInWords(step: string | null | undefined, last: boolean): string {
-  if (step === 'end-block' && last) return 'Finish';
-  return FOLLOWED[step ?? ''] ?? 'Go on';
+  if (step === 'end-block' && last) return 'End';
+  return FOLLOWED[step ?? ''] ?? 'Continue';
 }
 
 /** “A step back was advised, once more was chosen (twice)”. */
 export function overruledInWords(items: readonly Pick<Schemas['Overruling'], 'advised' | 'chosen'>[]): string[] {
   const counts = new Map<string, number>();
   for (const { advised, chosen } of items) {
-    const line = `${STEPS[advised] ?? advised} was advised, you chose ${STEPS[chosen] ?? chosen}`;
+    const line = `Suggested: ${STEPS[advised] ?? advised}; you chose ${STEPS[chosen] ?? chosen}`;
     counts.set(line, (counts.get(line) ?? 0) + 1);
   }
   return [...counts].map(([line, count]) => sentence(count > 1 ? `${line} (${count} times)` : line));
@@ -169,4 +180,14 @@ export function isQuiet(from: number | null | undefined, now = new Date()): bool
   if (from == null) return false;
   const hour = now.getHours();
   return from >= 7 ? hour >= from || hour < 7 : hour >= from && hour < 7;
+}
+
+const ORDINALS = ['', '1st', '2nd', '3rd', '4th', '5th', '6th', '7th'];
+const SLIDE_VALVES: Record<string, string> = { V: ', valve 1', W: ', valve 2', VW: ', both valves' };
+
+/** A fingering as players write it: “open”, “1-2”, “T 0” on a double horn, “4th position, valve 1” on a slide. */
+export function fingeringInWords(label: string, slide = false): string {
+  const [, valves = '', place = ''] = (slide ? /^(V|W|VW)? ?([1-7])$/.exec(label) : null) ?? [];
+  if (place) return `${ORDINALS[Number(place)]} position${SLIDE_VALVES[valves] ?? ''}`;
+  return label === '0' ? 'open' : label.replace(/^B♭ /, 'T ').replace(/^Bb /, 'T ');
 }
