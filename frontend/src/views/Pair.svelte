@@ -39,9 +39,7 @@
   </form>
   <h2 class="mt-10">If the browser warns you</h2>
   <p class="mt-2">
-    It doesn’t know this computer yet. <a class="line" href="/authority.pem" download
-      >Download its certificate</a
-    >, then
+    It doesn’t know this computer yet. <a class="line" href="/authority.pem" download>Download its certificate</a>, then
   </p>
   <ul class="mt-2 grid list-disc gap-2 pl-6">
     <li>on most tablets and phones: the settings, search for “CA certificate”, install the file;</li>

@@ -126,7 +126,7 @@
             {SAID[rung.state]}{rung.state === 'owned' && rung.in_line !== 'owned' && rung.alone === 'owned'
               ? ' (on its own; not yet in a slur or scale)'
               : ''}{rung.clean_days.length
-              ? `; clean on ${rung.clean_days.slice(-5).map(dayAndMonth).join(', ')}`
+              ? `; last on ${dayAndMonth(rung.clean_days.at(-1) ?? '')}`
               : ''}{rung.best_match !== null ? `; tone match ${Math.round(rung.best_match)} of 100` : ''}.
             {#if rung.best_take}<a class="line" href="/take/{rung.best_take}">Best take</a>{/if}
             {#if rung.latest_take && rung.latest_take !== rung.best_take}
@@ -147,7 +147,7 @@
         </p>
       {/if}
     {/if}
-    <RangeHistory {ladder} {nameOf} />
+    <RangeHistory {ladder} {nameOf} bare />
   </section>
 {:else if trouble}
   <p class="p-8" role="alert">{trouble}</p>

@@ -1,7 +1,6 @@
 <script lang="ts">
   import { api, type Sitting } from '../lib/api/client';
   import Ask from '../lib/components/Ask.svelte';
-  import SittingLine from '../lib/components/SittingLine.svelte';
   import TakeList from '../lib/components/TakeList.svelte';
   import TakeShape from '../lib/components/TakeShape.svelte';
   import { household } from '../lib/state/household.svelte';
@@ -53,7 +52,7 @@
     <p class="quiet"><a class="line" href="/progress/sessions">Sessions</a> · {day(found.started_at)}</p>
     <h1 class="mt-1">{found.title}</h1>
     <p class="mt-2 flex flex-wrap items-center gap-x-4 gap-y-2">
-      <SittingLine session={found} /><span>{sentence(barOf(found).words)}</span>
+      <span>{sentence(barOf(found).words)}</span>
     </p>
     <p class="quiet mt-1">{about.join(' · ')}</p>
     {#if found.summary.stopped}

@@ -69,7 +69,6 @@
     }
   }
   const start = () => player && beginning.begin((anyway) => api.openDay(player.id, day.wish(quiet, anyway)));
-  const spare = $derived((day.shown.value?.plan.spare ?? []).map((block) => day.nameOf(block.family).toLowerCase()));
   const block = $derived(open?.state.plan[open.state.block]);
 </script>
 
@@ -162,7 +161,6 @@
     <p class="quiet mt-4">
       {weeks.value ? `${weekInWords(weeks.value)} ` : ''}{#if today.value?.takes}Today: {seconds(today.value.playing_s)} of
         playing, {today.value.clean} of {counted(today.value.takes, 'take')} clean.{/if}
-      {#if spare.length}If there’s time left: {spare.join(', ')}.{/if}
     </p>
   </section>
 {/if}

@@ -166,7 +166,7 @@ export const REASONS = {
   },
   "dynamics": {
     "label": "loud and soft",
-    "says": "{note} was hardly louder or softer than before"
+    "says": "loud and soft were hardly different{at}"
   },
   "rise": {
     "label": "each a little louder",

@@ -1,9 +1,10 @@
 <script lang="ts">
   import type { ChartRow, Setup } from '../api/client';
-  import { noteName, pullInWords } from '../view/words';
+  import { fingeringInWords, noteName, pullInWords } from '../view/words';
 
   /** Every note, highest first: its usual way, how far it lies off, what mends it, and the other ways: touched, one of
    * those is how the player takes the note from now on. */
+  type Way = ChartRow['ways'][number];
   type Own = NonNullable<Setup['preferred']>;
   type Props = { rows: ChartRow[]; glides: boolean; own: Own; take: (own: Own) => void };
   let { rows, glides, own, take }: Props = $props();
@@ -18,6 +19,12 @@
   );
   const mends = $derived(rows.some((row) => row.ways[0] && pullInWords(row.ways[0])));
   const KINDS: Record<string, string> = { pedal: 'pedal', false: 'between partials: bent with the lip', high: 'above' };
+
+  const NEAR = 20; // cents: further off nobody plays it, unless a slide brings it in tune
+  const needsSlide = (way: Way) => Math.abs(way.cents) > NEAR;
+  /** Other fingerings that a player would use. */
+  const alternates = (row: ChartRow) =>
+    row.ways.slice(1).filter((way) => !needsSlide(way) || (way.reachable && way.slide !== null)).slice(0, 5);
 
   function off(cents: number): string {
     const whole = Math.round(cents);
@@ -51,7 +58,7 @@
           <td>{noteName(row.sounding)}</td>
           {#if best}
             <td class="horn text-lg font-semibold"
-              >{best.label} <span class="quiet text-sm">partial {best.partial}</span>
+              >{fingeringInWords(best.label, glides)} <span class="quiet text-sm">partial {best.partial}</span>
               {#if isOwn(row.midi)}<button
                   class="line own text-sm font-normal print:hidden"
                   aria-label="Use the chart’s fingering for {noteName(row.written)}"
@@ -64,13 +71,14 @@
             </td>
             {#if mends}<td class="slide">{pullInWords(best)}</td>{/if}
             <td class="ways">
-              {#each row.ways.slice(1, 6) as way (way.rank)}
+              {#each alternates(row) as way (way.rank)}
                 <button
                   class="way mr-2"
                   aria-label="Play {noteName(row.written)} with {way.label}, partial {way.partial}"
                   title="partial {way.partial}"
                   onclick={() => take([...others(row.midi), { midi: row.midi, tube: way.label, partial: way.partial }])}
-                  ><b class="horn">{way.label}</b> {off(way.cents)}</button
+                  ><b class="horn">{fingeringInWords(way.label, glides)}</b>
+                  {off(way.cents)}{needsSlide(way) ? ', needs the slide' : ''}</button
                 >
               {/each}
             </td>

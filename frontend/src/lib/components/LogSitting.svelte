@@ -5,7 +5,6 @@
   import { Loaded } from '../state/loaded.svelte';
   import { barOf, endedInWords } from '../view/sitting';
   import { counted, day, overruledInWords } from '../view/words';
-  import SittingLine from './SittingLine.svelte';
   import TakeList from './TakeList.svelte';
   import TakeShape from './TakeShape.svelte';
 
@@ -24,7 +23,6 @@
 <article class="rule mt-8 border-t pt-4">
   <div class="flex flex-wrap items-baseline gap-x-6">
     <h2><a class="line" href="/session/{session.id}">{session.title}</a></h2>
-    <SittingLine {session} />
     <span class="grow"></span>
     <button class="line py-2" aria-expanded={open} onclick={() => (open = !open)}>
       {open ? 'Hide takes' : `Show ${counted(count, 'take')}`}

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { loadMinutes } from '../view/numbers';
   import { dateOf, isoOf, playedOf, shortDate, weekday, type PlannedDay, type Week } from '../view/weeks';
 
   /** A month of days: minutes and kind, what was played, performances and goals on their dates; the load of each week as a bar. */
@@ -16,7 +17,8 @@
   let dragged: { day: PlannedDay; week: Week } | null = null;
   let over = $state<number | null>(null);
   const names = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
-  const minutesOf = (load: number) => Math.round(load / 60);
+  const top = $derived(Math.max(1, ...weeks.flatMap((week) => week.days.map((day) => day.played ?? 0))));
+  const minutesOf = loadMinutes;
   const free = (week: Week, day: PlannedDay) =>
     dragged?.week === week && day.day >= today && day.day !== dragged.day.day;
   function said(day: PlannedDay): string {
@@ -62,7 +64,7 @@
               onclick={() => choose(day.day)}
             >
               <span class="date">{dateOf(day.day).getUTCDate()}</span>
-              {#if day.played}<span class="played">{minutesOf(day.played)} min</span>
+              {#if day.played}<span class="played" style="width: {Math.max(6, (100 * day.played) / top)}%"></span>
               {:else if day.day >= today && day.target}
                 <span class="planned {day.kind}">{day.minutes} min</span>
                 <span class="kind">{day.kind}</span>
@@ -172,8 +174,9 @@
   }
 
   .played {
-    color: var(--brass);
-    font-weight: 650;
+    height: 10px;
+    margin-top: 0.35rem;
+    background: var(--brass);
   }
 
   .mark {

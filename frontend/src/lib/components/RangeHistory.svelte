@@ -4,7 +4,8 @@
 
   /** The range over time: a bar from the lowest note to the highest, inside it in ink what goes in slurs and scales, the
    *  comfortable middle as a rule. */
-  let { ladder, nameOf }: { ladder: Ladder; nameOf: (midi: number | null | undefined) => string } = $props();
+  type Props = { ladder: Ladder; nameOf: (midi: number | null | undefined) => string; bare?: boolean };
+  let { ladder, nameOf, bare = false }: Props = $props();
   let width = $state(0);
   const HEIGHT = 150;
   const shown = $derived(rangeBars(ladder.history, ladder.middle, { width, height: HEIGHT, left: 64 }));
@@ -12,10 +13,12 @@
 
 {#if shown.bars.length > 1}
   <div class="mt-2">
-    <p class="quiet">
-      {rangeInWords(ladder.history, nameOf)}
-      {bothWays(ladder.history.at(-1), nameOf)}
-    </p>
+    {#if !bare}
+      <p class="quiet">
+        {rangeInWords(ladder.history, nameOf)}
+        {bothWays(ladder.history.at(-1), nameOf)}
+      </p>
+    {/if}
     <div class="mt-3" bind:clientWidth={width}>
       <svg {width} height={HEIGHT + 24} role="img" aria-label={rangeInWords(ladder.history, nameOf)}>
         <line x1="64" x2={width} y1={shown.middle} y2={shown.middle} stroke="var(--rule)" />
@@ -46,7 +49,7 @@
       </svg>
     </div>
   </div>
-{:else}
+{:else if !bare}
   <p class="quiet mt-2">No range yet. A note is in your range after clean takes on three days.</p>
 {/if}
 

@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { ListedTake } from '../api/client';
-  import { centsShort, labelOf, noteNames, OUTCOME_WORDS } from '../view/words';
+  import { centsShort, fingeringInWords, labelOf, noteNames, OUTCOME_WORDS } from '../view/words';
   import TakeShape from './TakeShape.svelte';
 
   let { takes }: { takes: ListedTake[] } = $props();
@@ -25,7 +25,7 @@
         <tr class="rule border-t">
           <td class="py-2 pr-4"><a class="line inline-block py-1" href="/take/{take.id}">Take {take.number}</a></td>
           <td class="truncate pr-4" title={noteNames(take.written)}>{noteNames(take.written)}</td>
-          <td class="pr-4">{take.tube}</td>
+          <td class="pr-4">{fingeringInWords(take.tube)}</td>
           <td class="pr-4">
             <span class="inline-flex items-center gap-2">
               <TakeShape outcome={take.outcome} size={16} />

@@ -33,3 +33,9 @@ export function seconds(total: number): string {
 export function counted(count: number, one: string, many = `${one}s`): string {
   return `${count} ${count === 1 ? one : many}`;
 }
+
+/** Minutes of easy playing, one decimal where it is little. */
+export function loadMinutes(load: number): string {
+  const minutes = load / 60;
+  return minutes < 10 ? minutes.toFixed(1).replace(/\.0$/, '') : String(Math.round(minutes));
+}

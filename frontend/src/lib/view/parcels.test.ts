@@ -44,9 +44,9 @@ const hearing: Parcel = {
 
 describe('a lesson', () => {
   it('says whose it is and how much of it was taken over', () => {
-    expect(headline(base)).toBe('a lesson from Wenna Tull');
-    expect(headline({ ...base, way: 'sent' })).toBe('a lesson for Piran');
-    expect(standingOf(base)).toBe('1 of 4 taken over');
+    expect(headline(base)).toBe('Lesson from Wenna Tull');
+    expect(headline({ ...base, way: 'sent' })).toBe('Lesson for Piran');
+    expect(standingOf(base)).toBe('1 of 4 added');
   });
 
   it('has its parts under the keys that the server takes, in words', () => {
@@ -54,7 +54,7 @@ describe('a lesson', () => {
       ['figure 0', 'Low slurs'],
       ['routine 0', 'Short, 8 min'],
       ['aim 0', 'own B♭3, by 1 May 2026'],
-      ['limits', 'one of your limits'],
+      ['limits', 'one limit'],
     ]);
     expect(partsOf(hearing)).toEqual([]);
   });
@@ -63,9 +63,9 @@ describe('a lesson', () => {
 describe('a hearing', () => {
   it('waits, and is answered', () => {
     const answer = { words: 'Good.', by: 'Wenna Tull', at: '2026-03-03T18:00:00Z' };
-    expect(standingOf(hearing)).toBe('waits for your answer');
+    expect(standingOf(hearing)).toBe('waiting for your answer');
     expect(standingOf({ ...hearing, way: 'sent' })).toBe('no answer yet');
     expect(standingOf({ ...hearing, way: 'sent', answer })).toBe('answered by Wenna Tull');
-    expect(standingOf({ ...hearing, answer })).toBe('your answer is written');
+    expect(standingOf({ ...hearing, answer })).toBe('you answered');
   });
 });

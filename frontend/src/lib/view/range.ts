@@ -66,16 +66,13 @@ export function dayAndMonth(iso: string): string {
   return new Date(`${iso}T12:00:00`).toLocaleDateString('en-GB', { day: 'numeric', month: 'long' });
 }
 
-/** “D3 to A4 then, C3 to B♭4 now; 2 semitones more below, 1 more above.” */
+/** “C3 to B♭4 now; D3 to A4 on 2 March.” */
 export function rangeInWords(history: History, nameOf: (midi: number | null) => string): string {
   const owned = history.filter((item) => item.low !== null && item.high !== null);
   const [then, now] = [owned[0], owned.at(-1)];
   if (!then || !now || then.low === null || then.high === null || now.low === null || now.high === null) return '';
-  const span = (item: { low: number | null; high: number | null }) => `${nameOf(item.low)} to ${nameOf(item.high)}`;
-  const side = (count: number, where: string) =>
-    count === 0
-      ? `the same ${where}`
-      : `${Math.abs(count)} semitone${Math.abs(count) === 1 ? '' : 's'} ${count > 0 ? 'more' : 'less'} ${where}`;
+  const span = (item: { low: number | null; high: number | null }) =>
+    item.low === item.high ? nameOf(item.low) : `${nameOf(item.low)} to ${nameOf(item.high)}`;
   if (then.low === now.low && then.high === now.high) return `${span(now)} since ${dayAndMonth(then.day)}.`;
-  return `${span(then)} on ${dayAndMonth(then.day)}, ${span(now)} now: ${side(then.low - now.low, 'below')}, ${side(now.high - then.high, 'above')}.`;
+  return `${span(now)} now; ${span(then)} on ${dayAndMonth(then.day)}.`;
 }

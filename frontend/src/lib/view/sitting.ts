@@ -1,6 +1,6 @@
 /** A session in numbers: how long it was, how much of that was tone, how heavy. */
 import type { LogSession } from '../api/client';
-import { seconds } from './numbers';
+import { loadMinutes, seconds } from './numbers';
 
 type Told = Pick<LogSession, 'summary'>;
 export type SittingBar = { played: number; high: number; minutes: number; words: string };
@@ -13,7 +13,7 @@ export function barOf(session: Told): SittingBar {
   const whole = Math.max(tone, lasted);
   const share = load > 0 ? high / load : 0;
   const said = [`${seconds(tone)} of playing in ${seconds(whole)}`];
-  if (load > 0) said.push(`load ${Math.round(load / 60)} min`);
+  if (load > 0) said.push(`load ${loadMinutes(load)} min`);
   if (share > 0) said.push(`${Math.round(100 * share)}% of it heavy`);
   return {
     played: whole > 0 ? (100 * tone) / whole : 0,

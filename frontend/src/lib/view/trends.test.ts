@@ -44,7 +44,7 @@ describe('a trend to scale', () => {
   });
   it('says a day in words, and all of it as a table', () => {
     const item = shown(1, 'low');
-    expect(pointInWords(item.trend.points[0]!, 'cents')).toBe('11 Oct: 4 cents, the middle half from 2 to 6, 3 takes');
+    expect(pointInWords(item.trend.points[0]!, 'cents')).toBe('11 Oct: 4 cents, half of them 2 to 6, 3 takes');
     expect(titleOf(item)).toBe('Sag over a note, low side');
     expect(csvOf([item])).toBe('measure,scope,day,quarter,median,three_quarters,takes\nsag,low,2026-10-11,2,4,6,3\n');
   });

@@ -5,7 +5,7 @@ import { grantedInWords, warningsFor } from '../audio/engine';
 import { Preroll } from '../audio/preroll';
 import { clicksOf } from '../audio/tones';
 import slur from '../fixtures/slur.json';
-import { barsOf, minutesInWords } from './dayline';
+import { minutesInWords, planInWords } from './dayline';
 import { dateAtRisk, forecastInWords, isoOf, weekday } from './weeks';
 import { anchorsOf, timeIn } from './overlay';
 import { sceneOf } from './lanes';
@@ -109,23 +109,23 @@ describe('words', () => {
   });
 
   it('says cents with their direction', () => {
-    expect(centsInWords(-8.7)).toBe('9 low');
-    expect(centsInWords(4.2)).toBe('4 high');
-    expect(centsInWords(0.3)).toBe('on it');
+    expect(centsInWords(-8.7)).toBe('9 cents flat');
+    expect(centsInWords(4.2)).toBe('4 cents sharp');
+    expect(centsInWords(0.3)).toBe('in tune');
     expect(centsInWords(null)).toBe('–');
   });
 
   it('names what the back end found, where, and how far', () => {
     expect(verdict.outcome).toBe('not_yet');
     const name = (id: string) => noteName(figure.notes.find((note) => note.id === id)?.written ?? id);
-    expect(reasonInWords(verdict, name)).toMatch(/^A silence of 1[23]\d ms before E♭2 \(limit 60\)\.$/);
+    expect(reasonInWords(verdict, name)).toBe('There was a gap of 0.1 s before E♭2.');
     expect(measures.moves[0]?.gap_ms).toBeGreaterThan(100);
   });
 
   it('has a sentence for every outcome', () => {
     expect(reasonInWords({ ...verdict, outcome: 'clean', reason: null }, String)).toMatch(/\.$/);
     const silent: Verdict = { ...verdict, outcome: 'not_heard', reason: 'silence', value: null, note: null };
-    expect(reasonInWords(silent, String)).toBe('No tone reached the microphone.');
+    expect(reasonInWords(silent, String)).toBe('No sound reached the microphone.');
   });
 
   it('counts time', () => {
@@ -151,34 +151,34 @@ describe('what the record says', () => {
     expect((now?.top ?? 0) + (now?.height ?? 0)).toBeLessThanOrEqual(150);
     expect(shown.edges.map((edge) => edge.midi)).toEqual([61, 48]);
     expect(rangeInWords(history, String)).toBe(
-      '50 to 60 on 9 March, 48 to 61 now: 2 semitones more below, 1 semitone more above.',
+      '48 to 61 now; 50 to 60 on 9 March.',
     );
     expect(rangeInWords([], String)).toBe('');
     // What is owned along lines lies inside.
     expect(then?.line).toBeNull();
     expect((now?.line?.height ?? 0) / (now?.height ?? 1)).toBeCloseTo(8 / 14);
-    expect(bothWays(history.at(-1), String)).toBe('Alone 48 to 61, along lines 50 to 57.');
-    expect(bothWays(history.at(1), String)).toBe('Alone nothing yet, along lines nothing yet.');
+    expect(bothWays(history.at(-1), String)).toBe('On their own 48 to 61; in slurs and scales 50 to 57.');
+    expect(bothWays(history.at(1), String)).toBe('On their own nothing yet; in slurs and scales nothing yet.');
   });
 
   it('counts what was overruled', () => {
     const again = { advised: 'back', chosen: 'again' } as const;
     expect(overruledInWords([again, again, { advised: 'next', chosen: 'skip' }])).toEqual([
-      'A step back was advised, you chose once more (2 times).',
-      'Going on was advised, you chose the next block.',
+      'Suggested: a step back; you chose a repeat (2 times).',
+      'Suggested: the next one; you chose the next exercise.',
     ]);
   });
 
   it('says on the button what following the advice does', () => {
     expect(['again', 'back', 'easier', 'next', 'end-block'].map((step) => followedInWords(step, false))).toEqual([
-      'Once more',
-      'A step back',
-      'The easier form',
-      'On to the next',
-      'The next block',
+      'Repeat',
+      'Step back',
+      'Easier',
+      'Continue',
+      'Next exercise',
     ]);
-    expect(followedInWords('end-block', true)).toBe('Finish');
-    expect(followedInWords(null, false)).toBe('Go on');
+    expect(followedInWords('end-block', true)).toBe('End');
+    expect(followedInWords(null, false)).toBe('Continue');
   });
 
   it('knows the quiet hours', () => {
@@ -197,8 +197,8 @@ describe('what the record says', () => {
 
   it('says where a note rang', () => {
     const rang: Verdict = { ...verdict, outcome: 'clean', reason: null, note: 'n1', value: -9.4, unit: 'c' };
-    expect(reasonInWords(rang, () => 'B♭2')).toBe('B♭2 rang best 9 low of where it is asked.');
-    expect(reasonInWords({ ...rang, value: 0.5 }, () => 'B♭2')).toBe('B♭2 rang best right where it is asked.');
+    expect(reasonInWords(rang, () => 'B♭2')).toBe('B♭2 rang best 9 cents flat.');
+    expect(reasonInWords({ ...rang, value: 0.5 }, () => 'B♭2')).toBe('B♭2 rang best on the target.');
   });
 });
 
@@ -258,12 +258,12 @@ describe('a take laid over another', () => {
 });
 
 describe('a day to scale', () => {
-  it('fills the line with blocks and rests', () => {
-    const block = (minutes: number, load_class: string) => ({ family: 'f', load_class, minutes }) as DayBlock;
-    const bars = barsOf([block(10, 'easy'), block(20, 'high')], () => 'Siren');
-    expect(bars[1]!.left).toBeCloseTo(33.3, 1);
-    expect(bars[1]!.width).toBeLessThan(bars[1]!.left * 2);
-    expect(bars[0]!.title).toBe('Siren, 10 min');
+  it('is said in one sentence', () => {
+    const block = (place: DayBlock['place'], minutes: number) => ({ place, minutes }) as DayBlock;
+    expect(planInWords([block('tones', 10)])).toBe('10 minutes: long tones.');
+    const all = (['breath', 'buzz', 'tones', 'slurs', 'music'] as const).map((place) => block(place, 6));
+    expect(planInWords(all.slice(0, 3))).toBe('18 minutes: breathing, buzzing and long tones.');
+    expect(planInWords(all)).toBe('30 minutes: breathing, buzzing, long tones and more.');
     expect([0.5, 2.5, 3].map(minutesInWords)).toEqual(['½ min', '2½ min', '3 min']);
   });
 });
@@ -278,10 +278,10 @@ describe('weeks in words', () => {
   });
   it('says when, how sure, and what would change it', () => {
     expect(forecastInWords(programme({}))).toBe(
-      'Most likely by 20 January 2027; four times in five between 30 December 2026 and later than can be said.',
+      'Likely by 20 January 2027 (between 30 December 2026 and much later).',
     );
-    expect(dateAtRisk(programme({ otherwise: 'with 6 days a week it would be' }))).toBe(
-      'By 10 January 2027 it will hardly be met; with 6 days a week it would be.',
+    expect(dateAtRisk(programme({ otherwise: 'practise 6 days a week' }))).toBe(
+      'Not by 10 January 2027 at this rate: practise 6 days a week.',
     );
     expect(dateAtRisk(programme({ otherwise: null }))).toBeNull();
     expect(forecastInWords(programme({ state: 'reached', ended: '2026-12-24' }))).toBe('Reached on 24 December 2026.');

@@ -1,6 +1,6 @@
 /** Weeks for the page: days in order, bars to one scale, words for dates and kinds. Ordinal days count from 1 January of year 1. */
 import type { Programme, Weeks } from '../api/client';
-import { counted } from './numbers';
+import { counted, loadMinutes } from './numbers';
 
 export type Week = Weeks['weeks'][number];
 export type PlannedDay = Week['days'][number];
@@ -50,7 +50,7 @@ export function weekInWords({ weeks, today }: Pick<Weeks, 'weeks' | 'today'>): s
   if (!week) return '';
   const played = week.days.filter((day) => day.played).length;
   const ahead = week.days.filter((day) => day.day >= today && !day.played && day.target > 0).length;
-  const load = `load ${Math.round(playedOf(week) / 60)} of ${Math.round(week.bound / 60)} min`;
+  const load = `load ${loadMinutes(playedOf(week))} of ${loadMinutes(week.bound)} min`;
   return `This week: ${played} of ${counted(played + ahead, 'day')} played, ${load}.`;
 }
 
@@ -68,7 +68,7 @@ export function forecastInWords(programme: Programme): string {
 /** What is to be said about the date; nothing where it will be met. */
 export function dateAtRisk(programme: Programme): string | null {
   if (programme.state !== 'on' || !programme.otherwise) return null;
-  return `Not by ${dateInWords(programme.date)}, at this rate. To get there sooner, ${programme.otherwise}.`;
+  return `Not by ${dateInWords(programme.date)} at this rate: ${programme.otherwise}.`;
 }
 
 /** “November 2026”; months count from 0. */

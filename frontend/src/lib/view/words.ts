@@ -1,11 +1,11 @@
 /** Numbers into words: short, plain, kind. */
 import type { Device, Measures, Outcome, Schemas, Verdict } from '../api/client';
 import { noteName } from './naming.svelte';
-import { centsInWords, signed } from './numbers';
+import { centsInWords, loadMinutes, signed } from './numbers';
 import { filledIn, saysOf } from './reasons';
 
 export { noteName } from './naming.svelte';
-export { centsInWords, centsShort, counted, seconds } from './numbers';
+export { centsInWords, centsShort, counted, loadMinutes, seconds } from './numbers';
 export { labelOf } from './reasons';
 
 /** A sentence with its notes as players write them: “own Bb3” as “own B♭3”. */
@@ -37,7 +37,7 @@ export const LOAD_WORDS: Record<Schemas['Load'], string> = {
 
 /** Load counts minutes of easy playing: higher and louder counts more. */
 export function loadInWords(load: number): string {
-  return `load ${Math.round(load / 60)} min`;
+  return `load ${loadMinutes(load)} min`;
 }
 
 export const STANDARD_WORDS: Record<Schemas['Standard'], string> = {

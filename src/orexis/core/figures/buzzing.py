@@ -32,7 +32,7 @@ def _breath(family: Family, horn: Instrument, values: Values) -> Series:
         line.note(horn.easy, inward - 1, text="in", free=True)
         line.note(horn.easy, 1, text="top up", free=True)
         line.note(horn.easy, outward + turn * growing, text="out", free=True).to_bar()
-    title = f"Breath: {inward} in, {outward} out"
+    title = f"Breathe {inward} in, {outward} out"
     return series_of(
         family,
         horn,

@@ -18,7 +18,7 @@ _MOST_NAMED = 300
 
 def way_params(horn: Instrument) -> tuple[Param, ...]:
     """Which way the notes are taken, and by hand which note on which tube."""
-    return choice("way", "Which way", *way_rules(horn)), Param("tubes", "By hand", "ways", "")
+    return choice("way", "Fingering", *way_rules(horn)), Param("tubes", "By hand", "ways", "")
 
 
 def taken(series: Series, horn: Instrument, values: Values) -> Series:
@@ -33,7 +33,7 @@ def taken(series: Series, horn: Instrument, values: Values) -> Series:
     figures = tuple(_by_hand(figure, horn, number, named, met) for number, figure in enumerate(series.figures, start=1))
     strange = next((key for key in named if key not in met), None)
     if strange is not None:
-        raise FigureError(f"By hand: “{strange[:12]}” is no note here that could be taken otherwise.")
+        raise FigureError(f"By hand: “{strange[:12]}” has no alternate fingering here.")
     return replace(series, figures=figures)
 
 

@@ -15,7 +15,7 @@ FIRST_WEEKS, WEEKS_A_SET = 4, 2
 START_AGAIN = 3
 BRACES_SETS, BRACES_NOTES = 2, 12
 RETURN_SETS, RETURN_NOTES = 1, 8
-_ONE_PITCH = f"; one pitch until it holds {MOST}"
+_ONE_PITCH = f"; one pitch until {MOST} sets are clean"
 
 
 @dataclass(frozen=True, slots=True)

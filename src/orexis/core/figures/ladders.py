@@ -21,7 +21,7 @@ def _step_params(horn: Instrument) -> tuple[Param, ...]:
         note("start", "First note", middle_note(horn)),
         choice("direction", "Direction", "up", "down"),
         count("rungs", "Rungs", 8, 1, 36),
-        choice("forms", "A note asks for", "a plain note", "plain, soft, loud, short, swelling, fading"),
+        choice("forms", "Play each note", "a plain note", "plain, soft, loud, short, swelling, fading"),
         tempo(60),
     )
 
@@ -92,7 +92,7 @@ def _glide_params(horn: Instrument) -> tuple[Param, ...]:
     return (
         note("start", "First note", open_note(horn, horn.middle_partial)),
         count("rungs", "Rungs", 6, 1, 24),
-        count("beats", "Beats for the glide", 6, 3, 16),
+        count("beats", "Beats for the glissando", 6, 3, 16),
         choice("after", "On the new note", "long tones", "nothing more"),
         tempo(60),
     )
@@ -109,7 +109,7 @@ def _glide(family: Family, horn: Instrument, values: Values) -> Series:
         line = FigureBuilder(horn).slot(step.start, step.partial, 4.0 + beats, text="hold, then in")
         line.slot(step.end, step.partial, 4.0, slurred=True, glide_beats=float(beats))
         name = f"{step.pitch.name}-{step.partial}"
-        title = f"Glide on partial {step.partial}, {step.start.label} to {step.end.label}"
+        title = f"Glissando on partial {step.partial}, {step.start.label} to {step.end.label}"
         figures.append(line.figure(family, name, title, tempo=bpm, judged=("level_wobble", "gap", "tone_match_across")))
         if values.choice("after") == "long tones":
             line = FigureBuilder(horn)
@@ -195,7 +195,7 @@ def _home(family: Family, horn: Instrument, reset: Pitch, root: Pitch, bpm: int)
 
 def _cold_params(horn: Instrument) -> tuple[Param, ...]:
     return (
-        note("highest", "Highest owned note", min(open_note(horn, 2 * horn.middle_partial), horn.highest, key=_height)),
+        note("highest", "Highest note", min(open_note(horn, 2 * horn.middle_partial), horn.highest, key=_height)),
         count("notes", "Notes", 3, 1, 8),
         tempo(60),
     )

@@ -36,7 +36,7 @@ def count(key: str, label: str, default: int, low: int, high: int) -> Param:
 
 def tempo(default: int, low: int = 40, high: int = 200) -> Param:
     """Return the declaration of the tempo, in beats a minute."""
-    return count("tempo", "Beats a minute", default, low, high)
+    return count("tempo", "Tempo, beats a minute", default, low, high)
 
 
 def choice(key: str, label: str, *choices: str) -> Param:
@@ -46,17 +46,17 @@ def choice(key: str, label: str, *choices: str) -> Param:
 
 def going_up() -> Param:
     """What loudness does with the height."""
-    return choice("loudness", "Going up", "grow", "even", "ease")
+    return choice("loudness", "Volume going up", "grow", "even", "ease")
 
 
 def begins() -> Param:
     """How softly a line begins."""
-    return choice("begins", "It begins", "medium", "as soft as can be")
+    return choice("begins", "Start", "medium", "as soft as can be")
 
 
 def tubes() -> Param:
     """A single tube, the three shortest, or the seven in turn."""
-    return Param("tube", "Tube, few or all", "tube", "all")
+    return Param("tube", "Fingerings", "tube", "all")
 
 
 class Values:

@@ -23,7 +23,7 @@ def _to_pedal_params(horn: Instrument) -> tuple[Param, ...]:
     return (
         count("partial", "From partial", 4, 2, 8),
         tubes(),
-        count("beats", "Beats on the pedal", 6, 2, 16),
+        count("beats", "Beats on the pedal tone", 6, 2, 16),
         tempo(60),
     )
 
@@ -38,7 +38,9 @@ def _to_the_pedal(family: Family, horn: Instrument, values: Values) -> Series:
         line.slot(tube, 1, float(beats), slurred=True, to_breath_end=True, dynamic="f", text="same lips")
         name = f"{top}-{tube.label.replace(' ', '')}"
         figures.append(
-            line.figure(family, name, "Down to the pedal", tempo=values.integer("tempo"), dynamic="mp", hold_share=0.75)
+            line.figure(
+                family, name, "Down to the pedal tone", tempo=values.integer("tempo"), dynamic="mp", hold_share=0.75
+            )
         )
     return series_of(family, horn, figures)
 
@@ -76,7 +78,7 @@ def _pedal_sets(family: Family, horn: Instrument, values: Values) -> Series:
     first = values.pitch("start")
     if not has_slot(horn, first) or first.midi > slot_of(horn, seven_tubes(horn)[0], 1).pitch.midi + 12:
         raise FigureError(
-            f"{first.name} (concert) is no pedal of the {horn.name}: it goes down to {lowest_pedal(horn).name}."
+            f"{first.name} (concert) is no pedal tone of the {horn.name}: it goes down to {lowest_pedal(horn).name}."
         )
     if _is_below_the_shift(horn, first):
         assert horn.setup.shifts_at is not None
@@ -151,7 +153,7 @@ def _loose(family: Family, horn: Instrument, values: Values) -> Series:
     figure = line.figure(
         family,
         start.name,
-        "Loose pedals",
+        "Free pedal tones",
         tempo=values.integer("tempo"),
         dynamic="p",
         hint="Lips free; whatever comes is right.",

@@ -16,7 +16,7 @@ from orexis.errors import FigureError
 
 def _one_params(horn: Instrument) -> tuple[Param, ...]:
     return (
-        note("start", "First tonic", open_note(horn, horn.slur_partial + 1)),
+        note("start", "First key note", open_note(horn, horn.slur_partial + 1)),
         count("keys", "Keys", 4, 1, 8),
         count("step", "Semitones to the next key", 2, 1, 3),
         going_up(),
@@ -34,7 +34,7 @@ def _run(line: FigureBuilder, pitches: list[Pitch], *, beats: float) -> FigureBu
 
 
 def _scales(family: Family, horn: Instrument, values: Values, *, octaves: int, step: int, keys: int) -> Series:
-    start = in_range(horn, values.pitch("start"), what="The first tonic")
+    start = in_range(horn, values.pitch("start"), what="The first key note")
     form = values.choice("form") if octaves == 2 else "up"
     if form == "three octaves":
         start = _for_three_octaves(horn, start)
@@ -106,7 +106,7 @@ def _one_octave(family: Family, horn: Instrument, values: Values) -> Series:
 
 def _two_params(horn: Instrument) -> tuple[Param, ...]:
     return (
-        note("start", "First tonic", pitch_of_midi(min(horn.easy.midi, horn.highest.midi - 24))),
+        note("start", "First key note", pitch_of_midi(min(horn.easy.midi, horn.highest.midi - 24))),
         count("keys", "Keys", 4, 1, 12),
         choice("form", "Form", "up", "up and down", "top octave, then down", "three octaves", "arpeggio"),
         going_up(),
@@ -121,14 +121,14 @@ def _two_octaves(family: Family, horn: Instrument, values: Values) -> Series:
 
 def _falling_params(horn: Instrument) -> tuple[Param, ...]:
     return (
-        note("start", "First tonic", middle_note(horn)),
+        note("start", "First key note", middle_note(horn)),
         count("keys", "Keys", 5, 1, 12),
         tempo(72),
     )
 
 
 def _falling(family: Family, horn: Instrument, values: Values) -> Series:
-    start = in_range(horn, values.pitch("start"), what="The first tonic")
+    start = in_range(horn, values.pitch("start"), what="The first key note")
     figures: list[Figure] = []
     for lower in range(values.integer("keys")):
         tonic = pitch_of_midi(start.midi - lower - 12)
@@ -145,7 +145,7 @@ _TURN_BEATS = (0.5, 0.5, 0.5, 0.5, 0.5, 0.5, 1.0)
 
 def _roll_params(horn: Instrument) -> tuple[Param, ...]:
     return (
-        note("start", "First tonic", middle_note(horn)),
+        note("start", "First key note", middle_note(horn)),
         count("keys", "Keys falling, and as many rising", 3, 1, 6),
         count("above", "Keys above the first, afterwards", 0, 0, 12),
         count("repeats", "Times each", 1, 1, 4),
@@ -155,7 +155,7 @@ def _roll_params(horn: Instrument) -> tuple[Param, ...]:
 
 def _roll(family: Family, horn: Instrument, values: Values) -> Series:
     """Down key by key, back, and then on above where it began."""
-    start = in_range(horn, values.pitch("start"), what="The first tonic")
+    start = in_range(horn, values.pitch("start"), what="The first key note")
     fall = list(range(values.integer("keys")))
     line = FigureBuilder(horn)
     rise = range(-1, -values.integer("above") - 1, -1)
@@ -172,7 +172,7 @@ def _roll(family: Family, horn: Instrument, values: Values) -> Series:
             for place, (step, beats) in enumerate(zip(_TURN, _TURN_BEATS, strict=True)):
                 line.note(steps[step], beats, slurred=place > 0, breath=first and place == 0)
             line.rest(4.0)
-    title = "Turning patterns, a bar of nose breath between"
+    title = "Rolling pattern, a bar of nose breath between"
     figure = line.figure(family, start.name, title, tempo=values.integer("tempo"))
     return series_of(family, horn, [figure])
 

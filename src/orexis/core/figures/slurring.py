@@ -74,7 +74,7 @@ def _two(family: Family, horn: Instrument, values: Values) -> Series:
                 line.slot(tube, low + 1 - turn % 2, beats, slurred=turn > 0, text=text)
         line.slot(tube, low + 1, 4.0, slurred=True)
 
-    return _on_tubes(family, horn, values, f"{low}-{low + 1}", f"Slur, partials {low + 1} and {low}", lay)
+    return _on_tubes(family, horn, values, f"{low}-{low + 1}", f"Lip slur, partials {low + 1} and {low}", lay)
 
 
 def _chain_params(horn: Instrument) -> tuple[Param, ...]:
@@ -108,13 +108,13 @@ def _chain(family: Family, horn: Instrument, values: Values, *, beats: float = 0
             line.slot(tube, number, beats, slurred=place > 0)
         line.slot(tube, low, line.left_in_bar(least=1.0), slurred=True)
 
-    return _on_tubes(family, horn, values, f"{low}-{up[-1]}", f"Chain, partials {low} to {up[-1]} and back", lay)
+    return _on_tubes(family, horn, values, f"{low}-{up[-1]}", f"Lip slur, partials {low} to {up[-1]} and back", lay)
 
 
 def _wide_params(horn: Instrument) -> tuple[Param, ...]:
     return (
         count("partial", "Lower partial", horn.slur_partial + 1, 2, horn.top_partial - 2),
-        count("over", "Partials jumped over", 1, 1, 5),
+        count("over", "Partials skipped", 1, 1, 5),
         tubes(),
         choice("first", "First", "tongue", "slur"),
         going_up(),
@@ -145,7 +145,7 @@ def _add_one_params(horn: Instrument) -> tuple[Param, ...]:
     return (
         count("partial", "Lowest partial", 2, 2, 6),
         count("top", "Highest partial", top, 4, horn.top_partial),
-        choice("hold", "The instrument is", *grips),
+        choice("hold", "Hold the instrument", *grips),
         going_up(),
         tempo(80),
     )

@@ -17,7 +17,7 @@ def _params(horn: Instrument) -> tuple[Param, ...]:
     return (
         note("start", "First note", middle_note(horn)),
         count("interval", "Semitones between notes", 1, 1, 12),
-        count("notes", "Notes in a breath", 5, 3, 12),
+        count("notes", "Notes on one breath", 5, 3, 12),
         count("series", "Starting notes", 4, 1, 13),
         choice("join", "Notes are", "slurred", "tongued and full"),
         tempo(66),
@@ -43,7 +43,7 @@ def _falling(family: Family, horn: Instrument, values: Values) -> Series:
             line.figure(
                 family,
                 f"{size}-{number}-{pitches[0].name}",
-                f"Falling stairs, {interval_name(size)} by {interval_name(size)}",
+                f"Falling pattern, {interval_name(size)} by {interval_name(size)}",
                 tempo=values.integer("tempo"),
             )
         )
@@ -80,7 +80,7 @@ def _broken(family: Family, horn: Instrument, values: Values) -> Series:
             beats = line.left_in_bar(least=1.0) if place == len(midis) - 1 else 0.5
             line.note(pitch_of_midi(midi), beats, slurred=place > 0)
         name = f"{size}-{pitch_of_midi(low).name}"
-        title = f"Broken stairs, {interval_name(size)} up, one semitone less back"
+        title = f"Rising pattern, {interval_name(size)} up, one semitone less back"
         figures.append(line.figure(family, name, title, tempo=values.integer("tempo")))
     return series_of(family, horn, figures)
 

@@ -14,7 +14,7 @@ def long_low_tone_levels(horn: Instrument) -> Iterable[PathStep]:
     yield level("four beats, two notes down", beats=4, steps=min(2, room))
     yield level("six beats, two notes down", beats=6, steps=min(2, room))
     for beats, asked in ((8, 6), (12, 9), (16, 12), (21, 16), (27, 20)):
-        yield level(f"{beats} beats: {asked} seconds of tone", beats=beats, steps=min(3, room))
+        yield level(f"{beats} beats: {asked} seconds", beats=beats, steps=min(3, room))
     for dynamic in ("p", "pp"):
         yield level(f"16 beats, {dynamic}", beats=16, steps=min(3, room), dynamic=dynamic)
     for down in range(5, room + 1, 2):

@@ -43,7 +43,7 @@ def _long_tone(family: Family, horn: Instrument, values: Values, pitch: Pitch) -
     return line.figure(
         family,
         pitch.name,
-        "Long low tone",
+        "Long tone",
         tempo=bpm,
         dynamic=values.choice("dynamic"),
         hold_share=0.75,
@@ -96,14 +96,14 @@ def _middle_params(horn: Instrument) -> tuple[Param, ...]:
 def _find_the_middle(family: Family, horn: Instrument, values: Values) -> Series:
     pitch, beats = values.pitch("start"), values.integer("beats")
     line = FigureBuilder(horn).note(pitch, 4.0 * beats, text="straight|up|down|settle")
-    return series_of(family, horn, [line.figure(family, pitch.name, "Find the middle", tempo=values.integer("tempo"))])
+    return series_of(family, horn, [line.figure(family, pitch.name, "Centre the note", tempo=values.integer("tempo"))])
 
 
 def _drone_params(horn: Instrument) -> tuple[Param, ...]:
     return (
-        note("root", "The drone sounds", horn.easy),
+        note("root", "Drone note", horn.easy),
         choice(
-            "intervals", "Over it", "unison, fifth, third", "unison", "fifth", "major third", "minor third", "fourth"
+            "intervals", "Intervals", "unison, fifth, third", "unison", "fifth", "major third", "minor third", "fourth"
         ),
         count("beats", "Beats to hold", 8, 4, 24),
         tempo(60),
@@ -132,7 +132,7 @@ def _two_ways_params(horn: Instrument) -> tuple[Param, ...]:
     return (
         note("start", "Note", _with_two_ways(horn)),
         count("turns", "Times each", 2, 1, 4),
-        choice("place", "The slide or hand", "may mend it", "stays home"),
+        choice("place", "Slide or hand", "may mend it", "stays home"),
         tempo(60),
     )
 
@@ -150,13 +150,13 @@ def _two_ways(family: Family, horn: Instrument, values: Values) -> Series:
     pitch = values.pitch("start")
     ways = ways_to_play(horn, pitch)
     if len(ways) < 2:
-        raise FigureError(f"The {horn.name} has only one way to play {pitch.name} (concert): choose another note.")
+        raise FigureError(f"The {horn.name} has only one fingering for {pitch.name} (concert): choose another note.")
     home = values.choice("place") == "stays home"
     line = FigureBuilder(horn)
     for _ in range(values.integer("turns")):
         for way in ways[:2]:
             line.laid(pitch, 3.0, way, keep_tube=home).rest(1.0)
-    title = f"One note on {ways[0].tube.label} and {ways[1].tube.label}"
+    title = f"One note with {ways[0].tube.label} and {ways[1].tube.label}"
     return series_of(family, horn, [line.figure(family, pitch.name, title, tempo=values.integer("tempo"))])
 
 

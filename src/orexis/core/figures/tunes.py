@@ -88,7 +88,7 @@ def _tonic(horn: Instrument) -> Pitch:
 def _params(horn: Instrument) -> tuple[Param, ...]:
     return (
         choice("tune", "Tune", *TUNES),
-        note("tonic", "Its tonic", _tonic(horn)),
+        note("tonic", "Key note", _tonic(horn)),
         choice("octave", "Played", *_OCTAVES),
         count("semitones", "Semitones higher", 0, -12, 12),
         tempo(88),

@@ -19,7 +19,7 @@ def claimed(measure: TrendMeasure, trend: Trend) -> str | None:
 def change_in_words(measure: TrendMeasure, claim: Claim, span: str = "") -> str:
     """“From 9 to 5 cents (3 to 6 better)”."""
     if claim.direction == Direction.STILL:
-        return f"at {_number(claim.after)} {measure.unit} {span}".strip()
+        return f"steady at {_number(claim.after)} {measure.unit} {span}".strip()
     low, high = sorted((abs(claim.low), abs(claim.high)))
     how = {"better": "better", "worse": "worse"}.get(claim.direction, "higher" if claim.low > 0 else "lower")
     span = f" {span}" if span else ""

@@ -102,7 +102,7 @@ DYNAMICS_JUDGED = (
             FaultType(
                 "dynamics",
                 "loud and soft",
-                "{note} was hardly louder or softer than before",
+                "loud and soft were hardly different{at}",
                 {
                     "louder": (
                         Cue("the loud notes were hardly louder", "Start softer to leave room. Then use more air, not more lip."),
