@@ -201,7 +201,7 @@ def test_a_window_that_stands_elsewhere_than_the_session_is_told_where_that_is(c
         until(ws, "welcome")
         ws.send_text(json.dumps({"type": "event", "name": "go-on"}))
         told = ws.receive_json()
-        assert (told["type"], "not possible" in told["message"]) == ("error", True)
+        assert (told["type"], "possible during" in told["message"]) == ("error", True)
         assert ws.receive_json()["state"]["phase"] == "preview"
 
 

@@ -59,7 +59,7 @@ def test_a_figure_is_shown_heard_and_exported(client: TestClient) -> None:
     [
         ({"family": "scales-of-doom"}, 422, "long-low-tones"),
         ({"family": "step-ladder", "params": {"rungs": "99"}}, 422, "1 to 36"),
-        ({"family": "step-ladder", "index": 500}, 404, "figures"),
+        ({"family": "step-ladder", "index": 500}, 404, "exercises"),
         ({"family": "glide-ladder"}, 422, "hand slide"),
         ({"own": "nothing"}, 404, "no such figure"),
     ],
@@ -204,7 +204,7 @@ def test_a_held_rung_is_on_the_ladder(client: TestClient) -> None:
 
 @pytest.mark.parametrize(
     ("hz", "says"),
-    [(155.56, "That is the note"), (311.1, "That is the note"), (160.2, "high"), (200.0, "another note")],
+    [(155.56, "That’s the note"), (311.1, "That’s the note"), (160.2, "sharp"), (200.0, "another note")],
 )
 def test_a_sung_note_counts_in_any_octave(client: TestClient, hz: float, says: str) -> None:
     who = player(client, "tuba-eb")

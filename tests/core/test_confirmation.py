@@ -31,7 +31,7 @@ def test_what_is_heard_beside_the_echoes_alone_is_left_open() -> None:
     assert verdict.findings == ()
     assert verdict.hidden is not None
     assert REASONS["clipped-partial"].label in verdict.hidden
-    assert "echoes" in verdict.hidden
+    assert "echo" in verdict.hidden
 
 
 def test_what_is_heard_in_both_stands_and_nothing_is_said_of_the_room() -> None:

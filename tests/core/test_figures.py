@@ -50,7 +50,7 @@ def test_a_single_tube_can_be_chosen() -> None:
         ({"steps": "many"}, FigureError, "whole number"),
         ({"steps": "99"}, FigureError, "0 to 12"),
         ({"start": "H2"}, PitchError, "H2"),
-        ({"start": "C1"}, HornError, "no slot"),
+        ({"start": "C1"}, HornError, "no partial"),
         ({"dynamic": "loud"}, FigureError, "mf"),
     ],
 )

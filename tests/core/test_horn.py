@@ -254,7 +254,7 @@ def test_a_player_sets_their_own_bottom_and_top() -> None:
     for setup, says in (
         (Setup(lowest=parse_pitch("C5")), "either side"),
         (Setup(highest=parse_pitch("E3")), "either side"),
-        (Setup(lowest=parse_pitch("C2")), "no tube"),
+        (Setup(lowest=parse_pitch("C2")), "no fingering"),
         (Setup(comfortable_low=parse_pitch("C2")), "comfortable low note"),
         (Setup(comfortable_low=parse_pitch("C5"), comfortable_high=parse_pitch("Bb4")), "lower note comes first"),
     ):

@@ -160,7 +160,7 @@ def test_owned_notes_that_were_not_met_are_taken_up() -> None:
     assert "2 notes in your range" in block.why
     assert (block.params["steps"], block.step) == ("2", None)
     high = compose(known(stale=(easy + 17,)), 30)
-    assert "one note of yours" in next(block for block in high.blocks if block.family == "step-ladder").why
+    assert "one note in your range" in next(block for block in high.blocks if block.family == "step-ladder").why
 
 
 def said_by(low: str | None, high: str | None, rungs: dict[int, Rung] | None = None) -> PlanningContext:

@@ -66,7 +66,7 @@ def test_aims_of_every_kind_can_be_had_on_every_horn(horn_id: str) -> None:
         ("own=C5/sideways", "alone or joined"),
         ("hold=60", "choose 4 to 20"),
         ("hold=long", "number"),
-        ("slur=nan", "cannot"),
+        ("slur=nan", "out of reach"),
         ("fame=3", "own, hold"),
     ],
 )

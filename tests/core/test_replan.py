@@ -113,7 +113,7 @@ def test_a_block_that_runs_dry_makes_room_for_something_else_within_minutes_and_
     assert sum(block.minutes or 0.0 for block in later if not block.spare) == pytest.approx(left, abs=0.51)
     assert after.most_load is not None
     assert sum(block.most_load or 0.0 for block in later if not block.spare) <= after.most_load - after.load + 1.0
-    assert "New in it" in made.state.changed
+    assert "Added" in made.state.changed
     assert len(made.series) == len(later)
     assert all(isinstance(series, Series) for series in made.series)
     # The same record gives the same rest of the day.

@@ -17,13 +17,13 @@ from orexis.services.application import Application
     [
         (Load.HIGH, Care(), LipsToday(), None),
         (Load.HIGH, Care(braces=True), LipsToday(), None),
-        (Load.HIGH, Care(returning=True), LipsToday(), "clinician"),
+        (Load.HIGH, Care(returning=True), LipsToday(), "doctor"),
         (Load.MEDIUM, Care(returning=True), LipsToday(), None),
         (Load.HIGH, Care(), LipsToday(Lips.TIRED), "tired"),
         (Load.MEDIUM, Care(), LipsToday(Lips.TIRED), None),
         (Load.MEDIUM, Care(), LipsToday(Lips.SORE), "sore"),
         (Load.EASY, Care(), LipsToday(Lips.SORE), None),
-        (Load.HIGH, Care(), LipsToday(spent=True), "spent"),
+        (Load.HIGH, Care(), LipsToday(spent=True), "worn out"),
         (Load.MEDIUM, Care(), LipsToday(spent=True), None),
         (Load.EASY, Care(), LipsToday(stopped="numb"), "numb"),
     ],
@@ -36,7 +36,7 @@ def test_what_speaks_against_it(load: Load, care: Care, today: LipsToday, said: 
 def test_after_an_injury_a_single_heavy_figure_is_refused_once_and_then_kept(house: Application) -> None:
     player = house.players.add(name="Ida", standard="developing", horn="trumpet-bb")
     house.players.change_settings(player.id, {"returning": True})
-    with pytest.raises(CareError, match="clinician"):
+    with pytest.raises(CareError, match="doctor"):
         house.sessions.open(player.id, "pedal-sets", {})
     session = house.sessions.open(player.id, "pedal-sets", {}, anyway=True)
     assert session.state.against is not None
@@ -69,8 +69,8 @@ def test_a_heavy_block_held_on_to_is_said_before_the_day_and_begun_all_the_same(
     at = datetime(2026, 3, 2, 18, 0, tzinfo=UTC)
     wish = [KeptBlock("step-ladder", 6.0)]
     for arranged in (False, True):
-        with pytest.raises(CareError, match="Step ladder"):
+        with pytest.raises(CareError, match="Semitone ladder"):
             house.sessions.open_day(player.id, 30, lips="sore", kept=wish, arranged=arranged, at=at)
     session = house.sessions.open_day(player.id, 30, lips="sore", kept=wish, anyway=True, at=at)
     assert "step-ladder" in {block.family for block in session.state.plan}
-    assert "Step ladder" in (session.state.against or "")
+    assert "Semitone ladder" in (session.state.against or "")

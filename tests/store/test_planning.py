@@ -141,7 +141,7 @@ def test_two_weeks_of_days_lead_to_the_third(house: Application) -> None:
     practised_weeks(house, player, 2)
     moment = START + timedelta(days=14)
     _, plan = house.planning.day(player, 15, CheckIn(), at=moment)
-    assert any(block.step is not None and "step" in block.why for block in plan.blocks)
+    assert any(block.step is not None and "level" in block.why for block in plan.blocks)
     assert plan.target is not None
     weeks = house.planning.weeks(player.id, at=moment)
     played = [sum(day.played or 0.0 for day in week.days) for week in weeks.weeks]
@@ -218,7 +218,7 @@ def test_programmes_that_cannot_be_are_refused_with_a_sentence(house: Applicatio
         (Aim(AimKind.HOLD, 16.0), date(2026, 3, 2), "not after today"),
         (Aim(AimKind.HOLD, 16.0), date(2036, 3, 2), "three years"),
         (Aim(AimKind.OWN, 100.0), by, "not on the"),
-        (Aim(AimKind.PEDALS, 2.0), by, "yours already"),
+        (Aim(AimKind.PEDALS, 2.0), by, "can do that already"),
     ):
         with pytest.raises(InputError, match=says):
             add(aim, day)
@@ -304,4 +304,4 @@ def test_the_day_after_a_climb_to_the_limit_is_light_or_off(house: Application) 
     plays(house, player, "triad-with-reset", gate, 0)
     assert "limit" not in why_tomorrow(0)
     plays(house, player, "triad-with-reset", limit, 1)
-    assert why_tomorrow(1) == "the day before went to the limit"
+    assert why_tomorrow(1) == "yesterday was heavy work"

@@ -264,13 +264,13 @@ def level_of(house: Application, player: Player, family: str) -> PathPosition:
 
 SPOILED = (
     ("evidence", "UPDATE rung_attempt SET clean = 1 - clean"),
-    ("evidence", "INSERT INTO voice (take_id, player_id, horn, source, device_key, started_at, held, away, voice) "
+    ("evidence", "INSERT INTO voice (take_id, player_id, horn, source, device_key, started_at, clean, away, voice) "
      "SELECT id, player_id, horn, source, 'x', started_at, 1, 0.5, '{}' FROM take LIMIT 1"),
     ("evidence", "UPDATE take SET load = load + 1"),
     ("ranges", "DELETE FROM rung WHERE midi = (SELECT min(midi) FROM rung)"),
     ("ranges", "UPDATE range_day SET high = 99"),
     ("practice days", "UPDATE practice_day SET clean = clean + 1"),
-    ("practice days", "INSERT INTO practice_day (player_id, horn, day, takes, held, playing_s, load) "
+    ("practice days", "INSERT INTO practice_day (player_id, horn, day, takes, clean, playing_s, load) "
      "SELECT id, 'tuba-eb', 5, 1, 1, 1, 1 FROM player"),
     ("measures by day", "DELETE FROM measures_of_day"),
     ("measures by day", "UPDATE measures_of_week SET day = day - 7"),

@@ -75,7 +75,7 @@ def test_the_rest_of_the_day_is_chosen_anew_and_played(house: Application) -> No
     now = [block.family for block in session.state.plan]
     new = set(now) - set(was)
     assert new
-    assert "New in it" in session.state.changed
+    assert "Added" in session.state.changed
     assert stored(house, session.id) == list(range(-1, len(now)))
     # Each block's figures are those of its family, and the sitting's page has them.
     seen = [session.block.family]

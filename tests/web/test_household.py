@@ -1,5 +1,6 @@
 """A household through the screens: who is playing, moving house, a sitting's page, what was thrown away, paper."""
 
+import re
 import urllib.request
 from collections.abc import Iterator
 from pathlib import Path
@@ -39,21 +40,23 @@ def test_everything_moves_from_one_machine_to_another_through_the_pages(
     played(site)
     page = open_page()
     page.goto(f"{site.base}/settings")
+    page.locator("summary", has_text="Data").click()
     with page.expect_download() as waiting:
-        page.get_by_role("link", name="Take everything out").click()
+        page.get_by_role("link", name="Export everything").click()
     file = tmp_path / "all.zip"
     waiting.value.save_as(file)
     assert waiting.value.suggested_filename.startswith("orexis-")
     other.player("trumpet-bb")
     there = open_page()
     there.goto(f"{other.base}/settings")
-    there.get_by_label("Bring a file in").set_input_files(file)
-    expect(there.get_by_text("2 takes and 2 sounds came in.")).to_be_visible()
-    there.get_by_role("button", name="Is all well?").click()
-    expect(there.get_by_text("All is well.")).to_be_visible()
+    there.locator("summary", has_text="Data").click()
+    there.get_by_label("Import a file").set_input_files(file)
+    expect(there.get_by_text("2 takes and 2 sounds imported.")).to_be_visible()
+    there.get_by_role("button", name="Check the data").click()
+    expect(there.get_by_text("Everything is fine.")).to_be_visible()
     assert len(other.call("/api/players")) == 2
     file.write_bytes(b"no export")
-    there.get_by_label("Bring a file in").set_input_files(file)
+    there.get_by_label("Import a file").set_input_files(file)
     expect(there.get_by_text("is no export of Orexis")).to_be_visible()
 
 
@@ -68,25 +71,26 @@ def test_moving_house_begins_on_the_first_page_of_an_empty_machine(
     there.goto(other.base)
     there.get_by_role("heading", name="Play one note.").wait_for()
     assert faults(there) == []
-    there.get_by_label("Bring a file in").set_input_files(tmp_path / "all.zip")
-    there.get_by_role("heading", name="How long have you got?").wait_for()
+    there.get_by_label("Import a file").set_input_files(tmp_path / "all.zip")
+    there.get_by_role("heading", level=1, name=re.compile("minutes")).wait_for()
     assert len(other.call("/api/players")) == 1
     assert urllib.request.urlopen(f"{other.base}/api/export", timeout=60).read() == sent
 
 
 def test_who_is_playing_is_asked_where_there_are_several(site: Site, open_page: OpenPage) -> None:
-    first, _ = played(site)
-    site.player("trumpet-bb")
+    played(site)
+    site.player("trumpet-bb", name="Ada Brook")
     page = open_page()
     page.goto(site.base)
     expect(page.get_by_role("heading", name="Who is playing?")).to_be_visible()
     expect(page.get_by_text("Played today")).to_be_visible()
-    expect(page.get_by_text("Has not played yet")).to_be_visible()
+    expect(page.get_by_text("No practice yet")).to_be_visible()
     assert faults(page) == []
     page.get_by_role("button", name="Trumpet in B flat").click()
-    expect(page.get_by_text("Trumpet in B flat, growing")).to_be_visible()
-    page.get_by_label("Who is playing").select_option(first)
-    expect(page.get_by_text("Tuba in E flat, growing")).to_be_visible()
+    expect(page.get_by_role("button", name="Ada Brook Menu")).to_be_visible()
+    page.get_by_role("button", name="Ada Brook Menu").click()
+    page.get_by_role("menuitem", name="Switch to Wim Olde").click()
+    expect(page.get_by_role("button", name="Wim Olde Menu")).to_be_visible()
     page.goto(f"{site.base}/nowhere")
     expect(page.get_by_role("heading", name="Nothing here")).to_be_visible()
 
@@ -94,26 +98,26 @@ def test_who_is_playing_is_asked_where_there_are_several(site: Site, open_page: 
 def test_a_sitting_has_a_page_and_a_take_thrown_away_comes_back(site: Site, open_page: OpenPage) -> None:
     player, session = played(site)
     page = open_page()
-    page.goto(f"{site.base}/log")
-    page.get_by_role("link", name="Two-partial slurs").click()
-    expect(page.get_by_role("heading", name="Two-partial slurs", level=1)).to_be_visible()
-    page.get_by_label("Your words on this sitting").fill("better after the rest")
-    page.get_by_label("Your words on this sitting").blur()
-    page.get_by_role("button", name="As a list").click()
+    page.goto(f"{site.base}/progress/sessions")
+    page.get_by_role("link", name="Lip slurs: two partials").click()
+    expect(page.get_by_role("heading", name="Lip slurs: two partials", level=1)).to_be_visible()
+    page.get_by_label("Your note on this session").fill("better after the rest")
+    page.get_by_label("Your note on this session").blur()
+    page.get_by_role("button", name="Show list").click()
     assert faults(page) == []
     page.get_by_role("link", name="Take 1").click()
-    page.get_by_role("button", name="Throw away").click()
-    expect(page.get_by_text("This take is thrown away.")).to_be_visible()
-    page.goto(f"{site.base}/log")
+    page.get_by_role("button", name="Delete", exact=True).click()
+    expect(page.get_by_text("This take is deleted.")).to_be_visible()
+    page.goto(f"{site.base}/progress/sessions")
     expect(page.get_by_text("better after the rest")).to_be_visible()
-    page.get_by_text("Thrown away: 1 take").click()
-    page.get_by_role("button", name="Bring it back").click()
-    expect(page.get_by_text("It is back, and counts again.")).to_be_visible()
+    page.get_by_text("Deleted takes: 1").click()
+    page.get_by_role("button", name="Restore").click()
+    expect(page.get_by_text("Restored.")).to_be_visible()
     assert len(site.call(f"/api/sessions/{session}/takes")) == 2
     page.goto(f"{site.base}/session/{session}")
-    page.get_by_role("button", name="Delete this sitting").click()
+    page.get_by_role("button", name="Delete session").click()
     page.get_by_role("button", name="Delete for good").click()
-    page.get_by_role("heading", name="Log").wait_for()
+    page.get_by_role("heading", name="Sessions", level=1).wait_for()
     assert site.call(f"/api/players/{player}/log")["total"] == 0
 
 
@@ -121,12 +125,16 @@ def test_paper_calendar_and_tables_are_where_the_thing_is(site: Site, open_page:
     played(site)
     page = open_page()
     for path, name, start in (
-        ("/horn", "The chart as PDF", b"%PDF-"),
-        ("/weeks", "The weeks for your calendar", b"BEGIN:VCALENDAR"),
-        ("/log", "All notes as CSV", b"take,index,note"),
-        ("/progress", "A report as PDF", b"%PDF-"),
+        ("/instrument", "Export chart as PDF", b"%PDF-"),
+        ("/plan", "Export to a calendar", b"BEGIN:VCALENDAR"),
+        ("/progress/sessions", "Export notes as CSV", b"take,index,note"),
+        ("/progress", "Report as PDF", b"%PDF-"),
     ):
         page.goto(f"{site.base}{path}")
+        page.get_by_role("heading", level=1).wait_for()
+        for closed in ("Practice minutes", "Compare, and export"):
+            if page.locator("summary", has_text=closed).count():
+                page.locator("summary", has_text=closed).click()
         with page.expect_download() as waiting:
             page.get_by_role("link", name=name).click()
         assert Path(waiting.value.path()).read_bytes().startswith(start)
@@ -137,7 +145,7 @@ def test_every_control_of_the_stand_is_reachable_on_low_and_narrow_screens(site:
     session = site.session("one-octave-scale")
     page = open_page()
     page.goto(f"{site.base}/stand/{session}")
-    begin = page.get_by_role("button", name="Begin")
+    begin = page.get_by_role("button", name="Start", exact=True)
     begin.wait_for()
     for width, height in ((844, 390), (640, 400), (360, 640)):
         page.set_viewport_size({"width": width, "height": height})
@@ -149,9 +157,9 @@ def test_every_control_of_the_stand_is_reachable_on_low_and_narrow_screens(site:
         # Nothing lies over it.
         middle = (box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
         on_top = page.evaluate("([x, y]) => document.elementFromPoint(x, y)?.textContent?.trim()", list(middle))
-        assert on_top == "Begin"
-        for name in ("Pause", "End here", "Something hurts"):
-            tool = page.get_by_role("button", name=name)
+        assert on_top == "Start"
+        for name in ("Pause", "End", "Something hurts"):
+            tool = page.get_by_role("button", name=name, exact=True)
             tool.scroll_into_view_if_needed()
             place = tool.bounding_box()
             assert place is not None
@@ -163,12 +171,12 @@ def test_keys_leave_the_focused_control_alone_and_a_pedal_ends_a_take(site: Site
     session = site.session("long-low-tones")
     page = open_page()
     page.goto(f"{site.base}/stand/{session}")
-    page.get_by_text("Ready when you are.").wait_for()
+    page.get_by_text("Ready.").wait_for()
     page.get_by_role("button", name="Drone").focus()
     page.keyboard.press("Space")
     expect(page.get_by_role("button", name="Drone")).to_have_attribute("aria-pressed", "true")
     page.keyboard.press("ArrowRight")  # inside the toolbar: no take begins
-    expect(page.get_by_text("Ready when you are.")).to_be_visible()
+    expect(page.get_by_text("Ready.")).to_be_visible()
     page.keyboard.press("Space")
     page.locator("body").click(position={"x": 600, "y": 300})
     page.evaluate("document.activeElement?.blur()")
@@ -176,5 +184,5 @@ def test_keys_leave_the_focused_control_alone_and_a_pedal_ends_a_take(site: Site
     page.get_by_text("Listening.").wait_for()
     until(lambda: site.heard_bytes() > A_SECOND_OF_SOUND)
     page.keyboard.press("PageDown")
-    page.get_by_role("link", name="Look closer").wait_for()
+    page.get_by_role("link", name=re.compile("details$")).wait_for()
     assert len(site.call(f"/api/sessions/{session}")["state"]["takes"]) == 1

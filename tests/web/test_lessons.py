@@ -1,5 +1,6 @@
 """A lesson there, a hearing and its answer back, between two machines, through the screens."""
 
+import re
 import urllib.request
 from collections.abc import Iterator
 from pathlib import Path
@@ -27,15 +28,15 @@ def saved(site: Site, parcel: str, to: Path) -> Path:
 
 def shown(page: Page) -> str:
     """The id of the parcel whose page this is, once its link is there."""
-    link = page.get_by_role("link", name="Save the file").get_attribute("href")
+    link = page.get_by_role("link", name="Save file").get_attribute("href")
     assert link is not None
     return link.split("/")[-2]
 
 
 def opened(page: Page, site: Site, file: Path) -> None:
     page.goto(f"{site.base}/lessons")
-    page.get_by_label("Open a file that came").set_input_files(file)
-    expect(page.get_by_text("Opened; every byte is as it was sent.")).to_be_visible()
+    page.get_by_label("Open a file").set_input_files(file)
+    expect(page.get_by_text("Opened and complete.")).to_be_visible()
 
 
 def test_a_hearing_is_remarked_on_and_a_lesson_is_taken_over(
@@ -48,17 +49,17 @@ def test_a_hearing_is_remarked_on_and_a_lesson_is_taken_over(
 
     page = open_page()
     page.goto(f"{site.base}/lessons")
-    expect(page.get_by_text("Nothing was sent or opened yet.")).to_be_visible()
+    expect(page.get_by_text("Nothing sent or received yet.")).to_be_visible()
     assert faults(page) == []
-    page.get_by_role("button", name="Have takes heard").click()
-    page.get_by_label("Who hears it").fill("Wenna")
-    page.get_by_label("What it is about").fill("First slurs")
+    page.get_by_role("button", name="Send recordings").click()
+    page.get_by_label("For", exact=True).fill("Wenna")
+    page.get_by_label("Subject").fill("First slurs")
     expect(page.get_by_text("Choose a take")).to_be_visible()
     page.get_by_label("Take 1:").check()
     expect(page.get_by_text("Choose a take")).to_have_count(0)
     assert faults(page) == []
-    page.get_by_role("button", name="Put it together").click()
-    page.get_by_role("button", name="Its seal").click()
+    page.get_by_role("button", name="Create file").click()
+    page.get_by_role("button", name="Show checksum").click()
     seal = page.locator("strong").inner_text()
     hearing = shown(page)
     file = saved(site, hearing, tmp_path / "hearing.zip")
@@ -67,42 +68,42 @@ def test_a_hearing_is_remarked_on_and_a_lesson_is_taken_over(
     opened(there, other, file)
     expect(there.get_by_text(seal)).to_be_visible()
     there.get_by_role("listitem").get_by_role("link").first.click()
-    there.get_by_label("Place in the take, in seconds").fill("3.2")
-    there.get_by_label("Wenna Tull says, at 3.2 s").fill("warm air here")
-    there.get_by_role("button", name="At this moment").click()
+    there.get_by_label("Position in the take, in seconds").fill("3.2")
+    there.get_by_label("Remark by Wenna Tull, at 3.2 s").fill("warm air here")
+    there.get_by_role("button", name="Add here").click()
     expect(there.get_by_role("button", name="at 3.2 s")).to_be_visible()
     # The picture is pointed at: the place moves, and with it what the next words are about.
     there.locator("canvas").first.click(position={"x": 700, "y": 120})
-    expect(there.get_by_label("says, at 3.2 s")).to_have_count(0)
-    there.get_by_role("button", name="Nearer, this one").click()
-    expect(there.get_by_text("nearer to it")).to_be_visible()
+    expect(there.get_by_label("at 3.2 s", exact=True)).to_have_count(0)
+    there.get_by_role("button", name="Mark as closer").click()
+    expect(there.get_by_text("closer", exact=True)).to_be_visible()
     assert faults(there) == []
     there.goto(f"{other.base}/lessons")
     there.get_by_role("link", name="First slurs").click()
-    there.get_by_label("Wenna Tull says of all of it").fill("Half the air.")
+    there.get_by_label("Answer by Wenna Tull").fill("Half the air.")
     assert faults(there) == []
     other.call(f"/api/parcels/{hearing}/answer", {"words": "Half the air.", "by": "Wenna Tull"}, "PUT")
     answer = saved(other, hearing, tmp_path / "answer.zip")
 
     opened(page, site, answer)
     expect(page.get_by_text("Half the air.")).to_be_visible()
-    expect(page.get_by_text("nearer to it, 1 remark")).to_be_visible()
+    expect(page.get_by_text("closer, 1 remark")).to_be_visible()
     page.get_by_role("listitem").get_by_role("link").first.click()
     expect(page.get_by_text("warm air here")).to_be_visible()
 
     there.goto(f"{other.base}/lessons")
-    there.get_by_role("button", name="Make a lesson").click()
-    there.get_by_label("Who it is for").fill("Piran")
-    there.get_by_label("Its title").fill("Until Easter")
+    there.get_by_role("button", name="Write a lesson").click()
+    there.get_by_label("For", exact=True).fill("Piran")
+    there.get_by_label("Title").fill("Until Easter")
     there.get_by_label("Slow slurs", exact=True).check()
-    there.get_by_label("Words on Slow slurs").fill("as if the bell were full of water")
-    there.get_by_role("button", name="Put it together").click()
+    there.get_by_label("Note on Slow slurs").fill("as if the bell were full of water")
+    there.get_by_role("button", name="Create file").click()
     lesson = saved(other, shown(there), tmp_path / "lesson.zip")
     opened(page, site, lesson)
-    page.get_by_role("button", name="Take over Slow slurs").click()
-    expect(page.get_by_text("taken over", exact=True)).to_be_visible()
-    page.goto(f"{site.base}/figures")
-    page.get_by_role("button", name="Slow slurs").click()
+    page.get_by_role("button", name="Add Slow slurs").click()
+    expect(page.get_by_text("added", exact=True)).to_be_visible()
+    page.goto(f"{site.base}/exercises")
+    page.get_by_role("link", name="Slow slurs").click()
     expect(page.get_by_text("“as if the bell were full of water”")).to_be_visible()
 
 
@@ -118,13 +119,13 @@ def test_guests_are_nobody_who_plays_here_and_broken_files_are_said(
     opened(there, other, file)
     there.goto(f"{other.base}/")
     expect(there.get_by_role("heading", name="Who is playing?")).to_have_count(0)
-    expect(there.get_by_text("Wenna Tull", exact=True)).to_be_visible()
+    expect(there.get_by_role("button", name="Wenna Tull Menu")).to_be_visible()
     there.goto(f"{other.base}/who")
     there.get_by_role("listitem").get_by_role("button").last.click()
-    expect(there.get_by_role("heading", name="Log")).to_be_visible()
+    expect(there.get_by_role("heading", name="Sessions", level=1)).to_be_visible()
     expect(there.get_by_role("link", name="Slurs")).to_be_visible()
-    expect(there.get_by_label("Who is playing")).to_contain_text("a guest")
+    expect(there.get_by_role("button", name=re.compile("guest Menu"))).to_be_visible()
     file.write_bytes(file.read_bytes()[:-100])
     there.goto(f"{other.base}/lessons")
-    there.get_by_label("Open a file that came").set_input_files(file)
-    expect(there.get_by_text("This file is no lesson or hearing of Orexis, or it is damaged.")).to_be_visible()
+    there.get_by_label("Open a file").set_input_files(file)
+    expect(there.get_by_text("This file is no lesson and no recordings of Orexis, or it is damaged.")).to_be_visible()

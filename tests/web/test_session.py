@@ -26,23 +26,23 @@ def on_today(site: Site, open_page: OpenPage, minutes: str) -> Page:
 def test_a_routine_runs_from_today_to_its_end_without_a_touch(site: Site, open_page: OpenPage) -> None:
     player = site.player("tuba-eb", goes_on=True)
     page = on_today(site, open_page, "10")
-    page.get_by_label("How fast").select_option("20")
-    page.get_by_role("button", name="To the stand").click()
-    expect(page.get_by_text("Ready when you are.")).to_be_visible()
+    page.get_by_label("Speed").select_option("20")
+    page.get_by_role("button", name="Start", exact=True).click()
+    expect(page.get_by_text("Ready.")).to_be_visible()
     page.keyboard.press("PageDown")
     expect(page.get_by_role("region", name="Rest")).to_be_visible()
-    expect(page.get_by_text("That was the last one.")).to_be_visible(timeout=400_000)
+    expect(page.get_by_text("That’s all for today.")).to_be_visible(timeout=400_000)
     session = site.call(f"/api/players/{player}/log")["sessions"][0]["summary"]
     assert len(session["take_ids"]) >= 8
-    page.get_by_role("link", name="To the log").click()
-    expect(page.get_by_text(re.compile(r"Day of \d blocks"))).to_be_visible()
+    page.get_by_role("link", name="Show session").click()
+    expect(page.get_by_role("heading", name=re.compile(r"Practice of \d exercises"))).to_be_visible()
 
 
 def test_what_hurts_stops_the_session_in_one_tap(site: Site, open_page: OpenPage) -> None:
     session = site.session("long-low-tones")
     page = open_page()
     page.goto(f"{site.base}/stand/{session}")
-    expect(page.get_by_text("Ready when you are.")).to_be_visible()
+    expect(page.get_by_text("Ready.")).to_be_visible()
     page.get_by_role("button", name="Something hurts").click()
     page.get_by_role("button", name="numb").click()
     expect(page.get_by_text("Stopped.")).to_be_visible()
@@ -54,22 +54,22 @@ def test_pause_easier_and_skip_by_key(site: Site, open_page: OpenPage) -> None:
     session = site.session("two-partial-slur")
     page = open_page()
     page.goto(f"{site.base}/stand/{session}")
-    expect(page.get_by_text("Ready when you are.")).to_be_visible()
+    expect(page.get_by_text("Ready.")).to_be_visible()
     page.keyboard.press(" ")
     expect(page.get_by_text("Paused.")).to_be_visible()
     page.keyboard.press(" ")
-    expect(page.get_by_text("Ready when you are.")).to_be_visible()
+    expect(page.get_by_text("Ready.")).to_be_visible()
     page.keyboard.press("e")
     expect(page.get_by_text("slower")).to_be_visible()
     page.keyboard.press("n")
-    expect(page.get_by_text("That was the last one.")).to_be_visible()
+    expect(page.get_by_text("That’s all for today.")).to_be_visible()
 
 
 def test_a_block_left_out_makes_room_for_others_and_the_stand_says_for_which(site: Site, open_page: OpenPage) -> None:
     player = site.player("tuba-eb", checks=False)
     page = on_today(site, open_page, "45")
-    page.get_by_role("button", name="To the stand").click()
-    expect(page.get_by_text("Ready when you are.")).to_be_visible()
+    page.get_by_role("button", name="Start", exact=True).click()
+    expect(page.get_by_text("Ready.")).to_be_visible()
     session = page.url.rsplit("/", 1)[1]
     was = {block["family"] for block in site.call(f"/api/sessions/{session}")["state"]["plan"] if not block["spare"]}
     for _ in range(5):
@@ -77,9 +77,9 @@ def test_a_block_left_out_makes_room_for_others_and_the_stand_says_for_which(sit
         page.keyboard.press("n")
         until(lambda before=before: site.call(f"/api/sessions/{session}")["state"]["block"] != before)
         drawn(page)
-        if page.get_by_text("chosen anew").is_visible():
+        if page.get_by_text("plan has changed").is_visible():
             break
-    expect(page.get_by_text(re.compile(r"The rest of the day was chosen anew\. New in it: [A-Z]"))).to_be_visible()
+    expect(page.get_by_text(re.compile(r"The rest of the plan has changed\. Added: [A-Z]"))).to_be_visible()
     state = site.call(f"/api/sessions/{session}")["state"]
     assert {block["family"] for block in state["plan"] if not block["spare"]} - was
     expect(page.get_by_role("heading", name=state["plan"][state["block"]]["title"])).to_be_visible()
@@ -91,13 +91,13 @@ def test_the_rhythm_is_blown_first_and_nobody_is_led_away_from_it(site: Site, op
     session = site.call("/api/sessions", {"player_id": player, "family": "two-partial-slur"})["id"]
     page = open_page()
     page.goto(f"{site.base}/stand/{session}")
-    expect(page.get_by_text("Ready when you are.")).to_be_visible()
+    expect(page.get_by_text("Ready.")).to_be_visible()
     page.keyboard.press("b")
     expect(page.get_by_text("Air only.")).to_be_visible()
     expect(page.get_by_text("blow", exact=True)).to_be_visible()
     assert site.call(f"/api/sessions/{session}")["state"]["phase"] == "preview"
-    page.get_by_role("button", name="Blow it").click()
-    expect(page.get_by_text("Ready when you are.")).to_be_visible()
+    page.get_by_role("button", name="Blow", exact=True).click()
+    expect(page.get_by_text("Ready.")).to_be_visible()
 
 
 def test_a_figure_with_written_rests_leaves_the_picture_its_place(site: Site, open_page: OpenPage) -> None:
@@ -105,7 +105,7 @@ def test_a_figure_with_written_rests_leaves_the_picture_its_place(site: Site, op
         session = site.session(family)
         page = open_page()
         page.goto(f"{site.base}/stand/{session}")
-        page.get_by_role("button", name="Begin").click()
+        page.get_by_role("button", name="Start", exact=True).click()
         expect(page.get_by_text("Breathe, then play.")).to_be_visible()
         box = page.locator(".lanes").bounding_box()
         assert box is not None
@@ -116,14 +116,14 @@ def test_on_a_phone_everything_can_be_reached(site: Site, open_page: OpenPage) -
     session = site.session("two-partial-slur")
     page = open_page(width=390, height=844)
     page.goto(f"{site.base}/stand/{session}")
-    expect(page.get_by_text("Ready when you are.")).to_be_visible()
+    expect(page.get_by_text("Ready.")).to_be_visible()
     page.get_by_role("button", name="Mirror").click()
     mirror, begin = (page.locator(name).bounding_box() for name in (".mirror", "footer .press.first"))
     assert mirror is not None
     assert begin is not None
     assert mirror["x"] + mirror["width"] <= 390.5
     assert mirror["width"] > 80.0
-    page.get_by_role("button", name="Begin").click()  # not clickable where something lies over it
+    page.get_by_role("button", name="Start", exact=True).click()  # not clickable where something lies over it
     expect(page.get_by_text("Breathe, then play.")).to_be_visible()
     page.get_by_role("button", name="Stop").click()
     page.get_by_role("button", name="Something hurts").click()
@@ -135,14 +135,14 @@ def test_quiet_hours_give_a_quiet_routine(site: Site, open_page: OpenPage) -> No
     site.player("trumpet-bb")
     page = open_page()
     page.goto(site.base)
-    page.get_by_role("heading", name="How long have you got?").wait_for()
+    page.get_by_role("heading", level=1, name=re.compile("minutes")).wait_for()
     blocks = page.locator("ol li b")
-    expect(blocks.filter(has_text="Step ladder")).to_be_visible()
+    expect(blocks.filter(has_text="Semitone ladder")).to_be_visible()
     page.get_by_text("quiet", exact=True).click()
-    expect(blocks.filter(has_text="Step ladder")).to_have_count(0)
-    expect(blocks.first).to_have_text("Breath")
-    page.get_by_role("button", name="To the stand").click()
-    expect(page.get_by_text("Ready when you are.")).to_be_visible()
+    expect(blocks.filter(has_text="Semitone ladder")).to_have_count(0)
+    expect(blocks.first).to_have_text("Breathing")
+    page.get_by_role("button", name="Start", exact=True).click()
+    expect(page.get_by_text("Ready.")).to_be_visible()
 
 
 @pytest.mark.realtime
@@ -174,9 +174,9 @@ def test_a_note_is_sung_first(site: Site, open_page: OpenPage, tmp_path: Path) -
     session = site.session("long-low-tones")
     page = open_page(tmp_path / "voice.wav", source="microphone")
     page.goto(f"{site.base}/stand/{session}")
-    expect(page.get_by_text("Ready when you are.")).to_be_visible()
-    page.get_by_role("button", name="Sing it").click()
-    expect(page.get_by_text("That is the note: play what you sang.")).to_be_visible()
+    expect(page.get_by_text("Ready.")).to_be_visible()
+    page.get_by_role("button", name="Sing", exact=True).click()
+    expect(page.get_by_text("That’s the note. Play what you sang.")).to_be_visible()
 
 
 @pytest.mark.realtime
@@ -187,7 +187,7 @@ def listening_in(site: Site, open_page: OpenPage, microphone: Path) -> tuple[str
         page = open_page(microphone, source="microphone")
         page.goto(f"{site.base}/stand/{session}")
         try:
-            page.get_by_role("button", name="Check the microphone first.").click(timeout=15_000)
+            page.get_by_role("button", name="Check the microphone").click(timeout=15_000)
         except PlaywrightError:
             page.close()
         else:
@@ -207,7 +207,7 @@ def test_playing_in_a_rest_is_noticed_and_lengthens_it(site: Site, open_page: Op
     page.get_by_role("button", name="Something hurts").click()
     page.get_by_role("button", name="tired").click()
     expect(page.get_by_role("region", name="Rest")).to_contain_text("tired lips", ignore_case=True)
-    expect(page.get_by_role("region", name="Rest")).to_contain_text("You played for 3 s of it")
+    expect(page.get_by_role("region", name="Rest")).to_contain_text("You played for 3 s")
     rest = site.call(f"/api/sessions/{session}")["state"]["rest"]
     assert rest["seconds"] - 300.0 == pytest.approx(rest["heard_s"])
     assert rest["heard_s"] == pytest.approx(3.0, abs=0.3)
@@ -216,19 +216,20 @@ def test_playing_in_a_rest_is_noticed_and_lengthens_it(site: Site, open_page: Op
 def test_ladder_and_schools(site: Site, open_page: OpenPage) -> None:
     player = site.player("tuba-eb")
     page = open_page()
-    page.goto(f"{site.base}/ladder")
-    expect(page.get_by_role("heading", name="No rung is yours yet")).to_be_visible()
-    page.get_by_role("button", name="Up from here").click()
-    expect(page.get_by_text("Step ladder")).to_be_visible()
+    page.goto(f"{site.base}/progress/range")
+    expect(page.get_by_role("heading", name="Range", level=1)).to_be_visible()
+    page.get_by_role("button", name="Start up from here").click()
+    expect(page.get_by_text("Semitone ladder")).to_be_visible()
     page.goto(f"{site.base}/settings")
-    # "Kept." may still speak of the change before: each is waited for by its answer.
+    page.locator("summary", has_text="Practice").click()
+    # "Saved." may still speak of the change before: each is waited for by its answer.
     with page.expect_response(re.compile("/settings")) as kept:
-        page.get_by_label("After a rung that failed").select_option("stop-here")
+        page.get_by_label("After a note fails").select_option("stop-here")
     assert kept.value.ok
     with page.expect_response(re.compile("/settings")) as kept:
         page.get_by_text(re.compile("I wear braces")).click()
     assert kept.value.ok
-    expect(page.get_by_text("Kept.")).to_be_visible()
+    expect(page.get_by_text("Saved.")).to_be_visible()
     settings = next(p for p in site.call("/api/players") if p["id"] == player)["settings"]
     assert settings["schools"] == {"after-a-lost-rung": "stop-here"}
     assert settings["braces"] is True

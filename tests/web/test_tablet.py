@@ -2,6 +2,7 @@
 
 import http.client
 import json
+import re
 import ssl
 from pathlib import Path
 
@@ -70,9 +71,10 @@ def test_settings_show_the_way_in_and_a_tablet_takes_it(site: Site, open_page: O
     site.player()
     desk = open_page()
     desk.goto(f"{site.base}/settings")
-    desk.get_by_text("let devices in", exact=True).click()
-    desk.get_by_label("A passphrase first").fill(SECRET)
-    desk.get_by_role("button", name="Keep it").click()
+    desk.locator("summary", has_text="Tablet").click()
+    desk.get_by_text("Allow devices", exact=True).click()
+    desk.get_by_label("Passphrase, at least").fill(SECRET)
+    desk.get_by_role("button", name="Save", exact=True).click()
     desk.get_by_role("button", name="Show a code").click()
     code = desk.locator("span.tracking-widest").inner_text()
     assert len(code) == 6
@@ -80,11 +82,12 @@ def test_settings_show_the_way_in_and_a_tablet_takes_it(site: Site, open_page: O
     tablet = open_page(width=820, height=1180, strangers=True)
     tablet.goto(f"https://127.0.0.1:{site.stand_port}/")
     tablet.get_by_label("Code or passphrase").fill(code)
-    tablet.get_by_label("What this device is called").fill("Music stand")
-    tablet.get_by_role("button", name="Let it in").click()
-    expect(tablet.get_by_role("heading", name="How long have you got?")).to_be_visible()
+    tablet.get_by_label("Name of this device").fill("Music stand")
+    tablet.get_by_role("button", name="Connect").click()
+    expect(tablet.get_by_role("heading", level=1, name=re.compile("minutes"))).to_be_visible()
     desk.reload()
-    expect(desk.get_by_label("Devices that were let in").get_by_text("Music stand")).to_be_visible()
+    desk.locator("summary", has_text="Tablet").click()
+    expect(desk.get_by_label("Allowed devices").get_by_text("Music stand")).to_be_visible()
     site.call("/api/stand", {"on": False}, "PUT")
 
 
@@ -93,7 +96,7 @@ def test_the_shell_opens_without_the_server_and_says_that_it_sleeps(site: Site, 
     site.player()
     page = open_page()
     page.goto(site.base)
-    page.get_by_role("heading", name="How long").wait_for()
+    page.get_by_role("heading", level=1, name=re.compile("minutes")).wait_for()
     ready = "Promise.race([navigator.serviceWorker.ready.then(() => true), new Promise((r) => setTimeout(r, 20000))])"
     assert page.evaluate(ready) is True
     manifest = page.evaluate("fetch('/manifest.webmanifest').then((answer) => answer.json())")
@@ -101,7 +104,7 @@ def test_the_shell_opens_without_the_server_and_says_that_it_sleeps(site: Site, 
     page.reload()
     site.process.terminate()
     site.process.join(timeout=15)
-    page.goto(f"{site.base}/log")
+    page.goto(f"{site.base}/progress/sessions")
     expect(page.get_by_role("heading", name="sleeps")).to_be_visible()
 
 
@@ -113,11 +116,11 @@ def test_a_take_on_a_tablet_through_its_microphone(site: Site, open_page: OpenPa
     tablet = open_page(sound, width=820, height=1180, source="microphone", strangers=True)
     tablet.goto(base)
     tablet.get_by_label("Code or passphrase").fill(SECRET)
-    tablet.get_by_role("button", name="Let it in").click()
-    tablet.get_by_role("heading", name="How long").wait_for()
+    tablet.get_by_role("button", name="Connect").click()
+    tablet.get_by_role("heading", level=1, name=re.compile("minutes")).wait_for()
     tablet.goto(f"{base}/stand/{session}")
-    tablet.get_by_role("button", name="Begin").click()
-    tablet.get_by_role("link", name="Look closer").wait_for()
+    tablet.get_by_role("button", name="Start", exact=True).click()
+    tablet.get_by_role("link", name=re.compile("details$")).wait_for()
     take = site.call(f"/api/sessions/{session}")["state"]["takes"][0]["take_id"]
     found = site.call(f"/api/takes/{take}")
     assert found["source"] == "microphone"

@@ -68,7 +68,7 @@
         No practice in this time. <a class="line" href="/">Start today’s plan</a>; the first charts need five days.
       </p>
     {:else}
-      <div class="mt-5 grid gap-x-12 gap-y-8 lg:grid-cols-2">
+      <div class="mt-5 grid grid-cols-1 gap-x-12 gap-y-8 lg:grid-cols-2">
         <section aria-label="Range">
           <h2>Range</h2>
           {#if ladder.value}<RangeHistory ladder={ladder.value} {nameOf} />{/if}
@@ -89,7 +89,7 @@
               <details class="mt-2" bind:open={opened[question.id]}>
                 <summary class="cursor-pointer py-2">Show more</summary>
                 {#if opened[question.id]}
-                  <div class="grid gap-6">
+                  <div class="grid grid-cols-1 gap-6">
                     {#each [...question.more, ...question.scoped] as item (`${item.measure.id}@${item.trend.scope}`)}
                       <TrendChart shown={item} {unit} />
                     {/each}

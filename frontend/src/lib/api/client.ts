@@ -87,7 +87,7 @@ async function must<T>(call: Promise<Answer<T>>): Promise<T> {
   try {
     answer = await call;
   } catch {
-    throw new Trouble('Orexis does not answer. Is it still running? Nothing you played is lost.', 0);
+    throw new Trouble('Orexis doesn’t answer. Is it still running? Nothing you played is lost.', 0);
   }
   if (answer.error !== undefined || !answer.response.ok) {
     const said = answer.error as { message?: string; kind?: string } | undefined;

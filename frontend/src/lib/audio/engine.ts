@@ -64,7 +64,7 @@ export class Engine {
     if (this.#stream?.active && this.#deviceId === deviceId) return;
     this.release();
     if (!navigator.mediaDevices?.getUserMedia) {
-      throw new MicrophoneRefused('This page may not use the microphone: open it at http://127.0.0.1 or over HTTPS.');
+      throw new MicrophoneRefused('This page can’t use the microphone. Open it at http://127.0.0.1 or over HTTPS.');
     }
     let stream: MediaStream;
     try {
@@ -166,9 +166,11 @@ export function warningsFor(facts: DeviceFacts): string[] {
   )
     .filter(([key]) => facts[key] === true)
     .map(([, name]) => name);
-  const said = on.length ? [`The browser keeps ${on.join(', ')} on: long tones will be measured wrongly.`] : [];
+  const said = on.length
+    ? [`The browser keeps ${on.join(', ')} on. Turn it off, or long tones are measured wrongly.`]
+    : [];
   if (/bluetooth|airpods|hands-?free/i.test(String(facts.label ?? ''))) {
-    said.push('A wireless microphone narrows the sound and comes late: a wired or built-in one is better.');
+    said.push('Wireless microphones are late and narrow the sound. A wired or built-in one is better.');
   }
   return said;
 }
@@ -188,10 +190,10 @@ export function grantedInWords(facts: DeviceFacts): string | null {
 function refusal(error: unknown): string {
   const name = error instanceof DOMException ? error.name : '';
   if (name === 'NotFoundError' || name === 'OverconstrainedError') {
-    return 'No microphone was found. Plug one in and try again, or let the simulated player play.';
+    return 'No microphone found. Plug one in and try again, or use the demo player.';
   }
   if (name === 'NotReadableError') {
-    return 'Another program holds the microphone. Close it and try again, or let the simulated player play.';
+    return 'Another program uses the microphone. Close it and try again, or use the demo player.';
   }
-  return 'The microphone was refused. Allow it beside the address of this page and try again, or let the simulated player play.';
+  return 'The microphone is blocked. Allow it next to the address of this page, or use the demo player.';
 }

@@ -24,7 +24,10 @@
   const needsSlide = (way: Way) => Math.abs(way.cents) > NEAR;
   /** Other fingerings that a player would use. */
   const alternates = (row: ChartRow) =>
-    row.ways.slice(1).filter((way) => !needsSlide(way) || (way.reachable && way.slide !== null)).slice(0, 5);
+    row.ways
+      .slice(1)
+      .filter((way) => !needsSlide(way) || (way.reachable && way.slide !== null))
+      .slice(0, 5);
 
   function off(cents: number): string {
     const whole = Math.round(cents);

@@ -136,7 +136,9 @@
       <button class="press first" onclick={() => stand.again()}>Try again</button>
     {:else if phase === 'verdict'}
       <button class="press" onclick={() => stand.say('drop')}>Delete</button>
-      {#if stand.takeId}<a class="press inline-flex items-center" href="/take/{stand.takeId}">Show details</a>{/if}
+      {#if stand.takeId}<a class="press inline-flex items-center" href="/take/{stand.takeId}"
+          ><span class="max-sm:sr-only">Show&nbsp;</span>details</a
+        >{/if}
       {#if ['again', 'back', 'easier', 'from-the-top'].includes(stand.state?.advice?.step ?? '')}
         <button class="press" onclick={() => stand.say('next')}>Skip</button>
       {:else}
@@ -158,22 +160,35 @@
     min-width: min(280px, 100%);
   }
 
-  /* Narrow: what begins is over everything else that there is to press or to read. */
+  /* Narrow: the verdict first, then one row of buttons. */
   @media (max-width: 40rem) {
     .foot {
       min-height: 0;
-      max-height: 46dvh;
+      max-height: 50dvh;
       overflow: auto;
       align-content: start;
     }
 
-    .buttons {
-      order: -1;
+    .words {
+      flex-basis: 100%;
     }
 
-    .buttons > :global(.first) {
-      order: -1;
-      flex: 1 0 100%;
+    .buttons {
+      width: 100%;
+      flex-wrap: nowrap;
+      gap: 0.4rem;
+    }
+
+    .buttons:has(:global(.choice)) {
+      flex-wrap: wrap;
+    }
+
+    .buttons > :global(.press) {
+      flex: 1 1 auto;
+      min-height: 64px;
+      padding: 0 0.5rem;
+      font-size: 1rem;
+      justify-content: center;
     }
   }
 

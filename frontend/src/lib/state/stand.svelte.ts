@@ -57,7 +57,7 @@ export class Stand {
         this.sounds.add(samples);
       },
       between: (seconds, sounding) => this.onHeard?.(seconds, sounding),
-      gone: () => this.#trouble('The microphone went away. Plug it in again, then go on.'),
+      gone: () => this.#trouble('The microphone was unplugged. Plug it in again, then continue.'),
     });
     this.sounds = new StandSounds(
       id,

@@ -150,9 +150,7 @@ describe('what the record says', () => {
     expect(now?.top ?? 0).toBeLessThan(then?.top ?? 0);
     expect((now?.top ?? 0) + (now?.height ?? 0)).toBeLessThanOrEqual(150);
     expect(shown.edges.map((edge) => edge.midi)).toEqual([61, 48]);
-    expect(rangeInWords(history, String)).toBe(
-      '48 to 61 now; 50 to 60 on 9 March.',
-    );
+    expect(rangeInWords(history, String)).toBe('48 to 61 now; 50 to 60 on 9 March.');
     expect(rangeInWords([], String)).toBe('');
     // What is owned along lines lies inside.
     expect(then?.line).toBeNull();
@@ -277,9 +275,7 @@ describe('weeks in words', () => {
     expect(weekday(1)).toBe('Monday');
   });
   it('says when, how sure, and what would change it', () => {
-    expect(forecastInWords(programme({}))).toBe(
-      'Likely by 20 January 2027 (between 30 December 2026 and much later).',
-    );
+    expect(forecastInWords(programme({}))).toBe('Likely by 20 January 2027 (between 30 December 2026 and much later).');
     expect(dateAtRisk(programme({ otherwise: 'practise 6 days a week' }))).toBe(
       'Not by 10 January 2027 at this rate: practise 6 days a week.',
     );

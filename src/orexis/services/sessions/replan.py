@@ -21,7 +21,7 @@ ARRANGED, WITHOUT = "arranged", "without"  # parameters of a sitting
 
 def day_title(plan: Iterable[BlockPlan]) -> str:
     """What a sitting of a planned day is called."""
-    return f"Day of {sum(not block.spare for block in plan)} blocks"
+    return f"Practice of {sum(not block.spare for block in plan)} exercises"
 
 
 def rest_anew(
