@@ -97,19 +97,19 @@ def test_a_day_the_chart_and_a_report_on_paper(house: Application) -> None:
 def test_the_calendar_is_read_back(house: Application) -> None:
     person = house.players.all()[0]
     performance = (now().date() + timedelta(days=9)).isoformat()
-    house.players.change_settings(person.id, {"performances": [performance]})
+    house.players.change_settings(person.id, {"performances": [performance], "practice_at": "19:30"})
     house.programmes.add(person.id, Aim(AimKind.HOLD, 18.0), now().date() + timedelta(weeks=6))
     data = weeks_as_calendar(
-        house.players.get(person.id), house.planning.weeks(person.id), house.programmes.all(person.id), hour=19
+        house.players.get(person.id), house.planning.weeks(person.id), house.programmes.all(person.id)
     )
     events = list(Calendar.from_ical(data).walk("VEVENT"))
     practice = [item for item in events if str(item["summary"]).startswith("Practice")]
     assert len(practice) >= 10
-    assert {item.decoded("dtstart").hour for item in practice} == {19}
+    assert {str(item.decoded("dtstart").time()) for item in practice} == {"19:30:00"}
     assert all(item.decoded("dtend") > item.decoded("dtstart") for item in events)
     assert len({str(item["uid"]) for item in events}) == len(events)
     assert any(str(item["summary"]) == "Performance" for item in events)
-    assert any("By today" in str(item["summary"]) for item in events)
+    assert any("Goal" in str(item["summary"]) for item in events)
 
 
 def test_tables_have_every_take_and_note_and_no_formula(house: Application) -> None:
@@ -121,6 +121,8 @@ def test_tables_have_every_take_and_note_and_no_formula(house: Application) -> N
     assert datetime.fromisoformat(takes[0]["started_at"]).tzinfo == UTC
     notes = list(csv.DictReader(io.StringIO("".join(notes_csv(house.record, player)))))
     assert tuple(notes[0]) == NOTES
+    assert {(row["date"], row["exercise"]) for row in notes} == {(takes[0]["started_at"][:10], takes[0]["title"])}
+    assert [row["note"] for row in notes if row["note"] != "extra"] == takes[0]["written"].split()
     measures = house.takes.get(takes[0]["id"]).measures
     assert [float(row["pitch_error_cents"]) for row in notes if row["pitch_error_cents"]] == [
         note.pitch_error_cents for note in measures.notes if note.pitch_error_cents is not None

@@ -198,7 +198,7 @@ def through_microphone(
         page = open_page(microphone, source="microphone")
         page.goto(f"{site.base}/stand/{session}")
         page.get_by_role("button", name="Start", exact=True).click()
-        page.get_by_role("link", name=re.compile("details$")).wait_for()
+        page.get_by_role("link", name=re.compile("etails$")).wait_for()
         take = site.call(f"/api/sessions/{session}")["state"]["takes"][0]["take_id"]
         found: dict[str, Any] = site.call(f"/api/takes/{take}")
         if found["verdict"]["reason"] != "lost":

@@ -184,5 +184,5 @@ def test_keys_leave_the_focused_control_alone_and_a_pedal_ends_a_take(site: Site
     page.get_by_text("Listening.").wait_for()
     until(lambda: site.heard_bytes() > A_SECOND_OF_SOUND)
     page.keyboard.press("PageDown")
-    page.get_by_role("link", name=re.compile("details$")).wait_for()
+    page.get_by_role("link", name=re.compile("etails$")).wait_for()
     assert len(site.call(f"/api/sessions/{session}")["state"]["takes"]) == 1

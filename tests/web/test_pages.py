@@ -30,7 +30,7 @@ def test_views_are_accessible_in_both_lights_and_fit(site: Site, open_page: Open
     page.add_init_script("localStorage['orexis.mode'] = 'light'")
     page.goto(f"{site.base}/stand/{session}")
     page.get_by_role("button", name="Start", exact=True).click()
-    page.get_by_role("link", name=re.compile("details$")).wait_for()
+    page.get_by_role("link", name=re.compile("etails$")).wait_for()
     take = site.call(f"/api/sessions/{session}")["state"]["takes"][0]["take_id"]
     for path in (
         "/",

@@ -10,7 +10,7 @@ from tests.web.conftest import A_SECOND_OF_SOUND, OpenPage, Site, microphone_fil
 
 
 def verdict(page: Page) -> str:
-    page.get_by_role("link", name=re.compile("details$")).wait_for()
+    page.get_by_role("link", name=re.compile("etails$")).wait_for()
     return page.locator("footer").inner_text()
 
 
@@ -31,7 +31,7 @@ def test_first_visit_to_a_judged_take_in_the_log(site: Site, open_page: OpenPage
     own = site.call("/api/players")[0]["setup"]
     assert [own[f"comfortable_{end}"]["step"] for end in ("low", "high")] == ["F", "C"]  # as they sound
     assert re.search("Clean|Close|Not yet", text)
-    page.get_by_role("link", name=re.compile("details$")).click()
+    page.get_by_role("link", name=re.compile("etails$")).click()
     expect(page.get_by_role("cell", name=re.compile(r"19\d\.\d Hz"))).to_be_visible()
     page.goto(f"{site.base}/progress/sessions")
     expect(page.get_by_role("link", name="Take 1")).to_be_visible()

@@ -120,7 +120,7 @@ def test_a_take_on_a_tablet_through_its_microphone(site: Site, open_page: OpenPa
     tablet.get_by_role("heading", level=1, name=re.compile("minutes")).wait_for()
     tablet.goto(f"{base}/stand/{session}")
     tablet.get_by_role("button", name="Start", exact=True).click()
-    tablet.get_by_role("link", name=re.compile("details$")).wait_for()
+    tablet.get_by_role("link", name=re.compile("etails$")).wait_for()
     take = site.call(f"/api/sessions/{session}")["state"]["takes"][0]["take_id"]
     found = site.call(f"/api/takes/{take}")
     assert found["source"] == "microphone"

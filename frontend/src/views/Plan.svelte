@@ -49,7 +49,12 @@
     const date = new Date(year, month + by, 1);
     [year, month] = [date.getFullYear(), date.getMonth()];
   }
-  async function change(settings: { minutes?: number[]; performances?: string[]; moved?: Record<string, number> }) {
+  async function change(settings: {
+    minutes?: number[];
+    performances?: string[];
+    moved?: Record<string, number>;
+    practice_at?: string | null;
+  }) {
     if (!player) return;
     said = null;
     try {
@@ -128,7 +133,16 @@
           </label>
         {/each}
       </div>
-      <p class="mt-3">
+      <p class="mt-3 flex flex-wrap items-center gap-x-8 gap-y-2">
+        <label class="flex items-center gap-3">
+          <span class="quiet">Usual time (empty: none)</span>
+          <input
+            class="named"
+            type="time"
+            value={player.settings.practice_at ?? ''}
+            onchange={(event) => void change({ practice_at: event.currentTarget.value || null })}
+          />
+        </label>
         <a class="line inline-block py-2" href={api.paperUrl(player.id, 'weeks.ics')} download>Export to a calendar</a>
       </p>
     </details>

@@ -104,10 +104,10 @@ def print_report(
 
 
 @router.get("/players/{player_id}/weeks.ics", response_class=Response)
-def weeks_calendar(player_id: Key, house: TheHouse, hour: Annotated[int, Query(ge=0, le=23)] = 18) -> Response:
+def weeks_calendar(player_id: Key, house: TheHouse) -> Response:
     """The weeks ahead for a calendar program."""
     person = house.players.get(player_id)
-    data = weeks_as_calendar(person, house.planning.weeks(player_id), house.programmes.all(player_id), hour=hour)
+    data = weeks_as_calendar(person, house.planning.weeks(player_id), house.programmes.all(player_id))
     return Response(data, media_type="text/calendar", headers=named("practice", person.name, ending="ics"))
 
 

@@ -79,6 +79,7 @@ class SettingsChange(Strict):
     minutes: Annotated[list[int], Field(max_length=7)] = Field(default_factory=list)
     performances: Annotated[list[Text], Field(max_length=200)] = Field(default_factory=list)
     moved: Annotated[dict[Text, int], Field(max_length=200)] = Field(default_factory=dict)
+    practice_at: Text | None = None
     keeping: Keeping = Keeping.ALL
     keeping_days: int = 90
 

@@ -3671,10 +3671,10 @@ export interface components {
         };
         /**
          * Outcome
-         * @description What became of a take: clean, close, not yet, not heard.
+         * @description What became of a take.
          * @enum {string}
          */
-        Outcome: "clean" | "close" | "not_yet" | "not_heard";
+        Outcome: "clean" | "close" | "not_yet" | "not_heard" | "done";
         /**
          * Overruling
          * @description What the player decided instead of what was advised.
@@ -4061,6 +4061,8 @@ export interface components {
              * @default []
              */
             performances: string[];
+            /** Practice At */
+            practice_at?: string | null;
             /** Quiet From */
             quiet_from?: number | null;
             /** Reference Take */
@@ -4679,6 +4681,8 @@ export interface components {
             };
             /** Performances */
             performances?: string[];
+            /** Practice At */
+            practice_at?: string | null;
             /** Quiet From */
             quiet_from?: number | null;
             /** Reference Take */
@@ -12577,9 +12581,7 @@ export interface operations {
     };
     weeks_calendar_api_players__player_id__weeks_ics_get: {
         parameters: {
-            query?: {
-                hour?: number;
-            };
+            query?: never;
             header?: never;
             path: {
                 player_id: string;

@@ -25,7 +25,8 @@
       {sentence(rest?.why ?? '')}
       {#if rest && rest.heard_s > 0}You played for {Math.round(rest.heard_s)} s, so it lasts longer.
       {:else}Take the instrument off your lips.{/if}
-      {#if (conductor.total ?? 0) >= LONG_S && !stand.state?.paused}It continues at {clock(left)}.{/if}
+      {#if !stand.running}After the rest it waits for you.{:else if (conductor.total ?? 0) >= LONG_S && !stand.state?.paused}It
+        continues at {clock(left)}.{/if}
     </p>
     {#if stand.state?.changed}<p class="mt-2 text-lg" role="status">{stand.state.changed}</p>{/if}
     {#if stand.said}<p class="mt-2 text-lg" role="status">{stand.said}</p>{/if}

@@ -137,7 +137,7 @@
     {:else if phase === 'verdict'}
       <button class="press" onclick={() => stand.say('drop')}>Delete</button>
       {#if stand.takeId}<a class="press inline-flex items-center" href="/take/{stand.takeId}"
-          ><span class="max-sm:sr-only">Show&nbsp;</span>details</a
+          ><span class="max-sm:hidden">Show details</span><span class="sm:hidden">Details</span></a
         >{/if}
       {#if ['again', 'back', 'easier', 'from-the-top'].includes(stand.state?.advice?.step ?? '')}
         <button class="press" onclick={() => stand.say('next')}>Skip</button>

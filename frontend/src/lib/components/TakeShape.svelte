@@ -1,5 +1,5 @@
 <script lang="ts">
-  /** A take as a small shape: clean a full bar, close a bar with a notch, not yet an outline, not heard dashed. */
+  /** A take as a small shape: clean a full bar, close a bar with a notch, not yet an outline, not heard dashed, done a dot. */
   import { OUTCOME_WORDS } from '../view/words';
 
   import type { Outcome } from '../api/client';
@@ -14,6 +14,8 @@
     <rect x="2" y="4" width="28" height="12" fill="currentColor" />
   {:else if outcome === 'close'}
     <path d="M2 4h16v6h5V4h7v12H2z" fill="currentColor" />
+  {:else if outcome === 'done'}
+    <circle cx="16" cy="10" r="6" fill="currentColor" />
   {:else if outcome === 'not_yet'}
     <rect x="3" y="5" width="26" height="10" fill="none" stroke="currentColor" stroke-width="2" />
   {:else}

@@ -60,6 +60,7 @@ export const OUTCOME_WORDS: Record<Outcome, string> = {
   close: 'Close',
   not_yet: 'Not yet',
   not_heard: 'Not heard',
+  done: 'Done',
 };
 
 /** One line for the screen: what, where, how far. */
@@ -69,6 +70,7 @@ export function reasonInWords(verdict: Verdict, nameOf: (id: string) => string):
     return `${verdict.note ? nameOf(verdict.note) : 'It'} rang best ${where}.`;
   }
   if (!verdict.reason) {
+    if (verdict.outcome === 'done') return 'Nothing is judged here.';
     if (verdict.outcome !== 'clean') return '';
     return verdict.hidden ? 'Everything that can be heard here was clean.' : 'Everything was clean.';
   }

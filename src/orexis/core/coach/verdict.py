@@ -33,12 +33,18 @@ from orexis.core.schools import Schools
 
 
 class Outcome(StrEnum):
-    """What became of a take: clean, close, not yet, not heard."""
+    """What became of a take."""
 
     CLEAN = "clean"
     CLOSE = "close"
     NOT_YET = "not_yet"
     NOT_HEARD = "not_heard"
+    DONE = "done"  # nothing to be judged: breathing, free pedal tones
+
+    @property
+    def is_good(self) -> bool:
+        """Whether practice goes on from it: clean, or done where nothing is judged."""
+        return self in (Outcome.CLEAN, Outcome.DONE)
 
 
 OUTCOMES = tuple(Outcome)
@@ -81,7 +87,7 @@ def judge(
     something was found that echoes can bring about.
     """
     if figure.medium == Medium.AIR:
-        return Verdict(Outcome.CLEAN)  # breath is ticked, not judged
+        return Verdict(Outcome.DONE)
     silent = _not_heard(measures, figure)
     if silent is not None:
         return silent
@@ -125,7 +131,7 @@ def _said(sheet: JudgingContext, misses_before: Mapping[str, int] | None, school
 
 def _held(measures: Measures, figure: Figure, skipped: tuple[str, ...]) -> Verdict:
     """Held; where the middle was looked for, with where it rang best, in cents from where the note is asked."""
-    held = Verdict(Outcome.CLEAN, skipped=skipped)
+    held = Verdict(Outcome.CLEAN if figure.judged else Outcome.DONE, skipped=skipped)
     note = next((note for note in measures.notes if note.ring_cents is not None), None)
     if note is None or figure.judged[:1] != ("ring",):
         return held

@@ -80,7 +80,7 @@ def with_take(day: FamilyDay | None, take: TakeFact) -> FamilyDay:
     known = day or FamilyDay(take.family, take.day)
     if take.outcome == Outcome.NOT_HEARD:
         return replace(known, spent_s=known.spent_s + take.spent_s)
-    clean = take.outcome == Outcome.CLEAN
+    clean = take.outcome.is_good
     counted = replace(
         known,
         takes=known.takes + 1,

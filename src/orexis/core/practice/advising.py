@@ -77,7 +77,7 @@ def _edge(state: SessionState) -> int | None:
     held = {
         take.figure_index
         for take in state.takes
-        if take.block == state.block and not take.check and take.outcome == Outcome.CLEAN
+        if take.block == state.block and not take.check and take.outcome.is_good
     }
     return comfort if comfort is not None and came_through(held, comfort) else None
 
@@ -108,14 +108,14 @@ def _may_go_round(state: SessionState, takes: list[TakeMark]) -> bool:
     if plan.load == Load.HIGH or plan.advance in _NO_ROUNDS or share_is_played(state):
         return False
     ends_past_what_is_owned = plan.advance.has_edge and plan.comfort is not None
-    rounds = sum(1 for take in takes if take.figure_index + 1 == plan.figures and take.outcome == Outcome.CLEAN)
-    return takes[-1].outcome == Outcome.CLEAN and not ends_past_what_is_owned and rounds < _MOST_ROUNDS
+    rounds = sum(1 for take in takes if take.figure_index + 1 == plan.figures and take.outcome.is_good)
+    return takes[-1].outcome.is_good and not ends_past_what_is_owned and rounds < _MOST_ROUNDS
 
 
 def _is_dry(takes: list[TakeMark]) -> bool:
     """Whether the last takes of a block, of more than one figure, were all missed."""
     last = [take for take in takes if take.outcome != Outcome.NOT_HEARD][-_DRY:]
-    missed = len(last) == _DRY and all(take.outcome != Outcome.CLEAN for take in last)
+    missed = len(last) == _DRY and all(not take.outcome.is_good for take in last)
     return missed and len({take.figure_index for take in last}) > 1
 
 
@@ -128,7 +128,7 @@ def _tempo(state: SessionState) -> int:
     ]
     if len(last) < _TEMPO_AFTER or any(take.form != Form.AS_WRITTEN for take in last):
         return state.tempo_percent
-    held = [take.outcome == Outcome.CLEAN for take in last]
+    held = [take.outcome.is_good for take in last]
     change = _TEMPO_STEP if all(held) else 0 if any(held) else -_TEMPO_STEP
     return min(_TEMPO_RANGE[1], max(_TEMPO_RANGE[0], state.tempo_percent + change))
 

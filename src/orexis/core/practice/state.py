@@ -196,7 +196,7 @@ class SessionState:
         """For each reason: how often in a row the present figure has missed by it."""
         counts: dict[str, int] = {}
         for take in self.here:
-            if take.outcome == Outcome.CLEAN:
+            if take.outcome.is_good:
                 counts = {}
             elif take.outcome in (Outcome.CLOSE, Outcome.NOT_YET) and take.reason:
                 counts = {take.reason: counts.get(take.reason, 0) + 1}
@@ -207,7 +207,7 @@ class SessionState:
         """Misses of the present figure: of a rung all of them, of any other figure those since it was last held."""
         rung, count = self.current.advance.by_rungs, 0
         for take in self.here:
-            if take.outcome == Outcome.CLEAN and take.form == Form.AS_WRITTEN and not rung:
+            if take.outcome.is_good and take.form == Form.AS_WRITTEN and not rung:
                 count = 0
             elif take.outcome in (Outcome.CLOSE, Outcome.NOT_YET):
                 count += 1
@@ -221,7 +221,7 @@ class SessionState:
             for take in self.kept
             if not take.check and (take.block, take.figure_index) == (self.block, self.figure_index - 1)
         ]
-        return 0 if Outcome.CLEAN in outcomes else sum(o in (Outcome.CLOSE, Outcome.NOT_YET) for o in outcomes)
+        return 0 if any(o.is_good for o in outcomes) else sum(o in (Outcome.CLOSE, Outcome.NOT_YET) for o in outcomes)
 
     @property
     def lost_in_a_row(self) -> int:
@@ -231,7 +231,7 @@ class SessionState:
             if take.outcome == Outcome.NOT_YET:
                 if take.figure_index not in lost:
                     lost.append(take.figure_index)
-            elif take.outcome == Outcome.CLEAN:
+            elif take.outcome.is_good:
                 break
         return len(lost)
 

@@ -135,7 +135,7 @@ class Learner:
     def has_played(self, family: str, step: int | None, figure: Figure, outcome: Outcome, load: float) -> None:
         """What a take did: load on the lips, and what was learned."""
         fresh = max(0.0, OVERDONE - self.tired) if self.tired > 0.5 else 1.0
-        taught = self.kind.learns * fresh * (1.0 if outcome == Outcome.CLEAN else MISSED_TEACHES)
+        taught = self.kind.learns * fresh * (1.0 if outcome.is_good else MISSED_TEACHES)
         if step is not None and family in self.skill:
             near = math.exp(-(((step - self.skill[family]) / NEAR_STEPS) ** 2))
             now = self._within(family, self.skill[family] + STEP_GAIN * near * taught)

@@ -324,7 +324,7 @@ class _Run:
     ) -> None:  # fmt: skip
         block, series = out.blocks[state.block], routine.blocks[state.block]
         block.takes += 1
-        block.clean += outcome == Outcome.CLEAN
+        block.clean += outcome.is_good
         block.load = round(block.load + load, 1)
         fact = TakeFact(
             family=figure.family,

@@ -11,6 +11,7 @@ Of a player goes: name, standard, the horn. Settings, other takes, what was repo
 """
 
 from collections.abc import Callable, Iterable, Iterator
+from datetime import datetime
 from typing import Any
 
 from sqlalchemy.orm import Session
@@ -26,7 +27,7 @@ from orexis.services.archive.tables import TABLES, ExportedTable
 from orexis.services.archive.zip_files import Wrapping, dumped, pieces_of
 from orexis.services.documents import from_json, plain
 from orexis.services.lessons.values import Head, ParcelKind
-from orexis.services.paper.tables import notes_lines
+from orexis.services.paper.tables import TakeOfNotes, local_date, notes_lines
 from orexis.services.players.values import Terms
 from orexis.services.record import Record
 from orexis.services.sessions.values import summary_of
@@ -69,7 +70,9 @@ def _takes(db: Session, record: Record, zipped: Wrapping, head: Head, take_ids: 
     for name, rows in files.items():
         yield from zipped.packed(f"{name}.jsonl", lines_of(iter(rows)))
     newest = {row["take_id"]: row["measures"] for row in analyses}
-    measured = ((take["id"], from_json(Measures, dumped(newest[take["id"]]))) for take in takes if take["id"] in newest)
+    measured = (
+        (_about(take), from_json(Measures, dumped(newest[take["id"]]))) for take in takes if take["id"] in newest
+    )
     yield from zipped.packed("measures.csv", (line.encode() for line in notes_lines(measured)))
     for take in takes:
         figure, horn = from_json(Figure, dumped(take["figure"])), HORNS[take["horn"]]
@@ -79,6 +82,12 @@ def _takes(db: Session, record: Record, zipped: Wrapping, head: Head, take_ids: 
         path = record.sound_path(take["id"])
         if path.exists():
             yield from zipped.as_it_lies(sound_name(take["id"]), pieces_of(path))
+
+
+def _about(take: dict[str, Any]) -> TakeOfNotes:
+    return TakeOfNotes(
+        take["id"], local_date(datetime.fromisoformat(take["started_at"])), take["title"], take["written"]
+    )
 
 
 def _player(row: PlayerRow, horn: HornRow) -> dict[str, Any]:

@@ -1,22 +1,18 @@
-"""The weeks as a calendar that any calendar program reads (RFC 5545): days to practise, performances, aims with their dates."""
+"""The weeks as a calendar that any calendar program reads (RFC 5545): days to practise, performances, goals with their dates."""
 
 from collections.abc import Iterable
 from datetime import date, datetime, time, timedelta
 
 from icalendar import Calendar, Event
 
-from orexis.core.planning import DayKind
+from orexis.core.planning import DayKind, PlannedDay
 from orexis.services.clock import now
 from orexis.services.planning.values import ProgrammeShown, WeeksShown
 from orexis.services.players.values import Player
 
-_HOUR = 18
 
-
-def weeks_as_calendar(
-    person: Player, weeks: WeeksShown, programmes: Iterable[ProgrammeShown], *, hour: int = _HOUR
-) -> bytes:
-    """Days from today on that are for practice, at an hour of the wall's clock; performances and aims are whole days."""
+def weeks_as_calendar(person: Player, weeks: WeeksShown, programmes: Iterable[ProgrammeShown]) -> bytes:
+    """Days from today on that are for practice, at the player's time of day or as whole days; performances and goals are whole days."""
     calendar = Calendar()
     calendar.add("prodid", "-//Orexis//practice//EN")
     calendar.add("version", "2.0")
@@ -25,21 +21,30 @@ def weeks_as_calendar(
     for week in weeks.weeks:
         for day in week.days:
             if day.day >= weeks.today and day.kind != DayKind.OFF and day.minutes:
-                start = datetime.combine(date.fromordinal(day.day), time(hour))
-                event = _event(f"day-{day.day}-{person.id}", f"Practice, {day.minutes} min, {day.kind}", stamp)
-                event.add("dtstart", start)
-                event.add("dtend", start + timedelta(minutes=day.minutes))
-                event.add("description", f"{day.why}; load up to {day.target:.0f}")
-                calendar.add_component(event)
+                calendar.add_component(_practice(person, day, stamp))
     for text in weeks.performances:
         calendar.add_component(
             _whole_day(f"performance-{text}-{person.id}", "Performance", date.fromisoformat(text), stamp)
         )
     for item in programmes:
         if item.state == "on":
-            found = _whole_day(f"aim-{item.id}", f"By today: {item.says}", date.fromisoformat(item.date), stamp)
+            found = _whole_day(f"aim-{item.id}", f"Goal: {item.says}", date.fromisoformat(item.date), stamp)
             calendar.add_component(found)
     return bytes(calendar.to_ical())
+
+
+def _practice(person: Player, day: PlannedDay, stamp: datetime) -> Event:
+    key, summary = f"day-{day.day}-{person.id}", f"Practice, {day.minutes} min, {day.kind}"
+    on, at = date.fromordinal(day.day), person.settings.practice_at
+    if at is None:
+        event = _whole_day(key, summary, on, stamp)
+    else:
+        start = datetime.combine(on, time.fromisoformat(at))
+        event = _event(key, summary, stamp)
+        event.add("dtstart", start)
+        event.add("dtend", start + timedelta(minutes=day.minutes))
+    event.add("description", f"{day.why}; load up to {day.target / 60.0:.1f} min")
+    return event
 
 
 def _event(key: str, summary: str, stamp: datetime) -> Event:

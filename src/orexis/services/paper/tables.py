@@ -3,6 +3,8 @@
 import csv
 import io
 from collections.abc import Iterable, Iterator
+from dataclasses import dataclass
+from datetime import datetime
 from typing import Any
 
 from sqlalchemy import select
@@ -20,12 +22,13 @@ TAKES = (
     "duration_s", "playing_s", "load", "pitch_error_cents", "pitch_wobble_cents", "pitch_drift_cents", "hold_s", "standard", "a4_hz", "remark",
 )  # fmt: skip
 _FIRST_OF_NOTES = (
-    "take", "index", "note", "right", "slurred", "written_hz", "f0_hz", "partial", "onset_s", "release_s", "pitch_error_cents",
+    "take", "date", "exercise", "index", "note", "right", "slurred", "target_hz", "f0_hz", "partial", "onset_s", "release_s", "pitch_error_cents",
     "judged_error_cents", "pitch_wobble_cents", "pitch_drift_cents", "attack_error_cents", "attack_settle_ms", "fall_off_cents", "hold_s", "response_ms",
     "level_db", "level_wobble_db", "tone_to_noise_db", "spectral_centroid_hz", "tone_match", "splits", "cracks",
 )  # fmt: skip
 # What is judged of a note stands in the file, too, as soon as it is declared.
 NOTES = (*_FIRST_OF_NOTES, *sorted({name for column in COLUMNS for name in column.fields} - set(_FIRST_OF_NOTES)))
+FIELD_OF = {"target_hz": "written_hz"}  # where a column says more plainly what a field holds
 _ROWS = 500
 _RISKY = ("=", "+", "-", "@", "\t", "\r")  # a spreadsheet would take them for a formula
 
@@ -51,10 +54,25 @@ def takes_csv(record: Record, player_id: str) -> Iterator[str]:
             yield _line(found)
 
 
+@dataclass(frozen=True, slots=True)
+class TakeOfNotes:
+    """What stands before the notes of a take. `written`: their names in order, as the player reads them."""
+
+    id: str
+    date: str
+    exercise: str
+    written: str
+
+    def note(self, target: str | None) -> str:
+        """The name of a note by its id, which counts from n1; an extra note has none."""
+        names, number = self.written.split(), (target or "").removeprefix("n")
+        return names[int(number) - 1] if number.isdecimal() and 0 < int(number) <= len(names) else target or "extra"
+
+
 def notes_csv(record: Record, player_id: str) -> Iterator[str]:
     """Every note of those takes, by the newest analysis."""
     query = (
-        select(TakeRow.id, AnalysisRow.measures)
+        select(TakeRow.id, TakeRow.started_at, TakeRow.title, TakeRow.written, AnalysisRow.measures)
         .join(AnalysisRow, AnalysisRow.take_id == TakeRow.id)
         .where(TakeRow.player_id == player_id, TakeRow.discarded_at.is_(None))
         .where(
@@ -70,15 +88,24 @@ def notes_csv(record: Record, player_id: str) -> Iterator[str]:
         .execution_options(yield_per=50)
     )
     with record.database.reading() as db:
-        yield from notes_lines((take, from_json(Measures, text)) for take, text in db.execute(query))
+        yield from notes_lines(
+            (TakeOfNotes(take, local_date(started), title, written), from_json(Measures, text))
+            for take, started, title, written, text in db.execute(query)
+        )
 
 
-def notes_lines(measured: Iterable[tuple[str, Measures]]) -> Iterator[str]:
-    """Every note of these takes, by id and measures."""
+def notes_lines(measured: Iterable[tuple[TakeOfNotes, Measures]]) -> Iterator[str]:
+    """Every note of these takes with its measures."""
     yield _line(NOTES)
     for take, measures in measured:
         for note in measures.notes:
-            yield _line((take, note.index, note.target, *(getattr(note, name) for name in NOTES[3:])))
+            first = (take.id, take.date, take.exercise, note.index, take.note(note.target))
+            yield _line((*first, *(getattr(note, FIELD_OF.get(name, name)) for name in NOTES[len(first) :])))
+
+
+def local_date(moment: datetime) -> str:
+    """The date where it was played, as ISO 8601."""
+    return utc(moment).astimezone().date().isoformat()
 
 
 def chart_csv(rows: Iterable[ChartRow]) -> Iterator[str]:

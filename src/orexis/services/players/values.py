@@ -2,7 +2,7 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
-from datetime import date
+from datetime import date, time
 from enum import StrEnum
 from typing import Any
 
@@ -50,6 +50,7 @@ class PlayerSettings:
     minutes: tuple[int, ...] = (30, 30, 30, 30, 30, 30, 0)  # that can be given, Monday first
     performances: tuple[str, ...] = ()  # dates
     moved: dict[str, int] = field(default_factory=dict)  # minutes of single dates, in place of the weekday's
+    practice_at: str | None = None  # when practice usually begins, as "18:30"; None: no hour in the calendar
     keeping: Keeping = Keeping.ALL
     keeping_days: int = 90
 
@@ -77,6 +78,11 @@ def checked_settings(settings: PlayerSettings, standard: str) -> PlayerSettings:
         raise InputError(
             f"Sound is kept for {settings.keeping_days} days: choose {FEWEST_KEPT_DAYS} to {MOST_KEPT_DAYS}."
         )
+    if settings.practice_at is not None:
+        try:
+            time.fromisoformat(settings.practice_at)
+        except ValueError:
+            raise InputError(f"“{settings.practice_at[:20]}” is no time of day: write hours and minutes.") from None
     _check_days(settings)
     return settings
 

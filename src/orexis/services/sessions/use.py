@@ -168,7 +168,7 @@ class Sessions:
         params |= ({"quiet": "yes"} if quiet else {}) | ({ARRANGED: "yes"} if arranged else {})
         params |= {WITHOUT: ",".join(left_out)} if left_out else {}
         return self._opened(
-            person, DAY, params, routine, checks=person.settings.checks, at=at, against=against or heavy
+            person, DAY, params, routine, checks=person.settings.checks and not quiet, at=at, against=against or heavy
         )
 
     def spent_today(self, player_id: str) -> bool:

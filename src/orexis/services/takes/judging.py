@@ -15,6 +15,7 @@ from orexis.core.listen import listen
 from orexis.core.measures import Measures, NoteMeasures, Reference, TimbreProfile, voice_of
 from orexis.core.player import play
 from orexis.core.sound import Sound
+from orexis.core.theory import Transposition
 from orexis.core.trace import Trace
 from orexis.core.trends import values_of
 from orexis.files.soundfiles import write_flac
@@ -140,7 +141,7 @@ def _summary(figure: Figure, terms: Terms, measures: Measures, verdict: Verdict)
     )
     notes = measures.notes
     return Summary(
-        written=" ".join(transposition.written(note.pitch).name for note in figure.notes),
+        written=_written(figure, transposition),
         tube=figure.notes[0].tube.label,
         playing_s=measures.figure.playing_s,
         load=load,
@@ -174,3 +175,10 @@ def easiest_voice(figure: Figure, horn: Instrument, measures: Measures) -> Easie
     voices = [voice for note in measures.notes if (voice := voice_of(note)) is not None]
     found = [EasiestVoice(abs(math.log2(voice.f0_hz / easy_hz)), voice) for voice in voices]
     return min(found, key=lambda item: item.away, default=None)
+
+
+def _written(figure: Figure, transposition: Transposition) -> str:
+    """The notes as the player reads them; none where only air is played."""
+    if figure.medium == Medium.AIR:
+        return ""
+    return " ".join(transposition.written(note.pitch).name for note in figure.notes)

@@ -34,7 +34,7 @@ def decide(now: Situation) -> Advice:
         if now.not_heard >= _MOST_NOT_HEARD:
             return Advice(NextStep.WAIT, "Nothing was heard three times. Check the microphone, then continue.")
         return Advice(NextStep.AGAIN, "That one doesn’t count.")
-    if now.outcome == Outcome.CLEAN and now.form != Form.AS_WRITTEN:
+    if now.outcome.is_good and now.form != Form.AS_WRITTEN:
         return Advice(NextStep.AS_WRITTEN, "That was the easier version. Now as written.")
     return _RULES[now.advance](now)
 

@@ -25,7 +25,7 @@ _BACK = {
 
 def climb(now: Situation) -> Advice:
     """Return what follows a take of a climb, by the table at the top of this file."""
-    if now.outcome == Outcome.CLEAN:
+    if now.outcome.is_good:
         return _held(now)
     return _over(now) or _past(now) or _by_school(now) or _lost(now)
 

@@ -15,7 +15,7 @@ from orexis.core.figures import Form
 
 def falling(now: Situation) -> Advice:
     """Return what follows a take of a falling pattern, by the table at the top of this file."""
-    if now.outcome == Outcome.CLEAN:
+    if now.outcome.is_good:
         return (
             Advice(NextStep.END_BLOCK, "The lowest one was clean.")
             if now.last

@@ -7,7 +7,7 @@ from orexis.core.figures import Form
 
 def in_order(now: Situation) -> Advice:
     """Return what follows a take of exercises played in order, by the table at the top of this file."""
-    if now.outcome == Outcome.CLEAN:
+    if now.outcome.is_good:
         return on_or_over(now, "That was the last one." if now.last else "On to the next one.")
     if now.failures >= MOST_MISSES:
         step = NextStep.END_BLOCK if now.last else NextStep.NEXT

@@ -11,7 +11,6 @@ How far it goes, nobody caps: the triads do.
 """
 
 from orexis.core.coach.advance.values import MOST_MISSES, Advice, NextStep, Situation
-from orexis.core.coach.verdict import Outcome
 
 _TRIES = 2  # of a triad
 
@@ -22,7 +21,7 @@ def limit(now: Situation) -> Advice:
 
 
 def _triad(now: Situation) -> Advice:
-    if now.outcome == Outcome.CLEAN:
+    if now.outcome.is_good:
         return Advice(NextStep.NEXT, "Clean. Now the low note.")
     if now.failures >= _TRIES:
         return Advice(NextStep.NEXT, "That’s today’s limit. Play the low note until it’s centred.")
@@ -30,7 +29,7 @@ def _triad(now: Situation) -> Advice:
 
 
 def _low_note(now: Situation) -> Advice:
-    if now.outcome == Outcome.CLEAN:
+    if now.outcome.is_good:
         if now.before_lost >= _TRIES:
             return Advice(
                 NextStep.END_REGISTER,
