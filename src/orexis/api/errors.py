@@ -26,7 +26,7 @@ _STATUS: tuple[tuple[type[OrexisError], int], ...] = (
 )
 
 
-_SAID = {400: "What was sent cannot be read: nothing was changed.", 405: "It cannot be asked for in this way."}
+_SAID = {400: "What was sent cannot be read: nothing was changed.", 405: "This request isn’t possible."}
 
 
 def status_of(error: OrexisError) -> int:

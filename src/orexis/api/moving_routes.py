@@ -78,7 +78,7 @@ def _room(folder: Path) -> None:
     """The disk must not be filled by an upload: takes go on being written."""
     free = os.statvfs(folder)
     if free.f_bavail * free.f_frsize < _LEAST_FREE:
-        raise StorageError("The disk is nearly full: nothing was imported.")
+        raise StorageError("The disk is almost full. Nothing was imported.")
 
 
 @router.post("/check")

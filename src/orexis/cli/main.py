@@ -21,7 +21,7 @@ app = typer.Typer(
     no_args_is_help=True,
     add_completion=False,
     pretty_exceptions_enable=False,
-    help="A practice room for brass players.",
+    help="Practice for brass players: it listens, measures, and plans what comes next.",
 )
 
 
@@ -72,7 +72,7 @@ def serve(
 
 @app.command()
 def demo(port: int = 8722, data: Path | None = None) -> None:
-    """Start Orexis with a made-up player and a week of sessions."""
+    """Start Orexis with made-up players and sessions."""
     from orexis.cli.server import serve as start
     from orexis.services.demo import demo_folder, fill
 
@@ -84,7 +84,7 @@ def demo(port: int = 8722, data: Path | None = None) -> None:
 
 @app.command("export")
 def export_all(file: Path, data: Annotated[Path | None, typer.Option(help="Data folder.")] = None) -> None:
-    """Everything into one file: players, horns, sessions, takes with their sound."""
+    """Write everything into one file: players, instruments, sessions, takes with their sound."""
     from orexis.cli.moving import export
 
     export(file, data)
@@ -92,7 +92,7 @@ def export_all(file: Path, data: Annotated[Path | None, typer.Option(help="Data 
 
 @app.command("import")
 def import_all(file: Path, data: Annotated[Path | None, typer.Option(help="Data folder.")] = None) -> None:
-    """Everything from such a file, into an empty folder or beside what is there."""
+    """Read such a file into an empty folder, or beside what is there."""
     from orexis.cli.moving import bring
 
     bring(file, data)
@@ -100,7 +100,7 @@ def import_all(file: Path, data: Annotated[Path | None, typer.Option(help="Data 
 
 @app.command()
 def backup(data: Annotated[Path | None, typer.Option(help="Data folder.")] = None) -> None:
-    """A copy of the record beside itself; the last five are kept."""
+    """Copy the database; the last five copies are kept."""
     from orexis.cli.moving import copy
 
     copy(data)
@@ -123,7 +123,7 @@ def trace(
     hop_ms: float = 5.0,
     drone_hz: Annotated[float | None, typer.Option(help="A drone that sounds from a loudspeaker all the time.")] = None,
 ) -> None:
-    """Pitch and level of a sound file as CSV."""
+    """Print pitch and level of a sound file as CSV."""
     from orexis.core.trace import Tracker
     from orexis.files.soundfiles import sound_blocks
 
@@ -174,7 +174,7 @@ def listen_to(
     ] = None,
     click_db: Annotated[float, typer.Option(help="How loud they are in the sound, peak in dBFS.")] = -36.0,
 ) -> None:
-    """What was heard, measured and decided, as JSON."""
+    """Print what was heard, measured and decided, as JSON."""
     from orexis.core.coach import limits_of
     from orexis.core.horn import horn_named
     from orexis.core.listen import listen
@@ -249,7 +249,7 @@ def _with_earlier_names(values: dict[str, Any]) -> dict[str, Any]:
 def show_horn(
     horn_id: str, note: Annotated[str | None, typer.Argument()] = None, written: bool = False, a4: float = 440.0
 ) -> None:
-    """A horn, or the ways to play a note on it, as JSON."""
+    """Print an instrument, or the fingerings of a note on it, as JSON."""
     from orexis.cli.horns import horn_json, note_json
 
     _print_json(horn_json(horn_id) if note is None else note_json(horn_id, note, written=written, a4=a4))
@@ -265,7 +265,7 @@ def make_figure(
     form: Annotated[str, typer.Option("--format", help="json, musicxml, midi or svg")] = "json",
     list_all: Annotated[bool, typer.Option("--list", help="List exercises and parameters.")] = False,
 ) -> None:
-    """A figure in the form asked for."""
+    """Print an exercise as JSON, MusicXML, MIDI or SVG."""
     from orexis.cli.figures import families_json, figure_bytes
 
     if list_all or family is None:
@@ -283,7 +283,7 @@ def read_tune_file(
     part: Annotated[str | None, typer.Option(help="The name of a part; the first otherwise.")] = None,
     form: Annotated[str, typer.Option("--format", help="json, musicxml or midi")] = "json",
 ) -> None:
-    """A tune from MusicXML, MXL or MIDI, placed on a horn, as a figure."""
+    """Print a tune from MusicXML, MXL or MIDI, placed on an instrument, as an exercise."""
     from orexis.core.horn import horn_named
     from orexis.services.material.figures import exported, figure_from_file
 
@@ -305,7 +305,7 @@ def rehearse(
     minutes: Annotated[int, typer.Option(help="A day, 10 to 120.")] = 30,
     aim: Annotated[list[str] | None, typer.Option(help="own=A5, own=A5/joined, hold=16, slur=5, trill=4 ...")] = None,
 ) -> None:
-    """Weeks of planned and simulated practice at measure level, as JSON."""
+    """Print weeks of planned and simulated practice, as JSON."""
     from orexis.core.coach import standard_named
     from orexis.core.horn import horn_named
     from orexis.core.planning import FEWEST_MINUTES, MOST_MINUTES, parse_aim
@@ -341,7 +341,7 @@ def play_figure(
     flaw: Annotated[list[str] | None, typer.Option(help="name=size[@note], see docs/simulated-player.md")] = None,
     a4: float = 440.0,
 ) -> None:
-    """Let the simulated player play a figure into a WAV file."""
+    """Let the demo player play an exercise into a WAV file."""
     from orexis.core.player import parse_flaws, play
     from orexis.files.figure_json import figure_from_json
     from orexis.files.soundfiles import write_wav

@@ -30,7 +30,7 @@ def tune_from_midi(data: bytes) -> tuple[TunePart, ...]:
         file = mido.MidiFile(file=io.BytesIO(data))
     # The library raises what its parsing happens to meet; none of it says anything to a player.
     except Exception as error:
-        raise FigureError("This MIDI file is broken or of a kind that is not read: export it anew.") from error
+        raise FigureError("This MIDI file is broken or of a kind that is not read: export it again.") from error
     if file.ticks_per_beat <= 0 or file.type == 2:
         raise FigureError("This MIDI file counts time in a way that is not read: export it with ticks per quarter.")
     if sum(len(track) for track in file.tracks) > MAX_MESSAGES:

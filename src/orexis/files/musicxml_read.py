@@ -51,7 +51,7 @@ def tune_from_mxl(data: bytes) -> tuple[TunePart, ...]:
                 raise FigureError(f"The score holds {len(archive.infolist())} files: at most {_MOST_FILES}.")
             return tune_from_musicxml(_unpacked(archive, _root_name(archive)))
     except (zipfile.BadZipFile, KeyError, OSError, NotImplementedError, RuntimeError, EOFError, ValueError) as error:
-        raise FigureError("This compressed score cannot be unpacked: export it anew, or as plain MusicXML.") from error
+        raise FigureError("This compressed score cannot be unpacked: export it again, or as plain MusicXML.") from error
 
 
 def _root_name(archive: zipfile.ZipFile) -> str:

@@ -145,8 +145,8 @@
   const said = $derived(
     label ??
       (figure.lanes.length
-        ? `Lanes: partials ${figure.lanes.map((lane) => lane.partial).join(', ')} of tube ${figure.notes[0]?.tube ?? ''}`
-        : 'The notes asked for; a mouthpiece has no lanes'),
+        ? `Partials ${figure.lanes.map((lane) => lane.partial).join(', ')} with fingering ${figure.notes[0]?.tube ?? ''}`
+        : 'The notes to buzz; a mouthpiece has no partials'),
   );
 </script>
 

@@ -48,7 +48,7 @@ from orexis.services.takes.marks import check_mark
 from orexis.store.models import HornRow, ParcelRow, PlayerRow, SessionRow, TakeRow
 
 SHAPE = Shape(
-    "a lesson or a hearing of Orexis",
+    "a lesson or recordings of Orexis",
     FORMAT,
     SCHEMA,
     re.compile(

@@ -109,10 +109,7 @@ def report_sheet(
 ) -> PracticeSheet:
     """A span on a page: what changed, the measures at its two ends, weeks, what came for the first time."""
     told = (("Improving", shown.improving), ("Standing still", shown.standing), ("Slipped", shown.slipped))
-    parts = [
-        SheetPart(name, lines=tuple(line.says for line in lines) or ("nothing that may be claimed",))
-        for name, lines in told
-    ]
+    parts = [SheetPart(name, lines=tuple(line.says for line in lines) or ("no clear change",)) for name, lines in told]
     rows = tuple(
         (side.measure.label, f"{side.first:.3g}", f"{side.last:.3g}", side.measure.unit, side.says or "")
         for side in sides
@@ -122,7 +119,7 @@ def report_sheet(
         parts.append(
             SheetPart(
                 "At both ends of the span",
-                head=("Measure", "First", "Last", "", "What may be claimed"),
+                head=("Measure", "First", "Last", "", "Change"),
                 rows=rows,
                 columns=(3.0, 0.8, 0.8, 1.0, 3.4),
                 align=("left", "right", "right", "left", "left"),

@@ -11,7 +11,7 @@ def in_order(now: Situation) -> Advice:
         return on_or_over(now, "That was the last one." if now.last else "On to the next one.")
     if now.failures >= MOST_MISSES:
         step = NextStep.END_BLOCK if now.last else NextStep.NEXT
-        return Advice(step, "Leave it for today. It comes back tomorrow.", ask(now))
+        return Advice(step, "That’s enough of it today. It comes back tomorrow.", ask(now))
     if now.high and now.failures >= 2 and now.form == Form.AS_WRITTEN:
         return Advice(NextStep.EASIER, "Try an easier version.")
     if now.same_reason >= EASIER_AFTER and now.form == Form.AS_WRITTEN:

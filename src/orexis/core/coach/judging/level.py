@@ -138,7 +138,7 @@ LEVEL = (
     ),
     Criterion(
         "level_wobble",
-        "how much the loudness of a steady note wanders",
+        "how unsteady the volume of a steady note is",
         (
             FaultType(
                 "level-wobble",

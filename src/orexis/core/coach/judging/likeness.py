@@ -76,7 +76,7 @@ def _tone(sheet: JudgingContext) -> None:
 LIKENESS = (
     Criterion(
         "tone_match",
-        "likeness to the reference sound, 0 to 100",
+        "tone match with the reference, 0 to 100",
         (
             FaultType(
                 "tone-match",
@@ -109,7 +109,7 @@ LIKENESS = (
     ),
     Criterion(
         "tone_match_across",
-        "the least likeness of two neighbours, or with 15 points more of any note to the exercise's easiest",
+        "the least tone match of two neighbours, or with 15 points more of any note to the exercise's easiest",
         (
             FaultType(
                 "tone-match-across",

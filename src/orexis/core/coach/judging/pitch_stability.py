@@ -185,7 +185,7 @@ COURSE = (
     ),
     Criterion(
         "pitch_wobble",
-        "how much the pitch wanders, sag and vibrato taken out",
+        "how unsteady the pitch is, drift and vibrato taken out",
         (
             FaultType(
                 "pitch-wobble",

@@ -191,7 +191,7 @@ PULSE = (
     ),
     Criterion(
         "timing",
-        "spread of the onsets against the click, or against the player's own pulse",
+        "how unevenly the onsets fall against the click, or against the player's own pulse",
         (
             FaultType(
                 "timing",

@@ -75,7 +75,7 @@ if TYPE_CHECKING:
     ReasonId = NewType("ReasonId", str)
 else:
     ReasonId = StrEnum("ReasonId", {key.upper().replace("-", "_"): key for key in (*ORDER, *NOT_HEARD)})
-    ReasonId.__doc__ = "Why a take was not held, or not heard."
+    ReasonId.__doc__ = "Why a take was not clean, or not heard."
 
 # Columns of the note table that nothing is judged by.
 COLUMNS: tuple[Column, ...] = tuple(
