@@ -59,7 +59,7 @@ def stand(page: Page, player: str) -> None:
     """The stand before, while and after a take."""
     body = {"player_id": player, "family": "one-octave-scale", "params": {"tempo": "84", "start": "Eb2"}}
     page.goto(f"{BASE}/stand/{call('/api/sessions', body)['id']}")
-    page.get_by_text("Ready when you are.").wait_for()
+    page.get_by_text("Ready.").wait_for()
     shoot(page, "stand-ready")
     page.keyboard.press("ArrowRight")
     page.wait_for_timeout(2600)
@@ -67,23 +67,23 @@ def stand(page: Page, player: str) -> None:
     page.get_by_text("Listening.").wait_for()
     page.wait_for_timeout(4600)
     page.screenshot(path=OUT / "stand-listening.png")
-    page.get_by_role("link", name="Look closer").wait_for()
+    page.get_by_role("link", name="Show details").wait_for()
     page.wait_for_timeout(600)
     page.screenshot(path=OUT / "stand-verdict.png")
-    page.get_by_role("button", name="End here").click()
+    page.get_by_role("button", name="End", exact=True).click()
 
 
 def rest(page: Page) -> None:
-    """A rest between two blocks of a routine that runs fast."""
+    """A rest between two exercises of a plan that runs fast."""
     page.goto(BASE)
-    page.get_by_text("15 min").click()
-    page.get_by_label("How fast").select_option("5")
-    page.get_by_role("button", name="To the stand").click()
-    page.get_by_text("Ready when you are.").wait_for()
+    page.get_by_text("15", exact=True).click()
+    page.get_by_label("Speed").select_option("5")
+    page.get_by_role("button", name="Start", exact=True).click()
+    page.get_by_text("Ready.").wait_for()
     page.keyboard.press("ArrowRight")
     page.get_by_role("region", name="Rest").wait_for()
     shoot(page, "stand-rest")
-    page.get_by_role("button", name="End here").click()
+    page.get_by_role("button", name="End", exact=True).click()
 
 
 def heard(page: Page, take: str) -> None:
@@ -103,7 +103,7 @@ def _made_up_addresses(route: Route) -> None:
     route.fulfill(response=answer, json=told)
 
 
-def sittings_of(player: str) -> list[dict[str, Any]]:
+def sessions_of(player: str) -> list[dict[str, Any]]:
     """The last twenty."""
     return [one for offset in (0, 10) for one in call(f"/api/players/{player}/log?offset={offset}")["sessions"]]
 
@@ -118,30 +118,31 @@ def main() -> None:
             assert server.stdout is not None
             server.stdout.readline()
             player = call("/api/players")[0]["id"]
-            sittings = sittings_of(player)
-            takes = [take for one in sittings for take in call(f"/api/sessions/{one['id']}/takes")]
+            sessions = sessions_of(player)
+            takes = [take for one in sessions for take in call(f"/api/sessions/{one['id']}/takes")]
             takes = [take for take in takes if take["source"] == "simulated"]  # those with sound
-            sagging = next(take["id"] for take in takes if take["reason"] == "sag")
+            sagging = next(take["id"] for take in takes if take["reason"] == "pitch-drift")
             light, dark = page_of(playwright, "light", player), page_of(playwright, "dark", player)
             shoot(dark, "today", "/")
-            shoot(dark, "weeks", "/weeks")
+            shoot(dark, "plan", "/plan")
             shoot(light, "progress", "/progress")
-            shoot(light, "log", "/log")
+            shoot(light, "sessions", "/progress/sessions")
             shoot(light, "welcome", "/welcome")
-            day = next(one["id"] for one in sittings_of(player) if one["family"] == "day")
-            shoot(dark, "sitting", f"/session/{day}")
+            day = next(one["id"] for one in sessions_of(player) if one["family"] == "day")
+            shoot(dark, "session", f"/session/{day}")
             light.route("**/api/stand", _made_up_addresses)
             light.goto(f"{BASE}/settings")
-            light.get_by_text("let devices in", exact=True).click()
-            light.get_by_label("A passphrase first").fill("long low tones")
-            light.get_by_role("button", name="Keep it").click()
+            light.locator("summary", has_text="Tablet").click()
+            light.get_by_text("Allow devices", exact=True).click()
+            light.get_by_label("Passphrase, at least").fill("long low tones")
+            light.get_by_role("button", name="Save", exact=True).click()
             light.get_by_role("button", name="Show a code").click()
             shoot(light, "tablet")
-            shoot(light, "horn", "/horn")
-            shoot(light, "ladder", "/ladder")
-            light.goto(BASE + "/figures")
-            light.get_by_role("button", name="Wide slurs").click()
-            shoot(light, "figures")
+            shoot(light, "instrument", "/instrument")
+            shoot(light, "range", "/progress/range")
+            shoot(light, "exercises", "/exercises")
+            shoot(light, "exercise", "/exercises/wide-slur")
+            shoot(light, "help", "/help")
             checked(dark)
             shoot(dark, "settings", "/settings")
             shoot(light, "take-long-tone", f"/take/{sagging}")

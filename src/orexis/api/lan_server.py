@@ -83,7 +83,7 @@ class LanServer:
                     await asyncio.sleep(0.05)
         if not self.running:
             await self.stop()
-            raise StorageError(f"Port {self._port} is in use: no device can come in before it is free.")
+            raise StorageError(f"Port {self._port} is in use. Devices can connect when it is free.")
 
     async def stop(self) -> None:
         """Nobody can come in any more."""

@@ -100,7 +100,7 @@ async def _handle(socket: WebSocket, rooms: ConnectionHub, room: SessionChannel,
     """One message; an error is told to its sender and changes nothing."""
     try:
         if room.owners.get(socket) is None:
-            raise ConflictError("Another window leads this session: take it over here to play in it.")
+            raise ConflictError("Another window runs this session. Take over here to play.")
         if message.get("bytes") is not None:
             rooms.hear(room, _block(message["bytes"]))
             return

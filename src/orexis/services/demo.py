@@ -89,7 +89,7 @@ def fill(folder: Path) -> None:
         beside.join(_MADE_WITHIN_S)
         if beside.exitcode != 0:
             beside.kill()
-            raise OrexisError("The demo could not be made: take its folder away and try again.")
+            raise OrexisError("The demo could not be made: delete its folder and try again.")
     mark.write_text("1")
 
 

@@ -33,21 +33,19 @@ def _exchange(house: Application, study: Application, player_id: str, folder: Pa
     takes = house.log.takes(house.log.page(player_id).sessions[0].id)
     missed = next((take for take in takes if take.reason == _REASON), takes[0])
     held = next((take for take in reversed(takes) if take.outcome == "clean"), takes[-1])
-    words = "The slur still touches the one between. Is it the air?"
+    words = "The slur still clips the partial between. Is it the air?"
     hearing = house.lessons.hearing(
         player_id, (missed.id, held.id), to=TEACHER, title="Slurs, sixteenth week", words=words, weeks=True
     )
     study.lessons.open(teacher, _file(house, hearing, folder))
     first, *_, last = study.takes.get(missed.id).measures.notes
     for note, said in (
-        (first, "Full and open: start the slur from here."),
-        (last, "Half the air, and it is there by itself."),
+        (first, "Full and open. Start the slur from here."),
+        (last, "Half the air, and it speaks by itself."),
     ):
         study.marks.add(missed.id, at_s=note.onset_s, nearer=False, words=said, by=TEACHER)
     study.marks.add(held.id, at_s=None, nearer=True, words="this is the gesture", by=TEACHER)
-    answer = study.lessons.answer(
-        hearing.id, words="Warmer than in autumn. Think of one note that changes its place.", by=TEACHER
-    )
+    answer = study.lessons.answer(hearing.id, words="Warmer than in autumn. Think of one note that moves.", by=TEACHER)
     house.lessons.open(player_id, _file(study, answer, folder))
     house.lessons.open(player_id, _file(study, _lesson(study, teacher), folder))
 
@@ -56,7 +54,7 @@ def _lesson(study: Application, teacher: str) -> Parcel:
     """Two figures, a day, an aim, and a take to match."""
     person = study.players.get(teacher)
     slurs = study.material.keep(person, "Low slurs, slow", ExerciseRequest("two-partial-slur", {"tempo": "63"}))
-    tones = study.material.keep(person, "Three low tones", ExerciseRequest("long-low-tones", {"steps": "3"}))
+    tones = study.material.keep(person, "Three long tones", ExerciseRequest("long-low-tones", {"steps": "3"}))
     blocks = (OwnBlock("long-low-tones", 8.0, {}), OwnBlock("two-partial-slur", 12.0, {}))
     day = study.routines.keep(teacher, "Twenty quiet minutes", blocks)
     aim = study.programmes.add(teacher, Aim(AimKind.HOLD, 14.0), (now() + timedelta(days=56)).date())

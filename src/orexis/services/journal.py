@@ -23,9 +23,7 @@ from orexis.services.clock import local_day
 MICROPHONE = "microphone"  # the source of a take that a clock ran beside
 REHEARSED = "rehearsed"  # the source of a take of measures only, which never had a sound
 _KEY = re.compile(r"[0-9a-f]{32}")
-_FULL = (
-    "The sound could not be written: the disk may be full. It is kept in this window; free some space and it goes on."
-)
+_FULL = "The sound could not be saved. The disk may be full. Your playing is safe in this window: free some space and it continues."
 
 
 @dataclass(frozen=True, slots=True)

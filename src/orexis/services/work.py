@@ -53,12 +53,12 @@ class Workers:
             return result
         except LateError as error:
             raise InputError(
-                f"That took longer than {seconds:.0f} s and was given up: try something shorter."
+                f"That took longer than {seconds:.0f} s and was stopped. Try something shorter."
             ) from error
         except MemoryError as error:
-            raise InputError("That was too much for this computer and was given up: try something shorter.") from error
+            raise InputError("That was too much for this computer and was stopped. Try something shorter.") from error
         except ProcessExpired as error:
-            raise BusyError("The part of Orexis that computes this ended by itself: try again.") from error
+            raise BusyError("A part of Orexis stopped by itself. Try again.") from error
 
     def close(self) -> None:
         """Stop the processes."""

@@ -200,7 +200,7 @@ class Instrument:
         lowest, highest = setup.lowest or self.lowest, setup.highest or self.highest
         if not lowest.midi <= self.easy.midi < highest.midi:
             raise HornError(
-                f"Your bottom and top are {lowest.name} and {highest.name} (concert): they must lie on either side of "
+                f"Your lowest and highest notes are {lowest.name} and {highest.name} (concert): they must lie on either side of "
                 f"{self.easy.name}, where long tones start."
             )
         top = max(self.top_partial, min(MOST_PARTIALS, self._partial_at(highest)))

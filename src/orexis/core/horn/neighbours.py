@@ -120,8 +120,8 @@ def pedal_slots(horn: Instrument) -> tuple[PartialSlot, ...]:
 def checked_range(horn: Instrument) -> Instrument:
     """The horn itself; HornError where a note that the player named has no slot to play it on."""
     named = {
-        "bottom": horn.setup.lowest,
-        "top": horn.setup.highest,
+        "lowest note": horn.setup.lowest,
+        "highest note": horn.setup.highest,
         "comfortable low note": horn.setup.comfortable_low,
         "comfortable high note": horn.setup.comfortable_high,
     }

@@ -53,9 +53,7 @@ def _database(record: Record, mend: bool) -> Iterator[RecordFault]:
     with record.database.reading() as db:
         for (line,) in db.execute(text("PRAGMA integrity_check")).all()[:_MOST_SAID]:
             if line != "ok":
-                yield RecordFault(
-                    f"The database is damaged: {line}. Take the newest copy in backups/ in its place.", False
-                )
+                yield RecordFault(f"The database is damaged: {line}. Use the newest copy in backups/.", False)
         broken = len(db.execute(text("PRAGMA foreign_key_check")).all())
         if broken:
             yield RecordFault(f"{broken} rows of the database belong to nothing.", False)
@@ -136,5 +134,5 @@ def _sessions(record: Record, mend: bool) -> Iterator[RecordFault]:
         take = state.take_key
         if state.phase in OPEN_PHASES and take is not None and not record.journal.has(take):
             yield RecordFault(
-                f"Session {key[:8]} waits for a take that is nowhere: it goes on at the next start.", True
+                f"Session {key[:8]} waits for a take that is nowhere: it continues at the next start.", True
             )

@@ -27,7 +27,7 @@ class Job:
     def running(self) -> Iterator[None]:
         """Mark the job as running inside the block; ConflictError while another runs."""
         if not self._busy.acquire(blocking=False):
-            raise ConflictError("Something is being imported already: wait until it is done, or stop it.")
+            raise ConflictError("An import is running. Wait for it, or cancel it.")
         self._says, self._stop = "arriving", False
         try:
             yield
@@ -39,7 +39,7 @@ class Job:
         """A step; ConflictError where it was to stop."""
         self._says = said
         if self._stop:
-            raise ConflictError("Stopped, as you wished: nothing was imported.")
+            raise ConflictError("Stopped. Nothing was imported.")
 
     def stop(self) -> None:
         """Ask the job to stop at its next step."""

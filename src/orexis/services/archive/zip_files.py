@@ -24,7 +24,7 @@ _MOST_MANIFEST = 1 << 30
 _LONGEST_LINE = 64 << 20
 _SEAL_LETTERS = 12
 _OTHERS = {
-    "orexis-export": ": it is a whole record. Bring it in under Settings.",
+    "orexis-export": ": it is a full export. Import it under Settings.",
     "orexis-parcel": ": it is a lesson or recordings for a teacher. Open it under Lessons.",
 }
 Report = Callable[[str], None]
@@ -160,7 +160,7 @@ def manifest_of(archive: zipfile.ZipFile, shape: Shape) -> dict[str, Any]:
 
 def later_release() -> InputError:
     """It knows more than we do."""
-    return InputError("This file was made by a later release of Orexis: bring it in with that one or a newer one.")
+    return InputError("This file was made by a later release of Orexis: import it with that release or a newer one.")
 
 
 def check_sums(archive: zipfile.ZipFile, files: dict[str, Any], report: Report) -> None:

@@ -128,10 +128,10 @@ def _write(record: Record, archive: zipfile.ZipFile, files: set[str], came: Came
         own, parcel = here is not None and not here.guest, db.get(ParcelRow, head.id)
     fresh = [take for take in takes if take["id"] not in known]
     if own and fresh:
-        came.skipped.append(f"{len(fresh)} takes of somebody of this household are not in the record: left out.")
+        came.skipped.append(f"{len(fresh)} takes of a player here are no longer in the data. They were left out.")
         fresh = []
     if head.answer is not None and parcel is None and not _any_known(record, rows.get("marks", [])):
-        raise InputError("This answers recordings that were not sent from here: nothing in it belongs to this record.")
+        raise InputError("This answers recordings that were not sent from here. Nothing was imported.")
     sounds = [name for name in (sound_name(take["id"]) for take in fresh) if name in files]
     with laid_down(record, archive, sounds), record.database.writing() as db:
         if head.answer is not None:
@@ -179,7 +179,7 @@ def _guest(db: Session, head: Head, rows: dict[str, list[dict[str, Any]]], fresh
     horns = [{**row, "player_id": head.player_id} for row in rows.get("horns", [])]
     if db.get(PlayerRow, head.player_id) is None:
         if not people or people[0]["horn_id"] not in {horn["id"] for horn in horns}:
-            raise InputError("This file does not say who played, or on what. Nothing was imported.")
+            raise InputError("This file does not say who played, or on which instrument. Nothing was imported.")
         guest = {**people[0], "name": checked_name(people[0]["name"], "name"), "settings": "{}", "guest": True}
         add_rows(db, PARTS["players"], [guest], counts)
     has = set(db.scalars(select(HornRow.instrument).where(HornRow.player_id == head.player_id)))
@@ -265,7 +265,7 @@ def _marks(db: Session, marks: list[dict[str, Any]], came: Came) -> int:
             duration_s=lengths[mark["take_id"]],
         )
     if len(good) < len(marks):
-        came.skipped.append(f"{len(marks) - len(good)} remarks are on takes that are not here: left out.")
+        came.skipped.append(f"{len(marks) - len(good)} remarks belong to takes that are not here. They were left out.")
     counts = {"added": 0, "same": 0, "kept": 0}
     if good:
         add_rows(db, PARTS["marks"], good, counts)

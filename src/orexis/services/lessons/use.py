@@ -125,7 +125,7 @@ class Lessons:
             tuple(self._recording(person, one) for one in wish.recordings),
         )
         if lesson.empty and not lesson.words:
-            raise InputError("There is nothing in this lesson: choose an exercise, a day, a goal, or write something.")
+            raise InputError("This lesson is empty. Choose an exercise, a routine or a goal, or write a message.")
         return self._keep(person, ParcelKind.LESSON, lesson)
 
     def _figure(self, person: Player, one: Chosen) -> LessonFigure:
@@ -137,13 +137,13 @@ class Lessons:
     def _routine(self, person: Player, one: Chosen) -> LessonRoutine:
         kept = next((routine for routine in self._routines.all(person.id) if routine.id == one.id), None)
         if kept is None:
-            raise MissingError("One of the chosen days is not kept any more: choose again.")
+            raise MissingError("One of the chosen routines was deleted. Choose again.")
         return LessonRoutine(kept.name, checked_words(one.words), kept.blocks)
 
     def _aim(self, person: Player, one: Chosen) -> LessonAim:
         shown = next((item for item in self._programmes.all(person.id) if item.id == one.id), None)
         if shown is None:
-            raise MissingError("One of the chosen goals is not there any more: choose again.")
+            raise MissingError("One of the chosen goals was deleted. Choose again.")
         return LessonAim(shown.aim, shown.date, shown.says, checked_words(one.words))
 
     def _recording(self, person: Player, one: Chosen) -> Recording:
@@ -151,7 +151,7 @@ class Lessons:
             heard = _heard(db, person, one.id)
             row = db.get_one(TakeRow, one.id)
             if not self._record.sound_path(one.id).exists():
-                raise InputError(f"The sound of “{heard.title}” is not kept any more: choose another take.")
+                raise InputError(f"The sound of “{heard.title}” was deleted. Choose another take.")
             return Recording(one.id, heard.title, checked_words(one.words), from_json(Figure, row.figure))
 
     def _keep(self, person: Player, kind: ParcelKind, told: Lesson | ReviewRequest) -> Parcel:
@@ -184,7 +184,7 @@ class Lessons:
         if parcel.way == ParcelDirection.SENT:
             return wrapped(self._record, head_of(row, told), _takes_of(parcel), sound=True, sealed=sealed)
         if parcel.kind == ParcelKind.LESSON or parcel.answer is None:
-            raise ConflictError("There is no answer yet: write one first.")
+            raise ConflictError("There is no answer yet. Write one first.")
         return wrapped(self._record, head_of(row, told, parcel.answer), _takes_of(parcel), sound=False, sealed=sealed)
 
     def seal(self, parcel_id: str) -> str:
@@ -201,7 +201,7 @@ class Lessons:
         with self._record.database.reading() as db:
             row = db.get(ParcelRow, came.head.id)
             if row is None:
-                raise InputError("The remarks came in; the recordings that they answer are not here any more.")
+                raise InputError("The remarks were imported. The recordings that they answer were deleted.")
             return Opened(_of(db, row), came.seal, came.marks, tuple(came.skipped))
 
     # -- in the record -----------------------------------------------------------------------------------------------
@@ -241,7 +241,7 @@ class Lessons:
         """
         person, parcel = self._players.get(player_id), self.get(parcel_id)
         if parcel.lesson is None:
-            raise ConflictError("Only a lesson can be taken over.")
+            raise ConflictError("Only a lesson can be added.")
         taken, refused = list(parcel.taken), []
         for part in dict.fromkeys(wanted):
             if part in taken:
@@ -297,7 +297,7 @@ class Lessons:
 def _heard(db: Session, person: Player, take_id: str) -> HeardTake:
     row = require_owned(db, TakeRow, take_id, person.id, "take")
     if row.discarded_at is not None:
-        raise InputError("One of the chosen takes was thrown away: choose again.")
+        raise InputError("One of the chosen takes was deleted. Choose again.")
     return HeardTake(row.id, row.title, row.written, Outcome(row.outcome), utc(row.started_at))
 
 

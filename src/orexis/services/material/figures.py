@@ -157,7 +157,7 @@ class Material:
         with self._record.database.writing() as db:
             mine = select(func.count()).select_from(OwnFigureRow).where(OwnFigureRow.player_id == person.id)
             if (db.scalar(mine) or 0) >= _MOST_OWN:
-                raise InputError(f"{_MOST_OWN} exercises are kept already: delete one first.")
+                raise InputError(f"{_MOST_OWN} exercises are saved already. Delete one first.")
             db.add(row)
             db.flush()
             return _own_figure_of(row, person.instrument)

@@ -17,7 +17,7 @@ from orexis.services.queries.horn_or_me import HornOrMe
 from orexis.services.queries.progress import ProgressShown
 from orexis.services.queries.spans import SideBySide
 
-FOOT = "Orexis. Stop when something is sore, numb or swollen; a teacher's or a clinician's word goes first."
+FOOT = "Orexis. Stop when something is sore, numb or swollen. Your teacher and doctor come first."
 _FULL_LINE = 620.0  # width of an engraving that fills the line
 _MOST_OF_A_BLOCK = 4
 _BEATS = {1.0: "♩", 1.5: "♩.", 0.5: "♪", 0.75: "♪.", 2.0: "half note", 3.0: "dotted half note"}
@@ -72,12 +72,10 @@ def day_sheet(person: Player, plan: DayPlan, series: Iterable[Series], day: date
         more = len(made.figures) - _MOST_OF_A_BLOCK
         parts += [figure_part(figure, horn, part, title="") for figure in made.figures[:_MOST_OF_A_BLOCK]]
         if more > 0:
-            parts.append(SheetPart(lines=(f"and {more} more, each from the one before",)))
+            parts.append(SheetPart(lines=(f"and {more} more, each like the one before",)))
     title = f"{day.strftime('%A')}, {day.day} {day.strftime('%B %Y')}"
     said = " ".join(plan.says)
-    return PracticeSheet(
-        title, f"{horn.name}, {plan.minutes} minutes with their rests. {said}".strip(), FOOT, tuple(parts)
-    )
+    return PracticeSheet(title, f"{horn.name}, {plan.minutes} minutes. {said}".strip(), FOOT, tuple(parts))
 
 
 def chart_sheet(person: Player, rows: Iterable[ChartRow]) -> PracticeSheet:
@@ -94,7 +92,7 @@ def chart_sheet(person: Player, rows: Iterable[ChartRow]) -> PracticeSheet:
         for row in reversed(list(rows))
     )
     part = SheetPart(
-        head=("Written", "Sounds", "Play it", "Cents", "Slide", "Other ways"),
+        head=("Written", "Sounds", "Fingering", "Cents", "Slide", "Alternates"),
         rows=table,
         columns=(1.1, 1.0, 1.2, 0.8, 1.6, 3.6),
         align=("left", "left", "left", "right", "left", "left"),
@@ -108,7 +106,7 @@ def report_sheet(
     person: Player, shown: ProgressShown, sides: Iterable[SideBySide], tuning: HornOrMe, until: date
 ) -> PracticeSheet:
     """A span on a page: what changed, the measures at its two ends, weeks, what came for the first time."""
-    told = (("Improving", shown.improving), ("Standing still", shown.standing), ("Slipped", shown.slipped))
+    told = (("Improving", shown.improving), ("No change", shown.standing), ("Slipped", shown.slipped))
     parts = [SheetPart(name, lines=tuple(line.says for line in lines) or ("no clear change",)) for name, lines in told]
     rows = tuple(
         (side.measure.label, f"{side.first:.3g}", f"{side.last:.3g}", side.measure.unit, side.says or "")
@@ -118,7 +116,7 @@ def report_sheet(
     if rows:
         parts.append(
             SheetPart(
-                "At both ends of the span",
+                "Start and end of this period",
                 head=("Measure", "First", "Last", "", "Change"),
                 rows=rows,
                 columns=(3.0, 0.8, 0.8, 1.0, 3.4),
@@ -128,11 +126,11 @@ def report_sheet(
     if shown.playing:
         parts.append(_weeks(shown))
     if tuning.missing is None:
-        parts.append(SheetPart("The instrument", lines=tuple(tuning.advice) or ("nothing to move",)))
-        parts.append(SheetPart("The player", lines=tuple(tuning.habits)))
+        parts.append(SheetPart("Your instrument", lines=tuple(tuning.advice) or ("nothing to move",)))
+        parts.append(SheetPart("You", lines=tuple(tuning.habits)))
     if shown.milestones:
-        parts.append(SheetPart("For the first time", lines=tuple(f"{one.day}: {one.says}" for one in shown.milestones)))
-    under = f"{person.instrument.name}, standard {person.standard}; {shown.weeks} weeks until {until.isoformat()}."
+        parts.append(SheetPart("First times", lines=tuple(f"{one.day}: {one.says}" for one in shown.milestones)))
+    under = f"{person.instrument.name}, {person.standard}; {shown.weeks} weeks until {until.isoformat()}."
     return PracticeSheet(person.name, under, FOOT, tuple(parts))
 
 
@@ -150,7 +148,7 @@ def _weeks(shown: ProgressShown) -> SheetPart:
     )
     return SheetPart(
         "Weeks",
-        head=("Week of", "Days", "Minutes of tone", "Load", "Held", "Minutes to “tiring”"),
+        head=("Week of", "Days", "Minutes of playing", "Load", "Held", "Minutes to tiring"),
         rows=rows,
         columns=(1.4, 0.8, 1.4, 1.0, 1.0, 1.6),
         align=("left", "right", "right", "right", "right", "right"),

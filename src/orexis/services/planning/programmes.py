@@ -71,9 +71,9 @@ class Programmes:
         person, today = self._players.get(player_id), local_day(at or now())
         checked_aim(aim, person.instrument)
         if by.toordinal() <= today:
-            raise InputError("The date is not after today: choose a later one.")
+            raise InputError("Choose a date after today.")
         if by.toordinal() > today + _LONGEST_AIM:
-            raise InputError("The date is more than three years away: choose a nearer one.")
+            raise InputError("The date is more than three years away. Choose an earlier one.")
         with self._record.database.reading() as db:
             place = place_of(aim, known_from(db, person, CheckIn(), today), shown_of(db, person))
             others = programmes_of(db, person, states=("on", "paused"))
@@ -82,7 +82,7 @@ class Programmes:
         if any(from_json(Aim, row.aim) == aim for row in others):
             raise ConflictError("There is a goal like this already.")
         if len(others) >= _MOST_PROGRAMMES:
-            raise ConflictError(f"{_MOST_PROGRAMMES} goals share the week: finish or pause one first.")
+            raise ConflictError(f"{_MOST_PROGRAMMES} goals are active. Finish or pause one first.")
         row = ProgrammeRow(
             id=uuid4().hex,
             player_id=person.id,
@@ -106,12 +106,12 @@ class Programmes:
         with self._record.database.writing() as db:
             row = require_owned(db, ProgrammeRow, programme_id, player_id, "programme")
             if row.state == "reached":
-                raise ConflictError("This one is reached: begin another.")
+                raise ConflictError("This goal is reached. Add another.")
             row.state = state
             row.ended = local_day(now()) if state == "given up" else None
             if by is not None:
                 if by.toordinal() <= local_day(now()):
-                    raise InputError("The date is not after today: choose a later one.")
+                    raise InputError("Choose a date after today.")
                 row.day = by.toordinal()
 
     def _note(

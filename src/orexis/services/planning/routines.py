@@ -38,7 +38,7 @@ class OwnRoutines:
         minutes = sum(block.minutes for block in blocks)
         if not blocks or not 1 <= minutes <= MOST_MINUTES or any(block.minutes <= 0 for block in blocks):
             raise InputError(
-                f"The blocks make {minutes:g} minutes: a day has up to {MOST_MINUTES}, and every block some."
+                f"The blocks make {minutes:g} minutes: a plan has up to {MOST_MINUTES}, and each exercise needs some."
             )
         for block in blocks:
             family_named(block.family)
@@ -46,7 +46,7 @@ class OwnRoutines:
             db.execute(delete(OwnRoutineRow).where(OwnRoutineRow.player_id == player_id, OwnRoutineRow.name == cleaned))
             count = len(db.scalars(select(OwnRoutineRow.id).where(OwnRoutineRow.player_id == player_id)).all())
             if count >= _MOST_ROUTINES:
-                raise ConflictError(f"{_MOST_ROUTINES} routines are kept already: delete one first.")
+                raise ConflictError(f"{_MOST_ROUTINES} routines are saved already. Delete one first.")
             row = OwnRoutineRow(
                 id=uuid4().hex,
                 player_id=player_id,

@@ -72,7 +72,7 @@ class Planning:
         blocks = tuple(kept)
         for block in blocks:
             if not family_named(block.family).suits(person.instrument):
-                raise InputError(f"{family_named(block.family).name} does not suit the {person.instrument.name}.")
+                raise InputError(f"{family_named(block.family).name} isn’t for the {person.instrument.name}.")
         if arranged:
             return known, as_arranged(known, blocks)
         return known, compose(known, minutes, kept=blocks, without=without)

@@ -73,7 +73,7 @@ def checked_settings(settings: PlayerSettings, standard: str) -> PlayerSettings:
     checked_schools(settings.schools)
     limits_of(standard, settings.limits)
     if settings.quiet_from is not None and not 0 <= settings.quiet_from <= 23:
-        raise InputError(f"The hour from which it is quiet is {settings.quiet_from}: choose 0 to 23.")
+        raise InputError(f"Quiet hours start at {settings.quiet_from}: choose 0 to 23.")
     if not FEWEST_KEPT_DAYS <= settings.keeping_days <= MOST_KEPT_DAYS:
         raise InputError(
             f"Sound is kept for {settings.keeping_days} days: choose {FEWEST_KEPT_DAYS} to {MOST_KEPT_DAYS}."
@@ -91,7 +91,7 @@ def _check_days(settings: PlayerSettings) -> None:
     if len(settings.minutes) != 7 or not all(0 <= item <= MOST_MINUTES for item in settings.minutes):
         raise InputError(f"The week needs seven numbers of minutes, Monday first, each 0 to {MOST_MINUTES}.")
     if len(settings.performances) > _MOST_DATES or len(settings.moved) > _MOST_DATES:
-        raise InputError(f"At most {_MOST_DATES} dates are kept: take old ones away.")
+        raise InputError(f"At most {_MOST_DATES} dates can be saved. Delete old ones.")
     if not all(0 <= item <= MOST_MINUTES for item in settings.moved.values()):
         raise InputError(f"A day has 0 to {MOST_MINUTES} minutes.")
     for day in (*settings.performances, *settings.moved):

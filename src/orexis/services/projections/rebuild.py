@@ -145,4 +145,4 @@ def _rebuild_owner(db: Session, owner: Owner, chosen: tuple[Projection, ...], re
 
 
 def _to_stderr(said: str) -> None:
-    print(f"Bringing the record up to date, {said}", file=sys.stderr)
+    print(f"Updating the data, {said}", file=sys.stderr)

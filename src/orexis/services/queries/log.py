@@ -182,7 +182,7 @@ class Log:
         with self._record.database.reading() as db:
             require_row(db, TakeRow, take_id, "take")
         if not path.exists():
-            raise MissingError("The sound of this take is not in the data folder; its measures are.")
+            raise MissingError("The sound of this take is missing. Its measurements are there.")
         return track(read_sound(path))
 
 

@@ -103,7 +103,7 @@ class ProgressQueries:
     def read(self, player_id: str, weeks: int) -> ProgressShown:
         """Over the last weeks, on the horn in hand; InputError for a span that there is not."""
         if weeks not in SPANS:
-            raise InputError(f"{weeks} weeks are no span here: choose {', '.join(map(str, SPANS))}.")
+            raise InputError(f"{weeks} weeks: choose {', '.join(map(str, SPANS))}.")
         person, today = self._players.get(player_id), local_day(now())
         since = today - 7 * weeks
         with self._record.database.reading() as db:
@@ -170,7 +170,7 @@ def _milestones(db: Session, person: Player, since: int) -> tuple[Milestone, ...
     for midi, rung in rungs_of(db, Owner(person.id, person.horn)).items():
         if rung.state == RungState.OWNED and rung.owned_since is not None and rung.owned_since >= since:
             name = part.transposition.written(pitch_of_midi(midi)).name
-            found.append((rung.owned_since, f"{name} is yours"))
+            found.append((rung.owned_since, f"{name} is in your range"))
     places = select(PathPlaceRow.family, PathPlaceRow.standing).where(
         PathPlaceRow.player_id == person.id, PathPlaceRow.horn == person.horn
     )
@@ -178,7 +178,7 @@ def _milestones(db: Session, person: Player, since: int) -> tuple[Milestone, ...
         standing = from_json(PathPosition, text) if text else None
         change = standing.change if standing else None
         if standing and change and change.why == MoveReason.ON and change.day >= since and family in FAMILIES:
-            found.append((change.day, f"{FAMILIES[family].name}: step {standing.step + 1}"))
+            found.append((change.day, f"{FAMILIES[family].name}: level {standing.step + 1}"))
     aims = select(ProgrammeRow.ended, ProgrammeRow.aim).where(
         ProgrammeRow.player_id == person.id, ProgrammeRow.horn == person.horn, ProgrammeRow.state == "reached"
     )

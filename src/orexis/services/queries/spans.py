@@ -72,9 +72,9 @@ class Spans:
         """On the horn in hand; InputError for spans that cannot be."""
         for span in (first, last):
             if not 0 <= (span.end - span.start).days <= _LONGEST_DAYS:
-                raise InputError(f"From {span.start} to {span.end} is no span: its end comes after its start.")
+                raise InputError(f"From {span.start} to {span.end} is not a period. The end must come after the start.")
         if last.start <= first.end:
-            raise InputError("The second span begins after the first has ended.")
+            raise InputError("The second period must start after the first one ends.")
         person = self._players.get(player_id)
         with self._record.database.reading() as db:
             before, after = _points(db, person, first), _points(db, person, last)

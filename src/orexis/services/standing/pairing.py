@@ -73,7 +73,7 @@ class Pairing:
     def switch(self, on: bool) -> None:
         """Let the network in, or not any more. InputError without a passphrase."""
         if on and not self.has_passphrase:
-            raise InputError("Set a passphrase first: without one nobody is let in.")
+            raise InputError("Set a passphrase first.")
         with self._lock:
             self._keep(on=on)
 
@@ -92,11 +92,11 @@ class Pairing:
         with self._lock:
             self._count_attempt()
             if not self._is_code(secret) and not self._is_passphrase(secret):
-                raise InputError("That is neither the passphrase nor the code of the moment.")
+                raise InputError("That isn’t the passphrase or the current code.")
             token = secrets.token_urlsafe(32)
             devices = list(self._known.get("devices", []))
             if len(devices) >= _MOST_DEVICES:
-                raise InputError(f"{_MOST_DEVICES} devices are let in already: remove one in the settings first.")
+                raise InputError(f"{_MOST_DEVICES} devices are allowed already. Remove one in Settings first.")
             moment = now().isoformat()
             devices.append({"id": uuid4().hex, "name": cleaned, "token": _digest(token), "paired_at": moment})
             self._keep(devices=devices)

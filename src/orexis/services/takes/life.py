@@ -98,7 +98,7 @@ class Takes:
             if present is not None and present.file.head.take_id == head.take_id:
                 return present
             if self.kept(head.take_id):
-                raise ConflictError("This take is judged and in the record already.")
+                raise ConflictError("This take is saved already.")
             fresh = not self._record.journal.has(head.take_id)
             self._record.journal.open(head).close()
             try:
@@ -117,7 +117,7 @@ class Takes:
         elif state.phase in (Phase.COUNT_IN, Phase.LISTENING):
             self._hear(session, head.take_id)  # after a restart of the server
         else:
-            raise ConflictError("This take has ended: it is being judged.")
+            raise ConflictError("This take has ended and is being judged.")
 
     def resume(self, session_id: str) -> PracticeSession:
         """After a restart: take up what the journal holds of the session's take, where it was still being heard.
@@ -350,7 +350,7 @@ class Takes:
         with self._sessions.lock(session_id):
             session = self._sessions.get(session_id)
             if session_id in self._open:
-                raise ConflictError("A take of this session is being played: end it first.")
+                raise ConflictError("A take is being played. End it first.")
             for mark in session.state.kept:
                 if self.kept(mark.take_id):
                     self.discard(mark.take_id, discarded=True)

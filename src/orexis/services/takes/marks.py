@@ -55,7 +55,7 @@ class Remarks:
             check_mark(at_s, nearer=nearer, words=said, by=name, duration_s=take.duration_s)
             count = db.scalar(select(func.count()).select_from(MarkRow).where(MarkRow.take_id == take_id)) or 0
             if count >= _MOST:
-                raise InputError(f"This take has {_MOST} remarks already: take one away first.")
+                raise InputError(f"This take has {_MOST} remarks already. Delete one first.")
             db.add(
                 MarkRow(id=uuid4().hex, take_id=take_id, at_s=at_s, nearer=nearer, words=said, by=name, made_at=now())
             )
@@ -73,7 +73,7 @@ class Remarks:
 def check_mark(at_s: float | None, *, nearer: bool, words: str, by: str, duration_s: float) -> None:
     """InputError for what cannot be a remark on a take of this length."""
     if not words and not nearer:
-        raise InputError("The remark is empty: write what you hear.")
+        raise InputError("The remark is empty. Write what you hear.")
     if len(words) > _LONGEST or not 1 <= len(by) <= _LONGEST_NAME:
         raise InputError(f"The remark has {len(words)} letters, its writer's name {len(by)}: up to {_LONGEST} and 80.")
     if at_s is not None and not 0.0 <= at_s <= duration_s:

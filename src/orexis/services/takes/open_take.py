@@ -50,7 +50,7 @@ class OpenTake:
                 return joined([])
             fresh = samples[self.received - start :]
             if self.received + len(fresh) > MAX_TAKE_S * self.file.head.rate:
-                raise InputError(f"A take lasts at most {MAX_TAKE_S / 60:g} minutes: end it and begin another.")
+                raise InputError(f"A take lasts at most {MAX_TAKE_S / 60:g} minutes: end it and start another.")
             self.file.append(fresh)
             return self._hear(fresh)
 
