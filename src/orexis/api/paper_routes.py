@@ -99,7 +99,8 @@ def print_report(
     third = timedelta(days=round(7 * weeks / 3))
     first = Span(today - timedelta(weeks=weeks), today - timedelta(weeks=weeks) + third)
     sides = house.spans.compare(player_id, first, Span(today - third, today))
-    sheet = report_sheet(person, shown, sides, house.tuning.read(player_id), today)
+    history = [(day, reach.own) for day, reach in house.ladder(person).history]
+    sheet = report_sheet(person, shown, sides, house.tuning.read(player_id), today, history=history)
     return _pdf(house, sheet, names, "report", person.name, today.isoformat())
 
 

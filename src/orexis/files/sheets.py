@@ -1,4 +1,4 @@
-"""Sheets to be printed, as PDF: a heading, then parts with lines, an engraved figure, a table.
+"""Sheets to be printed, as PDF: a heading, then parts with lines, pictures, a table.
 
 Typst sets them. What is written comes to it as data, so that no name or remark is ever read as markup; engraved figures are the
 SVG of `orexis.files.engraving`. The same sheet gives the same bytes.
@@ -18,17 +18,25 @@ _MOST_PARTS, _MOST_ROWS = 200, 2000
 
 
 @dataclass(frozen=True, slots=True)
-class SheetPart:
-    """A part: its title with something at the right margin, lines, an engraved figure, a table.
+class Picture:
+    """An SVG drawing, in percent of the line's width, with a word under it. Narrow ones stand side by side."""
 
-    `columns`: shares of the width; `align`: "left" or "right" for each; `width` of the figure in percent of the line.
+    svg: str
+    width: float = 100.0
+    caption: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class SheetPart:
+    """A part: its title with something at the right margin, lines, pictures, a table.
+
+    `columns`: shares of the width; `align`: "left" or "right" for each.
     """
 
     title: str = ""
     right: str = ""
     lines: tuple[str, ...] = ()
-    svg: str | None = None
-    width: float = 100.0
+    pictures: tuple[Picture, ...] = ()
     head: tuple[str, ...] = ()
     rows: tuple[tuple[str, ...], ...] = ()
     columns: tuple[float, ...] = ()
@@ -53,9 +61,9 @@ def sheet_to_pdf(sheet: PracticeSheet) -> bytes:
         folder = Path(name)
         told = asdict(sheet)
         for number, part in enumerate(sheet.parts):
-            if part.svg is not None:
-                (folder / f"{number}.svg").write_text(part.svg)
-                told["parts"][number]["svg"] = f"{number}.svg"
+            for place, picture in enumerate(part.pictures):
+                (folder / f"{number}-{place}.svg").write_text(picture.svg)
+                told["parts"][number]["pictures"][place]["svg"] = f"{number}-{place}.svg"
         source = folder / "sheet.typ"
         source.write_text(_TEMPLATE.read_text())
         made = typst.compile(

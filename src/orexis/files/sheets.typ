@@ -16,9 +16,12 @@
   #block(breakable: part.rows.len() > 0, width: 100%, below: 6mm)[
     #if part.title != "" or part.right != "" [ #text(13pt, part.title) #h(1fr) #text(9pt, fill: luma(35%), part.right) ]
     #for line in part.lines [ \ #text(10pt, line) ]
-    #if part.svg != none [
+    #if part.pictures.len() > 0 [
       #v(1mm)
-      #image(part.svg, width: part.width * 1%)
+      #for picture in part.pictures [#box(width: picture.width * 1%, inset: (right: 4mm, bottom: 2mm))[
+        #if picture.caption != "" [#text(9pt, picture.caption) #v(-2mm)]
+        #image(picture.svg, width: 100%)
+      ]]
     ]
     #if part.rows.len() > 0 [
       #v(1mm)

@@ -5,13 +5,15 @@ from collections.abc import Iterable
 from dataclasses import replace
 from datetime import date
 
-from orexis.core.figures import FAMILIES, Figure, Series
+from orexis.core.figures import FAMILIES, Figure, Medium, Series
 from orexis.core.horn import Instrument, Part
 from orexis.core.planning import DayPlan
+from orexis.core.theory import pitch_of_midi
 from orexis.core.theory.naming import NoteNames, called
 from orexis.files.engraving import figure_to_svg
-from orexis.files.sheets import PracticeSheet, SheetPart
-from orexis.services.material.chart import ChartRow
+from orexis.files.sheets import Picture, PracticeSheet, SheetPart
+from orexis.services.material.chart import ChartRow, ChartWay
+from orexis.services.paper.charts import RangeOverTime, report_charts
 from orexis.services.players.values import Player
 from orexis.services.queries.horn_or_me import HornOrMe
 from orexis.services.queries.progress import ProgressShown
@@ -20,6 +22,8 @@ from orexis.services.queries.spans import SideBySide
 FOOT = "Orexis. Stop when something is sore, numb or swollen. Your teacher and doctor come first."
 _FULL_LINE = 620.0  # width of an engraving that fills the line
 _MOST_OF_A_BLOCK = 4
+_SMALL = 0.5  # of the staff on a sheet of its own
+_NEAR = 20.0  # cents: further off no alternate is played, unless a slide brings it in tune
 _BEATS = {1.0: "♩", 1.5: "♩.", 0.5: "♪", 0.75: "♪.", 2.0: "half note", 3.0: "dotted half note"}
 
 
@@ -38,19 +42,19 @@ def in_names(sheet: PracticeSheet, names: NoteNames) -> PracticeSheet:
     return replace(sheet, title=called(sheet.title, names), under=called(sheet.under, names), parts=parts)
 
 
-def figure_part(figure: Figure, horn: Instrument, part: Part, *, title: str | None = None) -> SheetPart:
-    """A figure engraved, its staff as large on every sheet."""
+def engraved(figure: Figure, horn: Instrument, part: Part, *, scale: float = 1.0) -> Picture:
+    """A figure on the staff, as large on every sheet; smaller ones stand side by side."""
     svg = figure_to_svg(figure, horn, part)
     box = re.search(r'viewBox="0 0 ([\d.]+)', svg)
-    width = min(100.0, 100.0 * float(box[1]) / _FULL_LINE) if box else 100.0
+    width = min(100.0, scale * 100.0 * float(box[1]) / _FULL_LINE) if box else 100.0
+    return Picture(svg, width)
+
+
+def figure_part(figure: Figure, horn: Instrument, part: Part) -> SheetPart:
+    """A figure with its title, tempo and advice."""
+    tempo = f"{_BEATS.get(figure.beat_quarters, 'beat')} = {figure.tempo_bpm:g}"
     asked = (figure.hint,) if figure.hint else ()
-    return SheetPart(
-        figure.title if title is None else title,
-        f"{_BEATS.get(figure.beat_quarters, 'beat')} = {figure.tempo_bpm:g}",
-        asked,
-        svg,
-        width,
-    )
+    return SheetPart(figure.title, tempo, asked, (engraved(figure, horn, part),))
 
 
 def series_sheet(person: Player, series: Series, *, only: int | None = None) -> PracticeSheet:
@@ -67,12 +71,13 @@ def day_sheet(person: Player, plan: DayPlan, series: Iterable[Series], day: date
     horn, part = person.instrument, person.instrument.part(person.part)
     parts: list[SheetPart] = []
     for block, made in zip(plan.blocks, series, strict=False):
-        lines = [line for line in (block.says, block.why) if line]
-        parts.append(SheetPart(FAMILIES[block.family].name, f"{block.minutes:g} min", tuple(lines)))
-        more = len(made.figures) - _MOST_OF_A_BLOCK
-        parts += [figure_part(figure, horn, part, title="") for figure in made.figures[:_MOST_OF_A_BLOCK]]
-        if more > 0:
-            parts.append(SheetPart(lines=(f"and {more} more, each like the one before",)))
+        family, first = FAMILIES[block.family], made.figures[0]
+        shown = made.figures[:1] if family.medium == Medium.AIR else made.figures[:_MOST_OF_A_BLOCK]
+        more = len(made.figures) - len(shown)
+        tempo = f", {_BEATS.get(first.beat_quarters, 'beat')} = {first.tempo_bpm:g}" if first.click else ""
+        lines = (family.asks, *((f"And {more} more, each like the one before.",) if more > 0 else ()))
+        pictures = tuple(engraved(figure, horn, part, scale=_SMALL) for figure in shown)
+        parts.append(SheetPart(family.name, f"{block.minutes:g} min{tempo}", lines, pictures))
     title = f"{day.strftime('%A')}, {day.day} {day.strftime('%B %Y')}"
     said = " ".join(plan.says)
     return PracticeSheet(title, f"{horn.name}, {plan.minutes} minutes. {said}".strip(), FOOT, tuple(parts))
@@ -87,7 +92,7 @@ def chart_sheet(person: Player, rows: Iterable[ChartRow]) -> PracticeSheet:
             row.ways[0].label if row.ways else "bent with the lip",
             f"{row.ways[0].cents:+.0f}" if row.ways else "",
             _pull(row),
-            ", ".join(f"{way.label} ({way.cents:+.0f})" for way in row.ways[1:5]),
+            ", ".join(f"{way.label} ({way.cents:+.0f})" for way in row.ways[1:] if _is_played(way))[:80],
         )
         for row in reversed(list(rows))
     )
@@ -103,11 +108,23 @@ def chart_sheet(person: Player, rows: Iterable[ChartRow]) -> PracticeSheet:
 
 
 def report_sheet(
-    person: Player, shown: ProgressShown, sides: Iterable[SideBySide], tuning: HornOrMe, until: date
+    person: Player,
+    shown: ProgressShown,
+    sides: Iterable[SideBySide],
+    tuning: HornOrMe,
+    until: date,
+    *,
+    history: RangeOverTime = (),
 ) -> PracticeSheet:
     """A span on a page: what changed, the measures at its two ends, weeks, what came for the first time."""
-    told = (("Improving", shown.improving), ("No change", shown.standing), ("Slipped", shown.slipped))
+    transposition = person.instrument.part(person.part).transposition
+
+    def name_of(midi: int) -> str:
+        return transposition.written(pitch_of_midi(midi)).name
+
+    told = (("Improving", shown.improving), ("Slipped", shown.slipped))
     parts = [SheetPart(name, lines=tuple(line.says for line in lines) or ("no clear change",)) for name, lines in told]
+    parts.append(SheetPart("At a glance", pictures=report_charts(shown, history, name_of)))
     rows = tuple(
         (side.measure.label, f"{side.first:.3g}", f"{side.last:.3g}", side.measure.unit, side.says or "")
         for side in sides
@@ -140,7 +157,7 @@ def _weeks(shown: ProgressShown) -> SheetPart:
             week.start,
             f"{week.days}",
             f"{week.playing_min:.0f}",
-            f"{week.load:.0f}",
+            f"{week.load / 60.0:.1f}",
             f"{100 * week.clean / week.takes:.0f}%" if week.takes else "",
             "" if week.minutes_to_tiring is None else f"{week.minutes_to_tiring:g}",
         )
@@ -148,19 +165,23 @@ def _weeks(shown: ProgressShown) -> SheetPart:
     )
     return SheetPart(
         "Weeks",
-        head=("Week of", "Days", "Minutes of playing", "Load", "Held", "Minutes to tiring"),
+        head=("Week of", "Days", "Minutes of playing", "Load, min", "Clean", "Minutes to tiring"),
         rows=rows,
         columns=(1.4, 0.8, 1.4, 1.0, 1.0, 1.6),
         align=("left", "right", "right", "right", "right", "right"),
     )
 
 
+def _is_played(way: ChartWay) -> bool:
+    return abs(way.cents) <= _NEAR or (way.reachable and way.slide is not None)
+
+
 def _pull(row: ChartRow) -> str:
     if not row.ways:
         return ""
     best = row.ways[0]
-    if not best.reachable:
-        return "cannot be reached"
     if best.slide is None or best.slide_mm is None or abs(best.slide_mm) < 2:
         return ""
+    if not best.reachable:
+        return "cannot be reached"
     return f"{best.slide} {abs(best.slide_mm):.0f} mm {'out' if best.slide_mm > 0 else 'in'}"
