@@ -50,7 +50,7 @@ def take(state: SessionState, outcome: str, reason: str | None = None, **more: o
     for name in ("begin", "counted-in", "ended"):
         state = step(state, Event(name, KEY)).state
     reason = reason or (None if outcome == "clean" else "pitch-drift")
-    heard = TakeResult(outcome, reason, playing_s=8.0, take_s=14.0, **more)  # type: ignore[arg-type]
+    heard = TakeResult(Outcome(outcome), reason, playing_s=8.0, take_s=14.0, **more)  # type: ignore[arg-type]
     return step(state, Event("judged", KEY, heard)).state
 
 
@@ -239,7 +239,7 @@ def test_no_sequence_of_events_leaves_the_house(happened: list[tuple[str, str]])
         (plan("climb", 3, "high", comfort=1), plan("sets", 2, rest_s=180.0), plan()), checks_on=True, checking=True
     )
     for name, outcome in happened:
-        heard = TakeResult(outcome, "pitch-drift", 200.0, 210.0, 50.0, "tiring" if outcome == "close" else "fresh")
+        heard = TakeResult(Outcome(outcome), "pitch-drift", 200.0, 210.0, 50.0, "tiring" if outcome == "close" else "fresh")
         try:
             state = step(state, Event(name, KEY, heard, seconds=3.0, word="tired")).state
         except ConflictError:

@@ -60,7 +60,7 @@
       </p>
       {#if !stand.running}
         <p class="quiet mt-1">
-          One bar counts you in. Breathe on its last two beats.
+          One bar counts you in.
           <button class="line py-1" onclick={() => chooser?.click()}>Use a sound file</button>
         </p>
         {#if household.source === 'microphone'}
@@ -100,9 +100,9 @@
       <p class="mt-1 text-xl">{reasonInWords(stand.verdict, nameOf)} {stand.verdict.cue ?? ''}</p>
       {#if stand.verdict.hidden}<p class="quiet mt-1">{stand.verdict.hidden}</p>{/if}
       <p class="quiet mt-1">
-        {stand.state?.advice?.say ?? ''}
+        {stand.state?.advice?.step === 'again' ? '' : (stand.state?.advice?.say ?? '')}
         {stand.state?.advice?.ask ?? ''}
-        {#if soon !== null}<span aria-hidden="true">Starting again in {soon}. Space pauses.</span>{/if}
+        {#if soon !== null}<span aria-hidden="true">Starting again in {soon}; Space stops.</span>{/if}
       </p>
     {:else if phase === 'done'}
       <h2 class="serif text-3xl">{stand.state?.stopped ? 'Stopped.' : 'That’s all for today.'}</h2>

@@ -1,17 +1,17 @@
 <script lang="ts">
   import type { Stand } from '../state/stand.svelte';
   import { household } from '../state/household.svelte';
-  import { fingeringInWords, loadInWords, noteName, seconds } from '../view/words';
+  import { fingeringInWords, noteName, seconds } from '../view/words';
   import { blocksInSight } from '../view/plan';
   import TakeShape from './TakeShape.svelte';
 
   let { stand }: { stand: Stand } = $props();
   const figure = $derived(stand.figure);
-  const who = $derived.by(() => {
-    const name = household.players.find((player) => player.id === stand.session?.player_id)?.name ?? '';
-    const horn = household.hornName(stand.session?.horn ?? '');
-    return household.own.length > 1 ? `${name}, ${horn}` : horn;
-  });
+  const who = $derived(
+    household.own.length > 1
+      ? (household.players.find((player) => player.id === stand.session?.player_id)?.name ?? '')
+      : '',
+  );
   const count = $derived(stand.state ? blocksInSight(stand.state) : 0);
   const block = $derived(stand.state?.plan[stand.state.block]);
   const names = $derived([...new Set((figure?.notes ?? []).map((note) => noteName(note.written)))]);
@@ -51,10 +51,10 @@
     {#each here as take (take.take_id)}<TakeShape outcome={take.outcome} />{/each}
   </span>
   <span class="quiet max-sm:hidden">
-    {who} ·
+    {#if who}{who} ·{/if}
     {#if count > 1}{(stand.state?.block ?? 0) + 1} of {count} ·{/if}
-    {seconds(stand.state?.playing_s ?? 0)} played · {loadInWords(stand.state?.load ?? 0)}
-    {#if check?.state}· {check.state}{/if}
+    {seconds(stand.state?.playing_s ?? 0)} played{#if check?.state}
+      · {check.state}{/if}
   </span>
 </header>
 

@@ -69,15 +69,13 @@
       <button class="tool" disabled={!free} onclick={() => stand.say('pause')}>Pause</button>
     {/if}
     <button class="tool" disabled={!free} onclick={() => stand.sounds.hearIt()}>Hear</button>
-    <button class="tool" disabled={stand.phase !== 'preview'} onclick={() => stand.sounds.singIt(household.deviceId)}
-      >{stand.sounds.singing ? 'Sing now …' : 'Sing'}</button
-    >
-    <button
-      class="tool"
-      disabled={stand.phase !== 'preview'}
-      aria-pressed={stand.sounds.blown !== null}
-      onclick={() => stand.sounds.blowIt()}>Blow</button
-    >
+    {#if stand.phase === 'preview'}
+      <button class="tool" onclick={() => stand.sounds.singIt(household.deviceId)}
+        >{stand.sounds.singing ? 'Sing now …' : 'Sing'}</button
+      >
+      <button class="tool" aria-pressed={stand.sounds.blown !== null} onclick={() => stand.sounds.blowIt()}>Blow</button
+      >
+    {/if}
     <button
       class="tool"
       aria-pressed={stand.sounds.drone !== null}
