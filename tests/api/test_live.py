@@ -187,7 +187,7 @@ def test_a_second_window_watches_and_may_take_over(client: TestClient) -> None:
         second.send_text(json.dumps({"type": "event", "name": "next"}))
         message = second.receive_json()
         assert message["type"] == "error"
-        assert "take it over" in message["message"]
+        assert "Take over here" in message["message"]
         with client.websocket_connect(LIVE) as third:
             third.send_text(hello(session, take_over=True))
             assert until(third, "welcome")["owner"]

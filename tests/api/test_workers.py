@@ -52,7 +52,7 @@ def test_a_job_runs_elsewhere_and_its_error_comes_back(workers: Workers) -> None
     [
         (for_ever, InputError, "longer than"),
         (too_much, InputError, "too much"),
-        (gone, BusyError, "ended by itself"),
+        (gone, BusyError, "stopped by itself"),
     ],
 )
 def test_what_goes_wrong_is_ended_and_the_next_goes_on(

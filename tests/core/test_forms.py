@@ -4,7 +4,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from orexis.core.coach import Outcome, judge, limits_of
+from orexis.core.coach import judge, limits_of
 from orexis.core.figures import (
     FAMILIES,
     Figure,
@@ -26,7 +26,7 @@ MOST_S = 575.0  # of the ten minutes that a take may last
 
 def held(figure: Figure) -> bool:
     verdict = judge(ideal(figure), figure, limits_of("professional"))
-    return verdict.outcome == Outcome.CLEAN
+    return verdict.outcome.is_good
 
 
 @pytest.mark.parametrize("horn_id", some([*HORNS][::4] + [horn for horn in HORNS if horn not in [*HORNS][::4]], 9))

@@ -239,7 +239,9 @@ def test_no_sequence_of_events_leaves_the_house(happened: list[tuple[str, str]])
         (plan("climb", 3, "high", comfort=1), plan("sets", 2, rest_s=180.0), plan()), checks_on=True, checking=True
     )
     for name, outcome in happened:
-        heard = TakeResult(Outcome(outcome), "pitch-drift", 200.0, 210.0, 50.0, "tiring" if outcome == "close" else "fresh")
+        heard = TakeResult(
+            Outcome(outcome), "pitch-drift", 200.0, 210.0, 50.0, "tiring" if outcome == "close" else "fresh"
+        )
         try:
             state = step(state, Event(name, KEY, heard, seconds=3.0, word="tired")).state
         except ConflictError:

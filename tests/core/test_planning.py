@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from orexis.core.coach import Care, Lips, Range, Rung, RungState, Standard
+from orexis.core.coach import Care, Lips, Outcome, Range, Rung, RungState, Standard
 from orexis.core.coach.ladder import RungHistory as RungKept
 from orexis.core.figures import FAMILIES, Advance, DayPlace, Load, SetPlayed, sets_today
 from orexis.core.horn import HORNS, Setup, horn_named
@@ -49,7 +49,7 @@ PLACES = list(DayPlace)
 
 def known(**more: object) -> PlanningContext:
     plain = PlanningContext(horn_named("trumpet-bb"), Standard.DEVELOPING, DEFAULTS, Care(), TODAY)
-    return replace(plain, **more)  # type: ignore[arg-type]
+    return replace(plain, **more)
 
 
 def families(day: DayPlan) -> list[str]:
@@ -102,7 +102,7 @@ def test_minutes_that_fit_nothing_are_said(minutes: int) -> None:
 def test_what_failed_four_times_comes_back_first_in_the_easier_form() -> None:
     told: FamilyDay | None = None
     for _ in range(4):
-        told = with_take(told, TakeFact("wide-slur", TODAY - 1, "wide-slur-3-5-0", "not_yet", reason="gap"))  # type: ignore[arg-type]
+        told = with_take(told, TakeFact("wide-slur", TODAY - 1, "wide-slur-3-5-0", Outcome.NOT_YET, reason="gap"))
     assert told is not None
     assert told.comes_back == ("wide-slur-3-5-0",)
     lately = {"wide-slur": Lately("wide-slur", 4, 0, TODAY - 1, comes_back=told.comes_back)}
@@ -113,7 +113,7 @@ def test_what_failed_four_times_comes_back_first_in_the_easier_form() -> None:
     plan = planned_blocks(known(), day, day_series(known(lately=lately), day))
     assert next(item for item in plan if item.family == "wide-slur").easier
     # Held as written, it does not.
-    held = with_take(told, TakeFact("wide-slur", TODAY - 1, "wide-slur-3-5-0", "clean"))  # type: ignore[arg-type]
+    held = with_take(told, TakeFact("wide-slur", TODAY - 1, "wide-slur-3-5-0", Outcome.CLEAN))
     assert held.comes_back == ()
 
 
@@ -237,7 +237,7 @@ def test_pedal_sets_have_their_minutes_three_days_a_week_and_never_two_in_a_row(
     assert block.params["sets"] == "2"
     assert block.minutes >= 9.0
     for refused in ({"pedal_days": 3}, {"pedals_yesterday": True}):
-        assert "pedal-sets" not in families(compose(replace(asked, **refused), 60))  # type: ignore[arg-type]
+        assert "pedal-sets" not in families(compose(replace(asked, **refused), 60))
     returning = sets_today([SetPlayed(TODAY - 70, 2, 20)], TODAY, braces=True)
     held_down = compose(replace(asked, sets=returning), 60)
     params = next(block for block in held_down.blocks if block.family == "pedal-sets").params
@@ -251,7 +251,7 @@ SIX = Days((30, 30, 30, 30, 30, 30, 0))
 
 
 def week(loads: dict[int, float], today: int = START, **more: object) -> Week:
-    return plan_week(today, monday(today), Practised(loads), replace(SIX, **more), standard=Standard.DEVELOPING)  # type: ignore[arg-type]
+    return plan_week(today, monday(today), Practised(loads), replace(SIX, **more), standard=Standard.DEVELOPING)
 
 
 def weeks_of(*totals: float) -> dict[int, float]:

@@ -56,7 +56,7 @@ def test_a_figure_follows_and_its_targets_with_it() -> None:
     for note in long.notes:
         way = next(way for way in ways_to_play(TROMBONE, note.pitch) if way.tube == note.tube)
         assert (note.partial, note.instrument_cents) == (way.partial, round(way.cents, 3))
-    with pytest.raises(FigureError, match="Which way"):
+    with pytest.raises(FigureError, match="choose as usual"):
         family_named("one-octave-scale").series(horn_named("trumpet-bb"), {"way": "with the valve"})
 
 
@@ -128,8 +128,8 @@ def test_by_hand_one_figure_of_a_series_alone() -> None:
     [
         ("C4", "form C4=1-2"),
         ("=1-2", "form C4=1-2"),
-        ("C1=1-2", "no note here"),
-        ("n99=0", "no note here"),
+        ("C1=1-2", "no alternate fingering here"),
+        ("n99=0", "no alternate fingering here"),
         ("n1=9", "choose"),
         (";".join(f"n{i}=0" for i in range(301)), "at most 300"),
     ],

@@ -249,7 +249,7 @@ def test_what_cannot_be_sent_is_said(student: Application) -> None:
     for takes, title, says in (((), "x", "0 takes"), ((take,), " ", "title")):
         with pytest.raises(InputError, match=says):
             student.lessons.hearing(me, takes, to="Wenna", title=title, words="", weeks=False)
-    with pytest.raises(InputError, match="nothing in this lesson"):
+    with pytest.raises(InputError, match="lesson is empty"):
         student.lessons.lesson(me, LessonWish("Piran", "Empty"))
     parcel = heard(student)
     with pytest.raises(ConflictError, match="Only recordings"):
@@ -293,7 +293,7 @@ def test_a_forged_file_changes_nothing(student: Application, teacher: Applicatio
     (tmp_path / "cut.zip").write_bytes(path.read_bytes()[:-300])
     (tmp_path / "text.zip").write_text("no zip")
     for broken in ("cut.zip", "text.zip"):
-        with pytest.raises(InputError, match="no lesson or hearing"):
+        with pytest.raises(InputError, match="no lesson and no recordings"):
             teacher.lessons.open(here, tmp_path / broken)
     export = tmp_path / "export.zip"
     write_export(student.record, export)

@@ -162,7 +162,7 @@ def test_a_take_begun_twice_is_one_take_and_one_that_is_kept_is_not_begun_again(
     first.accept(0, sound.samples[:40_000])
     assert house.takes.end(session) is not None
     assert house.takes.end(session) is None
-    with pytest.raises(ConflictError, match="in the record"):
+    with pytest.raises(ConflictError, match="saved already"):
         house.takes.begin(head)
 
 

@@ -338,7 +338,7 @@ def test_an_import_stopped_on_the_way_leaves_nothing(two: Application, tmp_path:
                 job.stop()
             job.report(said)
 
-        with job.running(), pytest.raises(ConflictError, match="nothing was imported"):
+        with job.running(), pytest.raises(ConflictError, match="Nothing was imported"):
             bring_in(here.record, data, report=report)
         assert exported(here) == before
         assert _sounds(here) == sounds

@@ -215,7 +215,7 @@ def test_programmes_that_cannot_be_are_refused_with_a_sentence(house: Applicatio
     by = date(2026, 6, 1)
     add = partial(house.programmes.add, player.id, at=START)
     for aim, day, says in (
-        (Aim(AimKind.HOLD, 16.0), date(2026, 3, 2), "not after today"),
+        (Aim(AimKind.HOLD, 16.0), date(2026, 3, 2), "after today"),
         (Aim(AimKind.HOLD, 16.0), date(2036, 3, 2), "three years"),
         (Aim(AimKind.OWN, 100.0), by, "not on the"),
         (Aim(AimKind.PEDALS, 2.0), by, "can do that already"),

@@ -374,7 +374,7 @@ def test_the_log_is_found_in_by_note_figure_remark_reason_outcome_and_date(house
 
     first, second = made[0][0], made[1][0]
     assert sittings() == [second, first]
-    assert sittings(word="long low") == [first]
+    assert sittings(word="long tones") == [first]
     assert sittings(word="E♭2") == [second, first]
     assert sittings(word="mouthpiece b") == [second]
     assert sittings(word="50%") == [second]

@@ -114,7 +114,7 @@ def test_two_spans_side_by_side_claim_what_changed(house: Application) -> None:
     assert "better" not in (rows["pitch_wobble", ""].says or "")
     with pytest.raises(InputError, match="after the first"):
         house.spans.compare(player, last, first)
-    with pytest.raises(InputError, match="no span"):
+    with pytest.raises(InputError, match="not a period"):
         house.spans.compare(player, Span(date(2026, 3, 9), date(2026, 3, 2)), last)
 
 

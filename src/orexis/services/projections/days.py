@@ -58,20 +58,20 @@ class _OfDays:
 class PracticeDays(_OfDays):
     """Takes that were judged, the clean ones, seconds of tone, load, and how the day was planned."""
 
-    name, version = "practice days", 11
+    name, version = "practice days", 12
     tables = (PracticeDayRow,)
 
     def _refresh(self, db: Session, owner: Owner, day: int) -> None:
         row, of_day = TakeRow, (*takes_that_count(owner), TakeRow.day == day)
         takes, held, playing_s, load = db.execute(
             select(
-                func.sum(row.outcome != Outcome.DONE),
-                func.sum(row.outcome == Outcome.CLEAN),
+                func.count().filter(row.outcome != Outcome.DONE),
+                func.count().filter(row.outcome == Outcome.CLEAN),
                 func.sum(row.playing_s),
                 func.sum(row.load),
             ).where(*of_day)
         ).one()
-        if takes is None:
+        if playing_s is None:
             db.execute(delete(PracticeDayRow).filter_by(**owner.key, day=day))
             return
         planned = func.json_extract(SessionRow.params, "$.kind")
