@@ -63,7 +63,6 @@ def stand(page: Page, player: str) -> None:
     shoot(page, "stand-ready")
     page.keyboard.press("ArrowRight")
     page.wait_for_timeout(2600)
-    page.screenshot(path=OUT / "stand-count-in.png")
     page.get_by_text("Listening.").wait_for()
     page.wait_for_timeout(4600)
     page.screenshot(path=OUT / "stand-listening.png")

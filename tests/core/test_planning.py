@@ -369,3 +369,13 @@ def test_a_climb_to_the_limit_is_followed_by_loose_pedals_in_the_day() -> None:
     assert series.advance == Advance.LIMIT
     # Two semitones inside the joined range the first of them has its top.
     assert max(note.pitch.midi for note in series.figures[0].notes) == 72
+
+
+@pytest.mark.parametrize(
+    ("away", "said"), [(13, ""), (14, "2 weeks. High work and pedal tones start one"), (60, "two"), (130, "first")]
+)
+def test_who_comes_back_after_weeks_is_told_where_work_begins(away: int, said: str) -> None:
+    first = " ".join(compose(known(standings={"wide-slur": PathPosition(2, last_day=TODAY - away)}), 30).says[:1])
+    assert said in first
+    assert ("Welcome back" in first) == bool(said)
+    assert not any("Welcome" in line for line in compose(known(), 30).says)

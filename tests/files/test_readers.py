@@ -23,6 +23,7 @@ from orexis.core.figures import (
     families_for,
     meter_of,
     octaves_into_range,
+    score_says,
     score_series,
 )
 from orexis.core.figures.phrasing import is_long, phrases_of
@@ -319,3 +320,88 @@ def test_no_text_is_lost_in_engraving(horn_id: str) -> None:
         for note in figure.notes:
             for words in (note.text or "").split("|"):
                 assert words.strip() in svg, figure.id
+
+
+def bars(*inner: str) -> bytes:
+    """A score in 2/4 of half notes, a bar for each."""
+    first = "<attributes><divisions>2</divisions><time><beats>2</beats><beat-type>4</beat-type></time></attributes>"
+    made = "".join(f"<measure number='{n}'>{first if n == 1 else ''}{bar}</measure>" for n, bar in enumerate(inner, 1))
+    return (
+        '<score-partwise version="4.0"><part-list><score-part id="P1"><part-name/></score-part></part-list>'
+        f'<part id="P1">{made}</part></score-partwise>'
+    ).encode()
+
+
+def half(step: str) -> str:
+    return f"<note><pitch><step>{step}</step><octave>4</octave></pitch><duration>4</duration></note>"
+
+
+def sign(direction: str, more: str = "") -> str:
+    return f'<barline><repeat direction="{direction}" {more}/></barline>'
+
+
+def ending(kind: str, number: str) -> str:
+    return f'<barline><ending type="{kind}" number="{number}"/></barline>'
+
+
+@pytest.mark.parametrize(
+    ("score", "played"),
+    [
+        (bars(half("C"), half("D") + sign("backward"), half("E")), "CDCDE"),
+        (bars(half("C"), sign("forward") + half("D") + sign("backward", 'times="3"'), half("E")), "CDDDE"),
+        (
+            bars(
+                half("C"),
+                ending("start", "1, 2") + half("D") + ending("stop", "1, 2") + sign("backward"),
+                ending("start", "3") + half("E") + ending("stop", "3"),
+                sign("forward") + half("F") + sign("backward"),
+            ),
+            "CDCDCEFF",
+        ),
+        (bars(half("C") + sign("backward"), half("D") + sign("backward"), half("E")), "CCDDE"),
+    ],
+    ids=["from the start", "three times", "endings", "one after another"],
+)
+def test_repeats_are_written_out(score: bytes, played: str) -> None:
+    (part,) = read_tune(score)
+    assert isinstance(part, TunePart)
+    assert "".join("C D EF G A B"[note.midi % 12] for note in part.melody.notes) == played
+    assert [note.start_beat for note in part.melody.notes] == [2.0 * at for at in range(len(played))]
+    assert part.says == ("Repeats are written out.",)
+
+
+def test_repeats_without_end_are_refused() -> None:
+    rest = "<note><rest/><duration>4</duration></note>"
+    with pytest.raises(FigureError, match="1024 bars"):
+        read_tune(bars(*[rest] * 200, sign("backward", 'times="8"')))
+
+
+def test_what_changes_on_the_way_is_said() -> None:
+    changed = (
+        "<attributes><key><fifths>{}</fifths></key><time><beats>{}</beats><beat-type>4</beat-type></time></attributes>"
+    )
+    slower = '<sound tempo="60"/>'
+    written = bars(half("C"), changed.format(0, 2) + half("D"), slower + changed.format(2, 3) + half("E"))
+    (part,) = read_tune(written)
+    assert isinstance(part, TunePart)
+    assert [line.split()[1] for line in part.says] == ["tempo", "key", "meter"]
+    assert only(bars(half("C"), half("D"))).notes
+    grace = "<note><grace/><pitch><step>C</step><octave>5</octave></pitch></note>"
+    (quiet,) = read_tune(bars(half("C"), grace + half("D"), '<sound dacapo="yes"/>'))
+    assert isinstance(quiet, TunePart)
+    assert [line[:5] for line in quiet.says] == ["Grace", "Jumps"]
+
+
+def test_a_part_for_the_horn_in_hand_stays_as_it_is_written() -> None:
+    horn = horn_named("horn-f-bb")
+    figure = figure_of("horn-f-bb", "one-octave-scale", start="C4")
+    parts = (TunePart("horn", only(figure_to_musicxml(figure, horn, horn.parts[0]))),)
+    top = max(note.pitch.midi for note in figure.notes)
+    for octave in ("where it fits best", "as written"):
+        placed = score_series(horn, parts, {"octave": octave}).figures[-1]
+        assert max(note.pitch.midi for note in placed.notes) == top
+        assert score_says(horn, parts, {"octave": octave}) == ()
+    tuba = horn_named("tuba-eb")
+    assert score_says(tuba, parts, {})[0] == "It’s placed an octave lower than written."
+    with pytest.raises(FigureError):
+        score_series(tuba, parts, {"octave": "as written"})

@@ -87,6 +87,7 @@
         <span class="quiet">of {shown.titles.length}</span>
       </label>
     {/if}
+    {#if shown.says.length}<p class="mt-3">{shown.says.join(' ')}</p>{/if}
     {#if shown.figure.caution}<p class="mt-3" style="color: var(--oxblood)">{shown.figure.caution}</p>{/if}
     <dl class="mt-4 grid gap-x-8 gap-y-2 md:grid-cols-3">
       <div>

@@ -38,6 +38,7 @@ def view_figure(body: schemas.WishIn, house: TheHouse) -> schemas.SeriesView:
         titles=views.titles_of(series, person.terms.written),
         index=body.index,
         figure=views.figure_by_terms(house, person.terms, figure),
+        says=list(house.material.says(person, body.wish)),
     )
 
 

@@ -280,6 +280,7 @@ class SeriesView(BaseModel):
     titles: list[str]
     index: int
     figure: "FigureView"
+    says: list[str]  # of a tune from a file: what was left out or changed
 
 
 class LaneOut(BaseModel):

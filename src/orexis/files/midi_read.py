@@ -10,6 +10,7 @@ import mido
 
 from orexis.core.figures import MOST_PARTS, Melody, MelodyNote, Meter, TunePart, meter_of
 from orexis.errors import FigureError
+from orexis.files import left_out
 from orexis.files.musicxml_read import melody_in_beats, own_name
 
 MAX_MIDI_BYTES = 300_000
@@ -41,11 +42,13 @@ def tune_from_midi(data: bytes) -> tuple[TunePart, ...]:
     short = [(track, notes) for track, notes in tracks if len(notes) <= MAX_TUNE_NOTES]
     if not short:
         raise FigureError(f"The MIDI file has {len(tracks[0][1])} notes: a tune holds at most {MAX_TUNE_NOTES}.")
-    tempo, meter, fifths = _pulse(file)
+    tempo, meter, fifths, says = _pulse(file)
     found: list[TunePart] = []
     for number, (track, notes) in enumerate(short, start=1):
         melody = melody_in_beats(Melody(_title(file), tuple(notes), meter, fifths, tempo))
-        found.append(TunePart(own_name(_printable(track.name) or f"track {number}", [p.name for p in found]), melody))
+        found.append(
+            TunePart(own_name(_printable(track.name) or f"track {number}", [p.name for p in found]), melody, says)
+        )
     return tuple(found)
 
 
@@ -86,19 +89,24 @@ def _on_grid(line: list[tuple[int, int, int]], ticks_per_beat: int) -> list[Melo
     return notes
 
 
-def _pulse(file: mido.MidiFile) -> tuple[float, Meter, int]:
-    """Tempo (quarters a minute), meter and key (fifths) as the file says them first; a minor key is that of its signature."""
-    tempo: float | None = None
-    meter: Meter | None = None
-    fifths: int | None = None
+def _pulse(file: mido.MidiFile) -> tuple[float, Meter, int, tuple[str, ...]]:
+    """Tempo (quarters a minute), meter and key (fifths) as the file says them first, and which of them change.
+
+    A minor key is that of its signature.
+    """
+    tempos: list[float] = []
+    meters: list[Meter] = []
+    keys: list[int] = []
     for message in (item for track in file.tracks for item in track):
-        if message.type == "set_tempo" and message.tempo > 0 and tempo is None:
-            tempo = min(300.0, max(20.0, 60_000_000 / message.tempo))
-        elif message.type == "time_signature" and meter is None:
-            meter = meter_of(message.numerator, message.denominator)
-        elif message.type == "key_signature" and fifths is None:
-            fifths = _FIFTHS.get(message.key)
-    return tempo or 88.0, meter or Meter(), fifths or 0
+        if message.type == "set_tempo" and message.tempo > 0:
+            tempos.append(min(300.0, max(20.0, 60_000_000 / message.tempo)))
+        elif message.type == "time_signature":
+            meters.append(meter_of(message.numerator, message.denominator))
+        elif message.type == "key_signature" and message.key in _FIFTHS:
+            keys.append(_FIFTHS[message.key])
+    changes = ((left_out.METER, meters), (left_out.KEY, keys), (left_out.TEMPO, tempos))
+    says = tuple(words for words, values in changes if any(value != values[0] for value in values))
+    return (tempos or [88.0])[0], (meters or [Meter()])[0], (keys or [0])[0], says
 
 
 def _title(file: mido.MidiFile) -> str:

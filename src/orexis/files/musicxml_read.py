@@ -1,7 +1,7 @@
 """Tunes from MusicXML and compressed MXL, read by ourselves within bounds: no entities, no network, no bombs.
 
-Of every part the first voice is taken, the upper note of a chord, ties joined, grace notes left out; repeats are played as
-written once. Written pitch becomes concert pitch by the part's own <transpose>. Times are read in quarter notes and become beats
+Of every part the first voice is taken, the upper note of a chord, ties joined, grace notes left out; repeats are written out.
+What was left out or changed is told with the part. Written pitch becomes concert pitch by the part's own <transpose>. Times are read in quarter notes and become beats
 of the meter at the end; a first bar that is shorter than the others is a pick-up.
 """
 
@@ -15,6 +15,8 @@ from lxml import etree
 from orexis.core.figures import MOST_PARTS, Melody, MelodyNote, Meter, TunePart, meter_of
 from orexis.core.theory import Pitch, transposed_fifths
 from orexis.errors import FigureError, PitchError
+from orexis.files import left_out
+from orexis.files.play_order import has_jumps, played_bars
 
 MAX_XML_BYTES = 8_000_000
 MAX_FILE_BYTES = 2_000_000
@@ -22,6 +24,7 @@ MAX_ELEMENTS = 200_000
 MAX_TUNE_NOTES = 512
 _MOST_FILES = 64
 _DIVISIONS = (1, 100_000)
+_TEMPO_APART = 0.02  # a share; what differs by less is rounding
 _GRID = 24  # parts of a quarter that a start or length is rounded to
 
 
@@ -41,6 +44,7 @@ class _Reading:
     notes: list[MelodyNote] = field(default_factory=list)
     tied: bool = False
     fresh_line: bool = True
+    says: dict[str, None] = field(default_factory=dict)  # what was left out or changed, in its order
 
 
 def tune_from_mxl(data: bytes) -> tuple[TunePart, ...]:
@@ -99,13 +103,13 @@ def tune_from_musicxml(data: bytes) -> tuple[TunePart, ...]:
     refused: FigureError | None = None
     for number, part in enumerate(root.findall("part")[:MOST_PARTS], start=1):
         try:
-            melody = _read_part(part, title)
+            melody, says = _read_part(part, title)
         except FigureError as error:
             refused = refused or error
             continue
         if melody is not None:
             name = names.get(part.get("id") or "") or f"part {number}"
-            found.append(TunePart(own_name(name, [item.name for item in found]), melody))
+            found.append(TunePart(own_name(name, [item.name for item in found]), melody, says))
     if not found:
         raise refused or FigureError("The score has no part with notes: there is no music in it.")
     return tuple(found)
@@ -117,18 +121,27 @@ def own_name(name: str, taken: list[str]) -> str:
     return short if short not in taken else f"{short} {sum(item.startswith(short) for item in taken) + 1}"
 
 
-def _read_part(part: etree._Element, title: str) -> Melody | None:
-    """One part as a melody; None where it has no notes."""
+def _read_part(part: etree._Element, title: str) -> tuple[Melody | None, tuple[str, ...]]:
+    """One part as a melody, None where it has no notes, and what was left out or changed."""
     reading = _Reading()
-    for bar in part.findall("measure"):
-        _bar(bar, reading)
+    bars = part.findall("measure")
+    order = played_bars(bars)
+    divisions: dict[int, int] = {}  # as each bar began when it was first read
+    for place, at in enumerate(order):
+        if place and at <= order[place - 1]:
+            reading.says[left_out.REPEATS] = None
+        reading.divisions = divisions.setdefault(at, reading.divisions)
+        _bar(bars[at], reading)
+    if has_jumps(part):
+        reading.says[left_out.JUMPS] = None
     if not reading.notes:
-        return None
+        return None, ()
     meter = reading.meter or Meter()
     length = meter.beats_per_bar * meter.beat_quarters
     first = reading.first_bar or 0.0
     pickup = first if 0.0 < first < length - 1e-6 else 0.0
-    return melody_in_beats(Melody(title, tuple(reading.notes), meter, reading.fifths or 0, reading.tempo, pickup))
+    melody = Melody(title, tuple(reading.notes), meter, reading.fifths or 0, reading.tempo, pickup)
+    return melody_in_beats(melody), tuple(reading.says)
 
 
 def melody_in_beats(read: Melody) -> Melody:
@@ -181,21 +194,33 @@ def _attributes(item: etree._Element, reading: _Reading) -> None:
     if transpose is not None:
         octaves = _whole(transpose, "octave-change", -4, 4) or 0
         reading.chromatic = (_whole(transpose, "chromatic", -36, 36) or 0) + 12 * octaves
-    if fifths is not None and reading.fifths is None:
-        reading.fifths = transposed_fifths(fifths, reading.chromatic)
+    if fifths is not None:
+        key = transposed_fifths(fifths, reading.chromatic)
+        if reading.fifths is None:
+            reading.fifths = key
+        elif key != reading.fifths:
+            reading.says[left_out.KEY] = None
     beats, kind = _whole(item, "time/beats", 1, 64), _whole(item, "time/beat-type", 1, 64)
-    if beats is not None and kind is not None and reading.meter is None:
-        reading.meter = meter_of(beats, kind)
+    if beats is not None and kind is not None:
+        if reading.meter is None:
+            reading.meter = meter_of(beats, kind)
+        elif reading.meter != meter_of(beats, kind):
+            reading.says[left_out.METER] = None
 
 
 def _tempo(item: etree._Element, reading: _Reading) -> None:
     sound = item if item.tag == "sound" else item.find("sound")
-    value = sound.get("tempo") if sound is not None else None
-    if value and not reading.notes:
-        try:
-            reading.tempo = min(300.0, max(20.0, float(value)))
-        except ValueError:
-            return
+    text = sound.get("tempo") if sound is not None else None
+    try:
+        value = min(300.0, max(20.0, float(text))) if text else None
+    except ValueError:
+        return
+    if value is None:
+        return
+    if not reading.notes:
+        reading.tempo = value
+    elif abs(value - reading.tempo) > _TEMPO_APART * reading.tempo:
+        reading.says[left_out.TEMPO] = None
 
 
 def _whole(item: etree._Element, path: str, low: int, high: int) -> int | None:
@@ -218,6 +243,8 @@ def _duration(item: etree._Element, reading: _Reading) -> float:
 
 def _note(item: etree._Element, reading: _Reading) -> None:
     if item.find("grace") is not None or item.find("cue") is not None:
+        if item.find("grace") is not None:
+            reading.says[left_out.GRACE] = None
         return
     length = _duration(item, reading)
     if item.find("chord") is not None:
@@ -229,6 +256,7 @@ def _note(item: etree._Element, reading: _Reading) -> None:
         return
     reading.voice = reading.voice or voice
     if voice != reading.voice:
+        reading.says[left_out.VOICES] = None
         return
     midi = _midi(item, reading)
     ties = {tie.get("type") for tie in item.findall("tie")}
@@ -249,6 +277,7 @@ def _note(item: etree._Element, reading: _Reading) -> None:
 def _upper_of_chord(item: etree._Element, reading: _Reading) -> None:
     if item.find("pitch") is None or not reading.notes:
         return
+    reading.says[left_out.CHORDS] = None
     midi = _midi(item, reading)
     if midi > reading.notes[-1].midi:
         reading.notes[-1] = replace(reading.notes[-1], midi=midi)

@@ -4377,6 +4377,8 @@ export interface components {
             index: number;
             /** Rest S */
             rest_s: number | null;
+            /** Says */
+            says: string[];
             /** Title */
             title: string;
             /** Titles */
@@ -5238,12 +5240,17 @@ export interface components {
         };
         /**
          * TunePart
-         * @description One part of a score from a file.
+         * @description One part of a score from a file; `says`: what was left out or changed while it was read.
          */
         TunePart: {
             melody: components["schemas"]["Melody"];
             /** Name */
             name: string;
+            /**
+             * Says
+             * @default []
+             */
+            says: string[];
         };
         /**
          * Verdict

@@ -24,7 +24,7 @@ from orexis.core.figures.meter import Meter, meter_of
 from orexis.core.figures.params import Param
 from orexis.core.figures.pedals import LOOSE_PEDALS, SETS_OF_A_FURTHER_PITCH, pedal_starts
 from orexis.core.figures.scales import ONE_OCTAVE_SCALE
-from orexis.core.figures.scores import MOST_PARTS, OCTAVES, checked_score, score_params, score_series
+from orexis.core.figures.scores import MOST_PARTS, OCTAVES, checked_score, score_params, score_says, score_series
 from orexis.core.figures.slurring import PARTIAL_CHAIN, TWO_PARTIAL_SLUR
 from orexis.core.figures.stairs import INTERVAL_STAIRS
 from orexis.core.figures.tones import CHECK_NOTE, FIND_THE_MIDDLE, LONG_LOW_TONES, SHAPED_TONES
@@ -97,6 +97,7 @@ __all__ = [
     "open_note",
     "pedal_starts",
     "score_params",
+    "score_says",
     "score_series",
     "sets_today",
     "shortened",

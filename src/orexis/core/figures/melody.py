@@ -5,7 +5,7 @@ A melody is concert pitch as keyboard numbers and beats; `placed` moves it into 
 
 from dataclasses import dataclass, replace
 
-from orexis.core.figures.build import FigureBuilder
+from orexis.core.figures.build import FigureBuilder, middle_note
 from orexis.core.figures.family import Family
 from orexis.core.figures.figure import MAX_NOTES, Figure
 from orexis.core.figures.kinds import Medium
@@ -13,6 +13,9 @@ from orexis.core.figures.meter import FOUR_FOUR, Meter
 from orexis.core.horn import Instrument
 from orexis.core.theory import pitch_of_midi, transposed_fifths
 from orexis.errors import FigureError
+
+# Semitones from the comfortable middle of the range to that of a melody that stays as written.
+_LIES_WELL = (-12.0, 7.0)
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,14 +54,15 @@ class Melody:
 
 @dataclass(frozen=True, slots=True)
 class TunePart:
-    """One part of a score from a file."""
+    """One part of a score from a file; `says`: what was left out or changed while it was read."""
 
     name: str
     melody: Melody
+    says: tuple[str, ...] = ()
 
 
 def octaves_into_range(melody: Melody, horn: Instrument) -> int:
-    """How many octaves to move so that the melody lies on the horn, the middle of the range preferred.
+    """How many octaves to move so that the melody lies on the horn: none where it lies well as written, else towards the middle.
 
     FigureError when it is wider than the horn.
     """
@@ -70,7 +74,14 @@ def octaves_into_range(melody: Melody, horn: Instrument) -> int:
             f"“{melody.title[:40]}” spans {high - low} semitones and does not fit the {horn.name} in any octave: "
             f"move it by a few semitones, or choose another."
         )
-    return min(fitting, key=lambda k: abs((low + high) / 2.0 + 12 * k - middle + 3.0))
+
+    def away(octaves: int) -> float:
+        return abs((low + high) / 2.0 + 12 * octaves - middle + 3.0)
+
+    as_written = (low + high) / 2.0 - middle_note(horn).midi
+    if 0 in fitting and _LIES_WELL[0] <= as_written <= _LIES_WELL[1]:
+        return 0
+    return min(fitting, key=away)
 
 
 def melody_figure(

@@ -16,6 +16,7 @@ from orexis.core.theory import pitch_of_midi
 from orexis.errors import FigureError
 
 OCTAVES = {0: "where it fits best", -1: "an octave down", -2: "two octaves down", 1: "an octave up"}
+AS_WRITTEN = "as written"
 _SHIFTS = {words: octaves for octaves, words in OCTAVES.items()}
 MOST_PARTS = 40
 PHRASES, WHOLE = "phrases, then whole", "whole"
@@ -27,7 +28,7 @@ def score_params(horn: Instrument, parts: Sequence[TunePart]) -> tuple[Param, ..
     long = any(is_long(part.melody) for part in parts)
     return (
         *((choice("part", "Part", *(part.name for part in parts)),) if len(parts) > 1 else ()),
-        choice("octave", "Played", *OCTAVES.values()),
+        choice("octave", "Played", *OCTAVES.values(), AS_WRITTEN),
         count("semitones", "Semitones higher", 0, -24, 24),
         *((choice("cut", "On the stand", PHRASES, WHOLE),) if long else ()),
         tempo(min(300, max(20, bpm)), 20, 300),
@@ -38,9 +39,8 @@ def score_params(horn: Instrument, parts: Sequence[TunePart]) -> tuple[Param, ..
 def score_series(horn: Instrument, parts: Sequence[TunePart], given: Mapping[str, str]) -> Series:
     """The tune as figures; FigureError where it does not fit the horn."""
     values = Values(horn, score_params(horn, parts), given)
-    name = values.choice("part") if len(parts) > 1 else parts[0].name
-    read = next(part.melody for part in parts if part.name == name).moved(values.integer("semitones"))
-    shift = octaves_into_range(read, horn) + _SHIFTS[values.choice("octave")]
+    read = _chosen(parts, values).melody.moved(values.integer("semitones"))
+    shift = _octaves(read, horn, values)
     melody = read.moved(12 * shift)
     top = pitch_of_midi(melody.range_midi[1])
     if top.midi > horn.highest.midi:
@@ -59,6 +59,26 @@ def score_series(horn: Instrument, parts: Sequence[TunePart], given: Mapping[str
                 raise
             # The whole of a very long tune is no figure: its phrases are.
     return taken(series_of(TUNE, horn, figures), horn, values)
+
+
+def score_says(horn: Instrument, parts: Sequence[TunePart], given: Mapping[str, str]) -> tuple[str, ...]:
+    """What became of the tune on the way from the file to the horn, a sentence each."""
+    values = Values(horn, score_params(horn, parts), given)
+    part = _chosen(parts, values)
+    shift = _octaves(part.melody.moved(values.integer("semitones")), horn, values)
+    octaves = "an octave" if abs(shift) == 1 else f"{abs(shift)} octaves"
+    moved = (f"It’s placed {octaves} {'higher' if shift > 0 else 'lower'} than written.",) if shift else ()
+    return (*moved, *part.says)
+
+
+def _chosen(parts: Sequence[TunePart], values: Values) -> TunePart:
+    name = values.choice("part") if len(parts) > 1 else parts[0].name
+    return next(part for part in parts if part.name == name)
+
+
+def _octaves(read: Melody, horn: Instrument, values: Values) -> int:
+    chosen = values.choice("octave")
+    return 0 if chosen == AS_WRITTEN else octaves_into_range(read, horn) + _SHIFTS[chosen]
 
 
 def _figure(piece: Melody, horn: Instrument, values: Values, phrase: int | None) -> Figure:

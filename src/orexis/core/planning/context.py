@@ -59,6 +59,12 @@ class PlanningContext:
         known = self.standings.get(path.family)
         return entered(path, self.standard) if known is None else stands(known, path, self.today)
 
+    @property
+    def days_away(self) -> int | None:
+        """Days since anything was practised, today's takes left out; None where nothing ever was, or lately."""
+        last = max((known.last_day for known in self.standings.values() if known.last_day is not None), default=None)
+        return None if self.lately or last is None else self.today - last
+
     def top(self, *, joined: bool) -> int | None:
         """The highest note that is owned alone or joined; where none is yet, the one that the player calls comfortable."""
         own, said = (self.owned.joined if joined else self.owned.alone).high, self.horn.setup.comfortable_high

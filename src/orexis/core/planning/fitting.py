@@ -60,6 +60,14 @@ def _lasting(block: DayBlock, minutes: float) -> DayBlock:
     return replace(block, minutes=minutes, load=round(rate * minutes, 1), params=params)
 
 
+# The levels of core/progress/standing.py after a pause, in words.
+_BACK = (
+    (120, "High work and pedal tones start again from the first level."),
+    (42, "High work and pedal tones start two levels lower, the rest one."),
+    (14, "High work and pedal tones start one level lower."),
+)
+
+
 def today_bound(known: PlanningContext, minutes: float) -> float | None:
     """The load that today may still bring: the week's share, less for the lips, less what was played already.
 
@@ -125,6 +133,9 @@ def _fewer(blocks: tuple[DayBlock, ...], minutes: float, bound: float) -> tuple[
 
 
 def _said(known: PlanningContext) -> Iterable[str]:
+    back = next((words for least, words in _BACK if (known.days_away or 0) >= least), None)
+    if back is not None:
+        yield f"Welcome back after {(known.days_away or 0) // 7} weeks. {back} Play little today, and easily."
     if known.spent:
         yield "Today's check note said your lips are worn out. Nothing high until tomorrow."
     if known.lips == Lips.SORE:

@@ -8,7 +8,18 @@ from uuid import uuid4
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
-from orexis.core.figures import MAX_TEXT, OCTAVES, TUNE, Figure, Param, Series, TunePart, score_params, score_series
+from orexis.core.figures import (
+    MAX_TEXT,
+    OCTAVES,
+    TUNE,
+    Figure,
+    Param,
+    Series,
+    TunePart,
+    score_params,
+    score_says,
+    score_series,
+)
 from orexis.core.horn import Instrument, Part
 from orexis.errors import FigureError, InputError
 from orexis.files.engraving import figure_to_svg
@@ -92,6 +103,13 @@ class Material:
                 raise FigureError(f"“{kept.name}” was made for another instrument: choose that instrument to play it.")
             return _with_words(Series(kept.family, person.horn, kept.name, (kept.figure,)), kept.words)
         return _with_words(person.series(kept.family, kept.params), kept.words)
+
+    def says(self, person: Player, wish: ExerciseRequest) -> tuple[str, ...]:
+        """What became of a tune on the way from its file to this exercise; nothing of any other."""
+        if wish.own is None:
+            return ()
+        kept, parts = self.own_figure(person, wish.own), self.tune(person, wish.own)
+        return score_says(person.instrument, parts, kept.params | wish.params) if parts else ()
 
     def svg(self, figure: Figure, horn: Instrument, part: Part) -> str:
         """Return an exercise engraved as SVG."""

@@ -1,0 +1,10 @@
+"""What a reader of tunes did with a file, in the player's words."""
+
+REPEATS = "Repeats are written out."
+JUMPS = "Jumps (da capo, dal segno, coda) aren’t followed."
+METER = "The meter changes on the way: bar lines stay as in the first bar."
+KEY = "The key changes on the way: the first key signature stays."
+TEMPO = "The tempo changes on the way: the first one stays."
+CHORDS = "Of each chord, the top note is kept."
+VOICES = "Of several voices, the first is kept."
+GRACE = "Grace notes are left out."
