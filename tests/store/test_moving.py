@@ -342,7 +342,7 @@ def test_an_import_stopped_on_the_way_leaves_nothing(two: Application, tmp_path:
             bring_in(here.record, data, report=report)
         assert exported(here) == before
         assert _sounds(here) == sounds
-    with job.running(), pytest.raises(ConflictError, match="already"), job.running():
+    with job.running(), pytest.raises(ConflictError, match="is running"), job.running():
         pass
     here.close()
 

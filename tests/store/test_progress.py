@@ -53,7 +53,7 @@ def test_what_got_better_is_said_with_its_interval_and_a_take_thrown_away_is_out
     assert sag.trend.claim is not None
     assert sag.trend.claim.high < -3.0
     assert sum(week.takes for week in shown.playing) == 45
-    assert any("is yours" in item.says for item in shown.milestones)
+    assert any("is in your range" in item.says for item in shown.milestones)
     house.takes.discard(takes[0], discarded=True)
     again = house.progress.read(player.id, 6)
     assert next(i for i in again.trends if i.measure.id == "pitch_drift").trend.points[0].takes == 2

@@ -38,6 +38,7 @@ def test_views_are_accessible_in_both_lights_and_fit(site: Site, open_page: Open
         "/progress",
         "/welcome",
         "/exercises",
+        "/exercises/wide-slur",
         "/progress/range",
         "/instrument",
         "/progress/sessions",
@@ -45,6 +46,7 @@ def test_views_are_accessible_in_both_lights_and_fit(site: Site, open_page: Open
         "/settings",
         "/help",
         "/who",
+        "/pair",
         f"/session/{session}",
         f"/take/{take}",
         f"/stand/{session}",
@@ -52,6 +54,9 @@ def test_views_are_accessible_in_both_lights_and_fit(site: Site, open_page: Open
         page.goto(site.base + path)
         page.wait_for_load_state("networkidle")
         assert serious(page) == [], f"{path} in light"
+        page.emulate_media(forced_colors="active")
+        assert serious(page, "color-contrast", "focus-order-semantics") == [], f"{path} in forced colours"
+        page.emulate_media(forced_colors="none")
         for width, height in SIZES:
             page.set_viewport_size({"width": width, "height": height})
             page.wait_for_function("innerWidth === " + str(width))

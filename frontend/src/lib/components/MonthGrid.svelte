@@ -238,11 +238,4 @@
       font-size: 0.6rem;
     }
   }
-
-  @media (forced-colors: active) {
-    .day[aria-pressed='true'] {
-      outline: 2px solid Highlight;
-      outline-offset: -2px;
-    }
-  }
 </style>

@@ -6,6 +6,7 @@ from datetime import date, datetime, time, timedelta
 from sqlalchemy import ColumnElement, exists, func, or_, select
 
 from orexis.core.coach import Outcome
+from orexis.core.figures import FAMILIES
 from orexis.core.trace import Trace, track
 from orexis.errors import MissingError
 from orexis.files.soundfiles import read_sound
@@ -203,7 +204,8 @@ def _sought(wanted: Wanted) -> list[ColumnElement[bool]]:
     word = " ".join(wanted.word.replace("♭", "b").replace("♯", "#").split())
     if word:
         columns = (TakeRow.title, TakeRow.family, TakeRow.written, TakeRow.remark)
-        said = or_(*(column.icontains(word, autoescape=True) for column in columns))
+        called = [family.id for family in FAMILIES.values() if word.lower() in family.name.lower()]
+        said = or_(TakeRow.family.in_(called), *(column.icontains(word, autoescape=True) for column in columns))
         kept = (TakeRow.session_id == SessionRow.id, TakeRow.discarded_at.is_(None))
         found.append(or_(exists().where(*kept, said, *of_take), SessionRow.remark.icontains(word, autoescape=True)))
     elif of_take:
