@@ -127,7 +127,7 @@ def test_paper_calendar_and_tables_are_where_the_thing_is(site: Site, open_page:
     for path, name, start in (
         ("/instrument", "Export chart as PDF", b"%PDF-"),
         ("/plan", "Export to a calendar", b"BEGIN:VCALENDAR"),
-        ("/progress/sessions", "Export notes as CSV", b"take,index,note"),
+        ("/progress/sessions", "Export notes as CSV", b"take,date,exercise"),
         ("/progress", "Report as PDF", b"%PDF-"),
     ):
         page.goto(f"{site.base}{path}")

@@ -133,3 +133,31 @@ def test_a_way_of_ones_own_and_a_pedal_that_needs_a_shift(site: Site, open_page:
     expect(page.get_by_text(re.compile("Pedal sets stop at"))).to_be_visible()
     page.get_by_role("button", name="Undo").click()
     expect(page.get_by_text(re.compile("Pedal sets stop at"))).to_have_count(0)
+
+
+def test_an_exercise_is_written_by_taps_and_by_text_kept_and_played(site: Site, open_page: OpenPage) -> None:
+    site.player("trumpet-bb")
+    page = open_page()
+    page.goto(f"{site.base}/exercises")
+    page.get_by_role("link", name="Write your own").click()
+    notes = page.get_by_role("group", name="Notes")
+    line = page.get_by_label("Notes as in your part")
+    for name in ("C4", "E4"):
+        notes.get_by_role("button", name=name, exact=True).click()
+    page.get_by_text("slurred").click()
+    notes.get_by_role("button", name="G4", exact=True).click()
+    page.get_by_role("button", name="Breath").click()
+    expect(line).to_have_value("C4 E4 - G4,")
+    expect(page.get_by_role("img", name="C4, E4, G4", exact=True)).to_be_visible()
+    line.fill("C4 E4 - G4, H4")
+    expect(page.get_by_role("alert")).to_contain_text("“H4” can’t be read")
+    page.get_by_role("button", name="Undo").click()
+    line.press("End")
+    line.type(" C5:2")
+    expect(page.get_by_role("img", name="C4, E4, G4, C5")).to_be_visible()
+    page.get_by_label("Name").fill("Bugle call of mine")
+    page.get_by_role("button", name="Save").click()
+    expect(page.get_by_role("heading", level=1, name="Bugle call of mine")).to_be_visible()
+    page.get_by_role("button", name="Start", exact=True).click()
+    page.wait_for_url("**/stand/*")
+    assert site.call(f"/api/sessions/{page.url.rsplit('/', 1)[-1]}")["title"] == "Bugle call of mine"

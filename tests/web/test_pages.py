@@ -39,6 +39,7 @@ def test_views_are_accessible_in_both_lights_and_fit(site: Site, open_page: Open
         "/welcome",
         "/exercises",
         "/exercises/wide-slur",
+        "/exercises/write",
         "/progress/range",
         "/instrument",
         "/progress/sessions",

@@ -20,6 +20,7 @@ const views = {
   take: () => import('../views/TakeView.svelte'),
   today: () => import('../views/Today.svelte'),
   welcome: () => import('../views/Welcome.svelte'),
+  write: () => import('../views/WriteExercise.svelte'),
   who: () => import('../views/WhoPlays.svelte'),
 };
 
@@ -27,6 +28,7 @@ export const { p, navigate, isActive, route } = createRouter({
   '/': views.today,
   '/plan': views.plan,
   '/exercises': views.exercises,
+  '/exercises/write': views.write,
   '/exercises/:id': views.exercise,
   '/progress': views.progress,
   '/progress/range': views.range,

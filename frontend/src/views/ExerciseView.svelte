@@ -74,10 +74,10 @@
       <Engraving svg={shown.figure.svg} title="{shown.figure.figure.title}: {asked}" sounding={browser.sounding} />
     </div>
     {#if shown.titles.length > 1}
-      <label class="mt-3 flex items-center gap-3">
+      <label class="mt-3 flex items-center gap-3 whitespace-nowrap">
         <span class="quiet">Show</span>
         <select
-          class="plain"
+          class="plain min-w-0"
           aria-label="Show"
           value={String(browser.index)}
           onchange={(event) => browser.turnTo(Number(event.currentTarget.value))}

@@ -72,6 +72,7 @@
           {#each Object.entries(LOAD_WORDS) as [id, name] (id)}<option value={id}>{name}</option>{/each}
         </select>
       </label>
+      <a class="press small inline-flex items-center" href="/exercises/write">Write your own</a>
       <button class="press small" onclick={() => chooser?.click()}>Import a tune</button>
       <input
         bind:this={chooser}

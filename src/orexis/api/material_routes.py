@@ -42,6 +42,19 @@ def view_figure(body: schemas.WishIn, house: TheHouse) -> schemas.SeriesView:
     )
 
 
+@router.post("/figures/line/view")
+def view_line(body: schemas.LineIn, house: TheHouse) -> schemas.FigureView:
+    """An exercise from a line of text, engraved; nothing is kept."""
+    person = house.players.get(body.player_id)
+    return views.figure_by_terms(house, person.terms, house.material.written(person, body.written).figures[-1])
+
+
+@router.post("/figures/line", status_code=201)
+def keep_line(body: schemas.KeepLineIn, house: TheHouse) -> OwnFigure:
+    """Keep it under a name."""
+    return house.material.keep_written(house.players.get(body.player_id), body.name, body.written)
+
+
 @router.post("/figures/sound", response_class=Response, responses={200: {"content": {"audio/wav": {}}}})
 def hear_figure(body: schemas.SoundIn, house: TheHouse) -> Response:
     """The figure played without a flaw, with count-in and click."""

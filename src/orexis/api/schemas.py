@@ -6,12 +6,12 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from orexis.core.coach import Lips, RungState, Standard
-from orexis.core.figures import Advance, DayPlace, Figure, Load, Param
+from orexis.core.figures import MAX_LINE, Advance, DayPlace, Figure, Load, Param
 from orexis.core.horn import MovingSlide
 from orexis.core.planning import AimKind
 from orexis.core.practice import SessionState
 from orexis.core.schools import Ask, Choice, Question
-from orexis.services.material.figures import ExerciseRequest
+from orexis.services.material.figures import ExerciseRequest, WrittenLine
 from orexis.services.players.values import Keeping, Start
 
 Text = Annotated[str, Field(max_length=200)]
@@ -121,6 +121,26 @@ class ExportIn(WishIn):
     """Request: the same exercise as a file."""
 
     format: Text
+
+
+class LineIn(Strict):
+    """Notes as the player writes them."""
+
+    player_id: Text
+    line: Annotated[str, Field(max_length=MAX_LINE)]
+    tempo: Annotated[int, Field(ge=20, le=300)] = 72
+    beats_per_bar: Annotated[int, Field(ge=1, le=16)] = 4
+
+    @property
+    def written(self) -> WrittenLine:
+        """The line, as the services take it."""
+        return WrittenLine(self.line, float(self.tempo), self.beats_per_bar)
+
+
+class KeepLineIn(LineIn):
+    """The same, to be kept under a name."""
+
+    name: Annotated[str, Field(max_length=200)]
 
 
 class KeepIn(WishIn):

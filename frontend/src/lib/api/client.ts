@@ -114,6 +114,8 @@ export const api = {
   chart: (player_id: string) => must(client.GET('/api/players/{player_id}/chart', { params: { path: { player_id } } })),
   material: (player_id: string) =>
     must(client.GET('/api/players/{player_id}/material', { params: { path: { player_id } } })),
+  viewLine: (body: Schemas['LineIn']) => must(client.POST('/api/figures/line/view', { body })),
+  keepLine: (body: Schemas['KeepLineIn']) => must(client.POST('/api/figures/line', { body })),
   viewFigure: (body: Wish) => must(client.POST('/api/figures/view', { body })),
   hearFigure: (body: Schemas['SoundIn']) =>
     must(client.POST('/api/figures/sound', { body, parseAs: 'arrayBuffer' })) as Promise<ArrayBuffer>,

@@ -21,16 +21,26 @@ from orexis.core.figures.ladders import STEP_LADDER, TO_THE_LIMIT
 from orexis.core.figures.levels import PathStep
 from orexis.core.figures.melody import Melody, MelodyNote, TunePart, melody_figure, octaves_into_range
 from orexis.core.figures.meter import Meter, meter_of
+from orexis.core.figures.own_line import MAX_LINE, melody_of_line
 from orexis.core.figures.params import Param
 from orexis.core.figures.pedals import LOOSE_PEDALS, SETS_OF_A_FURTHER_PITCH, pedal_starts
 from orexis.core.figures.scales import ONE_OCTAVE_SCALE
-from orexis.core.figures.scores import MOST_PARTS, OCTAVES, checked_score, score_params, score_says, score_series
+from orexis.core.figures.scores import (
+    AS_WRITTEN,
+    MOST_PARTS,
+    OCTAVES,
+    checked_score,
+    score_params,
+    score_says,
+    score_series,
+)
 from orexis.core.figures.slurring import PARTIAL_CHAIN, TWO_PARTIAL_SLUR
 from orexis.core.figures.stairs import INTERVAL_STAIRS
 from orexis.core.figures.tones import CHECK_NOTE, FIND_THE_MIDDLE, LONG_LOW_TONES, SHAPED_TONES
 from orexis.core.figures.tunes import TUNE, TUNES, in_range, tune
 
 __all__ = [
+    "AS_WRITTEN",
     "BREATH",
     "BUZZ_ANSWER",
     "BUZZ_INTERVALS",
@@ -43,6 +53,7 @@ __all__ = [
     "LIP_BEND",
     "LONG_LOW_TONES",
     "LOOSE_PEDALS",
+    "MAX_LINE",
     "MAX_TEXT",
     "MOST_PARTS",
     "OCTAVES",
@@ -91,6 +102,7 @@ __all__ = [
     "in_form",
     "in_range",
     "melody_figure",
+    "melody_of_line",
     "meter_of",
     "middle_note",
     "octaves_into_range",

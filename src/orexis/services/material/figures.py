@@ -9,13 +9,16 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from orexis.core.figures import (
+    AS_WRITTEN,
     MAX_TEXT,
     OCTAVES,
     TUNE,
     Figure,
+    Meter,
     Param,
     Series,
     TunePart,
+    melody_of_line,
     score_params,
     score_says,
     score_series,
@@ -37,6 +40,8 @@ from orexis.store.models import OwnFigureRow
 
 _MOST_OWN = 500
 _NAME_LENGTH = 80
+_TITLE = 40
+_AS_WRITTEN = {"octave": AS_WRITTEN}
 _ENGRAVING_S, _SOUND_S, _READING_S = 20.0, 60.0, 20.0
 FORMATS = {
     "json": ("application/json", "json"),
@@ -67,6 +72,21 @@ class OwnFigure:
     made_at: datetime
     words: str = ""  # how it is to be played
     choices: tuple[Param, ...] = ()  # of a tune from a file: part, octave, height, phrases
+
+
+@dataclass(frozen=True, slots=True)
+class WrittenLine:
+    """Notes as the player writes them: see core/figures/own_line.py."""
+
+    text: str
+    tempo_bpm: float = 72.0
+    beats_per_bar: int = 4
+
+
+def _tune_of(person: Player, line: WrittenLine, title: str) -> tuple[TunePart, ...]:
+    part, meter = person.instrument.part(person.part), Meter(line.beats_per_bar)
+    read = melody_of_line(line.text, part.transposition, title=title, tempo_bpm=line.tempo_bpm, meter=meter)
+    return (TunePart(title, read),)
 
 
 def exported(figure: Figure, horn: Instrument, part: Part, form: str) -> tuple[bytes, str, str]:
@@ -179,6 +199,16 @@ class Material:
             db.add(row)
             db.flush()
             return _own_figure_of(row, person.instrument)
+
+    def written(self, person: Player, line: WrittenLine) -> Series:
+        """An exercise from a line of text, as it is written in the part; FigureError says what cannot be read."""
+        tune = _tune_of(person, line, "Your own")
+        return self._workers.run(score_series, person.instrument, tune, _AS_WRITTEN, seconds=_READING_S)
+
+    def keep_written(self, person: Player, name: str, line: WrittenLine) -> OwnFigure:
+        """The same, kept under a name."""
+        title = shorten(name, _TITLE, placeholder=" …") or "Your own"
+        return self.keep(person, name, ExerciseRequest(TUNE.id, dict(_AS_WRITTEN)), tune=_tune_of(person, line, title))
 
     def forget(self, person: Player, own_id: str) -> None:
         """Delete a kept figure; takes made of it keep their own copy."""

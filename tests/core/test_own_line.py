@@ -1,0 +1,47 @@
+"""A line of text as an exercise: what is read, and what is refused."""
+
+import pytest
+
+from orexis.core.figures import TunePart, melody_of_line, score_series
+from orexis.core.horn import horn_named
+from orexis.core.theory import Transposition
+from orexis.errors import FigureError
+
+CONCERT, TRUMPET = Transposition(0), horn_named("trumpet-bb").parts[0].transposition
+
+
+def test_a_line_is_read() -> None:
+    made = melody_of_line("C4:2 d - E:0.5 , rest:1 Ab Bb3-c", CONCERT, title="Mine")
+    assert [note.midi for note in made.notes] == [60, 62, 64, 68, 58, 60]
+    assert [note.beats for note in made.notes] == [2.0, 2.0, 0.5, 1.0, 1.0, 1.0]
+    assert [note.start_beat for note in made.notes] == [0.0, 2.0, 4.0, 5.5, 6.5, 7.5]
+    assert [note.slurred for note in made.notes] == [False, False, True, False, False, True]
+    assert [note.new_line for note in made.notes] == [True, False, False, True, False, False]
+
+
+def test_it_is_read_as_the_part_is_written() -> None:
+    made = melody_of_line("C5 G4", TRUMPET, title="Mine")
+    assert [note.midi for note in made.notes] == [70, 65]
+    horn = horn_named("trumpet-bb")
+    figure = score_series(horn, (TunePart("Mine", made),), {"octave": "as written"}).figures[0]
+    assert [note.pitch.midi for note in figure.notes] == [70, 65]
+    assert figure.key == -2  # written in C, without signs
+
+
+@pytest.mark.parametrize(
+    ("text", "says"),
+    [
+        ("", "Write a note"),
+        ("rest:2", "Write a note"),
+        ("C", "octave"),
+        ("C4 X5", "X5"),
+        ("C4:99", "99 beats"),
+        ("C4:0", "0 beats"),
+        ("C4 " * 600, "512"),
+        ("C4 " * 2000, "letters"),
+        ("E9", "reach|range|no note|C8"),
+    ],
+)
+def test_what_cannot_be_read_is_said(text: str, says: str) -> None:
+    with pytest.raises(FigureError, match=says):
+        melody_of_line(text, CONCERT, title="Mine")
