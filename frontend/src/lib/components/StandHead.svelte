@@ -25,6 +25,8 @@
       .filter((take) => take.block === stand.state?.block && take.figure_index === stand.state?.figure_index)
       .slice(-8),
   );
+  /** While the verdict stands, nothing else is to be read. */
+  const answered = $derived(stand.phase === 'verdict');
   const check = $derived(stand.state?.checks.at(-1));
 </script>
 
@@ -37,7 +39,7 @@
     <h1 class="serif text-2xl">{block?.title}</h1>
     <span class="text-lg">
       {(stand.state?.figure_index ?? 0) + 1} of {block?.figures}
-      {#if figure && figure.figure.medium !== 'air'}
+      {#if figure && figure.figure.medium !== 'air' && !answered}
         · <b>{asked}</b>
         {#if tubes.length === 1 && figure.lanes.length}
           · <b>{fingeringInWords(tubes[0] ?? '', slide)}</b>{/if}
@@ -50,7 +52,7 @@
   <span class="flex items-center gap-1" role="group" aria-label="Takes of this exercise">
     {#each here as take (take.take_id)}<TakeShape outcome={take.outcome} />{/each}
   </span>
-  <span class="quiet max-sm:hidden">
+  <span class="quiet max-sm:hidden" class:invisible={answered}>
     {#if who}{who} ·{/if}
     {#if count > 1}{(stand.state?.block ?? 0) + 1} of {count} ·{/if}
     {seconds(stand.state?.playing_s ?? 0)} played{#if check?.state}

@@ -76,20 +76,22 @@
       <button class="tool" aria-pressed={stand.sounds.blown !== null} onclick={() => stand.sounds.blowIt()}>Blow</button
       >
     {/if}
-    <button
-      class="tool"
-      aria-pressed={stand.sounds.drone !== null}
-      onclick={() => stand.sounds.setDrone(stand.sounds.drone === null ? drone : null)}>Drone</button
-    >
-    <button class="tool" onclick={() => toggle('click')}>Metronome</button>
-    <button
-      class="tool"
-      aria-pressed={household.tools.mirror}
-      onclick={() => household.setTools({ mirror: !household.tools.mirror })}>Mirror</button
-    >
+    {#if stand.phase !== 'verdict'}<button
+        class="tool"
+        aria-pressed={stand.sounds.drone !== null}
+        onclick={() => stand.sounds.setDrone(stand.sounds.drone === null ? drone : null)}>Drone</button
+      >
+      <button class="tool" onclick={() => toggle('click')}>Metronome</button>
+      <button
+        class="tool"
+        aria-pressed={household.tools.mirror}
+        onclick={() => household.setTools({ mirror: !household.tools.mirror })}>Mirror</button
+      >{/if}
     <button class="tool" disabled={!free} onclick={() => stand.say('easier')}>Easier</button>
     <button class="tool" disabled={!free} onclick={() => stand.say('harder')}>Harder</button>
-    <button class="tool" disabled={!free} onclick={() => stand.say('skip')}>Skip</button>
+    {#if stand.phase !== 'verdict'}
+      <button class="tool" disabled={!free} onclick={() => stand.say('skip')}>Skip</button>
+    {/if}
     <button class="tool" onclick={() => stand.say('stop')}>End</button>
     {#if stand.figure?.figure.judged.includes('count')}
       <button class="tool" disabled={!free || !shows} onclick={() => void shifted()}>My lips shift</button>
