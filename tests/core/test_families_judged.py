@@ -228,3 +228,12 @@ def test_a_strange_note_far_softer_than_the_player_is_not_theirs(db: float, reas
     )
     assert got.verdict is not None
     assert got.verdict.reason == reason
+
+
+@pytest.mark.parametrize("flaw", ["entry=-39c/250ms@n1", "entry=36c/350ms@n1", "entry=-95c/400ms@n1", "sag=-40c@n1"])
+@pytest.mark.parametrize("standard", ["beginner", "developing", "professional"])
+def test_a_number_that_is_named_lies_beyond_the_limit_named_beside_it(flaw: str, standard: str) -> None:
+    verdict = heard(figure_of("trumpet-bb", "long-low-tones"), flaw, seed=2, standard=standard)[0].verdict
+    assert verdict is not None
+    assert all(abs(fault.value) > fault.limit for fault in verdict.findings if fault.value and fault.limit)
+    assert verdict.findings or standard != "professional"

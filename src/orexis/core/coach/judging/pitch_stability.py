@@ -29,6 +29,8 @@ def _entry(sheet: JudgingContext, note: NoteMeasures, written: FigureNote | None
         sheet.skipped.add("attack")
     elif note.attack_error_cents_s > most_area and abs(note.attack_error_cents) > 0.5 * limit:
         side = "below" if note.attack_error_cents < 0 else "above"
+        if abs(note.attack_error_cents) <= limit:  # not too far off, but for too long: as far as it might have been so
+            limit = round(abs(note.attack_error_cents) * most_area / note.attack_error_cents_s, 1)
         sheet.find("attack", note.target, note.onset_s, note.attack_error_cents, limit, "c", side=side)
 
 
