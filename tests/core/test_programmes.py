@@ -57,9 +57,24 @@ def test_aims_of_every_kind_can_be_had_on_every_horn(horn_id: str) -> None:
         assert said_of(aim)
 
 
+@pytest.mark.parametrize("horn_id", sorted(HORNS))
+def test_nothing_is_reached_by_somebody_who_never_played(horn_id: str) -> None:
+    for standard in Standard:
+        nobody = known(horn_id, standard=standard)
+        for text in (*(f"trill={n}" for n in range(2, 7)), *(f"slur={n}" for n in range(3, 8)), "hold=4", "hold=12"):
+            try:
+                aim = parse_aim(text, nobody.horn)
+            except InputError:
+                continue  # this instrument has no exercise for it
+            assert not place_of(aim, nobody, NOBODY).reached, (standard, text)
+    held = known(standings={"long-low-tones": PathPosition(9, ((TODAY - 1, True),))})
+    assert place_of(Aim(AimKind.HOLD, 12.0), held, NOBODY).reached
+
+
 @pytest.mark.parametrize(
     ("text", "says"),
     [
+        ("own=A2", "pedal sets"),
         ("own", "own=A5"),
         ("own=H4", "H4"),
         ("own=C1", "not on the Trumpet"),

@@ -18,7 +18,7 @@ from orexis.core.figures import CHECK_NOTE, AimKind, Role, family_in_role, famil
 from orexis.core.horn import Instrument, lowest_pedal
 from orexis.core.planning.context import GoalRequest, PlanningContext
 from orexis.core.planning.frame import LEAST_FOR_SETS
-from orexis.core.progress import Path, path_of
+from orexis.core.progress import MoveReason, Path, path_of
 from orexis.core.progress.standing import needed
 from orexis.core.theory import parse_pitch, pitch_of_midi
 from orexis.errors import InputError
@@ -116,6 +116,10 @@ def checked(aim: Aim, horn: Instrument) -> Aim:
             raise InputError(
                 f"{pitch_of_midi(round(aim.value)).name} (concert) is not on the {horn.name}: choose between {low.name} and "
                 f"{high.name}."
+            )
+        if aim.value < horn.lowest.midi:
+            raise InputError(
+                f"Below {horn.lowest.name} (concert) lie pedal tones, which are worked at in sets: choose pedal sets as the goal."
             )
         return aim
     low_value, high_value, unit = BOUNDS[aim.kind]
@@ -227,7 +231,10 @@ def _on_path(aim: Aim, known: PlanningContext) -> GoalPosition:
         raise InputError(f"The {known.horn.name} has no exercise that leads to “{said_of(aim)}”.")
     standing = known.standing(path)
     begun = min(1.0, standing.clean_days / needed(path))
-    return GoalPosition(standing.step + begun, goal + 1.0, _says(path, standing.step), _says(path, goal))
+    # A level that a player only began at, by the standard, is nothing that was shown yet.
+    shown = standing.clean_days > 0 or (standing.change is not None and standing.change.why == MoveReason.ON)
+    position = standing.step + begun if shown else min(float(standing.step), float(goal))
+    return GoalPosition(position, goal + 1.0, _says(path, standing.step), _says(path, goal))
 
 
 def _says(path: Path, step: int) -> str:
