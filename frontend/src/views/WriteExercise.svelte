@@ -7,6 +7,7 @@
   import { household } from '../lib/state/household.svelte';
   import { Loaded, words } from '../lib/state/loaded.svelte';
   import { withNote, withoutLast } from '../lib/view/ownline';
+  import { roving } from '../lib/view/roving';
   import { noteName } from '../lib/view/words';
 
   /** An exercise of one's own: notes tapped or typed, engraved at once, saved under a name. */
@@ -71,7 +72,7 @@
   </div>
   {#if trouble}<p role="alert" class="mt-3">{trouble}</p>{/if}
   {#if material.value}
-    <div class="notes mt-3" role="group" aria-label="Notes" {@attach atTheMiddle}>
+    <div class="notes mt-3" role="group" aria-label="Notes" {@attach atTheMiddle} {@attach roving}>
       {#each material.value.notes as note (note.sounding)}
         <button class="press small" onclick={() => (line = withNote(line, note.written, beats, slur))}
           >{noteName(note.written)}</button

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { midiOf, naturalsBetween, type Pitch } from '../view/pitch';
+  import { roving } from '../view/roving';
   import { noteName } from '../view/words';
 
   /** Two taps say what is comfortable today: one end, then the other. A third begins anew. Notes are written ones. */
@@ -26,7 +27,12 @@
   }
 </script>
 
-<div class="strip" role="group" aria-label="The lowest and the highest note that are comfortable today">
+<div
+  class="strip"
+  role="group"
+  aria-label="The lowest and the highest note that are comfortable today"
+  {@attach roving}
+>
   {#each notes as note (midiOf(note))}
     {@const midi = midiOf(note)}
     <button
