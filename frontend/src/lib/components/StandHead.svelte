@@ -55,8 +55,7 @@
   <span class="quiet max-sm:hidden" class:invisible={answered}>
     {#if who}{who} ·{/if}
     {#if count > 1}{(stand.state?.block ?? 0) + 1} of {count} ·{/if}
-    {seconds(stand.state?.playing_s ?? 0)} played{#if check?.state}
-      · {check.state}{/if}
+    {seconds(stand.state?.playing_s ?? 0)} played{check?.state ? ` · ${check.state}` : ''}
   </span>
 </header>
 
