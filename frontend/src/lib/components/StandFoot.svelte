@@ -50,7 +50,7 @@
         {:else if stand.state?.paused}Paused.
         {:else if stand.running && stand.startsByNote && household.source === 'microphone' && soon === null}Play when
           you’re ready.
-        {:else if soon !== null}<span aria-hidden="true">Starting again in {soon}</span>
+        {:else if soon !== null}<span aria-hidden="true">Starting in {soon}</span>
         {:else}Ready.{/if}
       </h2>
       <p class="mt-1">
@@ -102,7 +102,7 @@
       <p class="quiet mt-1">
         {stand.state?.advice?.step === 'again' ? '' : (stand.state?.advice?.say ?? '')}
         {stand.state?.advice?.ask ?? ''}
-        {#if soon !== null}<span aria-hidden="true">Starting again in {soon}; Space stops.</span>{/if}
+        {#if soon !== null}<span aria-hidden="true">Starting in {soon}; Space stops.</span>{/if}
       </p>
     {:else if phase === 'done'}
       <h2 class="serif text-3xl">{stand.state?.stopped ? 'Stopped.' : 'That’s all for today.'}</h2>

@@ -10,6 +10,7 @@ from orexis.core.planning.candidates import allowed
 from orexis.core.planning.context import PlanningContext
 from orexis.core.planning.frame import in_grains
 from orexis.core.planning.week import LOAD_PER_MINUTE, DayKind
+from orexis.core.progress.standing import PAUSES
 from orexis.errors import InputError
 
 WORKED = 0.8
@@ -60,12 +61,11 @@ def _lasting(block: DayBlock, minutes: float) -> DayBlock:
     return replace(block, minutes=minutes, load=round(rate * minutes, 1), params=params)
 
 
-# The levels of core/progress/standing.py after a pause, in words.
-_BACK = (
-    (120, "High work and pedal tones start again from the first level."),
-    (42, "High work and pedal tones start two levels lower, the rest one."),
-    (14, "High work and pedal tones start one level lower."),
-)
+_BACK: dict[int | None, str] = {  # by the levels of PAUSES
+    None: "High work and pedal tones start again from the first level.",
+    2: "High work and pedal tones start two levels lower, the rest one.",
+    1: "High work and pedal tones start one level lower.",
+}
 
 
 def today_bound(known: PlanningContext, minutes: float) -> float | None:
@@ -133,7 +133,7 @@ def _fewer(blocks: tuple[DayBlock, ...], minutes: float, bound: float) -> tuple[
 
 
 def _said(known: PlanningContext) -> Iterable[str]:
-    back = next((words for least, words in _BACK if (known.days_away or 0) >= least), None)
+    back = next((_BACK[levels] for least, levels in PAUSES if (known.days_away or 0) >= least), None)
     if back is not None:
         yield f"Welcome back after {(known.days_away or 0) // 7} weeks. {back} Play little today, and easily."
     if known.spent:
