@@ -84,6 +84,7 @@ def test_the_log_reads_newest_first_and_forgets_the_discarded(house: Application
     assert [take.number for take in house.log.takes(session_id)] == [1, 2]
     day = house.log.today(session.player_id, "tuba-eb")
     off = [abs(take.pitch_error_cents) for take in house.log.takes(session_id) if take.pitch_error_cents is not None]
+    assert (day.takes, day.clean) == (2, 2)
     assert day.pitch_error_cents == pytest.approx(sum(off) / len(off), abs=0.01)  # the median of two
     house.takes.discard(first.id, discarded=True)
     assert house.log.page(session.player_id).sessions[0].summary.take_ids == (second.id,)
