@@ -13,6 +13,8 @@ from starlette.staticfiles import StaticFiles
 from orexis import __version__
 from orexis.api import (
     errors,
+    free_live,
+    free_routes,
     household_routes,
     lesson_routes,
     live,
@@ -83,7 +85,9 @@ def create_app(
         paper_routes,
         lesson_routes,
         standing_routes,
+        free_routes,
         live,
+        free_live,
     ):
         app.include_router(routes.router)
     _pages(app)

@@ -22,7 +22,7 @@ from orexis.services.takes.open_take import OpenTake
 
 PROTOCOL = 2
 _HEAD = struct.Struct("<IId")  # sequence number, first sample, the page's context frame
-_MOST_TEXT = 64 * 1024
+MOST_TEXT = 64 * 1024
 router = APIRouter()
 
 
@@ -102,7 +102,7 @@ async def _handle(socket: WebSocket, rooms: ConnectionHub, room: SessionChannel,
         if room.owners.get(socket) is None:
             raise ConflictError("Another window runs this session. Take over here to play.")
         if message.get("bytes") is not None:
-            rooms.hear(room, _block(message["bytes"]))
+            rooms.hear(room, block_of(message["bytes"]))
             return
         incoming = _read(message.get("text") or "")
         await rooms.drain(room)  # what was played before it was said is heard before it is done
@@ -170,7 +170,7 @@ async def _refuse(socket: WebSocket, error: Exception) -> None:
 
 
 def _read(text: str) -> Hello | BeginMessage | Happened:
-    if len(text) > _MOST_TEXT:
+    if len(text) > MOST_TEXT:
         raise InputError("A message is longer than 64 kB.")
     try:
         return _INCOMING.validate_json(text)
@@ -178,7 +178,8 @@ def _read(text: str) -> Hello | BeginMessage | Happened:
         raise InputError("A message does not follow the live protocol.") from error
 
 
-def _block(data: bytes) -> Block:
+def block_of(data: bytes) -> Block:
+    """The first sample and the samples of a block; InputError when it is none."""
     if len(data) < _HEAD.size or (len(data) - _HEAD.size) % 4:
         raise InputError("A block of sound does not follow the live protocol.")
     _, start, _ = _HEAD.unpack_from(data)

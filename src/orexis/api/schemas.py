@@ -62,6 +62,13 @@ class PerformIn(Strict):
     seed: int | None = Field(default=None, ge=0, le=2**31)
 
 
+class FreePerformIn(Strict):
+    """Ask the simulated player to play without an exercise."""
+
+    seconds: float = Field(default=40.0, ge=5.0, le=120.0)
+    seed: int | None = Field(default=None, ge=0, le=2**31)
+
+
 class SettingsChange(Strict):
     """Settings that are to be changed; what is not named stays."""
 

@@ -5,6 +5,7 @@ from fastapi.responses import FileResponse, Response
 
 from orexis.api import schemas, views
 from orexis.api.deps import REFUSALS, Key, TheHouse
+from orexis.core.free_practice import heard_figure
 from orexis.core.horn import horn_named
 from orexis.errors import MissingError
 from orexis.services.takes.values import LikeTake, Take
@@ -20,14 +21,15 @@ def read_take(take_id: Key, house: TheHouse) -> Take:
 
 @router.get("/{take_id}/figure")
 def take_figure(take_id: Key, house: TheHouse) -> schemas.FigureView:
-    """The take's figure as it was asked then."""
+    """The take's figure as it was asked then; where nothing was asked, the notes that were heard."""
     take = house.takes.get(take_id)
     horn = horn_named(take.horn)
     part = horn.part(take.part)
-    svg = house.material.svg(take.figure, horn, part)
-    return views.figure_view(
-        take.figure, horn, part, a4=take.a4_hz, centre_limit=take.limits["pitch_error_cents"], svg=svg
-    )
+    free = take.figure.asks_nothing
+    figure = heard_figure(take.measures, horn, a4=take.a4_hz) if free else take.figure
+    svg = "" if free else house.material.svg(figure, horn, part)
+    limit = take.limits["pitch_error_cents"]
+    return views.figure_view(figure, horn, part, a4=take.a4_hz, centre_limit=limit, svg=svg)
 
 
 @router.get("/{take_id}/trace")

@@ -9,6 +9,7 @@ from orexis.services.archive.backup import weekly_backup
 from orexis.services.archive.importer import known_to
 from orexis.services.archive.job import Job
 from orexis.services.devices import Devices
+from orexis.services.free_practice.use import FreePractice
 from orexis.services.journal import Broken
 from orexis.services.lessons.use import Lessons
 from orexis.services.material.figures import Material
@@ -55,6 +56,7 @@ class Application:
         self.routines = OwnRoutines(self.record)
         self.sessions = Sessions(self.record, self.players, self.planning)
         self.takes = Takes(self.record, self.sessions, self.workers)
+        self.free_practice = FreePractice(self.record, self.players, self.sessions, self.takes)
         self.log = Log(self.record)
         self.progress = ProgressQueries(self.record, self.players)
         self.spans = Spans(self.record, self.players)

@@ -38,6 +38,7 @@ class TakeHead:
     device: dict[str, Any]
     started_at: str
     clicked: bool = True  # False: the first note began it, and no click was heard
+    keeps_sound: bool = True  # False: only what was measured is kept
 
     @property
     def first_beat_s(self) -> float | None:

@@ -608,6 +608,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/players/{player_id}/drone": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Drone
+         * @description The frequencies of a drone, in Hz.
+         */
+        get: operations["read_drone_api_players__player_id__drone_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/players/{player_id}/figures": {
         parameters: {
             query?: never;
@@ -647,6 +667,46 @@ export interface paths {
          * @description Delete a kept figure; takes made of it keep theirs.
          */
         delete: operations["forget_figure_api_players__player_id__figures__own_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/free-performance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Play Freely
+         * @description The simulated player plays without an exercise.
+         */
+        post: operations["play_freely_api_players__player_id__free_performance_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/free-sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Open Free Session
+         * @description Begin to play without an exercise.
+         */
+        post: operations["open_free_session_api_players__player_id__free_sessions_post"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1228,6 +1288,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/players/{player_id}/tuner": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Tuner
+         * @description Every note of the instrument in hand, where it lies, and where it tends to lie.
+         */
+        get: operations["read_tuner_api_players__player_id__tuner_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/players/{player_id}/weeks": {
         parameters: {
             query?: never;
@@ -1352,6 +1432,26 @@ export interface paths {
          * @description The figure that comes next or is being played, engraved, by the terms of the sitting.
          */
         get: operations["session_figure_api_sessions__session_id__figure_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{session_id}/free-reading": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Free Reading
+         * @description What was read from a session without an exercise.
+         */
+        get: operations["free_reading_api_sessions__session_id__free_reading_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1621,7 +1721,7 @@ export interface paths {
         };
         /**
          * Take Figure
-         * @description The take's figure as it was asked then.
+         * @description The take's figure as it was asked then; where nothing was asked, the notes that were heard.
          */
         get: operations["take_figure_api_takes__take_id__figure_get"];
         put?: never;
@@ -2134,6 +2234,12 @@ export interface components {
          * @enum {string}
          */
         Choice: "grow" | "even" | "ease" | "least-seal" | "open-palm" | "firm-seal" | "usual-setting" | "free-lips" | "air-and-tongue" | "jaw-and-lip" | "slow-and-wide" | "fast-and-firm" | "gate" | "to-todays-limit" | "tongue-first" | "slur-first" | "free-centre" | "firm-and-flat" | "gathered" | "drawn-back" | "step-back" | "stop-here" | "one-more-try" | "body-named" | "sound-only" | "one-breath" | "nose-breath" | "buzzing" | "low-tones";
+        /**
+         * Chord
+         * @description What a drone sounds over its root.
+         * @enum {string}
+         */
+        Chord: "note" | "octave" | "fifth" | "major" | "minor" | "dominant";
         /**
          * ChosenIn
          * @description Something that is kept, by its id, with words.
@@ -2799,6 +2905,75 @@ export interface components {
          * @enum {string}
          */
         Form: "as written" | "slower" | "shorter";
+        /**
+         * FreeNames
+         * @description How the player writes the notes of a reading, by their keyboard number.
+         */
+        FreeNames: {
+            reading: components["schemas"]["FreeReading"];
+            /** Written */
+            written: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * FreePerformIn
+         * @description Ask the simulated player to play without an exercise.
+         */
+        FreePerformIn: {
+            /**
+             * Seconds
+             * @default 40
+             */
+            seconds: number;
+            /** Seed */
+            seed?: number | null;
+        };
+        /**
+         * FreeReading
+         * @description All of it. What could not be measured is None.
+         *
+         *     `attack_cents`: how far off notes usually begin, `attack_ms` how long they usually take to settle; `breaks`: notes that began on another
+         *     partial or broke to one. `wobble_cents`, `drift_cents`: of notes of a second and more. `loud_db`: softest and loudest tenth, dBFS.
+         */
+        FreeReading: {
+            /** Attack Cents */
+            attack_cents: number | null;
+            /** Attack Ms */
+            attack_ms: number | null;
+            /** Attacks */
+            attacks: number;
+            /** Breaks */
+            breaks: number;
+            /** Drift Cents */
+            drift_cents: number | null;
+            /** High */
+            high: number | null;
+            /** Longest S */
+            longest_s: number;
+            /** Loud Db */
+            loud_db: [
+                number,
+                number
+            ] | null;
+            /** Low */
+            low: number | null;
+            /** Notes */
+            notes: number;
+            /** Off Cents */
+            off_cents: number | null;
+            /** Parts */
+            parts: number;
+            /** Playing S */
+            playing_s: number;
+            /** Registers */
+            registers: components["schemas"]["RegisterTuning"][];
+            slurs: components["schemas"]["Slurs"];
+            /** Tuning */
+            tuning: components["schemas"]["NoteTuning"][];
+            /** Wobble Cents */
+            wobble_cents: number | null;
+        };
         /**
          * Freshness
          * @description What the check note says of the lips.
@@ -3727,6 +3902,20 @@ export interface components {
             written: string;
         };
         /**
+         * NoteTuning
+         * @description A note: how often it was held, its middle in cents (sharp positive), and how far from that it usually was.
+         */
+        NoteTuning: {
+            /** Cents */
+            cents: number;
+            /** Count */
+            count: number;
+            /** Midi */
+            midi: number;
+            /** Spread */
+            spread: number;
+        };
+        /**
          * Opened
          * @description What came of opening a file. `seal`: the checksum of all of it; `skipped`: sentences on what could not be used.
          */
@@ -3995,6 +4184,18 @@ export interface components {
             octave: number;
             /** Step */
             step: string;
+        };
+        /**
+         * Place
+         * @description A moment that can be listened to.
+         */
+        Place: {
+            /** At S */
+            at_s: number;
+            /** Ms */
+            ms: number;
+            /** Take Id */
+            take_id: string;
         };
         /**
          * PlannedDay
@@ -4343,6 +4544,23 @@ export interface components {
             title: string;
             /** Words */
             words: string;
+        };
+        /**
+         * Register
+         * @description Where in the range a note lies.
+         * @enum {string}
+         */
+        Register: "low" | "middle" | "high";
+        /**
+         * RegisterTuning
+         * @description A register: how often a note in it was held, and how far out it usually was, in cents without sign.
+         */
+        RegisterTuning: {
+            /** Count */
+            count: number;
+            /** Off Cents */
+            off_cents: number;
+            register: components["schemas"]["Register"];
         };
         /**
          * RemarkIn
@@ -4935,6 +5153,18 @@ export interface components {
             takes: number;
         };
         /**
+         * Slurs
+         * @description What happened in moves without a new attack: how many there were, silences in them, partials touched on the way.
+         */
+        Slurs: {
+            /** Count */
+            count: number;
+            /** Gaps */
+            gaps: components["schemas"]["Place"][];
+            /** Touched */
+            touched: components["schemas"]["Place"][];
+        };
+        /**
          * SoundCheck
          * @description Whether the sound could be judged at all.
          */
@@ -5166,6 +5396,12 @@ export interface components {
             refused: string[];
         };
         /**
+         * Temperament
+         * @description How the octave is divided.
+         * @enum {string}
+         */
+        Temperament: "equal" | "just" | "pythagorean" | "meantone";
+        /**
          * ThenAndNow
          * @description The earliest and the latest take of a figure that can be heard.
          */
@@ -5333,6 +5569,26 @@ export interface components {
              * @default []
              */
             says: string[];
+        };
+        /**
+         * TunerNote
+         * @description A note. `tendency`: cents by which the instrument lies off there by itself, `own`: where this player usually has it.
+         */
+        TunerNote: {
+            /** Fingering */
+            fingering: string;
+            /** Hz */
+            hz: number;
+            /** Midi */
+            midi: number;
+            /** Own */
+            own: number | null;
+            /** Sounding */
+            sounding: string;
+            /** Tendency */
+            tendency: number;
+            /** Written */
+            written: string;
         };
         /**
          * Verdict
@@ -9111,6 +9367,115 @@ export interface operations {
             };
         };
     };
+    read_drone_api_players__player_id__drone_get: {
+        parameters: {
+            query: {
+                midi: number;
+                chord?: components["schemas"]["Chord"];
+                temperament?: components["schemas"]["Temperament"];
+                /** @description Hz; the player's own when left out */
+                a4?: number | null;
+            };
+            header?: never;
+            path: {
+                player_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": number[];
+                };
+            };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too many attempts: wait a minute */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     read_own_figures_api_players__player_id__figures_get: {
         parameters: {
             query?: never;
@@ -9339,6 +9704,216 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too many attempts: wait a minute */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    play_freely_api_players__player_id__free_performance_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FreePerformIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "audio/wav": unknown;
+                };
+            };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too many attempts: wait a minute */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    open_free_session_api_players__player_id__free_sessions_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
+                };
             };
             /** @description what was sent cannot be read at all */
             400: {
@@ -12772,6 +13347,115 @@ export interface operations {
             };
         };
     };
+    read_tuner_api_players__player_id__tuner_get: {
+        parameters: {
+            query?: {
+                /** @description Hz; the player's own when left out */
+                a4?: number | null;
+                temperament?: components["schemas"]["Temperament"];
+                /** @description sounding pitch class, 0 is C */
+                root?: number;
+            };
+            header?: never;
+            path: {
+                player_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TunerNote"][];
+                };
+            };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too many attempts: wait a minute */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     read_weeks_api_players__player_id__weeks_get: {
         parameters: {
             query?: {
@@ -13609,6 +14293,109 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FigureView"];
+                };
+            };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too many attempts: wait a minute */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    free_reading_api_sessions__session_id__free_reading_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                session_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FreeNames"];
                 };
             };
             /** @description what was sent cannot be read at all */

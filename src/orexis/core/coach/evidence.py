@@ -25,6 +25,8 @@ def attempts_of(
     """One try for each pitch, alone and joined apart: held when most of its notes were there and good."""
     if figure.medium != Medium.HORN or verdict.outcome == Outcome.NOT_HEARD or PROVES_NOTHING & set(figure.judged):
         return ()
+    if figure.asks_nothing:
+        return ()
     against = {finding.note for finding in verdict.findings if REASONS[finding.reason].about == About.NOTE}
     rows = {note.target: note for note in measures.notes if note.target is not None}
     tries: dict[tuple[int, bool], list[tuple[bool, NoteMeasures]]] = {}

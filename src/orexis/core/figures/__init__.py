@@ -13,8 +13,18 @@ from orexis.core.figures.families import (
     family_towards,
 )
 from orexis.core.figures.family import PLACES, SERVES, Begin, Family
-from orexis.core.figures.figure import DYNAMICS, MAX_TEXT, Figure, FigureNote, Need, Series, checked_figure
+from orexis.core.figures.figure import (
+    DYNAMICS,
+    FREE_PRACTICE,
+    MAX_TEXT,
+    Figure,
+    FigureNote,
+    Need,
+    Series,
+    checked_figure,
+)
 from orexis.core.figures.forms import at_tempo, in_form, shortened, slower
+from orexis.core.figures.free import free_series
 from orexis.core.figures.growth import SetPlayed, SetsToday, sets_today
 from orexis.core.figures.kinds import Advance, AimKind, DayPlace, Form, Load, Loudness, Medium, Role
 from orexis.core.figures.ladders import STEP_LADDER, TO_THE_LIMIT
@@ -48,6 +58,7 @@ __all__ = [
     "DYNAMICS",
     "FAMILIES",
     "FIND_THE_MIDDLE",
+    "FREE_PRACTICE",
     "INTERVAL_STAIRS",
     "IN_SETS",
     "LIP_BEND",
@@ -99,6 +110,7 @@ __all__ = [
     "family_in_role",
     "family_named",
     "family_towards",
+    "free_series",
     "in_form",
     "in_range",
     "melody_figure",

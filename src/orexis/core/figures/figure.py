@@ -23,6 +23,7 @@ MAX_SECONDS = 420.0  # as written, so that a slower form still ends within the t
 
 
 _LEAST_COUNTED = 2.0  # beats before a pick-up
+FREE_PRACTICE = "free_practice"  # in the place of an exercise's id where none was played
 SHAPES = ("steady", "swell", "fade", "swell-and-fade")
 DYNAMICS = ("pp", "p", "mp", "mf", "f", "ff")
 
@@ -100,6 +101,11 @@ class Figure:
     from_file: bool = False  # not made by a family here: engraved where it can do no harm
     beat_quarters: float = 1.0  # length of a beat in quarter notes: 1.5 in 6/8
     pickup: float = 0.0  # beats before the first bar line
+
+    @property
+    def asks_nothing(self) -> bool:
+        """Whether it stands for practice without an exercise: what is heard has no targets and gets no verdict."""
+        return self.family == FREE_PRACTICE
 
     @property
     def beats(self) -> float:

@@ -22,12 +22,24 @@ _UNDER_SAID = 5  # semitones
 
 @dataclass(frozen=True, slots=True)
 class PracticeHistory:
-    """What the record holds of a player on a horn. `days`: families of the last sixty days."""
+    """What the record holds of a player on a horn. `days`: families of the last sixty days; `free_loads`: what was played without an
+    exercise on the days of this week.
+    """
 
     days: tuple[FamilyDay, ...] = ()
     standings: Mapping[str, PathPosition] = field(default_factory=dict)
     rungs: Mapping[int, Rung] = field(default_factory=dict)
     sets: tuple[SetPlayed, ...] = ()
+    free_loads: Mapping[int, float] = field(default_factory=dict)
+
+    def load_on(self, day: int) -> float:
+        """The load of a day of this week."""
+        return self.load_between(day, day + 1)
+
+    def load_between(self, first: int, end: int) -> float:
+        """The load of the days of this week from the first to before the end."""
+        exercises = sum(day.load for day in self.days if first <= day.day < end)
+        return exercises + sum(load for day, load in self.free_loads.items() if first <= day < end)
 
 
 @dataclass(frozen=True, slots=True)
@@ -70,11 +82,11 @@ def known_of(
         kind=planned.kind if planned else DayKind.MEDIUM,
         kind_why=planned.why if planned else "",
         target=planned.target if planned else None,
-        week_left=_week_left(week, days, today) if week else None,
+        week_left=_week_left(week, remembered, today) if week else None,
         lips=said.lips,
         quiet=said.quiet,
         spent=said.spent,
-        played_load=round(sum(day.load for day in days if day.day == today), 1),
+        played_load=round(remembered.load_on(today), 1),
         owned=Owned(range_of(rungs, joined=False), range_of(rungs, joined=True)),
         start_up=_first_rung(rungs, horn, standard),
         start_down=max(lowest_pedal(horn).midi, start_tomorrow(rungs, up=False, otherwise=_easy(rungs, horn))),
@@ -111,9 +123,9 @@ def _easy(rungs: Mapping[int, Rung], horn: Instrument) -> int:
     return low.midi if low is not None and not rungs else horn.easy.midi
 
 
-def _week_left(week: Week, days: Iterable[FamilyDay], today: int) -> float:
+def _week_left(week: Week, remembered: PracticeHistory, today: int) -> float:
     """What is planned of the week and was not played before today."""
-    return max(0.0, UNDER * week.bound - sum(day.load for day in days if week.start <= day.day < today))
+    return max(0.0, UNDER * week.bound - remembered.load_between(week.start, today))
 
 
 def _stale(rungs: Mapping[int, Rung], today: int) -> tuple[int, ...]:

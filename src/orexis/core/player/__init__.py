@@ -2,6 +2,7 @@
 
 from orexis.core.player.dynamics import levels_asked
 from orexis.core.player.flaws import Flaw, Flaws, parse_flaw, parse_flaws
+from orexis.core.player.freely import FreePerformance, Passage, play_freely
 from orexis.core.player.manners import manner_flaws
 from orexis.core.player.performance import Defect, PlayedNote
 from orexis.core.player.person import (
@@ -21,6 +22,8 @@ __all__ = [
     "Defect",
     "Flaw",
     "Flaws",
+    "FreePerformance",
+    "Passage",
     "Person",
     "PlayedNote",
     "SimulatedLips",
@@ -35,5 +38,6 @@ __all__ = [
     "performance_flaws",
     "person",
     "play",
+    "play_freely",
     "tiredness",
 ]

@@ -4,7 +4,7 @@ from orexis.core.practice.advising import warmth_takes
 from orexis.core.practice.edge import NOTHING, Owned
 from orexis.core.practice.ending import Ending
 from orexis.core.practice.machine import opening, step
-from orexis.core.practice.routine import Routine, check_series, planned, routine_of, state_for
+from orexis.core.practice.routine import Routine, check_series, free_routine, planned, routine_of, state_for
 from orexis.core.practice.state import (
     BETWEEN_TAKES_S,
     LONGEST_REST_S,
@@ -50,6 +50,7 @@ __all__ = [
     "TakeMark",
     "TakeResult",
     "check_series",
+    "free_routine",
     "left_by",
     "opening",
     "planned",

@@ -4,7 +4,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass, replace
 
 from orexis.core.coach import Care
-from orexis.core.figures import CHECK_NOTE, RECOVERY, Advance, Series, family_named
+from orexis.core.figures import CHECK_NOTE, RECOVERY, Advance, DayPlace, Load, Series, family_named, free_series
 from orexis.core.horn import Instrument
 from orexis.core.practice.edge import NOTHING, Owned, comfort_of
 from orexis.core.practice.machine import opening
@@ -39,6 +39,13 @@ def routine_of(horn: Instrument, schools: Schools, blocks: Iterable[tuple[Series
     if made[-1][1].advance == Advance.LIMIT:
         made.append(_recovery(horn, schools))
     return Routine(tuple(series for series, _ in made), tuple(plan for _, plan in made), check_series(horn))
+
+
+def free_routine(horn: Instrument) -> Routine:
+    """A sitting without an exercise: one block that goes on for as long as somebody plays."""
+    series = free_series(horn)
+    plan = BlockPlan(series.family, series.title, DayPlace.MUSIC, Load.MEDIUM, series.advance, len(series.figures))
+    return Routine((series,), (plan,), check_series(horn))
 
 
 def _recovery(horn: Instrument, schools: Schools) -> tuple[Series, BlockPlan]:

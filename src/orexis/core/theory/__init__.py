@@ -11,17 +11,29 @@ from orexis.core.theory.pitch import (
     pitch_of_midi,
     ratio_of,
 )
-from orexis.core.theory.temperament import INTERVAL_NAMES, RATIOS, interval_name, just_cents
+from orexis.core.theory.temperament import (
+    INTERVAL_NAMES,
+    RATIOS,
+    Chord,
+    Temperament,
+    chord_hz,
+    interval_name,
+    just_cents,
+    tempered_cents,
+)
 from orexis.core.theory.transposition import Transposition
 
 __all__ = [
     "INTERVAL_NAMES",
     "RATIOS",
     "SCALES",
+    "Chord",
     "Key",
     "Pitch",
+    "Temperament",
     "Transposition",
     "cents_between",
+    "chord_hz",
     "flat_spelling",
     "interval_name",
     "just_cents",
@@ -32,5 +44,6 @@ __all__ = [
     "pitch_of_midi",
     "ratio_of",
     "scale",
+    "tempered_cents",
     "transposed_fifths",
 ]

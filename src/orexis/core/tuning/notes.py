@@ -6,14 +6,19 @@ in notes whose tube is to be left as it is, `free` that in all others, where the
 built, so that what a player corrects in between moves nothing here.
 """
 
+import contextlib
+from collections.abc import Iterator
 from dataclasses import dataclass, fields, replace
 
 from orexis.core.figures import Figure, FigureNote, Medium
-from orexis.core.horn import Instrument, deviation_cents
-from orexis.core.measures import Measures
+from orexis.core.horn import Instrument, deviation_cents, ways_to_play
+from orexis.core.measures import Measures, NoteMeasures
+from orexis.core.theory import nearest_pitch, ratio_of
+from orexis.errors import HornError
 
 WARM_AFTER_MIN = 10.0
 _FURTHEST_CENTS = 80.0  # beyond that it was another note
+_CLEARLY_CENTS, _HELD_S = 40.0, 0.5  # of a note that nobody asked for
 
 
 @dataclass(frozen=True, slots=True)
@@ -62,14 +67,10 @@ def notes_heard(
     """The notes of a take. `built`: the horn of the catalogue; minutes since its session began, and of playing in it so far."""
     if figure.medium != Medium.HORN:
         return ()
-    written = {note.id: note for note in figure.notes}
     warm, tired = max(0.0, 1.0 - minutes / WARM_AFTER_MIN), playing_min / 30.0
     found: dict[tuple[int, str, int], NoteDay] = {}
-    for row in measures.notes:
-        note = written.get(row.target or "")
-        if note is None or not row.right or not _settles(note) or row.pitch_error_cents is None:
-            continue
-        if abs(row.pitch_error_cents) > _FURTHEST_CENTS:
+    for note, row in _unasked(built, measures) if figure.asks_nothing else _asked(figure, measures):
+        if row.pitch_error_cents is None:
             continue
         theory = deviation_cents(built, note.tube, note.partial, note.pitch)
         one = NoteDay(
@@ -90,6 +91,31 @@ def notes_heard(
         )
         found[one.key] = joined(found.get(one.key), one)
     return tuple(found.values())
+
+
+def _asked(figure: Figure, measures: Measures) -> Iterator[tuple[FigureNote, NoteMeasures]]:
+    """Written notes that were right, with what was measured of them."""
+    written = {note.id: note for note in figure.notes}
+    for row in measures.notes:
+        note = written.get(row.target or "")
+        if note is None or not row.right or not _settles(note) or row.pitch_error_cents is None:
+            continue
+        if abs(row.pitch_error_cents) <= _FURTHEST_CENTS:
+            yield note, row
+
+
+def _unasked(built: Instrument, measures: Measures) -> Iterator[tuple[FigureNote, NoteMeasures]]:
+    """Notes of free playing that were held and clearly one note of the scale, as if written in their usual fingering."""
+    for row in measures.notes:
+        if row.f0_hz is None or row.pitch_error_cents is None or abs(row.pitch_error_cents) > _CLEARLY_CENTS:
+            continue
+        if (row.hold_s or 0.0) < _HELD_S:
+            continue
+        # The nearest note, whatever A the cents are counted from.
+        pitch = nearest_pitch(row.f0_hz / ratio_of(row.pitch_error_cents))
+        with contextlib.suppress(HornError):
+            way = ways_to_play(built, pitch)[0]
+            yield FigureNote(row.sounded or "", pitch, 0.0, 1.0, way.tube, way.partial), row
 
 
 def _settles(note: FigureNote) -> bool:

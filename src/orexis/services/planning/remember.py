@@ -6,7 +6,7 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from orexis.core.coach import Freshness, Verdict, set_played
-from orexis.core.figures import IN_SETS, SetPlayed
+from orexis.core.figures import FREE_PRACTICE, IN_SETS, SetPlayed
 from orexis.core.planning import (
     LOOKED_BACK,
     CheckIn,
@@ -103,7 +103,19 @@ def remembered_of(db: Session, person: Player, today: int) -> PracticeHistory:
         standings(db, whose, days, before=today),
         rungs_of(db, whose.owner),
         sets_of(db, person, today) if any(day.family == _SETS_FAMILY for day in days) else (),
+        _free_loads(db, person.id, since=monday(today)),
     )
+
+
+def _free_loads(db: Session, player_id: str, *, since: int) -> dict[int, float]:
+    """What was played without an exercise, by day, over all horns."""
+    query = (
+        select(TakeRow.day, func.sum(TakeRow.load))
+        .where(TakeRow.player_id == player_id, TakeRow.family == FREE_PRACTICE)
+        .where(TakeRow.day >= since, TakeRow.discarded_at.is_(None))
+        .group_by(TakeRow.day)
+    )
+    return {day: float(load) for day, load in db.execute(query)}
 
 
 def sets_of(db: Session, person: Player, today: int) -> tuple[SetPlayed, ...]:

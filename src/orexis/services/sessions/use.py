@@ -16,7 +16,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from orexis.core.coach import LIPS, Lips, LipsToday, advised_against
-from orexis.core.figures import FAMILIES, Load, Series, SetsToday, family_named, sets_today
+from orexis.core.figures import FAMILIES, FREE_PRACTICE, Load, Series, SetsToday, family_named, sets_today
 from orexis.core.planning import CheckIn, KeptBlock, day_series, planned_blocks, too_heavy
 from orexis.core.practice import (
     Event,
@@ -25,6 +25,7 @@ from orexis.core.practice import (
     Routine,
     SessionState,
     Step,
+    free_routine,
     planned,
     routine_of,
     state_for,
@@ -175,6 +176,11 @@ class Sessions:
         """Whether a check note said so today."""
         return self._lips_today(player_id, now()).spent
 
+    def open_free(self, person: Player, *, at: datetime | None = None) -> PracticeSession:
+        """A sitting without an exercise. Nothing is asked, so nothing speaks against it."""
+        routine = free_routine(person.instrument)
+        return self._opened(person, FREE_PRACTICE, {}, routine, checks=False, at=at, against=None)
+
     def get(self, session_id: str) -> PracticeSession:
         """Where it stands; MissingError when there is none by that id."""
         with self._record.database.reading() as db:
@@ -182,9 +188,8 @@ class Sessions:
 
     def latest(self, player_id: str) -> PracticeSession | None:
         """The sitting that was left open last, if it is not over."""
-        query = (
-            select(SessionRow).where(SessionRow.player_id == player_id).order_by(SessionRow.started_at.desc()).limit(1)
-        )
+        of_player = (SessionRow.player_id == player_id, SessionRow.family != FREE_PRACTICE)
+        query = select(SessionRow).where(*of_player).order_by(SessionRow.started_at.desc()).limit(1)
         with self._record.database.reading() as db:
             row = db.scalars(query).first()
             return session_of(db, row) if row is not None and row.ended_at is None else None

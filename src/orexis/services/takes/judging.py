@@ -39,7 +39,7 @@ class Work:
     reference: Reference | None
     delay_s: float | None
     click_db: float | None
-    flac: Path | None  # None: its sound is kept already
+    flac: Path | None  # None: its sound is kept already, or is not wanted
 
 
 @dataclass(frozen=True, slots=True)
@@ -82,11 +82,11 @@ class Judgement:
 
 def judged(work: Work) -> Judgement:
     """Listen, judge, keep the sound; StorageError when the disk will not take it."""
-    head, terms = work.head, work.terms
+    head, terms, figure = work.head, work.terms, work.figure
     hearing = listen(
         work.sound,
         horn=terms.instrument,
-        figure=work.figure,
+        figure=None if figure.asks_nothing else figure,
         limits=terms.limits,
         a4=terms.a4_hz,
         first_beat_s=head.first_beat_s,
@@ -99,10 +99,10 @@ def judged(work: Work) -> Judgement:
         live=head.source == MICROPHONE,
         clicked=head.clicked,
     )
-    assert hearing.verdict is not None
-    if work.flac is not None:
+    verdict = hearing.verdict or Verdict(Outcome.DONE)
+    if work.flac is not None and (hearing.measures.notes or not figure.asks_nothing):
         write_flac(work.flac, work.sound)
-    return judgement_of(head.take_id, head.day, work.figure, terms, hearing.measures, hearing.verdict)
+    return judgement_of(head.take_id, head.day, figure, terms, hearing.measures, verdict)
 
 
 def rehearsed() -> None:
@@ -142,7 +142,7 @@ def _summary(figure: Figure, terms: Terms, measures: Measures, verdict: Verdict)
     notes = measures.notes
     return Summary(
         written=_written(figure, transposition),
-        tube=figure.notes[0].tube.label,
+        tube="" if figure.asks_nothing else figure.notes[0].tube.label,
         playing_s=measures.figure.playing_s,
         load=load,
         pitch_error_cents=_worst(notes, "judged_error_cents"),
@@ -153,10 +153,10 @@ def _summary(figure: Figure, terms: Terms, measures: Measures, verdict: Verdict)
 
 
 def _followed(figure: Figure, terms: Terms, measures: Measures, verdict: Verdict) -> dict[str, float]:
-    """What could not be heard is not followed."""
+    """What could not be heard, and what nobody asked for, is not followed."""
     return (
         {}
-        if verdict.outcome == Outcome.NOT_HEARD
+        if verdict.outcome == Outcome.NOT_HEARD or figure.asks_nothing
         else values_of(figure, terms.instrument, measures, clean=verdict.outcome == Outcome.CLEAN)
     )
 
@@ -168,8 +168,8 @@ def _worst(notes: tuple[NoteMeasures, ...], name: str) -> float | None:
 
 
 def easiest_voice(figure: Figure, horn: Instrument, measures: Measures) -> EasiestVoice | None:
-    """None where nothing of the horn's sound was heard; a mouthpiece alone is no horn."""
-    if figure.medium != Medium.HORN:
+    """None where nothing of the horn's sound was heard; a mouthpiece alone is no horn, and free playing no even sound."""
+    if figure.medium != Medium.HORN or figure.asks_nothing:
         return None
     easy_hz = _EASY_PARTIAL * horn.sides[0].fundamental.frequency()
     voices = [voice for note in measures.notes if (voice := voice_of(note)) is not None]
@@ -178,7 +178,7 @@ def easiest_voice(figure: Figure, horn: Instrument, measures: Measures) -> Easie
 
 
 def _written(figure: Figure, transposition: Transposition) -> str:
-    """The notes as the player reads them; none where only air is played."""
-    if figure.medium == Medium.AIR:
+    """The notes as the player reads them; none where only air is played, or nothing was asked."""
+    if figure.medium == Medium.AIR or figure.asks_nothing:
         return ""
     return " ".join(transposition.written(note.pitch).name for note in figure.notes)

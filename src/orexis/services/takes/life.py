@@ -21,15 +21,15 @@ from sqlalchemy.orm import Session
 
 from orexis.core.coach import judge
 from orexis.core.device import DeviceCheck
-from orexis.core.figures import Figure
+from orexis.core.figures import FREE_PRACTICE, Figure
 from orexis.core.measures import Measures
-from orexis.core.practice import Effect, EffectName, Event, EventName, Phase, SessionState, step
+from orexis.core.practice import OPEN_PHASES, Effect, EffectName, Event, EventName, Phase, SessionState, step
 from orexis.core.sound import Sound
 from orexis.core.trace import Trace
 from orexis.errors import ConflictError
 from orexis.services.clock import now, utc
 from orexis.services.documents import from_json, to_json
-from orexis.services.journal import REHEARSED, TakeHead
+from orexis.services.journal import REHEARSED, JournalFile, TakeHead
 from orexis.services.projections.kept_take import KeptTake, load_take
 from orexis.services.projections.registry import apply_take, retract_take
 from orexis.services.projections.sessions import with_thrown_away
@@ -68,6 +68,7 @@ class Takes:
         self._record, self._sessions, self._workers = record, sessions, workers
         self._open: dict[str, OpenTake] = {}  # by session
         self._complete: dict[str, CompleteTake] = {}  # by take, between its end and its judgement
+        self._parts: set[str] = set()  # of free playing that are being written
         self._busy_at = datetime.min.replace(tzinfo=UTC)  # when a take last began, ended or was judged
         self._carried: dict[EffectName, Callable[[str, str], None]] = {
             EffectName.OPEN_TAKE: self._opened,
@@ -198,9 +199,47 @@ class Takes:
             silence = np.broadcast_to(np.float32(0.0), (round(_SILENT_RATE * figure.duration_s),))
             return self._keep(session, CompleteTake(head, Sound(silence, _SILENT_RATE)), judgement)
 
+    # -- free playing ----------------------------------------------------------------------------------------------
+
+    def open_part(self, head: TakeHead) -> JournalFile:
+        """A part of free playing begins: its sound goes into the journal, and its session is told when it is over."""
+        self._busy_at = now()
+        self._parts.add(head.take_id)
+        return self._record.journal.open(head)
+
+    def drop_part(self, key: str) -> None:
+        """A part in which hardly anything sounded is not kept."""
+        self._parts.discard(key)
+        self._record.journal.remove(key)
+
+    def keep_part(self, key: str, *, recovered: bool = False) -> Take | None:
+        """A part is over: read it and keep it. None when no note was played in it. One that is recovered ends its session."""
+        self._busy_at = now()
+        self._parts.discard(key)
+        head, sound = self._record.journal.head(key), self._record.journal.sound(key)
+        with self._sessions.lock(head.session_id):
+            state = self._sessions.get(head.session_id).state
+            if state.phase in OPEN_PHASES and state.take_key != key:  # that one's sound has its own turn
+                self._sessions.step(head.session_id, Event(EventName.DROP))
+            if state.phase == Phase.DONE:
+                self._sessions.step(head.session_id, Event(EventName.RESUME))
+            if state.take_key != key or state.phase not in OPEN_PHASES:
+                self._sessions.step(head.session_id, Event(EventName.BEGIN, key))
+            if self._sessions.get(head.session_id).state.phase != Phase.JUDGING:
+                self._sessions.step(head.session_id, Event(EventName.ENDED))
+            self._complete[key] = CompleteTake(head, sound, recovered=recovered)
+            made = self._judge(head.session_id)
+            if recovered or state.phase == Phase.DONE:
+                self._sessions.step(head.session_id, Event(EventName.STOP))
+            return made
+
     def recover(self, key: str, *, shortest_s: float) -> Take | None:
         """Finish a take that a crash cut off. One that the record has, or too short to hold anything, is forgotten."""
         head = self._record.journal.head(key)
+        if key in self._parts:
+            return None
+        if self._sessions.get(head.session_id).family == FREE_PRACTICE and not self.kept(key):
+            return self.keep_part(key, recovered=True)
         with self._sessions.lock(head.session_id):
             if head.session_id in self._open:
                 return None
@@ -256,8 +295,11 @@ class Takes:
             if not self._record.journal.has(key):
                 return None
             heard = CompleteTake(self._record.journal.head(key), self._record.journal.sound(key))
-        work = self._work(session, heard)
-        made = self._keep(session, heard, self._workers.run(judged, work, seconds=_JUDGING_S))
+        judgement = self._workers.run(judged, self._work(session, heard), seconds=_JUDGING_S)
+        if session.figure.asks_nothing and not judgement.measures.notes:
+            self.happen(session_id, Event(EventName.DROP))
+            return None
+        made = self._keep(session, heard, judgement)
         self._complete.pop(key, None)
         self._record.journal.remove(key)
         return made
@@ -265,7 +307,8 @@ class Takes:
     def _work(self, session: PracticeSession, heard: CompleteTake) -> Work:
         head = heard.head
         with self._record.database.reading() as db:
-            reference = reference_of(db, session.player_id, session.terms, head)
+            free = session.figure.asks_nothing
+            reference = None if free else reference_of(db, session.player_id, session.terms, head)
             delay_s, click_db = click_of(db, head)
         return Work(
             head,
@@ -277,7 +320,7 @@ class Takes:
             reference,
             delay_s,
             click_db,
-            self._record.sound_path(head.take_id),
+            self._record.sound_path(head.take_id) if head.keeps_sound else None,
         )
 
     def _keep(self, session: PracticeSession, heard: CompleteTake, judgement: Judgement) -> Take:
@@ -291,7 +334,9 @@ class Takes:
         write_state = written(session.id, before, after, take_end=end)
         row = take_row(heard.head, heard.sound, session, judgement, number + 1, recovered=heard.recovered)
         row.played_before_s = played_s
-        row.fact = None if before.checking else to_json(fact_of(row, session, judgement, last_end=last_end))
+        row.sound_gone_at = None if heard.head.keeps_sound else now()
+        is_practice = not before.checking and not session.figure.asks_nothing
+        row.fact = to_json(fact_of(row, session, judgement, last_end=last_end)) if is_practice else None
         with self._record.database.writing() as db:
             db.add(row)
             apply_take(

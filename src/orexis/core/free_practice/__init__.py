@@ -1,0 +1,24 @@
+"""Practice without an exercise: where a recording of it is cut, and what is read from it."""
+
+from orexis.core.free_practice.parts import Cut, PartCutter
+from orexis.core.free_practice.reading import (
+    FreeReading,
+    NoteTuning,
+    Place,
+    RegisterTuning,
+    Slurs,
+    read_freely,
+)
+from orexis.core.free_practice.shown import heard_figure
+
+__all__ = [
+    "Cut",
+    "FreeReading",
+    "NoteTuning",
+    "PartCutter",
+    "Place",
+    "RegisterTuning",
+    "Slurs",
+    "heard_figure",
+    "read_freely",
+]

@@ -1,0 +1,1 @@
+"""Just play: listening without an exercise, and what was read from it."""

@@ -1,0 +1,116 @@
+"""Listening to somebody who just plays: the pitch of every moment at once, and parts cut at silences into the journal."""
+
+import threading
+from collections import deque
+from dataclasses import replace
+from datetime import datetime, timedelta
+from uuid import uuid4
+
+import numpy as np
+
+from orexis.core.free_practice import PartCutter
+from orexis.core.sound import Samples
+from orexis.core.trace import Trace, Tracker, joined
+from orexis.errors import InputError
+from orexis.services.journal import JournalFile, TakeHead
+from orexis.services.takes.life import Takes
+from orexis.services.takes.open_take import MAX_BLOCK_SAMPLES
+
+_BEHIND_S = 3.0  # of sound is held before a part: its first tone is heard that late at the most
+_LEAST_TONE_S = 0.15  # a part with less is a noise
+
+
+class FreeListening:
+    """One stream of sound. Its first block says where it begins; blocks come in order, and repeats are passed over."""
+
+    def __init__(self, takes: Takes, head: TakeHead, *, drone_hz: float | None = None) -> None:
+        """`head`: of the stream; each part gets its own key and time."""
+        self._takes, self._head = takes, head
+        self._tracker = Tracker(head.rate, drone_hz=drone_hz)
+        self._cutter = PartCutter()
+        self._first: int | None = None  # sample at which the stream began
+        self._received = 0
+        self._behind: deque[tuple[int, Samples]] = deque()
+        self._part_from = 0  # no part begins before: the end of the last one
+        self._file: JournalFile | None = None
+        self._lock = threading.Lock()
+
+    @property
+    def received(self) -> int:
+        """Samples that were taken, counted as the sender counts them."""
+        return (self._first or 0) + self._received
+
+    @property
+    def begun(self) -> bool:
+        """Whether any sound has come."""
+        return self._first is not None
+
+    def accept(self, start: int, samples: Samples) -> tuple[Trace, list[str]]:
+        """Final frames that became ready (timed as the sender counts samples), and the keys of parts that are over.
+
+        After a hole nothing is taken: the sender sees from `received` where to go on. InputError for a block that is too long,
+        StorageError when the disk will not take it.
+        """
+        if len(samples) > MAX_BLOCK_SAMPLES:
+            raise InputError(f"A block has {len(samples)} samples: at most {MAX_BLOCK_SAMPLES}.")
+        with self._lock:
+            if self._first is None:
+                self._first = start
+            if start > self.received or start + len(samples) <= self.received:
+                return joined([]), []
+            fresh = np.ascontiguousarray(samples[self.received - start :])
+            if self._file is not None:
+                self._file.append(fresh)
+            self._hold(fresh)
+            self._received += len(fresh)
+            frames = self._tracker.push(fresh)
+            return self._as_sent(frames), self._cut(frames)
+
+    def provisional(self) -> Trace:
+        """Guesses after the last final frame."""
+        with self._lock:
+            return self._as_sent(self._tracker.provisional())
+
+    def finish(self) -> list[str]:
+        """The stream is over: the key of the part that was being played, if it holds a tone."""
+        with self._lock:
+            self._cutter.hear(self._tracker.finish())
+            return self._closed(self._cutter.tone_s)
+
+    def _as_sent(self, frames: Trace) -> Trace:
+        """The same frames on the sender's clock."""
+        time_s, *others = frames.columns
+        return Trace(time_s + (self._first or 0) / self._head.rate, *others)
+
+    def _hold(self, fresh: Samples) -> None:
+        self._behind.append((self._received, fresh))
+        while self._behind[0][0] + len(self._behind[0][1]) < self._received - _BEHIND_S * self._head.rate:
+            self._behind.popleft()
+
+    def _cut(self, frames: Trace) -> list[str]:
+        over: list[str] = []
+        for cut in self._cutter.hear(frames):
+            if cut.begins:
+                self._begin(round(cut.at_s * self._head.rate))
+            else:
+                over += self._closed(cut.tone_s)
+        return over
+
+    def _begin(self, at: int) -> None:
+        """A part from this sample on, with what was held of it."""
+        held = self._behind[0][0]
+        at = max(at, self._part_from, held)
+        began = datetime.fromisoformat(self._head.started_at) + timedelta(seconds=at / self._head.rate)
+        self._file = self._takes.open_part(replace(self._head, take_id=uuid4().hex, started_at=began.isoformat()))
+        self._file.append(np.concatenate([block for _, block in self._behind])[at - held :])
+
+    def _closed(self, tone_s: float) -> list[str]:
+        if self._file is None:
+            return []
+        key = self._file.head.take_id
+        self._file.close()
+        self._file, self._part_from = None, self._received
+        if tone_s >= _LEAST_TONE_S:
+            return [key]
+        self._takes.drop_part(key)
+        return []

@@ -1,0 +1,82 @@
+"""What a tuner shows for an instrument: each note with its place, its usual fingering, and where it tends to lie."""
+
+from dataclasses import dataclass
+from statistics import median
+
+from sqlalchemy.orm import Session
+
+from orexis.core.horn import ways_to_play
+from orexis.core.theory import Chord, Pitch, Temperament, chord_hz, pitch_of_midi, ratio_of, tempered_cents
+from orexis.errors import HornError, InputError
+from orexis.services.material.chart import chart
+from orexis.services.players.values import Player
+from orexis.services.queries.notes_by_day import notes_of
+
+A4_RANGE = (392.0, 470.0)
+_AS_BUILT_HZ = 440.0  # to another A the whole instrument is tuned by its slide, and each note's lean stays
+_DAYS, _FEWEST = 36, 3
+
+
+@dataclass(frozen=True, slots=True)
+class TunerNote:
+    """A note. `tendency`: cents by which the instrument lies off there by itself, `own`: where this player usually has it."""
+
+    midi: int
+    written: str
+    sounding: str
+    hz: float
+    fingering: str
+    tendency: float
+    own: float | None
+
+
+def tuner_notes(
+    db: Session, person: Player, *, a4: float, temperament: Temperament, root: int
+) -> tuple[TunerNote, ...]:
+    """Every note of the instrument in hand. `root`: the sounding pitch class (0 is C) that the temperament starts from."""
+    checked_a4(a4)
+    own = _own(db, person)
+    out = []
+    for row in chart(person.instrument, person.instrument.part(person.part), a4=_AS_BUILT_HZ):
+        pitch = pitch_of_midi(row.midi)
+        fingering, tendency = _usual(person, pitch)
+        hz = pitch.frequency(a4=a4) * ratio_of(tempered_cents(temperament, row.midi - root))
+        note = TunerNote(
+            row.midi, row.written, row.sounding, round(hz, 4), fingering, round(tendency, 1), own.get(row.midi)
+        )
+        out.append(note)
+    return tuple(out)
+
+
+def drone_hz(*, midi: int, chord: Chord, temperament: Temperament, a4: float) -> tuple[float, ...]:
+    """The frequencies of a drone over a sounding root."""
+    checked_a4(a4)
+    if not 12 <= midi <= 96:
+        raise InputError(f"A drone on key {midi} can’t be heard well: choose 12 to 96.")
+    return chord_hz(pitch_of_midi(midi), chord, temperament, a4=a4)
+
+
+def checked_a4(a4: float) -> float:
+    """A4 itself; InputError outside what is tuned to."""
+    low, high = A4_RANGE
+    if not low <= a4 <= high:
+        raise InputError(f"A4 is {a4:g} Hz: choose {low:g} to {high:g}.")
+    return a4
+
+
+def _usual(person: Player, pitch: Pitch) -> tuple[str, float]:
+    try:
+        way = ways_to_play(person.instrument, pitch, a4=_AS_BUILT_HZ)[0]
+    except HornError:
+        return "", 0.0
+    return way.tube.label, way.cents
+
+
+def _own(db: Session, person: Player) -> dict[int, float]:
+    """Where this player had each note lately, by day in the middle; notes heard too seldom are left out."""
+    days: dict[int, list[float]] = {}
+    counts: dict[int, int] = {}
+    for note in notes_of(db, person.id, person.horn, days=_DAYS):
+        days.setdefault(note.midi, []).append(note.cents / note.count)
+        counts[note.midi] = counts.get(note.midi, 0) + note.count
+    return {midi: round(median(cents), 1) for midi, cents in days.items() if counts[midi] >= _FEWEST}
