@@ -34,6 +34,7 @@ def test_views_are_accessible_in_both_lights_and_fit(site: Site, open_page: Open
     take = site.call(f"/api/sessions/{session}")["state"]["takes"][0]["take_id"]
     for path in (
         "/",
+        "/play",
         "/plan",
         "/progress",
         "/welcome",

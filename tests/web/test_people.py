@@ -126,7 +126,7 @@ def test_no_view_begins_with_more_than_can_be_taken_in(site: Site, open_page: Op
     take = site.call(f"/api/sessions/{session}")["state"]["takes"][0]["take_id"]
     assert max(at_the_stand) <= MOST_AT_THE_STAND, at_the_stand
     counts = {}
-    for path in ("/", "/plan", "/exercises", "/exercises/long-low-tones", "/progress", "/progress/range",
+    for path in ("/", "/play", "/plan", "/exercises", "/exercises/long-low-tones", "/progress", "/progress/range",
                  "/progress/sessions", "/instrument", "/settings", "/lessons", "/welcome", f"/session/{session}",
                  f"/take/{take}"):  # fmt: skip
         page.goto(site.base + path)

@@ -6,6 +6,7 @@ const views = {
   exercises: () => import('../views/Exercises.svelte'),
   help: () => import('../views/Help.svelte'),
   instrument: () => import('../views/Instrument.svelte'),
+  justPlay: () => import('../views/JustPlay.svelte'),
   lesson: () => import('../views/LessonView.svelte'),
   lessons: () => import('../views/Lessons.svelte'),
   moved: () => import('../views/Moved.svelte'),
@@ -26,6 +27,7 @@ const views = {
 
 export const { p, navigate, isActive, route } = createRouter({
   '/': views.today,
+  '/play': views.justPlay,
   '/plan': views.plan,
   '/exercises': views.exercises,
   '/exercises/write': views.write,

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { api, type Sitting } from '../lib/api/client';
+  import FreeReading from '../lib/components/FreeReading.svelte';
   import Ask from '../lib/components/Ask.svelte';
   import TakeList from '../lib/components/TakeList.svelte';
   import TakeShape from '../lib/components/TakeShape.svelte';
@@ -8,7 +9,7 @@
   import { navigate, route } from '../lib/router';
   import { minutesInWords } from '../lib/view/dayline';
   import { barOf, endedInWords } from '../lib/view/sitting';
-  import { day, loadInWords, noteSigns, overruledInWords, sentence } from '../lib/view/words';
+  import { day, loadInWords, noteSigns, overruledInWords, seconds, sentence } from '../lib/view/words';
 
   const shown = new Loaded<Sitting>();
   const found = $derived(shown.value);
@@ -29,6 +30,7 @@
       return null as never;
     });
   }
+  const free = $derived(found?.family === 'free_practice');
   const about = $derived(
     found
       ? [
@@ -61,6 +63,7 @@
     {#if found.register_over}<p class="mt-2">No more heavy work: {noteSigns(found.register_over)}</p>{/if}
     {#if found.summary.against}<p class="quiet mt-2">Started anyway: {found.summary.against}</p>{/if}
     {#each overruledInWords(found.summary.overruled ?? []) as line (line)}<p class="quiet mt-1">{line}</p>{/each}
+    {#if free}<FreeReading sessionId={id} />{/if}
     <label class="field mt-5">
       <span>Your note on this session</span>
       <input bind:value={remark} maxlength="2000" onchange={() => void api.remarkSitting(id, remark)} />
@@ -77,8 +80,15 @@
         {/each}
       </ul>
     {/if}
-    <h2 class="mt-8">{found.blocks.length === 1 ? 'Exercise' : 'Exercises'}</h2>
-    {#each found.blocks as block, i (i)}
+    {#if free}
+      <h2 class="mt-8">Parts</h2>
+      <p class="mt-1 flex flex-wrap gap-x-5">
+        {#each found.blocks.flatMap((block) => block.takes) as take (take.id)}
+          <a class="line py-2" href="/take/{take.id}">Part {take.number}, {seconds(take.duration_s)}</a>
+        {/each}
+      </p>
+    {:else}<h2 class="mt-8">{found.blocks.length === 1 ? 'Exercise' : 'Exercises'}</h2>{/if}
+    {#each free ? [] : found.blocks as block, i (i)}
       <article class="rule border-b py-3">
         <div class="flex flex-wrap items-baseline gap-x-4">
           <h3 class="font-semibold">{block.title}</h3>

@@ -10,7 +10,7 @@
   import { route } from '../lib/router';
   import { household } from '../lib/state/household.svelte';
   import { Loaded } from '../lib/state/loaded.svelte';
-  import { firstBeatOf } from '../lib/view/take';
+  import { firstBeatOf, isFree } from '../lib/view/take';
   import { laidOver } from '../lib/view/overlay';
   import { emptyTrack, trackOf, type Track } from '../lib/view/track';
   import { day, noteName, OUTCOME_WORDS, reasonInWords, STANDARD_WORDS } from '../lib/view/words';
@@ -46,14 +46,16 @@
         const other = new URLSearchParams(location.search).get('over');
         if (found && other) void layOver(other);
       });
-    time = 0;
+    time = Number(new URLSearchParams(location.search).get('at')) || 0;
     void said.load(() => api.marks(wanted));
     void alike.load(() => api.takesLike(wanted));
     void traced.load(() => api.takeTrace(wanted).then(trackOf));
   });
 
   const firstBeat = $derived(take ? firstBeatOf(take, figure) : 0);
-  const nameOf = (note: string) => noteName(figure?.notes.find((item) => item.id === note)?.written ?? note);
+  const free = $derived(isFree(figure));
+  const nameOf = (note: string) =>
+    noteName(figure?.notes.find((item) => item.id === note)?.written ?? (free ? 'short' : note));
 
   /** Another take of the same figure, aligned note by note. */
   async function layOver(id: string) {
@@ -113,23 +115,32 @@
         <p class="quiet">
           {owner && owner.id !== household.player?.id ? `${owner.name} · ` : ''}{day(take.started_at)} · take {take.number}
           · {take.source === 'simulated' ? 'demo player' : take.source}
-          · {STANDARD_WORDS[take.standard].toLowerCase()}{take.recovered ? ' · saved after a break' : ''}
+          {free ? '' : `· ${STANDARD_WORDS[take.standard].toLowerCase()}`}{take.recovered
+            ? ' · saved after a break'
+            : ''}
         </p>
-        <h1 class="mt-1 flex items-center gap-4">
-          <TakeShape outcome={take.verdict.outcome} size={30} />{OUTCOME_WORDS[take.verdict.outcome]}
-        </h1>
-        <p class="mt-3 text-xl">{reasonInWords(take.verdict, nameOf)}</p>
+        {#if free}
+          <h1 class="mt-1">Just play, part {take.number}</h1>
+          <p class="mt-3"><a class="line py-2" href="/session/{take.session_id}">What was heard in all parts</a></p>
+        {:else}
+          <h1 class="mt-1 flex items-center gap-4">
+            <TakeShape outcome={take.verdict.outcome} size={30} />{OUTCOME_WORDS[take.verdict.outcome]}
+          </h1>
+          <p class="mt-3 text-xl">{reasonInWords(take.verdict, nameOf)}</p>
+        {/if}
         {#if take.verdict.cue}<p class="mt-1">{take.verdict.cue}</p>{/if}
         {#if take.is_old}<p class="quiet mt-1">Measured by an earlier version of Orexis.</p>{/if}
         {#if take.verdict.hidden}<p class="quiet mt-1">{take.verdict.hidden}</p>{/if}
       </div>
-      <div class="h-36 w-96 max-w-full">
-        <Engraving
-          svg={figure.svg}
-          title={figure.figure.title}
-          found={(take.verdict.findings ?? []).flatMap((item) => item.note ?? [])}
-        />
-      </div>
+      {#if !free}
+        <div class="h-36 w-96 max-w-full">
+          <Engraving
+            svg={figure.svg}
+            title={figure.figure.title}
+            found={(take.verdict.findings ?? []).flatMap((item) => item.note ?? [])}
+          />
+        </div>
+      {/if}
     </div>
     {#if take.discarded}
       <p class="mt-4" role="status">
@@ -151,7 +162,7 @@
       <ListenBar
         src={api.soundUrl(take.id)}
         other={overId ? api.soundUrl(overId) : null}
-        ideal={api.idealUrl(take.id)}
+        ideal={free ? null : api.idealUrl(take.id)}
         duration={take.duration_s}
         {part}
         bind:time
@@ -161,7 +172,7 @@
       {/if}
     </div>
     <div class="mt-3 flex flex-wrap items-center gap-x-8 gap-y-3">
-      {#if !take.discarded && compares}
+      {#if !take.discarded && compares && !free}
         <button class="press small" aria-pressed={isReference} onclick={nameReference}>
           {isReference ? 'This is the tone to match' : 'Use as the tone to match'}
         </button>
@@ -176,7 +187,7 @@
       {#if !take.discarded && !owner?.guest}
         <a class="line py-2" href="/lessons?hear={take.id}">Send to a teacher</a>
       {/if}
-      {#if like.length || overId}
+      {#if !free && (like.length || overId)}
         <label class="flex max-w-full flex-wrap items-center gap-3">
           <span class="quiet">Show another take over it</span>
           <select class="plain min-w-0" value={overId} onchange={(event) => layOver(event.currentTarget.value)}>
@@ -193,8 +204,8 @@
         </label>
       {/if}
     </div>
-    <NoteTable measures={take.measures} limits={take.limits} {nameOf} {hearNote} />
-    {#if take.measures.sound.matched_elsewhere}
+    <NoteTable measures={take.measures} limits={take.limits} {nameOf} {hearNote} {free} />
+    {#if take.measures.sound.matched_elsewhere && !free}
       <p class="quiet mt-3">
         The tone to match came from another microphone, so brightness, air and volume aren’t compared.
       </p>

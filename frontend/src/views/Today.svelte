@@ -92,6 +92,7 @@
     <div class="lead">
       <h1>{day.blocks.length ? planInWords(day.blocks) : 'Today'}</h1>
       <button class="press start" class:first={!open} disabled={!day.blocks.length} onclick={start}>Start</button>
+      <a class="press free" href="/play">Just play</a>
     </div>
     <BeginAnyway {beginning} />
     {#each [day.shown.trouble, said].filter(Boolean) as trouble (trouble)}<p role="alert" class="mt-3">
@@ -183,7 +184,19 @@
     font-size: 1.5rem;
   }
 
+  .free {
+    display: inline-flex;
+    align-items: center;
+    justify-content: center;
+    min-height: 84px;
+    border-color: var(--rule);
+  }
+
   @media (max-width: 40rem) {
+    .free {
+      display: none; /* the bar has it in sight */
+    }
+
     .lead h1 {
       flex-basis: 100%;
       font-size: 1.8rem;

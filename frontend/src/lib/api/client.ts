@@ -56,6 +56,10 @@ export type ThenAndNow = Schemas['ThenAndNow'];
 export type Mark = Schemas['Mark'];
 export type Parcel = Schemas['Parcel'];
 export type Opened = Schemas['Opened'];
+export type TunerNote = Schemas['TunerNote'];
+export type FreeNames = Schemas['FreeNames'];
+export type TunerQuery = { a4: number; temperament: Schemas['Temperament']; root: number };
+export type DroneQuery = { midi: number; chord: Schemas['Chord']; temperament: Schemas['Temperament']; a4: number };
 type Dates = { from: string; to: string };
 
 /** What is looked for in the log. */
@@ -326,6 +330,22 @@ export const api = {
     must(client.PUT('/api/takes/{take_id}/discarded', { params: { path: { take_id } }, body: { discarded } })),
   remark: (take_id: string, remark: string) =>
     must(client.PUT('/api/takes/{take_id}/remark', { params: { path: { take_id } }, body: { remark } })),
+  openFree: (player_id: string) =>
+    must(client.POST('/api/players/{player_id}/free-sessions', { params: { path: { player_id } } })),
+  freeReading: (session_id: string) =>
+    must(client.GET('/api/sessions/{session_id}/free-reading', { params: { path: { session_id } } })),
+  tuner: (player_id: string, query: TunerQuery) =>
+    must(client.GET('/api/players/{player_id}/tuner', { params: { path: { player_id }, query } })),
+  drone: (player_id: string, query: DroneQuery) =>
+    must(client.GET('/api/players/{player_id}/drone', { params: { path: { player_id }, query } })),
+  playFreely: (player_id: string, seconds: number) =>
+    must(
+      client.POST('/api/players/{player_id}/free-performance', {
+        params: { path: { player_id } },
+        body: { seconds },
+        parseAs: 'arrayBuffer',
+      }),
+    ) as Promise<ArrayBuffer>,
   perform: (body: Schemas['PerformIn']) =>
     must(client.POST('/api/simulated', { body, parseAs: 'arrayBuffer' })) as Promise<ArrayBuffer>,
   dropSound: (session_id: string, file: File) =>

@@ -2934,7 +2934,8 @@ export interface components {
          * @description All of it. What could not be measured is None.
          *
          *     `attack_cents`: how far off notes usually begin, `attack_ms` how long they usually take to settle; `breaks`: notes that began on another
-         *     partial or broke to one. `wobble_cents`, `drift_cents`: of notes of a second and more. `loud_db`: softest and loudest tenth, dBFS.
+         *     partial or broke to one. `wobble_cents`, `drift_cents`: of notes of a second and more. `soft_db`, `loud_db`: a tenth of the
+         *     notes is softer, a tenth louder, dBFS.
          */
         FreeReading: {
             /** Attack Cents */
@@ -2952,10 +2953,7 @@ export interface components {
             /** Longest S */
             longest_s: number;
             /** Loud Db */
-            loud_db: [
-                number,
-                number
-            ] | null;
+            loud_db: number | null;
             /** Low */
             low: number | null;
             /** Notes */
@@ -2969,6 +2967,8 @@ export interface components {
             /** Registers */
             registers: components["schemas"]["RegisterTuning"][];
             slurs: components["schemas"]["Slurs"];
+            /** Soft Db */
+            soft_db: number | null;
             /** Tuning */
             tuning: components["schemas"]["NoteTuning"][];
             /** Wobble Cents */
@@ -5079,6 +5079,8 @@ export interface components {
             checks: components["schemas"]["SittingCheck"][];
             /** Ended At */
             ended_at: string | null;
+            /** Family */
+            family: string;
             /** Horn */
             horn: string;
             /** Id */

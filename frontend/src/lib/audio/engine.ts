@@ -8,6 +8,7 @@ export type DeviceFacts = Record<string, string | number | boolean | null>;
 
 export class MicrophoneRefused extends Error {}
 
+const DRONE_LOUDNESS = 0.12;
 const ASK: MediaTrackConstraints = {
   echoCancellation: false,
   noiseSuppression: false,
@@ -27,7 +28,7 @@ export class Engine {
   #input: AudioNode | null = null;
   #playing: AudioBufferSourceNode | null = null;
   #clicks: OscillatorNode[] = [];
-  #drone: HeldTone | null = null;
+  #drone: HeldTone[] = [];
   #deviceId: string | null = null;
   #closed = false;
 
@@ -102,13 +103,16 @@ export class Engine {
   }
 
   click(at: number, strength: ClickAt['strength']): void {
-    this.#clicks.push(click(this.context, at, strength));
+    const tone = click(this.context, at, strength);
+    this.#clicks.push(tone);
+    tone.onended = () => (this.#clicks = this.#clicks.filter((one) => one !== tone));
   }
 
-  /** A drone that stays until it is stopped; another one takes its place. */
-  drone(hz: number | null): void {
-    this.#drone?.stop();
-    this.#drone = hz === null ? null : new HeldTone(this.context, hz);
+  /** A drone that stays until it is stopped, of one note or several; another one takes its place. */
+  drone(hz: number | readonly number[] | null): void {
+    for (const tone of this.#drone) tone.stop();
+    const notes = hz === null ? [] : typeof hz === 'number' ? [hz] : hz;
+    this.#drone = notes.map((note) => new HeldTone(this.context, note, DRONE_LOUDNESS / Math.sqrt(notes.length)));
   }
 
   /** A reference note for so many seconds. */
@@ -118,9 +122,13 @@ export class Engine {
     await new Promise((resolve) => setTimeout(resolve, 1000 * (seconds + 0.3)));
   }
 
-  hush(): void {
+  hushClicks(): void {
     for (const tone of this.#clicks) tone.disconnect();
     this.#clicks = [];
+  }
+
+  hush(): void {
+    this.hushClicks();
     this.#playing?.disconnect();
     this.#playing = null;
   }

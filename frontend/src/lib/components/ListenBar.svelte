@@ -7,7 +7,8 @@
   /** Listening to a take: the whole or a part of it, slower at the same pitch; and how it would sound without a flaw. */
   type Props = {
     src: string;
-    ideal: string;
+    /** The model; nothing where nothing was asked. */
+    ideal: string | null;
     other?: string | null;
     duration: number;
     part: { from: number; to: number; name: string } | null;
@@ -26,7 +27,7 @@
   ];
   const sounds = $derived([
     { value: 'take' as const, label: 'as played' },
-    { value: 'ideal' as const, label: 'model' },
+    ...(ideal ? [{ value: 'ideal' as const, label: 'model' }] : []),
     ...(other ? [{ value: 'other' as const, label: 'the other take' }] : []),
   ]);
 

@@ -9,14 +9,19 @@
     limits: Record<string, number>;
     nameOf: (id: string) => string;
     hearNote: (index: number) => void;
+    /** Nothing was asked, so that no note is one too many. */
+    free?: boolean;
   };
-  let { measures, limits, nameOf, hearNote }: Props = $props();
+  let { measures, limits, nameOf, hearNote, free = false }: Props = $props();
+  const called = (note: Measures['notes'][number]) =>
+    note.target ? nameOf(note.target) : free && note.sounded ? nameOf(note.sounded) : 'extra';
 </script>
 
 <p class="quiet mt-6 text-sm" id="about-notes">
-  Cents from the target; tone of 100 compared with today’s easiest note. Limits: pitch {limits['pitch_error_cents']},
-  wobble
-  {limits['pitch_wobble_cents']}, drift {limits['pitch_drift_cents']}.
+  {#if free}Cents from the nearest note.{:else}Cents from the target; tone of 100 compared with today’s easiest note.
+    Limits: pitch {limits['pitch_error_cents']}, wobble {limits['pitch_wobble_cents']}, drift {limits[
+      'pitch_drift_cents'
+    ]}.{/if}
 </p>
 <div class="mt-2 overflow-x-auto">
   <table class="w-full min-w-[980px] text-left" aria-label="Notes" aria-describedby="about-notes">
@@ -31,10 +36,8 @@
         <tr class="rule border-t">
           <th class="py-2 pr-4 font-semibold">
             {#if note.onset_s != null}
-              <button class="note" title="Play this note" onclick={() => hearNote(note.index)}
-                >{note.target ? nameOf(note.target) : 'extra'}</button
-              >
-            {:else}{note.target ? nameOf(note.target) : 'extra'}{/if}
+              <button class="note" title="Play this note" onclick={() => hearNote(note.index)}>{called(note)}</button>
+            {:else}{called(note)}{/if}
           </th>
           {#each cellsOf(note) as { text, why }, i (i)}
             <td class="pr-4" title={text === null ? `not measured: ${why ?? 'not asked'}` : undefined}>{text ?? '–'}</td

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Music2 from '@lucide/svelte/icons/music-2';
   import UserRound from '@lucide/svelte/icons/user-round';
   import { route } from '../router';
   import { household } from '../state/household.svelte';
@@ -21,6 +22,14 @@
       {/each}
     </nav>
     <span class="grow"></span>
+    <a
+      href="/play"
+      class="just"
+      class:here={route.pathname === '/play'}
+      aria-current={route.pathname === '/play' ? 'page' : undefined}
+    >
+      <Music2 size={18} aria-hidden="true" />Just play
+    </a>
     <PlayerMenu />
   {:else}
     <span class="grow"></span>
@@ -39,6 +48,18 @@
   .places {
     display: flex;
     gap: 0 1.5rem;
+  }
+
+  .just {
+    display: inline-flex;
+    align-items: center;
+    gap: 0.5rem;
+    min-height: 44px;
+    white-space: nowrap;
+  }
+
+  .just.here {
+    font-weight: 600;
   }
 
   .places a {

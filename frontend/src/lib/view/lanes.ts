@@ -1,5 +1,6 @@
 /** Where things lie in the lanes picture: values in, geometry out, no drawing. Height is log frequency. */
 import type { FigureView } from '../api/client';
+import { isFree } from './take';
 
 export type Lane = { y: number; half: number; partial: number; written: string; asked: boolean };
 /** The lanes of one tube, from x to x: when the tube changes, the lanes move. */
@@ -45,14 +46,15 @@ const ABOVE_CENTS = 720;
 export type View = { width: number; height: number; left: number; firstBeat: number; now: number | null };
 
 export function sceneOf(figure: FigureView, view: View): Scene {
-  const zoomed = figure.notes.length === 1;
+  const zoomed = figure.notes.length === 1 && !isFree(figure);
   const span = zoomed ? zoomSpan(figure, view) : wholeSpan(figure, view);
   const range = zoomed ? zoomRange(figure) : wholeRange(figure);
   const xOf = (time: number) =>
     view.left + ((time - span.from) / (span.to - span.from)) * (view.width - view.left - 12);
   const timeOf = (x: number) => span.from + ((x - view.left) / (view.width - view.left - 12)) * (span.to - span.from);
   const logHigh = Math.log2(range.high);
-  const strip = zoomed || view.height < 240 ? null : stripOf(figure, view);
+  const free = isFree(figure);
+  const strip = free || zoomed || view.height < 240 ? null : stripOf(figure, view);
   const tall = strip ? strip.top : view.height;
   const perOctave = (tall - 28) / (logHigh - Math.log2(range.low));
   const yOf = (hz: number) => 10 + (logHigh - Math.log2(hz)) * perOctave;
@@ -79,7 +81,9 @@ export function sceneOf(figure: FigureView, view: View): Scene {
     });
   }
   const tube = here?.tube ?? '';
-  return { ...view, zoomed, tube, strip, runs, lanes, bars, beats: beatsOf(figure, view, span, xOf), xOf, timeOf, yOf };
+  // Where nothing was asked, no bars lie in the picture and no beats: the lanes follow what was heard.
+  const asked = free ? { bars: [], beats: [] } : { bars, beats: beatsOf(figure, view, span, xOf) };
+  return { ...view, zoomed, tube, strip, runs, lanes, ...asked, xOf, timeOf, yOf };
 }
 
 type Span = { from: number; to: number };

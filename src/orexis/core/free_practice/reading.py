@@ -65,7 +65,8 @@ class FreeReading:
     """All of it. What could not be measured is None.
 
     `attack_cents`: how far off notes usually begin, `attack_ms` how long they usually take to settle; `breaks`: notes that began on another
-    partial or broke to one. `wobble_cents`, `drift_cents`: of notes of a second and more. `loud_db`: softest and loudest tenth, dBFS.
+    partial or broke to one. `wobble_cents`, `drift_cents`: of notes of a second and more. `soft_db`, `loud_db`: a tenth of the
+    notes is softer, a tenth louder, dBFS.
     """
 
     parts: int
@@ -84,7 +85,8 @@ class FreeReading:
     wobble_cents: float | None
     drift_cents: float | None
     slurs: Slurs
-    loud_db: tuple[float, float] | None
+    soft_db: float | None
+    loud_db: float | None
 
 
 def read_freely(parts: Sequence[tuple[str, Measures]], horn: Instrument, *, a4: float) -> FreeReading:
@@ -95,6 +97,7 @@ def read_freely(parts: Sequence[tuple[str, Measures]], horn: Instrument, *, a4: 
     reached = [midi for midi, note in placed if (note.hold_s or 0.0) >= _REACHED_S]
     attacked = [note for note in notes if not note.slurred]
     held = [note for note in notes if (note.hold_s or 0.0) >= _HELD_S]
+    soft_db, loud_db = _loudness([note.level_db for note in notes if note.level_db is not None])
     return FreeReading(
         parts=len(parts),
         notes=len(notes),
@@ -112,7 +115,8 @@ def read_freely(parts: Sequence[tuple[str, Measures]], horn: Instrument, *, a4: 
         wobble_cents=_middle(note.pitch_wobble_cents for note in held if note.pitch_wobble_cents is not None),
         drift_cents=_middle(note.pitch_drift_cents for note in held if note.pitch_drift_cents is not None),
         slurs=_slurs(parts),
-        loud_db=_loudness([note.level_db for note in notes if note.level_db is not None]),
+        soft_db=soft_db,
+        loud_db=loud_db,
     )
 
 
@@ -210,9 +214,9 @@ def _middle(values: Iterable[float]) -> float | None:
     return round(median(found), 1) if found else None
 
 
-def _loudness(levels: list[float]) -> tuple[float, float] | None:
+def _loudness(levels: list[float]) -> tuple[float, float] | tuple[None, None]:
     if not levels:
-        return None
+        return None, None
     ordered = sorted(levels)
     tenth = len(ordered) // 10
     return round(ordered[tenth], 1), round(ordered[-1 - tenth], 1)

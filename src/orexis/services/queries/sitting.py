@@ -47,6 +47,7 @@ class Sitting:
 
     id: str
     player_id: str
+    family: str
     title: str
     horn: str
     started_at: datetime
@@ -71,6 +72,7 @@ def sitting(record: Record, session_id: str) -> Sitting:
         return Sitting(
             session.id,
             session.player_id,
+            session.family,
             session.title,
             session.horn,
             utc(session.started_at),

@@ -1,0 +1,96 @@
+<script lang="ts">
+  import { api, type FreeNames } from '../api/client';
+  import { Loaded } from '../state/loaded.svelte';
+  import { freeInSentences, placeHref, reachInWords } from '../view/freeReading';
+  import { centsShort, noteName } from '../view/words';
+
+  /** What was read from playing without an exercise: sentences first, then each note's tuning and the places to listen to. */
+  let { sessionId }: { sessionId: string } = $props();
+  const shown = new Loaded<FreeNames>();
+  const found = $derived(shown.value);
+  const reading = $derived(found?.reading);
+  const MOST = 30; // cents that a bar shows
+
+  $effect(() => {
+    const id = sessionId;
+    void shown.load(() => api.freeReading(id));
+  });
+  const nameOf = (midi: number) => noteName(found?.written[midi] ?? '');
+  const bar = (cents: number) => `${(50 * Math.min(MOST, Math.abs(cents))) / MOST}%`;
+</script>
+
+{#if shown.trouble}<p role="alert" class="mt-3">{shown.trouble}</p>{/if}
+{#if reading}
+  <p class="mt-3 text-lg">{reachInWords(reading, nameOf)}</p>
+  <ul class="mt-4 grid gap-2">
+    {#each freeInSentences(reading) as line (line)}<li>{line}</li>{/each}
+  </ul>
+  {#if reading.tuning.length}
+    <h2 class="mt-8">Tuning by note</h2>
+    <div class="mt-2 overflow-x-auto">
+      <table class="tuning text-left">
+        <thead class="quiet text-sm">
+          <tr>
+            <th class="py-1 pr-6 font-normal">Note</th>
+            <th class="pr-6 text-right font-normal">Times</th>
+            <th class="pr-6 text-right font-normal">Cents</th>
+            <th class="pr-6 text-right font-normal whitespace-nowrap">Varies by</th>
+            <th class="w-full font-normal">Flat, sharp</th>
+          </tr>
+        </thead>
+        <tbody>
+          {#each [...reading.tuning].reverse() as note (note.midi)}
+            <tr class="rule border-t">
+              <th scope="row" class="py-1 pr-6 font-semibold">{nameOf(note.midi)}</th>
+              <td class="pr-6 text-right">{note.count}</td>
+              <td class="pr-6 text-right whitespace-nowrap">{centsShort(note.cents)}</td>
+              <td class="pr-6 text-right">{Math.round(note.spread)}</td>
+              <td>
+                <span class="axis" aria-hidden="true">
+                  <span class="bar" class:flat={note.cents < 0} style="width: {bar(note.cents)}"></span>
+                </span>
+              </td>
+            </tr>
+          {/each}
+        </tbody>
+      </table>
+    </div>
+  {/if}
+  {#each [['Silences in slurs', reading.slurs.gaps], ['Partials touched on the way', reading.slurs.touched]] as const as [title, places] (title)}
+    {#if places.length}
+      <h2 class="mt-8">{title}</h2>
+      <p class="mt-1 flex flex-wrap gap-x-5">
+        {#each places as place (place.take_id + place.at_s)}
+          <a class="line py-2" href={placeHref(place)}>{(place.ms / 1000).toFixed(2)} s</a>
+        {/each}
+      </p>
+    {/if}
+  {/each}
+{/if}
+
+<style>
+  .tuning {
+    width: 100%;
+    max-width: 46rem;
+  }
+
+  .axis {
+    position: relative;
+    display: block;
+    height: 14px;
+    background: linear-gradient(var(--rule), var(--rule)) center / 1px 100% no-repeat;
+  }
+
+  .bar {
+    position: absolute;
+    top: 2px;
+    bottom: 2px;
+    left: 50%;
+    background: var(--brass);
+  }
+
+  .bar.flat {
+    left: auto;
+    right: 50%;
+  }
+</style>
