@@ -15,9 +15,13 @@ from starlette.testclient import WebSocketTestSession
 from orexis.api.app import create_app
 from orexis.api.live import PROTOCOL
 from orexis.core.horn import horn_named
-from orexis.core.player import FreePerformance, play_freely
+from orexis.core.player import FreePerformance, play, play_freely
 from orexis.core.sound import Samples
+from orexis.errors import ConflictError
+from orexis.files.soundfiles import wav_bytes, write_wav
+from orexis.services.application import Application
 from orexis.services.journal import Journal, TakeHead
+from tests.conftest import figure_of
 
 BASE, LIVE, BLOCK = "http://127.0.0.1:8722", "ws://127.0.0.1:8722/api/free-live", 1024
 
@@ -179,6 +183,44 @@ def test_what_was_played_freely_counts_in_todays_plan(client: TestClient, perfor
     assert loads == [pytest.approx(load, abs=0.2)]
 
 
+def test_a_recording_is_read_the_same_way(client: TestClient, performance: FreePerformance) -> None:
+    player, _ = opened(client)
+    made = client.post(f"/api/players/{player}/free-recordings", content=wav_bytes(performance.sound))
+    assert made.status_code == 201
+    reading = client.get(f"/api/sessions/{made.json()['id']}/free-reading").json()["reading"]
+    assert reading["parts"] == len(performance.passages)
+    assert made.json()["state"]["phase"] == "done"
+    assert client.get("/api/free-recordings").json() == {"says": None}
+
+
+def test_what_is_no_recording_is_refused_and_leaves_nothing(client: TestClient) -> None:
+    player, _ = opened(client)
+    refused = client.post(f"/api/players/{player}/free-recordings", content=b"no sound at all")
+    assert refused.status_code == 422
+    assert "WAV or FLAC" in refused.json()["message"]
+    assert client.get(f"/api/players/{player}/log").json()["sessions"] == []
+
+
+def test_a_recording_that_is_stopped_keeps_what_was_read(tmp_path: Path, performance: FreePerformance) -> None:
+    house = Application(tmp_path / "data")
+    player = house.players.add(name="Ada", standard="developing", horn="trumpet-bb")
+    path = tmp_path / "rehearsal.wav"
+    write_wav(path, performance.sound)
+    said: list[str] = []
+
+    def report(step: str) -> None:
+        said.append(step)
+        if ", 1 parts" in step or ", 1 part" in step:
+            raise ConflictError("stopped")
+
+    with pytest.raises(ConflictError):
+        house.free_practice.from_file(player.id, path, report)
+    session = house.log.page(player.id).sessions[0]
+    assert len(session.summary.take_ids) >= 1
+    assert session.ended_at is not None
+    house.close()
+
+
 def test_other_sessions_and_other_protocols_are_refused(client: TestClient) -> None:
     player, free = opened(client)
     stand = client.post("/api/sessions", json={"player_id": player, "family": "two-partial-slur"}).json()["id"]
@@ -199,3 +241,18 @@ def test_the_tuner_knows_the_instrument(client: TestClient) -> None:
     assert client.get(f"/api/players/{player}/tuner?a4=300").status_code == 422
     drone = client.get(f"/api/players/{player}/drone?midi=46&chord=fifth&temperament=just").json()
     assert drone[1] / drone[0] == pytest.approx(1.5, abs=1e-4)
+
+
+def test_an_exercise_that_was_played_can_be_judged(client: TestClient) -> None:
+    player, _ = opened(client)
+    sound, _ = play(figure_of("trumpet-bb", "one-octave-scale"), seed=2)
+    made = client.post(f"/api/players/{player}/free-recordings", content=wav_bytes(sound)).json()
+    found = client.get(f"/api/sessions/{made['id']}/exercises-played").json()
+    assert [item["family"] for item in found] == ["one-octave-scale"]
+    take = client.post(
+        f"/api/takes/{found[0]['take_id']}/judged-as", json={"family": "one-octave-scale", "index": found[0]["index"]}
+    ).json()
+    assert take["verdict"]["outcome"] == "clean"
+    assert take["session_id"] != made["id"]
+    missing = client.post(f"/api/takes/{found[0]['take_id']}/judged-as", json={"family": "tune", "index": 0})
+    assert missing.status_code == 404

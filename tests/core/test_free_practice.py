@@ -1,5 +1,6 @@
 """Practice without an exercise: parts cut at silences, what is read, the free simulated player, temperaments."""
 
+from dataclasses import replace
 from itertools import pairwise
 
 import numpy as np
@@ -7,7 +8,7 @@ import pytest
 
 from orexis.core.coach import limits_of
 from orexis.core.figures import free_series
-from orexis.core.free_practice import PartCutter, Slurs, heard_figure, read_freely
+from orexis.core.free_practice import PartCutter, Slurs, heard_figure, read_freely, recognised
 from orexis.core.horn import horn_named
 from orexis.core.listen import listen
 from orexis.core.measures import Measures
@@ -159,3 +160,26 @@ def test_a_just_dominant_chord_has_the_natural_seventh() -> None:
     assert [value / hz[0] for value in hz] == pytest.approx([1.0, 5 / 4, 3 / 2, 7 / 4], abs=1e-4)
     equal = chord_hz(pitch_of_midi(46), Chord.MAJOR, Temperament.EQUAL, a4=442.0)
     assert equal[0] == pytest.approx(442.0 * 2 ** (-23 / 12), abs=0.01)
+
+
+@pytest.mark.parametrize("horn", HORNS)
+def test_an_exercise_is_recognised_at_another_tempo(horn: str) -> None:
+    figures = [figure_of(horn, "add-one-arpeggio"), figure_of(horn, "one-octave-scale")]
+    for index, figure in enumerate(figures):
+        sound, truth = play(replace(figure, tempo_bpm=1.3 * figure.tempo_bpm), seed=2)
+        found = recognised(measured(sound, horn), figures, a4=440.0)
+        assert [item.figure for item in found] == [index]
+        assert found[0].start_s < truth.notes[0].onset_s < found[0].start_s + 1.0
+
+
+def test_other_notes_and_another_rhythm_are_no_exercise() -> None:
+    figure = figure_of("trumpet-bb", "one-octave-scale")
+    third = figure.notes[2]
+    later = [
+        replace(note, start_beat=note.start_beat + 6.0) if note.start_beat >= third.start_beat else note
+        for note in figure.notes
+    ]
+    sound, _ = play(replace(figure, notes=tuple(later)), seed=2)
+    assert recognised(measured(sound, "trumpet-bb"), [figure], a4=440.0) == ()
+    sound, _ = play(figure_of("trumpet-bb", "add-one-arpeggio"), seed=2)
+    assert recognised(measured(sound, "trumpet-bb"), [figure], a4=440.0) == ()

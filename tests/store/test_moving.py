@@ -330,7 +330,7 @@ def test_an_import_stopped_on_the_way_leaves_nothing(two: Application, tmp_path:
     here = filled(tmp_path / "here", "Lowen Hext")
     before, sounds = exported(here), _sounds(here)
     for step in range(1, steps, steps // 5):
-        job = Job()
+        job = Job(busy="An import is running.", stopped="Nothing was imported.")
         calls = iter(range(steps))
 
         def report(said: str, job: Job = job, calls: Iterator[int] = calls, step: int = step) -> None:

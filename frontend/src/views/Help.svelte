@@ -1,7 +1,7 @@
 <script lang="ts">
   import { household } from '../lib/state/household.svelte';
   import { GLOSSARY } from '../lib/view/glossary';
-  import { KEYS } from '../lib/view/keys';
+  import { FREE_KEYS, KEYS } from '../lib/view/keys';
 
   /** How to begin, the words, the keys, and how to stay healthy. */
   let word = $state('');
@@ -35,15 +35,17 @@
       </div>
     {:else}<p class="mt-2">No word matches.</p>{/each}
   </dl>
-  <h2 class="mt-8">Keys and page-turn pedal</h2>
-  <dl class="mt-2">
-    {#each KEYS as [key, what] (key)}
-      <div class="rule grid gap-x-8 border-b py-2 sm:grid-cols-[14rem_1fr]">
-        <dt class="font-semibold">{key}</dt>
-        <dd>{what}</dd>
-      </div>
-    {/each}
-  </dl>
+  {#each [['Keys and page-turn pedal at the stand', KEYS], ['The same for Just play', FREE_KEYS]] as const as [title, keys] (title)}
+    <h2 class="mt-8">{title}</h2>
+    <dl class="mt-2">
+      {#each keys as [key, what] (key)}
+        <div class="rule grid gap-x-8 border-b py-2 sm:grid-cols-[14rem_1fr]">
+          <dt class="font-semibold">{key}</dt>
+          <dd>{what}</dd>
+        </div>
+      {/each}
+    </dl>
+  {/each}
   <h2 class="mt-8">Stay healthy</h2>
   <ul class="mt-2">
     {#each Object.values(household.catalogue?.cautions ?? {}) as text (text)}<li class="py-1">{text}</li>{/each}

@@ -3,6 +3,7 @@
   import type { Schemas } from '../lib/api/client';
   import DronePanel from '../lib/components/DronePanel.svelte';
   import MetronomePanel from '../lib/components/MetronomePanel.svelte';
+  import ReadRecording from '../lib/components/ReadRecording.svelte';
   import SourceChoice from '../lib/components/SourceChoice.svelte';
   import Toggle from '../lib/components/Toggle.svelte';
   import TunerLine from '../lib/components/TunerLine.svelte';
@@ -107,7 +108,7 @@
             play.keep();
           }}
         />
-        {#if !play.listening}<SourceChoice />{/if}
+        {#if !play.listening}<SourceChoice /><ReadRecording playerId={player.id} />{/if}
         <label class="flex items-center gap-2">
           <span class="quiet">A4</span>
           <input

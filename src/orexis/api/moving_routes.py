@@ -64,11 +64,11 @@ async def arrived(request: Request, folder: Path, *, most: int | None = None) ->
             async for piece in request.stream():
                 size += len(piece)
                 if most is not None and size > most:
-                    raise InputError(f"The file is larger than {most >> 20} MB: send fewer takes at once.")
+                    raise InputError(f"The file is larger than {most >> 20} MB.")
                 _room(folder)
                 await asyncio.to_thread(file.write, piece)
         if not size:
-            raise InputError("The file is empty: choose one that Orexis made.")
+            raise InputError("The file is empty.")
         yield path
     finally:
         path.unlink(missing_ok=True)
@@ -78,7 +78,7 @@ def _room(folder: Path) -> None:
     """The disk must not be filled by an upload: takes go on being written."""
     free = os.statvfs(folder)
     if free.f_bavail * free.f_frsize < _LEAST_FREE:
-        raise StorageError("The disk is almost full. Nothing was imported.")
+        raise StorageError("The disk is almost full. Nothing was taken in.")
 
 
 @router.post("/check")

@@ -69,6 +69,13 @@ class FreePerformIn(Strict):
     seed: int | None = Field(default=None, ge=0, le=2**31)
 
 
+class JudgeAsIn(Strict):
+    """Judge a part of free playing as a figure of an exercise."""
+
+    family: Text
+    index: int = Field(ge=0, le=500)
+
+
 class SettingsChange(Strict):
     """Settings that are to be changed; what is not named stays."""
 

@@ -64,7 +64,13 @@ class Application:
         self.material = Material(self.record, self.workers)
         self.lessons = Lessons(self.record, self.players, self.material, self.routines, self.programmes, self.progress)
         self.marks = Remarks(self.record)
-        self.bringing = Job()
+        self.bringing = Job(
+            busy="An import is running. Wait for it, or cancel it.", stopped="Stopped. Nothing was imported."
+        )
+        self.reading = Job(
+            busy="Another recording is being read. Wait for it, or cancel it.",
+            stopped="Stopped. The parts that were read are saved.",
+        )
         self.devices = Devices(self.record)
         self.remeasuring = Remeasuring(self.record, self.takes, self.workers)
         self.simulated = SimulatedPlayer(self.sessions, self.takes)

@@ -332,6 +332,21 @@ export const api = {
     must(client.PUT('/api/takes/{take_id}/remark', { params: { path: { take_id } }, body: { remark } })),
   openFree: (player_id: string) =>
     must(client.POST('/api/players/{player_id}/free-sessions', { params: { path: { player_id } } })),
+  /** A recording of a rehearsal or of practice elsewhere, read part by part. */
+  readRecording: (player_id: string, file: File) =>
+    must(
+      client.POST('/api/players/{player_id}/free-recordings', {
+        params: { path: { player_id } },
+        body: file as unknown as string,
+        bodySerializer: (body) => body as unknown as Blob,
+      }),
+    ),
+  recordingProgress: () => must(client.GET('/api/free-recordings')),
+  stopRecording: () => must(client.DELETE('/api/free-recordings')),
+  exercisesPlayed: (session_id: string) =>
+    must(client.GET('/api/sessions/{session_id}/exercises-played', { params: { path: { session_id } } })),
+  judgeAs: (take_id: string, body: Schemas['JudgeAsIn']) =>
+    must(client.POST('/api/takes/{take_id}/judged-as', { params: { path: { take_id } }, body })),
   freeReading: (session_id: string) =>
     must(client.GET('/api/sessions/{session_id}/free-reading', { params: { path: { session_id } } })),
   tuner: (player_id: string, query: TunerQuery) =>

@@ -1,12 +1,14 @@
 <script lang="ts">
-  import { api, type FreeNames } from '../api/client';
-  import { Loaded } from '../state/loaded.svelte';
+  import { api, type FreeNames, type Schemas } from '../api/client';
+  import { navigate } from '../router';
+  import { Loaded, words } from '../state/loaded.svelte';
   import { freeInSentences, placeHref, reachInWords } from '../view/freeReading';
   import { centsShort, noteName } from '../view/words';
 
   /** What was read from playing without an exercise: sentences first, then each note's tuning and the places to listen to. */
   let { sessionId }: { sessionId: string } = $props();
   const shown = new Loaded<FreeNames>();
+  const played = new Loaded<Schemas['Found'][]>();
   const found = $derived(shown.value);
   const reading = $derived(found?.reading);
   const MOST = 30; // cents that a bar shows
@@ -14,7 +16,17 @@
   $effect(() => {
     const id = sessionId;
     void shown.load(() => api.freeReading(id));
+    void played.load(() => api.exercisesPlayed(id));
   });
+  let trouble = $state<string | null>(null);
+  async function judge(one: Schemas['Found']) {
+    try {
+      const take = await api.judgeAs(one.take_id, { family: one.family, index: one.index });
+      await navigate('/take/:id', { params: { id: take.id } });
+    } catch (error) {
+      trouble = words(error);
+    }
+  }
   const nameOf = (midi: number) => noteName(found?.written[midi] ?? '');
   const bar = (cents: number) => `${(50 * Math.min(MOST, Math.abs(cents))) / MOST}%`;
 </script>
@@ -25,6 +37,14 @@
   <ul class="mt-4 grid gap-2">
     {#each freeInSentences(reading) as line (line)}<li>{line}</li>{/each}
   </ul>
+  {#each played.value ?? [] as one (one.take_id + one.start_s)}
+    <p class="mt-3 flex flex-wrap items-center gap-x-4 gap-y-1">
+      <span>This sounds like <b>{one.title}</b>.</span>
+      <a class="line py-2" href="/take/{one.take_id}?at={one.start_s.toFixed(1)}">Listen</a>
+      <button class="press small" onclick={() => void judge(one)}>Judge it</button>
+    </p>
+  {/each}
+  {#if trouble}<p role="alert" class="mt-3">{trouble}</p>{/if}
   {#if reading.tuning.length}
     <h2 class="mt-8">Tuning by note</h2>
     <div class="mt-2 overflow-x-auto">

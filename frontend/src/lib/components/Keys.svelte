@@ -2,7 +2,8 @@
   import { Dialog, Portal } from '@skeletonlabs/skeleton-svelte';
 
   import { household } from '../state/household.svelte';
-  import { KEYS } from '../view/keys';
+  import { route } from '../router';
+  import { FREE_KEYS, KEYS } from '../view/keys';
   import Toggle from './Toggle.svelte';
 
   let open = $state(false);
@@ -23,7 +24,7 @@
       >
         <Dialog.Title><span class="serif text-2xl">Keys and page-turn pedal</span></Dialog.Title>
         <dl class="my-4 grid grid-cols-[auto_1fr] gap-x-6 gap-y-2">
-          {#each KEYS as [key, what] (key)}
+          {#each route.pathname === '/play' ? FREE_KEYS : KEYS as [key, what] (key)}
             <dt class="font-semibold">{key}</dt>
             <dd>{what}</dd>
           {/each}

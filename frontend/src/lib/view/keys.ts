@@ -13,3 +13,13 @@ export const KEYS = [
   ['M', 'microphone or demo player'],
   ['?', 'this list'],
 ] as const;
+
+/** And on the page Just play. */
+export const FREE_KEYS = [
+  ['Enter', 'listen or stop'],
+  ['Space, → or Page Down', 'metronome on or off'],
+  ['← or Page Up', 'drone on or off'],
+  ['↑ ↓', 'faster, slower'],
+  ['T', 'tap the tempo'],
+  ['D', 'drone on or off'],
+] as const;

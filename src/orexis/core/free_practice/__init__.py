@@ -9,6 +9,7 @@ from orexis.core.free_practice.reading import (
     Slurs,
     read_freely,
 )
+from orexis.core.free_practice.recognise import Recognised, recognised
 from orexis.core.free_practice.shown import heard_figure
 
 __all__ = [
@@ -17,8 +18,10 @@ __all__ = [
     "NoteTuning",
     "PartCutter",
     "Place",
+    "Recognised",
     "RegisterTuning",
     "Slurs",
     "heard_figure",
     "read_freely",
+    "recognised",
 ]

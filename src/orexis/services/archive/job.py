@@ -1,4 +1,4 @@
-"""An import under way: how far it is, and the wish to stop it. One at a time."""
+"""Long work under way (an import, a recording that is read): how far it is, and the wish to stop it. One at a time."""
 
 import threading
 from collections.abc import Iterator
@@ -18,7 +18,9 @@ class JobProgress:
 class Job:
     """Told of each step by whoever works, from any thread; a wish to stop is met at the next step."""
 
-    def __init__(self) -> None:
+    def __init__(self, *, busy: str, stopped: str) -> None:
+        """`busy`: why another one cannot begin; `stopped`: what is said of one that was stopped."""
+        self._why_busy, self._why_stopped = busy, stopped
         self._busy = threading.Lock()
         self._says: str | None = None
         self._stop = False
@@ -27,7 +29,7 @@ class Job:
     def running(self) -> Iterator[None]:
         """Mark the job as running inside the block; ConflictError while another runs."""
         if not self._busy.acquire(blocking=False):
-            raise ConflictError("An import is running. Wait for it, or cancel it.")
+            raise ConflictError(self._why_busy)
         self._says, self._stop = "arriving", False
         try:
             yield
@@ -39,7 +41,7 @@ class Job:
         """A step; ConflictError where it was to stop."""
         self._says = said
         if self._stop:
-            raise ConflictError("Stopped. Nothing was imported.")
+            raise ConflictError(self._why_stopped)
 
     def stop(self) -> None:
         """Ask the job to stop at its next step."""

@@ -1,7 +1,10 @@
 """Sessions of just playing: begun, ended, and what was read from them."""
 
 import secrets
+from collections.abc import Callable
 from dataclasses import dataclass
+from itertools import chain
+from pathlib import Path
 
 from sqlalchemy import func, select
 
@@ -11,8 +14,13 @@ from orexis.core.player import play_freely
 from orexis.core.practice import Event, EventName, Phase
 from orexis.core.sound import Sound
 from orexis.core.theory import Chord, Temperament, pitch_of_midi
+from orexis.files.soundfiles import sound_blocks
+from orexis.services.clock import now
 from orexis.services.documents import from_json
+from orexis.services.free_practice.exercises import Exercises
+from orexis.services.free_practice.listening import FreeListening
 from orexis.services.free_practice.tuner import TunerNote, drone_hz, tuner_notes
+from orexis.services.journal import TakeHead
 from orexis.services.players.use import Players
 from orexis.services.record import Record
 from orexis.services.sessions.use import Sessions
@@ -36,6 +44,7 @@ class FreePractice:
 
     def __init__(self, record: Record, players: Players, sessions: Sessions, takes: Takes) -> None:
         self._record, self._players, self._sessions, self._takes = record, players, sessions, takes
+        self.exercises = Exercises(record, sessions, takes)
 
     def open(self, player_id: str) -> PracticeSession:
         """A session without an exercise, on the instrument in hand."""
@@ -47,6 +56,29 @@ class FreePractice:
         if session.state.phase != Phase.DONE:
             self._takes.happen(session_id, Event(EventName.STOP))
         return self._sessions.get(session_id)
+
+    def from_file(self, player_id: str, path: Path, report: Callable[[str], None]) -> PracticeSession:
+        """Read a recording as if it were played now: SoundError for what is none. `report` is told how far it is, and may raise to
+        stop; parts that were read by then stay.
+        """
+        blocks = sound_blocks(path)
+        first = next(blocks)
+        session = self.open(player_id)
+        head = TakeHead("", session.id, first.rate, None, "file", {}, now().isoformat(), clicked=False)
+        listening, at, parts = FreeListening(self._takes, head), 0, 0
+        try:
+            for block in chain((first,), blocks):
+                _, over = listening.accept(at, block.samples)
+                at += len(block.samples)
+                parts += self._keep(over)
+                report(f"{at / first.rate / 60.0:.1f} min read, {parts} parts")
+        finally:
+            self._keep(listening.finish())
+            self.end(session.id)
+        return self._sessions.get(session.id)
+
+    def _keep(self, keys: list[str]) -> int:
+        return sum(self._takes.keep_part(key) is not None for key in keys)
 
     def read(self, session_id: str) -> FreeNames:
         """What its parts came to, each by its newest measures; MissingError when there is no such session."""

@@ -360,6 +360,13 @@ class Takes:
             analyses = db.scalars(query).all()
             return take_of(row, analyses[0], analyses[-1])
 
+    def of_session(self, session_id: str) -> tuple[str, ...]:
+        """The takes of a session that count, in order, by id."""
+        row = TakeRow
+        query = select(row.id).where(row.session_id == session_id, row.discarded_at.is_(None)).order_by(row.number)
+        with self._record.database.reading() as db:
+            return tuple(db.scalars(query))
+
     def discard(self, take_id: str, *, discarded: bool) -> Take:
         """Throw a take away, or bring it back. One that is thrown away proves nothing any more."""
         with self._sessions.lock(self.get(take_id).session_id):
