@@ -72,6 +72,18 @@ def stand(page: Page, player: str) -> None:
     page.get_by_role("button", name="End", exact=True).click()
 
 
+def just_play(page: Page) -> None:
+    """The tuner while somebody plays, with the metronome going."""
+    page.goto(f"{BASE}/play")
+    page.get_by_role("button", name="Start").first.click()
+    page.get_by_role("button", name="Listen").click()
+    page.locator(".note").wait_for()
+    page.wait_for_timeout(7000)
+    page.screenshot(path=OUT / "just-play.png")
+    page.get_by_role("button", name="Stop").first.click()
+    page.get_by_role("link", name="See what was heard").wait_for()
+
+
 def rest(page: Page) -> None:
     """A rest between two exercises of a plan that runs fast."""
     page.goto(BASE)
@@ -149,6 +161,7 @@ def main() -> None:
             heard(dark, hearing["hearing"]["takes"][0]["id"])
             stand(dark, player)
             rest(light)
+            just_play(light)
         finally:
             server.terminate()
             server.wait()
