@@ -1,6 +1,7 @@
 """Rehearsed weeks of many players: what the plan must never do, what it must always do, and what it is worth.
 
-`python -m benchmarks.rehearsals [--weeks 10] [--seeds 5] [--first 1] [--horns a,b] [--minutes 30] [--forecasts]`
+`python -m benchmarks.rehearsals [--weeks 10] [--seeds 5] [--first 1] [--horns a,b] [--minutes 30] [--forecasts]`, and
+`--first-weeks`: whether plans fill the given time, from four kinds of first week.
 """
 
 import argparse
@@ -8,10 +9,10 @@ from collections import defaultdict
 from collections.abc import Iterable
 from concurrent.futures import ProcessPoolExecutor
 
-from benchmarks.rehearsals.checks import Found, check, forecasts_checked
+from benchmarks.rehearsals.checks import Found, Whole, check, forecasts_checked, whole
 from orexis.core.coach import Standard
 from orexis.core.horn import horn_named
-from orexis.core.rehearsal import KINDS, Planner, rehearse
+from orexis.core.rehearsal import KINDS, FirstWeek, Planner, rehearse
 
 HORNS = ("trumpet-bb", "horn-f-bb", "trombone-tenor", "euphonium-bb", "tuba-eb")
 _AIM_WEEKS = 30
@@ -29,6 +30,50 @@ def one(case: Case) -> Found:
         weeks=weeks, horn=horn_named(horn), standard=standard, kind=kind, seed=seed, minutes=30, planner=Planner.FIXED
     )
     return check(made, fixed)
+
+
+def one_from(case: tuple[Case, FirstWeek]) -> Whole:
+    """One player whose first week was of this kind."""
+    (kind, horn, seed, weeks, minutes), first = case
+    standard, away = _STANDARDS.get(horn, Standard.DEVELOPING), KINDS[kind].away
+    made = rehearse(
+        weeks=weeks + away,
+        horn=horn_named(horn),
+        standard=standard,
+        kind=kind,
+        seed=seed,
+        minutes=minutes,
+        first_week=first,
+    )
+    return whole(made, away)
+
+
+def first_weeks_table(cases: list[Case]) -> None:
+    """Print it, a row a kind of first week."""
+    print(
+        "| first week | players | given days with a session from week 8 on | tone, share of the time: heavy / medium / light days | "
+        "load a week, weeks 2 to 5 and last four | weeks over bound | heavy in a row | high when spent |\n|---|---|---|---|---|---|---|---|"
+    )
+    with ProcessPoolExecutor(2) as pool:
+        for first in FirstWeek:
+            found = list(pool.map(one_from, [(case, first) for case in cases], chunksize=4))
+            given, played = sum(item.given_days for item in found), sum(item.with_session for item in found)
+            shares = []
+            for kind in ("heavy", "medium", "light"):
+                clock = sum(item.clock_s.get(kind, 0.0) for item in found)
+                shares.append(f"{sum(item.tone_s.get(kind, 0.0) for item in found) / clock:.0%}" if clock else "–")
+            early, late = (
+                sum(getattr(item, name) for item in found) / len(found) for name in ("load_early", "load_late")
+            )
+            never = [
+                sum(getattr(item, name) for item in found)
+                for name in ("over_bound", "heavy_in_a_row", "high_when_spent")
+            ]
+            print(
+                f"| {first} | {len(found)} | {played} of {given} | {' / '.join(shares)} | {early:.0f}, {late:.0f} | "
+                f"{' | '.join(map(str, never))} |",
+                flush=True,
+            )
 
 
 def one_with_aims(case: Case) -> list[tuple[str, str]]:
@@ -102,6 +147,7 @@ def main() -> None:
     read.add_argument("--horns", default=",".join(HORNS))
     read.add_argument("--kinds", default=",".join(KINDS))
     read.add_argument("--forecasts", action="store_true")
+    read.add_argument("--first-weeks", action="store_true", help="Whether plans fill the given time.")
     read.add_argument("--calibrate", action="store_true", help="Measure level against sound.")
     given = read.parse_args()
     if given.calibrate:
@@ -111,7 +157,9 @@ def main() -> None:
         return
     horns, kinds = given.horns.split(","), given.kinds.split(",")
     seeds = range(given.first, given.first + given.seeds)
-    if not given.forecasts:
+    if given.first_weeks:
+        first_weeks_table(cases_of(kinds, horns, seeds, max(given.weeks, 2 * 8), given.minutes))
+    elif not given.forecasts:
         table(cases_of(kinds, horns, seeds, given.weeks, given.minutes))
     else:
         forecast_table(cases_of(kinds, horns, seeds, max(given.weeks, _AIM_WEEKS), given.minutes))

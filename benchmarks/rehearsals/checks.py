@@ -3,15 +3,71 @@
 from dataclasses import dataclass
 from itertools import pairwise
 
-from orexis.core.coach import Standard
+from orexis.core.coach import Lips, Standard
 from orexis.core.horn import horn_named
 from orexis.core.planning import LEAST_FOR_SETS, Aim, AimKind, DayKind, Forecast, middle_of, monday
 from orexis.core.progress import path_of
 from orexis.core.rehearsal import KINDS, Rehearsal, learner, rehearse
+from orexis.core.rehearsal.values import RehearsedDay
 
 MET_WITHIN = 12
 _EASY = {"breath", "buzz-answer", "siren", "buzz-intervals", "buzz-a-tune", "tune", "find-the-middle"}
 _HEAVY = {"to-the-pedal", "pedal-sets"}
+
+
+SETTLED_AFTER = 8  # weeks from which a plan must be whole, whatever the first week was
+
+
+@dataclass(frozen=True, slots=True)
+class Whole:
+    """Whether plans fill the time that is given. Seconds of tone and of the clock from the eighth week on, by kind of day."""
+
+    given_days: int
+    with_session: int
+    tone_s: dict[str, float]
+    clock_s: dict[str, float]
+    load_early: float  # a week's, of weeks 2 to 5
+    load_late: float  # of the last four
+    over_bound: int
+    heavy_in_a_row: int
+    high_when_spent: int
+
+
+def whole(made: Rehearsal, away: int) -> Whole:
+    """Counts of one player whose first week may have been anything."""
+    by_day = {day.day: day for day in made.days}
+    start = made.weeks[0].start
+    settled = [day for day in made.days if day.day >= start + 7 * SETTLED_AFTER and not _rests(day, made, away)]
+    given = [day for day in settled if (day.day - start) % 7 < 6]
+    played = [day for day in settled if day.load]
+    tone, clock = dict[str, float](), dict[str, float]()
+    for day in played:
+        tone[day.kind] = tone.get(day.kind, 0.0) + day.playing_s
+        clock[day.kind] = clock.get(day.kind, 0.0) + max(day.clock_s, 60.0 * day.minutes)
+    loads = [week.load for week in made.weeks]
+    return Whole(
+        given_days=len(given),
+        with_session=sum(day.load > 0 for day in given),
+        tone_s=tone,
+        clock_s=clock,
+        load_early=sum(loads[1:5]) / 4.0,
+        load_late=sum(loads[-4:]) / 4.0,
+        over_bound=sum(week.load > week.bound * 1.0005 for week in made.weeks),
+        heavy_in_a_row=sum(
+            day.kind == DayKind.HEAVY and day.day - 1 in by_day and by_day[day.day - 1].kind == DayKind.HEAVY
+            for day in made.days
+            if day.load
+        ),
+        high_when_spent=sum(day.high_when_spent for day in made.days),
+    )
+
+
+def _rests(day: RehearsedDay, made: Rehearsal, away: int) -> bool:
+    """Days that nobody could play on: away, or with sore lips."""
+    if day.lips == Lips.SORE:
+        return True
+    first = made.weeks[0].start + 7 * max(1, (len(made.weeks) - away) // 2)
+    return bool(away) and first <= day.day < first + 7 * away
 
 
 @dataclass(frozen=True, slots=True)

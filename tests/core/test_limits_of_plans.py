@@ -101,12 +101,12 @@ def test_a_day_never_brings_more_than_its_minutes_can() -> None:
 
 def test_one_week_off_is_a_week_off() -> None:
     start = monday(TODAY)
-    loads = {start - 7 * week + day: 50.0 for week in range(2, 6) for day in range(4)}
-    off = weekly(loads, start)
-    assert off.bound == pytest.approx(100.0)  # type: ignore[attr-defined]
+    loads = {start - 7 * week + day: 500.0 for week in range(2, 6) for day in range(6)}
+    off = weekly(loads, start, minutes=(10,) * 7)
+    assert off.bound == pytest.approx(1500.0)  # type: ignore[attr-defined]
     assert "after a week off" in off.why  # type: ignore[attr-defined]
-    on = weekly(loads | {start - 7: 200.0}, start)
-    assert on.bound > 200.0  # type: ignore[attr-defined]
+    on = weekly(loads | {start - 7: 3000.0}, start)
+    assert on.bound > 3000.0  # type: ignore[attr-defined]
 
 
 def test_of_seven_given_days_one_stays_free_and_the_day_before_a_performance_is_light() -> None:

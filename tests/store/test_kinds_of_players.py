@@ -138,7 +138,7 @@ def test_one_who_tires_is_heard_tiring_then_spent_and_high_work_ends(
     assert "tiring" in states
     assert "spent" in states
     assert states.index("tiring") < states.index("spent")
-    assert "spent" in (state.register_over or "")
+    assert "worn out" in (state.register_over or "")
     spent_at = next(
         i for i, take in enumerate(state.takes) if take.take_id == state.checks[states.index("spent")].take_id
     )

@@ -5740,13 +5740,19 @@ export interface components {
         };
         /**
          * Week
-         * @description A week: `bound` is the load that it must not go beyond, `target` what is planned, `why` what set the bound.
+         * @description A week: `bound` is the load that it must not go beyond, `high_bound` that of heavy work in it, `target` what is planned, `why`
+         *     what set the bound.
          */
         Week: {
             /** Bound */
             bound: number;
             /** Days */
             days: components["schemas"]["PlannedDay"][];
+            /**
+             * High Bound
+             * @default 0
+             */
+            high_bound: number;
             /** Start */
             start: number;
             /** Target */

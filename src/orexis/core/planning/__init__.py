@@ -21,16 +21,38 @@ from orexis.core.planning.day import as_arranged, compose, instead
 from orexis.core.planning.fitting import too_heavy
 from orexis.core.planning.forecast import Forecast, Gained, forecast, gained_over, would_change
 from orexis.core.planning.frame import FEWEST_MINUTES, LEAST_FOR_SETS, MOST_MINUTES
-from orexis.core.planning.history import LOOKED_BACK, CheckIn, PracticeHistory, known_of, middle_of
+from orexis.core.planning.history import (
+    HEAVY_FAMILIES,
+    LOOKED_BACK,
+    CheckIn,
+    PracticeHistory,
+    high_loads,
+    known_of,
+    middle_of,
+)
 from orexis.core.planning.levels import ByHand, follow_days, with_set_by_hand
 from orexis.core.planning.memory import FamilyDay, Lately, TakeFact, with_take
 from orexis.core.planning.replan import Anew, composed_anew
-from orexis.core.planning.week import DayKind, Days, PlannedDay, Practised, Week, bound_of, monday, plan_week, week_load
+from orexis.core.planning.week import (
+    LOAD_PER_MINUTE,
+    DayKind,
+    Days,
+    PlannedDay,
+    Practised,
+    Week,
+    bound_of,
+    high_bound_of,
+    monday,
+    plan_week,
+    week_load,
+)
 
 __all__ = [
     "BOUNDS",
     "FEWEST_MINUTES",
+    "HEAVY_FAMILIES",
     "LEAST_FOR_SETS",
+    "LOAD_PER_MINUTE",
     "LOOKED_BACK",
     "MOST_MINUTES",
     "PRIOR_DAYS",
@@ -68,6 +90,8 @@ __all__ = [
     "follow_days",
     "forecast",
     "gained_over",
+    "high_bound_of",
+    "high_loads",
     "instead",
     "known_of",
     "middle_of",

@@ -20,6 +20,7 @@ _SORE_PLACES = (DayPlace.BREATH, DayPlace.BUZZ, DayPlace.TONES, DayPlace.CHECK)
 _NEVER_PLAYED_DAYS, _LONGEST_WAIT = 6, 21
 _FIRST = 0.4  # what a family weighs when all of its takes are held
 _PEDAL_DAYS = 3
+_LEAST_HIGH = 8.0  # less than this the week's heavy work is played
 
 
 @dataclass(frozen=True, slots=True)
@@ -43,7 +44,8 @@ def allowed(known: PlanningContext, load: Load) -> bool:
     if load not in LIPS[known.lips] or not known.care.allows(load):
         return False
     if load == Load.HIGH:
-        return known.kind in (DayKind.HEAVY, DayKind.MEDIUM) and not known.spent
+        may = known.kind in (DayKind.HEAVY, DayKind.MEDIUM) and not known.spent
+        return may and (known.high_left is None or known.high_left >= _LEAST_HIGH)
     return True
 
 

@@ -38,6 +38,7 @@ class PlanningContext:
     kind_why: str = ""
     target: float | None = None  # the load that the week leaves to today; None: not bounded yet
     week_left: float | None = None  # what the week has left at all, days not planned for included
+    high_left: float | None = None  # of heavy work, what the week has left; None: not bounded yet
     lips: Lips = Lips.FRESH
     quiet: bool = False
     spent: bool = False  # a check note today said so

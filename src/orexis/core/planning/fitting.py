@@ -9,6 +9,7 @@ from orexis.core.planning.blocks import DayBlock, DayPlan
 from orexis.core.planning.candidates import allowed
 from orexis.core.planning.context import PlanningContext
 from orexis.core.planning.frame import in_grains
+from orexis.core.planning.history import HEAVY_FAMILIES
 from orexis.core.planning.week import LOAD_PER_MINUTE, DayKind
 from orexis.core.progress.standing import PAUSES
 from orexis.errors import InputError
@@ -105,8 +106,22 @@ def bounded(
     share = min(_SPARE, bound / expected)
     if share < 1.0:
         says.append("This week leaves less playing for today than fits in this time: longer rests, fewer takes.")
-    capped = tuple(replace(block, most_load=round(block.load * share, 1)) for block in blocks)
+    capped = _within_high(known, [replace(block, most_load=round(block.load * share, 1)) for block in blocks])
     return DayPlan(round(minutes), known.kind, round(bound, 1), round(min(expected, bound), 1), capped, tuple(says))
+
+
+def _within_high(known: PlanningContext, blocks: list[DayBlock]) -> tuple[DayBlock, ...]:
+    """Heavy blocks together within what the week leaves to heavy work."""
+    high = sum(block.most_load or 0.0 for block in blocks if block.family in HEAVY_FAMILIES)
+    if known.high_left is None or high <= known.high_left:
+        return tuple(blocks)
+    share = known.high_left / high
+    return tuple(
+        replace(block, most_load=round((block.most_load or 0.0) * share, 1))
+        if block.family in HEAVY_FAMILIES
+        else block
+        for block in blocks
+    )
 
 
 def too_heavy(known: PlanningContext, blocks: Iterable[DayBlock]) -> str | None:

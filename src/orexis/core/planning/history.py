@@ -32,6 +32,10 @@ class PracticeHistory:
     sets: tuple[SetPlayed, ...] = ()
     free_loads: Mapping[int, float] = field(default_factory=dict)
 
+    def high_between(self, first: int, end: int) -> float:
+        """The load of heavy exercises on the days from the first to before the end."""
+        return sum(load for day, load in high_loads(self.days).items() if first <= day < end)
+
     def load_on(self, day: int) -> float:
         """The load of a day of this week."""
         return self.load_between(day, day + 1)
@@ -49,6 +53,19 @@ class CheckIn:
     lips: Lips = Lips.FRESH
     quiet: bool = False
     spent: bool = False
+
+
+# Pedal sets have bounds of their own.
+HEAVY_FAMILIES = frozenset(f.id for f in FAMILIES.values() if f.load == Load.HIGH and not f.counted_in_sets)
+
+
+def high_loads(days: Iterable[FamilyDay]) -> dict[int, float]:
+    """The load of heavy exercises by day."""
+    found: dict[int, float] = {}
+    for day in days:
+        if day.family in HEAVY_FAMILIES:
+            found[day.day] = found.get(day.day, 0.0) + day.load
+    return found
 
 
 def middle_of(horn: Instrument) -> int:
@@ -83,6 +100,7 @@ def known_of(
         kind_why=planned.why if planned else "",
         target=planned.target if planned else None,
         week_left=_week_left(week, remembered, today) if week else None,
+        high_left=max(0.0, week.high_bound - remembered.high_between(week.start, today + 1)) if week else None,
         lips=said.lips,
         quiet=said.quiet,
         spent=said.spent,

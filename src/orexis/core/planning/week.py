@@ -1,7 +1,10 @@
 """Weeks: how much load a week may bring, what kind each day is, and how much falls to it.
 
-Load of a week: at most 10% over the mean of the last four practised weeks; half after a week off; a lighter one (0.7)
-after three that grew. Weeks before a pause of three weeks and more count half. Never two heavy days in a row; the day
+The base is what the player says they play now, as far as the given minutes hold it, until four weeks are recorded; then the mean of the
+last four practised weeks. A week grows by at most a tenth over its base and is never cut below what the base's minutes make as easy and
+medium work: the bound is there against jumps and against too much heavy work, and must not turn given minutes into waiting. Heavy work
+has a bound of its own: a tenth over the last four practised weeks at most, half after a week off, 0.7 after three that grew. After weeks
+off the floor is lower for a week. Weeks before a pause of three weeks and more count half. Never two heavy days in a row; the day
 after "spent", or after a climb to the limit, is light; two days before a performance medium, the day before light, the
 day itself light. What is planned stays under the bound, because the last take of a block goes a little beyond its share.
 Days are ordinal dates; a week begins on Monday.
@@ -16,6 +19,13 @@ from orexis.core.coach import Standard
 GROWTH, AFTER_A_WEEK_OFF, LIGHTER = 1.1, 0.5, 0.7
 GROWING_WEEKS, LOOKED_AT = 3, 4
 PAUSE_WEEKS, AFTER_A_PAUSE = 3, 0.5
+BASE_WEEKS = 4  # recorded, until they stand in the place of what the player says
+FLOOR = 0.95  # of the base's minutes at the usual rate: what they make as easy and medium work
+FLOOR_AFTER_WEEKS_OFF: tuple[tuple[int, float], ...] = (
+    (3, 0.5),
+    (1, 0.7),
+)  # so many weeks off and more: this share of the floor
+HEAVY_AT_FIRST = 0.2  # of a week's bound may be heavy work, where hardly any was played
 UNDER = 0.93  # so much of the bound is planned
 MOST_DAYS = 6  # practised in a week: one is off
 LOAD_PER_MINUTE: dict[Standard, float] = {
@@ -48,15 +58,23 @@ class Practised:
     loads: Mapping[int, float] = field(default_factory=dict)
     spent: frozenset[int] = frozenset()
     heavy: frozenset[int] = frozenset()  # days that were heavy
+    high: Mapping[int, float] = field(default_factory=dict)  # of the loads, that of heavy work
 
 
 @dataclass(frozen=True, slots=True)
 class Days:
-    """What the player can give: minutes by weekday (Monday first), performances, and days moved by hand."""
+    """What the player can give: minutes by weekday (Monday first), performances, and days moved by hand. `plays_now`: minutes a week
+    that they say they play now; None: as many as they give.
+    """
 
     minutes: tuple[int, ...] = (30, 30, 30, 30, 30, 30, 0)
     performances: frozenset[int] = frozenset()
     moved: Mapping[int, int] = field(default_factory=dict)  # day -> minutes on it, in place of the weekday's
+    plays_now: int | None = None
+
+    def base_minutes(self, given: float) -> float:
+        """Of the minutes given to a week, those that the player is used to."""
+        return given if self.plays_now is None else min(given, float(self.plays_now))
 
 
 @dataclass(frozen=True, slots=True)
@@ -73,13 +91,16 @@ class PlannedDay:
 
 @dataclass(frozen=True, slots=True)
 class Week:
-    """A week: `bound` is the load that it must not go beyond, `target` what is planned, `why` what set the bound."""
+    """A week: `bound` is the load that it must not go beyond, `high_bound` that of heavy work in it, `target` what is planned, `why`
+    what set the bound.
+    """
 
     start: int
     bound: float
     target: float
     why: str
     days: tuple[PlannedDay, ...]
+    high_bound: float = 0.0
 
 
 def monday(day: int) -> int:
@@ -92,33 +113,55 @@ def week_load(loads: Mapping[int, float], start: int) -> float:
     return sum(loads.get(day, 0.0) for day in range(start, start + 7))
 
 
-def bound_of(practised: Practised, start: int, *, first: float) -> tuple[float, str]:
-    """The most that a week may bring, and why. `first`: what the minutes would make, where nothing is known yet."""
+def bound_of(practised: Practised, start: int, *, base: float) -> tuple[float, str]:
+    """The most that a week may bring, and why. `base`: the load of what the player says they play now."""
     weeks = _weeks_before(practised.loads, start)
     if not weeks:
-        return first, "first week: easy going"
+        return base, "first week: as much as you play now"
+    floor = FLOOR * base
+    off = (start - weeks[0][0]) // 7 - 1
+    usual = _mean_of_last(weeks, start)
+    if off:
+        share = next(share for least, share in FLOOR_AFTER_WEEKS_OFF if off >= least)
+        return max(AFTER_A_WEEK_OFF * usual, share * floor), "after a week off: gentler than usual"
+    if len(weeks) < BASE_WEEKS and usual < base:
+        return base, "as much as you play now, until four weeks are recorded"
+    if GROWTH * usual < floor:
+        return floor, "the minutes that you are used to, mostly easy work"
+    those = "the last practised week" if len(weeks) == 1 else f"the last {min(len(weeks), LOOKED_AT)} practised weeks"
+    return GROWTH * usual, f"a tenth over {those} at most"
+
+
+def high_bound_of(practised: Practised, start: int, bound: float) -> float:
+    """The most heavy work that a week may bring, of its bound."""
+    weeks = _weeks_before(practised.loads, start)
+    if not weeks:
+        return HEAVY_AT_FIRST * bound
+    high = [(began, week_load(practised.high, began)) for began, _ in weeks]
+    usual = max(_mean_of_last(high, start), HEAVY_AT_FIRST * bound / GROWTH)
     if weeks[0][0] < start - 7:
-        usual = [load for _, load in weeks[:LOOKED_AT]]
-        return AFTER_A_WEEK_OFF * sum(usual) / len(usual), "after a week off: half the usual"
+        return AFTER_A_WEEK_OFF * usual
+    loads = [load for _, load in weeks[: GROWING_WEEKS + 1]]
+    grew = len(loads) > GROWING_WEEKS and all(loads[at] > _GREW * loads[at + 1] for at in range(GROWING_WEEKS))
+    return (LIGHTER if grew else GROWTH) * usual
+
+
+def _mean_of_last(weeks: list[tuple[int, float]], start: int) -> float:
+    """The mean of the last four weeks (the latest first); those before a long pause count half."""
     kept, later, share = [], start, 1.0
-    for began, load in weeks[:LOOKED_AT]:  # the latest first
-        if (later - began) // 7 > PAUSE_WEEKS:
+    for began, load in weeks[:LOOKED_AT]:
+        if later < start and (later - began) // 7 > PAUSE_WEEKS:
             share = AFTER_A_PAUSE
         kept.append(share * load)
         later = began
-    mean = sum(kept) / len(kept)
-    loads = [load for _, load in weeks[: GROWING_WEEKS + 1]]
-    if len(loads) > GROWING_WEEKS and all(loads[at] > _GREW * loads[at + 1] for at in range(GROWING_WEEKS)):
-        return LIGHTER * mean, "a lighter week after three that grew"
-    those = "the last practised week" if len(kept) == 1 else f"the last {len(kept)} practised weeks"
-    return GROWTH * mean, f"a tenth over {those} at most"
+    return sum(kept) / len(kept)
 
 
 def plan_week(today: int, start: int, practised: Practised, given: Days, *, standard: Standard) -> Week:
     """The week that starts on a Monday, seen from today: what is over stays as it was, the rest is planned from it."""
     rate = LOAD_PER_MINUTE[standard]
     minutes = _minutes(start, given)
-    bound, why = bound_of(practised, start, first=rate * sum(minutes.values()))
+    bound, why = bound_of(practised, start, base=rate * given.base_minutes(sum(minutes.values())))
     kinds = _kinds(start, today, minutes, practised, given)
     done = sum(practised.loads.get(day, 0.0) for day in range(start, min(today, start + 7)))
     today_done = practised.loads.get(today, 0.0) if start <= today < start + 7 else 0.0
@@ -138,7 +181,8 @@ def plan_week(today: int, start: int, practised: Practised, given: Days, *, stan
         played = practised.loads.get(day) if day < today or (day == today and today_done) else None
         days.append(PlannedDay(day, kind, minutes[day], round(min(share, most), 1), reason, played))
     planned = done + sum(day.target for day in days)
-    return Week(start, round(bound, 1), round(min(target, planned), 1), why, tuple(days))
+    high = high_bound_of(practised, start, bound)
+    return Week(start, round(bound, 1), round(min(target, planned), 1), why, tuple(days), round(high, 1))
 
 
 def _not_worth_playing(

@@ -18,6 +18,26 @@ class Planner(StrEnum):
     FIXED = "fixed"
 
 
+class FirstWeek(StrEnum):
+    """What is played in the first week: what later weeks are planned from must not hang on it."""
+
+    FULL = "full"
+    TWO_DAYS = "two days"
+    TEN_MINUTES = "ten minutes"
+    ONE_EXERCISE = "one exercise"
+
+    def minutes(self, weekday: int, given: int) -> int:
+        """Minutes on a day of it, Monday 0."""
+        match self:
+            case FirstWeek.TWO_DAYS:
+                return given if weekday < 2 else 0
+            case FirstWeek.TEN_MINUTES:
+                return 10 if weekday == 4 else 0
+            case FirstWeek.ONE_EXERCISE:
+                return 10 if weekday == 0 else 0
+        return given
+
+
 @dataclass(slots=True)
 class BlockPlayed:
     """A block as it went. `ended`: why."""

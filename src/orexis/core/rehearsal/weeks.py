@@ -45,6 +45,7 @@ from orexis.core.planning import (
     day_series,
     days_for,
     forecast,
+    high_loads,
     known_of,
     middle_of,
     monday,
@@ -70,7 +71,15 @@ from orexis.core.practice import (
 from orexis.core.progress import PathPosition, entered, moved, path_of, stands
 from orexis.core.rehearsal.fixed import fixed_routine
 from orexis.core.rehearsal.learner import KINDS, Learner, learner
-from orexis.core.rehearsal.values import BlockPlayed, Planner, Programme, Rehearsal, RehearsedDay, RehearsedWeek
+from orexis.core.rehearsal.values import (
+    BlockPlayed,
+    FirstWeek,
+    Planner,
+    Programme,
+    Rehearsal,
+    RehearsedDay,
+    RehearsedWeek,
+)
 from orexis.core.schools import DEFAULTS
 
 FIRST_DAY = 739_614  # a Monday
@@ -97,7 +106,8 @@ class _Memory:
         return PracticeHistory(recent, dict(self.standings), dict(self.rungs), tuple(self.sets))
 
     def practised(self) -> Practised:
-        return Practised(dict(self.loads), frozenset(self.spent), frozenset(self.heavy))
+        high = high_loads(self.days.values())
+        return Practised(dict(self.loads), frozenset(self.spent), frozenset(self.heavy), high)
 
 
 def rehearse(
@@ -111,18 +121,27 @@ def rehearse(
     aims: Iterable[Aim] = (),
     planner: Planner = Planner.RECORD,
     days_a_week: int = 6,
+    first_week: FirstWeek = FirstWeek.FULL,
 ) -> Rehearsal:
     """So many weeks. The same arguments give the same weeks."""
     chosen = KINDS[kind]
     who = learner(chosen, horn, chosen.standard or standard, seed, middle=middle_of(horn))
-    return _Run(who, weeks, minutes, list(aims), planner, days_a_week).run()
+    return _Run(who, weeks, minutes, list(aims), planner, days_a_week, first_week).run()
 
 
 class _Run:
     def __init__(
-        self, who: Learner, weeks: int, minutes: int, aims: list[Aim], planner: Planner, days_a_week: int
+        self,
+        who: Learner,
+        weeks: int,
+        minutes: int,
+        aims: list[Aim],
+        planner: Planner,
+        days_a_week: int,
+        first_week: FirstWeek,
     ) -> None:
         self.who, self.weeks, self.minutes, self.planner = who, weeks, minutes, planner
+        self.first_week = first_week
         self.given = Days(tuple(minutes if at < days_a_week else 0 for at in range(7)))
         self.memory = _Memory()
         end = FIRST_DAY + 7 * weeks
@@ -135,7 +154,10 @@ class _Run:
             planned = next(item for item in week.days if item.day == day)
             if day == week.start:
                 self.out.weeks.append(RehearsedWeek(week.start, week.bound, week.target, 0.0))
-            played = self._day(day, planned.kind, planned.minutes, week)
+            minutes = planned.minutes
+            if day < FIRST_DAY + 7:
+                minutes = self.first_week.minutes(day - FIRST_DAY, minutes)
+            played = self._day(day, planned.kind if minutes else DayKind.OFF, minutes, week)
             self.out.days.append(played)
             self._night(day, played)
         self.out.weeks = [
@@ -158,6 +180,8 @@ class _Run:
             plan, routine = self._fixed(known)
         else:
             plan = compose(known, minutes)
+            if self.first_week == FirstWeek.ONE_EXERCISE and day < FIRST_DAY + 7:
+                plan = replace(plan, blocks=plan.blocks[-1:], spare=())
             series = day_series(known, plan)
             planned = zip(series, planned_blocks(known, plan, series), strict=True)
             routine = routine_of(self.who.horn, known.schools, planned)

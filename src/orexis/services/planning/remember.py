@@ -8,30 +8,34 @@ from sqlalchemy.orm import Session
 from orexis.core.coach import Freshness, Verdict, set_played
 from orexis.core.figures import FREE_PRACTICE, IN_SETS, SetPlayed
 from orexis.core.planning import (
+    HEAVY_FAMILIES,
     LOOKED_BACK,
     CheckIn,
     DayKind,
     Days,
+    FamilyDay,
     PlanningContext,
     PracticeHistory,
     Practised,
     Shown,
     Week,
+    high_loads,
     known_of,
     monday,
     plan_week,
 )
 from orexis.services.clock import local_day, utc
-from orexis.services.documents import from_json
+from orexis.services.documents import all_from_json, from_json
 from orexis.services.planning.days import Whose, standings
 from orexis.services.players.values import Player
 from orexis.services.projections.levels import family_days
 from orexis.services.projections.ranges import rungs_of
 from orexis.services.queries.measures_by_day import latest_middles
 from orexis.services.sessions.values import SessionSummary
-from orexis.store.models import AnalysisRow, PracticeDayRow, SessionRow, TakeRow
+from orexis.store.models import AnalysisRow, FamilyDayRow, PracticeDayRow, SessionRow, TakeRow
 
 _LOADS_BACK = 26 * 7  # days of load that the weeks look at
+_HIGH_BACK = 15 * 7  # the same of heavy work: four practised weeks, with pauses between
 _SPENT_BACK = 9
 _SETS_SINCE = timedelta(weeks=60)  # sets further back have been lost again by pauses, or have long made five
 _SETS_FAMILY = IN_SETS.id
@@ -54,7 +58,14 @@ def practised_of(db: Session, player_id: str, today: int) -> Practised:
     found = db.execute(query).all()
     loads = {day: float(load) for day, load, _ in found if load}
     heavy = frozenset(day for day, _, was_heavy in found if was_heavy)
-    return Practised(loads, _spent(db, player_id, today), heavy)
+    return Practised(loads, _spent(db, player_id, today), heavy, _high_loads(db, player_id, today - _HIGH_BACK))
+
+
+def _high_loads(db: Session, player_id: str, since: int) -> dict[int, float]:
+    """The load of heavy exercises by day, over all horns."""
+    row = FamilyDayRow
+    query = select(row.stats_json).where(row.player_id == player_id, row.day >= since, row.family.in_(HEAVY_FAMILIES))
+    return high_loads(all_from_json(FamilyDay, db.scalars(query)))
 
 
 def _spent(db: Session, player_id: str, today: int) -> frozenset[int]:

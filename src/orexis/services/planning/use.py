@@ -179,7 +179,10 @@ def _window(this_week: int, since: date | None, count: int | None) -> tuple[int,
 def _past(start: int, practised: Practised, given: Days, person: Player) -> Week:
     """A week that is over: what was played on its days, under the bound that it had."""
     before = Practised(
-        {day: load for day, load in practised.loads.items() if day < start}, practised.spent, practised.heavy
+        {day: load for day, load in practised.loads.items() if day < start},
+        practised.spent,
+        practised.heavy,
+        practised.high,
     )
     planned = plan_week(start, start, before, given, standard=person.standard)
     days = tuple(replace(day, played=practised.loads.get(day.day)) for day in planned.days)
@@ -190,7 +193,7 @@ def _as_planned(practised: Practised, week: Week, today: int) -> Practised:
     """As if the days ahead went as planned."""
     ahead = {day.day: day.target for day in week.days if day.day >= today and day.target}
     heavy = {day.day for day in week.days if day.kind == "heavy"}
-    return Practised({**practised.loads, **ahead}, practised.spent, practised.heavy | heavy)
+    return Practised({**practised.loads, **ahead}, practised.spent, practised.heavy | heavy, practised.high)
 
 
 def _warnings(weeks: list[Week], today: int) -> Iterable[str]:
