@@ -17,6 +17,8 @@ from orexis.core.planning import (
     DayKind,
     DayPlan,
     Days,
+    Effort,
+    Elsewhere,
     FamilyDay,
     GoalRequest,
     KeptBlock,
@@ -33,6 +35,7 @@ from orexis.core.planning import (
     high_bound_of,
     instead,
     known_of,
+    loads_elsewhere,
     monday,
     plan_week,
     planned_blocks,
@@ -315,6 +318,20 @@ def test_easy_work_is_not_cut_below_what_the_player_is_used_to() -> None:
 def test_after_weeks_off_the_floor_is_lower(off: int, share: float) -> None:
     found = week({START - 7 * (off + 1) + day: 50.0 for day in range(5)})
     assert found.bound == pytest.approx(0.95 * share * RATE * 180, abs=0.1)
+
+
+def test_playing_elsewhere_is_left_room_for_and_makes_the_day_light() -> None:
+    alone = week(weeks_of(2250.0, 2250.0, 2250.0, 2250.0))
+    rehearsal = Elsewhere(START + 2, 90, Effort.MEDIUM, weekly=True)
+    beside = week(weeks_of(2250.0, 2250.0, 2250.0, 2250.0), elsewhere=loads_elsewhere([rehearsal], START, START + 28))
+    assert sum(d.target for d in beside.days) == pytest.approx(sum(d.target for d in alone.days) - 90 * 16, abs=2.0)
+    assert (beside.days[2].kind, beside.days[2].why) == (DayKind.LIGHT, "you also play elsewhere")
+
+
+def test_what_repeats_weekly_begins_on_its_day() -> None:
+    entries = [Elsewhere(START + 3, 60, Effort.HEAVY, weekly=True), Elsewhere(START + 3, 30, Effort.LIGHT)]
+    found = loads_elsewhere(entries, START - 14, START + 14)
+    assert found == {START + 3: 60 * 26.0 + 30 * 8.0, START + 10: 60 * 26.0}
 
 
 def test_heavy_work_has_a_bound_of_its_own() -> None:

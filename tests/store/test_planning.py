@@ -153,6 +153,22 @@ def test_two_weeks_of_days_lead_to_the_third(house: Application) -> None:
     assert house.planning.day(player, 15, CheckIn(), at=moment)[1] == plan
 
 
+def test_playing_elsewhere_counts_as_load_and_never_as_skill(house: Application) -> None:
+    player = somebody(house)
+    alone = house.planning.weeks(player.id, at=START + timedelta(days=3))
+    entry = {"day": (START + timedelta(days=1)).date().isoformat(), "minutes": 90, "effort": "medium", "weekly": True}
+    house.players.change_settings(player.id, {"elsewhere": [entry]})
+    beside = house.planning.weeks(player.id, at=START + timedelta(days=3))
+    this, then = beside.weeks[0], alone.weeks[0]
+    assert this.days[1].played == 90 * 16.0
+    assert sum(day.target for day in this.days) < sum(day.target for day in then.days)
+    assert sum(day.target for day in beside.weeks[1].days) < beside.weeks[1].bound - 90 * 16.0
+    assert not house.ladder(house.players.get(player.id)).rungs
+    for wrong in ({"minutes": 0}, {"minutes": 9999}, {"day": "tomorrow"}):
+        with pytest.raises(InputError):
+            house.players.change_settings(player.id, {"elsewhere": [entry | wrong]})
+
+
 def test_what_was_planned_counts_its_kind_and_two_horns_share_one_load(house: Application) -> None:
     player = somebody(house)
     session = house.sessions.open_day(player.id, 15, at=START)

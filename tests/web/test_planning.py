@@ -6,7 +6,7 @@ from datetime import timedelta
 from playwright.sync_api import Locator, expect
 
 from orexis.services.clock import now
-from tests.web.conftest import OpenPage, Site
+from tests.web.conftest import OpenPage, Site, until
 
 
 def test_a_day_is_changed_kept_and_begun_as_it_stands(site: Site, open_page: OpenPage) -> None:
@@ -52,6 +52,23 @@ def test_a_day_is_changed_kept_and_begun_as_it_stands(site: Site, open_page: Ope
     assert families[-1] == "tune"
     assert len(families) == len(names)
     assert state["plan"][1]["minutes"] == 6
+
+
+def test_playing_elsewhere_is_entered_in_two_taps(site: Site, open_page: OpenPage) -> None:
+    player = site.player("trumpet-bb")
+    page = open_page()
+    page.goto(f"{site.base}/plan")
+    page.get_by_label("Playing elsewhere").select_option("120")
+    page.get_by_role("button", name="Add 120 minutes, medium").click()
+    expect(page.get_by_text("120 min elsewhere, medium")).to_be_visible()
+    page.get_by_text("every week", exact=True).click()
+    until(lambda: site.call("/api/players")[0]["settings"]["elsewhere"][0]["weekly"])
+    page.get_by_text("Practice minutes by weekday").click()
+    page.get_by_label("You play now").select_option("60")
+    until(lambda: site.call("/api/players")[0]["settings"]["plays_now"] == 60)
+    page.get_by_role("button", name="Remove", exact=True).click()
+    until(lambda: site.call("/api/players")[0]["settings"]["elsewhere"] == [])
+    assert player
 
 
 def test_weeks_are_given_moved_and_aimed_with(site: Site, open_page: OpenPage) -> None:

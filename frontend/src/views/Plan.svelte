@@ -1,7 +1,8 @@
 <script lang="ts">
+  import { PLAYS_NOW } from '../lib/view/elsewhere';
   import ChevronLeft from '@lucide/svelte/icons/chevron-left';
   import ChevronRight from '@lucide/svelte/icons/chevron-right';
-  import { api, type Programme, type Weeks } from '../lib/api/client';
+  import { api, type Programme, type Schemas, type Weeks } from '../lib/api/client';
   import DayChange from '../lib/components/DayChange.svelte';
   import Goals from '../lib/components/Goals.svelte';
   import MonthGrid from '../lib/components/MonthGrid.svelte';
@@ -54,6 +55,8 @@
     performances?: string[];
     moved?: Record<string, number>;
     practice_at?: string | null;
+    plays_now?: number | null;
+    elsewhere?: Schemas['PlayedElsewhere'][];
   }) {
     if (!player) return;
     said = null;
@@ -113,7 +116,16 @@
       }}
     />
     {#if day && week}
-      <DayChange {day} {week} today={found.today} performances={found.performances} {setMinutes} {setPerformance} />
+      <DayChange
+        {day}
+        {week}
+        today={found.today}
+        performances={found.performances}
+        {setMinutes}
+        {setPerformance}
+        elsewhere={player.settings.elsewhere ?? []}
+        setElsewhere={(elsewhere) => void change({ elsewhere })}
+      />
     {/if}
     <details class="mt-5">
       <summary class="cursor-pointer py-2">Practice minutes by weekday</summary>
@@ -134,6 +146,17 @@
         {/each}
       </div>
       <p class="mt-3 flex flex-wrap items-center gap-x-8 gap-y-2">
+        <label class="flex items-center gap-3">
+          <span class="quiet">You play now</span>
+          <select
+            class="plain"
+            value={String(player.settings.plays_now ?? '')}
+            onchange={(event) => void change({ plays_now: Number(event.currentTarget.value) || null })}
+          >
+            <option value="">as much as planned</option>
+            {#each PLAYS_NOW as [minutes, label] (minutes)}<option value={String(minutes)}>{label}</option>{/each}
+          </select>
+        </label>
         <label class="flex items-center gap-3">
           <span class="quiet">Usual time (empty: none)</span>
           <input

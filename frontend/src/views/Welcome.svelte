@@ -4,6 +4,7 @@
   import ComfortStrip from '../lib/components/ComfortStrip.svelte';
   import { navigate } from '../lib/router';
   import { household } from '../lib/state/household.svelte';
+  import { PLAYS_NOW } from '../lib/view/elsewhere';
   import { midiOf, pitchName, pitchOfMidi, type Pitch } from '../lib/view/pitch';
 
   const LEVELS: Record<Schemas['Standard'], string> = {
@@ -31,6 +32,7 @@
   let part = $state('');
   let standard = $state<Schemas['Standard']>('developing');
   let reason = $state<(typeof REASONS)[number][0]>('range');
+  let playsNow = $state<number | null>(null); // minutes a week
   let trouble = $state<string | null>(null);
   let busy = $state(false);
   /** The player, once there is one: where the rest was refused, the next press is about the same one. */
@@ -86,6 +88,7 @@
       const [low, high] = [sounding(comfort.from), sounding(comfort.to)];
       if (low) await api.changeHorn(player.id, { ...player.setup, comfortable_low: low, comfortable_high: high });
       if (reason === 'return') await api.changeSettings(player.id, { returning: true });
+      if (playsNow !== null) await api.changeSettings(player.id, { plays_now: playsNow });
       await household.load();
       household.choose(player.id);
       const session = await api.openSession({
@@ -147,6 +150,15 @@
         {#each REASONS as [id, text] (id)}<option value={id}>{text}</option>{/each}
       </select>
     </label>
+    {#if reason !== 'teacher'}
+      <label class="field">
+        <span>How much do you play now?</span>
+        <select bind:value={playsNow}>
+          <option value={null}>about as much as I’ll practise here</option>
+          {#each PLAYS_NOW as [minutes, label] (minutes)}<option value={minutes}>{label}</option>{/each}
+        </select>
+      </label>
+    {/if}
     <label class="field"
       ><span>Your name, or any name</span><input bind:value={name} maxlength="60" autocomplete="off" /></label
     >

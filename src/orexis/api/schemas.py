@@ -8,7 +8,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from orexis.core.coach import Lips, RungState, Standard
 from orexis.core.figures import MAX_LINE, Advance, DayPlace, Figure, Load, Param
 from orexis.core.horn import MovingSlide
-from orexis.core.planning import AimKind
+from orexis.core.planning import AimKind, Effort
 from orexis.core.practice import SessionState
 from orexis.core.schools import Ask, Choice, Question
 from orexis.services.material.figures import ExerciseRequest, WrittenLine
@@ -76,6 +76,15 @@ class JudgeAsIn(Strict):
     index: int = Field(ge=0, le=500)
 
 
+class ElsewhereIn(Strict):
+    """Playing elsewhere: minutes on a date, or every week from it on."""
+
+    day: Text
+    minutes: int
+    effort: Effort = Effort.MEDIUM
+    weekly: bool = False
+
+
 class SettingsChange(Strict):
     """Settings that are to be changed; what is not named stays."""
 
@@ -93,6 +102,8 @@ class SettingsChange(Strict):
     minutes: Annotated[list[int], Field(max_length=7)] = Field(default_factory=list)
     performances: Annotated[list[Text], Field(max_length=200)] = Field(default_factory=list)
     moved: Annotated[dict[Text, int], Field(max_length=200)] = Field(default_factory=dict)
+    plays_now: int | None = None
+    elsewhere: Annotated[list[ElsewhereIn], Field(max_length=200)] = Field(default_factory=list)
     practice_at: Text | None = None
     keeping: Keeping = Keeping.ALL
     keeping_days: int = 90

@@ -2637,6 +2637,29 @@ export interface components {
             discarded: boolean;
         };
         /**
+         * Effort
+         * @description How hard it was.
+         * @enum {string}
+         */
+        Effort: "light" | "medium" | "heavy";
+        /**
+         * ElsewhereIn
+         * @description Playing elsewhere: minutes on a date, or every week from it on.
+         */
+        ElsewhereIn: {
+            /** Day */
+            day: string;
+            /** @default medium */
+            effort: components["schemas"]["Effort"];
+            /** Minutes */
+            minutes: number;
+            /**
+             * Weekly
+             * @default false
+             */
+            weekly: boolean;
+        };
+        /**
          * ErrorOut
          * @description One sentence for the screen.
          */
@@ -4327,6 +4350,23 @@ export interface components {
             why: string;
         };
         /**
+         * PlayedElsewhere
+         * @description A rehearsal, a concert, a lesson: minutes on a date, or every week from it on.
+         */
+        PlayedElsewhere: {
+            /** Day */
+            day: string;
+            /** @default medium */
+            effort: components["schemas"]["Effort"];
+            /** Minutes */
+            minutes: number;
+            /**
+             * Weekly
+             * @default false
+             */
+            weekly: boolean;
+        };
+        /**
          * Player
          * @description A person at the stand and what they play.
          */
@@ -4350,6 +4390,7 @@ export interface components {
              * @default {
              *       "braces": false,
              *       "checks": true,
+             *       "elsewhere": [],
              *       "goes_on": true,
              *       "keeping": "all",
              *       "keeping_days": 90,
@@ -4419,6 +4460,11 @@ export interface components {
              */
             checks: boolean;
             /**
+             * Elsewhere
+             * @default []
+             */
+            elsewhere: components["schemas"]["PlayedElsewhere"][];
+            /**
              * Goes On
              * @default true
              */
@@ -4456,6 +4502,8 @@ export interface components {
              * @default []
              */
             performances: string[];
+            /** Plays Now */
+            plays_now?: number | null;
             /** Practice At */
             practice_at?: string | null;
             /** Quiet From */
@@ -5071,6 +5119,8 @@ export interface components {
              * @default true
              */
             checks: boolean;
+            /** Elsewhere */
+            elsewhere?: components["schemas"]["ElsewhereIn"][];
             /**
              * Goes On
              * @default true
@@ -5095,6 +5145,8 @@ export interface components {
             };
             /** Performances */
             performances?: string[];
+            /** Plays Now */
+            plays_now?: number | null;
             /** Practice At */
             practice_at?: string | null;
             /** Quiet From */

@@ -1,6 +1,8 @@
 <script lang="ts">
   import { isoOf, shortDate, weekday, type PlannedDay, type Week } from '../view/weeks';
   import { loadInWords, sentence } from '../view/words';
+  import type { Schemas } from '../api/client';
+  import ElsewhereOnDay from './ElsewhereOnDay.svelte';
   import Toggle from './Toggle.svelte';
 
   /** One day: how long, whether there is a performance, and to which day it moves. */
@@ -11,8 +13,10 @@
     performances: readonly string[];
     setMinutes: (days: Record<string, number>) => void;
     setPerformance: (iso: string, on: boolean) => void;
+    elsewhere: readonly Schemas['PlayedElsewhere'][];
+    setElsewhere: (entries: Schemas['PlayedElsewhere'][]) => void;
   };
-  let { day, week, today, performances, setMinutes, setPerformance }: Props = $props();
+  let { day, week, today, performances, setMinutes, setPerformance, elsewhere, setElsewhere }: Props = $props();
   const iso = $derived(isoOf(day.day));
   const over = $derived(day.day < today);
   const free = $derived(week.days.filter((other) => other.day !== day.day && other.day >= today));
@@ -63,4 +67,5 @@
     {/if}
     <Toggle label="Performance" checked={performances.includes(iso)} set={(on) => setPerformance(iso, on)} />
   {/if}
+  <ElsewhereOnDay {iso} all={elsewhere} set={setElsewhere} />
 </section>

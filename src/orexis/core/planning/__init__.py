@@ -18,6 +18,7 @@ from orexis.core.planning.aims import checked as checked_aim
 from orexis.core.planning.blocks import DayBlock, DayPlan, KeptBlock, day_series, planned_blocks
 from orexis.core.planning.context import GoalRequest, PlanningContext
 from orexis.core.planning.day import as_arranged, compose, instead
+from orexis.core.planning.elsewhere import Effort, Elsewhere, loads_elsewhere
 from orexis.core.planning.fitting import too_heavy
 from orexis.core.planning.forecast import Forecast, Gained, forecast, gained_over, would_change
 from orexis.core.planning.frame import FEWEST_MINUTES, LEAST_FOR_SETS, MOST_MINUTES
@@ -65,6 +66,8 @@ __all__ = [
     "DayKind",
     "DayPlan",
     "Days",
+    "Effort",
+    "Elsewhere",
     "FamilyDay",
     "Forecast",
     "Gained",
@@ -94,6 +97,7 @@ __all__ = [
     "high_loads",
     "instead",
     "known_of",
+    "loads_elsewhere",
     "middle_of",
     "monday",
     "parse_aim",

@@ -35,6 +35,7 @@ LOAD_PER_MINUTE: dict[Standard, float] = {
     Standard.PROFESSIONAL: 14.0,
 }
 _GREW = 1.02
+_MUCH_ELSEWHERE = 600.0  # load beside which a day's practice is light
 _WORTH_PLAYING = 0.2  # a day that may bring less than so much of the usual is off
 _HEAVY_EVERY = 3  # of the days that are given
 
@@ -64,13 +65,14 @@ class Practised:
 @dataclass(frozen=True, slots=True)
 class Days:
     """What the player can give: minutes by weekday (Monday first), performances, and days moved by hand. `plays_now`: minutes a week
-    that they say they play now; None: as many as they give.
+    that they say they play now; None: as many as they give. `elsewhere`: load by day that they play beside their practice.
     """
 
     minutes: tuple[int, ...] = (30, 30, 30, 30, 30, 30, 0)
     performances: frozenset[int] = frozenset()
     moved: Mapping[int, int] = field(default_factory=dict)  # day -> minutes on it, in place of the weekday's
     plays_now: int | None = None
+    elsewhere: Mapping[int, float] = field(default_factory=dict)
 
     def base_minutes(self, given: float) -> float:
         """Of the minutes given to a week, those that the player is used to."""
@@ -166,7 +168,8 @@ def plan_week(today: int, start: int, practised: Practised, given: Days, *, stan
     done = sum(practised.loads.get(day, 0.0) for day in range(start, min(today, start + 7)))
     today_done = practised.loads.get(today, 0.0) if start <= today < start + 7 else 0.0
     target = UNDER * bound
-    left = max(0.0, target - done)
+    reserved = sum(given.elsewhere.get(day, 0.0) for day in range(max(start, today), start + 7))
+    left = max(0.0, target - done - reserved)
     ahead = [day for day in range(max(start, today), start + 7) if minutes[day] and kinds[day][0] != DayKind.OFF]
     weights = {day: WEIGHT[kinds[day][0]] * minutes[day] for day in ahead}
     while (least := _not_worth_playing(weights, minutes, left, rate)) is not None:
@@ -252,6 +255,8 @@ def _fixed(day: int, minutes: int, practised: Practised, given: Days) -> tuple[D
         return DayKind.LIGHT, "the day before a performance"
     if day - 1 in practised.spent:
         return DayKind.LIGHT, "yesterday was heavy work"
+    if given.elsewhere.get(day, 0.0) >= _MUCH_ELSEWHERE:
+        return DayKind.LIGHT, "you also play elsewhere"
     if day + 2 in given.performances:
         return DayKind.MEDIUM, "two days before a performance"
     if day in practised.heavy:

@@ -21,6 +21,7 @@ from orexis.core.planning import (
     Week,
     high_loads,
     known_of,
+    loads_elsewhere,
     monday,
     plan_week,
 )
@@ -35,6 +36,7 @@ from orexis.services.sessions.values import SessionSummary
 from orexis.store.models import AnalysisRow, FamilyDayRow, PracticeDayRow, SessionRow, TakeRow
 
 _LOADS_BACK = 26 * 7  # days of load that the weeks look at
+_ELSEWHERE_AHEAD = 21  # days
 _HIGH_BACK = 15 * 7  # the same of heavy work: four practised weeks, with pauses between
 _SPENT_BACK = 9
 _SETS_SINCE = timedelta(weeks=60)  # sets further back have been lost again by pauses, or have long made five
@@ -47,9 +49,11 @@ def whose_of(person: Player) -> Whose:
     return Whose(person.id, person.instrument, person.standard)
 
 
-def practised_of(db: Session, player_id: str, today: int) -> Practised:
-    """Loads by day over all horns, because lips have one load; days that were heavy, and those that ended spent."""
-    row = PracticeDayRow
+def practised_of(db: Session, person: Player, today: int, *, until: int | None = None) -> Practised:
+    """Loads by day over all horns and of playing elsewhere, because lips have one load; days that were heavy, and those that ended
+    spent. `until`: the day before which playing elsewhere is over, where that is not `today`.
+    """
+    row, player_id = PracticeDayRow, person.id
     query = (
         select(row.day, func.sum(row.load), func.max(row.kind == DayKind.HEAVY))
         .where(row.player_id == player_id, row.day >= today - _LOADS_BACK)
@@ -57,6 +61,8 @@ def practised_of(db: Session, player_id: str, today: int) -> Practised:
     )
     found = db.execute(query).all()
     loads = {day: float(load) for day, load, _ in found if load}
+    for day, load in _elsewhere(person, today - _LOADS_BACK, until or today).items():
+        loads[day] = loads.get(day, 0.0) + load
     heavy = frozenset(day for day, _, was_heavy in found if was_heavy)
     return Practised(loads, _spent(db, player_id, today), heavy, _high_loads(db, player_id, today - _HIGH_BACK))
 
@@ -82,11 +88,21 @@ def _spent(db: Session, player_id: str, today: int) -> frozenset[int]:
     )
 
 
-def days_of(person: Player) -> Days:
-    """What the player can give."""
+def days_of(person: Player, today: int, *, end: int | None = None) -> Days:
+    """What the player can give, and what they play elsewhere from today on (to before `end`, or for some weeks)."""
     own = person.settings
     moved = {_ordinal(day): minutes for day, minutes in own.moved.items()}
-    return Days(tuple(own.minutes), frozenset(_ordinal(day) for day in own.performances), moved)
+    return Days(
+        tuple(own.minutes),
+        frozenset(_ordinal(day) for day in own.performances),
+        moved,
+        own.plays_now,
+        _elsewhere(person, today, end if end is not None else today + _ELSEWHERE_AHEAD),
+    )
+
+
+def _elsewhere(person: Player, first: int, end: int) -> dict[int, float]:
+    return loads_elsewhere((item.planned for item in person.settings.elsewhere), first, end)
 
 
 def _ordinal(day: str) -> int:
@@ -95,8 +111,8 @@ def _ordinal(day: str) -> int:
 
 def week_of(db: Session, person: Player, today: int) -> Week:
     """The week as it is planned now."""
-    practised = practised_of(db, person.id, today)
-    return plan_week(today, monday(today), practised, days_of(person), standard=person.standard)
+    practised = practised_of(db, person, today)
+    return plan_week(today, monday(today), practised, days_of(person, today), standard=person.standard)
 
 
 def remembered_of(db: Session, person: Player, today: int) -> PracticeHistory:

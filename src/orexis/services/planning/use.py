@@ -105,8 +105,8 @@ class Planning:
         start = monday(today)
         first, last = _window(start, since, count)
         with self._record.database.reading() as db:
-            practised = practised_of(db, person.id, min(today, first))
-        given = days_of(person)
+            practised = practised_of(db, person, min(today, first), until=today)
+        given = days_of(person, today, end=last)
         back = [_past(week, practised, given, person) for week in range(first, min(start, last), 7)]
         found = [week for week in back if since is not None or any(day.played for day in week.days)]
         for week_start in range(start, last, 7):

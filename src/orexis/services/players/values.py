@@ -9,11 +9,12 @@ from typing import Any
 from orexis.core.coach import Care, Standard, limits_of
 from orexis.core.figures import Series, family_named
 from orexis.core.horn import AS_BUILT, Instrument, Part, Setup, horn_named
-from orexis.core.planning import MOST_MINUTES
+from orexis.core.planning import MOST_MINUTES, Effort, Elsewhere
 from orexis.core.schools import DEFAULTS, Ask, Choice, checked_schools
 from orexis.errors import InputError
 
 _MOST_DATES = 200
+_MOST_A_WEEK, _MOST_ELSEWHERE = 4200, 600
 FEWEST_KEPT_DAYS, MOST_KEPT_DAYS = 7, 3650
 
 
@@ -30,6 +31,21 @@ class Keeping(StrEnum):
     ALL = "all"
     DAYS = "days"
     MILESTONES = "milestones"  # beyond those days: first held takes, and takes with words
+
+
+@dataclass(frozen=True, slots=True)
+class PlayedElsewhere:
+    """A rehearsal, a concert, a lesson: minutes on a date, or every week from it on."""
+
+    day: str
+    minutes: int
+    effort: Effort = Effort.MEDIUM
+    weekly: bool = False
+
+    @property
+    def planned(self) -> Elsewhere:
+        """The same with its date as an ordinal."""
+        return Elsewhere(date.fromisoformat(self.day).toordinal(), self.minutes, self.effort, self.weekly)
 
 
 @dataclass(frozen=True, slots=True)
@@ -50,6 +66,8 @@ class PlayerSettings:
     minutes: tuple[int, ...] = (30, 30, 30, 30, 30, 30, 0)  # that can be given, Monday first
     performances: tuple[str, ...] = ()  # dates
     moved: dict[str, int] = field(default_factory=dict)  # minutes of single dates, in place of the weekday's
+    plays_now: int | None = None  # minutes a week that they say they play; None: as many as they give
+    elsewhere: tuple[PlayedElsewhere, ...] = ()
     practice_at: str | None = None  # when practice usually begins, as "18:30"; None: no hour in the calendar
     keeping: Keeping = Keeping.ALL
     keeping_days: int = 90
@@ -94,7 +112,13 @@ def _check_days(settings: PlayerSettings) -> None:
         raise InputError(f"At most {_MOST_DATES} dates can be saved. Delete old ones.")
     if not all(0 <= item <= MOST_MINUTES for item in settings.moved.values()):
         raise InputError(f"A day has 0 to {MOST_MINUTES} minutes.")
-    for day in (*settings.performances, *settings.moved):
+    if settings.plays_now is not None and not 0 <= settings.plays_now <= _MOST_A_WEEK:
+        raise InputError(f"{settings.plays_now} minutes a week: choose 0 to {_MOST_A_WEEK}.")
+    if len(settings.elsewhere) > _MOST_DATES:
+        raise InputError(f"At most {_MOST_DATES} entries of playing elsewhere can be saved. Delete old ones.")
+    if not all(1 <= item.minutes <= _MOST_ELSEWHERE for item in settings.elsewhere):
+        raise InputError(f"Playing elsewhere lasts 1 to {_MOST_ELSEWHERE} minutes.")
+    for day in (*settings.performances, *settings.moved, *(item.day for item in settings.elsewhere)):
         try:
             date.fromisoformat(day)
         except ValueError:
