@@ -17,12 +17,12 @@ from orexis.core.coach import limits_of
 from orexis.core.figures import Figure, FigureNote, Medium
 from orexis.core.horn import HORNS, partial_frequency_hz
 from orexis.core.listen import listen
-from orexis.core.measures import MoveMeasures
+from orexis.core.measures import Measures, MoveMeasures
 from orexis.core.theory import cents_between
 
 LEAST_MS = 30.0  # shorter ones are nobody's business
 _NEAR_S, _SAME_S = 0.25, 0.1
-_OFF_MS = 30.0
+_OFF_MS, _ONSET_S = 30.0, 0.03
 _SLOT_CENTS = 60.0
 _SIZES = {"touch": (36.0, 60.0, 90.0, 110.0), "silence": (40.0, 70.0, 100.0, 150.0)}
 
@@ -34,6 +34,7 @@ class Told:
     found: float | None
     blamed: int = 0
     slurs: int = 0
+    onsets: tuple[int, int, int] = (0, 0, 0)  # of clean takes: within 30 ms of one that was played, heard, played
 
 
 def cases(around: Around, seed: int) -> Iterator[tuple[str, Case]]:
@@ -80,7 +81,8 @@ def heard(item: tuple[str, Case]) -> Told:
         figure = case.figure
         starts = [figure.start_s(note) for k, note in enumerate(figure.notes) if k and is_plain(figure, k, note)]
         slurs = [move for move in moves if any(abs(0.5 * (move.start_s + move.stop_s) - at) < _SAME_S for at in starts)]
-        return Told(None, sum(_touch(move) is not None or _silence(move) is not None for move in slurs), len(slurs))
+        blamed = sum(_touch(move) is not None or _silence(move) is not None for move in slurs)
+        return Told(None, blamed, len(slurs), _onsets(case.figure, measures))
     flaw = case.flaws[0]
     at = case.figure.start_s(case.figure.notes[flaw.place])
     here = [move for move in moves if abs(0.5 * (move.start_s + move.stop_s) - at) < _NEAR_S]
@@ -94,6 +96,15 @@ def heard(item: tuple[str, Case]) -> Told:
             if abs(note.onset_s - at) < _NEAR_S and abs(cents_between(hz, note.f0_hz)) < _SLOT_CENTS
         ]
     return Told(max(found, default=None))
+
+
+def _onsets(figure: Figure, measures: Measures) -> tuple[int, int, int]:
+    """Where a note begins: of a slurred one the middle of its move."""
+    middles = {move.after: 0.5 * (move.start_s + move.stop_s) for move in measures.moves if move.slurred}
+    heard_s = [middles.get(note.index, note.onset_s) for note in measures.notes if note.onset_s is not None]
+    played_s = [figure.start_s(note) for note in figure.notes]
+    near = sum(any(at is not None and abs(at - due) <= _ONSET_S for at in heard_s) for due in played_s)
+    return near, len(heard_s), len(played_s)
 
 
 def _touch(move: MoveMeasures) -> float | None:
@@ -122,6 +133,12 @@ def main() -> None:
             told = list(pool.map(heard, made, chunksize=4))
         blamed, slurs = sum(item.blamed for item in told), sum(item.slurs for item in told)
         print(f"free {place:5} clean slurs: a touch or a silence told in {blamed} of {slurs}", flush=True)
+        near, heard_, played_ = (sum(item.onsets[at] for item in told) for at in range(3))
+        if played_:
+            print(
+                f"free {place:5} beginnings within 30 ms: F1 {2 * near / (heard_ + played_):.3f} of {played_}",
+                flush=True,
+            )
         for what, sizes in _SIZES.items():
             for size in sizes:
                 of = [

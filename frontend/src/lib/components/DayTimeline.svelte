@@ -65,7 +65,7 @@
 
   li {
     flex: 1 1 0;
-    min-width: 4.6rem;
+    min-width: 5.6rem; /* the shortest name in one piece */
   }
 
   li.over {
