@@ -20,6 +20,7 @@ from orexis.core.sound import Samples
 from orexis.errors import ConflictError
 from orexis.files.soundfiles import wav_bytes, write_wav
 from orexis.services.application import Application
+from orexis.services.archive import bring_in, check, write_export
 from orexis.services.journal import Journal, TakeHead
 from tests.conftest import figure_of
 
@@ -241,6 +242,26 @@ def test_the_tuner_knows_the_instrument(client: TestClient) -> None:
     assert client.get(f"/api/players/{player}/tuner?a4=300").status_code == 422
     drone = client.get(f"/api/players/{player}/drone?midi=46&chord=fifth&temperament=just").json()
     assert drone[1] / drone[0] == pytest.approx(1.5, abs=1e-4)
+
+
+def test_free_playing_survives_moving_house_and_a_check_finds_nothing(
+    tmp_path: Path, performance: FreePerformance
+) -> None:
+    path, box = tmp_path / "rehearsal.wav", tmp_path / "all.zip"
+    write_wav(path, performance.sound)
+    house, there = Application(tmp_path / "one"), Application(tmp_path / "other")
+    player = house.players.add(name="Ada", standard="developing", horn="trumpet-bb")
+    session = house.free_practice.from_file(player.id, path, lambda said: None)
+    write_export(house.record, box)
+    bring_in(there.record, box, report=lambda said: None)
+    assert check(house.record, mend=False) == check(there.record, mend=False) == ()
+    assert there.free_practice.read(session.id) == house.free_practice.read(session.id)
+    take = house.takes.of_session(session.id)[0]
+    house.takes.discard(take, discarded=True)
+    assert house.free_practice.read(session.id).reading.parts == len(performance.passages) - 1
+    assert check(house.record, mend=False) == ()
+    house.close()
+    there.close()
 
 
 def test_an_exercise_that_was_played_can_be_judged(client: TestClient) -> None:

@@ -10,6 +10,7 @@ from sqlalchemy import delete, func, select, update
 from sqlalchemy.orm import Session, aliased
 
 from orexis.core.coach import Outcome
+from orexis.core.figures import FREE_PRACTICE
 from orexis.core.planning import TakeFact
 from orexis.core.practice import BETWEEN_TAKES_S, SessionState
 from orexis.services.clock import local_day, utc
@@ -92,8 +93,10 @@ def _complete(db: Session) -> None:
 
 
 def add_missing_facts(db: Session) -> None:
-    """Takes from before days remembered their exercises count for their day, and for no level. Check notes count for neither."""
-    rows = db.scalars(select(TakeRow).where(TakeRow.fact.is_(None))).all()
+    """Takes from before days remembered their exercises count for their day, and for no level. Check notes count for neither, nor does
+    free playing.
+    """
+    rows = db.scalars(select(TakeRow).where(TakeRow.fact.is_(None), TakeRow.family != FREE_PRACTICE)).all()
     checks: dict[str, frozenset[str]] = {}
     for row in rows:
         if row.session_id not in checks:
