@@ -197,8 +197,9 @@ def test_heavy_work_is_not_repeated_the_day_after_and_not_done_when_spent() -> N
     assert today
     after = compose(replace(plain, heavy_yesterday=frozenset(today)), 60)
     assert not {block.family for block in after.blocks} & set(today)
-    spent = compose(replace(plain, spent=True), 60)
+    spent = compose(replace(plain, no_heavy="The check note says worn out."), 60)
     assert not {block.family for block in spent.blocks} & set(heavy)
+    assert "The check note says worn out." in spent.says
 
 
 def test_returning_after_an_injury_goes_before_braces_and_a_week_without_pedals_costs_a_set() -> None:

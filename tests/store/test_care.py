@@ -5,9 +5,10 @@ from datetime import UTC, datetime, timedelta
 import pytest
 
 from orexis.core.coach import CAUTIONS, Care, Lips, LipsToday, advised_against
-from orexis.core.figures import Load
+from orexis.core.figures import FAMILIES, TO_THE_LIMIT, Load
 from orexis.core.planning import KeptBlock
 from orexis.core.practice import Event, EventName
+from orexis.core.rehearsal import flawless
 from orexis.errors import CareError
 from orexis.services.application import Application
 
@@ -26,6 +27,9 @@ from orexis.services.application import Application
         (Load.HIGH, Care(), LipsToday(spent=True), "worn out"),
         (Load.MEDIUM, Care(), LipsToday(spent=True), None),
         (Load.EASY, Care(), LipsToday(stopped="numb"), "numb"),
+        (Load.HIGH, Care(), LipsToday(heavy_over="Two notes in a row failed."), "two notes in a row failed"),
+        (Load.HIGH, Care(), LipsToday(heavy_yesterday=True), "Yesterday was hard"),
+        (Load.MEDIUM, Care(), LipsToday(heavy_yesterday=True), None),
     ],
 )
 def test_what_speaks_against_it(load: Load, care: Care, today: LipsToday, said: str | None) -> None:
@@ -74,3 +78,27 @@ def test_a_heavy_block_held_on_to_is_said_before_the_day_and_begun_all_the_same(
     session = house.sessions.open_day(player.id, 30, lips="sore", kept=wish, anyway=True, at=at)
     assert "step-ladder" in {block.family for block in session.state.plan}
     assert "Semitone ladder" in (session.state.against or "")
+
+
+def test_no_more_heavy_work_holds_for_all_of_today(house: Application) -> None:
+    player = house.players.add(name="Ida", standard="advanced", horn="trumpet-bb")
+    at = datetime(2026, 3, 4, 10, 0, tzinfo=UTC)
+    heavy = {family.id for family in FAMILIES.values() if family.load == Load.HIGH}
+    session = house.sessions.open(player.id, "step-ladder", {}, at=at)
+    house.sessions.step(session.id, Event(EventName.REPORT, word="tired"))
+    later = at + timedelta(hours=4)
+    with pytest.raises(CareError, match="over for today: your lips are tired"):
+        house.sessions.open(player.id, "pair-ladder", {}, at=later)
+    day = house.sessions.open_day(player.id, 60, at=later)
+    assert not {block.family for block in day.state.plan} & heavy
+    assert house.sessions.open(player.id, "pair-ladder", {}, at=at + timedelta(days=1)).state.against is None
+
+
+def test_after_a_climb_to_the_limit_tomorrow_has_no_heavy_work_either(house: Application) -> None:
+    player = house.players.add(name="Ida", standard="advanced", horn="trumpet-bb")
+    at = datetime(2026, 3, 4, 10, 0, tzinfo=UTC)
+    session = house.sessions.open(player.id, "triad-with-reset", {"climb": TO_THE_LIMIT}, at=at)
+    house.takes.measured(session.id, flawless, at=at)
+    with pytest.raises(CareError, match="Yesterday was hard"):
+        house.sessions.open(player.id, "pair-ladder", {}, at=at + timedelta(days=1))
+    assert house.sessions.open(player.id, "pair-ladder", {}, at=at + timedelta(days=2)).state.against is None

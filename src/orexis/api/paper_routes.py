@@ -62,7 +62,7 @@ def print_day(
 ) -> Response:
     """The day as it would be opened now, on paper."""
     person = house.players.get(player_id)
-    said = CheckIn(felt_as(body.lips), body.quiet, house.sessions.spent_today(player_id))
+    said = CheckIn(felt_as(body.lips), body.quiet, house.sessions.no_heavy_today(player_id))
     known, plan = house.planning.day(
         person, body.minutes, said, kept=kept_blocks(body), without=body.without, arranged=body.arranged
     )

@@ -27,7 +27,7 @@ def plan_day(player_id: Key, body: schemas.DayIn, house: TheHouse) -> DayShown:
     known, plan = house.planning.day(
         person,
         body.minutes,
-        CheckIn(felt_as(body.lips), body.quiet, house.sessions.spent_today(player_id)),
+        CheckIn(felt_as(body.lips), body.quiet, house.sessions.no_heavy_today(player_id)),
         kept=kept_blocks(body),
         without=body.without,
         arranged=body.arranged,

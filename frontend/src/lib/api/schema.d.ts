@@ -5054,6 +5054,8 @@ export interface components {
              * @default []
              */
             checks: components["schemas"]["Freshness"][];
+            /** Heavy Over */
+            heavy_over?: string | null;
             /**
              * High Load
              * @default 0

@@ -71,11 +71,24 @@ class Care:
 
 @dataclass(frozen=True, slots=True)
 class LipsToday:
-    """What is known of the lips today: how they felt last, whether a check note said spent, what report ended everything."""
+    """What is known of the lips today: how they felt last, whether a check note said spent, what report ended everything, why a session
+    of today ended its heavy work, and whether yesterday ended so that today has none.
+    """
 
     felt: Lips = Lips.FRESH
     spent: bool = False
     stopped: str | None = None
+    heavy_over: str | None = None
+    heavy_yesterday: bool = False
+
+    @property
+    def no_heavy(self) -> str | None:
+        """Why there is no heavy work today, in one sentence; None where there may be some."""
+        if self.spent:
+            return "Today's check note said your lips are worn out. Nothing heavy or high until tomorrow."
+        if self.heavy_over is not None:
+            return f"Heavy work is over for today: {self.heavy_over[0].lower()}{self.heavy_over[1:]}"
+        return "Yesterday was hard on your lips. Nothing heavy or high today." if self.heavy_yesterday else None
 
 
 def advised_against(load: Load, care: Care, today: LipsToday) -> str | None:
@@ -93,9 +106,7 @@ def advised_against(load: Load, care: Care, today: LipsToday) -> str | None:
             if today.felt == Lips.SORE
             else "Your lips are tired today. Nothing heavy or high until tomorrow."
         )
-    if today.spent and load == Load.HIGH:
-        return "Today's check note said your lips are worn out. Nothing heavy or high until tomorrow."
-    return None
+    return today.no_heavy if load == Load.HIGH else None
 
 
 def caution_for(place: DayPlace | None, care: Care) -> str | None:

@@ -44,7 +44,7 @@ def allowed(known: PlanningContext, load: Load) -> bool:
     if load not in LIPS[known.lips] or not known.care.allows(load):
         return False
     if load == Load.HIGH:
-        may = known.kind in (DayKind.HEAVY, DayKind.MEDIUM) and not known.spent
+        may = known.kind in (DayKind.HEAVY, DayKind.MEDIUM) and known.no_heavy is None
         return may and (known.high_left is None or known.high_left >= _LEAST_HIGH)
     return True
 

@@ -41,7 +41,7 @@ class PlanningContext:
     high_left: float | None = None  # of heavy work, what the week has left; None: not bounded yet
     lips: Lips = Lips.FRESH
     quiet: bool = False
-    spent: bool = False  # a check note today said so
+    no_heavy: str | None = None  # why no heavy work comes today, in one sentence
     played_load: float = 0.0  # today already
     owned: Owned = NOTHING
     start_up: int | None = None  # where the ladder lets climbs begin

@@ -32,6 +32,7 @@ from orexis.errors import InputError
 # Load a minute of a class, against a mixed day.
 CLASS_SHARE: dict[Load, float] = {Load.EASY: 0.85, Load.MEDIUM: 1.05, Load.HIGH: 1.35}
 _BREATH_RATE = 0.0
+_NO_MORE_HEAVY = "Heavy work is over for today."
 _STALE_MOST = 8
 _TONES_OVER_MIDDLE = 2
 _MOST_BLOCKS = 24
@@ -63,7 +64,8 @@ def rest_of_day(known: PlanningContext, left: Left, *, without: Iterable[str] = 
     `known`: as of now, today's takes included.
     """
     lips = Lips.TIRED if left.tired and known.lips != Lips.SORE else known.lips
-    now = replace(known, spent=known.spent or left.nothing_high, lips=lips)
+    no_heavy = known.no_heavy or (_NO_MORE_HEAVY if left.nothing_high else None)
+    now = replace(known, no_heavy=no_heavy, lips=lips)
     without = frozenset(without)
     out = without | left.played | {family.id for family in FAMILIES.values() if family.counted_in_sets}
     places = [place for place in left.places if places_for(now, place)]

@@ -151,8 +151,8 @@ def _said(known: PlanningContext) -> Iterable[str]:
     back = next((_BACK[levels] for least, levels in PAUSES if (known.days_away or 0) >= least), None)
     if back is not None:
         yield f"Welcome back after {(known.days_away or 0) // 7} weeks. {back} Play little today, and easily."
-    if known.spent:
-        yield "Today's check note said your lips are worn out. Nothing high until tomorrow."
+    if known.no_heavy is not None:
+        yield known.no_heavy
     if known.lips == Lips.SORE:
         yield "Sore lips: only buzzing and easy low notes. A day off is better."
     elif known.lips == Lips.TIRED:

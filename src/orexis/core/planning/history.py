@@ -48,11 +48,11 @@ class PracticeHistory:
 
 @dataclass(frozen=True, slots=True)
 class CheckIn:
-    """What the player says today, and what today's check notes said."""
+    """What the player says today, and why sessions until now leave no heavy work to it."""
 
     lips: Lips = Lips.FRESH
     quiet: bool = False
-    spent: bool = False
+    no_heavy: str | None = None
 
 
 # Pedal sets have bounds of their own.
@@ -103,7 +103,7 @@ def known_of(
         high_left=max(0.0, week.high_bound - remembered.high_between(week.start, today + 1)) if week else None,
         lips=said.lips,
         quiet=said.quiet,
-        spent=said.spent,
+        no_heavy=said.no_heavy,
         played_load=round(remembered.load_on(today), 1),
         owned=Owned(range_of(rungs, joined=False), range_of(rungs, joined=True)),
         start_up=_first_rung(rungs, horn, standard),

@@ -23,7 +23,7 @@ from orexis.services.record import Record
 from orexis.store.models import AnalysisRow, ProjectionRow, SessionRow, TakeRow
 
 Report = Callable[[str], None]
-_SESSIONS, _SESSIONS_VERSION = "sessions", 10
+_SESSIONS, _SESSIONS_VERSION = "sessions", 11
 VERSIONS: dict[str, int] = {item.name: item.version for item in PROJECTIONS} | {_SESSIONS: _SESSIONS_VERSION}
 _TOLD_EVERY = 500
 

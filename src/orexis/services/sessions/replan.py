@@ -38,7 +38,7 @@ def rest_anew(
         return None
     moment = utc(row.started_at)
     lips = lips_today(db, row.player_id, moment)  # an earlier sitting of the day may have said spent
-    known = planning.known(person, CheckIn(lips.felt, "quiet" in params, lips.spent), moment)
+    known = planning.known(person, CheckIn(lips.felt, "quiet" in params, lips.no_heavy), moment)
     return composed_anew(known, before, after, without=filter(None, params.get(WITHOUT, "").split(",")))
 
 

@@ -149,11 +149,11 @@ class Sessions:
         person, moment = self._players.get(player_id), at or now()
         felt, left_out = felt_as(lips), sorted(without)
         against = self._against(person, Load.EASY, moment, anyway=anyway)
-        spent = self._lips_today(person.id, moment).spent
+        no_heavy = self._lips_today(person.id, moment).no_heavy
         known, plan = self._planning.day(
             person,
             minutes,
-            CheckIn(felt, quiet, spent),
+            CheckIn(felt, quiet, no_heavy),
             kept=kept,
             without=left_out,
             arranged=arranged,
@@ -172,9 +172,9 @@ class Sessions:
             person, DAY, params, routine, checks=person.settings.checks and not quiet, at=at, against=against or heavy
         )
 
-    def spent_today(self, player_id: str) -> bool:
-        """Whether a check note said so today."""
-        return self._lips_today(player_id, now()).spent
+    def no_heavy_today(self, player_id: str) -> str | None:
+        """Why there is no heavy work today, as a session of today or yesterday said; None where there may be some."""
+        return self._lips_today(player_id, now()).no_heavy
 
     def open_free(self, person: Player, *, at: datetime | None = None) -> PracticeSession:
         """A sitting without an exercise. Nothing is asked, so nothing speaks against it."""

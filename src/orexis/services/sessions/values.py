@@ -50,6 +50,7 @@ class SessionSummary:
     against: str | None = None  # what spoke against it
     tiring_after_s: float | None = None  # playing until the first check note that said tiring
     to_the_limit: bool = False  # a climb without a cap was begun
+    heavy_over: str | None = None  # why it had no more heavy work
     load: float = 0.0
     high_load: float = 0.0  # of it, by heavy blocks
     blocks: int = 0  # that were planned
@@ -71,6 +72,7 @@ def summary_of(state: SessionState, lasted_s: float = 0.0) -> SessionSummary:
         tiring_after_s=next(
             (check.playing_s for check in state.checks if check.state in (Freshness.TIRING, Freshness.SPENT)), None
         ),
+        heavy_over=state.register_over,
         to_the_limit=any(state.plan[t.block].advance == Advance.LIMIT for t in state.kept if not t.check),
         load=round(sum(take.load for take in state.kept), 1),
         high_load=round(sum(take.load for take in state.kept if state.plan[take.block].load == Load.HIGH), 1),
