@@ -389,6 +389,19 @@ def test_a_window_that_comes_back_in_time_leads_on(client: TestClient) -> None:
         assert until(again, "state")["state"]["paused"]
 
 
+def test_a_window_whose_welcome_was_lost_leads_when_it_comes_back(client: TestClient) -> None:
+    session, own = open_session(client), "d" * 32
+    with client.websocket_connect(LIVE) as lost:
+        lost.send_text(hello(session, token=own))
+        until(lost, "welcome")  # as if nobody had heard it
+    with client.websocket_connect(LIVE) as again:
+        again.send_text(hello(session, token=own))
+        assert until(again, "welcome")["owner"] is True
+        with client.websocket_connect(LIVE) as other:
+            other.send_text(hello(session, token="e" * 32))
+            assert until(other, "welcome")["owner"] is False
+
+
 def test_a_window_that_waits_at_the_door_is_told_what_comes(client: TestClient) -> None:
     """One leaves while another waits for what happens in the room: both were and are in the same room."""
     session = open_session(client)

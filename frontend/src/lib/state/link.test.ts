@@ -55,7 +55,7 @@ describe('the line to the server', () => {
 
   it('says hello first and holds everything else back until it is welcome', () => {
     const { link, socket } = connected();
-    expect(hello(socket)).toEqual({ type: 'hello', protocol: 2, session: 's1', token: null, take_over: false });
+    expect(hello(socket)).toMatchObject({ type: 'hello', protocol: 2, session: 's1', take_over: false });
     link.send('too early');
     expect(socket.sent).toHaveLength(1);
     link.welcome(null);
@@ -63,6 +63,15 @@ describe('the line to the server', () => {
     expect(socket.sent.at(-1)).toBe('now');
     socket.onmessage?.({ data: '{"type":"demoted"}' });
     expect(told).toEqual([{ type: 'demoted' }]);
+  });
+
+  it('is known by the same token where the answer to its first hello was lost', () => {
+    const { socket } = connected();
+    socket.close();
+    vi.advanceTimersByTime(800);
+    FakeSocket.made[1]?.open();
+    expect(hello(socket).token).toMatch(/^[0-9a-f]{32}$/);
+    expect(hello(FakeSocket.made[1]).token).toBe(hello(socket).token);
   });
 
   it('comes back with its token after the line was lost', () => {

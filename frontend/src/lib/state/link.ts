@@ -1,5 +1,6 @@
 /** The window's line to the server: says hello, comes back by itself when it was lost, and may take the session over. */
 import { readFrames } from '../api/frames';
+import { newKey } from '../audio/blocks';
 import { PROTOCOL, type Incoming } from './messages';
 
 const RETRY_MS = 700;
@@ -65,7 +66,9 @@ export class Link {
   }
 
   #hello(): void {
-    const token = sessionStorage.getItem(this.#key);
+    // Of this window's own making: where the answer to a first hello is lost, the next one is known by it.
+    const token = sessionStorage.getItem(this.#key) ?? newKey();
+    sessionStorage.setItem(this.#key, token);
     const hello = { type: 'hello', protocol: PROTOCOL, session: this.session, token, take_over: this.#takingOver };
     this.#socket?.send(JSON.stringify(hello));
     this.#takingOver = false;

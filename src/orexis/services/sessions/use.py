@@ -221,13 +221,16 @@ class Sessions:
         return made
 
     def claim(self, session_id: str, token: str | None, *, take_over: bool) -> tuple[str | None, bool]:
-        """Who drives the session: (token, True) for the owner, (None, False) for a watcher."""
+        """Who drives the session: (token, True) for the owner, (None, False) for a watcher.
+
+        A window may bring a token of its own making: it is known by it even where it never heard the answer.
+        """
         with self.lock(session_id), self._record.database.writing() as db:
             row = require_row(db, SessionRow, session_id, _WHAT)
             if row.owner is not None and row.owner != token and not take_over:
                 return None, False
             if row.owner is None or row.owner != token:
-                row.owner = secrets.token_hex(16)
+                row.owner = token or secrets.token_hex(16)
             return row.owner, True
 
     def let_go(self, session_id: str) -> None:
