@@ -97,6 +97,9 @@ def test_what_is_played_is_heard_at_once_and_kept_in_parts(client: TestClient, p
     day = client.get(f"/api/players/{player}/day").json()
     assert day["playing_s"] == pytest.approx(reading["reading"]["playing_s"], abs=0.1)
     assert (day["takes"], day["clean"]) == (0, 0)  # nothing was asked
+    notes = client.get(f"/api/players/{player}/notes.csv").text
+    assert "Just play,0,E5" in notes
+    assert "extra" not in notes
     assert client.get(f"/api/players/{player}/session").json() is None
 
 

@@ -10,7 +10,10 @@ from typing import Any
 from sqlalchemy import select
 
 from orexis.core.coach.judging import COLUMNS
-from orexis.core.measures import Measures
+from orexis.core.figures import FREE_PRACTICE
+from orexis.core.horn import Part, horn_named
+from orexis.core.measures import Measures, NoteMeasures
+from orexis.core.theory import nearest_pitch
 from orexis.services.clock import utc
 from orexis.services.documents import from_json
 from orexis.services.material.chart import ChartRow
@@ -56,23 +59,41 @@ def takes_csv(record: Record, player_id: str) -> Iterator[str]:
 
 @dataclass(frozen=True, slots=True)
 class TakeOfNotes:
-    """What stands before the notes of a take. `written`: their names in order, as the player reads them."""
+    """What stands before the notes of a take. `written`: their names in order, as the player reads them; `free`: how the part is
+    written and at which A, where nothing was asked.
+    """
 
     id: str
     date: str
     exercise: str
     written: str
+    free: tuple[Part, float] | None = None
 
-    def note(self, target: str | None) -> str:
-        """The name of a note by its id, which counts from n1; an extra note has none."""
-        names, number = self.written.split(), (target or "").removeprefix("n")
-        return names[int(number) - 1] if number.isdecimal() and 0 < int(number) <= len(names) else target or "extra"
+    def name_of(self, note: NoteMeasures) -> str:
+        """The name of a note by its id, which counts from n1; an extra note has none. Where nothing was asked, the nearest note's."""
+        if self.free is not None and note.f0_hz is not None:
+            part, a4 = self.free
+            return part.transposition.written(nearest_pitch(note.f0_hz, a4=a4)).name
+        names, number = self.written.split(), (note.target or "").removeprefix("n")
+        return (
+            names[int(number) - 1] if number.isdecimal() and 0 < int(number) <= len(names) else note.target or "extra"
+        )
 
 
 def notes_csv(record: Record, player_id: str) -> Iterator[str]:
     """Every note of those takes, by the newest analysis."""
     query = (
-        select(TakeRow.id, TakeRow.started_at, TakeRow.title, TakeRow.written, AnalysisRow.measures)
+        select(
+            TakeRow.id,
+            TakeRow.started_at,
+            TakeRow.title,
+            TakeRow.written,
+            TakeRow.family,
+            TakeRow.horn,
+            TakeRow.part,
+            TakeRow.a4_hz,
+            AnalysisRow.measures,
+        )  # fmt: skip
         .join(AnalysisRow, AnalysisRow.take_id == TakeRow.id)
         .where(TakeRow.player_id == player_id, TakeRow.discarded_at.is_(None))
         .where(
@@ -89,9 +110,17 @@ def notes_csv(record: Record, player_id: str) -> Iterator[str]:
     )
     with record.database.reading() as db:
         yield from notes_lines(
-            (TakeOfNotes(take, local_date(started), title, written), from_json(Measures, text))
-            for take, started, title, written, text in db.execute(query)
+            (
+                TakeOfNotes(take.id, local_date(take.started_at), take.title, take.written, _free(take)),
+                from_json(Measures, take.measures),
+            )
+            for take in db.execute(query)
         )
+
+
+def _free(take: Any) -> tuple[Part, float] | None:
+    """How its notes are named where nothing was asked."""
+    return (horn_named(take.horn).part(take.part), take.a4_hz) if take.family == FREE_PRACTICE else None
 
 
 def notes_lines(measured: Iterable[tuple[TakeOfNotes, Measures]]) -> Iterator[str]:
@@ -99,7 +128,7 @@ def notes_lines(measured: Iterable[tuple[TakeOfNotes, Measures]]) -> Iterator[st
     yield _line(NOTES)
     for take, measures in measured:
         for note in measures.notes:
-            first = (take.id, take.date, take.exercise, note.index, take.note(note.target))
+            first = (take.id, take.date, take.exercise, note.index, take.name_of(note))
             yield _line((*first, *(getattr(note, FIELD_OF.get(name, name)) for name in NOTES[len(first) :])))
 
 
