@@ -93,7 +93,7 @@ def notes_csv(record: Record, player_id: str) -> Iterator[str]:
             TakeRow.part,
             TakeRow.a4_hz,
             AnalysisRow.measures,
-        )  # fmt: skip
+        )
         .join(AnalysisRow, AnalysisRow.take_id == TakeRow.id)
         .where(TakeRow.player_id == player_id, TakeRow.discarded_at.is_(None))
         .where(
