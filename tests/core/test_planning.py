@@ -41,6 +41,7 @@ from orexis.core.planning import (
     planned_blocks,
     with_take,
 )
+from orexis.core.planning.frame import frame
 from orexis.core.practice import Owned
 from orexis.core.progress import PathPosition
 from orexis.core.schools import DEFAULTS, Ask
@@ -156,6 +157,31 @@ def test_stage_shapes_the_material() -> None:
     tone = next(block for block in starting.blocks if block.family == "long-low-tones")
     assert int(tone.params["beats"]) == 4
     assert not {"pedal-sets", "lip-trill", "step-ladder"} & set(families(starting))
+
+
+@pytest.mark.parametrize("minutes", [20, 30, 40, 60])
+def test_low_work_has_its_place_from_twenty_minutes_on(minutes: int) -> None:
+    for standard in (Standard.BEGINNER, Standard.DEVELOPING, Standard.PROFESSIONAL):
+        low = sum(slot.minutes for slot in frame(minutes, standard) if slot.place == DayPlace.LOW)
+        assert 0.14 <= low / minutes <= 0.3, (standard, low)
+
+
+def test_what_was_never_played_has_waited_since_practice_began() -> None:
+    """Three weeks in, an exercise that never came goes before one that was all clean and played a week ago."""
+    slurs = ("two-partial-slur", "partial-chain", "wide-slur", "add-one-arpeggio")
+    lately = {name: Lately(name, 10, 10, TODAY - 7) for name in slurs if name != "wide-slur"}
+    started = known(lately=lately, practising_since=TODAY - 21)
+    assert "wide-slur" in families(compose(started, 20))
+
+
+def test_what_comes_back_day_after_day_starves_nothing_beside_it() -> None:
+    told = {"falling-scale": Lately("falling-scale", 10, 10, TODAY - 13)}
+    told["interval-stairs"] = Lately("interval-stairs", 6, 0, TODAY - 1, comes_back=("n",))
+    told["to-the-pedal"] = Lately("to-the-pedal", 6, 6, TODAY - 2)
+    assert "interval-stairs" in families(
+        compose(known(lately=told | {"falling-scale": Lately("falling-scale", 1, 1, TODAY - 3)}), 30)
+    )
+    assert "falling-scale" in families(compose(known(lately=told), 30))
 
 
 def test_owned_notes_that_were_not_met_are_taken_up() -> None:

@@ -18,6 +18,7 @@ _STANDARDS = tuple(Standard)
 _QUIET_PLACES = (DayPlace.BREATH, DayPlace.BUZZ, DayPlace.TONES)
 _SORE_PLACES = (DayPlace.BREATH, DayPlace.BUZZ, DayPlace.TONES, DayPlace.CHECK)
 _NEVER_PLAYED_DAYS, _LONGEST_WAIT = 6, 21
+_STARVES = 12  # days
 _FIRST = 0.4  # what a family weighs when all of its takes are held
 _PEDAL_DAYS = 3
 _LEAST_HIGH = 8.0  # less than this the week's heavy work is played
@@ -35,7 +36,9 @@ class Candidate:
 
 def candidates(known: PlanningContext, place: DayPlace, minutes: int) -> list[Candidate]:
     """Every family that may stand in this place today, the best first."""
-    open_ = [_choice(known, family) for family in families_for(known.horn) if _may(known, family, place, minutes)]
+    families = [family for family in families_for(known.horn) if _may(known, family, place, minutes)]
+    starving = [family for family in families if _days_waited(known, family) >= _STARVES]
+    open_ = [_choice(known, family, comes_back=not starving or family in starving) for family in families]
     return sorted(open_, key=lambda choice: (not choice.must, -choice.score))
 
 
@@ -88,18 +91,26 @@ def _is_replaced(known: PlanningContext, family: Family) -> bool:
     )
 
 
-def _choice(known: PlanningContext, family: Family) -> Candidate:
+def _choice(known: PlanningContext, family: Family, *, comes_back: bool) -> Candidate:
+    """`comes_back`: one that failed often last time goes first; not where another of its place has waited for long."""
     wish = next((wish for wish in known.wishes if wish.family == family.id), None)
     if wish is not None:
         return Candidate(family, True, 1000.0, wish.why)
     own = known.lately.get(family.id)
-    if own is not None and own.is_back_on(known.today):
+    if own is not None and own.is_back_on(known.today) and comes_back:
         return Candidate(family, True, 500.0, "failed four times last time, so easier first")
-    waited = (
-        _NEVER_PLAYED_DAYS if own is None or own.last_day is None else min(_LONGEST_WAIT, known.today - own.last_day)
-    )
+    waited = _days_waited(known, family)
     missed = own.missed_share if own is not None else 0.5
     return Candidate(family, False, waited * (_FIRST + missed), _why(known, family, waited))
+
+
+def _days_waited(known: PlanningContext, family: Family) -> int:
+    """Days since an exercise was played; one that never was has waited since practice began, a few days at least."""
+    own = known.lately.get(family.id)
+    if own is not None and own.last_day is not None:
+        return min(_LONGEST_WAIT, known.today - own.last_day)
+    since = 0 if known.practising_since is None else known.today - known.practising_since
+    return min(_LONGEST_WAIT, max(_NEVER_PLAYED_DAYS, since))
 
 
 def _why(known: PlanningContext, family: Family, waited: int) -> str:

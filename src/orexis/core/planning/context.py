@@ -49,6 +49,7 @@ class PlanningContext:
     stale: tuple[int, ...] = ()  # owned notes that were not met for ten days
     lately: Mapping[str, Lately] = field(default_factory=dict)
     standings: Mapping[str, PathPosition] = field(default_factory=dict)
+    practising_since: int | None = None  # the first day of practice that is looked back on
     heavy_yesterday: frozenset[str] = frozenset()  # families of high load played the day before
     wishes: tuple[GoalRequest, ...] = ()
     sets: SetsToday | None = None

@@ -34,13 +34,14 @@ _SLOTS: tuple[PlanSlot, ...] = (
     PlanSlot(DayPlace.TONES, 60, 3.0, 10.0),
     PlanSlot(DayPlace.SLURS, 10, 4.0, 10.0),
     PlanSlot(DayPlace.SLURS, 35, 3.0, 10.0),
-    PlanSlot(DayPlace.CENTRE, 25, 2.5, 7.0),
+    PlanSlot(DayPlace.CENTRE, 30, 2.5, 7.0),
     PlanSlot(DayPlace.CENTRE, 70, 3.0, 8.0),
     PlanSlot(DayPlace.REGISTER, 25, 5.0, 12.0),
     PlanSlot(DayPlace.REGISTER, 75, 4.0, 12.0),
-    PlanSlot(DayPlace.LOW, 45, 4.0, 14.0),
+    PlanSlot(DayPlace.LOW, 20, 5.0, 14.0),  # together a fifth of the day
+    PlanSlot(DayPlace.LOW, 40, 3.0, 10.0),
     PlanSlot(DayPlace.LOW, 90, 4.0, 14.0),
-    PlanSlot(DayPlace.MUSIC, 25, 3.0, 12.0),
+    PlanSlot(DayPlace.MUSIC, 35, 3.0, 12.0),
     PlanSlot(DayPlace.MUSIC, 90, 3.0, 12.0),
     PlanSlot(DayPlace.CHECK, 15, 1.5, 4.0),
 )

@@ -111,6 +111,7 @@ def known_of(
         stale=_stale(rungs, today),
         lately=lately(days, since=today - RECENTLY),
         standings=remembered.standings,
+        practising_since=min((day.day for day in days), default=None),
         heavy_yesterday=frozenset(
             day.family
             for day in days
