@@ -149,7 +149,9 @@ def test_one_who_tires_is_heard_tiring_then_spent_and_high_work_ends(
 
 def climb_day(house: Application, player: Player, day: int, fails_from: int) -> None:
     """A step ladder from E flat; the rung `fails_from` and all above it sag."""
-    session = house.sessions.open(player.id, "step-ladder", {"start": "Eb3", "rungs": "4"})
+    session = house.sessions.open(
+        player.id, "step-ladder", {"start": "Eb3", "rungs": "4"}, at=START + timedelta(days=day)
+    )
 
     def perform(now: PracticeSession, number: int) -> Sound:
         midi = now.figure.notes[0].pitch.midi
