@@ -6,11 +6,11 @@ from typing import Annotated, Any, Literal
 
 import numpy as np
 from fastapi import APIRouter, WebSocket, WebSocketDisconnect
-from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
+from pydantic import Field, TypeAdapter
 
 from orexis.api.connections import problem
 from orexis.api.frames import frames_message
-from orexis.api.live import MOST_TEXT, PROTOCOL, block_of
+from orexis.api.live import PROTOCOL, LiveMessage, block_of, message_of
 from orexis.core.figures import FREE_PRACTICE
 from orexis.core.trace import joined
 from orexis.errors import InputError, OrexisError, StorageError
@@ -23,11 +23,7 @@ _AGAIN_S = 1.0  # a missing block, or a full disk, is told so often at the most
 router = APIRouter()
 
 
-class _Message(BaseModel):
-    model_config = ConfigDict(extra="forbid")
-
-
-class ListenMessage(_Message):
+class ListenMessage(LiveMessage):
     """The first message: sound of this session follows."""
 
     type: Literal["listen"]
@@ -39,7 +35,7 @@ class ListenMessage(_Message):
     device: dict[str, str | int | float | bool | None] = Field(default_factory=dict, max_length=40)
 
 
-class EndMessage(_Message):
+class EndMessage(LiveMessage):
     """The player has stopped."""
 
     type: Literal["end"]
@@ -50,7 +46,7 @@ _INCOMING: TypeAdapter[ListenMessage | EndMessage] = TypeAdapter(
 )
 
 
-class _Stream:
+class FreeStream:
     """One page's sound. Parts are read one after another in the background, whether the page is still there or not."""
 
     def __init__(self, socket: WebSocket, house: Application, first: ListenMessage) -> None:
@@ -138,7 +134,7 @@ async def free_live(socket: WebSocket) -> None:
             await socket.send_json(problem(error))
             await socket.close(4400)
         return
-    stream = _Stream(socket, house, first)
+    stream = FreeStream(socket, house, first)
     await socket.send_json({"type": "listening", "protocol": PROTOCOL})
     try:
         while await _taken(socket, stream):
@@ -153,7 +149,7 @@ async def free_live(socket: WebSocket) -> None:
 _ENDING: set[asyncio.Task[None]] = set()  # streams whose last part is still being read
 
 
-async def _taken(socket: WebSocket, stream: _Stream) -> bool:
+async def _taken(socket: WebSocket, stream: FreeStream) -> bool:
     """One message; False when it was the last."""
     message = await socket.receive()
     if message["type"] == "websocket.disconnect":
@@ -169,9 +165,4 @@ async def _taken(socket: WebSocket, stream: _Stream) -> bool:
 
 
 def _read(text: str) -> ListenMessage | EndMessage:
-    if len(text) > MOST_TEXT:
-        raise InputError("A message is longer than 64 kB.")
-    try:
-        return _INCOMING.validate_json(text)
-    except ValidationError as error:
-        raise InputError("A message does not follow the live protocol.") from error
+    return message_of(text, _INCOMING)

@@ -2,7 +2,7 @@
 
 import asyncio
 import struct
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any, Literal, TypeVar
 
 import numpy as np
 from fastapi import APIRouter, WebSocket, WebSocketDisconnect
@@ -22,15 +22,18 @@ from orexis.services.takes.open_take import OpenTake
 
 PROTOCOL = 2
 _HEAD = struct.Struct("<IId")  # sequence number, first sample, the page's context frame
-MOST_TEXT = 64 * 1024
+_MOST_TEXT = 64 * 1024
+_M = TypeVar("_M")
 router = APIRouter()
 
 
-class _Message(BaseModel):
+class LiveMessage(BaseModel):
+    """A message of a live socket: nothing in it is unknown."""
+
     model_config = ConfigDict(extra="forbid")
 
 
-class Hello(_Message):
+class Hello(LiveMessage):
     """The first message of a window."""
 
     type: Literal["hello"]
@@ -40,7 +43,7 @@ class Hello(_Message):
     take_over: bool = False
 
 
-class BeginMessage(_Message):
+class BeginMessage(LiveMessage):
     """A take begins; sample 0 is the first sample that follows."""
 
     type: Literal["begin"]
@@ -52,7 +55,7 @@ class BeginMessage(_Message):
     device: dict[str, str | int | float | bool | None] = Field(default_factory=dict, max_length=40)
 
 
-class Happened(_Message):
+class Happened(LiveMessage):
     """A key, a pedal, a touch, or the end of the count-in."""
 
     type: Literal["event"]
@@ -170,10 +173,15 @@ async def _refuse(socket: WebSocket, error: Exception) -> None:
 
 
 def _read(text: str) -> Hello | BeginMessage | Happened:
-    if len(text) > MOST_TEXT:
+    return message_of(text, _INCOMING)
+
+
+def message_of(text: str, kinds: TypeAdapter[_M]) -> _M:
+    """One of these messages; InputError for anything else, and for what is too long."""
+    if len(text) > _MOST_TEXT:
         raise InputError("A message is longer than 64 kB.")
     try:
-        return _INCOMING.validate_json(text)
+        return kinds.validate_json(text)
     except ValidationError as error:
         raise InputError("A message does not follow the live protocol.") from error
 

@@ -1,6 +1,7 @@
 <script lang="ts">
   /** The lanes picture: live, in review, small in lists. The drawing itself is in view/draw.ts. */
   import type { FigureView, Mark, Measures } from '../api/client';
+  import { drawnOn, fitted } from '../view/canvas';
   import { household } from '../state/household.svelte';
   import { drawBars, drawLanes, drawNow, drawOver, drawPlayer, drawStrip } from '../view/draw';
   import { drawFindings, drawMarks } from '../view/findings';
@@ -44,9 +45,7 @@
   function draw(element: HTMLCanvasElement) {
     const g = element.getContext('2d');
     if (!g || !width || !height) return;
-    const ratio = window.devicePixelRatio || 1;
-    if (element.width !== Math.round(width * ratio)) element.width = Math.round(width * ratio);
-    if (element.height !== Math.round(height * ratio)) element.height = Math.round(height * ratio);
+    const ratio = fitted(element, width, height);
     const time = now();
     const scene = sceneOf(figure, viewAt(time));
     const colours = paletteOf(element);
@@ -129,17 +128,7 @@
       void document.fonts.ready.then(() => draw(element));
       return;
     }
-    let frame = 0;
-    let due = 0;
-    const loop = (at: number) => {
-      if (at >= due) {
-        draw(element);
-        due = at + LEAST_MS;
-      }
-      frame = requestAnimationFrame(loop);
-    };
-    loop(performance.now());
-    return () => cancelAnimationFrame(frame);
+    return drawnOn(() => draw(element), LEAST_MS);
   });
 
   const said = $derived(

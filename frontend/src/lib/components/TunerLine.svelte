@@ -1,6 +1,7 @@
 <script lang="ts">
   /** The last seconds as a line, each moment against its own nearest note; the instrument's tendency beside it. */
   import type { TunerNote } from '../api/client';
+  import { drawnOn, fitted } from '../view/canvas';
   import { household } from '../state/household.svelte';
   import { line, paletteOf, Pen, SANS, type Palette } from '../view/pen';
   import { cents, HOP_S, type Track } from '../view/track';
@@ -23,9 +24,7 @@
   function draw(element: HTMLCanvasElement) {
     const g = element.getContext('2d');
     if (!g || !width || !height) return;
-    const ratio = window.devicePixelRatio || 1;
-    if (element.width !== Math.round(width * ratio)) element.width = Math.round(width * ratio);
-    if (element.height !== Math.round(height * ratio)) element.height = Math.round(height * ratio);
+    const ratio = fitted(element, width, height);
     g.setTransform(ratio, 0, 0, ratio, 0, 0);
     g.clearRect(0, 0, width, height);
     const colours = paletteOf(element);
@@ -119,17 +118,7 @@
       requestAnimationFrame(() => draw(element));
       return;
     }
-    let frame = 0;
-    let due = 0;
-    const loop = (at: number) => {
-      if (at >= due) {
-        draw(element);
-        due = at + EVERY_MS;
-      }
-      frame = requestAnimationFrame(loop);
-    };
-    loop(performance.now());
-    return () => cancelAnimationFrame(frame);
+    return drawnOn(() => draw(element), EVERY_MS);
   });
 </script>
 

@@ -72,11 +72,6 @@ export class FreePlay {
     return this.tuning.a4 ?? household.player?.a4_hz ?? 440;
   }
 
-  /** Seconds of sound that have been heard. */
-  get nowS(): number {
-    return this.track.f0.length * HOP_S;
-  }
-
   /** Remember what was set, for the next time in this window. */
   keep(): void {
     const { pulse, tuning, drone, record } = this;

@@ -6,7 +6,6 @@ import numpy as np
 
 from orexis.core.figures import FAMILIES, Figure, Load, Medium
 from orexis.core.horn import Instrument
-from orexis.core.player.flaws import Flaws
 from orexis.core.player.play import PLAYER_RATE, Truth, play
 from orexis.core.sound import Sound
 
@@ -32,12 +31,9 @@ class FreePerformance:
     passages: tuple[Passage, ...]
 
 
-def play_freely(
-    horn: Instrument, *, seconds: float, a4: float = 440.0, flaws: Flaws | None = None, seed: int = 0
-) -> FreePerformance:
-    """Easy and medium exercises of this horn, drawn by the seed, until the time is up; the last one is played to its end.
-
-    `flaws`: with these, wherever they apply; None plays without a flaw.
+def play_freely(horn: Instrument, *, seconds: float, a4: float = 440.0, seed: int = 0) -> FreePerformance:
+    """Easy and medium exercises of this horn, drawn by the seed and without a flaw, until the time is up; the last one is played to
+    its end.
     """
     rng = np.random.default_rng(seed)
     figures = _easy_figures(horn)
@@ -46,7 +42,7 @@ def play_freely(
     at = _BEFORE_S
     while at < seconds or not passages:
         figure = figures[int(rng.integers(len(figures)))]
-        sound, truth = play(figure, a4=a4, flaws=flaws, seed=int(rng.integers(2**31)))
+        sound, truth = play(figure, a4=a4, seed=int(rng.integers(2**31)))
         skipped = round(figure.start_s(figure.notes[0]) * sound.rate)  # nobody counts in
         passages.append(Passage(at - skipped / sound.rate, figure, truth))
         pause = _noise(float(rng.uniform(*_PAUSE_S)), rng)

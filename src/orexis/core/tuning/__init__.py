@@ -12,7 +12,7 @@ from orexis.core.tuning.fit import (
     fit_of,
     missing_for,
 )
-from orexis.core.tuning.notes import NoteDay, joined, notes_heard
+from orexis.core.tuning.notes import NoteDay, joined, notes_heard, usual_cents
 from orexis.core.tuning.takeover import learned_from
 
 __all__ = [
@@ -31,4 +31,5 @@ __all__ = [
     "learned_from",
     "missing_for",
     "notes_heard",
+    "usual_cents",
 ]

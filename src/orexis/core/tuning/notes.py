@@ -7,8 +7,10 @@ built, so that what a player corrects in between moves nothing here.
 """
 
 import contextlib
-from collections.abc import Iterator
+from collections import Counter
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, fields, replace
+from statistics import median
 
 from orexis.core.figures import Figure, FigureNote, Medium
 from orexis.core.horn import Instrument, deviation_cents, ways_to_play
@@ -18,6 +20,7 @@ from orexis.errors import HornError
 
 WARM_AFTER_MIN = 10.0
 _FURTHEST_CENTS = 80.0  # beyond that it was another note
+_FEWEST = 3  # notes that say where a player has one
 _CLEARLY_CENTS, _HELD_S = 40.0, 0.5  # of a note that nobody asked for
 
 
@@ -54,6 +57,16 @@ def joined(one: NoteDay | None, other: NoteDay) -> NoteDay:
     if one is None:
         return other
     return replace(one, **{name: round(getattr(one, name) + getattr(other, name), 3) for name in _SUMS})
+
+
+def usual_cents(days: Iterable[NoteDay]) -> dict[int, float]:
+    """Where a player has each note (by keyboard number), in cents: the median of its days. Notes heard too seldom are left out."""
+    cents: dict[int, list[float]] = {}
+    counts: Counter[int] = Counter()
+    for note in days:
+        cents.setdefault(note.midi, []).append(note.cents / note.count)
+        counts[note.midi] += note.count
+    return {midi: round(median(own), 1) for midi, own in cents.items() if counts[midi] >= _FEWEST}
 
 
 def side_of(tube: str) -> str:

@@ -1,5 +1,6 @@
 """Listening to somebody who just plays: the pitch of every moment at once, and parts cut at silences into the journal."""
 
+import contextlib
 import threading
 from collections import deque
 from dataclasses import replace
@@ -11,7 +12,7 @@ import numpy as np
 from orexis.core.free_practice import PartCutter
 from orexis.core.sound import Samples
 from orexis.core.trace import Trace, Tracker, joined
-from orexis.errors import InputError
+from orexis.errors import InputError, StorageError
 from orexis.services.journal import JournalFile, TakeHead
 from orexis.services.takes.life import Takes
 from orexis.services.takes.open_take import MAX_BLOCK_SAMPLES
@@ -23,16 +24,17 @@ _LEAST_TONE_S = 0.15  # a part with less is a noise
 class FreeListening:
     """One stream of sound. Its first block says where it begins; blocks come in order, and repeats are passed over."""
 
-    def __init__(self, takes: Takes, head: TakeHead, *, drone_hz: float | None = None) -> None:
+    def __init__(self, takes: Takes, head: TakeHead) -> None:
         """`head`: of the stream; each part gets its own key and time."""
         self._takes, self._head = takes, head
-        self._tracker = Tracker(head.rate, drone_hz=drone_hz)
+        self._tracker = Tracker(head.rate)
         self._cutter = PartCutter()
         self._first: int | None = None  # sample at which the stream began
         self._received = 0
         self._behind: deque[tuple[int, Samples]] = deque()
         self._part_from = 0  # no part begins before: the end of the last one
         self._file: JournalFile | None = None
+        self._begins_at: int | None = None  # a part that has begun and that the disk has not taken yet
         self._lock = threading.Lock()
 
     @property
@@ -58,6 +60,7 @@ class FreeListening:
                 self._first = start
             if start > self.received or start + len(samples) <= self.received:
                 return joined([]), []
+            self._begin()
             fresh = np.ascontiguousarray(samples[self.received - start :])
             if self._file is not None:
                 self._file.append(fresh)
@@ -91,20 +94,30 @@ class FreeListening:
         over: list[str] = []
         for cut in self._cutter.hear(frames):
             if cut.begins:
-                self._begin(round(cut.at_s * self._head.rate))
+                self._begins_at = max(round(cut.at_s * self._head.rate), self._part_from, self._behind[0][0])
+                with contextlib.suppress(StorageError):  # tried again, and told, before anything more is taken
+                    self._begin()
             else:
                 over += self._closed(cut.tone_s)
         return over
 
-    def _begin(self, at: int) -> None:
-        """A part from this sample on, with what was held of it."""
-        held = self._behind[0][0]
-        at = max(at, self._part_from, held)
+    def _begin(self) -> None:
+        """Write the part that has begun, with what was held of it; nothing where none has."""
+        if self._begins_at is None:
+            return
+        at, held = self._begins_at, self._behind[0][0]
         began = datetime.fromisoformat(self._head.started_at) + timedelta(seconds=at / self._head.rate)
-        self._file = self._takes.open_part(replace(self._head, take_id=uuid4().hex, started_at=began.isoformat()))
-        self._file.append(np.concatenate([block for _, block in self._behind])[at - held :])
+        file = self._takes.open_part(replace(self._head, take_id=uuid4().hex, started_at=began.isoformat()))
+        try:
+            file.append(np.concatenate([block for _, block in self._behind])[at - held :])
+        except StorageError:
+            file.close()
+            self._takes.drop_part(file.head.take_id)
+            raise
+        self._file, self._begins_at = file, None
 
     def _closed(self, tone_s: float) -> list[str]:
+        self._begins_at = None
         if self._file is None:
             return []
         key = self._file.head.take_id

@@ -1,20 +1,19 @@
 """What a tuner shows for an instrument: each note with its place, its usual fingering, and where it tends to lie."""
 
 from dataclasses import dataclass
-from statistics import median
 
 from sqlalchemy.orm import Session
 
 from orexis.core.horn import ways_to_play
 from orexis.core.theory import Chord, Pitch, Temperament, chord_hz, pitch_of_midi, ratio_of, tempered_cents
+from orexis.core.tuning import usual_cents
 from orexis.errors import HornError, InputError
 from orexis.services.material.chart import chart
-from orexis.services.players.values import Player
+from orexis.services.players.values import Player, checked_a4
 from orexis.services.queries.notes_by_day import notes_of
 
-A4_RANGE = (392.0, 470.0)
 _AS_BUILT_HZ = 440.0  # to another A the whole instrument is tuned by its slide, and each note's lean stays
-_DAYS, _FEWEST = 36, 3
+_DAYS = 36
 
 
 @dataclass(frozen=True, slots=True)
@@ -35,7 +34,7 @@ def tuner_notes(
 ) -> tuple[TunerNote, ...]:
     """Every note of the instrument in hand. `root`: the sounding pitch class (0 is C) that the temperament starts from."""
     checked_a4(a4)
-    own = _own(db, person)
+    own = usual_cents(notes_of(db, person.id, person.horn, days=_DAYS))
     out = []
     for row in chart(person.instrument, person.instrument.part(person.part), a4=_AS_BUILT_HZ):
         pitch = pitch_of_midi(row.midi)
@@ -56,27 +55,9 @@ def drone_hz(*, midi: int, chord: Chord, temperament: Temperament, a4: float) ->
     return chord_hz(pitch_of_midi(midi), chord, temperament, a4=a4)
 
 
-def checked_a4(a4: float) -> float:
-    """A4 itself; InputError outside what is tuned to."""
-    low, high = A4_RANGE
-    if not low <= a4 <= high:
-        raise InputError(f"A4 is {a4:g} Hz: choose {low:g} to {high:g}.")
-    return a4
-
-
 def _usual(person: Player, pitch: Pitch) -> tuple[str, float]:
     try:
         way = ways_to_play(person.instrument, pitch, a4=_AS_BUILT_HZ)[0]
     except HornError:
         return "", 0.0
     return way.tube.label, way.cents
-
-
-def _own(db: Session, person: Player) -> dict[int, float]:
-    """Where this player had each note lately, by day in the middle; notes heard too seldom are left out."""
-    days: dict[int, list[float]] = {}
-    counts: dict[int, int] = {}
-    for note in notes_of(db, person.id, person.horn, days=_DAYS):
-        days.setdefault(note.midi, []).append(note.cents / note.count)
-        counts[note.midi] = counts.get(note.midi, 0) + note.count
-    return {midi: round(median(cents), 1) for midi, cents in days.items() if counts[midi] >= _FEWEST}

@@ -71,7 +71,7 @@ class FreePractice:
                 _, over = listening.accept(at, block.samples)
                 at += len(block.samples)
                 parts += self._keep(over)
-                report(f"{at / first.rate / 60.0:.1f} min read, {parts} parts")
+                report(f"{at / first.rate / 60.0:.1f} min read, {parts} {'part' if parts == 1 else 'parts'}")
         finally:
             self._keep(listening.finish())
             self.end(session.id)

@@ -6,10 +6,9 @@ from orexis.core.coach import Standard, standard_named
 from orexis.core.horn import Setup, horn_named
 from orexis.errors import InputError
 from orexis.services.documents import from_json
-from orexis.services.players.values import Player, PlayerSettings
+from orexis.services.players.values import Player, PlayerSettings, checked_a4
 from orexis.store.models import HornRow, PlayerRow
 
-_A4_RANGE = (392.0, 466.0)
 _NAME_LENGTH = 60
 
 
@@ -34,9 +33,7 @@ def fill_player(row: PlayerRow, *, name: str, standard: str, horn: str, part: st
     cleaned = " ".join(name.split())
     if not 1 <= len(cleaned) <= _NAME_LENGTH:
         raise InputError(f"The name has {len(cleaned)} letters: write 1 to {_NAME_LENGTH}.")
-    low, high = _A4_RANGE
-    if not low <= a4_hz <= high:
-        raise InputError(f"A4 is {a4_hz:g} Hz: choose {low:g} to {high:g}.")
+    checked_a4(a4_hz)
     instrument = horn_named(horn)
     row.name, row.standard = cleaned, standard_named(standard)
     own = next((item for item in row.horns if item.instrument == horn), None)

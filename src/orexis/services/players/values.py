@@ -13,6 +13,7 @@ from orexis.core.planning import MOST_MINUTES, Effort, Elsewhere
 from orexis.core.schools import DEFAULTS, Ask, Choice, checked_schools
 from orexis.errors import InputError
 
+A4_RANGE = (392.0, 466.0)
 _MOST_DATES = 200
 _MOST_A_WEEK, _MOST_ELSEWHERE = 4200, 600
 FEWEST_KEPT_DAYS, MOST_KEPT_DAYS = 7, 3650
@@ -84,6 +85,14 @@ class PlayerSettings:
 
 
 DEFAULT_SETTINGS = PlayerSettings()
+
+
+def checked_a4(a4_hz: float) -> float:
+    """A4 itself; InputError outside what is tuned to."""
+    low, high = A4_RANGE
+    if not low <= a4_hz <= high:
+        raise InputError(f"A4 is {a4_hz:g} Hz: choose {low:g} to {high:g}.")
+    return a4_hz
 
 
 def checked_settings(settings: PlayerSettings, standard: str) -> PlayerSettings:
