@@ -13,7 +13,7 @@ from dataclasses import replace
 import numpy as np
 
 from benchmarks.judgement.cases import CALLED, Case, clean_cases, flawed_cases, size_of, two_flaw_cases
-from benchmarks.judgement.perform import ROOMS, Around, played
+from benchmarks.judgement.perform import ROOMS, Around, cut_in_time, played
 from benchmarks.judgement.sampled import MADE, can_play, sampled
 from orexis.core.coach import Verdict, limits_of
 from orexis.core.horn import HORNS
@@ -29,6 +29,8 @@ def heard(case: Case) -> Verdict:
         sound = sampled(case.figure, case.flaws, case.around, rng, case.font)
     else:
         sound = played(case.figure, case.flaws, case.around, rng)
+    if case.in_time:
+        sound = cut_in_time(sound, case.figure)
     click = case.around.click_db
     told = listen(
         sound,
@@ -54,6 +56,7 @@ def main() -> None:
     parser.add_argument(
         "--font", default="", help="sampled brass of this font instead of the oscillator: font-a, font-b"
     )
+    parser.add_argument("--in-time", action="store_true", help="takes end as they do where the click goes on")
     parser.add_argument("-v", action="store_true", help="name every take that went wrong")
     given = parser.parse_args()
     begun = time.perf_counter()
@@ -77,6 +80,8 @@ def main() -> None:
             two = two if "two" in wanted else []
             clean = clean if "clean" in wanted else []
             flawed = [case for case in flawed if case.flaws[0].name in wanted]
+        if given.in_time:
+            clean, flawed, two = ([replace(case, in_time=True) for case in some] for some in (clean, flawed, two))
         with ProcessPoolExecutor(2) as pool:
             _clean_table(place, clean, list(pool.map(heard, clean, chunksize=4)), given.v)
             _flawed_table(place, flawed, list(pool.map(heard, flawed, chunksize=4)), given.v)

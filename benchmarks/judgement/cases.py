@@ -18,18 +18,18 @@ CALLED: dict[str, tuple[str, ...]] = {
     "missing": ("missing",),
     "wrong": ("wrong-partial",),
     "gap": ("gap",),
-    "caught": ("caught",),
+    "caught": ("clipped-partial",),
     "breath": ("breath-inside", "gap"),
-    "centre": ("centre",),
-    "entry": ("entry",),
-    "sag": ("sag",),
+    "centre": ("pitch",),
+    "entry": ("attack",),
+    "sag": ("pitch-drift",),
     "split": ("split",),
     "crack": ("split",),
-    "fade": ("level", "shape"),
+    "fade": ("level-wobble", "shape"),
     "bump": ("bump",),
     "falls": ("fall-off",),
     "late": ("late",),
-    "breathy": ("breathy",),
+    "breathy": ("airy",),
 }
 _NOT_ONE_BY_ONE = {
     "trill",
@@ -50,6 +50,7 @@ class Case:
     around: Around
     seed: int
     font: str = ""  # sampled brass; empty: the oscillator
+    in_time: bool = False  # cut as a take is where the click goes on
 
     @property
     def name(self) -> str:

@@ -12,11 +12,13 @@ from scipy.signal import butter, sosfilt
 from benchmarks.ear.case import Floats
 from benchmarks.ear.pulse import CONTROL, RATE, Score, clicks, draw_move, draw_note, sounded
 from benchmarks.ear.room import in_room
-from orexis.core.figures import Figure, FigureNote, Medium
+from orexis.core.figures import Figure, FigureNote, Medium, Series
 from orexis.core.horn import HORNS, partial_frequency_hz
 from orexis.core.player.dynamics import asked_shape_db, leaning_cents, levels_asked
+from orexis.core.practice import Ending, keeps_time
 from orexis.core.sound import Sound
 from orexis.core.theory import ratio_of
+from orexis.core.trace import track
 
 # Decay in seconds, and how far the reverberation lies under the horn's own sound, dB. Far away it is as the impulse of
 # `benchmarks.ear.room` makes it: 9 dB under for white noise, but 2 over for a horn (median; 4 under to 7 over).
@@ -26,6 +28,7 @@ ROOMS: dict[str, tuple[float, float | None]] = {
     "far-room": (0.5, None),
     "far-hall": (1.5, None),
 }
+_BLOCK_S = 0.1
 _LEVEL_DB = 2.0  # louder than the simulated player
 _LOUDEST = 0.9
 
@@ -215,3 +218,14 @@ def _glide(score: Score, begin: float, end: float) -> None:
     old, new = score.f0[a], score.f0[b + 1]
     if np.isfinite(old) and np.isfinite(new):
         score.f0[a:b] = old * (new / old) ** np.linspace(0, 1, b - a)
+
+
+def cut_in_time(sound: Sound, figure: Figure) -> Sound:
+    """What is heard of a take where the click goes on: it ends as soon as the session would end it."""
+    if not keeps_time(Series(figure.family, figure.horn, "", (figure,))):
+        return sound
+    frames, ending = track(sound), Ending(figure, 0.0, in_time=True)
+    for begin in np.arange(0.0, sound.duration_s, _BLOCK_S):
+        if ending.hear(frames.part(float(begin), float(begin) + _BLOCK_S)):
+            return Sound(sound.samples[: round((begin + 2 * _BLOCK_S) * sound.rate)], sound.rate)
+    return sound

@@ -415,7 +415,7 @@ def test_the_rest_of_a_week_is_planned_from_what_was_played() -> None:
     usual = week(before, START + 2)
     played = week({**before, START: 900.0, START + 1: 900.0}, START + 2)
     assert sum(day.target for day in played.days) < 0.5 * sum(day.target for day in usual.days)
-    used_up = week({**before, START: 2400.0}, START + 1)
+    used_up = week({**before, START: 3200.0}, START + 1)
     assert {day.kind for day in used_up.days[1:6]} == {DayKind.OFF}
     assert "enough for this week" in used_up.days[2].why
 

@@ -45,8 +45,8 @@ def known(**more: object) -> PlanningContext:
         Care(),
         TODAY,
         kind=DayKind.MEDIUM,
-        target=600.0,
-        week_left=3000.0,
+        target=900.0,
+        week_left=4500.0,
     )
     return replace(plain, **more)  # type: ignore[arg-type]
 
@@ -120,7 +120,7 @@ def test_a_block_that_runs_dry_makes_room_for_something_else_within_minutes_and_
     assert chosen(now, before, after) == made
 
 
-@pytest.mark.parametrize("load", [60.0, 120.0, 240.0])
+@pytest.mark.parametrize("load", [90.0, 180.0, 360.0])
 def test_where_little_load_is_left_there_are_fewer_blocks_and_no_more_minutes(load: float) -> None:
     who = known(target=load)
     state, _ = begun(who, 45)
@@ -173,7 +173,7 @@ def test_tired_lips_change_what_follows_at_once_and_leave_the_present_block() ->
     assert all(block.load != Load.HIGH for block in made.state.plan[made.first :])
     assert made.plan.target is not None
     assert after.most_load is not None
-    assert made.plan.target <= 0.5 * 600.0  # half the load, as tired lips have at the check-in
+    assert made.plan.target <= 0.5 * 900.0  # half the load, as tired lips have at the check-in
     assert left_by(made.state, step(made.state, Event(EventName.REST_OVER)).state) is None
 
 

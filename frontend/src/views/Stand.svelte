@@ -33,7 +33,8 @@
   const conductor = new Conductor(stand, {
     goesOn: () => household.player?.settings.goes_on ?? true,
     speed: () => (household.source === 'simulated' ? household.speed : 1),
-    begin: () => void stand.begin(household.source, household.deviceId),
+    source: () => household.source,
+    begin: (bars) => void stand.begin(household.source, household.deviceId, bars),
   });
   stand.onHeard = (seconds, sounding) => conductor.heard(seconds, sounding);
   $effect(() => {
@@ -57,6 +58,7 @@
 
   function forward() {
     if (stand.state?.paused) stand.say('resume');
+    else if (stand.bars !== null && ['verdict', 'preview'].includes(stand.phase)) conductor.sooner();
     else if (stand.phase === 'verdict') stand.say('go-on');
     else if (stand.phase === 'rest') stand.say('rest-over');
     else if (stand.phase === 'preview') void stand.begin(household.source, household.deviceId);
@@ -65,7 +67,7 @@
   }
 
   function back() {
-    if (stand.phase === 'verdict') stand.say('again');
+    if (stand.phase === 'verdict' || (stand.phase === 'preview' && stand.bars !== null)) stand.say('again');
     else if (stand.phase === 'preview') stand.say('back');
   }
 
@@ -76,8 +78,8 @@
     ArrowLeft: back,
     PageUp: back,
     Delete: () => stand.say('drop'),
-    Escape: () => (live ? stand.say('drop') : undefined),
-    ' ': () => stand.say(stand.state?.paused ? 'resume' : 'pause'),
+    Escape: () => (live ? stand.halt() : undefined),
+    ' ': () => (stand.state?.paused ? stand.say('resume') : live ? stand.halt() : stand.say('pause')),
     r: () => void stand.sounds.hearIt(),
     s: () => void stand.sounds.singIt(household.deviceId),
     b: () => (stand.phase === 'preview' ? void stand.sounds.blowIt() : undefined),
@@ -87,7 +89,10 @@
   };
 
   function onkeydown(event: KeyboardEvent) {
-    const action = actions[keyOf(event, household.letters) ?? ''];
+    const key = keyOf(event, household.letters) ?? '';
+    // While the click goes on, any key that means nothing at the moment stops it.
+    const stops = stand.inTime.running && live && key.length === 1 && key !== ' ';
+    const action = stops ? () => stand.halt() : actions[key];
     if (!action) return;
     event.preventDefault();
     action();

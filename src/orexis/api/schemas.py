@@ -95,6 +95,8 @@ class SettingsChange(Strict):
     checks: bool = True
     start: Start = Start.COUNT_IN
     goes_on: bool = True
+    in_time: bool = True
+    rest_bars: int = 0
     spoken: bool = False
     tempo_steps: bool = False
     reference_take: Text | None = None

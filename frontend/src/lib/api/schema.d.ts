@@ -2073,6 +2073,18 @@ export interface components {
          */
         Ask: "loudness-upwards" | "pressure" | "double-pedals" | "slurs-led-by" | "low-air" | "climbing" | "wide-slurs" | "lips" | "corners" | "after-a-lost-rung" | "body" | "breath-inside" | "day-begins";
         /**
+         * Bars
+         * @description Whole bars that a take lasted from its first beat after the count-in, the bars of rest after it, and a bar in seconds.
+         */
+        Bars: {
+            /** Bar S */
+            bar_s: number;
+            /** Played */
+            played: number;
+            /** Rest */
+            rest: number;
+        };
+        /**
          * BlockIn
          * @description A block to be kept in the day.
          */
@@ -2108,6 +2120,11 @@ export interface components {
              * @default 0
              */
             first: number;
+            /**
+             * In Time
+             * @default false
+             */
+            in_time: boolean;
             /**
              * Kept
              * @default false
@@ -4392,6 +4409,7 @@ export interface components {
              *       "checks": true,
              *       "elsewhere": [],
              *       "goes_on": true,
+             *       "in_time": true,
              *       "keeping": "all",
              *       "keeping_days": 90,
              *       "limits": {},
@@ -4406,6 +4424,7 @@ export interface components {
              *       ],
              *       "moved": {},
              *       "performances": [],
+             *       "rest_bars": 0,
              *       "returning": false,
              *       "schools": {},
              *       "spoken": false,
@@ -4469,6 +4488,11 @@ export interface components {
              * @default true
              */
             goes_on: boolean;
+            /**
+             * In Time
+             * @default true
+             */
+            in_time: boolean;
             /** @default all */
             keeping: components["schemas"]["Keeping"];
             /**
@@ -4510,6 +4534,11 @@ export interface components {
             quiet_from?: number | null;
             /** Reference Take */
             reference_take?: string | null;
+            /**
+             * Rest Bars
+             * @default 0
+             */
+            rest_bars: number;
             /**
              * Returning
              * @default false
@@ -4900,6 +4929,7 @@ export interface components {
             advice?: components["schemas"]["Advice"] | null;
             /** Against */
             against?: string | null;
+            bars?: components["schemas"]["Bars"] | null;
             /**
              * Block
              * @default 0
@@ -4960,6 +4990,11 @@ export interface components {
             /** @default as written */
             form: components["schemas"]["Form"];
             /**
+             * In Time
+             * @default false
+             */
+            in_time: boolean;
+            /**
              * Load
              * @default 0
              */
@@ -4997,6 +5032,11 @@ export interface components {
             /** Register Over */
             register_over?: string | null;
             rest?: components["schemas"]["Rest"] | null;
+            /**
+             * Rest Bars
+             * @default 0
+             */
+            rest_bars: number;
             /**
              * Since Check S
              * @default 0
@@ -5128,6 +5168,11 @@ export interface components {
              * @default true
              */
             goes_on: boolean;
+            /**
+             * In Time
+             * @default true
+             */
+            in_time: boolean;
             /** @default all */
             keeping: components["schemas"]["Keeping"];
             /**
@@ -5155,6 +5200,11 @@ export interface components {
             quiet_from?: number | null;
             /** Reference Take */
             reference_take?: string | null;
+            /**
+             * Rest Bars
+             * @default 0
+             */
+            rest_bars: number;
             /**
              * Returning
              * @default false
@@ -5535,6 +5585,11 @@ export interface components {
             figure_index: number;
             /** @default as written */
             form: components["schemas"]["Form"];
+            /**
+             * Gap S
+             * @default 8
+             */
+            gap_s: number;
             /**
              * Load
              * @default 0

@@ -97,7 +97,7 @@ export class Engine {
     const aloud = new GainNode(this.context, { gain: 0.5 });
     player.connect(this.#capture);
     player.connect(aloud).connect(this.context.destination);
-    player.start(at);
+    player.start(at, Math.max(0, this.context.currentTime - at)); // a take may begin within its count-in
     this.#playing = player;
     this.#input = player;
   }
@@ -127,8 +127,8 @@ export class Engine {
     this.#clicks = [];
   }
 
-  hush(): void {
-    this.hushClicks();
+  hush(clicksOn = false): void {
+    if (!clicksOn) this.hushClicks();
     this.#playing?.disconnect();
     this.#playing = null;
   }

@@ -103,13 +103,13 @@ export class Recorder {
     this.#waiting = null;
   }
 
-  /** The take is over, or is not to be. */
-  stop(): void {
+  /** The take is over, or is not to be. `clicksOn`: the click goes on to the next one. */
+  stop(clicksOn = false): void {
     this.#line = null;
     this.#waiting = null;
     this.#first = null;
     this.#heldUntil = 0;
-    this.#engine?.hush();
+    this.#engine?.hush(clicksOn);
   }
 
   /** So many samples are safe; what is missing is sent again. */

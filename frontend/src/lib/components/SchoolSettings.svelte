@@ -42,6 +42,7 @@
     <h2>Sessions</h2>
     <div class="mt-3">
       {@render tick('Continue by itself after a result', settings.goes_on, (on) => ({ goes_on: on }))}
+      {@render tick('Practice in time: the click goes on between takes', settings.in_time, (on) => ({ in_time: on }))}
       {@render tick('Start with the first note, no count-in', settings.start === 'first note', (on) => ({
         start: on ? 'first note' : 'count-in',
       }))}
@@ -58,6 +59,21 @@
         checks: on,
       }))}
     </div>
+    {#if settings.in_time}
+      <label class="mt-2 flex flex-wrap items-center gap-3">
+        <span>Rest between takes in time</span>
+        <select
+          class="plain"
+          value={String(settings.rest_bars)}
+          onchange={(event) => change({ rest_bars: Number(event.currentTarget.value) })}
+        >
+          <option value="0">as long as you played</option>
+          {#each [1, 2, 3, 4, 6, 8] as bars (bars)}<option value={String(bars)}
+              >{bars === 1 ? '1 bar' : `${bars} bars`}</option
+            >{/each}
+        </select>
+      </label>
+    {/if}
     <label class="mt-2 flex flex-wrap items-center gap-3">
       <span>Quiet hours</span>
       <select

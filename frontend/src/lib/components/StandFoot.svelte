@@ -3,7 +3,7 @@
   import type { Conductor } from '../state/conductor.svelte';
   import type { Stand } from '../state/stand.svelte';
   import { recentCents } from '../view/track';
-  import { centsInWords, followedInWords, noteName, OUTCOME_WORDS, reasonInWords } from '../view/words';
+  import { barsInWords, centsInWords, followedInWords, noteName, OUTCOME_WORDS, reasonInWords } from '../view/words';
   import { nothingFollows } from '../view/plan';
   import SourceChoice from './SourceChoice.svelte';
   import TakeShape from './TakeShape.svelte';
@@ -44,6 +44,15 @@
     {:else if !stand.connected}
       <h2 class="serif text-3xl">No connection.</h2>
       <p class="mt-1">What you play is safe in this window. It continues when the connection is back.</p>
+    {:else if phase === 'preview' && stand.bars !== null}
+      <!-- The click goes on: what was said of the last take stays until the next one is counted in. -->
+      {#if stand.last}
+        <h2 class="serif flex items-center gap-4 text-4xl">
+          <TakeShape outcome={stand.last.outcome} size={32} />{OUTCOME_WORDS[stand.last.outcome]}
+        </h2>
+        <p class="mt-1 text-xl">{stand.last.said}</p>
+      {/if}
+      <p class="quiet mt-1" aria-hidden="true">{barsInWords(conductor.barsLeft)} Space stops.</p>
     {:else if phase === 'preview'}
       <h2 class="serif text-3xl">
         {#if stand.sounds.blown !== null}Air only.
@@ -102,7 +111,8 @@
       <p class="quiet mt-1">
         {stand.state?.advice?.step === 'again' ? '' : (stand.state?.advice?.say ?? '')}
         {stand.state?.advice?.ask ?? ''}
-        {#if soon !== null}<span aria-hidden="true">Starting in {soon}; Space stops.</span>{/if}
+        {#if conductor.barsLeft !== null}<span aria-hidden="true">{barsInWords(conductor.barsLeft)} Space stops.</span>
+        {:else if soon !== null}<span aria-hidden="true">Starting in {soon}; Space stops.</span>{/if}
       </p>
     {:else if phase === 'done'}
       <h2 class="serif text-3xl">{stand.state?.stopped ? 'Stopped.' : 'That’s all for today.'}</h2>
@@ -128,9 +138,12 @@
           }}>Use the demo player</button
         >
       {/if}
+      {#if stand.bars !== null}
+        <button class="press" onclick={back}>Repeat</button>
+      {/if}
       <button class="press first" onclick={forward}>{stand.state?.paused ? 'Continue' : 'Start'}</button>
     {:else if phase === 'count-in' || phase === 'listening'}
-      <button class="press" onclick={() => stand.say('drop')}>Stop</button>
+      <button class="press" onclick={() => stand.halt()}>Stop</button>
     {:else if phase === 'judging' && stand.trouble}
       <button class="press" onclick={() => stand.say('drop')}>Delete</button>
       <button class="press first" onclick={() => stand.again()}>Try again</button>

@@ -69,14 +69,14 @@
       <button class="tool" disabled={!free} onclick={() => stand.say('pause')}>Pause</button>
     {/if}
     <button class="tool" disabled={!free} onclick={() => stand.sounds.hearIt()}>Hear</button>
-    {#if stand.phase === 'preview'}
+    {#if stand.phase === 'preview' && stand.bars === null}
       <button class="tool" onclick={() => stand.sounds.singIt(household.deviceId)}
         >{stand.sounds.singing ? 'Sing now …' : 'Sing'}</button
       >
       <button class="tool" aria-pressed={stand.sounds.blown !== null} onclick={() => stand.sounds.blowIt()}>Blow</button
       >
     {/if}
-    {#if stand.phase !== 'verdict'}<button
+    {#if stand.phase !== 'verdict' && stand.bars === null}<button
         class="tool"
         aria-pressed={stand.sounds.drone !== null}
         onclick={() => stand.sounds.setDrone(stand.sounds.drone === null ? drone : null)}>Drone</button

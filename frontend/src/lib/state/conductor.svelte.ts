@@ -1,24 +1,38 @@
 /** Leads a session without hands: after a while it says by itself what the player would have to say otherwise.
  *  The server decides what comes next; only the waiting is done here. */
+import type { SourceKind } from '../audio/engine';
+import { countInAt } from './inTime.svelte';
 import type { Stand } from './stand.svelte';
 
 const READY_S = 3; // before a count-in
 const READ_S = 5; // for a verdict
 const READ_HELD_S = 2.5;
+const SHOW_BARS = 2; // so long before it begins the next exercise is on the stand
+const HEARD_S = 2; // for a verdict, where the click goes on
+const LEAD_S = 0.2; // before the count-in
+const EVERY_MS = 50;
 const LONGEST_TICK_S = 1.5;
 const TELL_PLAYED_S = 0.8; // of playing in a rest, before it is told
 
 export class Conductor {
   /** Seconds until it goes on; null while nothing is waited for. */
   left = $state<number | null>(null);
+  /** Bars until the next exercise begins, where the click goes on. */
+  barsLeft = $state<number | null>(null);
   total = $state(0);
   #timer: ReturnType<typeof setInterval> | null = null;
   #key = '';
+  #soonest = false;
   #heardS = 0;
 
   constructor(
     readonly stand: Stand,
-    readonly options: { goesOn: () => boolean; speed: () => number; begin: () => void },
+    readonly options: {
+      goesOn: () => boolean;
+      speed: () => number;
+      source: () => SourceKind;
+      begin: (bars: number | null) => void;
+    },
   ) {}
 
   /** Called whenever the state changed. */
@@ -49,7 +63,9 @@ export class Conductor {
       this.stand.restedS = 0;
     }
     if (!running || !this.options.goesOn()) return;
-    if (state.phase === 'preview') this.#wait(READY_S, this.options.begin);
+    const bars = this.stand.bars;
+    if (bars !== null) return this.#goOn(bars);
+    if (state.phase === 'preview') this.#wait(READY_S, () => this.options.begin(null));
     if (state.phase === 'verdict') {
       const held = this.stand.verdict?.outcome === 'clean';
       this.#wait(held ? READ_HELD_S : READ_S, () => this.stand.say('go-on'));
@@ -72,7 +88,41 @@ export class Conductor {
   stop(): void {
     if (this.#timer) clearInterval(this.#timer);
     this.#timer = null;
-    this.left = null;
+    this.left = this.barsLeft = null;
+  }
+
+  /** The next exercise begins at once: with the next bar that leaves time for its count-in. */
+  sooner(): void {
+    this.#soonest = true;
+  }
+
+  /** The click goes on: first the verdict is read, then the next exercise is shown, then its count-in begins. */
+  #goOn(bars: number): void {
+    const { inTime } = this.stand;
+    const since = inTime.clock;
+    let prepared = false;
+    let music = Infinity;
+    this.#soonest = false;
+    this.#timer = setInterval(() => {
+      const { figure, phase } = this.stand;
+      if (!figure) return;
+      // Nobody who looks elsewhere, sings or blows is led on.
+      if (globalThis.document?.hidden || this.stand.sounds.busy) return this.stand.say('pause');
+      music = this.#soonest ? Math.min(music, inTime.musicAt(bars, figure, true)) : inTime.musicAt(bars, figure);
+      this.barsLeft = Math.max(1, Math.ceil((music - inTime.clock) / inTime.barS - 1e-3));
+      if (phase === 'verdict') {
+        const read = Math.max(since + HEARD_S, music - SHOW_BARS * inTime.barS);
+        if (!this.#soonest && inTime.clock < Math.min(read, countInAt(figure, music) - HEARD_S)) return;
+        this.stop();
+        this.stand.say('go-on');
+      } else if (phase === 'preview' && this.stand.ready) {
+        if (!prepared) void this.stand.prepare(this.options.source());
+        prepared = true;
+        if (inTime.clock < countInAt(figure, music) - LEAD_S) return;
+        this.stop();
+        this.options.begin(this.#soonest ? 0 : bars);
+      }
+    }, EVERY_MS);
   }
 
   #stretch(total: number): void {

@@ -12,6 +12,7 @@ type Fake = {
   sounds: { busy: boolean };
   said: [string, unknown?][];
   say: (name: string, more?: unknown) => void;
+  bars: number | null;
 };
 
 function fake(phase: string, more: Record<string, unknown> = {}): Fake {
@@ -24,6 +25,7 @@ function fake(phase: string, more: Record<string, unknown> = {}): Fake {
     restedS: 0,
     sounds: { busy: false },
     said: [],
+    bars: null,
     say: (name, said) => stand.said.push(said === undefined ? [name] : [name, said]),
   };
   return stand;
@@ -31,6 +33,7 @@ function fake(phase: string, more: Record<string, unknown> = {}): Fake {
 
 describe('leading without hands', () => {
   let begun = 0;
+  let bars: number | null = null;
   beforeEach(() => {
     begun = 0;
     vi.useFakeTimers({ toFake: ['setInterval', 'clearInterval', 'performance'] });
@@ -41,7 +44,11 @@ describe('leading without hands', () => {
     const conductor = new Conductor(stand as unknown as Stand, {
       goesOn: () => options.goesOn ?? true,
       speed: () => options.speed ?? 1,
-      begin: () => begun++,
+      source: () => 'microphone',
+      begin: (after) => {
+        begun++;
+        bars = after;
+      },
     });
     conductor.follow();
     return conductor;
@@ -146,5 +153,53 @@ describe('leading without hands', () => {
     vi.advanceTimersByTime(5000);
     expect(begun).toBe(0);
     expect(conductor.left).toBeNull();
+  });
+
+  it('goes on in time: the verdict for as long as the bars allow, the next exercise two bars ahead, then its count-in', () => {
+    const start = performance.now();
+    const inTime = {
+      barS: 4,
+      get clock() {
+        return (performance.now() - start) / 1000;
+      },
+      musicAt: (bars: number, _: unknown, soonest = false) =>
+        soonest ? 4 * Math.ceil((inTime.clock + 4) / 4) : Math.max(4 * bars, 4 * Math.ceil((inTime.clock + 1) / 4)),
+    };
+    const figure = { beat_s: 1, count_in_s: 4, duration_s: 12, figure: { beats_per_bar: 4 } };
+    const prepared: string[] = [];
+    const more = { bars: 4, inTime, figure, ready: true, prepare: (source: string) => prepared.push(source) };
+    const stand = Object.assign(fake('verdict'), more);
+    const conductor = leading(stand);
+    vi.advanceTimersByTime(7900);
+    expect([stand.said, conductor.barsLeft]).toEqual([[], 3]);
+    vi.advanceTimersByTime(200);
+    expect(stand.said).toEqual([['go-on']]);
+
+    Object.assign(stand, { phase: 'preview', state: { ...stand.state, phase: 'preview', figure_index: 1 } });
+    conductor.follow();
+    vi.advanceTimersByTime(3600);
+    expect([prepared, begun, conductor.barsLeft]).toEqual([['microphone'], 0, 2]);
+    vi.advanceTimersByTime(200);
+    expect([begun, bars]).toEqual([1, 4]);
+  });
+
+  it('begins with the next bar that can be counted in where the player does not want to wait', () => {
+    const start = performance.now();
+    const inTime = {
+      barS: 4,
+      get clock() {
+        return (performance.now() - start) / 1000;
+      },
+      musicAt: (_: number, __: unknown, soonest = false) => (soonest ? 4 * Math.ceil((inTime.clock + 4) / 4) : 40),
+    };
+    const figure = { beat_s: 1, count_in_s: 4, duration_s: 12, figure: { beats_per_bar: 4 } };
+    const stand = Object.assign(fake('preview'), { bars: 10, inTime, figure, ready: true, prepare: () => undefined });
+    const conductor = leading(stand);
+    vi.advanceTimersByTime(1000);
+    conductor.sooner();
+    vi.advanceTimersByTime(2700);
+    expect(begun).toBe(0);
+    vi.advanceTimersByTime(200);
+    expect([begun, bars]).toEqual([1, 0]);
   });
 });

@@ -70,6 +70,11 @@ function standing(view: SessionView, state: SessionState): SessionView {
   return over ? { ...view, state, verdict: null, takeId: null, late, trouble } : { ...view, state, late, trouble };
 }
 
+/** Whether the click goes on from take to take where the session stands. */
+export function runsInTime(state: SessionState | null): boolean {
+  return Boolean(state?.in_time && !state.checking && state.plan[state.block]?.in_time);
+}
+
 /** Whether the take under way in this window is over by what the server says. */
 export function takeIsOver(before: SessionState | null, now: SessionState): boolean {
   if (['judging', 'verdict', 'rest', 'done'].includes(now.phase)) return true;

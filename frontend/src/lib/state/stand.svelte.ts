@@ -4,16 +4,20 @@ import { newKey } from '../audio/blocks';
 import { grantedInWords, MicrophoneRefused, type Engine, type SourceKind } from '../audio/engine';
 import { Disposed, Recorder, type TakeStart } from '../audio/recorder';
 import { firstBeatOf } from '../view/take';
+import { noteName, reasonInWords } from '../view/words';
 import { emptyTrack, extend, type Track } from '../view/track';
 import { beatsOf, clickBeats, LEAD_S } from './counting';
 import { household } from './household.svelte';
+import { InTime, countInAt } from './inTime.svelte';
 import { Link } from './link';
 import { Loaded, words } from './loaded.svelte';
 import type { EventName, Incoming } from './messages';
 import { InputMeter } from './meter.svelte';
-import { figureKey, lost, OPEN_PHASES, reduced, takeIsOver, UNKNOWN, type SessionView } from './reducer';
+import { figureKey, lost, OPEN_PHASES, runsInTime, reduced, takeIsOver, UNKNOWN, type SessionView } from './reducer';
+import { hushSpeech } from './speech';
 import { StandSounds } from './standSounds.svelte';
 
+const TAKE_PHASES = ['count-in', 'listening', 'judging'];
 const FRAME_NEEDS_S = 0.11; // a final frame waits for so much sound after its centre
 
 export class Stand {
@@ -30,6 +34,9 @@ export class Stand {
   running = $state(false);
   /** Where the first beat lies in the sound on screen. */
   shownFirstBeat = $state(0);
+  /** What was said of the take before, while the click goes on and the next exercise is on the stand. */
+  last = $state<{ outcome: Verdict['outcome']; said: string } | null>(null);
+  readonly inTime = new InTime();
   readonly meter = new InputMeter();
   readonly sounds: StandSounds;
   /** Told of every block that is heard outside a take: seconds, and whether something sounded. */
@@ -39,8 +46,11 @@ export class Stand {
 
   readonly #figure = new Loaded<FigureView>();
   #figureKey = '';
+  #shownKey = $state('');
+  #performed: { key: string; wav: Promise<ArrayBuffer> } | null = null;
   #begin: string | null = null;
   #closed = false;
+  #verdict: Verdict | null = null;
   readonly #recorder: Recorder;
   readonly #link: Link;
 
@@ -101,6 +111,15 @@ export class Stand {
   get now(): number | null {
     return this.#recorder.now;
   }
+  /** Whether the exercise that the state names is the one on the stand. */
+  get ready(): boolean {
+    return this.state !== null && this.#shownKey === figureKey(this.state);
+  }
+  /** Bars from the last exercise's first beat to the next one's, while the click goes on. */
+  get bars(): number | null {
+    const bars = this.state?.bars;
+    return bars && this.inTime.running ? bars.played + bars.rest : null;
+  }
   /** Whether the first note begins the take; breath has none. */
   get startsByNote(): boolean {
     return household.player?.settings.start === 'first note' && this.figure?.figure.medium !== 'air';
@@ -118,6 +137,7 @@ export class Stand {
     this.#closed = true;
     this.#link.close();
     this.#figure.drop();
+    this.inTime.stop();
     this.#recorder.dispose();
   }
 
@@ -129,7 +149,16 @@ export class Stand {
     }
   }
 
-  async begin(source: SourceKind, deviceId: string | null): Promise<void> {
+  /** What has to be there when the next take begins: its reference note heard, its performance made. */
+  async prepare(source: SourceKind): Promise<void> {
+    if (household.tools.hearIt || this.figure?.figure.reference) void this.sounds.hearIt();
+    if (source !== 'simulated') return;
+    this.#performed = { key: this.#shownKey, wav: api.perform({ session_id: this.id, manner: 'person' }) };
+    this.#performed.wav.catch(() => (this.#performed = null));
+  }
+
+  /** `bars`: where the click goes on, so many after the last exercise began. */
+  async begin(source: SourceKind, deviceId: string | null, bars: number | null = null): Promise<void> {
     const figure = this.figure;
     if (!figure || !['preview', 'verdict'].includes(this.phase) || this.#recorder.waiting) return;
     this.sounds.stopBlowing();
@@ -140,12 +169,13 @@ export class Stand {
     this.#recorder.arm(newKey(), source, byNote ? (figure.notes[0]?.start_s ?? 0) : null);
     try {
       await this.#recorder.ready();
-      if (household.tools.hearIt || figure.figure.reference) await this.sounds.hearIt();
-      const wav = source === 'simulated' ? await api.perform({ session_id: this.id, manner: 'person' }) : null;
+      if (bars === null && (household.tools.hearIt || figure.figure.reference)) await this.sounds.hearIt();
+      const wav = source === 'simulated' ? await this.#performance() : null;
       const engine = wav ? await this.#recorder.ready() : await this.#recorder.listen(deviceId);
       this.#opened(engine);
       if (byNote || !this.#recorder.waiting) return;
-      const first = engine.context.currentTime + LEAD_S;
+      const goesOn = bars !== null && this.inTime.running;
+      const first = goesOn ? countInAt(figure, this.inTime.musicAt(bars, figure)) : engine.context.currentTime + LEAD_S;
       this.#recorder.at(first);
       if (wav) await engine.playSimulated(wav, first);
       this.#count(engine, figure, first);
@@ -153,6 +183,12 @@ export class Stand {
       this.#recorder.disarm();
       this.#refusedBy(error);
     }
+  }
+
+  /** Playing stops, and nothing goes on by itself until the player says so. */
+  halt(): void {
+    this.running = false;
+    this.say(OPEN_PHASES.includes(this.phase) ? 'drop' : 'pause');
   }
 
   say(name: EventName, more: { seconds?: number; word?: string } = {}): void {
@@ -213,9 +249,16 @@ export class Stand {
     this.#trouble(words(error));
   }
 
+  async #performance(): Promise<ArrayBuffer> {
+    const made = this.#performed;
+    this.#performed = null;
+    return made?.key === this.#shownKey ? made.wav : api.perform({ session_id: this.id, manner: 'person' });
+  }
+
   #count(engine: Engine, figure: FigureView, first: number): void {
     const beats = beatsOf(figure);
-    clickBeats(engine, figure, first, (figure.figure.click ?? true) ? beats.all : Math.ceil(beats.countIn));
+    if (runsInTime(this.state)) this.inTime.start(engine, figure, first);
+    else clickBeats(engine, figure, first, (figure.figure.click ?? true) ? beats.all : Math.ceil(beats.countIn));
     if (figure.figure.drone && this.sounds.drone === null) void this.sounds.setDrone(figure.drone_hz);
     let told = false;
     const tick = () => {
@@ -234,7 +277,8 @@ export class Stand {
 
   #started(take: TakeStart): void {
     this.track = emptyTrack();
-    this.said = null;
+    this.said = this.last = null;
+    hushSpeech();
     this.view = { ...this.view, verdict: null, takeId: null };
     this.shownFirstBeat = take.firstBeat / take.rate;
     this.#begin = JSON.stringify({
@@ -250,16 +294,24 @@ export class Stand {
     if (!take.clicked) this.say('counted-in');
   }
 
+  #lastSaid(): Stand['last'] {
+    const verdict = this.#verdict;
+    if (!verdict) return null;
+    const nameOf = (id: string) => noteName(this.figure?.notes.find((note) => note.id === id)?.written ?? id);
+    return { outcome: verdict.outcome, said: `${reasonInWords(verdict, nameOf)} ${verdict.cue ?? ''}` };
+  }
+
   #stopTake(): void {
     this.#begin = null;
     this.beat = null;
-    this.#recorder.stop();
+    this.#recorder.stop(this.inTime.running);
   }
 
   /** Every message changes the view at once; what follows from it outside is set going, and never waited for. */
   #told(message: Incoming): void {
     if (message.type === 'free') return this.#link.again();
     const before = this.view.state;
+    if (message.type === 'verdict') this.#verdict = message.verdict;
     this.view = reduced(this.view, message);
     if (message.type === 'frames') this.#framed(message.final, message.provisional, message.received, message.hole);
     else if (message.type === 'full') this.#recorder.hold(message.received);
@@ -273,6 +325,12 @@ export class Stand {
 
   #stands(before: SessionState | null, state: SessionState): void {
     if (takeIsOver(before, state) && (this.#recorder.recording || this.#begin)) this.#stopTake();
+    if (state.phase === 'preview' && before?.phase === 'verdict') this.last = this.#lastSaid();
+    const goesOn = TAKE_PHASES.includes(state.phase) || (state.bars && ['verdict', 'preview'].includes(state.phase));
+    if (!runsInTime(state) || !goesOn) {
+      this.inTime.stop();
+      this.last = null;
+    }
     if (state.phase === 'preview' || state.phase === 'rest') {
       this.meter.clipped = false;
       if (before?.phase !== 'preview') this.track = emptyTrack();
@@ -288,7 +346,8 @@ export class Stand {
     this.#figureKey = key;
     this.sounds.forget();
     const shown = await this.#figure.load(() => api.figure(this.id));
-    if (!shown && this.#figure.trouble && this.#figureKey === key) this.#figureKey = '';
+    if (shown) this.#shownKey = key;
+    else if (this.#figure.trouble && this.#figureKey === key) this.#figureKey = '';
   }
 
   /** The take goes on after a lost connection; after a reload what was heard so far is judged, nothing is thrown away. */

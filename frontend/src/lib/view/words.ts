@@ -193,3 +193,8 @@ export function fingeringInWords(label: string, slide = false): string {
   if (place) return `${ORDINALS[Number(place)]} position${SLIDE_VALVES[valves] ?? ''}`;
   return label === '0' ? 'open' : label.replace(/^B♭ /, 'T ').replace(/^Bb /, 'T ');
 }
+
+/** How soon the next exercise begins while the click goes on. */
+export function barsInWords(bars: number | null): string {
+  return bars === null || bars <= 1 ? 'Next bar.' : `In ${bars} bars.`;
+}

@@ -1,6 +1,6 @@
 """Measures -> verdict -> what next."""
 
-from orexis.core.coach.advance import Advice, NextStep, Situation, decide, rest_after
+from orexis.core.coach.advance import Advice, NextStep, Situation, decide, rest_after, rest_share
 from orexis.core.coach.care import CAUTIONS, LIPS, REPORTS, Care, Lips, LipsToday, advised_against, caution_for
 from orexis.core.coach.endurance import BASELINE_AFTER_S, CHECK_EVERY_S, Endurance, Freshness, Sign, endurance_of
 from orexis.core.coach.evidence import PROVES_NOTHING, attempts_of, set_played
@@ -92,6 +92,7 @@ __all__ = [
     "ranges_over",
     "reach_of",
     "rest_after",
+    "rest_share",
     "rungs",
     "set_played",
     "standard_named",

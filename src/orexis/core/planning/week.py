@@ -29,10 +29,10 @@ HEAVY_AT_FIRST = 0.2  # of a week's bound may be heavy work, where hardly any wa
 UNDER = 0.93  # so much of the bound is planned
 MOST_DAYS = 6  # practised in a week: one is off
 LOAD_PER_MINUTE: dict[Standard, float] = {
-    Standard.BEGINNER: 10.5,
-    Standard.DEVELOPING: 12.5,
-    Standard.ADVANCED: 13.0,
-    Standard.PROFESSIONAL: 14.0,
+    Standard.BEGINNER: 15.0,
+    Standard.DEVELOPING: 18.0,
+    Standard.ADVANCED: 18.5,
+    Standard.PROFESSIONAL: 20.0,
 }
 _GREW = 1.02
 _MUCH_ELSEWHERE = 600.0  # load beside which a day's practice is light
@@ -49,7 +49,7 @@ class DayKind(StrEnum):
     OFF = "off"
 
 
-WEIGHT: dict[DayKind, float] = {DayKind.HEAVY: 1.25, DayKind.MEDIUM: 1.0, DayKind.LIGHT: 0.6, DayKind.OFF: 0.0}
+WEIGHT: dict[DayKind, float] = {DayKind.HEAVY: 1.15, DayKind.MEDIUM: 1.0, DayKind.LIGHT: 0.8, DayKind.OFF: 0.0}
 
 
 @dataclass(frozen=True, slots=True)

@@ -3,6 +3,7 @@
 from orexis.core.practice.advising import warmth_takes
 from orexis.core.practice.edge import NOTHING, Owned
 from orexis.core.practice.ending import Ending
+from orexis.core.practice.in_time import MOST_REST_BARS, Bars, keeps_time
 from orexis.core.practice.machine import opening, step
 from orexis.core.practice.routine import Routine, check_series, free_routine, planned, routine_of, state_for
 from orexis.core.practice.state import (
@@ -23,15 +24,18 @@ from orexis.core.practice.state import (
     Step,
     TakeMark,
     TakeResult,
+    usual_spent_s,
 )
 from orexis.core.practice.time_left import Left, left_by, with_rest_of_day
 
 __all__ = [
     "BETWEEN_TAKES_S",
     "LONGEST_REST_S",
+    "MOST_REST_BARS",
     "NOTHING",
     "OPEN_PHASES",
     "TIRED_LIPS",
+    "Bars",
     "BlockPlan",
     "CheckMark",
     "Effect",
@@ -51,12 +55,14 @@ __all__ = [
     "TakeResult",
     "check_series",
     "free_routine",
+    "keeps_time",
     "left_by",
     "opening",
     "planned",
     "routine_of",
     "state_for",
     "step",
+    "usual_spent_s",
     "warmth_takes",
     "with_rest_of_day",
 ]

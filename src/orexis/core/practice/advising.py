@@ -5,6 +5,7 @@ from dataclasses import replace
 from orexis.core.coach import PROVES_NOTHING, Advice, Freshness, NextStep, Outcome, Situation, decide, rest_after
 from orexis.core.figures import FAMILIES, Advance, Form, Load, Medium
 from orexis.core.practice.edge import came_through
+from orexis.core.practice.progression import only_easy_follows
 from orexis.core.practice.state import BlockPlan, CheckMark, SessionState, TakeMark, TakeResult, share_is_played
 
 _TEMPO_AFTER, _TEMPO_STEP, _TEMPO_RANGE = 2, 4, (72, 132)  # takes; percent
@@ -29,6 +30,8 @@ def checked(state: SessionState, mark: TakeMark, result: TakeResult) -> SessionS
                 NextStep.END_REGISTER, f"Your lips are worn out{said}. No more high work. This is a good place to stop."
             ),
         )
+    if result.endurance == Freshness.TIRING and only_easy_follows(state):
+        return replace(kept, advice=Advice(NextStep.NEXT, f"Your lips are tiring{said}. Finish with what is easy."))
     if result.endurance == Freshness.TIRING:
         return replace(
             kept, advice=Advice(NextStep.REST, f"Your lips are tiring{said}. Take five minutes off, then easy work.")
@@ -88,7 +91,7 @@ def _in_time(state: SessionState, seconds: float, advice: Advice) -> Advice:
     """
     plan = state.current
     takes = [take for take in state.takes if take.block == state.block and not take.check]
-    rest_s = rest_after(state.block_playing_s, plan.load, extra=state.extra_rest)
+    rest_s = rest_after(state.block_playing_s, plan.load, rested_s=state.block_rested_s, extra=state.extra_rest)
     used_s = state.block_used_s + rest_s
     if advice.step not in (NextStep.END_REGISTER, NextStep.END_BLOCK):
         if share_is_played(state):

@@ -3,6 +3,9 @@
 A take ends after a second without tone once every written note had its chance; earlier when the player has stopped for
 two seconds although the next written note is two seconds overdue; four seconds after the written end when nothing was
 played. It never lasts longer than the figure by more than two minutes.
+
+In time a take ends 0.8 s after the written end, or as soon as it has been quiet for half a second, at the latest a bar later; a note that is held to
+the breath's end still ends it as above.
 """
 
 from bisect import bisect_right
@@ -15,6 +18,7 @@ _QUIET_S = 1.0
 _QUIET_EARLY_S = 2.0
 _NOTHING_S = 4.0
 _AIR_S = 0.5
+_IN_TIME_S, _IN_TIME_QUIET_S = 0.8, 0.5
 _MOST_OVER_S = 120.0
 _LEAST_TONE_S = 0.15
 _ANSWERED_S = 0.3  # a note that is due so soon after the tone stopped counts as still to come
@@ -26,6 +30,7 @@ class Ending:
 
     figure: Figure
     first_beat_s: float
+    in_time: bool = False
     tone_s: float = 0.0
     quiet_s: float = 0.0
     over: bool = False
@@ -54,8 +59,12 @@ class Ending:
             return True
         if self.figure.medium == Medium.AIR:
             return now_s > written_end + _AIR_S
+        if self.in_time and not any(note.to_breath_end for note in self.figure.notes):
+            bar_s = self.figure.beats_per_bar * self.figure.beat_s
+            if now_s > written_end + (_IN_TIME_S if self.quiet_s >= _IN_TIME_QUIET_S else bar_s):
+                return True
         if self.tone_s < _LEAST_TONE_S:
-            return now_s > written_end + _NOTHING_S
+            return now_s > written_end + (_IN_TIME_S if self.in_time else _NOTHING_S)
         if now_s > self._due[-1] + _QUIET_S:
             return self.quiet_s >= _QUIET_S
         return self.quiet_s >= _QUIET_EARLY_S and now_s > self._overdue(now_s - self.quiet_s)

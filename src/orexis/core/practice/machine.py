@@ -28,6 +28,7 @@ from orexis.core.practice.progression import (
     with_check,
 )
 from orexis.core.practice.state import (
+    BETWEEN_TAKES_S,
     OPEN_PHASES,
     TIRED_LIPS,
     Effect,
@@ -65,7 +66,7 @@ def _begin(state: SessionState, event: Event) -> Step | None:
     if state.phase not in _CHOICE_PHASES or not event.take_key:
         return None
     opened = replace(state, phase=Phase.COUNT_IN, take_key=event.take_key, advice=None, rest=None, paused=False)
-    opened = replace(opened, changed="")
+    opened = replace(opened, changed="", bars=None)
     return Step(opened, (Effect(EffectName.OPEN_TAKE, event.take_key),))
 
 
@@ -92,10 +93,12 @@ def _judged(state: SessionState, event: Event) -> Step | None:
         state.form,
         state.checking,
         result.load,
+        BETWEEN_TAKES_S if result.bars is None else max(0.0, round(result.bars.cycle_s - result.take_s, 2)),
     )
     counted = replace(
         state,
         phase=Phase.VERDICT,
+        bars=result.bars,
         takes=(*state.takes, mark),
         playing_s=state.playing_s + result.playing_s,
         load=state.load + result.load,
@@ -113,7 +116,7 @@ def _drop(state: SessionState, event: Event) -> Step | None:
     if state.phase != Phase.VERDICT:
         return None
     kept = tuple(take for take in state.takes if take.take_id != state.take_key)
-    dropped = replace(state, phase=Phase.PREVIEW, take_key=None, takes=kept, advice=None)
+    dropped = replace(state, phase=Phase.PREVIEW, take_key=None, takes=kept, advice=None, bars=None)
     return Step(dropped, _on_take(EffectName.ERASE_TAKE, state))
 
 
@@ -158,10 +161,19 @@ def _chosen(name: EventName) -> Callable[[SessionState, Event], Step | None]:
                 same = noted.at(noted.block, noted.figure_index)
                 return Step(same if easier else in_block(noted, noted.figure_index + 1))
             case EventName.AGAIN:
-                return Step(noted.at(noted.block, noted.figure_index, noted.form))
+                index, form = _to_repeat(noted)
+                return Step(noted.at(noted.block, index, form))
         return Step(carried_out(noted, NextStep(name)))
 
     return rule
+
+
+def _to_repeat(state: SessionState) -> tuple[int, Form]:
+    """Index and form of what is played again: while the click goes on what was played last, for the session moves on in the rest."""
+    here = [take for take in state.kept if take.block == state.block and not take.check]
+    if state.bars is not None and here:
+        return here[-1].figure_index, here[-1].form
+    return state.figure_index, state.form
 
 
 def _noted(state: SessionState, name: EventName) -> SessionState:
@@ -173,7 +185,7 @@ def _noted(state: SessionState, name: EventName) -> SessionState:
 
 
 def _pause(state: SessionState, event: Event) -> Step | None:
-    return None if state.phase in (*OPEN_PHASES, Phase.DONE) else Step(replace(state, paused=True))
+    return None if state.phase in (*OPEN_PHASES, Phase.DONE) else Step(replace(state, paused=True, bars=None))
 
 
 def _resume(state: SessionState, event: Event) -> Step | None:
@@ -193,7 +205,7 @@ def _report(state: SessionState, event: Event) -> Step | None:
         return Step(replace(over(state), stopped=event.word, caution=said, register_over=event.word), effects)
     if state.phase == Phase.DONE:
         return Step(replace(state, caution=said))
-    there = replace(state.at(state.block, state.figure_index), caution=said, register_over=TIRED_LIPS)
+    there = replace(state.at(state.block, state.figure_index), caution=said, register_over=TIRED_LIPS, bars=None)
     if there.current.load == Load.HIGH:
         there = next_block(replace(there, block_playing_s=0.0))
     if there.phase == Phase.DONE:

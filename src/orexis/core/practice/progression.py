@@ -8,7 +8,7 @@ from orexis.core.figures import Advance, DayPlace, Form, Load
 from orexis.core.practice.state import LONGEST_REST_S, BlockPlan, Phase, Rest, SessionState, share_is_played
 
 TIRING_REST_S = 300.0
-_WORTH_GIVING_S, _MOST_LONGER = 15.0, 2.5
+_WORTH_GIVING_S, _MOST_LONGER, _LEAST_LEFT = 15.0, 2.5, 0.4
 _LEAST_SPARE_S, _MOST_SPARE_S, _LEAST_SPARE_LOAD = 100.0, 600.0, 4.0
 _MOST_BREATH_S = 300.0
 
@@ -29,7 +29,7 @@ def carried_out(state: SessionState, name: NextStep) -> SessionState:
         case NextStep.END_BLOCK | NextStep.END_REGISTER:
             return next_block(state)
         case NextStep.WAIT:
-            return replace(state.at(state.block, state.figure_index, state.form), paused=True)
+            return replace(state.at(state.block, state.figure_index, state.form), paused=True, bars=None)
     return state.at(state.block, state.figure_index, state.form)
 
 
@@ -80,16 +80,20 @@ def form_at_first(plan: BlockPlan) -> Form:
 def _rest_between(state: SessionState, *, to_the_end: bool) -> Rest:
     """As long as was played; to the end of a block's minutes where its share of the load was reached and others are to come."""
     plan = state.current
-    seconds = rest_after(state.block_playing_s, plan.load, extra=state.extra_rest)
+    seconds = rest_after(state.block_playing_s, plan.load, rested_s=state.block_rested_s, extra=state.extra_rest)
     if to_the_end and plan.minutes and share_is_played(state):
         left = 60.0 * plan.minutes - state.block_used_s
         if left > seconds:
             return Rest(min(LONGEST_REST_S, left), "enough of that for today")
-    return Rest(seconds, "as long as you played")
+    rested = state.block_rested_s > 0.5 * state.block_playing_s
+    return Rest(seconds, "short: you rested between takes" if rested else "as long as you played")
 
 
 def _time_given_on(state: SessionState, following: int, rest_s: float) -> tuple[BlockPlan, ...]:
-    """The plan with the minutes, and the load, that this block and any that is left out did not use shared over what follows."""
+    """The plan with the minutes, and the load, that this block and any that is left out did not use shared over what follows.
+
+    What it took beyond its own comes off what follows, so that the day keeps its length.
+    """
     plan = state.plan
     if not plan[following].minutes:
         return plan
@@ -98,9 +102,9 @@ def _time_given_on(state: SessionState, following: int, rest_s: float) -> tuple[
     dropped = [block for block in plan[following:] if block not in open_]
     total = _minutes(open_)
     spare = 60.0 * (_minutes(ended) + _minutes(dropped)) - state.block_used_s - rest_s
-    if spare < _WORTH_GIVING_S or total <= 0.0:
+    if abs(spare) < _WORTH_GIVING_S or total <= 0.0:
         return plan
-    longer = min(_MOST_LONGER, 1.0 + spare / (60.0 * total))
+    longer = min(_MOST_LONGER, max(_LEAST_LEFT, 1.0 + spare / (60.0 * total)))
     unused = max(0.0, _load(ended) + _load(dropped) - state.block_load)
     heavier = 1.0 + unused / _load(open_) if _load(open_) > 0.0 else 1.0
     return (
@@ -110,7 +114,7 @@ def _time_given_on(state: SessionState, following: int, rest_s: float) -> tuple[
 
 
 def _longer(block: BlockPlan, longer: float, heavier: float) -> BlockPlan:
-    most = None if block.most_load is None else round(block.most_load * min(longer, heavier), 2)
+    most = None if block.most_load is None else round(block.most_load * max(1.0, min(longer, heavier)), 2)
     return replace(block, minutes=round((block.minutes or 0.0) * longer, 2), most_load=most)
 
 
@@ -174,7 +178,7 @@ def over(state: SessionState) -> SessionState:
 def with_check(state: SessionState) -> SessionState:
     """The check note first, when ten minutes of playing have passed since the last."""
     due = state.checks_on and state.since_check_s >= CHECK_EVERY_S
-    return replace(state, checking=True) if due else state
+    return replace(state, checking=True, bars=None) if due else state
 
 
 def after_check(state: SessionState, advice: Advice) -> SessionState:
@@ -189,8 +193,15 @@ def after_check(state: SessionState, advice: Advice) -> SessionState:
     if state.register_over and state.current.load == Load.HIGH:
         return next_block(there)
     if advice.step == NextStep.REST:
-        return replace(there, phase=Phase.REST, rest=Rest(TIRING_REST_S, "the check note says your lips are tiring"))
+        rest = Rest(TIRING_REST_S, "the check note says your lips are tiring")
+        return replace(there, phase=Phase.REST, rest=rest, block_s=there.block_s + rest.seconds)
     return there
+
+
+def only_easy_follows(state: SessionState) -> bool:
+    """Whether neither the present block nor any that comes after it, spare ones not counted, is more than easy."""
+    coming = [state.current, *(block for block in state.plan[state.block + 1 :] if not block.spare)]
+    return all(block.load == Load.EASY for block in coming)
 
 
 def _nothing_follows(state: SessionState) -> bool:

@@ -7,6 +7,7 @@ from orexis.core.coach import Care
 from orexis.core.figures import CHECK_NOTE, RECOVERY, Advance, DayPlace, Load, Series, family_named, free_series
 from orexis.core.horn import Instrument
 from orexis.core.practice.edge import NOTHING, Owned, comfort_of
+from orexis.core.practice.in_time import keeps_time
 from orexis.core.practice.machine import opening
 from orexis.core.practice.state import BlockPlan, SessionState
 from orexis.core.schools import Ask, Schools
@@ -87,11 +88,19 @@ def planned(
         easier=easier,
         spare=spare,
         kept=kept,
+        in_time=keeps_time(series),
     )
 
 
 def state_for(
-    routine: Routine, *, checks: bool, schools: Schools, care: Care, tempo_steps: bool = False
+    routine: Routine,
+    *,
+    checks: bool,
+    schools: Schools,
+    care: Care,
+    tempo_steps: bool = False,
+    in_time: bool = False,
+    rest_bars: int = 0,
 ) -> SessionState:
     """The session as it begins."""
     minutes = [block.minutes for block in routine.plan if block.minutes]
@@ -104,5 +113,7 @@ def state_for(
         lost_rung=schools[Ask.AFTER_A_LOST_RUNG],
         extra_rest=care.extra_rest,
         tempo_steps=tempo_steps,
+        in_time=in_time,
+        rest_bars=rest_bars,
     )
     return opening(state)

@@ -4,7 +4,8 @@ from dataclasses import dataclass, field, replace
 from enum import StrEnum
 
 from orexis.core.coach import Advice, Freshness, NextStep, Outcome
-from orexis.core.figures import Advance, Form, Load
+from orexis.core.figures import Advance, Figure, Form, Load
+from orexis.core.practice.in_time import Bars, bars_of
 from orexis.core.schools import Choice
 
 
@@ -21,9 +22,14 @@ class Phase(StrEnum):
 
 
 LONGEST_REST_S = 900.0
-BETWEEN_TAKES_S = 8.0  # reading, breathing, a bar of waiting
+BETWEEN_TAKES_S = 8.0  # where no click goes on: reading, breathing, a bar of waiting
 TIRED_LIPS = "your lips are tired"  # why there is no more heavy work, where the player says so
 OPEN_PHASES = (Phase.COUNT_IN, Phase.LISTENING, Phase.JUDGING)  # a take is under way
+
+
+def usual_spent_s(take_s: float, playing_s: float) -> float:
+    """Seconds that a take costs of the day, its rest included: as long as was played, and at least the time between two takes."""
+    return round(take_s + max(playing_s, BETWEEN_TAKES_S), 2)
 
 
 class EventName(StrEnum):
@@ -81,6 +87,7 @@ class BlockPlan:
     recovery: bool = False  # follows at once, without a rest before it
     spare: bool = False  # comes only where time and load are left when all others are over
     kept: bool = False  # the player holds on to it: it stays where the rest of the day is chosen anew
+    in_time: bool = False  # can be practised in time
 
 
 @dataclass(frozen=True, slots=True)
@@ -95,6 +102,7 @@ class TakeMark:
     form: Form = Form.AS_WRITTEN
     check: bool = False
     load: float = 0.0
+    gap_s: float = BETWEEN_TAKES_S  # to the next take
 
 
 @dataclass(frozen=True, slots=True)
@@ -142,6 +150,9 @@ class SessionState:
     extra_rest: bool = False
     tempo_steps: bool = False  # the tempo rises after clean takes and falls after misses
     tempo_percent: int = 100  # of the written tempo, in the present block
+    in_time: bool = False  # the player practises in time where that can be
+    rest_bars: int = 0  # between takes in time; 0: as long as was played
+    bars: Bars | None = None  # of the last take, while the click goes on after it
     take_key: str | None = None
     takes: tuple[TakeMark, ...] = ()
     checks: tuple[CheckMark, ...] = ()
@@ -188,8 +199,23 @@ class SessionState:
     @property
     def block_used_s(self) -> float:
         """Time that the present block has taken: takes, rests, and what lies between two takes."""
-        takes = sum(take.block == self.block and not take.check for take in self.takes)
-        return self.block_s + BETWEEN_TAKES_S * takes
+        return self.block_s + sum(take.gap_s for take in self.takes if take.block == self.block and not take.check)
+
+    @property
+    def block_rested_s(self) -> float:
+        """What of the present block's time was not played."""
+        return max(0.0, self.block_used_s - self.block_playing_s)
+
+    @property
+    def runs_in_time(self) -> bool:
+        """Whether the click goes on between the takes of the present block."""
+        return self.in_time and self.current.in_time and not self.checking
+
+    def bars_after(self, figure: Figure, stopped_s: float | None) -> Bars | None:
+        """The bars of a take of the present block and of the rest after it; None where the click does not go on."""
+        if not self.runs_in_time:
+            return None
+        return bars_of(figure, stopped_s, self.current.load, rest_bars=self.rest_bars, extra=self.extra_rest)
 
     @property
     def misses(self) -> dict[str, int]:
@@ -252,7 +278,7 @@ class SessionState:
             self, block=block, figure_index=figure_index, form=form, phase=Phase.PREVIEW, take_key=None, advice=None,
             rest=None, block_s=self.block_s if same else 0.0, past_tries=self.past_tries if same else 0,
             block_playing_s=self.block_playing_s if same else 0.0, block_load=self.block_load if same else 0.0,
-            tempo_percent=self.tempo_percent if same else 100,
+            tempo_percent=self.tempo_percent if same else 100, bars=self.bars if same else None,
         )  # fmt: skip
 
 
@@ -272,6 +298,7 @@ class TakeResult:
     playing_s: float = 0.0
     take_s: float = 0.0
     load: float = 0.0
+    bars: Bars | None = None  # where it was practised in time
     endurance: Freshness | None = None
     signs: tuple[str, ...] = ()
 

@@ -67,6 +67,7 @@ from orexis.core.practice import (
     routine_of,
     state_for,
     step,
+    usual_spent_s,
 )
 from orexis.core.progress import PathPosition, entered, moved, path_of, stands
 from orexis.core.rehearsal.fixed import fixed_routine
@@ -254,7 +255,7 @@ class _Run:
     # -- a session -------------------------------------------------------------------------------------------------
 
     def _session(self, out: RehearsedDay, routine: Routine, week: Week) -> None:
-        state = state_for(routine, checks=True, schools=DEFAULTS, care=_CARE)
+        state = state_for(routine, checks=True, schools=DEFAULTS, care=_CARE, in_time=True)
         for number in range(_MOST_TAKES):
             if state.phase == Phase.DONE:
                 break
@@ -308,8 +309,10 @@ class _Run:
         if state.checking:
             endurance = self._check(out, state)
         self.who.has_played(figure.family, step_number, figure, verdict.outcome, load)
-        self.who.rests(BETWEEN_TAKES_S)
-        out.clock_s += figure.duration_s + BETWEEN_TAKES_S
+        bars = state.bars_after(figure, figure.duration_s)
+        gap_s = BETWEEN_TAKES_S if bars is None else max(0.0, bars.cycle_s - figure.duration_s)
+        self.who.rests(gap_s)
+        out.clock_s += figure.duration_s + gap_s
         out.high_when_spent += (
             not state.checking and out.endurance == Freshness.SPENT and state.current.load == Load.HIGH
         )
@@ -321,7 +324,9 @@ class _Run:
                 self._tried(tried)
             if figure.family == IN_SETS.id:
                 self.memory.sets.append(set_played(verdict, day=out.day))
-        result = TakeResult(verdict.outcome, verdict.reason, heard.figure.playing_s, figure.duration_s, load, endurance)
+        result = TakeResult(
+            verdict.outcome, verdict.reason, heard.figure.playing_s, figure.duration_s, load, bars, endurance
+        )
         begun = step(state, Event(EventName.BEGIN, key)).state
         return step(step(begun, Event(EventName.ENDED)).state, Event(EventName.JUDGED, key, result)).state
 
@@ -362,7 +367,7 @@ class _Run:
             reason=reason,
             load=load,
             playing_s=figure.duration_s,
-            spent_s=2.0 * figure.duration_s + BETWEEN_TAKES_S,
+            spent_s=usual_spent_s(figure.duration_s, figure.duration_s),
         )
         place = (figure.family, out.day)
         self.memory.days[place] = with_take(self.memory.days.get(place), fact)

@@ -10,6 +10,7 @@ from orexis.core.coach import Care, Standard, limits_of
 from orexis.core.figures import Series, family_named
 from orexis.core.horn import AS_BUILT, Instrument, Part, Setup, horn_named
 from orexis.core.planning import MOST_MINUTES, Effort, Elsewhere
+from orexis.core.practice import MOST_REST_BARS
 from orexis.core.schools import DEFAULTS, Ask, Choice, checked_schools
 from orexis.errors import InputError
 
@@ -60,6 +61,8 @@ class PlayerSettings:
     checks: bool = True
     start: Start = Start.COUNT_IN
     goes_on: bool = True  # by itself after a verdict
+    in_time: bool = True  # the click goes on from take to take, where the exercise allows it
+    rest_bars: int = 0  # between takes in time; 0: as long as was played
     spoken: bool = False
     tempo_steps: bool = False
     reference_take: str | None = None  # what other takes are compared with, in place of today's easiest note
@@ -77,6 +80,11 @@ class PlayerSettings:
     def care(self) -> Care:
         """What to be careful about."""
         return Care(self.braces, self.returning)
+
+    @property
+    def practises_in_time(self) -> bool:
+        """Whether the click goes on: not where the player begins each take, by a key or by the first note."""
+        return self.in_time and self.goes_on and self.start == Start.COUNT_IN
 
     @property
     def chosen(self) -> dict[Ask, Choice]:
@@ -101,6 +109,10 @@ def checked_settings(settings: PlayerSettings, standard: str) -> PlayerSettings:
     limits_of(standard, settings.limits)
     if settings.quiet_from is not None and not 0 <= settings.quiet_from <= 23:
         raise InputError(f"Quiet hours start at {settings.quiet_from}: choose 0 to 23.")
+    if not 0 <= settings.rest_bars <= MOST_REST_BARS:
+        raise InputError(
+            f"You rest for {settings.rest_bars} bars: choose 1 to {MOST_REST_BARS}, or 0 for as long as you played."
+        )
     if not FEWEST_KEPT_DAYS <= settings.keeping_days <= MOST_KEPT_DAYS:
         raise InputError(
             f"Sound is kept for {settings.keeping_days} days: choose {FEWEST_KEPT_DAYS} to {MOST_KEPT_DAYS}."

@@ -12,7 +12,7 @@ from sqlalchemy.orm import Session, aliased
 from orexis.core.coach import Outcome
 from orexis.core.figures import FREE_PRACTICE
 from orexis.core.planning import TakeFact
-from orexis.core.practice import BETWEEN_TAKES_S, SessionState
+from orexis.core.practice import SessionState, usual_spent_s
 from orexis.services.clock import local_day, utc
 from orexis.services.documents import from_json, to_json
 from orexis.services.projections.evidence import fill_columns
@@ -129,7 +129,7 @@ def _fact_of(row: TakeRow) -> TakeFact:
         reason=row.reason,
         load=row.load,
         playing_s=row.playing_s,
-        spent_s=round(row.duration_s + row.playing_s + BETWEEN_TAKES_S, 2),
+        spent_s=usual_spent_s(row.duration_s, row.playing_s),
     )
 
 

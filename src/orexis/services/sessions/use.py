@@ -279,6 +279,8 @@ class Sessions:
             schools=terms.chosen,
             care=terms.care,
             tempo_steps=person.settings.tempo_steps,
+            in_time=person.settings.practises_in_time,
+            rest_bars=person.settings.rest_bars,
         )
         state = replace(state, against=against)
         blocks = routine.blocks

@@ -7,12 +7,18 @@ from orexis.core.coach import BASELINE_AFTER_S, Endurance, endurance_of
 from orexis.core.measures import Measures, NoteMeasures, day_drift, endurance_change
 from orexis.core.practice import SessionState, TakeResult, warmth_takes
 from orexis.services.documents import from_json
+from orexis.services.sessions.values import PracticeSession
 from orexis.services.takes.judging import Judgement
 from orexis.store.models import AnalysisRow
 
 
-def result_of(db: Session, state: SessionState, judgement: Judgement, take_s: float) -> TakeResult:
-    """The take as the session counts it."""
+def result_of(
+    db: Session, session: PracticeSession, judgement: Judgement, take_s: float, first_beat_s: float | None
+) -> TakeResult:
+    """The take as the session counts it. `take_s`: length of its sound; `first_beat_s`: where in it the count-in begins."""
+    state = session.state
+    released = [note.release_s for note in judgement.measures.notes if note.release_s is not None]
+    stopped_s = max(released) - (first_beat_s or 0.0) if released else None
     fresh = _endurance(db, state, judgement.measures) if state.checking else Endurance(None)
     return TakeResult(
         judgement.verdict.outcome,
@@ -20,6 +26,7 @@ def result_of(db: Session, state: SessionState, judgement: Judgement, take_s: fl
         judgement.summary.playing_s,
         round(take_s, 2),
         judgement.summary.load,
+        state.bars_after(session.figure, stopped_s),
         fresh.state,
         tuple(f"{sign.value:g} {sign.words}" for sign in fresh.signs),
     )

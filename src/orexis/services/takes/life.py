@@ -268,7 +268,9 @@ class Takes:
         self._hear(self._sessions.get(session_id), key)
 
     def _hear(self, session: PracticeSession, key: str) -> None:
-        self._open[session.id] = OpenTake(self._record.journal.file(key), session.figure)
+        self._open[session.id] = OpenTake(
+            self._record.journal.file(key), session.figure, in_time=session.state.runs_in_time
+        )
 
     def _closed(self, session_id: str, key: str) -> None:
         take = self._open.pop(session_id, None)
@@ -327,7 +329,7 @@ class Takes:
         """Write the take, its summaries and its session's next state: all of it, or nothing."""
         key, before = heard.head.take_id, session.state
         with self._record.database.reading() as db:
-            result = result_of(db, before, judgement, heard.sound.duration_s)
+            result = result_of(db, session, judgement, heard.sound.duration_s, heard.head.first_beat_s)
             number, last_end, played_s = _takes_before(db, session.id)
         after = step(before, Event(EventName.JUDGED, key, result)).state
         end = datetime.fromisoformat(heard.head.started_at) + timedelta(seconds=heard.sound.duration_s)

@@ -10,7 +10,7 @@ from orexis.core.figures import Figure
 from orexis.core.listen import ANALYSIS_VERSION
 from orexis.core.measures import Measures
 from orexis.core.planning import TakeFact
-from orexis.core.practice import BETWEEN_TAKES_S, LONGEST_REST_S
+from orexis.core.practice import LONGEST_REST_S, usual_spent_s
 from orexis.core.schools import Ask, Choice
 from orexis.core.sound import Sound
 from orexis.services.clock import now, utc
@@ -96,9 +96,9 @@ def _spent_s(row: TakeRow, last_end: datetime | None) -> float:
     A pause that no rest is as long as belongs to nothing here. The first of a session, and takes that no clock ran beside (files,
     the simulated player), are counted with the usual rest: as long as was played.
     """
-    usual = row.duration_s + row.playing_s + BETWEEN_TAKES_S
+    usual = usual_spent_s(row.duration_s, row.playing_s)
     if last_end is None or row.source != MICROPHONE:
-        return round(usual, 2)
+        return usual
     rested = (row.started_at - last_end).total_seconds()
     return round(row.duration_s + rested if 0.0 <= rested <= LONGEST_REST_S else usual, 2)
 

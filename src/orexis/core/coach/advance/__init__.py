@@ -14,9 +14,10 @@ from orexis.core.coach.advance.values import Advice, NextStep, Situation
 from orexis.core.coach.verdict import Outcome
 from orexis.core.figures import Advance, Form, Load
 
-__all__ = ["Advice", "NextStep", "Situation", "decide", "rest_after"]
+__all__ = ["Advice", "NextStep", "Situation", "decide", "rest_after", "rest_share"]
 
 _MOST_NOT_HEARD = 3
+_LEAST_REST_S, _MOST_REST_S = 15.0, 900.0  # to put the instrument down; a longer rest is a pause
 _RULES: dict[Advance, Callable[[Situation], Advice]] = {
     Advance.IN_ORDER: in_order,
     Advance.SETS: in_order,
@@ -39,7 +40,16 @@ def decide(now: Situation) -> Advice:
     return _RULES[now.advance](now)
 
 
-def rest_after(played_s: float, load: Load, *, extra: bool = False) -> float:
-    """Seconds of rest after a block: as long as was played, half as long again after heavy work or with `extra` care."""
-    share = 1.5 if load == Load.HIGH or extra else 1.0
-    return min(900.0, max(15.0, share * played_s))
+def rest_share(load: Load, *, extra: bool = False) -> float:
+    """How long a rest is for what was played: as long; half as long again after heavy work or with `extra` care."""
+    return 1.5 if load == Load.HIGH or extra else 1.0
+
+
+def rest_after(played_s: float, load: Load, *, rested_s: float = 0.0, extra: bool = False) -> float:
+    """Seconds of rest after a block: what its share asks for less what was rested between its takes.
+
+    After heavy work, or with `extra` care, never less than half of what was played.
+    """
+    share = rest_share(load, extra=extra)
+    least = max(_LEAST_REST_S, 0.5 * played_s) if share > 1.0 else _LEAST_REST_S
+    return min(_MOST_REST_S, max(least, share * played_s - rested_s))

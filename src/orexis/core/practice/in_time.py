@@ -1,0 +1,52 @@
+"""Practice in time: the click goes on, and one exercise follows the other after whole bars of rest.
+
+A take counts as the whole bars that were played, and is followed by as many bars of rest, or as many as the player sets. The rest holds
+the next exercise's count-in; it is long enough for the verdict to be read.
+"""
+
+import math
+from dataclasses import dataclass
+
+from orexis.core.coach import rest_share
+from orexis.core.figures import Advance, Figure, Load, Medium, Series
+
+LEAST_REST_S = 5.0  # to hear the verdict, and to see what comes
+MOST_REST_BARS = 16
+_OVER_BEATS = 0.75  # a note that goes on for so long beyond a bar line belongs to the bar before
+_NEVER = (Advance.SETS, Advance.LIMIT)  # their rests are their own
+
+
+@dataclass(frozen=True, slots=True)
+class Bars:
+    """Whole bars that a take lasted from its first beat after the count-in, the bars of rest after it, and a bar in seconds."""
+
+    played: int
+    rest: int
+    bar_s: float
+
+    @property
+    def cycle_s(self) -> float:
+        """Seconds from the first note of one take to the first note of the next."""
+        return (self.played + self.rest) * self.bar_s
+
+
+def keeps_time(series: Series) -> bool:
+    """Whether a series can be practised in time: a click runs in it, and something sounds."""
+    if series.advance in _NEVER:
+        return False
+    return all(figure.click and figure.medium != Medium.AIR for figure in series.figures)
+
+
+def bars_of(figure: Figure, stopped_s: float | None, load: Load, *, rest_bars: int = 0, extra: bool = False) -> Bars:
+    """The bars that a take lasted, and those of rest after it.
+
+    `stopped_s`: seconds from the count-in's first beat to the end of the last note; None: nothing was heard. `rest_bars`: how many the
+    player wants; 0: as long as was played, half as long again after heavy work or with `extra` care, and time for the verdict.
+    """
+    bar_s = figure.beats_per_bar * figure.beat_s
+    beats = figure.beats if stopped_s is None else stopped_s / figure.beat_s - figure.count_in_beats
+    played = max(1, math.ceil((beats - _OVER_BEATS) / figure.beats_per_bar))
+    if rest_bars:
+        return Bars(played, min(MOST_REST_BARS, rest_bars), bar_s)
+    share = rest_share(load, extra=extra)
+    return Bars(played, max(math.ceil(share * played), math.ceil(LEAST_REST_S / bar_s)), bar_s)
