@@ -5,7 +5,7 @@ from dataclasses import replace
 
 from orexis.core.coach import CHECK_EVERY_S, Advice, Freshness, NextStep, rest_after
 from orexis.core.figures import Advance, DayPlace, Form, Load
-from orexis.core.practice.state import LONGEST_REST_S, BlockPlan, Phase, Rest, SessionState, share_is_played
+from orexis.core.practice.state import BlockPlan, Phase, Rest, SessionState
 
 TIRING_REST_S = 300.0
 _WORTH_GIVING_S, _MOST_LONGER, _LEAST_LEFT = 15.0, 2.5, 0.4
@@ -81,10 +81,6 @@ def _rest_between(state: SessionState, *, to_the_end: bool) -> Rest:
     """As long as was played; to the end of a block's minutes where its share of the load was reached and others are to come."""
     plan = state.current
     seconds = rest_after(state.block_playing_s, plan.load, rested_s=state.block_rested_s, extra=state.extra_rest)
-    if to_the_end and plan.minutes and share_is_played(state):
-        left = 60.0 * plan.minutes - state.block_used_s
-        if left > seconds:
-            return Rest(min(LONGEST_REST_S, left), "enough of that for today")
     rested = state.block_rested_s > 0.5 * state.block_playing_s
     return Rest(seconds, "short: you rested between takes" if rested else "as long as you played")
 

@@ -101,8 +101,9 @@ def state_for(
     tempo_steps: bool = False,
     in_time: bool = False,
     rest_bars: int = 0,
+    light: bool = False,
 ) -> SessionState:
-    """The session as it begins."""
+    """The session as it begins. `light`: of a light day, which has longer rests."""
     minutes = [block.minutes for block in routine.plan if block.minutes]
     loads = [block.most_load for block in routine.plan if block.most_load is not None]
     state = SessionState(
@@ -111,7 +112,7 @@ def state_for(
         most_load=sum(loads) if loads else None,
         checks_on=checks,
         lost_rung=schools[Ask.AFTER_A_LOST_RUNG],
-        extra_rest=care.extra_rest,
+        extra_rest=care.extra_rest or light,
         tempo_steps=tempo_steps,
         in_time=in_time,
         rest_bars=rest_bars,

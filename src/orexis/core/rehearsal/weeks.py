@@ -255,7 +255,9 @@ class _Run:
     # -- a session -------------------------------------------------------------------------------------------------
 
     def _session(self, out: RehearsedDay, routine: Routine, week: Week) -> None:
-        state = state_for(routine, checks=True, schools=DEFAULTS, care=_CARE, in_time=True)
+        state = state_for(
+            routine, checks=True, schools=DEFAULTS, care=_CARE, in_time=True, light=out.kind == DayKind.LIGHT
+        )
         for number in range(_MOST_TAKES):
             if state.phase == Phase.DONE:
                 break

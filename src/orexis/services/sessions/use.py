@@ -17,7 +17,7 @@ from sqlalchemy.orm import Session
 
 from orexis.core.coach import LIPS, Lips, LipsToday, advised_against
 from orexis.core.figures import FAMILIES, FREE_PRACTICE, Load, Series, SetsToday, family_named, sets_today
-from orexis.core.planning import CheckIn, KeptBlock, day_series, planned_blocks, too_heavy
+from orexis.core.planning import CheckIn, DayKind, KeptBlock, day_series, planned_blocks, too_heavy
 from orexis.core.practice import (
     Event,
     Owned,
@@ -281,6 +281,7 @@ class Sessions:
             tempo_steps=person.settings.tempo_steps,
             in_time=person.settings.practises_in_time,
             rest_bars=person.settings.rest_bars,
+            light=params.get("kind") == DayKind.LIGHT,
         )
         state = replace(state, against=against)
         blocks = routine.blocks
