@@ -7,7 +7,7 @@ where there are any. What is one word for one thing stands in docs/words.md.
 import ast
 import re
 import sys
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from pathlib import Path
 
 ROOT = Path(__file__).parents[1]
@@ -105,10 +105,10 @@ def all_said() -> Iterator[tuple[Path, int, str]]:
             yield path.relative_to(ROOT), line, words
 
 
-def retired() -> list[str]:
+def retired(said: Iterable[tuple[Path, int, str]]) -> list[str]:
     """Lines that say a word which is no longer used: file, line, which, and the words."""
     found = []
-    for path, line, words in all_said():
+    for path, line, words in said:
         plain = STAYS.sub(" ", words)
         for name, pattern in RETIRED.items():
             if re.search(pattern, plain):
@@ -119,7 +119,7 @@ def retired() -> list[str]:
 def main() -> None:
     """Print everything, or what is retired."""
     if "--retired" in sys.argv:
-        lines = retired()
+        lines = retired(all_said())
         print("\n".join(lines))
         sys.exit(1 if lines else 0)
     before = None

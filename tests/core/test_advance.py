@@ -1,5 +1,7 @@
 """How one goes on in each kind of series: what falls goes up again, a fan ends, pairs narrow, triads go to the limit."""
 
+from itertools import pairwise
+
 import pytest
 
 from orexis.core.coach import Care, Range
@@ -128,10 +130,29 @@ def test_pedals_one_pitch_after_another_with_nothing_between() -> None:
         rests.append(state.rest.seconds)
         state = step(state, Event("rest-over", KEY)).state
     assert rests == [240.0, 240.0, 840.0, 240.0]
-    # The next pitch comes only when this one holds five sets.
-    two, five = SetsToday(2, None, ""), SetsToday(5, None, "")
-    assert "pitches" not in two.within({"pitches": "2"})
-    assert five.within({"pitches": "2"})["pitches"] == "2"
+    # A further pitch comes after the first month.
+    first, later = SetsToday(2, None, ""), SetsToday(3, None, "", further=True)
+    assert "pitches" not in first.within({"pitches": "2"})
+    assert later.within({"pitches": "2"})["pitches"] == "2"
+
+
+@pytest.mark.parametrize(
+    ("horn", "deepest"),
+    [
+        ("trombone-bass", "Bb0"),
+        ("trombone-tenor-f", "C1"),
+        ("trombone-tenor", "E1"),
+        ("euphonium-bb-comp", "B0"),
+        ("tuba-eb", "F#0"),
+    ],
+)
+def test_the_way_down_ends_at_the_deepest_pedal_of_the_longest_tubing(horn: str, deepest: str) -> None:
+    family, pitches = family_named("pedal-sets"), pedal_starts(horn_named(horn))
+    assert pitches[-1].midi == parse_pitch(deepest).midi
+    assert [a.midi - b.midi for a, b in pairwise(pitches)] == [1] * (len(pitches) - 1)
+    for pitch in pitches:
+        notes = family.series(horn_named(horn), {"start": pitch.name, "sets": "1", "notes": "4"}).figures[0].notes
+        assert {note.pitch.midi for note in notes} == {pitch.midi}
 
 
 def test_no_sets_below_a_pedal_that_needs_a_shift() -> None:

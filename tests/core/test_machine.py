@@ -8,11 +8,12 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from orexis.core.coach import Outcome
+from orexis.core.coach import Freshness, Outcome
 from orexis.core.figures import Advance, Load, at_tempo, family_named
 from orexis.core.horn import horn_named
 from orexis.core.player import play
 from orexis.core.practice import (
+    TIRED_LIPS,
     BlockPlan,
     CheckMark,
     Ending,
@@ -187,7 +188,9 @@ def test_the_check_note_comes_first_every_ten_minutes_and_last() -> None:
 
 def test_tiring_rests_and_spent_leaves_out_what_is_heavy() -> None:
     begun = SessionState((plan("climb", 3, "high"), plan("climb", 3, "high"), plan()), checks_on=True, checking=True)
-    tiring = step(take(begun, "clean", endurance="tiring", signs=("45 ms later in speaking",)), Event("go-on")).state
+    tiring = step(
+        take(begun, "clean", endurance=Freshness.TIRING, signs=("45 ms later in speaking",)), Event("go-on")
+    ).state
     assert tiring.rest is not None
     assert (tiring.phase, tiring.rest.seconds, tiring.block) == ("rest", 300.0, 0)
     spent = take(begun, "clean", endurance="spent")
@@ -324,7 +327,7 @@ def test_a_block_that_is_through_early_goes_round_again_and_one_that_is_late_end
         rounds = step(rounds, Event("go-on")).state
 
 
-def test_a_block_ends_with_its_share_of_the_load_and_the_rest_of_its_time_is_rest() -> None:
+def test_a_block_ends_with_its_share_of_the_load_and_its_minutes_go_on() -> None:
     def in_day(most: float) -> SessionState:
         state = replace(one(figures=9, minutes=6.0), checks_on=False)
         block = replace(state.plan[0], most_load=most)
@@ -338,15 +341,12 @@ def test_a_block_ends_with_its_share_of_the_load_and_the_rest_of_its_time_is_res
     assert "enough of this" in (state.advice.say if state.advice else "")
     resting = step(state, Event("go-on")).state
     assert resting.rest is not None
-    assert resting.rest.seconds == pytest.approx(6.0 * 60.0 - resting_used(state))
+    assert resting.rest.seconds == 15.0  # nobody waits for the block's minutes to pass
+    assert resting.current.minutes == pytest.approx(12.0 - (state.block_used_s + 15.0) / 60.0, abs=0.01)
     assert resting.block_load == 0.0
     # It does not go round again either.
     last = take(replace(in_day(12.0), figure_index=8), "clean", load=10.0)
     assert advised(last) == "end-block"
-
-
-def resting_used(state: SessionState) -> float:
-    return state.block_used_s
 
 
 def test_a_block_without_good_notes_ends_and_its_time_goes_to_what_follows() -> None:
@@ -502,3 +502,28 @@ def test_the_tempo_rises_and_falls_within_its_bounds(outcome: Outcome, edge: int
     between = replace(at_edge, tempo_percent=100)
     assert (advising._tempo(between) > 100) == bool(edge)
     assert 60 <= low < 100 < high <= 160
+
+
+def test_what_a_block_took_too_long_for_comes_off_what_follows() -> None:
+    blocks = (plan(figures=1, minutes=1.0), plan(minutes=4.0), plan("sets", 2, rest_s=240.0, minutes=9.0))
+    state = take(SessionState(blocks), "clean", playing_s=60.0, take_s=120.0)
+    over = step(state, Event("go-on")).state
+    late = (state.block_used_s + 15.0) / 60.0 - 1.0
+    assert over.current.minutes == pytest.approx(4.0 - late, abs=0.01)
+    assert over.plan[2].minutes == 9.0  # sets need what they need
+
+
+def test_lips_that_tire_while_only_easy_work_is_left_finish_it() -> None:
+    for following, advice in ((plan(), "next"), (plan("climb", 3, "high"), "rest")):
+        state = replace(SessionState((plan(figures=2), following), checks_on=True, checking=True))
+        assert advised(take(state, "clean", endurance="tiring")) == advice
+
+
+def test_the_end_of_the_register_bars_no_pedal_sets_and_worn_lips_do() -> None:
+    sets = plan("sets", 2, "high", rest_s=240.0)
+    state = replace(SessionState((plan("climb", 3, "high"), sets)), register_over="two notes in a row failed")
+    assert not state.is_barred(sets)
+    assert state.is_barred(state.current)
+    assert replace(state, register_over=TIRED_LIPS).is_barred(sets)
+    assert replace(state, checks=(CheckMark("c", Freshness.SPENT, (), 0.0),)).is_barred(sets)
+    assert replace(state, plan=(plan("limit", 3, "high"), sets)).is_barred(sets)

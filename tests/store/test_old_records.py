@@ -16,9 +16,11 @@ from orexis.services import clock
 from orexis.services.application import Application
 from orexis.services.archive import bring_in, check, write_export
 from orexis.store.models import TakeRow
+from tests.conftest import some
 from tests.store.test_projections import playing
 
 RECORDS = sorted((Path(__file__).parent / "records").glob("*.db.gz"))
+EARLIEST_TO_LATEST = [RECORDS[0], RECORDS[-1], *RECORDS[1:-1]]
 # What there is no sound for in these records, what is a file, and what belongs to a network.
 NOT_READ = ("/sound", "/trace", "/ideal", "/events", "/api/pair", "/api/stand", "/api/certificate", "/api/authority")
 
@@ -76,6 +78,7 @@ def test_it_opens_whole_and_goes_on(folder: Path, tmp_path: Path) -> None:
     other.close()
 
 
+@pytest.mark.parametrize("folder", some(EARLIEST_TO_LATEST, 3), ids=lambda path: path.name[:4], indirect=True)
 def test_every_page_of_it_can_be_read(folder: Path) -> None:
     with TestClient(create_app(folder), base_url="http://127.0.0.1:8722") as client:
         house: Application = client.app.state.house  # type: ignore[attr-defined]

@@ -24,7 +24,33 @@ def serious(page: Page, *rules: str) -> list[str]:
     return [item["id"] for item in found if item["impact"] in ("serious", "critical")]
 
 
-def test_views_are_accessible_in_both_lights_and_fit(site: Site, open_page: OpenPage) -> None:
+DESK = (
+    "/",
+    "/play",
+    "/plan",
+    "/progress",
+    "/welcome",
+    "/exercises",
+    "/exercises/wide-slur",
+    "/exercises/write",
+    "/progress/range",
+)
+REST = (
+    "/instrument",
+    "/progress/sessions",
+    "/lessons",
+    "/settings",
+    "/help",
+    "/who",
+    "/pair",
+    "/session/{session}",
+    "/take/{take}",
+    "/stand/{session}",
+)
+
+
+@pytest.mark.parametrize("paths", [DESK, REST], ids=["desk", "rest"])
+def test_views_are_accessible_in_both_lights_and_fit(site: Site, open_page: OpenPage, paths: tuple[str, ...]) -> None:
     session = site.session("two-partial-slur", horn="trombone-tenor")
     page = open_page()
     page.add_init_script("localStorage['orexis.mode'] = 'light'")
@@ -32,27 +58,7 @@ def test_views_are_accessible_in_both_lights_and_fit(site: Site, open_page: Open
     page.get_by_role("button", name="Start", exact=True).click()
     page.get_by_role("link", name=re.compile("etails$")).wait_for()
     take = site.call(f"/api/sessions/{session}")["state"]["takes"][0]["take_id"]
-    for path in (
-        "/",
-        "/play",
-        "/plan",
-        "/progress",
-        "/welcome",
-        "/exercises",
-        "/exercises/wide-slur",
-        "/exercises/write",
-        "/progress/range",
-        "/instrument",
-        "/progress/sessions",
-        "/lessons",
-        "/settings",
-        "/help",
-        "/who",
-        "/pair",
-        f"/session/{session}",
-        f"/take/{take}",
-        f"/stand/{session}",
-    ):
+    for path in (path.format(session=session, take=take) for path in paths):
         page.goto(site.base + path)
         page.wait_for_load_state("networkidle")
         assert serious(page) == [], f"{path} in light"

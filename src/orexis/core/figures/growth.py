@@ -1,7 +1,7 @@
 """How many pedal sets a day: counted in sets that were really played, never in weeks since the first try.
 
 Two sets a day until four weeks with at least three pedal days each were done; then one more set after every two further such
-weeks, up to five. Only when the pitch holds five sets, the next one down may follow on the same day, with two sets. A week
+weeks, up to five. From then on further pitches down may follow on the same day, with two sets each. A week
 with no pedals takes one set off; three of them in a row start again at two. Braces: at most two sets of 12. Return after an injury: one set of 8 and no growth. This is the one programme that can overload.
 """
 
@@ -15,7 +15,7 @@ FIRST_WEEKS, WEEKS_A_SET = 4, 2
 START_AGAIN = 3
 BRACES_SETS, BRACES_NOTES = 2, 12
 RETURN_SETS, RETURN_NOTES = 1, 8
-_ONE_PITCH = f"; one pitch until {MOST} sets are clean"
+_ONE_PITCH = "; one pitch a day in these weeks"
 
 
 @dataclass(frozen=True, slots=True)
@@ -39,11 +39,12 @@ class SetsToday:
     sets: int
     notes: int | None
     why: str
+    further: bool = False  # several pitches a day
 
     def within(self, asked: Mapping[str, str]) -> dict[str, str]:
         """The parameters asked for, with no more sets and notes than today allows; what is no number is left for its error."""
         wanted = {"sets": str(self.sets)} | dict(asked)
-        if self.sets < MOST or self.notes is not None:
+        if not self.further:
             wanted.pop("pitches", None)
         for name, most in (("sets", self.sets), ("notes", self.notes)):
             given = wanted.get(name, "")
@@ -63,8 +64,7 @@ def sets_today(played: Iterable[SetPlayed], today: int, *, braces: bool = False,
         return SetsToday(
             level, None, f"two sets: {done} of {FIRST_WEEKS} weeks with three pedal days are done{_ONE_PITCH}"
         )
-    more = "" if level == MOST else _ONE_PITCH
-    return SetsToday(level, None, f"{level} sets after {done} weeks with three pedal days{more}")
+    return SetsToday(level, None, f"{level} sets after {done} weeks with three pedal days", further=True)
 
 
 def _grown(played: Iterable[SetPlayed], today: int) -> tuple[int, int]:

@@ -65,12 +65,12 @@ def _first_pedal(horn: Instrument) -> Pitch:
 
 
 def pedal_starts(horn: Instrument) -> tuple[Pitch, ...]:
-    """Pitches of pedal sets in the order in which they are worked on: from the first one downwards, to where the player
-    shifts.
+    """Pitches of pedal sets in the order in which they are worked on: from the first one down to the deepest pedal of the longest
+    tubing, all valves included, or to where the player shifts. Notes that no tubing has are left out.
     """
     first = _first_pedal(horn)
-    pitches = [slot.pitch for slot in pedal_slots(horn) if slot.pitch.midi <= first.midi]
-    return tuple(pitch for pitch in pitches if not _is_below_the_shift(horn, pitch)) or (first,)
+    pitches = [pitch_of_midi(midi) for midi in range(first.midi, lowest_pedal(horn).midi - 1, -1)]
+    return tuple(p for p in pitches if has_slot(horn, p) and not _is_below_the_shift(horn, p)) or (first,)
 
 
 def _pedal_sets(family: Family, horn: Instrument, values: Values) -> Series:

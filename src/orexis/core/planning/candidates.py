@@ -11,7 +11,7 @@ from orexis.core.coach import LIPS, REASONS, Lips, Standard
 from orexis.core.figures import FAMILIES, DayPlace, Family, Load, families_for
 from orexis.core.planning.context import MET_AGAIN, PlanningContext
 from orexis.core.planning.frame import LEAST_FOR_SETS
-from orexis.core.planning.week import DayKind
+from orexis.core.planning.week import AFTER_A_HEAVY_DAY, DayKind
 from orexis.core.progress import opens, path_of
 
 _STANDARDS = tuple(Standard)
@@ -21,6 +21,7 @@ _NEVER_PLAYED_DAYS, _LONGEST_WAIT = 6, 21
 _STARVES = 12  # days
 _FIRST = 0.4  # what a family weighs when all of its takes are held
 _PEDAL_DAYS = 3
+_HEAVY_KINDS = (DayKind.HEAVY, DayKind.MEDIUM)
 _LEAST_HIGH = 8.0  # less than this the week's heavy work is played
 
 
@@ -42,14 +43,17 @@ def candidates(known: PlanningContext, place: DayPlace, minutes: int) -> list[Ca
     return sorted(open_, key=lambda choice: (not choice.must, -choice.score))
 
 
-def allowed(known: PlanningContext, load: Load) -> bool:
-    """Whether work of this weight is for today at all."""
-    if load not in LIPS[known.lips] or not known.care.allows(load):
+def allowed(known: PlanningContext, family: Family) -> bool:
+    """Whether work of this weight is for today at all. Pedal sets have their own bound, and their days may follow a heavy one."""
+    if family.load not in LIPS[known.lips] or not known.care.allows(family.load):
         return False
-    if load == Load.HIGH:
-        may = known.kind in (DayKind.HEAVY, DayKind.MEDIUM) and known.no_heavy is None
-        return may and (known.high_left is None or known.high_left >= _LEAST_HIGH)
-    return True
+    if family.load != Load.HIGH:
+        return True
+    if known.no_heavy is not None:
+        return False
+    if family.counted_in_sets:
+        return known.kind in _HEAVY_KINDS or (known.kind, known.kind_why) == (DayKind.LIGHT, AFTER_A_HEAVY_DAY)
+    return known.kind in _HEAVY_KINDS and (known.high_left is None or known.high_left >= _LEAST_HIGH)
 
 
 def places_for(known: PlanningContext, place: DayPlace) -> bool:
@@ -60,7 +64,7 @@ def places_for(known: PlanningContext, place: DayPlace) -> bool:
 
 
 def _may(known: PlanningContext, family: Family, place: DayPlace, minutes: int) -> bool:
-    if family.place != place or family.id == "check-note" or not allowed(known, family.load):
+    if family.place != place or family.id == "check-note" or not allowed(known, family):
         return False
     if not _for_stage(known, family):
         return False

@@ -6,6 +6,7 @@ from dataclasses import replace
 from orexis.core.coach import Lips, Standard
 from orexis.core.figures import (
     FAMILIES,
+    IN_SETS,
     TO_THE_LIMIT,
     Begin,
     DayPlace,
@@ -18,7 +19,7 @@ from orexis.core.figures import (
 from orexis.core.planning.blocks import DayBlock, DayPlan, KeptBlock
 from orexis.core.planning.candidates import Candidate, allowed, candidates, places_for
 from orexis.core.planning.context import PlanningContext
-from orexis.core.planning.fitting import bounded, fitted
+from orexis.core.planning.fitting import bounded, fitted, sets_for
 from orexis.core.planning.frame import MOST_MINUTES, PlanSlot, frame, shared, slot_at
 from orexis.core.planning.history import middle_of
 from orexis.core.planning.week import DayKind
@@ -172,6 +173,8 @@ def _filled(
     """A family for every slot; a slot for which there is none gives its minutes to the others. `high`: heavy ones already."""
     used: set[str] = set(without)
     blocks: list[DayBlock] = []
+    sets = _sets_due(known, slots, minutes, used)
+    high += sets is not None  # they come before other heavy work
     wanted = [(item, family_named(item.family)) for item in held]
     for slot in slots:
         own = next((pair for pair in wanted if pair[1].place == slot.place), None)
@@ -181,15 +184,30 @@ def _filled(
             block = _made(known, own[1], own[0].minutes or slot.minutes, "you pinned it", own[0].params)
             blocks.append(replace(block, locked=True))
             continue
-        choice = _first_free(known, slot, minutes, used, high)
+        if sets is not None and slot.place == sets.family.place and sets.family.id not in used:
+            choice: Candidate | None = sets
+        else:
+            choice = _first_free(known, slot, minutes, used, high)
+            high += choice is not None and choice.family.load == Load.HIGH
         if choice is None:
             continue
         used.add(choice.family.id)
-        high += choice.family.load == Load.HIGH
-        blocks.append(replace(_made(known, choice.family, slot.minutes, choice.why, {}), must=choice.must))
+        block = replace(_made(known, choice.family, slot.minutes, choice.why, {}), must=choice.must)
+        if choice.family.counted_in_sets and known.sets is not None:
+            block = replace(block, params=sets_for(block.params, minutes, further=known.sets.further))
+        blocks.append(block)
     for item, family in wanted:
         blocks.append(replace(_made(known, family, item.minutes or 3.0, "you pinned it", item.params), locked=True))
     return blocks
+
+
+def _sets_due(known: PlanningContext, slots: list[PlanSlot], minutes: int, used: set[str]) -> Candidate | None:
+    """Pedal sets, where a goal asks for them and today is one of their days."""
+    place = IN_SETS.place
+    if IN_SETS.id in used or all(slot.place != place for slot in slots):
+        return None
+    due = (choice for choice in candidates(known, place, minutes) if choice.family.counted_in_sets and choice.must)
+    return next(due, None)
 
 
 def _first_free(known: PlanningContext, slot: PlanSlot, minutes: int, used: set[str], high: int) -> Candidate | None:
@@ -269,7 +287,7 @@ def _with_stale(known: PlanningContext, blocks: list[DayBlock]) -> list[DayBlock
         params = {"start": _name(known, max(low)), "steps": str(span), "beats": "8"}
         out[tones] = _through(known, out[tones], _LOW_NOTES, len(low), params)
     climb = _free_place(out, DayPlace.REGISTER)
-    may = allowed(known, Load.HIGH) and known.standard != Standard.BEGINNER and _CLIMB.id not in known.heavy_yesterday
+    may = allowed(known, _CLIMB) and known.standard != Standard.BEGINNER and _CLIMB.id not in known.heavy_yesterday
     if high and climb is not None and may:
         rungs = min(_STALE_MOST + 2, max(high) - min(high) + 1)
         params = {"start": _name(known, min(high)), "rungs": str(rungs)}

@@ -1,6 +1,6 @@
 """Minutes that add up, and the load of a day held to what the week leaves."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import replace
 
 from orexis.core.coach import Lips
@@ -19,6 +19,7 @@ TIRED = 0.5
 OFF_SHARE = 0.5
 _SPARE = 1.3  # a block may bring so much more than expected, where the day has room for it
 _LEAST_MINUTES = 0.5
+_SETS_SHARE = 0.4  # of a day's minutes
 _SET_MINUTES = 2.8  # a set of 20 without its rest
 _RUNGS_A_MINUTE = 1.6
 _MOST_OVER, _FEWEST_BLOCKS = 1.7, 3  # expected load against the day's, before blocks are left out
@@ -43,14 +44,27 @@ def fitted(blocks: list[DayBlock], minutes: float) -> tuple[DayBlock, ...]:
 def _fixed_minutes(block: DayBlock) -> float | None:
     if block.locked:
         return block.minutes
-    if FAMILIES[block.family].counted_in_sets:
-        sets, rest = int(block.params.get("sets", "2")), int(block.params.get("rest", "4"))
-        notes = int(block.params.get("notes", "20"))
-        further = int(block.params.get("pitches", "1")) - 1
-        more = further * min(sets, SETS_OF_A_FURTHER_PITCH)
-        played = (sets + more) * _SET_MINUTES * notes / 20.0
-        return played + (sets + more - 1 - further) * rest + further * int(block.params.get("pause", "12"))
-    return None
+    return _sets_minutes(block.params) if FAMILIES[block.family].counted_in_sets else None
+
+
+def _sets_minutes(params: Mapping[str, str]) -> float:
+    sets, rest = int(params.get("sets", "2")), int(params.get("rest", "4"))
+    notes = int(params.get("notes", "20"))
+    further = int(params.get("pitches", "1")) - 1
+    more = further * min(sets, SETS_OF_A_FURTHER_PITCH)
+    played = (sets + more) * _SET_MINUTES * notes / 20.0
+    return played + (sets + more - 1 - further) * rest + further * int(params.get("pause", "12"))
+
+
+def sets_for(params: Mapping[str, str], minutes: float, *, further: bool) -> dict[str, str]:
+    """As many of the sets as a day of so many minutes has room for, and a second pitch where it has room for all of them and more."""
+    room = _SETS_SHARE * minutes
+    made = dict(params)
+    while int(made.get("sets", "2")) > 1 and _sets_minutes(made) > room:
+        made["sets"] = str(int(made.get("sets", "2")) - 1)
+    two = made | {"pitches": "2"}
+    whole = made.get("sets", "2") == params.get("sets", "2")
+    return two if further and whole and _sets_minutes(two) <= room else made
 
 
 def _lasting(block: DayBlock, minutes: float) -> DayBlock:
@@ -126,7 +140,7 @@ def _within_high(known: PlanningContext, blocks: list[DayBlock]) -> tuple[DayBlo
 
 def too_heavy(known: PlanningContext, blocks: Iterable[DayBlock]) -> str | None:
     """What speaks against blocks that the player holds on to; None where all of them are for today."""
-    names = [FAMILIES[block.family].name for block in blocks if not allowed(known, block.load_class)]
+    names = [FAMILIES[block.family].name for block in blocks if not allowed(known, FAMILIES[block.family])]
     return f"Too heavy for today: {', '.join(names)}. Remove it or swap it for something easier." if names else None
 
 

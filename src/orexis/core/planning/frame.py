@@ -11,7 +11,7 @@ from orexis.core.figures import DayPlace
 from orexis.errors import InputError
 
 FEWEST_MINUTES, MOST_MINUTES = 10, 120
-LEAST_FOR_SETS = 60  # minutes of a day that has room for pedal sets with their rests
+LEAST_FOR_SETS = 40  # minutes of a day that has room for pedal sets with their rests
 _GRAIN = 0.5  # minutes
 
 

@@ -12,7 +12,7 @@ from orexis.core.progress import DayOnPath
 
 FAILED_OFTEN = 4  # times a day: it comes back tomorrow
 _SHARE_CLEAN = 2.0 / 3.0  # of the figures tried, for a day to count as held
-_SETS_FOR_THE_NEXT_PITCH = 5
+_SETS_AT_LEAST = 2  # asked of a pedal day of which no more is known
 
 
 @dataclass(frozen=True, slots=True)
@@ -27,6 +27,7 @@ class TakeFact:
     form: Form = Form.AS_WRITTEN
     last: bool = False  # the last figure of its series: the top of a climb
     climb: bool = False
+    asked: int = 0  # figures of its series that make the day, where they are counted: pedal sets on the first pitch
     reason: str | None = None
     load: float = 0.0
     playing_s: float = 0.0
@@ -48,6 +49,7 @@ class FamilyDay:
     step: int | None = None
     figures: dict[str, bool] = field(default_factory=dict)
     climbed: bool | None = None  # of a climb: whether its top was held
+    asked: int = 0  # pedal sets asked for that day
     failed: dict[str, int] = field(default_factory=dict)  # by figure, in whatever form, since it was last held
     reasons: dict[str, int] = field(default_factory=dict)
 
@@ -71,7 +73,7 @@ class FamilyDay:
         if self.climbed is not None:
             return self.climbed
         if self.family == IN_SETS.id:
-            return sum(self.figures.values()) >= _SETS_FOR_THE_NEXT_PITCH
+            return sum(self.figures.values()) >= (self.asked or _SETS_AT_LEAST)
         return sum(self.figures.values()) >= _SHARE_CLEAN * len(self.figures)
 
 
@@ -113,8 +115,9 @@ def _on_its_step(day: FamilyDay, take: TakeFact, *, clean: bool) -> FamilyDay:
     climbed = None if fresh else day.climbed
     if take.climb:
         climbed = bool(climbed) or (clean and take.last)
+    tried = figures | {take.figure: figures.get(take.figure, False) or clean}
     return replace(
-        day, step=take.step, figures=figures | {take.figure: figures.get(take.figure, False) or clean}, climbed=climbed
+        day, step=take.step, figures=tried, climbed=climbed, asked=max(take.asked, 0 if fresh else day.asked)
     )
 
 

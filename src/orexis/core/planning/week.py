@@ -35,6 +35,7 @@ LOAD_PER_MINUTE: dict[Standard, float] = {
     Standard.PROFESSIONAL: 20.0,
 }
 _GREW = 1.02
+AFTER_A_HEAVY_DAY = "after a heavy day"  # why a day is light
 _MUCH_ELSEWHERE = 600.0  # load beside which a day's practice is light
 _WORTH_PLAYING = 0.2  # a day that may bring less than so much of the usual is off
 _HEAVY_EVERY = 3  # of the days that are given
@@ -242,7 +243,7 @@ def _kinds(
     for day, (kind, why) in found.items():
         if kind == DayKind.MEDIUM and not why:
             after = day >= today and day - 1 in heavy
-            found[day] = (DayKind.LIGHT, "after a heavy day") if after else (DayKind.MEDIUM, "a normal day")
+            found[day] = (DayKind.LIGHT, AFTER_A_HEAVY_DAY) if after else (DayKind.MEDIUM, "a normal day")
     return found
 
 

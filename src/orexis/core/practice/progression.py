@@ -49,7 +49,7 @@ def in_block(state: SessionState, index: int) -> SessionState:
 def next_block(state: SessionState) -> SessionState:
     """The next block that is allowed, after a rest as long as this one asks for."""
     following = state.block + 1
-    while following < len(state.plan) and state.register_over and state.plan[following].load == Load.HIGH:
+    while following < len(state.plan) and state.is_barred(state.plan[following]):
         following += 1
     if following >= len(state.plan):
         return finished(state)
@@ -94,14 +94,15 @@ def _time_given_on(state: SessionState, following: int, rest_s: float) -> tuple[
     if not plan[following].minutes:
         return plan
     ended = plan[state.block : following]
-    open_ = [block for block in plan[following:] if not (state.register_over and block.load == Load.HIGH)]
-    dropped = [block for block in plan[following:] if block not in open_]
+    barred = [block for block in plan[following:] if state.is_barred(block)]
+    # Sets need the time that they need, neither more nor less.
+    open_ = [block for block in plan[following:] if block not in barred and block.advance != Advance.SETS]
     total = _minutes(open_)
-    spare = 60.0 * (_minutes(ended) + _minutes(dropped)) - state.block_used_s - rest_s
+    spare = 60.0 * (_minutes(ended) + _minutes(barred)) - state.block_used_s - rest_s
     if abs(spare) < _WORTH_GIVING_S or total <= 0.0:
         return plan
     longer = min(_MOST_LONGER, max(_LEAST_LEFT, 1.0 + spare / (60.0 * total)))
-    unused = max(0.0, _load(ended) + _load(dropped) - state.block_load)
+    unused = max(0.0, _load(ended) + _load(barred) - state.block_load)
     heavier = 1.0 + unused / _load(open_) if _load(open_) > 0.0 else 1.0
     return (
         *plan[:following],
@@ -186,7 +187,7 @@ def after_check(state: SessionState, advice: Advice) -> SessionState:
         return over(there)
     if state.here and _nothing_follows(state) and state.register_over is not None:
         return finished(there)
-    if state.register_over and state.current.load == Load.HIGH:
+    if state.is_barred(state.current):
         return next_block(there)
     if advice.step == NextStep.REST:
         rest = Rest(TIRING_REST_S, "the check note says your lips are tiring")

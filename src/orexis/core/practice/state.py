@@ -89,6 +89,13 @@ class BlockPlan:
     kept: bool = False  # the player holds on to it: it stays where the rest of the day is chosen anew
     in_time: bool = False  # can be practised in time
 
+    @property
+    def sets_asked(self) -> int:
+        """How many sets of the first pitch are asked for; 0 where nothing is counted in sets."""
+        if self.advance != Advance.SETS:
+            return 0
+        return self.pauses[0] if self.pauses else self.figures
+
 
 @dataclass(frozen=True, slots=True)
 class TakeMark:
@@ -210,6 +217,19 @@ class SessionState:
     def runs_in_time(self) -> bool:
         """Whether the click goes on between the takes of the present block."""
         return self.in_time and self.current.in_time and not self.checking
+
+    def is_barred(self, block: BlockPlan) -> bool:
+        """Whether a block may not be played any more today, because heavy work is over.
+
+        Pedal sets lie far from the register: only lips that are worn out or tired, and a climb to the limit, bar them.
+        """
+        if self.register_over is None or block.load != Load.HIGH:
+            return False
+        if block.advance != Advance.SETS:
+            return True
+        worn = any(check.state == Freshness.SPENT for check in self.checks)
+        limit = any(played.advance == Advance.LIMIT for played in self.plan[: self.block + 1])
+        return worn or limit or self.register_over == TIRED_LIPS
 
     def bars_after(self, figure: Figure, stopped_s: float | None) -> Bars | None:
         """The bars of a take of the present block and of the rest after it; None where the click does not go on."""

@@ -38,7 +38,7 @@ def left_by(before: SessionState, after: SessionState) -> Left | None:
     if after.minutes is None or after.phase == Phase.DONE or after.current.spare:
         return None
     on = after.block > before.block
-    shut = any(_is_shut(after, block) for block in after.plan[after.block :])
+    shut = any(after.is_barred(block) for block in after.plan[after.block :])
     if not (shut and (on or before.register_over is None)) and not (on and _freed_s(before, after) >= WORTH_IT_S):
         return None
     first = after.block + int(not on or after.current.recovery)
@@ -46,7 +46,7 @@ def left_by(before: SessionState, after: SessionState) -> Left | None:
     held = [at for at in following if _stays(after, after.plan[at])]
     # What loosens after a climb to the limit comes with the climb, if that is chosen again.
     open_ = [at for at in following if at not in held and (after.plan[at].minutes or not after.plan[at].recovery)]
-    wanted = [before.plan[at] for at in open_ if not _is_shut(after, after.plan[at])]
+    wanted = [before.plan[at] for at in open_ if not after.is_barred(after.plan[at])]
     staying = [after.plan[at] for at in (*range(after.block, first), *held)]
     minutes = after.minutes - after.used_s / 60.0 - _minutes(staying)
     load = None if after.most_load is None else after.most_load - after.load - _load(staying)
@@ -85,13 +85,9 @@ def _freed_s(before: SessionState, after: SessionState) -> float:
     return 60.0 * _minutes(ended) - before.block_used_s - rest
 
 
-def _is_shut(state: SessionState, block: BlockPlan) -> bool:
-    return state.register_over is not None and block.load == Load.HIGH
-
-
 def _stays(state: SessionState, block: BlockPlan) -> bool:
     """What the player holds on to, and sets, whose time is what they need; neither where it may not be played any more."""
-    return (block.kept or family_named(block.family).counted_in_sets) and not _is_shut(state, block)
+    return (block.kept or family_named(block.family).counted_in_sets) and not state.is_barred(block)
 
 
 def _minutes(blocks: Sequence[BlockPlan]) -> float:

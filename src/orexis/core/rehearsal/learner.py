@@ -30,7 +30,7 @@ from orexis.core.player import (
 from orexis.core.progress import entered, path_of
 from orexis.core.rehearsal.measured import measured
 
-STRENGTH = 0.3  # of the person's: load as sessions count it, rests and soft notes included
+STRENGTH = 0.43  # of the person's: load as sessions count it, rests and soft notes included
 USUAL = 0.5  # size of the drawn person's faults at the skill itself
 DIFFICULTY = 0.22  # natural logarithm of how much larger faults are a step beyond the skill
 STEP_GAIN, NEAR_STEPS = 0.035, 3.0  # skill a take adds at the skill itself, and how fast that falls away from it

@@ -366,6 +366,7 @@ class _Run:
             form=state.form,
             last=state.figure_index + 1 == len(series.figures),
             climb=series.advance == "climb",
+            asked=state.current.sets_asked,
             reason=reason,
             load=load,
             playing_s=figure.duration_s,

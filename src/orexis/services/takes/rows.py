@@ -82,6 +82,7 @@ def fact_of(row: TakeRow, session: PracticeSession, judgement: Judgement, *, las
         form=state.form,
         last=state.figure_index + 1 == plan.figures,
         climb=plan.advance.has_edge,
+        asked=plan.sets_asked,
         reason=judgement.verdict.reason,
         load=row.load,
         playing_s=row.playing_s,
