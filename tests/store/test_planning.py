@@ -234,10 +234,16 @@ def test_programmes_that_cannot_be_are_refused_with_a_sentence(house: Applicatio
         (Aim(AimKind.HOLD, 16.0), date(2026, 3, 2), "after today"),
         (Aim(AimKind.HOLD, 16.0), date(2036, 3, 2), "three years"),
         (Aim(AimKind.OWN, 100.0), by, "not on the"),
-        (Aim(AimKind.PEDALS, 2.0), by, "can do that already"),
+        (Aim(AimKind.PEDALS, 3.0), by, "a day of 40 minutes or more"),
     ):
         with pytest.raises(InputError, match=says):
             add(aim, day)
+    house.players.change_settings(player.id, {"minutes": (40, 30, 30, 30, 30, 30, 0)})
+    with pytest.raises(InputError, match="can do that already"):
+        add(Aim(AimKind.PEDALS, 2.0), by)
+    beginner = house.players.add(name="Ada Linn", standard="beginner", horn="tuba-eb", part=None)
+    with pytest.raises(InputError, match="Choose another goal"):
+        house.programmes.add(beginner.id, Aim(AimKind.SLUR, 4.0), by, at=START)
     first = add(Aim(AimKind.HOLD, 16.0), by)
     with pytest.raises(ConflictError, match="already"):
         add(Aim(AimKind.HOLD, 16.0), by)

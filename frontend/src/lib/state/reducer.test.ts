@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { SessionState, TraceOut, Verdict } from '../api/client';
 import type { Incoming } from './messages';
-import { figureKey, lost, reduced, takeIsOver, UNKNOWN, type SessionView } from './reducer';
+import { clickGoesOn, figureKey, lost, reduced, takeIsOver, UNKNOWN, type SessionView } from './reducer';
 
 const at = (phase: SessionState['phase'], more: Partial<SessionState> = {}) =>
   ({
@@ -71,5 +71,27 @@ describe('what a window knows', () => {
     for (const change of [{ block: 1 }, { figure_index: 1 }, { checking: true }, { tempo_percent: 104 }] as const) {
       expect(figureKey(at('preview', change))).not.toBe(here);
     }
+  });
+});
+
+describe('the click in practice in time', () => {
+  const plan = [{ in_time: true, figures: 3 }] as unknown as SessionState['plan'];
+  const bars = { played: 2, rest: 2, bar_s: 3 };
+  const advice = (step: string) => ({ step, say: '' }) as SessionState['advice'];
+  const inTime = (phase: SessionState['phase'], more: Partial<SessionState> = {}) =>
+    clickGoesOn(at(phase, { plan, in_time: true, bars, ...more }));
+
+  it('goes on through takes and the rests between them', () => {
+    for (const phase of ['count-in', 'listening', 'judging', 'preview'] as const) expect(inTime(phase)).toBe(true);
+    for (const step of ['again', 'next', 'back', 'easier'])
+      expect(inTime('verdict', { advice: advice(step) })).toBe(true);
+  });
+  it('stops after the last exercise, where something else follows, and where the player wants single takes', () => {
+    expect(inTime('verdict', { advice: advice('next'), figure_index: 2 })).toBe(false);
+    for (const step of ['end-block', 'end-register', 'rest', 'wait'])
+      expect(inTime('verdict', { advice: advice(step) })).toBe(false);
+    for (const more of [{ bars: null }, { in_time: false }, { checking: true }])
+      expect(inTime('preview', more)).toBe(false);
+    expect(inTime('rest')).toBe(false);
   });
 });

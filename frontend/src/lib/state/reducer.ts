@@ -75,6 +75,18 @@ export function runsInTime(state: SessionState | null): boolean {
   return Boolean(state?.in_time && !state.checking && state.plan[state.block]?.in_time);
 }
 
+const STAYS = ['again', 'next', 'back', 'from-the-top', 'easier', 'as-written'];
+
+/** Whether the click goes on at this moment: through a take, and in the rest where another take of the exercise follows. */
+export function clickGoesOn(state: SessionState): boolean {
+  if (!runsInTime(state)) return false;
+  if (['count-in', 'listening', 'judging'].includes(state.phase)) return true;
+  if (!state.bars || !['verdict', 'preview'].includes(state.phase)) return false;
+  const step = state.advice?.step ?? 'again';
+  const last = step === 'next' && state.figure_index + 1 >= (state.plan[state.block]?.figures ?? 0);
+  return state.phase === 'preview' || (STAYS.includes(step) && !last);
+}
+
 /** Whether the take under way in this window is over by what the server says. */
 export function takeIsOver(before: SessionState | null, now: SessionState): boolean {
   if (['judging', 'verdict', 'rest', 'done'].includes(now.phase)) return true;

@@ -13,11 +13,20 @@ import { Link } from './link';
 import { Loaded, words } from './loaded.svelte';
 import type { EventName, Incoming } from './messages';
 import { InputMeter } from './meter.svelte';
-import { figureKey, lost, OPEN_PHASES, runsInTime, reduced, takeIsOver, UNKNOWN, type SessionView } from './reducer';
+import {
+  clickGoesOn,
+  figureKey,
+  lost,
+  OPEN_PHASES,
+  runsInTime,
+  reduced,
+  takeIsOver,
+  UNKNOWN,
+  type SessionView,
+} from './reducer';
 import { hushSpeech } from './speech';
 import { StandSounds } from './standSounds.svelte';
 
-const TAKE_PHASES = ['count-in', 'listening', 'judging'];
 const FRAME_NEEDS_S = 0.11; // a final frame waits for so much sound after its centre
 
 export class Stand {
@@ -326,8 +335,7 @@ export class Stand {
   #stands(before: SessionState | null, state: SessionState): void {
     if (takeIsOver(before, state) && (this.#recorder.recording || this.#begin)) this.#stopTake();
     if (state.phase === 'preview' && before?.phase === 'verdict') this.last = this.#lastSaid();
-    const goesOn = TAKE_PHASES.includes(state.phase) || (state.bars && ['verdict', 'preview'].includes(state.phase));
-    if (!runsInTime(state) || !goesOn) {
+    if (!clickGoesOn(state)) {
       this.inTime.stop();
       this.last = null;
     }

@@ -12,6 +12,7 @@ from orexis.core.planning.aims import (
     parse_aim,
     place_of,
     said_of,
+    why_never_worked_at,
     wish_of,
 )
 from orexis.core.planning.aims import checked as checked_aim
@@ -107,6 +108,7 @@ __all__ = [
     "said_of",
     "too_heavy",
     "week_load",
+    "why_never_worked_at",
     "wish_of",
     "with_set_by_hand",
     "with_take",

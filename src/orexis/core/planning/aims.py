@@ -14,6 +14,7 @@
 from collections.abc import Iterable
 from dataclasses import dataclass
 
+from orexis.core.coach import Standard
 from orexis.core.figures import CHECK_NOTE, AimKind, Role, family_in_role, family_towards
 from orexis.core.horn import Instrument, lowest_pedal
 from orexis.core.planning.context import GoalRequest, PlanningContext
@@ -128,6 +129,18 @@ def checked(aim: Aim, horn: Instrument) -> Aim:
     if _is_by_path(aim.kind) and _goal_step(aim, horn) is None:
         raise InputError(f"The {horn.name} has no exercise for {aim.value:g} {unit}: choose less.")
     return aim
+
+
+def why_never_worked_at(aim: Aim, standard: Standard, minutes: Iterable[int]) -> str | None:
+    """Why no day would ever hold work towards a goal; None where some days do. `minutes`: those given, by weekday."""
+    if days_for(aim.kind, minutes) == 0.0:
+        if aim.kind == AimKind.PEDALS:
+            return f"Pedal sets need a day of {LEAST_FOR_SETS} minutes or more. Give a day more minutes first."
+        return "No day has minutes for practice. Give a day some first."
+    opened = family_towards(aim.kind) if aim.kind != AimKind.OWN else None
+    if standard == Standard.BEGINNER and opened is not None and opened.opens_at != Standard.BEGINNER:
+        return f"{opened.name} start at the level Developing. Choose another goal for now."
+    return None
 
 
 def place_of(aim: Aim, known: PlanningContext, shown: Shown) -> GoalPosition:

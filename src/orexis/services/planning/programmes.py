@@ -21,6 +21,7 @@ from orexis.core.planning import (
     gained_over,
     place_of,
     said_of,
+    why_never_worked_at,
     would_change,
 )
 from orexis.errors import ConflictError, InputError
@@ -70,6 +71,9 @@ class Programmes:
         """A new aim; InputError for one that is met, impossible, or before today."""
         person, today = self._players.get(player_id), local_day(at or now())
         checked_aim(aim, person.instrument)
+        never = why_never_worked_at(aim, person.terms.standard, person.settings.minutes)
+        if never is not None:
+            raise InputError(never)
         if by.toordinal() <= today:
             raise InputError("Choose a date after today.")
         if by.toordinal() > today + _LONGEST_AIM:

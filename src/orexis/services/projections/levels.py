@@ -23,7 +23,7 @@ from orexis.store.models import FamilyDayRow, PathPlaceRow, SessionRow, TakeRow
 class Levels:
     """A row for each exercise and day, and one for each exercise with its level."""
 
-    name, version = "levels", 10
+    name, version = "levels", 11
     tables: tuple[Any, ...] = (FamilyDayRow, PathPlaceRow)
 
     def apply(self, db: Session, take: KeptTake) -> None:
