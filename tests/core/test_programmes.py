@@ -146,14 +146,14 @@ def test_what_came_between_two_looks_is_shared_over_the_days_of_practice() -> No
 
 
 def test_pedal_sets_have_no_date_while_no_day_has_room_for_them() -> None:
-    short, long = (10, 30, 30, 0, 45, 0, 0), (10, 30, 30, 0, 60, 0, 0)
+    short, long = (10, 30, 30, 0, 35, 0, 0), (10, 30, 30, 0, 40, 0, 0)
     assert (days_for(AimKind.PEDALS, short), days_for(AimKind.PEDALS, long)) == (0.0, 4.0)
     assert days_for(AimKind.HOLD, short) == 4.0
     place, gained = GoalPosition(2.0, 4.0, "2", "4"), Gained((2.0, 2.0))
     assert forecast(place, gained, prior_days=12.0, today=TODAY, days_a_week=0.0).median is None
     says = would_change(place, gained, AimKind.PEDALS, prior_days=12.0, today=TODAY, days_a_week=0.0, date=TODAY + 200)
     assert says is not None
-    assert "60 minutes" in says
+    assert "40 minutes" in says
 
 
 def test_what_would_let_the_date_be_met() -> None:
