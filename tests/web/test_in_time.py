@@ -53,11 +53,11 @@ def test_takes_follow_each_other_on_the_click_until_a_key_stops_it(site: Site, o
     expect(page.get_by_role("button", name="Start", exact=True)).to_be_visible()
     clicks = sorted(page.evaluate("window.clicks"))
     beat = 60.0 / 80.0
-    # A count-in, two takes of a bar, and two rests of two bars up to the third take's count-in, which may be slower:
-    # no beat is missing and none sounds twice.
+    # A count-in, two takes of a bar and two rests of two bars, up to the third take's count-in, which may be slower and then begins
+    # between two beats: no beat is missing and none sounds twice.
     gaps = [after - before for before, after in itertools.pairwise(clicks)]
-    assert gaps[:23] == pytest.approx([beat] * 23, abs=0.002)
-    assert min(gaps) > beat - 0.002
+    assert gaps[:22] == pytest.approx([beat] * 22, abs=0.002)
+    assert min(gaps) > 0.4
     takes = site.call(f"/api/sessions/{page.url.rsplit('/', 1)[1]}")["state"]["takes"]
     assert all(0.0 < take["gap_s"] < 4.0 for take in takes)
     # Nothing goes on by itself after that.
