@@ -85,6 +85,16 @@ def test_the_click_goes_on_until_something_stops_it() -> None:
     assert step(state, Event(EventName.REPORT, word="tired")).state.bars is None
 
 
+def test_the_last_verdict_of_an_exercise_is_read_without_the_click() -> None:
+    last = replace(begun(), figure_index=begun().current.figures - 1)
+    assert played(last).bars is None
+    assert played(last, Outcome.NOT_YET).bars is not None  # it is repeated
+    unheard = begun()
+    for _ in range(3):
+        unheard = played(unheard, Outcome.NOT_HEARD)
+    assert unheard.bars is None  # it waits
+
+
 def test_in_the_rest_repeat_means_what_was_played_last() -> None:
     on = step(played(begun()), Event(EventName.GO_ON)).state
     again = step(on, Event(EventName.AGAIN)).state

@@ -60,8 +60,13 @@ def test_takes_follow_each_other_on_the_click_until_a_key_stops_it(site: Site, o
     assert min(gaps) > 0.4
     takes = site.call(f"/api/sessions/{page.url.rsplit('/', 1)[1]}")["state"]["takes"]
     assert all(0.0 < take["gap_s"] < 4.0 for take in takes)
-    # Nothing goes on by itself after that.
-    page.wait_for_function("at => window.clicks.length === at", arg=len(clicks))
+    # Nothing goes on by itself after that, and the left pedal stops it as well.
+    assert page.evaluate("() => orexisStand.running") is False
+    page.keyboard.press("PageDown")
+    wait_for(page, "count-in", 2)
+    page.keyboard.press("PageUp")
+    wait_for(page, "preview", 2)
+    assert page.evaluate(STANDS) == ["preview", 2, False]
 
 
 @pytest.mark.realtime

@@ -67,6 +67,7 @@
   }
 
   function back() {
+    if (live && stand.inTime.running) return stand.halt(); // the left pedal stops the click
     if (stand.phase === 'verdict' || (stand.phase === 'preview' && stand.bars !== null)) stand.say('again');
     else if (stand.phase === 'preview') stand.say('back');
   }

@@ -42,7 +42,9 @@
     <h2>Sessions</h2>
     <div class="mt-3">
       {@render tick('Continue by itself after a result', settings.goes_on, (on) => ({ goes_on: on }))}
-      {@render tick('Practice in time: the click goes on between takes', settings.in_time, (on) => ({ in_time: on }))}
+      {@render tick('Practice in time: the metronome keeps going between takes', settings.in_time, (on) => ({
+        in_time: on,
+      }))}
       {@render tick('Start with the first note, no count-in', settings.start === 'first note', (on) => ({
         start: on ? 'first note' : 'count-in',
       }))}
@@ -61,7 +63,7 @@
     </div>
     {#if settings.in_time}
       <label class="mt-2 flex flex-wrap items-center gap-3">
-        <span>Rest between takes in time</span>
+        <span>Rest after each take</span>
         <select
           class="plain"
           value={String(settings.rest_bars)}

@@ -9,7 +9,7 @@ const READ_S = 5; // for a verdict
 const READ_HELD_S = 2.5;
 const SHOW_BARS = 2; // so long before it begins the next exercise is on the stand
 const HEARD_S = 2; // for a verdict, where the click goes on
-const LEAD_S = 0.2; // before the count-in
+const ARM_S = 0.2; // before the count-in a take is begun
 const EVERY_MS = 50;
 const LONGEST_TICK_S = 1.5;
 const TELL_PLAYED_S = 0.8; // of playing in a rest, before it is told
@@ -102,7 +102,7 @@ export class Conductor {
     const since = inTime.clock;
     let prepared = false;
     let music = Infinity;
-    this.#soonest = false;
+    if (this.stand.phase === 'verdict') this.#soonest = false; // what was said while it was read holds for what follows
     this.#timer = setInterval(() => {
       const { figure, phase } = this.stand;
       if (!figure) return;
@@ -118,7 +118,7 @@ export class Conductor {
       } else if (phase === 'preview' && this.stand.ready) {
         if (!prepared) void this.stand.prepare(this.options.source());
         prepared = true;
-        if (inTime.clock < countInAt(figure, music) - LEAD_S) return;
+        if (inTime.clock < countInAt(figure, music) - ARM_S) return;
         this.stop();
         this.options.begin(this.#soonest ? 0 : bars);
       }

@@ -155,51 +155,58 @@ describe('leading without hands', () => {
     expect(conductor.left).toBeNull();
   });
 
-  it('goes on in time: the verdict for as long as the bars allow, the next exercise two bars ahead, then its count-in', () => {
+  /** A stand whose click goes on, in bars of four seconds: the next exercise is `bars` bars after now. */
+  const inTime = (phase: string, bars: number) => {
     const start = performance.now();
-    const inTime = {
-      barS: 4,
-      get clock() {
-        return (performance.now() - start) / 1000;
-      },
-      musicAt: (bars: number, _: unknown, soonest = false) =>
-        soonest ? 4 * Math.ceil((inTime.clock + 4) / 4) : Math.max(4 * bars, 4 * Math.ceil((inTime.clock + 1) / 4)),
-    };
+    const clock = () => (performance.now() - start) / 1000;
+    const next = (ready: number) => 4 * Math.ceil((clock() + ready) / 4);
     const figure = { beat_s: 1, count_in_s: 4, duration_s: 12, figure: { beats_per_bar: 4 } };
     const prepared: string[] = [];
-    const more = { bars: 4, inTime, figure, ready: true, prepare: (source: string) => prepared.push(source) };
-    const stand = Object.assign(fake('verdict'), more);
+    return Object.assign(fake(phase), {
+      bars,
+      figure,
+      prepared,
+      ready: true,
+      prepare: (source: string) => prepared.push(source),
+      inTime: {
+        barS: 4,
+        get clock() {
+          return clock();
+        },
+        musicAt: (after: number, _: unknown, soonest = false) => (soonest ? next(4) : Math.max(4 * after, next(1))),
+      },
+    });
+  };
+  const moveOn = (stand: Fake) =>
+    Object.assign(stand, { phase: 'preview', state: { ...stand.state, phase: 'preview', figure_index: 1 } });
+
+  it('goes on in time: the verdict for as long as the bars allow, the next exercise two bars ahead, then its count-in', () => {
+    const stand = inTime('verdict', 4);
     const conductor = leading(stand);
     vi.advanceTimersByTime(7900);
     expect([stand.said, conductor.barsLeft]).toEqual([[], 3]);
     vi.advanceTimersByTime(200);
     expect(stand.said).toEqual([['go-on']]);
-
-    Object.assign(stand, { phase: 'preview', state: { ...stand.state, phase: 'preview', figure_index: 1 } });
+    moveOn(stand);
     conductor.follow();
     vi.advanceTimersByTime(3600);
-    expect([prepared, begun, conductor.barsLeft]).toEqual([['microphone'], 0, 2]);
+    expect([stand.prepared, begun, conductor.barsLeft]).toEqual([['microphone'], 0, 2]);
     vi.advanceTimersByTime(200);
     expect([begun, bars]).toEqual([1, 4]);
   });
 
   it('begins with the next bar that can be counted in where the player does not want to wait', () => {
-    const start = performance.now();
-    const inTime = {
-      barS: 4,
-      get clock() {
-        return (performance.now() - start) / 1000;
-      },
-      musicAt: (_: number, __: unknown, soonest = false) => (soonest ? 4 * Math.ceil((inTime.clock + 4) / 4) : 40),
-    };
-    const figure = { beat_s: 1, count_in_s: 4, duration_s: 12, figure: { beats_per_bar: 4 } };
-    const stand = Object.assign(fake('preview'), { bars: 10, inTime, figure, ready: true, prepare: () => undefined });
+    const stand = inTime('verdict', 10);
     const conductor = leading(stand);
     vi.advanceTimersByTime(1000);
     conductor.sooner();
-    vi.advanceTimersByTime(2700);
+    vi.advanceTimersByTime(100);
+    expect(stand.said).toEqual([['go-on']]);
+    moveOn(stand); // what was said while the verdict was read holds for what follows
+    conductor.follow();
+    vi.advanceTimersByTime(2500);
     expect(begun).toBe(0);
-    vi.advanceTimersByTime(200);
+    vi.advanceTimersByTime(300);
     expect([begun, bars]).toEqual([1, 0]);
   });
 });

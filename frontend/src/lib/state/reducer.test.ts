@@ -77,21 +77,16 @@ describe('what a window knows', () => {
 describe('the click in practice in time', () => {
   const plan = [{ in_time: true, figures: 3 }] as unknown as SessionState['plan'];
   const bars = { played: 2, rest: 2, bar_s: 3 };
-  const advice = (step: string) => ({ step, say: '' }) as SessionState['advice'];
-  const inTime = (phase: SessionState['phase'], more: Partial<SessionState> = {}) =>
-    clickGoesOn(at(phase, { plan, in_time: true, bars, ...more }));
+  const goesOn = (phase: SessionState['phase'], more: Partial<SessionState> = {}) =>
+    clickGoesOn(at(phase, { plan, in_time: true, ...more }));
 
-  it('goes on through takes and the rests between them', () => {
-    for (const phase of ['count-in', 'listening', 'judging', 'preview'] as const) expect(inTime(phase)).toBe(true);
-    for (const step of ['again', 'next', 'back', 'easier'])
-      expect(inTime('verdict', { advice: advice(step) })).toBe(true);
+  it('goes on through takes, and through rests for as long as the session has bars', () => {
+    for (const phase of ['count-in', 'listening', 'judging'] as const) expect(goesOn(phase)).toBe(true);
+    for (const phase of ['verdict', 'preview'] as const) expect(goesOn(phase, { bars })).toBe(true);
   });
-  it('stops after the last exercise, where something else follows, and where the player wants single takes', () => {
-    expect(inTime('verdict', { advice: advice('next'), figure_index: 2 })).toBe(false);
-    for (const step of ['end-block', 'end-register', 'rest', 'wait'])
-      expect(inTime('verdict', { advice: advice(step) })).toBe(false);
-    for (const more of [{ bars: null }, { in_time: false }, { checking: true }])
-      expect(inTime('preview', more)).toBe(false);
-    expect(inTime('rest')).toBe(false);
+  it('stops without them, in a check note, and where the player wants single takes', () => {
+    for (const phase of ['verdict', 'preview', 'rest', 'done'] as const) expect(goesOn(phase)).toBe(false);
+    for (const more of [{ in_time: false }, { checking: true }])
+      expect(goesOn('preview', { bars, ...more })).toBe(false);
   });
 });

@@ -75,16 +75,9 @@ export function runsInTime(state: SessionState | null): boolean {
   return Boolean(state?.in_time && !state.checking && state.plan[state.block]?.in_time);
 }
 
-const STAYS = ['again', 'next', 'back', 'from-the-top', 'easier', 'as-written'];
-
-/** Whether the click goes on at this moment: through a take, and in the rest where another take of the exercise follows. */
+/** Whether the click goes on at this moment: through a take, and in a rest that another take of the exercise follows. */
 export function clickGoesOn(state: SessionState): boolean {
-  if (!runsInTime(state)) return false;
-  if (['count-in', 'listening', 'judging'].includes(state.phase)) return true;
-  if (!state.bars || !['verdict', 'preview'].includes(state.phase)) return false;
-  const step = state.advice?.step ?? 'again';
-  const last = step === 'next' && state.figure_index + 1 >= (state.plan[state.block]?.figures ?? 0);
-  return state.phase === 'preview' || (STAYS.includes(step) && !last);
+  return runsInTime(state) && (Boolean(state.bars) || [...OPEN_PHASES, 'judging'].includes(state.phase));
 }
 
 /** Whether the take under way in this window is over by what the server says. */

@@ -59,7 +59,6 @@ export class Stand {
   #performed: { key: string; wav: Promise<ArrayBuffer> } | null = null;
   #begin: string | null = null;
   #closed = false;
-  #verdict: Verdict | null = null;
   readonly #recorder: Recorder;
   readonly #link: Link;
 
@@ -303,9 +302,7 @@ export class Stand {
     if (!take.clicked) this.say('counted-in');
   }
 
-  #lastSaid(): Stand['last'] {
-    const verdict = this.#verdict;
-    if (!verdict) return null;
+  #saidOf(verdict: Verdict): Stand['last'] {
     const nameOf = (id: string) => noteName(this.figure?.notes.find((note) => note.id === id)?.written ?? id);
     return { outcome: verdict.outcome, said: `${reasonInWords(verdict, nameOf)} ${verdict.cue ?? ''}` };
   }
@@ -319,9 +316,10 @@ export class Stand {
   /** Every message changes the view at once; what follows from it outside is set going, and never waited for. */
   #told(message: Incoming): void {
     if (message.type === 'free') return this.#link.again();
-    const before = this.view.state;
-    if (message.type === 'verdict') this.#verdict = message.verdict;
+    const { state: before, verdict } = this.view;
     this.view = reduced(this.view, message);
+    // What was said of a take stays beside the next one while the click goes on.
+    if (verdict && this.phase === 'preview') this.last = this.#saidOf(verdict);
     if (message.type === 'frames') this.#framed(message.final, message.provisional, message.received, message.hole);
     else if (message.type === 'full') this.#recorder.hold(message.received);
     else if (message.type === 'state') this.#stands(before, message.state);
@@ -334,7 +332,6 @@ export class Stand {
 
   #stands(before: SessionState | null, state: SessionState): void {
     if (takeIsOver(before, state) && (this.#recorder.recording || this.#begin)) this.#stopTake();
-    if (state.phase === 'preview' && before?.phase === 'verdict') this.last = this.#lastSaid();
     if (!clickGoesOn(state)) {
       this.inTime.stop();
       this.last = null;

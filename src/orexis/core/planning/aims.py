@@ -139,7 +139,7 @@ def why_never_worked_at(aim: Aim, standard: Standard, minutes: Iterable[int]) ->
         return "No day has minutes for practice. Give a day some first."
     opened = family_towards(aim.kind) if aim.kind != AimKind.OWN else None
     if standard == Standard.BEGINNER and opened is not None and opened.opens_at != Standard.BEGINNER:
-        return f"{opened.name} start at the level Developing. Choose another goal for now."
+        return f"“{opened.name}” opens at the level Developing. Choose another goal for now."
     return None
 
 

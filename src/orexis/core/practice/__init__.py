@@ -3,27 +3,28 @@
 from orexis.core.practice.advising import warmth_takes
 from orexis.core.practice.edge import NOTHING, Owned
 from orexis.core.practice.ending import Ending
-from orexis.core.practice.in_time import MOST_REST_BARS, Bars, keeps_time
+from orexis.core.practice.events import (
+    Effect,
+    EffectName,
+    Event,
+    EventName,
+    TakeResult,
+)
+from orexis.core.practice.in_time import BETWEEN_TAKES_S, MOST_REST_BARS, Bars, gap_after, keeps_time
 from orexis.core.practice.machine import opening, step
 from orexis.core.practice.routine import Routine, check_series, free_routine, planned, routine_of, state_for
 from orexis.core.practice.state import (
-    BETWEEN_TAKES_S,
     LONGEST_REST_S,
     OPEN_PHASES,
     TIRED_LIPS,
     BlockPlan,
     CheckMark,
-    Effect,
-    EffectName,
-    Event,
-    EventName,
     Overruling,
     Phase,
     Rest,
     SessionState,
     Step,
     TakeMark,
-    TakeResult,
     usual_spent_s,
 )
 from orexis.core.practice.time_left import Left, left_by, with_rest_of_day
@@ -55,6 +56,7 @@ __all__ = [
     "TakeResult",
     "check_series",
     "free_routine",
+    "gap_after",
     "keeps_time",
     "left_by",
     "opening",

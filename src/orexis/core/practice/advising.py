@@ -5,8 +5,9 @@ from dataclasses import replace
 from orexis.core.coach import PROVES_NOTHING, Advice, Freshness, NextStep, Outcome, Situation, decide, rest_after
 from orexis.core.figures import FAMILIES, Advance, Form, Load, Medium
 from orexis.core.practice.edge import came_through
+from orexis.core.practice.events import TakeResult
 from orexis.core.practice.progression import only_easy_follows
-from orexis.core.practice.state import BlockPlan, CheckMark, SessionState, TakeMark, TakeResult, share_is_played
+from orexis.core.practice.state import BlockPlan, CheckMark, SessionState, TakeMark, share_is_played
 
 _TEMPO_AFTER, _TEMPO_STEP, _TEMPO_RANGE = 2, 4, (72, 132)  # takes; percent
 _DRY = 5  # takes in a row without one that was held
@@ -70,7 +71,7 @@ def advised(state: SessionState, result: TakeResult) -> SessionState:
     )
     over = advice.say if advice.step == NextStep.END_REGISTER and state.register_over is None else state.register_over
     if plan.minutes:
-        advice = _in_time(state, 60.0 * plan.minutes, advice)
+        advice = _within_minutes(state, 60.0 * plan.minutes, advice)
     return replace(state, past_tries=past, register_over=over, advice=advice, tempo_percent=_tempo(state))
 
 
@@ -85,7 +86,7 @@ def _edge(state: SessionState) -> int | None:
     return comfort if comfort is not None and came_through(held, comfort) else None
 
 
-def _in_time(state: SessionState, seconds: float, advice: Advice) -> Advice:
+def _within_minutes(state: SessionState, seconds: float, advice: Advice) -> Advice:
     """A block that has had its time or its share of the load, or that has run out of good notes, ends; one that was
     through early goes round again, unless it is heavy.
     """

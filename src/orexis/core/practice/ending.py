@@ -4,8 +4,8 @@ A take ends after a second without tone once every written note had its chance; 
 two seconds although the next written note is two seconds overdue; four seconds after the written end when nothing was
 played. It never lasts longer than the figure by more than two minutes.
 
-In time a take ends 0.8 s after the written end, or as soon as it has been quiet for half a second, at the latest a bar later; a note that is held to
-the breath's end still ends it as above.
+In time a take ends 0.8 s after the written end, or later, once it has been quiet for half a second, and a bar after the written end
+at the latest. A note that is held to the breath's end still ends it as above.
 """
 
 from bisect import bisect_right

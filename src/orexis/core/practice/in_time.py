@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from orexis.core.coach import rest_share
 from orexis.core.figures import Advance, Figure, Load, Medium, Series
 
+BETWEEN_TAKES_S = 8.0  # where no click goes on: reading, breathing, a bar of waiting
 LEAST_REST_S = 5.0  # to hear the verdict, and to see what comes
 MOST_REST_BARS = 16
 _OVER_BEATS = 0.75  # a note that goes on for so long beyond a bar line belongs to the bar before
@@ -28,6 +29,11 @@ class Bars:
     def cycle_s(self) -> float:
         """Seconds from the first note of one take to the first note of the next."""
         return (self.played + self.rest) * self.bar_s
+
+
+def gap_after(bars: Bars | None, take_s: float) -> float:
+    """Seconds between a take of this length and the next; `bars`: None where no click goes on."""
+    return BETWEEN_TAKES_S if bars is None else max(0.0, round(bars.cycle_s - take_s, 2))
 
 
 def keeps_time(series: Series) -> bool:

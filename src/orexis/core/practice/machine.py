@@ -17,6 +17,13 @@ from dataclasses import replace
 from orexis.core.coach import REPORTS, Advice, NextStep
 from orexis.core.figures import Form, Load
 from orexis.core.practice.advising import advised, checked
+from orexis.core.practice.events import (
+    Effect,
+    EffectName,
+    Event,
+    EventName,
+)
+from orexis.core.practice.in_time import gap_after
 from orexis.core.practice.progression import (
     TIRING_REST_S,
     after_check,
@@ -28,13 +35,8 @@ from orexis.core.practice.progression import (
     with_check,
 )
 from orexis.core.practice.state import (
-    BETWEEN_TAKES_S,
     OPEN_PHASES,
     TIRED_LIPS,
-    Effect,
-    EffectName,
-    Event,
-    EventName,
     Overruling,
     Phase,
     Rest,
@@ -44,6 +46,7 @@ from orexis.core.practice.state import (
 )
 from orexis.errors import ConflictError
 
+_LEAVES = (NextStep.END_BLOCK, NextStep.END_REGISTER, NextStep.REST, NextStep.WAIT)
 _CHOICE_PHASES = (Phase.PREVIEW, Phase.VERDICT, Phase.REST)
 
 
@@ -93,7 +96,7 @@ def _judged(state: SessionState, event: Event) -> Step | None:
         state.form,
         state.checking,
         result.load,
-        BETWEEN_TAKES_S if result.bars is None else max(0.0, round(result.bars.cycle_s - result.take_s, 2)),
+        gap_after(result.bars, result.take_s),
     )
     counted = replace(
         state,
@@ -107,7 +110,17 @@ def _judged(state: SessionState, event: Event) -> Step | None:
         block_load=state.block_load + (0.0 if state.checking else result.load),
         since_check_s=state.since_check_s + result.playing_s,
     )
-    return Step(checked(counted, mark, result) if state.checking else advised(counted, result))
+    if state.checking:
+        return Step(checked(counted, mark, result))
+    made = advised(counted, result)
+    return Step(made if _stays_in_block(made) else replace(made, bars=None))
+
+
+def _stays_in_block(state: SessionState) -> bool:
+    """Whether another take of the block follows by what is advised: where none does, the click stops while the verdict is read."""
+    step = state.advice.step if state.advice else NextStep.AGAIN
+    last = step == NextStep.NEXT and state.figure_index + 1 >= state.current.figures
+    return step not in _LEAVES and not last
 
 
 def _drop(state: SessionState, event: Event) -> Step | None:

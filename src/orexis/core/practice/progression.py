@@ -54,7 +54,7 @@ def next_block(state: SessionState) -> SessionState:
     if following >= len(state.plan):
         return finished(state)
     spare, recovery = state.plan[following].spare, state.plan[following].recovery
-    rest = Rest(0.0, "") if recovery else _rest_between(state, to_the_end=not spare)
+    rest = Rest(0.0, "") if recovery else _rest_between(state)
     used_s = state.used_s + state.block_used_s
     if not spare:
         plan = _time_given_on(state, following, rest.seconds)
@@ -77,8 +77,8 @@ def form_at_first(plan: BlockPlan) -> Form:
     return Form.SLOWER if plan.easier else Form.AS_WRITTEN
 
 
-def _rest_between(state: SessionState, *, to_the_end: bool) -> Rest:
-    """As long as was played; to the end of a block's minutes where its share of the load was reached and others are to come."""
+def _rest_between(state: SessionState) -> Rest:
+    """As long as was played, less what was rested between takes."""
     plan = state.current
     seconds = rest_after(state.block_playing_s, plan.load, rested_s=state.block_rested_s, extra=state.extra_rest)
     rested = state.block_rested_s > 0.5 * state.block_playing_s

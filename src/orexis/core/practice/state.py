@@ -5,7 +5,8 @@ from enum import StrEnum
 
 from orexis.core.coach import Advice, Freshness, NextStep, Outcome
 from orexis.core.figures import Advance, Figure, Form, Load
-from orexis.core.practice.in_time import Bars, bars_of
+from orexis.core.practice.events import Effect, EventName
+from orexis.core.practice.in_time import BETWEEN_TAKES_S, Bars, bars_of
 from orexis.core.schools import Choice
 
 
@@ -22,7 +23,6 @@ class Phase(StrEnum):
 
 
 LONGEST_REST_S = 900.0
-BETWEEN_TAKES_S = 8.0  # where no click goes on: reading, breathing, a bar of waiting
 TIRED_LIPS = "your lips are tired"  # why there is no more heavy work, where the player says so
 OPEN_PHASES = (Phase.COUNT_IN, Phase.LISTENING, Phase.JUDGING)  # a take is under way
 
@@ -30,38 +30,6 @@ OPEN_PHASES = (Phase.COUNT_IN, Phase.LISTENING, Phase.JUDGING)  # a take is unde
 def usual_spent_s(take_s: float, playing_s: float) -> float:
     """Seconds that a take costs of the day, its rest included: as long as was played, and at least the time between two takes."""
     return round(take_s + max(playing_s, BETWEEN_TAKES_S), 2)
-
-
-class EventName(StrEnum):
-    """What can happen to a session."""
-
-    BEGIN = "begin"
-    COUNTED_IN = "counted-in"
-    ENDED = "ended"
-    JUDGED = "judged"
-    DROP = "drop"
-    GO_ON = "go-on"
-    AGAIN = "again"
-    NEXT = "next"
-    BACK = "back"
-    EASIER = "easier"
-    HARDER = "harder"
-    SKIP = "skip"
-    PAUSE = "pause"
-    RESUME = "resume"
-    REST_OVER = "rest-over"
-    PLAYED = "played"
-    REPORT = "report"
-    STOP = "stop"
-
-
-class EffectName(StrEnum):
-    """What is to be done outside after a step; carried out in one place, by whoever keeps the takes."""
-
-    OPEN_TAKE = "open-take"
-    CLOSE_TAKE = "close-take"
-    DROP_TAKE = "drop-take"
-    ERASE_TAKE = "erase-take"
 
 
 @dataclass(frozen=True, slots=True)
@@ -307,39 +275,6 @@ def share_is_played(state: SessionState) -> bool:
     most = state.current.most_load
     takes = sum(take.block == state.block and not take.check for take in state.takes)
     return most is not None and takes > 0 and state.block_load * (1.0 + 0.5 / takes) >= most
-
-
-@dataclass(frozen=True, slots=True)
-class TakeResult:
-    """What a judged take brings to the session."""
-
-    outcome: Outcome
-    reason: str | None = None
-    playing_s: float = 0.0
-    take_s: float = 0.0
-    load: float = 0.0
-    bars: Bars | None = None  # where it was practised in time
-    endurance: Freshness | None = None
-    signs: tuple[str, ...] = ()
-
-
-@dataclass(frozen=True, slots=True)
-class Event:
-    """What happened: with a take's key, what a judged take brought, seconds of playing, the word reported."""
-
-    name: EventName
-    take_key: str | None = None
-    result: TakeResult | None = None
-    seconds: float = 0.0
-    word: str | None = None
-
-
-@dataclass(frozen=True, slots=True)
-class Effect:
-    """What is to be done outside, with which take."""
-
-    name: EffectName
-    take_key: str
 
 
 @dataclass(frozen=True, slots=True)

@@ -57,13 +57,13 @@ from orexis.core.planning import (
     with_take,
 )
 from orexis.core.practice import (
-    BETWEEN_TAKES_S,
     Event,
     EventName,
     Phase,
     Routine,
     SessionState,
     TakeResult,
+    gap_after,
     routine_of,
     state_for,
     step,
@@ -312,7 +312,7 @@ class _Run:
             endurance = self._check(out, state)
         self.who.has_played(figure.family, step_number, figure, verdict.outcome, load)
         bars = state.bars_after(figure, figure.duration_s)
-        gap_s = BETWEEN_TAKES_S if bars is None else max(0.0, bars.cycle_s - figure.duration_s)
+        gap_s = gap_after(bars, figure.duration_s)
         self.who.rests(gap_s)
         out.clock_s += figure.duration_s + gap_s
         out.high_when_spent += (
