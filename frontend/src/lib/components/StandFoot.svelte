@@ -52,7 +52,9 @@
         </h2>
         <p class="mt-1 text-xl">{stand.last.said}</p>
       {/if}
-      <p class="quiet mt-1" aria-hidden="true">{barsInWords(conductor.barsLeft)} Space stops.</p>
+      <p class="quiet mt-1" aria-hidden="true">
+        {barsInWords(conductor.barsLeft)} <span class="max-sm:hidden">Space stops.</span>
+      </p>
     {:else if phase === 'preview'}
       <h2 class="serif text-3xl">
         {#if stand.sounds.blown !== null}Air only.
@@ -111,7 +113,9 @@
       <p class="quiet mt-1">
         {stand.state?.advice?.step === 'again' ? '' : (stand.state?.advice?.say ?? '')}
         {stand.state?.advice?.ask ?? ''}
-        {#if conductor.barsLeft !== null}<span aria-hidden="true">{barsInWords(conductor.barsLeft)} Space stops.</span>
+        {#if conductor.barsLeft !== null}<span aria-hidden="true"
+            >{barsInWords(conductor.barsLeft)} <span class="max-sm:hidden">Space stops.</span></span
+          >
         {:else if soon !== null}<span aria-hidden="true">Starting in {soon}; Space stops.</span>{/if}
       </p>
     {:else if phase === 'done'}
