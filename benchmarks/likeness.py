@@ -14,7 +14,7 @@ from benchmarks.ear.sampled import BRASS, RATE, Stem, stems
 from orexis.core.measures.envelope import TimbreProfile, envelope, match
 from orexis.core.sound import Sound
 
-Key = tuple[str, int, int, str]  # horn, MIDI note, velocity, what
+Key = tuple[str, int, int, str]  # instrument, MIDI note, velocity, what
 
 
 def voice(
@@ -36,37 +36,37 @@ def voice(
 
 def voices(font: str, cache: Path) -> dict[Key, TimbreProfile]:
     rng, out = np.random.default_rng(0), {}
-    for horn, (_, low, high) in BRASS.items():
-        have = stems(font, horn, cache)
+    for instrument, (_, low, high) in BRASS.items():
+        have = stems(font, instrument, cache)
         for note in range(low + 4, high - 2, 3):
             for velocity in (60, 100):
                 stem = have[(note, 2.6, velocity)]
-                out[(horn, note, velocity, "first")] = voice(stem, 0.4, 1.3, rng)
-                out[(horn, note, velocity, "second")] = voice(stem, 1.4, 2.3, rng)
-                out[(horn, note, velocity, "pinched")] = voice(stem, 0.4, 1.3, rng, tilt_db=4.0)
-                out[(horn, note, velocity, "covered")] = voice(stem, 0.4, 1.3, rng, tilt_db=-4.0)
+                out[(instrument, note, velocity, "first")] = voice(stem, 0.4, 1.3, rng)
+                out[(instrument, note, velocity, "second")] = voice(stem, 1.4, 2.3, rng)
+                out[(instrument, note, velocity, "pinched")] = voice(stem, 0.4, 1.3, rng, tilt_db=4.0)
+                out[(instrument, note, velocity, "covered")] = voice(stem, 0.4, 1.3, rng, tilt_db=-4.0)
     return out
 
 
 def pairs(found: dict[Key, TimbreProfile]) -> Iterator[tuple[str, float]]:
     """(kind of pair, match)."""
-    for (horn, note, velocity, what), one in found.items():
+    for (instrument, note, velocity, what), one in found.items():
         if what != "first":
             continue
         others = {
-            "the same note twice": (horn, note, velocity, "second"),
-            "3 semitones higher": (horn, note + 3, velocity, "first"),
-            "6 semitones higher": (horn, note + 6, velocity, "first"),
-            "soft against loud": (horn, note, 160 - velocity, "first"),
-            "open against covered": (horn, note, velocity, "covered"),
-            "open against pinched": (horn, note, velocity, "pinched"),
+            "the same note twice": (instrument, note, velocity, "second"),
+            "3 semitones higher": (instrument, note + 3, velocity, "first"),
+            "6 semitones higher": (instrument, note + 6, velocity, "first"),
+            "soft against loud": (instrument, note, 160 - velocity, "first"),
+            "open against covered": (instrument, note, velocity, "covered"),
+            "open against pinched": (instrument, note, velocity, "pinched"),
         }
         for kind, key in others.items():
             value = match(one, found[key]) if key in found else None
             if value is not None:
                 yield kind, value
         for (other, near, loud, which), two in found.items():
-            if other != horn and which == "first" and loud == velocity and abs(near - note) <= 1:
+            if other != instrument and which == "first" and loud == velocity and abs(near - note) <= 1:
                 value = match(one, two)
                 if value is not None:
                     yield "another instrument", value

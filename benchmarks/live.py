@@ -22,8 +22,8 @@ import numpy as np
 import psutil
 from websockets.asyncio.client import connect
 
-from orexis.core.figures import family_named
-from orexis.core.horn import horn_named
+from orexis.core.exercises import exercise_type_named
+from orexis.core.instruments import instrument_named
 from orexis.core.player import play
 
 _BLOCK = 1280  # what the page sends: 10 quanta, 29 ms at 44.1 kHz
@@ -33,8 +33,8 @@ _FRAMES = struct.Struct("<IIQfIdId")
 
 
 def _performance() -> tuple[Any, int]:
-    figure = family_named("long-low-tones").series(horn_named("tuba-eb"), {"beats": "16"}).figures[0]
-    sound, _ = play(figure, seed=1)
+    exercise = exercise_type_named("long-low-tones").series(instrument_named("tuba-eb"), {"beats": "16"}).exercises[0]
+    sound, _ = play(exercise, seed=1)
     return sound.samples, sound.rate
 
 
@@ -109,8 +109,8 @@ def _players(sessions: list[tuple[str, str]], end: int) -> list[tuple[list[float
 
 
 def _measured(server: psutil.Process, count: int, *, end: int = 0) -> None:
-    player = _call("/api/players", {"name": "B", "standard": "developing", "horn": "tuba-eb"})["id"]
-    body = {"player_id": player, "family": "long-low-tones", "params": {"beats": "16"}}
+    player = _call("/api/players", {"name": "B", "standard": "developing", "instrument": "tuba-eb"})["id"]
+    body = {"player_id": player, "exercise_type": "long-low-tones", "params": {"beats": "16"}}
     sessions = [(_call("/api/sessions", body)["id"], f"{time.time_ns() + i:032x}") for i in range(count)]
     with ProcessPoolExecutor(1) as pool:
         pool.submit(_performance).result()

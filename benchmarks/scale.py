@@ -18,9 +18,9 @@ from uuid import uuid4
 from sqlalchemy import event, insert
 
 from orexis.core.coach import Attempt, Outcome, limits_of
-from orexis.core.horn import horn_named
+from orexis.core.instruments import instrument_named
 from orexis.core.listen import ANALYSIS_VERSION, listen
-from orexis.core.planning import Aim, AimKind, CheckIn, FamilyDay, TakeFact, with_take
+from orexis.core.planning import Aim, AimKind, CheckIn, ExerciseTypeDay, TakeFact, with_take
 from orexis.core.player import play
 from orexis.core.practice import Phase, SessionState, TakeMark
 from orexis.core.sound import Sound
@@ -42,7 +42,7 @@ from orexis.services.takes.judging import judgement_of
 from orexis.services.takes.rows import take_row
 from orexis.store.models import (
     AnalysisRow,
-    FamilyDayRow,
+    ExerciseTypeDayRow,
     NoteDayRow,
     PracticeDayRow,
     RungAttemptRow,
@@ -52,8 +52,8 @@ from orexis.store.models import (
 )
 
 TAKES = 39  # of a sitting
-HORN = "tuba-eb"
-FAMILIES_PLAYED = (
+INSTRUMENT = "tuba-eb"
+EXERCISE_TYPES_PLAYED = (
     "breath", "buzz-answer", "long-low-tones", "two-partial-slur", "find-the-middle", "step-ladder", "tune",
 )  # fmt: skip
 VALUES = (
@@ -62,7 +62,11 @@ VALUES = (
         for measure in TREND_MEASURES.values()
         for key in (measure.id, *((f"{measure.id}@{r}" for r in SCOPES) if measure.by_register else ()))
     }
-    | {f"{measure}@{family}": 3.0 for measure in ("centre", "gap", "sag") for family in FAMILIES_PLAYED}
+    | {
+        f"{measure}@{exercise_type}": 3.0
+        for measure in ("centre", "gap", "sag")
+        for exercise_type in EXERCISE_TYPES_PLAYED
+    }
     | {"pitch_error_cents": 4.0}
 )
 WAYS = [(midi, tube, partial) for midi in range(39, 69) for tube, partial in (("0", 4), ("1-2", 5))][:40]
@@ -82,16 +86,21 @@ def filled(
 ) -> tuple[Application, Player]:
     """A record of so many sittings, so many days apart, the last one yesterday; the first `short` have one take."""
     house = Application(folder)
-    player = house.players.add(name="B", standard="developing", horn=HORN)
+    player = house.players.add(name="B", standard="developing", instrument=INSTRUMENT)
     last = (until or now()) - timedelta(days=1)
     opened = house.sessions.open(player.id, "step-ladder", {"start": "Eb3", "rungs": "6"}, at=last)
-    figure = opened.figure
-    sound, _ = play(figure, seed=1)
+    exercise = opened.exercise
+    sound, _ = play(exercise, seed=1)
     heard = listen(
-        sound, horn=horn_named(HORN), figure=figure, limits=limits_of("developing"), a4=440.0, first_beat_s=0.0
+        sound,
+        instrument=instrument_named(INSTRUMENT),
+        exercise=exercise,
+        limits=limits_of("developing"),
+        a4=440.0,
+        first_beat_s=0.0,
     )
     assert heard.verdict is not None
-    template = judgement_of("0" * 32, 0, figure, opened.terms, heard.measures, heard.verdict)
+    template = judgement_of("0" * 32, 0, exercise, opened.terms, heard.measures, heard.verdict)
     with house.record.database.writing() as db:
         model = db.get_one(SessionRow, opened.id)
         blank = {c.name: getattr(model, c.name) for c in SessionRow.__table__.columns if c.computed is None}
@@ -100,7 +109,7 @@ def filled(
             _sitting(db, blank, opened, sound, template, at, 1 if number < short else takes)
         db.flush()
     with house.record.database.writing() as db:
-        owner = Owner(player.id, HORN)
+        owner = Owner(player.id, INSTRUMENT)
         Ranges().finish(db, owner)
         LEVELS.finish(db, owner)
     return house, player
@@ -110,7 +119,7 @@ def _sitting(db, blank, opened, sound: Sound, template, at: datetime, takes: int
     key = uuid4().hex
     day = local_day(at)
     marks, rows, analyses, voices, tries = [], [], [], [], []
-    by_family: dict[str, FamilyDay] = {}
+    by_exercise_type: dict[str, ExerciseTypeDay] = {}
     for number in range(1, takes + 1):
         head = TakeHead(
             uuid4().hex,
@@ -123,15 +132,15 @@ def _sitting(db, blank, opened, sound: Sound, template, at: datetime, takes: int
         )
         held = number % 3 > 0
         row = take_row(head, sound, opened, template, number, recovered=False)
-        fill_columns(row, opened.figure, template)
+        fill_columns(row, opened.exercise, template)
         row.session_id, row.day, row.outcome = key, day, Outcome.CLEAN if held else Outcome.NOT_YET
         voice = voice_row(row, template)
         fact = TakeFact(
-            FAMILIES_PLAYED[number % len(FAMILIES_PLAYED)], day, row.figure_id, Outcome(row.outcome), step=3,
+            EXERCISE_TYPES_PLAYED[number % len(EXERCISE_TYPES_PLAYED)], day, row.exercise_id, Outcome(row.outcome), step=3,
             reason=None if held else "sag", load=4.0, playing_s=4.0, spent_s=20.0, values=VALUES,
         )  # fmt: skip
-        row.fact, row.family, row.played_before_s = to_json(fact), fact.family, 4.0 * (number - 1)
-        by_family[fact.family] = with_take(by_family.get(fact.family), fact)
+        row.fact, row.exercise_type, row.played_before_s = to_json(fact), fact.exercise_type, 4.0 * (number - 1)
+        by_exercise_type[fact.exercise_type] = with_take(by_exercise_type.get(fact.exercise_type), fact)
         columns = {c.name: getattr(row, c.name) for c in TakeRow.__table__.columns}
         rows.append(columns)
         analyses.append({"take_id": row.id, "version": ANALYSIS_VERSION, "made_at": at, "outcome": row.outcome, "reason": None,
@@ -153,10 +162,10 @@ def _sitting(db, blank, opened, sound: Sound, template, at: datetime, takes: int
     db.execute(insert(SessionRow), [values])
     for table, found in ((TakeRow, rows), (AnalysisRow, analyses), (VoiceRow, voices), (RungAttemptRow, tries)):
         db.execute(insert(table), found)
-    whose = {"player_id": blank["player_id"], "horn": HORN, "day": day}
-    for told in by_family.values():
-        db.merge(FamilyDayRow(**whose, family=told.family, stats_json=to_json(told)))
-    put_day(db, Owner(whose["player_id"], HORN), day, dict.fromkeys(VALUES, (2.0, 3.0 + day % 5, 9.0, takes)))
+    whose = {"player_id": blank["player_id"], "instrument": INSTRUMENT, "day": day}
+    for told in by_exercise_type.values():
+        db.merge(ExerciseTypeDayRow(**whose, exercise_type=told.exercise_type, stats_json=to_json(told)))
+    put_day(db, Owner(whose["player_id"], INSTRUMENT), day, dict.fromkeys(VALUES, (2.0, 3.0 + day % 5, 9.0, takes)))
     notes = tuple(
         NoteDay(day, midi, tube, partial, 8, 8.0 * (day % 7 - 3), 0.0, 40.0, 2.0, 4.0, -160.0, 8, -80.0, 8)
         for midi, tube, partial in WAYS
@@ -164,7 +173,13 @@ def _sitting(db, blank, opened, sound: Sound, template, at: datetime, takes: int
     db.merge(NoteDayRow(**whose, stats_json=to_json(notes, Notes)))
     db.merge(
         PracticeDayRow(
-            player_id=blank["player_id"], horn=HORN, day=day, takes=takes, clean=26, playing_s=160.0, load=160.0
+            player_id=blank["player_id"],
+            instrument=INSTRUMENT,
+            day=day,
+            takes=takes,
+            clean=26,
+            playing_s=160.0,
+            load=160.0,
         )
     )
 
@@ -191,7 +206,7 @@ def pages(house: Application, player: Player) -> dict[str, Callable[[], object]]
     shown, today = house.log.page(player.id), now().date()
     latest = shown.sessions[0]
     take = latest.summary.take_ids[0]
-    sound, _ = play(opened.figure, seed=2)
+    sound, _ = play(opened.exercise, seed=2)
 
     def a_take() -> object:
         session = house.sessions.open(player.id, "long-low-tones", {})
@@ -200,7 +215,7 @@ def pages(house: Application, player: Player) -> dict[str, Callable[[], object]]
     return {
         "players": lambda: house.players.all(),
         "today: left open": lambda: house.sessions.latest(player.id),
-        "today: so far": lambda: house.log.today(player.id, player.horn),
+        "today: so far": lambda: house.log.today(player.id, player.instrument),
         "today: day": lambda: house.planning.day(player, 30, CheckIn()),
         "weeks": lambda: house.planning.weeks(player.id),
         "programmes": lambda: house.programmes.all(player.id),
@@ -213,7 +228,7 @@ def pages(house: Application, player: Player) -> dict[str, Callable[[], object]]
             Span(today - timedelta(days=28), today),
         ),
         "progress: then and now": lambda: house.spans.then_and_now(player.id),
-        "horn or me": lambda: house.tuning.read(player.id),
+        "instrument or me": lambda: house.tuning.read(player.id),
         "ladder": lambda: house.ladder(player),
         "log": lambda: house.log.page(player.id),
         "log: last page": lambda: house.log.page(player.id, offset=max(0, shown.total - 2)),

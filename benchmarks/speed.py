@@ -1,11 +1,11 @@
 """Speed where a player waits for it: `make bench`.
 
 Prints, from one run on this machine:
-  trace      seconds of sound tracked per second, for each horn
+  trace      seconds of sound tracked per second, for each instrument
   stream     what a live stream costs, and forty at once on two cores
   judging    time from the end of a ten-second take to its verdict in the record
   page       how long a frame takes back to the page after the last sample it needs left the worklet
-  engraving  time to engrave a figure not seen before
+  engraving  time to engrave an exercise not seen before
 """
 
 import statistics
@@ -16,13 +16,13 @@ from pathlib import Path
 
 import numpy as np
 
-from orexis.core.figures import family_named
-from orexis.core.horn import HORNS
+from orexis.core.exercises import exercise_type_named
+from orexis.core.instruments import INSTRUMENTS
 from orexis.core.player import play
 from orexis.core.practice import Event, EventName
 from orexis.core.sound import Sound
 from orexis.core.trace import Tracker, track
-from orexis.files.engraving import figure_to_svg
+from orexis.files.engraving import exercise_to_svg
 from orexis.services.application import Application
 from orexis.services.clock import now
 from orexis.services.journal import TakeHead
@@ -32,21 +32,21 @@ _BLOCK = 1280  # samples, as the page sends them
 
 def trace_speed() -> None:
     """Tracking whole files."""
-    for horn in HORNS.values():
-        figure = family_named("two-partial-slur").series(horn).figures[0]
-        sound, _ = play(figure, seed=1)
+    for instrument in INSTRUMENTS.values():
+        exercise = exercise_type_named("two-partial-slur").series(instrument).exercises[0]
+        sound, _ = play(exercise, seed=1)
         long = Sound(np.tile(sound.samples, 4), sound.rate)
         track(sound)
         start = time.perf_counter()
         track(long)
         ratio = long.duration_s / (time.perf_counter() - start)
-        print(f"trace      {horn.id:16} {ratio:6.1f} times real time")
+        print(f"trace      {instrument.id:16} {ratio:6.1f} times real time")
 
 
 def stream_cost() -> None:
     """One live stream in blocks of 20 and 40 ms, provisional frames included; and forty streams on two cores."""
-    figure = family_named("two-partial-slur").series(HORNS["trumpet-bb"]).figures[0]
-    sound, _ = play(figure, seed=1)
+    exercise = exercise_type_named("two-partial-slur").series(INSTRUMENTS["trumpet-bb"]).exercises[0]
+    sound, _ = play(exercise, seed=1)
     for ms in (20, 40):
         size = round(ms / 1000 * sound.rate)
         tracker = Tracker(sound.rate)
@@ -81,9 +81,9 @@ def judging_time() -> None:
     times = []
     with tempfile.TemporaryDirectory() as folder:
         house = Application(Path(folder), workers=1)
-        player = house.players.add(name="B", standard="developing", horn="tuba-eb")
+        player = house.players.add(name="B", standard="developing", instrument="tuba-eb")
         session = house.sessions.open(player.id, "two-partial-slur", {})
-        sound, _ = play(session.figure, seed=1)
+        sound, _ = play(session.exercise, seed=1)
         for n in range(6):
             head = TakeHead(f"{n:032x}", session.id, sound.rate, 0, "microphone", {}, now().isoformat())
             take = house.takes.begin(head)
@@ -124,20 +124,20 @@ def page_latency() -> None:
 
 
 def engraving_time() -> None:
-    """Figures that are not in the cache."""
+    """Exercises that are not in the cache."""
     times = []
-    for horn in HORNS.values():
-        for figure in family_named("two-partial-slur").series(horn, {"tempo": "71"}).figures:
+    for instrument in INSTRUMENTS.values():
+        for exercise in exercise_type_named("two-partial-slur").series(instrument, {"tempo": "71"}).exercises:
             start = time.perf_counter()
-            figure_to_svg(figure, horn, horn.parts[0])
+            exercise_to_svg(exercise, instrument, instrument.parts[0])
             times.append(time.perf_counter() - start)
     print(
-        f"engraving  {len(times)} figures        median {1000 * statistics.median(times):.0f} ms, worst {1000 * max(times):.0f} ms"
+        f"engraving  {len(times)} exercises        median {1000 * statistics.median(times):.0f} ms, worst {1000 * max(times):.0f} ms"
     )
 
 
 def change_to_page() -> None:
-    """A changed parameter to the engraved answer, through the whole server, for every family."""
+    """A changed parameter to the engraved answer, through the whole server, for every exercise type."""
     from fastapi.testclient import TestClient
 
     from orexis.api.app import create_app
@@ -148,17 +148,19 @@ def change_to_page() -> None:
         TestClient(create_app(Path(folder)), base_url="http://127.0.0.1") as client,
     ):
         player = client.post(
-            "/api/players", json={"name": "B", "standard": "developing", "horn": "trombone-bass"}
+            "/api/players", json={"name": "B", "standard": "developing", "instrument": "trombone-bass"}
         ).json()["id"]
-        warm = {"player_id": player, "family": "tune"}
-        client.post("/api/figures/view", json=warm)
-        for family in client.get(f"/api/players/{player}/material").json()["families"]:
-            tempo = {"tempo": "77"} if any(param["key"] == "tempo" for param in family["params"]) else {}
+        warm = {"player_id": player, "exercise_type": "tune"}
+        client.post("/api/exercises/view", json=warm)
+        for exercise_type in client.get(f"/api/players/{player}/material").json()["exercise_types"]:
+            tempo = {"tempo": "77"} if any(param["key"] == "tempo" for param in exercise_type["params"]) else {}
             start = time.perf_counter()
-            client.post("/api/figures/view", json={"player_id": player, "family": family["id"], "params": tempo})
+            client.post(
+                "/api/exercises/view", json={"player_id": player, "exercise_type": exercise_type["id"], "params": tempo}
+            )
             times.append(time.perf_counter() - start)
     print(
-        f"a change   {len(times)} families       median {1000 * statistics.median(times):.0f} ms, worst {1000 * max(times):.0f} ms"
+        f"a change   {len(times)} exercise types       median {1000 * statistics.median(times):.0f} ms, worst {1000 * max(times):.0f} ms"
     )
 
 

@@ -15,7 +15,7 @@ from pathlib import Path
 HOME = Path(__file__).parent.parent
 _CORE = "src/orexis/core"
 # What is changed is copied; all else is the original, so that nothing has to be compiled again.
-_COPIED = ("core/figures", "core/measures", "core/coach", "core/horn")
+_COPIED = ("core/exercises", "core/measures", "core/coach", "core/instrument")
 
 
 @dataclass(frozen=True, slots=True)
@@ -42,31 +42,31 @@ class Change:
 
 
 EXERCISE = Change(
-    "a family",
+    "an exercise type",
     1,
     (
         Edit(
-            f"{_CORE}/figures/stairs.py",
+            f"{_CORE}/exercises/stairs.py",
             "STAIRS = (",
-            """def _echo_params(horn: Instrument) -> tuple[Param, ...]:
-    return note("start", "First note", middle_note(horn)), count("beats", "Beats", 4, 2, 12), tempo(60)
+            """def _echo_params(instrument: Instrument) -> tuple[Param, ...]:
+    return note("start", "First note", middle_note(instrument)), count("beats", "Beats", 4, 2, 12), tempo(60)
 
 
-def _echo(family: Family, horn: Instrument, values: Values) -> Series:
-    line = FigureBuilder(horn)
+def _echo(exercise type: Exercise type, instrument: Instrument, values: Values) -> Series:
+    line = ExerciseBuilder(instrument)
     for turn in range(2):
         line.note(values.pitch("start"), float(values.integer("beats")), slurred=False)
         if turn == 0:
             line.rest(2.0)
-    return series_of(family, horn, [line.figure(family, "echo", "Echo tones", tempo=values.integer("tempo"))])
+    return series_of(exercise type, instrument, [line.exercise(exercise type, "echo", "Echo tones", tempo=values.integer("tempo"))])
 
 
-def _echo_levels(horn: Instrument) -> Iterable[PathStep]:
+def _echo_levels(instrument: Instrument) -> Iterable[PathStep]:
     for beats in (4, 6, 8):
         yield level(f"{beats} beats each", beats=beats)
 
 
-ECHO_TONES = Family(
+ECHO_TONES = Exercise type(
     id="echo-tones",
     name="Echo tones",
     place=DayPlace.TONES,
@@ -82,7 +82,7 @@ ECHO_TONES = Family(
 )
 """,
         ),
-        Edit(f"{_CORE}/figures/stairs.py", "    INTERVAL_STAIRS,\n", "    ECHO_TONES,\n"),
+        Edit(f"{_CORE}/exercises/stairs.py", "    INTERVAL_STAIRS,\n", "    ECHO_TONES,\n"),
     ),
 )
 MEASURE = Change(
@@ -102,7 +102,7 @@ MEASURE = Change(
         Edit(
             f"{_CORE}/coach/judging/likeness.py",
             "LIKENESS = (\n",
-            """def _edge(sheet: JudgingContext, note: NoteMeasures, written: FigureNote | None) -> None:
+            """def _edge(sheet: JudgingContext, note: NoteMeasures, written: ExerciseNote | None) -> None:
     if note.edge is not None and note.edge > sheet.limits["edge"]:
         sheet.find("edgy", note.target, note.onset_s, note.edge, sheet.limits["edge"])
 
@@ -124,20 +124,20 @@ MEASURE = Change(
     ),
 """,
         ),
-        Edit(f"{_CORE}/figures/stairs.py", '"edge"),  # judged here', ""),
+        Edit(f"{_CORE}/exercises/stairs.py", '"edge"),  # judged here', ""),
     ),
 )
 INSTRUMENT = Change(
-    "a horn",
+    "an instrument",
     1,
     (
         Edit(
-            f"{_CORE}/horn/catalogue.py",
-            "HORNS: dict",
-            """_HORNS = (
-    *_HORNS,
+            f"{_CORE}/instruments/catalogue.py",
+            "INSTRUMENTS: dict",
+            """_INSTRUMENTS = (
+    *_INSTRUMENTS,
     replace(
-        next(horn for horn in _HORNS if horn.id == "tenor-horn-eb"), id="tenor-horn-proof", name="Tenor horn of the proof"
+        next(instrument for instrument in _INSTRUMENTS if instrument.id == "tenor-horn-eb"), id="tenor-horn-proof", name="Tenor horn of the proof"
     ),
 )
 """,
@@ -155,9 +155,9 @@ from orexis.services.archive import check
 
 out = {}
 house = Application(Path(sys.argv[1]))
-player = house.players.add(name="Wim Olde", standard="developing", horn="tenor-horn-proof")
-out["listed"] = "echo-tones" in {family.id for family in __import__("orexis.core.figures", fromlist=["x"]).families_for(player.instrument)}
-out["level"] = next(item.step for item in house.planning.paths(player.id) if item.family == "echo-tones")
+player = house.players.add(name="Wim Olde", standard="developing", instrument="tenor-horn-proof")
+out["listed"] = "echo-tones" in {exercise_type.id for exercise_type in __import__("orexis.core.exercises", fromlist=["x"]).exercise_types_for(player.own_instrument)}
+out["level"] = next(item.step for item in house.planning.paths(player.id) if item.exercise type == "echo-tones")
 session = house.sessions.open(player.id, "echo-tones", {})
 take = house.simulated.take(session.id, "clean", seed=2)
 out["outcome"], out["reason"] = take.verdict.outcome, take.verdict.reason

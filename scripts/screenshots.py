@@ -57,7 +57,7 @@ def checked(page: Page) -> None:
 
 def stand(page: Page, player: str) -> None:
     """The stand before, while and after a take."""
-    body = {"player_id": player, "family": "one-octave-scale", "params": {"tempo": "84", "start": "Eb2"}}
+    body = {"player_id": player, "exercise_type": "one-octave-scale", "params": {"tempo": "84", "start": "Eb2"}}
     page.goto(f"{BASE}/stand/{call('/api/sessions', body)['id']}")
     page.get_by_text("Ready.").wait_for()
     shoot(page, "stand-ready")

@@ -3,10 +3,10 @@
 import json
 from pathlib import Path
 
-from orexis.api.views import figure_view, trace_out
+from orexis.api.views import exercise_view, trace_out
 from orexis.core.coach import limits_of
-from orexis.core.figures import family_named
-from orexis.core.horn import horn_named
+from orexis.core.exercises import exercise_type_named
+from orexis.core.instruments import instrument_named
 from orexis.core.listen import listen
 from orexis.core.player import parse_flaws, play
 from orexis.services.documents import plain
@@ -16,16 +16,18 @@ OUT = Path("frontend/src/lib/fixtures")
 
 def slur() -> dict[str, object]:
     """A slur on the tuba with a gap before its second note."""
-    horn = horn_named("tuba-eb")
-    figure = family_named("two-partial-slur").series(horn).figures[0]
-    sound, _ = play(figure, flaws=parse_flaws(["gap=130ms@n2"]), seed=1)
+    instrument = instrument_named("tuba-eb")
+    exercise = exercise_type_named("two-partial-slur").series(instrument).exercises[0]
+    sound, _ = play(exercise, flaws=parse_flaws(["gap=130ms@n2"]), seed=1)
     limits = limits_of("developing")
-    heard = listen(sound, horn=horn, figure=figure, limits=limits, a4=440.0, first_beat_s=0.0)
+    heard = listen(sound, instrument=instrument, exercise=exercise, limits=limits, a4=440.0, first_beat_s=0.0)
     assert heard.verdict is not None
-    part = horn.parts[0]
-    view = figure_view(figure, horn, part, a4=440.0, centre_limit=limits["pitch_error_cents"], svg="<svg></svg>")
+    part = instrument.parts[0]
+    view = exercise_view(
+        exercise, instrument, part, a4=440.0, centre_limit=limits["pitch_error_cents"], svg="<svg></svg>"
+    )
     return {
-        "figure": view.model_dump(mode="json"),
+        "exercise": view.model_dump(mode="json"),
         "trace": trace_out(heard.trace.part(3.0, 5.5)).model_dump(mode="json"),
         "verdict": plain(heard.verdict),
         "measures": plain(heard.measures),

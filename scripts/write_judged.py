@@ -42,7 +42,7 @@ def judged_table() -> str:
     """What is judged, in the order in which faults are worked on."""
     head = "| judged | what it is | reasons |\n|---|---|---|\n"
     rows = [
-        f"| {judged.measure or 'every figure'} | {judged.means} | {', '.join(r.id for r in judged.reasons) or '–'} |"
+        f"| {judged.measure or 'every exercise'} | {judged.means} | {', '.join(r.id for r in judged.reasons) or '–'} |"
         for judged in JUDGED
     ]
     return head + "\n".join(rows)

@@ -1,4 +1,4 @@
-"""Shared: figures, played and heard takes, a record in a temporary folder."""
+"""Shared: exercises, played and heard takes, a record in a temporary folder."""
 
 import os
 from collections.abc import Callable, Iterable, Iterator
@@ -10,8 +10,8 @@ import pytest
 from hypothesis import settings
 
 from orexis.core.coach import limits_of
-from orexis.core.figures import Figure, family_named
-from orexis.core.horn import horn_named
+from orexis.core.exercises import Exercise, exercise_type_named
+from orexis.core.instruments import instrument_named
 from orexis.core.listen import ListenResult, listen
 from orexis.core.player import Truth, parse_flaws, play
 from orexis.services import clock
@@ -22,7 +22,7 @@ settings.register_profile("fixed", derandomize=True, deadline=None)
 settings.register_profile("explore", deadline=None, max_examples=int(os.environ.get("HYPOTHESIS_EXAMPLES", "400")))
 settings.load_profile(os.environ.get("HYPOTHESIS_PROFILE", "fixed"))
 
-HORNS = ("trumpet-bb", "horn-f-bb", "trombone-tenor", "tuba-eb")
+INSTRUMENTS = ("trumpet-bb", "horn-f-bb", "trombone-tenor", "tuba-eb")
 
 
 def some(values: Iterable[Any], plain: int) -> list[Any]:
@@ -47,26 +47,26 @@ def _clock(monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(clock, "AHEAD", TEST_AT - datetime.now(UTC))
 
 
-Heard = tuple[ListenResult, Truth, Figure]
+Heard = tuple[ListenResult, Truth, Exercise]
 
 
-def figure_of(horn: str, family: str, index: int = 0, **params: str) -> Figure:
-    return family_named(family).series(horn_named(horn), params).figures[index]
+def exercise_of(instrument: str, exercise_type: str, index: int = 0, **params: str) -> Exercise:
+    return exercise_type_named(exercise_type).series(instrument_named(instrument), params).exercises[index]
 
 
 def heard(
-    figure: Figure, *flaws: str, seed: int = 1, standard: str = "developing", first_beat_s: float | None = 0.0
+    exercise: Exercise, *flaws: str, seed: int = 1, standard: str = "developing", first_beat_s: float | None = 0.0
 ) -> Heard:
-    sound, truth = play(figure, flaws=parse_flaws(flaws), seed=seed)
+    sound, truth = play(exercise, flaws=parse_flaws(flaws), seed=seed)
     hearing = listen(
         sound,
-        horn=horn_named(figure.horn),
-        figure=figure,
+        instrument=instrument_named(exercise.instrument),
+        exercise=exercise,
         limits=limits_of(standard),
         a4=440.0,
         first_beat_s=first_beat_s,
     )
-    return hearing, truth, figure
+    return hearing, truth, exercise
 
 
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:

@@ -30,15 +30,17 @@ def main() -> None:
     ask.add_argument("--work", type=Path, default=Path(".bench"), help="folder for sounds and results")
     ask.add_argument("--peers", type=Path, help="Python of the environment that holds the other libraries")
     ask.add_argument("--only", nargs="*", default=PEER_NAMES)
-    ask.add_argument("--horns", nargs="*", help="only these horns: the slow libraries take a minute for a minute")
+    ask.add_argument(
+        "--instruments", nargs="*", help="only these instruments: the slow libraries take a minute for a minute"
+    )
     told = ask.parse_args()
     told.work.mkdir(parents=True, exist_ok=True)
     kinds = {
         "sampled": sampled_cases(told.font, told.work / "fonts", seed=told.seed),
         "synthetic": pulse_cases(seed=told.seed),
     }
-    if told.horns:
-        kinds = {kind: [case for case in cases if case.horn in told.horns] for kind, cases in kinds.items()}
+    if told.instruments:
+        kinds = {kind: [case for case in cases if case.instrument in told.instruments] for kind, cases in kinds.items()}
     files = {kind: [write(told.work, case) for case in cases] for kind, cases in kinds.items()}
     for kind, cases in kinds.items():
         print(
@@ -55,7 +57,9 @@ def main() -> None:
         for case in cases:
             reading.add(case, track(case.sound, drone_hz=case.drone_hz))
         print("\n| read from the trace | |\n|---|---|")
-        print("\n".join(f"| {name} | {value:.3f} |" for name, value in reading.figures().items() if np.isfinite(value)))
+        print(
+            "\n".join(f"| {name} | {value:.3f} |" for name, value in reading.exercises().items() if np.isfinite(value))
+        )
 
 
 def write(folder: Path, case: Case) -> Path:
@@ -85,11 +89,11 @@ def theirs(name: str, cases: list[Case], files: list[Path]) -> tuple[Tally, floa
 
 
 def show(tallies: dict[str, tuple[Tally, float]]) -> None:
-    figures = {name: tally.figures() | {"times real time": speed} for name, (tally, speed) in tallies.items()}
-    names = list(next(iter(figures.values())))
-    print("| | " + " | ".join(figures) + " |\n|---|" + "---|" * len(figures))
+    exercises = {name: tally.exercises() | {"times real time": speed} for name, (tally, speed) in tallies.items()}
+    names = list(next(iter(exercises.values())))
+    print("| | " + " | ".join(exercises) + " |\n|---|" + "---|" * len(exercises))
     for key in names:
-        print(f"| {key} | " + " | ".join(f"{figures[name][key]:.2f}" for name in figures) + " |")
+        print(f"| {key} | " + " | ".join(f"{exercises[name][key]:.2f}" for name in exercises) + " |")
 
 
 if __name__ == "__main__":

@@ -38,7 +38,7 @@ class Event:
 @dataclass(frozen=True, eq=False)
 class Case:
     name: str
-    horn: str
+    instrument: str
     sound: Sound
     f0_hz: Floats
     steady: Flags

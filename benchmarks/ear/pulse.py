@@ -182,7 +182,7 @@ def drone(size: int, hz: float, db: float) -> Floats:
 
 def finished(
     name: str,
-    horn: str,
+    instrument: str,
     score: Score,
     rng: np.random.Generator,
     tags: set[str],
@@ -195,7 +195,7 @@ def finished(
     drone_hz: float | None = None,
 ) -> Case:
     """Sound and truth together."""
-    out = sounded(score, OPEN_HZ[horn] * 1.7 + 60, rng, breath_db=breath_db, weak_fundamental=weak)
+    out = sounded(score, OPEN_HZ[instrument] * 1.7 + 60, rng, breath_db=breath_db, weak_fundamental=weak)
     if room_s:
         out = in_room(out, RATE, room_s, rng)
     out = out + rng.normal(0, 10 ** (noise_db / 20), len(out))
@@ -212,7 +212,7 @@ def finished(
     steady = steady_frames(notes, len(f0)) & np.isfinite(f0) & ("glides" not in tags)
     return Case(
         name,
-        horn,
+        instrument,
         Sound(np.clip(out, -1, 1).astype(np.float32), RATE),
         f0,
         steady,
@@ -226,20 +226,20 @@ def finished(
 
 
 def pulse_cases(*, seed: int) -> list[Case]:
-    """Every horn: long, noisy, entries, slurs with touches and gaps, fast slurs, glides, hall, click, drone, pedals."""
+    """Every instrument: long, noisy, entries, slurs with touches and gaps, fast slurs, glides, hall, click, drone, pedals."""
     cases = []
-    for index, horn in enumerate(OPEN_HZ):
-        cases += pulse_cases_of(horn, np.random.default_rng((seed, index)))
+    for index, instrument in enumerate(OPEN_HZ):
+        cases += pulse_cases_of(instrument, np.random.default_rng((seed, index)))
     return cases
 
 
-def pulse_cases_of(horn: str, rng: np.random.Generator) -> list[Case]:
-    """The sounds of one horn."""
-    side = SECOND_SIDE_HZ if horn == "horn-f-bb" and rng.random() < 0.4 else OPEN_HZ[horn]
+def pulse_cases_of(instrument: str, rng: np.random.Generator) -> list[Case]:
+    """The sounds of one instrument."""
+    side = SECOND_SIDE_HZ if instrument == "horn-f-bb" and rng.random() < 0.4 else OPEN_HZ[instrument]
     tube = side * 2 ** (-rng.integers(0, 6) / 12)
-    name = f"pulse {horn}"
-    top = 9 if horn != "horn-f-bb" else 13
-    low_partial = 2 if horn != "horn-f-bb" else 3
+    name = f"pulse {instrument}"
+    top = 9 if instrument != "horn-f-bb" else 13
+    low_partial = 2 if instrument != "horn-f-bb" else 3
     hz = [tube * n for n in range(1, top + 3)]  # hz[n - 1] is partial n
     cases = []
 
@@ -255,13 +255,13 @@ def pulse_cases_of(horn: str, rng: np.random.Generator) -> list[Case]:
             vibrato=8.0 if i == 4 else 0.0,
             sag=-15.0 if i == 5 else 0.0,
         )
-    cases.append(finished(f"{name} long", horn, score, rng, {"long"}))
+    cases.append(finished(f"{name} long", instrument, score, rng, {"long"}))
 
     score = Score.of(14)
     for i, n in enumerate(rng.permutation(np.arange(low_partial, top))[:4]):
         draw_note(score, 0.6 + 3.2 * i, 3.2 + 3.2 * i, hz[n - 1], rng, level=-36.0)
     cases.append(
-        finished(f"{name} long in noise", horn, score, rng, {"long", "noise"}, noise_db=-46.0, breath_db=-14.0)
+        finished(f"{name} long in noise", instrument, score, rng, {"long", "noise"}, noise_db=-46.0, breath_db=-14.0)
     )
 
     score = Score.of(22)
@@ -278,7 +278,7 @@ def pulse_cases_of(horn: str, rng: np.random.Generator) -> list[Case]:
             entry_s=rng.uniform(0.1, 0.25),
             level=rng.uniform(-30, -18),
         )
-    cases.append(finished(f"{name} entries", horn, score, rng, {"apart", "entries"}))
+    cases.append(finished(f"{name} entries", instrument, score, rng, {"apart", "entries"}))
 
     for kind, touches, gap_times in (
         ("slurs", True, False),
@@ -305,7 +305,7 @@ def pulse_cases_of(horn: str, rng: np.random.Generator) -> list[Case]:
                 gap_s=float(rng.uniform(0.02, 0.12)) if gap_times else 0.0,
             )
             at += 2.8
-        cases.append(finished(f"{name} {kind}", horn, score, rng, {"slurs", "moves"}))
+        cases.append(finished(f"{name} {kind}", instrument, score, rng, {"slurs", "moves"}))
 
     score = Score.of(7)
     at, n = 0.6, low_partial + 2
@@ -316,14 +316,14 @@ def pulse_cases_of(horn: str, rng: np.random.Generator) -> list[Case]:
         if i and m != n:
             draw_move(score, at, rng, glide_s=0.02)
         n, at = m, at + 0.16
-    cases.append(finished(f"{name} fast slurs", horn, score, rng, {"fast", "joined"}))
+    cases.append(finished(f"{name} fast slurs", instrument, score, rng, {"fast", "joined"}))
 
     score = Score.of(9)
     draw_note(score, 0.6, 8.2, hz[low_partial], rng)
     t = np.arange(len(score.f0)) / CONTROL
     bend = np.interp(t, [0, 1.5, 3.5, 4.5, 6.5, 7.5, 9], [0, 0, 12, 12, -5, 0, 0])
     score.f0 *= 2 ** (bend / 12)
-    cases.append(finished(f"{name} glides", horn, score, rng, {"glides"}))
+    cases.append(finished(f"{name} glides", instrument, score, rng, {"glides"}))
 
     for kind, room, bleeds in (("hall", 1.5, ""), ("click bleed", 0.35, "click"), ("drone bleed", 0.35, "drone")):
         score = Score.of(17)
@@ -343,7 +343,7 @@ def pulse_cases_of(horn: str, rng: np.random.Generator) -> list[Case]:
             bleed = drone(size, tube * 2, -48.0)
         case = finished(
             f"{name} {kind}",
-            horn,
+            instrument,
             score,
             rng,
             {"bleed"} if bleeds else {"hall"},
@@ -357,7 +357,7 @@ def pulse_cases_of(horn: str, rng: np.random.Generator) -> list[Case]:
 
     score = Score.of(15)
     for i in range(6):
-        pedal = hz[0] * 2 ** (-rng.integers(0, 7) / 12) if horn != "trumpet-bb" else hz[0]
+        pedal = hz[0] * 2 ** (-rng.integers(0, 7) / 12) if instrument != "trumpet-bb" else hz[0]
         draw_note(score, 0.6 + 2.4 * i, 2.4 + 2.4 * i, max(22.0, pedal), rng, level=-20.0)
-    cases.append(finished(f"{name} pedals", horn, score, rng, {"low"}, weak=True))
+    cases.append(finished(f"{name} pedals", instrument, score, rng, {"low"}, weak=True))
     return cases

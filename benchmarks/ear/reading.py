@@ -6,7 +6,7 @@ import numpy as np
 
 from benchmarks.ear.case import Case, Event
 from benchmarks.ear.score import events_found, matched
-from orexis.core.horn import horn_named
+from orexis.core.instruments import instrument_named
 from orexis.core.measures import Measures, SoundCheck, measure
 from orexis.core.trace import Trace
 
@@ -40,8 +40,8 @@ class Reading:
         got = measure(
             trace,
             _CHECK,
-            horn=horn_named(case.horn),
-            figure=None,
+            instrument=instrument_named(case.instrument),
+            exercise=None,
             a4=440.0,
             first_beat_s=None,
             clicks_s=case.clicks_s,
@@ -96,7 +96,7 @@ class Reading:
             near = [g for g in gaps if abs(g.start_s - true.start_s) < 0.05]
             self.gap_off_ms += [1000.0 * abs(near[0].length_s - true.length_s)] if near else []
 
-    def figures(self) -> dict[str, float]:
+    def exercises(self) -> dict[str, float]:
         def share(part: int, whole: int) -> float:
             return part / whole if whole else float("nan")
 

@@ -24,7 +24,7 @@ FONTS = {
     "font-b": Path("/usr/share/sounds/sf2/TimGM6mb.sf2"),
     "font-c": Path("/usr/share/sounds/sf2/sf_GMbank.sf2"),
 }
-# horn id: General MIDI program, lowest and highest note used
+# instrument id: General MIDI program, lowest and highest note used
 BRASS = {
     "trumpet-bb": (56, 52, 84),
     "trombone-tenor": (57, 34, 72),
@@ -47,9 +47,9 @@ class Stem:
     level: Floats
 
 
-def stems(font: str, horn: str, cache: Path) -> dict[tuple[int, float, int], Stem]:
+def stems(font: str, instrument: str, cache: Path) -> dict[tuple[int, float, int], Stem]:
     """Notes by (MIDI note, length in s, velocity)."""
-    program, low, high = BRASS[horn]
+    program, low, high = BRASS[instrument]
     keys = [
         (note, length, velocity) for note in range(low, high + 1) for length in _LENGTHS_S for velocity in (60, 100)
     ]
@@ -152,7 +152,7 @@ def _stem(samples: Floats, hz: float) -> Stem:
 
 def joined(
     name: str,
-    horn: str,
+    instrument: str,
     parts: list[tuple[float, Stem, bool]],
     tags: set[str],
     *,
@@ -189,24 +189,31 @@ def joined(
     audible = np.where(loudest + 20.0 * np.log10(gain) > noise_db - 10.0, 1.0, np.nan)
     rest = rest_frames(audible, margin_s=0.06 + 1.2 * room_s)
     return Case(
-        name, horn, Sound(np.clip(out, -1, 1).astype(np.float32), RATE), f0, steady, rest, known, tags=frozenset(tags)
+        name,
+        instrument,
+        Sound(np.clip(out, -1, 1).astype(np.float32), RATE),
+        f0,
+        steady,
+        rest,
+        known,
+        tags=frozenset(tags),
     )
 
 
 def sampled_cases(font: str, cache: Path, *, seed: int) -> list[Case]:
     """Long tones, scales, fast notes, repeated notes, low notes, each dry, some in a room or in noise."""
-    return [case for horn in BRASS for case in sampled_cases_of(font, horn, cache, seed=seed)]
+    return [case for instrument in BRASS for case in sampled_cases_of(font, instrument, cache, seed=seed)]
 
 
-def sampled_cases_of(font: str, horn: str, cache: Path, *, seed: int) -> list[Case]:
-    """The sounds of one horn."""
-    _, low, high = BRASS[horn]
+def sampled_cases_of(font: str, instrument: str, cache: Path, *, seed: int) -> list[Case]:
+    """The sounds of one instrument."""
+    _, low, high = BRASS[instrument]
     rng = np.random.default_rng(seed + low)
-    return _cases_of(f"{font} {horn}", horn, stems(font, horn, cache), low, high, rng)
+    return _cases_of(f"{font} {instrument}", instrument, stems(font, instrument, cache), low, high, rng)
 
 
 def _cases_of(
-    name: str, horn: str, have: dict[tuple[int, float, int], Stem], low: int, high: int, rng: np.random.Generator
+    name: str, instrument: str, have: dict[tuple[int, float, int], Stem], low: int, high: int, rng: np.random.Generator
 ) -> list[Case]:
     def line(
         pitches: list[int], length: float, step: float, velocity: int, slurred: bool
@@ -220,10 +227,10 @@ def _cases_of(
     bottom = [int(p) for p in range(low, low + 8)]
     tops = [int(p) for p in rng.integers(low, high, 8)]
     return [
-        joined(f"{name} long", horn, line(spread, 2.6, 3.4, 100, False), {"long"}, seed=seed),
+        joined(f"{name} long", instrument, line(spread, 2.6, 3.4, 100, False), {"long"}, seed=seed),
         joined(
             f"{name} long soft in noise",
-            horn,
+            instrument,
             line(spread[::-1], 2.6, 3.4, 60, False),
             {"long", "noise"},
             seed=seed + 1,
@@ -231,30 +238,30 @@ def _cases_of(
         ),
         joined(
             f"{name} chromatic joined",
-            horn,
+            instrument,
             line(list(range(start, start + 13)), 0.5, 0.48, 100, True),
             {"joined"},
             seed=seed + 2,
         ),
         joined(
             f"{name} chromatic apart",
-            horn,
+            instrument,
             line(list(range(start + 12, start - 1, -1)), 0.5, 0.75, 60, False),
             {"apart"},
             seed=seed + 3,
         ),
-        joined(f"{name} fast", horn, line(turn, 0.17, 0.165, 100, True), {"fast", "joined"}, seed=seed + 4),
+        joined(f"{name} fast", instrument, line(turn, 0.17, 0.165, 100, True), {"fast", "joined"}, seed=seed + 4),
         joined(
             f"{name} repeated",
-            horn,
+            instrument,
             line([tops[0]] * 6 + [tops[1]] * 6, 0.5, 0.62, 100, False),
             {"repeated"},
             seed=seed + 5,
         ),
-        joined(f"{name} low", horn, line(bottom, 0.5, 0.8, 100, False), {"low"}, seed=seed + 6),
+        joined(f"{name} low", instrument, line(bottom, 0.5, 0.8, 100, False), {"low"}, seed=seed + 6),
         joined(
             f"{name} in a room",
-            horn,
+            instrument,
             line(tops, 0.5, 0.9, 100, False),
             {"room"},
             seed=seed + 7,

@@ -40,7 +40,7 @@ def wrong_slot(found: Floats, true: Floats) -> Flags:
 
 @dataclass
 class Tally:
-    """Sums over cases; every figure is worked out from sums so that long files weigh more."""
+    """Sums over cases; every exercise is worked out from sums so that long files weigh more."""
 
     sounding: int = 0
     within_10: int = 0
@@ -84,7 +84,7 @@ class Tally:
             self.touches += 1
             self.touches_seen += int(seen.any())
 
-    def figures(self) -> dict[str, float]:
+    def exercises(self) -> dict[str, float]:
         """Percent and cents; NaN where there was nothing to count."""
 
         def share(part: int, whole: int) -> float:

@@ -16,7 +16,7 @@ from benchmarks.judgement.cases import CALLED, Case, clean_cases, flawed_cases, 
 from benchmarks.judgement.perform import ROOMS, Around, cut_in_time, played
 from benchmarks.judgement.sampled import MADE, can_play, sampled
 from orexis.core.coach import Verdict, limits_of
-from orexis.core.horn import HORNS
+from orexis.core.instruments import INSTRUMENTS
 from orexis.core.listen import listen
 
 _PLACES = ("dry", *ROOMS)
@@ -26,16 +26,16 @@ def heard(case: Case) -> Verdict:
     """The verdict at *growing*."""
     rng = np.random.default_rng(case.seed)
     if case.font:
-        sound = sampled(case.figure, case.flaws, case.around, rng, case.font)
+        sound = sampled(case.exercise, case.flaws, case.around, rng, case.font)
     else:
-        sound = played(case.figure, case.flaws, case.around, rng)
+        sound = played(case.exercise, case.flaws, case.around, rng)
     if case.in_time:
-        sound = cut_in_time(sound, case.figure)
+        sound = cut_in_time(sound, case.exercise)
     click = case.around.click_db
     told = listen(
         sound,
-        horn=HORNS[case.figure.horn],
-        figure=case.figure,
+        instrument=INSTRUMENTS[case.exercise.instrument],
+        exercise=case.exercise,
         limits=limits_of("developing"),
         a4=440.0,
         first_beat_s=0.0,
@@ -69,11 +69,11 @@ def main() -> None:
         flawed = flawed_cases(around, given.seed)[:: given.every] if place in _PLACES else []
         two = two_flaw_cases(around, given.seed)[:: given.every] if place in _PLACES and not given.font else []
         if given.font:
-            clean = [replace(case, font=given.font) for case in clean if can_play(case.figure)]
+            clean = [replace(case, font=given.font) for case in clean if can_play(case.exercise)]
             flawed = [
                 replace(case, font=given.font)
                 for case in flawed
-                if can_play(case.figure) and {flaw.name for flaw in case.flaws} <= MADE
+                if can_play(case.exercise) and {flaw.name for flaw in case.flaws} <= MADE
             ]
         if given.flaws:
             wanted = given.flaws.split(",")
@@ -115,7 +115,7 @@ def _flawed_table(place: str, cases: list[Case], verdicts: list[Verdict], verbos
         right = str(v.reason) in CALLED[flaw.name]
         tally[flaw.name].append(right)
         if right and v.note is not None:
-            where.append(case.figure.notes[flaw.place].id == v.note)
+            where.append(case.exercise.notes[flaw.place].id == v.note)
         if verbose and not right:
             print("    ", case.name, "->", v.outcome, v.reason, v.note, v.at_s, v.value, v.limit)
     every = [right for found in tally.values() for right in found]

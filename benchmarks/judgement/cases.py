@@ -1,4 +1,4 @@
-"""Which takes: for every family clean ones, and for every flaw that its figure can have one above its limit."""
+"""Which takes: for every exercise type clean ones, and for every flaw that its exercise can have one above its limit."""
 
 from collections.abc import Iterator
 from dataclasses import dataclass
@@ -7,12 +7,12 @@ import numpy as np
 
 from benchmarks.judgement.perform import Around, Flaw
 from orexis.core.coach.judging import ORDER
-from orexis.core.figures import FAMILIES, Figure, Medium
-from orexis.core.horn import HORNS, Instrument, partial_frequency_hz
+from orexis.core.exercises import EXERCISE_TYPES, Exercise, Medium
+from orexis.core.instruments import INSTRUMENTS, Instrument, partial_frequency_hz
 from orexis.core.theory import cents_between
 from orexis.errors import OrexisError
 
-HORN_IDS = ("trumpet-bb", "horn-f-bb", "trombone-tenor", "tuba-eb", "euphonium-bb")
+INSTRUMENT_IDS = ("trumpet-bb", "horn-f-bb", "trombone-tenor", "tuba-eb", "euphonium-bb")
 # What a flaw is to be called: reasons that say it. Sizes stand above the limits at *growing*.
 CALLED: dict[str, tuple[str, ...]] = {
     "missing": ("missing",),
@@ -43,9 +43,9 @@ _NOT_ONE_BY_ONE = {
 
 @dataclass(frozen=True, slots=True)
 class Case:
-    """One take: the figure, what is wrong with it, what is around it, and its seed."""
+    """One take: the exercise, what is wrong with it, what is around it, and its seed."""
 
-    figure: Figure
+    exercise: Exercise
     flaws: tuple[Flaw, ...]
     around: Around
     seed: int
@@ -56,48 +56,48 @@ class Case:
     def name(self) -> str:
         """For people."""
         said = " ".join(f"{f.name}={f.size:.0f}/{f.extra:.0f}@{f.place}" for f in self.flaws) or "clean"
-        return f"{self.figure.horn} {self.figure.id} {self.around.room} {said}"
+        return f"{self.exercise.instrument} {self.exercise.id} {self.around.room} {said}"
 
 
-def figures() -> Iterator[Figure]:
-    """One figure of each family on each horn that it suits, at its defaults."""
-    for number, family in enumerate(FAMILIES.values()):
-        for place, horn_id in enumerate(HORN_IDS):
-            horn = HORNS[horn_id]
-            if family.medium == Medium.AIR or not family.suits(horn):
+def exercises() -> Iterator[Exercise]:
+    """One exercise of each exercise type on each instrument that it suits, at its defaults."""
+    for number, exercise_type in enumerate(EXERCISE_TYPES.values()):
+        for place, instrument_id in enumerate(INSTRUMENT_IDS):
+            instrument = INSTRUMENTS[instrument_id]
+            if exercise_type.medium == Medium.AIR or not exercise_type.suits(instrument):
                 continue
             try:
-                made = family.series(horn, {}).figures
+                made = exercise_type.series(instrument, {}).exercises
             except OrexisError:
                 continue
             yield made[min(len(made) - 1, (number + place) % 3)]
 
 
 def clean_cases(around: Around, seed: int) -> list[Case]:
-    """Every figure played as asked."""
-    return [Case(figure, (), around, seed + i) for i, figure in enumerate(figures())]
+    """Every exercise played as asked."""
+    return [Case(exercise, (), around, seed + i) for i, exercise in enumerate(exercises())]
 
 
 def flawed_cases(around: Around, seed: int) -> list[Case]:
-    """Every figure with each flaw that it can have, at one note."""
+    """Every exercise with each flaw that it can have, at one note."""
     out = []
-    for i, figure in enumerate(figures()):
-        if not figure.judged or _NOT_ONE_BY_ONE & set(figure.judged) or figure.medium != Medium.HORN:
+    for i, exercise in enumerate(exercises()):
+        if not exercise.judged or _NOT_ONE_BY_ONE & set(exercise.judged) or exercise.medium != Medium.INSTRUMENT:
             continue
         rng = np.random.default_rng((seed, i))
-        for j, flaw in enumerate(_possible(figure, HORNS[figure.horn], rng)):
-            out.append(Case(figure, (flaw,), around, seed + 100 * i + j))
+        for j, flaw in enumerate(_possible(exercise, INSTRUMENTS[exercise.instrument], rng)):
+            out.append(Case(exercise, (flaw,), around, seed + 100 * i + j))
     return out
 
 
 def two_flaw_cases(around: Around, seed: int) -> list[Case]:
-    """Every figure with two flaws at notes that do not touch; the one that is worked on first stands first."""
+    """Every exercise with two flaws at notes that do not touch; the one that is worked on first stands first."""
     out = []
-    for i, figure in enumerate(figures()):
-        if not figure.judged or _NOT_ONE_BY_ONE & set(figure.judged) or figure.medium != Medium.HORN:
+    for i, exercise in enumerate(exercises()):
+        if not exercise.judged or _NOT_ONE_BY_ONE & set(exercise.judged) or exercise.medium != Medium.INSTRUMENT:
             continue
         rng = np.random.default_rng((seed, i, 2))
-        flaws = _possible(figure, HORNS[figure.horn], rng)
+        flaws = _possible(exercise, INSTRUMENTS[exercise.instrument], rng)
         pairs = [
             (one, other)
             for one in flaws
@@ -105,7 +105,7 @@ def two_flaw_cases(around: Around, seed: int) -> list[Case]:
             if abs(one.place - other.place) > 1 and _rank(one) < _rank(other)
         ]
         if pairs:
-            out.append(Case(figure, pairs[int(rng.integers(len(pairs)))], around, seed + 100 * i + 50))
+            out.append(Case(exercise, pairs[int(rng.integers(len(pairs)))], around, seed + 100 * i + 50))
     return out
 
 
@@ -121,14 +121,14 @@ def size_of(flaw: Flaw) -> float | None:
     return flaw.extra if flaw.name == "caught" else None
 
 
-def _possible(figure: Figure, horn: Instrument, rng: np.random.Generator) -> list[Flaw]:
-    notes = figure.notes
+def _possible(exercise: Exercise, instrument: Instrument, rng: np.random.Generator) -> list[Flaw]:
+    notes = exercise.notes
     glide = {
         k + d for k, n in enumerate(notes) if n.glide_beats > 0 for d in (-1, 0)
     }  # led there: no slot, no still pitch
-    long = [k for k, n in enumerate(notes) if n.beats * figure.beat_s > 0.45 and not n.free and k not in glide]
+    long = [k for k, n in enumerate(notes) if n.beats * exercise.beat_s > 0.45 and not n.free and k not in glide]
     slurred = [
-        k for k, n in enumerate(notes) if k and n.slurred and n.glide_beats == 0 and n.beats * figure.beat_s > 0.25
+        k for k, n in enumerate(notes) if k and n.slurred and n.glide_beats == 0 and n.beats * exercise.beat_s > 0.25
     ]
     begun = [k for k in long if not notes[k].slurred]
     side = float(rng.choice([-1.0, 1.0]))
@@ -138,7 +138,7 @@ def _possible(figure: Figure, horn: Instrument, rng: np.random.Generator) -> lis
     if long:
         k = _one(long, rng)
         out.append(Flaw("centre", k, side * float(rng.uniform(26, 45))))
-        if notes[k].beats * figure.beat_s > 1.0:
+        if notes[k].beats * exercise.beat_s > 1.0:
             out.append(Flaw("sag", k, -float(rng.uniform(28, 45))))
             out.append(Flaw("fade", k, 15.0))
             crack = notes[k].partial + int(rng.choice([-1, 1]))
@@ -148,9 +148,11 @@ def _possible(figure: Figure, horn: Instrument, rng: np.random.Generator) -> lis
         k = _one(begun, rng)
         out.append(Flaw("entry", k, -float(rng.uniform(90, 140)), 420.0))
         other = notes[k].partial + int(rng.choice([-1, 1]))
-        beside = [figure.target_hz(notes[m], a4=440.0) for m in (k - 1, k + 1) if 0 <= m < len(notes)]
-        hz = partial_frequency_hz(horn, notes[k].tube, other)  # one that a neighbour has is heard as that neighbour's
-        if 1 < other <= horn.top_partial and all(abs(cents_between(hz, near)) > 60.0 for near in beside):
+        beside = [exercise.target_hz(notes[m], a4=440.0) for m in (k - 1, k + 1) if 0 <= m < len(notes)]
+        hz = partial_frequency_hz(
+            instrument, notes[k].tube, other
+        )  # one that a neighbour has is heard as that neighbour's
+        if 1 < other <= instrument.top_partial and all(abs(cents_between(hz, near)) > 60.0 for near in beside):
             out.append(Flaw("split", k, other, float(rng.uniform(60, 100))))
             out.append(Flaw("wrong", k, other))
     if slurred:
@@ -160,7 +162,7 @@ def _possible(figure: Figure, horn: Instrument, rng: np.random.Generator) -> lis
         low, high = sorted((notes[k - 1].partial, notes[k].partial))
         if notes[k].tube == notes[k - 1].tube and high - low > 1:
             out.append(Flaw("caught", k, int(rng.integers(low + 1, high)), float(rng.uniform(75, 110))))
-        if figure.judged and "one_breath" in figure.judged:
+        if exercise.judged and "one_breath" in exercise.judged:
             out.append(Flaw("breath", k))
     return out
 

@@ -1,7 +1,7 @@
-"""Free play: what is heard of touches and silences between slurred notes where nothing was asked, only the horn is known.
+"""Free play: what is heard of touches and silences between slurred notes where nothing was asked, only the instrument is known.
 
-`python -m benchmarks.judgement.free [--seed N] [--every K] [--rooms dry,room,...]`: slurred figures by the oscillator, with a slot
-touched for 36 to 110 ms or a silence of 40 to 150 ms at one move, and as they should be; listened to without the figure.
+`python -m benchmarks.judgement.free [--seed N] [--every K] [--rooms dry,room,...]`: slurred exercises by the oscillator, with a slot
+touched for 36 to 110 ms or a silence of 40 to 150 ms at one move, and as they should be; listened to without the exercise.
 """
 
 import argparse
@@ -11,11 +11,11 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from benchmarks.judgement.cases import Case, figures
+from benchmarks.judgement.cases import Case, exercises
 from benchmarks.judgement.perform import Around, Flaw, played
 from orexis.core.coach import limits_of
-from orexis.core.figures import Figure, FigureNote, Medium
-from orexis.core.horn import HORNS, partial_frequency_hz
+from orexis.core.exercises import Exercise, ExerciseNote, Medium
+from orexis.core.instruments import INSTRUMENTS, partial_frequency_hz
 from orexis.core.listen import listen
 from orexis.core.measures import Measures, MoveMeasures
 from orexis.core.theory import cents_between
@@ -38,57 +38,62 @@ class Told:
 
 
 def cases(around: Around, seed: int) -> Iterator[tuple[str, Case]]:
-    """(what, take): each slurred figure with a touch and a silence of each size, and clean."""
-    for i, figure in enumerate(figures()):
-        if figure.medium != Medium.HORN:
+    """(what, take): each slurred exercise with a touch and a silence of each size, and clean."""
+    for i, exercise in enumerate(exercises()):
+        if exercise.medium != Medium.INSTRUMENT:
             continue
-        places = [k for k, note in enumerate(figure.notes) if k and is_plain(figure, k, note)]
+        places = [k for k, note in enumerate(exercise.notes) if k and is_plain(exercise, k, note)]
         if not places:
             continue
         rng = np.random.default_rng((seed, i, 3))
-        yield "clean", Case(figure, (), around, seed + 100 * i)
+        yield "clean", Case(exercise, (), around, seed + 100 * i)
         for n, (touch, silence) in enumerate(zip(_SIZES["touch"], _SIZES["silence"], strict=True)):
             k = places[int(rng.integers(len(places)))]
-            yield "silence", Case(figure, (Flaw("gap", k, silence),), around, seed + 100 * i + n)
-            between = slots_between(figure, k)
+            yield "silence", Case(exercise, (Flaw("gap", k, silence),), around, seed + 100 * i + n)
+            between = slots_between(exercise, k)
             if between:
                 slot = between[int(rng.integers(len(between)))]
-                yield "touch", Case(figure, (Flaw("caught", k, slot, touch),), around, seed + 100 * i + 50 + n)
+                yield "touch", Case(exercise, (Flaw("caught", k, slot, touch),), around, seed + 100 * i + 50 + n)
 
 
-def is_plain(figure: Figure, k: int, note: FigureNote) -> bool:
+def is_plain(exercise: Exercise, k: int, note: ExerciseNote) -> bool:
     """Whether the note at place k is slurred into from a settled one, and long enough to be judged."""
-    return note.slurred and note.glide_beats == 0 and note.beats * figure.beat_s > 0.25 and not figure.notes[k - 1].free
+    return (
+        note.slurred
+        and note.glide_beats == 0
+        and note.beats * exercise.beat_s > 0.25
+        and not exercise.notes[k - 1].free
+    )
 
 
-def slots_between(figure: Figure, k: int) -> list[int]:
+def slots_between(exercise: Exercise, k: int) -> list[int]:
     """Slots of the tube in hand that lie between the two notes."""
-    before, after = figure.notes[k - 1], figure.notes[k]
+    before, after = exercise.notes[k - 1], exercise.notes[k]
     low, high = sorted((before.partial, after.partial))
     return list(range(low + 1, high)) if before.tube == after.tube else []
 
 
 def heard(item: tuple[str, Case]) -> Told:
-    """Listened to without the figure."""
+    """Listened to without the exercise."""
     what, case = item
-    sound = played(case.figure, case.flaws, case.around, np.random.default_rng(case.seed))
-    horn = HORNS[case.figure.horn]
+    sound = played(case.exercise, case.flaws, case.around, np.random.default_rng(case.seed))
+    instrument = INSTRUMENTS[case.exercise.instrument]
     measures = listen(
-        sound, horn=horn, figure=None, limits=limits_of("developing"), a4=440.0, first_beat_s=None
+        sound, instrument=instrument, exercise=None, limits=limits_of("developing"), a4=440.0, first_beat_s=None
     ).measures
     moves = measures.moves
     if what == "clean":
-        figure = case.figure
-        starts = [figure.start_s(note) for k, note in enumerate(figure.notes) if k and is_plain(figure, k, note)]
+        exercise = case.exercise
+        starts = [exercise.start_s(note) for k, note in enumerate(exercise.notes) if k and is_plain(exercise, k, note)]
         slurs = [move for move in moves if any(abs(0.5 * (move.start_s + move.stop_s) - at) < _SAME_S for at in starts)]
         blamed = sum(_touch(move) is not None or _silence(move) is not None for move in slurs)
-        return Told(None, blamed, len(slurs), _onsets(case.figure, measures))
+        return Told(None, blamed, len(slurs), _onsets(case.exercise, measures))
     flaw = case.flaws[0]
-    at = case.figure.start_s(case.figure.notes[flaw.place])
+    at = case.exercise.start_s(case.exercise.notes[flaw.place])
     here = [move for move in moves if abs(0.5 * (move.start_s + move.stop_s) - at) < _NEAR_S]
     found = [size for move in here if (size := (_touch(move) if what == "touch" else _silence(move))) is not None]
     if what == "touch":  # one that stays is a note of its own where nothing was asked
-        hz = partial_frequency_hz(horn, case.figure.notes[flaw.place].tube, round(flaw.size))
+        hz = partial_frequency_hz(instrument, case.exercise.notes[flaw.place].tube, round(flaw.size))
         found += [
             1000.0 * (note.release_s - note.onset_s)
             for note in measures.notes
@@ -98,11 +103,11 @@ def heard(item: tuple[str, Case]) -> Told:
     return Told(max(found, default=None))
 
 
-def _onsets(figure: Figure, measures: Measures) -> tuple[int, int, int]:
+def _onsets(exercise: Exercise, measures: Measures) -> tuple[int, int, int]:
     """Where a note begins: of a slurred one the middle of its move."""
     middles = {move.after: 0.5 * (move.start_s + move.stop_s) for move in measures.moves if move.slurred}
     heard_s = [middles.get(note.index, note.onset_s) for note in measures.notes if note.onset_s is not None]
-    played_s = [figure.start_s(note) for note in figure.notes]
+    played_s = [exercise.start_s(note) for note in exercise.notes]
     near = sum(any(at is not None and abs(at - due) <= _ONSET_S for at in heard_s) for due in played_s)
     return near, len(heard_s), len(played_s)
 
@@ -112,7 +117,7 @@ def _touch(move: MoveMeasures) -> float | None:
 
 
 def _silence(move: MoveMeasures) -> float | None:
-    """A hole in a slur, or the silence before a note that was begun anew: without a figure they are the same."""
+    """A hole in a slur, or the silence before a note that was begun anew: without an exercise they are the same."""
     told = move.gap_ms if move.slurred else move.silence_ms
     return told if told is not None and told >= LEAST_MS else None
 

@@ -1,4 +1,4 @@
-"""A figure played by a waveshaped oscillator, with flaws of known size: another make of sound than the simulated player's.
+"""An exercise played by a waveshaped oscillator, with flaws of known size: another make of sound than the simulated player's.
 
 Pitch and level are drawn note by note at 1 kHz (`benchmarks.ear.pulse`), with a little human unrest; a flaw changes what is
 drawn at one note. What the room, the loudspeaker and the mains add comes last.
@@ -12,16 +12,16 @@ from scipy.signal import butter, sosfilt
 from benchmarks.ear.case import Floats
 from benchmarks.ear.pulse import CONTROL, RATE, Score, clicks, draw_move, draw_note, sounded
 from benchmarks.ear.room import in_room
-from orexis.core.figures import Figure, FigureNote, Medium, Series
-from orexis.core.horn import HORNS, partial_frequency_hz
+from orexis.core.exercises import Exercise, ExerciseNote, Medium, Series
+from orexis.core.instruments import INSTRUMENTS, partial_frequency_hz
 from orexis.core.player.dynamics import asked_shape_db, leaning_cents, levels_asked
 from orexis.core.practice import Ending, keeps_time
 from orexis.core.sound import Sound
 from orexis.core.theory import ratio_of
 from orexis.core.trace import track
 
-# Decay in seconds, and how far the reverberation lies under the horn's own sound, dB. Far away it is as the impulse of
-# `benchmarks.ear.room` makes it: 9 dB under for white noise, but 2 over for a horn (median; 4 under to 7 over).
+# Decay in seconds, and how far the reverberation lies under the instrument's own sound, dB. Far away it is as the impulse of
+# `benchmarks.ear.room` makes it: 9 dB under for white noise, but 2 over for an instrument (median; 4 under to 7 over).
 ROOMS: dict[str, tuple[float, float | None]] = {
     "room": (0.5, 9.0),
     "hall": (1.5, 9.0),
@@ -53,11 +53,11 @@ class Around:
     noise_db: float = -70.0
 
 
-def played(figure: Figure, flaws: tuple[Flaw, ...], around: Around, rng: np.random.Generator) -> Sound:
+def played(exercise: Exercise, flaws: tuple[Flaw, ...], around: Around, rng: np.random.Generator) -> Sound:
     """The take as the microphone hears it; time 0 is the count-in's first beat."""
-    score, breaths = _drawn(figure, flaws, rng)
-    horn = HORNS[figure.horn]
-    bell_hz = horn.sides[0].fundamental.frequency() * 1.7 + 60
+    score, breaths = _drawn(exercise, flaws, rng)
+    instrument = INSTRUMENTS[exercise.instrument]
+    bell_hz = instrument.sides[0].fundamental.frequency() * 1.7 + 60
     breathy = next((flaw.size for flaw in flaws if flaw.name == "breathy"), -34.0)
     out = sounded(score, bell_hz, rng, breath_db=breathy)
     for at, length, level in breaths:
@@ -66,7 +66,7 @@ def played(figure: Figure, flaws: tuple[Flaw, ...], around: Around, rng: np.rand
     out *= min(1.0, _LOUDEST / float(np.abs(out).max()))  # as a player sets the input level
     out += rng.normal(0, 10 ** (around.noise_db / 20), len(out))
     if around.click_db is not None:
-        beats = np.arange(round(figure.count_in_beats + figure.beats)) * figure.beat_s + 0.08
+        beats = np.arange(round(exercise.count_in_beats + exercise.beats)) * exercise.beat_s + 0.08
         out += clicks(len(out), beats, around.click_db, rng)
     if around.hum_db is not None:
         t = np.arange(len(out)) / RATE
@@ -95,15 +95,15 @@ def _add_noise(out: Floats, at: float, length: float, level: float, rng: np.rand
 
 
 def _drawn(
-    figure: Figure, flaws: tuple[Flaw, ...], rng: np.random.Generator
+    exercise: Exercise, flaws: tuple[Flaw, ...], rng: np.random.Generator
 ) -> tuple[Score, list[tuple[float, float, float]]]:
-    notes = figure.notes
+    notes = exercise.notes
     by = {(flaw.name, flaw.place): flaw for flaw in flaws}
     late = sum(flaw.size / 1000.0 for flaw in flaws if flaw.name == "late")
-    starts = [figure.start_s(note) + rng.normal(0, 0.008) + late for note in notes]
+    starts = [exercise.start_s(note) + rng.normal(0, 0.008) + late for note in notes]
     ends = []
     for i, note in enumerate(notes):
-        written = note.beats * figure.beat_s
+        written = note.beats * exercise.beat_s
         if i + 1 < len(notes):
             after = notes[i + 1]
             rests = after.start_beat - note.start_beat - note.beats > 0.05
@@ -115,9 +115,9 @@ def _drawn(
             ends.append(starts[i] + written * 0.97)
     score = Score.of(max(ends) + 1.4)
     breaths = [(starts[0] - 1.1, 0.9, -56.0)]
-    if figure.medium == Medium.AIR:
+    if exercise.medium == Medium.AIR:
         return score, breaths
-    levels = levels_asked(figure)
+    levels = levels_asked(exercise)
     for i, note in enumerate(notes):
         if ("missing", i) in by:
             continue
@@ -128,7 +128,7 @@ def _drawn(
             score,
             starts[i],
             ends[i],
-            _hz(figure, note, by.get(("wrong", i))) * ratio_of(_size(by, "centre", i)),
+            _hz(exercise, note, by.get(("wrong", i))) * ratio_of(_size(by, "centre", i)),
             rng,
             level=levels[note.id] + _LEVEL_DB,
             joined=joined,
@@ -137,21 +137,21 @@ def _drawn(
             entry_s=entry.extra / 1000.0 if entry else 0.12,
             sag=_size(by, "sag", i),
         )
-        _shape(score, figure, note, by, i, starts[i], ends[i])
+        _shape(score, exercise, note, by, i, starts[i], ends[i])
     for i, note in enumerate(notes):
         if not (note.slurred and i > 0 and ("missing", i) not in by and ("missing", i - 1) not in by):
             continue
-        glide = note.glide_beats * figure.beat_s
+        glide = note.glide_beats * exercise.beat_s
         caught, gap = by.get(("caught", i)), by.get(("gap", i))
         if glide > 0.1:
             _glide(score, starts[i] - glide, starts[i])
         elif ("breath", i) in by:
             _silence(score, starts[i] - 0.55, starts[i])
             breaths.append((starts[i] - 0.4, 0.25, -50.0))
-        elif note.beats * figure.beat_s > 0.09:
+        elif note.beats * exercise.beat_s > 0.09:
             touch = None
             if caught:
-                hz = partial_frequency_hz(HORNS[figure.horn], note.tube, round(caught.size))
+                hz = partial_frequency_hz(INSTRUMENTS[exercise.instrument], note.tube, round(caught.size))
                 touch = (hz, caught.extra / 1000.0)
             draw_move(
                 score,
@@ -168,10 +168,10 @@ def _drawn(
     return score, breaths
 
 
-def _hz(figure: Figure, note: FigureNote, wrong: Flaw | None) -> float:
+def _hz(exercise: Exercise, note: ExerciseNote, wrong: Flaw | None) -> float:
     if wrong:
-        return partial_frequency_hz(HORNS[figure.horn], note.tube, round(wrong.size))
-    return figure.target_hz(note, a4=440.0) * ratio_of(note.instrument_cents if note.keep_tube else 0.0)
+        return partial_frequency_hz(INSTRUMENTS[exercise.instrument], note.tube, round(wrong.size))
+    return exercise.target_hz(note, a4=440.0) * ratio_of(note.instrument_cents if note.keep_tube else 0.0)
 
 
 def _size(by: dict[tuple[str, int], Flaw], name: str, place: int) -> float:
@@ -181,8 +181,8 @@ def _size(by: dict[tuple[str, int], Flaw], name: str, place: int) -> float:
 
 def _shape(
     score: Score,
-    figure: Figure,
-    note: FigureNote,
+    exercise: Exercise,
+    note: ExerciseNote,
     by: dict[tuple[str, int], Flaw],
     i: int,
     start: float,
@@ -201,7 +201,7 @@ def _shape(
         flaw = by.get((name, i))
         if flaw:
             c = round(at * CONTROL)
-            hz = partial_frequency_hz(HORNS[figure.horn], note.tube, round(flaw.size))
+            hz = partial_frequency_hz(INSTRUMENTS[exercise.instrument], note.tube, round(flaw.size))
             score.f0[c : c + round(flaw.extra)] = hz
     if ("falls", i) in by:
         c = max(a, b - 150)
@@ -220,11 +220,11 @@ def _glide(score: Score, begin: float, end: float) -> None:
         score.f0[a:b] = old * (new / old) ** np.linspace(0, 1, b - a)
 
 
-def cut_in_time(sound: Sound, figure: Figure) -> Sound:
+def cut_in_time(sound: Sound, exercise: Exercise) -> Sound:
     """What is heard of a take where the click goes on: it ends as soon as the session would end it."""
-    if not keeps_time(Series(figure.family, figure.horn, "", (figure,))):
+    if not keeps_time(Series(exercise.exercise_type, exercise.instrument, "", (exercise,))):
         return sound
-    frames, ending = track(sound), Ending(figure, 0.0, in_time=True)
+    frames, ending = track(sound), Ending(exercise, 0.0, in_time=True)
     for begin in np.arange(0.0, sound.duration_s, _BLOCK_S):
         if ending.hear(frames.part(float(begin), float(begin) + _BLOCK_S)):
             return Sound(sound.samples[: round((begin + 2 * _BLOCK_S) * sound.rate)], sound.rate)

@@ -1,4 +1,4 @@
-"""The same figures played by a sampled horn: single notes of a General MIDI sound font, tuned to what is asked and joined.
+"""The same exercises played by a sampled instrument: single notes of a General MIDI sound font, tuned to what is asked and joined.
 
 Each note is cut from one long rendered note, so that nothing is known of its making but its sound. Clean takes only, and
 flaws that can be made by cutting: a hole, a wrong note, one off its pitch, one that is missing.
@@ -13,8 +13,8 @@ from scipy.signal import resample_poly
 from benchmarks.ear.case import Floats
 from benchmarks.ear.sampled import BRASS, RATE, Stem, stems
 from benchmarks.judgement.perform import Around, Flaw, in_place
-from orexis.core.figures import Figure
-from orexis.core.horn import HORNS, partial_frequency_hz
+from orexis.core.exercises import Exercise
+from orexis.core.instruments import INSTRUMENTS, partial_frequency_hz
 from orexis.core.sound import Sound
 from orexis.core.theory import cents_between, ratio_of
 
@@ -25,42 +25,42 @@ MADE = {"gap", "wrong", "centre", "missing"}
 
 
 @lru_cache(maxsize=4)
-def _stems(font: str, horn: str) -> dict[tuple[int, float, int], Stem]:
-    return stems(font, horn, CACHE)
+def _stems(font: str, instrument: str) -> dict[tuple[int, float, int], Stem]:
+    return stems(font, instrument, CACHE)
 
 
-def can_play(figure: Figure) -> bool:
+def can_play(exercise: Exercise) -> bool:
     """Whether the font has its notes, long enough, and nothing in it moves within a note."""
-    if figure.horn not in BRASS:
+    if exercise.instrument not in BRASS:
         return False
-    _, low, high = BRASS[figure.horn]
+    _, low, high = BRASS[exercise.instrument]
     return all(
         low <= note.pitch.midi <= high
-        and note.beats * figure.beat_s <= _LONGEST_S
+        and note.beats * exercise.beat_s <= _LONGEST_S
         and note.glide_beats == 0.0
         and note.shape in (None, "steady")
-        for note in figure.notes
+        for note in exercise.notes
     )
 
 
-def sampled(figure: Figure, flaws: tuple[Flaw, ...], around: Around, rng: np.random.Generator, font: str) -> Sound:
+def sampled(exercise: Exercise, flaws: tuple[Flaw, ...], around: Around, rng: np.random.Generator, font: str) -> Sound:
     """The take as the microphone hears it."""
     by = {(flaw.name, flaw.place): flaw for flaw in flaws}
-    have = _stems(font, figure.horn)
-    notes = figure.notes
-    starts = [figure.start_s(note) + rng.normal(0, 0.006) for note in notes]
-    out = np.zeros(round((starts[-1] + notes[-1].beats * figure.beat_s + 1.5) * RATE))
+    have = _stems(font, exercise.instrument)
+    notes = exercise.notes
+    starts = [exercise.start_s(note) + rng.normal(0, 0.006) for note in notes]
+    out = np.zeros(round((starts[-1] + notes[-1].beats * exercise.beat_s + 1.5) * RATE))
     for i, note in enumerate(notes):
         if ("missing", i) in by:
             continue
         slurred_on = i + 1 < len(notes) and notes[i + 1].slurred
-        length = (starts[i + 1] - starts[i]) if slurred_on else note.beats * figure.beat_s * 0.94
+        length = (starts[i + 1] - starts[i]) if slurred_on else note.beats * exercise.beat_s * 0.94
         gap = by.get(("gap", i + 1))
         if gap:
             length -= gap.size / 1000.0
-        hz = figure.target_hz(note, a4=440.0) * ratio_of(note.instrument_cents if note.keep_tube else 0.0)
+        hz = exercise.target_hz(note, a4=440.0) * ratio_of(note.instrument_cents if note.keep_tube else 0.0)
         if ("wrong", i) in by:
-            hz = partial_frequency_hz(HORNS[figure.horn], note.tube, round(by[("wrong", i)].size))
+            hz = partial_frequency_hz(INSTRUMENTS[exercise.instrument], note.tube, round(by[("wrong", i)].size))
         if ("centre", i) in by:
             hz *= ratio_of(by[("centre", i)].size)
         part = _note(have, note.pitch.midi, hz, length, attack=not note.slurred)

@@ -1,6 +1,6 @@
 """Rehearsed weeks of many players: what the plan must never do, what it must always do, and what it is worth.
 
-`python -m benchmarks.rehearsals [--weeks 10] [--seeds 5] [--first 1] [--horns a,b] [--minutes 30] [--forecasts]`, and
+`python -m benchmarks.rehearsals [--weeks 10] [--seeds 5] [--first 1] [--instruments a,b] [--minutes 30] [--forecasts]`, and
 `--first-weeks`: whether plans fill the given time, from four kinds of first week.
 """
 
@@ -11,10 +11,10 @@ from concurrent.futures import ProcessPoolExecutor
 
 from benchmarks.rehearsals.checks import Found, Whole, check, forecasts_checked, whole
 from orexis.core.coach import Standard
-from orexis.core.horn import horn_named
+from orexis.core.instruments import instrument_named
 from orexis.core.rehearsal import KINDS, FirstWeek, Planner, rehearse
 
-HORNS = ("trumpet-bb", "horn-f-bb", "trombone-tenor", "euphonium-bb", "tuba-eb")
+INSTRUMENTS = ("trumpet-bb", "horn-f-bb", "trombone-tenor", "euphonium-bb", "tuba-eb")
 _AIM_WEEKS = 30
 _STANDARDS = {"trumpet-bb": Standard.DEVELOPING, "horn-f-bb": Standard.ADVANCED, "tuba-eb": Standard.ADVANCED}
 Case = tuple[str, str, int, int, int]
@@ -22,23 +22,31 @@ Case = tuple[str, str, int, int, int]
 
 def one(case: Case) -> Found:
     """One player with the composed days and with the fixed routine."""
-    kind, horn, seed, weeks, minutes = case
-    standard = _STANDARDS.get(horn, Standard.DEVELOPING)
+    kind, instrument, seed, weeks, minutes = case
+    standard = _STANDARDS.get(instrument, Standard.DEVELOPING)
     weeks += KINDS[kind].away  # as many weeks of practice as the others have
-    made = rehearse(weeks=weeks, horn=horn_named(horn), standard=standard, kind=kind, seed=seed, minutes=minutes)
+    made = rehearse(
+        weeks=weeks, instrument=instrument_named(instrument), standard=standard, kind=kind, seed=seed, minutes=minutes
+    )
     fixed = rehearse(
-        weeks=weeks, horn=horn_named(horn), standard=standard, kind=kind, seed=seed, minutes=30, planner=Planner.FIXED
+        weeks=weeks,
+        instrument=instrument_named(instrument),
+        standard=standard,
+        kind=kind,
+        seed=seed,
+        minutes=30,
+        planner=Planner.FIXED,
     )
     return check(made, fixed)
 
 
 def one_from(case: tuple[Case, FirstWeek]) -> Whole:
     """One player whose first week was of this kind."""
-    (kind, horn, seed, weeks, minutes), first = case
-    standard, away = _STANDARDS.get(horn, Standard.DEVELOPING), KINDS[kind].away
+    (kind, instrument, seed, weeks, minutes), first = case
+    standard, away = _STANDARDS.get(instrument, Standard.DEVELOPING), KINDS[kind].away
     made = rehearse(
         weeks=weeks + away,
-        horn=horn_named(horn),
+        instrument=instrument_named(instrument),
         standard=standard,
         kind=kind,
         seed=seed,
@@ -78,8 +86,10 @@ def first_weeks_table(cases: list[Case]) -> None:
 
 def one_with_aims(case: Case) -> list[tuple[str, str]]:
     """Forecasts of several aims against what came: (aim kind, "in" | "early" | "late" | "open")."""
-    kind, horn, seed, weeks, minutes = case
-    return forecasts_checked(kind, horn, seed, weeks, minutes, standard=_STANDARDS.get(horn, Standard.DEVELOPING))
+    kind, instrument, seed, weeks, minutes = case
+    return forecasts_checked(
+        kind, instrument, seed, weeks, minutes, standard=_STANDARDS.get(instrument, Standard.DEVELOPING)
+    )
 
 
 def table(cases: list[Case]) -> None:
@@ -132,9 +142,9 @@ def forecast_table(cases: list[Case]) -> None:
         )
 
 
-def cases_of(kinds: Iterable[str], horns: Iterable[str], seeds: range, weeks: int, minutes: int) -> list[Case]:
+def cases_of(kinds: Iterable[str], instruments: Iterable[str], seeds: range, weeks: int, minutes: int) -> list[Case]:
     """All of them."""
-    return [(k, h, s, weeks, minutes) for k in kinds for h in horns for s in seeds]
+    return [(k, h, s, weeks, minutes) for k in kinds for h in instruments for s in seeds]
 
 
 def main() -> None:
@@ -144,7 +154,7 @@ def main() -> None:
     read.add_argument("--seeds", type=int, default=5)
     read.add_argument("--first", type=int, default=1, help="the first seed; which aim is forecast goes by the seed")
     read.add_argument("--minutes", type=int, default=30)
-    read.add_argument("--horns", default=",".join(HORNS))
+    read.add_argument("--instruments", default=",".join(INSTRUMENTS))
     read.add_argument("--kinds", default=",".join(KINDS))
     read.add_argument("--forecasts", action="store_true")
     read.add_argument("--first-weeks", action="store_true", help="Whether plans fill the given time.")
@@ -155,14 +165,14 @@ def main() -> None:
 
         calibrated()
         return
-    horns, kinds = given.horns.split(","), given.kinds.split(",")
+    instruments, kinds = given.instruments.split(","), given.kinds.split(",")
     seeds = range(given.first, given.first + given.seeds)
     if given.first_weeks:
-        first_weeks_table(cases_of(kinds, horns, seeds, max(given.weeks, 2 * 8), given.minutes))
+        first_weeks_table(cases_of(kinds, instruments, seeds, max(given.weeks, 2 * 8), given.minutes))
     elif not given.forecasts:
-        table(cases_of(kinds, horns, seeds, given.weeks, given.minutes))
+        table(cases_of(kinds, instruments, seeds, given.weeks, given.minutes))
     else:
-        forecast_table(cases_of(kinds, horns, seeds, max(given.weeks, _AIM_WEEKS), given.minutes))
+        forecast_table(cases_of(kinds, instruments, seeds, max(given.weeks, _AIM_WEEKS), given.minutes))
 
 
 if __name__ == "__main__":

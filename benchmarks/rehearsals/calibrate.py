@@ -3,16 +3,16 @@
 import numpy as np
 
 from orexis.core.coach import limits_of
-from orexis.core.figures import Figure, family_named
-from orexis.core.horn import horn_named
+from orexis.core.exercises import Exercise, exercise_type_named
+from orexis.core.instruments import instrument_named
 from orexis.core.listen import listen
 from orexis.core.measures import Measures
 from orexis.core.player import Flaws, parse_flaws, performance_flaws, person, play
 from orexis.core.player.person import SimulatedLips
 from orexis.core.rehearsal import measured
 
-HORNS = ("trumpet-bb", "trombone-tenor", "tuba-eb")
-# flaw at its sizes -> family, measure of the note or move that hears it
+INSTRUMENTS = ("trumpet-bb", "trombone-tenor", "tuba-eb")
+# flaw at its sizes -> exercise type, measure of the note or move that hears it
 CASES: tuple[tuple[str, tuple[str, ...], str, str], ...] = (
     ("centre", ("-20c", "-8c", "8c", "20c"), "long-low-tones", "judged_error_cents"),
     ("sag", ("-40c", "-20c", "-8c"), "long-low-tones", "pitch_drift_cents"),
@@ -26,14 +26,14 @@ CASES: tuple[tuple[str, tuple[str, ...], str, str], ...] = (
 def calibrated() -> None:
     """Print, for each flaw, what sound gives against what is written without it."""
     print("| flaw | measure | sound / without it, middle | from | to |\n|---|---|---|---|---|")
-    for name, sizes, family, measure in CASES:
+    for name, sizes, exercise_type, measure in CASES:
         ratios = []
-        for horn in HORNS:
-            figure = family_named(family).series(horn_named(horn), {}).figures[0]
-            target = figure.notes[0 if family == "long-low-tones" else 1].id
+        for instrument in INSTRUMENTS:
+            exercise = exercise_type_named(exercise_type).series(instrument_named(instrument), {}).exercises[0]
+            target = exercise.notes[0 if exercise_type == "long-low-tones" else 1].id
             for size in sizes:
                 flaws = parse_flaws([f"{name}={size}@{target}"])
-                heard, made = _value(_heard(figure, flaws), measure), _value(measured(figure, flaws), measure)
+                heard, made = _value(_heard(exercise, flaws), measure), _value(measured(exercise, flaws), measure)
                 if made:
                     ratios.append(heard / made)
         low, middle, high = np.percentile(ratios, (10, 50, 90))
@@ -45,11 +45,11 @@ def _people() -> None:
     """Verdicts on the same performances by people drawn: by sound and without it."""
     same = held = held_without = count = 0
     for seed in range(1, 13):
-        for horn in HORNS:
-            for family in ("long-low-tones", "two-partial-slur"):
-                figure = family_named(family).series(horn_named(horn), {}).figures[0]
-                flaws = performance_flaws(person(seed), SimulatedLips(0.0), figure, seed=seed)
-                heard, made = (_outcome(m, figure) for m in (_heard(figure, flaws), measured(figure, flaws)))
+        for instrument in INSTRUMENTS:
+            for exercise_type in ("long-low-tones", "two-partial-slur"):
+                exercise = exercise_type_named(exercise_type).series(instrument_named(instrument), {}).exercises[0]
+                flaws = performance_flaws(person(seed), SimulatedLips(0.0), exercise, seed=seed)
+                heard, made = (_outcome(m, exercise) for m in (_heard(exercise, flaws), measured(exercise, flaws)))
                 count += 1
                 same += heard == made
                 held += heard
@@ -57,16 +57,18 @@ def _people() -> None:
     print(f"\n{count} performances: held by sound {held}, without it {held_without}, the same in {same}")
 
 
-def _outcome(measures: Measures, figure: Figure) -> bool:
+def _outcome(measures: Measures, exercise: Exercise) -> bool:
     from orexis.core.coach import judge
 
-    return judge(measures, figure, limits_of("developing")).outcome == "clean"
+    return judge(measures, exercise, limits_of("developing")).outcome == "clean"
 
 
-def _heard(figure: Figure, flaws: Flaws) -> Measures:
-    sound, _ = play(figure, flaws=flaws, seed=3)
-    horn = horn_named(figure.horn)
-    return listen(sound, horn=horn, figure=figure, limits=limits_of("developing"), a4=440.0, first_beat_s=0.0).measures
+def _heard(exercise: Exercise, flaws: Flaws) -> Measures:
+    sound, _ = play(exercise, flaws=flaws, seed=3)
+    instrument = instrument_named(exercise.instrument)
+    return listen(
+        sound, instrument=instrument, exercise=exercise, limits=limits_of("developing"), a4=440.0, first_beat_s=0.0
+    ).measures
 
 
 def _value(measures: Measures, name: str) -> float:

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from itertools import pairwise
 
 from orexis.core.coach import Lips, Standard
-from orexis.core.horn import horn_named
+from orexis.core.instruments import instrument_named
 from orexis.core.planning import LEAST_FOR_SETS, Aim, AimKind, DayKind, Forecast, middle_of, monday
 from orexis.core.progress import path_of
 from orexis.core.rehearsal import KINDS, Rehearsal, learner, rehearse
@@ -134,17 +134,17 @@ def _sets_beyond(made: Rehearsal) -> int:
 def _moves(made: Rehearsal) -> tuple[int, int]:
     """Days on paths, and those on which the standing moved otherwise than the rule says."""
     moves = wrong = 0
-    for family, rows in made.path_days.items():
-        path = path_of(family, made.who.horn)
+    for exercise_type, rows in made.path_days.items():
+        path = path_of(exercise_type, made.who.instrument)
         assert path is not None
-        need = 2 if family in _EASY else 3
+        need = 2 if exercise_type in _EASY else 3
         on_step: list[bool] = []
         last: tuple[int, int] | None = None  # day, step after it
         for day, step, held, before, after in rows:
             moves += 1
             expected = before
             if last is not None and before != last[1]:
-                wrong += before != _after_pause(last[1], day - last[0], heavy=family in _HEAVY)
+                wrong += before != _after_pause(last[1], day - last[0], heavy=exercise_type in _HEAVY)
                 on_step = []
             if step >= before:
                 on_step = [*on_step, held][-5:]
@@ -184,27 +184,29 @@ def _met(made: Rehearsal) -> tuple[int, int]:
 
 
 def forecasts_checked(
-    kind: str, horn_id: str, seed: int, weeks: int, minutes: int, *, standard: Standard
+    kind: str, instrument_id: str, seed: int, weeks: int, minutes: int, *, standard: Standard
 ) -> list[tuple[str, str]]:
     """One aim at a time, each a little beyond what the player has."""
-    horn, chosen = horn_named(horn_id), KINDS[kind]
-    who = learner(chosen, horn, chosen.standard or standard, seed, middle=middle_of(horn))
-    top = min(horn.highest.midi, round(who.high) + seed % 3)
+    instrument, chosen = instrument_named(instrument_id), KINDS[kind]
+    who = learner(chosen, instrument, chosen.standard or standard, seed, middle=middle_of(instrument))
+    top = min(instrument.highest.midi, round(who.high) + seed % 3)
     aims = [
         Aim(AimKind.OWN, float(top)),
         Aim(AimKind.HOLD, (9.0, 12.0, 16.0)[seed % 3]),
         Aim(AimKind.SLUR, float(4 + seed % 2)),
         Aim(AimKind.TRILL, (2.8, 3.2, 3.6)[seed % 3]),
         Aim(AimKind.PEDALS, float(3 + seed % 3)),
-        Aim(AimKind.OWN, float(max(horn.lowest.midi, round(who.low) - seed % 3))),
+        Aim(AimKind.OWN, float(max(instrument.lowest.midi, round(who.low) - seed % 3))),
         Aim(AimKind.OWN, float(top - 2), joined=True),
         Aim(AimKind.MINUTES, (12.0, 16.0, 20.0)[seed % 3]),
     ]
     out: list[tuple[str, str]] = []
-    aim = aims[(seed + len(horn_id)) % len(aims)]
+    aim = aims[(seed + len(instrument_id)) % len(aims)]
     if aim.kind == AimKind.PEDALS:  # no shorter day has room for sets
         minutes = max(minutes, LEAST_FOR_SETS)
-    made = rehearse(weeks=weeks, horn=horn, standard=standard, kind=kind, seed=seed, minutes=minutes, aims=[aim])
+    made = rehearse(
+        weeks=weeks, instrument=instrument, standard=standard, kind=kind, seed=seed, minutes=minutes, aims=[aim]
+    )
     end = made.days[-1].day
     for programme in made.programmes:
         out += [(programme.aim.kind.value, _told(found, programme.reached, end)) for _, found in programme.forecasts]

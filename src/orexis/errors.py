@@ -3,8 +3,8 @@
     OrexisError
     |-- InputError              what came from outside cannot be used (HTTP 422)
     |   |-- PitchError          not a note name, or out of the range of hearing
-    |   |-- HornError           unknown horn, or a note this horn cannot play
-    |   |-- FigureError         unknown family, unknown or impossible parameter, broken figure file
+    |   |-- InstrumentError           unknown instrument, or a note this instrument cannot play
+    |   |-- ExerciseError         unknown exercise type, unknown or impossible parameter, broken exercise file
     |   |-- SoundError          unreadable, empty, over-long or over-wide sound
     |   `-- FlawError           a flaw the simulated player does not know
     |-- MissingError            nothing by that id (HTTP 404)
@@ -33,12 +33,12 @@ class PitchError(InputError):
     """A note name that cannot be read."""
 
 
-class HornError(InputError):
-    """An unknown horn, or a note that the horn cannot play."""
+class InstrumentError(InputError):
+    """An unknown instrument, or a note that the instrument cannot play."""
 
 
-class FigureError(InputError):
-    """An unknown family, a wrong parameter or a broken figure."""
+class ExerciseError(InputError):
+    """An unknown exercise type, a wrong parameter or a broken exercise."""
 
 
 class SoundError(InputError):

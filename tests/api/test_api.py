@@ -13,7 +13,7 @@ from fastapi.testclient import TestClient
 from orexis.api.app import create_app
 from orexis.core.player import parse_flaws, play
 from orexis.files.soundfiles import wav_bytes
-from tests.conftest import figure_of
+from tests.conftest import exercise_of
 
 BASE = "http://127.0.0.1:8722"
 
@@ -24,16 +24,20 @@ def client(tmp_path: Path) -> Iterator[TestClient]:
         yield made
 
 
-def session_of(client: TestClient, family: str = "two-partial-slur", horn: str = "trombone-tenor") -> dict[str, str]:
-    player = client.post("/api/players", json={"name": "Wim", "standard": "developing", "horn": horn}).json()
-    made = client.post("/api/sessions", json={"player_id": player["id"], "family": family})
+def session_of(
+    client: TestClient, exercise_type: str = "two-partial-slur", instrument: str = "trombone-tenor"
+) -> dict[str, str]:
+    player = client.post(
+        "/api/players", json={"name": "Wim", "standard": "developing", "instrument": instrument}
+    ).json()
+    made = client.post("/api/sessions", json={"player_id": player["id"], "exercise_type": exercise_type})
     assert made.status_code == 201
     return dict(made.json())
 
 
 def test_a_dropped_file_becomes_a_judged_take_in_the_log(client: TestClient) -> None:
     session = session_of(client)
-    sound, _ = play(figure_of("trombone-tenor", "two-partial-slur"), flaws=parse_flaws(["gap=130ms@n3"]), seed=1)
+    sound, _ = play(exercise_of("trombone-tenor", "two-partial-slur"), flaws=parse_flaws(["gap=130ms@n3"]), seed=1)
     answer = client.post(f"/api/sessions/{session['id']}/takes", files={"file": ("t.wav", wav_bytes(sound))})
     assert answer.status_code == 201
     take = answer.json()
@@ -44,7 +48,7 @@ def test_a_dropped_file_becomes_a_judged_take_in_the_log(client: TestClient) -> 
     assert client.get(f"/api/takes/{take['id']}/sound").content[:4] == b"fLaC"
     trace = client.get(f"/api/takes/{take['id']}/trace").json()
     assert len(trace["f0_hz"]) == len(trace["level_db"]) > 1000
-    view = client.get(f"/api/takes/{take['id']}/figure").json()
+    view = client.get(f"/api/takes/{take['id']}/exercise").json()
     assert [note["written"] for note in view["notes"]] == ["F3", "Bb2", "F3"]
     assert "<svg" in view["svg"]
     said = client.put(f"/api/takes/{take['id']}/remark", json={"remark": "<b>calm</b>"}).json()
@@ -53,7 +57,7 @@ def test_a_dropped_file_becomes_a_judged_take_in_the_log(client: TestClient) -> 
 
 def test_lanes_are_the_slots_of_the_tube(client: TestClient) -> None:
     session = session_of(client)
-    view = client.get(f"/api/sessions/{session['id']}/figure").json()
+    view = client.get(f"/api/sessions/{session['id']}/exercise").json()
     lanes = {lane["partial"]: lane["hz"] for lane in view["lanes"]}
     assert lanes[3] / lanes[2] == pytest.approx(1.5)
     assert view["notes"][0]["expected_hz"] == pytest.approx(lanes[3])
@@ -72,10 +76,10 @@ def test_the_simulated_player_sends_sound(client: TestClient) -> None:
     [
         ("get", "/api/sessions/nothing", None, 404),
         ("get", "/api/takes/nothing", None, 404),
-        ("post", "/api/players", {"name": "", "standard": "developing", "horn": "tuba-eb"}, 422),
-        ("post", "/api/players", {"name": "A", "standard": "developing", "horn": "kazoo"}, 422),
-        ("post", "/api/players", {"name": "A", "standard": "developing", "horn": "tuba-eb", "hron": 1}, 422),
-        ("post", "/api/sessions", {"player_id": "nobody", "family": "long-low-tones"}, 404),
+        ("post", "/api/players", {"name": "", "standard": "developing", "instrument": "tuba-eb"}, 422),
+        ("post", "/api/players", {"name": "A", "standard": "developing", "instrument": "kazoo"}, 422),
+        ("post", "/api/players", {"name": "A", "standard": "developing", "instrument": "tuba-eb", "hron": 1}, 422),
+        ("post", "/api/sessions", {"player_id": "nobody", "exercise_type": "long-low-tones"}, 404),
     ],
 )
 def test_refusals_are_one_sentence(client: TestClient, method: str, path: str, body: object, status: int) -> None:

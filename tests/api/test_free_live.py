@@ -14,7 +14,7 @@ from starlette.testclient import WebSocketTestSession
 
 from orexis.api.app import create_app
 from orexis.api.live import PROTOCOL
-from orexis.core.horn import horn_named
+from orexis.core.instruments import instrument_named
 from orexis.core.player import FreePerformance, play, play_freely
 from orexis.core.sound import Samples
 from orexis.errors import ConflictError, StorageError
@@ -23,7 +23,7 @@ from orexis.services.application import Application
 from orexis.services.archive import bring_in, check, write_export
 from orexis.services.free_practice.listening import FreeListening
 from orexis.services.journal import Journal, JournalFile, TakeHead
-from tests.conftest import figure_of
+from tests.conftest import exercise_of
 
 BASE, LIVE, BLOCK = "http://127.0.0.1:8722", "ws://127.0.0.1:8722/api/free-live", 1024
 
@@ -36,12 +36,14 @@ def client(tmp_path: Path) -> Iterator[TestClient]:
 
 @pytest.fixture(scope="module")
 def performance() -> FreePerformance:
-    return play_freely(horn_named("trumpet-bb"), seconds=14.0, seed=3)
+    return play_freely(instrument_named("trumpet-bb"), seconds=14.0, seed=3)
 
 
 def opened(client: TestClient) -> tuple[str, str]:
     """A player, and a session without an exercise."""
-    player = client.post("/api/players", json={"name": "Ada", "standard": "developing", "horn": "trumpet-bb"}).json()
+    player = client.post(
+        "/api/players", json={"name": "Ada", "standard": "developing", "instrument": "trumpet-bb"}
+    ).json()
     return player["id"], client.post(f"/api/players/{player['id']}/free-sessions").json()["id"]
 
 
@@ -88,7 +90,7 @@ def test_what_is_played_is_heard_at_once_and_kept_in_parts(client: TestClient, p
     assert [message["type"] for message in said] == ["part"] * len(performance.passages) + ["ended"]
     assert struct.unpack_from("<IIQ", frames[-1])[2] == len(performance.sound.samples)
     reading = client.get(f"/api/sessions/{session}/free-reading").json()
-    asked = [note.pitch.midi for passage in performance.passages for note in passage.figure.notes]
+    asked = [note.pitch.midi for passage in performance.passages for note in passage.exercise.notes]
     assert (reading["reading"]["low"], reading["reading"]["high"]) == (min(asked), max(asked))
     assert reading["written"][str(min(asked))]
     page = client.get(f"/api/sessions/{session}/page").json()
@@ -108,9 +110,9 @@ def test_a_part_can_be_looked_at_and_heard(client: TestClient, performance: Free
     _, session = opened(client)
     said, _ = played(client, session, performance.sound.samples)
     take = client.get(f"/api/takes/{said[0]['take']}").json()
-    assert (take["verdict"]["outcome"], take["figure"]["family"]) == ("done", "free_practice")
-    figure = client.get(f"/api/takes/{take['id']}/figure").json()
-    assert len(figure["notes"]) == len(performance.passages[0].figure.notes)
+    assert (take["verdict"]["outcome"], take["exercise"]["exercise_type"]) == ("done", "free_practice")
+    exercise = client.get(f"/api/takes/{take['id']}/exercise").json()
+    assert len(exercise["notes"]) == len(performance.passages[0].exercise.notes)
     assert client.get(f"/api/takes/{take['id']}/trace").json()["f0_hz"]
     assert client.get(f"/api/takes/{take['id']}/sound").status_code == 200
 
@@ -207,7 +209,7 @@ def test_what_is_no_recording_is_refused_and_leaves_nothing(client: TestClient) 
 
 def test_a_recording_that_is_stopped_keeps_what_was_read(tmp_path: Path, performance: FreePerformance) -> None:
     house = Application(tmp_path / "data")
-    player = house.players.add(name="Ada", standard="developing", horn="trumpet-bb")
+    player = house.players.add(name="Ada", standard="developing", instrument="trumpet-bb")
     path = tmp_path / "rehearsal.wav"
     write_wav(path, performance.sound)
     said: list[str] = []
@@ -227,7 +229,7 @@ def test_a_recording_that_is_stopped_keeps_what_was_read(tmp_path: Path, perform
 
 def test_other_sessions_and_other_protocols_are_refused(client: TestClient) -> None:
     player, free = opened(client)
-    stand = client.post("/api/sessions", json={"player_id": player, "family": "two-partial-slur"}).json()["id"]
+    stand = client.post("/api/sessions", json={"player_id": player, "exercise_type": "two-partial-slur"}).json()["id"]
     for wrong in (first(stand), first(free) | {"protocol": 1}, first("nobody"), {"type": "listen"}):
         with client.websocket_connect(LIVE) as socket:
             socket.send_json(wrong)
@@ -253,7 +255,7 @@ def test_free_playing_survives_moving_house_and_a_check_finds_nothing(
     path, box = tmp_path / "rehearsal.wav", tmp_path / "all.zip"
     write_wav(path, performance.sound)
     house, there = Application(tmp_path / "one"), Application(tmp_path / "other")
-    player = house.players.add(name="Ada", standard="developing", horn="trumpet-bb")
+    player = house.players.add(name="Ada", standard="developing", instrument="trumpet-bb")
     session = house.free_practice.from_file(player.id, path, lambda said: None)
     write_export(house.record, box)
     bring_in(there.record, box, report=lambda said: None)
@@ -269,16 +271,17 @@ def test_free_playing_survives_moving_house_and_a_check_finds_nothing(
 
 def test_an_exercise_that_was_played_can_be_judged(client: TestClient) -> None:
     player, _ = opened(client)
-    sound, _ = play(figure_of("trumpet-bb", "one-octave-scale"), seed=2)
+    sound, _ = play(exercise_of("trumpet-bb", "one-octave-scale"), seed=2)
     made = client.post(f"/api/players/{player}/free-recordings", content=wav_bytes(sound)).json()
     found = client.get(f"/api/sessions/{made['id']}/exercises-played").json()
-    assert [item["family"] for item in found] == ["one-octave-scale"]
+    assert [item["exercise_type"] for item in found] == ["one-octave-scale"]
     take = client.post(
-        f"/api/takes/{found[0]['take_id']}/judged-as", json={"family": "one-octave-scale", "index": found[0]["index"]}
+        f"/api/takes/{found[0]['take_id']}/judged-as",
+        json={"exercise_type": "one-octave-scale", "index": found[0]["index"]},
     ).json()
     assert take["verdict"]["outcome"] == "clean"
     assert take["session_id"] != made["id"]
-    missing = client.post(f"/api/takes/{found[0]['take_id']}/judged-as", json={"family": "tune", "index": 0})
+    missing = client.post(f"/api/takes/{found[0]['take_id']}/judged-as", json={"exercise_type": "tune", "index": 0})
     assert missing.status_code == 404
 
 
@@ -286,7 +289,7 @@ def test_on_a_full_disk_no_part_is_lost(
     tmp_path: Path, performance: FreePerformance, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     house = Application(tmp_path / "data")
-    player = house.players.add(name="Ada", standard="developing", horn="trumpet-bb")
+    player = house.players.add(name="Ada", standard="developing", instrument="trumpet-bb")
     session = house.free_practice.open(player.id)
     head = TakeHead("", session.id, 44_100, None, "microphone", {}, "2026-03-04T10:00:00+00:00")
     listening, samples, refused = FreeListening(house.takes, head), performance.sound.samples, 0
@@ -311,5 +314,5 @@ def test_on_a_full_disk_no_part_is_lost(
     assert len(keys) == len(performance.passages)
     first = house.takes.keep_part(keys[0])
     assert first is not None
-    assert len(first.measures.notes) == len(performance.passages[0].figure.notes)
+    assert len(first.measures.notes) == len(performance.passages[0].exercise.notes)
     house.close()

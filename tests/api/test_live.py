@@ -24,7 +24,7 @@ from orexis.api.app import create_app
 from orexis.api.connections import ConnectionHub
 from orexis.core.player import parse_flaws, play
 from orexis.core.sound import Samples
-from tests.conftest import figure_of
+from tests.conftest import exercise_of
 
 BASE, KEY, BLOCK = "http://127.0.0.1:8722", "c" * 32, 896
 LIVE = "ws://127.0.0.1:8722/api/live"
@@ -37,13 +37,13 @@ def client(tmp_path: Path) -> Iterator[TestClient]:
 
 
 def open_session(client: TestClient) -> str:
-    player = client.post("/api/players", json={"name": "Wim", "standard": "developing", "horn": "tuba-eb"}).json()
-    made = client.post("/api/sessions", json={"player_id": player["id"], "family": "two-partial-slur"}).json()
+    player = client.post("/api/players", json={"name": "Wim", "standard": "developing", "instrument": "tuba-eb"}).json()
+    made = client.post("/api/sessions", json={"player_id": player["id"], "exercise_type": "two-partial-slur"}).json()
     return str(made["id"])
 
 
 def performance(*flaws: str) -> tuple[Samples, int]:
-    sound, _ = play(figure_of("tuba-eb", "two-partial-slur"), flaws=parse_flaws(flaws), seed=1)
+    sound, _ = play(exercise_of("tuba-eb", "two-partial-slur"), flaws=parse_flaws(flaws), seed=1)
     return np.concatenate((sound.samples, np.zeros(sound.rate, np.float32))), sound.rate
 
 
@@ -106,7 +106,7 @@ def test_a_take_is_heard_ended_and_judged(client: TestClient) -> None:
         assert until(ws, "state")["state"]["phase"] == "verdict"
     take = client.get(f"/api/takes/{verdict['take']}").json()
     assert take["device"] == {"a": 1}
-    assert take["measures"]["figure"]["timing_spread_ms"] is not None
+    assert take["measures"]["exercise"]["timing_spread_ms"] is not None
     assert not take["recovered"]
 
 
@@ -301,8 +301,8 @@ def send(ws: ClientConnection, samples: Samples, start: int, stop: int) -> None:
 
 
 def new_session(server: Server) -> str:
-    player = server.call("/api/players", {"name": "Wim", "standard": "developing", "horn": "tuba-eb"})
-    made = server.call("/api/sessions", {"player_id": player["id"], "family": "two-partial-slur"})
+    player = server.call("/api/players", {"name": "Wim", "standard": "developing", "instrument": "tuba-eb"})
+    made = server.call("/api/sessions", {"player_id": player["id"], "exercise_type": "two-partial-slur"})
     return str(made["id"])
 
 

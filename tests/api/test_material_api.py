@@ -1,4 +1,4 @@
-"""Figures, horns, settings, ladders and sittings over HTTP: answers, refusals, bounds."""
+"""Exercises, instruments, settings, ladders and sittings over HTTP: answers, refusals, bounds."""
 
 import io
 from collections.abc import Iterator
@@ -23,33 +23,37 @@ def client(tmp_path: Path) -> Iterator[TestClient]:
         yield made
 
 
-def player(client: TestClient, horn: str = "trumpet-bb") -> str:
-    return str(client.post("/api/players", json={"name": "Wim", "standard": "developing", "horn": horn}).json()["id"])
+def player(client: TestClient, instrument: str = "trumpet-bb") -> str:
+    return str(
+        client.post("/api/players", json={"name": "Wim", "standard": "developing", "instrument": instrument}).json()[
+            "id"
+        ]
+    )
 
 
-def wish(player_id: str, family: str, **more: Any) -> dict[str, Any]:
-    return {"player_id": player_id, "family": family, **more}
+def wish(player_id: str, exercise_type: str, **more: Any) -> dict[str, Any]:
+    return {"player_id": player_id, "exercise_type": exercise_type, **more}
 
 
-def test_material_of_the_horn_in_hand(client: TestClient) -> None:
+def test_material_of_the_instrument_in_hand(client: TestClient) -> None:
     found = client.get(f"/api/players/{player(client)}/material").json()
-    assert len(found["families"]) == 34
+    assert len(found["exercise_types"]) == 34
     assert {"sounding": "Bb3", "written": "C4"} in found["notes"]
     assert found["tubes"][:3] == ["0", "2", "1"]
 
 
-def test_a_figure_is_shown_heard_and_exported(client: TestClient) -> None:
+def test_a_exercise_is_shown_heard_and_exported(client: TestClient) -> None:
     asked = wish(player(client), "two-octave-scale", params={"start": "Bb3"}, index=1)
-    view = client.post("/api/figures/view", json=asked).json()
+    view = client.post("/api/exercises/view", json=asked).json()
     assert view["advance"] == "climb"
     assert view["index"] == 1
-    assert [span["tube"] for span in view["figure"]["spans"]][:2] == ["1-2-3", "2-3"]
-    assert view["figure"]["notes"][0]["written"] == "C#4"
-    sound = read_sound(io.BytesIO(client.post("/api/figures/sound", json=asked).content))
-    assert sound.duration_s == pytest.approx(view["figure"]["duration_s"], abs=1.5)
+    assert [span["tube"] for span in view["exercise"]["spans"]][:2] == ["1-2-3", "2-3"]
+    assert view["exercise"]["notes"][0]["written"] == "C#4"
+    sound = read_sound(io.BytesIO(client.post("/api/exercises/sound", json=asked).content))
+    assert sound.duration_s == pytest.approx(view["exercise"]["duration_s"], abs=1.5)
     assert float(np.max(np.abs(sound.samples))) > 0.05
     for form, head in (("json", b"{"), ("musicxml", b"<?xml"), ("midi", b"MThd")):
-        answer = client.post("/api/figures/export", json={**asked, "format": form})
+        answer = client.post("/api/exercises/export", json={**asked, "format": form})
         assert answer.content.startswith(head)
         assert "attachment" in answer.headers["content-disposition"]
 
@@ -57,56 +61,56 @@ def test_a_figure_is_shown_heard_and_exported(client: TestClient) -> None:
 @pytest.mark.parametrize(
     ("body", "status", "says"),
     [
-        ({"family": "scales-of-doom"}, 422, "long-low-tones"),
-        ({"family": "step-ladder", "params": {"rungs": "99"}}, 422, "1 to 36"),
-        ({"family": "step-ladder", "index": 500}, 404, "exercises"),
-        ({"family": "glide-ladder"}, 422, "hand slide"),
-        ({"own": "nothing"}, 404, "no such figure"),
+        ({"exercise_type": "scales-of-doom"}, 422, "long-low-tones"),
+        ({"exercise_type": "step-ladder", "params": {"rungs": "99"}}, 422, "1 to 36"),
+        ({"exercise_type": "step-ladder", "index": 500}, 404, "exercises"),
+        ({"exercise_type": "glide-ladder"}, 422, "hand slide"),
+        ({"own": "nothing"}, 404, "no such exercise"),
     ],
 )
 def test_what_cannot_be_made_is_said(client: TestClient, body: dict[str, Any], status: int, says: str) -> None:
-    answer = client.post("/api/figures/view", json={"player_id": player(client), **body})
+    answer = client.post("/api/exercises/view", json={"player_id": player(client), **body})
     assert answer.status_code == status
     assert says in answer.json()["message"]
 
 
-def test_own_figures_are_kept_played_and_forgotten(client: TestClient) -> None:
+def test_own_exercises_are_kept_played_and_forgotten(client: TestClient) -> None:
     who = player(client)
     body = {**wish(who, "lip-bend", params={"depth": "2"}), "name": "  Deep   bends "}
-    kept = client.post("/api/figures/keep", json=body).json()
+    kept = client.post("/api/exercises/keep", json=body).json()
     assert kept["name"] == "Deep bends"
     session = client.post("/api/sessions", json={"player_id": who, "own": kept["id"]}).json()
-    assert "whole step" in client.get(f"/api/sessions/{session['id']}/figure").json()["figure"]["title"]
-    assert client.delete(f"/api/players/{who}/figures/{kept['id']}").status_code == 204
-    assert client.get(f"/api/players/{who}/figures").json() == []
-    assert client.delete(f"/api/players/{who}/figures/{kept['id']}").status_code == 404
-    assert client.post("/api/figures/keep", json={**body, "name": " "}).status_code == 422
+    assert "whole step" in client.get(f"/api/sessions/{session['id']}/exercise").json()["exercise"]["title"]
+    assert client.delete(f"/api/players/{who}/exercises/{kept['id']}").status_code == 204
+    assert client.get(f"/api/players/{who}/exercises").json() == []
+    assert client.delete(f"/api/players/{who}/exercises/{kept['id']}").status_code == 404
+    assert client.post("/api/exercises/keep", json={**body, "name": " "}).status_code == 422
 
 
 def test_a_tune_is_imported_and_a_bad_one_changes_nothing(client: TestClient) -> None:
     who = player(client, "tuba-eb")
     notes = "".join(NOTE.format(octave=octave) for octave in (4, 4, 5))
-    made = client.post(f"/api/players/{who}/figures", files={"file": ("t.xml", score(notes=notes))})
+    made = client.post(f"/api/players/{who}/exercises", files={"file": ("t.xml", score(notes=notes))})
     assert made.status_code == 201
     wish = {"player_id": who, "own": made.json()["id"], "params": {}}
-    shown = client.post("/api/figures/view", json=wish).json()["figure"]["figure"]
+    shown = client.post("/api/exercises/view", json=wish).json()["exercise"]["exercise"]
     midis = [n["pitch"]["octave"] for n in shown["notes"]]
     assert max(midis) <= 4
     # Chosen on the page: an octave down, a tone up; kept so under another name, and played so.
     assert [item["key"] for item in made.json()["choices"]] == ["octave", "semitones", "tempo", "way", "tubes"]
     wish["params"] = {"octave": "an octave down", "semitones": "2"}
-    lower = client.post("/api/figures/view", json=wish).json()["figure"]["figure"]
+    lower = client.post("/api/exercises/view", json=wish).json()["exercise"]["exercise"]
     assert [n["pitch"]["step"] for n in lower["notes"]] == ["D", "D", "D"]
-    kept = client.post("/api/figures/keep", json={**wish, "name": "Lower"}).json()
+    kept = client.post("/api/exercises/keep", json={**wish, "name": "Lower"}).json()
     assert kept["params"] == wish["params"]
     session = client.post("/api/sessions", json={"player_id": who, "own": kept["id"]}).json()
-    assert client.get(f"/api/sessions/{session['id']}/figure").json()["figure"]["notes"] == lower["notes"]
-    assert client.post("/api/figures/view", json={**wish, "params": {"part": "x"}}).status_code == 422
+    assert client.get(f"/api/sessions/{session['id']}/exercise").json()["exercise"]["notes"] == lower["notes"]
+    assert client.post("/api/exercises/view", json={**wish, "params": {"part": "x"}}).status_code == 422
     for data, says in ((b"nonsense", "none of those"), (b"MThd....", "MIDI"), (b"", "none of those")):
-        answer = client.post(f"/api/players/{who}/figures", files={"file": ("t", data)})
+        answer = client.post(f"/api/players/{who}/exercises", files={"file": ("t", data)})
         assert answer.status_code == 422
         assert says in answer.json()["message"]
-    assert len(client.get(f"/api/players/{who}/figures").json()) == 2
+    assert len(client.get(f"/api/players/{who}/exercises").json()) == 2
 
 
 def test_the_chart_knows_pedals_and_false_tones(client: TestClient) -> None:
@@ -131,7 +135,7 @@ def test_settings_are_checked_and_reach_the_verdict(client: TestClient) -> None:
         answer = client.patch(f"/api/players/{who}/settings", json=body)
         assert answer.status_code == 422
         assert says in answer.json()["message"]
-    session = client.post("/api/sessions", json={"player_id": who, "family": "long-low-tones"}).json()
+    session = client.post("/api/sessions", json={"player_id": who, "exercise_type": "long-low-tones"}).json()
     made = client.post(f"/api/sessions/{session['id']}/simulated-take", json={"manner": "clean", "seed": 3})
     assert made.json()["limits"]["pitch_error_cents"] == 4.0
 
@@ -139,18 +143,18 @@ def test_settings_are_checked_and_reach_the_verdict(client: TestClient) -> None:
 def test_a_day_opens_and_a_wrong_one_does_not(client: TestClient) -> None:
     who = player(client)
     shown = client.post(f"/api/players/{who}/day/plan", json={"minutes": 15}).json()
-    families = [block["family"] for block in shown["plan"]["blocks"]]
-    assert families[:2] == ["buzz-answer", "long-low-tones"]
+    exercise_types = [block["exercise_type"] for block in shown["plan"]["blocks"]]
+    assert exercise_types[:2] == ["buzz-answer", "long-low-tones"]
     assert sum(block["minutes"] for block in shown["plan"]["blocks"]) == 15
     session = client.post(f"/api/players/{who}/day", json={"minutes": 15, "lips": "tired"}).json()
     assert session["state"]["checking"]
-    view = client.get(f"/api/sessions/{session['id']}/figure").json()
-    assert view["figure"]["family"] == "check-note"
+    view = client.get(f"/api/sessions/{session['id']}/exercise").json()
+    assert view["exercise"]["exercise_type"] == "check-note"
     for wrong in (
         {"minutes": 9},
         {"minutes": 121},
         {"minutes": 15, "lips": "blue"},
-        {"minutes": 15, "kept": [{"family": "x"}]},
+        {"minutes": 15, "kept": [{"exercise_type": "x"}]},
     ):
         assert client.post(f"/api/players/{who}/day", json=wrong).status_code == 422
 
@@ -162,16 +166,16 @@ def test_quiet_hours_and_schools_reach_the_pages(client: TestClient) -> None:
     client.patch(f"/api/players/{who}/settings", json={"minutes": only_today})
     loud = client.post(f"/api/players/{who}/day/plan", json={"minutes": 30}).json()["plan"]["blocks"]
     quiet = client.post(f"/api/players/{who}/day/plan", json={"minutes": 30, "quiet": True}).json()["plan"]["blocks"]
-    assert "step-ladder" in {block["family"] for block in loud}
+    assert "step-ladder" in {block["exercise_type"] for block in loud}
     assert {block["place"] for block in quiet} == {"breath", "buzz", "tones"}
     session = client.post(f"/api/players/{who}/day", json={"minutes": 30, "quiet": True}).json()
-    planned = [block["family"] for block in session["state"]["plan"] if not block["spare"]]
-    assert planned == [block["family"] for block in quiet]
+    planned = [block["exercise_type"] for block in session["state"]["plan"] if not block["spare"]]
+    assert planned == [block["exercise_type"] for block in quiet]
     assert client.patch(f"/api/players/{who}/settings", json={"quiet_from": 24}).status_code == 422
 
-    def default(family: str, key: str) -> str:
-        families = client.get(f"/api/players/{who}/material").json()["families"]
-        params = next(item["params"] for item in families if item["id"] == family)
+    def default(exercise_type: str, key: str) -> str:
+        exercise_types = client.get(f"/api/players/{who}/material").json()["exercise_types"]
+        params = next(item["params"] for item in exercise_types if item["id"] == exercise_type)
         return str(next(item["default"] for item in params if item["key"] == key))
 
     assert default("wide-slur", "first") == "tongue"
@@ -181,15 +185,17 @@ def test_quiet_hours_and_schools_reach_the_pages(client: TestClient) -> None:
     assert default("one-octave-scale", "loudness") == "ease"
     # What is chosen by hand goes before the school.
     for params, expected in (({}, "slur"), ({"first": "tongue"}, "tongue")):
-        made = client.post("/api/sessions", json={"player_id": who, "family": "wide-slur", "params": params}).json()
-        shown = client.get(f"/api/sessions/{made['id']}/figure").json()
-        slurred = [note["slurred"] for note in shown["figure"]["notes"]]
+        made = client.post(
+            "/api/sessions", json={"player_id": who, "exercise_type": "wide-slur", "params": params}
+        ).json()
+        shown = client.get(f"/api/sessions/{made['id']}/exercise").json()
+        slurred = [note["slurred"] for note in shown["exercise"]["notes"]]
         assert any(slurred[1:3]) == (expected == "slur")
 
 
 def test_a_held_rung_is_on_the_ladder(client: TestClient) -> None:
     who = player(client, "tuba-eb")
-    body = {"player_id": who, "family": "step-ladder", "params": {"start": "Eb3"}}
+    body = {"player_id": who, "exercise_type": "step-ladder", "params": {"start": "Eb3"}}
     session = client.post("/api/sessions", json=body).json()
     take = client.post(f"/api/sessions/{session['id']}/simulated-take", json={"manner": "clean", "seed": 3}).json()
     assert take["verdict"]["outcome"] == "clean"
@@ -208,7 +214,7 @@ def test_a_held_rung_is_on_the_ladder(client: TestClient) -> None:
 )
 def test_a_sung_note_counts_in_any_octave(client: TestClient, hz: float, says: str) -> None:
     who = player(client, "tuba-eb")
-    session = client.post("/api/sessions", json={"player_id": who, "family": "long-low-tones"}).json()
+    session = client.post("/api/sessions", json={"player_id": who, "exercise_type": "long-low-tones"}).json()
     t = np.arange(2 * 22_050) / 22_050
     tone = sum(np.sin(2 * np.pi * hz * n * t) / n**1.5 for n in range(1, 8))
     data = (0.1 * tone).astype("<f4").tobytes()
@@ -221,6 +227,8 @@ def test_a_sung_note_counts_in_any_octave(client: TestClient, hz: float, says: s
 
 
 def test_titles_name_notes_as_the_player_writes_them(client: TestClient) -> None:
-    player = client.post("/api/players", json={"name": "Pell", "standard": "developing", "horn": "cornet-bb"}).json()
-    wish = {"player_id": player["id"], "family": "step-ladder", "params": {"start": "Bb4", "rungs": "2"}}
-    assert client.post("/api/figures/view", json=wish).json()["titles"] == ["Rung, C5", "Rung, C#5"]
+    player = client.post(
+        "/api/players", json={"name": "Pell", "standard": "developing", "instrument": "cornet-bb"}
+    ).json()
+    wish = {"player_id": player["id"], "exercise_type": "step-ladder", "params": {"start": "Bb4", "rungs": "2"}}
+    assert client.post("/api/exercises/view", json=wish).json()["titles"] == ["Rung, C5", "Rung, C#5"]

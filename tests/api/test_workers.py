@@ -8,9 +8,9 @@ import numpy as np
 import pytest
 
 from orexis.core.sound import Sound
-from orexis.errors import BusyError, FigureError, InputError, OrexisError
+from orexis.errors import BusyError, ExerciseError, InputError, OrexisError
 from orexis.services.work import Workers
-from tests.conftest import figure_of
+from tests.conftest import exercise_of
 
 
 @pytest.fixture(scope="module")
@@ -34,7 +34,7 @@ def gone() -> None:
 
 
 def refused() -> None:
-    raise FigureError("There is no such figure.")
+    raise ExerciseError("There is no such exercise.")
 
 
 def process() -> int:
@@ -43,7 +43,7 @@ def process() -> int:
 
 def test_a_job_runs_elsewhere_and_its_error_comes_back(workers: Workers) -> None:
     assert workers.run(process, seconds=60) != os.getpid()
-    with pytest.raises(FigureError, match="no such figure"):
+    with pytest.raises(ExerciseError, match="no such exercise"):
         workers.run(refused, seconds=60)
 
 
@@ -68,9 +68,9 @@ def test_without_processes_jobs_run_here() -> None:
 
 
 def test_values_cross_over_whole(workers: Workers) -> None:
-    figure = figure_of("tuba-eb", "two-partial-slur")
+    exercise = exercise_of("tuba-eb", "two-partial-slur")
     sound = Sound(np.zeros(1000, np.float32), 44_100)
-    assert workers.run(repr, figure, seconds=60) == repr(figure)
+    assert workers.run(repr, exercise, seconds=60) == repr(exercise)
     assert len(workers.run(_same, sound, seconds=60).samples) == 1000
 
 

@@ -54,7 +54,7 @@ def slur(orexis: Any, tmp_path: Path) -> Path:
     return path
 
 
-def test_figure_play_listen(orexis: Any, slur: Path, tmp_path: Path) -> None:
+def test_exercise_play_listen(orexis: Any, slur: Path, tmp_path: Path) -> None:
     take, truth = tmp_path / "take.wav", tmp_path / "truth.json"
     played = orexis("play", slur, "--out", take, "--truth", truth, "--seed", 4, "--flaw", "gap=130ms@n2")
     assert (played.code, played.out.strip()) == (0, str(take))
@@ -77,7 +77,7 @@ def test_figure_play_listen(orexis: Any, slur: Path, tmp_path: Path) -> None:
     assert heard["notes"][0]["response_ms"] == pytest.approx(15.0, abs=15.0)
 
 
-def test_listen_without_a_figure(orexis: Any, slur: Path, tmp_path: Path) -> None:
+def test_listen_without_a_exercise(orexis: Any, slur: Path, tmp_path: Path) -> None:
     orexis("play", slur, "--out", tmp_path / "t.wav")
     heard = orexis("listen", tmp_path / "t.wav", "--horn", "tuba-eb").json
     assert heard["verdict"] is None
@@ -95,7 +95,7 @@ def test_trace_is_csv_with_empty_pitch_where_there_is_none(orexis: Any, slur: Pa
     assert len(sparse) == -(-len(rows) // 4)
 
 
-def test_horn_prints_ways(orexis: Any) -> None:
+def test_instrument_prints_ways(orexis: Any) -> None:
     found = orexis("horn", "trumpet-bb", "F#3").json
     assert (found["note"], found["written"]) == ("F#3", "G#3")
     best = found["ways"][0]
@@ -115,9 +115,12 @@ def test_every_format(orexis: Any, form: str, head: str) -> None:
 def test_parameters_and_list(orexis: Any) -> None:
     made = orexis("figure", "long-low-tones", "--horn", "tuba-eb", "--param", "start=D2", "--param", "beats=4").json
     assert (made["notes"][0]["pitch"], made["notes"][0]["beats"]) == ({"step": "D", "alter": 0, "octave": 2}, 4.0)
-    families = {family["id"]: family for family in orexis("figure", "--list", "--horn", "tuba-eb").json["families"]}
-    assert len(families) == 34
-    assert "glide-ladder" not in families
+    exercise_types = {
+        exercise_type["id"]: exercise_type
+        for exercise_type in orexis("figure", "--list", "--horn", "tuba-eb").json["exercise_types"]
+    }
+    assert len(exercise_types) == 34
+    assert "glide-ladder" not in exercise_types
 
 
 @pytest.mark.parametrize(

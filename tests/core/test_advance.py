@@ -5,23 +5,23 @@ from itertools import pairwise
 import pytest
 
 from orexis.core.coach import Care, Range
-from orexis.core.figures import TO_THE_LIMIT, Advance, Form, SetsToday, family_named, pedal_starts
-from orexis.core.horn import Setup, horn_named, ways_to_play
+from orexis.core.exercises import TO_THE_LIMIT, Advance, Form, SetsToday, exercise_type_named, pedal_starts
+from orexis.core.instruments import Setup, instrument_named, ways_to_play
 from orexis.core.practice import Event, Owned, SessionState, planned, routine_of, state_for, step
 from orexis.core.practice.edge import comfort_of
 from orexis.core.schools import DEFAULTS
 from orexis.core.theory import parse_pitch, pitch_of_midi
-from orexis.errors import FigureError
+from orexis.errors import ExerciseError
 from tests.core.test_machine import KEY, take
 
-TRUMPET, TROMBONE = horn_named("trumpet-bb"), horn_named("trombone-tenor")
+TRUMPET, TROMBONE = instrument_named("trumpet-bb"), instrument_named("trombone-tenor")
 LIMIT = {"climb": TO_THE_LIMIT, "start": "C5"}
 
 
-def session(family: str, params: dict[str, str] | None = None, *, slide: bool = False) -> SessionState:
-    horn = TROMBONE if slide else TRUMPET
-    series = family_named(family).series(horn, params or {})
-    routine = routine_of(horn, DEFAULTS, [(series, planned(series, minutes=None, why=""))])
+def session(exercise_type: str, params: dict[str, str] | None = None, *, slide: bool = False) -> SessionState:
+    instrument = TROMBONE if slide else TRUMPET
+    series = exercise_type_named(exercise_type).series(instrument, params or {})
+    routine = routine_of(instrument, DEFAULTS, [(series, planned(series, minutes=None, why=""))])
     return state_for(routine, checks=False, schools=DEFAULTS, care=Care())
 
 
@@ -36,17 +36,20 @@ def through(state: SessionState, *outcomes: str) -> tuple[SessionState, list[str
     return state, steps
 
 
-def low_of(family: str) -> list[int]:
-    return [min(n.pitch.midi for n in figure.notes) for figure in family_named(family).series(TRUMPET, {}).figures]
+def low_of(exercise_type: str) -> list[int]:
+    return [
+        min(n.pitch.midi for n in exercise.notes)
+        for exercise in exercise_type_named(exercise_type).series(TRUMPET, {}).exercises
+    ]
 
 
-@pytest.mark.parametrize("family", ["interval-stairs", "falling-scale"])
-def test_what_falls_never_goes_lower_after_a_miss(family: str) -> None:
-    lows = low_of(family)
+@pytest.mark.parametrize("exercise_type", ["interval-stairs", "falling-scale"])
+def test_what_falls_never_goes_lower_after_a_miss(exercise_type: str) -> None:
+    lows = low_of(exercise_type)
     assert lows == sorted(lows, reverse=True)
-    state, steps = through(session(family), "clean", "not_yet", "not_yet")
+    state, steps = through(session(exercise_type), "clean", "not_yet", "not_yet")
     assert steps == ["next", "again", "back"]
-    assert state.figure_index == 0  # up again
+    assert state.exercise_index == 0  # up again
     state, steps = through(state, "clean", "not_yet")
     assert steps == ["next", "end-block"]
     assert state.register_over is None  # low work is no register that has to be stopped
@@ -55,50 +58,50 @@ def test_what_falls_never_goes_lower_after_a_miss(family: str) -> None:
 def test_the_first_stair_is_tried_with_fewer_notes() -> None:
     state, steps = through(session("interval-stairs"), "not_yet", "not_yet")
     assert steps == ["again", "easier"]
-    assert (state.figure_index, state.form) == (0, Form.SHORTER)
+    assert (state.exercise_index, state.form) == (0, Form.SHORTER)
 
 
 def test_each_glide_of_a_fan_is_a_rung_tried_twice() -> None:
-    figures = family_named("glide-fan").series(TROMBONE, {"from": "6"}).figures
-    inner = [figure.notes[1].tube.position for figure in figures]
+    exercises = exercise_type_named("glide-fan").series(TROMBONE, {"from": "6"}).exercises
+    inner = [exercise.notes[1].tube.position for exercise in exercises]
     assert inner == [5, 4, 3, 2, 1]
-    assert all([n.tube.position for n in figure.notes][::2] == [6, 6] for figure in figures)
+    assert all([n.tube.position for n in exercise.notes][::2] == [6, 6] for exercise in exercises)
     _, steps = through(session("glide-fan", slide=True), "clean", "not_yet", "clean", "clean", "not_yet", "close")
     assert steps == ["next", "again", "next", "next", "again", "end-block"]
 
 
 def test_a_lost_pair_is_narrowed_and_the_start_moves_on() -> None:
     params = {"start": "G4", "widest": "3", "starts": "2"}
-    series = family_named("pair-ladder").series(TRUMPET, params)
-    notes = [(figure.notes[0].pitch.midi, figure.notes[1].pitch.midi) for figure in series.figures]
+    series = exercise_type_named("pair-ladder").series(TRUMPET, params)
+    notes = [(exercise.notes[0].pitch.midi, exercise.notes[1].pitch.midi) for exercise in series.exercises]
     assert notes == [(67, 68), (67, 69), (67, 70), (68, 69), (68, 70), (68, 71)]
     state, steps = through(session("pair-ladder", params), "clean", "clean", "not_yet")
     assert steps == ["next", "next", "back"]
-    assert state.figure_index == 1
+    assert state.exercise_index == 1
     low, high = notes[0][0], notes[4][1]
     assert comfort_of(series, Owned(joined=Range(low, high))) == 4
 
 
 def test_triads_to_the_limit_have_no_cap_and_end_at_home() -> None:
-    series = family_named("triad-with-reset").series(TRUMPET, LIMIT)
+    series = exercise_type_named("triad-with-reset").series(TRUMPET, LIMIT)
     assert series.advance == Advance.LIMIT
-    tops = [max(n.pitch.midi for n in figure.notes) for figure in series.figures[::2]]
+    tops = [max(n.pitch.midi for n in exercise.notes) for exercise in series.exercises[::2]]
     assert tops == list(range(tops[0], TRUMPET.highest.midi + 1))
-    assert {figure.notes[0].pitch for figure in series.figures[1::2]} == {TRUMPET.easy}
+    assert {exercise.notes[0].pitch for exercise in series.exercises[1::2]} == {TRUMPET.easy}
     assert comfort_of(series, Owned(joined=Range(40, tops[2]))) is None
     state, steps = through(session("triad-with-reset", LIMIT), *("clean", "clean") * 3, "not_yet", "not_yet")
     assert steps[-2:] == ["again", "next"]
-    assert state.figure_index == 7  # the low note after the triad that was lost
+    assert state.exercise_index == 7  # the low note after the triad that was lost
     state, steps = through(state, "not_yet", "clean")
     assert steps == ["again", "end-register"]
     assert state.register_over is not None
-    assert (state.current.family, state.phase) == ("loose-pedals", "preview")  # at once, no rest before them
+    assert (state.current.exercise_type, state.phase) == ("loose-pedals", "preview")  # at once, no rest before them
 
 
 def test_a_triad_got_at_the_second_try_goes_on() -> None:
     state, steps = through(session("triad-with-reset", LIMIT), "not_yet", "clean", "clean")
     assert steps == ["again", "next", "next"]
-    assert state.figure_index == 2
+    assert state.exercise_index == 2
 
 
 def test_a_low_note_that_stays_rough_ends_the_register() -> None:
@@ -108,19 +111,22 @@ def test_a_low_note_that_stays_rough_ends_the_register() -> None:
 
 
 def test_loose_pedals_follow_once() -> None:
-    triads = family_named("triad-with-reset").series(TRUMPET, LIMIT)
-    loose = family_named("loose-pedals").series(TRUMPET, {})
+    triads = exercise_type_named("triad-with-reset").series(TRUMPET, LIMIT)
+    loose = exercise_type_named("loose-pedals").series(TRUMPET, {})
     blocks = [(series, planned(series, minutes=4.0, why="")) for series in (triads, loose)]
-    assert [plan.family for plan in routine_of(TRUMPET, DEFAULTS, blocks).plan] == ["triad-with-reset", "loose-pedals"]
-    gate = family_named("triad-with-reset").series(TRUMPET, {})
+    assert [plan.exercise_type for plan in routine_of(TRUMPET, DEFAULTS, blocks).plan] == [
+        "triad-with-reset",
+        "loose-pedals",
+    ]
+    gate = exercise_type_named("triad-with-reset").series(TRUMPET, {})
     assert gate.advance == Advance.CLIMB
     assert len(routine_of(TRUMPET, DEFAULTS, [(gate, planned(gate, minutes=None, why=""))]).plan) == 1
 
 
 def test_pedals_one_pitch_after_another_with_nothing_between() -> None:
-    family = family_named("pedal-sets")
-    series = family.series(TROMBONE, {"pitches": "2", "sets": "3", "pause": "14"})
-    pitches = [figure.notes[0].pitch.midi for figure in series.figures]
+    exercise_type = exercise_type_named("pedal-sets")
+    series = exercise_type.series(TROMBONE, {"pitches": "2", "sets": "3", "pause": "14"})
+    pitches = [exercise.notes[0].pitch.midi for exercise in series.exercises]
     assert pitches == [pitches[0]] * 3 + [pitches[0] - 1] * 2  # the further one has two sets
     state = SessionState((planned(series, minutes=None, why=""),))
     rests = []
@@ -137,7 +143,7 @@ def test_pedals_one_pitch_after_another_with_nothing_between() -> None:
 
 
 @pytest.mark.parametrize(
-    ("horn", "deepest"),
+    ("instrument", "deepest"),
     [
         ("trombone-bass", "Bb0"),
         ("trombone-tenor-f", "C1"),
@@ -146,31 +152,35 @@ def test_pedals_one_pitch_after_another_with_nothing_between() -> None:
         ("tuba-eb", "F#0"),
     ],
 )
-def test_the_way_down_ends_at_the_deepest_pedal_of_the_longest_tubing(horn: str, deepest: str) -> None:
-    family, pitches = family_named("pedal-sets"), pedal_starts(horn_named(horn))
+def test_the_way_down_ends_at_the_deepest_pedal_of_the_longest_tubing(instrument: str, deepest: str) -> None:
+    exercise_type, pitches = exercise_type_named("pedal-sets"), pedal_starts(instrument_named(instrument))
     assert pitches[-1].midi == parse_pitch(deepest).midi
     assert [a.midi - b.midi for a, b in pairwise(pitches)] == [1] * (len(pitches) - 1)
     for pitch in pitches:
-        notes = family.series(horn_named(horn), {"start": pitch.name, "sets": "1", "notes": "4"}).figures[0].notes
+        notes = (
+            exercise_type.series(instrument_named(instrument), {"start": pitch.name, "sets": "1", "notes": "4"})
+            .exercises[0]
+            .notes
+        )
         assert {note.pitch.midi for note in notes} == {pitch.midi}
 
 
 def test_no_sets_below_a_pedal_that_needs_a_shift() -> None:
-    family = family_named("pedal-sets")
-    first = family.series(TROMBONE, {}).figures[0].notes[0].pitch
+    exercise_type = exercise_type_named("pedal-sets")
+    first = exercise_type.series(TROMBONE, {}).exercises[0].notes[0].pitch
     shifting = TROMBONE.with_setup(Setup(shifts_at=first))
     assert [pitch.midi for pitch in pedal_starts(shifting)] == [first.midi]
-    series = family.series(shifting, {"pitches": "3", "sets": "1"})
-    assert len(series.figures) == 1
-    with pytest.raises(FigureError, match="needs a shift"):
-        family.series(shifting, {"start": pitch_of_midi(first.midi - 1).name})
+    series = exercise_type.series(shifting, {"pitches": "3", "sets": "1"})
+    assert len(series.exercises) == 1
+    with pytest.raises(ExerciseError, match="needs a shift"):
+        exercise_type.series(shifting, {"start": pitch_of_midi(first.midi - 1).name})
 
 
 def test_pedals_are_taken_by_the_valves_not_by_the_arm() -> None:
-    bass = horn_named("trombone-bass")
-    figure = family_named("pedal-sets").series(bass, {"start": "Eb1"}).figures[0]
-    assert figure.notes[0].partial == 1
-    assert figure.notes[0].tube.valves
-    assert figure.notes[0].tube.position == min(
+    bass = instrument_named("trombone-bass")
+    exercise = exercise_type_named("pedal-sets").series(bass, {"start": "Eb1"}).exercises[0]
+    assert exercise.notes[0].partial == 1
+    assert exercise.notes[0].tube.valves
+    assert exercise.notes[0].tube.position == min(
         way.tube.position or 1 for way in ways_to_play(bass, parse_pitch("Eb1")) if way.partial == 1
     )

@@ -23,21 +23,21 @@ from orexis.core.coach import (
     load_of,
     rest_after,
 )
-from orexis.core.figures import Advance, Figure, Form, Load
-from orexis.core.horn import horn_named
+from orexis.core.exercises import Advance, Exercise, Form, Load
+from orexis.core.instruments import instrument_named
 from orexis.core.listen import ListenResult, listen
 from orexis.core.measures import ClippedPartial, EnduranceChange, Measures
 from orexis.core.rehearsal import flawless as ideal
 from orexis.core.schools import Choice
 from orexis.core.sound import Sound
-from tests.conftest import figure_of
+from tests.conftest import exercise_of
 
-LONG, SLUR = figure_of("tuba-eb", "long-low-tones"), figure_of("tuba-eb", "two-partial-slur")
+LONG, SLUR = exercise_of("tuba-eb", "long-low-tones"), exercise_of("tuba-eb", "two-partial-slur")
 GROWING = limits_of("developing")
 
 
-def judging(figure: Figure, *names: str) -> Figure:
-    return replace(figure, judged=names)
+def judging(exercise: Exercise, *names: str) -> Exercise:
+    return replace(exercise, judged=names)
 
 
 def with_note(measures: Measures, index: int = 0, **values: object) -> Measures:
@@ -50,15 +50,15 @@ def with_move(measures: Measures, **values: object) -> Measures:
 
 
 def with_whole(measures: Measures, **values: object) -> Measures:
-    return replace(measures, figure=replace(measures.figure, **values))  # type: ignore[arg-type]
+    return replace(measures, exercise=replace(measures.exercise, **values))  # type: ignore[arg-type]
 
 
-def verdict(figure: Figure, measures: Measures, limits: Limits = GROWING) -> Verdict:
-    return judge(measures, figure, limits)
+def verdict(exercise: Exercise, measures: Measures, limits: Limits = GROWING) -> Verdict:
+    return judge(measures, exercise, limits)
 
 
 Changed = Callable[[Measures, float], Measures]
-MOST: list[tuple[str, str, Figure, str, Changed]] = [
+MOST: list[tuple[str, str, Exercise, str, Changed]] = [
     ("pitch", "pitch_error_cents", LONG, "pitch", lambda m, v: with_note(m, judged_error_cents=v)),
     ("pitch", "pitch_error_cents", LONG, "pitch", lambda m, v: with_note(m, judged_error_cents=-v)),
     ("pitch_wobble", "pitch_wobble_cents", LONG, "pitch-wobble", lambda m, v: with_note(m, pitch_wobble_cents=v)),
@@ -79,11 +79,11 @@ MOST: list[tuple[str, str, Figure, str, Changed]] = [
 ]
 
 
-@pytest.mark.parametrize(("name", "limit", "figure", "reason", "change"), MOST)
+@pytest.mark.parametrize(("name", "limit", "exercise", "reason", "change"), MOST)
 def test_at_the_limit_it_is_held_beyond_it_nearly_and_half_beyond_it_not_yet(
-    name: str, limit: str, figure: Figure, reason: str, change: Changed
+    name: str, limit: str, exercise: Exercise, reason: str, change: Changed
 ) -> None:
-    most, asked = GROWING[limit], judging(figure, name)
+    most, asked = GROWING[limit], judging(exercise, name)
     clean = ideal(asked)
     assert verdict(asked, change(clean, most)).outcome == Outcome.CLEAN
     beyond = verdict(asked, change(clean, most + 0.01))
@@ -94,7 +94,7 @@ def test_at_the_limit_it_is_held_beyond_it_nearly_and_half_beyond_it_not_yet(
     low, high = LIMITS[limit].lowest, LIMITS[limit].highest
     own = min(high, max(low, 2.0 * most))
     assert verdict(asked, change(clean, own), limits_of("developing", {limit: own})).outcome == Outcome.CLEAN
-    assert verdict(judging(figure, "endurance"), change(clean, 10.0 * most)).outcome == Outcome.CLEAN
+    assert verdict(judging(exercise, "endurance"), change(clean, 10.0 * most)).outcome == Outcome.CLEAN
 
 
 def test_likeness_is_nearly_down_to_ten_under() -> None:
@@ -141,15 +141,15 @@ def test_two_things_are_never_nearly_and_the_first_in_order_is_said() -> None:
      ("even", 3.0, True), ("even", -3.01, False)],
 )  # fmt: skip
 def test_loudness_with_the_height(asked: str, slope: float, held: bool) -> None:
-    figure = judging(figure_of("tuba-eb", "one-octave-scale", loudness=asked), "loudness_by_height")
-    found = verdict(figure, with_whole(ideal(figure), loudness_by_height_db_octave=slope))
+    exercise = judging(exercise_of("tuba-eb", "one-octave-scale", loudness=asked), "loudness_by_height")
+    found = verdict(exercise, with_whole(ideal(exercise), loudness_by_height_db_octave=slope))
     assert (found.outcome == Outcome.CLEAN) == held
 
 
 def test_a_swell_rises_by_more_than_the_loudness_may_wander() -> None:
-    figure = judging(figure_of("tuba-eb", "shaped-tones", index=2), "shape")
+    exercise = judging(exercise_of("tuba-eb", "shaped-tones", index=2), "shape")
     for rise, held in ((3.0, True), (2.9, False)):
-        assert (verdict(figure, with_note(ideal(figure), level_rise_db=rise)).outcome == Outcome.CLEAN) == held
+        assert (verdict(exercise, with_note(ideal(exercise), level_rise_db=rise)).outcome == Outcome.CLEAN) == held
 
 
 @pytest.mark.parametrize(("noise", "reason"), [(-31.9, "too-quiet"), (-32.0, None), (-40.0, None)])
@@ -197,7 +197,7 @@ def in_order(outcome: Outcome, **more: object) -> NextStep:
     return decide(Situation(outcome, Advance.IN_ORDER, 0, 0, 2, **more)).step  # type: ignore[arg-type]
 
 
-def test_misses_of_a_figure_that_is_no_rung() -> None:
+def test_misses_of_a_exercise_that_is_no_rung() -> None:
     assert in_order(Outcome.NOT_YET, failures=1, same_reason=1) == NextStep.AGAIN
     assert in_order(Outcome.NOT_YET, failures=2, same_reason=2) == NextStep.EASIER
     assert in_order(Outcome.NOT_YET, failures=2, same_reason=1) == NextStep.AGAIN
@@ -260,8 +260,10 @@ def sung(contour_hz: np.ndarray, rate: int = 22_050) -> Sound:
 
 
 def free(sound: Sound) -> ListenResult:
-    """Heard without a figure."""
-    return listen(sound, horn=horn_named("tuba-eb"), figure=None, limits=GROWING, a4=440.0, first_beat_s=None)
+    """Heard without an exercise."""
+    return listen(
+        sound, instrument=instrument_named("tuba-eb"), exercise=None, limits=GROWING, a4=440.0, first_beat_s=None
+    )
 
 
 def contour(*parts: tuple[float, float], hz: float = 155.56, rate: int = 22_050) -> np.ndarray:
@@ -290,7 +292,7 @@ def test_overshoot_is_beyond_the_new_note_in_the_direction_of_the_move(step: flo
 
 
 def test_a_siren_may_fall_short_by_a_semitone_and_no_more() -> None:
-    siren = figure_of("trumpet-bb", "siren")
+    siren = exercise_of("trumpet-bb", "siren")
     midis = [note.pitch.midi for note in siren.notes]
     asked = 100.0 * (max(midis) - min(midis))
     low = 200.0
@@ -301,14 +303,14 @@ def test_a_siren_may_fall_short_by_a_semitone_and_no_more() -> None:
 
 
 def test_a_pitch_is_proved_by_half_of_its_notes_and_only_in_their_own_slot() -> None:
-    figure = figure_of("tuba-eb", "pedal-sets", notes="4", sets="1")
+    exercise = exercise_of("tuba-eb", "pedal-sets", notes="4", sets="1")
 
     def proved(wrong: int) -> bool:
-        measures = ideal(figure)
+        measures = ideal(exercise)
         for index in range(wrong):
             measures = with_note(measures, index, right=False)
-        said = verdict(figure, measures)
-        tries = attempts_of(figure, measures, said, day=1)
+        said = verdict(exercise, measures)
+        tries = attempts_of(exercise, measures, said, day=1)
         assert len(tries) == 1
         return tries[0].clean
 

@@ -20,7 +20,7 @@ from orexis.core.coach import (
     working_range,
 )
 from orexis.core.coach.load import weight
-from orexis.core.figures import FAMILIES, SetPlayed, sets_today
+from orexis.core.exercises import EXERCISE_TYPES, SetPlayed, sets_today
 from orexis.core.measures import EnduranceChange, day_drift
 from orexis.core.schools import DEFAULTS, QUESTIONS, Ask, Choice, checked_schools
 from orexis.errors import InputError
@@ -88,7 +88,7 @@ def test_the_range_over_weeks_is_what_it_was_then() -> None:
     assert [(reach.alone.high, reach.joined.high) for reach in line] == [(62, None), (62, 64)]
 
 
-def test_what_all_easy_notes_did_is_the_horns_warmth() -> None:
+def test_what_all_easy_notes_did_is_the_instruments_warmth() -> None:
     assert day_drift([1.0, 0.0, 2.0, 40.0], [9.0, 8.0, 10.0]) == pytest.approx(7.5)
     assert day_drift([1.0, 0.0], [9.0, 8.0, 10.0]) == 0.0
 
@@ -201,11 +201,11 @@ def test_schools_have_a_reason_and_choose_cues() -> None:
 
 
 def test_every_school_changes_something() -> None:
-    """Each question is answered in a cue, a family's parameters, a step, a routine or a judgement."""
+    """Each question is answered in a cue, an exercise type's parameters, a step, a routine or a judgement."""
     pairs = [pair for reason in REASONS.values() for pairs in reason.cues.values() for pair in pairs]
     asked = {pair.when[0] for pair in pairs if pair.when}
-    asked |= {bound.ask for family in FAMILIES.values() for bound in family.bound}
-    asked |= {family.stands_in.ask for family in FAMILIES.values() if family.stands_in}
+    asked |= {bound.ask for exercise_type in EXERCISE_TYPES.values() for bound in exercise_type.bound}
+    asked |= {exercise_type.stands_in.ask for exercise_type in EXERCISE_TYPES.values() if exercise_type.stands_in}
     asked |= {reason.allowed_by[0] for reason in REASONS.values() if reason.allowed_by}
     assert asked | {Ask.AFTER_A_LOST_RUNG, Ask.BODY, Ask.DAY_BEGINS} == {question.id for question in QUESTIONS}
     for pair in pairs:
@@ -214,10 +214,10 @@ def test_every_school_changes_something() -> None:
             assert pair.when[1] in [option.id for option in question.choices]
 
 
-def test_what_families_judge_is_declared() -> None:
+def test_what_exercise_types_judge_is_declared() -> None:
     declared = {judged.measure for judged in JUDGED}
-    for family in FAMILIES.values():
-        assert set(family.judged) <= declared, family.id
+    for exercise_type in EXERCISE_TYPES.values():
+        assert set(exercise_type.judged) <= declared, exercise_type.id
 
 
 def test_sentences_hold_only_what_is_filled_in() -> None:

@@ -10,11 +10,11 @@ from orexis.core.measures import ClippedPartial, Measures
 from orexis.core.player import parse_flaws
 from orexis.core.rehearsal import measured
 from orexis.core.rehearsal.measured import flawless
-from tests.conftest import figure_of
+from tests.conftest import exercise_of
 
-FIGURE = figure_of("trumpet-bb", "two-partial-slur")
+EXERCISE = exercise_of("trumpet-bb", "two-partial-slur")
 LIMITS = limits_of("developing")
-CLEAN = flawless(FIGURE)
+CLEAN = flawless(EXERCISE)
 DURING = CLEAN.notes[1].onset_s  # something sounds then
 TOUCHED = replace(
     CLEAN, moves=(replace(CLEAN.moves[0], clipped_partials=(ClippedPartial(4, 0.0, 1.0, 90.0),)), *CLEAN.moves[1:])
@@ -26,7 +26,7 @@ def found(reason: str, note: str | None, at_s: float | None = 1.0) -> Fault:
 
 
 def test_what_is_heard_beside_the_echoes_alone_is_left_open() -> None:
-    verdict = judge(TOUCHED, FIGURE, LIMITS, without_echoes=lambda: CLEAN)
+    verdict = judge(TOUCHED, EXERCISE, LIMITS, without_echoes=lambda: CLEAN)
     assert verdict.outcome == Outcome.CLEAN
     assert verdict.findings == ()
     assert verdict.hidden is not None
@@ -35,19 +35,19 @@ def test_what_is_heard_beside_the_echoes_alone_is_left_open() -> None:
 
 
 def test_what_is_heard_in_both_stands_and_nothing_is_said_of_the_room() -> None:
-    verdict = judge(TOUCHED, FIGURE, LIMITS, without_echoes=lambda: TOUCHED)
+    verdict = judge(TOUCHED, EXERCISE, LIMITS, without_echoes=lambda: TOUCHED)
     assert (verdict.outcome, verdict.reason, verdict.hidden) == (Outcome.NOT_YET, "clipped-partial", None)
-    assert judge(TOUCHED, FIGURE, LIMITS).reason == "clipped-partial"  # dry: there is no second look
+    assert judge(TOUCHED, EXERCISE, LIMITS).reason == "clipped-partial"  # dry: there is no second look
 
 
 def test_how_a_note_begins_needs_no_second_look() -> None:
-    scooped = measured(FIGURE, parse_flaws(["entry=-90c/170ms@n1"]))
+    scooped = measured(EXERCISE, parse_flaws(["entry=-90c/170ms@n1"]))
 
     def never() -> Measures:
         raise AssertionError("it was looked at twice")
 
-    assert judge(scooped, FIGURE, LIMITS, without_echoes=never).reason == "attack"
-    assert judge(CLEAN, FIGURE, LIMITS, without_echoes=never).outcome == Outcome.CLEAN
+    assert judge(scooped, EXERCISE, LIMITS, without_echoes=never).reason == "attack"
+    assert judge(CLEAN, EXERCISE, LIMITS, without_echoes=never).outcome == Outcome.CLEAN
 
 
 @pytest.mark.parametrize(
@@ -70,7 +70,7 @@ def test_how_a_note_begins_needs_no_second_look() -> None:
     ],
 )
 def test_a_finding_stands_with_its_like_at_the_same_place(first: Fault, beside: Fault, stands: bool) -> None:
-    kept, left_open = split_by_confirmation([first], CLEAN, FIGURE, [beside])
+    kept, left_open = split_by_confirmation([first], CLEAN, EXERCISE, [beside])
     assert (kept, left_open) == (((first,), ()) if stands else ((), (first,)))
 
 

@@ -1,6 +1,6 @@
 """The ear on sound of another make than the simulated player's: sampled brass where it is installed, and waveshaped.
 
-The figures asked for here are a little below what docs/ear.md reports over all sounds; nothing is timed.
+The exercises asked for here are a little below what docs/ear.md reports over all sounds; nothing is timed.
 """
 
 import shutil
@@ -16,7 +16,7 @@ from benchmarks.ear.reading import Reading
 from benchmarks.ear.sampled import FONTS, sampled_cases_of
 from benchmarks.ear.score import Tally, on_grid
 from orexis.core.coach import limits_of
-from orexis.core.horn import horn_named
+from orexis.core.instruments import instrument_named
 from orexis.core.listen import listen
 from orexis.core.notes import segment_notes
 from orexis.core.sound import Sound
@@ -32,12 +32,12 @@ def scored(cases: list[Case]) -> tuple[dict[str, float], dict[str, float]]:
         trace = track(case.sound, drone_hz=case.drone_hz)
         tally.add(case, on_grid(trace.time_s, trace.f0_hz, len(case.f0_hz)))
         reading.add(case, trace)
-    return tally.figures(), reading.figures()
+    return tally.exercises(), reading.exercises()
 
 
-@pytest.mark.parametrize("horn", some(["tuba-eb", "horn-f-bb", "trumpet-bb", "trombone-tenor"], 1))
-def test_waveshaped_brass(horn: str) -> None:
-    frames, notes = scored(pulse_cases_of(horn, np.random.default_rng((31, len(horn)))))
+@pytest.mark.parametrize("instrument", some(["tuba-eb", "horn-f-bb", "trumpet-bb", "trombone-tenor"], 1))
+def test_waveshaped_brass(instrument: str) -> None:
+    frames, notes = scored(pulse_cases_of(instrument, np.random.default_rng((31, len(instrument)))))
     assert frames["within 10 c %"] > 97.0
     assert frames["pedals within 25 c %"] > 97.0 or np.isnan(frames["pedals within 25 c %"])
     assert frames["wrong slot %"] < 0.4
@@ -59,9 +59,9 @@ def fonts(tmp_path_factory: pytest.TempPathFactory) -> Path:
 
 
 @pytest.mark.skipif(not HAS_FONT, reason="fluidsynth and TimGM6mb.sf2 are not installed")
-@pytest.mark.parametrize("horn", some(["trumpet-bb", "trombone-tenor"], 1))
-def test_sampled_brass(horn: str, fonts: Path) -> None:
-    frames, notes = scored(sampled_cases_of("font-b", horn, fonts, seed=5))
+@pytest.mark.parametrize("instrument", some(["trumpet-bb", "trombone-tenor"], 1))
+def test_sampled_brass(instrument: str, fonts: Path) -> None:
+    frames, notes = scored(sampled_cases_of("font-b", instrument, fonts, seed=5))
     assert frames["within 10 c %"] > 93.0
     assert frames["within 50 c %"] > 97.5
     assert frames["wrong slot %"] < 0.5
@@ -91,7 +91,12 @@ def talk(seconds: float = 6.0) -> Sound:
 
 def free(sound: Sound) -> Any:
     return listen(
-        sound, horn=horn_named("trumpet-bb"), figure=None, limits=limits_of("developing"), a4=440.0, first_beat_s=None
+        sound,
+        instrument=instrument_named("trumpet-bb"),
+        exercise=None,
+        limits=limits_of("developing"),
+        a4=440.0,
+        first_beat_s=None,
     ).measures
 
 

@@ -7,9 +7,9 @@ import numpy as np
 import pytest
 
 from orexis.core.coach import limits_of
-from orexis.core.figures import free_series
-from orexis.core.free_practice import PartCutter, Slurs, heard_figure, read_freely, recognised
-from orexis.core.horn import horn_named
+from orexis.core.exercises import free_series
+from orexis.core.free_practice import PartCutter, Slurs, heard_exercise, read_freely, recognised
+from orexis.core.instruments import instrument_named
 from orexis.core.listen import listen
 from orexis.core.measures import Measures
 from orexis.core.player import parse_flaws, play, play_freely
@@ -17,12 +17,17 @@ from orexis.core.sound import Sound
 from orexis.core.theory import Chord, Temperament, chord_hz, parse_pitch, pitch_of_midi, tempered_cents
 from orexis.core.trace import HOP_S, Trace
 from orexis.core.tuning import notes_heard
-from tests.conftest import HORNS, figure_of
+from tests.conftest import INSTRUMENTS, exercise_of
 
 
-def measured(sound: Sound, horn: str) -> Measures:
+def measured(sound: Sound, instrument: str) -> Measures:
     found = listen(
-        sound, horn=horn_named(horn), figure=None, limits=limits_of("developing"), a4=440.0, first_beat_s=None
+        sound,
+        instrument=instrument_named(instrument),
+        exercise=None,
+        limits=limits_of("developing"),
+        a4=440.0,
+        first_beat_s=None,
     )
     return found.measures
 
@@ -66,12 +71,12 @@ def test_a_tone_without_any_pause_is_cut_all_the_same() -> None:
     assert all(later - one < 181.0 for one, later in pairwise(ends))
 
 
-@pytest.mark.parametrize("horn", HORNS)
-def test_what_is_read_is_what_was_played(horn: str) -> None:
-    done = play_freely(horn_named(horn), seconds=25.0, seed=5)
-    reading = read_freely([("t", measured(done.sound, horn))], horn_named(horn), a4=440.0)
+@pytest.mark.parametrize("instrument", INSTRUMENTS)
+def test_what_is_read_is_what_was_played(instrument: str) -> None:
+    done = play_freely(instrument_named(instrument), seconds=25.0, seed=5)
+    reading = read_freely([("t", measured(done.sound, instrument))], instrument_named(instrument), a4=440.0)
     played = [note for passage in done.passages for note in passage.truth.notes]
-    asked = [note.pitch.midi for passage in done.passages for note in passage.figure.notes]
+    asked = [note.pitch.midi for passage in done.passages for note in passage.exercise.notes]
     assert reading.notes == pytest.approx(len(played), abs=1)
     assert (reading.low, reading.high) == (min(asked), max(asked))
     assert reading.playing_s == pytest.approx(sum(note.release_s - note.onset_s for note in played), rel=0.12)
@@ -80,8 +85,8 @@ def test_what_is_read_is_what_was_played(horn: str) -> None:
 
 
 def slurs_of(*flaws: str) -> tuple[Slurs, dict[str, float]]:
-    sound, truth = play(figure_of("trombone-tenor", "partial-chain"), flaws=parse_flaws(flaws), seed=1)
-    reading = read_freely([("t", measured(sound, "trombone-tenor"))], horn_named("trombone-tenor"), a4=440.0)
+    sound, truth = play(exercise_of("trombone-tenor", "partial-chain"), flaws=parse_flaws(flaws), seed=1)
+    reading = read_freely([("t", measured(sound, "trombone-tenor"))], instrument_named("trombone-tenor"), a4=440.0)
     return reading.slurs, {defect.name: defect.start_s for defect in truth.defects}
 
 
@@ -93,56 +98,64 @@ def test_a_silence_in_a_line_of_slurs_is_found_where_it_is(ms: int) -> None:
 
 
 def test_a_touched_partial_is_found_where_it_is() -> None:
-    figure = figure_of("trombone-tenor", "wide-slur")
-    sound, truth = play(figure, flaws=parse_flaws(["caught=4/80ms@n4"]), seed=1)
-    slurs = read_freely([("t", measured(sound, "trombone-tenor"))], horn_named("trombone-tenor"), a4=440.0).slurs
+    exercise = exercise_of("trombone-tenor", "wide-slur")
+    sound, truth = play(exercise, flaws=parse_flaws(["caught=4/80ms@n4"]), seed=1)
+    slurs = read_freely([("t", measured(sound, "trombone-tenor"))], instrument_named("trombone-tenor"), a4=440.0).slurs
     assert [place.at_s for place in slurs.touched] == [pytest.approx(truth.defects[0].start_s, abs=0.05)]
 
 
 def test_tongued_notes_are_no_gaps() -> None:
     for exercise in ("two-octave-scale", "wide-slur"):
-        sound, _ = play(figure_of("trumpet-bb", exercise), seed=1)
-        assert read_freely([("t", measured(sound, "trumpet-bb"))], horn_named("trumpet-bb"), a4=440.0).slurs.gaps == ()
+        sound, _ = play(exercise_of("trumpet-bb", exercise), seed=1)
+        assert (
+            read_freely([("t", measured(sound, "trumpet-bb"))], instrument_named("trumpet-bb"), a4=440.0).slurs.gaps
+            == ()
+        )
 
 
 def test_tuning_is_told_by_note() -> None:
-    figure = figure_of("trumpet-bb", "long-low-tones")
-    sound, _ = play(figure, flaws=parse_flaws(["centre=22c"]), seed=1)
-    reading = read_freely([("t", measured(sound, "trumpet-bb"))], horn_named("trumpet-bb"), a4=440.0)
-    assert [(item.midi, item.count) for item in reading.tuning] == [(figure.notes[0].pitch.midi, 1)]
-    share = figure.notes[0].instrument_cents
+    exercise = exercise_of("trumpet-bb", "long-low-tones")
+    sound, _ = play(exercise, flaws=parse_flaws(["centre=22c"]), seed=1)
+    reading = read_freely([("t", measured(sound, "trumpet-bb"))], instrument_named("trumpet-bb"), a4=440.0)
+    assert [(item.midi, item.count) for item in reading.tuning] == [(exercise.notes[0].pitch.midi, 1)]
+    share = exercise.notes[0].instrument_cents
     assert reading.tuning[0].cents == pytest.approx(22.0 + share, abs=3.0)
 
 
 def test_nothing_played_reads_as_nothing() -> None:
-    reading = read_freely([], horn_named("trumpet-bb"), a4=440.0)
+    reading = read_freely([], instrument_named("trumpet-bb"), a4=440.0)
     assert (reading.notes, reading.low, reading.attack_cents, reading.loud_db) == (0, None, None, None)
 
 
 def test_the_picture_of_a_part_has_its_notes_at_their_times() -> None:
-    figure = figure_of("tuba-eb", "two-partial-slur")
-    sound, truth = play(figure, seed=1)
-    shown = heard_figure(measured(sound, "tuba-eb"), horn_named("tuba-eb"), a4=440.0)
-    assert [note.pitch.midi for note in shown.notes] == [note.pitch.midi for note in figure.notes]
+    exercise = exercise_of("tuba-eb", "two-partial-slur")
+    sound, truth = play(exercise, seed=1)
+    shown = heard_exercise(measured(sound, "tuba-eb"), instrument_named("tuba-eb"), a4=440.0)
+    assert [note.pitch.midi for note in shown.notes] == [note.pitch.midi for note in exercise.notes]
     assert shown.notes[0].start_beat == pytest.approx(truth.notes[0].onset_s, abs=0.05)
     assert shown.asks_nothing
-    assert heard_figure(Measures((), (), *_nothing()), horn_named("tuba-eb"), a4=440.0).asks_nothing
+    assert heard_exercise(Measures((), (), *_nothing()), instrument_named("tuba-eb"), a4=440.0).asks_nothing
 
 
 def _nothing() -> tuple[object, ...]:
     silence = measured(Sound(np.zeros(44_100, np.float32), 44_100), "tuba-eb")
-    return silence.figure, silence.sound
+    return silence.exercise, silence.sound
 
 
 def test_held_notes_of_free_playing_tell_the_instrument_from_the_player() -> None:
-    horn = horn_named("trumpet-bb")
-    figure = figure_of("trumpet-bb", "long-low-tones")
-    sound, _ = play(figure, seed=1)
+    instrument = instrument_named("trumpet-bb")
+    exercise = exercise_of("trumpet-bb", "long-low-tones")
+    sound, _ = play(exercise, seed=1)
     heard = notes_heard(
-        free_series(horn).figures[0], horn, measured(sound, "trumpet-bb"), day=1, minutes=20.0, playing_min=0.0
+        free_series(instrument).exercises[0],
+        instrument,
+        measured(sound, "trumpet-bb"),
+        day=1,
+        minutes=20.0,
+        playing_min=0.0,
     )
     assert [(note.midi, note.tube, note.count) for note in heard] == [
-        (figure.notes[0].pitch.midi, figure.notes[0].tube.label, 1)
+        (exercise.notes[0].pitch.midi, exercise.notes[0].tube.label, 1)
     ]
 
 
@@ -162,24 +175,24 @@ def test_a_just_dominant_chord_has_the_natural_seventh() -> None:
     assert equal[0] == pytest.approx(442.0 * 2 ** (-23 / 12), abs=0.01)
 
 
-@pytest.mark.parametrize("horn", HORNS)
-def test_an_exercise_is_recognised_at_another_tempo(horn: str) -> None:
-    figures = [figure_of(horn, "add-one-arpeggio"), figure_of(horn, "one-octave-scale")]
-    for index, figure in enumerate(figures):
-        sound, truth = play(replace(figure, tempo_bpm=1.3 * figure.tempo_bpm), seed=2)
-        found = recognised(measured(sound, horn), figures, a4=440.0)
-        assert [item.figure for item in found] == [index]
+@pytest.mark.parametrize("instrument", INSTRUMENTS)
+def test_an_exercise_is_recognised_at_another_tempo(instrument: str) -> None:
+    exercises = [exercise_of(instrument, "add-one-arpeggio"), exercise_of(instrument, "one-octave-scale")]
+    for index, exercise in enumerate(exercises):
+        sound, truth = play(replace(exercise, tempo_bpm=1.3 * exercise.tempo_bpm), seed=2)
+        found = recognised(measured(sound, instrument), exercises, a4=440.0)
+        assert [item.exercise for item in found] == [index]
         assert found[0].start_s < truth.notes[0].onset_s < found[0].start_s + 1.0
 
 
 def test_other_notes_and_another_rhythm_are_no_exercise() -> None:
-    figure = figure_of("trumpet-bb", "one-octave-scale")
-    third = figure.notes[2]
+    exercise = exercise_of("trumpet-bb", "one-octave-scale")
+    third = exercise.notes[2]
     later = [
         replace(note, start_beat=note.start_beat + 6.0) if note.start_beat >= third.start_beat else note
-        for note in figure.notes
+        for note in exercise.notes
     ]
-    sound, _ = play(replace(figure, notes=tuple(later)), seed=2)
-    assert recognised(measured(sound, "trumpet-bb"), [figure], a4=440.0) == ()
-    sound, _ = play(figure_of("trumpet-bb", "add-one-arpeggio"), seed=2)
-    assert recognised(measured(sound, "trumpet-bb"), [figure], a4=440.0) == ()
+    sound, _ = play(replace(exercise, notes=tuple(later)), seed=2)
+    assert recognised(measured(sound, "trumpet-bb"), [exercise], a4=440.0) == ()
+    sound, _ = play(exercise_of("trumpet-bb", "add-one-arpeggio"), seed=2)
+    assert recognised(measured(sound, "trumpet-bb"), [exercise], a4=440.0) == ()

@@ -7,8 +7,8 @@ import numpy as np
 import pytest
 
 from orexis.core.coach import Care, Outcome
-from orexis.core.figures import FAMILIES, Form, Load, family_named
-from orexis.core.horn import horn_named
+from orexis.core.exercises import EXERCISE_TYPES, Form, Load, exercise_type_named
+from orexis.core.instruments import instrument_named
 from orexis.core.player import parse_flaws, play
 from orexis.core.practice import (
     Bars,
@@ -27,14 +27,18 @@ from orexis.core.practice.in_time import bars_of
 from orexis.core.schools import DEFAULTS
 from orexis.core.sound import Sound
 from orexis.core.trace import Trace, track
-from tests.conftest import figure_of
+from tests.conftest import exercise_of
 
-HORN = horn_named("trombone-tenor")
-SLUR = figure_of("trombone-tenor", "two-partial-slur")  # two bars of four at 72
+INSTRUMENT = instrument_named("trombone-tenor")
+SLUR = exercise_of("trombone-tenor", "two-partial-slur")  # two bars of four at 72
 
 
 def test_series_are_practised_in_time_where_a_click_runs_and_something_sounds() -> None:
-    kept = {family.id for family in FAMILIES.values() if family.suits(HORN) and keeps_time(family.series(HORN))}
+    kept = {
+        exercise_type.id
+        for exercise_type in EXERCISE_TYPES.values()
+        if exercise_type.suits(INSTRUMENT) and keeps_time(exercise_type.series(INSTRUMENT))
+    }
     assert {"long-low-tones", "two-partial-slur", "buzz-answer", "one-octave-scale", "step-ladder"} <= kept
     assert not {"breath", "siren", "find-the-middle", "glide-ladder", "pedal-sets", "check-note"} & kept
 
@@ -60,9 +64,9 @@ def test_bars_of_a_take(stopped: float | None, load: Load, more: dict[str, Any],
     assert found.cycle_s == pytest.approx(sum(bars) * 4 * 60.0 / 72.0)
 
 
-def begun(family: str = "two-partial-slur", **more: bool) -> SessionState:
-    series = family_named(family).series(HORN)
-    routine = routine_of(HORN, DEFAULTS, [(series, planned(series, minutes=None, why=""))])
+def begun(exercise_type: str = "two-partial-slur", **more: bool) -> SessionState:
+    series = exercise_type_named(exercise_type).series(INSTRUMENT)
+    routine = routine_of(INSTRUMENT, DEFAULTS, [(series, planned(series, minutes=None, why=""))])
     return state_for(routine, checks=False, schools=DEFAULTS, care=Care(), in_time=True, **more)
 
 
@@ -78,7 +82,7 @@ def test_the_click_goes_on_until_something_stops_it() -> None:
     state = played(begun())
     assert state.bars == Bars(2, 2, 4 * 60.0 / 72.0)
     on = step(state, Event(EventName.GO_ON)).state
-    assert (on.figure_index, on.bars) == (1, state.bars)
+    assert (on.exercise_index, on.bars) == (1, state.bars)
     assert step(on, Event(EventName.BEGIN, "b" * 32)).state.bars is None
     for name in (EventName.PAUSE, EventName.DROP):
         assert step(state, Event(name)).state.bars is None
@@ -86,7 +90,7 @@ def test_the_click_goes_on_until_something_stops_it() -> None:
 
 
 def test_the_last_verdict_of_an_exercise_is_read_without_the_click() -> None:
-    last = replace(begun(), figure_index=begun().current.figures - 1)
+    last = replace(begun(), exercise_index=begun().current.exercises - 1)
     assert played(last).bars is None
     assert played(last, Outcome.NOT_YET).bars is not None  # it is repeated
     unheard = begun()
@@ -98,14 +102,14 @@ def test_the_last_verdict_of_an_exercise_is_read_without_the_click() -> None:
 def test_in_the_rest_repeat_means_what_was_played_last() -> None:
     on = step(played(begun()), Event(EventName.GO_ON)).state
     again = step(on, Event(EventName.AGAIN)).state
-    assert (again.figure_index, again.form, again.bars) == (0, Form.AS_WRITTEN, on.bars)
+    assert (again.exercise_index, again.form, again.bars) == (0, Form.AS_WRITTEN, on.bars)
     easier = step(on, Event(EventName.EASIER)).state
-    assert (easier.figure_index, easier.form, easier.bars) == (1, Form.SLOWER, on.bars)
+    assert (easier.exercise_index, easier.form, easier.bars) == (1, Form.SLOWER, on.bars)
     back = step(on, Event(EventName.BACK)).state
-    assert (back.figure_index, back.bars) == (0, on.bars)
+    assert (back.exercise_index, back.bars) == (0, on.bars)
     # Where nothing goes on it means what is on the stand.
     still = replace(on, bars=None)
-    assert step(still, Event(EventName.AGAIN)).state.figure_index == 1
+    assert step(still, Event(EventName.AGAIN)).state.exercise_index == 1
 
 
 def test_a_take_counts_with_the_rest_after_it() -> None:
@@ -122,15 +126,18 @@ def test_a_check_note_and_an_exercise_without_click_stop_the_click() -> None:
     assert played(begun("siren")).bars is None
 
 
-def ended_at(figure_id: str, *, seconds: float = 60.0, flaws: tuple[str, ...] = (), cut: float | None = None) -> float:
+def ended_at(
+    exercise_id: str, *, seconds: float = 60.0, flaws: tuple[str, ...] = (), cut: float | None = None
+) -> float:
     """Seconds after the written end at which a take in time is over."""
-    figure = figure_of("trombone-tenor", figure_id)
-    sound, _ = play(figure, flaws=parse_flaws(flaws), seed=1)
+    exercise = exercise_of("trombone-tenor", exercise_id)
+    sound, _ = play(exercise, flaws=parse_flaws(flaws), seed=1)
     samples = sound.samples if cut is None else sound.samples[: round(cut * sound.rate)]
     longer = Sound(np.concatenate((samples, np.zeros(round(seconds * sound.rate), np.float32))), sound.rate)
-    frames, ending = track(longer), Ending(figure, 0.0, in_time=True)
+    frames, ending = track(longer), Ending(exercise, 0.0, in_time=True)
     return (
-        next(at for at in np.arange(0.0, longer.duration_s, 0.05) if ending.hear(part(frames, at))) - figure.duration_s
+        next(at for at in np.arange(0.0, longer.duration_s, 0.05) if ending.hear(part(frames, at)))
+        - exercise.duration_s
     )
 
 

@@ -8,14 +8,14 @@ import pytest
 
 from orexis.core.coach import Care, Lips, Range, Rung, RungState, Standard, judge, limits_of, load_of
 from orexis.core.coach.ladder import RungHistory as RungKept
-from orexis.core.figures import FAMILIES, PathStep, SetPlayed, family_named, sets_today
-from orexis.core.horn import horn_named
+from orexis.core.exercises import EXERCISE_TYPES, PathStep, SetPlayed, exercise_type_named, sets_today
+from orexis.core.instruments import instrument_named
 from orexis.core.planning import (
     AimKind,
     CheckIn,
     DayKind,
     Days,
-    FamilyDay,
+    ExerciseTypeDay,
     Gained,
     GoalPosition,
     PlanningContext,
@@ -37,12 +37,12 @@ from orexis.core.rehearsal import flawless
 from orexis.core.schools import DEFAULTS
 
 TODAY = 739_945  # a Wednesday
-TUBA = horn_named("tuba-eb")
+TUBA = instrument_named("tuba-eb")
 
 
 def known(**more: object) -> PlanningContext:
     plain = PlanningContext(
-        horn_named("trumpet-bb"), Standard.DEVELOPING, DEFAULTS, Care(), TODAY, target=100.0, kind=DayKind.MEDIUM
+        instrument_named("trumpet-bb"), Standard.DEVELOPING, DEFAULTS, Care(), TODAY, target=100.0, kind=DayKind.MEDIUM
     )
     return replace(plain, **more)  # type: ignore[arg-type]
 
@@ -145,7 +145,7 @@ def test_a_pause_after_a_step_set_by_hand_is_counted_from_then() -> None:
 
 
 def test_what_was_set_by_hand_holds_from_the_day_on_which_it_was_set() -> None:
-    day = FamilyDay("x", TODAY, takes=1, clean=1, step=6, figures={"a": True})
+    day = ExerciseTypeDay("x", TODAY, takes=1, clean=1, step=6, exercises={"a": True})
     moved = follow_days(None, lambda _: (PLAIN, Standard.BEGINNER), [day], ((TODAY, 6),))
     assert moved is not None
     assert (moved.step, moved.days) == (6, ((TODAY, True),))
@@ -154,7 +154,7 @@ def test_what_was_set_by_hand_holds_from_the_day_on_which_it_was_set() -> None:
     assert before.step == 0
 
 
-def remembered(*days: FamilyDay, rungs: dict[int, Rung] | None = None) -> PracticeHistory:
+def remembered(*days: ExerciseTypeDay, rungs: dict[int, Rung] | None = None) -> PracticeHistory:
     return PracticeHistory(tuple(days), {}, rungs or {}, ())
 
 
@@ -162,7 +162,7 @@ def seen(memory: PracticeHistory, today: int = TODAY, **care: bool) -> PlanningC
     return known_of(
         memory,
         CheckIn(),
-        horn=TUBA,
+        instrument=TUBA,
         standard=Standard.ADVANCED,
         schools=DEFAULTS,
         care=Care(**care),
@@ -173,7 +173,7 @@ def seen(memory: PracticeHistory, today: int = TODAY, **care: bool) -> PlanningC
 
 def test_pedal_days_are_those_of_this_week_and_yesterday_is_yesterday() -> None:
     start = monday(TODAY)
-    played = [FamilyDay("pedal-sets", day, takes=2) for day in (start - 1, start, start + 1)]
+    played = [ExerciseTypeDay("pedal-sets", day, takes=2) for day in (start - 1, start, start + 1)]
     found = seen(remembered(*played), start + 2)
     assert (found.pedal_days, found.pedals_yesterday) == (2, True)
     later = seen(remembered(*played), start + 3)
@@ -191,14 +191,14 @@ def test_a_note_is_taken_up_from_the_day_on_that_is_written() -> None:
 
 
 def test_heavy_work_is_not_repeated_the_day_after_and_not_done_when_spent() -> None:
-    heavy = [family.id for family in FAMILIES.values() if family.load == "high"]
+    heavy = [exercise_type.id for exercise_type in EXERCISE_TYPES.values() if exercise_type.load == "high"]
     plain = known(kind=DayKind.HEAVY, target=900.0, owned=Owned(Range(60, 72), Range(60, 72)))
-    today = [block.family for block in compose(plain, 60).blocks if block.family in heavy]
+    today = [block.exercise_type for block in compose(plain, 60).blocks if block.exercise_type in heavy]
     assert today
     after = compose(replace(plain, heavy_yesterday=frozenset(today)), 60)
-    assert not {block.family for block in after.blocks} & set(today)
+    assert not {block.exercise_type for block in after.blocks} & set(today)
     spent = compose(replace(plain, no_heavy="The check note says worn out."), 60)
-    assert not {block.family for block in spent.blocks} & set(heavy)
+    assert not {block.exercise_type for block in spent.blocks} & set(heavy)
     assert "The check note says worn out." in spent.says
 
 
@@ -226,7 +226,7 @@ def test_a_forecast_spans_what_the_rate_itself_may_become() -> None:
     days = found.median - TODAY
     assert 0.25 * days < found.median - found.low < 0.45 * days
     assert 0.65 * days < found.high - found.median < days
-    assert AimKind.HOLD in FAMILIES["long-low-tones"].leads_to
+    assert AimKind.HOLD in EXERCISE_TYPES["long-low-tones"].leads_to
 
 
 @pytest.mark.parametrize(("times", "load"), [(0.9, 0.0), (2.0, 6.0), (3.0, 9.0), (6.0, 12.0)])
@@ -240,11 +240,11 @@ def test_a_failed_attempt_high_up_weighs_by_its_height(times: float, load: float
 
 @pytest.mark.parametrize(("cents", "reason"), [(60.0, "bend"), (78.0, "bend"), (82.0, None), (100.0, None)])
 def test_a_bend_is_asked_to_four_fifths_of_its_depth(cents: float, reason: str | None) -> None:
-    figure = family_named("lip-bend").series(TUBA, {"tube": "few"}).figures[0]
-    clean = flawless(figure)
-    first = next(row for row in clean.notes if row.target == figure.notes[0].id)
+    exercise = exercise_type_named("lip-bend").series(TUBA, {"tube": "few"}).exercises[0]
+    clean = flawless(exercise)
+    first = next(row for row in clean.notes if row.target == exercise.notes[0].id)
     assert first.f0_hz is not None
     bent = first.f0_hz * 2.0 ** (-cents / 1200.0)
-    notes = tuple(replace(row, f0_hz=bent) if row.target == figure.notes[1].id else row for row in clean.notes)
-    verdict = judge(replace(clean, notes=notes), figure, limits_of("developing"))
+    notes = tuple(replace(row, f0_hz=bent) if row.target == exercise.notes[1].id else row for row in clean.notes)
+    verdict = judge(replace(clean, notes=notes), exercise, limits_of("developing"))
     assert ("bend" in {fault.reason for fault in verdict.findings}) == (reason == "bend")

@@ -4,21 +4,21 @@ import numpy as np
 import pytest
 
 from orexis.core.coach import limits_of
-from orexis.core.horn import horn_named
+from orexis.core.instruments import instrument_named
 from orexis.core.listen import ListenResult, listen
 from orexis.core.measures.lost import lost_ms
 from orexis.core.player import parse_flaws, play
 from orexis.core.sound import Samples, Sound
-from tests.conftest import figure_of
+from tests.conftest import exercise_of
 
-FIGURE = figure_of("tuba-eb", "long-low-tones")
+EXERCISE = exercise_of("tuba-eb", "long-low-tones")
 
 
 def heard(samples: Samples, rate: int, *, live: bool = True) -> ListenResult:
     return listen(
         Sound(samples, rate),
-        horn=horn_named("tuba-eb"),
-        figure=FIGURE,
+        instrument=instrument_named("tuba-eb"),
+        exercise=EXERCISE,
         limits=limits_of("developing"),
         a4=440.0,
         first_beat_s=0.0,
@@ -28,7 +28,7 @@ def heard(samples: Samples, rate: int, *, live: bool = True) -> ListenResult:
 
 @pytest.fixture(scope="module")
 def clean() -> Sound:
-    sound, _ = play(FIGURE, flaws=parse_flaws(["noise=-66db"]), seed=4)
+    sound, _ = play(EXERCISE, flaws=parse_flaws(["noise=-66db"]), seed=4)
     return sound
 
 
@@ -40,7 +40,7 @@ def with_hole(sound: Sound, at_s: float, packets: int) -> Samples:
 
 @pytest.mark.parametrize("packets", [1, 3, 12])
 def test_a_hole_is_not_blamed_on_the_player(clean: Sound, packets: int) -> None:
-    middle = FIGURE.start_s(FIGURE.notes[0]) + 1.5
+    middle = EXERCISE.start_s(EXERCISE.notes[0]) + 1.5
     hearing = heard(with_hole(clean, middle, packets), clean.rate)
     assert hearing.measures.sound.lost_ms == pytest.approx(packets * 10.0)
     assert hearing.verdict is not None
@@ -49,8 +49,8 @@ def test_a_hole_is_not_blamed_on_the_player(clean: Sound, packets: int) -> None:
 
 
 def test_what_a_hole_cannot_bring_about_is_judged() -> None:
-    sound, _ = play(FIGURE, flaws=parse_flaws(["noise=-66db", "centre=-30c"]), seed=4)
-    middle = FIGURE.start_s(FIGURE.notes[0]) + 1.5
+    sound, _ = play(EXERCISE, flaws=parse_flaws(["noise=-66db", "centre=-30c"]), seed=4)
+    middle = EXERCISE.start_s(EXERCISE.notes[0]) + 1.5
     small = heard(with_hole(sound, middle, 1), sound.rate).verdict
     assert small is not None
     assert (small.outcome, small.reason) == ("not_yet", "pitch")
@@ -64,7 +64,7 @@ def test_a_whole_take_and_a_file_are_judged(clean: Sound) -> None:
     assert whole.measures.sound.lost_ms == 0.0
     assert whole.verdict is not None
     assert whole.verdict.outcome == "clean"
-    middle = FIGURE.start_s(FIGURE.notes[0]) + 1.5
+    middle = EXERCISE.start_s(EXERCISE.notes[0]) + 1.5
     # A file may hold digital silence for good reasons; it was not lost on the way here.
     assert heard(with_hole(clean, middle, 12), clean.rate, live=False).verdict.reason != "lost"  # type: ignore[union-attr]
 
@@ -74,7 +74,7 @@ def test_the_opening_of_the_microphone_the_count_in_and_a_gate_are_no_loss(clean
     assert heard(opening, clean.rate).measures.sound.lost_ms == 0.0
     assert heard(with_hole(clean, 0.8, 3), clean.rate).measures.sound.lost_ms == 0.0
     gated = clean.samples.copy()
-    gated[: round((FIGURE.start_s(FIGURE.notes[0]) - 0.1) * clean.rate)] = 0.0
+    gated[: round((EXERCISE.start_s(EXERCISE.notes[0]) - 0.1) * clean.rate)] = 0.0
     gated[:100] = 1e-5
     assert lost_ms(gated, clean.rate, 0.0, 8.0) == 0.0
 

@@ -9,8 +9,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from orexis.core.coach import Freshness, Outcome
-from orexis.core.figures import Advance, Load, at_tempo, family_named
-from orexis.core.horn import horn_named
+from orexis.core.exercises import Advance, Load, at_tempo, exercise_type_named
+from orexis.core.instruments import instrument_named
 from orexis.core.player import play
 from orexis.core.practice import (
     TIRED_LIPS,
@@ -32,18 +32,18 @@ from orexis.core.schools import Choice as School
 from orexis.core.sound import Sound
 from orexis.core.trace import Tracker, track
 from orexis.errors import ConflictError
-from tests.conftest import figure_of
+from tests.conftest import exercise_of
 
 KEY = "a" * 32
-HORN = horn_named("trumpet-bb")
+INSTRUMENT = instrument_named("trumpet-bb")
 
 
-def plan(advance: str = "in-order", figures: int = 3, load: str = "easy", **more: object) -> BlockPlan:
-    return BlockPlan("long-low-tones", "Long low tones", "tones", load, Advance(advance), figures, **more)  # type: ignore[arg-type]
+def plan(advance: str = "in-order", exercises: int = 3, load: str = "easy", **more: object) -> BlockPlan:
+    return BlockPlan("long-low-tones", "Long low tones", "tones", load, Advance(advance), exercises, **more)  # type: ignore[arg-type]
 
 
-def one(advance: str = "in-order", figures: int = 3, **more: object) -> SessionState:
-    return SessionState((plan(advance, figures, **more),))
+def one(advance: str = "in-order", exercises: int = 3, **more: object) -> SessionState:
+    return SessionState((plan(advance, exercises, **more),))
 
 
 def take(state: SessionState, outcome: str, reason: str | None = None, **more: object) -> SessionState:
@@ -72,7 +72,7 @@ def advised(state: SessionState) -> str:
 def test_a_take_from_begin_to_verdict() -> None:
     state = take(one(), "clean")
     assert (state.phase, advised(state), state.takes[0].outcome) == ("verdict", "next", "clean")
-    assert step(state, Event("go-on")).state.figure_index == 1
+    assert step(state, Event("go-on")).state.exercise_index == 1
 
 
 def test_two_misses_for_one_reason_give_an_easier_form_and_held_leads_back() -> None:
@@ -101,9 +101,9 @@ def test_not_heard_is_no_miss_and_three_times_waits() -> None:
 
 def test_a_ladder_climbs_steps_back_and_stops_after_three_failures() -> None:
     state = after(one("climb", 6, load="high"), "clean", "clean", "not_yet")
-    assert (state.figure_index, advised(state)) == (2, "back")
+    assert (state.exercise_index, advised(state)) == (2, "back")
     state = after(step(state, Event("go-on")).state, "clean", "not_yet", "clean", "not_yet")
-    assert state.figure_index == 2
+    assert state.exercise_index == 2
     assert advised(state) == "end-register"
     assert state.register_over is not None
     assert "Stop here" in state.register_over
@@ -118,7 +118,7 @@ def test_two_rungs_lost_in_a_row_end_the_register() -> None:
 def test_one_step_past_comfort_has_a_try_and_a_retry() -> None:
     climbing = one("climb", 6, load="high", comfort=1)
     state = after(climbing, "clean", "clean", "not_yet")
-    assert (state.figure_index, advised(state)) == (2, "again")
+    assert (state.exercise_index, advised(state)) == (2, "again")
     state = after(step(state, Event("go-on")).state, "not_yet")
     assert advised(state) == "end-block"
     assert advised(after(climbing, "clean", "clean", "clean")) == "end-block"
@@ -139,7 +139,7 @@ def test_the_school_decides_after_a_lost_rung(school: str, steps: list[str]) -> 
 
 def rested_after(*takes: tuple[float, float], load: str = "easy", **more: object) -> float:
     """Seconds of rest after a block of takes: (playing, sound) in seconds."""
-    state = SessionState((plan(figures=len(takes), load=load), plan()), **more)  # type: ignore[arg-type]
+    state = SessionState((plan(exercises=len(takes), load=load), plan()), **more)  # type: ignore[arg-type]
     for playing_s, take_s in takes:
         state = step(take(state, "clean", playing_s=playing_s, take_s=take_s), Event("go-on")).state
     assert (state.phase, state.block) == ("rest", 1)
@@ -158,7 +158,7 @@ def test_a_rest_makes_up_for_what_was_not_rested_between_takes() -> None:
 
 
 def test_a_rest_that_is_played_through_lasts_longer() -> None:
-    state = step(after(SessionState((plan(figures=2), plan())), "clean", "clean"), Event("go-on")).state
+    state = step(after(SessionState((plan(exercises=2), plan())), "clean", "clean"), Event("go-on")).state
     longer = step(state, Event("played", seconds=7.0)).state
     assert longer.rest is not None
     assert (longer.rest.seconds, longer.rest.heard_s) == (22.0, 7.0)
@@ -168,18 +168,18 @@ def test_a_rest_that_is_played_through_lasts_longer() -> None:
 def test_sets_rest_by_the_clock() -> None:
     state = step(after(one("sets", 2, rest_s=240.0), "clean"), Event("go-on")).state
     assert state.rest is not None
-    assert (state.phase, state.rest.seconds, state.figure_index) == ("rest", 240.0, 1)
+    assert (state.phase, state.rest.seconds, state.exercise_index) == ("rest", 240.0, 1)
 
 
 def test_the_check_note_comes_first_every_ten_minutes_and_last() -> None:
-    state = SessionState((plan(figures=2),), checks_on=True, checking=True)
+    state = SessionState((plan(exercises=2),), checks_on=True, checking=True)
     state = step(take(state, "clean", endurance="fresh"), Event("go-on")).state
-    assert (state.checking, state.figure_index, len(state.checks)) == (False, 0, 1)
+    assert (state.checking, state.exercise_index, len(state.checks)) == (False, 0, 1)
     state = replace(state, since_check_s=600.0)
     state = step(take(state, "clean"), Event("go-on")).state
-    assert (state.checking, state.figure_index) == (True, 1)
+    assert (state.checking, state.exercise_index) == (True, 1)
     state = step(take(state, "clean", endurance="fresh"), Event("go-on")).state
-    assert (state.checking, state.figure_index) == (False, 1)
+    assert (state.checking, state.exercise_index) == (False, 1)
     state = replace(state, since_check_s=60.0)
     state = step(take(state, "clean"), Event("go-on")).state
     assert (state.phase, state.checking) == ("preview", True)
@@ -216,7 +216,7 @@ def test_tired_lips_get_five_minutes_and_nothing_heavy() -> None:
 
 def test_overruling_is_recorded_and_a_pause_holds() -> None:
     state = step(take(one(), "not_yet"), Event("next")).state
-    assert state.figure_index == 1
+    assert state.exercise_index == 1
     assert [(item.advised, item.chosen) for item in state.overruled] == [("again", "next")]
     paused = step(state, Event("pause")).state
     assert paused.paused
@@ -262,7 +262,7 @@ def test_no_sequence_of_events_leaves_the_house(happened: list[tuple[str, str]])
         except ConflictError:
             continue
         assert state.phase in tuple(Phase)
-        assert 0 <= state.figure_index < state.current.figures
+        assert 0 <= state.exercise_index < state.current.exercises
         assert (state.phase in ("count-in", "listening", "judging")) <= (state.take_key is not None)
         assert (state.phase == "rest") == (state.rest is not None)
 
@@ -290,37 +290,37 @@ def test_whoever_plays_comes_to_the_end_rested(outcomes: list[str], lips: str) -
             assert state.rest.seconds >= before.block_playing_s
     assert state.phase == "done" or state.paused
     # Nobody tries one rung more than three times.
-    tries = Counter(mark.figure_index for mark in state.takes if mark.block == 1 and mark.outcome == "not_yet")
+    tries = Counter(mark.exercise_index for mark in state.takes if mark.block == 1 and mark.outcome == "not_yet")
     assert max(tries.values(), default=0) <= 3
 
 
-def test_a_school_decides_where_a_single_figure_is_chosen() -> None:
-    wide, scale = family_named("wide-slur"), family_named("one-octave-scale")
-    assert wide.school_params(DEFAULTS, HORN)["first"] == "tongue"
-    assert wide.school_params(DEFAULTS | {"wide-slurs": "slur-first"}, HORN)["first"] == "slur"
-    assert scale.school_params(DEFAULTS | {"loudness-upwards": "ease"}, HORN)["loudness"] == "ease"
-    assert family_named("two-partial-slur").school_params(DEFAULTS, HORN) == {"loudness": "grow"}
-    assert family_named("long-low-tones").school_params(DEFAULTS, HORN) == {}
+def test_a_school_decides_where_a_single_exercise_is_chosen() -> None:
+    wide, scale = exercise_type_named("wide-slur"), exercise_type_named("one-octave-scale")
+    assert wide.school_params(DEFAULTS, INSTRUMENT)["first"] == "tongue"
+    assert wide.school_params(DEFAULTS | {"wide-slurs": "slur-first"}, INSTRUMENT)["first"] == "slur"
+    assert scale.school_params(DEFAULTS | {"loudness-upwards": "ease"}, INSTRUMENT)["loudness"] == "ease"
+    assert exercise_type_named("two-partial-slur").school_params(DEFAULTS, INSTRUMENT) == {"loudness": "grow"}
+    assert exercise_type_named("long-low-tones").school_params(DEFAULTS, INSTRUMENT) == {}
 
 
 def test_a_block_that_is_through_early_goes_round_again_and_one_that_is_late_ends() -> None:
-    early = replace(one(figures=2, minutes=2.4), checks_on=False)
+    early = replace(one(exercises=2, minutes=2.4), checks_on=False)
     state = after(early, "clean", "clean")
     assert advised(state) == "from-the-top"
     assert "start" in (state.advice.say if state.advice else "")
     state = step(state, Event("go-on")).state
-    assert (state.phase, state.figure_index) == ("preview", 0)
+    assert (state.phase, state.exercise_index) == ("preview", 0)
     # Four takes of 14 s with 8 s after each, and the shortest rest: 103 of 144 s. The sixth makes 147.
     state = after(state, "clean", "clean")
     assert advised(state) == "from-the-top"
     state = after(step(state, Event("go-on")).state, "not_yet", "not_yet")
     assert advised(state) == "end-block"
     assert "Time" in (state.advice.say if state.advice else "")
-    assert advised(after(one(figures=2, minutes=1.0), "clean", "clean")) == "end-block"
-    # Heavy work is not repeated for the clock's sake, and a missed last figure is no reason to go round.
-    assert advised(after(one(figures=1, minutes=9.0, load="high"), "clean")) == "end-block"
-    assert advised(after(one(figures=1, minutes=9.0), "not_yet", "not_yet")) == "easier"
-    rounds = one(figures=1, minutes=60.0)
+    assert advised(after(one(exercises=2, minutes=1.0), "clean", "clean")) == "end-block"
+    # Heavy work is not repeated for the clock's sake, and a missed last exercise is no reason to go round.
+    assert advised(after(one(exercises=1, minutes=9.0, load="high"), "clean")) == "end-block"
+    assert advised(after(one(exercises=1, minutes=9.0), "not_yet", "not_yet")) == "easier"
+    rounds = one(exercises=1, minutes=60.0)
     for expected in (*7 * ("from-the-top",), "end-block"):
         rounds = take(rounds, "clean")
         assert advised(rounds) == expected
@@ -329,7 +329,7 @@ def test_a_block_that_is_through_early_goes_round_again_and_one_that_is_late_end
 
 def test_a_block_ends_with_its_share_of_the_load_and_its_minutes_go_on() -> None:
     def in_day(most: float) -> SessionState:
-        state = replace(one(figures=9, minutes=6.0), checks_on=False)
+        state = replace(one(exercises=9, minutes=6.0), checks_on=False)
         block = replace(state.plan[0], most_load=most)
         return replace(state, plan=(block, replace(block, title="after")))
 
@@ -345,12 +345,12 @@ def test_a_block_ends_with_its_share_of_the_load_and_its_minutes_go_on() -> None
     assert resting.current.minutes == pytest.approx(12.0 - (state.block_used_s + 15.0) / 60.0, abs=0.01)
     assert resting.block_load == 0.0
     # It does not go round again either.
-    last = take(replace(in_day(12.0), figure_index=8), "clean", load=10.0)
+    last = take(replace(in_day(12.0), exercise_index=8), "clean", load=10.0)
     assert advised(last) == "end-block"
 
 
 def test_a_block_without_good_notes_ends_and_its_time_goes_to_what_follows() -> None:
-    state = replace(one(figures=9, minutes=20.0), checks_on=False)
+    state = replace(one(exercises=9, minutes=20.0), checks_on=False)
     state = replace(state, plan=(state.plan[0], replace(state.plan[0], minutes=5.0)))
     for index in (0, 0, 1, 1):
         state = take(state.at(0, index), "not_yet")
@@ -363,47 +363,47 @@ def test_a_block_without_good_notes_ends_and_its_time_goes_to_what_follows() -> 
 
 
 def test_what_comes_back_begins_in_the_easier_form() -> None:
-    state = one(figures=2, minutes=5.0)
+    state = one(exercises=2, minutes=5.0)
     easier = opening(replace(state, plan=(replace(state.plan[0], easier=True),), checks_on=False))
     assert easier.form == "slower"
     assert opening(replace(state, checks_on=False)).form == "as written"
 
 
 def test_the_tempo_steps_with_success() -> None:
-    state = replace(one(figures=8), tempo_steps=True)
+    state = replace(one(exercises=8), tempo_steps=True)
     state = after(state, "clean", "clean", "clean")
     assert state.tempo_percent == 108
     state = after(step(state, Event("go-on")).state, "not_yet", "not_yet")
     assert state.tempo_percent == 104
-    assert after(one(figures=8), "clean", "clean").tempo_percent == 100
-    assert at_tempo(figure_of("tuba-eb", "two-partial-slur"), 104).tempo_bpm == 75.0
+    assert after(one(exercises=8), "clean", "clean").tempo_percent == 100
+    assert at_tempo(exercise_of("tuba-eb", "two-partial-slur"), 104).tempo_bpm == 75.0
 
 
 def test_the_end_of_a_take_is_heard() -> None:
-    figure = figure_of("tuba-eb", "two-partial-slur")
-    sound, truth = play(figure, seed=1)
+    exercise = exercise_of("tuba-eb", "two-partial-slur")
+    sound, truth = play(exercise, seed=1)
     longer = Sound(np.concatenate((sound.samples, np.zeros(sound.rate, np.float32))), sound.rate)
-    ending, trace = Ending(figure, 0.0), track(longer)
+    ending, trace = Ending(exercise, 0.0), track(longer)
     end = truth.notes[-1].release_s
     assert not ending.hear(trace.part(0.0, end + 0.8))
     assert ending.hear(trace.part(end + 0.8, end + 1.6))
 
 
 def test_a_written_rest_is_no_end() -> None:
-    figure = figure_of("trumpet-bb", "pair-ladder")
-    sound, truth = play(figure, seed=1)
+    exercise = exercise_of("trumpet-bb", "pair-ladder")
+    sound, truth = play(exercise, seed=1)
     longer = Sound(np.concatenate((sound.samples, np.zeros(2 * sound.rate, np.float32))), sound.rate)
-    ending, trace = Ending(figure, 0.0), track(longer)
+    ending, trace = Ending(exercise, 0.0), track(longer)
     assert not ending.hear(trace.part(0.0, truth.notes[2].onset_s))
     assert ending.hear(trace.part(truth.notes[2].onset_s, longer.duration_s))
 
 
 def test_nothing_played_ends_too_and_breath_by_the_clock() -> None:
-    figure = figure_of("tuba-eb", "long-low-tones")
+    exercise = exercise_of("tuba-eb", "long-low-tones")
     silence = Tracker(8_000).push(np.zeros(8_000 * 40, np.float32))
-    assert Ending(figure, 0.0).hear(silence)
-    assert not Ending(figure, 0.0).hear(silence.part(0.0, 10.0))
-    breath = figure_of("tuba-eb", "breath", rounds="1")
+    assert Ending(exercise, 0.0).hear(silence)
+    assert not Ending(exercise, 0.0).hear(silence.part(0.0, 10.0))
+    breath = exercise_of("tuba-eb", "breath", rounds="1")
     assert not Ending(breath, 0.0).hear(silence.part(0.0, breath.duration_s))
     assert Ending(breath, 0.0).hear(silence.part(0.0, breath.duration_s + 1.0))
 
@@ -415,7 +415,7 @@ def day_with_spare(**more: object) -> SessionState:
 
 
 def ended(state: SessionState) -> SessionState:
-    state = take(replace(state, figure_index=2), "not_yet", load=20.0)
+    state = take(replace(state, exercise_index=2), "not_yet", load=20.0)
     for _ in range(3):
         state = take(state.at(0, 2), "not_yet", load=5.0)
     return step(state, Event("go-on")).state
@@ -453,7 +453,7 @@ def test_where_the_load_is_used_up_breath_follows_which_asks_nothing_of_the_lips
 
 
 def test_the_check_note_in_the_last_block_does_not_end_it() -> None:
-    state = replace(one(figures=1, minutes=30.0), checks_on=True, since_check_s=700.0, minutes=30.0)
+    state = replace(one(exercises=1, minutes=30.0), checks_on=True, since_check_s=700.0, minutes=30.0)
     state = take(state, "clean")
     checking = step(state, Event("go-on")).state
     assert checking.checking
@@ -462,12 +462,12 @@ def test_the_check_note_in_the_last_block_does_not_end_it() -> None:
     assert (after_it.phase, after_it.checking) == ("preview", False)
 
 
-def test_the_open_palm_is_for_horns_that_can_rest_on_it() -> None:
-    one_more, palm = family_named("add-one-arpeggio"), DEFAULTS | {Ask.PRESSURE: School.OPEN_PALM}
-    assert one_more.school_params(palm, horn_named("horn-f"))["hold"] == "resting on an open palm"
-    assert "hold" not in one_more.school_params(palm, horn_named("tuba-eb"))
-    assert "hold" not in one_more.school_params(DEFAULTS, HORN)
-    hint = one_more.series(HORN, one_more.school_params(palm, HORN)).figures[0].hint
+def test_the_open_palm_is_for_instruments_that_can_rest_on_it() -> None:
+    one_more, palm = exercise_type_named("add-one-arpeggio"), DEFAULTS | {Ask.PRESSURE: School.OPEN_PALM}
+    assert one_more.school_params(palm, instrument_named("horn-f"))["hold"] == "resting on an open palm"
+    assert "hold" not in one_more.school_params(palm, instrument_named("tuba-eb"))
+    assert "hold" not in one_more.school_params(DEFAULTS, INSTRUMENT)
+    hint = one_more.series(INSTRUMENT, one_more.school_params(palm, INSTRUMENT)).exercises[0].hint
     assert hint is not None
     assert "open palm" in hint
 
@@ -475,10 +475,10 @@ def test_the_open_palm_is_for_horns_that_can_rest_on_it() -> None:
 def test_sirens_and_buzzing_say_nothing_of_the_instruments_warmth() -> None:
     """A siren's glides lie hundreds of cents from any note: taken for warmth, they made every later check note "tiring"."""
 
-    def took(*families: str) -> SessionState:
+    def took(*exercise_types: str) -> SessionState:
         plan = tuple(
-            BlockPlan(family, family, "tones", Load.EASY, Advance.IN_ORDER, 9)
-            for family in (*families, "long-low-tones")
+            BlockPlan(exercise_type, exercise_type, "tones", Load.EASY, Advance.IN_ORDER, 9)
+            for exercise_type in (*exercise_types, "long-low-tones")
         )
         takes = [TakeMark("check", 0, 0, Outcome.CLEAN, None, check=True)]
         for at in range(len(plan)):
@@ -505,7 +505,7 @@ def test_the_tempo_rises_and_falls_within_its_bounds(outcome: Outcome, edge: int
 
 
 def test_what_a_block_took_too_long_for_comes_off_what_follows() -> None:
-    blocks = (plan(figures=1, minutes=1.0), plan(minutes=4.0), plan("sets", 2, rest_s=240.0, minutes=9.0))
+    blocks = (plan(exercises=1, minutes=1.0), plan(minutes=4.0), plan("sets", 2, rest_s=240.0, minutes=9.0))
     state = take(SessionState(blocks), "clean", playing_s=60.0, take_s=120.0)
     over = step(state, Event("go-on")).state
     late = (state.block_used_s + 15.0) / 60.0 - 1.0
@@ -515,7 +515,7 @@ def test_what_a_block_took_too_long_for_comes_off_what_follows() -> None:
 
 def test_lips_that_tire_while_only_easy_work_is_left_finish_it() -> None:
     for following, advice in ((plan(), "next"), (plan("climb", 3, "high"), "rest")):
-        state = replace(SessionState((plan(figures=2), following), checks_on=True, checking=True))
+        state = replace(SessionState((plan(exercises=2), following), checks_on=True, checking=True))
         assert advised(take(state, "clean", endurance="tiring")) == advice
 
 

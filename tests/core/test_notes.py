@@ -5,9 +5,9 @@ import pytest
 
 from orexis.core.notes import HeardNote, align_notes, segment_notes, split_undersegmented
 from orexis.core.trace import Trace
-from tests.conftest import figure_of
+from tests.conftest import exercise_of
 
-FIGURE = figure_of("trombone-tenor", "two-partial-slur", tempo="60")  # F3, Bb2, F3 due at 4, 6 and 8 s
+EXERCISE = exercise_of("trombone-tenor", "two-partial-slur", tempo="60")  # F3, Bb2, F3 due at 4, 6 and 8 s
 F3, BB2, BB3 = 174.61, 116.54, 233.08
 
 
@@ -16,7 +16,7 @@ def note(name: str, hz: float, start: float, stop: float, *, joined: bool = True
 
 
 def pairs(*heard: HeardNote, first_beat_s: float | None = 0.0) -> list[tuple[str | None, str | None, bool]]:
-    rows = align_notes(heard, FIGURE, a4=440.0, first_beat_s=first_beat_s)
+    rows = align_notes(heard, EXERCISE, a4=440.0, first_beat_s=first_beat_s)
     return [(row.written and row.written.id, row.heard and row.heard.id, row.right) for row in rows]
 
 
@@ -43,7 +43,7 @@ def test_a_wrong_partial_answers_at_its_moment() -> None:
 
 def test_two_notes_heard_as_one_do_not_make_the_next_ones_wrong() -> None:
     """One missing note is likelier than a row of wrong ones."""
-    scale = figure_of("trombone-tenor", "one-octave-scale")
+    scale = exercise_of("trombone-tenor", "one-octave-scale")
     due = [(scale.target_hz(n, a4=440.0), scale.start_s(n), n.beats * scale.beat_s) for n in scale.notes]
     played = [note(f"h{i}", hz, at, at + lasts) for i, (hz, at, lasts) in enumerate(due, 1)]
     both = note("h3", 0.5 * (played[2].f0_hz + played[3].f0_hz), played[2].onset_s, played[3].release_s)
@@ -57,7 +57,7 @@ def test_a_scrap_of_another_pitch_answers_no_long_note() -> None:
 
 
 def test_one_sound_that_holds_three_steps_is_divided_twice() -> None:
-    stairs = figure_of("tuba-eb", "interval-stairs")
+    stairs = exercise_of("tuba-eb", "interval-stairs")
     hz = [stairs.target_hz(n, a4=440.0) for n in stairs.notes[:5]]
     starts = [stairs.start_s(n) for n in stairs.notes[:5]]
     end = starts[4] + stairs.notes[4].beats * stairs.beat_s

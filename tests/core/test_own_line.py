@@ -2,12 +2,12 @@
 
 import pytest
 
-from orexis.core.figures import TunePart, melody_of_line, score_series
-from orexis.core.horn import horn_named
+from orexis.core.exercises import TunePart, melody_of_line, score_series
+from orexis.core.instruments import instrument_named
 from orexis.core.theory import Transposition
-from orexis.errors import FigureError
+from orexis.errors import ExerciseError
 
-CONCERT, TRUMPET = Transposition(0), horn_named("trumpet-bb").parts[0].transposition
+CONCERT, TRUMPET = Transposition(0), instrument_named("trumpet-bb").parts[0].transposition
 
 
 def test_a_line_is_read() -> None:
@@ -22,10 +22,10 @@ def test_a_line_is_read() -> None:
 def test_it_is_read_as_the_part_is_written() -> None:
     made = melody_of_line("C5 G4", TRUMPET, title="Mine")
     assert [note.midi for note in made.notes] == [70, 65]
-    horn = horn_named("trumpet-bb")
-    figure = score_series(horn, (TunePart("Mine", made),), {"octave": "as written"}).figures[0]
-    assert [note.pitch.midi for note in figure.notes] == [70, 65]
-    assert figure.key == -2  # written in C, without signs
+    instrument = instrument_named("trumpet-bb")
+    exercise = score_series(instrument, (TunePart("Mine", made),), {"octave": "as written"}).exercises[0]
+    assert [note.pitch.midi for note in exercise.notes] == [70, 65]
+    assert exercise.key == -2  # written in C, without signs
 
 
 @pytest.mark.parametrize(
@@ -43,5 +43,5 @@ def test_it_is_read_as_the_part_is_written() -> None:
     ],
 )
 def test_what_cannot_be_read_is_said(text: str, says: str) -> None:
-    with pytest.raises(FigureError, match=says):
+    with pytest.raises(ExerciseError, match=says):
         melody_of_line(text, CONCERT, title="Mine")

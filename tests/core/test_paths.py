@@ -5,8 +5,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from orexis.core.coach import Standard
-from orexis.core.figures import FAMILIES, families_for
-from orexis.core.horn import HORNS, horn_named
+from orexis.core.exercises import EXERCISE_TYPES, exercise_types_for
+from orexis.core.instruments import INSTRUMENTS, instrument_named
 from orexis.core.progress import (
     NEW,
     DayOnPath,
@@ -42,24 +42,24 @@ def after(standing: PathPosition, way: Path, days: str, first: int = 100) -> Pat
     return standing
 
 
-@pytest.mark.parametrize("horn_id", some([*PLAIN, *sorted(set(HORNS) - set(PLAIN))], len(PLAIN)))
-def test_every_step_of_every_path_gives_figures(horn_id: str) -> None:
-    horn = horn_named(horn_id)
-    for family in families_for(horn):
-        found = path_of(family.id, horn)
+@pytest.mark.parametrize("instrument_id", some([*PLAIN, *sorted(set(INSTRUMENTS) - set(PLAIN))], len(PLAIN)))
+def test_every_step_of_every_path_gives_exercises(instrument_id: str) -> None:
+    instrument = instrument_named(instrument_id)
+    for exercise_type in exercise_types_for(instrument):
+        found = path_of(exercise_type.id, instrument)
         if found is None:
-            assert family.id in WITHOUT | BY_RANGE, family.id
+            assert exercise_type.id in WITHOUT | BY_RANGE, exercise_type.id
             continue
         steps = [tuple(sorted(step.params.items())) for step in found.steps]
-        assert len(set(steps)) == len(steps), family.id
-        assert len(steps) >= 2, family.id
+        assert len(set(steps)) == len(steps), exercise_type.id
+        assert len(steps) >= 2, exercise_type.id
         for step in found.steps:
-            assert family.series(horn, step.params).figures, (family.id, step.say)
+            assert exercise_type.series(instrument, step.params).exercises, (exercise_type.id, step.say)
 
 
 def test_parameters_chosen_by_hand_are_known_for_the_hardest_step_that_they_meet() -> None:
-    horn = horn_named("trumpet-bb")
-    found = path_of("siren", horn)
+    instrument = instrument_named("trumpet-bb")
+    found = path_of("siren", instrument)
     assert found is not None
     assert found.step_with({"interval": "7", "widest": "12", "beats": "4", "low": "Bb3"}) == 1
     assert found.step_with({"interval": "7", "widest": "13", "beats": "4"}) is None
@@ -121,5 +121,5 @@ def test_never_more_than_one_step_on_in_a_day_and_never_off_the_path(days: str, 
         assert standing.step - before.step <= 1
 
 
-def test_families_that_grow_are_all_known() -> None:
-    assert {*WITHOUT, *BY_RANGE} <= set(FAMILIES)
+def test_exercise_types_that_grow_are_all_known() -> None:
+    assert {*WITHOUT, *BY_RANGE} <= set(EXERCISE_TYPES)

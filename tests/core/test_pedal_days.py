@@ -5,9 +5,9 @@ from dataclasses import replace
 import pytest
 
 from orexis.core.coach import Care, Outcome, Standard
-from orexis.core.figures import IN_SETS, AimKind, Load, SetsToday
-from orexis.core.horn import horn_named
-from orexis.core.planning import Aim, DayKind, FamilyDay, PlanningContext, TakeFact, compose, wish_of, with_take
+from orexis.core.exercises import IN_SETS, AimKind, Load, SetsToday
+from orexis.core.instruments import instrument_named
+from orexis.core.planning import Aim, DayKind, ExerciseTypeDay, PlanningContext, TakeFact, compose, wish_of, with_take
 from orexis.core.planning.fitting import sets_for
 from orexis.core.planning.week import AFTER_A_HEAVY_DAY
 from orexis.core.rehearsal import rehearse
@@ -19,7 +19,7 @@ GOAL = Aim(AimKind.PEDALS, 5.0)
 
 def known(minutes: int, **more: object) -> PlanningContext:
     bare = PlanningContext(
-        horn_named("trombone-bass"),
+        instrument_named("trombone-bass"),
         Standard.ADVANCED,
         DEFAULTS,
         Care(),
@@ -34,7 +34,7 @@ def known(minutes: int, **more: object) -> PlanningContext:
 
 
 def heavy(who: PlanningContext, minutes: int) -> list[str]:
-    return [block.family for block in compose(who, minutes).blocks if block.load_class == Load.HIGH]
+    return [block.exercise_type for block in compose(who, minutes).blocks if block.load_class == Load.HIGH]
 
 
 @pytest.mark.parametrize("minutes", [40, 45, 60, 75, 90, 120])
@@ -62,8 +62,8 @@ def test_as_many_sets_as_the_day_has_room_for_and_a_second_pitch_after_the_first
     assert [sets_for(three, minutes, further=True).get("pitches") for minutes in (60, 90, 120)] == [None, None, "2"]
 
 
-def day_of(asked: int, *clean: bool) -> FamilyDay:
-    made: FamilyDay | None = None
+def day_of(asked: int, *clean: bool) -> ExerciseTypeDay:
+    made: ExerciseTypeDay | None = None
     for number, held in enumerate(clean):
         outcome = Outcome.CLEAN if held else Outcome.NOT_YET
         made = with_take(made, TakeFact(IN_SETS.id, TODAY, f"G1-{number + 1}", outcome, step=0, asked=asked))
@@ -87,13 +87,13 @@ def test_a_pedal_day_is_met_by_the_sets_that_it_asked_for() -> None:
 def test_three_weeks_with_the_goal_have_three_pedal_days_each() -> None:
     made = rehearse(
         weeks=3,
-        horn=horn_named("trombone-bass"),
+        instrument=instrument_named("trombone-bass"),
         standard=Standard.ADVANCED,
         kind="steady",
         seed=1,
         minutes=60,
         aims=[GOAL],
     )
-    days = [day for day in made.days if any(b.block.family == IN_SETS.id and b.takes for b in day.blocks)]
+    days = [day for day in made.days if any(b.block.exercise_type == IN_SETS.id and b.takes for b in day.blocks)]
     first = made.weeks[0].start
     assert [sum((day.day - first) // 7 == week for day in days) for week in range(3)] == [3, 3, 3]

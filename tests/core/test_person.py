@@ -13,16 +13,16 @@ from orexis.core.player import (
     play,
     tiredness,
 )
-from tests.conftest import figure_of
+from tests.conftest import exercise_of
 
 
 def test_a_seed_is_a_person_and_a_take_is_another_each_time() -> None:
-    figure = figure_of("trumpet-bb", "two-partial-slur")
+    exercise = exercise_of("trumpet-bb", "two-partial-slur")
     assert person(3) == person(3)
     assert person(3) != person(4)
-    one = performance_flaws(person(3), SimulatedLips(), figure, seed=1)
-    assert one == performance_flaws(person(3), SimulatedLips(), figure, seed=1)
-    assert one != performance_flaws(person(3), SimulatedLips(), figure, seed=2)
+    one = performance_flaws(person(3), SimulatedLips(), exercise, seed=1)
+    assert one == performance_flaws(person(3), SimulatedLips(), exercise, seed=1)
+    assert one != performance_flaws(person(3), SimulatedLips(), exercise, seed=2)
 
 
 def test_lips_tire_and_recover() -> None:
@@ -30,12 +30,12 @@ def test_lips_tire_and_recover() -> None:
     worn = after_playing(SimulatedLips(), 2.0 * someone.strength_s)
     assert tiredness(someone, worn) == pytest.approx(2.0)
     assert tiredness(someone, after_rest(worn, 8 * 3600)) < 0.05
-    figure = figure_of("tuba-eb", "long-low-tones")
-    note = figure.notes[0].id
+    exercise = exercise_of("tuba-eb", "long-low-tones")
+    note = exercise.notes[0].id
     fresh = np.mean(
-        [performance_flaws(someone, SimulatedLips(), figure, seed=k).size("response", 0, note) for k in range(20)]
+        [performance_flaws(someone, SimulatedLips(), exercise, seed=k).size("response", 0, note) for k in range(20)]
     )
-    tired = np.mean([performance_flaws(someone, worn, figure, seed=k).size("response", 0, note) for k in range(20)])
+    tired = np.mean([performance_flaws(someone, worn, exercise, seed=k).size("response", 0, note) for k in range(20)])
     assert tired > fresh + 40.0
 
 
@@ -49,10 +49,10 @@ def test_weeks_teach_and_idleness_takes_back() -> None:
 
 
 @pytest.mark.parametrize("seed", range(4))
-def test_anybody_can_play_on_any_horn(seed: int) -> None:
-    for horn in ("trumpet-bb", "horn-f-bb", "trombone-tenor", "tuba-eb"):
-        figure = figure_of(horn, "two-partial-slur")
-        flaws = performance_flaws(person(seed, standard="beginner"), SimulatedLips(3000.0), figure, seed=seed)
-        sound, truth = play(figure, flaws=flaws, seed=seed)
+def test_anybody_can_play_on_any_instrument(seed: int) -> None:
+    for instrument in ("trumpet-bb", "horn-f-bb", "trombone-tenor", "tuba-eb"):
+        exercise = exercise_of(instrument, "two-partial-slur")
+        flaws = performance_flaws(person(seed, standard="beginner"), SimulatedLips(3000.0), exercise, seed=seed)
+        sound, truth = play(exercise, flaws=flaws, seed=seed)
         assert np.isfinite(sound.samples).all()
-        assert len(truth.notes) == len(figure.notes)
+        assert len(truth.notes) == len(exercise.notes)

@@ -9,8 +9,8 @@ from hypothesis import strategies as st
 
 from orexis.core.coach import Care, Lips, Outcome, Range, Rung, RungState, Standard
 from orexis.core.coach.ladder import RungHistory as RungKept
-from orexis.core.figures import FAMILIES, Advance, DayPlace, Load, SetPlayed, sets_today
-from orexis.core.horn import HORNS, Setup, horn_named
+from orexis.core.exercises import EXERCISE_TYPES, Advance, DayPlace, Load, SetPlayed, sets_today
+from orexis.core.instruments import INSTRUMENTS, Setup, instrument_named
 from orexis.core.planning import (
     LOAD_PER_MINUTE,
     CheckIn,
@@ -19,7 +19,7 @@ from orexis.core.planning import (
     Days,
     Effort,
     Elsewhere,
-    FamilyDay,
+    ExerciseTypeDay,
     GoalRequest,
     KeptBlock,
     Lately,
@@ -47,23 +47,23 @@ from orexis.core.progress import PathPosition
 from orexis.core.schools import DEFAULTS, Ask
 from orexis.core.schools import Choice as School
 from orexis.core.theory import parse_pitch
-from orexis.errors import FigureError, InputError
+from orexis.errors import ExerciseError, InputError
 
 TODAY = 739_945
 PLACES = list(DayPlace)
 
 
 def known(**more: object) -> PlanningContext:
-    plain = PlanningContext(horn_named("trumpet-bb"), Standard.DEVELOPING, DEFAULTS, Care(), TODAY)
+    plain = PlanningContext(instrument_named("trumpet-bb"), Standard.DEVELOPING, DEFAULTS, Care(), TODAY)
     return replace(plain, **more)
 
 
-def families(day: DayPlan) -> list[str]:
-    return [block.family for block in day.blocks]
+def exercise_types(day: DayPlan) -> list[str]:
+    return [block.exercise_type for block in day.blocks]
 
 
 @given(
-    st.sampled_from(sorted(HORNS)),
+    st.sampled_from(sorted(INSTRUMENTS)),
     st.sampled_from(list(Standard)),
     st.integers(10, 120),
     st.sampled_from(list(DayKind)),
@@ -72,16 +72,22 @@ def families(day: DayPlan) -> list[str]:
     st.one_of(st.none(), st.floats(20.0, 3000.0)),
 )
 def test_any_day_fills_its_minutes_in_the_order_of_the_day_and_keeps_its_load(
-    horn: str, standard: Standard, minutes: int, kind: DayKind, lips: Lips, quiet: bool, target: float | None
+    instrument: str, standard: Standard, minutes: int, kind: DayKind, lips: Lips, quiet: bool, target: float | None
 ) -> None:
     asked = known(
-        horn=horn_named(horn), standard=standard, kind=kind, lips=lips, quiet=quiet, target=target, week_left=target
+        instrument=instrument_named(instrument),
+        standard=standard,
+        kind=kind,
+        lips=lips,
+        quiet=quiet,
+        target=target,
+        week_left=target,
     )
     day = compose(asked, minutes)
     assert sum(block.minutes for block in day.blocks) == pytest.approx(minutes, abs=0.51)
     order = [PLACES.index(block.place) for block in day.blocks]
     assert order == sorted(order)
-    assert len(set(families(day))) == len(day.blocks)
+    assert len(set(exercise_types(day))) == len(day.blocks)
     heavy = [block for block in day.blocks if block.load_class == Load.HIGH]
     if (
         kind in (DayKind.LIGHT, DayKind.OFF)
@@ -106,44 +112,44 @@ def test_minutes_that_fit_nothing_are_said(minutes: int) -> None:
 
 
 def test_what_failed_four_times_comes_back_first_in_the_easier_form() -> None:
-    told: FamilyDay | None = None
+    told: ExerciseTypeDay | None = None
     for _ in range(4):
         told = with_take(told, TakeFact("wide-slur", TODAY - 1, "wide-slur-3-5-0", Outcome.NOT_YET, reason="gap"))
     assert told is not None
     assert told.comes_back == ("wide-slur-3-5-0",)
     lately = {"wide-slur": Lately("wide-slur", 4, 0, TODAY - 1, comes_back=told.comes_back)}
     day = compose(known(lately=lately), 30)
-    block = next(block for block in day.blocks if block.family == "wide-slur")
+    block = next(block for block in day.blocks if block.exercise_type == "wide-slur")
     assert block.must
     assert block.easier
     plan = planned_blocks(known(), day, day_series(known(lately=lately), day))
-    assert next(item for item in plan if item.family == "wide-slur").easier
+    assert next(item for item in plan if item.exercise_type == "wide-slur").easier
     # Held as written, it does not.
     held = with_take(told, TakeFact("wide-slur", TODAY - 1, "wide-slur-3-5-0", Outcome.CLEAN))
     assert held.comes_back == ()
 
 
 def test_need_goes_by_waiting_and_by_how_often_it_was_missed_and_says_so_with_its_number() -> None:
-    slurs = [family.id for family in FAMILIES.values() if family.place == DayPlace.SLURS]
+    slurs = [exercise_type.id for exercise_type in EXERCISE_TYPES.values() if exercise_type.place == DayPlace.SLURS]
     lately = {name: Lately(name, 10, 9, TODAY - 2) for name in slurs}
     lately["partial-chain"] = Lately("partial-chain", 9, 3, TODAY - 2, reason=("caught", 6))
     day = compose(known(lately=lately), 15)
     block = next(block for block in day.blocks if block.place == DayPlace.SLURS)
-    assert block.family == "partial-chain"
+    assert block.exercise_type == "partial-chain"
     assert "6 of 9" in block.why
     lately["lip-bend"] = Lately("lip-bend", 0, 0, TODAY - 30)
-    assert "30 days" in next(b for b in compose(known(lately=lately), 30).blocks if b.family == "lip-bend").why
+    assert "30 days" in next(b for b in compose(known(lately=lately), 30).blocks if b.exercise_type == "lip-bend").why
 
 
 def test_a_programme_asks_first_and_the_same_heavy_work_never_two_days_running() -> None:
     wish = GoalRequest("step-ladder", "your aim: A5", {"start": "D5"})
     day = compose(known(wishes=(wish,)), 30)
-    block = next(block for block in day.blocks if block.family == "step-ladder")
+    block = next(block for block in day.blocks if block.exercise_type == "step-ladder")
     assert (block.must, block.params["start"], block.why) == (True, "D5", "your aim: A5")
     again = compose(known(wishes=(wish,), heavy_yesterday=frozenset({"step-ladder"})), 30)
-    assert "step-ladder" not in families(again)
+    assert "step-ladder" not in exercise_types(again)
     light = compose(known(wishes=(wish,), kind=DayKind.LIGHT), 30)
-    assert "step-ladder" not in families(light)
+    assert "step-ladder" not in exercise_types(light)
 
 
 def test_stage_shapes_the_material() -> None:
@@ -152,11 +158,11 @@ def test_stage_shapes_the_material() -> None:
     )
     buzz = [sum(b.minutes for b in day.blocks if b.place == DayPlace.BUZZ) for day in (starting, concert)]
     assert buzz[0] > 1.5 * buzz[1]
-    slur = next(block for block in starting.blocks if block.family == "two-partial-slur")
+    slur = next(block for block in starting.blocks if block.exercise_type == "two-partial-slur")
     assert (slur.params["tube"], slur.step) == ("few", 0)
-    tone = next(block for block in starting.blocks if block.family == "long-low-tones")
+    tone = next(block for block in starting.blocks if block.exercise_type == "long-low-tones")
     assert int(tone.params["beats"]) == 4
-    assert not {"pedal-sets", "lip-trill", "step-ladder"} & set(families(starting))
+    assert not {"pedal-sets", "lip-trill", "step-ladder"} & set(exercise_types(starting))
 
 
 @pytest.mark.parametrize("minutes", [20, 30, 40, 60])
@@ -171,37 +177,37 @@ def test_what_was_never_played_has_waited_since_practice_began() -> None:
     slurs = ("two-partial-slur", "partial-chain", "wide-slur", "add-one-arpeggio")
     lately = {name: Lately(name, 10, 10, TODAY - 7) for name in slurs if name != "wide-slur"}
     started = known(lately=lately, practising_since=TODAY - 21)
-    assert "wide-slur" in families(compose(started, 20))
+    assert "wide-slur" in exercise_types(compose(started, 20))
 
 
 def test_what_comes_back_day_after_day_starves_nothing_beside_it() -> None:
     told = {"falling-scale": Lately("falling-scale", 10, 10, TODAY - 13)}
     told["interval-stairs"] = Lately("interval-stairs", 6, 0, TODAY - 1, comes_back=("n",))
     told["to-the-pedal"] = Lately("to-the-pedal", 6, 6, TODAY - 2)
-    assert "interval-stairs" in families(
+    assert "interval-stairs" in exercise_types(
         compose(known(lately=told | {"falling-scale": Lately("falling-scale", 1, 1, TODAY - 3)}), 30)
     )
-    assert "falling-scale" in families(compose(known(lately=told), 30))
+    assert "falling-scale" in exercise_types(compose(known(lately=told), 30))
 
 
 def test_owned_notes_that_were_not_met_are_taken_up() -> None:
-    easy = horn_named("trumpet-bb").easy.midi
+    easy = instrument_named("trumpet-bb").easy.midi
     low = compose(known(stale=(easy - 3, easy - 1)), 30)
-    block = next(block for block in low.blocks if block.family == "long-low-tones")
+    block = next(block for block in low.blocks if block.exercise_type == "long-low-tones")
     assert "2 notes in your range" in block.why
     assert (block.params["steps"], block.step) == ("2", None)
     high = compose(known(stale=(easy + 17,)), 30)
-    assert "one note in your range" in next(block for block in high.blocks if block.family == "step-ladder").why
+    assert "one note in your range" in next(block for block in high.blocks if block.exercise_type == "step-ladder").why
 
 
 def said_by(low: str | None, high: str | None, rungs: dict[int, Rung] | None = None) -> PlanningContext:
     low_note, high_note = (None if name is None else parse_pitch(name) for name in (low, high))
-    horn = horn_named("trumpet-bb").with_setup(Setup(comfortable_low=low_note, comfortable_high=high_note))
+    instrument = instrument_named("trumpet-bb").with_setup(Setup(comfortable_low=low_note, comfortable_high=high_note))
     remembered = PracticeHistory(rungs=rungs or {})
     return known_of(
         remembered,
         CheckIn(),
-        horn=horn,
+        instrument=instrument,
         standard=Standard.DEVELOPING,
         schools=DEFAULTS,
         care=Care(),
@@ -215,9 +221,9 @@ def test_what_is_called_comfortable_says_where_work_begins_until_something_is_ow
     low, high = parse_pitch("Bb3").midi, parse_pitch("D4").midi
     assert said.start_up == low < (usual.start_up or 0)
     assert (said.start_down, said.top(joined=True)) == (low, high)
-    tones = next(block for block in compose(said, 30).blocks if block.family == "long-low-tones")
+    tones = next(block for block in compose(said, 30).blocks if block.exercise_type == "long-low-tones")
     assert parse_pitch(tones.params["start"]).midi - int(tones.params.get("steps", "4")) == low
-    lowest = horn_named("trumpet-bb").lowest.name
+    lowest = instrument_named("trumpet-bb").lowest.name
     compose(said_by(lowest, "D4"), 30)
     wide = said_by("Bb3", "C5")
     assert wide.start_up == parse_pitch("C5").midi - 5
@@ -230,12 +236,12 @@ def test_what_is_called_comfortable_says_where_work_begins_until_something_is_ow
 
 def test_a_player_keeps_leaves_out_and_arranges() -> None:
     day = compose(known(), 30, kept=[KeptBlock("siren", 8.0)], without=["tune", "step-ladder"])
-    block = next(block for block in day.blocks if block.family == "siren")
+    block = next(block for block in day.blocks if block.exercise_type == "siren")
     assert (block.minutes, block.locked) == (8.0, True)
-    assert not {"tune", "step-ladder"} & set(families(day))
+    assert not {"tune", "step-ladder"} & set(exercise_types(day))
     assert sum(block.minutes for block in day.blocks) == pytest.approx(30)
     own = as_arranged(known(), [KeptBlock("tune", 6.0), KeptBlock("buzz-answer", 5.0)])
-    assert families(own) == ["tune", "buzz-answer"]
+    assert exercise_types(own) == ["tune", "buzz-answer"]
     assert own.minutes == 11
     for held in (
         as_arranged(known(lips=Lips.TIRED), [KeptBlock("step-ladder", 5.0)]),
@@ -244,7 +250,7 @@ def test_a_player_keeps_leaves_out_and_arranges() -> None:
         assert "Too heavy for today: Semitone ladder" in " ".join(held.says)
     with pytest.raises(InputError, match="blocks"):
         as_arranged(known(), [])
-    with pytest.raises(FigureError, match="Times"):
+    with pytest.raises(ExerciseError, match="Times"):
         day_series(known(), as_arranged(known(), [KeptBlock("buzz-answer", 5.0, {"turns": "99"})]))
     others = instead(known(), "siren", 30, without=["buzz-a-tune"])
     assert "buzz-answer" in others
@@ -264,14 +270,14 @@ def test_pedal_sets_have_their_minutes_three_days_a_week_and_never_two_in_a_row(
     asked = known(
         standard=Standard.ADVANCED, sets=sets, wishes=(GoalRequest("pedal-sets", "your aim"),), kind=DayKind.HEAVY
     )
-    block = next(block for block in compose(asked, 60).blocks if block.family == "pedal-sets")
+    block = next(block for block in compose(asked, 60).blocks if block.exercise_type == "pedal-sets")
     assert block.params["sets"] == "2"
     assert block.minutes >= 9.0
     for refused in ({"pedal_days": 3}, {"pedals_yesterday": True}):
-        assert "pedal-sets" not in families(compose(replace(asked, **refused), 60))
+        assert "pedal-sets" not in exercise_types(compose(replace(asked, **refused), 60))
     returning = sets_today([SetPlayed(TODAY - 70, 2, 20)], TODAY, braces=True)
     held_down = compose(replace(asked, sets=returning), 60)
-    params = next(block for block in held_down.blocks if block.family == "pedal-sets").params
+    params = next(block for block in held_down.blocks if block.exercise_type == "pedal-sets").params
     assert (params["sets"], params["notes"]) == ("2", "12")
 
 
@@ -430,7 +436,7 @@ def test_a_day_is_moved_and_a_week_that_begins_in_its_middle_is_counted_whole() 
 
 def test_a_standing_is_played_where_it_is() -> None:
     asked = known(standings={"siren": PathPosition(step=3, last_day=TODAY - 1)}, wishes=(GoalRequest("siren", "x"),))
-    block = next(block for block in compose(asked, 30).blocks if block.family == "siren")
+    block = next(block for block in compose(asked, 30).blocks if block.exercise_type == "siren")
     assert (block.step, block.of, block.params["widest"]) == (3, 8, "24")
 
 
@@ -445,13 +451,13 @@ def test_a_week_with_little_load_is_spread_over_the_days_that_are_worth_it() -> 
 
 def test_a_composed_day_brings_something_easy_for_time_that_is_left() -> None:
     plan = compose(known(), 30)
-    families = {block.family for block in plan.blocks}
+    exercise_types = {block.exercise_type for block in plan.blocks}
     assert plan.spare
-    assert not families & {block.family for block in plan.spare}
+    assert not exercise_types & {block.exercise_type for block in plan.spare}
     assert all(block.load_class != Load.HIGH for block in plan.spare)
     bounded = compose(known(target=60.0), 30)
-    assert bounded.spare[-1].family == "breath"
-    assert "breath" not in {block.family for block in compose(known(target=60.0), 30, without=["breath"]).spare}
+    assert bounded.spare[-1].exercise_type == "breath"
+    assert "breath" not in {block.exercise_type for block in compose(known(target=60.0), 30, without=["breath"]).spare}
     assert sum(block.minutes for block in plan.blocks) == pytest.approx(30.0)
 
 
@@ -460,12 +466,12 @@ def test_a_climb_to_the_limit_is_followed_by_loose_pedals_in_the_day() -> None:
     owned = Owned(Range(50, 74), Range(52, 74))
     asked = known(standard=Standard.ADVANCED, schools=schools, owned=owned, kind=DayKind.HEAVY)
     day = compose(asked, 60, kept=[KeptBlock("triad-with-reset")])
-    at = families(day).index("triad-with-reset")
-    assert families(day)[at + 1] == "loose-pedals"
+    at = exercise_types(day).index("triad-with-reset")
+    assert exercise_types(day)[at + 1] == "loose-pedals"
     series = day_series(asked, day)[at]
     assert series.advance == Advance.LIMIT
     # Two semitones inside the joined range the first of them has its top.
-    assert max(note.pitch.midi for note in series.figures[0].notes) == 72
+    assert max(note.pitch.midi for note in series.exercises[0].notes) == 72
 
 
 @pytest.mark.parametrize(

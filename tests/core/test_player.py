@@ -5,39 +5,39 @@ import pytest
 
 from orexis.core.player import PLAYER_RATE, manner_flaws, parse_flaw, parse_flaws, play
 from orexis.errors import FlawError
-from tests.conftest import HORNS, figure_of
+from tests.conftest import INSTRUMENTS, exercise_of
 
 
 def test_the_same_seed_plays_the_same() -> None:
-    figure = figure_of("tuba-eb", "two-partial-slur")
-    one, two, other = play(figure, seed=5), play(figure, seed=5), play(figure, seed=6)
+    exercise = exercise_of("tuba-eb", "two-partial-slur")
+    one, two, other = play(exercise, seed=5), play(exercise, seed=5), play(exercise, seed=6)
     assert np.array_equal(one[0].samples, two[0].samples)
     assert one[1] == two[1]
     assert not np.array_equal(one[0].samples[:1000], other[0].samples[:1000])
 
 
-@pytest.mark.parametrize("horn", HORNS)
-def test_truth_lies_where_the_figure_asks(horn: str) -> None:
-    figure = figure_of(horn, "two-partial-slur")
-    sound, truth = play(figure, seed=1)
+@pytest.mark.parametrize("instrument", INSTRUMENTS)
+def test_truth_lies_where_the_exercise_asks(instrument: str) -> None:
+    exercise = exercise_of(instrument, "two-partial-slur")
+    sound, truth = play(exercise, seed=1)
     assert sound.rate == PLAYER_RATE
     assert np.max(np.abs(sound.samples)) < 1.0
-    for note, real in zip(figure.notes, truth.notes, strict=True):
-        assert real.onset_s == pytest.approx(figure.start_s(note), abs=0.04)
+    for note, real in zip(exercise.notes, truth.notes, strict=True):
+        assert real.onset_s == pytest.approx(exercise.start_s(note), abs=0.04)
         middle = truth.f0_hz[round((real.onset_s + real.release_s) / 2 / truth.hop_s)]
-        expected = figure.target_hz(note, a4=440.0) * 2.0 ** (note.instrument_cents / 1200.0)
+        expected = exercise.target_hz(note, a4=440.0) * 2.0 ** (note.instrument_cents / 1200.0)
         assert middle == pytest.approx(expected, rel=0.004)
 
 
 def test_the_level_is_the_level_asked() -> None:
-    sound, truth = play(figure_of("tuba-eb", "long-low-tones"), flaws=parse_flaws(["level=-20db"]), seed=1)
+    sound, truth = play(exercise_of("tuba-eb", "long-low-tones"), flaws=parse_flaws(["level=-20db"]), seed=1)
     start, stop = (round(t * sound.rate) for t in (truth.notes[0].onset_s + 0.5, truth.notes[0].release_s - 0.5))
     assert 20.0 * np.log10(np.std(sound.samples[start:stop])) == pytest.approx(-20.0, abs=0.3)
 
 
 def test_loud_is_brighter_than_soft() -> None:
     def centre(level: str) -> float:
-        sound, _ = play(figure_of("trombone-tenor", "long-low-tones"), flaws=parse_flaws([f"level={level}"]), seed=1)
+        sound, _ = play(exercise_of("trombone-tenor", "long-low-tones"), flaws=parse_flaws([f"level={level}"]), seed=1)
         power = np.abs(np.fft.rfft(sound.samples[5 * sound.rate : 6 * sound.rate])) ** 2
         return float(np.sum(power * np.fft.rfftfreq(sound.rate, 1 / sound.rate)) / np.sum(power))
 
@@ -61,8 +61,8 @@ def test_bad_flaws_are_refused(text: str) -> None:
 
 
 @pytest.mark.parametrize("manner", ["clean", "human", "sagging", "sliding", "catching", "breathless"])
-@pytest.mark.parametrize("family", ["long-low-tones", "two-partial-slur"])
-def test_manners_are_drawn_by_seed(manner: str, family: str) -> None:
-    figure = figure_of("tuba-eb", family)
-    assert manner_flaws(manner, figure, 3) == manner_flaws(manner, figure, 3)
-    assert manner == "clean" or manner_flaws(manner, figure, 3) != manner_flaws(manner, figure, 4)
+@pytest.mark.parametrize("exercise_type", ["long-low-tones", "two-partial-slur"])
+def test_manners_are_drawn_by_seed(manner: str, exercise_type: str) -> None:
+    exercise = exercise_of("tuba-eb", exercise_type)
+    assert manner_flaws(manner, exercise, 3) == manner_flaws(manner, exercise, 3)
+    assert manner == "clean" or manner_flaws(manner, exercise, 3) != manner_flaws(manner, exercise, 4)

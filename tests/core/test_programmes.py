@@ -5,8 +5,8 @@ from dataclasses import replace
 import pytest
 
 from orexis.core.coach import Care, Range, Standard
-from orexis.core.figures import sets_today
-from orexis.core.horn import HORNS, horn_named
+from orexis.core.exercises import sets_today
+from orexis.core.instruments import INSTRUMENTS, instrument_named
 from orexis.core.planning import (
     Aim,
     AimKind,
@@ -15,7 +15,7 @@ from orexis.core.planning import (
     PlanningContext,
     Shown,
     days_for,
-    family_of,
+    exercise_type_of,
     forecast,
     gained_over,
     parse_aim,
@@ -33,37 +33,37 @@ TODAY = 739_945
 NOBODY = Shown()
 
 
-def known(horn: str = "trumpet-bb", **more: object) -> PlanningContext:
-    plain = PlanningContext(horn_named(horn), Standard.DEVELOPING, DEFAULTS, Care(), TODAY)
+def known(instrument: str = "trumpet-bb", **more: object) -> PlanningContext:
+    plain = PlanningContext(instrument_named(instrument), Standard.DEVELOPING, DEFAULTS, Care(), TODAY)
     return replace(plain, **more)  # type: ignore[arg-type]
 
 
-@pytest.mark.parametrize("horn_id", sorted(HORNS))
-def test_aims_of_every_kind_can_be_had_on_every_horn(horn_id: str) -> None:
-    horn = horn_named(horn_id)
+@pytest.mark.parametrize("instrument_id", sorted(INSTRUMENTS))
+def test_aims_of_every_kind_can_be_had_on_every_instrument(instrument_id: str) -> None:
+    instrument = instrument_named(instrument_id)
     for text in (
-        f"own={horn.highest.name}",
-        f"own={horn.easy.name}/joined",
+        f"own={instrument.highest.name}",
+        f"own={instrument.easy.name}/joined",
         "hold=12",
         "slur=4",
         "trill=3",
         "centre=8",
     ):
-        aim = parse_aim(text, horn)
-        place = place_of(aim, known(horn_id), NOBODY)
+        aim = parse_aim(text, instrument)
+        place = place_of(aim, known(instrument_id), NOBODY)
         assert place.goal >= place.position or place.reached
-        wish = wish_of(aim, known(horn_id))
-        assert wish.family == family_of(aim, horn)
+        wish = wish_of(aim, known(instrument_id))
+        assert wish.exercise_type == exercise_type_of(aim, instrument)
         assert said_of(aim)
 
 
-@pytest.mark.parametrize("horn_id", sorted(HORNS))
-def test_nothing_is_reached_by_somebody_who_never_played(horn_id: str) -> None:
+@pytest.mark.parametrize("instrument_id", sorted(INSTRUMENTS))
+def test_nothing_is_reached_by_somebody_who_never_played(instrument_id: str) -> None:
     for standard in Standard:
-        nobody = known(horn_id, standard=standard)
+        nobody = known(instrument_id, standard=standard)
         for text in (*(f"trill={n}" for n in range(2, 7)), *(f"slur={n}" for n in range(3, 8)), "hold=4", "hold=12"):
             try:
-                aim = parse_aim(text, nobody.horn)
+                aim = parse_aim(text, nobody.instrument)
             except InputError:
                 continue  # this instrument has no exercise for it
             assert not place_of(aim, nobody, NOBODY).reached, (standard, text)
@@ -87,7 +87,7 @@ def test_nothing_is_reached_by_somebody_who_never_played(horn_id: str) -> None:
 )
 def test_an_aim_that_cannot_be_is_said(text: str, says: str) -> None:
     with pytest.raises(InputError, match=says):
-        parse_aim(text, horn_named("trumpet-bb"))
+        parse_aim(text, instrument_named("trumpet-bb"))
 
 
 def test_places_are_read_from_the_record() -> None:

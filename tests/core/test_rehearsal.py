@@ -5,18 +5,18 @@ import pytest
 
 from benchmarks.rehearsals.checks import check
 from orexis.core.coach import Outcome, Standard, judge, limits_of
-from orexis.core.horn import horn_named
+from orexis.core.instruments import instrument_named
 from orexis.core.planning import DayKind, parse_aim
 from orexis.core.player import parse_flaws
 from orexis.core.rehearsal import KINDS, Planner, Rehearsal, as_json, measured, rehearse
-from tests.conftest import figure_of, heard, some
+from tests.conftest import exercise_of, heard, some
 
 PLAIN = ("steady", "tires-early", "overdoes")
-TUBA = horn_named("tuba-eb")
+TUBA = instrument_named("tuba-eb")
 
 
 def weeks(kind: str, count: int = 5, seed: int = 2, **more: object) -> Rehearsal:
-    return rehearse(weeks=count, horn=TUBA, standard=Standard.DEVELOPING, kind=kind, seed=seed, **more)  # type: ignore[arg-type]
+    return rehearse(weeks=count, instrument=TUBA, standard=Standard.DEVELOPING, kind=kind, seed=seed, **more)  # type: ignore[arg-type]
 
 
 @pytest.mark.parametrize("kind", some([*PLAIN, *sorted(set(KINDS) - set(PLAIN))], len(PLAIN)))
@@ -57,10 +57,12 @@ def test_the_same_arguments_give_the_same_weeks_as_json() -> None:
     aims = [parse_aim("hold=9", TUBA)]
     first, again = (as_json(weeks("beginner", 3, aims=aims), kind="beginner", seed=2, minutes=30) for _ in range(2))
     assert first == again
-    assert set(first) == {"schema", "player", "horn", "days", "weeks", "programmes"}
+    assert set(first) == {"schema", "player", "instrument", "days", "weeks", "programmes"}
     assert len(first["days"]) == 21
     block = next(day for day in first["days"] if day["blocks"])["blocks"][0]
-    assert {"family", "params", "step", "of", "minutes", "load_class", "why", "takes", "clean", "ended"} <= set(block)
+    assert {"exercise_type", "params", "step", "of", "minutes", "load_class", "why", "takes", "clean", "ended"} <= set(
+        block
+    )
     assert first["programmes"][0]["forecasts"]
 
 
@@ -73,17 +75,17 @@ def test_the_same_arguments_give_the_same_weeks_as_json() -> None:
     ],
 )
 def test_measures_without_sound_are_those_of_sound(flaw: str, measure: str) -> None:
-    figure = figure_of("tuba-eb", "long-low-tones")
-    flaws = parse_flaws([f"{flaw}@{figure.notes[0].id}"])
-    from_sound = getattr(heard(figure, flaw)[0].measures.notes[0], measure)
-    assert getattr(measured(figure, flaws).notes[0], measure) == pytest.approx(from_sound, rel=0.25, abs=2.0)
+    exercise = exercise_of("tuba-eb", "long-low-tones")
+    flaws = parse_flaws([f"{flaw}@{exercise.notes[0].id}"])
+    from_sound = getattr(heard(exercise, flaw)[0].measures.notes[0], measure)
+    assert getattr(measured(exercise, flaws).notes[0], measure) == pytest.approx(from_sound, rel=0.25, abs=2.0)
 
 
 def test_a_flaw_beyond_its_limit_is_no_more_held_than_by_sound() -> None:
-    figure = figure_of("tuba-eb", "two-partial-slur")
+    exercise = exercise_of("tuba-eb", "two-partial-slur")
     limits = limits_of(Standard.DEVELOPING)
-    assert judge(measured(figure, parse_flaws([])), figure, limits).outcome == Outcome.CLEAN
-    gap = judge(measured(figure, parse_flaws(["gap=140ms@n2"])), figure, limits)
+    assert judge(measured(exercise, parse_flaws([])), exercise, limits).outcome == Outcome.CLEAN
+    gap = judge(measured(exercise, parse_flaws(["gap=140ms@n2"])), exercise, limits)
     assert (gap.outcome, gap.reason) == (Outcome.NOT_YET, "gap")
-    missed = judge(measured(figure, parse_flaws(["miss=4@n1"])), figure, limits)
+    missed = judge(measured(exercise, parse_flaws(["miss=4@n1"])), exercise, limits)
     assert missed.reason == "wrong-partial"

@@ -5,8 +5,8 @@ from dataclasses import replace
 import pytest
 
 from orexis.core.coach import Care, Lips, Outcome, Standard
-from orexis.core.figures import FAMILIES, Load, Series
-from orexis.core.horn import horn_named
+from orexis.core.exercises import EXERCISE_TYPES, Load, Series
+from orexis.core.instruments import instrument_named
 from orexis.core.planning import (
     Anew,
     DayKind,
@@ -39,7 +39,7 @@ LOAD = 4.0  # of a take
 
 def known(**more: object) -> PlanningContext:
     plain = PlanningContext(
-        horn_named("tuba-eb"),
+        instrument_named("tuba-eb"),
         Standard.DEVELOPING,
         DEFAULTS,
         Care(),
@@ -54,7 +54,7 @@ def known(**more: object) -> PlanningContext:
 def begun(who: PlanningContext, minutes: int = 30, kept: tuple[KeptBlock, ...] = ()) -> tuple[SessionState, Routine]:
     plan = compose(who, minutes, kept=kept)
     series = day_series(who, plan)
-    routine = routine_of(who.horn, who.schools, zip(series, planned_blocks(who, plan, series), strict=True))
+    routine = routine_of(who.instrument, who.schools, zip(series, planned_blocks(who, plan, series), strict=True))
     return state_for(routine, checks=False, schools=who.schools, care=who.care), routine
 
 
@@ -65,8 +65,8 @@ def played(state: SessionState, outcome: Outcome, *, seconds: float = 6.0, load:
     return step(state, Event(EventName.JUDGED, state.take_key, result)).state
 
 
-def skipped_to(state: SessionState, family: str) -> SessionState:
-    while state.current.family != family:
+def skipped_to(state: SessionState, exercise_type: str) -> SessionState:
+    while state.current.exercise_type != exercise_type:
         state = step(state, Event(EventName.SKIP)).state
         if state.phase == Phase.REST:
             state = step(state, Event(EventName.REST_OVER)).state
@@ -74,7 +74,7 @@ def skipped_to(state: SessionState, family: str) -> SessionState:
 
 
 def names(state: SessionState, first: int = 0) -> list[str]:
-    return [block.family for block in state.plan[first:] if not block.spare]
+    return [block.exercise_type for block in state.plan[first:] if not block.spare]
 
 
 def run_dry(state: SessionState) -> tuple[SessionState, SessionState]:
@@ -98,7 +98,7 @@ def chosen(who: PlanningContext, before: SessionState, after: SessionState, **mo
 def test_a_block_that_runs_dry_makes_room_for_something_else_within_minutes_and_load() -> None:
     who = known()
     state, _ = begun(who)
-    state = skipped_to(state, next(block.family for block in state.plan if block.place == "slurs"))
+    state = skipped_to(state, next(block.exercise_type for block in state.plan if block.place == "slurs"))
     was = names(state)
     before, after = run_dry(state)
     now = known(played_load=after.load)
@@ -107,8 +107,8 @@ def test_a_block_that_runs_dry_makes_room_for_something_else_within_minutes_and_
     assert made.first == after.block
     new = set(names(made.state, made.first)) - set(was)
     assert new  # something that was not in the day, and is not heavy
-    assert all(FAMILIES[family].load != Load.HIGH for family in new)
-    assert not set(names(made.state, made.first)) & {block.family for block in after.plan[: after.block]}
+    assert all(EXERCISE_TYPES[exercise_type].load != Load.HIGH for exercise_type in new)
+    assert not set(names(made.state, made.first)) & {block.exercise_type for block in after.plan[: after.block]}
     left = 30.0 - made.state.used_s / 60.0
     assert sum(block.minutes or 0.0 for block in later if not block.spare) == pytest.approx(left, abs=0.51)
     assert after.most_load is not None
@@ -124,7 +124,9 @@ def test_a_block_that_runs_dry_makes_room_for_something_else_within_minutes_and_
 def test_where_little_load_is_left_there_are_fewer_blocks_and_no_more_minutes(load: float) -> None:
     who = known(target=load)
     state, _ = begun(who, 45)
-    before = played(skipped_to(state, next(b.family for b in state.plan if b.place == "buzz")), Outcome.CLEAN, load=1.0)
+    before = played(
+        skipped_to(state, next(b.exercise_type for b in state.plan if b.place == "buzz")), Outcome.CLEAN, load=1.0
+    )
     after = step(before, Event(EventName.SKIP)).state
     made = chosen(known(target=load, played_load=1.0), before, after)
     later = [block for block in made.state.plan[made.first :] if not block.spare]
@@ -136,9 +138,11 @@ def test_where_little_load_is_left_there_are_fewer_blocks_and_no_more_minutes(lo
 def test_what_was_lost_today_counts_in_what_is_chosen() -> None:
     who = known()
     state, _ = begun(who)
-    before, after = run_dry(skipped_to(state, next(b.family for b in state.plan if b.place == "slurs")))
+    before, after = run_dry(skipped_to(state, next(b.exercise_type for b in state.plan if b.place == "slurs")))
     plain = chosen(known(played_load=after.load), before, after)
-    extra = next(family for family in names(plain.state, plain.first) if family not in names(before))
+    extra = next(
+        exercise_type for exercise_type in names(plain.state, plain.first) if exercise_type not in names(before)
+    )
     # Had that one been played without a miss yesterday, it would wait, and another comes in.
     lately = {extra: Lately(extra, takes=20, clean=20, last_day=TODAY - 1)}
     other = chosen(known(played_load=after.load, lately=lately), before, after)
@@ -150,20 +154,20 @@ def test_what_was_lost_today_counts_in_what_is_chosen() -> None:
 def test_when_the_register_is_over_nothing_heavy_follows_and_it_is_said() -> None:
     who = known(kind=DayKind.HEAVY, standard=Standard.ADVANCED)
     state, _ = begun(who, 90)
-    heavy = [block.family for block in state.plan if block.load == Load.HIGH]
+    heavy = [block.exercise_type for block in state.plan if block.load == Load.HIGH]
     assert heavy
     state = replace(state, register_over="two rungs in a row")
-    before = played(skipped_to(state, state.plan[1].family), Outcome.CLEAN)
+    before = played(skipped_to(state, state.plan[1].exercise_type), Outcome.CLEAN)
     after = step(before, Event(EventName.SKIP)).state
     made = chosen(who, before, after)
     assert all(block.load != Load.HIGH for block in made.state.plan[made.first :])
-    assert all(FAMILIES[family].name in made.state.changed for family in heavy)
+    assert all(EXERCISE_TYPES[exercise_type].name in made.state.changed for exercise_type in heavy)
 
 
 def test_tired_lips_change_what_follows_at_once_and_leave_the_present_block() -> None:
     who = known(kind=DayKind.HEAVY, standard=Standard.ADVANCED)
     state, _ = begun(who, 60)
-    state = skipped_to(state, state.plan[2].family)
+    state = skipped_to(state, state.plan[2].exercise_type)
     before = played(state, Outcome.CLEAN)
     after = step(before, Event(EventName.REPORT, word="tired")).state
     assert (after.register_over, after.block) == (TIRED_LIPS, before.block)
@@ -181,11 +185,11 @@ def test_what_the_player_holds_on_to_stays_as_it_is() -> None:
     who = known()
     state, routine = begun(who, 45, kept=(KeptBlock("tune", 6.0),))
     number = names(state).index("tune")
-    before, after = run_dry(skipped_to(state, next(b.family for b in state.plan if b.place == "slurs")))
+    before, after = run_dry(skipped_to(state, next(b.exercise_type for b in state.plan if b.place == "slurs")))
     made = chosen(known(played_load=after.load), before, after)
     at = made.series.index(number)
     assert made.state.plan[made.first + at] == after.plan[number]
-    assert routine.blocks[number].family == "tune"
+    assert routine.blocks[number].exercise_type == "tune"
     assert names(made.state).count("tune") == 1
 
 
@@ -207,6 +211,6 @@ def test_sore_lips_stay_with_what_is_easy() -> None:
     who = known(lips=Lips.SORE)
     state, _ = begun(who)
     longest = max(state.plan[:-1], key=lambda block: block.minutes or 0.0)
-    before = played(skipped_to(state, longest.family), Outcome.NOT_YET, load=1.0)
+    before = played(skipped_to(state, longest.exercise_type), Outcome.NOT_YET, load=1.0)
     made = chosen(who, before, step(before, Event(EventName.SKIP)).state)
     assert {block.load for block in made.state.plan[made.first :]} == {Load.EASY}

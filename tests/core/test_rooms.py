@@ -1,4 +1,4 @@
-"""What is not the player's, what the room adds, and what a teacher says in any figure. Truth: the simulated player and tones."""
+"""What is not the player's, what the room adds, and what a teacher says in any exercise. Truth: the simulated player and tones."""
 
 from dataclasses import replace
 
@@ -8,8 +8,8 @@ from scipy.signal import fftconvolve
 
 from orexis.core.coach import limits_of
 from orexis.core.coach.judging.basics import BASICS, LEFT_OUT, judged_in, left_at
-from orexis.core.figures import FAMILIES, Figure, Medium
-from orexis.core.horn import horn_named
+from orexis.core.exercises import EXERCISE_TYPES, Exercise, Medium
+from orexis.core.instruments import instrument_named
 from orexis.core.listen import ListenResult, listen
 from orexis.core.measures import check_sound
 from orexis.core.notes import segment_notes, without_background
@@ -18,20 +18,20 @@ from orexis.core.player import parse_flaws, play
 from orexis.core.room import RoomAcoustics, band_levels_db, dereverberate, room_of
 from orexis.core.sound import Sound
 from orexis.core.trace import track
-from tests.conftest import figure_of
+from tests.conftest import exercise_of
 
 SLUR = "two-partial-slur"
 
 
-def judged(figure: Figure, *flaws: str, seed: int = 3, add: Sound | None = None) -> ListenResult:
-    sound, _ = play(figure, flaws=parse_flaws(flaws), seed=seed)
+def judged(exercise: Exercise, *flaws: str, seed: int = 3, add: Sound | None = None) -> ListenResult:
+    sound, _ = play(exercise, flaws=parse_flaws(flaws), seed=seed)
     if add is not None:
         count = min(len(sound.samples), len(add.samples))
         sound = Sound(sound.samples[:count] + add.samples[:count], sound.rate)
     return listen(
         sound,
-        horn=horn_named(figure.horn),
-        figure=figure,
+        instrument=instrument_named(exercise.instrument),
+        exercise=exercise,
         limits=limits_of("developing"),
         a4=440.0,
         first_beat_s=0.0,
@@ -59,15 +59,15 @@ def knocks(seconds: float, rate: int, peak_db: float, every_s: float) -> Sound:
     return Sound(out.astype(np.float32), rate)
 
 
-@pytest.mark.parametrize("horn", ["trumpet-bb", "trombone-tenor", "tuba-eb"])
-def test_mains_hum_and_a_loudspeakers_click_are_no_notes(horn: str) -> None:
-    for family in (SLUR, "long-low-tones"):
-        figure = figure_of(horn, family)
-        sound, _ = play(figure, seed=3)
+@pytest.mark.parametrize("instrument", ["trumpet-bb", "trombone-tenor", "tuba-eb"])
+def test_mains_hum_and_a_loudspeakers_click_are_no_notes(instrument: str) -> None:
+    for exercise_type in (SLUR, "long-low-tones"):
+        exercise = exercise_of(instrument, exercise_type)
+        sound, _ = play(exercise, seed=3)
         seconds = len(sound.samples) / sound.rate
-        for added in (hum(seconds, sound.rate, -66.0), knocks(seconds, sound.rate, -36.0, figure.beat_s)):
-            heard = judged(figure, add=added)
-            assert reason(heard) is None, (family, heard.verdict)
+        for added in (hum(seconds, sound.rate, -66.0), knocks(seconds, sound.rate, -36.0, exercise.beat_s)):
+            heard = judged(exercise, add=added)
+            assert reason(heard) is None, (exercise_type, heard.verdict)
 
 
 def test_a_short_note_in_a_long_hum_is_not_too_quiet() -> None:
@@ -97,9 +97,9 @@ def test_background_is_learned_from_what_was_there_before() -> None:
     assert quiet.part(2.2, 3.8).voiced.all()
 
 
-def test_a_strange_note_must_be_one_that_the_horn_could_sound() -> None:
-    figure = figure_of("trombone-tenor", "long-low-tones")
-    sound, _ = play(figure, seed=3)
+def test_a_strange_note_must_be_one_that_the_instrument_could_sound() -> None:
+    exercise = exercise_of("trombone-tenor", "long-low-tones")
+    sound, _ = play(exercise, seed=3)
     t = np.arange(round(0.3 * sound.rate)) / sound.rate
     at = round(1.0 * sound.rate)
     for hz, db, called in ((349.2, -24.0, "extra"), (349.2, -48.0, None), (63.0, -24.0, None)):
@@ -108,8 +108,8 @@ def test_a_strange_note_must_be_one_that_the_horn_could_sound() -> None:
         samples[at : at + len(t)] += (10 ** (db / 20) * whistle).astype(np.float32)
         heard = listen(
             Sound(samples, sound.rate),
-            horn=horn_named("trombone-tenor"),
-            figure=figure,
+            instrument=instrument_named("trombone-tenor"),
+            exercise=exercise,
             limits=limits_of("developing"),
             a4=440.0,
             first_beat_s=0.0,
@@ -119,11 +119,11 @@ def test_a_strange_note_must_be_one_that_the_horn_could_sound() -> None:
 
 @pytest.mark.parametrize(("room", "sizes"), [("dry", (100, 140)), ("small", (100, 140))])
 def test_a_silence_in_a_slur_is_heard_where_the_room_rings(room: str, sizes: tuple[int, ...]) -> None:
-    figure = figure_of("trombone-tenor", SLUR)
-    none = judged(figure, f"room={room}").measures.moves[0]
+    exercise = exercise_of("trombone-tenor", SLUR)
+    none = judged(exercise, f"room={room}").measures.moves[0]
     assert none.gap_ms == 0.0 if room == "dry" else none.gap_under_ms == pytest.approx(50.0, abs=15.0)
     for size in sizes:
-        heard = judged(figure, f"room={room}", f"gap={size}ms@n2")
+        heard = judged(exercise, f"room={room}", f"gap={size}ms@n2")
         assert reason(heard) == "gap"
         assert heard.measures.moves[0].gap_ms == pytest.approx(size, abs=25.0)
 
@@ -139,7 +139,7 @@ def in_a_made_room(sound: Sound, decay_s: float, wet_db: float) -> Sound:
 
 @pytest.mark.parametrize(("decay_s", "wet_db"), [(0.5, -8.0), (0.9, -8.0), (1.5, -10.0)])
 def test_the_room_is_learned_from_how_a_note_dies_away(decay_s: float, wet_db: float) -> None:
-    dry, _ = play(figure_of("trombone-tenor", "long-low-tones"), seed=2)
+    dry, _ = play(exercise_of("trombone-tenor", "long-low-tones"), seed=2)
     assert room_of(dry) is None
     found = room_of(in_a_made_room(dry, decay_s, wet_db))
     assert found is not None
@@ -166,18 +166,18 @@ def test_what_rings_is_turned_down_and_a_held_note_keeps_pitch_and_length() -> N
 
 
 def test_bands_of_some_frames_are_those_of_the_whole() -> None:
-    sound, _ = play(figure_of("tuba-eb", SLUR), flaws=(), seed=3)
+    sound, _ = play(exercise_of("tuba-eb", SLUR), flaws=(), seed=3)
     some = np.array([3, 200, 201, 777])
     assert np.array_equal(band_levels_db(sound, some), band_levels_db(sound)[some])
 
 
 def test_a_room_that_hides_a_short_silence_says_so_and_blames_nobody() -> None:
-    figure = figure_of("tuba-eb", SLUR)
-    sound, _ = play(figure, seed=3)
+    exercise = exercise_of("tuba-eb", SLUR)
+    sound, _ = play(exercise, seed=3)
     heard = listen(
         in_a_made_room(sound, 1.5, -8.0),
-        horn=horn_named(figure.horn),
-        figure=figure,
+        instrument=instrument_named(exercise.instrument),
+        exercise=exercise,
         limits=limits_of("developing"),
         a4=440.0,
         first_beat_s=0.0,
@@ -205,21 +205,21 @@ def test_two_notes_that_ring_together_are_no_third_one() -> None:
 
 
 def test_a_touched_slot_between_two_others_stays_in_a_room() -> None:
-    figure = figure_of("trombone-tenor", "wide-slur")
-    place = next(i for i, note in enumerate(figure.notes) if note.slurred)
-    low, high = sorted((figure.notes[place - 1].partial, figure.notes[place].partial))
-    heard = judged(figure, "room=small", f"caught={low + 1}/110ms@{figure.notes[place].id}")
+    exercise = exercise_of("trombone-tenor", "wide-slur")
+    place = next(i for i, note in enumerate(exercise.notes) if note.slurred)
+    low, high = sorted((exercise.notes[place - 1].partial, exercise.notes[place].partial))
+    heard = judged(exercise, "room=small", f"caught={low + 1}/110ms@{exercise.notes[place].id}")
     assert high - low == 2
     assert reason(heard) == "clipped-partial"
 
 
 @pytest.mark.parametrize("cents", [33, -38])
 def test_a_leading_note_out_of_tune_is_out_of_tune_and_not_missing(cents: int) -> None:
-    for horn in ("trumpet-bb", "trombone-tenor", "tuba-eb"):
-        figure = figure_of(horn, "one-octave-scale")
-        heard = judged(figure, f"centre={cents}c@n7")
+    for instrument in ("trumpet-bb", "trombone-tenor", "tuba-eb"):
+        exercise = exercise_of(instrument, "one-octave-scale")
+        heard = judged(exercise, f"centre={cents}c@n7")
         assert heard.verdict is not None
-        assert (heard.verdict.reason, heard.verdict.note) == ("pitch", "n7"), horn
+        assert (heard.verdict.reason, heard.verdict.note) == ("pitch", "n7"), instrument
         assert heard.verdict.value == pytest.approx(cents, abs=5.0)
 
 
@@ -234,18 +234,23 @@ def test_a_leading_note_out_of_tune_is_out_of_tune_and_not_missing(cents: int) -
         ("sag=-40c@n1", "pitch-drift"),
     ],
 )
-def test_what_a_teacher_says_in_any_figure(flaw: str, called: str) -> None:
-    for family in ("long-low-tones", "against-a-drone"):
-        figure = figure_of("trombone-tenor", family)
-        assert reason(judged(figure)) is None
-        assert reason(judged(figure, flaw)) == called, family
+def test_what_a_teacher_says_in_any_exercise(flaw: str, called: str) -> None:
+    for exercise_type in ("long-low-tones", "against-a-drone"):
+        exercise = exercise_of("trombone-tenor", exercise_type)
+        assert reason(judged(exercise)) is None
+        assert reason(judged(exercise, flaw)) == called, exercise_type
 
 
 def test_a_pushed_move_and_everything_late_are_said() -> None:
-    figure = figure_of("tuba-eb", SLUR)
-    assert reason(judged(figure, "bump=11db@n2")) == "bump"
-    sound, _ = play(figure, flaws=parse_flaws(["late=160ms"]), seed=3)
-    terms = {"horn": horn_named("tuba-eb"), "figure": figure, "limits": limits_of("developing"), "a4": 440.0}
+    exercise = exercise_of("tuba-eb", SLUR)
+    assert reason(judged(exercise, "bump=11db@n2")) == "bump"
+    sound, _ = play(exercise, flaws=parse_flaws(["late=160ms"]), seed=3)
+    terms = {
+        "instrument": instrument_named("tuba-eb"),
+        "exercise": exercise,
+        "limits": limits_of("developing"),
+        "a4": 440.0,
+    }
     told = listen(sound, **terms, first_beat_s=0.0, delay_s=0.0)  # type: ignore[arg-type]
     assert reason(told) == "late"
     assert reason(listen(sound, **terms, first_beat_s=0.0)) is None  # type: ignore[arg-type]
@@ -255,41 +260,41 @@ def test_basics_are_judged_everywhere_and_what_is_left_out_says_why() -> None:
     names = {name for item in LEFT_OUT for name in item.basics}
     assert names <= {*BASICS, "dynamics"}
     assert all(item.why for item in LEFT_OUT)
-    for family in FAMILIES.values():
-        if family.medium != Medium.HORN or not family.judged:
+    for exercise_type in EXERCISE_TYPES.values():
+        if exercise_type.medium != Medium.INSTRUMENT or not exercise_type.judged:
             continue
-        horn = horn_named("trombone-tenor")
-        figure = family.series(horn, {}).figures[0]
-        told = judged_in(figure)
-        assert told[: len(figure.judged)] == figure.judged
-        left = {name for item in LEFT_OUT if item.measure in figure.judged and not item.at for name in item.basics}
+        instrument = instrument_named("trombone-tenor")
+        exercise = exercise_type.series(instrument, {}).exercises[0]
+        told = judged_in(exercise)
+        assert told[: len(exercise.judged)] == exercise.judged
+        left = {name for item in LEFT_OUT if item.measure in exercise.judged and not item.at for name in item.basics}
         assert set(BASICS) - left <= set(told)
-    assert judged_in(replace(figure_of("tuba-eb", SLUR), judged=())) == ()
+    assert judged_in(replace(exercise_of("tuba-eb", SLUR), judged=())) == ()
 
 
 def test_the_note_leapt_to_after_a_bend_is_judged_as_any_other() -> None:
     """The lip leads the bent note and those around it; what comes after the leap is a note like others."""
-    figure = figure_of("euphonium-bb", "bend-then-leap")
-    assert reason(judged(figure)) is None
+    exercise = exercise_of("euphonium-bb", "bend-then-leap")
+    assert reason(judged(exercise)) is None
     for flaw, told in (("sag=-45c@n4", "pitch-drift"), ("bump=13db@n4", "bump"), ("fade=15db@n4", "level-wobble")):
-        assert reason(judged(figure, flaw)) == told, flaw
-    bent = figure.notes[1]
-    assert {"pitch_drift", "bump", "level_wobble"} <= left_at(figure, bent)
-    assert not left_at(figure, figure.notes[3])
-    assert not left_at(figure_of("euphonium-bb", SLUR), figure.notes[1])
+        assert reason(judged(exercise, flaw)) == told, flaw
+    bent = exercise.notes[1]
+    assert {"pitch_drift", "bump", "level_wobble"} <= left_at(exercise, bent)
+    assert not left_at(exercise, exercise.notes[3])
+    assert not left_at(exercise_of("euphonium-bb", SLUR), exercise.notes[1])
 
 
-@pytest.mark.parametrize("horn", ["trumpet-bb", "trombone-tenor", "tuba-eb"])
-def test_a_slot_touched_where_the_tube_changes_is_judged(horn: str) -> None:
-    figure = figure_of(horn, "one-octave-scale")
+@pytest.mark.parametrize("instrument", ["trumpet-bb", "trombone-tenor", "tuba-eb"])
+def test_a_slot_touched_where_the_tube_changes_is_judged(instrument: str) -> None:
+    exercise = exercise_of(instrument, "one-octave-scale")
     places = [
         (before, note)
-        for before, note in zip(figure.notes, figure.notes[1:], strict=False)
-        if note.slurred and note.tube != before.tube and note.beats * figure.beat_s > 0.3
+        for before, note in zip(exercise.notes, exercise.notes[1:], strict=False)
+        if note.slurred and note.tube != before.tube and note.beats * exercise.beat_s > 0.3
     ]
-    assert reason(judged(figure)) is None
+    assert reason(judged(exercise)) is None
     _, note = places[-1]
     beyond = note.partial + 1
-    heard = judged(figure, f"caught={beyond}/90ms@{note.id}")
+    heard = judged(exercise, f"caught={beyond}/90ms@{note.id}")
     assert heard.verdict is not None
     assert (heard.verdict.reason, heard.verdict.note) == ("clipped-partial", note.id)

@@ -7,7 +7,7 @@ import pytest
 
 from orexis.core.measures import NoteMeasures
 from orexis.core.measures.shape import bend, modulation, ring_cents, shape_off_db
-from tests.conftest import Heard, figure_of
+from tests.conftest import Heard, exercise_of
 
 Hear = Callable[..., Heard]
 
@@ -73,16 +73,16 @@ def test_the_ring_is_found_where_the_note_is_strongest(middle: float) -> None:
 
 
 def note_of(
-    hear: Hear, *flaws: str, horn: str = "tuba-eb", family: str = "long-low-tones", index: int = 0
+    hear: Hear, *flaws: str, instrument: str = "tuba-eb", exercise_type: str = "long-low-tones", index: int = 0
 ) -> NoteMeasures:
-    hearing, _, _ = hear(figure_of(horn, family), *flaws)
+    hearing, _, _ = hear(exercise_of(instrument, exercise_type), *flaws)
     return hearing.measures.notes[index]
 
 
-@pytest.mark.parametrize("horn", ["trumpet-bb", "tuba-eb"])
+@pytest.mark.parametrize("instrument", ["trumpet-bb", "tuba-eb"])
 @pytest.mark.parametrize("ms", [60, 120, 250])
-def test_response_is_the_breath_heard_before_the_tone(hear: Hear, horn: str, ms: int) -> None:
-    assert note_of(hear, f"response={ms}ms", horn=horn).response_ms == pytest.approx(ms, abs=12)
+def test_response_is_the_breath_heard_before_the_tone(hear: Hear, instrument: str, ms: int) -> None:
+    assert note_of(hear, f"response={ms}ms", instrument=instrument).response_ms == pytest.approx(ms, abs=12)
 
 
 def test_a_loud_room_hides_the_breath(hear: Hear) -> None:
@@ -112,7 +112,7 @@ def test_level_wander(hear: Hear) -> None:
 
 
 def test_vibrato_is_no_entry_and_no_spread(hear: Hear) -> None:
-    note = note_of(hear, "vibrato=40c/6hz", horn="trumpet-bb")
+    note = note_of(hear, "vibrato=40c/6hz", instrument="trumpet-bb")
     assert note.vibrato_cents == pytest.approx(40.0, rel=0.15)
     assert note.pitch_wobble_cents is not None
     assert note.pitch_wobble_cents < 4.0

@@ -7,19 +7,19 @@ import pytest
 
 from orexis.core.coach.judging.confirmation import split_by_confirmation
 from orexis.core.coach.judging.context import Fault
-from orexis.core.horn import horn_named, partial_frequency_hz
+from orexis.core.instruments import instrument_named, partial_frequency_hz
 from orexis.core.measures.move import Between, Direct, move_measures
 from orexis.core.notes import HeardNote
 from orexis.core.notes.joining import merge_fragments
 from orexis.core.notes.values import Row
 from orexis.core.sound import Floats
 from orexis.core.trace import HOP_S, Trace
-from tests.conftest import figure_of, heard
+from tests.conftest import exercise_of, heard
 
-HORN = horn_named("tuba-eb")
-FIGURE = figure_of("tuba-eb", "wide-slur")
-TUBE = FIGURE.notes[0].tube
-LOW, MIDDLE, HIGH = (partial_frequency_hz(HORN, TUBE, partial) for partial in (3, 4, 5))
+INSTRUMENT = instrument_named("tuba-eb")
+EXERCISE = exercise_of("tuba-eb", "wide-slur")
+TUBE = EXERCISE.notes[0].tube
+LOW, MIDDLE, HIGH = (partial_frequency_hz(INSTRUMENT, TUBE, partial) for partial in (3, 4, 5))
 MOVE_S, TOUCH_S = 1.0, 0.09
 
 
@@ -49,7 +49,9 @@ PAIR = Between(
 
 def in_a_room(trace: Trace, without: Trace, pair: Between = PAIR, hides_ms: float = 60.0):  # type: ignore[no-untyped-def]
     bands: Floats = np.full((len(trace), 8), -20.0)
-    return move_measures(trace, pair, (0, 1), horn=HORN, direct=Direct(without, bands, hides_ms, 16.0)).clipped_partials
+    return move_measures(
+        trace, pair, (0, 1), instrument=INSTRUMENT, direct=Direct(without, bands, hides_ms, 16.0)
+    ).clipped_partials
 
 
 def test_a_slot_between_two_notes_that_is_heard_without_the_room_is_touched_however_unclear_it_is_in_it() -> None:
@@ -71,14 +73,14 @@ def test_a_slot_that_is_asked_or_lies_outside_is_no_touch_by_that_rule() -> None
 
 
 def test_a_touch_heard_without_echoes_needs_no_second_look() -> None:
-    measures = heard(FIGURE)[0].measures
+    measures = heard(EXERCISE)[0].measures
     move = measures.moves[0]
     (touch,) = in_a_room(TOUCHED, TOUCHED)
     touched = replace(measures, moves=(replace(move, clipped_partials=(touch,)), *measures.moves[1:]))
-    found = Fault("clipped-partial", FIGURE.notes[1].id, touch.start_s, touch.ms, 45.0, "ms")  # type: ignore[arg-type]
-    assert split_by_confirmation([found], touched, FIGURE, beside=[]) == ((found,), ())
+    found = Fault("clipped-partial", EXERCISE.notes[1].id, touch.start_s, touch.ms, 45.0, "ms")  # type: ignore[arg-type]
+    assert split_by_confirmation([found], touched, EXERCISE, beside=[]) == ((found,), ())
     unsure = replace(touched, moves=(replace(move, clipped_partials=(replace(touch, without_echoes=False),)),))
-    assert split_by_confirmation([found], unsure, FIGURE, beside=[]) == ((), (found,))
+    assert split_by_confirmation([found], unsure, EXERCISE, beside=[]) == ((), (found,))
 
 
 def scooped(by_cents: float, *, step: bool = False) -> tuple[Trace, tuple[Row, ...]]:
@@ -90,7 +92,7 @@ def scooped(by_cents: float, *, step: bool = False) -> tuple[Trace, tuple[Row, .
     trace = Trace(np.arange(len(f0)) * HOP_S, f0, *flat)
     first = note("h1", float(np.median(glide[:30])), 0.0, 0.15, joined=True)
     second = note("h2", MIDDLE, 0.15, 1.2, joined=True)
-    tongued = figure_of("tuba-eb", "long-low-tones").notes[0]
+    tongued = exercise_of("tuba-eb", "long-low-tones").notes[0]
     return trace, (Row(None, first, False), Row(tongued, second, True))
 
 

@@ -9,7 +9,7 @@ from orexis.core.player import parse_flaws, play
 from orexis.core.sound import Sound
 from orexis.core.trace import Tracker, joined, track
 from orexis.errors import SoundError
-from tests.conftest import HORNS, figure_of
+from tests.conftest import INSTRUMENTS, exercise_of
 
 
 def tone(
@@ -51,10 +51,12 @@ def test_noise_and_silence_are_no_tone() -> None:
     assert not track(silence).voiced.any()
 
 
-@pytest.mark.parametrize("horn", HORNS)
-@pytest.mark.parametrize("family", ["long-low-tones", "two-partial-slur"])
-def test_simulated_takes_are_followed(horn: str, family: str) -> None:
-    sound, truth = play(figure_of(horn, family), flaws=parse_flaws(["breath=-25db", "noise=-55db"]), seed=5)
+@pytest.mark.parametrize("instrument", INSTRUMENTS)
+@pytest.mark.parametrize("exercise_type", ["long-low-tones", "two-partial-slur"])
+def test_simulated_takes_are_followed(instrument: str, exercise_type: str) -> None:
+    sound, truth = play(
+        exercise_of(instrument, exercise_type), flaws=parse_flaws(["breath=-25db", "noise=-55db"]), seed=5
+    )
     true = np.array([np.nan if f is None else f for f in truth.f0_hz])
     found = track(sound).f0_hz[: len(true)]
     both = np.isfinite(true) & np.isfinite(found)
@@ -66,7 +68,7 @@ def test_simulated_takes_are_followed(horn: str, family: str) -> None:
 
 
 def test_live_and_file_give_the_same_numbers() -> None:
-    sound, _ = play(figure_of("trombone-tenor", "two-partial-slur"), seed=2)
+    sound, _ = play(exercise_of("trombone-tenor", "two-partial-slur"), seed=2)
     rng, tracker, parts, at = np.random.default_rng(0), Tracker(sound.rate), [], 0
     while at < len(sound.samples):
         size = int(rng.integers(1, 3000))

@@ -6,15 +6,15 @@ import numpy as np
 import pytest
 
 from orexis.core.coach import REASONS
-from orexis.core.figures import FAMILIES
-from orexis.core.horn import Register, horn_named, register_of
+from orexis.core.exercises import EXERCISE_TYPES
+from orexis.core.instruments import Register, instrument_named, register_of
 from orexis.core.player import parse_flaws
 from orexis.core.rehearsal import measured
 from orexis.core.trends import TREND_MEASURES, DayPoint, Direction, compared, trend_of, values_of
 from orexis.core.trends.spent import SessionTold, in_common
-from tests.conftest import figure_of
+from tests.conftest import exercise_of
 
-HORN = horn_named("tuba-eb")
+INSTRUMENT = instrument_named("tuba-eb")
 
 
 def days(start: float, change: float, seed: int, *, weeks: int = 8, noise: float = 2.0) -> list[DayPoint]:
@@ -81,20 +81,20 @@ def test_what_is_followed_is_found_in_the_log_by_a_reason_that_there_is() -> Non
 
 
 def test_values_of_a_take_by_register() -> None:
-    figure = FAMILIES["one-octave-scale"].series(HORN, {"start": "Eb2"}).figures[0]
-    low, high = figure.notes[0].id, figure.notes[-1].id
-    flaws = parse_flaws([f"centre=-9c@{low}", f"centre=12c@{high}", f"gap=70ms@{figure.notes[3].id}"])
-    found = values_of(figure, HORN, measured(figure, flaws))
-    assert register_of(figure.notes[0].pitch.midi, HORN) == Register.LOW
+    exercise = EXERCISE_TYPES["one-octave-scale"].series(INSTRUMENT, {"start": "Eb2"}).exercises[0]
+    low, high = exercise.notes[0].id, exercise.notes[-1].id
+    flaws = parse_flaws([f"centre=-9c@{low}", f"centre=12c@{high}", f"gap=70ms@{exercise.notes[3].id}"])
+    found = values_of(exercise, INSTRUMENT, measured(exercise, flaws))
+    assert register_of(exercise.notes[0].pitch.midi, INSTRUMENT) == Register.LOW
     assert found["gap"] == pytest.approx(67.2)
     assert found["pitch"] == 0.0
     assert found["pitch_signed@low"] <= 0.0
     assert {"pitch_wobble@low", "pitch_drift@low", "attack", "response", "clipped_partial"} <= set(found)
     assert "trill" not in found
-    long = figure_of("tuba-eb", "long-low-tones")
-    assert values_of(long, HORN, measured(long, parse_flaws([])))["hold"] == pytest.approx(8.0)
-    buzz = figure_of("tuba-eb", "buzz-answer")
-    assert "pitch@low" not in values_of(buzz, HORN, measured(buzz, parse_flaws([])))
+    long = exercise_of("tuba-eb", "long-low-tones")
+    assert values_of(long, INSTRUMENT, measured(long, parse_flaws([])))["hold"] == pytest.approx(8.0)
+    buzz = exercise_of("tuba-eb", "buzz-answer")
+    assert "pitch@low" not in values_of(buzz, INSTRUMENT, measured(buzz, parse_flaws([])))
 
 
 def test_sessions_that_ended_spent_are_laid_beside_the_others() -> None:

@@ -6,7 +6,7 @@ import pytest
 
 from orexis.core.coach import REASONS, STANDARDS, cue_for, limits_of
 from orexis.errors import InputError
-from tests.conftest import HORNS, figure_of, heard
+from tests.conftest import INSTRUMENTS, exercise_of, heard
 
 LONG, SLUR = "long-low-tones", "two-partial-slur"
 CASES = [
@@ -25,19 +25,19 @@ CASES = [
 ]
 
 
-@pytest.mark.parametrize("horn", HORNS)
-@pytest.mark.parametrize(("family", "flaws", "outcome", "reason"), CASES)
+@pytest.mark.parametrize("instrument", INSTRUMENTS)
+@pytest.mark.parametrize(("exercise_type", "flaws", "outcome", "reason"), CASES)
 def test_the_first_thing_to_work_on(
-    horn: str, family: str, flaws: tuple[str, ...], outcome: str, reason: str | None
+    instrument: str, exercise_type: str, flaws: tuple[str, ...], outcome: str, reason: str | None
 ) -> None:
-    verdict = heard(figure_of(horn, family), *flaws, seed=3)[0].verdict
+    verdict = heard(exercise_of(instrument, exercise_type), *flaws, seed=3)[0].verdict
     assert verdict is not None
     assert (verdict.outcome, verdict.reason) == (outcome, reason)
     assert (verdict.cue is None) == (outcome == "clean")
 
 
 def test_a_wrong_partial_is_never_nearly() -> None:
-    verdict = heard(figure_of("tuba-eb", SLUR), "miss=4@n3")[0].verdict
+    verdict = heard(exercise_of("tuba-eb", SLUR), "miss=4@n3")[0].verdict
     assert verdict is not None
     assert (verdict.outcome, verdict.reason, verdict.note) == ("not_yet", "wrong-partial", "n3")
 
@@ -45,15 +45,15 @@ def test_a_wrong_partial_is_never_nearly() -> None:
 def test_the_stage_decides() -> None:
     outcomes = {}
     for standard in STANDARDS:
-        verdict = heard(figure_of("tuba-eb", LONG), "centre=-12c", standard=standard)[0].verdict
+        verdict = heard(exercise_of("tuba-eb", LONG), "centre=-12c", standard=standard)[0].verdict
         assert verdict is not None
         outcomes[standard] = verdict.outcome
     assert outcomes == {"beginner": "clean", "developing": "clean", "advanced": "close", "professional": "not_yet"}
 
 
 def test_direction_chooses_the_cue() -> None:
-    high = heard(figure_of("tuba-eb", LONG), "centre=27c")[0].verdict
-    low = heard(figure_of("tuba-eb", LONG), "centre=-27c")[0].verdict
+    high = heard(exercise_of("tuba-eb", LONG), "centre=27c")[0].verdict
+    low = heard(exercise_of("tuba-eb", LONG), "centre=-27c")[0].verdict
     assert high is not None
     assert low is not None
     assert high.cause != low.cause

@@ -1,4 +1,4 @@
-"""Figures and sound in and out: what we write, others read back; what is broken gets a sentence."""
+"""Exercises and sound in and out: what we write, others read back; what is broken gets a sentence."""
 
 import io
 from pathlib import Path
@@ -9,19 +9,19 @@ import pytest
 import soundfile
 from lxml import etree
 
-from orexis.core.figures import Figure, families_for
-from orexis.core.horn import HORNS, horn_named
+from orexis.core.exercises import Exercise, exercise_types_for
+from orexis.core.instruments import INSTRUMENTS, instrument_named
 from orexis.core.sound import Sound
-from orexis.errors import FigureError, SoundError
-from orexis.files.engraving import figure_to_svg
-from orexis.files.figure_json import figure_from_json, figure_to_json
+from orexis.errors import ExerciseError, SoundError
+from orexis.files.engraving import exercise_to_svg
+from orexis.files.exercise_json import exercise_from_json, exercise_to_json
 from orexis.files.layout import TICKS as DIVISIONS
-from orexis.files.midi import TICKS, figure_to_midi
-from orexis.files.musicxml import figure_to_musicxml
+from orexis.files.midi import TICKS, exercise_to_midi
+from orexis.files.musicxml import exercise_to_musicxml
 from orexis.files.soundfiles import read_sound, write_flac, write_wav
-from tests.conftest import figure_of, some
+from tests.conftest import exercise_of, some
 
-ALL = [(horn.id, part.id) for horn in HORNS.values() for part in horn.parts]
+ALL = [(instrument.id, part.id) for instrument in INSTRUMENTS.values() for part in instrument.parts]
 _STEPS = {"C": 0, "D": 2, "E": 4, "F": 5, "G": 7, "A": 9, "B": 11}
 
 
@@ -46,51 +46,51 @@ def sounding(xml: bytes) -> list[tuple[int, float]]:
 
 
 @pytest.mark.parametrize(
-    ("horn", "part"), some(ALL[::4] + [pair for pair in ALL if pair not in ALL[::4]], len(ALL[::4]))
+    ("instrument", "part"), some(ALL[::4] + [pair for pair in ALL if pair not in ALL[::4]], len(ALL[::4]))
 )
-def test_musicxml_sounds_as_the_figure(horn: str, part: str) -> None:
-    instrument = horn_named(horn)
-    for family in families_for(instrument):
-        for figure in family.series(instrument).figures[:3]:
-            found = sounding(figure_to_musicxml(figure, instrument, instrument.part(part)))
-            assert [midi for midi, _ in found] == [note.pitch.midi for note in figure.notes], figure.id
-            assert [beats for _, beats in found] == pytest.approx([note.beats for note in figure.notes], abs=0.05)
+def test_musicxml_sounds_as_the_exercise(instrument: str, part: str) -> None:
+    instrument = instrument_named(instrument)
+    for exercise_type in exercise_types_for(instrument):
+        for exercise in exercise_type.series(instrument).exercises[:3]:
+            found = sounding(exercise_to_musicxml(exercise, instrument, instrument.part(part)))
+            assert [midi for midi, _ in found] == [note.pitch.midi for note in exercise.notes], exercise.id
+            assert [beats for _, beats in found] == pytest.approx([note.beats for note in exercise.notes], abs=0.05)
 
 
 @pytest.mark.parametrize(
-    ("horn", "part"), some(ALL[::4] + [pair for pair in ALL if pair not in ALL[::4]], len(ALL[::4]))
+    ("instrument", "part"), some(ALL[::4] + [pair for pair in ALL if pair not in ALL[::4]], len(ALL[::4]))
 )
-def test_every_note_is_engraved_with_its_id(horn: str, part: str) -> None:
-    instrument = horn_named(horn)
-    for family in families_for(instrument):
-        figure = family.series(instrument).figures[0]
-        svg = figure_to_svg(figure, instrument, instrument.part(part))
-        for note in figure.notes:
+def test_every_note_is_engraved_with_its_id(instrument: str, part: str) -> None:
+    instrument = instrument_named(instrument)
+    for exercise_type in exercise_types_for(instrument):
+        exercise = exercise_type.series(instrument).exercises[0]
+        svg = exercise_to_svg(exercise, instrument, instrument.part(part))
+        for note in exercise.notes:
             assert f'data-id="{note.id}"' in svg
         assert "currentColor" in svg
 
 
-@pytest.mark.parametrize("horn", sorted(HORNS))
-def test_midi_is_read_back_by_another_library(horn: str) -> None:
-    figure = figure_of(horn, "two-partial-slur", tempo="90")
-    file = mido.MidiFile(file=io.BytesIO(figure_to_midi(figure)))
+@pytest.mark.parametrize("instrument", sorted(INSTRUMENTS))
+def test_midi_is_read_back_by_another_library(instrument: str) -> None:
+    exercise = exercise_of(instrument, "two-partial-slur", tempo="90")
+    file = mido.MidiFile(file=io.BytesIO(exercise_to_midi(exercise)))
     notes, clicks = file.tracks
     heard = [message.note for message in notes if message.type == "note_on"]
-    assert heard == [note.pitch.midi for note in figure.notes]
-    assert file.length == pytest.approx(figure.duration_s, abs=0.2)
-    assert sum(message.type == "note_on" for message in clicks) == figure.count_in_beats + int(figure.beats)
+    assert heard == [note.pitch.midi for note in exercise.notes]
+    assert file.length == pytest.approx(exercise.duration_s, abs=0.2)
+    assert sum(message.type == "note_on" for message in clicks) == exercise.count_in_beats + int(exercise.beats)
     assert file.ticks_per_beat == TICKS
 
 
-@pytest.mark.parametrize("horn", ["horn-f-bb", "trombone-bass"])
-def test_json_there_and_back(horn: str) -> None:
-    for family in families_for(horn_named(horn)):
-        for figure in family.series(horn_named(horn)).figures:
-            assert figure_from_json(figure_to_json(figure)) == figure
+@pytest.mark.parametrize("instrument", ["horn-f-bb", "trombone-bass"])
+def test_json_there_and_back(instrument: str) -> None:
+    for exercise_type in exercise_types_for(instrument_named(instrument)):
+        for exercise in exercise_type.series(instrument_named(instrument)).exercises:
+            assert exercise_from_json(exercise_to_json(exercise)) == exercise
 
 
-def _with(figure: Figure, old: str, new: str) -> bytes:
-    text = figure_to_json(figure).decode()
+def _with(exercise: Exercise, old: str, new: str) -> bytes:
+    text = exercise_to_json(exercise).decode()
     assert old in text
     return text.replace(old, new).encode()
 
@@ -100,23 +100,23 @@ def _with(figure: Figure, old: str, new: str) -> bytes:
     [
         ('"tempo_bpm": 72.0', '"tempo_bpm": 0', "tempo"),
         ('"beats": 2.0', '"beats": -1', "no length"),
-        ('"horn": "tuba-eb"', '"horn": "kazoo"', "kazoo"),
+        ('"instrument": "tuba-eb"', '"instrument": "kazoo"', "kazoo"),
         ('"octave": 2', '"octave": 99', "out of range"),
         ('"id": "n2"', '"id": "n1"', "share one id"),
         ('"schema": 2', '"schema": 7', "form 7"),
         ('"notes": [', '"notes": 4, "x": [', "notes"),
     ],
 )
-def test_broken_figures_are_refused(old: str, new: str, says: str) -> None:
+def test_broken_exercises_are_refused(old: str, new: str, says: str) -> None:
     from orexis.errors import InputError
 
     with pytest.raises(InputError, match=says):
-        figure_from_json(_with(figure_of("tuba-eb", "two-partial-slur"), old, new))
+        exercise_from_json(_with(exercise_of("tuba-eb", "two-partial-slur"), old, new))
 
 
-def test_a_huge_figure_file_is_refused_at_once() -> None:
-    with pytest.raises(FigureError, match="1 MB"):
-        figure_from_json(b" " * 1_000_001)
+def test_a_huge_exercise_file_is_refused_at_once() -> None:
+    with pytest.raises(ExerciseError, match="1 MB"):
+        exercise_from_json(b" " * 1_000_001)
 
 
 def _sound(rate: int = 44_100, seconds: float = 0.5) -> Sound:

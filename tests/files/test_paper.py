@@ -13,15 +13,15 @@ import soundfile
 from icalendar import Calendar
 from lxml import etree
 
-from orexis.core.figures import family_named
-from orexis.core.horn import HORNS
+from orexis.core.exercises import exercise_type_named
+from orexis.core.instruments import INSTRUMENTS
 from orexis.core.planning import Aim, AimKind, CheckIn, day_series
 from orexis.core.player import play
 from orexis.core.practice import Event, EventName
 from orexis.core.theory.naming import NoteNames
-from orexis.errors import FigureError
-from orexis.files.midi import figure_to_midi
-from orexis.files.musicxml import figure_to_musicxml
+from orexis.errors import ExerciseError
+from orexis.files.midi import exercise_to_midi
+from orexis.files.musicxml import exercise_to_musicxml
 from orexis.files.sheets import PracticeSheet, SheetPart, sheet_to_pdf
 from orexis.files.soundfiles import sound_as
 from orexis.services.application import Application
@@ -36,9 +36,9 @@ from orexis.services.queries.spans import Span
 @pytest.fixture(scope="module")
 def house(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Application]:
     made = Application(tmp_path_factory.mktemp("paper"))
-    person = made.players.add(name="=Wenna Tull", standard="developing", horn="tuba-eb", part="bass", a4_hz=440.0)
+    person = made.players.add(name="=Wenna Tull", standard="developing", instrument="tuba-eb", part="bass", a4_hz=440.0)
     session = made.sessions.open(person.id, "long-low-tones", {"steps": "2"})
-    sound, _ = play(made.sessions.get(session.id).figure, seed=1)
+    sound, _ = play(made.sessions.get(session.id).exercise, seed=1)
     take = made.takes.whole(session.id, sound, source="file", first_beat_sample=0, device={})
     made.takes.remark(take.id, '=HYPERLINK("x")')
     made.takes.happen(session.id, Event(EventName.STOP))
@@ -57,10 +57,10 @@ def test_sheets_are_pdf_and_the_same_sheet_gives_the_same_bytes(house: Applicati
     series = person.series("partial-chain", {})
     whole, one = series_sheet(person, series), series_sheet(person, series, only=0)
     assert len(one.parts) == 1
-    assert len(whole.parts) == len(series.figures)
+    assert len(whole.parts) == len(series.exercises)
     assert sheet_to_pdf(whole) == sheet_to_pdf(whole)
     assert pages(sheet_to_pdf(whole)) >= pages(sheet_to_pdf(one)) >= 1
-    # A wide figure fills the line, a short one keeps its size.
+    # A wide exercise fills the line, a short one keeps its size.
     assert all(5.0 < picture.width <= 100.0 for part in whole.parts for picture in part.pictures)
 
 
@@ -68,7 +68,7 @@ def test_what_is_written_is_never_markup() -> None:
     hostile = '#panic("x") *a* $x$ @ref <label> \\ ` [ ] "'
     part = SheetPart(hostile, hostile, (hostile,), head=(hostile,), rows=((hostile,),), columns=(1,), align=("left",))
     assert sheet_to_pdf(PracticeSheet(hostile, hostile, hostile, (part,))).startswith(b"%PDF-")
-    with pytest.raises(FigureError, match="too much"):
+    with pytest.raises(ExerciseError, match="too much"):
         sheet_to_pdf(PracticeSheet("x", "", "", (SheetPart(),) * 500))
 
 
@@ -79,7 +79,7 @@ def test_a_day_the_chart_and_a_report_on_paper(house: Application) -> None:
     assert day.title == "Monday, 2 March 2026"
     assert sum(" min" in part.right for part in day.parts) == len(plan.blocks)
     assert pages(sheet_to_pdf(day)) <= 2  # half an hour
-    rows = chart(person.instrument, person.instrument.part(person.part), a4=440.0)
+    rows = chart(person.own_instrument, person.own_instrument.part(person.part), a4=440.0)
     ways = chart_sheet(person, rows)
     assert len(ways.parts[0].rows) == len(rows)
     written = {row[0] for row in in_names(ways, NoteNames.SYLLABLES).parts[0].rows}
@@ -130,7 +130,9 @@ def test_tables_have_every_take_and_note_and_no_formula(house: Application) -> N
     ]
     person = house.players.get(player)
     ways = list(
-        csv.DictReader(io.StringIO("".join(chart_csv(chart(person.instrument, person.instrument.parts[0], a4=440)))))
+        csv.DictReader(
+            io.StringIO("".join(chart_csv(chart(person.own_instrument, person.own_instrument.parts[0], a4=440))))
+        )
     )
     assert {"written", "way", "cents", "slide_mm"} <= set(ways[0])
 
@@ -151,23 +153,26 @@ def test_sound_in_other_formats_is_as_long_and_sounds(
     assert np.std(found) == pytest.approx(np.std(was), rel=0.1)
 
 
-@pytest.mark.parametrize("horn_id", ["trumpet-bb", "trombone-tenor-f"])
-def test_other_programs_are_told_the_fingers_the_key_and_the_instrument(horn_id: str) -> None:
-    horn = HORNS[horn_id]
-    figure = family_named("one-octave-scale").series(horn, {}).figures[0]
-    root = etree.fromstring(figure_to_musicxml(figure, horn, horn.parts[0]))
+@pytest.mark.parametrize("instrument_id", ["trumpet-bb", "trombone-tenor-f"])
+def test_other_programs_are_told_the_fingers_the_key_and_the_instrument(instrument_id: str) -> None:
+    instrument = INSTRUMENTS[instrument_id]
+    exercise = exercise_type_named("one-octave-scale").series(instrument, {}).exercises[0]
+    root = etree.fromstring(exercise_to_musicxml(exercise, instrument, instrument.parts[0]))
     fingers = [
         [finger.text for finger in note.iterfind("notations/technical/fingering")]
         for note in root.iterfind(".//note[pitch]")
     ]
     expected = [
-        [note.tube.label] if horn.slides else [str(v) for v in note.tube.valves] or ["0"] for note in figure.notes
+        [note.tube.label] if instrument.slides else [str(v) for v in note.tube.valves] or ["0"]
+        for note in exercise.notes
     ]
     assert fingers == expected
-    bare = etree.fromstring(figure_to_musicxml(figure, horn, horn.parts[0], bare=True))
+    bare = etree.fromstring(exercise_to_musicxml(exercise, instrument, instrument.parts[0], bare=True))
     assert bare.find(".//fingering") is None
-    head = {message.type: message for message in mido.MidiFile(file=io.BytesIO(figure_to_midi(figure))).tracks[0][:6]}
-    assert head["track_name"].name == figure.title
-    assert head["time_signature"].numerator == figure.beats_per_bar
-    assert head["program_change"].program == (57 if horn.slides else 56)
+    head = {
+        message.type: message for message in mido.MidiFile(file=io.BytesIO(exercise_to_midi(exercise))).tracks[0][:6]
+    }
+    assert head["track_name"].name == exercise.title
+    assert head["time_signature"].numerator == exercise.beats_per_bar
+    assert head["program_change"].program == (57 if instrument.slides else 56)
     assert "key_signature" in head

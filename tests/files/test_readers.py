@@ -14,26 +14,26 @@ import verovio
 import xmlschema
 from lxml import etree
 
-from orexis.core.figures import (
-    Figure,
+from orexis.core.exercises import (
+    Exercise,
     Melody,
     MelodyNote,
     TunePart,
     checked_score,
-    families_for,
+    exercise_types_for,
     meter_of,
     octaves_into_range,
     score_says,
     score_series,
 )
-from orexis.core.figures.phrasing import is_long, phrases_of
-from orexis.core.horn import HORNS, horn_named
-from orexis.errors import FigureError
-from orexis.files.engraving import figure_to_svg
-from orexis.files.midi import figure_to_midi
-from orexis.files.musicxml import figure_to_musicxml
+from orexis.core.exercises.phrasing import is_long, phrases_of
+from orexis.core.instruments import INSTRUMENTS, instrument_named
+from orexis.errors import ExerciseError
+from orexis.files.engraving import exercise_to_svg
+from orexis.files.midi import exercise_to_midi
+from orexis.files.musicxml import exercise_to_musicxml
 from orexis.files.tune_files import read_tune
-from tests.conftest import figure_of, some
+from tests.conftest import exercise_of, some
 
 WIDE = ("trumpet-bb", "horn-f-bb", "trombone-bass", "tuba-bbb")
 
@@ -55,22 +55,28 @@ def schema() -> Any:
     return xmlschema.XMLSchema([xlink, xml, etree.tostring(tree).decode()], allow="none")
 
 
-def figures(horn_id: str) -> list[Figure]:
-    return [family.series(horn_named(horn_id)).figures[-1] for family in families_for(horn_named(horn_id))]
+def exercises(instrument_id: str) -> list[Exercise]:
+    return [
+        exercise_type.series(instrument_named(instrument_id)).exercises[-1]
+        for exercise_type in exercise_types_for(instrument_named(instrument_id))
+    ]
 
 
-@pytest.mark.parametrize("horn_id", WIDE)
-def test_every_family_is_valid_against_the_schema(horn_id: str) -> None:
-    horn = horn_named(horn_id)
-    for figure in figures(horn_id):
-        for part in horn.parts:
-            errors = [error.reason for error in schema().iter_errors(figure_to_musicxml(figure, horn, part).decode())]
-            assert not errors, (figure.id, errors[:2])
+@pytest.mark.parametrize("instrument_id", WIDE)
+def test_every_exercise_type_is_valid_against_the_schema(instrument_id: str) -> None:
+    instrument = instrument_named(instrument_id)
+    for exercise in exercises(instrument_id):
+        for part in instrument.parts:
+            errors = [
+                error.reason
+                for error in schema().iter_errors(exercise_to_musicxml(exercise, instrument, part).decode())
+            ]
+            assert not errors, (exercise.id, errors[:2])
 
 
 def test_the_schema_does_refuse() -> None:
-    horn = horn_named("tuba-eb")
-    xml = figure_to_musicxml(figure_of("tuba-eb", "two-partial-slur"), horn, horn.parts[0]).decode()
+    instrument = instrument_named("tuba-eb")
+    xml = exercise_to_musicxml(exercise_of("tuba-eb", "two-partial-slur"), instrument, instrument.parts[0]).decode()
     assert not schema().is_valid(xml.replace("<step>", "<stop>").replace("</step>", "</stop>"))
 
 
@@ -88,36 +94,36 @@ def sounding_by_music21(xml: bytes) -> list[int]:
     return [item.pitch.midi for item in score.recurse().notes]
 
 
-@pytest.mark.parametrize("horn_id", some(WIDE, 2))
-def test_two_other_readers_hear_the_same_notes(horn_id: str) -> None:
-    horn = horn_named(horn_id)
-    for figure in figures(horn_id):
-        asked = [note.pitch.midi for note in figure.notes]
-        for part in horn.parts:
-            xml = figure_to_musicxml(figure, horn, part)
-            assert sounding_by_music21(xml) == asked, (figure.id, part.id)
-            assert sounding_by_verovio(xml) == asked, (figure.id, part.id)
+@pytest.mark.parametrize("instrument_id", some(WIDE, 2))
+def test_two_other_readers_hear_the_same_notes(instrument_id: str) -> None:
+    instrument = instrument_named(instrument_id)
+    for exercise in exercises(instrument_id):
+        asked = [note.pitch.midi for note in exercise.notes]
+        for part in instrument.parts:
+            xml = exercise_to_musicxml(exercise, instrument, part)
+            assert sounding_by_music21(xml) == asked, (exercise.id, part.id)
+            assert sounding_by_verovio(xml) == asked, (exercise.id, part.id)
 
 
 @pytest.mark.parametrize("form", ["musicxml", "mxl", "midi"])
-@pytest.mark.parametrize("horn_id", WIDE)
-def test_a_tune_comes_back_as_it_was(horn_id: str, form: str) -> None:
-    horn = horn_named(horn_id)
+@pytest.mark.parametrize("instrument_id", WIDE)
+def test_a_tune_comes_back_as_it_was(instrument_id: str, form: str) -> None:
+    instrument = instrument_named(instrument_id)
     for title in ("Mill Pond Waltz", "Hedge Road", "Top of the Stair"):
-        figure = figure_of(horn_id, "tune", tune=title)
-        xml = figure_to_musicxml(figure, horn, horn.parts[0])
-        data = {"musicxml": xml, "mxl": packed(xml), "midi": figure_to_midi(figure)}[form]
+        exercise = exercise_of(instrument_id, "tune", tune=title)
+        xml = exercise_to_musicxml(exercise, instrument, instrument.parts[0])
+        data = {"musicxml": xml, "mxl": packed(xml), "midi": exercise_to_midi(exercise)}[form]
         melody = only(data)
-        assert [note.midi for note in melody.notes] == [note.pitch.midi for note in figure.notes]
-        lead = figure.count_in_beats if form == "midi" else 0
+        assert [note.midi for note in melody.notes] == [note.pitch.midi for note in exercise.notes]
+        lead = exercise.count_in_beats if form == "midi" else 0
         assert [n.start_beat - lead for n in melody.notes] == pytest.approx(
-            [n.start_beat for n in figure.notes], abs=0.01
+            [n.start_beat for n in exercise.notes], abs=0.01
         )
-        assert [n.beats for n in melody.notes] == pytest.approx([n.beats for n in figure.notes], abs=0.01)
+        assert [n.beats for n in melody.notes] == pytest.approx([n.beats for n in exercise.notes], abs=0.01)
         if form != "midi":
-            assert melody.meter == figure.meter
-            assert [n.slurred for n in melody.notes] == [n.slurred for n in figure.notes]
-        assert (melody.key, melody.title) == (figure.key, title)
+            assert melody.meter == exercise.meter
+            assert [n.slurred for n in melody.notes] == [n.slurred for n in exercise.notes]
+        assert (melody.key, melody.title) == (exercise.key, title)
 
 
 def only(data: bytes) -> Melody:
@@ -139,13 +145,13 @@ def packed(xml: bytes, name: str = "tune.xml", container: str | None = None) -> 
     return out.getvalue()
 
 
-def test_a_tune_is_placed_on_another_horn_by_octaves() -> None:
-    trumpet, tuba = horn_named("trumpet-bb"), horn_named("tuba-eb")
-    figure = figure_of("trumpet-bb", "tune", tune="Two Bridges")
-    melody = only(figure_to_musicxml(figure, trumpet, trumpet.parts[0]))
+def test_a_tune_is_placed_on_another_instrument_by_octaves() -> None:
+    trumpet, tuba = instrument_named("trumpet-bb"), instrument_named("tuba-eb")
+    exercise = exercise_of("trumpet-bb", "tune", tune="Two Bridges")
+    melody = only(exercise_to_musicxml(exercise, trumpet, trumpet.parts[0]))
     parts = (TunePart("cornet", melody),)
-    placed = score_series(tuba, parts, {"cut": "whole"} if is_long(melody) else {}).figures[-1]
-    moved = {a.pitch.midi - b.pitch.midi for a, b in zip(placed.notes, figure.notes, strict=True)}
+    placed = score_series(tuba, parts, {"cut": "whole"} if is_long(melody) else {}).exercises[-1]
+    moved = {a.pitch.midi - b.pitch.midi for a, b in zip(placed.notes, exercise.notes, strict=True)}
     assert moved == {12 * octaves_into_range(melody, tuba)}
     assert all(tuba.lowest.midi <= note.pitch.midi <= tuba.highest.midi for note in placed.notes)
 
@@ -204,28 +210,28 @@ def test_what_cannot_be_used_gets_a_sentence_at_once(data: bytes, says: str) -> 
     import time
 
     start = time.perf_counter()
-    with pytest.raises(FigureError, match=says) as caught:
+    with pytest.raises(ExerciseError, match=says) as caught:
         read_tune(data)
     assert time.perf_counter() - start < 1.0
     assert str(caught.value).endswith(".")
 
 
 def test_a_compressed_bomb_is_read_no_further_than_the_limit() -> None:
-    with pytest.raises(FigureError, match="unpacks to more"):
+    with pytest.raises(ExerciseError, match="unpacks to more"):
         read_tune(bomb())
 
 
 def test_a_million_midi_notes_are_refused() -> None:
     events = b"\x00\x90\x3c\x40\x01\x3c\x00" * 1_000_000
     data = b"MThd\x00\x00\x00\x06\x00\x00\x00\x01\x01\xe0MTrk" + len(events).to_bytes(4, "big") + events
-    with pytest.raises(FigureError, match="MB"):
+    with pytest.raises(ExerciseError, match="MB"):
         read_tune(data)
 
 
-def test_a_tune_wider_than_the_horn_is_refused_in_words() -> None:
+def test_a_tune_wider_than_the_instrument_is_refused_in_words() -> None:
     notes = NOTE.format(octave=1) + NOTE.format(octave=8)
-    with pytest.raises(FigureError, match="does not fit"):
-        score_series(horn_named("trumpet-bb"), (TunePart("all", only(score(notes=notes))),), {})
+    with pytest.raises(ExerciseError, match="does not fit"):
+        score_series(instrument_named("trumpet-bb"), (TunePart("all", only(score(notes=notes))),), {})
 
 
 SIGNATURES = ((6, 8), (9, 8), (12, 8), (5, 4), (2, 2), (3, 2), (3, 8), (7, 8), (4, 4), (6, 4))
@@ -236,18 +242,18 @@ def test_any_meter_is_read_counted_engraved_and_written_as_it_was(upper: int, lo
     meter = meter_of(upper, lower)
     assert meter.signature == (upper, lower)
     assert meter.beats_per_bar * meter.beat_quarters == pytest.approx(4.0 * upper / lower)
-    horn = horn_named("trumpet-bb")
+    instrument = instrument_named("trumpet-bb")
     part = 1 / 3 if meter.compound else 1.0
     count = round(2 * meter.beats_per_bar / part)
     notes = tuple(MelodyNote(65 + i % 5, round(i * part, 6), round(part, 6)) for i in range(count))
     for pickup in (0.0, part):
         made = Melody("In time", notes, meter, -1, 60.0, round(pickup, 6))
-        figure = score_series(horn, (TunePart("all", made),), {"tempo": "60"}).figures[-1]
+        exercise = score_series(instrument, (TunePart("all", made),), {"tempo": "60"}).exercises[-1]
         # A pick-up comes at its own place: the bar that follows begins on a bar's beat of the count.
-        assert (figure.count_in_beats + pickup) % meter.beats_per_bar == pytest.approx(0.0, abs=1e-5)
-        assert figure.count_in_beats >= min(2.0, meter.beats_per_bar)
-        assert figure.clicks >= figure.count_in_beats + figure.beats - 1e-6
-        xml = figure_to_musicxml(figure, horn, horn.parts[0])
+        assert (exercise.count_in_beats + pickup) % meter.beats_per_bar == pytest.approx(0.0, abs=1e-5)
+        assert exercise.count_in_beats >= min(2.0, meter.beats_per_bar)
+        assert exercise.clicks >= exercise.count_in_beats + exercise.beats - 1e-6
+        xml = exercise_to_musicxml(exercise, instrument, instrument.parts[0])
         assert schema().is_valid(xml.decode())
         assert f"<beats>{upper}</beats>".encode() in xml
         melody = only(xml)
@@ -256,13 +262,13 @@ def test_any_meter_is_read_counted_engraved_and_written_as_it_was(upper: int, lo
         assert melody.tempo_bpm == pytest.approx(60.0, abs=0.01)
         assert [n.start_beat for n in melody.notes] == pytest.approx([n.start_beat for n in notes], abs=1e-3)
         assert sounding_by_music21(xml) == sounding_by_verovio(xml) == [note.midi for note in notes]
-        back = only(figure_to_midi(figure))
+        back = only(exercise_to_midi(exercise))
         assert (back.meter, back.key) == (meter, -1)
-        assert [n.start_beat - figure.count_in_beats for n in back.notes] == pytest.approx(
+        assert [n.start_beat - exercise.count_in_beats for n in back.notes] == pytest.approx(
             [n.start_beat for n in notes], abs=0.05
         )
-        for note in figure.notes:
-            assert f'data-id="{note.id}"' in figure_to_svg(figure, horn, horn.parts[0])
+        for note in exercise.notes:
+            assert f'data-id="{note.id}"' in exercise_to_svg(exercise, instrument, instrument.parts[0])
 
 
 def test_a_long_tune_is_cut_into_phrases_that_add_up() -> None:
@@ -280,13 +286,13 @@ def test_a_long_tune_is_cut_into_phrases_that_add_up() -> None:
         assert 0.0 <= phrase.pickup < 4.0
     # Where the tune rests on a long note a phrase ends.
     assert all(phrase.notes[-1].beats == 2.0 for phrase in phrases)
-    series = score_series(horn_named("trumpet-bb"), (TunePart("solo", tune),), {})
-    assert [len(figure.notes) for figure in series.figures] == [*(len(p.notes) for p in phrases), 96]
-    assert series.figures[1].title == "Long Meadow, phrase 2"
+    series = score_series(instrument_named("trumpet-bb"), (TunePart("solo", tune),), {})
+    assert [len(exercise.notes) for exercise in series.exercises] == [*(len(p.notes) for p in phrases), 96]
+    assert series.exercises[1].title == "Long Meadow, phrase 2"
 
 
 def test_a_part_an_octave_and_a_height_are_chosen() -> None:
-    horn = horn_named("trombone-tenor")
+    instrument = instrument_named("trombone-tenor")
     xml = score(notes=NOTE.format(octave=4) * 4).replace(
         b"</part></score-partwise>",
         b'</part><part id="P2"><measure number="1"><attributes><divisions>1</divisions></attributes>'
@@ -298,28 +304,28 @@ def test_a_part_an_octave_and_a_height_are_chosen() -> None:
     )
     assert isinstance(read, tuple)
     assert [part.name for part in read] == ["part 1", "Bass"]
-    bass = score_series(horn, read, {"part": "Bass", "octave": "an octave down", "semitones": "2"}).figures[0]
-    plain = score_series(horn, read, {"part": "Bass", "semitones": "2"}).figures[0]
+    bass = score_series(instrument, read, {"part": "Bass", "octave": "an octave down", "semitones": "2"}).exercises[0]
+    plain = score_series(instrument, read, {"part": "Bass", "semitones": "2"}).exercises[0]
     assert bass.notes[0].pitch.midi % 12 == 9
     assert plain.notes[0].pitch.midi - bass.notes[0].pitch.midi == 12
-    with pytest.raises(FigureError, match="Part is"):
-        score_series(horn, read, {"part": "Flute"})
-    with pytest.raises(FigureError, match="parts"):
+    with pytest.raises(ExerciseError, match="Part is"):
+        score_series(instrument, read, {"part": "Flute"})
+    with pytest.raises(ExerciseError, match="parts"):
         checked_score(())
     late = MelodyNote(60, 2.0, 1.0)
-    with pytest.raises(FigureError, match="overlap"):
+    with pytest.raises(ExerciseError, match="overlap"):
         checked_score((TunePart("x", Melody("x", (late, MelodyNote(60, 1.0, 1.0)))),))
 
 
-@pytest.mark.parametrize("horn_id", some([*WIDE, *sorted(set(HORNS) - set(WIDE))], 4))
-def test_no_text_is_lost_in_engraving(horn_id: str) -> None:
+@pytest.mark.parametrize("instrument_id", some([*WIDE, *sorted(set(INSTRUMENTS) - set(WIDE))], 4))
+def test_no_text_is_lost_in_engraving(instrument_id: str) -> None:
     """Words above the notes and tubes below them all reach the page."""
-    horn = horn_named(horn_id)
-    for figure in figures(horn_id)[::4]:
-        svg = figure_to_svg(figure, horn, horn.parts[0])
-        for note in figure.notes:
+    instrument = instrument_named(instrument_id)
+    for exercise in exercises(instrument_id)[::4]:
+        svg = exercise_to_svg(exercise, instrument, instrument.parts[0])
+        for note in exercise.notes:
             for words in (note.text or "").split("|"):
-                assert words.strip() in svg, figure.id
+                assert words.strip() in svg, exercise.id
 
 
 def bars(*inner: str) -> bytes:
@@ -372,7 +378,7 @@ def test_repeats_are_written_out(score: bytes, played: str) -> None:
 
 def test_repeats_without_end_are_refused() -> None:
     rest = "<note><rest/><duration>4</duration></note>"
-    with pytest.raises(FigureError, match="1024 bars"):
+    with pytest.raises(ExerciseError, match="1024 bars"):
         read_tune(bars(*[rest] * 200, sign("backward", 'times="8"')))
 
 
@@ -392,16 +398,16 @@ def test_what_changes_on_the_way_is_said() -> None:
     assert [line[:5] for line in quiet.says] == ["Grace", "Jumps"]
 
 
-def test_a_part_for_the_horn_in_hand_stays_as_it_is_written() -> None:
-    horn = horn_named("horn-f-bb")
-    figure = figure_of("horn-f-bb", "one-octave-scale", start="C4")
-    parts = (TunePart("horn", only(figure_to_musicxml(figure, horn, horn.parts[0]))),)
-    top = max(note.pitch.midi for note in figure.notes)
+def test_a_part_for_the_instrument_in_hand_stays_as_it_is_written() -> None:
+    instrument = instrument_named("horn-f-bb")
+    exercise = exercise_of("horn-f-bb", "one-octave-scale", start="C4")
+    parts = (TunePart("instrument", only(exercise_to_musicxml(exercise, instrument, instrument.parts[0]))),)
+    top = max(note.pitch.midi for note in exercise.notes)
     for octave in ("where it fits best", "as written"):
-        placed = score_series(horn, parts, {"octave": octave}).figures[-1]
+        placed = score_series(instrument, parts, {"octave": octave}).exercises[-1]
         assert max(note.pitch.midi for note in placed.notes) == top
-        assert score_says(horn, parts, {"octave": octave}) == ()
-    tuba = horn_named("tuba-eb")
+        assert score_says(instrument, parts, {"octave": octave}) == ()
+    tuba = instrument_named("tuba-eb")
     assert score_says(tuba, parts, {})[0] == "It’s placed an octave lower than written."
-    with pytest.raises(FigureError):
+    with pytest.raises(ExerciseError):
         score_series(tuba, parts, {"octave": "as written"})

@@ -7,7 +7,7 @@ import pytest
 from sqlalchemy import select, text
 
 from orexis.core.coach import Outcome, ReasonId, Verdict
-from orexis.core.planning import FamilyDay
+from orexis.core.planning import ExerciseTypeDay
 from orexis.core.tuning import NoteDay
 from orexis.errors import InputError, NewerDatabaseError
 from orexis.services.application import Application
@@ -42,7 +42,7 @@ def test_every_json_column_of_the_record_is_a_declared_document() -> None:
     ("kind", "value"),
     [
         (Verdict, Verdict(Outcome.NOT_YET, ReasonId("pitch-drift"), "n1", value=-12.0)),
-        (FamilyDay, FamilyDay("siren", 5, takes=2)),
+        (ExerciseTypeDay, ExerciseTypeDay("siren", 5, takes=2)),
         (Notes, (NoteDay(5, 60, "0", 4, 2),)),
         (Notes, ()),
         (Params, {"keys": "3"}),
@@ -70,12 +70,12 @@ def test_upcasts_are_applied_in_order_from_the_version_that_was_written(declare:
 
 
 def test_many_at_once_are_brought_up_one_by_one(declare: Declare) -> None:
-    declare(FamilyDay)
-    old = to_json(FamilyDay("sirens", 5, takes=2))
-    declare(FamilyDay, lambda day: day | {"family": "siren"})
-    new = to_json(FamilyDay("siren", 6, takes=1))
-    assert [day.day for day in all_from_json(FamilyDay, [old, new])] == [5, 6]
-    assert {day.family for day in all_from_json(FamilyDay, [old, new])} == {"siren"}
+    declare(ExerciseTypeDay)
+    old = to_json(ExerciseTypeDay("sirens", 5, takes=2))
+    declare(ExerciseTypeDay, lambda day: day | {"exercise_type": "siren"})
+    new = to_json(ExerciseTypeDay("siren", 6, takes=1))
+    assert [day.day for day in all_from_json(ExerciseTypeDay, [old, new])] == [5, 6]
+    assert {day.exercise_type for day in all_from_json(ExerciseTypeDay, [old, new])} == {"siren"}
 
 
 def test_a_document_of_a_later_release_is_refused_in_a_sentence() -> None:

@@ -12,7 +12,7 @@ from pathlib import Path
 import numpy as np
 import pytest
 
-from orexis.core.figures import Figure
+from orexis.core.exercises import Exercise
 from orexis.core.player import Flaws, SimulatedLips, parse_flaws, performance_flaws, person, play
 from orexis.core.practice import Event, SessionState, progression
 from orexis.core.sound import Sound
@@ -30,21 +30,21 @@ TABLE: list[str] = []
 @dataclass(frozen=True)
 class Kind:
     name: str
-    family: str
+    exercise_type: str
     params: dict[str, str]
-    flaws: Callable[[Figure, np.random.Generator], list[str]]
+    flaws: Callable[[Exercise, np.random.Generator], list[str]]
     reason: str
 
 
-def sliding(figure: Figure, rng: np.random.Generator) -> list[str]:
+def sliding(exercise: Exercise, rng: np.random.Generator) -> list[str]:
     return [f"entry=-{rng.uniform(60, 95):.0f}c/{rng.uniform(320, 420):.0f}ms", f"sag={rng.normal(-3, 3):.0f}c"]
 
 
-def catching(figure: Figure, rng: np.random.Generator) -> list[str]:
+def catching(exercise: Exercise, rng: np.random.Generator) -> list[str]:
     return [f"caught=5/{rng.uniform(60, 110):.0f}ms@n{rng.integers(2, 4)}", f"centre={rng.normal(0, 4):.0f}c"]
 
 
-def sagging(figure: Figure, rng: np.random.Generator) -> list[str]:
+def sagging(exercise: Exercise, rng: np.random.Generator) -> list[str]:
     return [f"sag=-{rng.uniform(24, 36):.0f}c", f"centre={rng.normal(0, 3):.0f}c"]
 
 
@@ -61,8 +61,8 @@ def printed() -> Iterator[None]:
     print("\n\n| player | session | found |\n|---|---|---|\n" + "\n".join(TABLE))
 
 
-def somebody(house: Application, horn: str = "tuba-eb") -> Player:
-    return house.players.add(name="Wim Olde", standard="developing", horn=horn, part=None)
+def somebody(house: Application, instrument: str = "tuba-eb") -> Player:
+    return house.players.add(name="Wim Olde", standard="developing", instrument=instrument, part=None)
 
 
 def led(house: Application, session: PracticeSession, performer: Performer, *, at: datetime = START) -> SessionState:
@@ -87,10 +87,12 @@ def led(house: Application, session: PracticeSession, performer: Performer, *, a
     return house.sessions.get(session.id).state
 
 
-def flawed(make: Callable[[Figure, np.random.Generator], list[str]], seed: int) -> Performer:
+def flawed(make: Callable[[Exercise, np.random.Generator], list[str]], seed: int) -> Performer:
     def perform(session: PracticeSession, number: int) -> Sound:
         rng = np.random.default_rng((seed, number))
-        sound, _ = play(session.figure, flaws=parse_flaws(make(session.figure, rng)), seed=seed + number, rate=22_050)
+        sound, _ = play(
+            session.exercise, flaws=parse_flaws(make(session.exercise, rng)), seed=seed + number, rate=22_050
+        )
         return sound
 
     return perform
@@ -99,12 +101,12 @@ def flawed(make: Callable[[Figure, np.random.Generator], list[str]], seed: int) 
 @pytest.mark.parametrize("kind", some(KINDS, 1), ids=[kind.name for kind in KINDS])
 def test_the_habit_is_named_first(house: Application, kind: Kind) -> None:
     player = somebody(house)
-    session = house.sessions.open(player.id, kind.family, kind.params)
+    session = house.sessions.open(player.id, kind.exercise_type, kind.params)
     state = led(house, session, flawed(kind.flaws, 11))
     reasons = Counter(take.reason for take in state.takes)
     share = reasons[kind.reason] / len(state.takes)
     TABLE.append(
-        f"| {kind.name} | {kind.family}, {len(state.takes)} takes | {kind.reason} first in {100 * share:.0f}% |"
+        f"| {kind.name} | {kind.exercise_type}, {len(state.takes)} takes | {kind.reason} first in {100 * share:.0f}% |"
     )
     assert len(state.takes) >= 10
     assert share >= 0.9
@@ -126,8 +128,8 @@ def test_one_who_tires_is_heard_tiring_then_spent_and_high_work_ends(
         # Misses and caught slots are left out: this player's only trouble is strength.
         lips = SimulatedLips(someone.strength_s * min(2.2, now.state.playing_s / 70.0))
         keep = {"breath", "noise", "wobble", "response", "centre"}
-        flaws = performance_flaws(someone, lips, now.figure, seed=number).flaws if now.state.checking else ()
-        sound, _ = play(now.figure, flaws=Flaws(tuple(f for f in flaws if f.name in keep)), seed=number)
+        flaws = performance_flaws(someone, lips, now.exercise, seed=number).flaws if now.state.checking else ()
+        sound, _ = play(now.exercise, flaws=Flaws(tuple(f for f in flaws if f.name in keep)), seed=number)
         return sound
 
     state = led(house, session, perform)
@@ -154,9 +156,9 @@ def climb_day(house: Application, player: Player, day: int, fails_from: int) -> 
     )
 
     def perform(now: PracticeSession, number: int) -> Sound:
-        midi = now.figure.notes[0].pitch.midi
+        midi = now.exercise.notes[0].pitch.midi
         flaws = ["centre=30c", "wobble=25c/3hz"] if midi >= fails_from else []
-        sound, _ = play(now.figure, flaws=parse_flaws(flaws), seed=100 * day + number)
+        sound, _ = play(now.exercise, flaws=parse_flaws(flaws), seed=100 * day + number)
         return sound
 
     led(house, session, perform, at=START + timedelta(days=day))
@@ -184,7 +186,7 @@ def test_one_who_climbs_owns_a_rung_on_the_third_day_and_loses_it_on_the_second_
 
 def test_a_silent_room_is_no_bad_playing(house: Application) -> None:
     session = house.sessions.open(somebody(house).id, "long-low-tones", {})
-    state = led(house, session, flawed(lambda figure, rng: ["silent=1", "noise=-55db"], 1))
+    state = led(house, session, flawed(lambda exercise, rng: ["silent=1", "noise=-55db"], 1))
     TABLE.append(f"| silent room | long low tones | {', '.join(t.reason or '' for t in state.takes)}; then waits |")
     assert [(take.outcome, take.reason) for take in state.takes] == [("not_heard", "silence")] * 3
     assert state.paused
@@ -202,7 +204,7 @@ def test_a_talker_in_the_room_is_no_bad_playing(house: Application) -> None:
 def test_a_restart_in_each_state_loses_no_take_and_comes_back(tmp_path: Path, phase: str) -> None:
     first = Application(tmp_path / "data")
     session = first.sessions.open_day(somebody(first).id, 15)
-    sound, _ = play(first.sessions.get(session.id).figure, seed=1)
+    sound, _ = play(first.sessions.get(session.id).exercise, seed=1)
     first.takes.whole(session.id, sound, source="simulated", first_beat_sample=0, device={"label": "x"}, at=START)
     key = "c" * 32
     steps = {
@@ -216,7 +218,7 @@ def test_a_restart_in_each_state_loses_no_take_and_comes_back(tmp_path: Path, ph
     }[phase]
     for name in steps:
         if name == "play":
-            sound, _ = play(first.sessions.get(session.id).figure, seed=2)
+            sound, _ = play(first.sessions.get(session.id).exercise, seed=2)
             first.takes.whole(
                 session.id, sound, source="simulated", first_beat_sample=0, device={"label": "x"}, at=START
             )
@@ -228,6 +230,6 @@ def test_a_restart_in_each_state_loses_no_take_and_comes_back(tmp_path: Path, ph
     found = again.sessions.get(session.id)
     assert found.state == before
     assert found.state.phase == phase
-    assert found.figure == again.sessions.get(session.id).figure
+    assert found.exercise == again.sessions.get(session.id).exercise
     assert len(found.state.takes) == 1 + steps.count("play")
     again.record.database.close()

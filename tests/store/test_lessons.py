@@ -13,21 +13,21 @@ from pathlib import Path
 import pytest
 from sqlalchemy import select
 
-from orexis.core.horn import horn_named
+from orexis.core.instruments import instrument_named
 from orexis.core.planning import Aim, AimKind
 from orexis.core.player import play
 from orexis.errors import ConflictError, InputError, MissingError
-from orexis.files.musicxml import figure_to_musicxml
+from orexis.files.musicxml import exercise_to_musicxml
 from orexis.services import clock
 from orexis.services.application import Application
 from orexis.services.archive import bring_in, check, taken_out, write_export
 from orexis.services.lessons.use import Chosen, LessonWish
 from orexis.services.lessons.values import Parcel
-from orexis.services.material.figures import ExerciseRequest
+from orexis.services.material.exercises import ExerciseRequest
 from orexis.services.planning.values import OwnBlock
 from orexis.services.projections.rebuild import bring_up_to_date
-from orexis.store.models import HornRow, ProjectionRow
-from tests.conftest import figure_of
+from orexis.store.models import InstrumentRow, ProjectionRow
+from tests.conftest import exercise_of
 
 from .test_moving import filled
 
@@ -103,7 +103,7 @@ def test_a_hearing_goes_there_and_its_remarks_come_back_into_the_takes(
     assert (opened.parcel.player_name, opened.parcel.sender, opened.skipped) == ("Piran Voss", "Piran Voss", ())
     guest = teacher.players.get(me)
     assert guest.guest
-    assert guest.horn == "tuba-eb"
+    assert guest.instrument == "tuba-eb"
     theirs = teacher.takes.get(take)
     assert (theirs.measures, theirs.verdict, theirs.limits) == (before.measures, before.verdict, before.limits)
     assert teacher.record.sound_path(take).read_bytes() == student.record.sound_path(take).read_bytes()
@@ -142,7 +142,7 @@ def test_only_what_was_chosen_leaves_the_house(student: Application, tmp_path: P
         assert kept not in text
     assert chosen in text
     assert "Is it airy?" in text
-    assert f"figures/{chosen}.musicxml" in names
+    assert f"exercises/{chosen}.musicxml" in names
     assert "measures.csv" in names
 
 
@@ -182,7 +182,9 @@ def test_a_lesson_is_taken_over_part_by_part(student: Application, teacher: Appl
     here, me = who(teacher, "Wenna Tull"), who(student, "Piran Voss")
     person = teacher.players.get(here)
     slur = teacher.material.keep(person, "Low slurs", ExerciseRequest("two-partial-slur", {"tempo": "66"}))
-    score = figure_to_musicxml(figure_of("tuba-eb", "tune"), horn_named("tuba-eb"), horn_named("tuba-eb").parts[0])
+    score = exercise_to_musicxml(
+        exercise_of("tuba-eb", "tune"), instrument_named("tuba-eb"), instrument_named("tuba-eb").parts[0]
+    )
     tune = teacher.material.imported(person, score, name="A tune", semitones=2)
     routine = teacher.routines.keep(here, "Tuesday", (OwnBlock("long-low-tones", 8.0, {}),))
     teacher.players.change_settings(here, {"limits": {"pitch_error_cents": 14.0}})
@@ -202,28 +204,28 @@ def test_a_lesson_is_taken_over_part_by_part(student: Application, teacher: Appl
     lesson = teacher.lessons.lesson(here, wish)
     opened = student.lessons.open(me, sent(teacher, lesson, tmp_path))
     assert opened.parcel.lesson == lesson.lesson
-    assert student.material.own_figures(student.players.get(me)) == ()
+    assert student.material.own_exercises(student.players.get(me)) == ()
     assert student.programmes.all(me) == ()
 
-    parts = ("figure 0", "figure 1", "routine 0", "aim 0", "recording 0", "limits", "figure 7")
+    parts = ("exercise 0", "exercise 1", "routine 0", "aim 0", "recording 0", "limits", "exercise 7")
     parcel, refused = student.lessons.take_over(me, lesson.id, parts)
     assert parcel.taken == parts[:-1]
-    assert "figure 7" in refused[0]
+    assert "exercise 7" in refused[0]
     assert student.lessons.take_over(me, lesson.id, parts[:-1])[0].taken == parts[:-1]
-    figures = {own.name: own for own in student.material.own_figures(student.players.get(me))}
-    assert figures["Low slurs"].words == "as if the bell were full of water"
-    assert len(figures) == 3
-    assert [param.key for param in figures["A tune"].choices][:2] == ["octave", "semitones"]
-    assert figures["A tune"].params == {"semitones": "2"}
+    exercises = {own.name: own for own in student.material.own_exercises(student.players.get(me))}
+    assert exercises["Low slurs"].words == "as if the bell were full of water"
+    assert len(exercises) == 3
+    assert [param.key for param in exercises["A tune"].choices][:2] == ["octave", "semitones"]
+    assert exercises["A tune"].params == {"semitones": "2"}
     assert student.players.get(me).settings.reference_take == match
     assert [one.name for one in student.routines.all(me)][-1] == "Tuesday"
     assert student.players.get(me).limits["pitch_error_cents"] == 14.0
     assert [one.date for one in student.programmes.all(me)] == [by.isoformat()]
-    # The recording's figure can be played, and lies beside the takes of it.
-    named = next(own for name, own in figures.items() if name.endswith("Wenna Tull"))
-    series = student.material.series(student.players.get(me), ExerciseRequest(named.family, {}, named.id))
-    assert series.figures[0] == replace(student.takes.get(match).figure, hint="this length")
-    assert series.figures[0].from_file  # engraved where it can be ended
+    # The recording's exercise can be played, and lies beside the takes of it.
+    named = next(own for name, own in exercises.items() if name.endswith("Wenna Tull"))
+    series = student.material.series(student.players.get(me), ExerciseRequest(named.exercise_type, {}, named.id))
+    assert series.exercises[0] == replace(student.takes.get(match).exercise, hint="this length")
+    assert series.exercises[0].from_file  # engraved where it can be ended
     like = student.log.like(takes_of(student, me)[0])
     assert ("Wenna Tull", match) in {(one.by, one.id) for one in like}
 
@@ -263,10 +265,10 @@ def test_a_forged_file_changes_nothing(student: Application, teacher: Applicatio
     here, me = who(teacher, "Wenna Tull"), who(student, "Piran Voss")
     path, out = sent(student, heard(student), tmp_path), tmp_path / "forged.zip"
     with teacher.record.database.reading() as db:
-        own_horn = db.scalars(select(HornRow.id)).one().encode()
+        own_instrument = db.scalars(select(InstrumentRow.id)).one().encode()
     with zipfile.ZipFile(path) as archive:
         head = json.loads(archive.read("parcel.json"))
-        people, horns = archive.read("players.jsonl"), archive.read("horns.jsonl")
+        people, instruments = archive.read("players.jsonl"), archive.read("instruments.jsonl")
         takes, sittings = archive.read("takes.jsonl"), archive.read("sessions.jsonl")
     before = b"".join(taken_out(teacher.record))
     own_session = teacher.log.page(here).sessions[0].id.encode()
@@ -276,9 +278,13 @@ def test_a_forged_file_changes_nothing(student: Application, teacher: Applicatio
         ("takes.jsonl", takes.replace(b'"standard":"developing"', b'"standard":"king"'), "no level “king”"),
         ("takes.jsonl", takes.replace(b'"tempo_bpm":', b'"tempo_bpm":9e9,"x":'), "Nothing was imported|tempo"),
         ("players.jsonl", people.replace(b'"developing"', b'"king"'), "no level “king”"),
-        ("horns.jsonl", horns.replace(b'"tuba-eb"', b'"kazoo"'), "no instrument “kazoo”"),
-        ("horns.jsonl", horns.replace(b'"setup":{}', b'"setup":{"room_c":900.0}'), "900"),
-        ("horns.jsonl", horns.replace(horns[7:39], own_horn), "who played|no horn of their own"),
+        ("instruments.jsonl", instruments.replace(b'"tuba-eb"', b'"kazoo"'), "no instrument “kazoo”"),
+        ("instruments.jsonl", instruments.replace(b'"setup":{}', b'"setup":{"room_c":900.0}'), "900"),
+        (
+            "instruments.jsonl",
+            instruments.replace(instruments[7:39], own_instrument),
+            "who played|no instrument of their own",
+        ),
         ("takes.jsonl", takes * 61, "61 takes"),
         ("sessions.jsonl", b"", "no session"),
         ("sessions.jsonl", sittings.replace(head["id"].encode(), own_session), "no session"),
@@ -339,7 +345,7 @@ def test_a_sound_that_came_in_a_file_can_be_matched(student: Application, teache
     mine = next(person for person in teacher.players.all() if not person.guest)
     teacher.players.change_settings(mine.id, {"reference_take": takes_of(teacher, guest.id)[0]})
     session = teacher.sessions.open(mine.id, "long-low-tones", {})
-    sound, _ = play(session.figure, seed=2)
+    sound, _ = play(session.exercise, seed=2)
     made = teacher.takes.whole(
         session.id, sound, source="simulated", first_beat_sample=0, device={"label": "another microphone"}
     )

@@ -12,7 +12,7 @@ import pytest
 
 from benchmarks.scale import counted, filled, pages
 from orexis.core.coach import Rung
-from orexis.core.horn import Setup
+from orexis.core.instruments import Setup
 from orexis.core.player import parse_flaws, play
 from orexis.core.practice import Event, EventName, Phase
 from orexis.errors import ConflictError, InputError
@@ -31,20 +31,20 @@ class Killed(BaseException):
     """What a kill of the process looks like from inside."""
 
 
-def opened(house: Application, family: str = "two-partial-slur", **params: str) -> str:
+def opened(house: Application, exercise_type: str = "two-partial-slur", **params: str) -> str:
     people = house.players.all()
-    player = people[0] if people else house.players.add(name="Wim", standard="developing", horn="tuba-eb")
-    return house.sessions.open(player.id, family, params).id
+    player = people[0] if people else house.players.add(name="Wim", standard="developing", instrument="tuba-eb")
+    return house.sessions.open(player.id, exercise_type, params).id
 
 
 def taken(house: Application, session: str, *flaws: str, at: datetime | None = None) -> Take:
-    sound, _ = play(house.sessions.get(session).figure, flaws=parse_flaws(flaws), seed=1)
+    sound, _ = play(house.sessions.get(session).exercise, flaws=parse_flaws(flaws), seed=1)
     return house.takes.whole(session, sound, source="simulated", first_beat_sample=0, device={"label": "x"}, at=at)
 
 
 def journalled(house: Application, session: str, key: str = KEY, *, seconds: float = 9.0) -> None:
     """A take that was being heard when the process ended."""
-    sound, _ = play(house.sessions.get(session).figure, seed=1)
+    sound, _ = play(house.sessions.get(session).exercise, seed=1)
     head = TakeHead(key, session, sound.rate, 0, "microphone", {"label": "x"}, now().isoformat())
     file = house.record.journal.open(head)
     file.append(sound.samples[: round(seconds * sound.rate)])
@@ -116,7 +116,7 @@ def test_a_damaged_head_ends_nobody_elses_recovery(house: Application, head: byt
     else:
         assert broken == ["a" * 32]
         assert (again.record.folder / "journal" / "broken" / f"{'a' * 32}.f32").stat().st_size > 100_000
-        assert again.sessions.get(damaged).state.phase == Phase.PREVIEW  # it goes back to its figure
+        assert again.sessions.get(damaged).state.phase == Phase.PREVIEW  # it goes back to its exercise
     assert again.left_over() == ()
     again.close()
 
@@ -130,7 +130,7 @@ def test_a_take_that_was_finished_while_others_were_recovered_is_not_called_brok
     assert house.broken() == ()
 
 
-def test_a_session_that_waits_for_a_take_that_is_nowhere_goes_back_to_its_figure(house: Application) -> None:
+def test_a_session_that_waits_for_a_take_that_is_nowhere_goes_back_to_its_exercise(house: Application) -> None:
     session = opened(house)
     for name in (EventName.BEGIN, EventName.COUNTED_IN, EventName.ENDED):
         house.sessions.step(session, Event(name, KEY))
@@ -158,7 +158,7 @@ def test_a_take_begun_twice_is_one_take_and_one_that_is_kept_is_not_begun_again(
     with pytest.raises(ConflictError):
         house.takes.begin(other)
     assert not house.record.journal.has("f" * 32)
-    sound, _ = play(house.sessions.get(session).figure, seed=1)
+    sound, _ = play(house.sessions.get(session).exercise, seed=1)
     first.accept(0, sound.samples[:40_000])
     assert house.takes.end(session) is not None
     assert house.takes.end(session) is None
@@ -180,14 +180,16 @@ def test_a_take_that_is_dropped_leaves_nothing_behind(house: Application) -> Non
 def test_a_session_keeps_the_terms_it_was_opened_with(house: Application) -> None:
     session = opened(house, "step-ladder", start="Eb3", rungs="2")
     player = house.players.all()[0]
-    house.players.change_horn(player.id, Setup(room_c=30.0))
+    house.players.change_instrument(player.id, Setup(room_c=30.0))
     house.players.change_settings(player.id, {"limits": {"pitch_error_cents": 1.0}, "schools": {"body": "sound-only"}})
-    house.players.change(player.id, name="Wim", standard="professional", horn="trumpet-bb", part=None, a4_hz=443.0)
+    house.players.change(
+        player.id, name="Wim", standard="professional", instrument="trumpet-bb", part=None, a4_hz=443.0
+    )
     take = taken(house, session)
-    assert (take.horn, take.part, take.a4_hz, take.standard) == ("tuba-eb", "bass", 440.0, "developing")
+    assert (take.instrument, take.part, take.a4_hz, take.standard) == ("tuba-eb", "bass", 440.0, "developing")
     assert take.limits["pitch_error_cents"] == 15.0
     assert house.ladder(house.players.all()[0]).rungs == {}  # nothing on the trumpet's
-    house.players.change(player.id, name="Wim", standard="developing", horn="tuba-eb", part=None, a4_hz=440.0)
+    house.players.change(player.id, name="Wim", standard="developing", instrument="tuba-eb", part=None, a4_hz=440.0)
     assert house.ladder(house.players.all()[0]).rungs[51].state == "reaching"
     later = house.sessions.open(player.id, "step-ladder", {"start": "Eb3", "rungs": "2"})
     assert (later.terms.limits["pitch_error_cents"], later.terms.setup.room_c) == (1.0, 30.0)
@@ -301,7 +303,7 @@ def test_a_full_journal_says_so_and_goes_on_when_there_is_room(
     house: Application, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     session = opened(house)
-    sound, _ = play(house.sessions.get(session).figure, seed=1)
+    sound, _ = play(house.sessions.get(session).exercise, seed=1)
     real = type(house.record.journal)._path
     monkeypatch.setattr(house.record.journal, "_path", lambda key, suffix: Path("/proc/nowhere") / f"{key}.{suffix}")
     with pytest.raises(Exception, match="disk may be full"):

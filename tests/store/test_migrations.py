@@ -10,27 +10,27 @@ from alembic import command
 from sqlalchemy import create_engine, text
 
 from orexis.core.coach import limits_of
-from orexis.core.figures import Series, family_named
-from orexis.core.horn import horn_named
+from orexis.core.exercises import Series, exercise_type_named
+from orexis.core.instruments import instrument_named
 from orexis.core.schools import Ask, Choice
 from orexis.services.application import Application
 from orexis.services.documents import to_json
 from orexis.store.database import Database, alembic_config
 from tests.conftest import heard
 
-SERIES = to_json(family_named("long-low-tones").series(horn_named("tuba-eb")))
+SERIES = to_json(exercise_type_named("long-low-tones").series(instrument_named("tuba-eb")))
 MACHINE = {
-    "figure_count": 9,
+    "exercise_count": 9,
     "phase": "verdict",
-    "figure_index": 2,
+    "exercise_index": 2,
     "take_key": "a" * 32,
     "advice": "again",
-    "takes": [{"take_id": "a" * 32, "figure_index": 2, "outcome": "not yet", "reason": "sag"}],
+    "takes": [{"take_id": "a" * 32, "exercise_index": 2, "outcome": "not yet", "reason": "sag"}],
 }
 
 
 def old_database(path: Path, revision: str) -> None:
-    """A player, a horn and a session under way, as that release wrote them."""
+    """A player, an instrument and a session under way, as that release wrote them."""
     url = f"sqlite:///{path}"
     config = alembic_config(url)
     engine = create_engine(url)
@@ -39,10 +39,10 @@ def old_database(path: Path, revision: str) -> None:
         command.upgrade(config, revision)
         connection.execute(text("INSERT INTO player VALUES ('p', 'Wim', 'growing', 'h', '2026-01-01 10:00:00')"))
         columns = "(id, player_id, instrument, part, a4_hz)"
-        connection.execute(text(f"INSERT INTO horn {columns} VALUES ('h', 'p', 'tuba-eb', 'bass', 442.0)"))
+        connection.execute(text(f"INSERT INTO instrument {columns} VALUES ('h', 'p', 'tuba-eb', 'bass', 442.0)"))
         connection.execute(
             text(
-                "INSERT INTO session (id, player_id, family, horn, params, series, state, started_at) "
+                "INSERT INTO session (id, player_id, exercise type, instrument, params, series, state, started_at) "
                 "VALUES ('s', 'p', 'long-low-tones', 'tuba-eb', '{}', :series, :state, '2026-01-01 10:00:00')"
             ),
             {"series": SERIES, "state": json.dumps({"machine": MACHINE, "owner": "x"})},
@@ -57,12 +57,12 @@ def test_an_older_record_opens(tmp_path: Path, revision: str) -> None:
     old_database(folder / "orexis.db", revision)
     house = Application(folder)
     player = house.players.get("p")
-    assert (player.horn, player.a4_hz, player.setup.corrections) == ("tuba-eb", 442.0, ())
+    assert (player.instrument, player.a4_hz, player.setup.corrections) == ("tuba-eb", 442.0, ())
     assert player.settings.checks
     session = house.sessions.get("s")
     assert session.state.phase == "done"
     assert session.state.takes[0].reason == "pitch-drift"
-    assert len(session.block.figures) == 9
+    assert len(session.block.exercises) == 9
     assert (session.title, session.terms.a4_hz, session.terms.part) == ("Long tones", 442.0, "bass")
     assert house.log.page("p").sessions == ()
     assert house.sessions.open_day("p", 15).state.checking
@@ -77,21 +77,25 @@ def a_climbing_record(path: Path) -> None:
     """What the release before this wrote: schools in prose, two takes of a ladder (one thrown away), their tries."""
     url = f"sqlite:///{path}"
     command.upgrade(alembic_config(url), "0004")
-    figure = family_named("step-ladder").series(horn_named("tuba-eb"), {"start": "Eb3", "rungs": "1"}).figures[0]
-    hearing, _, _ = heard(figure)
+    exercise = (
+        exercise_type_named("step-ladder")
+        .series(instrument_named("tuba-eb"), {"start": "Eb3", "rungs": "1"})
+        .exercises[0]
+    )
+    hearing, _, _ = heard(exercise)
     assert hearing.verdict is not None
     limits, when = to_json(limits_of("growing"), dict[str, float]), "2026-02-01 18:00:00"
     state = {"machine": {"plan": [], "phase": "done", "lost_rung": "stop here for today", "takes": []}, "owner": "me"}
     state["machine"]["plan"] = [
-        {"family": "step-ladder", "title": "Step ladder", "place": "register", "load": "high", "advance": "climb", "figures": 1}
+        {"exercise_type": "step-ladder", "title": "Step ladder", "place": "register", "load": "high", "advance": "climb", "exercises": 1}
     ]  # fmt: skip
     for key in TAKES.values():
         state["machine"]["takes"].append(
-            {"take_id": key, "block": 0, "figure_index": 0, "outcome": "held", "reason": None}
+            {"take_id": key, "block": 0, "exercise_index": 0, "outcome": "held", "reason": None}
         )
     settings = {"schools": {"breath-inside": "a nose breath, corners kept"}, "limits": {"gap_ms": 44.0}, "braces": True}
     routine = {
-        "blocks": [json.loads(to_json(Series("step-ladder", "tuba-eb", "Step ladder", (figure,))))],
+        "blocks": [json.loads(to_json(Series("step-ladder", "tuba-eb", "Step ladder", (exercise,))))],
         "check": None,
     }
     with closing(sqlite3.connect(path)) as db:
@@ -100,13 +104,21 @@ def a_climbing_record(path: Path) -> None:
             marks = ", ".join("?" * len(values))
             db.execute(f"INSERT INTO {table} ({', '.join(values)}) VALUES ({marks})", tuple(values.values()))
 
-        put("player", id="p", name="Wim", stage="growing", horn_id="h", created_at=when, settings=json.dumps(settings))
-        put("horn", id="h", player_id="p", instrument="tuba-eb", part="treble", a4_hz=441.0, setup="{}")
-        put("session", id="s", player_id="p", family="step-ladder", horn="tuba-eb", params="{}", routine=json.dumps(routine),
+        put(
+            "player",
+            id="p",
+            name="Wim",
+            stage="growing",
+            instrument_id="h",
+            created_at=when,
+            settings=json.dumps(settings),
+        )
+        put("instrument", id="h", player_id="p", instrument="tuba-eb", part="treble", a4_hz=441.0, setup="{}")
+        put("session", id="s", player_id="p", exercise_type="step-ladder", instrument="tuba-eb", params="{}", routine=json.dumps(routine),
             state=json.dumps(state), started_at=when, ended_at=when)  # fmt: skip
         for number, (name, key) in enumerate(TAKES.items(), 1):
-            put("take", id=key, session_id="s", figure_index=0, number=number, started_at=when, duration_s=9.0, rate=44100,
-                first_beat_s=0.0, source="simulated", figure=to_json(figure), horn="tuba-eb", part="bass", a4_hz=440.0,
+            put("take", id=key, session_id="s", exercise_index=0, number=number, started_at=when, duration_s=9.0, rate=44100,
+                first_beat_s=0.0, source="simulated", exercise=to_json(exercise), instrument="tuba-eb", part="bass", a4_hz=440.0,
                 stage="growing", limits=limits, schools=json.dumps({"body": "sound only"}), device="{}", recovered=0,
                 remark="calm", discarded_at=when if name == "tossed" else None)  # fmt: skip
             put("analysis", id=number, take_id=key, version=4, made_at=when, outcome="held", reason=None,
@@ -114,7 +126,7 @@ def a_climbing_record(path: Path) -> None:
             put(
                 "rung_attempt",
                 player_id="p",
-                horn="tuba-eb",
+                instrument="tuba-eb",
                 take_id=key,
                 midi=51,
                 day=1,

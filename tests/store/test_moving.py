@@ -32,11 +32,11 @@ def filled(folder: Path, *names: str) -> Application:
     """People with a sitting of sound each, and something in most tables."""
     house = Application(folder)
     for name in names:
-        person = house.players.add(name=name, standard="developing", horn="tuba-eb", part="bass", a4_hz=440.0)
+        person = house.players.add(name=name, standard="developing", instrument="tuba-eb", part="bass", a4_hz=440.0)
         house.routines.keep(person.id, "Short", (OwnBlock("long-low-tones", 5.0, {}),))
         session = house.sessions.open(person.id, "long-low-tones", {"steps": "2"}, at=START)
         for number in range(2):
-            sound, _ = play(house.sessions.get(session.id).figure, seed=number)
+            sound, _ = play(house.sessions.get(session.id).exercise, seed=number)
             moment = START + timedelta(minutes=number)
             house.takes.whole(session.id, sound, source="file", first_beat_sample=0, device={}, at=moment)
             house.takes.happen(session.id, Event(EventName.NEXT))
@@ -97,7 +97,7 @@ def test_an_export_of_an_import_of_an_export_is_the_same_to_the_byte(two: Applic
 def test_summaries_of_another_shape_are_left_and_made_anew(two: Application, tmp_path: Path) -> None:
     """An export of a release that kept measures by day in other files: its takes come in, its summaries do not."""
     older = tmp_path / "older.zip"
-    line = b'{"player_id":"x","horn":"tuba-eb","day":1,"measure":"sag","takes":1,"low":1,"middle":1,"high":1}\n'
+    line = b'{"player_id":"x","instrument":"tuba-eb","day":1,"measure":"sag","takes":1,"low":1,"middle":1,"high":1}\n'
     data = agreeing(exported(two), "measure_days.jsonl", line, tmp_path / "a.zip").read_bytes()
     with zipfile.ZipFile(io.BytesIO(data)) as archive:
         manifest = json.loads(archive.read("manifest.json"))
@@ -128,7 +128,7 @@ def test_all_tables_move_but_those_that_belong_to_one_machine() -> None:
             "settings",
             "setup",
             "params",
-            "figure",
+            "exercise",
             "terms",
             "state",
             "summary",
@@ -193,11 +193,11 @@ def test_a_damaged_export_is_refused_whole(
             b'{"id":"' + b"0" * 32 + b'","name":"n","standard":"developing","settings":{}}\n',
             "created_at",
         ),
-        ("horns.jsonl", b'{"surprise":1}\n', "surprise"),
+        ("instruments.jsonl", b'{"surprise":1}\n', "surprise"),
         ("takes.jsonl", b'{"id":"' + b"0" * 32 + b'","player_id":7}\n', "takes, 0+: session_id cannot be used"),
         (
             "programmes.jsonl",
-            b'{"id":"' + b"0" * 32 + b'","player_id":"p","horn":"tuba-eb","aim":{"kind":"no"}}\n',
+            b'{"id":"' + b"0" * 32 + b'","player_id":"p","instrument":"tuba-eb","aim":{"kind":"no"}}\n',
             "aim cannot be used",
         ),
     ],

@@ -46,7 +46,7 @@ def ids_in(house: Application) -> dict[str, list[str]]:
         "player_id": [person.id for person in house.players.all()],
         "take_id": [take.id for take in takes],
         "session_id": sorted({take.session_id for take in takes}),
-        "horn_id": ["tuba-eb"],
+        "instrument_id": ["tuba-eb"],
     }
 
 
@@ -66,7 +66,7 @@ def test_it_opens_whole_and_goes_on(folder: Path, tmp_path: Path) -> None:
     assert list(folder.glob("orexis.before-*.db"))
     wrong = [fault.says for fault in check(house.record, mend=False)]
     assert [says for says in wrong if "no sound any more" not in says] == []
-    person = next(person for person in house.players.all() if person.horn == "tuba-eb")
+    person = next(person for person in house.players.all() if person.instrument == "tuba-eb")
     assert house.progress.read(person.id, 52).playing[0].takes == takes - thrown
     # Practice goes on, and everything moves.
     session = house.sessions.open(person.id, "step-ladder", {"start": "Eb3", "rungs": "1"}, anyway=True)

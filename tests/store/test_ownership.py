@@ -34,18 +34,18 @@ def client(tmp_path: Any) -> Iterator[TestClient]:
 def test_what_belongs_to_another_player_is_not_there(client: TestClient) -> None:
     """For everybody else it is a 404, and nothing of it is touched."""
     mine, other = (
-        client.post("/api/players", json={"name": name, "standard": "developing", "horn": "tuba-eb"}).json()["id"]
+        client.post("/api/players", json={"name": name, "standard": "developing", "instrument": "tuba-eb"}).json()["id"]
         for name in ("Wim Olde", "Ada Brook")
     )
-    blocks = [{"family": "buzz-answer", "minutes": 5}]
+    blocks = [{"exercise_type": "buzz-answer", "minutes": 5}]
     routine = client.post(f"/api/players/{mine}/routines", json={"name": "Morning", "blocks": blocks}).json()["id"]
-    wish = {"player_id": mine, "name": "My slur", "family": "two-partial-slur", "params": {}}
-    figure = client.post("/api/figures/keep", json=wish).json()["id"]
+    wish = {"player_id": mine, "name": "My slur", "exercise_type": "two-partial-slur", "params": {}}
+    exercise = client.post("/api/exercises/keep", json=wish).json()["id"]
     aim = {"kind": "hold", "value": 16.0, "date": "2027-03-01"}
     goal = client.post(f"/api/players/{mine}/programmes", json=aim).json()["id"]
     takes = []
     for _ in range(2):
-        session = client.post("/api/sessions", json={"player_id": mine, "family": "long-low-tones"}).json()["id"]
+        session = client.post("/api/sessions", json={"player_id": mine, "exercise_type": "long-low-tones"}).json()["id"]
         body = {"manner": "clean", "seed": 2}
         takes.append(client.post(f"/api/sessions/{session}/simulated-take", json=body).json()["id"])
     words = {"at_s": 1.0, "nearer": False, "words": "listen here", "by": "Wenna Tull"}
@@ -55,19 +55,23 @@ def test_what_belongs_to_another_player_is_not_there(client: TestClient) -> None
     hearing = {"takes": [takes[0]], "to": "Wenna Tull", "title": "Listen", "words": "", "weeks": False}
     strangers: tuple[tuple[str, str, object], ...] = (
         ("DELETE", f"/api/players/{other}/routines/{routine}", None),
-        ("DELETE", f"/api/players/{other}/figures/{figure}", None),
+        ("DELETE", f"/api/players/{other}/exercises/{exercise}", None),
         ("PUT", f"/api/players/{other}/programmes/{goal}", change),
         ("PATCH", f"/api/players/{other}/settings", {"reference_take": takes[0]}),
         ("PATCH", f"/api/players/{mine}/settings", {"reference_take": "f" * 32}),
         ("POST", f"/api/players/{other}/hearings", hearing),
         ("DELETE", f"/api/takes/{takes[1]}/marks/{mark['id']}", None),
-        ("POST", "/api/figures/view", {"player_id": other, "own": figure, "family": "two-partial-slur", "params": {}}),
+        (
+            "POST",
+            "/api/exercises/view",
+            {"player_id": other, "own": exercise, "exercise_type": "two-partial-slur", "params": {}},
+        ),
     )
     for method, path, body in strangers:
         answer = client.request(method, path, json=body)
         assert (answer.status_code, answer.json()["kind"]) == (404, "MissingError"), (path, answer.text)
     assert [item["id"] for item in client.get(f"/api/players/{mine}/routines").json()] == [routine]
-    assert [item["id"] for item in client.get(f"/api/players/{mine}/figures").json()] == [figure]
+    assert [item["id"] for item in client.get(f"/api/players/{mine}/exercises").json()] == [exercise]
     assert [item["state"] for item in client.get(f"/api/players/{mine}/programmes").json()] == ["on"]
     assert [item["id"] for item in client.get(f"/api/takes/{takes[0]}/marks").json()] == [mark["id"]]
     settings = client.get("/api/players").json()[1]["settings"]
@@ -75,7 +79,7 @@ def test_what_belongs_to_another_player_is_not_there(client: TestClient) -> None
 
     own: tuple[tuple[str, str, object], ...] = (
         ("DELETE", f"/api/players/{mine}/routines/{routine}", None),
-        ("DELETE", f"/api/players/{mine}/figures/{figure}", None),
+        ("DELETE", f"/api/players/{mine}/exercises/{exercise}", None),
         ("PUT", f"/api/players/{mine}/programmes/{goal}", change),
         ("PATCH", f"/api/players/{mine}/settings", {"reference_take": takes[0]}),
         ("DELETE", f"/api/takes/{takes[0]}/marks/{mark['id']}", None),
@@ -86,7 +90,7 @@ def test_what_belongs_to_another_player_is_not_there(client: TestClient) -> None
 
 def test_the_sound_of_a_guest_may_be_aimed_for(house: Application) -> None:
     take = house.simulated.take(opened(house, "long-low-tones"), "clean", seed=2)
-    other = house.players.add(name="Ada Brook", standard="developing", horn="tuba-eb")
+    other = house.players.add(name="Ada Brook", standard="developing", instrument="tuba-eb")
     with pytest.raises(MissingError):
         house.players.change_settings(other.id, {"reference_take": take.id})
     with house.record.database.writing() as db:
@@ -185,7 +189,7 @@ def test_a_pause_longer_than_any_rest_is_not_counted_into_the_day(house: Applica
     """Somebody made coffee: what a take cost of the day is itself and the usual rest, by the clock up to the longest rest."""
     from orexis.core.practice import LONGEST_REST_S
     from orexis.services.projections.kept_take import Owner
-    from orexis.services.projections.levels import family_days
+    from orexis.services.projections.levels import exercise_type_days
     from orexis.services.takes import rows
 
     session = opened(house, "long-low-tones")
@@ -200,7 +204,7 @@ def test_a_pause_longer_than_any_rest_is_not_counted_into_the_day(house: Applica
     assert spent_after(LONGEST_REST_S + 1.0) == spent_after(-1.0) < 30.0
     house.takes.measured(session, playing(fails=False), at=START)
     with house.record.database.reading() as db:
-        [day] = family_days(db, Owner(player, "tuba-eb"), since=0)
+        [day] = exercise_type_days(db, Owner(player, "tuba-eb"), since=0)
     assert 0.0 < day.spent_s < 120.0
 
 
@@ -210,7 +214,7 @@ def test_what_a_session_had_played_before_a_take_is_added_up(house: Application)
     for minute in range(3):
         made = house.takes.measured(session, playing(fails=False), at=START + timedelta(minutes=minute))
         house.takes.happen(session, Event(EventName.NEXT))
-        played.append(made.measures.figure.playing_s)
+        played.append(made.measures.exercise.playing_s)
     with house.record.database.reading() as db:
         before = [row.played_before_s for row in db.query(TakeRow).order_by(TakeRow.number)]
     assert before == pytest.approx([0.0, played[0], played[0] + played[1]], abs=0.01)

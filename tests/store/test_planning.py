@@ -7,7 +7,7 @@ from pathlib import Path
 import pytest
 
 from orexis.core.coach import Standard
-from orexis.core.horn import horn_named
+from orexis.core.instruments import instrument_named
 from orexis.core.planning import Aim, AimKind, CheckIn, DayKind, middle_of
 from orexis.core.practice import Event
 from orexis.core.progress import path_of
@@ -18,7 +18,7 @@ from orexis.services.planning.days import Whose, standings
 from orexis.services.planning.values import OwnBlock
 from orexis.services.planning.written import in_written
 from orexis.services.players.values import Player
-from orexis.services.projections.levels import family_days
+from orexis.services.projections.levels import exercise_type_days
 from orexis.services.projections.rebuild import bring_up_to_date
 from orexis.store.models import ProjectionRow
 
@@ -26,15 +26,15 @@ START = datetime(2026, 3, 2, 18, 0, tzinfo=UTC)
 SIREN = {"interval": "7", "widest": "7", "beats": "4"}
 
 
-def somebody(house: Application, horn: str = "tuba-eb") -> Player:
-    return house.players.add(name="Wim Olde", standard="developing", horn=horn, part=None)
+def somebody(house: Application, instrument: str = "tuba-eb") -> Player:
+    return house.players.add(name="Wim Olde", standard="developing", instrument=instrument, part=None)
 
 
 def plays(
-    house: Application, player: Player, family: str, params: dict[str, str], day: int, *, fails: bool = False
+    house: Application, player: Player, exercise_type: str, params: dict[str, str], day: int, *, fails: bool = False
 ) -> str:
-    """All figures of a family once, clean or with the first note missing."""
-    session = house.sessions.open(player.id, family, params, at=START + timedelta(days=day))
+    """All exercises of an exercise type once, clean or with the first note missing."""
+    session = house.sessions.open(player.id, exercise_type, params, at=START + timedelta(days=day))
     take = ""
     for number in range(40):
         state = house.sessions.get(session.id).state
@@ -48,24 +48,24 @@ def plays(
     return take
 
 
-def _played(figure, fails):  # type: ignore[no-untyped-def]
+def _played(exercise, fails):  # type: ignore[no-untyped-def]
     from dataclasses import replace
 
-    clean = flawless(figure)
+    clean = flawless(exercise)
     if not fails:
         return clean
-    return replace(clean, figure=replace(clean.figure, siren_jump_cents=900.0, siren_breaks=3))
+    return replace(clean, exercise=replace(clean.exercise, siren_jump_cents=900.0, siren_breaks=3))
 
 
 def where(house: Application, player: Player, day: int) -> int:
     paths = house.planning.paths(player.id, at=START + timedelta(days=day))
-    return next(item.step for item in paths if item.family == "siren")
+    return next(item.step for item in paths if item.exercise_type == "siren")
 
 
 def test_a_standing_follows_days_and_a_take_thrown_away_is_taken_out_of_it(house: Application) -> None:
     player = somebody(house)
     entry = where(house, player, 0)
-    path = path_of("siren", player.instrument)
+    path = path_of("siren", player.own_instrument)
     assert path is not None
     params = dict(path.steps[entry].params)
     plays(house, player, "siren", params, 0)
@@ -74,11 +74,11 @@ def test_a_standing_follows_days_and_a_take_thrown_away_is_taken_out_of_it(house
     assert where(house, player, 3) == entry + 1
     assert where(house, player, 16) == entry + 1
     assert where(house, player, 3 + 42) == entry  # six weeks away
-    # One figure of the second day thrown away: of two figures, one is left.
+    # One exercise of the second day thrown away: of two exercises, one is left.
     house.takes.discard(last, discarded=True)
-    whose = Whose(player.id, player.instrument, Standard.DEVELOPING)
+    whose = Whose(player.id, player.own_instrument, Standard.DEVELOPING)
     with house.record.database.reading() as db:
-        days = family_days(db, whose.owner, since=0)
+        days = exercise_type_days(db, whose.owner, since=0)
     assert [day.takes for day in days] == [2, 1]
     house.takes.discard(last, discarded=False)
     assert where(house, player, 3) == entry + 1
@@ -90,7 +90,7 @@ def test_a_take_of_an_earlier_day_that_comes_late_counts_for_its_day(house: Appl
     """Recovered after a crash, or played while the clock was put back."""
     player = somebody(house)
     entry = where(house, player, 0)
-    params = dict(path_of("siren", player.instrument).steps[entry].params)  # type: ignore[union-attr]
+    params = dict(path_of("siren", player.own_instrument).steps[entry].params)  # type: ignore[union-attr]
     plays(house, player, "siren", params, 0)
     plays(house, player, "siren", params, 4)
     assert where(house, player, 4) == entry
@@ -103,21 +103,21 @@ def test_the_players_own_word_is_kept_over_a_rebuilding(house: Application) -> N
     plays(house, player, "siren", SIREN, 0)
     house.planning.set_step(player.id, "siren", 5, at=START + timedelta(days=1))
     assert where(house, player, 1) == 5
-    plays(house, player, "siren", dict(path_of("siren", player.instrument).steps[5].params), 2)  # type: ignore[union-attr]
-    plays(house, player, "siren", dict(path_of("siren", player.instrument).steps[5].params), 3)  # type: ignore[union-attr]
+    plays(house, player, "siren", dict(path_of("siren", player.own_instrument).steps[5].params), 2)  # type: ignore[union-attr]
+    plays(house, player, "siren", dict(path_of("siren", player.own_instrument).steps[5].params), 3)  # type: ignore[union-attr]
     before = house.planning.paths(player.id, at=START + timedelta(days=4))
     assert where(house, player, 4) == 6
     with house.record.database.writing() as db:
         db.query(ProjectionRow).delete()
     bring_up_to_date(house.record)
     assert house.planning.paths(player.id, at=START + timedelta(days=4)) == before
-    for family, step, says in (("siren", 99, "choose 1 to 8"), ("step-ladder", 0, "follows your range")):
+    for exercise_type, step, says in (("siren", 99, "choose 1 to 8"), ("step-ladder", 0, "follows your range")):
         with pytest.raises(InputError, match=says):
-            house.planning.set_step(player.id, family, step)
+            house.planning.set_step(player.id, exercise_type, step)
 
 
 def practised_weeks(house: Application, player: Player, weeks: int) -> Learner:
-    who = learner(KINDS["steady"], player.instrument, player.standard, 3, middle=middle_of(player.instrument))
+    who = learner(KINDS["steady"], player.own_instrument, player.standard, 3, middle=middle_of(player.own_instrument))
     for day in range(7 * weeks):
         if day % 7 in (0, 2, 4):
             session = house.sessions.open_day(player.id, 15, at=START + timedelta(days=day))
@@ -169,14 +169,14 @@ def test_playing_elsewhere_counts_as_load_and_never_as_skill(house: Application)
             house.players.change_settings(player.id, {"elsewhere": [entry | wrong]})
 
 
-def test_what_was_planned_counts_its_kind_and_two_horns_share_one_load(house: Application) -> None:
+def test_what_was_planned_counts_its_kind_and_two_instruments_share_one_load(house: Application) -> None:
     player = somebody(house)
     session = house.sessions.open_day(player.id, 15, at=START)
     house.takes.measured(session.id, flawless, at=START)
     assert house.sessions.get(session.id).params["kind"] in tuple(DayKind)
     before = house.planning.weeks(player.id, at=START).weeks[-4].days[0].played
     other = house.players.change(
-        player.id, name="Wim Olde", standard="developing", horn="trombone-tenor", part=None, a4_hz=440.0
+        player.id, name="Wim Olde", standard="developing", instrument="trombone-tenor", part=None, a4_hz=440.0
     )
     plays(house, other, "siren", SIREN, 0)
     now = house.planning.weeks(player.id, at=START).weeks[-4].days[0].played
@@ -190,11 +190,11 @@ def test_a_programme_from_its_beginning_to_its_end(house: Application) -> None:
     aim = Aim(AimKind.HOLD, 6.0)
     by = date(2026, 6, 1)
     made = house.programmes.add(player.id, aim, by, at=START)
-    assert (made.state, made.share, made.family) == ("on", 0.0, "long-low-tones")
+    assert (made.state, made.share, made.exercise_type) == ("on", 0.0, "long-low-tones")
     assert made.median is not None
     _, plan = house.planning.day(player, 15, CheckIn(), at=START)
-    assert next(block for block in plan.blocks if block.family == "long-low-tones").must
-    steps = path_of("long-low-tones", player.instrument)
+    assert next(block for block in plan.blocks if block.exercise_type == "long-low-tones").must
+    steps = path_of("long-low-tones", player.own_instrument)
     assert steps is not None
     for day in (0, 1, 2, 3, 4, 5):
         for step in (1, 2):
@@ -208,7 +208,9 @@ def test_a_programme_from_its_beginning_to_its_end(house: Application) -> None:
 def test_a_forecast_stands_however_often_it_is_looked_at_and_counts_days_on_which_nobody_looked(
     house: Application,
 ) -> None:
-    looked, unseen = (house.players.add(name=name, standard="developing", horn="tuba-eb") for name in ("Wim", "Ada"))
+    looked, unseen = (
+        house.players.add(name=name, standard="developing", instrument="tuba-eb") for name in ("Wim", "Ada")
+    )
     for player in (looked, unseen):
         house.programmes.add(player.id, Aim(AimKind.HOLD, 16.0), date(2026, 12, 1), at=START)
         for day in range(1, 9):
@@ -220,7 +222,7 @@ def test_a_forecast_stands_however_often_it_is_looked_at_and_counts_days_on_whic
     told = {(one.low, one.median, one.high) for one in (first, again, other)}
     assert len(told) == 1
     assert first.median is not None
-    newcomer = house.players.add(name="Bo", standard="developing", horn="tuba-eb")
+    newcomer = house.players.add(name="Bo", standard="developing", instrument="tuba-eb")
     fresh = house.programmes.add(newcomer.id, Aim(AimKind.HOLD, 16.0), date(2026, 12, 1), at=at)
     assert fresh.median is not None
     assert first.median > fresh.median  # eight days without a gain count
@@ -241,7 +243,7 @@ def test_programmes_that_cannot_be_are_refused_with_a_sentence(house: Applicatio
     house.players.change_settings(player.id, {"minutes": (40, 30, 30, 30, 30, 30, 0)})
     with pytest.raises(InputError, match="can do that already"):
         add(Aim(AimKind.PEDALS, 2.0), by)
-    beginner = house.players.add(name="Ada Linn", standard="beginner", horn="tuba-eb", part=None)
+    beginner = house.players.add(name="Ada Linn", standard="beginner", instrument="tuba-eb", part=None)
     with pytest.raises(InputError, match="Choose another goal"):
         house.programmes.add(beginner.id, Aim(AimKind.SLUR, 4.0), by, at=START)
     first = add(Aim(AimKind.HOLD, 16.0), by)
@@ -253,7 +255,7 @@ def test_programmes_that_cannot_be_are_refused_with_a_sentence(house: Applicatio
     assert house.programmes.all(player.id, at=START)[0].state == "given up"
     with pytest.raises(MissingError):
         house.programmes.change(player.id, "x" * 32, state="on", by=None)
-    stranger = house.players.add(name="Ada Brook", standard="developing", horn="tuba-eb")
+    stranger = house.players.add(name="Ada Brook", standard="developing", instrument="tuba-eb")
     with pytest.raises(MissingError):
         house.programmes.change(stranger.id, first.id, state="on", by=None)
 
@@ -289,13 +291,13 @@ def test_days_and_dates_that_cannot_be_are_refused(house: Application) -> None:
 
 
 def test_notes_stand_as_the_part_writes_them() -> None:
-    horn = horn_named("trumpet-bb")
-    assert in_written("own A4 (concert), alone", horn.parts[0]) == "own B4, alone"
-    assert in_written("up to Eb4; 12 takes, 4 of 7", horn.parts[0]) == "up to F4; 12 takes, 4 of 7"
+    instrument = instrument_named("trumpet-bb")
+    assert in_written("own A4 (concert), alone", instrument.parts[0]) == "own B4, alone"
+    assert in_written("up to Eb4; 12 takes, 4 of 7", instrument.parts[0]) == "up to F4; 12 takes, 4 of 7"
 
 
 def test_an_older_record_is_brought_up_to_date(tmp_path: Path) -> None:
-    """Takes from before days remembered their families count for their day, and for no step."""
+    """Takes from before days remembered their exercise types count for their day, and for no step."""
     house = Application(tmp_path / "data")
     player = somebody(house)
     plays(house, player, "siren", SIREN, 0)
@@ -306,9 +308,9 @@ def test_an_older_record_is_brought_up_to_date(tmp_path: Path) -> None:
         db.query(ProjectionRow).delete()
     house.close()
     again = Application(tmp_path / "data")
-    whose = Whose(player.id, player.instrument, Standard.DEVELOPING)
+    whose = Whose(player.id, player.own_instrument, Standard.DEVELOPING)
     with again.record.database.reading() as db:
-        [day] = family_days(db, whose.owner, since=0)
+        [day] = exercise_type_days(db, whose.owner, since=0)
         found = standings(db, whose, [day], before=day.day + 1)
     assert (day.takes, day.step) == (1, None)
     assert found["siren"].last_day == day.day

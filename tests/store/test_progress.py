@@ -5,7 +5,7 @@ from functools import partial
 
 import pytest
 
-from orexis.core.figures import Figure
+from orexis.core.exercises import Exercise
 from orexis.core.measures import Measures
 from orexis.core.player import parse_flaws
 from orexis.core.practice import Event
@@ -20,13 +20,13 @@ from orexis.services.queries.progress import ProgressShown
 from orexis.store.models import OF_ENDURANCE
 
 
-def sagging(figure: Figure, cents: float) -> Measures:
-    return measured(figure, parse_flaws([f"sag=-{cents}c@{note.id}" for note in figure.notes]))
+def sagging(exercise: Exercise, cents: float) -> Measures:
+    return measured(exercise, parse_flaws([f"sag=-{cents}c@{note.id}" for note in exercise.notes]))
 
 
 def practised(house: Application, days: int = 15) -> tuple[Player, list[str]]:
     """Long tones that sag less and less, on every second day up to yesterday."""
-    player = house.players.add(name="Wim Olde", standard="developing", horn="tuba-eb")
+    player = house.players.add(name="Wim Olde", standard="developing", instrument="tuba-eb")
     takes = []
     for number in range(days):
         at = datetime.combine((now() - timedelta(days=2 * (days - number))).date(), datetime.min.time(), UTC)
@@ -93,7 +93,7 @@ def trend(shown: ProgressShown, measure: str) -> tuple[DayPoint, ...]:
 
 
 def test_spans_and_an_empty_record(house: Application) -> None:
-    player = house.players.add(name="Wim Olde", standard="developing", horn="tuba-eb")
+    player = house.players.add(name="Wim Olde", standard="developing", instrument="tuba-eb")
     shown = house.progress.read(player.id, 12)
     assert (shown.trends, shown.improving, shown.playing, shown.milestones) == ((), (), (), ())
     with pytest.raises(InputError, match="6, 12, 26, 52"):

@@ -15,8 +15,8 @@ from sqlalchemy import select, text
 from sqlalchemy.orm import Session
 
 from orexis.core.coach import Rung
-from orexis.core.figures import Figure
-from orexis.core.horn import Setup, horn_named
+from orexis.core.exercises import Exercise
+from orexis.core.instruments import Setup, instrument_named
 from orexis.core.measures import Measures
 from orexis.core.practice import Event, EventName, SessionState
 from orexis.core.progress import PathPosition, path_of
@@ -30,7 +30,7 @@ from orexis.services.projections.rebuild import rebuild
 from orexis.services.projections.registry import PROJECTIONS
 from orexis.services.projections.sessions import rebuild_sessions
 from orexis.services.takes import life
-from orexis.store.models import FamilyDayRow, PathPlaceRow, PracticeDayRow, RungRow, SessionRow, TakeRow
+from orexis.store.models import ExerciseTypeDayRow, PathPlaceRow, PracticeDayRow, RungRow, SessionRow, TakeRow
 from tests.conftest import some
 
 START = datetime(2026, 3, 2, 18, 0, tzinfo=UTC)
@@ -49,8 +49,8 @@ COMPARED: dict[Any, frozenset[str]] = {table: frozenset() for item in PROJECTION
 
 @cache
 def as_played(text: str, fails: bool) -> Measures:
-    """How a figure comes out: clean, or with its first notes 60 cents flat."""
-    clean = flawless(from_json(Figure, text))
+    """How an exercise comes out: clean, or with its first notes 60 cents flat."""
+    clean = flawless(from_json(Exercise, text))
     if not fails:
         return clean
     flat = tuple(
@@ -59,11 +59,11 @@ def as_played(text: str, fails: bool) -> Measures:
         else note
         for at, note in enumerate(clean.notes)
     )
-    return replace(clean, notes=flat, figure=replace(clean.figure, siren_jump_cents=900.0, siren_breaks=3))
+    return replace(clean, notes=flat, exercise=replace(clean.exercise, siren_jump_cents=900.0, siren_breaks=3))
 
 
-def playing(*, fails: bool) -> Callable[[Figure], Measures]:
-    return lambda figure: as_played(to_json(figure), fails)
+def playing(*, fails: bool) -> Callable[[Exercise], Measures]:
+    return lambda exercise: as_played(to_json(exercise), fails)
 
 
 @contextmanager
@@ -125,9 +125,9 @@ class Life:
 
     def play(self) -> None:
         """On any of eight days, so that many come later than what is known already."""
-        family, params = self.chance.choice(PLAYED)
+        exercise_type, params = self.chance.choice(PLAYED)
         at = START + timedelta(days=self.chance.randrange(8), minutes=self.chance.randrange(180))
-        session = self.house.sessions.open(self.player.id, family, params, at=at, anyway=True)
+        session = self.house.sessions.open(self.player.id, exercise_type, params, at=at, anyway=True)
         for number in range(self.chance.randint(1, 2)):
             fails = self.chance.random() < 0.3
             made = self.house.takes.measured(session.id, playing(fails=fails), at=at + timedelta(minutes=1 + number))
@@ -158,7 +158,7 @@ class Life:
     def own_range(self) -> None:
         low, high = self.chance.choice(((None, None), ("Bb1", None), (None, "Bb3"), ("C2", "F4")))
         setup = Setup(lowest=parse_pitch(low) if low else None, highest=parse_pitch(high) if high else None)
-        self.player = self.house.players.change_horn(self.player.id, setup)
+        self.player = self.house.players.change_instrument(self.player.id, setup)
 
     def mend(self) -> None:
         with self.house.record.database.writing() as db:
@@ -180,7 +180,7 @@ def test_any_interleaving_ends_in_the_tables_of_a_rebuild(house: Application, tm
     """Ten times fifty lives, each of a player of their own."""
     for number in range(50):
         chance = random.Random(1000 * batch + number)
-        player = house.players.add(name=f"Wim {number}", standard="developing", horn="tuba-eb")
+        player = house.players.add(name=f"Wim {number}", standard="developing", instrument="tuba-eb")
         life = Life(house, chance, tmp_path, player)
         for _ in range(chance.randint(3, 9)):
             life.act()
@@ -191,12 +191,12 @@ def test_any_interleaving_ends_in_the_tables_of_a_rebuild(house: Application, tm
 @pytest.fixture
 def practised(house: Application, tmp_path: Path) -> Life:
     """A player with every kind of summary: three days, all exercises."""
-    player = house.players.add(name="Wim Olde", standard="developing", horn="tuba-eb")
+    player = house.players.add(name="Wim Olde", standard="developing", instrument="tuba-eb")
     life = Life(house, random.Random(5), tmp_path, player)
     for day in range(3):
-        for family, params in PLAYED:
+        for exercise_type, params in PLAYED:
             at = START + timedelta(days=day)
-            session = house.sessions.open(player.id, family, params, at=at, anyway=True)
+            session = house.sessions.open(player.id, exercise_type, params, at=at, anyway=True)
             for number in range(2):
                 made = house.takes.measured(session.id, playing(fails=False), at=at + timedelta(minutes=1 + number))
                 life.takes.append(made.id)
@@ -221,9 +221,9 @@ def test_a_take_discarded_in_one_window_while_another_is_kept_counts_nowhere(
         monkeypatch.setattr(life, "step", stepped)
         return stepped(*given)
 
-    def played(figure: Figure) -> Measures:
+    def played(exercise: Exercise) -> Measures:
         monkeypatch.setattr(life, "step", meanwhile)
-        return playing(fails=False)(figure)
+        return playing(fails=False)(exercise)
 
     house.takes.measured(session.id, played, at=START + timedelta(days=3, minutes=1))
     assert_as_rebuilt(house, player, ["discarded while another was kept"])
@@ -233,15 +233,15 @@ def test_a_take_discarded_in_one_window_while_another_is_kept_counts_nowhere(
 
 def test_a_rebuild_takes_each_day_by_the_terms_under_which_it_was_played(house: Application) -> None:
     """Who had set their own top and bottom stays on the same level."""
-    player = house.players.add(name="Wim Olde", standard="advanced", horn="tuba-eb")
-    house.players.change_horn(player.id, Setup(lowest=parse_pitch("C2"), highest=parse_pitch("Bb3")))
+    player = house.players.add(name="Wim Olde", standard="advanced", instrument="tuba-eb")
+    house.players.change_instrument(player.id, Setup(lowest=parse_pitch("C2"), highest=parse_pitch("Bb3")))
     player = house.players.get(player.id)
-    own = path_of("falling-scale", player.instrument)
+    own = path_of("falling-scale", player.own_instrument)
     assert own is not None
-    assert len(own.steps) != len(path_of("falling-scale", horn_named("tuba-eb")).steps)  # type: ignore[union-attr]
+    assert len(own.steps) != len(path_of("falling-scale", instrument_named("tuba-eb")).steps)  # type: ignore[union-attr]
     for day in range(5):
         step = house.planning.paths(player.id, at=START + timedelta(days=day))
-        params = next(dict(own.steps[item.step].params) for item in step if item.family == "falling-scale")
+        params = next(dict(own.steps[item.step].params) for item in step if item.exercise_type == "falling-scale")
         session = house.sessions.open(player.id, "falling-scale", params, at=START + timedelta(days=day), anyway=True)
         for number in range(12):
             at = START + timedelta(days=day, minutes=1 + number)
@@ -255,28 +255,30 @@ def test_a_rebuild_takes_each_day_by_the_terms_under_which_it_was_played(house: 
     assert level_of(house, player, "falling-scale") == moved
 
 
-def level_of(house: Application, player: Player, family: str) -> PathPosition:
+def level_of(house: Application, player: Player, exercise_type: str) -> PathPosition:
     with house.record.database.reading() as db:
         text = db.scalar(
-            select(PathPlaceRow.standing).where(PathPlaceRow.player_id == player.id, PathPlaceRow.family == family)
+            select(PathPlaceRow.standing).where(
+                PathPlaceRow.player_id == player.id, PathPlaceRow.exercise_type == exercise_type
+            )
         )
     return from_json(PathPosition, text or "")
 
 
 SPOILED = (
     ("evidence", "UPDATE rung_attempt SET clean = 1 - clean"),
-    ("evidence", "INSERT INTO voice (take_id, player_id, horn, source, device_key, started_at, clean, away, voice) "
-     "SELECT id, player_id, horn, source, 'x', started_at, 1, 0.5, '{}' FROM take LIMIT 1"),
+    ("evidence", "INSERT INTO voice (take_id, player_id, instrument, source, device_key, started_at, clean, away, voice) "
+     "SELECT id, player_id, instrument, source, 'x', started_at, 1, 0.5, '{}' FROM take LIMIT 1"),
     ("evidence", "UPDATE take SET load = load + 1"),
     ("ranges", "DELETE FROM rung WHERE midi = (SELECT min(midi) FROM rung)"),
     ("ranges", "UPDATE range_day SET high = 99"),
     ("practice days", "UPDATE practice_day SET clean = clean + 1"),
-    ("practice days", "INSERT INTO practice_day (player_id, horn, day, takes, clean, playing_s, load) "
+    ("practice days", "INSERT INTO practice_day (player_id, instrument, day, takes, clean, playing_s, load) "
      "SELECT id, 'tuba-eb', 5, 1, 1, 1, 1 FROM player"),
     ("measures by day", "DELETE FROM measures_of_day"),
     ("measures by day", "UPDATE measures_of_week SET day = day - 7"),
     ("notes by day", "UPDATE notes_of_day SET stats_json = '[]'"),
-    ("levels", "DELETE FROM family_day WHERE family = 'siren'"),
+    ("levels", "DELETE FROM exercise_type_day WHERE exercise type = 'siren'"),
     ("levels", "UPDATE path_place SET standing = NULL"),
     ("sessions", "UPDATE session SET played = 0"),
 )  # fmt: skip
@@ -314,7 +316,7 @@ def test_each_day_is_of_the_kind_that_its_own_sessions_were_planned_as(practised
 
 def test_check_notes_of_an_older_record_count_for_no_level(house: Application) -> None:
     """Takes from before facts were kept get theirs; check notes do not, because they prove nothing."""
-    player = house.players.add(name="Wim Olde", standard="developing", horn="tuba-eb")
+    player = house.players.add(name="Wim Olde", standard="developing", instrument="tuba-eb")
     session = house.sessions.open_day(player.id, 15, at=START)
     check_note = house.takes.measured(session.id, playing(fails=False), at=START + timedelta(minutes=1)).id
     house.takes.happen(session.id, Event(EventName.SKIP))
@@ -325,4 +327,4 @@ def test_check_notes_of_an_older_record_count_for_no_level(house: Application) -
         db.execute(text("UPDATE take SET fact = NULL"))
         rebuild(db)
         assert db.get_one(TakeRow, check_note).fact is None
-        assert db.query(FamilyDayRow).all() == []
+        assert db.query(ExerciseTypeDayRow).all() == []

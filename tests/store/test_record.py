@@ -23,17 +23,17 @@ from orexis.services.documents import from_json, plain, to_json
 from orexis.services.journal import Journal, TakeHead
 from orexis.services.queries.log import Wanted
 from orexis.store.database import Database, alembic_config
-from orexis.store.models import Base, HornRow, SessionRow
-from tests.conftest import Heard, figure_of
+from orexis.store.models import Base, InstrumentRow, SessionRow
+from tests.conftest import Heard, exercise_of
 
 
 def head(session_id: str, key: str = "b" * 32, rate: int = 44_100) -> TakeHead:
     return TakeHead(key, session_id, rate, 0, "microphone", {"label": "test"}, now().isoformat())
 
 
-def opened(house: Application, family: str = "two-partial-slur") -> str:
-    player = house.players.add(name="  Wim   Olde ", standard="developing", horn="tuba-eb", part=None)
-    return house.sessions.open(player.id, family, {}).id
+def opened(house: Application, exercise_type: str = "two-partial-slur") -> str:
+    player = house.players.add(name="  Wim   Olde ", standard="developing", instrument="tuba-eb", part=None)
+    return house.sessions.open(player.id, exercise_type, {}).id
 
 
 def test_migrations_give_the_tables_of_the_models(tmp_path: Path) -> None:
@@ -56,15 +56,15 @@ def test_a_newer_database_is_refused(tmp_path: Path) -> None:
 def test_a_take_keeps_its_snapshots(house: Application) -> None:
     session_id = opened(house)
     session = house.sessions.get(session_id)
-    sound, _ = play(session.figure, flaws=parse_flaws(["gap=130ms@n2"]), seed=1)
+    sound, _ = play(session.exercise, flaws=parse_flaws(["gap=130ms@n2"]), seed=1)
     made = house.takes.whole(
         session_id, sound, source="simulated", first_beat_sample=0, device={"label": "sim"}, at=now()
     )
     house.players.change(
-        session.player_id, name="Wim", standard="professional", horn="trumpet-bb", part=None, a4_hz=442.0
+        session.player_id, name="Wim", standard="professional", instrument="trumpet-bb", part=None, a4_hz=442.0
     )
     kept = house.takes.get(made.id)
-    assert (kept.standard, kept.horn, kept.a4_hz) == ("developing", "tuba-eb", 440.0)
+    assert (kept.standard, kept.instrument, kept.a4_hz) == ("developing", "tuba-eb", 440.0)
     assert (kept.verdict.outcome, kept.verdict.reason) == ("not_yet", "gap")
     assert kept.limits["gap_ms"] == 60.0
     assert kept.measures == made.measures
@@ -75,7 +75,7 @@ def test_a_take_keeps_its_snapshots(house: Application) -> None:
 def test_the_log_reads_newest_first_and_forgets_the_discarded(house: Application) -> None:
     session_id = opened(house)
     session = house.sessions.get(session_id)
-    sound, _ = play(session.figure, seed=1)
+    sound, _ = play(session.exercise, seed=1)
     first = house.takes.whole(session_id, sound, source="file", first_beat_sample=None, device={})
     house.takes.happen(session_id, Event("again"))
     second = house.takes.whole(session_id, sound, source="file", first_beat_sample=None, device={})
@@ -97,7 +97,7 @@ def test_the_log_reads_newest_first_and_forgets_the_discarded(house: Application
 
 def test_dropping_a_judged_take_discards_it_and_keeps_the_sound(house: Application) -> None:
     session_id = opened(house)
-    sound, _ = play(house.sessions.get(session_id).figure, seed=1)
+    sound, _ = play(house.sessions.get(session_id).exercise, seed=1)
     made = house.takes.whole(session_id, sound, source="file", first_beat_sample=None, device={})
     house.takes.happen(session_id, Event("drop"))
     assert house.takes.get(made.id).discarded
@@ -106,22 +106,25 @@ def test_dropping_a_judged_take_discards_it_and_keeps_the_sound(house: Applicati
 
 
 def test_players_are_checked(house: Application) -> None:
-    assert house.players.add(name=" Wim  Olde ", standard="developing", horn="tuba-eb", part="nonsense").part == "bass"
-    for bad in ({"name": " "}, {"name": "x" * 61}, {"standard": "wizard"}, {"horn": "kazoo"}, {"a4_hz": 500.0}):
-        given = {"name": "A", "standard": "developing", "horn": "tuba-eb", "part": None, "a4_hz": 440.0, **bad}
+    assert (
+        house.players.add(name=" Wim  Olde ", standard="developing", instrument="tuba-eb", part="nonsense").part
+        == "bass"
+    )
+    for bad in ({"name": " "}, {"name": "x" * 61}, {"standard": "wizard"}, {"instrument": "kazoo"}, {"a4_hz": 500.0}):
+        given = {"name": "A", "standard": "developing", "instrument": "tuba-eb", "part": None, "a4_hz": 440.0, **bad}
         with pytest.raises(InputError):
             house.players.add(**given)
 
 
-def test_each_horn_keeps_its_own_settings(house: Application) -> None:
-    player = house.players.add(name="A", standard="developing", horn="tuba-eb", part="treble", a4_hz=442.0)
+def test_each_instrument_keeps_its_own_settings(house: Application) -> None:
+    player = house.players.add(name="A", standard="developing", instrument="tuba-eb", part="treble", a4_hz=442.0)
     given = {"name": "A", "standard": "developing"}
-    house.players.change(player.id, **given, horn="horn-f-bb", part="bass-new", a4_hz=440.0)
-    house.players.change(player.id, **given, horn="horn-f-bb", part="bass-old", a4_hz=441.0)
+    house.players.change(player.id, **given, instrument="horn-f-bb", part="bass-new", a4_hz=440.0)
+    house.players.change(player.id, **given, instrument="horn-f-bb", part="bass-old", a4_hz=441.0)
     with house.record.database.reading() as db:
-        rows = {(row.instrument, row.part, row.a4_hz) for row in db.query(HornRow)}
+        rows = {(row.catalogue_id, row.part, row.a4_hz) for row in db.query(InstrumentRow)}
     assert rows == {("tuba-eb", "treble", 442.0), ("horn-f-bb", "bass-old", 441.0)}
-    assert house.players.all()[0].horn == "horn-f-bb"
+    assert house.players.all()[0].instrument == "horn-f-bb"
 
 
 def test_missing_things_say_so(house: Application) -> None:
@@ -195,10 +198,10 @@ def test_a_record_of_the_first_release_opens_with_all_that_was_in_it(tmp_path: P
     command.upgrade(alembic_config(f"sqlite:///{path}"), "0001")
     with closing(sqlite3.connect(path)) as old:
         old.execute(
-            "INSERT INTO player (id, name, stage, horn_id, created_at) VALUES ('p', 'Wim', 'growing', 'h', '2026-01-01 10:00:00')"
+            "INSERT INTO player (id, name, stage, instrument_id, created_at) VALUES ('p', 'Wim', 'growing', 'h', '2026-01-01 10:00:00')"
         )
         old.execute(
-            "INSERT INTO horn (id, player_id, instrument, part, a4_hz) VALUES ('h', 'p', 'tuba-eb', 'bass', 440.0)"
+            "INSERT INTO instrument (id, player_id, instrument, part, a4_hz) VALUES ('h', 'p', 'tuba-eb', 'bass', 440.0)"
         )
         old.commit()
     opened = Application(tmp_path)
@@ -210,13 +213,13 @@ def test_a_record_of_the_first_release_opens_with_all_that_was_in_it(tmp_path: P
 
 def test_measures_of_the_first_release_are_read(hear: Callable[..., Heard]) -> None:
     """What later releases added is absent in them, not an error."""
-    kept = plain(hear(figure_of("tuba-eb", "two-partial-slur"))[0].measures)
+    kept = plain(hear(exercise_of("tuba-eb", "two-partial-slur"))[0].measures)
     later = {"vibrato_hz", "response_ms", "envelope_db", "splits", "cracks", "level_rise_db", "tone_match"}
     for note in kept["notes"]:
         for name in later:
             note.pop(name)
     kept["sound"].pop("talking")
-    kept["figure"].pop("evenness_ms")
+    kept["exercise"].pop("evenness_ms")
     read = from_json(Measures, json.dumps(kept))
     assert read.notes[0].vibrato_hz is None
     assert read.notes[0].splits == 0
@@ -224,10 +227,10 @@ def test_measures_of_the_first_release_are_read(hear: Callable[..., Heard]) -> N
 
 def test_a_take_is_compared_with_todays_easiest_held_note_on_the_same_device(house: Application) -> None:
     session = opened(house, "long-low-tones")
-    figure = house.sessions.get(session).figure
+    exercise = house.sessions.get(session).exercise
 
     def played(label: str, *flaws: str) -> float | None:
-        sound, _ = play(figure, flaws=parse_flaws(flaws), seed=3)
+        sound, _ = play(exercise, flaws=parse_flaws(flaws), seed=3)
         take = house.takes.whole(
             session, sound, source="simulated", first_beat_sample=0, device={"label": label}, at=now()
         )
@@ -243,36 +246,36 @@ def test_a_take_is_compared_with_todays_easiest_held_note_on_the_same_device(hou
 
 
 def test_pedal_sets_grow_with_sets_that_were_really_played(house: Application) -> None:
-    player = house.players.add(name="Wim", standard="developing", horn="trombone-bass", part=None)
+    player = house.players.add(name="Wim", standard="developing", instrument="trombone-bass", part=None)
     start = datetime(2026, 1, 5, 18, 0, tzinfo=UTC)
     short = {"notes": "4", "beats": "2"}
     first = house.sessions.open(player.id, "pedal-sets", short, at=start)
-    assert len(first.block.figures) == 2
-    sound, _ = play(first.figure, seed=1, rate=16_000)
+    assert len(first.block.exercises) == 2
+    sound, _ = play(first.exercise, seed=1, rate=16_000)
     # One set and ten weeks of waiting make nobody stronger.
     house.takes.whole(first.id, sound, source="simulated", first_beat_sample=0, device={}, at=start)
-    assert len(house.sessions.open(player.id, "pedal-sets", short, at=start + timedelta(weeks=10)).block.figures) == 2
+    assert len(house.sessions.open(player.id, "pedal-sets", short, at=start + timedelta(weeks=10)).block.exercises) == 2
     for week in range(6):
         for day in range(1, 4):
             at = start + timedelta(weeks=week, days=day)
             sitting = house.sessions.open(player.id, "pedal-sets", short, at=at)
             house.takes.whole(sitting.id, sound, source="simulated", first_beat_sample=0, device={}, at=at)
     later = start + timedelta(weeks=6)
-    assert len(house.sessions.open(player.id, "pedal-sets", short, at=later).block.figures) == 3
+    assert len(house.sessions.open(player.id, "pedal-sets", short, at=later).block.exercises) == 3
     # Fewer may be asked for, never more.
     for asked, given in (("1", 1), ("5", 3)):
         chosen = house.sessions.open(player.id, "pedal-sets", {**short, "sets": asked}, at=later)
-        assert len(chosen.block.figures) == given
+        assert len(chosen.block.exercises) == given
     house.players.change_settings(player.id, {"braces": True})
     held = house.sessions.open(player.id, "pedal-sets", {}, at=later)
-    assert [len(figure.notes) for figure in held.block.figures] == [12, 12]
+    assert [len(exercise.notes) for exercise in held.block.exercises] == [12, 12]
     assert "braces" in held.state.current.why
 
 
 def test_a_rest_under_way_knows_when_it_began(house: Application) -> None:
-    player = house.players.add(name="Wim", standard="developing", horn="tuba-eb", part=None)
+    player = house.players.add(name="Wim", standard="developing", instrument="tuba-eb", part=None)
     session = house.sessions.open_day(player.id, 15)
-    sound, _ = play(house.sessions.get(session.id).figure, seed=1)
+    sound, _ = play(house.sessions.get(session.id).exercise, seed=1)
     house.takes.whole(
         session.id, sound, source="simulated", first_beat_sample=0, device={}, at=datetime(2026, 1, 5, tzinfo=UTC)
     )
@@ -287,12 +290,12 @@ def test_a_rest_under_way_knows_when_it_began(house: Application) -> None:
 
 
 def test_other_takes_are_compared_with_the_one_that_was_named(house: Application) -> None:
-    figure = house.sessions.get(opened(house, "long-low-tones")).figure
+    exercise = house.sessions.get(opened(house, "long-low-tones")).exercise
     player = house.players.all()[0].id
 
     def played(*flaws: str, days: int = 0) -> tuple[str, float | None]:
         session = house.sessions.open(player, "long-low-tones", {}).id  # what was named counts from the next sitting on
-        sound, _ = play(figure, flaws=parse_flaws(flaws), seed=3)
+        sound, _ = play(exercise, flaws=parse_flaws(flaws), seed=3)
         when = now() - timedelta(days=days)
         take = house.takes.whole(
             session, sound, source="simulated", first_beat_sample=0, device={"label": "desk"}, at=when
@@ -301,7 +304,7 @@ def test_other_takes_are_compared_with_the_one_that_was_named(house: Application
 
     def elsewhere(label: str = "desk") -> bool:
         session = house.sessions.open(player, "long-low-tones", {}).id
-        sound, _ = play(figure, seed=4)
+        sound, _ = play(exercise, seed=4)
         take = house.takes.whole(session, sound, source="simulated", first_beat_sample=0, device={"label": label})
         assert take.measures.notes[0].tone_match is not None
         return take.measures.sound.matched_elsewhere
@@ -322,7 +325,7 @@ def test_other_takes_are_compared_with_the_one_that_was_named(house: Application
 
 def test_the_log_tells_what_was_reported_and_overruled(house: Application) -> None:
     session = opened(house)
-    sound, _ = play(house.sessions.get(session).figure, flaws=parse_flaws(["gap=200ms@n2"]), seed=1)
+    sound, _ = play(house.sessions.get(session).exercise, flaws=parse_flaws(["gap=200ms@n2"]), seed=1)
     house.takes.whole(session, sound, source="simulated", first_beat_sample=0, device={}, at=now())
     house.takes.happen(session, Event("next"))
     house.takes.happen(session, Event("report", word="numb"))
@@ -332,14 +335,14 @@ def test_the_log_tells_what_was_reported_and_overruled(house: Application) -> No
     assert entry.summary.checks == ()
 
 
-def test_the_horns_warmth_is_no_tiring(house: Application) -> None:
-    """Everything rises by 14 cents after the first check note: the horn is warm, the lips are fresh."""
-    player = house.players.add(name="Wim", standard="developing", horn="tuba-eb", part=None)
+def test_the_instruments_warmth_is_no_tiring(house: Application) -> None:
+    """Everything rises by 14 cents after the first check note: the instrument is warm, the lips are fresh."""
+    player = house.players.add(name="Wim", standard="developing", instrument="tuba-eb", part=None)
     session = house.sessions.open_day(player.id, 15)
 
     def played(cents: float) -> None:
-        figure = house.sessions.get(session.id).figure
-        sound, _ = play(figure, flaws=parse_flaws([f"centre={cents:g}c"]), seed=2)
+        exercise = house.sessions.get(session.id).exercise
+        sound, _ = play(exercise, flaws=parse_flaws([f"centre={cents:g}c"]), seed=2)
         house.takes.whole(session.id, sound, source="simulated", first_beat_sample=0, device={}, at=now())
         house.takes.happen(session.id, Event("go-on"))
 
@@ -357,15 +360,20 @@ def test_the_horns_warmth_is_no_tiring(house: Application) -> None:
     assert [check.state for check in checks] == ["fresh", "fresh"]
 
 
-def test_the_log_is_found_in_by_note_figure_remark_reason_outcome_and_date(house: Application) -> None:
-    player = house.players.add(name="Wim Olde", standard="developing", horn="tuba-eb")
-    other = house.players.add(name="Ada Brook", standard="developing", horn="tuba-eb")
+def test_the_log_is_found_in_by_note_exercise_remark_reason_outcome_and_date(house: Application) -> None:
+    player = house.players.add(name="Wim Olde", standard="developing", instrument="tuba-eb")
+    other = house.players.add(name="Ada Brook", standard="developing", instrument="tuba-eb")
     at = datetime(2026, 3, 2, 18, 0, tzinfo=UTC)
     made = []
-    for day, family, flaws in ((0, "long-low-tones", ["sag=-40c@n1"]), (2, "two-partial-slur", ["gap=150ms@n2"])):
-        session = house.sessions.open(player.id, family, {}, at=at + timedelta(days=day))
+    for day, exercise_type, flaws in (
+        (0, "long-low-tones", ["sag=-40c@n1"]),
+        (2, "two-partial-slur", ["gap=150ms@n2"]),
+    ):
+        session = house.sessions.open(player.id, exercise_type, {}, at=at + timedelta(days=day))
         take = house.takes.measured(
-            session.id, lambda figure, flaws=flaws: measured(figure, parse_flaws(flaws)), at=at + timedelta(days=day)
+            session.id,
+            lambda exercise, flaws=flaws: measured(exercise, parse_flaws(flaws)),
+            at=at + timedelta(days=day),
         )
         made.append((session.id, take.id))
     house.takes.remark(made[1][1], "50% better_on mouthpiece B")

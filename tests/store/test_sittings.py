@@ -6,7 +6,7 @@ from pathlib import Path
 
 import pytest
 
-from orexis.core.figures import Figure
+from orexis.core.exercises import Exercise
 from orexis.core.measures import Measures
 from orexis.core.player import parse_flaws
 from orexis.core.practice import Event, EventName
@@ -30,12 +30,14 @@ def house(tmp_path: Path) -> Iterator[Application]:
 
 def practised(house: Application, days: int = 12) -> str:
     """Long tones that sag by 12 cents at first and by 2 in the end."""
-    person = house.players.add(name="Wenna Tull", standard="developing", horn="tuba-eb", part="bass", a4_hz=440.0)
+    person = house.players.add(name="Wenna Tull", standard="developing", instrument="tuba-eb", part="bass", a4_hz=440.0)
     for day in range(days):
         cents = 12.0 if day < days // 2 else 2.0
 
-        def plays(figure: Figure, cents: float = cents) -> Measures:
-            return measured(figure, parse_flaws([f"sag=-{cents + i % 2}c@{n.id}" for i, n in enumerate(figure.notes)]))
+        def plays(exercise: Exercise, cents: float = cents) -> Measures:
+            return measured(
+                exercise, parse_flaws([f"sag=-{cents + i % 2}c@{n.id}" for i, n in enumerate(exercise.notes)])
+            )
 
         moment = START + timedelta(days=day)
         session = house.sessions.open(person.id, "long-low-tones", {"steps": "3"}, at=moment)
@@ -137,15 +139,17 @@ def test_then_and_now_needs_sound_and_days_between(house: Application, monkeypat
 
 def test_everybody_at_a_glance(house: Application, monkeypatch: pytest.MonkeyPatch) -> None:
     player = practised(house, 4)
-    idle = house.players.add(name="Piran Voss", standard="developing", horn="trumpet-bb", part="treble", a4_hz=440.0)
+    idle = house.players.add(
+        name="Piran Voss", standard="developing", instrument="trumpet-bb", part="treble", a4_hz=440.0
+    )
     monkeypatch.setattr(clock, "AHEAD", START + timedelta(days=5) - datetime.now(UTC))
     seen = {one.player_id: one for one in house.at_a_glance()}
     assert (seen[player].days_ago, seen[player].days_this_week) == (2, 4)
     assert seen[player].minutes_this_week > 1.0
     assert (seen[idle.id].last_day, seen[idle.id].stuck) == (None, None)
 
-    def lost(figure: Figure) -> Measures:
-        return measured(figure, parse_flaws([f"sag=-60c@{note.id}" for note in figure.notes]))
+    def lost(exercise: Exercise) -> Measures:
+        return measured(exercise, parse_flaws([f"sag=-60c@{note.id}" for note in exercise.notes]))
 
     session = house.sessions.open(idle.id, "long-low-tones", {}, at=START + timedelta(days=5))
     for take in range(8):

@@ -1,4 +1,4 @@
-"""Notes by day in the record: added by takes, taken out with them, made anew alike; the horn's part taken over and back."""
+"""Notes by day in the record: added by takes, taken out with them, made anew alike; the instrument's part taken over and back."""
 
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
@@ -6,7 +6,7 @@ from pathlib import Path
 import pytest
 from sqlalchemy import select
 
-from orexis.core.figures import Figure
+from orexis.core.exercises import Exercise
 from orexis.core.measures import Measures
 from orexis.core.practice import Event, EventName
 from orexis.core.rehearsal.measured import flawless
@@ -27,13 +27,13 @@ def house(tmp_path: Path):
 
 def practised(house: Application, days: int, takes: int, *, cents: float = 0.0) -> str:
     """A player with so many days of long tones; every note lies so many cents high."""
-    person = house.players.add(name="Wenna Tull", standard="developing", horn="tuba-eb", part="bass", a4_hz=440.0)
+    person = house.players.add(name="Wenna Tull", standard="developing", instrument="tuba-eb", part="bass", a4_hz=440.0)
     start = datetime(2026, 3, 2, 18, 0, tzinfo=UTC)
 
-    def plays(figure: Figure) -> Measures:
+    def plays(exercise: Exercise) -> Measures:
         from dataclasses import replace
 
-        clean = flawless(figure)
+        clean = flawless(exercise)
         return replace(
             clean, notes=tuple(replace(n, pitch_error_cents=cents, judged_error_cents=cents) for n in clean.notes)
         )
@@ -92,8 +92,8 @@ def test_taken_over_and_given_back(house: Application) -> None:
     assert told.count >= 300
     assert told.days == 9
     assert not told.taken_over
-    # The same for every note: that is where the player tunes, and no part of the horn.
+    # The same for every note: that is where the player tunes, and no part of the instrument.
     assert all(abs(note.departs.value) < 2.5 for note in told.notes)
     person = house.tuning.take_over(player)
-    assert person.instrument.setup == person.setup
+    assert person.own_instrument.setup == person.setup
     assert house.tuning.give_back(player).setup.learned == ()

@@ -21,7 +21,7 @@ from orexis.core.sound import Sound
 from orexis.files.soundfiles import write_wav
 from orexis.services import clock
 from orexis.services.clock import now
-from tests.conftest import figure_of
+from tests.conftest import exercise_of
 
 FLAGS = [
     "--no-sandbox",
@@ -104,17 +104,17 @@ class Site:
         """How much sound of takes under way has arrived."""
         return sum(path.stat().st_size for path in (self.data / "journal").glob("*.f32"))
 
-    def player(self, horn: str = "tuba-eb", *, name: str = "Wim Olde", **settings: object) -> str:
+    def player(self, instrument: str = "tuba-eb", *, name: str = "Wim Olde", **settings: object) -> str:
         """A new player, who has time today and goes on by key unless the settings say otherwise."""
-        player = self.call("/api/players", {"name": name, "standard": "developing", "horn": horn})
+        player = self.call("/api/players", {"name": name, "standard": "developing", "instrument": instrument})
         sunday = now().astimezone().weekday() == 6
         given = [30, 30, 30, 30, 30, 0, 30] if sunday else [30, 30, 30, 30, 30, 30, 0]
         self.call(f"/api/players/{player['id']}/settings", {"goes_on": False, "minutes": given, **settings}, "PATCH")
         return str(player["id"])
 
-    def session(self, family: str, horn: str = "tuba-eb", **params: str) -> str:
-        player = {"id": self.player(horn)}
-        body = {"player_id": player["id"], "family": family, "params": params}
+    def session(self, exercise_type: str, instrument: str = "tuba-eb", **params: str) -> str:
+        player = {"id": self.player(instrument)}
+        body = {"player_id": player["id"], "exercise_type": exercise_type, "params": params}
         return str(self.call("/api/sessions", body)["id"])
 
     def close(self) -> None:
@@ -208,9 +208,9 @@ def through_microphone(
     raise AssertionError("this machine lost some of the sound eight times")
 
 
-def microphone_file(path: Path, family: str, *flaws: str, lead_s: float, horn: str = "tuba-eb") -> Path:
+def microphone_file(path: Path, exercise_type: str, *flaws: str, lead_s: float, instrument: str = "tuba-eb") -> Path:
     """A performance after `lead_s` of near silence, as a microphone would hear it."""
-    sound, _ = play(figure_of(horn, family), flaws=parse_flaws([*flaws, "noise=-66db"]), seed=1)
+    sound, _ = play(exercise_of(instrument, exercise_type), flaws=parse_flaws([*flaws, "noise=-66db"]), seed=1)
     rng = np.random.default_rng(0)
 
     def quiet(seconds: float) -> np.ndarray:

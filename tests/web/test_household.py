@@ -22,7 +22,7 @@ def other(tmp_path: Path) -> Iterator[Site]:
 def played(site: Site) -> tuple[str, str]:
     """A sitting with two takes: player and session."""
     player = site.player()
-    body = {"player_id": player, "family": "two-partial-slur", "params": {}}
+    body = {"player_id": player, "exercise_type": "two-partial-slur", "params": {}}
     session = site.call("/api/sessions", body)["id"]
     for _ in range(2):
         site.call(f"/api/sessions/{session}/simulated-take", {"manner": "clean", "seed": 1})

@@ -21,7 +21,7 @@ STANDS = "() => [orexisStand.phase, orexisStand.state.takes.length, orexisStand.
 
 def begun(site: Site, open_page: OpenPage, **settings: object) -> Page:
     player = site.player("trumpet-bb", goes_on=True, checks=False, **settings)
-    session = site.call("/api/sessions", {"player_id": player, "family": "partial-chain", "params": {}})["id"]
+    session = site.call("/api/sessions", {"player_id": player, "exercise_type": "partial-chain", "params": {}})["id"]
     page = open_page()
     page.goto(f"{site.base}/stand/{session}")
     expect(page.get_by_text("Ready.")).to_be_visible()

@@ -44,8 +44,8 @@ def test_a_hearing_is_remarked_on_and_a_lesson_is_taken_over(
 ) -> None:
     played(site)
     teacher = other.player("tuba-eb", name="Wenna Tull")
-    body = {"player_id": teacher, "family": "two-partial-slur", "params": {"tempo": "66"}, "name": "Slow slurs"}
-    other.call("/api/figures/keep", body)
+    body = {"player_id": teacher, "exercise_type": "two-partial-slur", "params": {"tempo": "66"}, "name": "Slow slurs"}
+    other.call("/api/exercises/keep", body)
 
     page = open_page()
     page.goto(f"{site.base}/lessons")

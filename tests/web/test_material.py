@@ -1,13 +1,13 @@
-"""Figures and Horn in the browser: change, see, hear, keep, read from a file, print the chart."""
+"""Exercises and Instrument in the browser: change, see, hear, keep, read from a file, print the chart."""
 
 import re
 from pathlib import Path
 
 from playwright.sync_api import expect
 
-from orexis.core.horn import horn_named
-from orexis.files.musicxml import figure_to_musicxml
-from tests.conftest import figure_of
+from orexis.core.instruments import instrument_named
+from orexis.files.musicxml import exercise_to_musicxml
+from tests.conftest import exercise_of
 from tests.web.conftest import OpenPage, Site
 
 
@@ -68,8 +68,8 @@ def test_notes_are_taken_by_hand_each_pitch_or_each_note(site: Site, open_page: 
 
 
 def test_a_tune_is_read_from_a_file_and_a_broken_one_refused(site: Site, open_page: OpenPage, tmp_path: Path) -> None:
-    horn = horn_named("tuba-eb")
-    xml = figure_to_musicxml(figure_of("tuba-eb", "tune", tune="Two Bridges"), horn, horn.parts[0])
+    instrument = instrument_named("tuba-eb")
+    xml = exercise_to_musicxml(exercise_of("tuba-eb", "tune", tune="Two Bridges"), instrument, instrument.parts[0])
     (tmp_path / "tune.musicxml").write_bytes(xml)
     (tmp_path / "bad.mid").write_bytes(b"MThd nothing")
     site.player("trombone-tenor")
@@ -92,7 +92,7 @@ def test_a_tune_is_read_from_a_file_and_a_broken_one_refused(site: Site, open_pa
     assert b"score-partwise" in Path(made.value.path()).read_bytes()
 
 
-def test_the_chart_follows_the_horn_of_ones_own(site: Site, open_page: OpenPage) -> None:
+def test_the_chart_follows_the_instrument_of_ones_own(site: Site, open_page: OpenPage) -> None:
     player = site.player("trumpet-bb")
     page = open_page()
     page.goto(f"{site.base}/instrument")
@@ -117,13 +117,13 @@ def test_a_way_of_ones_own_and_a_pedal_that_needs_a_shift(site: Site, open_page:
     page.get_by_role("button", name="Play F3 with V1, partial 4").click()
     row = page.get_by_role("row", name=re.compile("^F3 F3"))
     expect(row).to_contain_text("valve 1 partial 4")
-    figure = {"player_id": player, "family": "step-ladder", "params": {"start": "F3"}}
-    assert site.call("/api/figures/view", figure)["figure"]["notes"][0]["tube"] == "V1"
+    exercise = {"player_id": player, "exercise_type": "step-ladder", "params": {"start": "F3"}}
+    assert site.call("/api/exercises/view", exercise)["exercise"]["notes"][0]["tube"] == "V1"
     page.get_by_role("button", name="Use the chart’s fingering for F3").click()
     expect(row).to_contain_text("1st position partial 3")
 
     pedals = {"sets": "2", "notes": "4", "beats": "2", "tempo": "120"}
-    body = {"player_id": player, "family": "pedal-sets", "params": pedals, "anyway": True}
+    body = {"player_id": player, "exercise_type": "pedal-sets", "params": pedals, "anyway": True}
     session = site.call("/api/sessions", body)["id"]
     page.goto(f"{site.base}/stand/{session}")
     page.get_by_role("button", name="Start", exact=True).click()

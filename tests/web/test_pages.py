@@ -51,7 +51,7 @@ REST = (
 
 @pytest.mark.parametrize("paths", [DESK, REST], ids=["desk", "rest"])
 def test_views_are_accessible_in_both_lights_and_fit(site: Site, open_page: OpenPage, paths: tuple[str, ...]) -> None:
-    session = site.session("two-partial-slur", horn="trombone-tenor")
+    session = site.session("two-partial-slur", instrument="trombone-tenor")
     page = open_page()
     page.add_init_script("localStorage['orexis.mode'] = 'light'")
     page.goto(f"{site.base}/stand/{session}")

@@ -117,7 +117,7 @@ def test_a_teacher_opens_files_without_playing_a_note(site: Site, open_page: Ope
 
 
 def test_no_view_begins_with_more_than_can_be_taken_in(site: Site, open_page: OpenPage) -> None:
-    session = site.session("two-partial-slur", horn="trumpet-bb")
+    session = site.session("two-partial-slur", instrument="trumpet-bb")
     page = open_page()
     page.goto(f"{site.base}/stand/{session}")
     page.get_by_text("Ready.").wait_for()

@@ -47,10 +47,10 @@ def test_a_day_is_changed_kept_and_begun_as_it_stands(site: Site, open_page: Ope
     page.get_by_role("button", name="Start", exact=True).click()
     expect(page.get_by_text("Ready.")).to_be_visible()
     state = site.call(f"/api/players/{player}/session")["state"]
-    families = [block["family"] for block in state["plan"]]
-    assert families[1] == "siren"
-    assert families[-1] == "tune"
-    assert len(families) == len(names)
+    exercise_types = [block["exercise_type"] for block in state["plan"]]
+    assert exercise_types[1] == "siren"
+    assert exercise_types[-1] == "tune"
+    assert len(exercise_types) == len(names)
     assert state["plan"][1]["minutes"] == 6
 
 
@@ -119,7 +119,7 @@ def test_weeks_are_given_moved_and_aimed_with(site: Site, open_page: OpenPage) -
     assert site.call(f"/api/players/{player}/programmes")[0]["state"] == "paused"
 
 
-def test_a_path_is_shown_with_its_figure_and_set_by_hand(site: Site, open_page: OpenPage) -> None:
+def test_a_path_is_shown_with_its_exercise_and_set_by_hand(site: Site, open_page: OpenPage) -> None:
     site.player("trumpet-bb")
     page = open_page()
     page.goto(f"{site.base}/exercises")

@@ -11,7 +11,7 @@ from playwright.sync_api import Page, expect
 from orexis.core.player import play
 from orexis.core.sound import Sound
 from orexis.files.soundfiles import write_wav
-from tests.conftest import figure_of
+from tests.conftest import exercise_of
 from tests.web.conftest import OpenPage, Site, drawn, through_microphone, until
 
 
@@ -71,7 +71,9 @@ def test_a_block_left_out_makes_room_for_others_and_the_stand_says_for_which(sit
     page.get_by_role("button", name="Start", exact=True).click()
     expect(page.get_by_text("Ready.")).to_be_visible()
     session = page.url.rsplit("/", 1)[1]
-    was = {block["family"] for block in site.call(f"/api/sessions/{session}")["state"]["plan"] if not block["spare"]}
+    was = {
+        block["exercise_type"] for block in site.call(f"/api/sessions/{session}")["state"]["plan"] if not block["spare"]
+    }
     for _ in range(5):
         before = site.call(f"/api/sessions/{session}")["state"]["block"]
         page.keyboard.press("n")
@@ -81,14 +83,14 @@ def test_a_block_left_out_makes_room_for_others_and_the_stand_says_for_which(sit
             break
     expect(page.get_by_text(re.compile(r"The rest of the plan has changed\. Added: [A-Z]"))).to_be_visible()
     state = site.call(f"/api/sessions/{session}")["state"]
-    assert {block["family"] for block in state["plan"] if not block["spare"]} - was
+    assert {block["exercise_type"] for block in state["plan"] if not block["spare"]} - was
     expect(page.get_by_role("heading", name=state["plan"][state["block"]]["title"])).to_be_visible()
     assert site.call(f"/api/players/{player}/log")["total"] == 0  # nothing was played
 
 
 def test_the_rhythm_is_blown_first_and_nobody_is_led_away_from_it(site: Site, open_page: OpenPage) -> None:
     player = site.player("tuba-eb", goes_on=True)
-    session = site.call("/api/sessions", {"player_id": player, "family": "two-partial-slur"})["id"]
+    session = site.call("/api/sessions", {"player_id": player, "exercise_type": "two-partial-slur"})["id"]
     page = open_page()
     page.goto(f"{site.base}/stand/{session}")
     expect(page.get_by_text("Ready.")).to_be_visible()
@@ -100,16 +102,16 @@ def test_the_rhythm_is_blown_first_and_nobody_is_led_away_from_it(site: Site, op
     expect(page.get_by_text("Ready.")).to_be_visible()
 
 
-def test_a_figure_with_written_rests_leaves_the_picture_its_place(site: Site, open_page: OpenPage) -> None:
-    for family in ("breath", "buzz-answer"):
-        session = site.session(family)
+def test_a_exercise_with_written_rests_leaves_the_picture_its_place(site: Site, open_page: OpenPage) -> None:
+    for exercise_type in ("breath", "buzz-answer"):
+        session = site.session(exercise_type)
         page = open_page()
         page.goto(f"{site.base}/stand/{session}")
         page.get_by_role("button", name="Start", exact=True).click()
         expect(page.get_by_text("Breathe, then play.")).to_be_visible()
         box = page.locator(".lanes").bounding_box()
         assert box is not None
-        assert box["height"] >= 200.0, family
+        assert box["height"] >= 200.0, exercise_type
 
 
 def test_on_a_phone_everything_can_be_reached(site: Site, open_page: OpenPage) -> None:
@@ -148,14 +150,14 @@ def test_quiet_hours_give_a_quiet_routine(site: Site, open_page: OpenPage) -> No
 @pytest.mark.realtime
 def test_the_first_note_begins_the_take(site: Site, open_page: OpenPage, tmp_path: Path) -> None:
     """No count-in: the last second before the note is kept, so that its start is measured too."""
-    figure = figure_of("tuba-eb", "long-low-tones")
-    sound, _ = play(figure, seed=4)
-    played = sound.samples[round((figure.start_s(figure.notes[0]) - 0.3) * sound.rate) :]
+    exercise = exercise_of("tuba-eb", "long-low-tones")
+    sound, _ = play(exercise, seed=4)
+    played = sound.samples[round((exercise.start_s(exercise.notes[0]) - 0.3) * sound.rate) :]
     rng = np.random.default_rng(0)
     quiet = rng.normal(0.0, 10 ** (-66 / 20), 5 * sound.rate)
     write_wav(tmp_path / "mic.wav", Sound(np.concatenate((quiet, played, quiet)).astype(np.float32), sound.rate))
     player = site.player("tuba-eb", start="first note")
-    body = {"player_id": player, "family": "long-low-tones"}
+    body = {"player_id": player, "exercise_type": "long-low-tones"}
     _, take = through_microphone(
         site, open_page, tmp_path / "mic.wav", lambda: str(site.call("/api/sessions", body)["id"])
     )

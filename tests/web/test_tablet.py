@@ -124,4 +124,4 @@ def test_a_take_on_a_tablet_through_its_microphone(site: Site, open_page: OpenPa
     take = site.call(f"/api/sessions/{session}")["state"]["takes"][0]["take_id"]
     found = site.call(f"/api/takes/{take}")
     assert found["source"] == "microphone"
-    assert found["measures"]["figure"]["playing_s"] > 2.0
+    assert found["measures"]["exercise"]["playing_s"] > 2.0

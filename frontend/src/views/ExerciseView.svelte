@@ -11,21 +11,21 @@
   import ParamField from '../lib/components/ParamField.svelte';
   import { navigate, route } from '../lib/router';
   import { Beginning } from '../lib/state/beginning.svelte';
-  import { FigureBrowser } from '../lib/state/figures.svelte';
+  import { ExerciseBrowser } from '../lib/state/exercises.svelte';
   import { household } from '../lib/state/household.svelte';
   import { words } from '../lib/state/loaded.svelte';
   import { LOAD_WORDS, noteName, noteSigns } from '../lib/view/words';
 
   /** One exercise: its notes and sound, what it is for, its level, what can be changed. */
-  const browser = new FigureBrowser(household.player?.id ?? '');
+  const browser = new ExerciseBrowser(household.player?.id ?? '');
   const id = (route.params as { id?: string }).id;
   browser.load(id).catch((error: unknown) => (browser.refused = words(error)));
   onDestroy(() => browser.stop());
 
   const MAIN = 4; // parameters that are shown at once: the first matter most
-  const family = $derived(browser.family);
+  const exercise_type = $derived(browser.exercise_type);
   const shown = $derived(browser.shown);
-  const asked = $derived(shown?.figure.notes.map((note) => noteName(note.written)).join(', ') ?? '');
+  const asked = $derived(shown?.exercise.notes.map((note) => noteName(note.written)).join(', ') ?? '');
   const params = $derived(browser.params.filter((item) => item.kind !== 'ways'));
 
   const beginning = new Beginning((session) => navigate('/stand/:id', { params: { id: session.id } }));
@@ -33,7 +33,7 @@
     beginning.begin((anyway) => api.openSession({ ...browser.wish, index: undefined, anyway } as never));
 </script>
 
-<svelte:head><title>{browser.kept?.name ?? family?.name ?? 'Exercise'} – Orexis</title></svelte:head>
+<svelte:head><title>{browser.kept?.name ?? exercise_type?.name ?? 'Exercise'} – Orexis</title></svelte:head>
 
 {#snippet fields(list: typeof params)}
   <div class="mt-3 grid grid-cols-2 gap-x-6 gap-y-4 lg:grid-cols-4">
@@ -52,11 +52,11 @@
 
 <section class="mx-auto w-full max-w-6xl p-8 max-sm:p-4">
   <p><a class="line inline-block py-1" href="/exercises">Exercises</a></p>
-  {#if family && shown && browser.material}
+  {#if exercise_type && shown && browser.material}
     <div class="flex flex-wrap items-center gap-x-8 gap-y-3">
       <div class="grow">
-        <h1>{browser.kept?.name ?? family.name}</h1>
-        <p class="mt-1 max-w-3xl">{family.purpose} <span class="quiet">({LOAD_WORDS[family.load]})</span></p>
+        <h1>{browser.kept?.name ?? exercise_type.name}</h1>
+        <p class="mt-1 max-w-3xl">{exercise_type.purpose} <span class="quiet">({LOAD_WORDS[exercise_type.load]})</span></p>
       </div>
       <button class="press small inline-flex items-center gap-2" onclick={() => browser.hear()}>
         {#if browser.playing}<Pause size={18} aria-hidden="true" />Stop{:else}<Play
@@ -71,7 +71,7 @@
     {#if browser.trouble}<p role="alert" class="mt-3">{browser.trouble}</p>{/if}
     {#if browser.said}<p role="status" class="mt-3">{browser.said}</p>{/if}
     <div class="rule mt-4 h-[240px] border-y py-3 max-sm:h-[160px]">
-      <Engraving svg={shown.figure.svg} title="{shown.figure.figure.title}: {asked}" sounding={browser.sounding} />
+      <Engraving svg={shown.exercise.svg} title="{shown.exercise.exercise.title}: {asked}" sounding={browser.sounding} />
     </div>
     {#if shown.titles.length > 1}
       <label class="mt-3 flex items-center gap-3 whitespace-nowrap">
@@ -88,22 +88,22 @@
       </label>
     {/if}
     {#if shown.says.length}<p class="mt-3">{shown.says.join(' ')}</p>{/if}
-    {#if shown.figure.caution}<p class="mt-3" style="color: var(--oxblood)">{shown.figure.caution}</p>{/if}
+    {#if shown.exercise.caution}<p class="mt-3" style="color: var(--oxblood)">{shown.exercise.caution}</p>{/if}
     <dl class="mt-4 grid gap-x-8 gap-y-2 md:grid-cols-3">
       <div>
         <dt class="quiet">How to play it</dt>
-        <dd>{shown.figure.figure.hint && !browser.kept?.words ? shown.figure.figure.hint : family.asks}</dd>
+        <dd>{shown.exercise.exercise.hint && !browser.kept?.words ? shown.exercise.exercise.hint : exercise_type.asks}</dd>
       </div>
       <div>
         <dt class="quiet">Listen for</dt>
-        <dd>{family.listen_for}</dd>
+        <dd>{exercise_type.listen_for}</dd>
       </div>
       <div>
         <dt class="quiet">Usual mistake</dt>
-        <dd>{family.mistake}</dd>
+        <dd>{exercise_type.mistake}</dd>
       </div>
     </dl>
-    {#if !browser.kept}<ExerciseLevels family={family.id} take={(levels) => void browser.take(levels)} />{/if}
+    {#if !browser.kept}<ExerciseLevels exercise_type={exercise_type.id} take={(levels) => void browser.take(levels)} />{/if}
     {#if params.length}
       {@render fields(params.slice(0, MAIN))}
       {#if params.length > MAIN}
@@ -116,7 +116,7 @@
     {#if browser.byHand}
       <FingeringsByHand
         playerId={browser.playerId}
-        view={shown.figure}
+        view={shown.exercise}
         number={browser.index + 1}
         value={browser.valueOf(browser.byHand)}
         set={(value) => void browser.set('tubes', value)}

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { api, type Material, type OwnFigure } from '../lib/api/client';
+  import { api, type Material, type OwnExercise } from '../lib/api/client';
   import Thumbnail from '../lib/components/Thumbnail.svelte';
   import { navigate } from '../lib/router';
   import { household } from '../lib/state/household.svelte';
@@ -8,7 +8,7 @@
 
   /** All exercises with their first notes: search, filters, the player's own on top. */
   const material = new Loaded<Material>();
-  const own = new Loaded<OwnFigure[]>();
+  const own = new Loaded<OwnExercise[]>();
   let word = $state('');
   let purpose = $state('');
   let load = $state('');
@@ -19,16 +19,16 @@
 
   $effect(() => {
     const id = player?.id;
-    void [player?.horn];
+    void [player?.instrument];
     if (!id) return;
     void material.load(() => api.material(id));
-    void own.load(() => api.ownFigures(id));
+    void own.load(() => api.ownExercises(id));
   });
   const groups = $derived(
     (household.catalogue?.places ?? [])
       .map((place) => ({
         place,
-        families: (material.value?.families ?? []).filter(
+        exercise_types: (material.value?.exercise_types ?? []).filter(
           (item) =>
             item.place === place &&
             (!purpose || item.serves.includes(purpose)) &&
@@ -36,14 +36,14 @@
             `${item.name} ${item.purpose}`.toLowerCase().includes(word.trim().toLowerCase()),
         ),
       }))
-      .filter((group) => group.families.length),
+      .filter((group) => group.exercise_types.length),
   );
 
   async function read(file: File) {
     if (!player) return;
     [trouble, said] = [null, null];
     try {
-      const made = await api.importFigure(player.id, file, 0);
+      const made = await api.importExercise(player.id, file, 0);
       await navigate('/exercises/:id', { params: { id: made.id } });
     } catch (error) {
       trouble = words(error);
@@ -101,10 +101,10 @@
     {#each groups as group (group.place)}
       <h2 class="mt-6">{PLACE_WORDS[group.place]}</h2>
       <ul class="cards">
-        {#each group.families as item (item.id)}
+        {#each group.exercise_types as item (item.id)}
           <li>
             <a href="/exercises/{item.id}">
-              <Thumbnail playerId={player.id} family={item.id} name={item.name} />
+              <Thumbnail playerId={player.id} exercise_type={item.id} name={item.name} />
               <b>{item.name}</b>{#if item.load === 'high'}<span class="quiet">, {LOAD_WORDS.high}</span>{/if}
               <span class="block">{item.purpose}</span>
             </a>

@@ -2,8 +2,8 @@
   import { api, type ChartRow, type Setup } from '../lib/api/client';
   import Choice from '../lib/components/Choice.svelte';
   import ChartTable from '../lib/components/ChartTable.svelte';
-  import HornOrMe from '../lib/components/HornOrMe.svelte';
-  import HornSettings from '../lib/components/HornSettings.svelte';
+  import InstrumentOrPlayer from '../lib/components/InstrumentOrPlayer.svelte';
+  import InstrumentSettings from '../lib/components/InstrumentSettings.svelte';
   import { Loaded, words } from '../lib/state/loaded.svelte';
   import { household } from '../lib/state/household.svelte';
   import { midiOf } from '../lib/view/pitch';
@@ -11,7 +11,7 @@
 
   const chart = new Loaded<ChartRow[]>();
   const player = $derived(household.player);
-  const horn = $derived(household.catalogue?.horns.find((item) => item.id === player?.horn));
+  const instrument = $derived(household.catalogue?.instruments.find((item) => item.id === player?.instrument));
 
   async function load() {
     const id = player?.id;
@@ -28,7 +28,7 @@
   async function keep(change: Partial<Setup>) {
     if (!player) return;
     try {
-      await api.changeHorn(player.id, { ...player.setup, ...change });
+      await api.changeInstrument(player.id, { ...player.setup, ...change });
       await household.load();
       await load();
       trouble = null;
@@ -39,20 +39,20 @@
   const shiftsAt = $derived(player?.setup?.shifts_at ?? null);
   const nameOf = (midi: number) => chart.value?.find((row) => row.midi === midi)?.written ?? '';
   $effect(() => {
-    void [player?.horn, player?.part, player?.a4_hz];
+    void [player?.instrument, player?.part, player?.a4_hz];
     void load();
   });
 </script>
 
 <svelte:head><title>Instrument – Orexis</title></svelte:head>
 
-{#if player && horn}
+{#if player && instrument}
   <section class="mx-auto w-full max-w-6xl p-8 max-sm:p-4">
     <header class="flex flex-wrap items-center gap-x-6 gap-y-1">
-      <h1 class="grow">{horn.name}</h1>
+      <h1 class="grow">{instrument.name}</h1>
       <Choice label="Show" bare value={tab} options={TABS} choose={(value) => (tab = value)} />
     </header>
-    {#if horn.mechanism === 'slide' && horn.valves.length}<p class="quiet mt-1">{horn.valves.join(', ')}</p>{/if}
+    {#if instrument.mechanism === 'slide' && instrument.valves.length}<p class="quiet mt-1">{instrument.valves.join(', ')}</p>{/if}
     {#each [chart.trouble ?? trouble].filter(Boolean) as line (line)}<p role="alert" class="mt-3">{line}</p>{/each}
     {#if tab === 'chart'}
       {#if shiftsAt}
@@ -63,7 +63,7 @@
       {/if}
       <ChartTable
         rows={chart.value ?? []}
-        glides={horn.mechanism === 'slide'}
+        glides={instrument.mechanism === 'slide'}
         own={player.setup?.preferred ?? []}
         take={(preferred) => void keep({ preferred })}
       />
@@ -73,9 +73,9 @@
         <span class="quiet py-2">Cents at A4 = {player.a4_hz} Hz; sharp is positive.</span>
       </p>
     {:else if tab === 'tuning'}
-      <HornOrMe {player} changed={load} />
+      <InstrumentOrPlayer {player} changed={load} />
     {:else}
-      <div class="mt-4 max-w-md"><HornSettings {player} {horn} changed={load} /></div>
+      <div class="mt-4 max-w-md"><InstrumentSettings {player} {instrument} changed={load} /></div>
     {/if}
   </section>
 {/if}

@@ -33,7 +33,7 @@
   onDestroy(() => play.close());
   $effect(() => {
     const id = player?.id;
-    void [player?.horn, player?.part, play.a4, play.tuning];
+    void [player?.instrument, player?.part, play.a4, play.tuning];
     if (id) void play.loadNotes(id);
   });
 

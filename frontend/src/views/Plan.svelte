@@ -29,7 +29,7 @@
   });
   $effect(() => {
     const id = player?.id;
-    void [player?.horn];
+    void [player?.instrument];
     if (id) void goals.load(() => api.programmes(id));
   });
   const weeks = $derived(

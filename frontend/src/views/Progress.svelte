@@ -33,7 +33,7 @@
 
   $effect(() => {
     const id = player?.id;
-    void [player?.horn];
+    void [player?.instrument];
     const span = Number(weeks);
     if (!id) return;
     void shown.load(() => api.progress(id, span));

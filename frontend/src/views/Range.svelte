@@ -21,7 +21,7 @@
 
   $effect(() => {
     if (!player) return;
-    void [player.horn];
+    void [player.instrument];
     const id = player.id;
     void shown.load(() => api.ladder(id));
   });
@@ -66,7 +66,7 @@
     beginning.begin((anyway) =>
       api.openSession({
         player_id: player.id,
-        family: 'step-ladder',
+        exercise_type: 'step-ladder',
         params: { start: start.sounding, direction },
         anyway,
       }),

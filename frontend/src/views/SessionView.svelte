@@ -30,11 +30,11 @@
       return null as never;
     });
   }
-  const free = $derived(found?.family === 'free_practice');
+  const free = $derived(found?.exercise_type === 'free_practice');
   const about = $derived(
     found
       ? [
-          household.hornName(found.horn),
+          household.instrumentName(found.instrument),
           found.params['minutes'] && `${found.params['minutes']} minutes planned`,
           found.params['lips'] && `lips ${found.params['lips']}`,
           found.params['kind'] && `${found.params['kind']} day`,

@@ -15,7 +15,7 @@
   let outcome = $state('');
   /** Another page may lead here with what is to be found. */
   let reason = $state(new URLSearchParams(location.search).get('reason') ?? '');
-  let horn = $state('');
+  let instrument = $state('');
   let since = $state('');
   let until = $state('');
   const log = new Loaded<LogPage>();
@@ -25,11 +25,11 @@
     ...(word.trim() && { word: word.trim() }),
     ...(outcome && { outcome: outcome as Outcome }),
     ...(reason && { reason }),
-    ...(horn && { horn }),
+    ...(instrument && { instrument }),
     ...(since && { since }),
     ...(until && { until }),
   });
-  const horns = $derived(played.value ?? []);
+  const instruments = $derived(played.value ?? []);
   const looking = $derived(Object.keys(wanted).length > 0);
 
   $effect(() => {
@@ -43,7 +43,7 @@
     const id = household.player?.id;
     if (!id) return;
     void reasons.load(() => api.reasons(id));
-    void played.load(() => api.hornsPlayed(id));
+    void played.load(() => api.instrumentsPlayed(id));
   });
   $effect(() => {
     void wanted;
@@ -80,12 +80,12 @@
           {#each reasons.value ?? [] as id (id)}<option value={id}>{labelOf(id)}</option>{/each}
         </select>
       </label>
-      {#if horns.length > 1}
+      {#if instruments.length > 1}
         <label class="field">
           <span>Instrument</span>
-          <select bind:value={horn}>
+          <select bind:value={instrument}>
             <option value="">any</option>
-            {#each horns as id (id)}<option value={id}>{household.hornName(id)}</option>{/each}
+            {#each instruments as id (id)}<option value={id}>{household.instrumentName(id)}</option>{/each}
           </select>
         </label>
       {/if}

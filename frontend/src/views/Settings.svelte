@@ -20,7 +20,7 @@
     if (household.player) draft = { ...household.player };
   });
 
-  const horn = $derived(household.catalogue?.horns.find((item) => item.id === draft?.horn));
+  const instrument = $derived(household.catalogue?.instruments.find((item) => item.id === draft?.instrument));
 
   async function keep(event: Event) {
     event.preventDefault();
@@ -29,8 +29,8 @@
       await api.changePlayer(draft.id, {
         name: draft.name,
         standard: draft.standard,
-        horn: draft.horn,
-        part: horn?.parts.some((part) => part.id === draft?.part) ? draft.part : null,
+        instrument: draft.instrument,
+        part: instrument?.parts.some((part) => part.id === draft?.part) ? draft.part : null,
         a4_hz: draft.a4_hz,
       });
       await household.load();
@@ -76,15 +76,15 @@
         <label class="field"><span>Name</span><input bind:value={draft.name} maxlength="60" /></label>
         <label class="field">
           <span>Instrument</span>
-          <select bind:value={draft.horn}>
-            {#each household.catalogue?.horns ?? [] as item (item.id)}<option value={item.id}>{item.name}</option
+          <select bind:value={draft.instrument}>
+            {#each household.catalogue?.instruments ?? [] as item (item.id)}<option value={item.id}>{item.name}</option
               >{/each}
           </select>
         </label>
         <label class="field">
           <span>Part</span>
           <select bind:value={draft.part}>
-            {#each horn?.parts ?? [] as item (item.id)}<option value={item.id}>{item.clef} clef ({item.id})</option
+            {#each instrument?.parts ?? [] as item (item.id)}<option value={item.id}>{item.clef} clef ({item.id})</option
               >{/each}
           </select>
         </label>

@@ -44,7 +44,7 @@
   $effect(() => {
     const verdict = stand.verdict;
     if (!verdict || stand.phase !== 'verdict' || !household.player?.settings.spoken) return;
-    const nameOf = (id: string) => noteName(stand.figure?.notes.find((note) => note.id === id)?.written ?? id);
+    const nameOf = (id: string) => noteName(stand.exercise?.notes.find((note) => note.id === id)?.written ?? id);
     speak(`${OUTCOME_WORDS[verdict.outcome] ?? ''}. ${reasonInWords(verdict, nameOf)} ${verdict.cue ?? ''}`);
   });
   onDestroy(() => {
@@ -125,30 +125,30 @@
 >
   {#if trouble}
     <p class="p-8" role="alert">{trouble} <a class="line" href="/">Open Today</a></p>
-  {:else if stand.figure && stand.session}
+  {:else if stand.exercise && stand.session}
     <StandHead {stand} />
     {#if stand.phase === 'rest'}
       <RestPanel {stand} {conductor} />
     {:else}
       <div class="page">
         <Engraving
-          svg={stand.figure.svg}
-          title="{stand.figure.figure.title}: {stand.figure.notes.map((n) => n.written).join(', ')}"
+          svg={stand.exercise.svg}
+          title="{stand.exercise.exercise.title}: {stand.exercise.notes.map((n) => n.written).join(', ')}"
           found={(stand.verdict?.findings ?? []).flatMap((item) => item.note ?? [])}
         />
       </div>
       <div class="lanes rule border-y" class:mirrored={household.tools.mirror}>
         {#if counting || blowing}<BeatCount
             beat={blowing ? stand.sounds.blown : stand.beat}
-            bar={stand.figure.figure.beats_per_bar}
-            all={Math.ceil(stand.figure.count_in_s / stand.figure.beat_s)}
+            bar={stand.exercise.exercise.beats_per_bar}
+            all={Math.ceil(stand.exercise.count_in_s / stand.exercise.beat_s)}
           />{/if}
-        {#if blowing || stand.figure.figure.medium === 'air'}
-          <BreathPace figure={stand.figure} beat={blowing ? stand.sounds.blown : stand.beat} />
+        {#if blowing || stand.exercise.exercise.medium === 'air'}
+          <BreathPace exercise={stand.exercise} beat={blowing ? stand.sounds.blown : stand.beat} />
         {:else}
-          {#key stand.figure.figure.id + stand.phase}
+          {#key stand.exercise.exercise.id + stand.phase}
             <Lanes
-              figure={stand.figure}
+              exercise={stand.exercise}
               track={stand.track}
               firstBeat={stand.shownFirstBeat}
               now={() => stand.now}

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { api, type FigureView, type Like, type Mark, type Take } from '../lib/api/client';
+  import { api, type ExerciseView, type Like, type Mark, type Take } from '../lib/api/client';
   import Ask from '../lib/components/Ask.svelte';
   import Engraving from '../lib/components/Engraving.svelte';
   import Lanes from '../lib/components/Lanes.svelte';
@@ -15,7 +15,7 @@
   import { emptyTrack, trackOf, type Track } from '../lib/view/track';
   import { day, noteName, OUTCOME_WORDS, reasonInWords, STANDARD_WORDS } from '../lib/view/words';
 
-  const shown = new Loaded<[Take, FigureView]>();
+  const shown = new Loaded<[Take, ExerciseView]>();
   const traced = new Loaded<Track>();
   const alike = new Loaded<Like[]>();
   const otherTrack = new Loaded<Track>();
@@ -25,7 +25,7 @@
   let changed = $state<Take | null>(null);
   let remark = $state('');
   const take = $derived(changed ?? shown.value?.[0] ?? null);
-  const figure = $derived(shown.value?.[1] ?? null);
+  const exercise = $derived(shown.value?.[1] ?? null);
   const track = $derived(traced.value ?? emptyTrack());
   const trouble = $derived(shown.trouble);
   const like = $derived(alike.value ?? []);
@@ -40,7 +40,7 @@
     traced.drop();
     otherTrack.drop();
     void shown
-      .load(() => Promise.all([api.take(wanted), api.takeFigure(wanted)]))
+      .load(() => Promise.all([api.take(wanted), api.takeExercise(wanted)]))
       .then((found) => {
         remark = found?.[0].remark ?? remark;
         const other = new URLSearchParams(location.search).get('over');
@@ -52,12 +52,12 @@
     void traced.load(() => api.takeTrace(wanted).then(trackOf));
   });
 
-  const firstBeat = $derived(take ? firstBeatOf(take, figure) : 0);
-  const free = $derived(isFree(figure));
+  const firstBeat = $derived(take ? firstBeatOf(take, exercise) : 0);
+  const free = $derived(isFree(exercise));
   const nameOf = (note: string) =>
-    noteName(figure?.notes.find((item) => item.id === note)?.written ?? (free ? 'short' : note));
+    noteName(exercise?.notes.find((item) => item.id === note)?.written ?? (free ? 'short' : note));
 
-  /** Another take of the same figure, aligned note by note. */
+  /** Another take of the same exercise, aligned note by note. */
   async function layOver(id: string) {
     overId = id;
     const here = take;
@@ -79,7 +79,7 @@
   /** Whose other takes would be compared with it: a guest's take is held up to whoever looks at it. */
   const compares = $derived(
     owner?.guest
-      ? [household.player, ...household.own].find((player) => !player?.guest && player?.horn === take?.horn)
+      ? [household.player, ...household.own].find((player) => !player?.guest && player?.instrument === take?.instrument)
       : owner,
   );
   const isReference = $derived(compares?.settings.reference_take === take?.id);
@@ -109,7 +109,7 @@
 
 <section class="mx-auto w-full max-w-6xl p-8 max-sm:p-4">
   {#if trouble}<p role="alert">{trouble} <a class="line" href="/progress/sessions">Open sessions</a></p>{/if}
-  {#if take && figure}
+  {#if take && exercise}
     <div class="flex flex-wrap items-start gap-x-10 gap-y-4">
       <div class="grow">
         <p class="quiet">
@@ -135,8 +135,8 @@
       {#if !free}
         <div class="h-36 w-96 max-w-full">
           <Engraving
-            svg={figure.svg}
-            title={figure.figure.title}
+            svg={exercise.svg}
+            title={exercise.exercise.title}
             found={(take.verdict.findings ?? []).flatMap((item) => item.note ?? [])}
           />
         </div>
@@ -149,7 +149,7 @@
     {/if}
     <div class="rule mt-6 h-[400px] border-y">
       <Lanes
-        {figure}
+        {exercise}
         {track}
         {over}
         {firstBeat}

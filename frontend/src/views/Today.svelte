@@ -55,7 +55,7 @@
   });
   $effect(() => {
     const id = player?.id;
-    void [player?.horn, player?.standard];
+    void [player?.instrument, player?.standard];
     if (id) void day.load(id, quiet);
   });
 
@@ -82,7 +82,7 @@
           >Continue</button
         >
         <span>
-          <b>{block.title}</b>, {open.state.figure_index + 1} of {block.figures}, {counted(
+          <b>{block.title}</b>, {open.state.exercise_index + 1} of {block.exercises}, {counted(
             open.state.takes.length,
             'take',
           )} so far

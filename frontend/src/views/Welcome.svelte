@@ -28,7 +28,7 @@
   };
 
   let name = $state('');
-  let horn = $state('trumpet-bb');
+  let instrument = $state('trumpet-bb');
   let part = $state('');
   let standard = $state<Schemas['Standard']>('developing');
   let reason = $state<(typeof REASONS)[number][0]>('range');
@@ -40,8 +40,8 @@
   /** What is comfortable today, as it is written. */
   let comfort = $state<{ from: Pitch | null; to: Pitch | null }>({ from: null, to: null });
 
-  const horns = $derived(household.catalogue?.horns ?? []);
-  const taken = $derived(horns.find((item) => item.id === horn));
+  const instruments = $derived(household.catalogue?.instruments ?? []);
+  const taken = $derived(instruments.find((item) => item.id === instrument));
   const parts = $derived(taken?.parts ?? []);
   const chosenPart = $derived(parts.some((item) => item.id === part) ? part : (parts[0]?.id ?? null));
 
@@ -58,7 +58,7 @@
   }
 
   async function add() {
-    const about = { name: name.trim() || 'Player', standard, horn, part: chosenPart, a4_hz: 440 };
+    const about = { name: name.trim() || 'Player', standard, instrument, part: chosenPart, a4_hz: 440 };
     const player = made ? await api.changePlayer(made, about) : await api.addPlayer(about);
     made = player.id;
     return player;
@@ -86,14 +86,14 @@
       household.setSource(source);
       const player = await add();
       const [low, high] = [sounding(comfort.from), sounding(comfort.to)];
-      if (low) await api.changeHorn(player.id, { ...player.setup, comfortable_low: low, comfortable_high: high });
+      if (low) await api.changeInstrument(player.id, { ...player.setup, comfortable_low: low, comfortable_high: high });
       if (reason === 'return') await api.changeSettings(player.id, { returning: true });
       if (playsNow !== null) await api.changeSettings(player.id, { plays_now: playsNow });
       await household.load();
       household.choose(player.id);
       const session = await api.openSession({
         player_id: player.id,
-        family: 'long-low-tones',
+        exercise_type: 'long-low-tones',
         // Two steps down, to the note that is comfortable.
         params: low ? { steps: '2', start: pitchName(pitchOfMidi(midiOf(low) + 2)) } : { steps: '2' },
         anyway: false,
@@ -121,8 +121,8 @@
     <div class="grid gap-5 lg:grid-cols-2">
       <label class="field">
         <span>What do you play?</span>
-        <select bind:value={horn} onchange={() => (comfort = { from: null, to: null })}>
-          {#each horns as item (item.id)}<option value={item.id}>{item.name}</option>{/each}
+        <select bind:value={instrument} onchange={() => (comfort = { from: null, to: null })}>
+          {#each instruments as item (item.id)}<option value={item.id}>{item.name}</option>{/each}
         </select>
       </label>
       <label class="field">

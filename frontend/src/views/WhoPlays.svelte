@@ -35,7 +35,7 @@
         <button class="press w-full text-left" onclick={() => choose(player.id)}>
           {player.name}
           <span class="quiet ml-3 text-base"
-            >{household.hornName(player.horn)}, {STANDARD_WORDS[player.standard].toLowerCase()}</span
+            >{household.instrumentName(player.instrument)}, {STANDARD_WORDS[player.standard].toLowerCase()}</span
           >
         </button>
         {#if glance}
@@ -56,7 +56,7 @@
             >{guest.name}</button
           >
           <span class="quiet ml-3"
-            >{household.hornName(guest.horn)}, {STANDARD_WORDS[guest.standard].toLowerCase()}</span
+            >{household.instrumentName(guest.instrument)}, {STANDARD_WORDS[guest.standard].toLowerCase()}</span
           >
           {#if glance?.stuck}<p class="quiet">Stuck: {glance.stuck}.</p>{/if}
         </li>

@@ -19,7 +19,7 @@
   let tempo = $state(72);
   let bar = $state(4);
   let name = $state('');
-  let shown = $state<Schemas['FigureView'] | null>(null);
+  let shown = $state<Schemas['ExerciseView'] | null>(null);
   let trouble = $state<string | null>(null);
   let asked = 0;
 

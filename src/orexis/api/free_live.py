@@ -11,7 +11,7 @@ from pydantic import Field, TypeAdapter
 from orexis.api.connections import problem
 from orexis.api.frames import frames_message
 from orexis.api.live import PROTOCOL, LiveMessage, block_of, message_of
-from orexis.core.figures import FREE_PRACTICE
+from orexis.core.exercises import FREE_PRACTICE
 from orexis.core.trace import joined
 from orexis.errors import InputError, OrexisError, StorageError
 from orexis.services.application import Application
@@ -107,7 +107,7 @@ class FreeStream:
                 await self._tell(problem(error))
                 continue
             if made is not None:
-                playing_s = made.measures.figure.playing_s
+                playing_s = made.measures.exercise.playing_s
                 await self._tell({"type": "part", "take": made.id, "number": made.number, "playing_s": playing_s})
 
     async def _tell(self, message: dict[str, Any]) -> None:
@@ -127,7 +127,7 @@ async def free_live(socket: WebSocket) -> None:
                 f"This page speaks another version of the live protocol: reload it (the server has {PROTOCOL})."
             )
         session = await asyncio.to_thread(house.sessions.get, first.session)
-        if session.family != FREE_PRACTICE:
+        if session.exercise_type != FREE_PRACTICE:
             raise InputError("This session has an exercise: open it at the stand.")
     except (OrexisError, WebSocketDisconnect, KeyError) as error:
         if isinstance(error, OrexisError):

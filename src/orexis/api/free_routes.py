@@ -12,7 +12,7 @@ from orexis.api.moving_routes import arrived
 from orexis.core.theory import Chord, Temperament
 from orexis.files.soundfiles import wav_bytes
 from orexis.services.archive import JobProgress
-from orexis.services.free_practice.exercises import Found
+from orexis.services.free_practice.recognised import Found
 from orexis.services.free_practice.tuner import TunerNote
 from orexis.services.free_practice.use import FreeNames
 from orexis.services.takes.values import Take
@@ -101,10 +101,10 @@ async def play_freely(player_id: Key, body: schemas.FreePerformIn, house: TheHou
 @router.get("/sessions/{session_id}/exercises-played")
 def exercises_played(session_id: Key, house: TheHouse) -> list[Found]:
     """Exercises that were recognised in a session without one."""
-    return list(house.free_practice.exercises.find(session_id))
+    return list(house.free_practice.recognised.find(session_id))
 
 
 @router.post("/takes/{take_id}/judged-as", status_code=201)
 def judge_as(take_id: Key, body: schemas.JudgeAsIn, house: TheHouse) -> Take:
     """A part, or the piece of it, as a take of the exercise that was recognised in it."""
-    return house.free_practice.exercises.judge(take_id, body.family, body.index)
+    return house.free_practice.recognised.judge(take_id, body.exercise_type, body.index)

@@ -11,8 +11,8 @@ from orexis import __version__
 from orexis.api import schemas, views
 from orexis.api.deps import REFUSALS, TheHouse
 from orexis.core.coach import CAUTIONS, LIMITS, LIPS, REPORTS, STANDARDS
-from orexis.core.figures import PLACES, SERVES
-from orexis.core.horn import HORNS
+from orexis.core.exercises import PLACES, SERVES
+from orexis.core.instruments import INSTRUMENTS
 from orexis.core.planning import FEWEST_MINUTES, MOST_MINUTES, AimKind
 from orexis.core.schools import QUESTIONS
 from orexis.core.sound import Sound
@@ -39,9 +39,9 @@ def health() -> dict[str, str]:
 
 @router.get("/catalogue")
 def catalogue() -> schemas.CatalogueOut:
-    """Horns, standards, and how families are sorted."""
+    """Instruments, standards, and how exercise types are sorted."""
     return schemas.CatalogueOut(
-        horns=[views.horn_out(h) for h in HORNS.values()],
+        instruments=[views.instrument_out(h) for h in INSTRUMENTS.values()],
         standards=list(STANDARDS),
         places=list(PLACES),
         serves=list(SERVES),

@@ -40,7 +40,7 @@ class LessonIn(Strict):
     to: Text
     title: Text
     words: Words = ""
-    figures: Some = Field(default_factory=list)
+    exercises: Some = Field(default_factory=list)
     routines: Some = Field(default_factory=list)
     aims: Some = Field(default_factory=list)
     recordings: Some = Field(default_factory=list)
@@ -65,7 +65,7 @@ class AnswerIn(Strict):
 
 
 class TakeOverIn(Strict):
-    """Which parts of a lesson: `figure 0`, `limits`."""
+    """Which parts of a lesson: `exercise 0`, `limits`."""
 
     parts: Annotated[list[Text], Field(min_length=1, max_length=200)]
 
@@ -117,7 +117,7 @@ def make_lesson(player_id: Key, body: LessonIn, house: TheHouse) -> Parcel:
         body.to,
         body.title,
         body.words,
-        tuple(item.chosen for item in body.figures),
+        tuple(item.chosen for item in body.exercises),
         tuple(item.chosen for item in body.routines),
         tuple(item.chosen for item in body.aims),
         tuple(item.chosen for item in body.recordings),

@@ -42,15 +42,17 @@ def _pdf(house: Application, sheet: PracticeSheet, names: NoteNames, *name: str)
     return Response(data, media_type="application/pdf", headers=named(*name, ending="pdf"))
 
 
-@router.post("/figures/sheet", response_class=Response, responses={200: {"content": {"application/pdf": {}}}})
+@router.post("/exercises/sheet", response_class=Response, responses={200: {"content": {"application/pdf": {}}}})
 def print_series(
     body: schemas.WishIn, house: TheHouse, whole: bool = False, names: NoteNames = NoteNames.LETTERS
 ) -> Response:
-    """A figure as a sheet, or the whole of its series."""
+    """An exercise as a sheet, or the whole of its series."""
     person = house.players.get(body.player_id)
     series = house.material.series(person, body.wish)
-    if body.index >= len(series.figures):
-        raise MissingError(f"The series has {len(series.figures)} exercises: choose 0 to {len(series.figures) - 1}.")
+    if body.index >= len(series.exercises):
+        raise MissingError(
+            f"The series has {len(series.exercises)} exercises: choose 0 to {len(series.exercises) - 1}."
+        )
     return _pdf(house, series_sheet(person, series, only=None if whole else body.index), names, series.title)
 
 
@@ -73,16 +75,16 @@ def print_day(
 
 @router.get("/players/{player_id}/chart.pdf", response_class=Response)
 def print_chart(player_id: Key, house: TheHouse, names: NoteNames = NoteNames.LETTERS) -> Response:
-    """The chart of the player's own horn."""
+    """The chart of the player's own instrument."""
     person = house.players.get(player_id)
-    return _pdf(house, chart_sheet(person, _chart(person)), names, "chart", person.instrument.name)
+    return _pdf(house, chart_sheet(person, _chart(person)), names, "chart", person.own_instrument.name)
 
 
 @router.get("/players/{player_id}/chart.csv", response_class=StreamingResponse)
 def table_of_chart(player_id: Key, house: TheHouse) -> StreamingResponse:
     """Return the fingering chart as CSV."""
     person = house.players.get(player_id)
-    return _csv(chart_csv(_chart(person)), "chart", person.instrument.name)
+    return _csv(chart_csv(_chart(person)), "chart", person.own_instrument.name)
 
 
 @router.get("/players/{player_id}/report.pdf", response_class=Response)
@@ -135,11 +137,11 @@ def sound_in(take_id: Key, form: Literal["flac", "wav", "mp3"], house: TheHouse)
         raise MissingError("The sound of this take is not in the data folder; its measures are.")
     data = path.read_bytes() if form == "flac" else house.workers.run(sound_as, path, form, seconds=_PDF_S)
     when = take.started_at.astimezone().strftime("%Y-%m-%d-%H%M")
-    return Response(data, media_type=_MEDIA[form], headers=named(take.figure.title, when, ending=form))
+    return Response(data, media_type=_MEDIA[form], headers=named(take.exercise.title, when, ending=form))
 
 
 def _chart(person: Player) -> list[ChartRow]:
-    return list(chart(person.instrument, person.instrument.part(person.part), a4=person.a4_hz))
+    return list(chart(person.own_instrument, person.own_instrument.part(person.part), a4=person.a4_hz))
 
 
 def _csv(lines: Iterator[str], *name: str) -> StreamingResponse:

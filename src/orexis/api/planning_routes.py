@@ -17,7 +17,7 @@ router = APIRouter(prefix="/api/players/{player_id}", responses=REFUSALS)
 
 def kept_blocks(body: schemas.DayIn) -> list[KeptBlock]:
     """What the player holds on to."""
-    return [KeptBlock(block.family, block.minutes, block.params) for block in body.kept]
+    return [KeptBlock(block.exercise_type, block.minutes, block.params) for block in body.kept]
 
 
 @router.post("/day/plan")
@@ -59,19 +59,19 @@ def read_weeks(player_id: Key, house: TheHouse, since: date | None = None, count
 
 @router.get("/paths")
 def read_paths(player_id: Key, house: TheHouse) -> list[PathShown]:
-    """Where the player stands on every path of the horn in hand."""
+    """Where the player stands on every path of the instrument in hand."""
     return list(house.planning.paths(player_id))
 
 
-@router.put("/paths/{family}", status_code=204)
-def set_step(player_id: Key, family: Key, body: schemas.StepIn, house: TheHouse) -> None:
+@router.put("/paths/{exercise_type}", status_code=204)
+def set_step(player_id: Key, exercise_type: Key, body: schemas.StepIn, house: TheHouse) -> None:
     """The player's own word about where they stand."""
-    house.planning.set_step(player_id, family, body.step)
+    house.planning.set_step(player_id, exercise_type, body.step)
 
 
 @router.get("/programmes")
 def read_programmes(player_id: Key, house: TheHouse) -> list[ProgrammeShown]:
-    """Programmes of the horn in hand, with forecasts."""
+    """Programmes of the instrument in hand, with forecasts."""
     return list(house.programmes.all(player_id))
 
 
@@ -96,7 +96,7 @@ def read_routines(player_id: Key, house: TheHouse) -> list[OwnRoutine]:
 @router.post("/routines", status_code=201)
 def keep_routine(player_id: Key, body: schemas.RoutineIn, house: TheHouse) -> OwnRoutine:
     """Keep one; one of the same name is replaced."""
-    blocks = tuple(OwnBlock(block.family, block.minutes or 3.0, dict(block.params)) for block in body.blocks)
+    blocks = tuple(OwnBlock(block.exercise_type, block.minutes or 3.0, dict(block.params)) for block in body.blocks)
     return house.routines.keep(player_id, body.name, blocks)
 
 

@@ -18,7 +18,7 @@ WholeMinutes = Annotated[int, Field(ge=1, le=240)]
 class BlockIn(Strict):
     """A block to be kept in the day."""
 
-    family: Short
+    exercise_type: Short
     minutes: Minutes | None = None
     params: Params = Field(default_factory=dict)
 

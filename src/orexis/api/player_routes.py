@@ -8,9 +8,9 @@ from fastapi import APIRouter, Query
 from orexis.api import schemas, views
 from orexis.api.deps import REFUSALS, Key, TheHouse
 from orexis.core.coach import Outcome
-from orexis.core.horn import Setup
+from orexis.core.instruments import Setup
 from orexis.services.players.values import Keeping, Player
-from orexis.services.queries.horn_or_me import HornOrMe
+from orexis.services.queries.instrument_or_player import InstrumentOrPlayer
 from orexis.services.queries.log import DaySoFar, LogPage, Wanted
 from orexis.services.queries.progress import ProgressShown
 from orexis.services.queries.spans import SideBySide, Span, ThenAndNow
@@ -29,14 +29,16 @@ def players(house: TheHouse) -> list[Player]:
 @router.post("", status_code=201)
 def add_player(body: schemas.PlayerIn, house: TheHouse) -> Player:
     """Add a player; return them with the instrument in hand."""
-    return house.players.add(name=body.name, standard=body.standard, horn=body.horn, part=body.part, a4_hz=body.a4_hz)
+    return house.players.add(
+        name=body.name, standard=body.standard, instrument=body.instrument, part=body.part, a4_hz=body.a4_hz
+    )
 
 
 @router.put("/{player_id}")
 def change_player(player_id: Key, body: schemas.PlayerIn, house: TheHouse) -> Player:
-    """Name, standard, and the horn in hand."""
+    """Name, standard, and the instrument in hand."""
     return house.players.change(
-        player_id, name=body.name, standard=body.standard, horn=body.horn, part=body.part, a4_hz=body.a4_hz
+        player_id, name=body.name, standard=body.standard, instrument=body.instrument, part=body.part, a4_hz=body.a4_hz
     )
 
 
@@ -60,25 +62,25 @@ def change_settings(player_id: Key, body: schemas.SettingsChange, house: TheHous
     return house.players.change_settings(player_id, body.model_dump(exclude_unset=True))
 
 
-@router.put("/{player_id}/horn")
-def change_horn(player_id: Key, body: Setup, house: TheHouse) -> Player:
-    """Room temperature, slides and corrections of the horn in hand."""
-    return house.players.change_horn(player_id, body)
+@router.put("/{player_id}/instrument")
+def change_instrument(player_id: Key, body: Setup, house: TheHouse) -> Player:
+    """Room temperature, slides and corrections of the instrument in hand."""
+    return house.players.change_instrument(player_id, body)
 
 
-@router.get("/{player_id}/horn/told")
-def read_horn_or_me(player_id: Key, house: TheHouse) -> HornOrMe:
-    """What the horn in hand does, what the player does, and what may be done about it."""
+@router.get("/{player_id}/instrument/told")
+def read_instrument_or_player(player_id: Key, house: TheHouse) -> InstrumentOrPlayer:
+    """What the instrument in hand does, what the player does, and what may be done about it."""
     return house.tuning.read(player_id)
 
 
-@router.put("/{player_id}/horn/learned")
+@router.put("/{player_id}/instrument/learned")
 def take_over(player_id: Key, house: TheHouse) -> Player:
-    """Count with the horn as it was heard, from now on."""
+    """Count with the instrument as it was heard, from now on."""
     return house.tuning.take_over(player_id)
 
 
-@router.delete("/{player_id}/horn/learned")
+@router.delete("/{player_id}/instrument/learned")
 def give_back(player_id: Key, house: TheHouse) -> Player:
     """Forget the corrections that were learned: the instrument counts as theory has it again."""
     return house.tuning.give_back(player_id)
@@ -93,7 +95,7 @@ def latest_session(player_id: Key, house: TheHouse) -> schemas.SessionOut | None
 
 @router.get("/{player_id}/ladder")
 def read_ladder(player_id: Key, house: TheHouse) -> schemas.LadderOut:
-    """Every rung of the horn in hand."""
+    """Every rung of the instrument in hand."""
     person = house.players.get(player_id)
     return views.ladder_out(person, house.ladder(person))
 
@@ -106,19 +108,19 @@ def read_log(
     word: Annotated[str, Query(max_length=60)] = "",
     outcome: Outcome | None = None,
     reason: Annotated[str, Query(max_length=40)] = "",
-    horn: Annotated[str, Query(max_length=40)] = "",
+    instrument: Annotated[str, Query(max_length=40)] = "",
     since: date | None = None,
     until: date | None = None,
 ) -> LogPage:
     """A page of sittings, newest first: all, or those with a take that has the word, outcome and reason asked for."""
-    wanted = Wanted(word, outcome, reason, horn, since, until)
+    wanted = Wanted(word, outcome, reason, instrument, since, until)
     return house.log.page(player_id, offset=offset, wanted=wanted)
 
 
-@router.get("/{player_id}/horns-played")
-def read_horns_played(player_id: Key, house: TheHouse) -> list[str]:
-    """On which horns anything was played."""
-    return list(house.log.horns(player_id))
+@router.get("/{player_id}/instruments-played")
+def read_instruments_played(player_id: Key, house: TheHouse) -> list[str]:
+    """On which instruments anything was played."""
+    return list(house.log.instruments(player_id))
 
 
 @router.get("/{player_id}/reasons")
@@ -129,8 +131,8 @@ def read_reasons(player_id: Key, house: TheHouse) -> list[str]:
 
 @router.get("/{player_id}/day")
 def read_day(player_id: Key, house: TheHouse) -> DaySoFar:
-    """What was played today on the horn in hand."""
-    return house.log.today(player_id, house.players.get(player_id).horn)
+    """What was played today on the instrument in hand."""
+    return house.log.today(player_id, house.players.get(player_id).instrument)
 
 
 @router.get("/{player_id}/progress")
@@ -149,7 +151,7 @@ def compare_spans(
 
 @router.get("/{player_id}/then-and-now")
 def then_and_now(player_id: Key, house: TheHouse) -> list[ThenAndNow]:
-    """Figures that can be heard as they were then and as they are now."""
+    """Exercises that can be heard as they were then and as they are now."""
     return list(house.spans.then_and_now(player_id))
 
 
@@ -161,5 +163,5 @@ def thrown_away(player_id: Key, house: TheHouse) -> list[Thrown]:
 
 @router.get("/{player_id}/material")
 def read_material(player_id: Key, house: TheHouse) -> schemas.MaterialOut:
-    """Families with their parameters, notes and tubes of the horn in hand."""
+    """Exercise types with their parameters, notes and tubes of the instrument in hand."""
     return views.material_out(house.players.get(player_id))

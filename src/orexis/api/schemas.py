@@ -6,12 +6,12 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from orexis.core.coach import Lips, RungState, Standard
-from orexis.core.figures import MAX_LINE, Advance, DayPlace, Figure, Load, Param
-from orexis.core.horn import MovingSlide
+from orexis.core.exercises import MAX_LINE, Advance, DayPlace, Exercise, Load, Param
+from orexis.core.instruments import MovingSlide
 from orexis.core.planning import AimKind, Effort
 from orexis.core.practice import SessionState
 from orexis.core.schools import Ask, Choice, Question
-from orexis.services.material.figures import ExerciseRequest, WrittenLine
+from orexis.services.material.exercises import ExerciseRequest, WrittenLine
 from orexis.services.players.values import Keeping, Start
 
 Text = Annotated[str, Field(max_length=200)]
@@ -29,7 +29,7 @@ class PlayerIn(Strict):
 
     name: Text
     standard: Text
-    horn: Text
+    instrument: Text
     part: Text | None = None
     a4_hz: float = 440.0
 
@@ -38,7 +38,7 @@ class SessionIn(Strict):
     """Request: the exercise with which a session is opened."""
 
     player_id: Text
-    family: Text = ""
+    exercise_type: Text = ""
     params: dict[Text, ParamText] = Field(default_factory=dict, max_length=30)
     own: Text | None = None
     anyway: bool = False  # although something speaks against it
@@ -55,7 +55,7 @@ class ManneredIn(Strict):
 
 
 class PerformIn(Strict):
-    """Ask the simulated player for a performance of the session's figure."""
+    """Ask the simulated player for a performance of the session's exercise."""
 
     session_id: Text
     manner: Manner = "human"
@@ -70,9 +70,9 @@ class FreePerformIn(Strict):
 
 
 class JudgeAsIn(Strict):
-    """Judge a part of free playing as a figure of an exercise."""
+    """Judge a part of free playing as an exercise of an exercise."""
 
-    family: Text
+    exercise_type: Text
     index: int = Field(ge=0, le=500)
 
 
@@ -124,10 +124,10 @@ class DiscardIn(Strict):
 
 
 class WishIn(Strict):
-    """A family with parameters, or (by its id) a figure that the player keeps; and which figure of the series."""
+    """An exercise type with parameters, or (by its id) an exercise that the player keeps; and which exercise of the series."""
 
     player_id: Text
-    family: Text = ""
+    exercise_type: Text = ""
     params: dict[Text, ParamText] = Field(default_factory=dict, max_length=30)
     own: Text | None = None
     index: Annotated[int, Field(ge=0, le=2000)] = 0
@@ -135,7 +135,7 @@ class WishIn(Strict):
     @property
     def wish(self) -> ExerciseRequest:
         """What is wished, as the services take it."""
-        return ExerciseRequest(self.family, dict(self.params), self.own)
+        return ExerciseRequest(self.exercise_type, dict(self.params), self.own)
 
 
 class SoundIn(WishIn):
@@ -177,15 +177,15 @@ class KeepIn(WishIn):
 
 
 class PartOut(BaseModel):
-    """A way in which parts for the horn are written."""
+    """A way in which parts for the instrument are written."""
 
     id: str
     clef: str
     semitones: int
 
 
-class HornOut(BaseModel):
-    """A horn of the catalogue."""
+class InstrumentOut(BaseModel):
+    """An instrument of the catalogue."""
 
     id: str
     name: str
@@ -199,8 +199,8 @@ class HornOut(BaseModel):
     source: str
 
 
-class FamilyOut(BaseModel):
-    """A family with its parameters for one horn."""
+class ExerciseTypeOut(BaseModel):
+    """An exercise type with its parameters for one instrument."""
 
     id: str
     name: str
@@ -225,9 +225,9 @@ class NoteNameOut(BaseModel):
 
 
 class MaterialOut(BaseModel):
-    """What the horn in hand can play, in the order of the day."""
+    """What the instrument in hand can play, in the order of the day."""
 
-    families: list[FamilyOut]
+    exercise_types: list[ExerciseTypeOut]
     notes: list[NoteNameOut]
     tubes: list[str]
 
@@ -244,7 +244,7 @@ class AimKindOut(BaseModel):
 class CatalogueOut(BaseModel):
     """Everything there is to choose from."""
 
-    horns: list[HornOut]
+    instruments: list[InstrumentOut]
     standards: list[Standard]
     places: list[DayPlace]
     serves: list[str]
@@ -310,23 +310,23 @@ class SessionOut(BaseModel):
 
     id: str
     player_id: str
-    family: str
+    exercise_type: str
     title: str
-    horn: str
+    instrument: str
     state: SessionState
     started_at: datetime
     ended_at: datetime | None
 
 
 class SeriesView(BaseModel):
-    """A series with one of its figures shown."""
+    """A series with one of its exercises shown."""
 
     title: str
     advance: Advance
     rest_s: float | None
     titles: list[str]
     index: int
-    figure: "FigureView"
+    exercise: "ExerciseView"
     says: list[str]  # of a tune from a file: what was left out or changed
 
 
@@ -349,7 +349,7 @@ class LaneSpan(BaseModel):
 
 
 class WrittenNote(BaseModel):
-    """A figure's note as the player reads it."""
+    """An exercise's note as the player reads it."""
 
     id: str
     written: str
@@ -361,10 +361,10 @@ class WrittenNote(BaseModel):
     duration_s: float
 
 
-class FigureView(BaseModel):
-    """A figure ready for the screen: values, lanes, engraving."""
+class ExerciseView(BaseModel):
+    """An exercise ready for the screen: values, lanes, engraving."""
 
-    figure: Figure
+    exercise: Exercise
     notes: list[WrittenNote]
     lanes: list[LaneOut]
     spans: list[LaneSpan]

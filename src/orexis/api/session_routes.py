@@ -13,7 +13,7 @@ from orexis.api.deps import REFUSALS, Key, Live, TheHouse
 from orexis.core.sound import Sound
 from orexis.errors import InputError
 from orexis.files.soundfiles import read_sound, wav_bytes
-from orexis.services.material.figures import ExerciseRequest
+from orexis.services.material.exercises import ExerciseRequest
 from orexis.services.material.sung_note import SungNote, sung_note
 from orexis.services.queries.log import Log
 from orexis.services.queries.sitting import Sitting
@@ -29,9 +29,11 @@ def open_session(body: schemas.SessionIn, house: TheHouse) -> schemas.SessionOut
     """Open a session with one exercise; return where it stands."""
     params = dict(body.params)
     if body.own is None:
-        return views.session_out(house.sessions.open(body.player_id, body.family, params, anyway=body.anyway))
+        return views.session_out(house.sessions.open(body.player_id, body.exercise_type, params, anyway=body.anyway))
     kept = house.material.series(house.players.get(body.player_id), ExerciseRequest("", params, body.own))
-    return views.session_out(house.sessions.open(body.player_id, kept.family, params, given=kept, anyway=body.anyway))
+    return views.session_out(
+        house.sessions.open(body.player_id, kept.exercise_type, params, given=kept, anyway=body.anyway)
+    )
 
 
 @router.get("/sessions/{session_id}")
@@ -40,11 +42,11 @@ def session(session_id: Key, house: TheHouse) -> schemas.SessionOut:
     return views.session_out(house.sessions.get(session_id))
 
 
-@router.get("/sessions/{session_id}/figure")
-def session_figure(session_id: Key, house: TheHouse) -> schemas.FigureView:
-    """The figure that comes next or is being played, engraved, by the terms of the sitting."""
+@router.get("/sessions/{session_id}/exercise")
+def session_exercise(session_id: Key, house: TheHouse) -> schemas.ExerciseView:
+    """The exercise that comes next or is being played, engraved, by the terms of the sitting."""
     found = house.sessions.get(session_id)
-    return views.figure_by_terms(house, found.terms, found.figure)
+    return views.exercise_by_terms(house, found.terms, found.exercise)
 
 
 @router.get("/sessions/{session_id}/page")
@@ -74,7 +76,7 @@ def session_takes(session_id: Key, house: TheHouse) -> list[ListedTake]:
 
 @router.post("/simulated", response_class=Response, responses={200: {"content": {"audio/wav": {}}}})
 def perform(body: schemas.PerformIn, house: TheHouse) -> Response:
-    """The simulated player's performance of the present figure; sample 0 is the first beat of the count-in."""
+    """The simulated player's performance of the present exercise; sample 0 is the first beat of the count-in."""
     sound, seed = house.simulated.perform(body.session_id, body.manner, body.seed)
     return Response(wav_bytes(sound), media_type="audio/wav", headers={"X-Seed": str(seed)})
 
@@ -89,7 +91,7 @@ async def simulate_take(session_id: Key, body: schemas.ManneredIn, house: TheHou
 
 @router.post("/sessions/{session_id}/takes", status_code=201)
 async def drop_sound(session_id: Key, file: Annotated[UploadFile, File()], house: TheHouse, rooms: Live) -> Take:
-    """A WAV or FLAC file as a take of the present figure. Its first beat is not known."""
+    """A WAV or FLAC file as a take of the present exercise. Its first beat is not known."""
     data = await file.read()
     if not data:
         raise InputError("The file is empty: choose a WAV or FLAC file.")
@@ -113,10 +115,10 @@ async def hear_sung(
     rate: Annotated[int, Form(ge=8_000, le=192_000)],
     house: TheHouse,
 ) -> SungNote:
-    """The figure's first note as it was sung, in any octave: little-endian float32 samples."""
+    """The exercise's first note as it was sung, in any octave: little-endian float32 samples."""
     data = await samples.read()
     if len(data) % 4 or not 0 < len(data) <= 4 * _SUNG_S * rate:
         raise InputError(f"What is sung lasts at most {_SUNG_S} seconds, as float32 samples.")
     sound = Sound(np.nan_to_num(np.frombuffer(data, "<f4").astype(np.float32)), rate)
     found = await asyncio.to_thread(house.sessions.get, session_id)
-    return await asyncio.to_thread(sung_note, sound, found.figure, a4=found.terms.a4_hz)
+    return await asyncio.to_thread(sung_note, sound, found.exercise, a4=found.terms.a4_hz)

@@ -5,8 +5,8 @@ from fastapi.responses import FileResponse, Response
 
 from orexis.api import schemas, views
 from orexis.api.deps import REFUSALS, Key, TheHouse
-from orexis.core.free_practice import heard_figure
-from orexis.core.horn import horn_named
+from orexis.core.free_practice import heard_exercise
+from orexis.core.instruments import instrument_named
 from orexis.errors import MissingError
 from orexis.services.takes.values import LikeTake, Take
 
@@ -19,17 +19,17 @@ def read_take(take_id: Key, house: TheHouse) -> Take:
     return house.takes.get(take_id)
 
 
-@router.get("/{take_id}/figure")
-def take_figure(take_id: Key, house: TheHouse) -> schemas.FigureView:
-    """The take's figure as it was asked then; where nothing was asked, the notes that were heard."""
+@router.get("/{take_id}/exercise")
+def take_exercise(take_id: Key, house: TheHouse) -> schemas.ExerciseView:
+    """The take's exercise as it was asked then; where nothing was asked, the notes that were heard."""
     take = house.takes.get(take_id)
-    horn = horn_named(take.horn)
-    part = horn.part(take.part)
-    free = take.figure.asks_nothing
-    figure = heard_figure(take.measures, horn, a4=take.a4_hz) if free else take.figure
-    svg = "" if free else house.material.svg(figure, horn, part)
+    instrument = instrument_named(take.instrument)
+    part = instrument.part(take.part)
+    free = take.exercise.asks_nothing
+    exercise = heard_exercise(take.measures, instrument, a4=take.a4_hz) if free else take.exercise
+    svg = "" if free else house.material.svg(exercise, instrument, part)
     limit = take.limits["pitch_error_cents"]
-    return views.figure_view(figure, horn, part, a4=take.a4_hz, centre_limit=limit, svg=svg)
+    return views.exercise_view(exercise, instrument, part, a4=take.a4_hz, centre_limit=limit, svg=svg)
 
 
 @router.get("/{take_id}/trace")
@@ -49,14 +49,14 @@ def take_sound(take_id: Key, house: TheHouse) -> FileResponse:
 
 @router.get("/{take_id}/ideal", response_class=Response, responses={200: {"content": {"audio/wav": {}}}})
 def take_ideal(take_id: Key, house: TheHouse) -> Response:
-    """The take's figure as it would sound without a flaw; its first beat is sample 0."""
+    """The take's exercise as it would sound without a flaw; its first beat is sample 0."""
     take = house.takes.get(take_id)
-    return Response(house.material.wav(take.figure, take.a4_hz, click=False), media_type="audio/wav")
+    return Response(house.material.wav(take.exercise, take.a4_hz, click=False), media_type="audio/wav")
 
 
 @router.get("/{take_id}/like")
 def takes_like(take_id: Key, house: TheHouse) -> list[LikeTake]:
-    """Other takes of the same figure, the newest first: what one may be laid over."""
+    """Other takes of the same exercise, the newest first: what one may be laid over."""
     return list(house.log.like(take_id))
 
 

@@ -1,4 +1,4 @@
-"""Core values as the screen wants them: horns, material, ladders, figures with their lanes, traces."""
+"""Core values as the screen wants them: instruments, material, ladders, exercises with their lanes, traces."""
 
 from collections import Counter
 from dataclasses import replace
@@ -8,9 +8,9 @@ import numpy as np
 
 from orexis.api.schemas import (
     AimKindOut,
-    FamilyOut,
-    FigureView,
-    HornOut,
+    ExerciseTypeOut,
+    ExerciseView,
+    InstrumentOut,
     LadderOut,
     LaneOut,
     LaneSpan,
@@ -24,8 +24,8 @@ from orexis.api.schemas import (
     WrittenNote,
 )
 from orexis.core.coach import Reach, Rung, caution_for
-from orexis.core.figures import FAMILIES, Family, Figure, Medium, Param, Series, families_for
-from orexis.core.horn import (
+from orexis.core.exercises import EXERCISE_TYPES, Exercise, ExerciseType, Medium, Param, Series, exercise_types_for
+from orexis.core.instruments import (
     HandSlide,
     Instrument,
     Part,
@@ -48,31 +48,31 @@ _BEYOND = 5  # semitones over the top that can be wished for
 
 
 def session_out(session: PracticeSession) -> SessionOut:
-    """A sitting for the screen: without its figures, which are asked for one by one."""
+    """A sitting for the screen: without its exercises, which are asked for one by one."""
     return SessionOut(
         id=session.id,
         player_id=session.player_id,
-        family=session.family,
+        exercise_type=session.exercise_type,
         title=session.title,
-        horn=session.horn,
+        instrument=session.instrument,
         state=session.state,
         started_at=session.started_at,
         ended_at=session.ended_at,
     )
 
 
-def figure_by_terms(house: Application, terms: Terms, figure: Figure) -> FigureView:
-    """A figure as it is asked and judged by these terms, engraved."""
-    horn, part = terms.instrument, terms.written
-    family = FAMILIES.get(figure.family)
-    return figure_view(
-        figure,
-        horn,
+def exercise_by_terms(house: Application, terms: Terms, exercise: Exercise) -> ExerciseView:
+    """An exercise as it is asked and judged by these terms, engraved."""
+    instrument, part = terms.own_instrument, terms.written
+    exercise_type = EXERCISE_TYPES.get(exercise.exercise_type)
+    return exercise_view(
+        exercise,
+        instrument,
         part,
         a4=terms.a4_hz,
         centre_limit=terms.limits["pitch_error_cents"],
-        svg=house.material.svg(figure, horn, part),
-        caution=caution_for(family.place if family else None, terms.care),
+        svg=house.material.svg(exercise, instrument, part),
+        caution=caution_for(exercise_type.place if exercise_type else None, terms.care),
     )
 
 
@@ -82,34 +82,36 @@ def aim_kind_out(kind: AimKind) -> AimKindOut:
     return AimKindOut(id=kind, unit=unit, low=low, high=high)
 
 
-def horn_out(horn: Instrument) -> HornOut:
-    """A horn for the screen."""
-    return HornOut(
-        id=horn.id,
-        name=horn.name,
-        parts=[PartOut(id=part.id, clef=part.clef, semitones=part.transposition.semitones) for part in horn.parts],
-        kind=horn.kind,
-        mechanism="slide" if horn.slides else "valves",
-        valves=_valve_names(horn),
-        moving=[] if isinstance(horn.mechanism, HandSlide) else list(horn.mechanism.moving),
-        low=horn.lowest.midi,
-        high=horn.highest.midi,
-        source=horn.source,
+def instrument_out(instrument: Instrument) -> InstrumentOut:
+    """An instrument for the screen."""
+    return InstrumentOut(
+        id=instrument.id,
+        name=instrument.name,
+        parts=[
+            PartOut(id=part.id, clef=part.clef, semitones=part.transposition.semitones) for part in instrument.parts
+        ],
+        kind=instrument.kind,
+        mechanism="slide" if instrument.slides else "valves",
+        valves=_valve_names(instrument),
+        moving=[] if isinstance(instrument.mechanism, HandSlide) else list(instrument.mechanism.moving),
+        low=instrument.lowest.midi,
+        high=instrument.highest.midi,
+        source=instrument.source,
     )
 
 
-def _valve_names(horn: Instrument) -> list[str]:
-    if isinstance(horn.mechanism, HandSlide):
-        return [f"{'VW'[i]}: {valve.name} valve" for i, valve in enumerate(horn.mechanism.valves)]
-    return [str(number) for number in range(1, horn.mechanism.count + 1)]
+def _valve_names(instrument: Instrument) -> list[str]:
+    if isinstance(instrument.mechanism, HandSlide):
+        return [f"{'VW'[i]}: {valve.name} valve" for i, valve in enumerate(instrument.mechanism.valves)]
+    return [str(number) for number in range(1, instrument.mechanism.count + 1)]
 
 
 def ladder_out(person: Player, ladder: Ladder) -> LadderOut:
     """Every semitone with its state; those never tried are none."""
-    horn = person.instrument
-    part = horn.part(person.part)
+    instrument = person.own_instrument
+    part = instrument.part(person.part)
     out = []
-    for midi in range(lowest_pedal(horn).midi, horn.highest.midi + 1):
+    for midi in range(lowest_pedal(instrument).midi, instrument.highest.midi + 1):
         pitch = pitch_of_midi(midi)
         rung = ladder.rungs.get(midi, Rung(midi))
         out.append(
@@ -117,7 +119,7 @@ def ladder_out(person: Player, ladder: Ladder) -> LadderOut:
                 midi=midi,
                 written=part.transposition.written(pitch).name,
                 sounding=pitch.name,
-                kind="slot" if has_slot(horn, pitch) else "false",
+                kind="slot" if has_slot(instrument, pitch) else "false",
                 state=rung.state,
                 alone=rung.alone.state,
                 in_line=rung.in_line.state,
@@ -158,11 +160,11 @@ def _range_out(day: int, reach: Reach) -> RangeOut:
 
 
 def material_out(person: Player) -> MaterialOut:
-    """Families, notes and tubes of the horn in hand."""
-    horn = person.instrument
-    part = horn.part(person.part)
-    families = [
-        FamilyOut(
+    """Exercise types, notes and tubes of the instrument in hand."""
+    instrument = person.own_instrument
+    part = instrument.part(person.part)
+    exercise_types = [
+        ExerciseTypeOut(
             id=f.id,
             name=f.name,
             place=f.place,
@@ -177,19 +179,26 @@ def material_out(person: Player) -> MaterialOut:
             click=f.click,
             params=_params(person, f),
         )
-        for f in families_for(horn)
+        for f in exercise_types_for(instrument)
     ]
     notes = [
         NoteNameOut(sounding=pitch.name, written=part.transposition.written(pitch).name)
-        for pitch in (pitch_of_midi(midi) for midi in range(lowest_pedal(horn).midi, horn.highest.midi + _BEYOND + 1))
+        for pitch in (
+            pitch_of_midi(midi) for midi in range(lowest_pedal(instrument).midi, instrument.highest.midi + _BEYOND + 1)
+        )
     ]
-    return MaterialOut(families=families, notes=notes, tubes=[tube.label for tube in seven_tubes(horn)])
+    return MaterialOut(
+        exercise_types=exercise_types, notes=notes, tubes=[tube.label for tube in seven_tubes(instrument)]
+    )
 
 
-def _params(person: Player, family: Family) -> list[Param]:
-    """A family's parameters; what the player's schools decide is the default."""
-    chosen = family.school_params(person.settings.chosen, person.instrument)
-    return [replace(param, default=chosen.get(param.key, param.default)) for param in family.specs(person.instrument)]
+def _params(person: Player, exercise_type: ExerciseType) -> list[Param]:
+    """An exercise type's parameters; what the player's schools decide is the default."""
+    chosen = exercise_type.school_params(person.settings.chosen, person.own_instrument)
+    return [
+        replace(param, default=chosen.get(param.key, param.default))
+        for param in exercise_type.specs(person.own_instrument)
+    ]
 
 
 def trace_out(trace: Trace) -> TraceOut:
@@ -205,20 +214,20 @@ def trace_out(trace: Trace) -> TraceOut:
     )
 
 
-def figure_view(
-    figure: Figure,
-    horn: Instrument,
+def exercise_view(
+    exercise: Exercise,
+    instrument: Instrument,
     part: Part,
     *,
     a4: float,
     centre_limit: float,
     svg: str,
     caution: str | None = None,
-) -> FigureView:
-    """A figure for the screen."""
+) -> ExerciseView:
+    """An exercise for the screen."""
     notes = []
-    for note in figure.notes:
-        target = figure.target_hz(note, a4=a4)
+    for note in exercise.notes:
+        target = exercise.target_hz(note, a4=a4)
         share = note.instrument_cents if note.keep_tube else 0.0
         notes.append(
             WrittenNote(
@@ -228,69 +237,72 @@ def figure_view(
                 tube=note.tube.label,
                 target_hz=target,
                 expected_hz=target * ratio_of(share),
-                start_s=figure.start_s(note),
-                duration_s=note.beats * figure.beat_s,
+                start_s=exercise.start_s(note),
+                duration_s=note.beats * exercise.beat_s,
             )
         )
-    return FigureView(
-        figure=figure,
+    return ExerciseView(
+        exercise=exercise,
         notes=notes,
-        lanes=lanes_of(figure, horn, part, figure.notes[0].tube),
-        spans=_spans(figure, horn, part),
+        lanes=lanes_of(exercise, instrument, part, exercise.notes[0].tube),
+        spans=_spans(exercise, instrument, part),
         svg=svg,
-        duration_s=figure.duration_s,
-        count_in_s=figure.count_in_beats * figure.beat_s,
-        beat_s=figure.beat_s,
+        duration_s=exercise.duration_s,
+        count_in_s=exercise.count_in_beats * exercise.beat_s,
+        beat_s=exercise.beat_s,
         centre_limit_cents=centre_limit,
-        drone_hz=figure.drone.frequency(a4=a4) if figure.drone else None,
+        drone_hz=exercise.drone.frequency(a4=a4) if exercise.drone else None,
         caution=caution,
     )
 
 
-def titled(figure: Figure, part: Part) -> str:
+def titled(exercise: Exercise, part: Part) -> str:
     """Its title, with its note where it is about one: as the player writes it."""
-    sounding = {note.pitch.midi: note.pitch for note in figure.notes}
+    sounding = {note.pitch.midi: note.pitch for note in exercise.notes}
     if len(sounding) != 1:
-        return figure.title
-    return f"{figure.title}, {part.transposition.written(next(iter(sounding.values()))).name}"
+        return exercise.title
+    return f"{exercise.title}, {part.transposition.written(next(iter(sounding.values()))).name}"
 
 
 def titles_of(series: Series, part: Part) -> list[str]:
-    """A title for each figure; where several have the same one, with the note it begins on."""
-    titles = [titled(figure, part) for figure in series.figures]
+    """A title for each exercise; where several have the same one, with the note it begins on."""
+    titles = [titled(exercise, part) for exercise in series.exercises]
     counted = Counter(titles)
     return [
-        f"{title}, from {part.transposition.written(figure.notes[0].pitch).name}" if counted[title] > 1 else title
-        for title, figure in zip(titles, series.figures, strict=True)
+        f"{title}, from {part.transposition.written(exercise.notes[0].pitch).name}" if counted[title] > 1 else title
+        for title, exercise in zip(titles, series.exercises, strict=True)
     ]
 
 
-def lanes_of(figure: Figure, horn: Instrument, part: Part, tube: Tube) -> list[LaneOut]:
-    """The tube's slots around the figure's notes, two beyond on either side; a mouthpiece has none."""
-    if figure.medium != Medium.HORN:
+def lanes_of(exercise: Exercise, instrument: Instrument, part: Part, tube: Tube) -> list[LaneOut]:
+    """The tube's slots around the exercise's notes, two beyond on either side; a mouthpiece has none."""
+    if exercise.medium != Medium.INSTRUMENT:
         return []
-    asked = [figure.target_hz(note, a4=440.0) for note in figure.notes]
-    low, _ = partial_near(horn, tube, min(asked))
-    high, _ = partial_near(horn, tube, max(asked))
-    return [_lane(horn, part, tube, partial) for partial in range(max(1, low - 2), min(high + 2, 32) + 1)]
+    asked = [exercise.target_hz(note, a4=440.0) for note in exercise.notes]
+    low, _ = partial_near(instrument, tube, min(asked))
+    high, _ = partial_near(instrument, tube, max(asked))
+    return [_lane(instrument, part, tube, partial) for partial in range(max(1, low - 2), min(high + 2, 32) + 1)]
 
 
-def _spans(figure: Figure, horn: Instrument, part: Part) -> list[LaneSpan]:
+def _spans(exercise: Exercise, instrument: Instrument, part: Part) -> list[LaneSpan]:
     """From one change of tube to the next; the first reaches back to the count-in, the last to the end."""
     runs: list[tuple[float, Tube]] = []
-    for note in figure.notes:
+    for note in exercise.notes:
         if not runs or runs[-1][1] != note.tube:
-            runs.append((figure.start_s(note), note.tube))
-    ends = [start for start, _ in runs[1:]] + [figure.duration_s]
+            runs.append((exercise.start_s(note), note.tube))
+    ends = [start for start, _ in runs[1:]] + [exercise.duration_s]
     return [
         LaneSpan(
-            from_s=0.0 if i == 0 else start, to_s=ends[i], tube=tube.label, lanes=lanes_of(figure, horn, part, tube)
+            from_s=0.0 if i == 0 else start,
+            to_s=ends[i],
+            tube=tube.label,
+            lanes=lanes_of(exercise, instrument, part, tube),
         )
         for i, (start, tube) in enumerate(runs)
     ]
 
 
-def _lane(horn: Instrument, part: Part, tube: Tube, partial: int) -> LaneOut:
-    hz = partial_frequency_hz(horn, tube, partial)
+def _lane(instrument: Instrument, part: Part, tube: Tube, partial: int) -> LaneOut:
+    hz = partial_frequency_hz(instrument, tube, partial)
     written: Pitch = part.transposition.written(nearest_pitch(hz))
     return LaneOut(partial=partial, hz=hz, written=written.name, label=tube.label)

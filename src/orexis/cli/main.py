@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING, Annotated, Any
 import typer
 
 from orexis import __version__
-from orexis.errors import FigureError, InputError, OrexisError
+from orexis.errors import ExerciseError, InputError, OrexisError
 
 if TYPE_CHECKING:
     from orexis.core.trace import Trace
@@ -128,7 +128,7 @@ def trace(
     from orexis.files.soundfiles import sound_blocks
 
     if hop_ms < 5.0 or hop_ms > 1000.0 or hop_ms % 5.0:
-        raise FigureError(f"The hop is {hop_ms:g} ms: choose a multiple of 5, up to 1000.")
+        raise ExerciseError(f"The hop is {hop_ms:g} ms: choose a multiple of 5, up to 1000.")
     every, count = round(hop_ms / 5.0), 0
     tracker: Tracker | None = None
     for block in sound_blocks(sound):
@@ -155,8 +155,8 @@ def _print_frames(frames: "Trace", every: int, count: int) -> int:
 @app.command(name="listen")
 def listen_to(
     sound: Path,
-    horn: Annotated[str, typer.Option()],
-    figure: Path | None = None,
+    instrument: Annotated[str, typer.Option("--instrument", "--horn")],
+    exercise: Annotated[Path | None, typer.Option("--exercise", "--figure")] = None,
     standard: Annotated[
         str,
         typer.Option("--standard", "--stage", help="beginner, developing, advanced or professional."),
@@ -176,20 +176,22 @@ def listen_to(
 ) -> None:
     """Print what was heard, measured and decided, as JSON."""
     from orexis.core.coach import limits_of
-    from orexis.core.horn import horn_named
+    from orexis.core.instruments import instrument_named
     from orexis.core.listen import listen
-    from orexis.files.figure_json import figure_from_json
+    from orexis.files.exercise_json import exercise_from_json
     from orexis.files.soundfiles import read_sound
 
-    instrument, limits = horn_named(horn), limits_of(standard)
-    asked = figure_from_json(_bytes(figure)) if figure else None
-    if asked is not None and asked.horn != horn:
-        raise FigureError(f"The exercise is for {asked.horn}, not for {horn}: make it again for this instrument.")
+    built, limits = instrument_named(instrument), limits_of(standard)
+    asked = exercise_from_json(_bytes(exercise)) if exercise else None
+    if asked is not None and asked.instrument != instrument:
+        raise ExerciseError(
+            f"The exercise is for {asked.instrument}, not for {instrument}: make it again for this instrument."
+        )
     given = read_sound(sound)
     heard = listen(
         given,
-        horn=instrument,
-        figure=asked,
+        instrument=built,
+        exercise=asked,
         limits=limits,
         a4=a4,
         first_beat_s=first_beat_s,
@@ -201,20 +203,20 @@ def listen_to(
 
 
 def click_times(text: str, first_s: float, length_s: float) -> tuple[float, ...]:
-    """Moments of clicks, from a tempo (beats a minute) or a list of seconds; FigureError says what can be read."""
+    """Moments of clicks, from a tempo (beats a minute) or a list of seconds; ExerciseError says what can be read."""
     try:
         numbers = [float(part) for part in text.split(",")]
     except ValueError:
         numbers = []
     if not numbers or not all(math.isfinite(value) and value >= 0.0 for value in numbers):
-        raise FigureError(f"The clicks are “{text[:30]}”: give a tempo (72) or moments in seconds (0.5,1.3,2.1).")
+        raise ExerciseError(f"The clicks are “{text[:30]}”: give a tempo (72) or moments in seconds (0.5,1.3,2.1).")
     if len(numbers) > 1:
         return tuple(numbers)
-    from orexis.core.figures.figure import TEMPO_RANGE
+    from orexis.core.exercises.exercise import TEMPO_RANGE
 
     low, high = TEMPO_RANGE
     if not low <= numbers[0] <= high:
-        raise FigureError(f"The clicks' tempo is {numbers[0]:g}: choose {low:g} to {high:g}.")
+        raise ExerciseError(f"The clicks' tempo is {numbers[0]:g}: choose {low:g} to {high:g}.")
     beat_s = 60.0 / numbers[0]
     return tuple(first_s + beat * beat_s for beat in range(int(max(0.0, length_s - first_s) / beat_s) + 1))
 
@@ -228,7 +230,7 @@ def listening_json(heard: Any) -> dict[str, Any]:
         "schema": 2,
         "notes": [_with_earlier_names(note) for note in measures["notes"]],
         "moves": moves,
-        "figure": measures["figure"],
+        "exercise": measures["exercise"],
         "sound": measures["sound"],
         "verdict": verdict,
     }
@@ -246,19 +248,21 @@ def _with_earlier_names(values: dict[str, Any]) -> dict[str, Any]:
 
 
 @app.command(name="horn")
-def show_horn(
-    horn_id: str, note: Annotated[str | None, typer.Argument()] = None, written: bool = False, a4: float = 440.0
+def show_instrument(
+    instrument_id: str, note: Annotated[str | None, typer.Argument()] = None, written: bool = False, a4: float = 440.0
 ) -> None:
     """Print an instrument, or the fingerings of a note on it, as JSON."""
-    from orexis.cli.horns import horn_json, note_json
+    from orexis.cli.instruments import instrument_json, note_json
 
-    _print_json(horn_json(horn_id) if note is None else note_json(horn_id, note, written=written, a4=a4))
+    _print_json(
+        instrument_json(instrument_id) if note is None else note_json(instrument_id, note, written=written, a4=a4)
+    )
 
 
 @app.command(name="figure")
-def make_figure(
-    family: Annotated[str | None, typer.Argument()] = None,
-    horn: str = "trumpet-bb",
+def make_exercise(
+    exercise_type: Annotated[str | None, typer.Argument()] = None,
+    instrument: Annotated[str, typer.Option("--instrument", "--horn")] = "trumpet-bb",
     param: Annotated[list[str] | None, typer.Option(help="key=value")] = None,
     index: Annotated[int, typer.Option(help="Which exercise of the series, from 0.")] = 0,
     part: str | None = None,
@@ -266,36 +270,36 @@ def make_figure(
     list_all: Annotated[bool, typer.Option("--list", help="List exercises and parameters.")] = False,
 ) -> None:
     """Print an exercise as JSON, MusicXML, MIDI or SVG."""
-    from orexis.cli.figures import families_json, figure_bytes
+    from orexis.cli.exercises import exercise_bytes, exercise_types_json
 
-    if list_all or family is None:
-        _print_json(families_json(horn))
+    if list_all or exercise_type is None:
+        _print_json(exercise_types_json(instrument))
         return
-    sys.stdout.buffer.write(figure_bytes(family, horn, param or [], index, part, form))
+    sys.stdout.buffer.write(exercise_bytes(exercise_type, instrument, param or [], index, part, form))
 
 
 @app.command(name="tune")
 def read_tune_file(
     file: Path,
-    horn: str = "trumpet-bb",
+    instrument: Annotated[str, typer.Option("--instrument", "--horn")] = "trumpet-bb",
     octave: Annotated[int, typer.Option(help="Octaves from where it lies best: -2, -1, 0, 1.")] = 0,
     semitones: int = 0,
     part: Annotated[str | None, typer.Option(help="The name of a part; the first otherwise.")] = None,
     form: Annotated[str, typer.Option("--format", help="json, musicxml or midi")] = "json",
 ) -> None:
     """Print a tune from MusicXML, MXL or MIDI, placed on an instrument, as an exercise."""
-    from orexis.core.horn import horn_named
-    from orexis.services.material.figures import exported, figure_from_file
+    from orexis.core.instruments import instrument_named
+    from orexis.services.material.exercises import exercise_from_file, exported
 
-    instrument = horn_named(horn)
-    figure = figure_from_file(_bytes(file), instrument, octave=octave, semitones=semitones, part=part)
-    sys.stdout.buffer.write(exported(figure, instrument, instrument.parts[0], form)[0])
+    built = instrument_named(instrument)
+    exercise = exercise_from_file(_bytes(file), built, octave=octave, semitones=semitones, part=part)
+    sys.stdout.buffer.write(exported(exercise, built, built.parts[0], form)[0])
 
 
 @app.command()
 def rehearse(
     weeks: Annotated[int, typer.Option(help="1 to 104.")] = 6,
-    horn: str = "trumpet-bb",
+    instrument: Annotated[str, typer.Option("--instrument", "--horn")] = "trumpet-bb",
     standard: Annotated[
         str,
         typer.Option("--standard", "--stage", help="beginner, developing, advanced or professional."),
@@ -307,22 +311,22 @@ def rehearse(
 ) -> None:
     """Print weeks of planned and simulated practice, as JSON."""
     from orexis.core.coach import standard_named
-    from orexis.core.horn import horn_named
+    from orexis.core.instruments import instrument_named
     from orexis.core.planning import FEWEST_MINUTES, MOST_MINUTES, parse_aim
     from orexis.core.rehearsal import KINDS, as_json
     from orexis.core.rehearsal import rehearse as rehearsed
 
-    instrument = horn_named(horn)
+    built = instrument_named(instrument)
     if player not in KINDS:
         raise InputError(f"There is no kind of player “{player[:30]}”: choose {', '.join(KINDS)}.")
     if not 1 <= weeks <= _MOST_WEEKS:
         raise InputError(f"{weeks} weeks cannot be rehearsed: choose 1 to {_MOST_WEEKS}.")
     if not FEWEST_MINUTES <= minutes <= MOST_MINUTES:
         raise InputError(f"{minutes} minutes fit no day: choose {FEWEST_MINUTES} to {MOST_MINUTES}.")
-    aims = [parse_aim(text, instrument) for text in aim or ()]
+    aims = [parse_aim(text, built) for text in aim or ()]
     made = rehearsed(
         weeks=weeks,
-        horn=instrument,
+        instrument=built,
         standard=standard_named(standard),
         kind=player,
         seed=seed,
@@ -333,8 +337,8 @@ def rehearse(
 
 
 @app.command(name="play")
-def play_figure(
-    figure: Path,
+def play_exercise(
+    exercise: Path,
     out: Annotated[Path, typer.Option()],
     truth: Path | None = None,
     seed: int = 0,
@@ -343,10 +347,10 @@ def play_figure(
 ) -> None:
     """Let the demo player play an exercise into a WAV file."""
     from orexis.core.player import parse_flaws, play
-    from orexis.files.figure_json import figure_from_json
+    from orexis.files.exercise_json import exercise_from_json
     from orexis.files.soundfiles import write_wav
 
-    sound, true = play(figure_from_json(_bytes(figure)), a4=a4, flaws=parse_flaws(flaw or []), seed=seed)
+    sound, true = play(exercise_from_json(_bytes(exercise)), a4=a4, flaws=parse_flaws(flaw or []), seed=seed)
     write_wav(out, sound)
     if truth is not None:
         truth.write_text(json.dumps(dataclasses.asdict(true)))
@@ -357,7 +361,7 @@ def _bytes(path: Path) -> bytes:
     try:
         return path.read_bytes()
     except OSError as error:
-        raise FigureError(f"{path} cannot be read: {error.strerror}.") from error
+        raise ExerciseError(f"{path} cannot be read: {error.strerror}.") from error
 
 
 if __name__ == "__main__":

@@ -6,8 +6,8 @@ from functools import partial
 import numpy as np
 
 from orexis.core.coach import Limits, Verdict, judge
-from orexis.core.figures import Figure
-from orexis.core.horn import Instrument
+from orexis.core.exercises import Exercise
+from orexis.core.instruments import Instrument
 from orexis.core.measures import SAME_DB, Direct, Measures, Reference, Ringing, check_sound, matched_with, measure
 from orexis.core.room import RoomAcoustics, band_levels_db, dereverberate, room_of
 from orexis.core.schools import Schools
@@ -36,8 +36,8 @@ class ListenResult:
 def listen(
     sound: Sound,
     *,
-    horn: Instrument,
-    figure: Figure | None,
+    instrument: Instrument,
+    exercise: Exercise | None,
     limits: Limits,
     a4: float,
     first_beat_s: float | None,
@@ -56,7 +56,7 @@ def listen(
     `delay_s` is the device's way from click to microphone, `click_db` how loud clicks arrive there (peak,
     dBFS; None when they do not), `reference` the sound that the notes are compared with. `live` is sound that came
     through a microphone as it was played; without `clicked` nobody heard a beat but their own. `clicks_s` says when clicks
-    were heard in the sound, where that does not follow from figure and delay.
+    were heard in the sound, where that does not follow from exercise and delay.
     """
     followed = track(sound) if trace is None else trace
     room = room_of(sound)
@@ -65,13 +65,13 @@ def listen(
     measured = partial(
         measure,
         sound_check=check,
-        horn=horn,
-        figure=figure,
+        instrument=instrument,
+        exercise=exercise,
         a4=a4,
         first_beat_s=first_beat_s,
         sound=sound,
         delay_s=delay_s,
-        clicks_s=clicks_s if clicks_s is not None else _clicks(figure, first_beat_s, delay_s) if clicked else (),
+        clicks_s=clicks_s if clicks_s is not None else _clicks(exercise, first_beat_s, delay_s) if clicked else (),
         click_db=click_db,
         clicked=clicked,
         ringing=ringing,
@@ -82,10 +82,10 @@ def listen(
         notes=matched_with(measures.notes, reference, same_db=SAME_DB),
         sound=replace(measures.sound, matched_elsewhere=reference is not None and reference.elsewhere),
     )
-    if figure is None:
+    if exercise is None:
         return ListenResult(followed, measures, None)
     without = partial(measured, ringing.direct.trace) if ringing else None
-    verdict = judge(measures, figure, limits, misses_before=misses_before, schools=schools, without_echoes=without)
+    verdict = judge(measures, exercise, limits, misses_before=misses_before, schools=schools, without_echoes=without)
     return ListenResult(followed, measures, verdict)
 
 
@@ -95,8 +95,8 @@ def _ringing(sound: Sound, room: RoomAcoustics) -> Ringing:
     return Ringing(room, direct)
 
 
-def _clicks(figure: Figure | None, first_beat_s: float | None, delay_s: float | None) -> tuple[float, ...]:
-    """When the figure's clicks reached the microphone; none where their way is not known."""
-    if figure is None or not figure.click or first_beat_s is None or delay_s is None:
+def _clicks(exercise: Exercise | None, first_beat_s: float | None, delay_s: float | None) -> tuple[float, ...]:
+    """When the exercise's clicks reached the microphone; none where their way is not known."""
+    if exercise is None or not exercise.click or first_beat_s is None or delay_s is None:
         return ()
-    return tuple(first_beat_s + delay_s + beat * figure.beat_s for beat in range(figure.clicks))
+    return tuple(first_beat_s + delay_s + beat * exercise.beat_s for beat in range(exercise.clicks))

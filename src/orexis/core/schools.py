@@ -1,6 +1,6 @@
 """Where players disagree: each question is a choice of the player, with a default, its reason, and who prefers the other.
 
-A choice changes figures (each family names the parameters it binds), cues, and what is judged. Nothing here is right or
+A choice changes exercises (each exercise type names the parameters it binds), cues, and what is judged. Nothing here is right or
 wrong. Questions and choices are known by their ids; the words beside them are for the screen only.
 """
 

@@ -1,1 +1,1 @@
-"""Formats: sound, figures, engraving."""
+"""Formats: sound, exercises, engraving."""

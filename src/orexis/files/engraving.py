@@ -1,4 +1,4 @@
-"""Figures engraved as SVG. Only XML that we wrote ourselves is ever given to the engraver."""
+"""Exercises engraved as SVG. Only XML that we wrote ourselves is ever given to the engraver."""
 
 from concurrent.futures import ThreadPoolExecutor
 from functools import lru_cache
@@ -6,10 +6,10 @@ from pathlib import Path
 
 import verovio
 
-from orexis.core.figures import Figure
-from orexis.core.horn import Instrument, Part
-from orexis.errors import FigureError
-from orexis.files.musicxml import figure_to_musicxml
+from orexis.core.exercises import Exercise
+from orexis.core.instruments import Instrument, Part
+from orexis.errors import ExerciseError
+from orexis.files.musicxml import exercise_to_musicxml
 
 _OPTIONS: dict[str, object] = {
     "pageWidth": 2100,
@@ -56,10 +56,10 @@ def _toolkit() -> verovio.toolkit:
 
 
 @lru_cache(maxsize=512)
-def figure_to_svg(figure: Figure, horn: Instrument, part: Part) -> str:
+def exercise_to_svg(exercise: Exercise, instrument: Instrument, part: Part) -> str:
     """SVG in the current colour; every note carries its id as data-id."""
-    xml = figure_to_musicxml(figure, horn, part, bare=True).decode()
-    breaks = "encoded" if any(note.new_line for note in figure.notes) else "auto"
+    xml = exercise_to_musicxml(exercise, instrument, part, bare=True).decode()
+    breaks = "encoded" if any(note.new_line for note in exercise.notes) else "auto"
     return _worker.submit(_engraved, xml, breaks).result()
 
 
@@ -67,5 +67,5 @@ def _engraved(xml: str, breaks: str) -> str:
     toolkit = _toolkit()
     toolkit.setOptions({"breaks": breaks})
     if not toolkit.loadData(xml):
-        raise FigureError("The exercise could not be engraved.")
+        raise ExerciseError("The exercise could not be engraved.")
     return str(toolkit.renderToSVG(1))

@@ -1,11 +1,11 @@
 """Notes laid into bars: cut at bar lines and into lengths that a note head can show, beamed, with written rests.
 
-Times are in ticks of 1/24 of a quarter, so that thirty-seconds and triplets both are whole numbers. Pure: figure in, bars out.
+Times are in ticks of 1/24 of a quarter, so that thirty-seconds and triplets both are whole numbers. Pure: exercise in, bars out.
 """
 
 from dataclasses import dataclass, field
 
-from orexis.core.figures import Figure
+from orexis.core.exercises import Exercise
 
 TICKS = 24
 # Ticks that one note head can show, longest first: note type, dots, part of a triplet.
@@ -20,10 +20,10 @@ _BEAMS = {"eighth": 1, "16th": 2, "32nd": 3, "64th": 4}
 
 @dataclass(slots=True)
 class Piece:
-    """One note head or rest. `index` counts the figure's notes, None for a rest; `part` counts pieces of one note."""
+    """One note head or rest. `index` counts the exercise's notes, None for a rest; `part` counts pieces of one note."""
 
     index: int | None
-    start: int  # ticks from the start of the figure
+    start: int  # ticks from the start of the exercise
     ticks: int
     kind: str
     dots: int
@@ -51,7 +51,7 @@ class Bar:
 
 @dataclass(frozen=True, slots=True)
 class _Grid:
-    """A figure's meter in ticks; `lead`: how much of the first bar is left out before a pick-up."""
+    """An exercise's meter in ticks; `lead`: how much of the first bar is left out before a pick-up."""
 
     bar: int
     beat: int
@@ -59,30 +59,30 @@ class _Grid:
     lead: int
 
 
-def _grid_of(figure: Figure) -> _Grid:
-    bar = round(figure.beats_per_bar * figure.beat_quarters * TICKS)
-    pickup = round(figure.pickup * figure.beat_quarters * TICKS)
-    return _Grid(bar, round(figure.beat_quarters * TICKS), figure.meter.compound, bar - pickup if pickup else 0)
+def _grid_of(exercise: Exercise) -> _Grid:
+    bar = round(exercise.beats_per_bar * exercise.beat_quarters * TICKS)
+    pickup = round(exercise.pickup * exercise.beat_quarters * TICKS)
+    return _Grid(bar, round(exercise.beat_quarters * TICKS), exercise.meter.compound, bar - pickup if pickup else 0)
 
 
-def tick_of(figure: Figure, beat: float) -> int:
+def tick_of(exercise: Exercise, beat: float) -> int:
     """Ticks from the start of the first bar, which a pick-up fills only at its end."""
-    return _grid_of(figure).lead + round(beat * figure.beat_quarters * TICKS)
+    return _grid_of(exercise).lead + round(beat * exercise.beat_quarters * TICKS)
 
 
-def bars_of(figure: Figure) -> list[Bar]:
-    """The figure's bars, the last one filled up with rest; before a pick-up nothing stands."""
-    grid = _grid_of(figure)
+def bars_of(exercise: Exercise) -> list[Bar]:
+    """The exercise's bars, the last one filled up with rest; before a pick-up nothing stands."""
+    grid = _grid_of(exercise)
     pieces: list[Piece] = []
     now = grid.lead
-    for index, note in enumerate(figure.notes):
-        start, end = tick_of(figure, note.start_beat), tick_of(figure, note.start_beat + note.beats)
+    for index, note in enumerate(exercise.notes):
+        start, end = tick_of(exercise, note.start_beat), tick_of(exercise, note.start_beat + note.beats)
         pieces += _cut(None, now, start, grid)
         pieces += _cut(index, max(now, start), max(end, max(now, start) + 1), grid)
         now = pieces[-1].end
     pieces += _cut(None, now, -(-now // grid.bar) * grid.bar, grid)
     bars = _in_bars(pieces, grid.bar)
-    _mark_lines(bars, figure, grid)
+    _mark_lines(bars, exercise, grid)
     for bar in bars:
         _beam(bar, grid)
         _group_triplets(bar)
@@ -133,11 +133,11 @@ def _in_bars(pieces: list[Piece], length: int) -> list[Bar]:
     return bars
 
 
-def _mark_lines(bars: list[Bar], figure: Figure, grid: _Grid) -> None:
+def _mark_lines(bars: list[Bar], exercise: Exercise, grid: _Grid) -> None:
     """A phrase begins a line with the first bar line at or after its start, within half a bar before it."""
-    for note in figure.notes:
+    for note in exercise.notes:
         if note.new_line:
-            number = round(tick_of(figure, note.start_beat) / grid.bar)
+            number = round(tick_of(exercise, note.start_beat) / grid.bar)
             if 0 < number < len(bars):
                 bars[number].new_line = True
 

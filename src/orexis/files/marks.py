@@ -1,12 +1,12 @@
-"""What stands above and below the notes: words, dynamics, hairpins, octave lines. Made once for a figure, given by piece."""
+"""What stands above and below the notes: words, dynamics, hairpins, octave lines. Made once for an exercise, given by piece."""
 
 from dataclasses import dataclass, field
 from itertools import pairwise
 
 from lxml import etree
 
-from orexis.core.figures import DYNAMICS, Figure, FigureNote, Medium
-from orexis.core.horn import Part
+from orexis.core.exercises import DYNAMICS, Exercise, ExerciseNote, Medium
+from orexis.core.instruments import Part
 from orexis.files.layout import Piece, tick_of
 
 # Diatonic steps above C0 of the lowest and highest line of each clef.
@@ -47,13 +47,13 @@ class Marks:
         self.ends.setdefault(tick, []).append(direction)
 
 
-def marks_of(figure: Figure, part: Part) -> Marks:
-    """All of a figure's marks."""
+def marks_of(exercise: Exercise, part: Part) -> Marks:
+    """All of an exercise's marks."""
     marks = Marks()
-    _octaves(figure, part, marks)
-    _words(figure, marks)
-    _dynamics(figure, marks)
-    _hairpins(figure, marks)
+    _octaves(exercise, part, marks)
+    _words(exercise, marks)
+    _dynamics(exercise, marks)
+    _hairpins(exercise, marks)
     return marks
 
 
@@ -64,48 +64,48 @@ def _direction(place: str, kind: str, text: str | None = None, **attributes: str
     return direction
 
 
-def _words(figure: Figure, marks: Marks) -> None:
+def _words(exercise: Exercise, marks: Marks) -> None:
     """A note's words; parts between bars are spread evenly over its length."""
-    for note in figure.notes:
+    for note in exercise.notes:
         parts = note.text.split("|") if note.text else []
         for place, words in enumerate(parts):
-            tick = tick_of(figure, note.start_beat + note.beats * place / len(parts))
+            tick = tick_of(exercise, note.start_beat + note.beats * place / len(parts))
             marks.add(tick, _direction("above", "words", words.strip(), **{"font-style": "italic", "font-size": "9"}))
 
 
-def _dynamics(figure: Figure, marks: Marks) -> None:
-    if figure.medium == Medium.AIR:
+def _dynamics(exercise: Exercise, marks: Marks) -> None:
+    if exercise.medium == Medium.AIR:
         return
     last = None
-    for place, note in enumerate(figure.notes):
-        wanted = note.dynamic or (figure.dynamic if place == 0 else None)
+    for place, note in enumerate(exercise.notes):
+        wanted = note.dynamic or (exercise.dynamic if place == 0 else None)
         if wanted and wanted != last:
             direction = etree.Element("direction", placement="below")
             etree.SubElement(etree.SubElement(etree.SubElement(direction, "direction-type"), "dynamics"), wanted)
-            marks.add(tick_of(figure, note.start_beat), direction)
+            marks.add(tick_of(exercise, note.start_beat), direction)
             last = wanted
 
 
-def _hairpins(figure: Figure, marks: Marks) -> None:
+def _hairpins(exercise: Exercise, marks: Marks) -> None:
     """Under a shaped note, and between two dynamics of a line that grows or eases."""
-    for note in figure.notes:
-        start, end = tick_of(figure, note.start_beat), tick_of(figure, note.start_beat + note.beats)
+    for note in exercise.notes:
+        start, end = tick_of(exercise, note.start_beat), tick_of(exercise, note.start_beat + note.beats)
         if note.shape == "swell-and-fade":
             _wedge(marks, "crescendo", start, (start + end) // 2)
             _wedge(marks, "diminuendo", (start + end) // 2, end)
         elif note.shape in ("swell", "fade"):
             _wedge(marks, "crescendo" if note.shape == "swell" else "diminuendo", start, end)
-    if figure.loudness in ("grow", "ease"):
-        for first, second in pairwise(note for note in figure.notes if note.dynamic):
-            _hairpin_between(figure, first, second, marks)
+    if exercise.loudness in ("grow", "ease"):
+        for first, second in pairwise(note for note in exercise.notes if note.dynamic):
+            _hairpin_between(exercise, first, second, marks)
 
 
-def _hairpin_between(figure: Figure, first: FigureNote, second: FigureNote, marks: Marks) -> None:
+def _hairpin_between(exercise: Exercise, first: ExerciseNote, second: ExerciseNote, marks: Marks) -> None:
     after = first.start_beat + first.beats
     if second.start_beat - after >= _LEAST_HAIRPIN:
         grows = DYNAMICS.index(second.dynamic or "mf") > DYNAMICS.index(first.dynamic or "mf")
         kind = "crescendo" if grows else "diminuendo"
-        _wedge(marks, kind, tick_of(figure, after), tick_of(figure, second.start_beat))
+        _wedge(marks, kind, tick_of(exercise, after), tick_of(exercise, second.start_beat))
 
 
 def _wedge(marks: Marks, kind: str, start: int, end: int) -> None:
@@ -114,22 +114,22 @@ def _wedge(marks: Marks, kind: str, start: int, end: int) -> None:
         marks.end(end, _direction("below", "wedge", type="stop", number="1"))
 
 
-def _octaves(figure: Figure, part: Part, marks: Marks) -> None:
+def _octaves(exercise: Exercise, part: Part, marks: Marks) -> None:
     """Runs of notes far outside the staff are written an octave nearer, under or over a dashed line."""
     low, high = _STAFF[part.clef]
     shifts = []
-    for note in figure.notes:
+    for note in exercise.notes:
         place = part.transposition.written(note.pitch).staff_place
         below, above = (low - place) // 2, (place - high) // 2
         shifts.append("up" if below > _MOST_LEDGER_LINES else "down" if above > _MOST_LEDGER_LINES else None)
-    for place, note in enumerate(figure.notes):
+    for place, note in enumerate(exercise.notes):
         kind = shifts[place]
         if kind is None:
             continue
         if place == 0 or shifts[place - 1] != kind:
-            marks.add(tick_of(figure, note.start_beat), _shift(kind))
+            marks.add(tick_of(exercise, note.start_beat), _shift(kind))
         if place + 1 == len(shifts) or shifts[place + 1] != kind:
-            marks.end(tick_of(figure, note.start_beat + note.beats), _shift("stop"))
+            marks.end(tick_of(exercise, note.start_beat + note.beats), _shift("stop"))
 
 
 def _shift(kind: str) -> etree._Element:

@@ -8,8 +8,8 @@ import io
 
 import mido
 
-from orexis.core.figures import MOST_PARTS, Melody, MelodyNote, Meter, TunePart, meter_of
-from orexis.errors import FigureError
+from orexis.core.exercises import MOST_PARTS, Melody, MelodyNote, Meter, TunePart, meter_of
+from orexis.errors import ExerciseError
 from orexis.files import left_out
 from orexis.files.musicxml_read import melody_in_beats, own_name
 
@@ -24,24 +24,24 @@ _FIFTHS = {name: place - 7 for names in (_MAJOR, _MINOR) for place, name in enum
 
 
 def tune_from_midi(data: bytes) -> tuple[TunePart, ...]:
-    """Its parts; FigureError says what cannot be used."""
+    """Its parts; ExerciseError says what cannot be used."""
     if len(data) > MAX_MIDI_BYTES:
-        raise FigureError(f"The MIDI file has {len(data) / 1e6:.1f} MB: at most {MAX_MIDI_BYTES / 1e6:g}.")
+        raise ExerciseError(f"The MIDI file has {len(data) / 1e6:.1f} MB: at most {MAX_MIDI_BYTES / 1e6:g}.")
     try:
         file = mido.MidiFile(file=io.BytesIO(data))
     # The library raises what its parsing happens to meet; none of it says anything to a player.
     except Exception as error:
-        raise FigureError("This MIDI file is broken or of a kind that is not read: export it again.") from error
+        raise ExerciseError("This MIDI file is broken or of a kind that is not read: export it again.") from error
     if file.ticks_per_beat <= 0 or file.type == 2:
-        raise FigureError("This MIDI file counts time in a way that is not read: export it with ticks per quarter.")
+        raise ExerciseError("This MIDI file counts time in a way that is not read: export it with ticks per quarter.")
     if sum(len(track) for track in file.tracks) > MAX_MESSAGES:
-        raise FigureError(f"The MIDI file holds more than {MAX_MESSAGES} messages: cut it down to the tune.")
+        raise ExerciseError(f"The MIDI file holds more than {MAX_MESSAGES} messages: cut it down to the tune.")
     tracks = [(track, notes) for track in file.tracks[:MOST_PARTS] if (notes := _notes(track, file.ticks_per_beat))]
     if not tracks:
-        raise FigureError("The MIDI file has no notes.")
+        raise ExerciseError("The MIDI file has no notes.")
     short = [(track, notes) for track, notes in tracks if len(notes) <= MAX_TUNE_NOTES]
     if not short:
-        raise FigureError(f"The MIDI file has {len(tracks[0][1])} notes: a tune holds at most {MAX_TUNE_NOTES}.")
+        raise ExerciseError(f"The MIDI file has {len(tracks[0][1])} notes: a tune holds at most {MAX_TUNE_NOTES}.")
     tempo, meter, fifths, says = _pulse(file)
     found: list[TunePart] = []
     for number, (track, notes) in enumerate(short, start=1):

@@ -1,12 +1,12 @@
-"""Figures as MusicXML 4.0, in the player's clef and transposition.
+"""Exercises as MusicXML 4.0, in the player's clef and transposition.
 
 Fingering or position stands as a line under the notes, and (but where it is only for our own page) at each note for other programs.
 """
 
 from lxml import etree
 
-from orexis.core.figures import Figure, FigureNote, Medium
-from orexis.core.horn import Instrument, Part
+from orexis.core.exercises import Exercise, ExerciseNote, Medium
+from orexis.core.instruments import Instrument, Part
 from orexis.core.theory import Key, Pitch, transposed_fifths
 from orexis.files.layout import TICKS, Bar, Piece, bars_of
 from orexis.files.marks import Marks, marks_of
@@ -24,18 +24,18 @@ _DOCTYPE = (
 )
 
 
-def figure_to_musicxml(figure: Figure, horn: Instrument, part: Part, *, bare: bool = False) -> bytes:
+def exercise_to_musicxml(exercise: Exercise, instrument: Instrument, part: Part, *, bare: bool = False) -> bytes:
     """A complete score of one part; note ids are kept (tied pieces add -2, -3 ...).
 
-    `bare` leaves out what the screen says elsewhere: the horn's name and the tempo.
+    `bare` leaves out what the screen says elsewhere: the instrument's name and the tempo.
     """
     root = etree.Element("score-partwise", version="4.0")
     work = etree.SubElement(root, "work")
-    _text(work, "work-title", figure.title)
+    _text(work, "work-title", exercise.title)
     score_part = etree.SubElement(etree.SubElement(root, "part-list"), "score-part", id="P1")
-    _text(score_part, "part-name", "" if bare else horn.name)
+    _text(score_part, "part-name", "" if bare else instrument.name)
     body = etree.SubElement(root, "part", id="P1")
-    _Writer(figure, part, body, bare=bare).write()
+    _Writer(exercise, part, body, bare=bare).write()
     return bytes(
         etree.tostring(
             root, xml_declaration=True, encoding="UTF-8", doctype=_DOCTYPE, pretty_print=True, standalone=False
@@ -52,15 +52,15 @@ def _text(parent: etree._Element, tag: str, text: str, **attributes: str) -> etr
 class _Writer:
     """Writes bars of pieces; directions before the piece they stand at."""
 
-    def __init__(self, figure: Figure, part: Part, body: etree._Element, *, bare: bool) -> None:
-        self._figure, self._part, self._body, self._bare = figure, part, body, bare
-        self._fifths = 0 if figure.key is None else transposed_fifths(figure.key, part.transposition.semitones)
-        self._marks: Marks = marks_of(figure, part)
+    def __init__(self, exercise: Exercise, part: Part, body: etree._Element, *, bare: bool) -> None:
+        self._exercise, self._part, self._body, self._bare = exercise, part, body, bare
+        self._fifths = 0 if exercise.key is None else transposed_fifths(exercise.key, part.transposition.semitones)
+        self._marks: Marks = marks_of(exercise, part)
         self._accidentals: dict[tuple[str, int], int] = {}
 
     def write(self) -> None:
-        bars = bars_of(self._figure)
-        first = 0 if self._figure.pickup else 1
+        bars = bars_of(self._exercise)
+        first = 0 if self._exercise.pickup else 1
         for number, bar in enumerate(bars, start=first):
             element = etree.SubElement(self._body, "measure", number=str(number))
             if number == 0:
@@ -87,7 +87,7 @@ class _Writer:
         _text(attributes, "divisions", str(TICKS))
         _text(etree.SubElement(attributes, "key"), "fifths", str(self._fifths))
         time = etree.SubElement(attributes, "time")
-        beats, kind = self._figure.meter.signature
+        beats, kind = self._exercise.meter.signature
         _text(time, "beats", str(beats))
         _text(time, "beat-type", str(kind))
         sign, line = _CLEFS[self._part.clef]
@@ -101,12 +101,12 @@ class _Writer:
     def _tempo(self, bar: etree._Element) -> None:
         direction = etree.SubElement(bar, "direction", placement="above")
         metronome = etree.SubElement(etree.SubElement(direction, "direction-type"), "metronome")
-        unit, dotted = _UNITS[self._figure.beat_quarters]
+        unit, dotted = _UNITS[self._exercise.beat_quarters]
         _text(metronome, "beat-unit", unit)
         if dotted:
             etree.SubElement(metronome, "beat-unit-dot")
-        _text(metronome, "per-minute", f"{self._figure.tempo_bpm:g}")
-        etree.SubElement(direction, "sound", tempo=f"{self._figure.tempo_bpm * self._figure.beat_quarters:g}")
+        _text(metronome, "per-minute", f"{self._exercise.tempo_bpm:g}")
+        etree.SubElement(direction, "sound", tempo=f"{self._exercise.tempo_bpm * self._exercise.beat_quarters:g}")
 
     def _transpose(self, attributes: etree._Element) -> None:
         """From written to sounding: the opposite of the part's transposition."""
@@ -122,7 +122,7 @@ class _Writer:
             _text(transpose, "octave-change", str(sign * octaves))
 
     def _note(self, bar: etree._Element, piece: Piece) -> None:
-        note = None if piece.index is None else self._figure.notes[piece.index]
+        note = None if piece.index is None else self._exercise.notes[piece.index]
         element = etree.SubElement(bar, "note")
         if note is None:
             etree.SubElement(element, "rest", {"measure": "yes"} if piece.whole_bar else {})
@@ -146,7 +146,7 @@ class _Writer:
             _text(ratio, "actual-notes", "3")
             _text(ratio, "normal-notes", "2")
         if note is not None:
-            if self._figure.medium != Medium.HORN:
+            if self._exercise.medium != Medium.INSTRUMENT:
                 _text(element, "notehead", "x")
             for level, beam in enumerate(piece.beams, start=1):
                 _text(element, "beam", beam, number=str(level))
@@ -163,15 +163,15 @@ class _Writer:
         spelled = Key(self._fifths).spelled(plain.midi)
         return (
             spelled
-            if self._figure.key is not None and abs(spelled.alter) <= 1 and _inside(spelled, self._fifths)
+            if self._exercise.key is not None and abs(spelled.alter) <= 1 and _inside(spelled, self._fifths)
             else plain
         )
 
     def _tube_text(self, piece: Piece) -> str | None:
         """The tube under a note: where it changes and at the start of a line; a side only where it changes."""
-        if self._figure.medium != Medium.HORN or piece.index is None:
+        if self._exercise.medium != Medium.INSTRUMENT or piece.index is None:
             return None
-        notes = self._figure.notes
+        notes = self._exercise.notes
         note, before = notes[piece.index], notes[piece.index - 1] if piece.index else None
         if before is not None and before.tube == note.tube and not note.new_line:
             return None
@@ -196,7 +196,7 @@ class _Writer:
         if not tied:
             self._accidentals[place] = pitch.alter
 
-    def _notations(self, element: etree._Element, note: FigureNote, piece: Piece, ties: list[str]) -> None:
+    def _notations(self, element: etree._Element, note: ExerciseNote, piece: Piece, ties: list[str]) -> None:
         notations = etree.Element("notations")
         for tie in ties:
             etree.SubElement(notations, "tied", type=tie)
@@ -206,7 +206,7 @@ class _Writer:
             etree.SubElement(notations, "slur", type=kind, number="1")
         for kind in self._glides(piece):
             etree.SubElement(notations, "glissando", {"type": kind, "number": "1", "line-type": "solid"})
-        if piece.part == 0 and self._figure.medium == Medium.HORN and not self._bare:
+        if piece.part == 0 and self._exercise.medium == Medium.INSTRUMENT and not self._bare:
             technical = etree.SubElement(notations, "technical")
             for finger in _fingers(note):
                 _text(technical, "fingering", finger)
@@ -222,32 +222,32 @@ class _Writer:
         if len(notations):
             element.append(notations)
 
-    def _next(self, piece: Piece) -> FigureNote | None:
-        notes = self._figure.notes
+    def _next(self, piece: Piece) -> ExerciseNote | None:
+        notes = self._exercise.notes
         return notes[piece.index + 1] if piece.index is not None and piece.index + 1 < len(notes) else None
 
     def _slurs(self, piece: Piece) -> list[str]:
-        note, following = self._figure.notes[piece.index or 0], self._next(piece)
+        note, following = self._exercise.notes[piece.index or 0], self._next(piece)
         joins_on = following is not None and following.slurred
         stops = piece.last and note.slurred and not joins_on
         starts = piece.part == 0 and joins_on and not note.slurred
         return [kind for kind, wanted in (("stop", stops), ("start", starts)) if wanted]
 
     def _glides(self, piece: Piece) -> list[str]:
-        note, following = self._figure.notes[piece.index or 0], self._next(piece)
+        note, following = self._exercise.notes[piece.index or 0], self._next(piece)
         into = piece.part == 0 and note.glide_beats > 0
         away = piece.last and following is not None and following.glide_beats > 0
         return [kind for kind, wanted in (("stop", into), ("start", away)) if wanted]
 
     def _breath_after(self, piece: Piece) -> bool:
         """A breath mark stands behind the note before the one that asks for it, unless a rest lies between."""
-        note, following = self._figure.notes[piece.index or 0], self._next(piece)
+        note, following = self._exercise.notes[piece.index or 0], self._next(piece)
         if following is None or not piece.last or not following.breath:
             return False
         return following.start_beat - note.start_beat - note.beats < 0.05
 
 
-def _fingers(note: FigureNote) -> list[str]:
+def _fingers(note: ExerciseNote) -> list[str]:
     """Valves one by one, 0 for none; a slide's position as one, its valves before it."""
     tube = note.tube
     if tube.position is not None:

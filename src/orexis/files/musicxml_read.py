@@ -12,9 +12,9 @@ from pathlib import PurePosixPath
 
 from lxml import etree
 
-from orexis.core.figures import MOST_PARTS, Melody, MelodyNote, Meter, TunePart, meter_of
+from orexis.core.exercises import MOST_PARTS, Melody, MelodyNote, Meter, TunePart, meter_of
 from orexis.core.theory import Pitch, transposed_fifths
-from orexis.errors import FigureError, PitchError
+from orexis.errors import ExerciseError, PitchError
 from orexis.files import left_out
 from orexis.files.play_order import has_jumps, played_bars
 
@@ -52,17 +52,19 @@ def tune_from_mxl(data: bytes) -> tuple[TunePart, ...]:
     try:
         with zipfile.ZipFile(io.BytesIO(data)) as archive:
             if len(archive.infolist()) > _MOST_FILES:
-                raise FigureError(f"The score holds {len(archive.infolist())} files: at most {_MOST_FILES}.")
+                raise ExerciseError(f"The score holds {len(archive.infolist())} files: at most {_MOST_FILES}.")
             return tune_from_musicxml(_unpacked(archive, _root_name(archive)))
     except (zipfile.BadZipFile, KeyError, OSError, NotImplementedError, RuntimeError, EOFError, ValueError) as error:
-        raise FigureError("This compressed score cannot be unpacked: export it again, or as plain MusicXML.") from error
+        raise ExerciseError(
+            "This compressed score cannot be unpacked: export it again, or as plain MusicXML."
+        ) from error
 
 
 def _root_name(archive: zipfile.ZipFile) -> str:
     container = _parsed(_unpacked(archive, "META-INF/container.xml", most=100_000))
     named = next((item.get("full-path") for item in container.iter("{*}rootfile") if item.get("full-path")), None)
     if not named or PurePosixPath(named).is_absolute() or ".." in PurePosixPath(named).parts:
-        raise FigureError("This compressed score does not say which of its files is the music.")
+        raise ExerciseError("This compressed score does not say which of its files is the music.")
     return named
 
 
@@ -71,47 +73,47 @@ def _unpacked(archive: zipfile.ZipFile, name: str, *, most: int = MAX_XML_BYTES)
     with archive.open(name) as file:
         data = file.read(most + 1)
     if len(data) > most:
-        raise FigureError(f"The score unpacks to more than {most / 1e6:g} MB: a tune is far smaller.")
+        raise ExerciseError(f"The score unpacks to more than {most / 1e6:g} MB: a tune is far smaller.")
     return data
 
 
 def _parsed(data: bytes) -> etree._Element:
     if len(data) > MAX_XML_BYTES:
-        raise FigureError(f"The score has {len(data) / 1e6:.1f} MB: at most {MAX_XML_BYTES / 1e6:g}.")
+        raise ExerciseError(f"The score has {len(data) / 1e6:.1f} MB: at most {MAX_XML_BYTES / 1e6:g}.")
     parser = etree.XMLParser(resolve_entities=False, no_network=True, load_dtd=False, huge_tree=False)
     try:
         root = etree.fromstring(data, parser)
     except (etree.XMLSyntaxError, ValueError) as error:
-        raise FigureError("This is no complete MusicXML: it breaks off or is malformed.") from error
+        raise ExerciseError("This is no complete MusicXML: it breaks off or is malformed.") from error
     if root is None:
-        raise FigureError("This MusicXML is empty.")
+        raise ExerciseError("This MusicXML is empty.")
     return root
 
 
 def tune_from_musicxml(data: bytes) -> tuple[TunePart, ...]:
-    """The parts of a plain score that have notes; FigureError says what cannot be used."""
+    """The parts of a plain score that have notes; ExerciseError says what cannot be used."""
     root = _parsed(data)
     if etree.QName(root).localname != "score-partwise":
-        raise FigureError("This score is not in the part-wise form: export it as MusicXML partwise.")
+        raise ExerciseError("This score is not in the part-wise form: export it as MusicXML partwise.")
     if sum(1 for _, _ in zip(root.iter(), range(MAX_ELEMENTS + 1), strict=False)) > MAX_ELEMENTS:
-        raise FigureError(f"The score has more than {MAX_ELEMENTS} parts of notes: cut it down to the tune.")
+        raise ExerciseError(f"The score has more than {MAX_ELEMENTS} parts of notes: cut it down to the tune.")
     title = (root.findtext("work/work-title") or root.findtext("movement-title") or "Tune").strip()[:60] or "Tune"
     names = {
         item.get("id"): (item.findtext("part-name") or "").strip() for item in root.findall("part-list/score-part")
     }
     found: list[TunePart] = []
-    refused: FigureError | None = None
+    refused: ExerciseError | None = None
     for number, part in enumerate(root.findall("part")[:MOST_PARTS], start=1):
         try:
             melody, says = _read_part(part, title)
-        except FigureError as error:
+        except ExerciseError as error:
             refused = refused or error
             continue
         if melody is not None:
             name = names.get(part.get("id") or "") or f"part {number}"
             found.append(TunePart(own_name(name, [item.name for item in found]), melody, says))
     if not found:
-        raise refused or FigureError("The score has no part with notes: there is no music in it.")
+        raise refused or ExerciseError("The score has no part with notes: there is no music in it.")
     return tuple(found)
 
 
@@ -224,7 +226,7 @@ def _tempo(item: etree._Element, reading: _Reading) -> None:
 
 
 def _whole(item: etree._Element, path: str, low: int, high: int) -> int | None:
-    """A whole number within bounds; None where there is none; FigureError where it makes no sense."""
+    """A whole number within bounds; None where there is none; ExerciseError where it makes no sense."""
     text = item.findtext(path)
     if text is None:
         return None
@@ -233,7 +235,7 @@ def _whole(item: etree._Element, path: str, low: int, high: int) -> int | None:
     except ValueError:
         value = low - 1
     if not low <= value <= high:
-        raise FigureError(f"The score's {path} is “{text.strip()[:20]}”: it must be {low} to {high}.")
+        raise ExerciseError(f"The score's {path} is “{text.strip()[:20]}”: it must be {low} to {high}.")
     return value
 
 
@@ -265,7 +267,7 @@ def _note(item: etree._Element, reading: _Reading) -> None:
         reading.notes[-1] = replace(last, beats=last.beats + length)
     else:
         if len(reading.notes) >= MAX_TUNE_NOTES:
-            raise FigureError(f"The score has more than {MAX_TUNE_NOTES} notes: cut it down to the tune.")
+            raise ExerciseError(f"The score has more than {MAX_TUNE_NOTES} notes: cut it down to the tune.")
         slurred = reading.slurs > 0 and bool(reading.notes)
         reading.notes.append(MelodyNote(midi, start, length, slurred, new_line=reading.fresh_line))
         reading.fresh_line = False
@@ -290,4 +292,4 @@ def _midi(item: etree._Element, reading: _Reading) -> int:
     try:
         return Pitch(step, alter, octave if octave is not None else -9).midi + reading.chromatic
     except PitchError as error:
-        raise FigureError(f"The score has a note that is no pitch: {error}") from error
+        raise ExerciseError(f"The score has a note that is no pitch: {error}") from error

@@ -4,14 +4,14 @@ from collections.abc import Sequence
 
 from lxml import etree
 
-from orexis.errors import FigureError
+from orexis.errors import ExerciseError
 
 MOST_BARS = 1024
 _MOST_TIMES = 8
 
 
 def played_bars(bars: Sequence[etree._Element]) -> list[int]:
-    """Indices into `bars`; FigureError where repeats make a piece of more than 1,024 bars."""
+    """Indices into `bars`; ExerciseError where repeats make a piece of more than 1,024 bars."""
     endings = _endings(bars)
     order: list[int] = []
     first, time, at = 0, 1, 0  # where the repeated part begins, which time it is played, the bar
@@ -23,7 +23,7 @@ def played_bars(bars: Sequence[etree._Element]) -> list[int]:
             continue
         order.append(at)
         if len(order) > MOST_BARS:
-            raise FigureError(f"With its repeats the score has more than {MOST_BARS} bars: cut it down to the tune.")
+            raise ExerciseError(f"With its repeats the score has more than {MOST_BARS} bars: cut it down to the tune.")
         back = _repeat(bars[at], "backward")
         if back is not None and _once_more(endings, at, time, back):
             at, time = first, time + 1

@@ -1,6 +1,6 @@
 """Sheets to be printed, as PDF: a heading, then parts with lines, pictures, a table.
 
-Typst sets them. What is written comes to it as data, so that no name or remark is ever read as markup; engraved figures are the
+Typst sets them. What is written comes to it as data, so that no name or remark is ever read as markup; engraved exercises are the
 SVG of `orexis.files.engraving`. The same sheet gives the same bytes.
 """
 
@@ -11,7 +11,7 @@ from pathlib import Path
 
 import typst
 
-from orexis.errors import FigureError
+from orexis.errors import ExerciseError
 
 _TEMPLATE = Path(__file__).with_name("sheets.typ")
 _MOST_PARTS, _MOST_ROWS = 200, 2000
@@ -54,9 +54,9 @@ class PracticeSheet:
 
 
 def sheet_to_pdf(sheet: PracticeSheet) -> bytes:
-    """A4 pages; FigureError where there is too much for a sheet."""
+    """A4 pages; ExerciseError where there is too much for a sheet."""
     if len(sheet.parts) > _MOST_PARTS or any(len(part.rows) > _MOST_ROWS for part in sheet.parts):
-        raise FigureError(f"That is too much for a sheet: at most {_MOST_PARTS} parts of {_MOST_ROWS} rows.")
+        raise ExerciseError(f"That is too much for a sheet: at most {_MOST_PARTS} parts of {_MOST_ROWS} rows.")
     with tempfile.TemporaryDirectory() as name:
         folder = Path(name)
         told = asdict(sheet)

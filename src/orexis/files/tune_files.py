@@ -1,25 +1,27 @@
-"""A tune or a figure from a file of any kind that we read, told by its first bytes."""
+"""A tune or an exercise from a file of any kind that we read, told by its first bytes."""
 
-from orexis.core.figures import Figure, TunePart
-from orexis.errors import FigureError
-from orexis.files.figure_json import figure_from_json
+from orexis.core.exercises import Exercise, TunePart
+from orexis.errors import ExerciseError
+from orexis.files.exercise_json import exercise_from_json
 from orexis.files.midi_read import tune_from_midi
 from orexis.files.musicxml_read import MAX_FILE_BYTES, MAX_XML_BYTES, tune_from_musicxml, tune_from_mxl
 
 
-def read_tune(data: bytes) -> tuple[TunePart, ...] | Figure:
-    """What the file holds, a tune by its parts; FigureError when it is none of MusicXML, MXL, MIDI or our own JSON."""
+def read_tune(data: bytes) -> tuple[TunePart, ...] | Exercise:
+    """What the file holds, a tune by its parts; ExerciseError when it is none of MusicXML, MXL, MIDI or our own JSON."""
     head = data[:64].lstrip(b"\xef\xbb\xbf \t\r\n")
     if data[:4] == b"MThd":
         return tune_from_midi(data)
     if data[:4] == b"PK\x03\x04":
         if len(data) > MAX_FILE_BYTES:
-            raise FigureError(f"The compressed score has {len(data) / 1e6:.1f} MB: at most {MAX_FILE_BYTES / 1e6:g}.")
+            raise ExerciseError(f"The compressed score has {len(data) / 1e6:.1f} MB: at most {MAX_FILE_BYTES / 1e6:g}.")
         return tune_from_mxl(data)
     if head[:1] == b"{":
-        return figure_from_json(data)
+        return exercise_from_json(data)
     if head[:1] == b"<" or data[:2] in (b"\xff\xfe", b"\xfe\xff"):
         if len(data) > MAX_XML_BYTES:
-            raise FigureError(f"The score has {len(data) / 1e6:.1f} MB: at most {MAX_XML_BYTES / 1e6:g}.")
+            raise ExerciseError(f"The score has {len(data) / 1e6:.1f} MB: at most {MAX_XML_BYTES / 1e6:g}.")
         return tune_from_musicxml(data)
-    raise FigureError("This file is none of those that are read: MusicXML, MXL, MIDI, or an exercise of Orexis (JSON).")
+    raise ExerciseError(
+        "This file is none of those that are read: MusicXML, MXL, MIDI, or an exercise of Orexis (JSON)."
+    )

@@ -12,7 +12,7 @@ from orexis.services.devices import Devices
 from orexis.services.free_practice.use import FreePractice
 from orexis.services.journal import Broken
 from orexis.services.lessons.use import Lessons
-from orexis.services.material.figures import Material
+from orexis.services.material.exercises import Material
 from orexis.services.planning.programmes import Programmes
 from orexis.services.planning.routines import OwnRoutines
 from orexis.services.planning.use import Planning
@@ -20,7 +20,7 @@ from orexis.services.players.use import Players
 from orexis.services.players.values import Keeping, Player
 from orexis.services.projections.rebuild import bring_up_to_date
 from orexis.services.queries.glance import Glance, at_a_glance
-from orexis.services.queries.horn_or_me import Tuning
+from orexis.services.queries.instrument_or_player import Tuning
 from orexis.services.queries.ladder import Ladder, ladder_of
 from orexis.services.queries.log import Log
 from orexis.services.queries.progress import ProgressQueries
@@ -40,7 +40,7 @@ _SHORTEST_TAKE_S = 0.5
 
 
 class Application:
-    """Players, sessions, takes, the log, figures, devices."""
+    """Players, sessions, takes, the log, exercises, devices."""
 
     def __init__(self, folder: Path, *, workers: int = 0) -> None:
         self.record = Record(folder)
@@ -76,7 +76,7 @@ class Application:
         self.simulated = SimulatedPlayer(self.sessions, self.takes)
 
     def ladder(self, person: Player) -> Ladder:
-        """The player's rungs on the horn in hand, as of today."""
+        """The player's rungs on the instrument in hand, as of today."""
         with self.record.database.reading() as db:
             return ladder_of(db, person)
 
@@ -109,7 +109,7 @@ class Application:
         return session_id
 
     def free_the_stuck(self) -> tuple[str, ...]:
-        """Sessions that wait for a take which is nowhere any more: they go back to their figure."""
+        """Sessions that wait for a take which is nowhere any more: they go back to their exercise."""
         freed = []
         for session in self.sessions.unfinished():
             key = session.state.take_key

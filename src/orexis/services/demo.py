@@ -21,7 +21,7 @@ from orexis.services.demo_weeks import DemoWeeks, rehearse_weeks
 
 NAME, SECOND = "Ottoline Brask", "Pell Ardiman"
 _MARK = "demo-ready"
-# Day before today, hour, family, parameters, and how each take was played: a capital letter goes on to the next figure.
+# Day before today, hour, exercise type, parameters, and how each take was played: a capital letter goes on to the next exercise.
 _Day = tuple[int, int, str, dict[str, str], tuple[str, ...]]
 _DAYS: tuple[_Day, ...] = (
     (13, 18, "long-low-tones", {"steps": "3"}, ("breathless", "sagging", "human", "clean")),
@@ -53,7 +53,7 @@ _WEEKS = DemoWeeks(
     thin_days=(0, 3),
     sound_only=(*range(1, 8), 9, 12),
     register=5.0,
-    horn={"1": 9.0, "1-2": 4.0, "2": -2.0},
+    instrument={"1": 9.0, "1-2": 4.0, "2": -2.0},
 )
 _SECOND_WEEKS = DemoWeeks(
     weeks=5, given=(0, 15, 0, 15, 0, 15, 0), hour=16, kind="beginner", habit=(3.5, 2.5), sound_only=tuple(range(1, 14))
@@ -75,8 +75,8 @@ def fill(folder: Path) -> None:
     try:
         fresh = not house.players.all()
         if fresh:
-            first = house.players.add(name=NAME, standard="developing", horn="tuba-eb", part="bass").id
-            second = house.players.add(name=SECOND, standard="beginner", horn="cornet-bb", part="treble").id
+            first = house.players.add(name=NAME, standard="developing", instrument="tuba-eb", part="bass").id
+            second = house.players.add(name=SECOND, standard="beginner", instrument="cornet-bb", part="treble").id
     finally:
         house.close()
     if fresh:
@@ -108,15 +108,15 @@ def _practise(folder: Path, player_id: str, today: date, weeks: DemoWeeks, days:
 
 
 def _play_days(house: Application, player_id: str, today: date, played: tuple[_Day, ...]) -> None:
-    for days, hour, family, params, manners in sorted(played, key=lambda day: (-day[0], day[1])):
+    for days, hour, exercise_type, params, manners in sorted(played, key=lambda day: (-day[0], day[1])):
         seed = 1000 + 100 * days + hour
         start = datetime.combine(today - timedelta(days=days), time(hour, 5), UTC)
-        session = house.sessions.open(player_id, family, params, at=start)
+        session = house.sessions.open(player_id, exercise_type, params, at=start)
         moment = start
         for manner in manners:
             seed += 1
-            figure = house.sessions.get(session.id).figure
-            sound, _ = play(figure, flaws=manner_flaws(manner, figure, seed), seed=seed)
+            exercise = house.sessions.get(session.id).exercise
+            sound, _ = play(exercise, flaws=manner_flaws(manner, exercise, seed), seed=seed)
             device = {"label": "simulated player", "manner": manner}
             house.takes.whole(session.id, sound, source="simulated", first_beat_sample=0, device=device, at=moment)
             moment += timedelta(seconds=sound.duration_s + 20.0)

@@ -10,7 +10,7 @@ from orexis.services.application import Application
 from orexis.services.clock import now
 from orexis.services.lessons.use import Chosen, LessonWish
 from orexis.services.lessons.values import Parcel
-from orexis.services.material.figures import ExerciseRequest
+from orexis.services.material.exercises import ExerciseRequest
 from orexis.services.planning.values import OwnBlock
 
 TEACHER = "Marra Quill"
@@ -29,7 +29,7 @@ def teach(folder: Path, player_id: str) -> None:
 
 
 def _exchange(house: Application, study: Application, player_id: str, folder: Path) -> None:
-    teacher = study.players.add(name=TEACHER, standard="advanced", horn="tuba-eb", part="bass").id
+    teacher = study.players.add(name=TEACHER, standard="advanced", instrument="tuba-eb", part="bass").id
     takes = house.log.takes(house.log.page(player_id).sessions[0].id)
     missed = next((take for take in takes if take.reason == _REASON), takes[0])
     held = next((take for take in reversed(takes) if take.outcome == "clean"), takes[-1])
@@ -51,7 +51,7 @@ def _exchange(house: Application, study: Application, player_id: str, folder: Pa
 
 
 def _lesson(study: Application, teacher: str) -> Parcel:
-    """Two figures, a day, an aim, and a take to match."""
+    """Two exercises, a day, an aim, and a take to match."""
     person = study.players.get(teacher)
     slurs = study.material.keep(person, "Low slurs, slow", ExerciseRequest("two-partial-slur", {"tempo": "63"}))
     tones = study.material.keep(person, "Three long tones", ExerciseRequest("long-low-tones", {"steps": "3"}))
@@ -59,7 +59,7 @@ def _lesson(study: Application, teacher: str) -> Parcel:
     day = study.routines.keep(teacher, "Twenty quiet minutes", blocks)
     aim = study.programmes.add(teacher, Aim(AimKind.HOLD, 14.0), (now() + timedelta(days=56)).date())
     session = study.sessions.open(teacher, "two-partial-slur", {"tempo": "63"})
-    sound, _ = play(session.figure, seed=17)
+    sound, _ = play(session.exercise, seed=17)
     take = study.takes.whole(session.id, sound, source="simulated", first_beat_sample=0, device={})
     wish = LessonWish(
         "Ottoline",

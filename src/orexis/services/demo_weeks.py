@@ -4,8 +4,8 @@ from collections.abc import Callable
 from dataclasses import dataclass, field, replace
 from datetime import UTC, date, datetime, time, timedelta
 
-from orexis.core.figures import Figure, Medium
-from orexis.core.horn import HORNS, Instrument
+from orexis.core.exercises import Exercise, Medium
+from orexis.core.instruments import INSTRUMENTS, Instrument
 from orexis.core.measures import Measures, NoteMeasures
 from orexis.core.planning import Aim, AimKind, DayKind, middle_of, monday
 from orexis.core.practice import Event, EventName, Phase
@@ -30,14 +30,18 @@ class DemoWeeks:
     thin_days: tuple[int, ...] = ()  # weekdays on which there were any then
     thin_minutes: int = 12  # of those
     sound_only: tuple[int, ...] = ()  # days before today with sessions of sound instead
-    register: float = 0.0  # cents sharper an octave up: a habit that the horn has no part in
-    horn: dict[str, float] = field(default_factory=dict)  # by how much tubes of this very horn depart from theory
+    register: float = 0.0  # cents sharper an octave up: a habit that the instrument has no part in
+    instrument: dict[str, float] = field(
+        default_factory=dict
+    )  # by how much tubes of this very instrument depart from theory
 
 
 def rehearse_weeks(house: Application, player: Player, today: date, weeks: DemoWeeks, *, seed: int) -> None:
     """Practice on most of the days given, and two programmes where there are any."""
     first = today - timedelta(weeks=weeks.weeks)
-    who = learner(KINDS[weeks.kind], player.instrument, player.standard, seed, middle=middle_of(player.instrument))
+    who = learner(
+        KINDS[weeks.kind], player.own_instrument, player.standard, seed, middle=middle_of(player.own_instrument)
+    )
     thinner = tuple(weeks.thin_minutes if at in weeks.thin_days else 0 for at in range(7))
     house.players.change_settings(player.id, {"minutes": thinner if weeks.thin_until else weeks.given})
     days = (today - first).days
@@ -89,29 +93,33 @@ def _evening_of_practice(
             state = house.takes.happen(session.id, Event(EventName.REST_OVER))
             continue
         step = None if state.checking else state.current.step
-        take = house.takes.measured(session.id, _on_this_horn(who, weeks, player.instrument, step), at=moment)
-        who.has_played(take.figure.family, step, take.figure, take.verdict.outcome, take.measures.figure.playing_s)
+        take = house.takes.measured(session.id, _on_this_instrument(who, weeks, player.own_instrument, step), at=moment)
+        who.has_played(
+            take.exercise.exercise_type, step, take.exercise, take.verdict.outcome, take.measures.exercise.playing_s
+        )
         moment += timedelta(seconds=take.duration_s + 8.0)
         state = house.takes.happen(session.id, Event(EventName.GO_ON))
     house.takes.happen(session.id, Event(EventName.STOP))
     house.programmes.all(player.id, at=moment)
 
 
-def _on_this_horn(who: Learner, weeks: DemoWeeks, horn: Instrument, step: int | None) -> Callable[[Figure], Measures]:
-    """How the learner plays on a horn that departs from theory, with a slope of their own over the register."""
-    middle = middle_of(HORNS[horn.id])
+def _on_this_instrument(
+    who: Learner, weeks: DemoWeeks, instrument: Instrument, step: int | None
+) -> Callable[[Exercise], Measures]:
+    """How the learner plays on an instrument that departs from theory, with a slope of their own over the register."""
+    middle = middle_of(INSTRUMENTS[instrument.id])
 
-    def plays(figure: Figure) -> Measures:
-        measures = who.plays(figure, step)
-        if figure.medium != Medium.HORN or not (weeks.register or weeks.horn):
+    def plays(exercise: Exercise) -> Measures:
+        measures = who.plays(exercise, step)
+        if exercise.medium != Medium.INSTRUMENT or not (weeks.register or weeks.instrument):
             return measures
-        notes = {note.id: note for note in figure.notes}
+        notes = {note.id: note for note in exercise.notes}
 
         def moved(row: NoteMeasures) -> NoteMeasures:
             note = notes.get(row.target or "")
             if note is None or row.pitch_error_cents is None:
                 return row
-            cents = weeks.horn.get(note.tube.label, 0.0) + weeks.register * (note.pitch.midi - middle) / 12.0
+            cents = weeks.instrument.get(note.tube.label, 0.0) + weeks.register * (note.pitch.midi - middle) / 12.0
             share = note.instrument_cents if note.keep_tube else 0.0
             centre = row.pitch_error_cents + cents
             return replace(

@@ -18,10 +18,10 @@ from pydantic import TypeAdapter
 from orexis.core.coach import Rung, Verdict
 from orexis.core.device import DeviceCheck
 from orexis.core.earlier_names import FIELDS, renamed_keys, trend_name, with_names_of_today
-from orexis.core.figures import Figure, Series, TunePart
-from orexis.core.horn import Setup
+from orexis.core.exercises import Exercise, Series, TunePart
+from orexis.core.instruments import Setup
 from orexis.core.measures import Measures, TimbreProfile
-from orexis.core.planning import Aim, ByHand, FamilyDay, TakeFact
+from orexis.core.planning import Aim, ByHand, ExerciseTypeDay, TakeFact
 from orexis.core.practice import SessionState
 from orexis.core.progress import PathPosition
 from orexis.core.schools import Ask, Choice
@@ -70,7 +70,7 @@ def _declared(*documents: Document) -> dict[Any, Document]:
 DOCUMENTS: dict[Any, Document] = _declared(
     Document("settings of a player", PlayerSettings, (with_names_of_today,)),
     Document("setup of an instrument", Setup),
-    Document("exercise", Figure, (with_names_of_today,)),
+    Document("exercise", Exercise, (with_names_of_today,)),
     Document("series of exercises", Series, (with_names_of_today,)),
     Document("tune", tuple[TunePart, ...]),
     Document("terms of a session", Terms, (with_names_of_today,)),
@@ -81,7 +81,7 @@ DOCUMENTS: dict[Any, Document] = _declared(
     Document("sound to compare with", TimbreProfile, (with_names_of_today,)),
     Document("note of a range", Rung, (with_names_of_today,)),
     Document("fact of a take", TakeFact, (with_names_of_today,)),
-    Document("day of an exercise", FamilyDay, (with_names_of_today,)),
+    Document("day of an exercise", ExerciseTypeDay, (with_names_of_today,)),
     Document("level", PathPosition),
     Document("levels set by hand", ByHand),
     Document("goal", Aim),

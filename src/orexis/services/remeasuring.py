@@ -116,7 +116,7 @@ class Remeasuring:
         path = self._record.sound_path(row.id)
         reference = reference_of(db, row.player_id, take.terms, head)
         return Work(
-            head, read_sound(path), None, take.figure, take.terms, {}, reference, delay_s, click_db, None,
+            head, read_sound(path), None, take.exercise, take.terms, {}, reference, delay_s, click_db, None,
         )  # fmt: skip
 
 

@@ -1,23 +1,23 @@
 """The tables. JSON columns are kept as the text that the codec wrote; snapshots in them are never rewritten.
 
-    player 1--n horn                 the player's own instruments, one of them in hand
-    player 1--n own_figure
+    player 1--n instrument                 the player's own instruments, one of them in hand
+    player 1--n own_exercise
     player 1--n session 1--n session_block      what is asked, a series a block (the check note is block -1)
                         1--n take 1--n analysis
                              take 1--n mark             words at its moments
                              take 1--1 voice            how its easiest note sounds, to compare others with
                              take 1--n rung_attempt     the tries that the ladder is read from
     player 1--n rung, range_day      the ladder as it stands, and the working range at the end of each day played
-    player 1--n notes_of_day         notes by day and way of playing, for telling the horn from the player
-    player 1--n practice_day, family_day   what was played on a day, family by family
+    player 1--n notes_of_day         notes by day and way of playing, for telling the instrument from the player
+    player 1--n practice_day, exercise_type_day   what was played on a day, exercise type by exercise type
     player 1--n measures_of_day, measures_of_week   the middle of its measures
-    player 1--n path_place           where they stand on each family's path, and where they set it by hand
+    player 1--n path_place           where they stand on each exercise type's path, and where they set it by hand
     player 1--n programme 1--n programme_day    an aim with its date, and how far they were on each day of practice
     player 1--n own_routine          days arranged by themselves
     player 1--n parcel               lessons and hearings, sent and received
     device                           found by a check, looked up by the settings a take was made with
 
-`rung`, `range_day`, `practice_day`, `measures_of_day`, `measures_of_week`, `family_day`, `notes_of_day` and the standings of `path_place` are summaries, kept in the transaction of the take that changes them, so that no
+`rung`, `range_day`, `practice_day`, `measures_of_day`, `measures_of_week`, `exercise_type_day`, `notes_of_day` and the standings of `path_place` are summaries, kept in the transaction of the take that changes them, so that no
 page reads the history. A take keeps its sound as a FLAC file named by its id; `discarded_at` marks a take thrown away,
 which proves nothing any more, and whose sound may still be brought back.
 """
@@ -46,49 +46,49 @@ class Base(DeclarativeBase):
 
 
 class PlayerRow(Base):
-    """A person at the stand; `horn_id` is the horn in hand."""
+    """A person at the stand; `instrument_id` is the instrument in hand."""
 
     __tablename__ = "player"
     id: Mapped[str] = mapped_column(primary_key=True)
     name: Mapped[str]
     standard: Mapped[str]
-    horn_id: Mapped[str | None]
+    instrument_id: Mapped[str | None]
     created_at: Mapped[datetime]
     settings: Mapped[str] = mapped_column(default="{}", server_default="{}")
     guest: Mapped[bool] = mapped_column(default=False, server_default=text("0"))  # came with a lesson or a hearing
-    horns: Mapped[list["HornRow"]] = relationship(
+    instruments: Mapped[list["InstrumentRow"]] = relationship(
         back_populates="player", cascade="all, delete-orphan", lazy="selectin"
     )
 
 
-class HornRow(Base):
+class InstrumentRow(Base):
     """A player's own instrument and how they play it; each keeps its settings while another is in hand."""
 
-    __tablename__ = "horn"
-    __table_args__ = (UniqueConstraint("player_id", "instrument"),)
+    __tablename__ = "instrument"
+    __table_args__ = (UniqueConstraint("player_id", "catalogue_id"),)
     id: Mapped[str] = mapped_column(primary_key=True)
     player_id: Mapped[str] = mapped_column(ForeignKey(_PLAYER, ondelete="CASCADE"), index=True)
-    instrument: Mapped[str]  # id in the catalogue
+    catalogue_id: Mapped[str]  # id in the catalogue
     part: Mapped[str]  # how parts for it are written
     a4_hz: Mapped[float]
     setup: Mapped[str] = mapped_column(default="{}", server_default="{}")
-    player: Mapped[PlayerRow] = relationship(back_populates="horns")
+    player: Mapped[PlayerRow] = relationship(back_populates="instruments")
 
 
-class OwnFigureRow(Base):
-    """A family with the player's own parameters, or (with `figure`) a figure that came from a file."""
+class OwnExerciseRow(Base):
+    """An exercise type with the player's own parameters, or (with `exercise`) an exercise that came from a file."""
 
-    __tablename__ = "own_figure"
+    __tablename__ = "own_exercise"
     id: Mapped[str] = mapped_column(primary_key=True)
     player_id: Mapped[str] = mapped_column(ForeignKey(_PLAYER, ondelete="CASCADE"), index=True)
     name: Mapped[str]
-    horn: Mapped[str]
-    family: Mapped[str]
+    instrument: Mapped[str]
+    exercise_type: Mapped[str]
     params: Mapped[str]
-    figure: Mapped[str | None]
+    exercise: Mapped[str | None]
     made_at: Mapped[datetime]
     words: Mapped[str] = mapped_column(default="", server_default="")  # how it is to be played
-    tune: Mapped[str | None]  # the parts of a score from a file, from which its figures are made
+    tune: Mapped[str | None]  # the parts of a score from a file, from which its exercises are made
 
 
 # In this order; whoever reads `endurance` reads them so.
@@ -101,7 +101,7 @@ _PICKED = ", ".join(f"'$.{name}'" for name in OF_ENDURANCE)
 class SessionRow(Base):
     """One sitting: what it is judged by (`terms`), and the machine's state, so that it goes on after anything.
 
-    `family` names the first block's family, or "routine" for one of several. `summary` is what the log shows of it;
+    `exercise_type` names the first block's exercise type, or "routine" for one of several. `summary` is what the log shows of it;
     `endurance` what a year's page reads of that, picked out by the database and kept in its index.
     """
 
@@ -109,13 +109,13 @@ class SessionRow(Base):
     __table_args__ = (
         Index("ix_session_player_id_started_at", "player_id", "started_at"),
         Index("ix_session_player_id_played", "player_id", "played", "started_at"),
-        Index("ix_session_endurance", "player_id", "horn", "played", "started_at", "endurance"),
+        Index("ix_session_endurance", "player_id", "instrument", "played", "started_at", "endurance"),
     )
     id: Mapped[str] = mapped_column(primary_key=True)
     player_id: Mapped[str] = mapped_column(ForeignKey(_PLAYER, ondelete="CASCADE"))
-    family: Mapped[str]
+    exercise_type: Mapped[str]
     title: Mapped[str]
-    horn: Mapped[str]
+    instrument: Mapped[str]
     params: Mapped[str]
     terms: Mapped[str]
     state: Mapped[str]
@@ -132,7 +132,7 @@ class SessionRow(Base):
 
 
 class SessionBlockRow(Base):
-    """A block of a session: a series of figures. Number -1 is the check note's."""
+    """A block of a session: a series of exercises. Number -1 is the check note's."""
 
     __tablename__ = "session_block"
     session_id: Mapped[str] = mapped_column(ForeignKey("session.id", ondelete="CASCADE"), primary_key=True)
@@ -146,15 +146,15 @@ class TakeRow(Base):
     __tablename__ = "take"
     __table_args__ = (
         Index("ix_take_session_id_number", "session_id", "number"),
-        Index("ix_take_player_id_family", "player_id", "horn", "family", "started_at"),
-        Index("ix_take_player_id_day", "player_id", "horn", "day"),
-        Index("ix_take_player_id_figure_id", "player_id", "horn", "figure_id", "started_at"),
+        Index("ix_take_player_id_exercise_type", "player_id", "instrument", "exercise_type", "started_at"),
+        Index("ix_take_player_id_day", "player_id", "instrument", "day"),
+        Index("ix_take_player_id_exercise_id", "player_id", "instrument", "exercise_id", "started_at"),
         Index("ix_take_thrown_away", "player_id", "discarded_at", sqlite_where=text("discarded_at IS NOT NULL")),
     )
     id: Mapped[str] = mapped_column(primary_key=True)
     session_id: Mapped[str] = mapped_column(ForeignKey("session.id", ondelete="CASCADE"))
     player_id: Mapped[str] = mapped_column(ForeignKey(_PLAYER, ondelete="CASCADE"))
-    figure_index: Mapped[int]
+    exercise_index: Mapped[int]
     number: Mapped[int]
     started_at: Mapped[datetime]
     day: Mapped[int]  # ordinal date where it was played
@@ -162,8 +162,8 @@ class TakeRow(Base):
     rate: Mapped[int]
     first_beat_s: Mapped[float | None]
     source: Mapped[str]  # microphone | simulated | file
-    figure: Mapped[str]
-    horn: Mapped[str]
+    exercise: Mapped[str]
+    instrument: Mapped[str]
     part: Mapped[str]
     a4_hz: Mapped[float]
     standard: Mapped[str]
@@ -173,8 +173,8 @@ class TakeRow(Base):
     recovered: Mapped[bool] = mapped_column(default=False)
     remark: Mapped[str] = mapped_column(default="")
     discarded_at: Mapped[datetime | None]
-    family: Mapped[str]
-    figure_id: Mapped[str]
+    exercise_type: Mapped[str]
+    exercise_id: Mapped[str]
     title: Mapped[str]
     written: Mapped[str]  # the written note names, as the player reads them
     tube: Mapped[str]
@@ -246,10 +246,10 @@ class VoiceRow(Base):
     """How the easiest note of a take sounds: what others are compared with. `away` is its distance from easy, octaves."""
 
     __tablename__ = "voice"
-    __table_args__ = (Index("ix_voice_player_id", "player_id", "horn", "device_key", "started_at"),)
+    __table_args__ = (Index("ix_voice_player_id", "player_id", "instrument", "device_key", "started_at"),)
     take_id: Mapped[str] = mapped_column(ForeignKey("take.id", ondelete="CASCADE"), primary_key=True)
     player_id: Mapped[str] = mapped_column(ForeignKey(_PLAYER, ondelete="CASCADE"))
-    horn: Mapped[str]
+    instrument: Mapped[str]
     source: Mapped[str]
     device_key: Mapped[str]
     started_at: Mapped[datetime]
@@ -275,12 +275,12 @@ class RungAttemptRow(Base):
 
     __tablename__ = "rung_attempt"
     __table_args__ = (
-        Index("ix_rung_attempt_player_id", "player_id", "horn"),
+        Index("ix_rung_attempt_player_id", "player_id", "instrument"),
         Index("ix_rung_attempt_take_id", "take_id"),
     )
     id: Mapped[int] = mapped_column(primary_key=True)
     player_id: Mapped[str] = mapped_column(ForeignKey(_PLAYER, ondelete="CASCADE"))
-    horn: Mapped[str]
+    instrument: Mapped[str]
     take_id: Mapped[str | None] = mapped_column(ForeignKey("take.id", ondelete="SET NULL"))
     midi: Mapped[int]
     day: Mapped[int]  # ordinal date
@@ -296,7 +296,7 @@ class RungRow(Base):
 
     __tablename__ = "rung"
     player_id: Mapped[str] = mapped_column(ForeignKey(_PLAYER, ondelete="CASCADE"), primary_key=True)
-    horn: Mapped[str] = mapped_column(primary_key=True)
+    instrument: Mapped[str] = mapped_column(primary_key=True)
     midi: Mapped[int] = mapped_column(primary_key=True)
     rung: Mapped[str]
 
@@ -308,7 +308,7 @@ class RangeDayRow(Base):
 
     __tablename__ = "range_day"
     player_id: Mapped[str] = mapped_column(ForeignKey(_PLAYER, ondelete="CASCADE"), primary_key=True)
-    horn: Mapped[str] = mapped_column(primary_key=True)
+    instrument: Mapped[str] = mapped_column(primary_key=True)
     day: Mapped[int] = mapped_column(primary_key=True)
     low: Mapped[int | None]
     high: Mapped[int | None]
@@ -323,7 +323,7 @@ class PracticeDayRow(Base):
 
     __tablename__ = "practice_day"
     player_id: Mapped[str] = mapped_column(ForeignKey(_PLAYER, ondelete="CASCADE"), primary_key=True)
-    horn: Mapped[str] = mapped_column(primary_key=True)
+    instrument: Mapped[str] = mapped_column(primary_key=True)
     day: Mapped[int] = mapped_column(primary_key=True)
     takes: Mapped[int] = mapped_column(default=0)
     clean: Mapped[int] = mapped_column(default=0)
@@ -332,24 +332,24 @@ class PracticeDayRow(Base):
     kind: Mapped[str | None]  # of the day as it was planned when it was begun: heavy, medium, light, off
 
 
-class FamilyDayRow(Base):
-    """A family on a day: takes, figures held, reasons, load."""
+class ExerciseTypeDayRow(Base):
+    """An exercise type on a day: takes, exercises held, reasons, load."""
 
-    __tablename__ = "family_day"
+    __tablename__ = "exercise_type_day"
     player_id: Mapped[str] = mapped_column(ForeignKey(_PLAYER, ondelete="CASCADE"), primary_key=True)
-    horn: Mapped[str] = mapped_column(primary_key=True)
+    instrument: Mapped[str] = mapped_column(primary_key=True)
     day: Mapped[int] = mapped_column(primary_key=True)
-    family: Mapped[str] = mapped_column(primary_key=True)
+    exercise_type: Mapped[str] = mapped_column(primary_key=True)
     stats_json: Mapped[str]
 
 
 class PathPlaceRow(Base):
-    """Where a player stands on a family's path, all days but the latest taken in; and where they set it by hand."""
+    """Where a player stands on an exercise type's path, all days but the latest taken in; and where they set it by hand."""
 
     __tablename__ = "path_place"
     player_id: Mapped[str] = mapped_column(ForeignKey(_PLAYER, ondelete="CASCADE"), primary_key=True)
-    horn: Mapped[str] = mapped_column(primary_key=True)
-    family: Mapped[str] = mapped_column(primary_key=True)
+    instrument: Mapped[str] = mapped_column(primary_key=True)
+    exercise_type: Mapped[str] = mapped_column(primary_key=True)
     standing: Mapped[str | None]
     by_hand: Mapped[str] = mapped_column(default="[]", server_default="[]")  # (day, step) in order
 
@@ -360,7 +360,7 @@ class ProgrammeRow(Base):
     __tablename__ = "programme"
     id: Mapped[str] = mapped_column(primary_key=True)
     player_id: Mapped[str] = mapped_column(ForeignKey(_PLAYER, ondelete="CASCADE"), index=True)
-    horn: Mapped[str]
+    instrument: Mapped[str]
     aim: Mapped[str]
     day: Mapped[int]  # by when
     state: Mapped[str]
@@ -378,7 +378,7 @@ class ProgrammeDayRow(Base):
 
 
 class OwnRoutineRow(Base):
-    """A day that the player arranged and kept: families with minutes, in order."""
+    """A day that the player arranged and kept: exercise types with minutes, in order."""
 
     __tablename__ = "own_routine"
     id: Mapped[str] = mapped_column(primary_key=True)
@@ -393,7 +393,7 @@ class MeasureDayRow(Base):
 
     __tablename__ = "measures_of_day"
     player_id: Mapped[str] = mapped_column(ForeignKey(_PLAYER, ondelete="CASCADE"), primary_key=True)
-    horn: Mapped[str] = mapped_column(primary_key=True)
+    instrument: Mapped[str] = mapped_column(primary_key=True)
     day: Mapped[int] = mapped_column(primary_key=True)
     stats_json: Mapped[str]
 
@@ -403,7 +403,7 @@ class MeasureWeekRow(Base):
 
     __tablename__ = "measures_of_week"
     player_id: Mapped[str] = mapped_column(ForeignKey(_PLAYER, ondelete="CASCADE"), primary_key=True)
-    horn: Mapped[str] = mapped_column(primary_key=True)
+    instrument: Mapped[str] = mapped_column(primary_key=True)
     day: Mapped[int] = mapped_column(primary_key=True)
     stats_json: Mapped[str]
 
@@ -413,7 +413,7 @@ class NoteDayRow(Base):
 
     __tablename__ = "notes_of_day"
     player_id: Mapped[str] = mapped_column(ForeignKey(_PLAYER, ondelete="CASCADE"), primary_key=True)
-    horn: Mapped[str] = mapped_column(primary_key=True)
+    instrument: Mapped[str] = mapped_column(primary_key=True)
     day: Mapped[int] = mapped_column(primary_key=True)
     stats_json: Mapped[str]
 

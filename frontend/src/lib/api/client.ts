@@ -8,7 +8,7 @@ export type Player = Schemas['Player'];
 export type SessionOut = Schemas['SessionOut'];
 export type Outcome = Schemas['Outcome'];
 export type SessionState = Schemas['SessionState'];
-export type FigureView = Schemas['FigureView'];
+export type ExerciseView = Schemas['ExerciseView'];
 export type TraceOut = Schemas['TraceOut'];
 export type Take = Schemas['Take'];
 export type Verdict = Schemas['Verdict'];
@@ -26,10 +26,10 @@ export type SettingsChange = Schemas['SettingsChange'];
 export type Ladder = Schemas['LadderOut'];
 export type Rung = Schemas['RungOut'];
 export type Material = Schemas['MaterialOut'];
-export type Family = Schemas['FamilyOut'];
+export type ExerciseType = Schemas['ExerciseTypeOut'];
 export type Param = Schemas['Param'];
 export type SeriesView = Schemas['SeriesView'];
-export type OwnFigure = Schemas['OwnFigure'];
+export type OwnExercise = Schemas['OwnExercise'];
 export type ChartRow = Schemas['ChartRow'];
 export type Setup = Schemas['Setup'];
 export type Wish = Schemas['WishIn'];
@@ -42,7 +42,7 @@ export type Programme = Schemas['ProgrammeShown'];
 export type PathShown = Schemas['PathShown'];
 export type ProgressShown = Schemas['ProgressShown'];
 export type OwnRoutine = Schemas['OwnRoutine'];
-export type HornOrMe = Schemas['HornOrMe'];
+export type InstrumentOrPlayer = Schemas['InstrumentOrPlayer'];
 export type Sitting = Schemas['Sitting'];
 export type Sizes = Schemas['Sizes'];
 export type Glance = Schemas['Glance'];
@@ -67,7 +67,7 @@ export type Sought = {
   word?: string;
   outcome?: Outcome;
   reason?: string;
-  horn?: string;
+  instrument?: string;
   since?: string;
   until?: string;
 };
@@ -107,28 +107,28 @@ export const api = {
   addPlayer: (body: Schemas['PlayerIn']) => must(client.POST('/api/players', { body })),
   changePlayer: (player_id: string, body: Schemas['PlayerIn']) =>
     must(client.PUT('/api/players/{player_id}', { params: { path: { player_id } }, body })),
-  changeHorn: (player_id: string, body: Setup) =>
-    must(client.PUT('/api/players/{player_id}/horn', { params: { path: { player_id } }, body })),
-  hornOrMe: (player_id: string) =>
-    must(client.GET('/api/players/{player_id}/horn/told', { params: { path: { player_id } } })),
+  changeInstrument: (player_id: string, body: Setup) =>
+    must(client.PUT('/api/players/{player_id}/instrument', { params: { path: { player_id } }, body })),
+  instrumentOrPlayer: (player_id: string) =>
+    must(client.GET('/api/players/{player_id}/instrument/told', { params: { path: { player_id } } })),
   takeOver: (player_id: string) =>
-    must(client.PUT('/api/players/{player_id}/horn/learned', { params: { path: { player_id } } })),
+    must(client.PUT('/api/players/{player_id}/instrument/learned', { params: { path: { player_id } } })),
   giveBack: (player_id: string) =>
-    must(client.DELETE('/api/players/{player_id}/horn/learned', { params: { path: { player_id } } })),
+    must(client.DELETE('/api/players/{player_id}/instrument/learned', { params: { path: { player_id } } })),
   chart: (player_id: string) => must(client.GET('/api/players/{player_id}/chart', { params: { path: { player_id } } })),
   material: (player_id: string) =>
     must(client.GET('/api/players/{player_id}/material', { params: { path: { player_id } } })),
-  viewLine: (body: Schemas['LineIn']) => must(client.POST('/api/figures/line/view', { body })),
-  keepLine: (body: Schemas['KeepLineIn']) => must(client.POST('/api/figures/line', { body })),
-  viewFigure: (body: Wish) => must(client.POST('/api/figures/view', { body })),
-  hearFigure: (body: Schemas['SoundIn']) =>
-    must(client.POST('/api/figures/sound', { body, parseAs: 'arrayBuffer' })) as Promise<ArrayBuffer>,
-  exportFigure: (body: Schemas['ExportIn']) =>
-    must(client.POST('/api/figures/export', { body, parseAs: 'blob' })) as Promise<Blob>,
-  /** A figure as a sheet, or the whole series. */
-  printFigure: (body: Wish, whole: boolean) =>
+  viewLine: (body: Schemas['LineIn']) => must(client.POST('/api/exercises/line/view', { body })),
+  keepLine: (body: Schemas['KeepLineIn']) => must(client.POST('/api/exercises/line', { body })),
+  viewExercise: (body: Wish) => must(client.POST('/api/exercises/view', { body })),
+  hearExercise: (body: Schemas['SoundIn']) =>
+    must(client.POST('/api/exercises/sound', { body, parseAs: 'arrayBuffer' })) as Promise<ArrayBuffer>,
+  exportExercise: (body: Schemas['ExportIn']) =>
+    must(client.POST('/api/exercises/export', { body, parseAs: 'blob' })) as Promise<Blob>,
+  /** An exercise as a sheet, or the whole series. */
+  printExercise: (body: Wish, whole: boolean) =>
     must(
-      client.POST('/api/figures/sheet', { body, params: { query: { whole, names: naming.is } }, parseAs: 'blob' }),
+      client.POST('/api/exercises/sheet', { body, params: { query: { whole, names: naming.is } }, parseAs: 'blob' }),
     ) as Promise<Blob>,
   printDay: (player_id: string, body: DayIn) =>
     must(
@@ -143,14 +143,14 @@ export const api = {
   sheetUrl: (player_id: string, name: string, query: Record<string, string> = {}) =>
     `/api/players/${encodeURIComponent(player_id)}/${name}?${new URLSearchParams({ names: naming.is, ...query })}`,
   soundAs: (take_id: string, form: 'flac' | 'wav' | 'mp3') => `/api/takes/${encodeURIComponent(take_id)}/sound.${form}`,
-  ownFigures: (player_id: string) =>
-    must(client.GET('/api/players/{player_id}/figures', { params: { path: { player_id } } })),
-  keepFigure: (body: Schemas['KeepIn']) => must(client.POST('/api/figures/keep', { body })),
-  forgetFigure: (player_id: string, own_id: string) =>
-    must(client.DELETE('/api/players/{player_id}/figures/{own_id}', { params: { path: { player_id, own_id } } })),
-  importFigure: (player_id: string, file: File, semitones: number) =>
+  ownExercises: (player_id: string) =>
+    must(client.GET('/api/players/{player_id}/exercises', { params: { path: { player_id } } })),
+  keepExercise: (body: Schemas['KeepIn']) => must(client.POST('/api/exercises/keep', { body })),
+  forgetExercise: (player_id: string, own_id: string) =>
+    must(client.DELETE('/api/players/{player_id}/exercises/{own_id}', { params: { path: { player_id, own_id } } })),
+  importExercise: (player_id: string, file: File, semitones: number) =>
     must(
-      client.POST('/api/players/{player_id}/figures', {
+      client.POST('/api/players/{player_id}/exercises', {
         params: { path: { player_id } },
         body: { file: file as unknown as string, name: '', semitones },
         bodySerializer: () => {
@@ -165,8 +165,8 @@ export const api = {
   session: (session_id: string) => must(client.GET('/api/sessions/{session_id}', { params: { path: { session_id } } })),
   latestSession: (player_id: string) =>
     must(client.GET('/api/players/{player_id}/session', { params: { path: { player_id } } })),
-  figure: (session_id: string) =>
-    must(client.GET('/api/sessions/{session_id}/figure', { params: { path: { session_id } } })),
+  exercise: (session_id: string) =>
+    must(client.GET('/api/sessions/{session_id}/exercise', { params: { path: { session_id } } })),
   day: (player_id: string) => must(client.GET('/api/players/{player_id}/day', { params: { path: { player_id } } })),
   brokenTakes: () => must(client.GET('/api/broken-takes')),
   planDay: (player_id: string, body: DayIn) =>
@@ -176,10 +176,10 @@ export const api = {
   weeks: (player_id: string, query: { since?: string; count?: number } = {}) =>
     must(client.GET('/api/players/{player_id}/weeks', { params: { path: { player_id }, query } })),
   paths: (player_id: string) => must(client.GET('/api/players/{player_id}/paths', { params: { path: { player_id } } })),
-  setStep: (player_id: string, family: string, step: number) =>
+  setStep: (player_id: string, exercise_type: string, step: number) =>
     must(
-      client.PUT('/api/players/{player_id}/paths/{family}', {
-        params: { path: { player_id, family } },
+      client.PUT('/api/players/{player_id}/paths/{exercise_type}', {
+        params: { path: { player_id, exercise_type } },
         body: { step },
       }),
     ),
@@ -319,12 +319,12 @@ export const api = {
     must(client.GET('/api/players/{player_id}/log', { params: { path: { player_id }, query: { offset, ...wanted } } })),
   reasons: (player_id: string) =>
     must(client.GET('/api/players/{player_id}/reasons', { params: { path: { player_id } } })),
-  hornsPlayed: (player_id: string) =>
-    must(client.GET('/api/players/{player_id}/horns-played', { params: { path: { player_id } } })),
+  instrumentsPlayed: (player_id: string) =>
+    must(client.GET('/api/players/{player_id}/instruments-played', { params: { path: { player_id } } })),
   sessionTakes: (session_id: string) =>
     must(client.GET('/api/sessions/{session_id}/takes', { params: { path: { session_id } } })),
   take: (take_id: string) => must(client.GET('/api/takes/{take_id}', { params: { path: { take_id } } })),
-  takeFigure: (take_id: string) => must(client.GET('/api/takes/{take_id}/figure', { params: { path: { take_id } } })),
+  takeExercise: (take_id: string) => must(client.GET('/api/takes/{take_id}/exercise', { params: { path: { take_id } } })),
   takeTrace: (take_id: string) => must(client.GET('/api/takes/{take_id}/trace', { params: { path: { take_id } } })),
   discard: (take_id: string, discarded: boolean) =>
     must(client.PUT('/api/takes/{take_id}/discarded', { params: { path: { take_id } }, body: { discarded } })),

@@ -12,7 +12,7 @@ export const PLAIN_CLICK: ClickSettings = { parts: 1, accents: true, soundBars: 
 
 export type ClickAt = { beat: number; strength: 'first' | 'beat' | 'part' };
 
-/** Every click of a figure, in beats from the count-in's first; the count-in itself always sounds. */
+/** Every click of an exercise, in beats from the count-in's first; the count-in itself always sounds. */
 export function clicksOf(beats: number, perBar: number, countIn: number, settings: ClickSettings): ClickAt[] {
   const out: ClickAt[] = [];
   const cycle = settings.soundBars + settings.silentBars;
@@ -48,7 +48,7 @@ export function click(context: AudioContext, at: number, strength: ClickAt['stre
   return tone;
 }
 
-/** A held tone with harmonics that fall as a soft horn's do; `stop` lets it fade. */
+/** A held tone with harmonics that fall as a soft instrument's do; `stop` lets it fade. */
 export class HeldTone {
   #tone: OscillatorNode;
   #gain: GainNode;

@@ -7,9 +7,9 @@
   let { day, block, close }: { day: DayPlanner; block: DayBlock; close: () => void } = $props();
   const LENGTHS = [1, 2, 3, 4, 5, 6, 8, 10, 12, 15, 20, 25, 30];
   const lengths = $derived([...new Set([...LENGTHS, block.minutes])].sort((a, b) => a - b));
-  const name = $derived(day.nameOf(block.family));
-  const index = $derived(day.blocks.findIndex((item) => item.family === block.family));
-  const others = $derived(day.shown.value?.instead[block.family] ?? []);
+  const name = $derived(day.nameOf(block.exercise_type));
+  const index = $derived(day.blocks.findIndex((item) => item.exercise_type === block.exercise_type));
+  const others = $derived(day.shown.value?.instead[block.exercise_type] ?? []);
 </script>
 
 <section class="rule border-b py-4" aria-label={name}>

@@ -1,11 +1,11 @@
 <script lang="ts">
-  import type { FigureView } from '../api/client';
+  import type { ExerciseView } from '../api/client';
 
-  /** Paced breath, or a figure's rhythm as air: what to do now, in one huge word, and how many beats are left of it. */
-  let { figure, beat }: { figure: FigureView; beat: number | null } = $props();
-  const countIn = $derived(Math.round(figure.count_in_s / figure.beat_s));
+  /** Paced breath, or an exercise's rhythm as air: what to do now, in one huge word, and how many beats are left of it. */
+  let { exercise, beat }: { exercise: ExerciseView; beat: number | null } = $props();
+  const countIn = $derived(Math.round(exercise.count_in_s / exercise.beat_s));
   const at = $derived(beat === null ? -1 : beat - countIn);
-  const now = $derived(figure.figure.notes.find((note) => at >= note.start_beat && at < note.start_beat + note.beats));
+  const now = $derived(exercise.exercise.notes.find((note) => at >= note.start_beat && at < note.start_beat + note.beats));
   const left = $derived(now ? Math.ceil(now.start_beat + now.beats - at) : null);
 </script>
 

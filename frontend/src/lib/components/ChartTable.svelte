@@ -60,7 +60,7 @@
           <th scope="row" class="serif text-xl">{noteName(row.written)}</th>
           <td>{noteName(row.sounding)}</td>
           {#if best}
-            <td class="horn text-lg font-semibold"
+            <td class="instrument text-lg font-semibold"
               >{fingeringInWords(best.label, glides)} <span class="quiet text-sm">partial {best.partial}</span>
               {#if isOwn(row.midi)}<button
                   class="line own text-sm font-normal print:hidden"
@@ -80,7 +80,7 @@
                   aria-label="Play {noteName(row.written)} with {way.label}, partial {way.partial}"
                   title="partial {way.partial}"
                   onclick={() => take([...others(row.midi), { midi: row.midi, tube: way.label, partial: way.partial }])}
-                  ><b class="horn">{fingeringInWords(way.label, glides)}</b>
+                  ><b class="instrument">{fingeringInWords(way.label, glides)}</b>
                   {off(way.cents)}{needsSlide(way) ? ', needs the slide' : ''}</button
                 >
               {/each}
@@ -88,7 +88,7 @@
           {:else}
             <td colspan={mends ? 5 : 4} class="quiet">{KINDS[row.kind] ?? row.kind}</td>
           {/if}
-          {#if glides}<td class="horn glide">{row.glide_from ?? ''}</td>{/if}
+          {#if glides}<td class="instrument glide">{row.glide_from ?? ''}</td>{/if}
         </tr>
       {/each}
     </tbody>
@@ -109,7 +109,7 @@
     font-size: 0.9rem;
   }
 
-  .horn {
+  .instrument {
     color: var(--verdigris);
   }
 

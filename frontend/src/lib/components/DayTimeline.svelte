@@ -10,9 +10,9 @@
   let opened = $state<string | null>(null);
   let dragged = $state<number | null>(null);
   let over = $state<number | null>(null);
-  const block = $derived(day.blocks.find((item) => item.family === opened) ?? null);
+  const block = $derived(day.blocks.find((item) => item.exercise_type === opened) ?? null);
   const named = (item: DayBlock) =>
-    `${day.nameOf(item.family)}, ${minutesInWords(item.minutes)}, ${LOAD_WORDS[item.load_class]}`;
+    `${day.nameOf(item.exercise_type)}, ${minutesInWords(item.minutes)}, ${LOAD_WORDS[item.load_class]}`;
 
   function drop(to: number) {
     if (dragged !== null) day.moveTo(dragged, to);
@@ -27,11 +27,11 @@
 </script>
 
 <ol class="timeline" aria-label="Plan for today">
-  {#each day.blocks as item, index (item.family)}
+  {#each day.blocks as item, index (item.exercise_type)}
     <li style="flex-grow: {item.minutes}" class:over={over === index}>
       <button
         class="block {item.load_class}"
-        aria-expanded={opened === item.family}
+        aria-expanded={opened === item.exercise_type}
         aria-label={named(item)}
         title={named(item)}
         draggable="true"
@@ -46,9 +46,9 @@
           drop(index);
         }}
         onkeydown={(event) => onkeydown(event, index)}
-        onclick={() => (opened = opened === item.family ? null : item.family)}
+        onclick={() => (opened = opened === item.exercise_type ? null : item.exercise_type)}
       >
-        <b>{day.nameOf(item.family)}</b>
+        <b>{day.nameOf(item.exercise_type)}</b>
         <span class="quiet">{minutesInWords(item.minutes)}</span>
       </button>
     </li>

@@ -1,5 +1,5 @@
 <script lang="ts">
-  /** The figure as engraved by the server, in the colour of ink; it comes from our own engraver, never from a user. */
+  /** The exercise as engraved by the server, in the colour of ink; it comes from our own engraver, never from a user. */
   type Props = { svg: string; title: string; sounding?: string | null; found?: string[] };
   let { svg, title, sounding = null, found = [] }: Props = $props();
   let box = $state<HTMLDivElement>();

@@ -1,8 +1,8 @@
 <script lang="ts">
-  import type { FigureBrowser } from '../state/figures.svelte';
+  import type { ExerciseBrowser } from '../state/exercises.svelte';
 
   /** Save under a name, delete what is saved, export. */
-  let { browser }: { browser: FigureBrowser } = $props();
+  let { browser }: { browser: ExerciseBrowser } = $props();
   let name = $state('');
   const formats = [
     ['sheet', 'PDF'],

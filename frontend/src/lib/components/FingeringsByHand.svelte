@@ -1,11 +1,11 @@
 <script lang="ts">
-  import { api, type ChartRow, type FigureView } from '../api/client';
+  import { api, type ChartRow, type ExerciseView } from '../api/client';
   import { Loaded } from '../state/loaded.svelte';
   import { choicesOf, otherwise, readWays, writeWays } from '../view/ways';
   import Toggle from './Toggle.svelte';
 
   /** Which fingering for which note of what is shown (`number` of its series): each pitch once, or every note on its own. */
-  type Props = { playerId: string; view: FigureView; number: number; value: string; set: (value: string) => void };
+  type Props = { playerId: string; view: ExerciseView; number: number; value: string; set: (value: string) => void };
   let { playerId, view, number, value, set }: Props = $props();
   const chart = new Loaded<ChartRow[]>();
   let each = $state(false);

@@ -21,7 +21,7 @@
   let trouble = $state<string | null>(null);
   async function judge(one: Schemas['Found']) {
     try {
-      const take = await api.judgeAs(one.take_id, { family: one.family, index: one.index });
+      const take = await api.judgeAs(one.take_id, { exercise_type: one.exercise_type, index: one.index });
       await navigate('/take/:id', { params: { id: take.id } });
     } catch (error) {
       trouble = words(error);

@@ -32,7 +32,7 @@
   const aim = $derived(aims.find((item) => item.id === kind));
 
   $effect(() => {
-    void [household.player?.horn];
+    void [household.player?.instrument];
     if (adding) void material.load(() => api.material(playerId));
   });
 

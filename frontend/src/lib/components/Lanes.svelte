@@ -1,6 +1,6 @@
 <script lang="ts">
   /** The lanes picture: live, in review, small in lists. The drawing itself is in view/draw.ts. */
-  import type { FigureView, Mark, Measures } from '../api/client';
+  import type { ExerciseView, Mark, Measures } from '../api/client';
   import { drawnOn, fitted } from '../view/canvas';
   import { household } from '../state/household.svelte';
   import { drawBars, drawLanes, drawNow, drawOver, drawPlayer, drawStrip } from '../view/draw';
@@ -10,7 +10,7 @@
   import type { Track } from '../view/track';
 
   type Props = {
-    figure: FigureView;
+    exercise: ExerciseView;
     track: Track;
     firstBeat: number;
     now?: () => number | null;
@@ -23,7 +23,7 @@
     label?: string;
   };
   let {
-    figure,
+    exercise,
     track,
     firstBeat,
     now = () => null,
@@ -47,14 +47,14 @@
     if (!g || !width || !height) return;
     const ratio = fitted(element, width, height);
     const time = now();
-    const scene = sceneOf(figure, viewAt(time));
+    const scene = sceneOf(exercise, viewAt(time));
     const colours = paletteOf(element);
     g.setTransform(1, 0, 0, 1, 0, 0);
     g.clearRect(0, 0, element.width, element.height);
     g.drawImage(page(scene, colours, ratio), 0, 0);
     g.setTransform(ratio, 0, 0, ratio, 0, 0);
     if (over) drawOver(g, scene, over, colours);
-    drawPlayer(g, scene, track, colours, figure, { from: inked(g, scene, colours, ratio), to: track.f0.length });
+    drawPlayer(g, scene, track, colours, exercise, { from: inked(g, scene, colours, ratio), to: track.f0.length });
     if (live && time !== null) drawNow(g, scene, time, colours);
     if (measures) drawFindings(g, scene, measures, colours);
     if (marks.length) drawMarks(g, scene, marks, colours);
@@ -65,7 +65,7 @@
   $effect(() => {
     const [element, tell] = [canvas, pick];
     if (!element || !tell) return;
-    const point = (event: MouseEvent) => tell(sceneOf(figure, viewAt(now())).timeOf(event.offsetX));
+    const point = (event: MouseEvent) => tell(sceneOf(exercise, viewAt(now())).timeOf(event.offsetX));
     element.addEventListener('click', point);
     return () => element.removeEventListener('click', point);
   });
@@ -98,7 +98,7 @@
     const upTo = track.finals - 1;
     const g = written.sheet.getContext('2d');
     if (g && upTo - written.upTo >= INK_FRAMES) {
-      drawPlayer(g, scene, track, colours, figure, { from: written.upTo, to: upTo + 1 });
+      drawPlayer(g, scene, track, colours, exercise, { from: written.upTo, to: upTo + 1 });
       written.upTo = upTo;
     }
     to.setTransform(1, 0, 0, 1, 0, 0);
@@ -108,7 +108,7 @@
   }
 
   function keyOf(scene: Scene, colours: Palette, ratio: number): string {
-    return [scene.width, scene.height, ratio, colours.paper, scene.xOf(0), scene.tube, figure.figure.id].join(' ');
+    return [scene.width, scene.height, ratio, colours.paper, scene.xOf(0), scene.tube, exercise.exercise.id].join(' ');
   }
 
   function blank(scene: Scene, ratio: number) {
@@ -133,8 +133,8 @@
 
   const said = $derived(
     label ??
-      (figure.lanes.length
-        ? `Partials ${figure.lanes.map((lane) => lane.partial).join(', ')} with fingering ${figure.notes[0]?.tube ?? ''}`
+      (exercise.lanes.length
+        ? `Partials ${exercise.lanes.map((lane) => lane.partial).join(', ')} with fingering ${exercise.notes[0]?.tube ?? ''}`
         : 'The notes to buzz; a mouthpiece has no partials'),
   );
 </script>

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { api, type OwnFigure, type OwnRoutine, type Parcel, type Player, type Programme } from '../api/client';
+  import { api, type OwnExercise, type OwnRoutine, type Parcel, type Player, type Programme } from '../api/client';
   import { Loaded, words } from '../state/loaded.svelte';
   import { dateInWords } from '../view/weeks';
   import { noteSigns } from '../view/words';
@@ -9,9 +9,9 @@
   /** A lesson made of own exercises, routines, goals, limits and takes to match. */
   let { player, made }: { player: Player; made: (parcel: Parcel) => void } = $props();
   type Item = { id: string; name: string };
-  type Part = 'figures' | 'routines' | 'aims';
+  type Part = 'exercises' | 'routines' | 'aims';
   const PARTS: [Part, string, string][] = [
-    ['figures', 'Your own exercises', 'Save an exercise under Exercises to choose it here.'],
+    ['exercises', 'Your own exercises', 'Save an exercise under Exercises to choose it here.'],
     ['routines', 'Routines', 'Save a routine on Today to choose it here.'],
     ['aims', 'Goals', 'Add a goal under Plan to choose it here.'],
   ];
@@ -29,13 +29,13 @@
   $effect(() => {
     const id = player.id;
     void kept.load(async () => {
-      const [figures, routines, aims]: [OwnFigure[], OwnRoutine[], Programme[]] = await Promise.all([
-        api.ownFigures(id),
+      const [exercises, routines, aims]: [OwnExercise[], OwnRoutine[], Programme[]] = await Promise.all([
+        api.ownExercises(id),
         api.routines(id),
         api.programmes(id),
       ]);
       return {
-        figures,
+        exercises,
         routines,
         aims: aims
           .filter((aim) => aim.state === 'on' || aim.state === 'paused')
@@ -53,7 +53,7 @@
 
   async function make() {
     try {
-      const parts = { figures: chosen('figures'), routines: chosen('routines'), aims: chosen('aims') };
+      const parts = { exercises: chosen('exercises'), routines: chosen('routines'), aims: chosen('aims') };
       const match = recordings.map((id) => ({ id, words: '' }));
       made(await api.makeLesson(player.id, { to, title, words: text, limits, recordings: match, ...parts }));
     } catch (error) {

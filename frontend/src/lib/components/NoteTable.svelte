@@ -2,7 +2,7 @@
   import type { Measures } from '../api/client';
   import { COLUMNS } from '../api/judged';
   import { cellsOf } from '../view/notetable';
-  import { figureInWords } from '../view/words';
+  import { exerciseInWords } from '../view/words';
 
   type Props = {
     measures: Measures;
@@ -61,7 +61,7 @@
       {/each}
     </p>
   {/if}
-  <p class="quiet mt-3 text-sm">Overall: {figureInWords(measures.figure)}.</p>
+  <p class="quiet mt-3 text-sm">Overall: {exerciseInWords(measures.exercise)}.</p>
 </div>
 
 <style>

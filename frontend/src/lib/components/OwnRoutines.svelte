@@ -17,7 +17,7 @@
 
   async function keep() {
     try {
-      const blocks = day.blocks.map(({ family, minutes }) => ({ family, minutes, params: {} }));
+      const blocks = day.blocks.map(({ exercise_type, minutes }) => ({ exercise_type, minutes, params: {} }));
       const made = await api.keepRoutine(playerId, { name, blocks });
       [said, name] = [`“${made.name}” is saved.`, ''];
       await load();
@@ -33,7 +33,7 @@
   }
   const chosen = $derived(kept.value?.find((routine) => routine.id === day.routine));
   const others = $derived(
-    Object.entries(day.shown.value?.names ?? {}).filter(([id]) => !day.blocks.some((block) => block.family === id)),
+    Object.entries(day.shown.value?.names ?? {}).filter(([id]) => !day.blocks.some((block) => block.exercise_type === id)),
   );
 </script>
 

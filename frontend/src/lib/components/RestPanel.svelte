@@ -40,8 +40,8 @@
     <p class="quiet">Next</p>
     <h2>{stand.state?.checking ? 'Check note' : block?.title}</h2>
     {#if block?.why && !stand.state?.checking}<p class="mt-1">{sentence(block.why)}</p>{/if}
-    {#if stand.figure}
-      <div class="mt-4 h-48"><Engraving svg={stand.figure.svg} title={stand.figure.figure.title} /></div>
+    {#if stand.exercise}
+      <div class="mt-4 h-48"><Engraving svg={stand.exercise.svg} title={stand.exercise.exercise.title} /></div>
     {/if}
   </div>
 </section>

@@ -11,15 +11,15 @@
   type Props = { stand: Stand; conductor: Conductor; forward: () => void; back: () => void };
   let { stand, conductor, forward, back }: Props = $props();
   const phase = $derived(stand.phase);
-  const nameOf = (id: string) => noteName(stand.figure?.notes.find((note) => note.id === id)?.written ?? id);
-  const first = $derived(stand.figure?.notes[0]);
-  const air = $derived(stand.figure?.figure.medium === 'air');
+  const nameOf = (id: string) => noteName(stand.exercise?.notes.find((note) => note.id === id)?.written ?? id);
+  const first = $derived(stand.exercise?.notes[0]);
+  const air = $derived(stand.exercise?.exercise.medium === 'air');
   const soon = $derived(conductor.left === null ? null : Math.max(1, Math.ceil(conductor.left)));
   const lastBlock = $derived(!stand.state || nothingFollows(stand.state));
 
   let settled = $state<string | null>(null);
   $effect(() => {
-    if (phase !== 'listening' || stand.figure?.notes.length !== 1 || !first) {
+    if (phase !== 'listening' || stand.exercise?.notes.length !== 1 || !first) {
       settled = null;
       return;
     }
@@ -67,7 +67,7 @@
       <p class="mt-1">
         {stand.sounds.blown !== null
           ? 'Blow the rhythm on one breath. Nothing is judged.'
-          : (stand.sounds.sung ?? stand.figure?.figure.hint ?? '')}
+          : (stand.sounds.sung ?? stand.exercise?.exercise.hint ?? '')}
       </p>
       {#if !stand.running}
         <p class="quiet mt-1">
@@ -81,7 +81,7 @@
             {/if}
           </p>
         {/if}
-      {:else if stand.figure?.caution}<p class="mt-1" style="color: var(--oxblood)">{stand.figure.caution}</p>{/if}
+      {:else if stand.exercise?.caution}<p class="mt-1" style="color: var(--oxblood)">{stand.exercise.caution}</p>{/if}
       <input
         bind:this={chooser}
         type="file"
@@ -100,8 +100,8 @@
         {phase === 'count-in' ? 'Breathe, then play.' : air ? 'Breathe.' : 'Listening.'}
         {#if settled}<span class="ml-6" aria-hidden="true" style="color: var(--brass)">{settled}</span>{/if}
       </h2>
-      <p class="quiet mt-1" aria-live="off">{stand.figure?.figure.hint ?? stand.meter.word}</p>
-      {#if air && stand.figure?.caution}<p style="color: var(--oxblood)">{stand.figure.caution}</p>{/if}
+      <p class="quiet mt-1" aria-live="off">{stand.exercise?.exercise.hint ?? stand.meter.word}</p>
+      {#if air && stand.exercise?.caution}<p style="color: var(--oxblood)">{stand.exercise.caution}</p>{/if}
     {:else if phase === 'judging'}
       <h2 class="serif text-3xl">One moment.</h2>
     {:else if phase === 'verdict' && stand.verdict}

@@ -6,7 +6,7 @@
   import TakeShape from './TakeShape.svelte';
 
   let { stand }: { stand: Stand } = $props();
-  const figure = $derived(stand.figure);
+  const exercise = $derived(stand.exercise);
   const who = $derived(
     household.own.length > 1
       ? (household.players.find((player) => player.id === stand.session?.player_id)?.name ?? '')
@@ -14,15 +14,15 @@
   );
   const count = $derived(stand.state ? blocksInSight(stand.state) : 0);
   const block = $derived(stand.state?.plan[stand.state.block]);
-  const names = $derived([...new Set((figure?.notes ?? []).map((note) => noteName(note.written)))]);
+  const names = $derived([...new Set((exercise?.notes ?? []).map((note) => noteName(note.written)))]);
   const asked = $derived(names.length > 4 ? `${names[0]} to ${names.at(-1)}` : names.join(' – '));
-  const tubes = $derived([...new Set((figure?.notes ?? []).map((note) => note.tube))]);
+  const tubes = $derived([...new Set((exercise?.notes ?? []).map((note) => note.tube))]);
   const slide = $derived(
-    household.catalogue?.horns.find((item) => item.id === stand.session?.horn)?.mechanism === 'slide',
+    household.catalogue?.instruments.find((item) => item.id === stand.session?.instrument)?.mechanism === 'slide',
   );
   const here = $derived(
     (stand.state?.takes ?? [])
-      .filter((take) => take.block === stand.state?.block && take.figure_index === stand.state?.figure_index)
+      .filter((take) => take.block === stand.state?.block && take.exercise_index === stand.state?.exercise_index)
       .slice(-8),
   );
   /** While the verdict stands, nothing else is to be read. */
@@ -38,12 +38,12 @@
   {:else}
     <h1 class="serif text-2xl">{block?.title}</h1>
     <span class="text-lg">
-      {(stand.state?.figure_index ?? 0) + 1} of {block?.figures}
-      {#if figure && figure.figure.medium !== 'air' && !answered}
+      {(stand.state?.exercise_index ?? 0) + 1} of {block?.exercises}
+      {#if exercise && exercise.exercise.medium !== 'air' && !answered}
         · <b>{asked}</b>
-        {#if tubes.length === 1 && figure.lanes.length}
+        {#if tubes.length === 1 && exercise.lanes.length}
           · <b>{fingeringInWords(tubes[0] ?? '', slide)}</b>{/if}
-        · {figure.figure.tempo_bpm} bpm
+        · {exercise.exercise.tempo_bpm} bpm
       {/if}
       {#if stand.state && stand.state.form !== 'as written'}· <b>{stand.state.form}</b>{/if}
     </span>

@@ -13,22 +13,22 @@
   const at = $derived(stand.state);
   const pauses = $derived(at?.plan[at.block]?.pauses ?? []);
   /** In the long pause the pitch that comes is shown, not the one that was played. */
-  const shows = $derived(!(stand.phase === 'rest' && at && pauses.includes(at.figure_index)));
+  const shows = $derived(!(stand.phase === 'rest' && at && pauses.includes(at.exercise_index)));
   /** The pedal needs a shift of the lips: no sets below it, today and later, until that is taken back. */
   async function shifted() {
-    const [player, note, shown] = [household.player, stand.figure?.figure.notes[0], stand.figure?.notes[0]];
+    const [player, note, shown] = [household.player, stand.exercise?.exercise.notes[0], stand.exercise?.notes[0]];
     if (!player || !note || !shown) return;
     try {
-      await api.changeHorn(player.id, { ...player.setup, shifts_at: note.pitch });
+      await api.changeInstrument(player.id, { ...player.setup, shifts_at: note.pitch });
       await household.load();
       stand.said = `No sets below ${noteName(shown.written)}. You can undo this under Instrument.`;
       // What follows at once would be the next pitch down.
-      if (stand.phase === 'verdict' && at && pauses.includes(at.figure_index + 1)) stand.say('skip');
+      if (stand.phase === 'verdict' && at && pauses.includes(at.exercise_index + 1)) stand.say('skip');
     } catch (error) {
       stand.said = words(error);
     }
   }
-  const drone = $derived(stand.figure?.drone_hz ?? stand.figure?.notes[0]?.target_hz ?? null);
+  const drone = $derived(stand.exercise?.drone_hz ?? stand.exercise?.notes[0]?.target_hz ?? null);
 </script>
 
 <div class="rule tools flex flex-wrap items-stretch border-t" role="toolbar" aria-label="Tools">
@@ -93,7 +93,7 @@
       <button class="tool" disabled={!free} onclick={() => stand.say('skip')}>Skip</button>
     {/if}
     <button class="tool" onclick={() => stand.say('stop')}>End</button>
-    {#if stand.figure?.figure.judged.includes('count')}
+    {#if stand.exercise?.exercise.judged.includes('count')}
       <button class="tool" disabled={!free || !shows} onclick={() => void shifted()}>My lips shift</button>
     {/if}
     <span class="grow"></span>

@@ -43,7 +43,7 @@
             onchange={(event) => turn(take.id, event.currentTarget.checked)}
           />
           <TakeShape outcome={take.outcome} size={16} />
-          <span>Take {take.number}: {take.figure_title}</span>
+          <span>Take {take.number}: {take.exercise_title}</span>
           <span class="quiet min-w-0 truncate"
             >{noteNames(take.written)}, {OUTCOME_WORDS[take.outcome].toLowerCase()}{take.reason
               ? `, ${labelOf(take.reason)}`

@@ -102,7 +102,7 @@
     yOf: (off: number) => number,
   ) {
     const lies = yOf(Math.max(-REACH, Math.min(REACH, note.tendency)));
-    g.strokeStyle = colours.horn;
+    g.strokeStyle = colours.instrument;
     g.lineWidth = 2;
     if (Math.abs(note.tendency) >= 2) line(g, x, lies, end, lies);
     g.fillStyle = colours.soft;

@@ -42,7 +42,7 @@ export class Conductor {
       ? [
           state.phase,
           state.block,
-          state.figure_index,
+          state.exercise_index,
           state.form,
           state.checking,
           state.takes?.length,
@@ -104,21 +104,21 @@ export class Conductor {
     let music = Infinity;
     if (this.stand.phase === 'verdict') this.#soonest = false; // what was said while it was read holds for what follows
     this.#timer = setInterval(() => {
-      const { figure, phase } = this.stand;
-      if (!figure) return;
+      const { exercise, phase } = this.stand;
+      if (!exercise) return;
       // Nobody who looks elsewhere, sings or blows is led on.
       if (globalThis.document?.hidden || this.stand.sounds.busy) return this.stand.say('pause');
-      music = this.#soonest ? Math.min(music, inTime.musicAt(bars, figure, true)) : inTime.musicAt(bars, figure);
+      music = this.#soonest ? Math.min(music, inTime.musicAt(bars, exercise, true)) : inTime.musicAt(bars, exercise);
       this.barsLeft = Math.max(1, Math.ceil((music - inTime.clock) / inTime.barS - 1e-3));
       if (phase === 'verdict') {
         const read = Math.max(since + HEARD_S, music - SHOW_BARS * inTime.barS);
-        if (!this.#soonest && inTime.clock < Math.min(read, countInAt(figure, music) - HEARD_S)) return;
+        if (!this.#soonest && inTime.clock < Math.min(read, countInAt(exercise, music) - HEARD_S)) return;
         this.stop();
         this.stand.say('go-on');
       } else if (phase === 'preview' && this.stand.ready) {
         if (!prepared) void this.stand.prepare(this.options.source());
         prepared = true;
-        if (inTime.clock < countInAt(figure, music) - ARM_S) return;
+        if (inTime.clock < countInAt(exercise, music) - ARM_S) return;
         this.stop();
         this.options.begin(this.#soonest ? 0 : bars);
       }

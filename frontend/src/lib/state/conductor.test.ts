@@ -18,7 +18,7 @@ type Fake = {
 function fake(phase: string, more: Record<string, unknown> = {}): Fake {
   const stand: Fake = {
     phase,
-    state: { phase, block: 0, figure_index: 0, form: 'as written', checking: false, takes: [], paused: false, ...more },
+    state: { phase, block: 0, exercise_index: 0, form: 'as written', checking: false, takes: [], paused: false, ...more },
     running: true,
     owner: true,
     verdict: null,
@@ -160,11 +160,11 @@ describe('leading without hands', () => {
     const start = performance.now();
     const clock = () => (performance.now() - start) / 1000;
     const next = (ready: number) => 4 * Math.ceil((clock() + ready) / 4);
-    const figure = { beat_s: 1, count_in_s: 4, duration_s: 12, figure: { beats_per_bar: 4 } };
+    const exercise = { beat_s: 1, count_in_s: 4, duration_s: 12, exercise: { beats_per_bar: 4 } };
     const prepared: string[] = [];
     return Object.assign(fake(phase), {
       bars,
-      figure,
+      exercise,
       prepared,
       ready: true,
       prepare: (source: string) => prepared.push(source),
@@ -178,7 +178,7 @@ describe('leading without hands', () => {
     });
   };
   const moveOn = (stand: Fake) =>
-    Object.assign(stand, { phase: 'preview', state: { ...stand.state, phase: 'preview', figure_index: 1 } });
+    Object.assign(stand, { phase: 'preview', state: { ...stand.state, phase: 'preview', exercise_index: 1 } });
 
   it('goes on in time: the verdict for as long as the bars allow, the next exercise two bars ahead, then its count-in', () => {
     const stand = inTime('verdict', 4);

@@ -1,5 +1,5 @@
-/** The beats of a figure on the engine's clock. */
-import type { FigureView } from '../api/client';
+/** The beats of an exercise on the engine's clock. */
+import type { ExerciseView } from '../api/client';
 import type { Engine } from '../audio/engine';
 import { clicksOf } from '../audio/tones';
 import { household } from './household.svelte';
@@ -10,17 +10,17 @@ export const LEAD_S = 0.6;
 /** `countIn` has a fraction where a pick-up begins between two beats. */
 export type Beats = { countIn: number; all: number };
 
-export function beatsOf(figure: FigureView): Beats {
+export function beatsOf(exercise: ExerciseView): Beats {
   return {
-    countIn: figure.count_in_s / figure.beat_s,
-    all: Math.ceil(figure.duration_s / figure.beat_s - 1e-6),
+    countIn: exercise.count_in_s / exercise.beat_s,
+    all: Math.ceil(exercise.duration_s / exercise.beat_s - 1e-6),
   };
 }
 
 /** Clicks for the first so many beats, the player's own subdivision and silent bars kept. */
-export function clickBeats(engine: Engine, figure: FigureView, first: number, beats: number): void {
-  const { countIn } = beatsOf(figure);
-  for (const item of clicksOf(beats, figure.figure.beats_per_bar, countIn, household.click)) {
-    engine.click(first + item.beat * figure.beat_s, item.strength);
+export function clickBeats(engine: Engine, exercise: ExerciseView, first: number, beats: number): void {
+  const { countIn } = beatsOf(exercise);
+  for (const item of clicksOf(beats, exercise.exercise.beats_per_bar, countIn, household.click)) {
+    engine.click(first + item.beat * exercise.beat_s, item.strength);
   }
 }

@@ -22,7 +22,7 @@ export class DayPlanner {
     return this.kept.length > 0 || this.without.length > 0;
   }
 
-  nameOf = (family: string): string => this.shown.value?.names[family] ?? family;
+  nameOf = (exercise_type: string): string => this.shown.value?.names[exercise_type] ?? exercise_type;
 
   /** What is asked of the server. */
   wish(quiet: boolean, anyway = false): DayIn {
@@ -37,33 +37,33 @@ export class DayPlanner {
 
   /** A block stays whatever else is composed; a second touch lets it go. */
   hold(block: DayBlock): void {
-    if (this.#isKept(block.family)) this.kept = this.kept.filter((item) => item.family !== block.family);
+    if (this.#isKept(block.exercise_type)) this.kept = this.kept.filter((item) => item.exercise_type !== block.exercise_type);
     else this.kept = [...this.kept, this.#as(block)];
   }
 
-  swap(block: DayBlock, family: string): void {
-    const next: Kept = { family, minutes: block.minutes, params: {} };
-    if (this.arranged) this.kept = this.kept.map((item) => (item.family === block.family ? next : item));
+  swap(block: DayBlock, exercise_type: string): void {
+    const next: Kept = { exercise_type, minutes: block.minutes, params: {} };
+    if (this.arranged) this.kept = this.kept.map((item) => (item.exercise_type === block.exercise_type ? next : item));
     else {
-      this.without = [...this.without, block.family];
-      this.kept = [...this.kept.filter((item) => item.family !== block.family), next];
+      this.without = [...this.without, block.exercise_type];
+      this.kept = [...this.kept.filter((item) => item.exercise_type !== block.exercise_type), next];
     }
   }
 
   drop(block: DayBlock): void {
-    this.kept = this.kept.filter((item) => item.family !== block.family);
-    if (!this.arranged) this.without = [...this.without, block.family];
+    this.kept = this.kept.filter((item) => item.exercise_type !== block.exercise_type);
+    if (!this.arranged) this.without = [...this.without, block.exercise_type];
   }
 
-  add(family: string): void {
-    this.without = this.without.filter((item) => item !== family);
-    this.kept = [...this.kept, { family, minutes: 5, params: {} }];
+  add(exercise_type: string): void {
+    this.without = this.without.filter((item) => item !== exercise_type);
+    this.kept = [...this.kept, { exercise_type, minutes: 5, params: {} }];
   }
 
   last(block: DayBlock, minutes: number): void {
     const item = { ...this.#as(block), minutes };
-    this.kept = this.#isKept(block.family)
-      ? this.kept.map((known) => (known.family === block.family ? item : known))
+    this.kept = this.#isKept(block.exercise_type)
+      ? this.kept.map((known) => (known.exercise_type === block.exercise_type ? item : known))
       : [...this.kept, item];
   }
 
@@ -78,7 +78,7 @@ export class DayPlanner {
   }
 
   take(routine: OwnRoutine): void {
-    this.kept = routine.blocks.map(({ family, minutes, params }) => ({ family, minutes, params }));
+    this.kept = routine.blocks.map(({ exercise_type, minutes, params }) => ({ exercise_type, minutes, params }));
     [this.without, this.arranged, this.routine] = [[], true, routine.id];
   }
 
@@ -86,13 +86,13 @@ export class DayPlanner {
     [this.kept, this.without, this.arranged, this.routine] = [[], [], false, null];
   }
 
-  #isKept(family: string): boolean {
-    return this.kept.some((item) => item.family === family);
+  #isKept(exercise_type: string): boolean {
+    return this.kept.some((item) => item.exercise_type === exercise_type);
   }
 
   #as(block: DayBlock): Kept {
-    const known = this.kept.find((item) => item.family === block.family);
+    const known = this.kept.find((item) => item.exercise_type === block.exercise_type);
     // What was set a moment ago counts, though the answer may not have come yet.
-    return { family: block.family, minutes: known?.minutes ?? block.minutes, params: known?.params ?? {} };
+    return { exercise_type: block.exercise_type, minutes: known?.minutes ?? block.minutes, params: known?.params ?? {} };
   }
 }

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import type { DayBlock, DayShown } from '../api/client';
 import { DayPlanner } from './dayplan.svelte';
 
-const block = (family: string, minutes: number, locked = false) => ({ family, minutes, locked }) as DayBlock;
+const block = (exercise_type: string, minutes: number, locked = false) => ({ exercise_type, minutes, locked }) as DayBlock;
 
 function planner(...blocks: DayBlock[]): DayPlanner {
   const day = new DayPlanner();
@@ -14,7 +14,7 @@ describe('what a player changes in a day', () => {
   it('keeps a block and lets it go again', () => {
     const day = planner(block('a', 5), block('b', 10));
     day.hold(day.blocks[0]!);
-    expect(day.wish(false).kept).toEqual([{ family: 'a', minutes: 5, params: {} }]);
+    expect(day.wish(false).kept).toEqual([{ exercise_type: 'a', minutes: 5, params: {} }]);
     day.hold(day.blocks[0]!);
     expect(day.changed).toBe(false);
   });
@@ -22,7 +22,7 @@ describe('what a player changes in a day', () => {
   it('puts another in its place and leaves the first out', () => {
     const day = planner(block('a', 5));
     day.swap(day.blocks[0]!, 'c');
-    expect(day.wish(false)).toMatchObject({ kept: [{ family: 'c', minutes: 5 }], without: ['a'], arranged: false });
+    expect(day.wish(false)).toMatchObject({ kept: [{ exercise_type: 'c', minutes: 5 }], without: ['a'], arranged: false });
   });
 
   it('is arranged by hand from the first move on', () => {
@@ -30,10 +30,10 @@ describe('what a player changes in a day', () => {
     day.moveTo(2, 1);
     expect(day.wish(false)).toMatchObject({
       arranged: true,
-      kept: [{ family: 'a' }, { family: 'c' }, { family: 'b', minutes: 10 }],
+      kept: [{ exercise_type: 'a' }, { exercise_type: 'c' }, { exercise_type: 'b', minutes: 10 }],
     });
     day.moveTo(0, -1);
-    expect(day.kept.map((item) => item.family)).toEqual(['a', 'c', 'b']);
+    expect(day.kept.map((item) => item.exercise_type)).toEqual(['a', 'c', 'b']);
     day.asComposed();
     expect(day.wish(false)).toMatchObject({ arranged: false, kept: [] });
   });
@@ -42,7 +42,7 @@ describe('what a player changes in a day', () => {
     const day = planner(block('a', 5), block('b', 10));
     day.last(day.blocks[0]!, 8);
     day.moveTo(0, 1);
-    expect(day.kept.map((item) => [item.family, item.minutes])).toEqual([
+    expect(day.kept.map((item) => [item.exercise_type, item.minutes])).toEqual([
       ['b', 10],
       ['a', 8],
     ]);
@@ -52,16 +52,16 @@ describe('what a player changes in a day', () => {
     const day = planner(block('a', 5));
     day.last(day.blocks[0]!, 8);
     day.last(day.blocks[0]!, 12);
-    expect(day.kept).toEqual([{ family: 'a', minutes: 12, params: {} }]);
+    expect(day.kept).toEqual([{ exercise_type: 'a', minutes: 12, params: {} }]);
     day.drop(day.blocks[0]!);
     expect([day.kept, day.without]).toEqual([[], ['a']]);
     day.add('a');
     expect([day.kept.length, day.without]).toEqual([1, []]);
-    day.take({ id: 'r', name: 'Short', blocks: [{ family: 'b', minutes: 4, params: { tempo: '60' } }] });
+    day.take({ id: 'r', name: 'Short', blocks: [{ exercise_type: 'b', minutes: 4, params: { tempo: '60' } }] });
     expect(day.wish(true)).toMatchObject({
       arranged: true,
       quiet: true,
-      kept: [{ family: 'b', params: { tempo: '60' } }],
+      kept: [{ exercise_type: 'b', params: { tempo: '60' } }],
     });
   });
 });

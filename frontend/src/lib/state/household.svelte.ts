@@ -114,8 +114,8 @@ class Household {
     localStorage.setItem(KEYS.tools, JSON.stringify(this.tools));
   }
 
-  hornName(id: string): string {
-    return this.catalogue?.horns.find((horn) => horn.id === id)?.name ?? id;
+  instrumentName(id: string): string {
+    return this.catalogue?.instruments.find((instrument) => instrument.id === id)?.name ?? id;
   }
 }
 

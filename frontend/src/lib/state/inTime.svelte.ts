@@ -1,5 +1,5 @@
 /** Practice in time: the click goes on after a take, on its beats, until the next take's own begin. */
-import type { FigureView } from '../api/client';
+import type { ExerciseView } from '../api/client';
 import { barS, gridAt, nextMusicAt, type BarGrid } from '../audio/barGrid';
 import type { Engine } from '../audio/engine';
 import { clicksOf, type ClickAt } from '../audio/tones';
@@ -23,8 +23,8 @@ export class InTime {
   #timer: ReturnType<typeof setInterval> | null = null;
 
   /** A take whose count-in begins at `first`; whatever clicked before gives way to it then. */
-  start(engine: Engine, figure: FigureView, first: number): void {
-    const grid = gridOf(figure, first);
+  start(engine: Engine, exercise: ExerciseView, first: number): void {
+    const grid = gridOf(exercise, first);
     const clicks = clicksOf(MOST_BEATS, grid.perBar, grid.countIn, household.click);
     const playing = { grid, clicks, next: 0 };
     this.#engine = engine;
@@ -55,11 +55,11 @@ export class InTime {
 
   /** When the next exercise begins, `bars` after the last one did, and late enough for two beats of its count-in to be heard.
    *  At the `soonest`: with the first bar that leaves time for all of its count-in. */
-  musicAt(bars: number, figure: FigureView, soonest = false): number {
+  musicAt(bars: number, exercise: ExerciseView, soonest = false): number {
     const playing = this.#following ?? this.#now;
     if (!playing) return this.clock;
-    const counted = soonest ? beatsOf(figure).countIn : LEAST_COUNTED;
-    return nextMusicAt(playing.grid, soonest ? 0 : bars, this.clock + counted * figure.beat_s);
+    const counted = soonest ? beatsOf(exercise).countIn : LEAST_COUNTED;
+    return nextMusicAt(playing.grid, soonest ? 0 : bars, this.clock + counted * exercise.beat_s);
   }
 
   #ahead(): void {
@@ -90,11 +90,11 @@ export class InTime {
   }
 }
 
-export function gridOf(figure: FigureView, first: number): BarGrid {
-  return { first, beatS: figure.beat_s, perBar: figure.figure.beats_per_bar, countIn: beatsOf(figure).countIn };
+export function gridOf(exercise: ExerciseView, first: number): BarGrid {
+  return { first, beatS: exercise.beat_s, perBar: exercise.exercise.beats_per_bar, countIn: beatsOf(exercise).countIn };
 }
 
 /** When the count-in of an exercise begins whose own first beat falls at `music`. */
-export function countInAt(figure: FigureView, music: number): number {
-  return gridAt(music, gridOf(figure, 0)).first;
+export function countInAt(exercise: ExerciseView, music: number): number {
+  return gridAt(music, gridOf(exercise, 0)).first;
 }

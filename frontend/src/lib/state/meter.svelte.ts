@@ -4,7 +4,7 @@ import { levelDb } from '../audio/preroll';
 const QUIET_DB = -65;
 const FALL_DB = 1.5; // for each block
 const CLIPPED = 0.985;
-const TOLD_EVERY = 12; // blocks, a quarter of a second: a figure that changes faster cannot be read
+const TOLD_EVERY = 12; // blocks, a quarter of a second: an exercise that changes faster cannot be read
 
 export class InputMeter {
   db = $state<number | null>(null);

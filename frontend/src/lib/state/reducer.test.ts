@@ -1,13 +1,13 @@
 import { describe, expect, it } from 'vitest';
 import type { SessionState, TraceOut, Verdict } from '../api/client';
 import type { Incoming } from './messages';
-import { clickGoesOn, figureKey, lost, reduced, takeIsOver, UNKNOWN, type SessionView } from './reducer';
+import { clickGoesOn, exerciseKey, lost, reduced, takeIsOver, UNKNOWN, type SessionView } from './reducer';
 
 const at = (phase: SessionState['phase'], more: Partial<SessionState> = {}) =>
   ({
     phase,
     block: 0,
-    figure_index: 0,
+    exercise_index: 0,
     form: 'as written',
     checking: false,
     tempo_percent: 100,
@@ -65,17 +65,17 @@ describe('what a window knows', () => {
     expect(takeIsOver(at('preview'), at('count-in'))).toBe(false);
   });
 
-  it('knows when another figure is to be shown', () => {
-    const here = figureKey(at('preview'));
-    expect(figureKey(at('listening'))).toBe(here);
-    for (const change of [{ block: 1 }, { figure_index: 1 }, { checking: true }, { tempo_percent: 104 }] as const) {
-      expect(figureKey(at('preview', change))).not.toBe(here);
+  it('knows when another exercise is to be shown', () => {
+    const here = exerciseKey(at('preview'));
+    expect(exerciseKey(at('listening'))).toBe(here);
+    for (const change of [{ block: 1 }, { exercise_index: 1 }, { checking: true }, { tempo_percent: 104 }] as const) {
+      expect(exerciseKey(at('preview', change))).not.toBe(here);
     }
   });
 });
 
 describe('the click in practice in time', () => {
-  const plan = [{ in_time: true, figures: 3 }] as unknown as SessionState['plan'];
+  const plan = [{ in_time: true, exercises: 3 }] as unknown as SessionState['plan'];
   const bars = { played: 2, rest: 2, bar_s: 3 };
   const goesOn = (phase: SessionState['phase'], more: Partial<SessionState> = {}) =>
     clickGoesOn(at(phase, { plan, in_time: true, ...more }));

@@ -86,7 +86,7 @@ export function takeIsOver(before: SessionState | null, now: SessionState): bool
   return now.phase === 'preview' && before !== null && before.phase !== 'preview';
 }
 
-/** What the figure on the stand depends on. */
-export function figureKey(state: SessionState): string {
-  return [state.block, state.figure_index, state.form, state.checking, state.tempo_percent].join();
+/** What the exercise on the stand depends on. */
+export function exerciseKey(state: SessionState): string {
+  return [state.block, state.exercise_index, state.form, state.checking, state.tempo_percent].join();
 }

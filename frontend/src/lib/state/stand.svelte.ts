@@ -1,5 +1,5 @@
 /** The stand: one session as its window sees it. The server owns the state, this window owns the beats. */
-import { api, type FigureView, type SessionOut, type SessionState, type TraceOut, type Verdict } from '../api/client';
+import { api, type ExerciseView, type SessionOut, type SessionState, type TraceOut, type Verdict } from '../api/client';
 import { newKey } from '../audio/blocks';
 import { grantedInWords, MicrophoneRefused, type Engine, type SourceKind } from '../audio/engine';
 import { Disposed, Recorder, type TakeStart } from '../audio/recorder';
@@ -15,7 +15,7 @@ import type { EventName, Incoming } from './messages';
 import { InputMeter } from './meter.svelte';
 import {
   clickGoesOn,
-  figureKey,
+  exerciseKey,
   lost,
   OPEN_PHASES,
   runsInTime,
@@ -53,8 +53,8 @@ export class Stand {
   track: Track = emptyTrack();
   latencies: number[] = [];
 
-  readonly #figure = new Loaded<FigureView>();
-  #figureKey = '';
+  readonly #exercise = new Loaded<ExerciseView>();
+  #exerciseKey = '';
   #shownKey = $state('');
   #performed: { key: string; wav: Promise<ArrayBuffer> } | null = null;
   #begin: string | null = null;
@@ -80,7 +80,7 @@ export class Stand {
     this.sounds = new StandSounds(
       id,
       () => this.#recorder.ready(),
-      () => this.figure,
+      () => this.exercise,
       (error) => this.#refusedBy(error),
     );
   }
@@ -101,10 +101,10 @@ export class Stand {
     return this.view.connected;
   }
   get trouble(): string | null {
-    return this.view.trouble ?? this.#figure.trouble;
+    return this.view.trouble ?? this.#exercise.trouble;
   }
-  get figure(): FigureView | null {
-    return this.#figure.value;
+  get exercise(): ExerciseView | null {
+    return this.#exercise.value;
   }
   get phase(): string {
     return this.state?.phase ?? 'preview';
@@ -121,7 +121,7 @@ export class Stand {
   }
   /** Whether the exercise that the state names is the one on the stand. */
   get ready(): boolean {
-    return this.state !== null && this.#shownKey === figureKey(this.state);
+    return this.state !== null && this.#shownKey === exerciseKey(this.state);
   }
   /** Bars from the last exercise's first beat to the next one's, while the click goes on. */
   get bars(): number | null {
@@ -130,7 +130,7 @@ export class Stand {
   }
   /** Whether the first note begins the take; breath has none. */
   get startsByNote(): boolean {
-    return household.player?.settings.start === 'first note' && this.figure?.figure.medium !== 'air';
+    return household.player?.settings.start === 'first note' && this.exercise?.exercise.medium !== 'air';
   }
 
   async open(): Promise<void> {
@@ -144,7 +144,7 @@ export class Stand {
   close(): void {
     this.#closed = true;
     this.#link.close();
-    this.#figure.drop();
+    this.#exercise.drop();
     this.inTime.stop();
     this.#recorder.dispose();
   }
@@ -159,7 +159,7 @@ export class Stand {
 
   /** What has to be there when the next take begins: its reference note heard, its performance made. */
   async prepare(source: SourceKind): Promise<void> {
-    if (household.tools.hearIt || this.figure?.figure.reference) void this.sounds.hearIt();
+    if (household.tools.hearIt || this.exercise?.exercise.reference) void this.sounds.hearIt();
     if (source !== 'simulated') return;
     this.#performed = { key: this.#shownKey, wav: api.perform({ session_id: this.id, manner: 'person' }) };
     this.#performed.wav.catch(() => (this.#performed = null));
@@ -167,26 +167,26 @@ export class Stand {
 
   /** `bars`: where the click goes on, so many after the last exercise began. */
   async begin(source: SourceKind, deviceId: string | null, bars: number | null = null): Promise<void> {
-    const figure = this.figure;
-    if (!figure || !['preview', 'verdict'].includes(this.phase) || this.#recorder.waiting) return;
+    const exercise = this.exercise;
+    if (!exercise || !['preview', 'verdict'].includes(this.phase) || this.#recorder.waiting) return;
     this.sounds.stopBlowing();
     this.#trouble(null);
     this.running = true;
     if (source === 'simulated' && household.speed > 1) return this.#simulate();
     const byNote = source === 'microphone' && this.startsByNote;
-    this.#recorder.arm(newKey(), source, byNote ? (figure.notes[0]?.start_s ?? 0) : null);
+    this.#recorder.arm(newKey(), source, byNote ? (exercise.notes[0]?.start_s ?? 0) : null);
     try {
       await this.#recorder.ready();
-      if (bars === null && (household.tools.hearIt || figure.figure.reference)) await this.sounds.hearIt();
+      if (bars === null && (household.tools.hearIt || exercise.exercise.reference)) await this.sounds.hearIt();
       const wav = source === 'simulated' ? await this.#performance() : null;
       const engine = wav ? await this.#recorder.ready() : await this.#recorder.listen(deviceId);
       this.#opened(engine);
       if (byNote || !this.#recorder.waiting) return;
       const goesOn = bars !== null && this.inTime.running;
-      const first = goesOn ? countInAt(figure, this.inTime.musicAt(bars, figure)) : engine.context.currentTime + LEAD_S;
+      const first = goesOn ? countInAt(exercise, this.inTime.musicAt(bars, exercise)) : engine.context.currentTime + LEAD_S;
       this.#recorder.at(first);
       if (wav) await engine.playSimulated(wav, first);
-      this.#count(engine, figure, first);
+      this.#count(engine, exercise, first);
     } catch (error) {
       this.#recorder.disarm();
       this.#refusedBy(error);
@@ -263,21 +263,21 @@ export class Stand {
     return made?.key === this.#shownKey ? made.wav : api.perform({ session_id: this.id, manner: 'person' });
   }
 
-  #count(engine: Engine, figure: FigureView, first: number): void {
-    const beats = beatsOf(figure);
-    if (runsInTime(this.state)) this.inTime.start(engine, figure, first);
-    else clickBeats(engine, figure, first, (figure.figure.click ?? true) ? beats.all : Math.ceil(beats.countIn));
-    if (figure.figure.drone && this.sounds.drone === null) void this.sounds.setDrone(figure.drone_hz);
+  #count(engine: Engine, exercise: ExerciseView, first: number): void {
+    const beats = beatsOf(exercise);
+    if (runsInTime(this.state)) this.inTime.start(engine, exercise, first);
+    else clickBeats(engine, exercise, first, (exercise.exercise.click ?? true) ? beats.all : Math.ceil(beats.countIn));
+    if (exercise.exercise.drone && this.sounds.drone === null) void this.sounds.setDrone(exercise.drone_hz);
     let told = false;
     const tick = () => {
       if (this.#recorder.first !== first) return;
-      const place = (engine.context.currentTime - first) / figure.beat_s;
+      const place = (engine.context.currentTime - first) / exercise.beat_s;
       this.beat = place < 0 ? null : Math.floor(place);
       if (place >= beats.countIn && this.phase === 'count-in' && !told) {
         told = true;
         this.say('counted-in');
       }
-      if (place < beats.countIn + 0.5 || this.phase === 'count-in' || figure.figure.medium === 'air')
+      if (place < beats.countIn + 0.5 || this.phase === 'count-in' || exercise.exercise.medium === 'air')
         requestAnimationFrame(tick);
     };
     requestAnimationFrame(tick);
@@ -303,7 +303,7 @@ export class Stand {
   }
 
   #saidOf(verdict: Verdict): Stand['last'] {
-    const nameOf = (id: string) => noteName(this.figure?.notes.find((note) => note.id === id)?.written ?? id);
+    const nameOf = (id: string) => noteName(this.exercise?.notes.find((note) => note.id === id)?.written ?? id);
     return { outcome: verdict.outcome, said: `${reasonInWords(verdict, nameOf)} ${verdict.cue ?? ''}` };
   }
 
@@ -340,19 +340,19 @@ export class Stand {
       this.meter.clipped = false;
       if (before?.phase !== 'preview') this.track = emptyTrack();
     }
-    void this.#showFigure(state);
+    void this.#showExercise(state);
     if (state.phase === 'verdict' && !this.verdict && state.take_key) void this.#recall(state.take_key);
   }
 
-  /** The figure by the state; one that could not be had is asked for again with the next state. */
-  async #showFigure(state: SessionState): Promise<void> {
-    const key = figureKey(state);
-    if (key === this.#figureKey) return;
-    this.#figureKey = key;
+  /** The exercise by the state; one that could not be had is asked for again with the next state. */
+  async #showExercise(state: SessionState): Promise<void> {
+    const key = exerciseKey(state);
+    if (key === this.#exerciseKey) return;
+    this.#exerciseKey = key;
     this.sounds.forget();
-    const shown = await this.#figure.load(() => api.figure(this.id));
+    const shown = await this.#exercise.load(() => api.exercise(this.id));
     if (shown) this.#shownKey = key;
-    else if (this.#figure.trouble && this.#figureKey === key) this.#figureKey = '';
+    else if (this.#exercise.trouble && this.#exerciseKey === key) this.#exerciseKey = '';
   }
 
   /** The take goes on after a lost connection; after a reload what was heard so far is judged, nothing is thrown away. */
@@ -381,6 +381,6 @@ export class Stand {
     this.view = { ...this.view, verdict: take.verdict, takeId: take.id };
     this.track = emptyTrack();
     extend(this.track, trace, null);
-    this.shownFirstBeat = firstBeatOf(take, this.figure);
+    this.shownFirstBeat = firstBeatOf(take, this.exercise);
   }
 }

@@ -1,5 +1,5 @@
 /** What is sounded, sung and blown before a take: the first note, a drone, the note sung back, the rhythm as air. */
-import { api, type FigureView } from '../api/client';
+import { api, type ExerciseView } from '../api/client';
 import type { Engine } from '../audio/engine';
 import { beatsOf, clickBeats, LEAD_S } from './counting';
 
@@ -11,14 +11,14 @@ export class StandSounds {
   sung = $state<string | null>(null);
   singing = $state(false);
   drone = $state<number | null>(null);
-  /** The beat of a figure that is blown as air, from the count-in's first; null while none is. */
+  /** The beat of an exercise that is blown as air, from the count-in's first; null while none is. */
   blown = $state<number | null>(null);
   #sample: Float32Array[] | null = null;
 
   constructor(
     readonly session: string,
     readonly engine: () => Promise<Engine>,
-    readonly figure: () => FigureView | null,
+    readonly exercise: () => ExerciseView | null,
     readonly failed: (error: unknown) => void,
   ) {}
 
@@ -29,7 +29,7 @@ export class StandSounds {
 
   /** The first note, sounded. */
   async hearIt(): Promise<void> {
-    const note = this.figure()?.notes[0];
+    const note = this.exercise()?.notes[0];
     if (note) await (await this.engine()).reference(note.expected_hz, REFERENCE_S);
   }
 
@@ -64,19 +64,19 @@ export class StandSounds {
     return this.singing || this.blown !== null;
   }
 
-  /** The figure's rhythm as air alone, with the click; nothing is heard or judged. Once more stops it. */
+  /** The exercise's rhythm as air alone, with the click; nothing is heard or judged. Once more stops it. */
   async blowIt(): Promise<void> {
-    const figure = this.figure();
-    if (this.blown !== null || !figure) return this.stopBlowing();
+    const exercise = this.exercise();
+    if (this.blown !== null || !exercise) return this.stopBlowing();
     this.blown = 0;
     try {
       const engine = await this.engine();
       const first = engine.context.currentTime + LEAD_S;
-      const beats = beatsOf(figure);
-      clickBeats(engine, figure, first, beats.all);
+      const beats = beatsOf(exercise);
+      clickBeats(engine, exercise, first, beats.all);
       const tick = () => {
-        if (this.blown === null || this.figure() !== figure) return;
-        const beat = Math.floor((engine.context.currentTime - first) / figure.beat_s);
+        if (this.blown === null || this.exercise() !== exercise) return;
+        const beat = Math.floor((engine.context.currentTime - first) / exercise.beat_s);
         if (beat >= beats.all) return this.stopBlowing();
         this.blown = Math.max(0, beat);
         requestAnimationFrame(tick);
@@ -94,7 +94,7 @@ export class StandSounds {
     void this.engine().then((engine) => engine.hush());
   }
 
-  /** Another figure: nothing of the last one stays. */
+  /** Another exercise: nothing of the last one stays. */
   forget(): void {
     this.stopBlowing();
     this.sung = null;

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { FigureView, TraceOut } from '../api/client';
+import type { ExerciseView, TraceOut } from '../api/client';
 import slur from '../fixtures/slur.json';
 import { InputMeter } from '../state/meter.svelte';
 import { drawPlayer } from './draw';
@@ -7,7 +7,7 @@ import { sceneOf } from './lanes';
 import type { Palette, Surface } from './pen';
 import { emptyTrack, extend } from './track';
 
-const figure = slur.figure as unknown as FigureView;
+const exercise = slur.exercise as unknown as ExerciseView;
 const track = emptyTrack();
 extend(track, slur.trace as unknown as TraceOut, null); // from the third second on
 const colours = { player: 'brass' } as Palette;
@@ -40,11 +40,11 @@ class Paper {
 }
 
 describe('the player’s line', () => {
-  const scene = sceneOf(figure, { width: 1000, height: 400, left: 100, firstBeat: 0, now: null });
+  const scene = sceneOf(exercise, { width: 1000, height: 400, left: 100, firstBeat: 0, now: null });
   const drawn = (...parts: [number, number][]) => {
     const paper = new Paper();
     for (const [from, to] of parts) {
-      drawPlayer(paper as unknown as Surface, scene, track, colours, figure, { from, to });
+      drawPlayer(paper as unknown as Surface, scene, track, colours, exercise, { from, to });
     }
     return paper;
   };
@@ -72,7 +72,7 @@ describe('the player’s line', () => {
     const widest = (level: number) => {
       const paper = new Paper();
       const loud = { ...track, level: track.level.map(() => level), tone: track.tone.map(() => 30) };
-      drawPlayer(paper as unknown as Surface, scene, loud, colours, figure);
+      drawPlayer(paper as unknown as Surface, scene, loud, colours, exercise);
       return Math.max(...paper.strokes.map((stroke) => stroke.width));
     };
     expect(widest(-12)).toBeGreaterThan(widest(-30));

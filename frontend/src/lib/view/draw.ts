@@ -1,5 +1,5 @@
-/** Drawing the lanes picture on a canvas. Ink is asked, verdigris is the horn, brass is the player. */
-import type { FigureView } from '../api/client';
+/** Drawing the lanes picture on a canvas. Ink is asked, verdigris is the instrument, brass is the player. */
+import type { ExerciseView } from '../api/client';
 import type { Bar, Lane, LaneRun, Scene } from './lanes';
 import { cents, HOP_S, type Track } from './track';
 import { noteName } from './words';
@@ -16,8 +16,8 @@ export function drawLanes(g: Surface, scene: Scene, colours: Palette, showLabels
     if (run.to <= run.from) continue;
     for (const lane of run.lanes) {
       const half = scene.zoomed ? lane.half : Math.min(lane.half, 26);
-      hatchLane(g, scene, { ...lane, half }, run, colours.hornSoft);
-      g.strokeStyle = colours.horn;
+      hatchLane(g, scene, { ...lane, half }, run, colours.instrumentSoft);
+      g.strokeStyle = colours.instrument;
       g.globalAlpha = lane.asked ? 1 : 0.55;
       g.lineWidth = lane.asked ? 1.5 : 1;
       line(g, run.from, lane.y, run.to, lane.y);
@@ -38,7 +38,7 @@ export function drawLanes(g: Surface, scene: Scene, colours: Palette, showLabels
 }
 
 function tubeName(g: Surface, run: LaneRun, colours: Palette): void {
-  g.fillStyle = colours.horn;
+  g.fillStyle = colours.instrument;
   g.font = `600 13px ${SANS}`;
   g.textAlign = 'left';
   g.textBaseline = 'top';
@@ -76,7 +76,7 @@ export function drawPlayer(
   scene: Scene,
   track: Track,
   colours: Palette,
-  figure: FigureView,
+  exercise: ExerciseView,
   part: { from: number; to: number } = { from: 0, to: track.f0.length },
 ): void {
   const pen = new Pen(g, colours.player, scene.zoomed ? 1 : 0.62);
@@ -90,7 +90,7 @@ export function drawPlayer(
     const tone = track.tone[i] ?? 0;
     pen.to(x, y > -40 && y < (scene.strip?.top ?? scene.height) + 10 ? y : NaN, level, tone);
     if (f0 && y === y) offCentre(g, scene, { x, y }, i, colours.player);
-    if (scene.strip) close.to(x, f0 ? stripY(scene, figure, x, f0) : NaN, level, tone);
+    if (scene.strip) close.to(x, f0 ? stripY(scene, exercise, x, f0) : NaN, level, tone);
   }
   pen.lift();
   close.lift();
@@ -120,16 +120,16 @@ export function drawOver(g: Surface, scene: Scene, track: Track, colours: Palett
   g.globalAlpha = 1;
 }
 
-function stripY(scene: Scene, figure: FigureView, x: number, f0: number): number {
+function stripY(scene: Scene, exercise: ExerciseView, x: number, f0: number): number {
   const strip = scene.strip;
   const at = scene.bars.findIndex((bar) => x >= bar.x && x <= bar.x + bar.width);
-  const note = figure.notes[at];
+  const note = exercise.notes[at];
   if (!strip || !note) return NaN;
   const off = -cents(f0, note.expected_hz) * strip.perCent;
   return Math.abs(off) > strip.height / 2 ? NaN : strip.middle + off;
 }
 
-/** The close look: the allowed band in pale ink, the place asked for as a rule of the horn. */
+/** The close look: the allowed band in pale ink, the place asked for as a rule of the instrument. */
 export function drawStrip(g: Surface, scene: Scene, colours: Palette): void {
   const strip = scene.strip;
   if (!strip) return;
@@ -141,7 +141,7 @@ export function drawStrip(g: Surface, scene: Scene, colours: Palette): void {
     g.globalAlpha = 0.7;
     g.fillRect(bar.x, strip.middle - strip.limit * strip.perCent, bar.width, 2 * strip.limit * strip.perCent);
     g.globalAlpha = 1;
-    g.strokeStyle = colours.horn;
+    g.strokeStyle = colours.instrument;
     line(g, bar.x, strip.middle, bar.x + bar.width, strip.middle);
   }
   g.fillStyle = colours.soft;
@@ -199,10 +199,10 @@ function label(
 ): void {
   g.textAlign = 'right';
   g.textBaseline = 'middle';
-  g.fillStyle = asked ? c.ink : c.horn;
+  g.fillStyle = asked ? c.ink : c.instrument;
   g.font = `${asked ? 650 : 500} 17px ${SANS}`;
   g.fillText(written, scene.left - 14, y);
-  g.fillStyle = c.horn;
+  g.fillStyle = c.instrument;
   g.font = `500 13px ${SANS}`;
   g.textAlign = 'left';
   g.fillText(partial, 12, y);

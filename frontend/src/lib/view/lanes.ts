@@ -1,5 +1,5 @@
 /** Where things lie in the lanes picture: values in, geometry out, no drawing. Height is log frequency. */
-import type { FigureView } from '../api/client';
+import type { ExerciseView } from '../api/client';
 import { isFree } from './take';
 
 export type Lane = { y: number; half: number; partial: number; written: string; asked: boolean };
@@ -45,29 +45,29 @@ const ABOVE_CENTS = 720;
 
 export type View = { width: number; height: number; left: number; firstBeat: number; now: number | null };
 
-export function sceneOf(figure: FigureView, view: View): Scene {
-  const zoomed = figure.notes.length === 1 && !isFree(figure);
-  const span = zoomed ? zoomSpan(figure, view) : wholeSpan(figure, view);
-  const range = zoomed ? zoomRange(figure) : wholeRange(figure);
+export function sceneOf(exercise: ExerciseView, view: View): Scene {
+  const zoomed = exercise.notes.length === 1 && !isFree(exercise);
+  const span = zoomed ? zoomSpan(exercise, view) : wholeSpan(exercise, view);
+  const range = zoomed ? zoomRange(exercise) : wholeRange(exercise);
   const xOf = (time: number) =>
     view.left + ((time - span.from) / (span.to - span.from)) * (view.width - view.left - 12);
   const timeOf = (x: number) => span.from + ((x - view.left) / (view.width - view.left - 12)) * (span.to - span.from);
   const logHigh = Math.log2(range.high);
-  const free = isFree(figure);
-  const strip = free || zoomed || view.height < 240 ? null : stripOf(figure, view);
+  const free = isFree(exercise);
+  const strip = free || zoomed || view.height < 240 ? null : stripOf(exercise, view);
   const tall = strip ? strip.top : view.height;
   const perOctave = (tall - 28) / (logHigh - Math.log2(range.low));
   const yOf = (hz: number) => 10 + (logHigh - Math.log2(hz)) * perOctave;
   const half = (c: number) => (c / 1200) * perOctave;
-  const runs = figure.spans.map((part, i) => runOf(figure, part, i, { range, yOf, half: half(SLOT_CENTS), xOf, view }));
+  const runs = exercise.spans.map((part, i) => runOf(exercise, part, i, { range, yOf, half: half(SLOT_CENTS), xOf, view }));
   const here = runs.find((run) => xOf(view.now ?? 0) < run.to) ?? runs[runs.length - 1];
   const lanes = here?.lanes ?? [];
   const bars: Bar[] = [];
-  for (const [i, note] of figure.notes.entries()) {
+  for (const [i, note] of exercise.notes.entries()) {
     const x = xOf(Math.max(span.from, view.firstBeat + note.start_s));
     const end = xOf(Math.min(span.to, view.firstBeat + note.start_s + note.duration_s));
     const before = bars.at(-1);
-    const glides = (figure.figure.notes[i]?.glide_beats ?? 0) * figure.beat_s;
+    const glides = (exercise.exercise.notes[i]?.glide_beats ?? 0) * exercise.beat_s;
     const glide = glides && before ? { x: xOf(view.firstBeat + note.start_s - glides), y: before.y } : null;
     if (glide && before) before.width = Math.max(0, glide.x - before.x);
     bars.push({
@@ -76,13 +76,13 @@ export function sceneOf(figure: FigureView, view: View): Scene {
       x,
       width: Math.max(0, end - x - 3),
       y: yOf(note.expected_hz),
-      half: Math.max(LEAST_HALF, half(figure.centre_limit_cents)),
+      half: Math.max(LEAST_HALF, half(exercise.centre_limit_cents)),
       glide,
     });
   }
   const tube = here?.tube ?? '';
   // Where nothing was asked, no bars lie in the picture and no beats: the lanes follow what was heard.
-  const asked = free ? { bars: [], beats: [] } : { bars, beats: beatsOf(figure, view, span, xOf) };
+  const asked = free ? { bars: [], beats: [] } : { bars, beats: beatsOf(exercise, view, span, xOf) };
   return { ...view, zoomed, tube, strip, runs, lanes, ...asked, xOf, timeOf, yOf };
 }
 
@@ -95,11 +95,11 @@ type Frame = {
   view: View;
 };
 
-function runOf(figure: FigureView, part: FigureView['spans'][number], index: number, frame: Frame): LaneRun {
+function runOf(exercise: ExerciseView, part: ExerciseView['spans'][number], index: number, frame: Frame): LaneRun {
   const { range, yOf, xOf, half, view } = frame;
-  const last = index === figure.spans.length - 1;
+  const last = index === exercise.spans.length - 1;
   const asked = new Set(
-    figure.figure.notes.filter((_, i) => figure.notes[i]?.tube === part.tube).map((note) => note.partial),
+    exercise.exercise.notes.filter((_, i) => exercise.notes[i]?.tube === part.tube).map((note) => note.partial),
   );
   const lanes = part.lanes
     .filter((lane) => lane.hz > range.low && lane.hz < range.high)
@@ -118,46 +118,46 @@ function runOf(figure: FigureView, part: FigureView['spans'][number], index: num
   };
 }
 
-function wholeSpan(figure: FigureView, view: View): Span {
-  const start = view.firstBeat + figure.count_in_s;
-  return { from: start - figure.beat_s, to: view.firstBeat + figure.duration_s + figure.beat_s };
+function wholeSpan(exercise: ExerciseView, view: View): Span {
+  const start = view.firstBeat + exercise.count_in_s;
+  return { from: start - exercise.beat_s, to: view.firstBeat + exercise.duration_s + exercise.beat_s };
 }
 
 /** A single held note: the last ten seconds once it is longer than that. */
-function zoomSpan(figure: FigureView, view: View): Span {
-  const whole = wholeSpan(figure, view);
+function zoomSpan(exercise: ExerciseView, view: View): Span {
+  const whole = wholeSpan(exercise, view);
   const length = Math.max(ZOOM_SECONDS, whole.to - whole.from);
   const late = view.now !== null && view.now > whole.from + length;
   return late ? { from: (view.now ?? 0) - length, to: view.now ?? 0 } : { from: whole.from, to: whole.from + length };
 }
 
-function wholeRange(figure: FigureView): { low: number; high: number } {
-  const asked = figure.notes.map((note) => note.expected_hz);
+function wholeRange(exercise: ExerciseView): { low: number; high: number } {
+  const asked = exercise.notes.map((note) => note.expected_hz);
   const [low, high] = [Math.min(...asked) / 2 ** (BELOW_CENTS / 1200), Math.max(...asked) * 2 ** (ABOVE_CENTS / 1200)];
-  const shown = figure.spans.flatMap((part) => part.lanes.map((lane) => lane.hz)).filter((hz) => hz > low && hz < high);
+  const shown = exercise.spans.flatMap((part) => part.lanes.map((lane) => lane.hz)).filter((hz) => hz > low && hz < high);
   const margin = 2 ** (90 / 1200);
   return { low: Math.min(...shown, ...asked) / margin, high: Math.max(...shown, ...asked) * margin };
 }
 
-function stripOf(figure: FigureView, view: View): Strip {
+function stripOf(exercise: ExerciseView, view: View): Strip {
   const height = STRIP_HEIGHT;
   const top = view.height - height - 18;
-  const reach = Math.max(STRIP_CENTS, 2.2 * figure.centre_limit_cents);
-  return { top, height, middle: top + height / 2, perCent: (height / 2 - 6) / reach, limit: figure.centre_limit_cents };
+  const reach = Math.max(STRIP_CENTS, 2.2 * exercise.centre_limit_cents);
+  return { top, height, middle: top + height / 2, perCent: (height / 2 - 6) / reach, limit: exercise.centre_limit_cents };
 }
 
-function zoomRange(figure: FigureView): { low: number; high: number } {
-  const hz = figure.notes[0]?.expected_hz ?? 100;
+function zoomRange(exercise: ExerciseView): { low: number; high: number } {
+  const hz = exercise.notes[0]?.expected_hz ?? 100;
   const margin = 2 ** (ZOOM_CENTS / 1200);
   return { low: hz / margin, high: hz * margin };
 }
 
-function beatsOf(figure: FigureView, view: View, span: Span, xOf: (time: number) => number): Scene['beats'] {
+function beatsOf(exercise: ExerciseView, view: View, span: Span, xOf: (time: number) => number): Scene['beats'] {
   const beats = [];
-  const bar = figure.figure.beats_per_bar;
-  const count = Math.ceil((figure.duration_s + 4) / figure.beat_s);
+  const bar = exercise.exercise.beats_per_bar;
+  const count = Math.ceil((exercise.duration_s + 4) / exercise.beat_s);
   for (let beat = 0; beat <= count; beat++) {
-    const time = view.firstBeat + beat * figure.beat_s;
+    const time = view.firstBeat + beat * exercise.beat_s;
     if (time >= span.from - 1e-6 && time <= span.to + 1e-6) beats.push({ x: xOf(time), first: beat % bar === 0 });
   }
   return beats;

@@ -1,4 +1,4 @@
-/** A line of notes as the player writes them: see core/figures/own_line.py. */
+/** A line of notes as the player writes them: see core/exercises/own_line.py. */
 
 /** One more note; its length only where it is another than that of the note before. */
 export function withNote(line: string, note: string, beats: string, slurred: boolean): string {

@@ -14,24 +14,24 @@ const base: Parcel = {
     to: 'Piran',
     title: 'Until Easter',
     words: '',
-    figures: [
+    exercises: [
       {
         name: 'Low slurs',
         words: 'slowly',
-        horn: 'tuba-eb',
-        family: 'two-partial-slur',
+        instrument: 'tuba-eb',
+        exercise_type: 'two-partial-slur',
         params: {},
-        figure: null,
+        exercise: null,
         tune: [],
       },
     ],
     aims: [{ aim: { kind: 'own', value: 58, joined: false }, by: '2026-05-01', says: 'own Bb3', words: '' }],
-    routines: [{ name: 'Short', words: '', blocks: [{ family: 'long-low-tones', minutes: 7.6, params: {} }] }],
+    routines: [{ name: 'Short', words: '', blocks: [{ exercise_type: 'long-low-tones', minutes: 7.6, params: {} }] }],
     limits: { pitch_error_cents: 12 },
     recordings: [],
   },
   hearing: null,
-  taken: ['figure 0'],
+  taken: ['exercise 0'],
   answer: null,
 };
 const hearing: Parcel = {
@@ -51,7 +51,7 @@ describe('a lesson', () => {
 
   it('has its parts under the keys that the server takes, in words', () => {
     expect(partsOf(base).map(({ key, name }) => [key, name])).toEqual([
-      ['figure 0', 'Low slurs'],
+      ['exercise 0', 'Low slurs'],
       ['routine 0', 'Short, 8 min'],
       ['aim 0', 'own B♭3, by 1 May 2026'],
       ['limits', 'one limit'],

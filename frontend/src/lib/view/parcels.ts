@@ -29,7 +29,7 @@ export function partsOf(parcel: Parcel): LessonPart[] {
   if (!lesson) return [];
   const limits = Object.keys(lesson.limits ?? {}).length;
   return [
-    ...(lesson.figures ?? []).map((one, i) => part(`figure ${i}`, 'Exercise', one.name, one.words)),
+    ...(lesson.exercises ?? []).map((one, i) => part(`exercise ${i}`, 'Exercise', one.name, one.words)),
     ...(lesson.recordings ?? []).map((one, i) => part(`recording ${i}`, 'To match', one.title, one.words, one.take_id)),
     ...(lesson.routines ?? []).map((one, i) => {
       const minutes = one.blocks.reduce((sum, block) => sum + block.minutes, 0);

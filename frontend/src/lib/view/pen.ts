@@ -6,8 +6,8 @@ export type Palette = {
   soft: string;
   rule: string;
   asked: string;
-  horn: string;
-  hornSoft: string;
+  instrument: string;
+  instrumentSoft: string;
   player: string;
 };
 
@@ -20,8 +20,8 @@ export function paletteOf(element: Element): Palette {
     soft: get('--ink-soft'),
     rule: get('--rule'),
     asked: get('--asked'),
-    horn: get('--verdigris'),
-    hornSoft: get('--verdigris-soft'),
+    instrument: get('--verdigris'),
+    instrumentSoft: get('--verdigris-soft'),
     player: get('--brass'),
   };
 }

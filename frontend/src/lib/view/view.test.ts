@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { DayBlock, FigureView, Programme, Measures, TraceOut, Verdict } from '../api/client';
+import type { DayBlock, ExerciseView, Programme, Measures, TraceOut, Verdict } from '../api/client';
 import { BlockLine, newKey } from '../audio/blocks';
 import { grantedInWords, warningsFor } from '../audio/engine';
 import { Preroll } from '../audio/preroll';
@@ -23,13 +23,13 @@ import {
 } from './words';
 
 // Written by the back end's own code (scripts/write_fixtures.py): the two cannot drift.
-const figure = slur.figure as unknown as FigureView;
+const exercise = slur.exercise as unknown as ExerciseView;
 const trace = slur.trace as unknown as TraceOut;
 const verdict = slur.verdict as unknown as Verdict;
 const measures = slur.measures as unknown as Measures;
 
 describe('lanes', () => {
-  const scene = sceneOf(figure, { width: 1000, height: 400, left: 100, firstBeat: 0, now: null });
+  const scene = sceneOf(exercise, { width: 1000, height: 400, left: 100, firstBeat: 0, now: null });
 
   it('puts higher notes higher and equal ratios equally far apart', () => {
     expect(scene.yOf(200)).toBeLessThan(scene.yOf(100));
@@ -40,7 +40,7 @@ describe('lanes', () => {
     expect(scene.bars).toHaveLength(3);
     const lane = scene.lanes.find((item) => item.partial === 3);
     expect(scene.bars[0]?.y).toBeCloseTo(lane?.y ?? 0, 1);
-    expect(scene.bars[1]?.x).toBeCloseTo(scene.xOf(figure.notes[1]?.start_s ?? 0), 6);
+    expect(scene.bars[1]?.x).toBeCloseTo(scene.xOf(exercise.notes[1]?.start_s ?? 0), 6);
     expect(scene.bars[0]!.x + scene.bars[0]!.width).toBeLessThanOrEqual(scene.bars[1]!.x);
   });
 
@@ -50,7 +50,7 @@ describe('lanes', () => {
   });
 
   it('zooms a single note to sixty cents and follows the last ten seconds', () => {
-    const one = { ...figure, notes: figure.notes.slice(0, 1) };
+    const one = { ...exercise, notes: exercise.notes.slice(0, 1) };
     const zoomed = sceneOf(one, { width: 1000, height: 400, left: 100, firstBeat: 0, now: 30 });
     const hz = one.notes[0]!.expected_hz;
     expect(zoomed.zoomed).toBe(true);
@@ -117,7 +117,7 @@ describe('words', () => {
 
   it('names what the back end found, where, and how far', () => {
     expect(verdict.outcome).toBe('not_yet');
-    const name = (id: string) => noteName(figure.notes.find((note) => note.id === id)?.written ?? id);
+    const name = (id: string) => noteName(exercise.notes.find((note) => note.id === id)?.written ?? id);
     expect(reasonInWords(verdict, name)).toBe('There was a gap of 0.1 s before E♭2.');
     expect(measures.moves[0]?.gap_ms).toBeGreaterThan(100);
   });

@@ -1,12 +1,12 @@
 import { describe, expect, it } from 'vitest';
-import type { ChartRow, FigureView } from '../api/client';
+import type { ChartRow, ExerciseView } from '../api/client';
 import { choicesOf, otherwise, readWays, writeWays } from './ways';
 
 const note = (id: string, sounding: string) => ({ id, sounding, written: sounding, tube: '0' });
 const view = {
   notes: [note('n1', 'C4'), note('n2', 'E4'), note('n3', 'C4'), note('n4', 'G4')],
-  figure: { notes: [{ id: 'n1' }, { id: 'n2' }, { id: 'n3' }, { id: 'n4', keep_tube: true }] },
-} as unknown as FigureView;
+  exercise: { notes: [{ id: 'n1' }, { id: 'n2' }, { id: 'n3' }, { id: 'n4', keep_tube: true }] },
+} as unknown as ExerciseView;
 const ways = [
   { label: '0', cents: 0 },
   { label: '2-3', cents: -6.4 },

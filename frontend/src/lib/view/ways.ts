@@ -1,5 +1,5 @@
 /** Notes taken by hand: "C4=1-3; 2/n5=1-2" and back, and what may be chosen for each note. */
-import type { ChartRow, FigureView } from '../api/client';
+import type { ChartRow, ExerciseView } from '../api/client';
 import { noteName } from './words';
 
 export type Named = Record<string, string>;
@@ -29,10 +29,10 @@ function wayInWords(way: ChartRow['ways'][number]): string {
   return cents ? `${way.label}, ${Math.abs(cents)} cents ${cents > 0 ? 'high' : 'low'}` : way.label;
 }
 
-/** The notes of a figure that can be had in several ways: each pitch once, or every note by itself (`single`: its number). */
-export function choicesOf(view: FigureView, chart: readonly ChartRow[], single: number | null): Choice[] {
+/** The notes of an exercise that can be had in several ways: each pitch once, or every note by itself (`single`: its number). */
+export function choicesOf(view: ExerciseView, chart: readonly ChartRow[], single: number | null): Choice[] {
   const rows = new Map(chart.map((row) => [row.sounding, row]));
-  const written = new Map(view.figure.notes.map((note) => [note.id, note]));
+  const written = new Map(view.exercise.notes.map((note) => [note.id, note]));
   const found = new Map<string, Choice>();
   view.notes.forEach((note, i) => {
     const [row, plain] = [rows.get(note.sounding), written.get(note.id)];

@@ -116,20 +116,20 @@ function noiseWord(db: number): string {
   return db < -45 ? 'soft notes may be lost' : 'too loud for soft notes and breaths';
 }
 
-/** What was measured over the whole figure; what was not is left out. */
-export function figureInWords(figure: Measures['figure']): string {
-  const said: string[] = [`${figure.playing_s.toFixed(1)} s of playing`];
-  const { timing_mean_ms: mean, timing_spread_ms: spread } = figure;
+/** What was measured over the whole exercise; what was not is left out. */
+export function exerciseInWords(exercise: Measures['exercise']): string {
+  const said: string[] = [`${exercise.playing_s.toFixed(1)} s of playing`];
+  const { timing_mean_ms: mean, timing_spread_ms: spread } = exercise;
   if (spread != null) said.push(`rhythm uneven by ${Math.round(spread)} ms`);
   if (mean != null)
     said.push(Math.abs(mean) < 5 ? 'on the beat' : `${Math.round(Math.abs(mean))} ms ${mean > 0 ? 'late' : 'early'}`);
-  if (figure.evenness_ms != null) said.push(`note lengths within ${Math.round(figure.evenness_ms)} ms`);
-  if (figure.tone_match_across != null) said.push(`tone match ${Math.round(figure.tone_match_across)} of 100`);
-  if (figure.loudness_by_height_db_octave != null) {
-    said.push(`${signed(figure.loudness_by_height_db_octave)} dB an octave going up`);
+  if (exercise.evenness_ms != null) said.push(`note lengths within ${Math.round(exercise.evenness_ms)} ms`);
+  if (exercise.tone_match_across != null) said.push(`tone match ${Math.round(exercise.tone_match_across)} of 100`);
+  if (exercise.loudness_by_height_db_octave != null) {
+    said.push(`${signed(exercise.loudness_by_height_db_octave)} dB an octave going up`);
   }
-  if (figure.breaths_inside != null && figure.breaths_inside > 0) said.push(`${figure.breaths_inside} extra breaths`);
-  if (figure.trill_hz != null) said.push(`trill ${figure.trill_hz.toFixed(1)} a second`);
+  if (exercise.breaths_inside != null && exercise.breaths_inside > 0) said.push(`${exercise.breaths_inside} extra breaths`);
+  if (exercise.trill_hz != null) said.push(`trill ${exercise.trill_hz.toFixed(1)} a second`);
   return said.join(', ');
 }
 

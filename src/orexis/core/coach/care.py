@@ -6,7 +6,7 @@ None of this is medical advice; a teacher's and a clinician's word go before it.
 from dataclasses import dataclass
 from enum import StrEnum
 
-from orexis.core.figures import DayPlace, Load
+from orexis.core.exercises import DayPlace, Load
 
 # What is reported -> (stop everything, what is said)
 REPORTS: dict[str, tuple[bool, str]] = {

@@ -1,15 +1,15 @@
-"""What a take proves: every written note that it asked for, by itself, whatever the family and whatever the outcome.
+"""What a take proves: every written note that it asked for, by itself, whatever the exercise type and whatever the outcome.
 
 A note was *there* when it sounded in its own slot for half a second or its written length; it was *good* when it was there
-and nothing was found against it. A rung is held only by notes that were there and good: a figure that passes never credits
-a note that was not heard, and a figure that fails elsewhere takes nothing from those that were good. A note that moves (a
+and nothing was found against it. A rung is held only by notes that were there and good: an exercise that passes never credits
+a note that was not heard, and an exercise that fails elsewhere takes nothing from those that were good. A note that moves (a
 bend, a free note, one that is led through its slot) proves nothing; the arrival of a glide does, once it has settled.
 """
 
 from orexis.core.coach.judging import JUDGED, REASONS, About
 from orexis.core.coach.ladder import Attempt
 from orexis.core.coach.verdict import Outcome, Verdict
-from orexis.core.figures import Figure, FigureNote, Medium, SetPlayed
+from orexis.core.exercises import Exercise, ExerciseNote, Medium, SetPlayed
 from orexis.core.measures import Measures, NoteMeasures
 
 THERE_S = 0.5
@@ -20,22 +20,26 @@ _APART_BEATS = 0.05
 
 
 def attempts_of(
-    figure: Figure, measures: Measures, verdict: Verdict, *, day: int, take_id: str | None = None
+    exercise: Exercise, measures: Measures, verdict: Verdict, *, day: int, take_id: str | None = None
 ) -> tuple[Attempt, ...]:
     """One try for each pitch, alone and joined apart: held when most of its notes were there and good."""
-    if figure.medium != Medium.HORN or verdict.outcome == Outcome.NOT_HEARD or PROVES_NOTHING & set(figure.judged):
+    if (
+        exercise.medium != Medium.INSTRUMENT
+        or verdict.outcome == Outcome.NOT_HEARD
+        or PROVES_NOTHING & set(exercise.judged)
+    ):
         return ()
-    if figure.asks_nothing:
+    if exercise.asks_nothing:
         return ()
     against = {finding.note for finding in verdict.findings if REASONS[finding.reason].about == About.NOTE}
     rows = {note.target: note for note in measures.notes if note.target is not None}
     tries: dict[tuple[int, bool], list[tuple[bool, NoteMeasures]]] = {}
-    for place, note in enumerate(figure.notes):
+    for place, note in enumerate(exercise.notes):
         row = rows.get(note.id)
-        if row is None or note.free or _is_bent(figure, place):
+        if row is None or note.free or _is_bent(exercise, place):
             continue
-        good = _is_there(figure, note, row) and note.id not in against
-        tries.setdefault((note.pitch.midi, _is_joined(figure, place)), []).append((good, row))
+        good = _is_there(exercise, note, row) and note.id not in against
+        tries.setdefault((note.pitch.midi, _is_joined(exercise, place)), []).append((good, row))
     return tuple(
         Attempt(
             midi=midi,
@@ -60,23 +64,23 @@ def set_played(verdict: Verdict, *, day: int) -> SetPlayed:
     return SetPlayed(day, int(counted.value), int(counted.limit))
 
 
-def _is_there(figure: Figure, note: FigureNote, row: NoteMeasures) -> bool:
+def _is_there(exercise: Exercise, note: ExerciseNote, row: NoteMeasures) -> bool:
     if note.glide_beats > 0.0 and row.glide_arrived_s is not None:
-        return row.glide_arrived_s >= min(THERE_S, _OF_ITS_LENGTH * note.beats * figure.beat_s)
-    return row.right and (row.hold_s or 0.0) >= min(THERE_S, _OF_ITS_LENGTH * note.beats * figure.beat_s)
+        return row.glide_arrived_s >= min(THERE_S, _OF_ITS_LENGTH * note.beats * exercise.beat_s)
+    return row.right and (row.hold_s or 0.0) >= min(THERE_S, _OF_ITS_LENGTH * note.beats * exercise.beat_s)
 
 
-def _is_bent(figure: Figure, place: int) -> bool:
+def _is_bent(exercise: Exercise, place: int) -> bool:
     """Led down by the lip in the slot of the note before."""
-    note, before = figure.notes[place], figure.notes[place - 1] if place else None
+    note, before = exercise.notes[place], exercise.notes[place - 1] if place else None
     if before is None or not note.slurred:
         return False
     return before.tube == note.tube and before.partial == note.partial and note.pitch.midi < before.pitch.midi
 
 
-def _is_joined(figure: Figure, place: int) -> bool:
+def _is_joined(exercise: Exercise, place: int) -> bool:
     """Reached along a line: slurred to a neighbour of another pitch, or following or leading to one without a rest."""
-    notes = figure.notes
+    notes = exercise.notes
     note = notes[place]
     for before, after in ((place - 1, place), (place, place + 1)):
         if before < 0 or after >= len(notes):

@@ -1,6 +1,6 @@
 """The verdict on a take: pure rules over measures, never over sound.
 
-`clean`: everything that the figure judges lies within the standard's limits. `close`: one measure of one note lies
+`clean`: everything that the exercise judges lies within the standard's limits. `close`: one measure of one note lies
 beyond by less than half its limit (or as its declaration says). `not_yet`: more than that, or a wrong or missing note.
 `not_heard`: the sound does not allow a judgement, which says nothing about the playing.
 """
@@ -27,7 +27,7 @@ from orexis.core.coach.judging import (
     remove_faults_of_breaths,
     split_by_confirmation,
 )
-from orexis.core.figures import Figure, Medium
+from orexis.core.exercises import Exercise, Medium
 from orexis.core.measures import NO_TOP, Measures, NoteMeasures
 from orexis.core.schools import Schools
 
@@ -74,40 +74,42 @@ class Verdict:
 
 def judge(
     measures: Measures,
-    figure: Figure,
+    exercise: Exercise,
     limits: Limits,
     *,
     misses_before: Mapping[str, int] | None = None,
     schools: Schools | None = None,
     without_echoes: Callable[[], Measures] | None = None,
 ) -> Verdict:
-    """The verdict. `misses_before` counts the latest misses in a row for each reason of this figure.
+    """The verdict. `misses_before` counts the latest misses in a row for each reason of this exercise.
 
     `without_echoes`: the measures of the same sound with the room's echoes turned down, where it rings; asked for only when
     something was found that echoes can bring about.
     """
-    if figure.medium == Medium.AIR:
+    if exercise.medium == Medium.AIR:
         return Verdict(Outcome.DONE)
-    silent = _not_heard(measures, figure)
+    silent = _not_heard(measures, exercise)
     if silent is not None:
         return silent
-    sheet = find_faults(JudgingContext(measures, figure, limits))
+    sheet = find_faults(JudgingContext(measures, exercise, limits))
     left_open: tuple[Fault, ...] = ()
     if without_echoes is not None and has_doubtful(sheet.found):
-        beside = find_faults(JudgingContext(without_echoes(), figure, limits)).found
-        stand, left_open = split_by_confirmation(sheet.found, measures, figure, beside)
+        beside = find_faults(JudgingContext(without_echoes(), exercise, limits)).found
+        stand, left_open = split_by_confirmation(sheet.found, measures, exercise, beside)
         sheet.found = [*stand, *faults_told_again(left_open, beside)]
     said = _said(sheet, misses_before, schools)
-    return replace(said, hidden=_hidden(measures, figure, said.skipped, left_open))
+    return replace(said, hidden=_hidden(measures, exercise, said.skipped, left_open))
 
 
-def _hidden(measures: Measures, figure: Figure, skipped: tuple[str, ...], left_open: tuple[Fault, ...]) -> str | None:
+def _hidden(
+    measures: Measures, exercise: Exercise, skipped: tuple[str, ...], left_open: tuple[Fault, ...]
+) -> str | None:
     """What this room did not let through, in words."""
     hides_ms = measures.sound.room_hides_ms
     told = []
     if hides_ms is not None and "gap" in skipped:
         told.append(f"Gaps in the slurs weren’t measured: this room echoes and hides gaps under {hides_ms:.0f} ms.")
-    if _ring_is_hidden(measures, figure):
+    if _ring_is_hidden(measures, exercise):
         told.append("Where the note rings best wasn’t measured: the room’s echoes can hide it.")
     if left_open:
         told.append(describe_left_open(left_open))
@@ -115,12 +117,12 @@ def _hidden(measures: Measures, figure: Figure, skipped: tuple[str, ...], left_o
 
 
 def _said(sheet: JudgingContext, misses_before: Mapping[str, int] | None, schools: Schools | None) -> Verdict:
-    measures, figure = sheet.measures, sheet.figure
-    findings = remove_faults_of_breaths([item for item in sheet.found if not _allowed(item, schools)], figure)
+    measures, exercise = sheet.measures, sheet.exercise
+    findings = remove_faults_of_breaths([item for item in sheet.found if not _allowed(item, schools)], exercise)
     ordered = tuple(sorted(findings, key=lambda item: (ORDER.index(item.reason), -item.share_beyond)))
     skipped = tuple(sorted(sheet.skipped))
     if not ordered:
-        return _held(measures, figure, skipped)
+        return _held(measures, exercise, skipped)
     first, declared = ordered[0], REASONS[ordered[0].reason]
     if measures.sound.lost_ms > (_SMALL_LOSS_MS if declared.survives_loss else 0.0):
         return _unheard("lost")
@@ -129,11 +131,11 @@ def _said(sheet: JudgingContext, misses_before: Mapping[str, int] | None, school
     return _verdict(Outcome.CLOSE if near else Outcome.NOT_YET, first, pair, ordered, skipped)
 
 
-def _held(measures: Measures, figure: Figure, skipped: tuple[str, ...]) -> Verdict:
+def _held(measures: Measures, exercise: Exercise, skipped: tuple[str, ...]) -> Verdict:
     """Held; where the middle was looked for, with where it rang best, in cents from where the note is asked."""
-    held = Verdict(Outcome.CLEAN if figure.judged else Outcome.DONE, skipped=skipped)
+    held = Verdict(Outcome.CLEAN if exercise.judged else Outcome.DONE, skipped=skipped)
     note = next((note for note in measures.notes if note.ring_cents is not None), None)
-    if note is None or figure.judged[:1] != ("ring",):
+    if note is None or exercise.judged[:1] != ("ring",):
         return held
     return replace(held, note=note.target, value=note.ring_cents, unit="c")
 
@@ -153,7 +155,7 @@ def _allowed(finding: Fault, schools: Schools | None) -> bool:
     return allowed is not None and schools is not None and schools[allowed[0]] == allowed[1]
 
 
-def _not_heard(measures: Measures, figure: Figure) -> Verdict | None:
+def _not_heard(measures: Measures, exercise: Exercise) -> Verdict | None:
     sound = measures.sound
     key = None
     if sound.talking:
@@ -168,8 +170,8 @@ def _not_heard(measures: Measures, figure: Figure) -> Verdict | None:
         and sound.tone_db_fs - sound.noise_db < _LEAST_OVER_NOISE_DB
     ):
         key = "too-quiet"
-    elif _main_unmeasured(measures, figure) and not _ring_is_hidden(measures, figure):
-        key = "no-lean" if figure.judged[0] == "ring" else "unmeasured"
+    elif _main_unmeasured(measures, exercise) and not _ring_is_hidden(measures, exercise):
+        key = "no-lean" if exercise.judged[0] == "ring" else "unmeasured"
     return _unheard(key) if key else None
 
 
@@ -178,18 +180,18 @@ def _unheard(key: str) -> Verdict:
     return Verdict(Outcome.NOT_HEARD, ReasonId(key), cause=pair.cause, cue=pair.cue)
 
 
-def _ring_is_hidden(measures: Measures, figure: Figure) -> bool:
+def _ring_is_hidden(measures: Measures, exercise: Exercise) -> bool:
     """Whether a note was led through its slot and nothing stood out: echoes rise and fall more with the pitch than its ring does."""
-    return figure.judged[:1] == ("ring",) and any(
+    return exercise.judged[:1] == ("ring",) and any(
         note.unmeasured.get("ring_cents") == NO_TOP for note in measures.notes
     )
 
 
-def _main_unmeasured(measures: Measures, figure: Figure) -> bool:
-    """Whether the measure that the figure mainly judges is missing wherever it was played."""
-    main = figure.judged[0] if figure.judged else ""
+def _main_unmeasured(measures: Measures, exercise: Exercise) -> bool:
+    """Whether the measure that the exercise mainly judges is missing wherever it was played."""
+    main = exercise.judged[0] if exercise.judged else ""
     if main == "siren":
-        return measures.figure.siren_low_hz is None
+        return measures.exercise.siren_low_hz is None
     name = _MAIN.get(main)
     heard: list[NoteMeasures] = [note for note in measures.notes if note.target and note.sounded]
     return name is not None and bool(heard) and all(getattr(note, name) is None for note in heard)

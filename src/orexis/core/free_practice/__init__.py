@@ -10,7 +10,7 @@ from orexis.core.free_practice.reading import (
     read_freely,
 )
 from orexis.core.free_practice.recognise import Recognised, recognised
-from orexis.core.free_practice.shown import heard_figure
+from orexis.core.free_practice.shown import heard_exercise
 
 __all__ = [
     "Cut",
@@ -21,7 +21,7 @@ __all__ = [
     "Recognised",
     "RegisterTuning",
     "Slurs",
-    "heard_figure",
+    "heard_exercise",
     "read_freely",
     "recognised",
 ]

@@ -7,7 +7,7 @@ from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from statistics import median
 
-from orexis.core.horn import Instrument, Register, register_of
+from orexis.core.instruments import Instrument, Register, register_of
 from orexis.core.measures import Measures, MoveMeasures, NoteMeasures
 from orexis.core.theory import nearest_pitch
 
@@ -89,7 +89,7 @@ class FreeReading:
     loud_db: float | None
 
 
-def read_freely(parts: Sequence[tuple[str, Measures]], horn: Instrument, *, a4: float) -> FreeReading:
+def read_freely(parts: Sequence[tuple[str, Measures]], instrument: Instrument, *, a4: float) -> FreeReading:
     """The reading of all parts (take id and measures) of a session."""
     notes = [note for _, measures in parts for note in measures.notes if note.f0_hz is not None]
     placed = [(_midi(note, a4), note) for note in notes]
@@ -101,13 +101,13 @@ def read_freely(parts: Sequence[tuple[str, Measures]], horn: Instrument, *, a4: 
     return FreeReading(
         parts=len(parts),
         notes=len(notes),
-        playing_s=round(sum(measures.figure.playing_s for _, measures in parts), 1),
+        playing_s=round(sum(measures.exercise.playing_s for _, measures in parts), 1),
         longest_s=round(max((note.hold_s or 0.0 for note in notes), default=0.0), 1),
         low=min(reached, default=None),
         high=max(reached, default=None),
         off_cents=_middle(abs(note.pitch_error_cents or 0.0) for _, note in settled),
         tuning=_tuning(settled),
-        registers=_registers(settled, horn),
+        registers=_registers(settled, instrument),
         attacks=len(attacked),
         attack_cents=_middle(abs(note.attack_error_cents) for note in attacked if note.attack_error_cents is not None),
         attack_ms=_middle(note.attack_settle_ms for note in attacked if note.attack_settle_ms is not None),
@@ -142,10 +142,10 @@ def _tuning(settled: list[tuple[int, NoteMeasures]]) -> tuple[NoteTuning, ...]:
     return tuple(out)
 
 
-def _registers(settled: list[tuple[int, NoteMeasures]], horn: Instrument) -> tuple[RegisterTuning, ...]:
+def _registers(settled: list[tuple[int, NoteMeasures]], instrument: Instrument) -> tuple[RegisterTuning, ...]:
     by_register: dict[Register, list[float]] = {}
     for midi, note in settled:
-        by_register.setdefault(register_of(midi, horn), []).append(abs(note.pitch_error_cents or 0.0))
+        by_register.setdefault(register_of(midi, instrument), []).append(abs(note.pitch_error_cents or 0.0))
     return tuple(
         RegisterTuning(register, len(by_register[register]), round(median(by_register[register]), 1))
         for register in Register

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from itertools import pairwise
 from statistics import median
 
-from orexis.core.figures import Figure
+from orexis.core.exercises import Exercise
 from orexis.core.measures import Measures
 from orexis.core.theory import nearest_pitch
 
@@ -17,15 +17,15 @@ _AROUND_S = 0.6
 
 @dataclass(frozen=True, slots=True)
 class Recognised:
-    """A figure that was played: which one of those looked for, and where in the sound, with some room around it."""
+    """An exercise that was played: which one of those looked for, and where in the sound, with some room around it."""
 
-    figure: int
+    exercise: int
     start_s: float
     stop_s: float
 
 
-def recognised(measures: Measures, figures: Iterable[Figure], *, a4: float) -> tuple[Recognised, ...]:
-    """The figures found in a part, one after another, the longest first where several fit the same notes."""
+def recognised(measures: Measures, exercises: Iterable[Exercise], *, a4: float) -> tuple[Recognised, ...]:
+    """The exercises found in a part, one after another, the longest first where several fit the same notes."""
     heard = [
         (nearest_pitch(note.f0_hz, a4=a4).midi, note.onset_s, note.release_s)
         for note in measures.notes
@@ -33,16 +33,16 @@ def recognised(measures: Measures, figures: Iterable[Figure], *, a4: float) -> t
         if note.release_s - note.onset_s >= _SHORTEST_S
     ]
     wanted = sorted(
-        ((index, figure) for index, figure in enumerate(figures) if _can_be_told(figure)),
+        ((index, exercise) for index, exercise in enumerate(exercises) if _can_be_told(exercise)),
         key=lambda item: -len(item[1].notes),
     )
     found: list[Recognised] = []
     taken: set[int] = set()
-    for index, figure in wanted:
-        size = len(figure.notes)
+    for index, exercise in wanted:
+        size = len(exercise.notes)
         for at in range(len(heard) - size + 1):
             span = heard[at : at + size]
-            if taken & set(range(at, at + size)) or not _fits(span, figure):
+            if taken & set(range(at, at + size)) or not _fits(span, exercise):
                 continue
             taken |= set(range(at, at + size))
             found.append(
@@ -51,16 +51,16 @@ def recognised(measures: Measures, figures: Iterable[Figure], *, a4: float) -> t
     return tuple(sorted(found, key=lambda item: item.start_s))
 
 
-def _can_be_told(figure: Figure) -> bool:
+def _can_be_told(exercise: Exercise) -> bool:
     """Whether its notes alone say which exercise it is: enough of them, not all the same, none gliding or free."""
-    plain = all(note.glide_beats <= 0.0 and not note.free for note in figure.notes)
-    return plain and len(figure.notes) >= _FEWEST and len({note.pitch.midi for note in figure.notes}) > 1
+    plain = all(note.glide_beats <= 0.0 and not note.free for note in exercise.notes)
+    return plain and len(exercise.notes) >= _FEWEST and len({note.pitch.midi for note in exercise.notes}) > 1
 
 
-def _fits(span: list[tuple[int, float, float]], figure: Figure) -> bool:
-    if any(midi != note.pitch.midi for (midi, _, _), note in zip(span, figure.notes, strict=True)):
+def _fits(span: list[tuple[int, float, float]], exercise: Exercise) -> bool:
+    if any(midi != note.pitch.midi for (midi, _, _), note in zip(span, exercise.notes, strict=True)):
         return False
     played = [later[1] - one[1] for one, later in pairwise(span)]
-    written = [later.start_beat - one.start_beat for one, later in pairwise(figure.notes)]
+    written = [later.start_beat - one.start_beat for one, later in pairwise(exercise.notes)]
     beat_s = median(gap / beats for gap, beats in zip(played, written, strict=True))
     return all(abs(gap / (beats * beat_s) - 1.0) <= _RHYTHM for gap, beats in zip(played, written, strict=True))

@@ -1,40 +1,40 @@
-"""Notes that were heard, as a figure: what the picture of a part is drawn over."""
+"""Notes that were heard, as an exercise: what the picture of a part is drawn over."""
 
-from orexis.core.figures import FREE_PRACTICE, Figure, FigureNote, free_series
-from orexis.core.horn import Instrument, Way, ways_to_play
+from orexis.core.exercises import FREE_PRACTICE, Exercise, ExerciseNote, free_series
+from orexis.core.instruments import Instrument, Way, ways_to_play
 from orexis.core.measures import Measures
 from orexis.core.theory import nearest_pitch
-from orexis.errors import HornError
+from orexis.errors import InstrumentError
 
 _SHORTEST_S = 0.1
 _MOST = 400
 
 
-def heard_figure(measures: Measures, horn: Instrument, *, a4: float) -> Figure:
+def heard_exercise(measures: Measures, instrument: Instrument, *, a4: float) -> Exercise:
     """The heard notes in their usual fingering, a second to a beat, from the start of the sound and without a count-in's wait.
 
-    Notes that the instrument cannot play, and those shorter than a tenth of a second, are left out. Without any, the figure is the
+    Notes that the instrument cannot play, and those shorter than a tenth of a second, are left out. Without any, the exercise is the
     one that asks for nothing.
     """
-    notes: list[FigureNote] = []
+    notes: list[ExerciseNote] = []
     end = 0.0
     for row in measures.notes[:_MOST]:
         if row.f0_hz is None or row.onset_s is None or row.release_s is None:
             continue
         start, stop = max(row.onset_s, end), row.release_s
-        way = _way(horn, row.f0_hz, a4)
+        way = _way(instrument, row.f0_hz, a4)
         if way is None or stop - start < _SHORTEST_S:
             continue
         pitch = nearest_pitch(row.f0_hz, a4=a4)
-        notes.append(FigureNote(row.sounded or f"h{row.index}", pitch, start, stop - start, way.tube, way.partial))
+        notes.append(ExerciseNote(row.sounded or f"h{row.index}", pitch, start, stop - start, way.tube, way.partial))
         end = stop
-    blank = free_series(horn).figures[0]
+    blank = free_series(instrument).exercises[0]
     if not notes:
         return blank
-    return Figure(
+    return Exercise(
         id=blank.id,
-        family=FREE_PRACTICE,
-        horn=horn.id,
+        exercise_type=FREE_PRACTICE,
+        instrument=instrument.id,
         title=blank.title,
         tempo_bpm=60.0,
         beats_per_bar=4,
@@ -44,8 +44,8 @@ def heard_figure(measures: Measures, horn: Instrument, *, a4: float) -> Figure:
     )
 
 
-def _way(horn: Instrument, hz: float, a4: float) -> Way | None:
+def _way(instrument: Instrument, hz: float, a4: float) -> Way | None:
     try:
-        return ways_to_play(horn, nearest_pitch(hz, a4=a4), a4=a4)[0]
-    except HornError:
+        return ways_to_play(instrument, nearest_pitch(hz, a4=a4), a4=a4)[0]
+    except InstrumentError:
         return None

@@ -2,14 +2,14 @@
 
 from orexis.core.measures.endurance import EnduranceChange, day_drift, endurance_change
 from orexis.core.measures.envelope import SAME_DB, Reference, TimbreProfile, match
-from orexis.core.measures.figure import matched_with, voice_of
+from orexis.core.measures.exercise import matched_with, voice_of
 from orexis.core.measures.glide import glides_in
 from orexis.core.measures.move import Direct
 from orexis.core.measures.take import Ringing, check_sound, measure
 from orexis.core.measures.values import (
     NO_TOP,
     ClippedPartial,
-    FigureMeasures,
+    ExerciseMeasures,
     Measures,
     MoveMeasures,
     NoteMeasures,
@@ -22,7 +22,7 @@ __all__ = [
     "ClippedPartial",
     "Direct",
     "EnduranceChange",
-    "FigureMeasures",
+    "ExerciseMeasures",
     "Measures",
     "MoveMeasures",
     "NoteMeasures",

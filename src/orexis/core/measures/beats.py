@@ -5,7 +5,7 @@ from itertools import pairwise
 
 import numpy as np
 
-from orexis.core.figures import Figure
+from orexis.core.exercises import Exercise
 from orexis.core.measures.values import NoteMeasures
 from orexis.core.trace import Trace
 
@@ -13,13 +13,13 @@ _FEWEST_BEATS, _LONGEST_BEATS = 4, 1.6
 _ON_THE_BEAT = (-0.1, 0.45)  # where in the beat it is loudest
 
 
-def pulse_db(trace: Trace, notes: tuple[NoteMeasures, ...], figure: Figure) -> tuple[float, str] | None:
+def pulse_db(trace: Trace, notes: tuple[NoteMeasures, ...], exercise: Exercise) -> tuple[float, str] | None:
     """Peak to peak of a wave of one beat's length fitted to the level between accented notes, dB, 0 where it is loudest
     away from the beat; and the note of the beat that shows least of it. None where fewer than four beats were heard.
 
     Each pitch has a level of its own in the fit, so that a higher note that is louder by itself is no pulse.
     """
-    written = {note.id: note for note in figure.notes}
+    written = {note.id: note for note in exercise.notes}
     heard = [(written[n.target], n.onset_s) for n in notes if n.target in written and n.right and n.onset_s is not None]
     beats = [(note, at) for note, at in heard if note.accent]
     level, phase, pitch = [], [], []

@@ -5,7 +5,7 @@ from dataclasses import replace
 
 import numpy as np
 
-from orexis.core.horn import Instrument, slots_hz
+from orexis.core.instruments import Instrument, slots_hz
 from orexis.core.measures.ending import let_go_s
 from orexis.core.measures.entry import began_anew
 from orexis.core.measures.own import ECHOED, IsReal, with_harmonics
@@ -36,7 +36,7 @@ def breaks_in(
     direct: Trace,
     rows: tuple[Row, ...],
     place: int,
-    horn: Instrument,
+    instrument: Instrument,
     sound: Sound | None = None,
     parted: Sequence[tuple[float, float]] = (),
 ) -> tuple[int, int]:
@@ -60,7 +60,7 @@ def breaks_in(
         crack = max(crack, cracks(direct, heard, rings, real)[1])
     if row.written is None or not row.right:
         return split, crack
-    slots = np.array([hz for _, hz in slots_hz(horn, row.written.tube)])
+    slots = np.array([hz for _, hz in slots_hz(instrument, row.written.tube)])
     more = slot_breaks(trace, direct, heard, slots, rings, tongued=not row.written.slurred, is_real=real)
     led = sum(_led_to(slots, heard.f0_hz, span, real) for span in parted)
     return max(split, more[0]), max(crack, more[1], led)

@@ -1,4 +1,4 @@
-"""Breath heard: before the tone (response), taken in before a note, and taken inside a figure.
+"""Breath heard: before the tone (response), taken in before a note, and taken inside an exercise.
 
 Breath is sound without pitch that stands 6 dB above the room. What the room drowns is not measured.
 """

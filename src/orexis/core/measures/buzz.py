@@ -6,7 +6,7 @@ first lies from the written pitch is told apart.
 
 from dataclasses import replace
 
-from orexis.core.figures import Figure, Medium
+from orexis.core.exercises import Exercise, Medium
 from orexis.core.notes import HeardNote
 from orexis.core.theory import cents_between
 
@@ -14,18 +14,20 @@ MOST_CENTS = 700.0  # further off, the first sound was not the first note
 _LEAST_S = 0.3
 
 
-def own_buzz(figure: Figure | None, heard: tuple[HeardNote, ...], *, a4: float) -> tuple[Figure | None, float | None]:
-    """The figure moved to the player's own first buzz, and how many cents that lies off (low is negative).
+def own_buzz(
+    exercise: Exercise | None, heard: tuple[HeardNote, ...], *, a4: float
+) -> tuple[Exercise | None, float | None]:
+    """The exercise moved to the player's own first buzz, and how many cents that lies off (low is negative).
 
-    The figure itself and None on the horn, for a sweep, or where no first buzz was heard.
+    The exercise itself and None on the instrument, for a sweep, or where no first buzz was heard.
     """
-    if figure is None or figure.medium != Medium.MOUTHPIECE or "siren" in figure.judged:
-        return figure, None
+    if exercise is None or exercise.medium != Medium.MOUTHPIECE or "siren" in exercise.judged:
+        return exercise, None
     first = next((note for note in heard if note.release_s - note.onset_s >= _LEAST_S), None)
     if first is None:
-        return figure, None
-    off = cents_between(figure.target_hz(figure.notes[0], a4=a4), first.f0_hz)
+        return exercise, None
+    off = cents_between(exercise.target_hz(exercise.notes[0], a4=a4), first.f0_hz)
     if abs(off) > MOST_CENTS:
-        return figure, None
-    notes = tuple(replace(note, target_cents=note.target_cents + off) for note in figure.notes)
-    return replace(figure, notes=notes), round(off, 1)
+        return exercise, None
+    notes = tuple(replace(note, target_cents=note.target_cents + off) for note in exercise.notes)
+    return replace(exercise, notes=notes), round(off, 1)

@@ -1,14 +1,14 @@
 """Which heard notes can be the player's at all.
 
-A note that nobody wrote must be one that this horn could sound: near a slot of one of its tubes, about as loud as the
+A note that nobody wrote must be one that this instrument could sound: near a slot of one of its tubes, about as loud as the
 player's own notes, and long enough to be blown. A click from the loudspeaker, a chair, a door are none of these. What lies
 where a written note lies is believed on its pitch alone.
 """
 
 import numpy as np
 
-from orexis.core.figures import Figure, Medium
-from orexis.core.horn import Instrument, all_tubes, slots_hz
+from orexis.core.exercises import Exercise, Medium
+from orexis.core.instruments import Instrument, all_tubes, slots_hz
 from orexis.core.notes import RIGHT_CENTS, HeardNote
 from orexis.core.theory import cents_between
 from orexis.core.trace import Trace
@@ -20,7 +20,7 @@ _KNOCK_S, _KNOCK_UNDER_DB = 0.15, 8.0  # so short, a strange note must be nearly
 
 
 def credible_notes(
-    trace: Trace, heard: tuple[HeardNote, ...], horn: Instrument, figure: Figure | None, *, a4: float
+    trace: Trace, heard: tuple[HeardNote, ...], instrument: Instrument, exercise: Exercise | None, *, a4: float
 ) -> tuple[HeardNote, ...]:
     """The notes that may be the player's. In free play every pitch may be meant, a bent one between the slots, too."""
     if not heard:
@@ -28,9 +28,9 @@ def credible_notes(
     levels = np.array([_level_db(trace, note) for note in heard])
     lengths = np.array([note.release_s - note.onset_s for note in heard])
     usual = _usual_db(levels, lengths)
-    on_horn = figure is not None and figure.medium == Medium.HORN
-    slots = _slots_hz(horn) if on_horn else None
-    asked = [figure.target_hz(note, a4=a4) for note in figure.notes] if figure else []
+    on_instrument = exercise is not None and exercise.medium == Medium.INSTRUMENT
+    slots = _slots_hz(instrument) if on_instrument else None
+    asked = [exercise.target_hz(note, a4=a4) for note in exercise.notes] if exercise else []
     kept = []
     for i, (note, level, length) in enumerate(zip(heard, levels, lengths, strict=True)):
         if any(abs(cents_between(hz, note.f0_hz)) <= RIGHT_CENTS for hz in asked):
@@ -58,6 +58,6 @@ def _usual_db(levels: np.ndarray, lengths: np.ndarray) -> float:
     return float(levels[order][np.searchsorted(passed, passed[-1] / 2.0)])
 
 
-def _slots_hz(horn: Instrument) -> np.ndarray:
+def _slots_hz(instrument: Instrument) -> np.ndarray:
     """Every slot of every tube."""
-    return np.array([hz for tube in all_tubes(horn) for _, hz in slots_hz(horn, tube)])
+    return np.array([hz for tube in all_tubes(instrument) for _, hz in slots_hz(instrument, tube)])

@@ -21,9 +21,9 @@ class EnduranceChange:
 
 
 def day_drift(first: Sequence[float], now: Sequence[float]) -> float:
-    """How far the horn itself has moved with its warmth, in cents: the median of easy notes now against then.
+    """How far the instrument itself has moved with its warmth, in cents: the median of easy notes now against then.
 
-    0 where either time has fewer than three notes: too little to tell a horn from a player.
+    0 where either time has fewer than three notes: too little to tell an instrument from a player.
     """
     if min(len(first), len(now)) < _LEAST_NOTES:
         return 0.0
@@ -31,7 +31,7 @@ def day_drift(first: Sequence[float], now: Sequence[float]) -> float:
 
 
 def endurance_change(now: NoteMeasures, first: NoteMeasures, *, day_drift_cents: float = 0.0) -> EnduranceChange:
-    """Compare two check notes; the horn's own drift with its warmth, in cents since the first, is no tiring."""
+    """Compare two check notes; the instrument's own drift with its warmth, in cents since the first, is no tiring."""
     reasons: dict[str, str] = {}
 
     def change(name: str, drift: float = 0.0) -> float | None:

@@ -21,14 +21,14 @@ _OVER_NOISE_DB = 6.0
 _DEEPEST_DB = -65.0  # under the strongest harmonic: never trusted
 _REACH = 1.3  # a centre further than this from the lowest or highest harmonic is empty
 
-# What a listener would expect to change: louder is brighter, and so is a higher note of the same horn.
-# Tilt in dB per octave for each dB of loudness and each octave of pitch, from sampled horns; docs/measures.md.
+# What a listener would expect to change: louder is brighter, and so is a higher note of the same instrument.
+# Tilt in dB per octave for each dB of loudness and each octave of pitch, from sampled instruments; docs/measures.md.
 TILT_PER_DB, TILT_PER_OCTAVE = 0.15, 1.5
 _LEAST_CENTRES, _LEAST_ELSEWHERE = 5, 8
 _MOST_TILT = 3.0  # dB per octave
 # Distance in dB: of one player's two takes of a note on one day, and one that anyone hears.
 SAME_DB, OTHER_DB = 2.4, 9.0
-NEIGHBOUR_DB, PER_OCTAVE_DB = 4.0, 2.0  # two good notes of one horn
+NEIGHBOUR_DB, PER_OCTAVE_DB = 4.0, 2.0  # two good notes of one instrument
 ROOM_DB = 8.7  # of two notes: each moves by 20 / ln 10 * sqrt(share / 2) dB
 
 
@@ -113,9 +113,9 @@ def match(a: TimbreProfile, b: TimbreProfile, *, same_db: float = SAME_DB, elsew
 
 
 def natural_db(a: TimbreProfile, b: TimbreProfile, *, room_share: float = 0.0) -> float:
-    """The distance that two notes of one horn, equally well played, have as a rule.
+    """The distance that two notes of one instrument, equally well played, have as a rule.
 
-    From sampled horns (docs/measures.md): notes of one horn lie further apart than two takes of one note, and more so the
+    From sampled instruments (docs/measures.md): notes of one instrument lie further apart than two takes of one note, and more so the
     wider the interval. A room, which answers each frequency otherwise, adds to it by `room_share`, what rings of all that sounds.
     """
     own = NEIGHBOUR_DB + PER_OCTAVE_DB * abs(math.log2(a.f0_hz / b.f0_hz))

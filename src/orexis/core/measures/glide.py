@@ -9,7 +9,7 @@ from itertools import pairwise
 
 import numpy as np
 
-from orexis.core.figures import Figure, FigureNote
+from orexis.core.exercises import Exercise, ExerciseNote
 from orexis.core.notes import HeardNote, Row, runs
 from orexis.core.sound import Floats
 from orexis.core.theory import cents_between, ratio_of
@@ -63,17 +63,17 @@ class _Track:
         return float(self.part.time_s[self.first + min(index, len(self.cents) - 1)])
 
 
-def glides_in(figure: Figure) -> bool:
-    """Whether the figure asks for glides that are judged by where they arrive; bends and sweeps are judged otherwise."""
-    asked = any(note.glide_beats > 0.0 and not note.free for note in figure.notes)
-    return asked and "bend" not in figure.judged and "siren" not in figure.judged
+def glides_in(exercise: Exercise) -> bool:
+    """Whether the exercise asks for glides that are judged by where they arrive; bends and sweeps are judged otherwise."""
+    asked = any(note.glide_beats > 0.0 and not note.free for note in exercise.notes)
+    return asked and "bend" not in exercise.judged and "siren" not in exercise.judged
 
 
 def glide_of(
-    trace: Trace, figure: Figure, before: FigureNote, note: FigureNote, *, a4: float, first_beat_s: float
+    trace: Trace, exercise: Exercise, before: ExerciseNote, note: ExerciseNote, *, a4: float, first_beat_s: float
 ) -> Glide | None:
     """None where there was no tone to follow."""
-    found = _track(trace, figure, before, note, a4, first_beat_s)
+    found = _track(trace, exercise, before, note, a4, first_beat_s)
     if found is None:
         return None
     cents, rest = found.cents, found.rest
@@ -89,16 +89,16 @@ def glide_of(
 
 
 def parted_by_glides(
-    trace: Trace, rows: tuple[Row, ...], figure: Figure, *, a4: float, first_beat_s: float | None
+    trace: Trace, rows: tuple[Row, ...], exercise: Exercise, *, a4: float, first_beat_s: float | None
 ) -> tuple[Row, ...]:
     """Rows in which a note ends where its glide leaves it, and the next one begins where the glide comes to rest."""
     out = list(rows)
-    zero = zero_of(rows, figure, first_beat_s)
+    zero = zero_of(rows, exercise, first_beat_s)
     for i, (held, reached) in enumerate(pairwise(rows)):
         before, note, heard = held.written, reached.written, out[i].heard
         if before is None or note is None or heard is None or note.glide_beats <= 0.0 or note.free:
             continue
-        found = _track(trace, figure, before, note, a4, zero)
+        found = _track(trace, exercise, before, note, a4, zero)
         if found is None or not found.arrived:
             continue
         leave = found.time_s(_leaves(found))
@@ -112,18 +112,18 @@ def parted_by_glides(
             out[i], heard=replace(heard, f0_hz=f0, stop_s=leave, release_s=leave, left_joined=True), right=True
         )
         end = max(last.release_s, stops)
-        goal = _asked_hz(figure, note, a4) * ratio_of(float(np.sign(found.span)) * found.off)
+        goal = _asked_hz(exercise, note, a4) * ratio_of(float(np.sign(found.span)) * found.off)
         arrived = HeardNote(f"{heard.id}g", float(goal), comes, stops, comes, end, True, last.left_joined)
         out[i + 1] = Row(note, arrived, True)
     return tuple(out)
 
 
-def zero_of(rows: tuple[Row, ...], figure: Figure, first_beat_s: float | None) -> float:
+def zero_of(rows: tuple[Row, ...], exercise: Exercise, first_beat_s: float | None) -> float:
     """When the count-in's first beat was; by the first note that was heard where nobody knows."""
     if first_beat_s is not None:
         return first_beat_s
     first = next(((r.heard, r.written) for r in rows if r.heard is not None and r.written is not None), None)
-    return first[0].onset_s - figure.start_s(first[1]) if first else 0.0
+    return first[0].onset_s - exercise.start_s(first[1]) if first else 0.0
 
 
 def _leaves(found: _Track) -> int:
@@ -134,18 +134,18 @@ def _leaves(found: _Track) -> int:
 
 
 def _track(
-    trace: Trace, figure: Figure, before: FigureNote, note: FigureNote, a4: float, first_beat_s: float
+    trace: Trace, exercise: Exercise, before: ExerciseNote, note: ExerciseNote, a4: float, first_beat_s: float
 ) -> _Track | None:
-    asked = _asked_hz(figure, note, a4)
-    span = cents_between(_asked_hz(figure, before, a4), asked)
+    asked = _asked_hz(exercise, note, a4)
+    span = cents_between(_asked_hz(exercise, before, a4), asked)
     if abs(span) < 1.0:
         return None
-    due = first_beat_s + figure.start_s(note)
-    start = due - note.glide_beats * figure.beat_s - _EARLY_S
-    place = figure.notes.index(note)
-    leaves_again = place + 1 < len(figure.notes) and figure.notes[place + 1].glide_beats > 0.0
-    gone = figure.notes[place + 1].glide_beats * figure.beat_s if leaves_again else -_LATE_S
-    stop = due + note.beats * figure.beat_s - gone
+    due = first_beat_s + exercise.start_s(note)
+    start = due - note.glide_beats * exercise.beat_s - _EARLY_S
+    place = exercise.notes.index(note)
+    leaves_again = place + 1 < len(exercise.notes) and exercise.notes[place + 1].glide_beats > 0.0
+    gone = exercise.notes[place + 1].glide_beats * exercise.beat_s if leaves_again else -_LATE_S
+    stop = due + note.beats * exercise.beat_s - gone
     part = trace.part(start, max(stop, due + _STILL_S))
     voiced = np.flatnonzero(part.voiced)
     if len(voiced) * HOP_S < _STILL_S:
@@ -157,10 +157,10 @@ def _track(
     return _Track(part, first, last, cents, _where_it_rests(cents, first, part, due), span, near)
 
 
-def _asked_hz(figure: Figure, note: FigureNote, a4: float) -> float:
+def _asked_hz(exercise: Exercise, note: ExerciseNote, a4: float) -> float:
     """The slot on a kept tube, the target elsewhere."""
     share = note.instrument_cents if note.keep_tube else 0.0
-    return figure.target_hz(note, a4=a4) * ratio_of(share)
+    return exercise.target_hz(note, a4=a4) * ratio_of(share)
 
 
 def _where_it_rests(cents: Floats, first: int, part: Trace, due_s: float) -> slice:

@@ -4,7 +4,7 @@ from statistics import median
 
 import numpy as np
 
-from orexis.core.figures import Figure
+from orexis.core.exercises import Exercise
 from orexis.core.measures.values import NoteMeasures
 from orexis.core.notes import runs
 from orexis.core.theory import cents_between
@@ -14,11 +14,11 @@ LOCKED_CENTS, LOCKED_PERIODS = 40.0, 3.0
 _FEWEST = 4  # notes of one length
 
 
-def unlocked(trace: Trace, notes: tuple[NoteMeasures, ...], figure: Figure) -> tuple[float, str | None] | None:
+def unlocked(trace: Trace, notes: tuple[NoteMeasures, ...], exercise: Exercise) -> tuple[float, str | None] | None:
     """Of the notes of the length at which it is worst: the share (0 to 1) that never stays within 40 c of where the player's
     longest notes of that pitch lie, for three periods; and the first of them. None where too few notes were heard.
     """
-    written = {note.id: note for note in figure.notes}
+    written = {note.id: note for note in exercise.notes}
     heard = [
         (written[n.target], n) for n in notes if n.target in written and n.right and n.f0_hz and n.onset_s is not None
     ]

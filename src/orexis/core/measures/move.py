@@ -4,7 +4,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from orexis.core.horn import Instrument, Tube, slots_hz
+from orexis.core.instruments import Instrument, Tube, slots_hz
 from orexis.core.measures.note import smooth_level
 from orexis.core.measures.silence import ECHOES, HOLE_DB, Dip, dip_in_a_room, dry_hole
 from orexis.core.measures.values import ClippedPartial, MoveMeasures
@@ -52,7 +52,7 @@ class Direct:
 
 
 def move_measures(
-    trace: Trace, pair: Between, indices: tuple[int, int], *, horn: Instrument, direct: Direct | None = None
+    trace: Trace, pair: Between, indices: tuple[int, int], *, instrument: Instrument, direct: Direct | None = None
 ) -> MoveMeasures:
     """Everything about one move. `direct`, where the room rings: the sound without its tail."""
     unmeasured: dict[str, str] = {}
@@ -60,9 +60,9 @@ def move_measures(
     start, stop = _leave_and_arrive(trace, pair, first, last)
     caught: tuple[ClippedPartial, ...] = ()
     if pair.slurred and pair.tubes:
-        caught = _caught(trace, pair, horn, start, stop)
+        caught = _caught(trace, pair, instrument, start, stop)
         if direct is not None:
-            caught = _in_a_room(caught, trace, _caught(direct.trace, pair, horn, start, stop), pair, direct)
+            caught = _in_a_room(caught, trace, _caught(direct.trace, pair, instrument, start, stop), pair, direct)
     elif pair.slurred:
         unmeasured["clipped_partials"] = "the tube is not known"
     dip = Dip(None, None, None)
@@ -155,14 +155,14 @@ def _leave_and_arrive(trace: Trace, pair: Between, first: int, last: int) -> tup
     return min(leave, arrive), arrive
 
 
-def _caught(trace: Trace, pair: Between, horn: Instrument, start: int, stop: int) -> tuple[ClippedPartial, ...]:
+def _caught(trace: Trace, pair: Between, instrument: Instrument, start: int, stop: int) -> tuple[ClippedPartial, ...]:
     """Slots touched on the way: of the tube in hand, where it changes of either. One stay is told once, by its nearest slot."""
     if stop - start < 2 or not np.isfinite(trace.f0_hz[start : stop + 1]).any():
         return ()
     track = cents_track(trace, start, stop)
     heard = trace.voiced[start : stop + 1]
     found = []
-    slots = sorted((hz, partial) for tube in pair.tubes for partial, hz in slots_hz(horn, tube))
+    slots = sorted((hz, partial) for tube in pair.tubes for partial, hz in slots_hz(instrument, tube))
     for hz, partial in slots:
         if min(abs(cents_between(pair.before.f0_hz, hz)), abs(cents_between(pair.after.f0_hz, hz))) < 1.5 * _NEAR_CENTS:
             continue

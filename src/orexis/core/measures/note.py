@@ -6,8 +6,8 @@ from typing import Any
 import numpy as np
 from scipy.ndimage import uniform_filter1d
 
-from orexis.core.figures import Figure
-from orexis.core.horn import Instrument, partial_near
+from orexis.core.exercises import Exercise
+from orexis.core.instruments import Instrument, partial_near
 from orexis.core.measures.breath import inhalation_before, response_ms
 from orexis.core.measures.ending import fall_off_cents
 from orexis.core.measures.entry import Attack, began_anew, entry_of
@@ -120,10 +120,10 @@ def slope_cents_s(settled: Settled) -> float | None:
 
 @dataclass(frozen=True, slots=True, eq=False)
 class Surroundings:
-    """What is known of a note besides itself: horn, figure, pitch, clock, room, and when the note before it ended."""
+    """What is known of a note besides itself: instrument, exercise, pitch, clock, room, and when the note before it ended."""
 
-    horn: Instrument
-    figure: Figure | None
+    instrument: Instrument
+    exercise: Exercise | None
     a4: float
     first_beat_s: float | None
     room_db: float | None
@@ -139,18 +139,18 @@ class Surroundings:
 
 def note_measures(trace: Trace, row: Row, index: int, around: Surroundings) -> NoteMeasures:
     """The row of the note table that answers a row of the alignment."""
-    written, heard, figure = row.written, row.heard, around.figure
-    target_hz = figure.target_hz(written, a4=around.a4) if figure and written else None
+    written, heard, exercise = row.written, row.heard, around.exercise
+    target_hz = exercise.target_hz(written, a4=around.a4) if exercise and written else None
     due_s = (
-        figure.start_s(written) + around.first_beat_s
-        if figure and written and around.first_beat_s is not None
+        exercise.start_s(written) + around.first_beat_s
+        if exercise and written and around.first_beat_s is not None
         else None
     )
     found: dict[str, Any] = {
         "written_hz": _rounded(target_hz),
         "due_s": _rounded(due_s),
         "slurred": (heard.joined if heard else False) or bool(written and written.slurred),
-        "instrument_cents": _rounded(written.instrument_cents, 2) if figure and written else None,
+        "instrument_cents": _rounded(written.instrument_cents, 2) if exercise and written else None,
     }
     reasons: dict[str, str] = {}
     if heard is None:
@@ -184,7 +184,7 @@ def _sounded(
     found: dict[str, Any] = {
         "slurred": slid,
         "f0_hz": _rounded(heard.f0_hz),
-        "partial": _partial(row, around.horn),
+        "partial": _partial(row, around.instrument),
         "onset_s": _rounded(heard.onset_s),
         "release_s": _rounded(heard.release_s),
         "attack_error_cents": _rounded(entry.cents if entry else None, 1),
@@ -256,7 +256,7 @@ def _of_settled(
         reasons |= dict.fromkeys(("vibrato_hz", "pitch_wobble_depth_cents"), "the settled part is shorter than 0.6 s")
     # Echoes rise and fall by more decibels with the pitch than a note does in its slot.
     ring = None if around.direct else _ring(settled, centre)
-    if ring is None and around.figure and "ring" in around.figure.judged and was_led(settled.calm):
+    if ring is None and around.exercise and "ring" in around.exercise.judged and was_led(settled.calm):
         reasons["ring_cents"] = NO_TOP
     loud, bent = loudness(settled.level_db), bend(settled.calm)
     shape = written.shape if written else None
@@ -373,10 +373,10 @@ def _fall_off(
     return found
 
 
-def _partial(row: Row, horn: Instrument) -> int | None:
+def _partial(row: Row, instrument: Instrument) -> int | None:
     if row.written is None or row.heard is None:
         return None
-    return partial_near(horn, row.written.tube, row.heard.f0_hz)[0]
+    return partial_near(instrument, row.written.tube, row.heard.f0_hz)[0]
 
 
 def _rounded(value: float | None, digits: int = 4) -> float | None:

@@ -5,7 +5,7 @@ from typing import Any
 
 import numpy as np
 
-from orexis.core.horn import Instrument, Tube, all_tubes, partial_frequency_hz
+from orexis.core.instruments import Instrument, Tube, all_tubes, partial_frequency_hz
 from orexis.core.notes import runs
 from orexis.core.sound import Floats
 from orexis.core.theory import cents_between, ratio_of
@@ -34,7 +34,7 @@ def cents_along(trace: Trace, a: int, b: int) -> Floats:
     return cents_between(1.0, np.interp(at, at[there], f0[there]))
 
 
-def sweep(trace: Trace, horn: Instrument) -> dict[str, Any] | None:
+def sweep(trace: Trace, instrument: Instrument) -> dict[str, Any] | None:
     """The measures of a sweep; None where the pitch never swept over a fifth in one breath."""
     stretches = voiced_runs(trace)
     tracks = [(a, cents_along(trace, a, b)) for a, b in stretches]
@@ -55,24 +55,26 @@ def sweep(trace: Trace, horn: Instrument) -> dict[str, Any] | None:
         "siren_jump_at_s": round(float(trace.time_s[jump_at]), 3),
         "siren_breaks": len(holes),
         "siren_break_at_s": round(float(trace.time_s[first + holes[0][0]]), 3) if holes else None,
-        "in_slots_share": round(_in_slots(wide, horn), 3),
+        "in_slots_share": round(_in_slots(wide, instrument), 3),
     }
 
 
-def _in_slots(tracks: Sequence[Floats], horn: Instrument) -> float:
+def _in_slots(tracks: Sequence[Floats], instrument: Instrument) -> float:
     """Share of the time settled at a partial of the tube that fits best."""
     speed = np.concatenate([np.abs(np.gradient(t)) / HOP_S for t in tracks])
     slow = np.concatenate(tracks)[speed < _SLOT_SPEED]
     if not len(slow):
         return 0.0
     places = slow[:: max(1, len(slow) // 200)]
-    best = max(float(np.mean(np.abs(_off_slots(places, horn, tube)) <= _SLOT_CENTS)) for tube in all_tubes(horn))
+    best = max(
+        float(np.mean(np.abs(_off_slots(places, instrument, tube)) <= _SLOT_CENTS)) for tube in all_tubes(instrument)
+    )
     return best * len(slow) / len(speed)
 
 
-def _off_slots(cents: Floats, horn: Instrument, tube: Tube) -> Floats:
+def _off_slots(cents: Floats, instrument: Instrument, tube: Tube) -> Floats:
     """How far each pitch, in cents above 1 Hz, lies above the nearest partial of the tube."""
-    ratio = 2.0 ** ((cents - cents_between(1.0, partial_frequency_hz(horn, tube, 1))) / 1200.0)
+    ratio = 2.0 ** ((cents - cents_between(1.0, partial_frequency_hz(instrument, tube, 1))) / 1200.0)
     below = np.maximum(1.0, np.floor(ratio))
     above = np.maximum(1.0, np.ceil(ratio))
     under, over = (1200.0 * np.log2(ratio / partial) for partial in (below, above))

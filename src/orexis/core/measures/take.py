@@ -6,14 +6,14 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from orexis.core.figures import Figure, Medium
-from orexis.core.horn import Instrument, Tube, tube_holding
+from orexis.core.exercises import Exercise, Medium
+from orexis.core.instruments import Instrument, Tube, tube_holding
 from orexis.core.measures.breaks import breaks_in
 from orexis.core.measures.breath import room_db
 from orexis.core.measures.buzz import own_buzz
 from orexis.core.measures.credible import credible_notes
 from orexis.core.measures.entry import began_anew
-from orexis.core.measures.figure import FigureContext, figure_measures
+from orexis.core.measures.exercise import ExerciseContext, exercise_measures
 from orexis.core.measures.glide import glide_of, glides_in, parted_by_glides, zero_of
 from orexis.core.measures.lost import lost_ms
 from orexis.core.measures.move import Between, Direct, move_measures
@@ -49,15 +49,15 @@ class Ringing:
 
 _CLIPPED_AT = 0.985
 _BEFORE_TONE_S = 0.3  # a hole so shortly before the first tone would change its start
-_ON_TUBE = 45.0  # cents: without a figure, two notes so near to partials of a tube were played on it
+_ON_TUBE = 45.0  # cents: without an exercise, two notes so near to partials of a tube were played on it
 
 
 def measure(
     trace: Trace,
     sound_check: SoundCheck,
     *,
-    horn: Instrument,
-    figure: Figure | None,
+    instrument: Instrument,
+    exercise: Exercise | None,
     a4: float,
     first_beat_s: float | None,
     sound: Sound | None = None,
@@ -67,7 +67,7 @@ def measure(
     clicked: bool = True,
     ringing: Ringing | None = None,
 ) -> Measures:
-    """All measures. Without a figure every heard note is a row with no target.
+    """All measures. Without an exercise every heard note is a row with no target.
 
     `sound` is needed for what only it tells: how each note sounds. `delay_s` is the device's way from click to sound
     and back; without it nobody can say whether a player is ahead or behind. `clicks_s` are the moments at which
@@ -80,22 +80,22 @@ def measure(
         trace = remove_phantom_f0(sound, trace, found)
         found = segment_notes(trace)
     heard, talking = played_notes(trace, found)
-    heard = credible_notes(trace, heard, horn, figure, a4=a4)
-    figure, buzz_off = own_buzz(figure, heard, a4=a4)
+    heard = credible_notes(trace, heard, instrument, exercise, a4=a4)
+    exercise, buzz_off = own_buzz(exercise, heard, a4=a4)
     mends: Breaks = {}
-    if figure is not None:
-        heard, mends = repair_partial_breaks(trace, heard, figure, a4=a4)
-    rows = _rows(trace, heard, figure, a4, first_beat_s)
+    if exercise is not None:
+        heard, mends = repair_partial_breaks(trace, heard, exercise, a4=a4)
+    rows = _rows(trace, heard, exercise, a4, first_beat_s)
     if ringing is not None and sound is not None:
         rows = without_ghosts(sound, _parted_by_silence(rows, ringing))
     rows, broken, splits = merge_fragments(trace, rows)
-    if figure is not None and glides_in(figure):
-        rows = parted_by_glides(trace, rows, figure, a4=a4, first_beat_s=first_beat_s)
+    if exercise is not None and glides_in(exercise):
+        rows = parted_by_glides(trace, rows, exercise, a4=a4, first_beat_s=first_beat_s)
     direct = ringing.direct.trace if ringing else trace
     silence = room_db(trace)
     around = Surroundings(
-        horn,
-        figure,
+        instrument,
+        exercise,
         a4,
         first_beat_s,
         silence,
@@ -108,18 +108,18 @@ def measure(
     since = 0.0
     for i, row in enumerate(rows):
         parted = [*mends.get(row.heard.id, ()), *broken.get(row.heard.id, ())] if row.heard else []
-        split, cracked = breaks_in(trace, direct, rows, i, horn, sound, parted) if row.heard else (0, 0)
+        split, cracked = breaks_in(trace, direct, rows, i, instrument, sound, parted) if row.heard else (0, 0)
         next_s = next((later.heard.onset_s for later in rows[i + 1 :] if later.heard), None)
         here = replace(around, since_s=since, next_s=next_s, splits=max(splits.get(i, 0), split), cracks=cracked)
         notes.append(_with_glide(note_measures(trace, row, i, here), trace, row, rows, around))
         since = row.heard.release_s if row.heard else since
-    moves = tuple(_moves(trace, rows, horn, figure, ringing))
-    taken = FigureContext(
+    moves = tuple(_moves(trace, rows, instrument, exercise, ringing))
+    taken = ExerciseContext(
         trace,
         tuple(notes),
         moves,
-        figure,
-        horn,
+        exercise,
+        instrument,
         first_beat_s,
         delay_s,
         silence,
@@ -129,7 +129,7 @@ def measure(
     return Measures(
         tuple(notes),
         moves,
-        replace(figure_measures(taken), buzz_off_cents=buzz_off),
+        replace(exercise_measures(taken), buzz_off_cents=buzz_off),
         replace(
             sound_check,
             talking=talking,
@@ -163,14 +163,14 @@ def _with_glide(
     note: NoteMeasures, trace: Trace, row: Row, rows: tuple[Row, ...], around: Surroundings
 ) -> NoteMeasures:
     """With how the glide into it went, where one is written."""
-    figure, written = around.figure, row.written
-    if figure is None or written is None or written.glide_beats <= 0.0 or written.free:
+    exercise, written = around.exercise, row.written
+    if exercise is None or written is None or written.glide_beats <= 0.0 or written.free:
         return note
-    place = figure.notes.index(written)
+    place = exercise.notes.index(written)
     if place == 0:
         return note
-    zero = zero_of(rows, figure, around.first_beat_s)
-    found = glide_of(trace, figure, figure.notes[place - 1], written, a4=around.a4, first_beat_s=zero)
+    zero = zero_of(rows, exercise, around.first_beat_s)
+    found = glide_of(trace, exercise, exercise.notes[place - 1], written, a4=around.a4, first_beat_s=zero)
     if found is None:
         return note
     return replace(
@@ -184,17 +184,17 @@ def _with_glide(
 
 
 def _rows(
-    trace: Trace, heard: tuple[HeardNote, ...], figure: Figure | None, a4: float, first_beat_s: float | None
+    trace: Trace, heard: tuple[HeardNote, ...], exercise: Exercise | None, a4: float, first_beat_s: float | None
 ) -> tuple[Row, ...]:
     """Heard against written notes; where a written one is missing beside a heard one that holds both, it is divided."""
-    if figure is None:
+    if exercise is None:
         return tuple(Row(None, note, False) for note in heard)
-    rows = align_notes(heard, figure, a4=a4, first_beat_s=first_beat_s)
-    for _ in figure.notes:
-        parts = split_undersegmented(trace, rows, figure, a4=a4)
+    rows = align_notes(heard, exercise, a4=a4, first_beat_s=first_beat_s)
+    for _ in exercise.notes:
+        parts = split_undersegmented(trace, rows, exercise, a4=a4)
         if parts is None:
             break
-        rows = align_notes(parts, figure, a4=a4, first_beat_s=first_beat_s)
+        rows = align_notes(parts, exercise, a4=a4, first_beat_s=first_beat_s)
     return rows
 
 
@@ -213,7 +213,7 @@ def _asked_partials(*rows: Row) -> frozenset[int]:
 
 
 def _moves(
-    trace: Trace, rows: tuple[Row, ...], horn: Instrument, figure: Figure | None, ringing: Ringing | None
+    trace: Trace, rows: tuple[Row, ...], instrument: Instrument, exercise: Exercise | None, ringing: Ringing | None
 ) -> list[MoveMeasures]:
     moves = []
     sounding = [(i, row, row.heard) for i, row in enumerate(rows) if row.heard is not None]
@@ -221,23 +221,23 @@ def _moves(
         slurred = row.slurred if row.written else after.joined
         tubes: tuple[Tube, ...] = ()
         if row.written is None:
-            held = tube_holding(horn, before.f0_hz, after.f0_hz, within_cents=_ON_TUBE)
+            held = tube_holding(instrument, before.f0_hz, after.f0_hz, within_cents=_ON_TUBE)
             tubes = (held,) if held is not None else ()
-        elif figure and figure.medium == Medium.HORN and row.written.glide_beats <= 0.0:
+        elif exercise and exercise.medium == Medium.INSTRUMENT and row.written.glide_beats <= 0.0:
             # A slide that glides changes the tube on the way: no slot of either is touched by going through it.
             tubes = tuple({tube: None for tube in (first.written and first.written.tube, row.written.tube) if tube})
         glides = (
             row.written is not None and row.written.glide_beats > 0.0
         )  # a hole in one is measured as such (glide.py)
         asked = None
-        if figure and first.written and row.written:
-            asked = (row.written.start_beat - first.written.start_beat - first.written.beats) * figure.beat_s
+        if exercise and first.written and row.written:
+            asked = (row.written.start_beat - first.written.start_beat - first.written.beats) * exercise.beat_s
         moves.append(
             move_measures(
                 trace,
                 Between(before, after, tubes, slurred, asked, _asked_partials(first, row)),
                 (i, j),
-                horn=horn,
+                instrument=instrument,
                 direct=None if glides or ringing is None else ringing.direct,
             )
         )

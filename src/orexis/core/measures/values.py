@@ -13,7 +13,7 @@ NO_TOP = (
 
 @dataclass(frozen=True, slots=True)
 class NoteMeasures:
-    """One row of the note table. `target` is the figure's note id, `sounded` the heard note's; either may be None."""
+    """One row of the note table. `target` is the exercise's note id, `sounded` the heard note's; either may be None."""
 
     index: int
     target: str | None
@@ -27,8 +27,8 @@ class NoteMeasures:
     release_s: float | None = None
     due_s: float | None = None  # when the click asked for it, None when the first beat is not known
     pitch_error_cents: float | None = None
-    instrument_cents: float | None = None  # the horn's share of pitch_error_cents
-    judged_error_cents: float | None = None  # centre less the horn's share where the tube is to be kept
+    instrument_cents: float | None = None  # the instrument's share of pitch_error_cents
+    judged_error_cents: float | None = None  # centre less the instrument's share where the tube is to be kept
     pitch_wobble_cents: float | None = None
     pitch_drift_cents_s: float | None = None
     pitch_drift_cents: float | None = None
@@ -101,7 +101,7 @@ class MoveMeasures:
 
 
 @dataclass(frozen=True, slots=True)
-class FigureMeasures:
+class ExerciseMeasures:
     """What is measured over a whole take."""
 
     timing_mean_ms: float | None
@@ -112,7 +112,7 @@ class FigureMeasures:
     timing_drift_ms_min: float | None = None
     evenness_ms: float | None = None
     loudness_by_height_db_octave: float | None = None
-    tone_match_across: float | None = None  # the least match of any note with the figure's easiest
+    tone_match_across: float | None = None  # the least match of any note with the exercise's easiest
     worst_step: int | None = None  # index of the note after the worst step in sound between neighbours
     worst_step_match: float | None = None
     start_off_ms: float | None = None  # the first note against its beat, less the device's delay; positive is behind
@@ -155,6 +155,6 @@ class Measures:
 
     notes: tuple[NoteMeasures, ...]
     moves: tuple[MoveMeasures, ...]
-    figure: FigureMeasures
+    exercise: ExerciseMeasures
     sound: SoundCheck
     schema: int = 1

@@ -9,7 +9,7 @@ import math
 
 import numpy as np
 
-from orexis.core.figures import Figure, FigureNote
+from orexis.core.exercises import Exercise, ExerciseNote
 from orexis.core.notes.values import HeardNote, Row
 from orexis.core.theory import cents_between
 
@@ -26,18 +26,18 @@ _TIME_MOST = 4.0
 
 
 def align_notes(
-    heard: tuple[HeardNote, ...], figure: Figure, *, a4: float, first_beat_s: float | None
+    heard: tuple[HeardNote, ...], exercise: Exercise, *, a4: float, first_beat_s: float | None
 ) -> tuple[Row, ...]:
     """Rows in order of time. `first_beat_s` is the moment of the count-in's first beat, None when not known."""
-    zero = _zero(heard, figure, first_beat_s)
-    written = figure.notes
+    zero = _zero(heard, exercise, first_beat_s)
+    written = exercise.notes
     cost = np.full((len(written) + 1, len(heard) + 1), math.inf)
     step = np.zeros(cost.shape, np.int8)  # 1 pair, 2 missed, 3 extra
     cost[0, 0] = 0.0
     for i in range(len(written) + 1):
         for j in range(len(heard) + 1):
             options = [
-                (cost[i - 1, j - 1] + _pair(written[i - 1], heard[j - 1], figure, a4, zero), 1)
+                (cost[i - 1, j - 1] + _pair(written[i - 1], heard[j - 1], exercise, a4, zero), 1)
                 if i and j
                 else (math.inf, 1),
                 (cost[i - 1, j] + _MISSED, 2) if i else (math.inf, 2),
@@ -45,26 +45,26 @@ def align_notes(
             ]
             if i or j:
                 cost[i, j], step[i, j] = min(options)
-    return tuple(_walk(written, heard, step, figure, a4))
+    return tuple(_walk(written, heard, step, exercise, a4))
 
 
-def off_cents(note: FigureNote, heard: HeardNote, figure: Figure, *, a4: float) -> float:
-    """How far the heard note lies from where it is expected: the target, or the horn's slot on a kept tube."""
-    deviation = cents_between(figure.target_hz(note, a4=a4), heard.f0_hz)
+def off_cents(note: ExerciseNote, heard: HeardNote, exercise: Exercise, *, a4: float) -> float:
+    """How far the heard note lies from where it is expected: the target, or the instrument's slot on a kept tube."""
+    deviation = cents_between(exercise.target_hz(note, a4=a4), heard.f0_hz)
     return deviation - (note.instrument_cents if note.keep_tube else 0.0)
 
 
-def _zero(heard: tuple[HeardNote, ...], figure: Figure, first_beat_s: float | None) -> float:
+def _zero(heard: tuple[HeardNote, ...], exercise: Exercise, first_beat_s: float | None) -> float:
     if first_beat_s is not None or not heard:
         return first_beat_s or 0.0
-    return heard[0].onset_s - figure.start_s(figure.notes[0])
+    return heard[0].onset_s - exercise.start_s(exercise.notes[0])
 
 
-def _pair(note: FigureNote, heard: HeardNote, figure: Figure, a4: float, zero: float) -> float:
-    off = abs(off_cents(note, heard, figure, a4=a4))
-    short = heard.release_s - heard.onset_s < _SCRAP_SHARE * note.beats * figure.beat_s
+def _pair(note: ExerciseNote, heard: HeardNote, exercise: Exercise, a4: float, zero: float) -> float:
+    off = abs(off_cents(note, heard, exercise, a4=a4))
+    short = heard.release_s - heard.onset_s < _SCRAP_SHARE * note.beats * exercise.beat_s
     wrong = 0.0 if off <= RIGHT_CENTS else _WRONG + (_SCRAP if short else 0.0)
-    beats = abs(heard.onset_s - zero - figure.start_s(note)) / figure.beat_s
+    beats = abs(heard.onset_s - zero - exercise.start_s(note)) / exercise.beat_s
     return min(_PER_SEMITONE * off / 100.0, _PITCH_MOST) + wrong + min(_PER_BEAT * beats, _TIME_MOST)
 
 
@@ -73,10 +73,10 @@ def _extra(heard: HeardNote) -> float:
 
 
 def _walk(
-    written: tuple[FigureNote, ...],
+    written: tuple[ExerciseNote, ...],
     heard: tuple[HeardNote, ...],
     step: np.ndarray[tuple[int, ...], np.dtype[np.int8]],
-    figure: Figure,
+    exercise: Exercise,
     a4: float,
 ) -> list[Row]:
     i, j = len(written), len(heard)
@@ -85,7 +85,7 @@ def _walk(
         kind = int(step[i, j])
         if kind == 1:
             note, sound = written[i - 1], heard[j - 1]
-            rows.append(Row(note, sound, abs(off_cents(note, sound, figure, a4=a4)) <= RIGHT_CENTS))
+            rows.append(Row(note, sound, abs(off_cents(note, sound, exercise, a4=a4)) <= RIGHT_CENTS))
             i, j = i - 1, j - 1
         elif kind == 2:
             rows.append(Row(written[i - 1], None, False))

@@ -1,6 +1,6 @@
 """Two written notes heard as one: a small step that the ear alone takes for one note that moved.
 
-Where the figure asks for two notes not more than a whole tone apart and one of them is missing, the heard note beside it
+Where the exercise asks for two notes not more than a whole tone apart and one of them is missing, the heard note beside it
 may hold both: a leading note that lies 35 cents high is 65 from its neighbour. Its pitch is then two levels with a quick
 step between them, in the direction that is written and near the moment at which the second is due. A note that is
 written again on the same pitch begins where the level dips and comes back. Nothing is invented: without such a step or dip
@@ -12,7 +12,7 @@ from itertools import pairwise
 
 import numpy as np
 
-from orexis.core.figures import Figure, FigureNote
+from orexis.core.exercises import Exercise, ExerciseNote
 from orexis.core.notes.values import HeardNote, Row
 from orexis.core.sound import Floats
 from orexis.core.theory import cents_between, ratio_of
@@ -31,7 +31,7 @@ _DIP_DB, _DIP_SIDE_S = 3.0, 0.15
 
 
 def split_undersegmented(
-    trace: Trace, rows: tuple[Row, ...], figure: Figure, *, a4: float
+    trace: Trace, rows: tuple[Row, ...], exercise: Exercise, *, a4: float
 ) -> tuple[HeardNote, ...] | None:
     """The heard notes with one of them divided, or None where there is nothing to divide."""
     for before, after in pairwise(rows):
@@ -39,7 +39,7 @@ def split_undersegmented(
             if lost.heard is not None or lost.written is None or held.heard is None or held.written is None:
                 continue
             first, second = (held.written, lost.written) if lost_is_second else (lost.written, held.written)
-            parts = _two_in(trace, held.heard, first, second, figure, a4)
+            parts = _two_in(trace, held.heard, first, second, exercise, a4)
             if parts is not None:
                 heard = [row.heard for row in rows if row.heard is not None]
                 at = heard.index(held.heard)
@@ -48,22 +48,22 @@ def split_undersegmented(
 
 
 def _two_in(
-    trace: Trace, heard: HeardNote, first: FigureNote, second: FigureNote, figure: Figure, a4: float
+    trace: Trace, heard: HeardNote, first: ExerciseNote, second: ExerciseNote, exercise: Exercise, a4: float
 ) -> tuple[HeardNote, HeardNote] | None:
-    written = cents_between(figure.target_hz(first, a4=a4), figure.target_hz(second, a4=a4))
+    written = cents_between(exercise.target_hz(first, a4=a4), exercise.target_hz(second, a4=a4))
     if abs(written) > _MOST_WRITTEN_CENTS:
         return None
     part = trace.part(heard.onset_s, heard.release_s)
     clear = part.voiced
-    asked_s = (first.beats + second.beats) * figure.beat_s
+    asked_s = (first.beats + second.beats) * exercise.beat_s
     if clear.sum() * HOP_S < 2.0 * _LEAST_S or heard.release_s - heard.onset_s < _LONG_ENOUGH * asked_s:
         return None
     at = np.arange(len(part))
     cents = np.interp(at, at[clear], cents_between(heard.f0_hz, part.f0_hz[clear]))
     again = first.pitch == second.pitch
     step, seen = None, len(cents)
-    for seen, beats in _stretches(len(cents), first, second, figure):
-        where = _window(seen, beats, first, second, figure)
+    for seen, beats in _stretches(len(cents), first, second, exercise):
+        where = _window(seen, beats, first, second, exercise)
         step = _dip(part.level_db[:seen], where) if again else _step(cents[:seen], np.sign(written), where)
         if step is not None:
             break
@@ -90,19 +90,19 @@ def _two_in(
     return left, right
 
 
-def _stretches(count: int, first: FigureNote, second: FigureNote, figure: Figure) -> list[tuple[int, float]]:
+def _stretches(count: int, first: ExerciseNote, second: ExerciseNote, exercise: Exercise) -> list[tuple[int, float]]:
     """How many frames to look at, and the beats written for them: all; of a note that holds still more, the first two."""
     beats = first.beats + second.beats
-    if second.glide_beats > 0.0 or count * HOP_S <= _HOLDS_MORE * beats * figure.beat_s:
+    if second.glide_beats > 0.0 or count * HOP_S <= _HOLDS_MORE * beats * exercise.beat_s:
         return [(count, beats)]
     even = first.beats + min(first.beats, second.beats)
-    return [(count, beats), (min(count, round(even * figure.beat_s / HOP_S)), even)]
+    return [(count, beats), (min(count, round(even * exercise.beat_s / HOP_S)), even)]
 
 
-def _window(count: int, beats: float, first: FigureNote, second: FigureNote, figure: Figure) -> slice:
+def _window(count: int, beats: float, first: ExerciseNote, second: ExerciseNote, exercise: Exercise) -> slice:
     """Where the second note may begin: about its share of the written beats."""
     due = round(count * first.beats / beats)
-    reach = round(_NEAR_SHARE * min(first.beats, second.beats) * figure.beat_s / HOP_S)
+    reach = round(_NEAR_SHARE * min(first.beats, second.beats) * exercise.beat_s / HOP_S)
     least = round(_LEAST_S / HOP_S)
     return slice(max(least, due - reach), min(count - least, due + reach))
 

@@ -8,7 +8,7 @@ from itertools import pairwise
 
 import numpy as np
 
-from orexis.core.figures import Figure
+from orexis.core.exercises import Exercise
 from orexis.core.notes.align import RIGHT_CENTS
 from orexis.core.notes.values import HeardNote, Row
 from orexis.core.theory import cents_between
@@ -32,13 +32,13 @@ def merge_fragments(trace: Trace, rows: tuple[Row, ...]) -> tuple[tuple[Row, ...
 
 
 def repair_partial_breaks(
-    trace: Trace, heard: tuple[HeardNote, ...], figure: Figure, *, a4: float
+    trace: Trace, heard: tuple[HeardNote, ...], exercise: Exercise, *, a4: float
 ) -> tuple[tuple[HeardNote, ...], Breaks]:
     """Notes that break and go on on their pitch made whole before they are asked for, where none is written again on it.
 
     Also the breaks that each heard note, by its id, has swallowed.
     """
-    asked = [figure.target_hz(note, a4=a4) for note in figure.notes]
+    asked = [exercise.target_hz(note, a4=a4) for note in exercise.notes]
     again = [hz for hz, after in pairwise(asked) if abs(cents_between(hz, after)) < _SAME_CENTS]
     kept: list[HeardNote] = []
     broken: Breaks = {}

@@ -1,12 +1,12 @@
 """Notes as heard, and how they answer the written ones.
 
-Times in seconds from the start of the sound. A heard note has an id of its own (h1, h2 ...); the figure's note ids
-stay with the figure. In a row either side may be missing: a missed note has no `heard`, an extra one no `written`.
+Times in seconds from the start of the sound. A heard note has an id of its own (h1, h2 ...); the exercise's note ids
+stay with the exercise. In a row either side may be missing: a missed note has no `heard`, an extra one no `written`.
 """
 
 from dataclasses import dataclass
 
-from orexis.core.figures import FigureNote
+from orexis.core.exercises import ExerciseNote
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,7 +30,7 @@ class HeardNote:
 class Row:
     """A written note and the heard one that answers it; `right` when it is the note asked for."""
 
-    written: FigureNote | None
+    written: ExerciseNote | None
     heard: HeardNote | None
     right: bool
 

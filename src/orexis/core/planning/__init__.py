@@ -1,6 +1,6 @@
 """The day and the weeks, from the record."""
 
-from orexis.core.figures import AimKind
+from orexis.core.exercises import AimKind
 from orexis.core.planning.aims import (
     BOUNDS,
     PRIOR_DAYS,
@@ -8,7 +8,7 @@ from orexis.core.planning.aims import (
     GoalPosition,
     Shown,
     days_for,
-    family_of,
+    exercise_type_of,
     parse_aim,
     place_of,
     said_of,
@@ -24,7 +24,7 @@ from orexis.core.planning.fitting import too_heavy
 from orexis.core.planning.forecast import Forecast, Gained, forecast, gained_over, would_change
 from orexis.core.planning.frame import FEWEST_MINUTES, LEAST_FOR_SETS, MOST_MINUTES
 from orexis.core.planning.history import (
-    HEAVY_FAMILIES,
+    HEAVY_EXERCISE_TYPES,
     LOOKED_BACK,
     CheckIn,
     PracticeHistory,
@@ -33,7 +33,7 @@ from orexis.core.planning.history import (
     middle_of,
 )
 from orexis.core.planning.levels import ByHand, follow_days, with_set_by_hand
-from orexis.core.planning.memory import FamilyDay, Lately, TakeFact, with_take
+from orexis.core.planning.memory import ExerciseTypeDay, Lately, TakeFact, with_take
 from orexis.core.planning.replan import Anew, composed_anew
 from orexis.core.planning.week import (
     LOAD_PER_MINUTE,
@@ -52,7 +52,7 @@ from orexis.core.planning.week import (
 __all__ = [
     "BOUNDS",
     "FEWEST_MINUTES",
-    "HEAVY_FAMILIES",
+    "HEAVY_EXERCISE_TYPES",
     "LEAST_FOR_SETS",
     "LOAD_PER_MINUTE",
     "LOOKED_BACK",
@@ -69,7 +69,7 @@ __all__ = [
     "Days",
     "Effort",
     "Elsewhere",
-    "FamilyDay",
+    "ExerciseTypeDay",
     "Forecast",
     "Gained",
     "GoalPosition",
@@ -90,7 +90,7 @@ __all__ = [
     "composed_anew",
     "day_series",
     "days_for",
-    "family_of",
+    "exercise_type_of",
     "follow_days",
     "forecast",
     "gained_over",

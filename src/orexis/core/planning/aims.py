@@ -15,8 +15,8 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from orexis.core.coach import Standard
-from orexis.core.figures import CHECK_NOTE, AimKind, Role, family_in_role, family_towards
-from orexis.core.horn import Instrument, lowest_pedal
+from orexis.core.exercises import CHECK_NOTE, AimKind, Role, exercise_type_in_role, exercise_type_towards
+from orexis.core.instruments import Instrument, lowest_pedal
 from orexis.core.planning.context import GoalRequest, PlanningContext
 from orexis.core.planning.frame import LEAST_FOR_SETS
 from orexis.core.progress import MoveReason, Path, path_of
@@ -76,7 +76,7 @@ BOUNDS: dict[AimKind, tuple[float, float, str]] = {
     AimKind.CENTRE: (3, 40, "cents"),
     AimKind.MINUTES: (5, 90, "minutes"),
 }
-# Days of practice a step takes, where the player's own record says nothing yet; how a family's own steps lead to the aim.
+# Days of practice a step takes, where the player's own record says nothing yet; how an exercise type's own steps lead to the aim.
 PRIOR_DAYS: dict[AimKind, float] = {
     AimKind.OWN: 12.0,
     AimKind.HOLD: 7.0,
@@ -87,10 +87,10 @@ PRIOR_DAYS: dict[AimKind, float] = {
     AimKind.MINUTES: 8.0,
 }
 _MINUTES_A_STEP = 2.0
-_SINGLE, _IN_LINE = family_in_role(Role.SINGLE_NOTES).id, family_in_role(Role.NOTES_IN_LINE).id
+_SINGLE, _IN_LINE = exercise_type_in_role(Role.SINGLE_NOTES).id, exercise_type_in_role(Role.NOTES_IN_LINE).id
 
 
-def parse_aim(text: str, horn: Instrument) -> Aim:
+def parse_aim(text: str, instrument: Instrument) -> Aim:
     """From "own=A5", "own=A5/joined" (concert), "hold=16", "slur=5", "trill=4", "pedals=4", "centre=8", "minutes=25"."""
     kind, _, value = text.partition("=")
     if kind not in tuple(AimKind) or not value:
@@ -102,32 +102,32 @@ def parse_aim(text: str, horn: Instrument) -> Aim:
         name, _, way = value.partition("/")
         if way not in ("", "alone", "joined"):
             raise InputError(f"A note is in your range alone or joined, not “{way[:20]}”.")
-        return checked(Aim(chosen, float(parse_pitch(name).midi), joined=way == "joined"), horn)
+        return checked(Aim(chosen, float(parse_pitch(name).midi), joined=way == "joined"), instrument)
     try:
-        return checked(Aim(chosen, float(value)), horn)
+        return checked(Aim(chosen, float(value)), instrument)
     except ValueError:
         raise InputError(f"The goal's value is “{value[:20]}”: write a number.") from None
 
 
-def checked(aim: Aim, horn: Instrument) -> Aim:
-    """The aim itself; InputError for one that cannot be on this horn."""
+def checked(aim: Aim, instrument: Instrument) -> Aim:
+    """The aim itself; InputError for one that cannot be on this instrument."""
     if aim.kind == AimKind.OWN:
-        low, high = lowest_pedal(horn), horn.highest
+        low, high = lowest_pedal(instrument), instrument.highest
         if not low.midi <= aim.value <= high.midi:
             raise InputError(
-                f"{pitch_of_midi(round(aim.value)).name} (concert) is not on the {horn.name}: choose between {low.name} and "
+                f"{pitch_of_midi(round(aim.value)).name} (concert) is not on the {instrument.name}: choose between {low.name} and "
                 f"{high.name}."
             )
-        if aim.value < horn.lowest.midi:
+        if aim.value < instrument.lowest.midi:
             raise InputError(
-                f"Below {horn.lowest.name} (concert) lie pedal tones, which are worked at in sets: choose pedal sets as the goal."
+                f"Below {instrument.lowest.name} (concert) lie pedal tones, which are worked at in sets: choose pedal sets as the goal."
             )
         return aim
     low_value, high_value, unit = BOUNDS[aim.kind]
     if not low_value <= aim.value <= high_value:
         raise InputError(f"{aim.value:g} {unit} is out of reach: choose {low_value:g} to {high_value:g}.")
-    if _is_by_path(aim.kind) and _goal_step(aim, horn) is None:
-        raise InputError(f"The {horn.name} has no exercise for {aim.value:g} {unit}: choose less.")
+    if _is_by_path(aim.kind) and _goal_step(aim, instrument) is None:
+        raise InputError(f"The {instrument.name} has no exercise for {aim.value:g} {unit}: choose less.")
     return aim
 
 
@@ -137,7 +137,7 @@ def why_never_worked_at(aim: Aim, standard: Standard, minutes: Iterable[int]) ->
         if aim.kind == AimKind.PEDALS:
             return f"Pedal sets need a day of {LEAST_FOR_SETS} minutes or more. Give a day more minutes first."
         return "No day has minutes for practice. Give a day some first."
-    opened = family_towards(aim.kind) if aim.kind != AimKind.OWN else None
+    opened = exercise_type_towards(aim.kind) if aim.kind != AimKind.OWN else None
     if standard == Standard.BEGINNER and opened is not None and opened.opens_at != Standard.BEGINNER:
         return f"“{opened.name}” opens at the level Developing. Choose another goal for now."
     return None
@@ -165,12 +165,12 @@ def place_of(aim: Aim, known: PlanningContext, shown: Shown) -> GoalPosition:
 def wish_of(aim: Aim, known: PlanningContext) -> GoalRequest:
     """What the aim asks of the day."""
     if aim.kind != AimKind.OWN:
-        return GoalRequest(family_towards(aim.kind).id, f"your goal: {said_of(aim)}")
+        return GoalRequest(exercise_type_towards(aim.kind).id, f"your goal: {said_of(aim)}")
     name = pitch_of_midi(round(aim.value)).name
     why = f"your goal: {name} (concert){' in a slur or scale' if aim.joined else ''}"
-    if _downwards(aim, known.horn):
-        start = known.start_down if known.start_down is not None else known.horn.easy.midi
-        start = max(start, known.horn.lowest.midi)
+    if _downwards(aim, known.instrument):
+        start = known.start_down if known.start_down is not None else known.instrument.easy.midi
+        start = max(start, known.instrument.lowest.midi)
         return GoalRequest(_SINGLE, why, {"direction": "down", "start": pitch_of_midi(start).name, "rungs": "6"})
     return GoalRequest(_IN_LINE if aim.joined else _SINGLE, why)
 
@@ -203,45 +203,45 @@ def days_for(kind: AimKind, minutes: Iterable[int]) -> float:
     return float(sum(day > 0 for day in given))
 
 
-def family_of(aim: Aim, horn: Instrument) -> str:
-    """The family that leads to the aim."""
+def exercise_type_of(aim: Aim, instrument: Instrument) -> str:
+    """The exercise type that leads to the aim."""
     if aim.kind != AimKind.OWN:
-        return family_towards(aim.kind).id
-    return _IN_LINE if aim.joined and not _downwards(aim, horn) else _SINGLE
+        return exercise_type_towards(aim.kind).id
+    return _IN_LINE if aim.joined and not _downwards(aim, instrument) else _SINGLE
 
 
-def _downwards(aim: Aim, horn: Instrument) -> bool:
-    return aim.value < CHECK_NOTE.series(horn).figures[0].notes[0].pitch.midi
+def _downwards(aim: Aim, instrument: Instrument) -> bool:
+    return aim.value < CHECK_NOTE.series(instrument).exercises[0].notes[0].pitch.midi
 
 
 def _owning(aim: Aim, known: PlanningContext) -> GoalPosition:
     own = known.owned.joined if aim.joined else known.owned.alone
     name = pitch_of_midi(round(aim.value)).name
-    if _downwards(aim, known.horn):
-        low = own.low if own.low is not None else known.horn.easy.midi
+    if _downwards(aim, known.instrument):
+        low = own.low if own.low is not None else known.instrument.easy.midi
         return GoalPosition(-float(low), -aim.value, f"down to {pitch_of_midi(low).name}", f"down to {name}")
-    start = known.start_up if known.start_up is not None else known.horn.easy.midi
+    start = known.start_up if known.start_up is not None else known.instrument.easy.midi
     high = own.high if own.high is not None else start
     return GoalPosition(float(high), aim.value, f"up to {pitch_of_midi(high).name}", f"up to {name}")
 
 
 def _is_by_path(kind: AimKind) -> bool:
     """Whether levels of the exercise that leads there say how far one is."""
-    return kind != AimKind.OWN and family_towards(kind).leads_to[kind] is not None
+    return kind != AimKind.OWN and exercise_type_towards(kind).leads_to[kind] is not None
 
 
-def _goal_step(aim: Aim, horn: Instrument) -> int | None:
-    family = family_towards(aim.kind)
-    path, asks = path_of(family.id, horn), family.leads_to[aim.kind]
+def _goal_step(aim: Aim, instrument: Instrument) -> int | None:
+    exercise_type = exercise_type_towards(aim.kind)
+    path, asks = path_of(exercise_type.id, instrument), exercise_type.leads_to[aim.kind]
     if path is None or asks is None:
         return None
     return next((number for number, step in enumerate(path.steps) if asks(step, aim.value)), None)
 
 
 def _on_path(aim: Aim, known: PlanningContext) -> GoalPosition:
-    path, goal = path_of(family_towards(aim.kind).id, known.horn), _goal_step(aim, known.horn)
+    path, goal = path_of(exercise_type_towards(aim.kind).id, known.instrument), _goal_step(aim, known.instrument)
     if path is None or goal is None:
-        raise InputError(f"The {known.horn.name} has no exercise that leads to “{said_of(aim)}”.")
+        raise InputError(f"The {known.instrument.name} has no exercise that leads to “{said_of(aim)}”.")
     standing = known.standing(path)
     begun = min(1.0, standing.clean_days / needed(path))
     # A level that a player only began at, by the standard, is nothing that was shown yet.

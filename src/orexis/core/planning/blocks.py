@@ -3,7 +3,7 @@
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 
-from orexis.core.figures import DayPlace, Load, Series, family_named
+from orexis.core.exercises import DayPlace, Load, Series, exercise_type_named
 from orexis.core.planning.context import PlanningContext
 from orexis.core.planning.week import DayKind
 from orexis.core.practice import BlockPlan, planned
@@ -12,9 +12,9 @@ from orexis.errors import OrexisError
 
 @dataclass(frozen=True, slots=True)
 class DayBlock:
-    """One block of a day. `load` is expected, `most_load` its bound; `step` of `of` on the family's path."""
+    """One block of a day. `load` is expected, `most_load` its bound; `step` of `of` on the exercise type's path."""
 
-    family: str
+    exercise_type: str
     place: DayPlace
     load_class: Load
     minutes: float
@@ -48,13 +48,13 @@ class DayPlan:
 class KeptBlock:
     """A block that the player holds on to: composed again, it stays."""
 
-    family: str
+    exercise_type: str
     minutes: float | None = None
     params: Mapping[str, str] = field(default_factory=dict)
 
 
 def day_series(known: PlanningContext, plan: DayPlan) -> tuple[Series, ...]:
-    """The figures of each block on the horn."""
+    """The exercises of each block on the instrument."""
     return tuple(_series_for(known, block) for block in (*plan.blocks, *plan.spare))
 
 
@@ -78,11 +78,11 @@ def planned_blocks(known: PlanningContext, plan: DayPlan, series: Iterable[Serie
 
 
 def _series_for(known: PlanningContext, block: DayBlock) -> Series:
-    """Where the step does not fit the player's own horn, the family as it is."""
-    family = family_named(block.family)
+    """Where the step does not fit the player's own instrument, the exercise type as it is."""
+    exercise_type = exercise_type_named(block.exercise_type)
     try:
-        return family.series(known.horn, block.params)
+        return exercise_type.series(known.instrument, block.params)
     except OrexisError:
         if block.own:
             raise
-        return family.series(known.horn, family.school_params(known.schools, known.horn))
+        return exercise_type.series(known.instrument, exercise_type.school_params(known.schools, known.instrument))

@@ -1,6 +1,6 @@
-"""Which family fills a place of the day, and why: must, need, keep; by standard, lips, schools and the week.
+"""Which exercise type fills a place of the day, and why: must, need, keep; by standard, lips, schools and the week.
 
-*Must*: what a programme asks, what comes back from last time. *Need*: the family whose path has waited longest, weighted by
+*Must*: what a programme asks, what comes back from last time. *Need*: the exercise type whose path has waited longest, weighted by
 how often it was not held in the last 14 days. *Keep*: what is owned and was not met for ten days. The same record gives
 the same choice.
 """
@@ -8,7 +8,7 @@ the same choice.
 from dataclasses import dataclass
 
 from orexis.core.coach import LIPS, REASONS, Lips, Standard
-from orexis.core.figures import FAMILIES, DayPlace, Family, Load, families_for
+from orexis.core.exercises import EXERCISE_TYPES, DayPlace, ExerciseType, Load, exercise_types_for
 from orexis.core.planning.context import MET_AGAIN, PlanningContext
 from orexis.core.planning.frame import LEAST_FOR_SETS
 from orexis.core.planning.week import AFTER_A_HEAVY_DAY, DayKind
@@ -19,7 +19,7 @@ _QUIET_PLACES = (DayPlace.BREATH, DayPlace.BUZZ, DayPlace.TONES)
 _SORE_PLACES = (DayPlace.BREATH, DayPlace.BUZZ, DayPlace.TONES, DayPlace.CHECK)
 _NEVER_PLAYED_DAYS, _LONGEST_WAIT = 6, 21
 _STARVES = 12  # days
-_FIRST = 0.4  # what a family weighs when all of its takes are held
+_FIRST = 0.4  # what an exercise type weighs when all of its takes are held
 _PEDAL_DAYS = 3
 _HEAVY_KINDS = (DayKind.HEAVY, DayKind.MEDIUM)
 _LEAST_HIGH = 8.0  # less than this the week's heavy work is played
@@ -27,31 +27,38 @@ _LEAST_HIGH = 8.0  # less than this the week's heavy work is played
 
 @dataclass(frozen=True, slots=True)
 class Candidate:
-    """A family for a slot. `rank`: must before need; the greater score first."""
+    """An exercise type for a slot. `rank`: must before need; the greater score first."""
 
-    family: Family
+    exercise_type: ExerciseType
     must: bool
     score: float
     why: str
 
 
 def candidates(known: PlanningContext, place: DayPlace, minutes: int) -> list[Candidate]:
-    """Every family that may stand in this place today, the best first."""
-    families = [family for family in families_for(known.horn) if _may(known, family, place, minutes)]
-    starving = [family for family in families if _days_waited(known, family) >= _STARVES]
-    open_ = [_choice(known, family, comes_back=not starving or family in starving) for family in families]
+    """Every exercise type that may stand in this place today, the best first."""
+    exercise_types = [
+        exercise_type
+        for exercise_type in exercise_types_for(known.instrument)
+        if _may(known, exercise_type, place, minutes)
+    ]
+    starving = [exercise_type for exercise_type in exercise_types if _days_waited(known, exercise_type) >= _STARVES]
+    open_ = [
+        _choice(known, exercise_type, comes_back=not starving or exercise_type in starving)
+        for exercise_type in exercise_types
+    ]
     return sorted(open_, key=lambda choice: (not choice.must, -choice.score))
 
 
-def allowed(known: PlanningContext, family: Family) -> bool:
+def allowed(known: PlanningContext, exercise_type: ExerciseType) -> bool:
     """Whether work of this weight is for today at all. Pedal sets have their own bound, and their days may follow a heavy one."""
-    if family.load not in LIPS[known.lips] or not known.care.allows(family.load):
+    if exercise_type.load not in LIPS[known.lips] or not known.care.allows(exercise_type.load):
         return False
-    if family.load != Load.HIGH:
+    if exercise_type.load != Load.HIGH:
         return True
     if known.no_heavy is not None:
         return False
-    if family.counted_in_sets:
+    if exercise_type.counted_in_sets:
         return known.kind in _HEAVY_KINDS or (known.kind, known.kind_why) == (DayKind.LIGHT, AFTER_A_HEAVY_DAY)
     return known.kind in _HEAVY_KINDS and (known.high_left is None or known.high_left >= _LEAST_HIGH)
 
@@ -63,70 +70,75 @@ def places_for(known: PlanningContext, place: DayPlace) -> bool:
     return known.lips != Lips.SORE or place in _SORE_PLACES
 
 
-def _may(known: PlanningContext, family: Family, place: DayPlace, minutes: int) -> bool:
-    if family.place != place or family.id == "check-note" or not allowed(known, family):
+def _may(known: PlanningContext, exercise_type: ExerciseType, place: DayPlace, minutes: int) -> bool:
+    if exercise_type.place != place or exercise_type.id == "check-note" or not allowed(known, exercise_type):
         return False
-    if not _for_stage(known, family):
+    if not _for_stage(known, exercise_type):
         return False
-    if family.stands_in is not None and known.schools[family.stands_in.ask] != family.stands_in.choice:
+    if (
+        exercise_type.stands_in is not None
+        and known.schools[exercise_type.stands_in.ask] != exercise_type.stands_in.choice
+    ):
         return False
-    if _is_replaced(known, family):
+    if _is_replaced(known, exercise_type):
         return False
-    if known.quiet and place == DayPlace.TONES and family.quiet is None:
+    if known.quiet and place == DayPlace.TONES and exercise_type.quiet is None:
         return False
-    if family.load == Load.HIGH and family.id in known.heavy_yesterday:
+    if exercise_type.load == Load.HIGH and exercise_type.id in known.heavy_yesterday:
         return False
-    if family.counted_in_sets:
+    if exercise_type.counted_in_sets:
         return minutes >= LEAST_FOR_SETS and known.pedal_days < _PEDAL_DAYS and not known.pedals_yesterday
     return True
 
 
-def _for_stage(known: PlanningContext, family: Family) -> bool:
-    """A family is opened by the standard, or by a programme that leads through it."""
-    wished = any(wish.family == family.id for wish in known.wishes) and known.standard != Standard.BEGINNER
-    return wished or _STANDARDS.index(family.opens_at) <= _STANDARDS.index(known.standard)
+def _for_stage(known: PlanningContext, exercise_type: ExerciseType) -> bool:
+    """An exercise type is opened by the standard, or by a programme that leads through it."""
+    wished = (
+        any(wish.exercise_type == exercise_type.id for wish in known.wishes) and known.standard != Standard.BEGINNER
+    )
+    return wished or _STANDARDS.index(exercise_type.opens_at) <= _STANDARDS.index(known.standard)
 
 
-def _is_replaced(known: PlanningContext, family: Family) -> bool:
-    """Whether another family stands in for this one by the player's school."""
+def _is_replaced(known: PlanningContext, exercise_type: ExerciseType) -> bool:
+    """Whether another exercise type stands in for this one by the player's school."""
     return any(
-        rule is not None and rule.instead_of == family.id and known.schools[rule.ask] == rule.choice
-        for rule in (other.stands_in for other in FAMILIES.values() if other.suits(known.horn))
+        rule is not None and rule.instead_of == exercise_type.id and known.schools[rule.ask] == rule.choice
+        for rule in (other.stands_in for other in EXERCISE_TYPES.values() if other.suits(known.instrument))
     )
 
 
-def _choice(known: PlanningContext, family: Family, *, comes_back: bool) -> Candidate:
+def _choice(known: PlanningContext, exercise_type: ExerciseType, *, comes_back: bool) -> Candidate:
     """`comes_back`: one that failed often last time goes first; not where another of its place has waited for long."""
-    wish = next((wish for wish in known.wishes if wish.family == family.id), None)
+    wish = next((wish for wish in known.wishes if wish.exercise_type == exercise_type.id), None)
     if wish is not None:
-        return Candidate(family, True, 1000.0, wish.why)
-    own = known.lately.get(family.id)
+        return Candidate(exercise_type, True, 1000.0, wish.why)
+    own = known.lately.get(exercise_type.id)
     if own is not None and own.is_back_on(known.today) and comes_back:
-        return Candidate(family, True, 500.0, "failed four times last time, so easier first")
-    waited = _days_waited(known, family)
+        return Candidate(exercise_type, True, 500.0, "failed four times last time, so easier first")
+    waited = _days_waited(known, exercise_type)
     missed = own.missed_share if own is not None else 0.5
-    return Candidate(family, False, waited * (_FIRST + missed), _why(known, family, waited))
+    return Candidate(exercise_type, False, waited * (_FIRST + missed), _why(known, exercise_type, waited))
 
 
-def _days_waited(known: PlanningContext, family: Family) -> int:
+def _days_waited(known: PlanningContext, exercise_type: ExerciseType) -> int:
     """Days since an exercise was played; one that never was has waited since practice began, a few days at least."""
-    own = known.lately.get(family.id)
+    own = known.lately.get(exercise_type.id)
     if own is not None and own.last_day is not None:
         return min(_LONGEST_WAIT, known.today - own.last_day)
     since = 0 if known.practising_since is None else known.today - known.practising_since
     return min(_LONGEST_WAIT, max(_NEVER_PLAYED_DAYS, since))
 
 
-def _why(known: PlanningContext, family: Family, waited: int) -> str:
+def _why(known: PlanningContext, exercise_type: ExerciseType, waited: int) -> str:
     """Return why the exercise is offered: one line with its number."""
-    own = known.lately.get(family.id)
+    own = known.lately.get(exercise_type.id)
     if own is None or own.last_day is None:
-        return f"new: {_lower(family.purpose)}"
+        return f"new: {_lower(exercise_type.purpose)}"
     if own.takes and own.reason is not None and own.missed_share >= 0.25:
         name, times = own.reason
         label = REASONS[name].label if name in REASONS else name
         return f"{label} in {times} of {own.takes} takes"
-    path = path_of(family.id, known.horn)
+    path = path_of(exercise_type.id, known.instrument)
     if waited >= MET_AGAIN:
         return f"not played for {known.today - own.last_day} days"
     if path is not None:

@@ -1,11 +1,11 @@
-"""What a day is planned from, as one value: the player, the horn, and what the record says of them."""
+"""What a day is planned from, as one value: the player, the instrument, and what the record says of them."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
 from orexis.core.coach import Care, Lips, Standard
-from orexis.core.figures import SetsToday
-from orexis.core.horn import Instrument
+from orexis.core.exercises import SetsToday
+from orexis.core.instruments import Instrument
 from orexis.core.planning.memory import Lately
 from orexis.core.planning.week import LOAD_PER_MINUTE, DayKind
 from orexis.core.practice import NOTHING, Owned
@@ -18,9 +18,9 @@ _PRIOR_MINUTES = 20.0  # the usual rate weighs as much as so many minutes of the
 
 @dataclass(frozen=True, slots=True)
 class GoalRequest:
-    """What a programme asks of the day: a family, with these parameters where they are not the path's own, and why."""
+    """What a programme asks of the day: an exercise type, with these parameters where they are not the path's own, and why."""
 
-    family: str
+    exercise_type: str
     why: str
     params: Mapping[str, str] = field(default_factory=dict)
 
@@ -29,7 +29,7 @@ class GoalRequest:
 class PlanningContext:
     """All of it. Days are ordinal dates, notes keyboard numbers, loads seconds of middle, usual playing."""
 
-    horn: Instrument
+    instrument: Instrument
     standard: Standard
     schools: Schools
     care: Care
@@ -50,7 +50,7 @@ class PlanningContext:
     lately: Mapping[str, Lately] = field(default_factory=dict)
     standings: Mapping[str, PathPosition] = field(default_factory=dict)
     practising_since: int | None = None  # the first day of practice that is looked back on
-    heavy_yesterday: frozenset[str] = frozenset()  # families of high load played the day before
+    heavy_yesterday: frozenset[str] = frozenset()  # exercise types of high load played the day before
     wishes: tuple[GoalRequest, ...] = ()
     sets: SetsToday | None = None
     pedal_days: int = 0  # of this week, so far
@@ -58,7 +58,7 @@ class PlanningContext:
 
     def standing(self, path: Path) -> PathPosition:
         """Where the player stands on a path today; one never played is entered by the standard."""
-        known = self.standings.get(path.family)
+        known = self.standings.get(path.exercise_type)
         return entered(path, self.standard) if known is None else stands(known, path, self.today)
 
     @property
@@ -69,21 +69,21 @@ class PlanningContext:
 
     def top(self, *, joined: bool) -> int | None:
         """The highest note that is owned alone or joined; where none is yet, the one that the player calls comfortable."""
-        own, said = (self.owned.joined if joined else self.owned.alone).high, self.horn.setup.comfortable_high
+        own, said = (self.owned.joined if joined else self.owned.alone).high, self.instrument.setup.comfortable_high
         return own if own is not None or said is None else said.midi
 
     def said_low(self) -> int | None:
         """The low note that the player calls comfortable, as long as nothing is owned."""
-        said = self.horn.setup.comfortable_low
+        said = self.instrument.setup.comfortable_low
         return said.midi if said is not None and self.owned.alone.low is None else None
 
-    def rate(self, family: str, share: float) -> float:
-        """Load a minute of this family, rests included: the player's own, leaning on what is usual where little is known.
+    def rate(self, exercise_type: str, share: float) -> float:
+        """Load a minute of this exercise type, rests included: the player's own, leaning on what is usual where little is known.
 
-        `share`: how the family's class compares with a mixed day.
+        `share`: how the exercise type's class compares with a mixed day.
         """
         usual = LOAD_PER_MINUTE[self.standard] * share
-        own = self.lately.get(family)
+        own = self.lately.get(exercise_type)
         if own is None or own.spent_s <= 0.0:
             return usual
         minutes = own.spent_s / 60.0

@@ -4,17 +4,17 @@ from collections.abc import Iterable, Mapping
 from dataclasses import replace
 
 from orexis.core.coach import Lips, Standard
-from orexis.core.figures import (
-    FAMILIES,
+from orexis.core.exercises import (
+    EXERCISE_TYPES,
     IN_SETS,
     TO_THE_LIMIT,
     Begin,
     DayPlace,
-    Family,
+    ExerciseType,
     Load,
     Role,
-    family_in_role,
-    family_named,
+    exercise_type_in_role,
+    exercise_type_named,
 )
 from orexis.core.planning.blocks import DayBlock, DayPlan, KeptBlock
 from orexis.core.planning.candidates import Candidate, allowed, candidates, places_for
@@ -37,7 +37,7 @@ _NO_MORE_HEAVY = "Heavy work is over for today."
 _STALE_MOST = 8
 _TONES_OVER_MIDDLE = 2
 _MOST_BLOCKS = 24
-_CLIMB, _LOW_NOTES = family_in_role(Role.SINGLE_NOTES), family_in_role(Role.LOW_NOTES)
+_CLIMB, _LOW_NOTES = exercise_type_in_role(Role.SINGLE_NOTES), exercise_type_in_role(Role.LOW_NOTES)
 _SPARE_PLACES = (DayPlace.TONES, DayPlace.SLURS, DayPlace.MUSIC, DayPlace.BUZZ)
 _MOST_SPARE, _SPARE_MINUTES = 3, 5.0
 _LEAST_MORE_MINUTES, _LEAST_MORE_LOAD, _MOST_MORE = 3.0, 4.0, 2  # for one block more in what is left of a day
@@ -46,7 +46,7 @@ _LEAST_MORE_MINUTES, _LEAST_MORE_LOAD, _MOST_MORE = 3.0, 4.0, 2  # for one block
 def compose(
     known: PlanningContext, minutes: int, *, kept: Iterable[KeptBlock] = (), without: Iterable[str] = ()
 ) -> DayPlan:
-    """The day. `kept`: blocks that stay in it whatever else; `without`: families that the player left out.
+    """The day. `kept`: blocks that stay in it whatever else; `without`: exercise types that the player left out.
 
     InputError for minutes that fit nothing.
     """
@@ -68,7 +68,11 @@ def rest_of_day(known: PlanningContext, left: Left, *, without: Iterable[str] = 
     no_heavy = known.no_heavy or (_NO_MORE_HEAVY if left.nothing_high else None)
     now = replace(known, no_heavy=no_heavy, lips=lips)
     without = frozenset(without)
-    out = without | left.played | {family.id for family in FAMILIES.values() if family.counted_in_sets}
+    out = (
+        without
+        | left.played
+        | {exercise_type.id for exercise_type in EXERCISE_TYPES.values() if exercise_type.counted_in_sets}
+    )
     places = [place for place in left.places if places_for(now, place)]
     slots = [slot_at(place, now.standard) for place in [*places, *_more_places(now, left, out)]]
     if not slots:
@@ -90,10 +94,10 @@ def _more_places(known: PlanningContext, left: Left, without: frozenset[str]) ->
     free = _not_heavy(known, left.day_minutes, without)
     # One of each place that is to come anyway is taken by the slot there.
     for place in left.places:
-        taken = next((choice for choice in free if choice.family.place == place), None)
+        taken = next((choice for choice in free if choice.exercise_type.place == place), None)
         free = [choice for choice in free if choice is not taken]
     best = sorted(free, key=lambda choice: (not choice.must, -choice.score))
-    return [choice.family.place for choice in best[: max(0, count)]]
+    return [choice.exercise_type.place for choice in best[: max(0, count)]]
 
 
 def _not_heavy(known: PlanningContext, minutes: int, without: Iterable[str]) -> list[Candidate]:
@@ -104,13 +108,18 @@ def _not_heavy(known: PlanningContext, minutes: int, without: Iterable[str]) -> 
         for place in _SPARE_PLACES
         if places_for(known, place)
         for choice in candidates(known, place, minutes)
-        if choice.family.load != Load.HIGH and not choice.family.counted_in_sets and choice.family.id not in left_out
+        if choice.exercise_type.load != Load.HIGH
+        and not choice.exercise_type.counted_in_sets
+        and choice.exercise_type.id not in left_out
     ]
 
 
 def as_arranged(known: PlanningContext, blocks: Iterable[KeptBlock]) -> DayPlan:
     """A day of the player's own blocks in their own order, with today's steps and within today's load."""
-    made = [_made(known, family_named(item.family), item.minutes or 3.0, "your choice", item.params) for item in blocks]
+    made = [
+        _made(known, exercise_type_named(item.exercise_type), item.minutes or 3.0, "your choice", item.params)
+        for item in blocks
+    ]
     if not 1 <= len(made) <= _MOST_BLOCKS:
         raise InputError(f"The plan has {len(made)} blocks: choose 1 to {_MOST_BLOCKS}.")
     minutes = round(sum(block.minutes for block in made))
@@ -119,11 +128,17 @@ def as_arranged(known: PlanningContext, blocks: Iterable[KeptBlock]) -> DayPlan:
     return bounded(known, minutes, tuple(made))
 
 
-def instead(known: PlanningContext, family_id: str, minutes: int, *, without: Iterable[str] = ()) -> tuple[str, ...]:
-    """What could stand in the place of a family today, the best first."""
-    left_out = {*without, family_id}
-    place = family_named(family_id).place
-    return tuple(choice.family.id for choice in candidates(known, place, minutes) if choice.family.id not in left_out)
+def instead(
+    known: PlanningContext, exercise_type_id: str, minutes: int, *, without: Iterable[str] = ()
+) -> tuple[str, ...]:
+    """What could stand in the place of an exercise type today, the best first."""
+    left_out = {*without, exercise_type_id}
+    place = exercise_type_named(exercise_type_id).place
+    return tuple(
+        choice.exercise_type.id
+        for choice in candidates(known, place, minutes)
+        if choice.exercise_type.id not in left_out
+    )
 
 
 def _spare(
@@ -135,18 +150,20 @@ def _spare(
     played: frozenset[str] = frozenset(),
 ) -> tuple[DayBlock, ...]:
     """What may follow where the last block is over before its time: not heavy, not in the day yet, what waits longest first."""
-    used = {block.family for block in plan.blocks} | played | without
+    used = {block.exercise_type for block in plan.blocks} | played | without
     found = _not_heavy(known, minutes, ())
-    fresh = [choice for choice in found if choice.family.id not in used]
-    again = [choice for choice in found if choice.family.id in used - without]
+    fresh = [choice for choice in found if choice.exercise_type.id not in used]
+    again = [choice for choice in found if choice.exercise_type.id in used - without]
     best = [*sorted(fresh, key=lambda choice: -choice.score), *again][:_MOST_SPARE]
-    spare = [_made(known, choice.family, _SPARE_MINUTES, "there was time left", {}) for choice in best]
+    spare = [_made(known, choice.exercise_type, _SPARE_MINUTES, "there was time left", {}) for choice in best]
     breath = [
-        choice.family for choice in candidates(known, DayPlace.BREATH, minutes) if choice.family.id not in without
+        choice.exercise_type
+        for choice in candidates(known, DayPlace.BREATH, minutes)
+        if choice.exercise_type.id not in without
     ]
     if plan.target is not None:
         why = "there was time left, easy work only"
-        spare += [_made(known, family, _SPARE_MINUTES, why, {}) for family in breath[:1]]
+        spare += [_made(known, exercise_type, _SPARE_MINUTES, why, {}) for exercise_type in breath[:1]]
     return tuple(spare)
 
 
@@ -170,12 +187,12 @@ def _filled(
     *,
     high: int = 0,
 ) -> list[DayBlock]:
-    """A family for every slot; a slot for which there is none gives its minutes to the others. `high`: heavy ones already."""
+    """An exercise type for every slot; a slot for which there is none gives its minutes to the others. `high`: heavy ones already."""
     used: set[str] = set(without)
     blocks: list[DayBlock] = []
     sets = _sets_due(known, slots, minutes, used)
     high += sets is not None  # they come before other heavy work
-    wanted = [(item, family_named(item.family)) for item in held]
+    wanted = [(item, exercise_type_named(item.exercise_type)) for item in held]
     for slot in slots:
         own = next((pair for pair in wanted if pair[1].place == slot.place), None)
         if own is not None:
@@ -184,20 +201,22 @@ def _filled(
             block = _made(known, own[1], own[0].minutes or slot.minutes, "you pinned it", own[0].params)
             blocks.append(replace(block, locked=True))
             continue
-        if sets is not None and slot.place == sets.family.place and sets.family.id not in used:
+        if sets is not None and slot.place == sets.exercise_type.place and sets.exercise_type.id not in used:
             choice: Candidate | None = sets
         else:
             choice = _first_free(known, slot, minutes, used, high)
-            high += choice is not None and choice.family.load == Load.HIGH
+            high += choice is not None and choice.exercise_type.load == Load.HIGH
         if choice is None:
             continue
-        used.add(choice.family.id)
-        block = replace(_made(known, choice.family, slot.minutes, choice.why, {}), must=choice.must)
-        if choice.family.counted_in_sets and known.sets is not None:
+        used.add(choice.exercise_type.id)
+        block = replace(_made(known, choice.exercise_type, slot.minutes, choice.why, {}), must=choice.must)
+        if choice.exercise_type.counted_in_sets and known.sets is not None:
             block = replace(block, params=sets_for(block.params, minutes, further=known.sets.further))
         blocks.append(block)
-    for item, family in wanted:
-        blocks.append(replace(_made(known, family, item.minutes or 3.0, "you pinned it", item.params), locked=True))
+    for item, exercise_type in wanted:
+        blocks.append(
+            replace(_made(known, exercise_type, item.minutes or 3.0, "you pinned it", item.params), locked=True)
+        )
     return blocks
 
 
@@ -206,43 +225,47 @@ def _sets_due(known: PlanningContext, slots: list[PlanSlot], minutes: int, used:
     place = IN_SETS.place
     if IN_SETS.id in used or all(slot.place != place for slot in slots):
         return None
-    due = (choice for choice in candidates(known, place, minutes) if choice.family.counted_in_sets and choice.must)
+    due = (
+        choice for choice in candidates(known, place, minutes) if choice.exercise_type.counted_in_sets and choice.must
+    )
     return next(due, None)
 
 
 def _first_free(known: PlanningContext, slot: PlanSlot, minutes: int, used: set[str], high: int) -> Candidate | None:
     most_high = 2 if known.kind == DayKind.HEAVY else 1
     for choice in candidates(known, slot.place, minutes):
-        heavy = choice.family.load == Load.HIGH
-        if choice.family.id not in used and not (heavy and high >= most_high):
+        heavy = choice.exercise_type.load == Load.HIGH
+        if choice.exercise_type.id not in used and not (heavy and high >= most_high):
             return choice
     return None
 
 
-def _made(known: PlanningContext, family: Family, minutes: float, why: str, given: Mapping[str, str]) -> DayBlock:
+def _made(
+    known: PlanningContext, exercise_type: ExerciseType, minutes: float, why: str, given: Mapping[str, str]
+) -> DayBlock:
     """A block with its parameters: the path's step, where the range lets it begin, the school's, the player's own."""
-    wish = next((wish for wish in known.wishes if wish.family == family.id), None)
-    path = path_of(family.id, known.horn)
+    wish = next((wish for wish in known.wishes if wish.exercise_type == exercise_type.id), None)
+    path = path_of(exercise_type.id, known.instrument)
     step = known.standing(path).step if path else None
     own = path.steps[step].params if path is not None and step is not None else {}
     params = {
-        **family.school_params(known.schools, known.horn),
+        **exercise_type.school_params(known.schools, known.instrument),
         **own,
-        **_placed(known, family, own),
-        **((family.quiet or {}) if known.quiet else {}),
+        **_placed(known, exercise_type, own),
+        **((exercise_type.quiet or {}) if known.quiet else {}),
         **(dict(wish.params) if wish else {}),
         **dict(given),
     }
-    if family.counted_in_sets and known.sets is not None:
+    if exercise_type.counted_in_sets and known.sets is not None:
         params = known.sets.within(params)
         why = f"{why}; {known.sets.why}" if why else known.sets.why
-    lately = known.lately.get(family.id)
-    share = CLASS_SHARE[family.load]
-    rate = _BREATH_RATE if family.place == DayPlace.BREATH else known.rate(family.id, share)
+    lately = known.lately.get(exercise_type.id)
+    share = CLASS_SHARE[exercise_type.load]
+    rate = _BREATH_RATE if exercise_type.place == DayPlace.BREATH else known.rate(exercise_type.id, share)
     return DayBlock(
-        family=family.id,
-        place=family.place,
-        load_class=family.load,
+        exercise_type=exercise_type.id,
+        place=exercise_type.place,
+        load_class=exercise_type.load,
         minutes=minutes,
         why=why,
         params=params,
@@ -255,13 +278,13 @@ def _made(known: PlanningContext, family: Family, minutes: float, why: str, give
     )
 
 
-def _placed(known: PlanningContext, family: Family, own: Mapping[str, str]) -> dict[str, str]:
+def _placed(known: PlanningContext, exercise_type: ExerciseType, own: Mapping[str, str]) -> dict[str, str]:
     """Where the record lets the work begin, by the exercise's declaration. `own`: the parameters of the path's step."""
-    if family.begins is None:
+    if exercise_type.begins is None:
         return {}
-    return family.begins(
+    return exercise_type.begins(
         Begin(
-            known.horn,
+            known.instrument,
             known.standard,
             known.start_up,
             known.top(joined=False),
@@ -273,12 +296,12 @@ def _placed(known: PlanningContext, family: Family, own: Mapping[str, str]) -> d
 
 
 def _name(known: PlanningContext, midi: int) -> str:
-    return pitch_of_midi(min(max(midi, known.horn.lowest.midi), known.horn.highest.midi)).name
+    return pitch_of_midi(min(max(midi, known.instrument.lowest.midi), known.instrument.highest.midi)).name
 
 
 def _with_stale(known: PlanningContext, blocks: list[DayBlock]) -> list[DayBlock]:
     """Keep: owned notes that were not met, up to the middle in long tones, those above on the ladder."""
-    low = [midi for midi in known.stale if midi <= middle_of(known.horn) + _TONES_OVER_MIDDLE]
+    low = [midi for midi in known.stale if midi <= middle_of(known.instrument) + _TONES_OVER_MIDDLE]
     high = [midi for midi in known.stale if midi not in low]
     out = list(blocks)
     tones = _free_place(out, DayPlace.TONES)
@@ -300,11 +323,13 @@ def _free_place(blocks: list[DayBlock], place: DayPlace) -> int | None:
     return next((at for at, b in enumerate(blocks) if b.place == place and not b.locked and not b.must), None)
 
 
-def _through(known: PlanningContext, block: DayBlock, family: Family, count: int, params: dict[str, str]) -> DayBlock:
+def _through(
+    known: PlanningContext, block: DayBlock, exercise_type: ExerciseType, count: int, params: dict[str, str]
+) -> DayBlock:
     """A block in the place of another that goes through notes to be kept; it stays in a day that is made shorter."""
     notes = "one note in your range was" if count == 1 else f"{count} notes in your range were"
     why = f"{notes} not played for a week"
-    made = _made(known, family, block.minutes, why, {})
+    made = _made(known, exercise_type, block.minutes, why, {})
     return replace(made, params=made.params | params, step=None, of=None, says="", must=True)
 
 
@@ -316,7 +341,9 @@ def _in_order(blocks: list[DayBlock], known: PlanningContext) -> list[DayBlock]:
         places.insert(0, DayPlace.TONES)
     ordered = sorted(blocks, key=lambda block: places.index(block.place))
     limit = next((at for at, block in enumerate(ordered) if block.params.get("climb") == TO_THE_LIMIT), None)
-    loose = next((block for block in ordered if family_named(block.family).recovers and not block.locked), None)
+    loose = next(
+        (block for block in ordered if exercise_type_named(block.exercise_type).recovers and not block.locked), None
+    )
     if limit is None or loose is None:
         return ordered
     # After a climb to the limit the blood comes back at once, not at the end of the day.

@@ -4,12 +4,12 @@ from collections.abc import Iterable, Mapping
 from dataclasses import replace
 
 from orexis.core.coach import Lips
-from orexis.core.figures import FAMILIES, SETS_OF_A_FURTHER_PITCH, Load, Role
+from orexis.core.exercises import EXERCISE_TYPES, SETS_OF_A_FURTHER_PITCH, Load, Role
 from orexis.core.planning.blocks import DayBlock, DayPlan
 from orexis.core.planning.candidates import allowed
 from orexis.core.planning.context import PlanningContext
 from orexis.core.planning.frame import in_grains
-from orexis.core.planning.history import HEAVY_FAMILIES
+from orexis.core.planning.history import HEAVY_EXERCISE_TYPES
 from orexis.core.planning.week import LOAD_PER_MINUTE, DayKind
 from orexis.core.progress.standing import PAUSES
 from orexis.errors import InputError
@@ -44,7 +44,7 @@ def fitted(blocks: list[DayBlock], minutes: float) -> tuple[DayBlock, ...]:
 def _fixed_minutes(block: DayBlock) -> float | None:
     if block.locked:
         return block.minutes
-    return _sets_minutes(block.params) if FAMILIES[block.family].counted_in_sets else None
+    return _sets_minutes(block.params) if EXERCISE_TYPES[block.exercise_type].counted_in_sets else None
 
 
 def _sets_minutes(params: Mapping[str, str]) -> float:
@@ -71,7 +71,7 @@ def _lasting(block: DayBlock, minutes: float) -> DayBlock:
     """So many minutes of it, a ladder with as many rungs as they hold."""
     rate = block.load / block.minutes if block.minutes else 0.0
     params = block.params
-    if FAMILIES[block.family].role == Role.SINGLE_NOTES and params.get("direction", "up") == "up":
+    if EXERCISE_TYPES[block.exercise_type].role == Role.SINGLE_NOTES and params.get("direction", "up") == "up":
         params = params | {"rungs": str(max(3, min(14, round(_RUNGS_A_MINUTE * minutes))))}
     return replace(block, minutes=minutes, load=round(rate * minutes, 1), params=params)
 
@@ -126,13 +126,13 @@ def bounded(
 
 def _within_high(known: PlanningContext, blocks: list[DayBlock]) -> tuple[DayBlock, ...]:
     """Heavy blocks together within what the week leaves to heavy work."""
-    high = sum(block.most_load or 0.0 for block in blocks if block.family in HEAVY_FAMILIES)
+    high = sum(block.most_load or 0.0 for block in blocks if block.exercise_type in HEAVY_EXERCISE_TYPES)
     if known.high_left is None or high <= known.high_left:
         return tuple(blocks)
     share = known.high_left / high
     return tuple(
         replace(block, most_load=round((block.most_load or 0.0) * share, 1))
-        if block.family in HEAVY_FAMILIES
+        if block.exercise_type in HEAVY_EXERCISE_TYPES
         else block
         for block in blocks
     )
@@ -140,7 +140,11 @@ def _within_high(known: PlanningContext, blocks: list[DayBlock]) -> tuple[DayBlo
 
 def too_heavy(known: PlanningContext, blocks: Iterable[DayBlock]) -> str | None:
     """What speaks against blocks that the player holds on to; None where all of them are for today."""
-    names = [FAMILIES[block.family].name for block in blocks if not allowed(known, FAMILIES[block.family])]
+    names = [
+        EXERCISE_TYPES[block.exercise_type].name
+        for block in blocks
+        if not allowed(known, EXERCISE_TYPES[block.exercise_type])
+    ]
     return f"Too heavy for today: {', '.join(names)}. Remove it or swap it for something easier." if names else None
 
 

@@ -12,7 +12,7 @@ from itertools import pairwise
 
 import numpy as np
 
-from orexis.core.figures import AimKind
+from orexis.core.exercises import AimKind
 from orexis.core.planning.aims import GoalPosition
 from orexis.core.planning.frame import LEAST_FOR_SETS
 

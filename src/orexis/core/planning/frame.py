@@ -7,7 +7,7 @@ filled more than once in a long day. Minutes include the rests.
 from dataclasses import dataclass, replace
 
 from orexis.core.coach import Standard
-from orexis.core.figures import DayPlace
+from orexis.core.exercises import DayPlace
 from orexis.errors import InputError
 
 FEWEST_MINUTES, MOST_MINUTES = 10, 120
@@ -17,7 +17,7 @@ _GRAIN = 0.5  # minutes
 
 @dataclass(frozen=True, slots=True)
 class PlanSlot:
-    """A block still without a family: filled from so many minutes on, with this weight, up to so many minutes."""
+    """A block still without an exercise type: filled from so many minutes on, with this weight, up to so many minutes."""
 
     place: DayPlace
     opens: int

@@ -4,29 +4,29 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 
 from orexis.core.coach import Care, Lips, Rung, RungState, Standard, range_of, start_tomorrow
-from orexis.core.figures import FAMILIES, IN_SETS, Load, SetPlayed, sets_today
-from orexis.core.horn import Instrument, Tube, lowest_pedal, slot_of
+from orexis.core.exercises import EXERCISE_TYPES, IN_SETS, Load, SetPlayed, sets_today
+from orexis.core.instruments import Instrument, Tube, lowest_pedal, slot_of
 from orexis.core.planning.context import GoalRequest, PlanningContext
-from orexis.core.planning.memory import FamilyDay, lately
+from orexis.core.planning.memory import ExerciseTypeDay, lately
 from orexis.core.planning.week import UNDER, DayKind, Week, monday
 from orexis.core.practice import Owned
 from orexis.core.progress import PathPosition
 from orexis.core.schools import Schools
 
-LOOKED_BACK = 60  # days of families that are read
+LOOKED_BACK = 60  # days of exercise types that are read
 RECENTLY = 14
 NOTES_AFTER = 7  # owned notes are taken up after so many days, so that none waits twelve
-PEDAL_FAMILY = IN_SETS.id
+PEDAL_EXERCISE_TYPE = IN_SETS.id
 _UNDER_SAID = 5  # semitones
 
 
 @dataclass(frozen=True, slots=True)
 class PracticeHistory:
-    """What the record holds of a player on a horn. `days`: families of the last sixty days; `free_loads`: what was played without an
+    """What the record holds of a player on an instrument. `days`: exercise types of the last sixty days; `free_loads`: what was played without an
     exercise on the days of this week.
     """
 
-    days: tuple[FamilyDay, ...] = ()
+    days: tuple[ExerciseTypeDay, ...] = ()
     standings: Mapping[str, PathPosition] = field(default_factory=dict)
     rungs: Mapping[int, Rung] = field(default_factory=dict)
     sets: tuple[SetPlayed, ...] = ()
@@ -56,29 +56,29 @@ class CheckIn:
 
 
 # Pedal sets have bounds of their own.
-HEAVY_FAMILIES = frozenset(f.id for f in FAMILIES.values() if f.load == Load.HIGH and not f.counted_in_sets)
+HEAVY_EXERCISE_TYPES = frozenset(f.id for f in EXERCISE_TYPES.values() if f.load == Load.HIGH and not f.counted_in_sets)
 
 
-def high_loads(days: Iterable[FamilyDay]) -> dict[int, float]:
+def high_loads(days: Iterable[ExerciseTypeDay]) -> dict[int, float]:
     """The load of heavy exercises by day."""
     found: dict[int, float] = {}
     for day in days:
-        if day.family in HEAVY_FAMILIES:
+        if day.exercise_type in HEAVY_EXERCISE_TYPES:
             found[day.day] = found.get(day.day, 0.0) + day.load
     return found
 
 
-def middle_of(horn: Instrument) -> int:
+def middle_of(instrument: Instrument) -> int:
     """The comfortable middle of the range, as a keyboard number."""
-    tube = Tube(position=1) if horn.slides else Tube(side=horn.sides[0].name)
-    return slot_of(horn, tube, horn.middle_partial).pitch.midi
+    tube = Tube(position=1) if instrument.slides else Tube(side=instrument.sides[0].name)
+    return slot_of(instrument, tube, instrument.middle_partial).pitch.midi
 
 
 def known_of(
     remembered: PracticeHistory,
     said: CheckIn,
     *,
-    horn: Instrument,
+    instrument: Instrument,
     standard: Standard,
     schools: Schools,
     care: Care,
@@ -89,9 +89,9 @@ def known_of(
     """All that a day is planned from."""
     rungs, days = dict(remembered.rungs), remembered.days
     planned = next((day for day in week.days if day.day == today), None) if week else None
-    pedal_days = {day.day for day in days if day.family == PEDAL_FAMILY and day.takes and day.day < today}
+    pedal_days = {day.day for day in days if day.exercise_type == PEDAL_EXERCISE_TYPE and day.takes and day.day < today}
     return PlanningContext(
-        horn=horn,
+        instrument=instrument,
         standard=standard,
         schools=schools,
         care=care,
@@ -106,16 +106,21 @@ def known_of(
         no_heavy=said.no_heavy,
         played_load=round(remembered.load_on(today), 1),
         owned=Owned(range_of(rungs, joined=False), range_of(rungs, joined=True)),
-        start_up=_first_rung(rungs, horn, standard),
-        start_down=max(lowest_pedal(horn).midi, start_tomorrow(rungs, up=False, otherwise=_easy(rungs, horn))),
+        start_up=_first_rung(rungs, instrument, standard),
+        start_down=max(
+            lowest_pedal(instrument).midi, start_tomorrow(rungs, up=False, otherwise=_easy(rungs, instrument))
+        ),
         stale=_stale(rungs, today),
         lately=lately(days, since=today - RECENTLY),
         standings=remembered.standings,
         practising_since=min((day.day for day in days), default=None),
         heavy_yesterday=frozenset(
-            day.family
+            day.exercise_type
             for day in days
-            if day.day == today - 1 and day.takes and day.family in FAMILIES and FAMILIES[day.family].load == Load.HIGH
+            if day.day == today - 1
+            and day.takes
+            and day.exercise_type in EXERCISE_TYPES
+            and EXERCISE_TYPES[day.exercise_type].load == Load.HIGH
         ),
         wishes=tuple(wishes),
         sets=sets_today(remembered.sets, today, braces=care.braces, returning=care.returning),
@@ -124,22 +129,22 @@ def known_of(
     )
 
 
-def _first_rung(rungs: dict[int, Rung], horn: Instrument, standard: Standard) -> int:
+def _first_rung(rungs: dict[int, Rung], instrument: Instrument, standard: Standard) -> int:
     """Where a climb begins: a few rungs inside what is owned. Where nothing is owned yet it begins on easy ground: a fourth
     under what the player calls comfortable, or else about the middle, those who start below it.
     """
-    low, high = horn.setup.comfortable_low, horn.setup.comfortable_high
+    low, high = instrument.setup.comfortable_low, instrument.setup.comfortable_high
     if high is not None and range_of(rungs, joined=False).high is None:
-        return max(high.midi - _UNDER_SAID, low.midi if low else lowest_pedal(horn).midi)
+        return max(high.midi - _UNDER_SAID, low.midi if low else lowest_pedal(instrument).midi)
     return start_tomorrow(
-        rungs, up=True, otherwise=horn.easy.midi + 2 if standard == Standard.BEGINNER else middle_of(horn)
+        rungs, up=True, otherwise=instrument.easy.midi + 2 if standard == Standard.BEGINNER else middle_of(instrument)
     )
 
 
-def _easy(rungs: Mapping[int, Rung], horn: Instrument) -> int:
-    """Where a descent begins where nothing is owned: the low note that the player calls comfortable, or the horn's easy one."""
-    low = horn.setup.comfortable_low
-    return low.midi if low is not None and not rungs else horn.easy.midi
+def _easy(rungs: Mapping[int, Rung], instrument: Instrument) -> int:
+    """Where a descent begins where nothing is owned: the low note that the player calls comfortable, or the instrument's easy one."""
+    low = instrument.setup.comfortable_low
+    return low.midi if low is not None and not rungs else instrument.easy.midi
 
 
 def _week_left(week: Week, remembered: PracticeHistory, today: int) -> float:

@@ -3,7 +3,7 @@
 from collections.abc import Callable, Iterable
 
 from orexis.core.coach import Standard
-from orexis.core.planning.memory import FamilyDay
+from orexis.core.planning.memory import ExerciseTypeDay
 from orexis.core.progress import Path, PathPosition, entered, moved, placed_by_hand, stands
 
 ByHand = tuple[tuple[int, int], ...]  # (ordinal date, step) in order
@@ -11,7 +11,7 @@ PathOn = Callable[[int], tuple[Path, Standard] | None]  # on an ordinal date
 
 
 def follow_days(
-    known: PathPosition | None, path_on: PathOn, days: Iterable[FamilyDay], by_hand: ByHand
+    known: PathPosition | None, path_on: PathOn, days: Iterable[ExerciseTypeDay], by_hand: ByHand
 ) -> PathPosition | None:
     """The standing after these days, oldest first; None where there is still none.
 

@@ -1,4 +1,4 @@
-"""What is remembered of a day, family by family: small enough to be kept with every take, enough to plan from.
+"""What is remembered of a day, exercise type by exercise type: small enough to be kept with every take, enough to plan from.
 
 Days are ordinal dates, loads seconds of middle, usual playing (coach.load), spent seconds include the rests of the block.
 """
@@ -7,27 +7,27 @@ from collections.abc import Iterable
 from dataclasses import dataclass, field, replace
 
 from orexis.core.coach import Outcome
-from orexis.core.figures import IN_SETS, Form
+from orexis.core.exercises import IN_SETS, Form
 from orexis.core.progress import DayOnPath
 
 FAILED_OFTEN = 4  # times a day: it comes back tomorrow
-_SHARE_CLEAN = 2.0 / 3.0  # of the figures tried, for a day to count as held
+_SHARE_CLEAN = 2.0 / 3.0  # of the exercises tried, for a day to count as held
 _SETS_AT_LEAST = 2  # asked of a pedal day of which no more is known
 
 
 @dataclass(frozen=True, slots=True)
 class TakeFact:
-    """What a judged take leaves behind. `step`: of its family's path, None where it was played by other parameters."""
+    """What a judged take leaves behind. `step`: of its exercise type's path, None where it was played by other parameters."""
 
-    family: str
+    exercise_type: str
     day: int
-    figure: str
+    exercise: str
     outcome: Outcome
     step: int | None = None
     form: Form = Form.AS_WRITTEN
-    last: bool = False  # the last figure of its series: the top of a climb
+    last: bool = False  # the last exercise of its series: the top of a climb
     climb: bool = False
-    asked: int = 0  # figures of its series that make the day, where they are counted: pedal sets on the first pitch
+    asked: int = 0  # exercises of its series that make the day, where they are counted: pedal sets on the first pitch
     reason: str | None = None
     load: float = 0.0
     playing_s: float = 0.0
@@ -36,10 +36,10 @@ class TakeFact:
 
 
 @dataclass(frozen=True, slots=True)
-class FamilyDay:
-    """A family on a day. `figures`: those of `step`, tried as written, and whether each was held at least once."""
+class ExerciseTypeDay:
+    """An exercise type on a day. `exercises`: those of `step`, tried as written, and whether each was held at least once."""
 
-    family: str
+    exercise_type: str
     day: int
     takes: int = 0
     clean: int = 0
@@ -47,15 +47,15 @@ class FamilyDay:
     playing_s: float = 0.0
     spent_s: float = 0.0
     step: int | None = None
-    figures: dict[str, bool] = field(default_factory=dict)
+    exercises: dict[str, bool] = field(default_factory=dict)
     climbed: bool | None = None  # of a climb: whether its top was held
     asked: int = 0  # pedal sets asked for that day
-    failed: dict[str, int] = field(default_factory=dict)  # by figure, in whatever form, since it was last held
+    failed: dict[str, int] = field(default_factory=dict)  # by exercise, in whatever form, since it was last held
     reasons: dict[str, int] = field(default_factory=dict)
 
     @property
     def comes_back(self) -> tuple[str, ...]:
-        """Figures that failed so often that they come back tomorrow."""
+        """Exercises that failed so often that they come back tomorrow."""
         return tuple(name for name, times in self.failed.items() if times >= FAILED_OFTEN)
 
     @property
@@ -65,21 +65,21 @@ class FamilyDay:
 
     def on_path(self) -> DayOnPath | None:
         """What the day says about the path; None where its step was not played."""
-        if self.step is None or not self.figures:
+        if self.step is None or not self.exercises:
             return None
         return DayOnPath(self.day, self.step, self._is_clean())
 
     def _is_clean(self) -> bool:
         if self.climbed is not None:
             return self.climbed
-        if self.family == IN_SETS.id:
-            return sum(self.figures.values()) >= (self.asked or _SETS_AT_LEAST)
-        return sum(self.figures.values()) >= _SHARE_CLEAN * len(self.figures)
+        if self.exercise_type == IN_SETS.id:
+            return sum(self.exercises.values()) >= (self.asked or _SETS_AT_LEAST)
+        return sum(self.exercises.values()) >= _SHARE_CLEAN * len(self.exercises)
 
 
-def with_take(day: FamilyDay | None, take: TakeFact) -> FamilyDay:
+def with_take(day: ExerciseTypeDay | None, take: TakeFact) -> ExerciseTypeDay:
     """The day with one more take; one that could not be judged counts its time only."""
-    known = day or FamilyDay(take.family, take.day)
+    known = day or ExerciseTypeDay(take.exercise_type, take.day)
     if take.outcome == Outcome.NOT_HEARD:
         return replace(known, spent_s=known.spent_s + take.spent_s)
     clean = take.outcome.is_good
@@ -98,34 +98,34 @@ def with_take(day: FamilyDay | None, take: TakeFact) -> FamilyDay:
 
 def _failed(before: dict[str, int], take: TakeFact, *, clean: bool) -> dict[str, int]:
     if not clean:
-        return _one_more(before, take.figure)
-    return {name: times for name, times in before.items() if name != take.figure or take.form != Form.AS_WRITTEN}
+        return _one_more(before, take.exercise)
+    return {name: times for name, times in before.items() if name != take.exercise or take.form != Form.AS_WRITTEN}
 
 
 def _one_more(counts: dict[str, int], name: str) -> dict[str, int]:
     return counts | {name: counts.get(name, 0) + 1}
 
 
-def _on_its_step(day: FamilyDay, take: TakeFact, *, clean: bool) -> FamilyDay:
+def _on_its_step(day: ExerciseTypeDay, take: TakeFact, *, clean: bool) -> ExerciseTypeDay:
     """The highest step played that day is the one that it speaks of."""
     if take.step is None or take.form != Form.AS_WRITTEN or (day.step is not None and take.step < day.step):
         return day
     fresh = take.step != day.step
-    figures = {} if fresh else day.figures
+    exercises = {} if fresh else day.exercises
     climbed = None if fresh else day.climbed
     if take.climb:
         climbed = bool(climbed) or (clean and take.last)
-    tried = figures | {take.figure: figures.get(take.figure, False) or clean}
+    tried = exercises | {take.exercise: exercises.get(take.exercise, False) or clean}
     return replace(
-        day, step=take.step, figures=tried, climbed=climbed, asked=max(take.asked, 0 if fresh else day.asked)
+        day, step=take.step, exercises=tried, climbed=climbed, asked=max(take.asked, 0 if fresh else day.asked)
     )
 
 
 @dataclass(frozen=True, slots=True)
 class Lately:
-    """A family over the days that are looked at."""
+    """An exercise type over the days that are looked at."""
 
-    family: str
+    exercise_type: str
     takes: int = 0
     clean: int = 0
     last_day: int | None = None
@@ -140,26 +140,29 @@ class Lately:
 
     @property
     def missed_share(self) -> float:
-        """Share of takes not held; a family never played counts as half."""
+        """Share of takes not held; an exercise type never played counts as half."""
         return 0.5 if self.takes == 0 else 1.0 - self.clean / self.takes
 
 
-def lately(days: Iterable[FamilyDay], *, since: int) -> dict[str, Lately]:
-    """By family: takes, outcomes and reasons since a day; loads and last days over all days that are given."""
-    found: dict[str, list[FamilyDay]] = {}
+def lately(days: Iterable[ExerciseTypeDay], *, since: int) -> dict[str, Lately]:
+    """By exercise type: takes, outcomes and reasons since a day; loads and last days over all days that are given."""
+    found: dict[str, list[ExerciseTypeDay]] = {}
     for day in days:
-        found.setdefault(day.family, []).append(day)
-    return {family: _lately(family, sorted(of, key=lambda day: day.day), since) for family, of in found.items()}
+        found.setdefault(day.exercise_type, []).append(day)
+    return {
+        exercise_type: _lately(exercise_type, sorted(of, key=lambda day: day.day), since)
+        for exercise_type, of in found.items()
+    }
 
 
-def _lately(family: str, days: list[FamilyDay], since: int) -> Lately:
+def _lately(exercise_type: str, days: list[ExerciseTypeDay], since: int) -> Lately:
     recent = [day for day in days if day.day >= since]
     reasons: dict[str, int] = {}
     for day in recent:
         for name, times in day.reasons.items():
             reasons[name] = reasons.get(name, 0) + times
     return Lately(
-        family,
+        exercise_type,
         sum(day.takes for day in recent),
         sum(day.clean for day in recent),
         days[-1].day,

@@ -1,9 +1,9 @@
-"""A day that gives way: what is left of it composed anew in a session, with its figures, and said in a sentence."""
+"""A day that gives way: what is left of it composed anew in a session, with its exercises, and said in a sentence."""
 
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from orexis.core.figures import FAMILIES, DayPlace, Series
+from orexis.core.exercises import EXERCISE_TYPES, DayPlace, Series
 from orexis.core.planning.blocks import DayPlan, day_series, planned_blocks
 from orexis.core.planning.context import PlanningContext
 from orexis.core.planning.day import rest_of_day
@@ -29,14 +29,14 @@ def composed_anew(
 ) -> Anew | None:
     """The session after a step in which its day gave way; None where it did not, or where nothing else can be chosen.
 
-    `known`: as of now, today's takes included. `without`: families that the player left out.
+    `known`: as of now, today's takes included. `without`: exercise types that the player left out.
     """
     left = left_by(before, after)
     plan = rest_of_day(known, left, without=without) if left is not None else None
     if left is None or plan is None:
         return None
     made = day_series(known, plan)
-    routine = routine_of(known.horn, known.schools, zip(made, planned_blocks(known, plan, made), strict=True))
+    routine = routine_of(known.instrument, known.schools, zip(made, planned_blocks(known, plan, made), strict=True))
     tail: list[tuple[Series | int, BlockPlan]] = list(zip(routine.blocks, routine.plan, strict=True))
     for number in left.held:
         held = after.plan[number]
@@ -56,10 +56,10 @@ def _place_for(held: BlockPlan, blocks: list[BlockPlan]) -> int:
 
 def _said(before: SessionState, staying: Iterable[BlockPlan], plan: DayPlan) -> str:
     """What came in and what was left out; nothing where only the minutes changed."""
-    was = [block.family for block in before.plan[before.block + 1 :] if not block.spare]
-    now = [*(block.family for block in plan.blocks), *(block.family for block in staying)]
-    new = [FAMILIES[family].name for family in now if family not in was]
-    out = [FAMILIES[family].name for family in was if family not in now]
+    was = [block.exercise_type for block in before.plan[before.block + 1 :] if not block.spare]
+    now = [*(block.exercise_type for block in plan.blocks), *(block.exercise_type for block in staying)]
+    new = [EXERCISE_TYPES[exercise_type].name for exercise_type in now if exercise_type not in was]
+    out = [EXERCISE_TYPES[exercise_type].name for exercise_type in was if exercise_type not in now]
     parts = [f"Added: {', '.join(new)}."] if new else []
     parts += [f"Moved to another day: {', '.join(out)}."] if out else []
     return " ".join(["The rest of the plan has changed.", *parts]) if parts else ""

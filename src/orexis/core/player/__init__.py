@@ -1,4 +1,4 @@
-"""The simulated player: a stand-in for a person with a horn and a microphone."""
+"""The simulated player: a stand-in for a person with an instrument and a microphone."""
 
 from orexis.core.player.dynamics import levels_asked
 from orexis.core.player.flaws import Flaw, Flaws, parse_flaw, parse_flaws

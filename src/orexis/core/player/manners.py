@@ -2,11 +2,11 @@
 
 import numpy as np
 
-from orexis.core.figures import Figure
+from orexis.core.exercises import Exercise
 from orexis.core.player.flaws import Flaw, Flaws
 
 
-def manner_flaws(manner: str, figure: Figure, seed: int) -> Flaws:
+def manner_flaws(manner: str, exercise: Exercise, seed: int) -> Flaws:
     """The flaws of one performance. `clean` has none but those of every living lip."""
     rng = np.random.default_rng(seed)
     if manner == "clean":
@@ -18,15 +18,15 @@ def manner_flaws(manner: str, figure: Figure, seed: int) -> Flaws:
         Flaw("response", size=float(rng.uniform(20.0, 70.0))),
         Flaw("noise", size=-66.0),
     ]
-    slurred = [note for note in figure.notes if note.slurred]
+    slurred = [note for note in exercise.notes if note.slurred]
     if manner == "sagging":
         found.append(Flaw("sag", size=float(rng.uniform(-34.0, -20.0))))
     elif manner == "sliding":
         found.append(Flaw("entry", size=float(rng.uniform(-95.0, -65.0)), extra=float(rng.uniform(300.0, 420.0))))
     elif manner == "breathless":
-        found.append(Flaw("hold", size=float(rng.uniform(0.35, 0.6)) * figure.notes[-1].beats * figure.beat_s))
+        found.append(Flaw("hold", size=float(rng.uniform(0.35, 0.6)) * exercise.notes[-1].beats * exercise.beat_s))
         found += [Flaw("gap", size=float(rng.uniform(80.0, 170.0)), note=slurred[-1].id)] if slurred else []
     elif manner == "catching" and slurred:
-        beyond = max(note.partial for note in figure.notes) + 1
+        beyond = max(note.partial for note in exercise.notes) + 1
         found.append(Flaw("caught", size=float(beyond), extra=float(rng.uniform(55.0, 110.0)), note=slurred[-1].id))
     return Flaws(tuple(found))

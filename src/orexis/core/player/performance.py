@@ -1,4 +1,4 @@
-"""From a figure to a performance: pitch and level against time, flaws included. No sound yet.
+"""From an exercise to a performance: pitch and level against time, flaws included. No sound yet.
 
 Control rate 1 kHz. Pitch is in Hz, NaN where there is no tone; level in dB under full scale.
 A tone starts with a rise of 25 ms and ends with a decay of 60 ms; a slurred move takes 35 ms.
@@ -8,8 +8,8 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
-from orexis.core.figures import Figure, FigureNote, Medium
-from orexis.core.horn import Instrument, partial_frequency_hz
+from orexis.core.exercises import Exercise, ExerciseNote, Medium
+from orexis.core.instruments import Instrument, partial_frequency_hz
 from orexis.core.player.dynamics import asked_shape_db, leaning_cents, levels_asked, pulse_of_air_db
 from orexis.core.player.flaws import Flaws
 from orexis.core.player.gestures import CONTROL_RATE, FALL_S, RELEASE_S, level_shape, pitch_shape, slot_db
@@ -75,53 +75,65 @@ class _Canvas:
         self.defects.append(Defect(name, note, round(start_s, 4), size, extra))
 
 
-def performance(figure: Figure, horn: Instrument, *, a4: float, flaws: Flaws, rng: np.random.Generator) -> Performance:
-    """How the simulated player plays the figure; time 0 is the first beat of the count-in."""
-    starts, ends = _times(figure, flaws, rng)
+def performance(
+    exercise: Exercise, instrument: Instrument, *, a4: float, flaws: Flaws, rng: np.random.Generator
+) -> Performance:
+    """How the simulated player plays the exercise; time 0 is the first beat of the count-in."""
+    starts, ends = _times(exercise, flaws, rng)
     size = round((max(ends) + _TAIL_S) * CONTROL_RATE)
     canvas = _Canvas(np.full(size, np.nan), np.full(size, -120.0), np.full(size, -120.0), [])
     played: list[PlayedNote] = []
-    if figure.medium == Medium.AIR:
-        _draw_air(canvas, figure, starts, ends)
+    if exercise.medium == Medium.AIR:
+        _draw_air(canvas, exercise, starts, ends)
     elif flaws.size("silent", 0.0) == 0.0:
-        levels = levels_asked(figure)
+        levels = levels_asked(exercise)
         if flaws.size("flat", 0.0):
-            levels = dict.fromkeys(levels, levels[figure.notes[0].id])
-        for index, note in enumerate(figure.notes):
-            joined = index + 1 < len(figure.notes) and figure.notes[index + 1].slurred
+            levels = dict.fromkeys(levels, levels[exercise.notes[0].id])
+        for index, note in enumerate(exercise.notes):
+            joined = index + 1 < len(exercise.notes) and exercise.notes[index + 1].slurred
             played.append(
                 _draw_note(
-                    canvas, figure, note, horn, a4, levels[note.id], flaws, rng, starts[index], ends[index], joined
+                    canvas,
+                    exercise,
+                    note,
+                    instrument,
+                    a4,
+                    levels[note.id],
+                    flaws,
+                    rng,
+                    starts[index],
+                    ends[index],
+                    joined,
                 )
             )
-        for index, note in enumerate(figure.notes[1:], start=1):
+        for index, note in enumerate(exercise.notes[1:], start=1):
             if note.slurred:
-                glide_s = note.glide_beats * figure.beat_s
+                glide_s = note.glide_beats * exercise.beat_s
                 if glide_s > 0.1:
                     _stop_short(canvas, note, flaws, starts[index] - glide_s, starts[index], ends[index])
                     _draw_glide(canvas, starts[index] - glide_s, starts[index])
                 else:
-                    _draw_move(canvas, figure.notes[index - 1], note, horn, flaws, starts[index])
+                    _draw_move(canvas, exercise.notes[index - 1], note, instrument, flaws, starts[index])
             if flaws.find("breathes", note.id):
                 _draw_breath_inside(canvas, note, starts[index])
-    if figure.medium != Medium.AIR:
-        _draw_inhalation(canvas, starts[0] - flaws.size("response", 15.0, figure.notes[0].id) / 1000.0, flaws)
+    if exercise.medium != Medium.AIR:
+        _draw_inhalation(canvas, starts[0] - flaws.size("response", 15.0, exercise.notes[0].id) / 1000.0, flaws)
     return Performance(canvas.f0, canvas.level, canvas.breath, tuple(played), tuple(canvas.defects))
 
 
-def _times(figure: Figure, flaws: Flaws, rng: np.random.Generator) -> tuple[list[float], list[float]]:
+def _times(exercise: Exercise, flaws: Flaws, rng: np.random.Generator) -> tuple[list[float], list[float]]:
     """Onsets and ends in seconds: the written ones, a little human, and late where asked."""
     starts = [
-        figure.start_s(note) + rng.normal(0.0, 0.008) + flaws.size("late", 0.0, note.id) / 1000.0
-        for note in figure.notes
+        exercise.start_s(note) + rng.normal(0.0, 0.008) + flaws.size("late", 0.0, note.id) / 1000.0
+        for note in exercise.notes
     ]
     ends = []
-    for index, note in enumerate(figure.notes):
-        written = note.beats * figure.beat_s
+    for index, note in enumerate(exercise.notes):
+        written = note.beats * exercise.beat_s
         if note.to_breath_end:
             ends.append(starts[index] + flaws.size("hold", written * (1.0 + rng.uniform(-0.02, 0.06)), note.id))
-        elif index + 1 < len(figure.notes):
-            following = figure.notes[index + 1]
+        elif index + 1 < len(exercise.notes):
+            following = exercise.notes[index + 1]
             between = 0.0 if following.slurred else flaws.size("silence", 80.0, following.id) / 1000.0
             rests = following.start_beat - note.start_beat - note.beats > 0.05
             ends.append(starts[index] + written * 0.96 if rests else starts[index + 1] - between)
@@ -132,9 +144,9 @@ def _times(figure: Figure, flaws: Flaws, rng: np.random.Generator) -> tuple[list
 
 def _draw_note(
     canvas: _Canvas,
-    figure: Figure,
-    note: FigureNote,
-    horn: Instrument,
+    exercise: Exercise,
+    note: ExerciseNote,
+    instrument: Instrument,
     a4: float,
     asked_db: float,
     flaws: Flaws,
@@ -145,9 +157,9 @@ def _draw_note(
 ) -> PlayedNote:
     missed = flaws.find("miss", note.id)
     partial = round(missed.size) if missed else note.partial
-    asked = figure.target_hz(note, a4=a4)
+    asked = exercise.target_hz(note, a4=a4)
     if missed:
-        base = partial_frequency_hz(horn, note.tube, partial)
+        base = partial_frequency_hz(instrument, note.tube, partial)
         canvas.mark("miss", note.id, start, partial)
     else:
         base = asked * ratio_of(note.instrument_cents if note.keep_tube else 0.0)
@@ -174,7 +186,7 @@ def _draw_note(
         canvas.breath[where] -= slot_db(cents - centre - rings_at)
     if ring:
         canvas.mark("ring", note.id, start, ring.size + float(centre))
-    _draw_break(canvas, note, horn, flaws, start, end)
+    _draw_break(canvas, note, instrument, flaws, start, end)
     breath = flaws.size("breath", -38.0, note.id)
     canvas.breath[where] = np.maximum(canvas.breath[where], level + breath)
     response = flaws.size("response", 15.0, note.id) / 1000.0
@@ -184,7 +196,7 @@ def _draw_note(
 
 
 def _mark_shapes(
-    canvas: _Canvas, note: FigureNote, flaws: Flaws, start: float, end: float, *, first: bool, last: bool
+    canvas: _Canvas, note: ExerciseNote, flaws: Flaws, start: float, end: float, *, first: bool, last: bool
 ) -> None:
     """The truth about what `gestures` draws."""
     for name in _SHAPES:
@@ -194,19 +206,21 @@ def _mark_shapes(
             canvas.mark(name, note.id, end - FALL_S if name == "fall-off" else start, flaw.size, flaw.extra)
 
 
-def _draw_break(canvas: _Canvas, note: FigureNote, horn: Instrument, flaws: Flaws, start: float, end: float) -> None:
+def _draw_break(
+    canvas: _Canvas, note: ExerciseNote, instrument: Instrument, flaws: Flaws, start: float, end: float
+) -> None:
     """A start on another partial, or a break to one and back."""
     for name, at in (("split", start), ("crack", 0.5 * (start + end))):
         flaw = flaws.find(name, note.id)
         if flaw is None or (name == "split" and note.slurred):
             continue
         where = canvas.span(at, at + flaw.extra / 1000.0)
-        canvas.f0[where] = partial_frequency_hz(horn, note.tube, round(flaw.size))
+        canvas.f0[where] = partial_frequency_hz(instrument, note.tube, round(flaw.size))
         canvas.mark(name, note.id, at, flaw.size, flaw.extra)
 
 
 def _draw_move(
-    canvas: _Canvas, before: FigureNote, note: FigureNote, horn: Instrument, flaws: Flaws, at: float
+    canvas: _Canvas, before: ExerciseNote, note: ExerciseNote, instrument: Instrument, flaws: Flaws, at: float
 ) -> None:
     """The slurred move into a note: a quick glide, with whatever goes wrong on the way."""
     caught, gap, bump = (flaws.find(name, note.id) for name in ("caught", "gap", "bump"))
@@ -225,7 +239,7 @@ def _draw_move(
     canvas.f0[where] = np.exp(np.log(old) + (np.log(new) - np.log(old)) * 0.5 * (1 - np.cos(np.pi * place)))
     canvas.level[where] -= 2.0 * np.sin(np.pi * place)
     if caught:
-        touched = partial_frequency_hz(horn, note.tube, round(caught.size))
+        touched = partial_frequency_hz(instrument, note.tube, round(caught.size))
         held = canvas.span(at - caught.extra / 2000.0, at + caught.extra / 2000.0)
         _touch(canvas, where, held, old, touched, new)
         canvas.mark("caught", note.id, held.start / CONTROL_RATE, caught.size, caught.extra)
@@ -248,7 +262,7 @@ def _draw_glide(canvas: _Canvas, begin: float, end: float) -> None:
         canvas.f0[where] = old * (new / old) ** np.linspace(0.0, 1.0, where.stop - where.start)
 
 
-def _stop_short(canvas: _Canvas, note: FigureNote, flaws: Flaws, begin: float, start: float, end: float) -> None:
+def _stop_short(canvas: _Canvas, note: ExerciseNote, flaws: Flaws, begin: float, start: float, end: float) -> None:
     """The note that a glide goes to lies only so far of the way."""
     flaw = flaws.find("glide", note.id)
     where = canvas.span(start, end + RELEASE_S)
@@ -262,9 +276,9 @@ def _stop_short(canvas: _Canvas, note: FigureNote, flaws: Flaws, begin: float, s
     canvas.mark("glide", note.id, start, flaw.size)
 
 
-def _draw_air(canvas: _Canvas, figure: Figure, starts: list[float], ends: list[float]) -> None:
+def _draw_air(canvas: _Canvas, exercise: Exercise, starts: list[float], ends: list[float]) -> None:
     """Breath alone, in and out."""
-    for note, start, end in zip(figure.notes, starts, ends, strict=True):
+    for note, start, end in zip(exercise.notes, starts, ends, strict=True):
         level = _AIR_DB.get((note.text or "").split(",")[0].split(" ")[0], _BLOWN_DB)
         where = canvas.span(start, end)
         edge = np.clip(np.minimum(np.arange(where.stop - where.start), 80) / 80.0, 0.05, 1.0)
@@ -292,8 +306,8 @@ def _draw_inhalation(canvas: _Canvas, first_onset: float, flaws: Flaws) -> None:
         canvas.mark("inhale", None, where.start / CONTROL_RATE, level, 1000.0 * size / CONTROL_RATE)
 
 
-def _draw_breath_inside(canvas: _Canvas, note: FigureNote, start: float) -> None:
-    """A breath taken inside the figure: the notes part for it."""
+def _draw_breath_inside(canvas: _Canvas, note: ExerciseNote, start: float) -> None:
+    """A breath taken inside the exercise: the notes part for it."""
     pause = canvas.span(start - _BREATH_PAUSE_S, start)
     canvas.f0[pause] = np.nan
     canvas.level[pause], canvas.breath[pause] = -120.0, -120.0

@@ -11,7 +11,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from orexis.core.figures import Figure
+from orexis.core.exercises import Exercise
 from orexis.core.player.flaws import Flaw, Flaws
 
 _STANDARD_SIZE = {"beginner": 2.0, "developing": 1.25, "advanced": 0.75, "professional": 0.4}
@@ -107,8 +107,8 @@ def after_days(someone: Person, *, practised: int, idle: int = 0) -> Person:
     return replace(someone, habit=habit, strength_s=someone.strength_s * min(2.0, max(0.5, growth)))
 
 
-def performance_flaws(someone: Person, lips: SimulatedLips, figure: Figure, *, seed: int) -> Flaws:
-    """How this person plays this figure now. Tired lips answer late, sag, wobble, leak air and miss what is high."""
+def performance_flaws(someone: Person, lips: SimulatedLips, exercise: Exercise, *, seed: int) -> Flaws:
+    """How this person plays this exercise now. Tired lips answer late, sag, wobble, leak air and miss what is high."""
     rng = np.random.default_rng((someone.seed, seed))
     tired = tiredness(someone, lips)
     worse, size = 1.0 + 1.5 * max(0.0, tired - 0.3), someone.habit
@@ -116,12 +116,12 @@ def performance_flaws(someone: Person, lips: SimulatedLips, figure: Figure, *, s
         Flaw("breath", size=min(-12.0, someone.breath_db + 8.0 * max(0.0, tired - 0.3))),
         Flaw("noise", size=-66.0),
     ]
-    for note in figure.notes:
+    for note in exercise.notes:
         flaws += _of_note(someone, note.id, size * worse, tired, rng)
         if note.partial > someone.top_partial and rng.random() < 0.25 * size + 0.5 * max(0.0, tired - 0.5):
             flaws.append(Flaw("miss", size=float(note.partial - 1), note=note.id))
         if note.slurred:
-            flaws += _of_move(someone, figure, note.id, size * worse, rng)
+            flaws += _of_move(someone, exercise, note.id, size * worse, rng)
     return Flaws(tuple(flaws))
 
 
@@ -148,11 +148,11 @@ def _of_note(someone: Person, note: str, size: float, tired: float, rng: np.rand
     ]
 
 
-def _of_move(someone: Person, figure: Figure, note: str, size: float, rng: np.random.Generator) -> list[Flaw]:
+def _of_move(someone: Person, exercise: Exercise, note: str, size: float, rng: np.random.Generator) -> list[Flaw]:
     if rng.random() < someone.gap_chance * size:
         return [Flaw("gap", size=float(np.clip(rng.normal(someone.gap_ms, 12.0) * size, 15.0, 400.0)), note=note)]
     if rng.random() < someone.caught_chance * size:
-        beyond = max(n.partial for n in figure.notes) + 1
+        beyond = max(n.partial for n in exercise.notes) + 1
         stay = float(np.clip(rng.normal(someone.clipped_partial_ms, 10.0) * size, 15.0, 300.0))
         return [Flaw("caught", size=float(beyond), extra=stay, note=note)]
     return []

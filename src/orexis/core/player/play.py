@@ -1,11 +1,11 @@
-"""The simulated player: a figure in, sound and truth out."""
+"""The simulated player: an exercise in, sound and truth out."""
 
 from dataclasses import dataclass
 
 import numpy as np
 
-from orexis.core.figures import Figure, Medium
-from orexis.core.horn import horn_named
+from orexis.core.exercises import Exercise, Medium
+from orexis.core.instruments import instrument_named
 from orexis.core.player.flaws import Flaws
 from orexis.core.player.gestures import CONTROL_RATE
 from orexis.core.player.performance import Defect, Performance, PlayedNote, performance
@@ -29,17 +29,17 @@ class Truth:
 
 
 def play(
-    figure: Figure, *, a4: float = 440.0, flaws: Flaws | None = None, seed: int = 0, rate: int = PLAYER_RATE
+    exercise: Exercise, *, a4: float = 440.0, flaws: Flaws | None = None, seed: int = 0, rate: int = PLAYER_RATE
 ) -> tuple[Sound, Truth]:
-    """Play the figure. Time 0 of sound and truth is the first beat of the count-in; the same seed plays the same."""
+    """Play the exercise. Time 0 of sound and truth is the first beat of the count-in; the same seed plays the same."""
     flaws = flaws or Flaws()
     rng = np.random.default_rng(seed)
-    horn = horn_named(figure.horn)
-    played = performance(figure, horn, a4=a4, flaws=flaws, rng=rng)
+    instrument = instrument_named(exercise.instrument)
+    played = performance(exercise, instrument, a4=a4, flaws=flaws, rng=rng)
     room = flaws.find("room")
     sound = render(
         played,
-        _timbre(figure, horn.sides[0].fundamental.frequency(), flaws.size("pinched", 0.0)),
+        _timbre(exercise, instrument.sides[0].fundamental.frequency(), flaws.size("pinched", 0.0)),
         rate=rate,
         room=room.word if room else "dry",
         noise_db=flaws.size("noise", -72.0),
@@ -48,9 +48,9 @@ def play(
     return sound, _truth(played, seed)
 
 
-def _timbre(figure: Figure, fundamental_hz: float, pinched_db: float) -> Timbre:
-    """A horn's, or that of a mouthpiece alone: no bell, and thinner."""
-    if figure.medium == Medium.MOUTHPIECE:
+def _timbre(exercise: Exercise, fundamental_hz: float, pinched_db: float) -> Timbre:
+    """An instrument's, or that of a mouthpiece alone: no bell, and thinner."""
+    if exercise.medium == Medium.MOUTHPIECE:
         return Timbre(bell_hz=700.0, slope=1.2, pinched_db=pinched_db)
     return timbre_of(fundamental_hz, pinched_db=pinched_db)
 

@@ -2,7 +2,7 @@
 
 Each harmonic n has the amplitude n^-p with p falling as the level rises (loud brass is bright), times the bell's
 high-pass (low notes lose their fundamental), times a soft roll-off above 5 kHz. (Benade & Fletcher & Rossing, brass
-radiation; the numbers are chosen by ear and by the spectra of sampled horns.)
+radiation; the numbers are chosen by ear and by the spectra of sampled instruments.)
 """
 
 from dataclasses import dataclass
@@ -22,16 +22,16 @@ _ROOMS = {"small": (0.35, -14.0), "hall": (1.6, -10.0)}
 
 @dataclass(frozen=True, slots=True)
 class Timbre:
-    """Bell cut-off in Hz (below it the horn radiates weakly) and evenness of the spectrum."""
+    """Bell cut-off in Hz (below it the instrument radiates weakly) and evenness of the spectrum."""
 
     bell_hz: float
     slope: float
     pinched_db: float = 0.0  # dB per octave taken from what lies below 1 kHz and given above
 
 
-# By the pitch of the open tube's fundamental: large horns radiate lower and are darker.
+# By the pitch of the open tube's fundamental: large instruments radiate lower and are darker.
 def timbre_of(fundamental_hz: float, *, pinched_db: float = 0.0) -> Timbre:
-    """Timbre of a horn with that open fundamental."""
+    """Timbre of an instrument with that open fundamental."""
     return Timbre(bell_hz=2.2 * fundamental_hz + 90.0, slope=1.5, pinched_db=pinched_db)
 
 

@@ -3,7 +3,7 @@
 from dataclasses import replace
 
 from orexis.core.coach import PROVES_NOTHING, Advice, Freshness, NextStep, Outcome, Situation, decide, rest_after
-from orexis.core.figures import FAMILIES, Advance, Form, Load, Medium
+from orexis.core.exercises import EXERCISE_TYPES, Advance, Form, Load, Medium
 from orexis.core.practice.edge import came_through
 from orexis.core.practice.events import TakeResult
 from orexis.core.practice.progression import only_easy_follows
@@ -49,14 +49,14 @@ def advised(state: SessionState, result: TakeResult) -> SessionState:
     """What comes next after a take, by the coach's rules and the block's time."""
     plan = state.current
     comfort = _edge(state)
-    past = state.past_tries + int(comfort is not None and state.figure_index > comfort)
+    past = state.past_tries + int(comfort is not None and state.exercise_index > comfort)
     advice = decide(
         Situation(
             outcome=result.outcome,
             advance=plan.advance,
-            index=state.figure_index,
+            index=state.exercise_index,
             first=plan.first if plan.advance.by_rungs else 0,
-            count=plan.figures,
+            count=plan.exercises,
             failures=state.failures,
             same_reason=state.misses.get(result.reason or "", 0),
             lost_in_a_row=state.lost_in_a_row,
@@ -76,10 +76,10 @@ def advised(state: SessionState, result: TakeResult) -> SessionState:
 
 
 def _edge(state: SessionState) -> int | None:
-    """The last figure inside what is owned, where the climb came through it; None where the edge is not known."""
+    """The last exercise inside what is owned, where the climb came through it; None where the edge is not known."""
     comfort = state.current.comfort
     held = {
-        take.figure_index
+        take.exercise_index
         for take in state.takes
         if take.block == state.block and not take.check and take.outcome.is_good
     }
@@ -107,20 +107,20 @@ def _within_minutes(state: SessionState, seconds: float, advice: Advice) -> Advi
 
 
 def _may_go_round(state: SessionState, takes: list[TakeMark]) -> bool:
-    """Whether a block that is through with its last figure may begin again: held, not heavy, its share not yet played."""
+    """Whether a block that is through with its last exercise may begin again: held, not heavy, its share not yet played."""
     plan = state.current
     if plan.load == Load.HIGH or plan.advance in _NO_ROUNDS or share_is_played(state):
         return False
     ends_past_what_is_owned = plan.advance.has_edge and plan.comfort is not None
-    rounds = sum(1 for take in takes if take.figure_index + 1 == plan.figures and take.outcome.is_good)
+    rounds = sum(1 for take in takes if take.exercise_index + 1 == plan.exercises and take.outcome.is_good)
     return takes[-1].outcome.is_good and not ends_past_what_is_owned and rounds < _MOST_ROUNDS
 
 
 def _is_dry(takes: list[TakeMark]) -> bool:
-    """Whether the last takes of a block, of more than one figure, were all missed."""
+    """Whether the last takes of a block, of more than one exercise, were all missed."""
     last = [take for take in takes if take.outcome != Outcome.NOT_HEARD][-_DRY:]
     missed = len(last) == _DRY and all(not take.outcome.is_good for take in last)
-    return missed and len({take.figure_index for take in last}) > 1
+    return missed and len({take.exercise_index for take in last}) > 1
 
 
 def _tempo(state: SessionState) -> int:
@@ -139,14 +139,14 @@ def _tempo(state: SessionState) -> int:
 
 def _shows_warmth(block: BlockPlan) -> bool:
     """Whether its notes lie where an easy note on the instrument lies: a mouthpiece has no warmth, and what glides has no place."""
-    family = FAMILIES.get(block.family)
-    if family is None or block.load != Load.EASY:
+    exercise_type = EXERCISE_TYPES.get(block.exercise_type)
+    if exercise_type is None or block.load != Load.EASY:
         return False
-    return family.medium == Medium.HORN and not PROVES_NOTHING & set(family.judged)
+    return exercise_type.medium == Medium.INSTRUMENT and not PROVES_NOTHING & set(exercise_type.judged)
 
 
 def warmth_takes(state: SessionState, baseline: str) -> tuple[tuple[str, ...], tuple[str, ...]]:
-    """Takes of easy work just after the check note `baseline` and just before now: they tell what the horn's warmth moved.
+    """Takes of easy work just after the check note `baseline` and just before now: they tell what the instrument's warmth moved.
 
     Both empty while there are too few for the two not to overlap.
     """

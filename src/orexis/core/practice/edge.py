@@ -2,14 +2,14 @@
 
 "One step past what you own, one try and one retry, once a session" holds at the edge only, and only where the edge is known:
 (a) the player owns a working range of that kind, alone for single notes, joined for lines; (b) the climb really came through
-it: at least two figures inside the range were held on the way; (c) the figure has a note beyond it. Otherwise a climb goes on
+it: at least two exercises inside the range were held on the way; (c) the exercise has a note beyond it. Otherwise a climb goes on
 until the loss rules or the block's minutes end it: that is how a range becomes known.
 """
 
 from dataclasses import dataclass
 
 from orexis.core.coach import Range
-from orexis.core.figures import Figure, Series
+from orexis.core.exercises import Exercise, Series
 
 HELD_INSIDE = 2
 _UNKNOWN = Range(None, None)
@@ -27,18 +27,18 @@ NOTHING = Owned()
 
 
 def comfort_of(series: Series, owned: Owned) -> int | None:
-    """Index of the last figure inside the range before one that goes beyond it; None where the edge is not known."""
+    """Index of the last exercise inside the range before one that goes beyond it; None where the edge is not known."""
     if not series.advance.has_edge:
         return None
-    joined = any(len({note.pitch.midi for note in figure.notes}) > 1 for figure in series.figures)
+    joined = any(len({note.pitch.midi for note in exercise.notes}) > 1 for exercise in series.exercises)
     own = owned.joined if joined else owned.alone
     if own.low is None or own.high is None:
         return None
     low, high = own.low, own.high
-    inside = [_inside(figure, low, high) for figure in series.figures[series.first :]]
+    inside = [_inside(exercise, low, high) for exercise in series.exercises[series.first :]]
     if inside.count(True) < HELD_INSIDE or all(inside):
         return None
-    # From the first figure inside on, the climb meets its edge where one is not.
+    # From the first exercise inside on, the climb meets its edge where one is not.
     begins = inside.index(True)
     if False not in inside[begins:]:
         return None
@@ -47,10 +47,10 @@ def comfort_of(series: Series, owned: Owned) -> int | None:
 
 
 def came_through(held: set[int], comfort: int) -> bool:
-    """Whether enough figures inside the range were held on the way. `held`: indices held in this block."""
+    """Whether enough exercises inside the range were held on the way. `held`: indices held in this block."""
     return sum(index <= comfort for index in held) >= HELD_INSIDE
 
 
-def _inside(figure: Figure, low: int, high: int) -> bool:
-    midis = [note.pitch.midi for note in figure.notes]
+def _inside(exercise: Exercise, low: int, high: int) -> bool:
+    midis = [note.pitch.midi for note in exercise.notes]
     return low <= min(midis) and max(midis) <= high

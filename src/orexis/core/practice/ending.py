@@ -2,7 +2,7 @@
 
 A take ends after a second without tone once every written note had its chance; earlier when the player has stopped for
 two seconds although the next written note is two seconds overdue; four seconds after the written end when nothing was
-played. It never lasts longer than the figure by more than two minutes.
+played. It never lasts longer than the exercise by more than two minutes.
 
 In time a take ends 0.8 s after the written end, or later, once it has been quiet for half a second, and a bar after the written end
 at the latest. A note that is held to the breath's end still ends it as above.
@@ -11,7 +11,7 @@ at the latest. A note that is held to the breath's end still ends it as above.
 from bisect import bisect_right
 from dataclasses import dataclass, field
 
-from orexis.core.figures import Figure, Medium
+from orexis.core.exercises import Exercise, Medium
 from orexis.core.trace import HOP_S, Trace
 
 _QUIET_S = 1.0
@@ -28,7 +28,7 @@ _ANSWERED_S = 0.3  # a note that is due so soon after the tone stopped counts as
 class Ending:
     """Feed it final frames; `over` turns True once and stays."""
 
-    figure: Figure
+    exercise: Exercise
     first_beat_s: float
     in_time: bool = False
     tone_s: float = 0.0
@@ -37,11 +37,11 @@ class Ending:
     _due: list[float] = field(default_factory=list)
 
     def __post_init__(self) -> None:
-        self._due = [self.first_beat_s + self.figure.start_s(note) for note in self.figure.notes]
+        self._due = [self.first_beat_s + self.exercise.start_s(note) for note in self.exercise.notes]
 
     def hear(self, frames: Trace) -> bool:
         """Take the next final frames."""
-        start = self._due[0] - 0.5 * self.figure.beat_s
+        start = self._due[0] - 0.5 * self.exercise.beat_s
         for time_s, voiced in zip(frames.time_s, frames.voiced, strict=True):
             if time_s < start:
                 continue
@@ -54,13 +54,13 @@ class Ending:
         return self.over
 
     def _is_over(self, now_s: float) -> bool:
-        written_end = self.first_beat_s + self.figure.duration_s
+        written_end = self.first_beat_s + self.exercise.duration_s
         if now_s > written_end + _MOST_OVER_S:
             return True
-        if self.figure.medium == Medium.AIR:
+        if self.exercise.medium == Medium.AIR:
             return now_s > written_end + _AIR_S
-        if self.in_time and not any(note.to_breath_end for note in self.figure.notes):
-            bar_s = self.figure.beats_per_bar * self.figure.beat_s
+        if self.in_time and not any(note.to_breath_end for note in self.exercise.notes):
+            bar_s = self.exercise.beats_per_bar * self.exercise.beat_s
             if now_s > written_end + (_IN_TIME_S if self.quiet_s >= _IN_TIME_QUIET_S else bar_s):
                 return True
         if self.tone_s < _LEAST_TONE_S:

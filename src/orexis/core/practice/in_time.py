@@ -8,7 +8,7 @@ import math
 from dataclasses import dataclass
 
 from orexis.core.coach import rest_share
-from orexis.core.figures import Advance, Figure, Load, Medium, Series
+from orexis.core.exercises import Advance, Exercise, Load, Medium, Series
 
 BETWEEN_TAKES_S = 8.0  # where no click goes on: reading, breathing, a bar of waiting
 LEAST_REST_S = 5.0  # to hear the verdict, and to see what comes
@@ -40,18 +40,20 @@ def keeps_time(series: Series) -> bool:
     """Whether a series can be practised in time: a click runs in it, and something sounds."""
     if series.advance in _NEVER:
         return False
-    return all(figure.click and figure.medium != Medium.AIR for figure in series.figures)
+    return all(exercise.click and exercise.medium != Medium.AIR for exercise in series.exercises)
 
 
-def bars_of(figure: Figure, stopped_s: float | None, load: Load, *, rest_bars: int = 0, extra: bool = False) -> Bars:
+def bars_of(
+    exercise: Exercise, stopped_s: float | None, load: Load, *, rest_bars: int = 0, extra: bool = False
+) -> Bars:
     """The bars that a take lasted, and those of rest after it.
 
     `stopped_s`: seconds from the count-in's first beat to the end of the last note; None: nothing was heard. `rest_bars`: how many the
     player wants; 0: as long as was played, half as long again after heavy work or with `extra` care, and time for the verdict.
     """
-    bar_s = figure.beats_per_bar * figure.beat_s
-    beats = figure.beats if stopped_s is None else stopped_s / figure.beat_s - figure.count_in_beats
-    played = max(1, math.ceil((beats - _OVER_BEATS) / figure.beats_per_bar))
+    bar_s = exercise.beats_per_bar * exercise.beat_s
+    beats = exercise.beats if stopped_s is None else stopped_s / exercise.beat_s - exercise.count_in_beats
+    played = max(1, math.ceil((beats - _OVER_BEATS) / exercise.beats_per_bar))
     if rest_bars:
         return Bars(played, min(MOST_REST_BARS, rest_bars), bar_s)
     share = rest_share(load, extra=extra)

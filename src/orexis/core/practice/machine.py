@@ -15,7 +15,7 @@ from collections.abc import Callable
 from dataclasses import replace
 
 from orexis.core.coach import REPORTS, Advice, NextStep
-from orexis.core.figures import Form, Load
+from orexis.core.exercises import Form, Load
 from orexis.core.practice.advising import advised, checked
 from orexis.core.practice.events import (
     Effect,
@@ -90,7 +90,7 @@ def _judged(state: SessionState, event: Event) -> Step | None:
     mark = TakeMark(
         event.take_key or "",
         state.block,
-        state.figure_index,
+        state.exercise_index,
         result.outcome,
         result.reason,
         state.form,
@@ -119,7 +119,7 @@ def _judged(state: SessionState, event: Event) -> Step | None:
 def _stays_in_block(state: SessionState) -> bool:
     """Whether another take of the block follows by what is advised: where none does, the click stops while the verdict is read."""
     step = state.advice.step if state.advice else NextStep.AGAIN
-    last = step == NextStep.NEXT and state.figure_index + 1 >= state.current.figures
+    last = step == NextStep.NEXT and state.exercise_index + 1 >= state.current.exercises
     return step not in _LEAVES and not last
 
 
@@ -171,8 +171,8 @@ def _chosen(name: EventName) -> Callable[[SessionState, Event], Step | None]:
                 return Step(next_block(noted))
             case EventName.HARDER:
                 easier = noted.form != Form.AS_WRITTEN
-                same = noted.at(noted.block, noted.figure_index)
-                return Step(same if easier else in_block(noted, noted.figure_index + 1))
+                same = noted.at(noted.block, noted.exercise_index)
+                return Step(same if easier else in_block(noted, noted.exercise_index + 1))
             case EventName.AGAIN:
                 index, form = _to_repeat(noted)
                 return Step(noted.at(noted.block, index, form))
@@ -185,15 +185,15 @@ def _to_repeat(state: SessionState) -> tuple[int, Form]:
     """Index and form of what is played again: while the click goes on what was played last, for the session moves on in the rest."""
     here = [take for take in state.kept if take.block == state.block and not take.check]
     if state.bars is not None and here:
-        return here[-1].figure_index, here[-1].form
-    return state.figure_index, state.form
+        return here[-1].exercise_index, here[-1].form
+    return state.exercise_index, state.form
 
 
 def _noted(state: SessionState, name: EventName) -> SessionState:
     advice = state.advice.step if state.advice else EventName.GO_ON
     if state.phase != Phase.VERDICT or advice == name:
         return state
-    entry = Overruling(advice, name, state.block, state.figure_index)
+    entry = Overruling(advice, name, state.block, state.exercise_index)
     return replace(state, overruled=(*state.overruled, entry))
 
 
@@ -203,7 +203,7 @@ def _pause(state: SessionState, event: Event) -> Step | None:
 
 def _resume(state: SessionState, event: Event) -> Step | None:
     if state.phase == Phase.DONE:
-        return Step(replace(state.at(state.block, state.figure_index), stopped=None))
+        return Step(replace(state.at(state.block, state.exercise_index), stopped=None))
     return Step(replace(state, paused=False))
 
 
@@ -218,7 +218,7 @@ def _report(state: SessionState, event: Event) -> Step | None:
         return Step(replace(over(state), stopped=event.word, caution=said, register_over=event.word), effects)
     if state.phase == Phase.DONE:
         return Step(replace(state, caution=said))
-    there = replace(state.at(state.block, state.figure_index), caution=said, register_over=TIRED_LIPS, bars=None)
+    there = replace(state.at(state.block, state.exercise_index), caution=said, register_over=TIRED_LIPS, bars=None)
     if there.current.load == Load.HIGH:
         there = next_block(replace(there, block_playing_s=0.0))
     if there.phase == Phase.DONE:

@@ -1,10 +1,10 @@
-"""Where the session stands next: figures, blocks, rests, check notes, the end."""
+"""Where the session stands next: exercises, blocks, rests, check notes, the end."""
 
 from collections.abc import Sequence
 from dataclasses import replace
 
 from orexis.core.coach import CHECK_EVERY_S, Advice, Freshness, NextStep, rest_after
-from orexis.core.figures import Advance, DayPlace, Form, Load
+from orexis.core.exercises import Advance, DayPlace, Form, Load
 from orexis.core.practice.state import BlockPlan, Phase, Rest, SessionState
 
 TIRING_REST_S = 300.0
@@ -17,28 +17,28 @@ def carried_out(state: SessionState, name: NextStep) -> SessionState:
     """The session after a piece of advice was taken."""
     match name:
         case NextStep.NEXT:
-            return in_block(state, state.figure_index + 1)
+            return in_block(state, state.exercise_index + 1)
         case NextStep.BACK:
-            return in_block(state, max(0, state.figure_index - 1))
+            return in_block(state, max(0, state.exercise_index - 1))
         case NextStep.FROM_THE_TOP:
             return in_block(state, state.current.first)
         case NextStep.EASIER:
-            return state.at(state.block, state.figure_index, _easier(state.form, state.current.advance))
+            return state.at(state.block, state.exercise_index, _easier(state.form, state.current.advance))
         case NextStep.AS_WRITTEN:
-            return state.at(state.block, state.figure_index)
+            return state.at(state.block, state.exercise_index)
         case NextStep.END_BLOCK | NextStep.END_REGISTER:
             return next_block(state)
         case NextStep.WAIT:
-            return replace(state.at(state.block, state.figure_index, state.form), paused=True, bars=None)
-    return state.at(state.block, state.figure_index, state.form)
+            return replace(state.at(state.block, state.exercise_index, state.form), paused=True, bars=None)
+    return state.at(state.block, state.exercise_index, state.form)
 
 
 def in_block(state: SessionState, index: int) -> SessionState:
-    """In front of another figure of the block, or of the next block after the last figure."""
-    if index >= state.current.figures:
+    """In front of another exercise of the block, or of the next block after the last exercise."""
+    if index >= state.current.exercises:
         return next_block(state)
     there = state.at(state.block, index)
-    if state.current.advance == Advance.SETS and index > state.figure_index:
+    if state.current.advance == Advance.SETS and index > state.exercise_index:
         pitch = index in state.current.pauses
         seconds = state.current.pause_s if pitch else state.current.rest_s or 180.0
         rest = Rest(seconds, "a long rest before the next pitch" if pitch else "between sets")
@@ -161,7 +161,7 @@ def _load(blocks: Sequence[BlockPlan]) -> float:
 def finished(state: SessionState) -> SessionState:
     """The last check note, where checks are on and something was played since the last one; then the end."""
     if state.checks_on and state.since_check_s > 30.0 and not state.checking:
-        return replace(state.at(state.block, state.figure_index), checking=True, ending=True)
+        return replace(state.at(state.block, state.exercise_index), checking=True, ending=True)
     return over(state)
 
 
@@ -181,8 +181,8 @@ def with_check(state: SessionState) -> SessionState:
 def after_check(state: SessionState, advice: Advice) -> SessionState:
     """On from the check note, with what it said."""
     if advice.step == NextStep.AGAIN:
-        return state.at(state.block, state.figure_index, state.form)
-    there = replace(state.at(state.block, state.figure_index, state.form), checking=False)
+        return state.at(state.block, state.exercise_index, state.form)
+    there = replace(state.at(state.block, state.exercise_index, state.form), checking=False)
     if state.ending:
         return over(there)
     if state.here and _nothing_follows(state) and state.register_over is not None:

@@ -1,11 +1,20 @@
-"""A sitting's blocks as the machine sees them: series made for a horn, and the plan that the session follows."""
+"""A sitting's blocks as the machine sees them: series made for an instrument, and the plan that the session follows."""
 
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
 
 from orexis.core.coach import Care
-from orexis.core.figures import CHECK_NOTE, RECOVERY, Advance, DayPlace, Load, Series, family_named, free_series
-from orexis.core.horn import Instrument
+from orexis.core.exercises import (
+    CHECK_NOTE,
+    RECOVERY,
+    Advance,
+    DayPlace,
+    Load,
+    Series,
+    exercise_type_named,
+    free_series,
+)
+from orexis.core.instruments import Instrument
 from orexis.core.practice.edge import NOTHING, Owned, comfort_of
 from orexis.core.practice.in_time import keeps_time
 from orexis.core.practice.machine import opening
@@ -15,42 +24,44 @@ from orexis.core.schools import Ask, Schools
 
 @dataclass(frozen=True, slots=True)
 class Routine:
-    """A sitting made for a horn: its series in order, the check note, and the plan that the session follows."""
+    """A sitting made for an instrument: its series in order, the check note, and the plan that the session follows."""
 
     blocks: tuple[Series, ...]
     plan: tuple[BlockPlan, ...]
     check: Series
 
 
-def check_series(horn: Instrument) -> Series:
-    """The check note of the horn."""
-    return CHECK_NOTE.series(horn)
+def check_series(instrument: Instrument) -> Series:
+    """The check note of the instrument."""
+    return CHECK_NOTE.series(instrument)
 
 
-def routine_of(horn: Instrument, schools: Schools, blocks: Iterable[tuple[Series, BlockPlan]]) -> Routine:
+def routine_of(instrument: Instrument, schools: Schools, blocks: Iterable[tuple[Series, BlockPlan]]) -> Routine:
     """A sitting of these blocks. A climb to the limit is followed by loose pedals, where they do not follow it anyway."""
     made: list[tuple[Series, BlockPlan]] = []
     for series, plan in blocks:
         if made and made[-1][1].advance == Advance.LIMIT:
-            if family_named(plan.family).recovers:
+            if exercise_type_named(plan.exercise_type).recovers:
                 plan = replace(plan, recovery=True)
             else:
-                made.append(_recovery(horn, schools))
+                made.append(_recovery(instrument, schools))
         made.append((series, plan))
     if made[-1][1].advance == Advance.LIMIT:
-        made.append(_recovery(horn, schools))
-    return Routine(tuple(series for series, _ in made), tuple(plan for _, plan in made), check_series(horn))
+        made.append(_recovery(instrument, schools))
+    return Routine(tuple(series for series, _ in made), tuple(plan for _, plan in made), check_series(instrument))
 
 
-def free_routine(horn: Instrument) -> Routine:
+def free_routine(instrument: Instrument) -> Routine:
     """A sitting without an exercise: one block that goes on for as long as somebody plays."""
-    series = free_series(horn)
-    plan = BlockPlan(series.family, series.title, DayPlace.MUSIC, Load.MEDIUM, series.advance, len(series.figures))
-    return Routine((series,), (plan,), check_series(horn))
+    series = free_series(instrument)
+    plan = BlockPlan(
+        series.exercise_type, series.title, DayPlace.MUSIC, Load.MEDIUM, series.advance, len(series.exercises)
+    )
+    return Routine((series,), (plan,), check_series(instrument))
 
 
-def _recovery(horn: Instrument, schools: Schools) -> tuple[Series, BlockPlan]:
-    series = RECOVERY.series(horn, RECOVERY.school_params(schools, horn))
+def _recovery(instrument: Instrument, schools: Schools) -> tuple[Series, BlockPlan]:
+    series = RECOVERY.series(instrument, RECOVERY.school_params(schools, instrument))
     plan = planned(series, minutes=None, why="to recover after the triads")
     return series, replace(plan, recovery=True)
 
@@ -68,14 +79,14 @@ def planned(
     kept: bool = False,
 ) -> BlockPlan:
     """A block as the session sees it."""
-    family = family_named(series.family)
+    exercise_type = exercise_type_named(series.exercise_type)
     return BlockPlan(
-        family=series.family,
+        exercise_type=series.exercise_type,
         title=series.title,
-        place=family.place,
-        load=family.load,
+        place=exercise_type.place,
+        load=exercise_type.load,
         advance=series.advance,
-        figures=len(series.figures),
+        exercises=len(series.exercises),
         first=series.first,
         minutes=minutes,
         rest_s=series.rest_s,

@@ -4,7 +4,7 @@ from dataclasses import dataclass, field, replace
 from enum import StrEnum
 
 from orexis.core.coach import Advice, Freshness, NextStep, Outcome
-from orexis.core.figures import Advance, Figure, Form, Load
+from orexis.core.exercises import Advance, Exercise, Form, Load
 from orexis.core.practice.events import Effect, EventName
 from orexis.core.practice.in_time import BETWEEN_TAKES_S, Bars, bars_of
 from orexis.core.schools import Choice
@@ -36,21 +36,21 @@ def usual_spent_s(take_s: float, playing_s: float) -> float:
 class BlockPlan:
     """One block: what is played, how one goes on inside it, and for how long at the most."""
 
-    family: str
+    exercise_type: str
     title: str
     place: str
     load: Load
     advance: Advance
-    figures: int
+    exercises: int
     first: int = 0
     minutes: float | None = None
     rest_s: float | None = None  # between sets
-    pauses: tuple[int, ...] = ()  # figures before which the rest is long: another pitch begins
+    pauses: tuple[int, ...] = ()  # exercises before which the rest is long: another pitch begins
     pause_s: float = 0.0
     comfort: int | None = None  # index of the last rung inside the working range
     why: str = ""
     most_load: float | None = None  # the block's share of the day's load: it ends when that is reached
-    step: int | None = None  # of the family's path, where it is played as the path has it
+    step: int | None = None  # of the exercise type's path, where it is played as the path has it
     easier: bool = False  # begins in the easier form, because it comes back
     recovery: bool = False  # follows at once, without a rest before it
     spare: bool = False  # comes only where time and load are left when all others are over
@@ -62,7 +62,7 @@ class BlockPlan:
         """How many sets of the first pitch are asked for; 0 where nothing is counted in sets."""
         if self.advance != Advance.SETS:
             return 0
-        return self.pauses[0] if self.pauses else self.figures
+        return self.pauses[0] if self.pauses else self.exercises
 
 
 @dataclass(frozen=True, slots=True)
@@ -71,7 +71,7 @@ class TakeMark:
 
     take_id: str
     block: int
-    figure_index: int
+    exercise_index: int
     outcome: Outcome
     reason: str | None
     form: Form = Form.AS_WRITTEN
@@ -106,20 +106,20 @@ class Overruling:
     advised: NextStep | EventName
     chosen: EventName
     block: int
-    figure_index: int
+    exercise_index: int
 
 
 @dataclass(frozen=True, slots=True)
 class SessionState:
-    """The whole of it; kept after every step. `figure_index` counts into the block's series."""
+    """The whole of it; kept after every step. `exercise_index` counts into the block's series."""
 
     plan: tuple[BlockPlan, ...]
     block: int = 0
-    figure_index: int = 0
+    exercise_index: int = 0
     form: Form = Form.AS_WRITTEN
     phase: Phase = Phase.PREVIEW
     paused: bool = False
-    checking: bool = False  # the check note comes before the figure that is shown otherwise
+    checking: bool = False  # the check note comes before the exercise that is shown otherwise
     checks_on: bool = False
     lost_rung: Choice = Choice.STEP_BACK  # the player's school
     extra_rest: bool = False
@@ -164,11 +164,11 @@ class SessionState:
 
     @property
     def here(self) -> tuple[TakeMark, ...]:
-        """Takes of the present figure, in whatever form, check notes left out."""
+        """Takes of the present exercise, in whatever form, check notes left out."""
         return tuple(
             take
             for take in self.kept
-            if not take.check and (take.block, take.figure_index) == (self.block, self.figure_index)
+            if not take.check and (take.block, take.exercise_index) == (self.block, self.exercise_index)
         )
 
     @property
@@ -199,15 +199,15 @@ class SessionState:
         limit = any(played.advance == Advance.LIMIT for played in self.plan[: self.block + 1])
         return worn or limit or self.register_over == TIRED_LIPS
 
-    def bars_after(self, figure: Figure, stopped_s: float | None) -> Bars | None:
+    def bars_after(self, exercise: Exercise, stopped_s: float | None) -> Bars | None:
         """The bars of a take of the present block and of the rest after it; None where the click does not go on."""
         if not self.runs_in_time:
             return None
-        return bars_of(figure, stopped_s, self.current.load, rest_bars=self.rest_bars, extra=self.extra_rest)
+        return bars_of(exercise, stopped_s, self.current.load, rest_bars=self.rest_bars, extra=self.extra_rest)
 
     @property
     def misses(self) -> dict[str, int]:
-        """For each reason: how often in a row the present figure has missed by it."""
+        """For each reason: how often in a row the present exercise has missed by it."""
         counts: dict[str, int] = {}
         for take in self.here:
             if take.outcome.is_good:
@@ -218,7 +218,7 @@ class SessionState:
 
     @property
     def failures(self) -> int:
-        """Misses of the present figure: of a rung all of them, of any other figure those since it was last held."""
+        """Misses of the present exercise: of a rung all of them, of any other exercise those since it was last held."""
         rung, count = self.current.advance.by_rungs, 0
         for take in self.here:
             if take.outcome.is_good and take.form == Form.AS_WRITTEN and not rung:
@@ -229,11 +229,11 @@ class SessionState:
 
     @property
     def before_lost(self) -> int:
-        """Misses of the figure before this one in the block; none where it was held."""
+        """Misses of the exercise before this one in the block; none where it was held."""
         outcomes = [
             take.outcome
             for take in self.kept
-            if not take.check and (take.block, take.figure_index) == (self.block, self.figure_index - 1)
+            if not take.check and (take.block, take.exercise_index) == (self.block, self.exercise_index - 1)
         ]
         return 0 if any(o.is_good for o in outcomes) else sum(o in (Outcome.CLOSE, Outcome.NOT_YET) for o in outcomes)
 
@@ -243,8 +243,8 @@ class SessionState:
         lost: list[int] = []
         for take in reversed([t for t in self.kept if t.block == self.block and not t.check]):
             if take.outcome == Outcome.NOT_YET:
-                if take.figure_index not in lost:
-                    lost.append(take.figure_index)
+                if take.exercise_index not in lost:
+                    lost.append(take.exercise_index)
             elif take.outcome.is_good:
                 break
         return len(lost)
@@ -259,11 +259,11 @@ class SessionState:
             count += 1
         return count
 
-    def at(self, block: int, figure_index: int, form: Form = Form.AS_WRITTEN) -> "SessionState":
-        """The same in front of another figure."""
+    def at(self, block: int, exercise_index: int, form: Form = Form.AS_WRITTEN) -> "SessionState":
+        """The same in front of another exercise."""
         same = block == self.block
         return replace(
-            self, block=block, figure_index=figure_index, form=form, phase=Phase.PREVIEW, take_key=None, advice=None,
+            self, block=block, exercise_index=exercise_index, form=form, phase=Phase.PREVIEW, take_key=None, advice=None,
             rest=None, block_s=self.block_s if same else 0.0, past_tries=self.past_tries if same else 0,
             block_playing_s=self.block_playing_s if same else 0.0, block_load=self.block_load if same else 0.0,
             tempo_percent=self.tempo_percent if same else 100, bars=self.bars if same else None,

@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from orexis.core.figures import DayPlace, Load, family_named
+from orexis.core.exercises import DayPlace, Load, exercise_type_named
 from orexis.core.practice.progression import form_at_first
 from orexis.core.practice.state import TIRED_LIPS, BlockPlan, Phase, SessionState
 
@@ -15,7 +15,7 @@ class Left:
     """What a day that is under way has left. Minutes include the rests.
 
     `first`: number of the first block that may be chosen anew; `places`: of those that may, in order; `held`: numbers of
-    those that stay as they are; `played`: families that were begun, `high` of them heavy; `spare_minutes`, `spare_load`: what
+    those that stay as they are; `played`: exercise types that were begun, `high` of them heavy; `spare_minutes`, `spare_load`: what
     is left beyond what was planned for the places; the load None where the day is not bounded.
     """
 
@@ -60,7 +60,7 @@ def left_by(before: SessionState, after: SessionState) -> Left | None:
         load=None if load is None else max(0.0, load),
         places=tuple(DayPlace(after.plan[at].place) for at in open_),
         held=tuple(held),
-        played=frozenset(block.family for block in begun) | {after.plan[at].family for at in held},
+        played=frozenset(block.exercise_type for block in begun) | {after.plan[at].exercise_type for at in held},
         high=sum(block.load == Load.HIGH for block in (*begun, *(after.plan[at] for at in held))),
         spare_minutes=minutes - _minutes(wanted),
         spare_load=None if load is None else load - _load(wanted),
@@ -75,7 +75,7 @@ def with_rest_of_day(state: SessionState, first: int, tail: tuple[BlockPlan, ...
     made = replace(state, plan=plan, changed=said)
     if state.block < first:
         return made
-    return replace(made, figure_index=plan[first].first, form=form_at_first(plan[first]))
+    return replace(made, exercise_index=plan[first].first, form=form_at_first(plan[first]))
 
 
 def _freed_s(before: SessionState, after: SessionState) -> float:
@@ -87,7 +87,7 @@ def _freed_s(before: SessionState, after: SessionState) -> float:
 
 def _stays(state: SessionState, block: BlockPlan) -> bool:
     """What the player holds on to, and sets, whose time is what they need; neither where it may not be played any more."""
-    return (block.kept or family_named(block.family).counted_in_sets) and not state.is_barred(block)
+    return (block.kept or exercise_type_named(block.exercise_type).counted_in_sets) and not state.is_barred(block)
 
 
 def _minutes(blocks: Sequence[BlockPlan]) -> float:

@@ -1,6 +1,6 @@
-"""Where a player stands: each family's path of growth, and the rules by which one moves along it."""
+"""Where a player stands: each exercise type's path of growth, and the rules by which one moves along it."""
 
-from orexis.core.figures import PathStep
+from orexis.core.exercises import PathStep
 from orexis.core.progress.paths import Path, path_of
 from orexis.core.progress.standing import (
     NEW,

@@ -1,17 +1,17 @@
-"""The levels of an exercise on an instrument, from its declaration (`Family.levels`)."""
+"""The levels of an exercise on an instrument, from its declaration (`ExerciseType.levels`)."""
 
 from dataclasses import dataclass
 from functools import lru_cache
 
-from orexis.core.figures import FAMILIES, Load, PathStep
-from orexis.core.horn import Instrument
+from orexis.core.exercises import EXERCISE_TYPES, Load, PathStep
+from orexis.core.instruments import Instrument
 
 
 @dataclass(frozen=True, slots=True)
 class Path:
-    """A family's steps on a horn. `easy`: two days held open the next; `heavy`: pauses cost more."""
+    """An exercise type's steps on an instrument. `easy`: two days held open the next; `heavy`: pauses cost more."""
 
-    family: str
+    exercise_type: str
     steps: tuple[PathStep, ...]
     easy: bool
     heavy: bool
@@ -27,11 +27,11 @@ class Path:
 
 
 @lru_cache(maxsize=4096)
-def path_of(family_id: str, horn: Instrument) -> Path | None:
-    """The family's path on this horn; None where its start follows the range, or nothing has to grow."""
-    family = FAMILIES.get(family_id)
-    if family is None or family.levels is None or not family.suits(horn):
+def path_of(exercise_type_id: str, instrument: Instrument) -> Path | None:
+    """The exercise type's path on this instrument; None where its start follows the range, or nothing has to grow."""
+    exercise_type = EXERCISE_TYPES.get(exercise_type_id)
+    if exercise_type is None or exercise_type.levels is None or not exercise_type.suits(instrument):
         return None
-    steps = tuple(family.levels(horn))
-    heavy = family.load == Load.HIGH or family.heavy_levels
-    return Path(family_id, steps, family.easy_levels, heavy) if steps else None
+    steps = tuple(exercise_type.levels(instrument))
+    heavy = exercise_type.load == Load.HIGH or exercise_type.heavy_levels
+    return Path(exercise_type_id, steps, exercise_type.easy_levels, heavy) if steps else None

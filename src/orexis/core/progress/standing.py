@@ -2,7 +2,7 @@
 
 | what happened | what follows |
 |---|---|
-| the step was held on 3 different days (2 where the family is easy) among the last 5 on which it was practised | one step on |
+| the step was held on 3 different days (2 where the exercise type is easy) among the last 5 on which it was practised | one step on |
 | it was not held on 3 practised days in a row | one step back |
 | 14 days away / 42 / 120 | pedals and high work: one step back / two / to the start; others half of that, rounded down |
 | the player sets the step | there, until the rules move on from it |
@@ -39,7 +39,7 @@ class MoveReason(StrEnum):
 
 @dataclass(frozen=True, slots=True)
 class DayOnPath:
-    """A day on which a family was practised: at which step, and whether that was held."""
+    """A day on which an exercise type was practised: at which step, and whether that was held."""
 
     day: int
     step: int

@@ -4,7 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from orexis.core.coach import LIPS, Care, Lips
-from orexis.core.figures import (
+from orexis.core.exercises import (
     BREATH,
     BUZZ_ANSWER,
     FIND_THE_MIDDLE,
@@ -14,9 +14,9 @@ from orexis.core.figures import (
     STEP_LADDER,
     TUNE,
     TWO_PARTIAL_SLUR,
-    Family,
+    ExerciseType,
 )
-from orexis.core.horn import Instrument
+from orexis.core.instruments import Instrument
 from orexis.core.practice import NOTHING, Owned, Routine, check_series, planned
 from orexis.core.schools import Schools
 from orexis.core.theory import pitch_of_midi
@@ -24,15 +24,15 @@ from orexis.core.theory import pitch_of_midi
 
 @dataclass(frozen=True, slots=True)
 class Item:
-    """One block before it is made for a horn."""
+    """One block before it is made for an instrument."""
 
-    family: Family
+    exercise_type: ExerciseType
     minutes: float
     params: Mapping[str, str]
 
 
-def _item(family: Family, minutes: float, **params: str) -> Item:
-    return Item(family, minutes, params)
+def _item(exercise_type: ExerciseType, minutes: float, **params: str) -> Item:
+    return Item(exercise_type, minutes, params)
 
 
 HALF_AN_HOUR: tuple[Item, ...] = (
@@ -49,22 +49,28 @@ HALF_AN_HOUR: tuple[Item, ...] = (
 
 
 def fixed_routine(
-    horn: Instrument, *, schools: Schools, care: Care, owned: Owned = NOTHING, start_midi: int | None = None,
+    instrument: Instrument, *, schools: Schools, care: Care, owned: Owned = NOTHING, start_midi: int | None = None,
     lips: Lips = Lips.FRESH,
 ) -> Routine:  # fmt: skip
-    """It on this horn; tired lips get no heavy block."""
-    items = [item for item in HALF_AN_HOUR if item.family.load in LIPS[lips] and care.allows(item.family.load)]
+    """It on this instrument; tired lips get no heavy block."""
+    items = [
+        item for item in HALF_AN_HOUR if item.exercise_type.load in LIPS[lips] and care.allows(item.exercise_type.load)
+    ]
     blocks = []
     for item in items:
-        start = {item.family.placed: _start(horn, start_midi)} if item.family.placed and start_midi is not None else {}
-        params = dict(item.params) | item.family.school_params(schools, horn) | start
-        blocks.append(item.family.series(horn, params))
+        start = (
+            {item.exercise_type.placed: _start(instrument, start_midi)}
+            if item.exercise_type.placed and start_midi is not None
+            else {}
+        )
+        params = dict(item.params) | item.exercise_type.school_params(schools, instrument) | start
+        blocks.append(item.exercise_type.series(instrument, params))
     plan = tuple(
         planned(series, minutes=item.minutes, why="as every day", owned=owned)
         for series, item in zip(blocks, items, strict=True)
     )
-    return Routine(tuple(blocks), plan, check_series(horn))
+    return Routine(tuple(blocks), plan, check_series(instrument))
 
 
-def _start(horn: Instrument, midi: int) -> str:
-    return pitch_of_midi(min(max(midi, horn.lowest.midi), horn.highest.midi - 1)).name
+def _start(instrument: Instrument, midi: int) -> str:
+    return pitch_of_midi(min(max(midi, instrument.lowest.midi), instrument.highest.midi - 1)).name

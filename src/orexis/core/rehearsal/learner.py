@@ -13,8 +13,8 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from orexis.core.coach import Freshness, Outcome, Standard
-from orexis.core.figures import FAMILIES, Figure, FigureNote, Medium
-from orexis.core.horn import Instrument
+from orexis.core.exercises import EXERCISE_TYPES, Exercise, ExerciseNote, Medium
+from orexis.core.instruments import Instrument
 from orexis.core.measures import Measures
 from orexis.core.player import (
     Flaw,
@@ -79,7 +79,7 @@ class Learner:
     """Somebody who practises. Changes as they play; the same seed makes the same one."""
 
     kind: LearnerKind
-    horn: Instrument
+    instrument: Instrument
     standard: Standard
     who: Person
     high: float  # the edges of the range, keyboard numbers
@@ -98,50 +98,52 @@ class Learner:
         """0 for fresh, 1 when the strength is used up."""
         return tiredness(self.who, self.lips)
 
-    def plays(self, figure: Figure, step: int | None) -> Measures:
+    def plays(self, exercise: Exercise, step: int | None) -> Measures:
         """A performance as it would be measured."""
         self.takes += 1
-        ease = self._ease(figure.family, step)
+        ease = self._ease(exercise.exercise_type, step)
         scaled = replace(self.who, habit=USUAL * self.who.habit * ease, top_partial=99)
-        drawn = performance_flaws(scaled, self.lips, figure, seed=self.takes)
-        missed = [Flaw("miss", size=float(max(1, note.partial - 1)), note=note.id) for note in self._missed(figure)]
-        return self._led(figure, measured(figure, Flaws((*drawn.flaws, *missed))), ease)
+        drawn = performance_flaws(scaled, self.lips, exercise, seed=self.takes)
+        missed = [Flaw("miss", size=float(max(1, note.partial - 1)), note=note.id) for note in self._missed(exercise)]
+        return self._led(exercise, measured(exercise, Flaws((*drawn.flaws, *missed))), ease)
 
-    def _led(self, figure: Figure, heard: Measures, ease: float) -> Measures:
+    def _led(self, exercise: Exercise, heard: Measures, ease: float) -> Measures:
         """What no flaw of a note or a move stands for: trills, sirens, bends, holding to the breath's end."""
         rng, tired = self.rng, max(0.0, self.tired - 0.5)
-        whole = heard.figure
-        if "trill" in figure.judged and whole.trill_hz is not None:
+        whole = heard.exercise
+        if "trill" in exercise.judged and whole.trill_hz is not None:
             slow = 1.0 - max(0.0, 0.1 * (ease - 0.8 + tired + float(rng.normal(0.0, 0.4))))
             whole = replace(whole, trill_hz=whole.trill_hz * min(1.0, slow))
-        if "siren" in figure.judged:
+        if "siren" in exercise.judged:
             jump = 30.0 * ease * (1.0 + tired) * float(rng.lognormal(0.0, 0.5))
             whole = replace(whole, siren_jump_cents=jump, siren_breaks=int(rng.random() < 0.15 * ease))
         notes = []
-        for row, note in zip(heard.notes, figure.notes, strict=True):
+        for row, note in zip(heard.notes, exercise.notes, strict=True):
             # Nothing here has a sound to match; how far the loudness of a note wanders goes with everything else.
             wander = abs(float(rng.normal(WANDER_DB, 0.4 * WANDER_DB))) * self.who.habit * ease * (1.0 + tired)
             made = replace(row, tone_match=None, level_wobble_db=round(wander, 2))
-            if "bend" in figure.judged:
-                asked = figure.least("bend") or 100.0
+            if "bend" in exercise.judged:
+                asked = exercise.least("bend") or 100.0
                 deep = asked * min(1.2, 1.1 - 0.15 * (ease - 0.8) + float(rng.normal(0.0, 0.08)) - 0.1 * tired)
                 made = replace(made, bend_down_cents=-deep, bend_back_cents=float(rng.normal(0.0, 4.0)) * ease)
             if note.to_breath_end and made.hold_s is not None:
                 share = 1.05 - 0.12 * (ease - 0.6) - 0.15 * tired + float(rng.normal(0.0, 0.08))
                 made = replace(made, hold_s=made.hold_s * min(1.0, max(0.2, share)))
             notes.append(made)
-        return replace(heard, notes=tuple(notes), figure=whole)
+        return replace(heard, notes=tuple(notes), exercise=whole)
 
-    def has_played(self, family: str, step: int | None, figure: Figure, outcome: Outcome, load: float) -> None:
+    def has_played(
+        self, exercise_type: str, step: int | None, exercise: Exercise, outcome: Outcome, load: float
+    ) -> None:
         """What a take did: load on the lips, and what was learned."""
         fresh = max(0.0, OVERDONE - self.tired) if self.tired > 0.5 else 1.0
         taught = self.kind.learns * fresh * (1.0 if outcome.is_good else MISSED_TEACHES)
-        if step is not None and family in self.skill:
-            near = math.exp(-(((step - self.skill[family]) / NEAR_STEPS) ** 2))
-            now = self._within(family, self.skill[family] + STEP_GAIN * near * taught)
-            self.learned += now - self.skill[family]
-            self.skill[family] = now
-        self._stretch(figure, taught)
+        if step is not None and exercise_type in self.skill:
+            near = math.exp(-(((step - self.skill[exercise_type]) / NEAR_STEPS) ** 2))
+            now = self._within(exercise_type, self.skill[exercise_type] + STEP_GAIN * near * taught)
+            self.learned += now - self.skill[exercise_type]
+            self.skill[exercise_type] = now
+        self._stretch(exercise, taught)
         if self.tired > OVERDONE:
             self.high -= WEAR
         self.lips = after_playing(self.lips, load)
@@ -156,8 +158,8 @@ class Learner:
         self.lips = after_rest(self.lips, 20 * 3600.0)
         self.idle_days = 0 if practised else self.idle_days + 1
         if self.idle_days > FORGETS_AFTER:
-            for family, skill in self.skill.items():
-                self.skill[family] = max(0.0, skill - FORGETS * max(1.0, skill) * 0.5)
+            for exercise_type, skill in self.skill.items():
+                self.skill[exercise_type] = max(0.0, skill - FORGETS * max(1.0, skill) * 0.5)
             self.high -= FORGETS
 
     def checks(self) -> Freshness:
@@ -165,49 +167,49 @@ class Learner:
         felt = self.tired + float(self.rng.normal(0.0, 0.06))
         return Freshness.SPENT if felt > 1.0 else Freshness.TIRING if felt > 0.6 else Freshness.FRESH
 
-    def _ease(self, family: str, step: int | None) -> float:
-        if step is None or family not in self.skill:
+    def _ease(self, exercise_type: str, step: int | None) -> float:
+        if step is None or exercise_type not in self.skill:
             return 0.8
-        return float(np.clip(math.exp(DIFFICULTY * (step - self.skill[family])), _SURE, _LARGEST))
+        return float(np.clip(math.exp(DIFFICULTY * (step - self.skill[exercise_type])), _SURE, _LARGEST))
 
-    def _missed(self, figure: Figure) -> list[FigureNote]:
-        if figure.medium != Medium.HORN:
+    def _missed(self, exercise: Exercise) -> list[ExerciseNote]:
+        if exercise.medium != Medium.INSTRUMENT:
             return []
-        out: list[FigureNote] = []
+        out: list[ExerciseNote] = []
         tired = 2.0 * max(0.0, self.tired - 0.5)
-        for note in figure.notes:
+        for note in exercise.notes:
             beyond = max(note.pitch.midi - (self.high - tired), self.low - note.pitch.midi)
             if not note.free and self.rng.random() < 1.0 / (1.0 + math.exp(-(beyond - 0.5) / _MIDDLE_OF_EDGE)):
                 out.append(note)
         return out
 
-    def _stretch(self, figure: Figure, taught: float) -> None:
-        if figure.medium != Medium.HORN:
+    def _stretch(self, exercise: Exercise, taught: float) -> None:
+        if exercise.medium != Medium.INSTRUMENT:
             return
-        top, bottom = max(n.pitch.midi for n in figure.notes), min(n.pitch.midi for n in figure.notes)
+        top, bottom = max(n.pitch.midi for n in exercise.notes), min(n.pitch.midi for n in exercise.notes)
         room = self.kind.most_steps
         if abs(top - self.high) <= EDGE_NEAR and (room is None or self.high < self.first_high + room):
             self.high += EDGE_GAIN * taught
         if abs(bottom - self.low) <= EDGE_NEAR:
             self.low -= EDGE_GAIN * taught
 
-    def _within(self, family: str, skill: float) -> float:
+    def _within(self, exercise_type: str, skill: float) -> float:
         most = self.kind.most_steps
-        return skill if most is None else min(skill, self.first_skill[family] + most)
+        return skill if most is None else min(skill, self.first_skill[exercise_type] + most)
 
 
-def learner(kind: LearnerKind, horn: Instrument, standard: Standard, seed: int, *, middle: int) -> Learner:
+def learner(kind: LearnerKind, instrument: Instrument, standard: Standard, seed: int, *, middle: int) -> Learner:
     """Draw one. Skill lies a step either side of where the standard enters each path."""
     rng = np.random.default_rng((seed, 4211))
     who = person(seed, standard=standard)
     skill = {}
-    for family in FAMILIES:
-        path = path_of(family, horn)
+    for exercise_type in EXERCISE_TYPES:
+        path = path_of(exercise_type, instrument)
         if path is not None:
-            skill[family] = max(0.0, entered(path, standard).step + float(rng.normal(0.5, 1.0)))
+            skill[exercise_type] = max(0.0, entered(path, standard).step + float(rng.normal(0.5, 1.0)))
     high = middle + kind.edge_up + float(rng.normal(0.0, 1.0))
-    low = horn.easy.midi - kind.edge_down + float(rng.normal(0.0, 1.0))
+    low = instrument.easy.midi - kind.edge_down + float(rng.normal(0.0, 1.0))
     return Learner(
-        kind, horn, standard, replace(who, strength_s=who.strength_s * STRENGTH * kind.strength), high, low, skill, dict(skill), high,
+        kind, instrument, standard, replace(who, strength_s=who.strength_s * STRENGTH * kind.strength), high, low, skill, dict(skill), high,
         rng, SimulatedLips(),
     )  # fmt: skip

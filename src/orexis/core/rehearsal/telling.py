@@ -28,14 +28,14 @@ def as_json(made: Rehearsal, *, kind: str, seed: int, minutes: int) -> dict[str,
             "kind": kind, "seed": seed, "standard": who.standard, "minutes": minutes, "strength_s": round(who.who.strength_s),
             "steps_gained": round(who.learned, 2), "edge": {"low": round(who.low, 1), "high": round(who.high, 1)},
         },
-        "horn": who.horn.id,
+        "instrument": who.instrument.id,
         "days": [
             {
                 "date": iso(d.day), "kind": d.kind, "minutes": d.minutes, "target_load": d.target, "load": d.load,
                 "playing_s": d.playing_s, "lips": d.lips, "endurance": d.endurance,
                 "blocks": [
                     {
-                        "family": b.block.family, "params": b.block.params, "step": b.block.step, "of": b.block.of,
+                        "exercise_type": b.block.exercise_type, "params": b.block.params, "step": b.block.step, "of": b.block.of,
                         "minutes": b.block.minutes, "load_class": b.block.load_class, "why": b.block.why,
                         "takes": b.takes, "clean": b.clean, "ended": b.ended,
                     }

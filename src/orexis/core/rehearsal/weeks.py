@@ -19,8 +19,18 @@ from orexis.core.coach import (
     range_of,
     set_played,
 )
-from orexis.core.figures import IN_SETS, Figure, Form, Load, Series, SetPlayed, at_tempo, family_named, in_form
-from orexis.core.horn import Instrument
+from orexis.core.exercises import (
+    IN_SETS,
+    Exercise,
+    Form,
+    Load,
+    Series,
+    SetPlayed,
+    at_tempo,
+    exercise_type_named,
+    in_form,
+)
+from orexis.core.instruments import Instrument
 from orexis.core.planning import (
     LOOKED_BACK,
     PRIOR_DAYS,
@@ -30,7 +40,7 @@ from orexis.core.planning import (
     DayKind,
     DayPlan,
     Days,
-    FamilyDay,
+    ExerciseTypeDay,
     Forecast,
     Gained,
     GoalPosition,
@@ -94,7 +104,7 @@ _CARE = Care()
 class _Memory:
     """The record of a rehearsal."""
 
-    days: dict[tuple[str, int], FamilyDay] = field(default_factory=dict)
+    days: dict[tuple[str, int], ExerciseTypeDay] = field(default_factory=dict)
     standings: dict[str, PathPosition] = field(default_factory=dict)
     rungs: dict[int, Rung] = field(default_factory=dict)
     sets: list[SetPlayed] = field(default_factory=list)
@@ -114,7 +124,7 @@ class _Memory:
 def rehearse(
     *,
     weeks: int,
-    horn: Instrument,
+    instrument: Instrument,
     standard: Standard,
     kind: str,
     seed: int,
@@ -126,7 +136,7 @@ def rehearse(
 ) -> Rehearsal:
     """So many weeks. The same arguments give the same weeks."""
     chosen = KINDS[kind]
-    who = learner(chosen, horn, chosen.standard or standard, seed, middle=middle_of(horn))
+    who = learner(chosen, instrument, chosen.standard or standard, seed, middle=middle_of(instrument))
     return _Run(who, weeks, minutes, list(aims), planner, days_a_week, first_week).run()
 
 
@@ -185,11 +195,11 @@ class _Run:
                 plan = replace(plan, blocks=plan.blocks[-1:], spare=())
             series = day_series(known, plan)
             planned = zip(series, planned_blocks(known, plan, series), strict=True)
-            routine = routine_of(self.who.horn, known.schools, planned)
+            routine = routine_of(self.who.instrument, known.schools, planned)
         blocks = [BlockPlayed(b) for b in plan.blocks] + [BlockPlayed(b, spare=True) for b in plan.spare]
         asked = sum(block.minutes for block in plan.blocks)
         out = RehearsedDay(day, kind, minutes, plan.target, lips=lips, blocks=blocks, planned_minutes=asked)
-        sets = next((b for b in plan.blocks if b.family == IN_SETS.id), None)
+        sets = next((b for b in plan.blocks if b.exercise_type == IN_SETS.id), None)
         if sets is not None and known.sets is not None:
             self.out.sets_by_day[day] = (int(sets.params.get("sets", "2")), known.sets.sets)
         self._session(out, routine, week)
@@ -197,7 +207,7 @@ class _Run:
 
     def _fixed(self, known: PlanningContext) -> tuple[DayPlan, Routine]:
         routine = fixed_routine(
-            self.who.horn,
+            self.who.instrument,
             schools=DEFAULTS,
             care=_CARE,
             owned=known.owned,
@@ -206,15 +216,20 @@ class _Run:
         )
         blocks = tuple(
             DayBlock(
-                b.family, family_named(b.family).place, b.load, b.minutes or 0.0, b.why, step=self._step_of(b.family, s)
+                b.exercise_type,
+                exercise_type_named(b.exercise_type).place,
+                b.load,
+                b.minutes or 0.0,
+                b.why,
+                step=self._step_of(b.exercise_type, s),
             )
             for b, s in zip(routine.plan, routine.blocks, strict=True)
         )
         return DayPlan(30, DayKind.MEDIUM, None, 0.0, blocks), routine
 
-    def _step_of(self, family: str, series: Series) -> int | None:
-        """A fixed routine's figures stand as high on the path as the standard enters it, or at its first step."""
-        path = path_of(family, self.who.horn)
+    def _step_of(self, exercise_type: str, series: Series) -> int | None:
+        """A fixed routine's exercises stand as high on the path as the standard enters it, or at its first step."""
+        path = path_of(exercise_type, self.who.instrument)
         return entered(path, self.who.standard).step if path is not None else None
 
     def _known(self, day: int, lips: Lips, week: Week) -> PlanningContext:
@@ -226,7 +241,7 @@ class _Run:
         return known_of(
             self.memory.remembered(day),
             CheckIn(lips=lips),
-            horn=self.who.horn,
+            instrument=self.who.instrument,
             standard=self.who.standard,
             schools=DEFAULTS,
             care=_CARE,
@@ -290,56 +305,56 @@ class _Run:
         was = list(out.blocks)
         ended = was[before.block]
         ended.block = replace(ended.block, minutes=round((state.used_s - before.used_s) / 60.0, 1))
-        chosen = {block.family: block for block in (*made.plan.spare, *made.plan.blocks)}
+        chosen = {block.exercise_type: block for block in (*made.plan.spare, *made.plan.blocks)}
         out.blocks[first:] = [
-            was[item] if isinstance(item, int) else BlockPlayed(chosen[plan.family], spare=plan.spare)
+            was[item] if isinstance(item, int) else BlockPlayed(chosen[plan.exercise_type], spare=plan.spare)
             for item, plan in zip(made.series, made.state.plan[first:], strict=True)
         ]
         return made.state, Routine((*routine.blocks[:first], *series), made.state.plan, routine.check)
 
     def _take(self, out: RehearsedDay, state: SessionState, routine: Routine, number: int) -> SessionState:
-        figure, step_number = self._figure(state, routine, out)
-        heard = self.who.plays(figure, step_number)
-        verdict = judge(heard, figure, limits_of(self.who.standard))
+        exercise, step_number = self._exercise(state, routine, out)
+        heard = self.who.plays(exercise, step_number)
+        verdict = judge(heard, exercise, limits_of(self.who.standard))
         load = load_of(
             heard,
-            middle_hz=self.who.horn.middle_partial * self.who.horn.sides[0].fundamental.frequency(),
-            top_hz=self.who.horn.highest.frequency(),
+            middle_hz=self.who.instrument.middle_partial * self.who.instrument.sides[0].fundamental.frequency(),
+            top_hz=self.who.instrument.highest.frequency(),
             failed=verdict.outcome == Outcome.NOT_YET,
         )
         endurance = None
         if state.checking:
             endurance = self._check(out, state)
-        self.who.has_played(figure.family, step_number, figure, verdict.outcome, load)
-        bars = state.bars_after(figure, figure.duration_s)
-        gap_s = gap_after(bars, figure.duration_s)
+        self.who.has_played(exercise.exercise_type, step_number, exercise, verdict.outcome, load)
+        bars = state.bars_after(exercise, exercise.duration_s)
+        gap_s = gap_after(bars, exercise.duration_s)
         self.who.rests(gap_s)
-        out.clock_s += figure.duration_s + gap_s
+        out.clock_s += exercise.duration_s + gap_s
         out.high_when_spent += (
             not state.checking and out.endurance == Freshness.SPENT and state.current.load == Load.HIGH
         )
         out.load = round(out.load + load, 2)
         key = f"{out.day}-{number}"
         if not state.checking:
-            self._kept(out, state, routine, figure, step_number, verdict.outcome, verdict.reason, load)
-            for tried in attempts_of(figure, heard, verdict, day=out.day, take_id=key):
+            self._kept(out, state, routine, exercise, step_number, verdict.outcome, verdict.reason, load)
+            for tried in attempts_of(exercise, heard, verdict, day=out.day, take_id=key):
                 self._tried(tried)
-            if figure.family == IN_SETS.id:
+            if exercise.exercise_type == IN_SETS.id:
                 self.memory.sets.append(set_played(verdict, day=out.day))
         result = TakeResult(
-            verdict.outcome, verdict.reason, heard.figure.playing_s, figure.duration_s, load, bars, endurance
+            verdict.outcome, verdict.reason, heard.exercise.playing_s, exercise.duration_s, load, bars, endurance
         )
         begun = step(state, Event(EventName.BEGIN, key)).state
         return step(step(begun, Event(EventName.ENDED)).state, Event(EventName.JUDGED, key, result)).state
 
-    def _figure(self, state: SessionState, routine: Routine, out: RehearsedDay) -> tuple[Figure, int | None]:
+    def _exercise(self, state: SessionState, routine: Routine, out: RehearsedDay) -> tuple[Exercise, int | None]:
         if state.checking:
-            return routine.check.figures[0], None
-        written = routine.blocks[state.block].figures[state.figure_index]
-        figure = in_form(at_tempo(written, state.tempo_percent), state.form)
+            return routine.check.exercises[0], None
+        written = routine.blocks[state.block].exercises[state.exercise_index]
+        exercise = in_form(at_tempo(written, state.tempo_percent), state.form)
         step_number = out.blocks[state.block].block.step
         easier = 1.5 if state.form != Form.AS_WRITTEN else 0.0
-        return figure, None if step_number is None else max(0, round(step_number - easier))
+        return exercise, None if step_number is None else max(0, round(step_number - easier))
 
     def _check(self, out: RehearsedDay, state: SessionState) -> Freshness:
         found = self.who.checks()
@@ -350,7 +365,7 @@ class _Run:
         return found
 
     def _kept(
-        self, out: RehearsedDay, state: SessionState, routine: Routine, figure: Figure, step_number: int | None,
+        self, out: RehearsedDay, state: SessionState, routine: Routine, exercise: Exercise, step_number: int | None,
         outcome: Outcome, reason: str | None, load: float,
     ) -> None:  # fmt: skip
         block, series = out.blocks[state.block], routine.blocks[state.block]
@@ -358,21 +373,21 @@ class _Run:
         block.clean += outcome.is_good
         block.load = round(block.load + load, 1)
         fact = TakeFact(
-            family=figure.family,
+            exercise_type=exercise.exercise_type,
             day=out.day,
-            figure=series.figures[state.figure_index].id,
+            exercise=series.exercises[state.exercise_index].id,
             outcome=outcome,
             step=block.block.step,
             form=state.form,
-            last=state.figure_index + 1 == len(series.figures),
+            last=state.exercise_index + 1 == len(series.exercises),
             climb=series.advance == "climb",
             asked=state.current.sets_asked,
             reason=reason,
             load=load,
-            playing_s=figure.duration_s,
-            spent_s=usual_spent_s(figure.duration_s, figure.duration_s),
+            playing_s=exercise.duration_s,
+            spent_s=usual_spent_s(exercise.duration_s, exercise.duration_s),
         )
-        place = (figure.family, out.day)
+        place = (exercise.exercise_type, out.day)
         self.memory.days[place] = with_take(self.memory.days.get(place), fact)
 
     def _tried(self, tried: Attempt) -> None:
@@ -401,17 +416,17 @@ class _Run:
         self.who.sleeps(practised=bool(played.load))
 
     def _paths(self, day: int) -> None:
-        for (family, on), summary in self.memory.days.items():
-            path = path_of(family, self.who.horn)
+        for (exercise_type, on), summary in self.memory.days.items():
+            path = path_of(exercise_type, self.who.instrument)
             if on != day or path is None:
                 continue
             told = summary.on_path()
-            known = self.memory.standings.get(family)
+            known = self.memory.standings.get(exercise_type)
             before = entered(path, self.who.standard) if known is None else stands(known, path, day)
             after = before if told is None else moved(before, path, told)
-            self.memory.standings[family] = replace(after, last_day=day)
+            self.memory.standings[exercise_type] = replace(after, last_day=day)
             row = (day, told.step if told else -1, bool(told and told.clean), before.step, after.step)
-            self.out.path_days.setdefault(family, []).append(row)
+            self.out.path_days.setdefault(exercise_type, []).append(row)
 
     # -- programmes --------------------------------------------------------------------------------------------------
 

@@ -1,4 +1,4 @@
-"""What a room does to sound: it goes on for a while after the horn has stopped."""
+"""What a room does to sound: it goes on for a while after the instrument has stopped."""
 
 from dataclasses import dataclass
 

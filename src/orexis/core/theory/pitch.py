@@ -94,7 +94,7 @@ def pitch_of_midi(midi: int) -> Pitch:
 
 
 def flat_spelling(midi: int) -> Pitch:
-    """The spelling in flats, so that neighbours on one tube of a flat-built horn agree."""
+    """The spelling in flats, so that neighbours on one tube of a flat-built instrument agree."""
     plain = pitch_of_midi(midi)
     return Pitch("G", -1, plain.octave) if (plain.step, plain.alter) == ("F", 1) else plain
 

@@ -66,7 +66,7 @@ class Trend:
     """A measure over a span. `claim`: None where nothing may be said; `missing`: days still wanted for a line."""
 
     measure: str
-    scope: str | None  # a register, a loudness, a family; None: everything
+    scope: str | None  # a register, a loudness, an exercise type; None: everything
     points: tuple[DayPoint, ...]
     claim: Claim | None
     missing: int

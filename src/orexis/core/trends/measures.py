@@ -1,4 +1,4 @@
-"""What of a take is followed over weeks: one value a measure, and one for each of its scopes: where in the range, how loud, which family.
+"""What of a take is followed over weeks: one value a measure, and one for each of its scopes: where in the range, how loud, which exercise type.
 
 A take's value is the middle over its notes that were right (or its moves), as a size without sign unless said. What is judged and
 followed is declared where it is judged (`Judged.trend`).
@@ -9,8 +9,8 @@ from enum import StrEnum
 from statistics import median
 
 from orexis.core.coach.judging import JUDGED, Followed, TrendMeasure
-from orexis.core.figures import Figure, FigureNote, Medium
-from orexis.core.horn import Instrument, Register, register_of
+from orexis.core.exercises import Exercise, ExerciseNote, Medium
+from orexis.core.instruments import Instrument, Register, register_of
 from orexis.core.measures import Measures, NoteMeasures
 
 
@@ -24,15 +24,15 @@ class Loud(StrEnum):
 REGISTERS = tuple(Register)
 SCOPES: tuple[str, ...] = (*Register, *Loud)
 _LOUD_OF: dict[str, Loud] = {"pp": Loud.SOFT, "p": Loud.SOFT, "f": Loud.LOUD, "ff": Loud.LOUD}
-_FEWEST_PEDALS = 4  # of a figure that is about them
-_OF_A_FAMILY = 3  # so many measures of a family are followed for it alone: those that it judges first
+_FEWEST_PEDALS = 4  # of an exercise that is about them
+_OF_A_EXERCISE_TYPE = 3  # so many measures of an exercise type are followed for it alone: those that it judges first
 
 
-def _pedals_there(figure: Figure, measures: Measures) -> float | None:
-    asked = [note for note in figure.notes if note.partial == 1 and not note.free]
-    if len(asked) < _FEWEST_PEDALS or figure.medium != Medium.HORN:
+def _pedals_there(exercise: Exercise, measures: Measures) -> float | None:
+    asked = [note for note in exercise.notes if note.partial == 1 and not note.free]
+    if len(asked) < _FEWEST_PEDALS or exercise.medium != Medium.INSTRUMENT:
         return None
-    return round(100.0 * sum(note.partial == 1 for _, note in _right(figure, measures)) / len(asked), 1)
+    return round(100.0 * sum(note.partial == 1 for _, note in _right(exercise, measures)) / len(asked), 1)
 
 
 # What is followed and not judged.
@@ -54,50 +54,52 @@ def key_of(measure: str, scope: str | None = None) -> str:
     return measure if scope is None else f"{measure}@{scope}"
 
 
-def values_of(figure: Figure, horn: Instrument, measures: Measures, *, clean: bool = False) -> dict[str, float]:
+def values_of(
+    exercise: Exercise, instrument: Instrument, measures: Measures, *, clean: bool = False
+) -> dict[str, float]:
     """By key; what was not measured is left out. A mouthpiece has no scopes. `clean`: whether the take was."""
-    right = _right(figure, measures)
-    rows, loud = [(row, note.pitch.midi) for row, note in right], _written_loudness(figure)
+    right = _right(exercise, measures)
+    rows, loud = [(row, note.pitch.midi) for row, note in right], _written_loudness(exercise)
     found: dict[str, float] = {}
     for followed in _FOLLOWED:
         measure, of = followed.measure, followed.of_note
         if followed.of_take is not None:
-            _put(found, measure.id, [followed.of_take(figure, measures)])
+            _put(found, measure.id, [followed.of_take(exercise, measures)])
         if of is None:
             continue
         _put(found, measure.id, [of(row) for row, _ in rows])
-        if measure.by_register and figure.medium == Medium.HORN:
+        if measure.by_register and exercise.medium == Medium.INSTRUMENT:
             for register in REGISTERS:
-                here = [of(row) for row, midi in rows if register_of(midi, horn) == register]
+                here = [of(row) for row, midi in rows if register_of(midi, instrument) == register]
                 _put(found, key_of(measure.id, register), here)
             for wanted in Loud:
                 here = [of(row) for row, note in right if loud.get(note.id) == wanted]
                 _put(found, key_of(measure.id, wanted), here)
     slurs = [move for move in measures.moves if move.slurred]
-    if clean and slurs and figure.medium == Medium.HORN:
-        _put(found, "pace", [_pace(figure)])
-    first = [name for name in figure.judged if name in found][:_OF_A_FAMILY]
-    return found | {key_of(name, figure.family): found[name] for name in first}
+    if clean and slurs and exercise.medium == Medium.INSTRUMENT:
+        _put(found, "pace", [_pace(exercise)])
+    first = [name for name in exercise.judged if name in found][:_OF_A_EXERCISE_TYPE]
+    return found | {key_of(name, exercise.exercise_type): found[name] for name in first}
 
 
-def _pace(figure: Figure) -> float | None:
+def _pace(exercise: Exercise) -> float | None:
     """Notes a second where they are slurred."""
-    lengths = [note.beats * figure.beat_s for note in figure.notes if note.slurred and note.glide_beats <= 0.0]
+    lengths = [note.beats * exercise.beat_s for note in exercise.notes if note.slurred and note.glide_beats <= 0.0]
     return 1.0 / median(lengths) if lengths else None
 
 
-def _written_loudness(figure: Figure) -> dict[str, Loud]:
+def _written_loudness(exercise: Exercise) -> dict[str, Loud]:
     """Notes written soft or loud; a dynamic holds until the next."""
-    found, now = {}, figure.dynamic
-    for note in figure.notes:
+    found, now = {}, exercise.dynamic
+    for note in exercise.notes:
         now = note.dynamic or now
         if now in _LOUD_OF:
             found[note.id] = _LOUD_OF[now]
     return found
 
 
-def _right(figure: Figure, measures: Measures) -> list[tuple[NoteMeasures, FigureNote]]:
-    notes = {note.id: note for note in figure.notes if not note.free}
+def _right(exercise: Exercise, measures: Measures) -> list[tuple[NoteMeasures, ExerciseNote]]:
+    notes = {note.id: note for note in exercise.notes if not note.free}
     return [(row, notes[row.target]) for row in measures.notes if row.right and row.target in notes]
 
 

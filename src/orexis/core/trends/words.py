@@ -1,7 +1,7 @@
 """Claims in words, and how clear one is beside another."""
 
 from orexis.core.coach.judging import TrendMeasure
-from orexis.core.figures import FAMILIES
+from orexis.core.exercises import EXERCISE_TYPES
 from orexis.core.trends.claims import Claim, Direction, Trend
 
 
@@ -38,7 +38,7 @@ def scope_in_words(scope: str) -> str:
     """“low notes”, “soft”, “in Long low tones”."""
     if scope in _SCOPES:
         return _SCOPES[scope]
-    return f"in {FAMILIES[scope].name}" if scope in FAMILIES else scope
+    return f"in {EXERCISE_TYPES[scope].name}" if scope in EXERCISE_TYPES else scope
 
 
 def _number(value: float) -> str:

@@ -1,4 +1,4 @@
-"""Horn or me: what of a player's deviations is the horn's, what their habit, what the day's."""
+"""Instrument or me: what of a player's deviations is the instrument's, what their habit, what the day's."""
 
 from orexis.core.tuning.advice import Advised, advised
 from orexis.core.tuning.fit import (

@@ -1,8 +1,8 @@
-"""What to do about the horn's part: which slide, how many millimetres, for which notes; which other way lies nearer."""
+"""What to do about the instrument's part: which slide, how many millimetres, for which notes; which other way lies nearer."""
 
 from dataclasses import dataclass
 
-from orexis.core.horn import HandSlide, Instrument, parse_tube, pull_mm, ways_to_play
+from orexis.core.instruments import HandSlide, Instrument, parse_tube, pull_mm, ways_to_play
 from orexis.core.theory import pitch_of_midi
 from orexis.core.tuning.fit import Fit, NoteFit, Sure
 from orexis.core.tuning.notes import side_of
@@ -27,43 +27,43 @@ class Advised:
     instead_cents: float | None = None
 
 
-def advised(horn: Instrument, fit: Fit) -> tuple[Advised, ...]:
-    """The slides first, then ways that lie nearer; the largest first. `horn`: as the player has it."""
-    slides = sorted(_slides(horn, fit), key=lambda item: -abs(item.cents.value))
-    ways = sorted(_nearer(horn, fit), key=lambda item: -abs(item.cents.value))
+def advised(instrument: Instrument, fit: Fit) -> tuple[Advised, ...]:
+    """The slides first, then ways that lie nearer; the largest first. `instrument`: as the player has it."""
+    slides = sorted(_slides(instrument, fit), key=lambda item: -abs(item.cents.value))
+    ways = sorted(_nearer(instrument, fit), key=lambda item: -abs(item.cents.value))
     return (*slides[:_MOST], *ways[:_MOST])
 
 
-def _slides(horn: Instrument, fit: Fit) -> list[Advised]:
+def _slides(instrument: Instrument, fit: Fit) -> list[Advised]:
     """Tubes that depart from theory as a whole, surely: their own slide stands wrong, or the hand does."""
     out = []
     for label, size in fit.tubes.items():
         notes = tuple(sorted(note.midi for note in fit.notes if note.tube == label))
         if abs(size.value) < _WORTH_CENTS or size.low <= 0.0 <= size.high or not notes:
             continue
-        tube = parse_tube(horn, label)
-        millimetres = round(pull_mm(horn, tube, size.value), 1)
+        tube = parse_tube(instrument, label)
+        millimetres = round(pull_mm(instrument, tube, size.value), 1)
         if abs(millimetres) >= _WORTH_MM:
-            out.append(Advised(label, size, notes, _slide_of(horn, tube.valves), millimetres))
+            out.append(Advised(label, size, notes, _slide_of(instrument, tube.valves), millimetres))
     return out
 
 
-def _slide_of(horn: Instrument, valves: tuple[int, ...]) -> str:
-    if isinstance(horn.mechanism, HandSlide):
+def _slide_of(instrument: Instrument, valves: tuple[int, ...]) -> str:
+    if isinstance(instrument.mechanism, HandSlide):
         return "hand slide"
     if not valves:
         return "tuning slide"
     return f"slide of valve {max(valves)}"
 
 
-def _nearer(horn: Instrument, fit: Fit) -> list[Advised]:
-    """Notes whose way lies far out by the horn, where another lies nearer on this very horn."""
+def _nearer(instrument: Instrument, fit: Fit) -> list[Advised]:
+    """Notes whose way lies far out by the instrument, where another lies nearer on this very instrument."""
     out = []
     for note in fit.notes:
         here = note.theory + note.departs.value
         if abs(here) < _FURTHER_CENTS or note.chosen < _CHOSEN:
             continue
-        best = min(_others(horn, fit, note), key=lambda item: abs(item[1]), default=None)
+        best = min(_others(instrument, fit, note), key=lambda item: abs(item[1]), default=None)
         if best is not None and abs(here) - abs(best[1]) >= _NEARER_BY:
             size = Sure(
                 round(here, 1), round(note.theory + note.departs.low, 1), round(note.theory + note.departs.high, 1)
@@ -72,11 +72,11 @@ def _nearer(horn: Instrument, fit: Fit) -> list[Advised]:
     return out
 
 
-def _others(horn: Instrument, fit: Fit, note: NoteFit) -> list[tuple[str, float]]:
-    """Other ways of the note with what this horn does there."""
+def _others(instrument: Instrument, fit: Fit, note: NoteFit) -> list[tuple[str, float]]:
+    """Other ways of the note with what this instrument does there."""
     known = {(item.midi, item.tube, item.partial): item.theory + item.departs.value for item in fit.notes}
     found = []
-    for way in ways_to_play(horn, pitch_of_midi(note.midi)):
+    for way in ways_to_play(instrument, pitch_of_midi(note.midi)):
         label = way.tube.label
         if (label, way.partial) != (note.tube, note.partial) and way.partial > 1:
             parts = fit.partials.get((side_of(label), way.partial), 0.0) + (

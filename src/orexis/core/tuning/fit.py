@@ -1,12 +1,12 @@
-"""The fit: deviation = day + session + horn + player + what is left.
+"""The fit: deviation = day + session + instrument + player + what is left.
 
     cents = overall + day_d + warm * warming + tired * tiring + theory * (kept + mended * free)
-            + partial_n + tube_t + rest_w  (the horn's departure from theory)
+            + partial_n + tube_t + rest_w  (the instrument's departure from theory)
             + register * octaves over the middle + loudness * dB over the day's middle  (the player)
 
 Ridge regression with theory as its centre: every coefficient is drawn to it with the width that is usual for it (`_WIDTHS`, cents;
 `overall` is free). A partial's height and a tube's length add up to the register exactly, so that only these widths tell a slope of
-the player's from one of the horn's: departures of partials and tubes are small and scattered, a slope is all in one direction
+the player's from one of the instrument's: departures of partials and tubes are small and scattered, a slope is all in one direction
 (Hoerl and Kennard 1970; as a Bayesian linear model, Gelman et al., Bayesian Data Analysis, ch. 14). Rows weigh less the further
 out they lie (Huber, k = 1.5). Intervals hold 90 of 100.
 """
@@ -19,7 +19,7 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.sparse import csr_array
 
-from orexis.core.horn import Instrument, Register, deviation_cents, parse_tube, register_of
+from orexis.core.instruments import Instrument, Register, deviation_cents, parse_tube, register_of
 from orexis.core.theory import pitch_of_midi
 from orexis.core.tuning.notes import NoteDay, side_of
 
@@ -66,7 +66,7 @@ class Regressor:
 
 @dataclass(frozen=True, slots=True)
 class NoteFit:
-    """A note by one way: what theory has the horn do, how this one departs from it, what the player does, what is left."""
+    """A note by one way: what theory has the instrument do, how this one departs from it, what the player does, what is left."""
 
     midi: int
     tube: str
@@ -74,7 +74,7 @@ class NoteFit:
     notes: int
     days: int
     theory: float
-    chosen: float  # share of its lean heard where the player chose the way, the figure did not
+    chosen: float  # share of its lean heard where the player chose the way, the exercise did not
     departs: Sure
     player: Sure
     left: Sure
@@ -82,7 +82,7 @@ class NoteFit:
 
 @dataclass(frozen=True, slots=True)
 class Fit:
-    """All of it. `partials` and `tubes` are the horn's departures by part; `days`: the middle half of the days' own offsets."""
+    """All of it. `partials` and `tubes` are the instrument's departures by part; `days`: the middle half of the days' own offsets."""
 
     notes: tuple[NoteFit, ...]
     habits: tuple[Habit, ...]
@@ -107,16 +107,16 @@ def missing_for(rows: Iterable[NoteDay]) -> str | None:
     )
 
 
-def fit_of(horn: Instrument, rows: Sequence[NoteDay]) -> Fit | None:
-    """The fit; None where there is too little. `horn` gives the middle of the range and theory."""
+def fit_of(instrument: Instrument, rows: Sequence[NoteDay]) -> Fit | None:
+    """The fit; None where there is too little. `instrument` gives the middle of the range and theory."""
     if missing_for(rows) is not None:
         return None
-    model = _Model(horn, rows)
+    model = _Model(instrument, rows)
     model.solve()
     return Fit(
         tuple(model.note(key) for key in sorted(model.ways) if model.heard(key) >= _LEAST_OF_A_NOTE),
         model.habits(),
-        tuple(_entries(horn, rows)),
+        tuple(_entries(instrument, rows)),
         {key: model.value(("partial", key)) for key in model.keys("partial")},
         {key: model.sure({("tube", key): 1.0}) for key in model.keys("tube")},
         len({row.day for row in rows}),
@@ -131,14 +131,14 @@ Key = tuple[str, Any]
 class _Model:
     """The columns by name, the rows weighed, the solution with its covariance."""
 
-    def __init__(self, horn: Instrument, rows: Sequence[NoteDay]) -> None:
-        self.horn, self.rows = horn, list(rows)
+    def __init__(self, instrument: Instrument, rows: Sequence[NoteDay]) -> None:
+        self.instrument, self.rows = instrument, list(rows)
         self.ways: dict[tuple[int, str, int], list[NoteDay]] = {}
         self.at: dict[tuple[int, str, int], list[int]] = {}
         for index, row in enumerate(self.rows):
             self.ways.setdefault(row.key, []).append(row)
             self.at.setdefault(row.key, []).append(index)
-        self.middle = _middle(horn)
+        self.middle = _middle(instrument)
         levels = _levels(self.rows)
         self.loudness = np.array([row.level / row.levels - levels[row.day] if row.levels else 0.0 for row in self.rows])
         counts, cents, kept, free, warm, tired, midi = np.array(
@@ -215,22 +215,22 @@ class _Model:
         loud = float(np.mean(self.loudness[at]))
         off = self.off[at]
         left, spread = float(np.mean(off)), float(np.std(off) / np.sqrt(len(at)))
-        horn = {("partial", (side_of(tube), partial)): 1.0, ("tube", tube): 1.0, ("rest", key): 1.0}
+        instrument = {("partial", (side_of(tube), partial)): 1.0, ("tube", tube): 1.0, ("rest", key): 1.0}
         return NoteFit(
             midi,
             tube,
             partial,
             self.heard(key),
             len({row.day for row in rows}),
-            round(deviation_cents(self.horn, parse_tube(self.horn, tube), partial, pitch_of_midi(midi)), 2),
+            round(deviation_cents(self.instrument, parse_tube(self.instrument, tube), partial, pitch_of_midi(midi)), 2),
             _chosen(rows),
-            self.sure(horn),
+            self.sure(instrument),
             self.sure({("register", None): (midi - self.middle) / 12.0, ("loudness", None): loud}),
             Sure(*(round(value, 2) for value in (left, left - _NINETY * spread, left + _NINETY * spread))),
         )
 
     def habits(self) -> tuple[Habit, ...]:
-        """What the player does, over the whole horn."""
+        """What the player does, over the whole instrument."""
         mended = self.sure({("mended", None): -1.0})
         share = Sure(
             *(round(100.0 * (1.0 - _MENDED_USUALLY + value), 1) for value in (mended.value, mended.low, mended.high))
@@ -256,8 +256,8 @@ def _chosen(rows: Iterable[NoteDay]) -> float:
     return round(free / (free + kept), 2) if free + kept > 0.0 else 1.0
 
 
-def _middle(horn: Instrument) -> float:
-    return (horn.lowest.midi + horn.highest.midi) / 2.0
+def _middle(instrument: Instrument) -> float:
+    return (instrument.lowest.midi + instrument.highest.midi) / 2.0
 
 
 def _levels(rows: Iterable[NoteDay]) -> dict[int, float]:
@@ -268,9 +268,9 @@ def _levels(rows: Iterable[NoteDay]) -> dict[int, float]:
     return {day: float(np.median(levels)) if levels else 0.0 for day, levels in by_day.items()}
 
 
-def _entries(horn: Instrument, rows: Sequence[NoteDay]) -> Iterable[Regressor]:
+def _entries(instrument: Instrument, rows: Sequence[NoteDay]) -> Iterable[Regressor]:
     """By register: the mean of the days' means, its interval from their spread."""
-    where = {midi: register_of(midi, horn) for midi in {row.midi for row in rows}}
+    where = {midi: register_of(midi, instrument) for midi in {row.midi for row in rows}}
     for register in Register:
         here = [row for row in rows if row.entries and where[row.midi] == register]
         days: dict[int, list[tuple[float, int]]] = {}

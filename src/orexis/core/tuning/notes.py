@@ -1,8 +1,8 @@
-"""What is remembered of the notes of a day, so that horn and player can be told apart without reading a take again.
+"""What is remembered of the notes of a day, so that instrument and player can be told apart without reading a take again.
 
 One value a day for each note by the way it was played: how often, and sums of what was measured. Only notes that were there, on
-the horn, neither free nor bent nor moving. `cents` is the centre against what was asked; `kept` the part of theory's lean that stood
-in notes whose tube is to be left as it is, `free` that in all others, where the player may mend it. Theory is that of the horn as
+the instrument, neither free nor bent nor moving. `cents` is the centre against what was asked; `kept` the part of theory's lean that stood
+in notes whose tube is to be left as it is, `free` that in all others, where the player may mend it. Theory is that of the instrument as
 built, so that what a player corrects in between moves nothing here.
 """
 
@@ -12,11 +12,11 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, fields, replace
 from statistics import median
 
-from orexis.core.figures import Figure, FigureNote, Medium
-from orexis.core.horn import Instrument, deviation_cents, ways_to_play
+from orexis.core.exercises import Exercise, ExerciseNote, Medium
+from orexis.core.instruments import Instrument, deviation_cents, ways_to_play
 from orexis.core.measures import Measures, NoteMeasures
 from orexis.core.theory import nearest_pitch, ratio_of
-from orexis.errors import HornError
+from orexis.errors import InstrumentError
 
 WARM_AFTER_MIN = 10.0
 _FURTHEST_CENTS = 80.0  # beyond that it was another note
@@ -75,14 +75,14 @@ def side_of(tube: str) -> str:
 
 
 def notes_heard(
-    figure: Figure, built: Instrument, measures: Measures, *, day: int, minutes: float, playing_min: float
+    exercise: Exercise, built: Instrument, measures: Measures, *, day: int, minutes: float, playing_min: float
 ) -> tuple[NoteDay, ...]:
-    """The notes of a take. `built`: the horn of the catalogue; minutes since its session began, and of playing in it so far."""
-    if figure.medium != Medium.HORN:
+    """The notes of a take. `built`: the instrument of the catalogue; minutes since its session began, and of playing in it so far."""
+    if exercise.medium != Medium.INSTRUMENT:
         return ()
     warm, tired = max(0.0, 1.0 - minutes / WARM_AFTER_MIN), playing_min / 30.0
     found: dict[tuple[int, str, int], NoteDay] = {}
-    for note, row in _unasked(built, measures) if figure.asks_nothing else _asked(figure, measures):
+    for note, row in _unasked(built, measures) if exercise.asks_nothing else _asked(exercise, measures):
         if row.pitch_error_cents is None:
             continue
         theory = deviation_cents(built, note.tube, note.partial, note.pitch)
@@ -106,9 +106,9 @@ def notes_heard(
     return tuple(found.values())
 
 
-def _asked(figure: Figure, measures: Measures) -> Iterator[tuple[FigureNote, NoteMeasures]]:
+def _asked(exercise: Exercise, measures: Measures) -> Iterator[tuple[ExerciseNote, NoteMeasures]]:
     """Written notes that were right, with what was measured of them."""
-    written = {note.id: note for note in figure.notes}
+    written = {note.id: note for note in exercise.notes}
     for row in measures.notes:
         note = written.get(row.target or "")
         if note is None or not row.right or not _settles(note) or row.pitch_error_cents is None:
@@ -117,7 +117,7 @@ def _asked(figure: Figure, measures: Measures) -> Iterator[tuple[FigureNote, Not
             yield note, row
 
 
-def _unasked(built: Instrument, measures: Measures) -> Iterator[tuple[FigureNote, NoteMeasures]]:
+def _unasked(built: Instrument, measures: Measures) -> Iterator[tuple[ExerciseNote, NoteMeasures]]:
     """Notes of free playing that were held and clearly one note of the scale, as if written in their usual fingering."""
     for row in measures.notes:
         if row.f0_hz is None or row.pitch_error_cents is None or abs(row.pitch_error_cents) > _CLEARLY_CENTS:
@@ -126,10 +126,10 @@ def _unasked(built: Instrument, measures: Measures) -> Iterator[tuple[FigureNote
             continue
         # The nearest note, whatever A the cents are counted from.
         pitch = nearest_pitch(row.f0_hz / ratio_of(row.pitch_error_cents))
-        with contextlib.suppress(HornError):
+        with contextlib.suppress(InstrumentError):
             way = ways_to_play(built, pitch)[0]
-            yield FigureNote(row.sounded or "", pitch, 0.0, 1.0, way.tube, way.partial), row
+            yield ExerciseNote(row.sounded or "", pitch, 0.0, 1.0, way.tube, way.partial), row
 
 
-def _settles(note: FigureNote) -> bool:
+def _settles(note: ExerciseNote) -> bool:
     return not note.free and note.glide_beats <= 0.0 and note.target_cents == 0.0

@@ -1,8 +1,8 @@
-"""What the fit found, in words: habits only where their interval leaves 0 out, and what may be done about the horn."""
+"""What the fit found, in words: habits only where their interval leaves 0 out, and what may be done about the instrument."""
 
 from collections.abc import Callable, Iterable
 
-from orexis.core.horn import HandSlide, Instrument
+from orexis.core.instruments import HandSlide, Instrument
 from orexis.core.tuning.advice import Advised
 from orexis.core.tuning.fit import Fit, Habit, Regressor, Sure
 
@@ -55,12 +55,12 @@ def days_in_words(fit: Fit) -> str:
     )
 
 
-def advice_in_words(horn: Instrument, items: Iterable[Advised], name_of: NameOf) -> tuple[str, ...]:
+def advice_in_words(instrument: Instrument, items: Iterable[Advised], name_of: NameOf) -> tuple[str, ...]:
     """One line for each thing to do."""
-    return tuple(_advice(horn, item, name_of) for item in items)
+    return tuple(_advice(instrument, item, name_of) for item in items)
 
 
-def _advice(horn: Instrument, item: Advised, name_of: NameOf) -> str:
+def _advice(instrument: Instrument, item: Advised, name_of: NameOf) -> str:
     rises = item.cents.value > 0.0
     if item.instead is not None and item.instead_cents is not None:
         return (
@@ -70,7 +70,7 @@ def _advice(horn: Instrument, item: Advised, name_of: NameOf) -> str:
     names = ", ".join(name_of(midi) for midi in item.notes[:_MOST_NAMED])
     more = " and others" if len(item.notes) > _MOST_NAMED else ""
     way = "out" if (item.mm or 0.0) > 0.0 else "in"
-    what = f"Position {item.tube}" if isinstance(horn.mechanism, HandSlide) else _valves(item.tube)
+    what = f"Position {item.tube}" if isinstance(instrument.mechanism, HandSlide) else _valves(item.tube)
     return f"{what} is {_cents(item.cents)} {_side(rises)}: {item.slide} {abs(item.mm or 0.0):.0f} mm {way}, for {names}{more}"
 
 

@@ -1,8 +1,8 @@
 """Everything out: a ZIP of JSON lines and sound, the same record giving the same bytes.
 
-    players.jsonl, horns.jsonl, ...   one JSON object a line, in a fixed order
+    players.jsonl, instruments.jsonl, ...   one JSON object a line, in a fixed order
     sound/ab/<take>.flac              as it lies
-    figures/<id>.musicxml             kept figures once more, for other programs
+    exercises/<id>.musicxml             kept exercises once more, for other programs
     manifest.json                     last: schema, and for each file its size and SHA-256
 
 Memory does not grow with the record: rows are read as they are written, sound in pieces. One reading transaction sees one moment of
@@ -20,15 +20,15 @@ from typing import Any
 from sqlalchemy import ColumnElement, select
 from sqlalchemy.orm import Session
 
-from orexis.core.figures import Figure
-from orexis.core.horn import HORNS
-from orexis.files.musicxml import figure_to_musicxml
+from orexis.core.exercises import Exercise
+from orexis.core.instruments import INSTRUMENTS
+from orexis.files.musicxml import exercise_to_musicxml
 from orexis.services.archive.tables import TABLES, ExportedTable
 from orexis.services.archive.zip_files import Report, Wrapping, dumped, pieces_of
 from orexis.services.clock import utc
 from orexis.services.documents import from_json
 from orexis.services.record import Record
-from orexis.store.models import OwnFigureRow, TakeRow
+from orexis.store.models import OwnExerciseRow, TakeRow
 
 FORMAT, SCHEMA = "orexis-export", 4
 _ROWS = 200
@@ -49,7 +49,7 @@ def taken_out(record: Record, *, report: Report = lambda said: None) -> Iterator
         for part in TABLES:
             report(f"{part.file} ...")
             yield from zipped.packed(f"{part.file}.jsonl", lines_of(rows_of(db, part)))
-        for name, pieces in _figures(db):
+        for name, pieces in _exercises(db):
             yield from zipped.packed(name, pieces)
         for number, key in enumerate(db.scalars(select(TakeRow.id).order_by(TakeRow.id))):
             if number % 500 == 0:
@@ -105,11 +105,11 @@ def lines_of(rows: Iterator[dict[str, Any]]) -> Iterator[bytes]:
     return ((dumped(row) + "\n").encode() for row in rows)
 
 
-def _figures(db: Session) -> Iterator[tuple[str, Iterator[bytes]]]:
-    """Kept figures that are notes, as MusicXML."""
-    query = select(OwnFigureRow.id, OwnFigureRow.horn, OwnFigureRow.figure).order_by(OwnFigureRow.id)
-    for key, horn, text in db.execute(query).all():
-        if text is not None and horn in HORNS:
-            known = HORNS[horn]
-            xml = figure_to_musicxml(from_json(Figure, text), known, known.parts[0])
-            yield f"figures/{key}.musicxml", iter([xml])
+def _exercises(db: Session) -> Iterator[tuple[str, Iterator[bytes]]]:
+    """Kept exercises that are notes, as MusicXML."""
+    query = select(OwnExerciseRow.id, OwnExerciseRow.instrument, OwnExerciseRow.exercise).order_by(OwnExerciseRow.id)
+    for key, instrument, text in db.execute(query).all():
+        if text is not None and instrument in INSTRUMENTS:
+            known = INSTRUMENTS[instrument]
+            xml = exercise_to_musicxml(from_json(Exercise, text), known, known.parts[0])
+            yield f"exercises/{key}.musicxml", iter([xml])

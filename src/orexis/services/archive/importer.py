@@ -32,7 +32,7 @@ SHAPE = Shape(
     "an export of Orexis",
     FORMAT,
     SCHEMA,
-    re.compile(r"(?:[a-z_]+\.jsonl|sound/[0-9a-f]{2}/[0-9a-f]{32}\.flac|figures/[0-9a-f]{32}\.musicxml)"),
+    re.compile(r"(?:[a-z_]+\.jsonl|sound/[0-9a-f]{2}/[0-9a-f]{32}\.flac|exercises/[0-9a-f]{32}\.musicxml)"),
 )
 _ROWS = 400
 _SCHEMA_OF_PLAYED_BEFORE = 3  # files of earlier ones do not say what was played before a take

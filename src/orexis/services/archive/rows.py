@@ -12,12 +12,12 @@ from sqlalchemy.orm import Session
 
 from orexis.core import earlier_names as names
 from orexis.core.coach import Standard
-from orexis.core.horn import HORNS, Setup
+from orexis.core.instruments import INSTRUMENTS, Setup
 from orexis.errors import InputError
 from orexis.services.archive.tables import ByKind, ExportedTable
 from orexis.services.archive.zip_files import dumped
 from orexis.services.documents import from_json
-from orexis.store.models import HornRow, PlayerRow
+from orexis.store.models import InstrumentRow, PlayerRow
 
 _ID = re.compile(r"[0-9a-f]{32}")
 
@@ -59,21 +59,25 @@ def _checked(part: ExportedTable, raw: dict[str, Any]) -> dict[str, Any]:
             said = error.errors()[0]["msg"] if isinstance(error, ValidationError) else error
             which = str(raw.get(part.key[0]))[:40]
             raise InputError(f"{part.file}, {which}: {name} cannot be used ({said}). Nothing was imported.") from error
-    for name in ("horn", "instrument"):
-        if name in row and row[name] not in HORNS:
+    for name in ("instrument", "catalogue_id"):
+        if name in row and row[name] not in INSTRUMENTS:
             raise InputError(f"{part.file}: there is no instrument “{str(row[name])[:30]}”. Nothing was imported.")
     if "standard" in row and row["standard"] not in list(Standard):
         raise InputError(f"{part.file}: there is no level “{str(row['standard'])[:30]}”. Nothing was imported.")
-    if "instrument" in row:
-        HORNS[row["instrument"]].with_setup(from_json(Setup, row["setup"]))
+    if "catalogue_id" in row:
+        INSTRUMENTS[row["catalogue_id"]].with_setup(from_json(Setup, row["setup"]))
     if part.key == ("id",) and not _ID.fullmatch(str(row.get("id"))):
         raise InputError(f"{part.file}: “{str(row.get('id'))[:40]}” is no id. Nothing was imported.")
     return row
 
 
 def check_in_hand(db: Session) -> None:
-    """Everybody holds a horn of their own; InputError where somebody who came in does not."""
-    held = select(HornRow.id).where(HornRow.player_id == PlayerRow.id, HornRow.id == PlayerRow.horn_id).exists()
+    """Everybody holds an instrument of their own; InputError where somebody who came in does not."""
+    held = (
+        select(InstrumentRow.id)
+        .where(InstrumentRow.player_id == PlayerRow.id, InstrumentRow.id == PlayerRow.instrument_id)
+        .exists()
+    )
     name = db.scalar(select(PlayerRow.name).where(~held).limit(1))
     if name is not None:
         raise InputError(f"{name[:40]} has no instrument of their own in this file. Nothing was imported.")

@@ -8,10 +8,10 @@ from sqlalchemy import ColumnElement, Table
 
 from orexis.core.coach import Rung, Verdict
 from orexis.core.device import DeviceCheck
-from orexis.core.figures import Figure, Series, TunePart
-from orexis.core.horn import Setup
+from orexis.core.exercises import Exercise, Series, TunePart
+from orexis.core.instruments import Setup
 from orexis.core.measures import Measures, TimbreProfile
-from orexis.core.planning import Aim, ByHand, FamilyDay, TakeFact
+from orexis.core.planning import Aim, ByHand, ExerciseTypeDay, TakeFact
 from orexis.core.practice import SessionState
 from orexis.core.progress import PathPosition
 from orexis.core.schools import Ask, Choice
@@ -70,18 +70,18 @@ class ExportedTable:
         return tuple(self.table.c[name] for name in self.key)
 
 
-_DAY = ("player_id", "horn", "day")
+_DAY = ("player_id", "instrument", "day")
 TABLES: tuple[ExportedTable, ...] = (
     ExportedTable("players", m.PlayerRow, "Who there is.", values={"settings": PlayerSettings}),
-    ExportedTable("horns", m.HornRow, "Their horns, each with its setup.", values={"setup": Setup}),
+    ExportedTable("instruments", m.InstrumentRow, "Their instruments, each with its setup.", values={"setup": Setup}),
     ExportedTable(
         "devices", m.DeviceRow, "Microphones as a check found them.", ("key",), {"facts": Facts, "found": DeviceCheck}
     ),
     ExportedTable(
-        "figures",
-        m.OwnFigureRow,
-        "Figures that were kept.",
-        values={"params": Params, "figure": Figure, "tune": tuple[TunePart, ...]},
+        "exercises",
+        m.OwnExerciseRow,
+        "Exercises that were kept.",
+        values={"params": Params, "exercise": Exercise, "tune": tuple[TunePart, ...]},
     ),
     ExportedTable("routines", m.OwnRoutineRow, "Days that were kept.", values={"blocks": tuple[OwnBlock, ...]}),
     ExportedTable("programmes", m.ProgrammeRow, "Aims with their dates.", values={"aim": Aim}),
@@ -96,16 +96,16 @@ TABLES: tuple[ExportedTable, ...] = (
     ExportedTable(
         "blocks",
         m.SessionBlockRow,
-        "The figures of each block of a sitting.",
+        "The exercises of each block of a sitting.",
         ("session_id", "number"),
         {"series": Series},
     ),
     ExportedTable(
         "takes",
         m.TakeRow,
-        "Takes with the figure, limits and schools that they were judged by.",
+        "Takes with the exercise, limits and schools that they were judged by.",
         values={
-            "figure": Figure,
+            "exercise": Exercise,
             "limits": dict[str, float],
             "schools": dict[Ask, Choice],
             "device": Facts,
@@ -139,12 +139,22 @@ TABLES: tuple[ExportedTable, ...] = (
         derived=True,
     ),
     ExportedTable(
-        "rungs", m.RungRow, "The ladder as it stands.", ("player_id", "horn", "midi"), {"rung": Rung}, derived=True
+        "rungs",
+        m.RungRow,
+        "The ladder as it stands.",
+        ("player_id", "instrument", "midi"),
+        {"rung": Rung},
+        derived=True,
     ),
     ExportedTable("range_days", m.RangeDayRow, "The range at the end of a day.", _DAY, derived=True),
     ExportedTable("practice_days", m.PracticeDayRow, "What was played on a day.", _DAY, derived=True),
     ExportedTable(
-        "family_days", m.FamilyDayRow, "Families by day.", (*_DAY, "family"), {"stats_json": FamilyDay}, derived=True
+        "exercise_type_days",
+        m.ExerciseTypeDayRow,
+        "Exercise types by day.",
+        (*_DAY, "exercise_type"),
+        {"stats_json": ExerciseTypeDay},
+        derived=True,
     ),
     ExportedTable("measures_by_day", m.MeasureDayRow, "Measures by day.", _DAY, {"stats_json": DayStats}, derived=True),
     ExportedTable(
@@ -154,8 +164,8 @@ TABLES: tuple[ExportedTable, ...] = (
     ExportedTable(
         "places",
         m.PathPlaceRow,
-        "Where somebody stands on a family's path, and where they set it by hand.",
-        ("player_id", "horn", "family"),
+        "Where somebody stands on an exercise type's path, and where they set it by hand.",
+        ("player_id", "instrument", "exercise_type"),
         {"standing": PathPosition, "by_hand": ByHand},
     ),
 )

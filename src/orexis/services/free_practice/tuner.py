@@ -4,10 +4,10 @@ from dataclasses import dataclass
 
 from sqlalchemy.orm import Session
 
-from orexis.core.horn import ways_to_play
+from orexis.core.instruments import ways_to_play
 from orexis.core.theory import Chord, Pitch, Temperament, chord_hz, pitch_of_midi, ratio_of, tempered_cents
 from orexis.core.tuning import usual_cents
-from orexis.errors import HornError, InputError
+from orexis.errors import InputError, InstrumentError
 from orexis.services.material.chart import chart
 from orexis.services.players.values import Player, checked_a4
 from orexis.services.queries.notes_by_day import notes_of
@@ -34,9 +34,9 @@ def tuner_notes(
 ) -> tuple[TunerNote, ...]:
     """Every note of the instrument in hand. `root`: the sounding pitch class (0 is C) that the temperament starts from."""
     checked_a4(a4)
-    own = usual_cents(notes_of(db, person.id, person.horn, days=_DAYS))
+    own = usual_cents(notes_of(db, person.id, person.instrument, days=_DAYS))
     out = []
-    for row in chart(person.instrument, person.instrument.part(person.part), a4=_AS_BUILT_HZ):
+    for row in chart(person.own_instrument, person.own_instrument.part(person.part), a4=_AS_BUILT_HZ):
         pitch = pitch_of_midi(row.midi)
         fingering, tendency = _usual(person, pitch)
         hz = pitch.frequency(a4=a4) * ratio_of(tempered_cents(temperament, row.midi - root))
@@ -57,7 +57,7 @@ def drone_hz(*, midi: int, chord: Chord, temperament: Temperament, a4: float) ->
 
 def _usual(person: Player, pitch: Pitch) -> tuple[str, float]:
     try:
-        way = ways_to_play(person.instrument, pitch, a4=_AS_BUILT_HZ)[0]
-    except HornError:
+        way = ways_to_play(person.own_instrument, pitch, a4=_AS_BUILT_HZ)[0]
+    except InstrumentError:
         return "", 0.0
     return way.tube.label, way.cents

@@ -17,8 +17,8 @@ from orexis.core.theory import Chord, Temperament, pitch_of_midi
 from orexis.files.soundfiles import sound_blocks
 from orexis.services.clock import now
 from orexis.services.documents import from_json
-from orexis.services.free_practice.exercises import Exercises
 from orexis.services.free_practice.listening import FreeListening
+from orexis.services.free_practice.recognised import RecognisedExercises
 from orexis.services.free_practice.tuner import TunerNote, drone_hz, tuner_notes
 from orexis.services.journal import TakeHead
 from orexis.services.players.use import Players
@@ -44,7 +44,7 @@ class FreePractice:
 
     def __init__(self, record: Record, players: Players, sessions: Sessions, takes: Takes) -> None:
         self._record, self._players, self._sessions, self._takes = record, players, sessions, takes
-        self.exercises = Exercises(record, sessions, takes)
+        self.recognised = RecognisedExercises(record, sessions, takes)
 
     def open(self, player_id: str) -> PracticeSession:
         """A session without an exercise, on the instrument in hand."""
@@ -97,7 +97,7 @@ class FreePractice:
         with self._record.database.reading() as db:
             parts = [(key, from_json(Measures, text)) for key, text in db.execute(query)]
         terms = session.terms
-        reading = read_freely(parts, terms.instrument, a4=terms.a4_hz)
+        reading = read_freely(parts, terms.own_instrument, a4=terms.a4_hz)
         notes = {item.midi for item in reading.tuning} | {
             midi for midi in (reading.low, reading.high) if midi is not None
         }
@@ -110,7 +110,7 @@ class FreePractice:
         person = self._players.get(player_id)
         drawn = secrets.randbelow(2**31) if seed is None else seed
         length = min(seconds, _MOST_SIMULATED_S)
-        return play_freely(person.instrument, a4=person.a4_hz, seconds=length, seed=drawn).sound, drawn
+        return play_freely(person.own_instrument, a4=person.a4_hz, seconds=length, seed=drawn).sound, drawn
 
     def tuner(self, player_id: str, *, a4: float | None, temperament: Temperament, root: int) -> tuple[TunerNote, ...]:
         """What the tuner shows for the instrument in hand, at the player's A or at another."""

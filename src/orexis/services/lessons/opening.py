@@ -18,7 +18,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from orexis.core.earlier_names import with_names_of_today
-from orexis.core.figures import Figure, checked_figure
+from orexis.core.exercises import Exercise, checked_exercise
 from orexis.core.practice import Phase, SessionState
 from orexis.errors import InputError, OrexisError, StorageError
 from orexis.services.archive.exporter import sound_name
@@ -45,15 +45,15 @@ from orexis.services.projections.registry import apply_take
 from orexis.services.record import Record
 from orexis.services.sessions.values import summary_of
 from orexis.services.takes.marks import check_mark
-from orexis.store.models import HornRow, ParcelRow, PlayerRow, SessionRow, TakeRow
+from orexis.store.models import InstrumentRow, ParcelRow, PlayerRow, SessionRow, TakeRow
 
 SHAPE = Shape(
     "a lesson or recordings of Orexis",
     FORMAT,
     SCHEMA,
     re.compile(
-        r"parcel\.json|(?:players|horns|sessions|blocks|takes|analyses|marks)\.jsonl|measures\.csv"
-        r"|sound/[0-9a-f]{2}/[0-9a-f]{32}\.flac|figures/[0-9a-f]{32}\.musicxml"
+        r"parcel\.json|(?:players|instruments|sessions|blocks|takes|analyses|marks)\.jsonl|measures\.csv"
+        r"|sound/[0-9a-f]{2}/[0-9a-f]{32}\.flac|exercises/[0-9a-f]{32}\.musicxml"
     ),
     most_files=4 * MOST_TAKES + 20,
     most_bytes=MOST_BYTES,
@@ -109,7 +109,7 @@ def _head(archive: zipfile.ZipFile) -> Head:
         checked_words(head.answer.words)
     if head.lesson is not None:
         lesson = head.lesson
-        for part in (lesson.figures, lesson.routines, lesson.aims, lesson.recordings):
+        for part in (lesson.exercises, lesson.routines, lesson.aims, lesson.recordings):
             if len(part) > MOST_ITEMS:
                 raise InputError(f"This lesson has {len(part)} entries of one kind: {MOST_ITEMS} are the most.")
             for item in part:
@@ -161,29 +161,34 @@ def _checked_takes(takes: list[dict[str, Any]], head: Head) -> list[dict[str, An
     """They become takes of the sender's, in the parcel's own sitting."""
     if len(takes) > MOST_TAKES:
         raise InputError(f"This file holds {len(takes)} takes: {MOST_TAKES} are the most.")
-    if len({take["horn"] for take in takes}) > 1:
+    if len({take["instrument"] for take in takes}) > 1:
         raise InputError("The takes of this file are of different instruments. Nothing was imported.")
     own = {"session_id": head.id, "player_id": head.player_id, "discarded_at": None}
-    return [{**take, **own, "figure": to_json(from_outside(from_json(Figure, take["figure"])))} for take in takes]
+    return [{**take, **own, "exercise": to_json(from_outside(from_json(Exercise, take["exercise"])))} for take in takes]
 
 
-def from_outside(figure: Figure) -> Figure:
-    """A figure that somebody else's program wrote: within bounds, and engraved where it can be ended. FigureError where it is not."""
-    return replace(checked_figure(figure), from_file=True)
+def from_outside(exercise: Exercise) -> Exercise:
+    """An exercise that somebody else's program wrote: within bounds, and engraved where it can be ended. ExerciseError where it is not."""
+    return replace(checked_exercise(exercise), from_file=True)
 
 
 def _guest(db: Session, head: Head, rows: dict[str, list[dict[str, Any]]], fresh: list[dict[str, Any]]) -> None:
-    """The sender with the horn they play, their sitting and what is new of their takes."""
+    """The sender with the instrument they play, their sitting and what is new of their takes."""
     counts = {"added": 0, "same": 0, "kept": 0}
     people = [row for row in rows.get("players", []) if row["id"] == head.player_id][:1]
-    horns = [{**row, "player_id": head.player_id} for row in rows.get("horns", [])]
+    instruments = [{**row, "player_id": head.player_id} for row in rows.get("instruments", [])]
     if db.get(PlayerRow, head.player_id) is None:
-        if not people or people[0]["horn_id"] not in {horn["id"] for horn in horns}:
+        if not people or people[0]["instrument_id"] not in {instrument["id"] for instrument in instruments}:
             raise InputError("This file does not say who played, or on which instrument. Nothing was imported.")
         guest = {**people[0], "name": checked_name(people[0]["name"], "name"), "settings": "{}", "guest": True}
         add_rows(db, PARTS["players"], [guest], counts)
-    has = set(db.scalars(select(HornRow.instrument).where(HornRow.player_id == head.player_id)))
-    add_rows(db, PARTS["horns"], [horn for horn in horns if horn["instrument"] not in has], counts)
+    has = set(db.scalars(select(InstrumentRow.catalogue_id).where(InstrumentRow.player_id == head.player_id)))
+    add_rows(
+        db,
+        PARTS["instruments"],
+        [instrument for instrument in instruments if instrument["catalogue_id"] not in has],
+        counts,
+    )
     check_in_hand(db)
     if not fresh or db.get(SessionRow, head.id) is not None:
         return

@@ -10,7 +10,7 @@ from sqlalchemy import or_, select
 from sqlalchemy.orm import Session
 
 from orexis.core.coach import Outcome
-from orexis.core.figures import Figure, checked_score
+from orexis.core.exercises import Exercise, checked_score
 from orexis.errors import ConflictError, InputError, MissingError, OrexisError
 from orexis.services.clock import now, utc
 from orexis.services.documents import from_json, to_json
@@ -22,7 +22,7 @@ from orexis.services.lessons.values import (
     HeardTake,
     Lesson,
     LessonAim,
-    LessonFigure,
+    LessonExercise,
     LessonRoutine,
     Opened,
     Parcel,
@@ -34,7 +34,7 @@ from orexis.services.lessons.values import (
     checked_words,
 )
 from orexis.services.lessons.wrapping import head_of, wrapped
-from orexis.services.material.figures import ExerciseRequest, Material
+from orexis.services.material.exercises import ExerciseRequest, Material
 from orexis.services.planning.programmes import Programmes
 from orexis.services.planning.routines import OwnRoutines
 from orexis.services.players.use import Players
@@ -63,7 +63,7 @@ class LessonWish:
     to: str
     title: str
     words: str = ""
-    figures: tuple[Chosen, ...] = ()
+    exercises: tuple[Chosen, ...] = ()
     routines: tuple[Chosen, ...] = ()
     aims: tuple[Chosen, ...] = ()
     recordings: tuple[Chosen, ...] = ()
@@ -98,7 +98,7 @@ class Lessons:
             raise InputError(f"{len(take_ids)} takes are chosen: choose 1 to {MOST_TAKES}.")
         with self._record.database.reading() as db:
             takes = tuple(_heard(db, person, key) for key in dict.fromkeys(take_ids))
-            if len(set(db.scalars(select(TakeRow.horn).where(TakeRow.id.in_(take_ids))))) > 1:
+            if len(set(db.scalars(select(TakeRow.instrument).where(TakeRow.id.in_(take_ids))))) > 1:
                 raise InputError("These takes are of different instruments: send each separately.")
         says, playing = self._lately(person) if weeks else ((), ())
         return self._keep(person, ParcelKind.HEARING, ReviewRequest(to, name, said, takes, says, playing))
@@ -111,14 +111,14 @@ class Lessons:
     def lesson(self, player_id: str, wish: LessonWish) -> Parcel:
         """A lesson of what its maker keeps. InputError when there is nothing in it."""
         person = self._players.get(player_id)
-        for part in (wish.figures, wish.routines, wish.aims, wish.recordings):
+        for part in (wish.exercises, wish.routines, wish.aims, wish.recordings):
             if len(part) > MOST_ITEMS:
                 raise InputError(f"{len(part)} are chosen of one kind: {MOST_ITEMS} are the most.")
         lesson = Lesson(
             checked_name(wish.to, "name of who it is for"),
             checked_name(wish.title, "title"),
             checked_words(wish.words),
-            tuple(self._figure(person, one) for one in wish.figures),
+            tuple(self._exercise(person, one) for one in wish.exercises),
             tuple(self._routine(person, one) for one in wish.routines),
             tuple(self._aim(person, one) for one in wish.aims),
             dict(person.settings.limits) if wish.limits else {},
@@ -128,10 +128,16 @@ class Lessons:
             raise InputError("This lesson is empty. Choose an exercise, a routine or a goal, or write a message.")
         return self._keep(person, ParcelKind.LESSON, lesson)
 
-    def _figure(self, person: Player, one: Chosen) -> LessonFigure:
-        own, tune = self._material.own_figure(person, one.id), self._material.tune(person, one.id)
-        return LessonFigure(
-            own.name, checked_words(one.words or own.words), own.horn, own.family, own.params, own.figure, tune
+    def _exercise(self, person: Player, one: Chosen) -> LessonExercise:
+        own, tune = self._material.own_exercise(person, one.id), self._material.tune(person, one.id)
+        return LessonExercise(
+            own.name,
+            checked_words(one.words or own.words),
+            own.instrument,
+            own.exercise_type,
+            own.params,
+            own.exercise,
+            tune,
         )
 
     def _routine(self, person: Player, one: Chosen) -> LessonRoutine:
@@ -152,7 +158,7 @@ class Lessons:
             row = db.get_one(TakeRow, one.id)
             if not self._record.sound_path(one.id).exists():
                 raise InputError(f"The sound of “{heard.title}” was deleted. Choose another take.")
-            return Recording(one.id, heard.title, checked_words(one.words), from_json(Figure, row.figure))
+            return Recording(one.id, heard.title, checked_words(one.words), from_json(Exercise, row.exercise))
 
     def _keep(self, person: Player, kind: ParcelKind, told: Lesson | ReviewRequest) -> Parcel:
         row = ParcelRow(
@@ -235,7 +241,7 @@ class Lessons:
             return _of(db, row)
 
     def take_over(self, player_id: str, parcel_id: str, wanted: tuple[str, ...]) -> tuple[Parcel, tuple[str, ...]]:
-        """Parts of a lesson become the player's own: `figure 0`, `routine 0`, `aim 1`, `recording 0`, `limits`.
+        """Parts of a lesson become the player's own: `exercise 0`, `routine 0`, `aim 1`, `recording 0`, `limits`.
 
         Also gives a sentence for each part that could not be. What was taken over before is not taken twice.
         """
@@ -264,7 +270,7 @@ class Lessons:
             self._players.change_settings(person.id, {"limits": dict(lesson.limits)})
             return
         rows: Mapping[str, tuple[object, ...]] = {
-            "figure": lesson.figures,
+            "exercise": lesson.exercises,
             "routine": lesson.routines,
             "aim": lesson.aims,
             "recording": lesson.recordings,
@@ -272,20 +278,24 @@ class Lessons:
         if kind not in rows or not place.isdigit() or int(place) >= len(rows[kind]):
             raise InputError(f"There is no “{part[:30]}” in this lesson.")
         one = rows[kind][int(place)]
-        if isinstance(one, LessonFigure):
-            if one.figure is not None and one.horn != person.horn:
+        if isinstance(one, LessonExercise):
+            if one.exercise is not None and one.instrument != person.instrument:
                 raise InputError(f"“{one.name}” is written for another instrument: choose that instrument first.")
-            figure = from_outside(one.figure) if one.figure else None
+            exercise = from_outside(one.exercise) if one.exercise else None
             tune = checked_score(one.tune) if one.tune else ()
             self._material.keep(
-                person, one.name, ExerciseRequest(one.family, one.params), figure, words=one.words, tune=tune
+                person, one.name, ExerciseRequest(one.exercise_type, one.params), exercise, words=one.words, tune=tune
             )
         elif isinstance(one, Recording):
-            if one.figure.horn != person.horn:
+            if one.exercise.instrument != person.instrument:
                 raise InputError(f"“{one.title}” was played on another instrument: choose that instrument first.")
             name = f"{one.title}, {sender}"
             self._material.keep(
-                person, name[:80], ExerciseRequest(one.figure.family, {}), from_outside(one.figure), words=one.words
+                person,
+                name[:80],
+                ExerciseRequest(one.exercise.exercise_type, {}),
+                from_outside(one.exercise),
+                words=one.words,
             )
             self._players.change_settings(person.id, {"reference_take": one.take_id})
         elif isinstance(one, LessonRoutine):

@@ -1,6 +1,6 @@
 """What goes from a teacher to a player and back.
 
-lesson     figures with words, a day as a routine, aims with dates, limits, recordings to match
+lesson     exercises with words, a day as a routine, aims with dates, limits, recordings to match
 hearing    chosen takes with their sound and measures, how the last weeks went, the player's words
 answer     words at moments of those takes: goes back as a hearing without sound
 """
@@ -10,7 +10,7 @@ from datetime import datetime
 from enum import StrEnum
 
 from orexis.core.coach import Outcome
-from orexis.core.figures import Figure, TunePart
+from orexis.core.exercises import Exercise, TunePart
 from orexis.core.planning import Aim
 from orexis.errors import InputError
 from orexis.services.planning.values import OwnBlock
@@ -37,16 +37,16 @@ class ParcelDirection(StrEnum):
 
 
 @dataclass(frozen=True, slots=True)
-class LessonFigure:
-    """A family with parameters, or a figure that came from a file, and how it is to be played."""
+class LessonExercise:
+    """An exercise type with parameters, or an exercise that came from a file, and how it is to be played."""
 
     name: str
     words: str
-    horn: str
-    family: str
+    instrument: str
+    exercise_type: str
     params: dict[str, str]
-    figure: Figure | None
-    tune: tuple[TunePart, ...] = ()  # of a score, by its parts: goes on any horn
+    exercise: Exercise | None
+    tune: tuple[TunePart, ...] = ()  # of a score, by its parts: goes on any instrument
 
 
 @dataclass(frozen=True, slots=True)
@@ -70,12 +70,12 @@ class LessonAim:
 
 @dataclass(frozen=True, slots=True)
 class Recording:
-    """A take to match: heard, laid over one's own takes of the same figure."""
+    """A take to match: heard, laid over one's own takes of the same exercise."""
 
     take_id: str
     title: str
     words: str
-    figure: Figure
+    exercise: Exercise
 
 
 @dataclass(frozen=True, slots=True)
@@ -85,7 +85,7 @@ class Lesson:
     to: str
     title: str
     words: str
-    figures: tuple[LessonFigure, ...] = ()
+    exercises: tuple[LessonExercise, ...] = ()
     routines: tuple[LessonRoutine, ...] = ()
     aims: tuple[LessonAim, ...] = ()
     limits: dict[str, float] = field(default_factory=dict)
@@ -94,7 +94,7 @@ class Lesson:
     @property
     def empty(self) -> bool:
         """Whether there is nothing in it but words."""
-        return not (self.figures or self.routines or self.aims or self.limits or self.recordings)
+        return not (self.exercises or self.routines or self.aims or self.limits or self.recordings)
 
 
 @dataclass(frozen=True, slots=True)

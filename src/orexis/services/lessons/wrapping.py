@@ -1,13 +1,13 @@
 """A lesson or a hearing as a file: a ZIP in open formats that any program can look into.
 
     parcel.json                 who, to whom, words, and all that is no take
-    players, horns, sessions, blocks, takes, analyses, marks .jsonl    as in an export, of these takes only
+    players, instruments, sessions, blocks, takes, analyses, marks .jsonl    as in an export, of these takes only
     measures.csv                every note of them, for a spreadsheet
-    figures/<take>.musicxml     what was asked
+    exercises/<take>.musicxml     what was asked
     sound/ab/<take>.flac        as it was recorded
     manifest.json               last: a SHA-256 for each
 
-Of a player goes: name, standard, the horn. Settings, other takes, what was reported of lips or pain stay at home.
+Of a player goes: name, standard, the instrument. Settings, other takes, what was reported of lips or pain stay at home.
 """
 
 from collections.abc import Callable, Iterable, Iterator
@@ -17,11 +17,11 @@ from typing import Any
 from sqlalchemy.orm import Session
 
 from orexis.core.coach import Outcome, Standard
-from orexis.core.figures import Advance, Figure, Load, Series
-from orexis.core.horn import HORNS
+from orexis.core.exercises import Advance, Exercise, Load, Series
+from orexis.core.instruments import INSTRUMENTS
 from orexis.core.measures import Measures
 from orexis.core.practice import BlockPlan, Phase, SessionState, TakeMark
-from orexis.files.musicxml import figure_to_musicxml
+from orexis.files.musicxml import exercise_to_musicxml
 from orexis.services.archive.exporter import lines_of, rows_of, sound_name
 from orexis.services.archive.tables import TABLES, ExportedTable
 from orexis.services.archive.zip_files import Wrapping, dumped, pieces_of
@@ -31,7 +31,7 @@ from orexis.services.paper.tables import TakeOfNotes, local_date, notes_lines
 from orexis.services.players.values import Terms
 from orexis.services.record import Record
 from orexis.services.sessions.values import summary_of
-from orexis.store.models import HornRow, MarkRow, ParcelRow, PlayerRow, TakeRow
+from orexis.store.models import InstrumentRow, MarkRow, ParcelRow, PlayerRow, TakeRow
 
 FORMAT, SCHEMA = "orexis-parcel", 2
 HEAD = "parcel.json"
@@ -58,10 +58,16 @@ def _takes(db: Session, record: Record, zipped: Wrapping, head: Head, take_ids: 
     takes.sort(key=lambda row: take_ids.index(row["id"]))
     analyses = list(rows_of(db, PARTS["analyses"], PARTS["analyses"].table.c.take_id.in_(take_ids)))
     player = db.get_one(PlayerRow, head.player_id)
-    horns = [horn for horn in player.horns if horn.instrument in {take["horn"] for take in takes}] or player.horns[:1]
+    instruments = [
+        instrument
+        for instrument in player.instruments
+        if instrument.catalogue_id in {take["instrument"] for take in takes}
+    ] or player.instruments[:1]
     files: dict[str, Iterable[dict[str, Any]]] = {
-        "players": [_player(player, horns[0])],
-        "horns": rows_of(db, PARTS["horns"], HornRow.id.in_([horn.id for horn in horns])),
+        "players": [_player(player, instruments[0])],
+        "instruments": rows_of(
+            db, PARTS["instruments"], InstrumentRow.id.in_([instrument.id for instrument in instruments])
+        ),
         "sessions": [_sitting(head, takes)] if takes else [],
         "blocks": _blocks(head, takes),
         "takes": [_take(head, take, number) for number, take in enumerate(takes, 1)],
@@ -75,9 +81,9 @@ def _takes(db: Session, record: Record, zipped: Wrapping, head: Head, take_ids: 
     )
     yield from zipped.packed("measures.csv", (line.encode() for line in notes_lines(measured)))
     for take in takes:
-        figure, horn = from_json(Figure, dumped(take["figure"])), HORNS[take["horn"]]
-        xml = figure_to_musicxml(figure, horn, horn.part(take["part"]))
-        yield from zipped.packed(f"figures/{take['id']}.musicxml", iter([xml]))
+        exercise, instrument = from_json(Exercise, dumped(take["exercise"])), INSTRUMENTS[take["instrument"]]
+        xml = exercise_to_musicxml(exercise, instrument, instrument.part(take["part"]))
+        yield from zipped.packed(f"exercises/{take['id']}.musicxml", iter([xml]))
     for take in takes:
         path = record.sound_path(take["id"])
         if path.exists():
@@ -90,12 +96,12 @@ def _about(take: dict[str, Any]) -> TakeOfNotes:
     )
 
 
-def _player(row: PlayerRow, horn: HornRow) -> dict[str, Any]:
+def _player(row: PlayerRow, instrument: InstrumentRow) -> dict[str, Any]:
     return {
         "id": row.id,
         "name": row.name,
         "standard": row.standard,
-        "horn_id": horn.id,
+        "instrument_id": instrument.id,
         "created_at": row.created_at.isoformat(),
         "settings": {},
         "guest": True,
@@ -104,27 +110,27 @@ def _player(row: PlayerRow, horn: HornRow) -> dict[str, Any]:
 
 def _take(head: Head, take: dict[str, Any], number: int) -> dict[str, Any]:
     """Of the parcel's one sitting, in which they stand one after another."""
-    return {**take, "session_id": head.id, "number": number, "figure_index": number - 1, "discarded_at": None}
+    return {**take, "session_id": head.id, "number": number, "exercise_index": number - 1, "discarded_at": None}
 
 
 def _sitting(head: Head, takes: list[dict[str, Any]]) -> dict[str, Any]:
     """One that has these takes and nothing else: what else was played then, and how it went, is nobody's business."""
     first = takes[0]
     title = head.hearing.title if head.hearing else head.lesson.title if head.lesson else ""
-    block = BlockPlan(first["family"], title, "", Load.MEDIUM, Advance.IN_ORDER, len(takes))
+    block = BlockPlan(first["exercise_type"], title, "", Load.MEDIUM, Advance.IN_ORDER, len(takes))
     marks = tuple(
         TakeMark(take["id"], 0, index, Outcome(take["outcome"]), take["reason"], load=take["load"])
         for index, take in enumerate(takes)
     )
     playing_s, load = sum(take["playing_s"] for take in takes), sum(take["load"] for take in takes)
     state = SessionState((block,), phase=Phase.DONE, takes=marks, playing_s=playing_s, load=load)
-    terms = Terms(first["horn"], first["part"], first["a4_hz"], standard=Standard(first["standard"]))
+    terms = Terms(first["instrument"], first["part"], first["a4_hz"], standard=Standard(first["standard"]))
     return {
         "id": head.id,
         "player_id": head.player_id,
-        "family": first["family"],
+        "exercise_type": first["exercise_type"],
         "title": title,
-        "horn": first["horn"],
+        "instrument": first["instrument"],
         "params": {},
         "terms": plain(terms),
         "state": plain(state),
@@ -140,8 +146,8 @@ def _sitting(head: Head, takes: list[dict[str, Any]]) -> dict[str, Any]:
 def _blocks(head: Head, takes: list[dict[str, Any]]) -> list[dict[str, Any]]:
     if not takes:
         return []
-    figures = tuple(from_json(Figure, dumped(take["figure"])) for take in takes)
-    series = Series(takes[0]["family"], takes[0]["horn"], head.sender, figures)
+    exercises = tuple(from_json(Exercise, dumped(take["exercise"])) for take in takes)
+    series = Series(takes[0]["exercise_type"], takes[0]["instrument"], head.sender, exercises)
     return [{"session_id": head.id, "number": 0, "series": plain(series)}]
 
 

@@ -1,1 +1,1 @@
-"""What there is to practise: figures looked at, heard, kept, read and written; the horn's chart."""
+"""What there is to practise: exercises looked at, heard, kept, read and written; the instrument's chart."""

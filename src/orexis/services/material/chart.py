@@ -1,10 +1,10 @@
-"""The horn's chart: every note from the lowest pedal up with all the ways to play it, named as the player writes it."""
+"""The instrument's chart: every note from the lowest pedal up with all the ways to play it, named as the player writes it."""
 
 from dataclasses import dataclass
 
-from orexis.core.horn import Instrument, Part, Way, glide_step, lowest_pedal, ways_to_play
+from orexis.core.instruments import Instrument, Part, Way, glide_step, lowest_pedal, ways_to_play
 from orexis.core.theory import pitch_of_midi
-from orexis.errors import HornError, PitchError
+from orexis.errors import InstrumentError, PitchError
 
 _ABOVE = 2  # semitones beyond the highest owned note
 
@@ -35,42 +35,42 @@ class ChartRow:
     glide_from: str | None  # the tube from which sliding in gives the next semitone
 
 
-def chart(horn: Instrument, part: Part, *, a4: float) -> tuple[ChartRow, ...]:
+def chart(instrument: Instrument, part: Part, *, a4: float) -> tuple[ChartRow, ...]:
     """From the lowest pedal to a little over the highest note."""
-    top = min(108, horn.highest.midi + _ABOVE)
-    rows = (_row(horn, part, midi, a4) for midi in range(lowest_pedal(horn).midi, top + 1))
+    top = min(108, instrument.highest.midi + _ABOVE)
+    rows = (_row(instrument, part, midi, a4) for midi in range(lowest_pedal(instrument).midi, top + 1))
     return tuple(row for row in rows if row is not None)
 
 
-def _row(horn: Instrument, part: Part, midi: int, a4: float) -> ChartRow | None:
+def _row(instrument: Instrument, part: Part, midi: int, a4: float) -> ChartRow | None:
     pitch = pitch_of_midi(midi)
     try:
         written = part.transposition.written(pitch)
     except PitchError:
         return None
     try:
-        ways = ways_to_play(horn, pitch, a4=a4)
-    except HornError:
+        ways = ways_to_play(instrument, pitch, a4=a4)
+    except InstrumentError:
         ways = ()
-    if not ways and midi > horn.highest.midi:
+    if not ways and midi > instrument.highest.midi:
         return None
-    glide = glide_step(horn, pitch)
+    glide = glide_step(instrument, pitch)
     return ChartRow(
         midi,
         pitch.name,
         written.name,
-        _kind(horn, midi, ways),
+        _kind(instrument, midi, ways),
         tuple(_way(way) for way in ways),
         glide.start.label if glide else None,
     )
 
 
-def _kind(horn: Instrument, midi: int, ways: tuple[Way, ...]) -> str:
+def _kind(instrument: Instrument, midi: int, ways: tuple[Way, ...]) -> str:
     if not ways:
         return "false"
-    if midi < horn.lowest.midi:
+    if midi < instrument.lowest.midi:
         return "pedal" if all(way.partial == 1 for way in ways) else "low"
-    return "high" if midi > horn.highest.midi else "usual"
+    return "high" if midi > instrument.highest.midi else "usual"
 
 
 def _way(way: Way) -> ChartWay:

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from orexis.core.figures import Figure
+from orexis.core.exercises import Exercise
 from orexis.core.sound import Sound
 from orexis.core.theory import cents_between
 from orexis.core.trace import track
@@ -16,21 +16,21 @@ _ANOTHER_CENTS = 150.0
 
 @dataclass(frozen=True, slots=True)
 class SungNote:
-    """What was sung against the first note of a figure. Cents are folded into one octave; None: no voice was heard."""
+    """What was sung against the first note of an exercise. Cents are folded into one octave; None: no voice was heard."""
 
     hz: float | None
     cents: float | None
     said: str
 
 
-def sung_note(sound: Sound, figure: Figure, *, a4: float) -> SungNote:
+def sung_note(sound: Sound, exercise: Exercise, *, a4: float) -> SungNote:
     """The steadiest half of what was sung, against the note that comes."""
     trace = track(sound)
     voiced = trace.f0_hz[trace.voiced]
     if len(voiced) < _LEAST_FRAMES:
         return SungNote(None, None, "No voice was heard. Sing a little louder, or continue without it.")
     hz = float(np.median(voiced[len(voiced) // 4 :]))
-    target = figure.target_hz(figure.notes[0], a4=a4)
+    target = exercise.target_hz(exercise.notes[0], a4=a4)
     cents = cents_between(target, hz)
     folded = (cents + 600.0) % 1200.0 - 600.0
     return SungNote(round(hz, 2), round(folded, 1), _words(folded))

@@ -1,21 +1,21 @@
-"""Sheets: a figure, a series, a day, the horn's chart, a report of a span."""
+"""Sheets: an exercise, a series, a day, the instrument's chart, a report of a span."""
 
 import re
 from collections.abc import Iterable
 from dataclasses import replace
 from datetime import date
 
-from orexis.core.figures import FAMILIES, Figure, Medium, Series
-from orexis.core.horn import Instrument, Part
+from orexis.core.exercises import EXERCISE_TYPES, Exercise, Medium, Series
+from orexis.core.instruments import Instrument, Part
 from orexis.core.planning import DayPlan
 from orexis.core.theory import pitch_of_midi
 from orexis.core.theory.naming import NoteNames, called
-from orexis.files.engraving import figure_to_svg
+from orexis.files.engraving import exercise_to_svg
 from orexis.files.sheets import Picture, PracticeSheet, SheetPart
 from orexis.services.material.chart import ChartRow, ChartWay
 from orexis.services.paper.charts import RangeOverTime, report_charts
 from orexis.services.players.values import Player
-from orexis.services.queries.horn_or_me import HornOrMe
+from orexis.services.queries.instrument_or_player import InstrumentOrPlayer
 from orexis.services.queries.progress import ProgressShown
 from orexis.services.queries.spans import SideBySide
 
@@ -42,49 +42,51 @@ def in_names(sheet: PracticeSheet, names: NoteNames) -> PracticeSheet:
     return replace(sheet, title=called(sheet.title, names), under=called(sheet.under, names), parts=parts)
 
 
-def engraved(figure: Figure, horn: Instrument, part: Part, *, scale: float = 1.0) -> Picture:
-    """A figure on the staff, as large on every sheet; smaller ones stand side by side."""
-    svg = figure_to_svg(figure, horn, part)
+def engraved(exercise: Exercise, instrument: Instrument, part: Part, *, scale: float = 1.0) -> Picture:
+    """An exercise on the staff, as large on every sheet; smaller ones stand side by side."""
+    svg = exercise_to_svg(exercise, instrument, part)
     box = re.search(r'viewBox="0 0 ([\d.]+)', svg)
     width = min(100.0, scale * 100.0 * float(box[1]) / _FULL_LINE) if box else 100.0
     return Picture(svg, width)
 
 
-def figure_part(figure: Figure, horn: Instrument, part: Part) -> SheetPart:
-    """A figure with its title, tempo and advice."""
-    tempo = f"{_BEATS.get(figure.beat_quarters, 'beat')} = {figure.tempo_bpm:g}"
-    asked = (figure.hint,) if figure.hint else ()
-    return SheetPart(figure.title, tempo, asked, (engraved(figure, horn, part),))
+def exercise_part(exercise: Exercise, instrument: Instrument, part: Part) -> SheetPart:
+    """An exercise with its title, tempo and advice."""
+    tempo = f"{_BEATS.get(exercise.beat_quarters, 'beat')} = {exercise.tempo_bpm:g}"
+    asked = (exercise.hint,) if exercise.hint else ()
+    return SheetPart(exercise.title, tempo, asked, (engraved(exercise, instrument, part),))
 
 
 def series_sheet(person: Player, series: Series, *, only: int | None = None) -> PracticeSheet:
-    """A series, or one figure of it."""
-    horn, part = person.instrument, person.instrument.part(person.part)
-    figures = series.figures if only is None else (series.figures[only],)
-    family = FAMILIES.get(series.family)
-    under = f"{horn.name}. {family.purpose}" if family else horn.name
-    return PracticeSheet(series.title, under, FOOT, tuple(figure_part(figure, horn, part) for figure in figures))
+    """A series, or one exercise of it."""
+    instrument, part = person.own_instrument, person.own_instrument.part(person.part)
+    exercises = series.exercises if only is None else (series.exercises[only],)
+    exercise_type = EXERCISE_TYPES.get(series.exercise_type)
+    under = f"{instrument.name}. {exercise_type.purpose}" if exercise_type else instrument.name
+    return PracticeSheet(
+        series.title, under, FOOT, tuple(exercise_part(exercise, instrument, part) for exercise in exercises)
+    )
 
 
 def day_sheet(person: Player, plan: DayPlan, series: Iterable[Series], day: date) -> PracticeSheet:
-    """A day as it is planned: each block with its minutes, its reason, its first figures."""
-    horn, part = person.instrument, person.instrument.part(person.part)
+    """A day as it is planned: each block with its minutes, its reason, its first exercises."""
+    instrument, part = person.own_instrument, person.own_instrument.part(person.part)
     parts: list[SheetPart] = []
     for block, made in zip(plan.blocks, series, strict=False):
-        family, first = FAMILIES[block.family], made.figures[0]
-        shown = made.figures[:1] if family.medium == Medium.AIR else made.figures[:_MOST_OF_A_BLOCK]
-        more = len(made.figures) - len(shown)
+        exercise_type, first = EXERCISE_TYPES[block.exercise_type], made.exercises[0]
+        shown = made.exercises[:1] if exercise_type.medium == Medium.AIR else made.exercises[:_MOST_OF_A_BLOCK]
+        more = len(made.exercises) - len(shown)
         tempo = f", {_BEATS.get(first.beat_quarters, 'beat')} = {first.tempo_bpm:g}" if first.click else ""
-        lines = (family.asks, *((f"And {more} more, each like the one before.",) if more > 0 else ()))
-        pictures = tuple(engraved(figure, horn, part, scale=_SMALL) for figure in shown)
-        parts.append(SheetPart(family.name, f"{block.minutes:g} min{tempo}", lines, pictures))
+        lines = (exercise_type.asks, *((f"And {more} more, each like the one before.",) if more > 0 else ()))
+        pictures = tuple(engraved(exercise, instrument, part, scale=_SMALL) for exercise in shown)
+        parts.append(SheetPart(exercise_type.name, f"{block.minutes:g} min{tempo}", lines, pictures))
     title = f"{day.strftime('%A')}, {day.day} {day.strftime('%B %Y')}"
     said = " ".join(plan.says)
-    return PracticeSheet(title, f"{horn.name}, {plan.minutes} minutes. {said}".strip(), FOOT, tuple(parts))
+    return PracticeSheet(title, f"{instrument.name}, {plan.minutes} minutes. {said}".strip(), FOOT, tuple(parts))
 
 
 def chart_sheet(person: Player, rows: Iterable[ChartRow]) -> PracticeSheet:
-    """Every note with its ways, the highest first, on the player's own horn."""
+    """Every note with its ways, the highest first, on the player's own instrument."""
     table = tuple(
         (
             row.written,
@@ -104,20 +106,20 @@ def chart_sheet(person: Player, rows: Iterable[ChartRow]) -> PracticeSheet:
     )
     own = "with what was learned of this instrument" if person.setup.learned else "by theory"
     under = f"A4 = {person.a4_hz:g} Hz, {own}; sharp is positive."
-    return PracticeSheet(person.instrument.name, under, FOOT, (part,))
+    return PracticeSheet(person.own_instrument.name, under, FOOT, (part,))
 
 
 def report_sheet(
     person: Player,
     shown: ProgressShown,
     sides: Iterable[SideBySide],
-    tuning: HornOrMe,
+    tuning: InstrumentOrPlayer,
     until: date,
     *,
     history: RangeOverTime = (),
 ) -> PracticeSheet:
     """A span on a page: what changed, the measures at its two ends, weeks, what came for the first time."""
-    transposition = person.instrument.part(person.part).transposition
+    transposition = person.own_instrument.part(person.part).transposition
 
     def name_of(midi: int) -> str:
         return transposition.written(pitch_of_midi(midi)).name
@@ -147,7 +149,7 @@ def report_sheet(
         parts.append(SheetPart("You", lines=tuple(tuning.habits)))
     if shown.milestones:
         parts.append(SheetPart("First times", lines=tuple(f"{one.day}: {one.says}" for one in shown.milestones)))
-    under = f"{person.instrument.name}, {person.standard}; {shown.weeks} weeks until {until.isoformat()}."
+    under = f"{person.own_instrument.name}, {person.standard}; {shown.weeks} weeks until {until.isoformat()}."
     return PracticeSheet(person.name, under, FOOT, tuple(parts))
 
 

@@ -10,8 +10,8 @@ from typing import Any
 from sqlalchemy import select
 
 from orexis.core.coach.judging import COLUMNS
-from orexis.core.figures import FREE_PRACTICE
-from orexis.core.horn import Part, horn_named
+from orexis.core.exercises import FREE_PRACTICE
+from orexis.core.instruments import Part, instrument_named
 from orexis.core.measures import Measures, NoteMeasures
 from orexis.core.theory import nearest_pitch
 from orexis.services.clock import utc
@@ -21,7 +21,7 @@ from orexis.services.record import Record
 from orexis.store.models import AnalysisRow, TakeRow
 
 TAKES = (
-    "id", "session", "number", "started_at", "horn", "family", "title", "written", "tube", "outcome", "reason", "source",
+    "id", "session", "number", "started_at", "instrument", "exercise_type", "title", "written", "tube", "outcome", "reason", "source",
     "duration_s", "playing_s", "load", "pitch_error_cents", "pitch_wobble_cents", "pitch_drift_cents", "hold_s", "standard", "a4_hz", "remark",
 )  # fmt: skip
 _FIRST_OF_NOTES = (
@@ -41,7 +41,7 @@ def takes_csv(record: Record, player_id: str) -> Iterator[str]:
     row = TakeRow
     query = (
         select(
-            row.id, row.session_id, row.number, row.started_at, row.horn, row.family, row.title, row.written, row.tube,
+            row.id, row.session_id, row.number, row.started_at, row.instrument, row.exercise_type, row.title, row.written, row.tube,
             row.outcome, row.reason, row.source, row.duration_s, row.playing_s, row.load, row.pitch_error_cents,
             row.pitch_wobble_cents, row.pitch_drift_cents, row.hold_s, row.standard, row.a4_hz, row.remark,
         )
@@ -88,8 +88,8 @@ def notes_csv(record: Record, player_id: str) -> Iterator[str]:
             TakeRow.started_at,
             TakeRow.title,
             TakeRow.written,
-            TakeRow.family,
-            TakeRow.horn,
+            TakeRow.exercise_type,
+            TakeRow.instrument,
             TakeRow.part,
             TakeRow.a4_hz,
             AnalysisRow.measures,
@@ -120,7 +120,9 @@ def notes_csv(record: Record, player_id: str) -> Iterator[str]:
 
 def _free(take: Any) -> tuple[Part, float] | None:
     """How its notes are named where nothing was asked."""
-    return (horn_named(take.horn).part(take.part), take.a4_hz) if take.family == FREE_PRACTICE else None
+    return (
+        (instrument_named(take.instrument).part(take.part), take.a4_hz) if take.exercise_type == FREE_PRACTICE else None
+    )
 
 
 def notes_lines(measured: Iterable[tuple[TakeOfNotes, Measures]]) -> Iterator[str]:

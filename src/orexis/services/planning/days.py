@@ -7,8 +7,8 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from orexis.core.coach import Standard
-from orexis.core.horn import Instrument
-from orexis.core.planning import ByHand, FamilyDay, follow_days, with_set_by_hand
+from orexis.core.instruments import Instrument
+from orexis.core.planning import ByHand, ExerciseTypeDay, follow_days, with_set_by_hand
 from orexis.core.planning.levels import PathOn
 from orexis.core.progress import Path, PathPosition, path_of
 from orexis.services.documents import from_json
@@ -18,38 +18,40 @@ from orexis.store.models import PathPlaceRow
 
 @dataclass(frozen=True, slots=True)
 class Whose:
-    """A player with a horn, as they have both now: whose days and standings these are."""
+    """A player with an instrument, as they have both now: whose days and standings these are."""
 
     player_id: str
-    horn: Instrument
+    instrument: Instrument
     standard: Standard
 
     @property
     def owner(self) -> Owner:
         """The player and instrument as the record knows them."""
-        return Owner(self.player_id, self.horn.id)
+        return Owner(self.player_id, self.instrument.id)
 
 
-def standings(db: Session, whose: Whose, days: Iterable[FamilyDay], *, before: int) -> dict[str, PathPosition]:
+def standings(db: Session, whose: Whose, days: Iterable[ExerciseTypeDay], *, before: int) -> dict[str, PathPosition]:
     """Where the player stands on each path: as kept, with the given days that are over, and what was set by hand since."""
-    query = select(PathPlaceRow.family, PathPlaceRow.standing, PathPlaceRow.by_hand).filter_by(**whose.owner.key)
+    query = select(PathPlaceRow.exercise_type, PathPlaceRow.standing, PathPlaceRow.by_hand).filter_by(**whose.owner.key)
     rows = db.execute(query).all()
-    known = {family: from_json(PathPosition, text) for family, text, _ in rows if text}
-    by_hand = {family: from_json(ByHand, text) for family, _, text in rows}
-    fresh: dict[str, list[FamilyDay]] = {}
+    known = {exercise_type: from_json(PathPosition, text) for exercise_type, text, _ in rows if text}
+    by_hand = {exercise_type: from_json(ByHand, text) for exercise_type, _, text in rows}
+    fresh: dict[str, list[ExerciseTypeDay]] = {}
     for day in days:
         if day.day < before:
-            fresh.setdefault(day.family, []).append(day)
+            fresh.setdefault(day.exercise_type, []).append(day)
     out: dict[str, PathPosition] = {}
-    for family in sorted({*known, *fresh, *by_hand}):
-        path = path_of(family, whose.horn)
+    for exercise_type in sorted({*known, *fresh, *by_hand}):
+        path = path_of(exercise_type, whose.instrument)
         if path is None:
             continue
-        own = by_hand.get(family, ())
-        standing = follow_days(known.get(family), _always(path, whose.standard), fresh.get(family, ()), own)
+        own = by_hand.get(exercise_type, ())
+        standing = follow_days(
+            known.get(exercise_type), _always(path, whose.standard), fresh.get(exercise_type, ()), own
+        )
         standing = with_set_by_hand(standing, path, whose.standard, own)
         if standing is not None:
-            out[family] = standing
+            out[exercise_type] = standing
     return out
 
 

@@ -16,7 +16,7 @@ from orexis.core.planning import (
     GoalPosition,
     checked_aim,
     days_for,
-    family_of,
+    exercise_type_of,
     forecast,
     gained_over,
     place_of,
@@ -48,7 +48,7 @@ class Programmes:
         self._record, self._players = record, players
 
     def all(self, player_id: str, *, at: datetime | None = None) -> tuple[ProgrammeShown, ...]:
-        """All of the horn in hand, those that are on first. One whose aim is met is closed as reached."""
+        """All of the instrument in hand, those that are on first. One whose aim is met is closed as reached."""
         person, today = self._players.get(player_id), local_day(at or now())
         with self._record.database.reading() as db:
             rows = programmes_of(db, person, states=STATES)
@@ -70,7 +70,7 @@ class Programmes:
     def add(self, player_id: str, aim: Aim, by: date, *, at: datetime | None = None) -> ProgrammeShown:
         """A new aim; InputError for one that is met, impossible, or before today."""
         person, today = self._players.get(player_id), local_day(at or now())
-        checked_aim(aim, person.instrument)
+        checked_aim(aim, person.own_instrument)
         never = why_never_worked_at(aim, person.terms.standard, person.settings.minutes)
         if never is not None:
             raise InputError(never)
@@ -90,7 +90,7 @@ class Programmes:
         row = ProgrammeRow(
             id=uuid4().hex,
             player_id=person.id,
-            horn=person.horn,
+            instrument=person.instrument,
             aim=to_json(aim),
             day=by.toordinal(),
             state="on",
@@ -142,9 +142,9 @@ class Programmes:
 
 
 def programmes_of(db: Session, person: Player, *, states: tuple[str, ...]) -> list[ProgrammeRow]:
-    """Those of the horn in hand that are in one of these states, the nearest date first."""
+    """Those of the instrument in hand that are in one of these states, the nearest date first."""
     row = ProgrammeRow
-    query = select(row).where(row.player_id == person.id, row.horn == person.horn, row.state.in_(states))
+    query = select(row).where(row.player_id == person.id, row.instrument == person.instrument, row.state.in_(states))
     rows = list(db.scalars(query.order_by(row.day, row.id)))
     db.expunge_all()
     return rows
@@ -158,9 +158,11 @@ def _noted(db: Session, programme_id: str) -> dict[int, float]:
 
 
 def _practised(db: Session, person: Player, *, since: int) -> list[int]:
-    """Days on which the horn in hand was played, the latest first."""
+    """Days on which the instrument in hand was played, the latest first."""
     row = PracticeDayRow
-    query = select(row.day).where(row.player_id == person.id, row.horn == person.horn, row.day >= since, row.takes > 0)
+    query = select(row.day).where(
+        row.player_id == person.id, row.instrument == person.instrument, row.day >= since, row.takes > 0
+    )
     return list(db.scalars(query.order_by(row.day.desc()).limit(_LOOKS_BACK)))
 
 
@@ -170,7 +172,7 @@ def _is_new(db: Session, row: ProgrammeRow, day: int, places: Mapping[str, GoalP
 
 
 def _shown(row: ProgrammeRow, place: GoalPosition, gained: Gained, person: Player, today: int) -> ProgrammeShown:
-    aim, part = from_json(Aim, row.aim), person.instrument.part(person.part)
+    aim, part = from_json(Aim, row.aim), person.own_instrument.part(person.part)
     first = gained.positions[0]
     days = days_for(aim.kind, person.settings.minutes)
     prior = PRIOR_DAYS[aim.kind]
@@ -183,7 +185,7 @@ def _shown(row: ProgrammeRow, place: GoalPosition, gained: Gained, person: Playe
         id=row.id,
         aim=aim,
         says=in_written(said_of(aim), part),
-        family=family_of(aim, person.instrument),
+        exercise_type=exercise_type_of(aim, person.own_instrument),
         date=_iso(row.day) or "",
         state=row.state,
         began=_iso(row.began) or "",

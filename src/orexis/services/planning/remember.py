@@ -6,14 +6,14 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from orexis.core.coach import Freshness, Verdict, set_played
-from orexis.core.figures import FREE_PRACTICE, IN_SETS, SetPlayed
+from orexis.core.exercises import FREE_PRACTICE, IN_SETS, SetPlayed
 from orexis.core.planning import (
-    HEAVY_FAMILIES,
+    HEAVY_EXERCISE_TYPES,
     LOOKED_BACK,
     CheckIn,
     DayKind,
     Days,
-    FamilyDay,
+    ExerciseTypeDay,
     PlanningContext,
     PracticeHistory,
     Practised,
@@ -29,28 +29,28 @@ from orexis.services.clock import local_day, utc
 from orexis.services.documents import all_from_json, from_json
 from orexis.services.planning.days import Whose, standings
 from orexis.services.players.values import Player
-from orexis.services.projections.levels import family_days
+from orexis.services.projections.levels import exercise_type_days
 from orexis.services.projections.ranges import rungs_of
 from orexis.services.queries.measures_by_day import latest_middles
 from orexis.services.sessions.values import SessionSummary
-from orexis.store.models import AnalysisRow, FamilyDayRow, PracticeDayRow, SessionRow, TakeRow
+from orexis.store.models import AnalysisRow, ExerciseTypeDayRow, PracticeDayRow, SessionRow, TakeRow
 
 _LOADS_BACK = 26 * 7  # days of load that the weeks look at
 _ELSEWHERE_AHEAD = 21  # days
 _HIGH_BACK = 15 * 7  # the same of heavy work: four practised weeks, with pauses between
 _SPENT_BACK = 9
 _SETS_SINCE = timedelta(weeks=60)  # sets further back have been lost again by pauses, or have long made five
-_SETS_FAMILY = IN_SETS.id
+_SETS_EXERCISE_TYPE = IN_SETS.id
 _CENTRES, _CENTRE_AMONG, _TIRING_SESSIONS = 5, 30, 12
 
 
 def whose_of(person: Player) -> Whose:
-    """The player with the horn in hand."""
-    return Whose(person.id, person.instrument, person.standard)
+    """The player with the instrument in hand."""
+    return Whose(person.id, person.own_instrument, person.standard)
 
 
 def practised_of(db: Session, person: Player, today: int, *, until: int | None = None) -> Practised:
-    """Loads by day over all horns and of playing elsewhere, because lips have one load; days that were heavy, and those that ended
+    """Loads by day over all instruments and of playing elsewhere, because lips have one load; days that were heavy, and those that ended
     spent. `until`: the day before which playing elsewhere is over, where that is not `today`.
     """
     row, player_id = PracticeDayRow, person.id
@@ -68,10 +68,12 @@ def practised_of(db: Session, person: Player, today: int, *, until: int | None =
 
 
 def _high_loads(db: Session, player_id: str, since: int) -> dict[int, float]:
-    """The load of heavy exercises by day, over all horns."""
-    row = FamilyDayRow
-    query = select(row.stats_json).where(row.player_id == player_id, row.day >= since, row.family.in_(HEAVY_FAMILIES))
-    return high_loads(all_from_json(FamilyDay, db.scalars(query)))
+    """The load of heavy exercises by day, over all instruments."""
+    row = ExerciseTypeDayRow
+    query = select(row.stats_json).where(
+        row.player_id == player_id, row.day >= since, row.exercise_type.in_(HEAVY_EXERCISE_TYPES)
+    )
+    return high_loads(all_from_json(ExerciseTypeDay, db.scalars(query)))
 
 
 def _spent(db: Session, player_id: str, today: int) -> frozenset[int]:
@@ -116,29 +118,29 @@ def week_of(db: Session, person: Player, today: int) -> Week:
 
 
 def remembered_of(db: Session, person: Player, today: int) -> PracticeHistory:
-    """Families, standings, rungs and sets of the horn in hand."""
+    """Exercise types, standings, rungs and sets of the instrument in hand."""
     whose = whose_of(person)
     latest = db.scalar(
         select(func.max(PracticeDayRow.day)).where(
-            PracticeDayRow.player_id == person.id, PracticeDayRow.horn == person.horn
+            PracticeDayRow.player_id == person.id, PracticeDayRow.instrument == person.instrument
         )
     )
     since = min(today, latest if latest is not None else today) - LOOKED_BACK
-    days = family_days(db, whose.owner, since=since)
+    days = exercise_type_days(db, whose.owner, since=since)
     return PracticeHistory(
         days,
         standings(db, whose, days, before=today),
         rungs_of(db, whose.owner),
-        sets_of(db, person, today) if any(day.family == _SETS_FAMILY for day in days) else (),
+        sets_of(db, person, today) if any(day.exercise_type == _SETS_EXERCISE_TYPE for day in days) else (),
         _free_loads(db, person.id, since=monday(today)),
     )
 
 
 def _free_loads(db: Session, player_id: str, *, since: int) -> dict[int, float]:
-    """What was played without an exercise, by day, over all horns."""
+    """What was played without an exercise, by day, over all instruments."""
     query = (
         select(TakeRow.day, func.sum(TakeRow.load))
-        .where(TakeRow.player_id == player_id, TakeRow.family == FREE_PRACTICE)
+        .where(TakeRow.player_id == player_id, TakeRow.exercise_type == FREE_PRACTICE)
         .where(TakeRow.day >= since, TakeRow.discarded_at.is_(None))
         .group_by(TakeRow.day)
     )
@@ -146,13 +148,17 @@ def _free_loads(db: Session, player_id: str, *, since: int) -> dict[int, float]:
 
 
 def sets_of(db: Session, person: Player, today: int) -> tuple[SetPlayed, ...]:
-    """The pedal sets that were really played on the horn in hand."""
+    """The pedal sets that were really played on the instrument in hand."""
     since = datetime.fromordinal(today).astimezone() - _SETS_SINCE
     query = (
         select(TakeRow.day, func.min(AnalysisRow.version), AnalysisRow.verdict)
         .join(AnalysisRow, AnalysisRow.take_id == TakeRow.id)
         .group_by(TakeRow.id)
-        .where(TakeRow.player_id == person.id, TakeRow.horn == person.horn, TakeRow.family == _SETS_FAMILY)
+        .where(
+            TakeRow.player_id == person.id,
+            TakeRow.instrument == person.instrument,
+            TakeRow.exercise_type == _SETS_EXERCISE_TYPE,
+        )
         .where(TakeRow.discarded_at.is_(None), TakeRow.started_at >= since)
         .order_by(TakeRow.started_at)
     )
@@ -165,7 +171,7 @@ def known_from(db: Session, person: Player, said: CheckIn, today: int) -> Planni
     return known_of(
         remembered_of(db, person, today),
         said,
-        horn=person.instrument,
+        instrument=person.own_instrument,
         standard=person.standard,
         schools=person.settings.chosen,
         care=person.settings.care,
@@ -177,11 +183,11 @@ def known_from(db: Session, person: Player, said: CheckIn, today: int) -> Planni
 def shown_of(db: Session, person: Player) -> Shown:
     """Centre in the middle of the last days; minutes of playing to the first "tiring" in the middle of the last sessions."""
     centres = sorted(
-        latest_middles(db, person.id, person.horn, "pitch_error_cents", days=_CENTRES, looked_at=_CENTRE_AMONG)
+        latest_middles(db, person.id, person.instrument, "pitch_error_cents", days=_CENTRES, looked_at=_CENTRE_AMONG)
     )
     summaries = db.scalars(
         select(SessionRow.summary)
-        .where(SessionRow.player_id == person.id, SessionRow.played, SessionRow.horn == person.horn)
+        .where(SessionRow.player_id == person.id, SessionRow.played, SessionRow.instrument == person.instrument)
         .order_by(SessionRow.started_at.desc())
         .limit(_TIRING_SESSIONS)
     )

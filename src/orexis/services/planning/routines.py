@@ -4,7 +4,7 @@ from uuid import uuid4
 
 from sqlalchemy import delete, select
 
-from orexis.core.figures import family_named
+from orexis.core.exercises import exercise_type_named
 from orexis.core.planning import MOST_MINUTES
 from orexis.errors import ConflictError, InputError
 from orexis.services.clock import now
@@ -41,7 +41,7 @@ class OwnRoutines:
                 f"The blocks make {minutes:g} minutes: a plan has up to {MOST_MINUTES}, and each exercise needs some."
             )
         for block in blocks:
-            family_named(block.family)
+            exercise_type_named(block.exercise_type)
         with self._record.database.writing() as db:
             db.execute(delete(OwnRoutineRow).where(OwnRoutineRow.player_id == player_id, OwnRoutineRow.name == cleaned))
             count = len(db.scalars(select(OwnRoutineRow.id).where(OwnRoutineRow.player_id == player_id)).all())

@@ -4,7 +4,7 @@ from collections.abc import Iterable
 from dataclasses import replace
 from datetime import date, datetime
 
-from orexis.core.figures import FAMILIES, families_for, family_named
+from orexis.core.exercises import EXERCISE_TYPES, exercise_type_named, exercise_types_for
 from orexis.core.planning import (
     Aim,
     CheckIn,
@@ -71,19 +71,21 @@ class Planning:
         known = self.known(person, said, at or now())
         blocks = tuple(kept)
         for block in blocks:
-            if not family_named(block.family).suits(person.instrument):
-                raise InputError(f"{family_named(block.family).name} isn’t for the {person.instrument.name}.")
+            if not exercise_type_named(block.exercise_type).suits(person.own_instrument):
+                raise InputError(
+                    f"{exercise_type_named(block.exercise_type).name} isn’t for the {person.own_instrument.name}."
+                )
         if arranged:
             return known, as_arranged(known, blocks)
         return known, compose(known, minutes, kept=blocks, without=without)
 
     def shown(self, person: Player, known: PlanningContext, plan: DayPlan) -> DayShown:
         """A day for the page, its notes as the player reads them."""
-        part = person.instrument.part(person.part)
-        names = {family.id: family.name for family in families_for(known.horn)}
-        here = {block.family for block in plan.blocks}
+        part = person.own_instrument.part(person.part)
+        names = {exercise_type.id: exercise_type.name for exercise_type in exercise_types_for(known.instrument)}
+        here = {block.exercise_type for block in plan.blocks}
         others = {
-            block.family: instead(known, block.family, plan.minutes, without=here)[:_MOST_SWAPS]
+            block.exercise_type: instead(known, block.exercise_type, plan.minutes, without=here)[:_MOST_SWAPS]
             for block in plan.blocks
         }
         blocks = tuple(
@@ -126,21 +128,21 @@ class Planning:
     # -- paths -------------------------------------------------------------------------------------------------------
 
     def paths(self, player_id: str, *, at: datetime | None = None) -> tuple[PathShown, ...]:
-        """Every path of the horn in hand, and where the player stands on it."""
+        """Every path of the instrument in hand, and where the player stands on it."""
         person, today = self._players.get(player_id), local_day(at or now())
         with self._record.database.reading() as db:
             known = known_from(db, person, CheckIn(), today)
-        shown, part = [], person.instrument.part(person.part)
-        for family in families_for(person.instrument):
-            path = path_of(family.id, person.instrument)
+        shown, part = [], person.own_instrument.part(person.part)
+        for exercise_type in exercise_types_for(person.own_instrument):
+            path = path_of(exercise_type.id, person.own_instrument)
             if path is None:
                 continue
             standing = known.standing(path)
-            lately = known.lately.get(family.id)
+            lately = known.lately.get(exercise_type.id)
             shown.append(
                 PathShown(
-                    family.id,
-                    family.name,
+                    exercise_type.id,
+                    exercise_type.name,
                     standing.step,
                     tuple(in_written(step.say, part) for step in path.steps),
                     dict(path.steps[standing.step].params),
@@ -151,16 +153,16 @@ class Planning:
             )
         return tuple(shown)
 
-    def set_step(self, player_id: str, family_id: str, step: int, *, at: datetime | None = None) -> None:
+    def set_step(self, player_id: str, exercise_type_id: str, step: int, *, at: datetime | None = None) -> None:
         """The player's own word about where they stand; InputError for a step that there is not."""
         person = self._players.get(player_id)
-        path = path_of(family_named(family_id).id, person.instrument)
+        path = path_of(exercise_type_named(exercise_type_id).id, person.own_instrument)
         if path is None:
-            raise InputError(f"{FAMILIES[family_id].name} has no levels: its start follows your range.")
+            raise InputError(f"{EXERCISE_TYPES[exercise_type_id].name} has no levels: its start follows your range.")
         if not 0 <= step < len(path.steps):
             raise InputError(f"There is no level {step + 1}: choose 1 to {len(path.steps)}.")
         with self._record.database.writing() as db:
-            LEVELS.set_by_hand(db, whose_of(person).owner, family_id, step, local_day(at or now()))
+            LEVELS.set_by_hand(db, whose_of(person).owner, exercise_type_id, step, local_day(at or now()))
 
 
 def _window(this_week: int, since: date | None, count: int | None) -> tuple[int, int]:

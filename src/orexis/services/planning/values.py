@@ -10,7 +10,7 @@ from orexis.core.progress import Change
 class OwnBlock:
     """A block of a day that a player arranged."""
 
-    family: str
+    exercise_type: str
     minutes: float
     params: dict[str, str]
 
@@ -26,9 +26,9 @@ class OwnRoutine:
 
 @dataclass(frozen=True, slots=True)
 class PathShown:
-    """A family's path as steps in words, where the player stands on it, and what opens the next step."""
+    """An exercise type's path as steps in words, where the player stands on it, and what opens the next step."""
 
-    family: str
+    exercise_type: str
     name: str
     step: int
     steps: tuple[str, ...]
@@ -45,7 +45,7 @@ class ProgrammeShown:
     id: str
     aim: Aim
     says: str
-    family: str
+    exercise_type: str
     date: str
     state: str  # on, paused, given up, reached
     began: str
@@ -74,7 +74,7 @@ class WeeksShown:
 
 @dataclass(frozen=True, slots=True)
 class DayShown:
-    """A day as planned, with the horn's names for its families, and what could stand in the place of each block."""
+    """A day as planned, with the instrument's names for its exercise types, and what could stand in the place of each block."""
 
     plan: DayPlan
     names: dict[str, str]

@@ -2,7 +2,7 @@
 
 import re
 
-from orexis.core.horn import Part
+from orexis.core.instruments import Part
 from orexis.core.theory import parse_pitch
 
 _CONCERT = re.compile(r"\b([A-G][#b]?-?\d)(?: \(concert\))?(?![\w.])")

@@ -8,7 +8,7 @@ from pydantic import TypeAdapter, ValidationError
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from orexis.core.horn import Setup, checked_preferences, checked_range, horn_named
+from orexis.core.instruments import Setup, checked_preferences, checked_range, instrument_named
 from orexis.errors import InputError
 from orexis.services.clock import now
 from orexis.services.documents import from_json, to_json
@@ -38,20 +38,24 @@ class Players:
         with self._record.database.reading() as db:
             return player_of(require_row(db, PlayerRow, player_id, _WHAT))
 
-    def add(self, *, name: str, standard: str, horn: str, part: str | None = None, a4_hz: float = 440.0) -> Player:
+    def add(
+        self, *, name: str, standard: str, instrument: str, part: str | None = None, a4_hz: float = 440.0
+    ) -> Player:
         """A new player; InputError for a name, standard or pitch that cannot be."""
         row = PlayerRow(id=uuid4().hex, created_at=now(), settings="{}")
-        fill_player(row, name=name, standard=standard, horn=horn, part=part, a4_hz=a4_hz)
+        fill_player(row, name=name, standard=standard, instrument=instrument, part=part, a4_hz=a4_hz)
         with self._record.database.writing() as db:
             db.add(row)
             db.flush()
             return player_of(row)
 
-    def change(self, player_id: str, *, name: str, standard: str, horn: str, part: str | None, a4_hz: float) -> Player:
-        """Name, standard, and the horn taken in hand with its part and pitch."""
+    def change(
+        self, player_id: str, *, name: str, standard: str, instrument: str, part: str | None, a4_hz: float
+    ) -> Player:
+        """Name, standard, and the instrument taken in hand with its part and pitch."""
         with self._record.database.writing() as db:
             row = require_row(db, PlayerRow, player_id, _WHAT)
-            fill_player(row, name=name, standard=standard, horn=horn, part=part, a4_hz=a4_hz)
+            fill_player(row, name=name, standard=standard, instrument=instrument, part=part, a4_hz=a4_hz)
             db.flush()
             return player_of(row)
 
@@ -65,12 +69,12 @@ class Players:
             row.settings = to_json(checked_settings(_read(fields), row.standard))
             return player_of(row)
 
-    def change_horn(self, player_id: str, setup: Setup) -> Player:
-        """What is the player's own about the horn in hand; HornError for what cannot be."""
+    def change_instrument(self, player_id: str, setup: Setup) -> Player:
+        """What is the player's own about the instrument in hand; InstrumentError for what cannot be."""
         with self._record.database.writing() as db:
             row = require_row(db, PlayerRow, player_id, _WHAT)
-            own = next(horn for horn in row.horns if horn.id == row.horn_id)
-            checked_preferences(checked_range(horn_named(own.instrument).with_setup(setup)))
+            own = next(instrument for instrument in row.instruments if instrument.id == row.instrument_id)
+            checked_preferences(checked_range(instrument_named(own.catalogue_id).with_setup(setup)))
             own.setup = to_json(setup)
             return player_of(row)
 

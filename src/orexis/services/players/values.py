@@ -1,4 +1,4 @@
-"""A player with the horn in hand, their settings, and the terms that a session freezes when it opens."""
+"""A player with the instrument in hand, their settings, and the terms that a session freezes when it opens."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
@@ -7,8 +7,8 @@ from enum import StrEnum
 from typing import Any
 
 from orexis.core.coach import Care, Standard, limits_of
-from orexis.core.figures import Series, family_named
-from orexis.core.horn import AS_BUILT, Instrument, Part, Setup, horn_named
+from orexis.core.exercises import Series, exercise_type_named
+from orexis.core.instruments import AS_BUILT, Instrument, Part, Setup, instrument_named
 from orexis.core.planning import MOST_MINUTES, Effort, Elsewhere
 from orexis.core.practice import MOST_REST_BARS
 from orexis.core.schools import DEFAULTS, Ask, Choice, checked_schools
@@ -150,7 +150,7 @@ def _check_days(settings: PlayerSettings) -> None:
 class Terms:
     """What a session is judged by, as it was when the session opened. Takes read only this."""
 
-    horn: str
+    instrument: str
     part: str = ""
     a4_hz: float = 440.0
     setup: Setup = AS_BUILT
@@ -162,14 +162,14 @@ class Terms:
     reference_take: str | None = None
 
     @property
-    def instrument(self) -> Instrument:
-        """The horn as the player had it then."""
-        return horn_named(self.horn).with_setup(self.setup)
+    def own_instrument(self) -> Instrument:
+        """The instrument as the player had it then."""
+        return instrument_named(self.instrument).with_setup(self.setup)
 
     @property
     def written(self) -> Part:
         """How the part was written."""
-        return self.instrument.part(self.part)
+        return self.own_instrument.part(self.part)
 
     @property
     def limits(self) -> dict[str, float]:
@@ -194,7 +194,7 @@ class Player:
     id: str
     name: str
     standard: Standard
-    horn: str
+    instrument: str
     part: str
     a4_hz: float
     setup: Setup = AS_BUILT
@@ -202,9 +202,9 @@ class Player:
     guest: bool = False  # came with a lesson or a hearing
 
     @property
-    def instrument(self) -> Instrument:
-        """The horn in hand as this player has it."""
-        return horn_named(self.horn).with_setup(self.setup)
+    def own_instrument(self) -> Instrument:
+        """The instrument in hand as this player has it."""
+        return instrument_named(self.instrument).with_setup(self.setup)
 
     @property
     def limits(self) -> dict[str, float]:
@@ -216,7 +216,7 @@ class Player:
         """What a session that opens now is judged by."""
         own = self.settings
         return Terms(
-            horn=self.horn,
+            instrument=self.instrument,
             part=self.part,
             a4_hz=self.a4_hz,
             setup=self.setup,
@@ -228,11 +228,11 @@ class Player:
             reference_take=own.reference_take,
         )
 
-    def series(self, family_id: str, params: Mapping[str, str]) -> Series:
-        """A family's figures on the horn in hand; where nothing was chosen, as the player's schools have it."""
-        family = family_named(family_id)
-        return family.series(
-            self.instrument, family.school_params(self.settings.chosen, self.instrument) | dict(params)
+    def series(self, exercise_type_id: str, params: Mapping[str, str]) -> Series:
+        """An exercise type's exercises on the instrument in hand; where nothing was chosen, as the player's schools have it."""
+        exercise_type = exercise_type_named(exercise_type_id)
+        return exercise_type.series(
+            self.own_instrument, exercise_type.school_params(self.settings.chosen, self.own_instrument) | dict(params)
         )
 
 

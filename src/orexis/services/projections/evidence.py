@@ -7,7 +7,7 @@ from sqlalchemy import delete
 from sqlalchemy.orm import Session
 
 from orexis.core.coach import Attempt, Outcome
-from orexis.core.figures import Figure
+from orexis.core.exercises import Exercise
 from orexis.core.planning import TakeFact
 from orexis.services.documents import Facts, from_json, to_json
 from orexis.services.projections.kept_take import KeptTake, Owner
@@ -25,7 +25,7 @@ class Evidence:
     def apply(self, db: Session, take: KeptTake) -> None:
         """Write what the take proves."""
         row, judgement = take.row, take.judgement
-        fill_columns(row, take.figure, judgement)
+        fill_columns(row, take.exercise, judgement)
         if row.fact is not None:
             fact = from_json(TakeFact, row.fact)
             row.fact = to_json(replace(fact, load=row.load, playing_s=row.playing_s, values=judgement.values))
@@ -54,10 +54,10 @@ class Evidence:
         """Nothing is left to do after the last take."""
 
 
-def fill_columns(row: TakeRow, figure: Figure, judgement: Judgement) -> None:
+def fill_columns(row: TakeRow, exercise: Exercise, judgement: Judgement) -> None:
     """What lists show of a take, by its newest analysis; its outcome is the one that was told."""
     summary = judgement.summary
-    row.family, row.figure_id, row.title = figure.family, figure.id, figure.title
+    row.exercise_type, row.exercise_id, row.title = exercise.exercise_type, exercise.id, exercise.title
     row.written, row.tube = summary.written, summary.tube
     row.playing_s, row.load = summary.playing_s, summary.load
     row.pitch_error_cents, row.pitch_wobble_cents = summary.pitch_error_cents, summary.pitch_wobble_cents
@@ -70,7 +70,7 @@ def voice_row(row: TakeRow, judgement: Judgement) -> VoiceRow:
     return VoiceRow(
         take_id=row.id,
         player_id=row.player_id,
-        horn=row.horn,
+        instrument=row.instrument,
         source=row.source,
         device_key=device_key(from_json(Facts, row.device)),
         started_at=row.started_at,
@@ -84,7 +84,7 @@ def try_row(row: TakeRow, tried: Attempt) -> RungAttemptRow:
     """A try at a note as a row."""
     return RungAttemptRow(
         player_id=row.player_id,
-        horn=row.horn,
+        instrument=row.instrument,
         take_id=row.id,
         midi=tried.midi,
         day=tried.day,

@@ -10,7 +10,7 @@ from sqlalchemy import ColumnElement, and_, or_, select
 from sqlalchemy.orm import Session
 
 from orexis.core.coach import Standard, Verdict
-from orexis.core.figures import Figure
+from orexis.core.exercises import Exercise
 from orexis.core.measures import Measures
 from orexis.services.documents import from_json
 from orexis.services.players.values import Terms
@@ -25,12 +25,12 @@ class Owner:
     """A player with one of their instruments: summaries are kept for each apart."""
 
     player_id: str
-    horn: str
+    instrument: str
 
     @property
     def key(self) -> dict[str, str]:
         """The owner as column values."""
-        return {"player_id": self.player_id, "horn": self.horn}
+        return {"player_id": self.player_id, "instrument": self.instrument}
 
 
 @dataclass(frozen=True, slots=True)
@@ -38,7 +38,7 @@ class KeptTake:
     """A take in the record. `judgement`: what its newest analysis proves, by the terms of its own session."""
 
     row: TakeRow
-    figure: Figure
+    exercise: Exercise
     measures: Measures
     judgement: Judgement
     terms: Terms
@@ -47,7 +47,7 @@ class KeptTake:
     @property
     def owner(self) -> Owner:
         """The player and instrument in whose summaries it counts."""
-        return Owner(self.row.player_id, self.row.horn)
+        return Owner(self.row.player_id, self.row.instrument)
 
 
 def load_take(db: Session, row: TakeRow) -> KeptTake:
@@ -60,17 +60,21 @@ def load_take(db: Session, row: TakeRow) -> KeptTake:
     )
     measures_text, verdict_text = db.execute(newest).one()
     session = db.execute(select(SessionRow.terms, SessionRow.started_at).where(SessionRow.id == row.session_id)).one()
-    figure, measures = from_json(Figure, row.figure), from_json(Measures, measures_text)
+    exercise, measures = from_json(Exercise, row.exercise), from_json(Measures, measures_text)
     verdict = from_json(Verdict, verdict_text)
     terms = terms_of_take(row, session.terms)
-    judgement = judgement_of(row.id, row.day, figure, terms, measures, verdict)
-    return KeptTake(row, figure, measures, judgement, terms, session.started_at)
+    judgement = judgement_of(row.id, row.day, exercise, terms, measures, verdict)
+    return KeptTake(row, exercise, measures, judgement, terms, session.started_at)
 
 
 def terms_of_take(row: Any, session_terms: str) -> Terms:
     """The terms of its session; what the take itself (a row, or columns of it) remembers goes before them."""
     return replace(
-        terms_from(session_terms), horn=row.horn, part=row.part, a4_hz=row.a4_hz, standard=Standard(row.standard)
+        terms_from(session_terms),
+        instrument=row.instrument,
+        part=row.part,
+        a4_hz=row.a4_hz,
+        standard=Standard(row.standard),
     )
 
 
@@ -82,7 +86,7 @@ def terms_from(text: str) -> Terms:
 
 def takes_that_count(owner: Owner) -> tuple[ColumnElement[bool], ...]:
     """Of an owner, without those that were thrown away."""
-    return TakeRow.player_id == owner.player_id, TakeRow.horn == owner.horn, TakeRow.discarded_at.is_(None)
+    return TakeRow.player_id == owner.player_id, TakeRow.instrument == owner.instrument, TakeRow.discarded_at.is_(None)
 
 
 def kept_takes(db: Session, owner: Owner, *where: ColumnElement[bool]) -> Iterator[KeptTake]:

@@ -5,7 +5,7 @@ from typing import Any
 from sqlalchemy import delete, select
 from sqlalchemy.orm import Session
 
-from orexis.core.horn import HORNS
+from orexis.core.instruments import INSTRUMENTS
 from orexis.core.tuning import joined, notes_heard
 from orexis.services.clock import utc
 from orexis.services.documents import Notes, from_json, to_json
@@ -61,8 +61,8 @@ def _notes_in(take: KeptTake) -> Notes:
     row = take.row
     began = (utc(row.started_at) - utc(take.session_started_at)).total_seconds() / 60.0
     return notes_heard(
-        take.figure,
-        HORNS[row.horn],
+        take.exercise,
+        INSTRUMENTS[row.instrument],
         take.measures,
         day=row.day,
         minutes=max(0.0, began),

@@ -69,7 +69,7 @@ def tries_of(db: Session, owner: Owner) -> list[Attempt]:
     query = (
         select(row.midi, row.day, row.clean, row.sounded_s, row.connected, row.take_id, row.match)
         .join(TakeRow, TakeRow.id == row.take_id)
-        .where(row.player_id == owner.player_id, row.horn == owner.horn)
+        .where(row.player_id == owner.player_id, row.instrument == owner.instrument)
         .order_by(*ORDER, row.id)
     )
     return [Attempt(*values) for values in db.execute(query)]

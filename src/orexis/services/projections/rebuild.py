@@ -10,7 +10,7 @@ from sqlalchemy import delete, func, select, update
 from sqlalchemy.orm import Session, aliased
 
 from orexis.core.coach import Outcome
-from orexis.core.figures import FREE_PRACTICE
+from orexis.core.exercises import FREE_PRACTICE
 from orexis.core.planning import TakeFact
 from orexis.core.practice import SessionState, usual_spent_s
 from orexis.services.clock import local_day, utc
@@ -71,10 +71,12 @@ def rebuild(
 def _owners(db: Session, chosen: tuple[Projection, ...], player_ids: frozenset[str] | None) -> list[Owner]:
     """Who has takes, and who still has rows without any."""
     tables = (TakeRow, *(table for projection in chosen for table in projection.tables))
-    found = {Owner(*key) for table in tables for key in db.execute(select(table.player_id, table.horn).distinct())}
+    found = {
+        Owner(*key) for table in tables for key in db.execute(select(table.player_id, table.instrument).distinct())
+    }
     return sorted(
         (owner for owner in found if player_ids is None or owner.player_id in player_ids),
-        key=lambda owner: (owner.player_id, owner.horn),
+        key=lambda owner: (owner.player_id, owner.instrument),
     )
 
 
@@ -86,7 +88,7 @@ def _complete(db: Session) -> None:
         row.outcome, row.reason = db.execute(verdicts.order_by(AnalysisRow.version).limit(1)).one()
         row.day = local_day(utc(row.started_at))
         take = load_take(db, row)
-        fill_columns(row, take.figure, take.judgement)
+        fill_columns(row, take.exercise, take.judgement)
     db.flush()
     if rows:
         fill_played_before(db, frozenset(row.player_id for row in rows))
@@ -96,7 +98,7 @@ def add_missing_facts(db: Session) -> None:
     """Takes from before days remembered their exercises count for their day, and for no level. Check notes count for neither, nor does
     free playing.
     """
-    rows = db.scalars(select(TakeRow).where(TakeRow.fact.is_(None), TakeRow.family != FREE_PRACTICE)).all()
+    rows = db.scalars(select(TakeRow).where(TakeRow.fact.is_(None), TakeRow.exercise_type != FREE_PRACTICE)).all()
     checks: dict[str, frozenset[str]] = {}
     for row in rows:
         if row.session_id not in checks:
@@ -122,9 +124,9 @@ def fill_played_before(db: Session, player_ids: frozenset[str]) -> None:
 
 def _fact_of(row: TakeRow) -> TakeFact:
     return TakeFact(
-        family=row.family,
+        exercise_type=row.exercise_type,
         day=row.day,
-        figure=row.figure_id,
+        exercise=row.exercise_id,
         outcome=Outcome(row.outcome),
         reason=row.reason,
         load=row.load,

@@ -7,21 +7,21 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from orexis.core.coach import REASONS
-from orexis.core.figures import FAMILIES
-from orexis.core.planning import FamilyDay, monday
+from orexis.core.exercises import EXERCISE_TYPES
+from orexis.core.planning import ExerciseTypeDay, monday
 from orexis.core.planning.memory import lately
 from orexis.services.clock import local_day, now
 from orexis.services.documents import from_json
 from orexis.services.players.use import Players
 from orexis.services.record import Record
-from orexis.store.models import FamilyDayRow, PracticeDayRow
+from orexis.store.models import ExerciseTypeDayRow, PracticeDayRow
 
 _LOOKED_AT_DAYS, _LEAST_TAKES, _STUCK = 14, 6, 0.6
 
 
 @dataclass(frozen=True, slots=True)
 class Glance:
-    """A player, all horns together. `stuck`: where most takes of two weeks were missed, in words; None where nothing is."""
+    """A player, all instruments together. `stuck`: where most takes of two weeks were missed, in words; None where nothing is."""
 
     player_id: str
     last_day: str | None
@@ -61,19 +61,19 @@ def _glance(db: Session, player_id: str, today: int) -> Glance:
 
 
 def _stuck(db: Session, player_id: str, today: int) -> str | None:
-    row = FamilyDayRow
+    row = ExerciseTypeDayRow
     query = (
         select(row.stats_json).where(row.player_id == player_id, row.day >= today - _LOOKED_AT_DAYS).order_by(row.day)
     )
-    found = lately((from_json(FamilyDay, text) for text in db.scalars(query)), since=today - _LOOKED_AT_DAYS)
+    found = lately((from_json(ExerciseTypeDay, text) for text in db.scalars(query)), since=today - _LOOKED_AT_DAYS)
     worst = max(
         (one for one in found.values() if one.takes >= _LEAST_TAKES and one.missed_share >= _STUCK),
         key=lambda one: (one.missed_share, one.takes),
         default=None,
     )
-    if worst is None or worst.family not in FAMILIES:
+    if worst is None or worst.exercise_type not in EXERCISE_TYPES:
         return None
-    said = f"{FAMILIES[worst.family].name}: {worst.takes - worst.clean} of {worst.takes} takes missed"
+    said = f"{EXERCISE_TYPES[worst.exercise_type].name}: {worst.takes - worst.clean} of {worst.takes} takes missed"
     if worst.reason is not None and worst.reason[0] in REASONS:
         said += f", {worst.reason[1]} by {REASONS[worst.reason[0]].label}"
     return said

@@ -15,7 +15,7 @@ from orexis.core.coach import (
     start_tomorrow,
     working_range,
 )
-from orexis.core.horn import Tube, lowest_pedal, slot_of
+from orexis.core.instruments import Tube, lowest_pedal, slot_of
 from orexis.services.clock import local_day, now
 from orexis.services.players.values import Player
 from orexis.services.projections.kept_take import Owner
@@ -41,17 +41,17 @@ class Ladder:
 
 
 def ladder_of(db: Session, person: Player) -> Ladder:
-    """Everything tried on the horn in hand, from the rungs as they were kept."""
-    found = rungs_of(db, Owner(person.id, person.horn))
-    horn = person.instrument
-    tube = Tube(position=1) if horn.slides else Tube(side=horn.sides[0].name)
-    middle = slot_of(horn, tube, horn.middle_partial).pitch.midi
+    """Everything tried on the instrument in hand, from the rungs as they were kept."""
+    found = rungs_of(db, Owner(person.id, person.instrument))
+    instrument = person.own_instrument
+    tube = Tube(position=1) if instrument.slides else Tube(side=instrument.sides[0].name)
+    middle = slot_of(instrument, tube, instrument.middle_partial).pitch.midi
     return Ladder(
         found,
         working_range(found),
         middle,
         start_tomorrow(found, up=True, otherwise=middle),
-        max(lowest_pedal(horn).midi, start_tomorrow(found, up=False, otherwise=horn.easy.midi)),
+        max(lowest_pedal(instrument).midi, start_tomorrow(found, up=False, otherwise=instrument.easy.midi)),
         lopsided(found, middle),
         range_of(found, joined=False),
         range_of(found, joined=True),
@@ -61,7 +61,7 @@ def ladder_of(db: Session, person: Player) -> Ladder:
 
 def _history(db: Session, person: Player) -> tuple[tuple[int, Reach], ...]:
     """Over the last half year up to now, at even steps: what stood at the end of each. A bounded number of rows."""
-    row, mine = RangeDayRow, (RangeDayRow.player_id == person.id, RangeDayRow.horn == person.horn)
+    row, mine = RangeDayRow, (RangeDayRow.player_id == person.id, RangeDayRow.instrument == person.instrument)
     first_day, last_day = db.execute(select(func.min(row.day), func.max(row.day)).where(*mine)).one()
     if last_day is None:
         return ()

@@ -1,4 +1,4 @@
-"""The log: sittings newest first, a page at a time; a sitting's takes; takes of the same figure; a take's sound and trace."""
+"""The log: sittings newest first, a page at a time; a sitting's takes; takes of the same exercise; a take's sound and trace."""
 
 from dataclasses import dataclass
 from datetime import date, datetime, time, timedelta
@@ -6,7 +6,7 @@ from datetime import date, datetime, time, timedelta
 from sqlalchemy import ColumnElement, exists, func, or_, select
 
 from orexis.core.coach import Outcome
-from orexis.core.figures import FAMILIES
+from orexis.core.exercises import EXERCISE_TYPES
 from orexis.core.trace import Trace, track
 from orexis.errors import MissingError
 from orexis.files.soundfiles import read_sound
@@ -31,9 +31,9 @@ class LogSession:
     """A sitting as an entry of the log."""
 
     id: str
-    family: str
+    exercise_type: str
     title: str
-    horn: str
+    instrument: str
     started_at: datetime
     ended_at: datetime | None
     remark: str
@@ -51,12 +51,12 @@ class LogPage:
 
 @dataclass(frozen=True, slots=True)
 class Wanted:
-    """What is looked for in the log; what is empty is not asked. `word`: in titles, families, written notes, remarks."""
+    """What is looked for in the log; what is empty is not asked. `word`: in titles, exercise types, written notes, remarks."""
 
     word: str = ""
     outcome: Outcome | None = None
     reason: str = ""
-    horn: str = ""
+    instrument: str = ""
     since: date | None = None
     until: date | None = None
 
@@ -66,7 +66,7 @@ EVERYTHING = Wanted()
 
 @dataclass(frozen=True, slots=True)
 class DaySoFar:
-    """What was played today on the horn in hand."""
+    """What was played today on the instrument in hand."""
 
     takes: int = 0
     clean: int = 0
@@ -95,7 +95,16 @@ class Log:
             .offset(max(0, offset))
         )
         query = (
-            select(row.id, row.family, row.title, row.horn, row.started_at, row.ended_at, row.remark, row.summary)
+            select(
+                row.id,
+                row.exercise_type,
+                row.title,
+                row.instrument,
+                row.started_at,
+                row.ended_at,
+                row.remark,
+                row.summary,
+            )
             .where(row.id.in_(shown))
             .order_by(row.started_at.desc())
         )
@@ -105,15 +114,15 @@ class Log:
         entries = tuple(
             LogSession(
                 key,
-                family,
+                exercise_type,
                 title,
-                horn,
+                instrument,
                 utc(started_at),
                 utc(ended_at) if ended_at else None,
                 remark,
                 from_json(SessionSummary, summary),
             )
-            for key, family, title, horn, started_at, ended_at, remark, summary in rows
+            for key, exercise_type, title, instrument, started_at, ended_at, remark, summary in rows
         )
         return LogPage(entries, max(0, offset), total)
 
@@ -136,9 +145,9 @@ class Log:
         with self._record.database.reading() as db:
             return tuple(sorted(reason for reason in db.scalars(query) if reason))
 
-    def horns(self, player_id: str) -> tuple[str, ...]:
+    def instruments(self, player_id: str) -> tuple[str, ...]:
         """Return the instruments on which anything was played."""
-        query = select(PracticeDayRow.horn).where(PracticeDayRow.player_id == player_id).distinct()
+        query = select(PracticeDayRow.instrument).where(PracticeDayRow.player_id == player_id).distinct()
         with self._record.database.reading() as db:
             return tuple(sorted(db.scalars(query)))
 
@@ -149,7 +158,7 @@ class Log:
             return tuple(listed_take(values) for values in db.execute(listed((session_id,))))
 
     def like(self, take_id: str) -> tuple[LikeTake, ...]:
-        """Takes of the same figure by the same player and by guests, the newest first, the take itself left out.
+        """Takes of the same exercise by the same player and by guests, the newest first, the take itself left out.
 
         Beside a guest's take lie everybody's.
         """
@@ -159,8 +168,8 @@ class Log:
             whose = {key for key in people if key == row.player_id or people[key][1] or people[row.player_id][1]}
             query = (
                 select(TakeRow.id, TakeRow.number, TakeRow.started_at, TakeRow.outcome, TakeRow.player_id)
-                .where(TakeRow.player_id.in_(whose), TakeRow.horn == row.horn)
-                .where(TakeRow.figure_id == row.figure_id, TakeRow.id != take_id, TakeRow.discarded_at.is_(None))
+                .where(TakeRow.player_id.in_(whose), TakeRow.instrument == row.instrument)
+                .where(TakeRow.exercise_id == row.exercise_id, TakeRow.id != take_id, TakeRow.discarded_at.is_(None))
                 .order_by(TakeRow.started_at.desc())
                 .limit(_MOST_LIKE)
             )
@@ -169,12 +178,12 @@ class Log:
                 for key, number, at, said, by in db.execute(query)
             )
 
-    def today(self, player_id: str, horn: str) -> DaySoFar:
+    def today(self, player_id: str, instrument: str) -> DaySoFar:
         """What was played since midnight on the wall."""
         with self._record.database.reading() as db:
             day = local_day(now())
-            row = db.get(PracticeDayRow, (player_id, horn, day))
-            middle = middle_of_day(db, player_id, horn, day, "pitch_error_cents")
+            row = db.get(PracticeDayRow, (player_id, instrument, day))
+            middle = middle_of_day(db, player_id, instrument, day, "pitch_error_cents")
             return DaySoFar(row.takes, row.clean, row.playing_s, middle) if row else DaySoFar()
 
     def trace(self, take_id: str) -> Trace:
@@ -190,8 +199,8 @@ class Log:
 def _sought(wanted: Wanted) -> list[ColumnElement[bool]]:
     """Conditions on a sitting, and on one of its takes that were kept."""
     found: list[ColumnElement[bool]] = []
-    if wanted.horn:
-        found.append(SessionRow.horn == wanted.horn)
+    if wanted.instrument:
+        found.append(SessionRow.instrument == wanted.instrument)
     if wanted.since is not None:
         found.append(SessionRow.started_at >= _midnight(wanted.since))
     if wanted.until is not None:
@@ -203,9 +212,11 @@ def _sought(wanted: Wanted) -> list[ColumnElement[bool]]:
         of_take.append(TakeRow.reason == wanted.reason)
     word = " ".join(wanted.word.replace("♭", "b").replace("♯", "#").split())
     if word:
-        columns = (TakeRow.title, TakeRow.family, TakeRow.written, TakeRow.remark)
-        called = [family.id for family in FAMILIES.values() if word.lower() in family.name.lower()]
-        said = or_(TakeRow.family.in_(called), *(column.icontains(word, autoescape=True) for column in columns))
+        columns = (TakeRow.title, TakeRow.exercise_type, TakeRow.written, TakeRow.remark)
+        called = [
+            exercise_type.id for exercise_type in EXERCISE_TYPES.values() if word.lower() in exercise_type.name.lower()
+        ]
+        said = or_(TakeRow.exercise_type.in_(called), *(column.icontains(word, autoescape=True) for column in columns))
         kept = (TakeRow.session_id == SessionRow.id, TakeRow.discarded_at.is_(None))
         found.append(or_(exists().where(*kept, said, *of_take), SessionRow.remark.icontains(word, autoescape=True)))
     elif of_take:

@@ -11,10 +11,12 @@ Kept = type[MeasureDayRow] | type[MeasureWeekRow]
 
 
 def points_of(
-    db: Session, kept: Kept, player_id: str, horn: str, *, since: int, until: int | None = None
+    db: Session, kept: Kept, player_id: str, instrument: str, *, since: int, until: int | None = None
 ) -> dict[str, list[DayPoint]]:
     """By measure, its days or weeks in order, from a day on (a week by its Monday), up to one where it is given."""
-    query = select(kept.day, kept.stats_json).where(kept.player_id == player_id, kept.horn == horn, kept.day >= since)
+    query = select(kept.day, kept.stats_json).where(
+        kept.player_id == player_id, kept.instrument == instrument, kept.day >= since
+    )
     if until is not None:
         query = query.where(kept.day <= until)
     found: dict[str, list[DayPoint]] = {}
@@ -24,17 +26,19 @@ def points_of(
     return found
 
 
-def middle_of_day(db: Session, player_id: str, horn: str, day: int, measure: str) -> float | None:
+def middle_of_day(db: Session, player_id: str, instrument: str, day: int, measure: str) -> float | None:
     """A measure's median on a day; None where no take had it."""
-    row = db.get(MeasureDayRow, (player_id, horn, day))
+    row = db.get(MeasureDayRow, (player_id, instrument, day))
     values = from_json(DayStats, row.stats_json).get(measure) if row is not None else None
     return values[1] if values is not None else None
 
 
-def latest_middles(db: Session, player_id: str, horn: str, measure: str, *, days: int, looked_at: int) -> list[float]:
+def latest_middles(
+    db: Session, player_id: str, instrument: str, measure: str, *, days: int, looked_at: int
+) -> list[float]:
     """A measure's medians on the last days that have it, the latest first, among so many of practice."""
     row = MeasureDayRow
-    query = select(row.stats_json).where(row.player_id == player_id, row.horn == horn)
+    query = select(row.stats_json).where(row.player_id == player_id, row.instrument == instrument)
     texts = db.scalars(query.order_by(row.day.desc()).limit(looked_at))
     found = [values for text in texts if (values := from_json(DayStats, text).get(measure)) is not None]
     return [middle for _, middle, _, _ in found[:days]]

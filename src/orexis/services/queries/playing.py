@@ -102,7 +102,7 @@ def sittings_since(db: Session, person: Player, since: int) -> list[Played]:
     row = SessionRow
     mine = select(row.started_at, row.endurance).where(
         row.player_id == person.id,
-        row.horn == person.horn,
+        row.instrument == person.instrument,
         row.played,
         row.started_at >= date.fromordinal(monday(since)).isoformat(),
     )
@@ -133,7 +133,7 @@ def told(sitting: Played) -> SessionTold:
 
 
 class DayPlayed(NamedTuple):
-    """A day of practice on a horn."""
+    """A day of practice on an instrument."""
 
     day: int
     playing_s: float
@@ -141,16 +141,16 @@ class DayPlayed(NamedTuple):
 
 
 def days_since(db: Session, person: Player, since: int) -> list[DayPlayed]:
-    """Days of practice on the horn in hand."""
+    """Days of practice on the instrument in hand."""
     row = PracticeDayRow
     mine = select(row.day, row.playing_s, row.load).where(
-        row.player_id == person.id, row.horn == person.horn, row.day >= since
+        row.player_id == person.id, row.instrument == person.instrument, row.day >= since
     )
     return [DayPlayed(*values) for values in db.execute(mine.order_by(row.day))]
 
 
 class WeekPlayed(NamedTuple):
-    """A week of practice on a horn, by its Monday."""
+    """A week of practice on an instrument, by its Monday."""
 
     start: int
     days: int
@@ -166,7 +166,7 @@ def weeks_since(db: Session, person: Player, since: int) -> list[WeekPlayed]:
     start = row.day - (row.day - monday(since)) % 7
     sums = func.sum(row.takes), func.sum(row.clean), func.sum(row.playing_s), func.sum(row.load)
     mine = select(start, func.count(), *sums).where(
-        row.player_id == person.id, row.horn == person.horn, row.day >= monday(since)
+        row.player_id == person.id, row.instrument == person.instrument, row.day >= monday(since)
     )
     return [WeekPlayed._make(values) for values in db.execute(mine.group_by(start).order_by(start))]
 

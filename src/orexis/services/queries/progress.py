@@ -7,7 +7,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from orexis.core.coach import RungState
-from orexis.core.figures import FAMILIES
+from orexis.core.exercises import EXERCISE_TYPES
 from orexis.core.planning import Aim, said_of
 from orexis.core.progress import MoveReason, PathPosition
 from orexis.core.theory import pitch_of_midi
@@ -101,7 +101,7 @@ class ProgressQueries:
         self._record, self._players = record, players
 
     def read(self, player_id: str, weeks: int) -> ProgressShown:
-        """Over the last weeks, on the horn in hand; InputError for a span that there is not."""
+        """Over the last weeks, on the instrument in hand; InputError for a span that there is not."""
         if weeks not in SPANS:
             raise InputError(f"{weeks} weeks: choose {', '.join(map(str, SPANS))}.")
         person, today = self._players.get(player_id), local_day(now())
@@ -110,7 +110,7 @@ class ProgressQueries:
             by_week = _drawn_by_week(db, person, today, weeks)
             kept = MeasureWeekRow if by_week else MeasureDayRow
             # A week that the span cuts is left out.
-            points = points_of(db, kept, person.id, person.horn, since=since)
+            points = points_of(db, kept, person.id, person.instrument, since=since)
             trends, sittings = _trends(points), sittings_since(db, person, since)
             by_weeks = weeks_of(weeks_since(db, person, since), sittings)
             return ProgressShown(
@@ -131,7 +131,7 @@ class ProgressQueries:
 def _trends(points: dict[str, list[DayPoint]]) -> tuple[TrendShown, ...]:
     out = []
     for measure in TREND_MEASURES.values():
-        for scope in (None, *SCOPES, *FAMILIES):
+        for scope in (None, *SCOPES, *EXERCISE_TYPES):
             found = points.get(key_of(measure.id, scope))
             if found:
                 trend = trend_of(measure.id, scope, found)
@@ -145,7 +145,7 @@ def _drawn_by_week(db: Session, person: Player, today: int, weeks: int) -> bool:
     row = PracticeDayRow
     if weeks <= LONGEST_BY_DAY:
         return False
-    mine = select(row.day).where(row.player_id == person.id, row.horn == person.horn, row.takes > 0)
+    mine = select(row.day).where(row.player_id == person.id, row.instrument == person.instrument, row.takes > 0)
     first = db.scalar(mine.order_by(row.day).limit(1))
     return first is not None and first < today - 7 * LONGEST_BY_DAY
 
@@ -166,21 +166,29 @@ def _lines(trends: tuple[TrendShown, ...], direction: Direction) -> tuple[TrendL
 def _milestones(db: Session, person: Player, since: int) -> tuple[Milestone, ...]:
     """Notes that became the player's own, steps reached, aims met: the latest first."""
     found: list[tuple[int, str]] = []
-    part = person.instrument.part(person.part)
-    for midi, rung in rungs_of(db, Owner(person.id, person.horn)).items():
+    part = person.own_instrument.part(person.part)
+    for midi, rung in rungs_of(db, Owner(person.id, person.instrument)).items():
         if rung.state == RungState.OWNED and rung.owned_since is not None and rung.owned_since >= since:
             name = part.transposition.written(pitch_of_midi(midi)).name
             found.append((rung.owned_since, f"{name} is in your range"))
-    places = select(PathPlaceRow.family, PathPlaceRow.standing).where(
-        PathPlaceRow.player_id == person.id, PathPlaceRow.horn == person.horn
+    places = select(PathPlaceRow.exercise_type, PathPlaceRow.standing).where(
+        PathPlaceRow.player_id == person.id, PathPlaceRow.instrument == person.instrument
     )
-    for family, text in db.execute(places):
+    for exercise_type, text in db.execute(places):
         standing = from_json(PathPosition, text) if text else None
         change = standing.change if standing else None
-        if standing and change and change.why == MoveReason.ON and change.day >= since and family in FAMILIES:
-            found.append((change.day, f"{FAMILIES[family].name}: level {standing.step + 1}"))
+        if (
+            standing
+            and change
+            and change.why == MoveReason.ON
+            and change.day >= since
+            and exercise_type in EXERCISE_TYPES
+        ):
+            found.append((change.day, f"{EXERCISE_TYPES[exercise_type].name}: level {standing.step + 1}"))
     aims = select(ProgrammeRow.ended, ProgrammeRow.aim).where(
-        ProgrammeRow.player_id == person.id, ProgrammeRow.horn == person.horn, ProgrammeRow.state == "reached"
+        ProgrammeRow.player_id == person.id,
+        ProgrammeRow.instrument == person.instrument,
+        ProgrammeRow.state == "reached",
     )
     for ended, text in db.execute(aims):
         if ended is not None and ended >= since:

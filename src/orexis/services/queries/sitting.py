@@ -6,7 +6,7 @@ from datetime import datetime
 from sqlalchemy import select
 
 from orexis.core.coach import Freshness
-from orexis.core.figures import Load
+from orexis.core.exercises import Load
 from orexis.core.practice import CheckMark, SessionState
 from orexis.services.clock import utc
 from orexis.services.documents import Params, from_json
@@ -47,9 +47,9 @@ class Sitting:
 
     id: str
     player_id: str
-    family: str
+    exercise_type: str
     title: str
-    horn: str
+    instrument: str
     started_at: datetime
     ended_at: datetime | None
     params: dict[str, str]
@@ -72,9 +72,9 @@ def sitting(record: Record, session_id: str) -> Sitting:
         return Sitting(
             session.id,
             session.player_id,
-            session.family,
+            session.exercise_type,
             session.title,
-            session.horn,
+            session.instrument,
             utc(session.started_at),
             utc(session.ended_at) if session.ended_at else None,
             from_json(Params, session.params),

@@ -1,4 +1,4 @@
-"""Two spans side by side, and the same figure then and now."""
+"""Two spans side by side, and the same exercise then and now."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -8,7 +8,7 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session, aliased
 
 from orexis.core.coach import Outcome
-from orexis.core.figures import FAMILIES
+from orexis.core.exercises import EXERCISE_TYPES
 from orexis.core.trends import SCOPES, TREND_MEASURES, Claim, DayPoint, TrendMeasure, compared
 from orexis.core.trends.measures import key_of
 from orexis.core.trends.words import change_in_words, scope_in_words
@@ -22,7 +22,7 @@ from orexis.services.record import Record
 from orexis.store.models import MeasureDayRow, TakeRow
 
 _LONGEST_DAYS = 3700
-_LATELY_DAYS, _APART_DAYS, _MOST_FIGURES = 42, 5, 12
+_LATELY_DAYS, _APART_DAYS, _MOST_EXERCISES = 42, 5, 12
 
 
 @dataclass(frozen=True, slots=True)
@@ -49,7 +49,7 @@ class SideBySide:
 
 @dataclass(frozen=True, slots=True)
 class ThenAndNow:
-    """The earliest and the latest take of a figure that can be heard."""
+    """The earliest and the latest take of an exercise that can be heard."""
 
     title: str
     written: str
@@ -69,7 +69,7 @@ class Spans:
         self._record, self._players = record, players
 
     def compare(self, player_id: str, first: Span, last: Span) -> tuple[SideBySide, ...]:
-        """On the horn in hand; InputError for spans that cannot be."""
+        """On the instrument in hand; InputError for spans that cannot be."""
         for span in (first, last):
             if not 0 <= (span.end - span.start).days <= _LONGEST_DAYS:
                 raise InputError(f"From {span.start} to {span.end} is not a period. The end must come after the start.")
@@ -80,26 +80,26 @@ class Spans:
             before, after = _points(db, person, first), _points(db, person, last)
         out = []
         for measure in TREND_MEASURES.values():
-            for scope in (None, *SCOPES, *FAMILIES):
+            for scope in (None, *SCOPES, *EXERCISE_TYPES):
                 key = key_of(measure.id, scope)
                 if key in before and key in after:
                     out.append(_side_by_side(measure, scope, before[key], after[key]))
         return tuple(out)
 
     def then_and_now(self, player_id: str) -> tuple[ThenAndNow, ...]:
-        """Figures played lately and at least some days before, those furthest apart first."""
+        """Exercises played lately and at least some days before, those furthest apart first."""
         person = self._players.get(player_id)
         with self._record.database.reading() as db:
             found = [pair for pair in _pairs(db, person) if pair.days >= _APART_DAYS]
         heard = [
             pair for pair in found if all(self._record.sound_path(key).exists() for key in (pair.then_id, pair.now_id))
         ]
-        return tuple(sorted(heard, key=lambda pair: (-pair.days, pair.title))[:_MOST_FIGURES])
+        return tuple(sorted(heard, key=lambda pair: (-pair.days, pair.title))[:_MOST_EXERCISES])
 
 
 def _points(db: Session, person: Player, span: Span) -> dict[str, list[DayPoint]]:
     since, until = span.start.toordinal(), span.end.toordinal()
-    return points_of(db, MeasureDayRow, person.id, person.horn, since=since, until=until)
+    return points_of(db, MeasureDayRow, person.id, person.instrument, since=since, until=until)
 
 
 def _side_by_side(
@@ -119,21 +119,30 @@ def _side_by_side(
 
 
 def _pairs(db: Session, person: Player) -> list[ThenAndNow]:
-    """One statement: figures of the last weeks, and for each its earliest take with sound, by the index."""
+    """One statement: exercises of the last weeks, and for each its earliest take with sound, by the index."""
     row, early = TakeRow, aliased(TakeRow)
     since = local_day(now() - timedelta(days=_LATELY_DAYS))
-    mine = (row.player_id == person.id, row.horn == person.horn, row.discarded_at.is_(None), row.source != REHEARSED)
+    mine = (
+        row.player_id == person.id,
+        row.instrument == person.instrument,
+        row.discarded_at.is_(None),
+        row.source != REHEARSED,
+    )
     latest = (
-        select(row.figure_id, func.max(row.started_at).label("at"))
+        select(row.exercise_id, func.max(row.started_at).label("at"))
         .where(*mine, row.day >= since)
-        .group_by(row.figure_id)
+        .group_by(row.exercise_id)
         .order_by(func.max(row.started_at).desc())
-        .limit(4 * _MOST_FIGURES)
+        .limit(4 * _MOST_EXERCISES)
         .subquery()
     )
     first_id = (
         select(early.id)
-        .where(early.player_id == person.id, early.horn == person.horn, early.figure_id == latest.c.figure_id)
+        .where(
+            early.player_id == person.id,
+            early.instrument == person.instrument,
+            early.exercise_id == latest.c.exercise_id,
+        )
         .where(early.discarded_at.is_(None), early.source != REHEARSED)
         .order_by(early.started_at)
         .limit(1)
@@ -145,7 +154,7 @@ def _pairs(db: Session, person: Player) -> list[ThenAndNow]:
         select(
             row.title, row.written, row.id, row.started_at, row.outcome, then.id, then.started_at, then.outcome, row.day - then.day
         )
-        .join(latest, (row.figure_id == latest.c.figure_id) & (row.started_at == latest.c.at))
+        .join(latest, (row.exercise_id == latest.c.exercise_id) & (row.started_at == latest.c.at))
         .join(then, then.id == first_id)
         .where(*mine)
     )  # fmt: skip

@@ -5,7 +5,7 @@ from collections.abc import Iterable
 from sqlalchemy import delete, select
 from sqlalchemy.orm import Session
 
-from orexis.core.figures import Series
+from orexis.core.exercises import Series
 from orexis.core.planning import Anew, CheckIn, composed_anew
 from orexis.core.practice import BlockPlan, SessionState, left_by
 from orexis.services.clock import utc
@@ -27,14 +27,14 @@ def day_title(plan: Iterable[BlockPlan]) -> str:
 def rest_anew(
     db: Session, players: Players, planning: Planning, row: SessionRow, before: SessionState, after: SessionState
 ) -> Anew | None:
-    """The rest of the day, where it gave way; None for a day that the player arranged, and for one on another horn than
+    """The rest of the day, where it gave way; None for a day that the player arranged, and for one on another instrument than
     the one in hand now.
     """
     params = from_json(Params, row.params)
     if ARRANGED in params or left_by(before, after) is None:
         return None
     person = players.get(row.player_id)
-    if person.horn != row.horn:
+    if person.instrument != row.instrument:
         return None
     moment = utc(row.started_at)
     lips = lips_today(db, row.player_id, moment)  # an earlier sitting of the day may have said spent

@@ -3,7 +3,7 @@
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from orexis.core.figures import Series
+from orexis.core.exercises import Series
 from orexis.core.practice import SessionState
 from orexis.services.clock import utc
 from orexis.services.documents import Params, from_json
@@ -24,9 +24,9 @@ def session_of(db: Session, row: SessionRow) -> PracticeSession:
     return PracticeSession(
         id=row.id,
         player_id=row.player_id,
-        family=row.family,
+        exercise_type=row.exercise_type,
         title=row.title,
-        horn=row.horn,
+        instrument=row.instrument,
         params={key: str(value) for key, value in from_json(Params, row.params).items()},
         terms=from_json(Terms, row.terms),
         block=series[state.block],

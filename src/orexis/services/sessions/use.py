@@ -16,7 +16,15 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from orexis.core.coach import LIPS, Lips, LipsToday, advised_against
-from orexis.core.figures import FAMILIES, FREE_PRACTICE, Load, Series, SetsToday, family_named, sets_today
+from orexis.core.exercises import (
+    EXERCISE_TYPES,
+    FREE_PRACTICE,
+    Load,
+    Series,
+    SetsToday,
+    exercise_type_named,
+    sets_today,
+)
 from orexis.core.planning import CheckIn, DayKind, KeptBlock, day_series, planned_blocks, too_heavy
 from orexis.core.practice import (
     Event,
@@ -48,7 +56,7 @@ from orexis.services.sessions.values import PracticeSession, SessionSummary, sum
 from orexis.store.models import SessionBlockRow, SessionRow
 
 _WHAT = "session"
-DAY = "day"  # the family of a sitting with a planned day
+DAY = "day"  # the exercise type of a sitting with a planned day
 Write = Callable[[Session], None]
 
 
@@ -82,14 +90,16 @@ def felt_as(lips: str) -> Lips:
     return Lips(lips)
 
 
-def _step(person: Player, family_id: str, wanted: Mapping[str, str]) -> int | None:
-    """The step of the family's path that these parameters meet, so that what is chosen by hand counts as well."""
-    path = path_of(family_id, person.instrument) if family_id in FAMILIES else None
+def _step(person: Player, exercise_type_id: str, wanted: Mapping[str, str]) -> int | None:
+    """The step of the exercise type's path that these parameters meet, so that what is chosen by hand counts as well."""
+    path = path_of(exercise_type_id, person.own_instrument) if exercise_type_id in EXERCISE_TYPES else None
     if path is None:
         return None
-    family = family_named(family_id)
-    usual = {param.key: param.default for param in family.specs(person.instrument)}
-    return path.step_with(usual | family.school_params(person.settings.chosen, person.instrument) | dict(wanted))
+    exercise_type = exercise_type_named(exercise_type_id)
+    usual = {param.key: param.default for param in exercise_type.specs(person.own_instrument)}
+    return path.step_with(
+        usual | exercise_type.school_params(person.settings.chosen, person.own_instrument) | dict(wanted)
+    )
 
 
 class Sessions:
@@ -106,28 +116,30 @@ class Sessions:
     def open(
         self,
         player_id: str,
-        family_id: str,
+        exercise_type_id: str,
         params: Mapping[str, str],
         *,
         given: Series | None = None,
         anyway: bool = False,
         at: datetime | None = None,
     ) -> PracticeSession:
-        """A sitting with one series; `given` is one that no family makes, from a file for instance.
+        """A sitting with one series; `given` is one that no exercise type makes, from a file for instance.
 
         CareError when something speaks against it; with `anyway` it is begun all the same, and that is kept.
         """
         person = self._players.get(player_id)
-        load = family_named(family_id).load if family_id in FAMILIES else Load.MEDIUM
+        load = exercise_type_named(exercise_type_id).load if exercise_type_id in EXERCISE_TYPES else Load.MEDIUM
         against = self._against(person, load, at or now(), anyway=anyway)
         wanted, why = dict(params), ""
-        if given is None and family_named(family_id).counted_in_sets:
+        if given is None and exercise_type_named(exercise_type_id).counted_in_sets:
             today = self._sets_today(person, at or now())
             wanted, why = today.within(wanted), today.why
-        series = given or person.series(family_id, wanted)
-        plan = planned(series, minutes=None, why=why, owned=self._owned(person), step=_step(person, family_id, wanted))
-        routine = routine_of(person.instrument, person.settings.chosen, [(series, plan)])
-        return self._opened(person, family_id, wanted, routine, checks=False, at=at, against=against)
+        series = given or person.series(exercise_type_id, wanted)
+        plan = planned(
+            series, minutes=None, why=why, owned=self._owned(person), step=_step(person, exercise_type_id, wanted)
+        )
+        routine = routine_of(person.own_instrument, person.settings.chosen, [(series, plan)])
+        return self._opened(person, exercise_type_id, wanted, routine, checks=False, at=at, against=against)
 
     def open_day(
         self,
@@ -164,7 +176,7 @@ class Sessions:
             raise CareError(heavy)
         series = day_series(known, plan)
         blocks = zip(series, planned_blocks(known, plan, series), strict=True)
-        routine = routine_of(person.instrument, person.settings.chosen, blocks)
+        routine = routine_of(person.own_instrument, person.settings.chosen, blocks)
         params = {"minutes": str(plan.minutes), "lips": str(felt), "kind": str(plan.kind)}
         params |= ({"quiet": "yes"} if quiet else {}) | ({ARRANGED: "yes"} if arranged else {})
         params |= {WITHOUT: ",".join(left_out)} if left_out else {}
@@ -178,7 +190,7 @@ class Sessions:
 
     def open_free(self, person: Player, *, at: datetime | None = None) -> PracticeSession:
         """A sitting without an exercise. Nothing is asked, so nothing speaks against it."""
-        routine = free_routine(person.instrument)
+        routine = free_routine(person.own_instrument)
         return self._opened(person, FREE_PRACTICE, {}, routine, checks=False, at=at, against=None)
 
     def get(self, session_id: str) -> PracticeSession:
@@ -188,7 +200,7 @@ class Sessions:
 
     def latest(self, player_id: str) -> PracticeSession | None:
         """The sitting that was left open last, if it is not over."""
-        of_player = (SessionRow.player_id == player_id, SessionRow.family != FREE_PRACTICE)
+        of_player = (SessionRow.player_id == player_id, SessionRow.exercise_type != FREE_PRACTICE)
         query = select(SessionRow).where(*of_player).order_by(SessionRow.started_at.desc()).limit(1)
         with self._record.database.reading() as db:
             row = db.scalars(query).first()
@@ -255,7 +267,7 @@ class Sessions:
             return lips_today(db, player_id, at)
 
     def _sets_today(self, person: Player, at: datetime) -> SetsToday:
-        """How many sets may be played, from those that were really played on the horn in hand."""
+        """How many sets may be played, from those that were really played on the instrument in hand."""
         with self._record.database.reading() as db:
             played = sets_of(db, person, local_day(at))
         care = person.settings.care
@@ -264,7 +276,7 @@ class Sessions:
     def _opened(
         self,
         person: Player,
-        family: str,
+        exercise_type: str,
         params: Mapping[str, str],
         routine: Routine,
         *,
@@ -288,9 +300,9 @@ class Sessions:
         row = SessionRow(
             id=uuid4().hex,
             player_id=person.id,
-            family=family,
+            exercise_type=exercise_type,
             title=blocks[0].title if len(blocks) == 1 else day_title(routine.plan),
-            horn=person.horn,
+            instrument=person.instrument,
             params=to_json(dict(params), Params),
             terms=to_json(terms),
             state=to_json(state),

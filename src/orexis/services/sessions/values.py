@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from datetime import datetime
 
 from orexis.core.coach import Freshness, Outcome
-from orexis.core.figures import Advance, Figure, Load, Series, at_tempo, in_form
+from orexis.core.exercises import Advance, Exercise, Load, Series, at_tempo, in_form
 from orexis.core.practice import Overruling, SessionState
 from orexis.services.players.values import Terms
 
@@ -15,9 +15,9 @@ class PracticeSession:
 
     id: str
     player_id: str
-    family: str
+    exercise_type: str
     title: str
-    horn: str
+    instrument: str
     params: dict[str, str]
     terms: Terms
     block: Series
@@ -28,12 +28,12 @@ class PracticeSession:
     rest_since: datetime | None = None  # when the rest under way began
 
     @property
-    def figure(self) -> Figure:
-        """The figure that comes next or is being played, in its present form."""
+    def exercise(self) -> Exercise:
+        """The exercise that comes next or is being played, in its present form."""
         if self.state.checking and self.check is not None:
-            return self.check.figures[0]
+            return self.check.exercises[0]
         state = self.state
-        return in_form(at_tempo(self.block.figures[state.figure_index], state.tempo_percent), state.form)
+        return in_form(at_tempo(self.block.exercises[state.exercise_index], state.tempo_percent), state.form)
 
 
 @dataclass(frozen=True, slots=True)

@@ -26,7 +26,7 @@ def result_of(
         judgement.summary.playing_s,
         round(take_s, 2),
         judgement.summary.load,
-        state.bars_after(session.figure, stopped_s),
+        state.bars_after(session.exercise, stopped_s),
         fresh.state,
         tuple(f"{sign.value:g} {sign.words}" for sign in fresh.signs),
     )
@@ -43,7 +43,7 @@ def _endurance(db: Session, state: SessionState, measures: Measures) -> Enduranc
     first = _first_note(kept[baseline.take_id]) if baseline.take_id in kept else None
     if first is None:
         return endurance_of(None)
-    # What the horn's warmth has moved since the baseline: easy notes just after it against those just before now.
+    # What the instrument's warmth has moved since the baseline: easy notes just after it against those just before now.
     drift = day_drift(_centres(kept, before), _centres(kept, after))
     return endurance_of(endurance_change(present, first, day_drift_cents=drift))
 

@@ -9,8 +9,8 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from orexis.core.coach import Attempt, Outcome, Standard, Verdict, attempts_of, limits_of, load_of
-from orexis.core.figures import CHECK_NOTE, Figure, Medium
-from orexis.core.horn import HORNS, Instrument
+from orexis.core.exercises import CHECK_NOTE, Exercise, Medium
+from orexis.core.instruments import INSTRUMENTS, Instrument
 from orexis.core.listen import listen
 from orexis.core.measures import Measures, NoteMeasures, Reference, TimbreProfile, voice_of
 from orexis.core.player import play
@@ -33,7 +33,7 @@ class Work:
     head: TakeHead
     sound: Sound
     trace: Trace | None
-    figure: Figure
+    exercise: Exercise
     terms: Terms
     misses: dict[str, int]
     reference: Reference | None
@@ -72,7 +72,7 @@ class Judgement:
     verdict: Verdict
     measures_text: str
     verdict_text: str
-    figure_text: str
+    exercise_text: str
     day: int
     summary: Summary
     values: dict[str, float]  # what is followed over weeks
@@ -82,11 +82,11 @@ class Judgement:
 
 def judged(work: Work) -> Judgement:
     """Listen, judge, keep the sound; StorageError when the disk will not take it."""
-    head, terms, figure = work.head, work.terms, work.figure
+    head, terms, exercise = work.head, work.terms, work.exercise
     hearing = listen(
         work.sound,
-        horn=terms.instrument,
-        figure=None if figure.asks_nothing else figure,
+        instrument=terms.own_instrument,
+        exercise=None if exercise.asks_nothing else exercise,
         limits=terms.limits,
         a4=terms.a4_hz,
         first_beat_s=head.first_beat_s,
@@ -100,21 +100,28 @@ def judged(work: Work) -> Judgement:
         clicked=head.clicked,
     )
     verdict = hearing.verdict or Verdict(Outcome.DONE)
-    if work.flac is not None and (hearing.measures.notes or not figure.asks_nothing):
+    if work.flac is not None and (hearing.measures.notes or not exercise.asks_nothing):
         write_flac(work.flac, work.sound)
-    return judgement_of(head.take_id, head.day, figure, terms, hearing.measures, verdict)
+    return judgement_of(head.take_id, head.day, exercise, terms, hearing.measures, verdict)
 
 
 def rehearsed() -> None:
     """Judge a short made-up take and keep nothing: what has to be loaded and compiled for it is loaded then."""
-    horn = next(iter(HORNS.values()))
-    figure = CHECK_NOTE.series(horn, {}).figures[0]
-    sound, _ = play(figure, seed=1)
-    listen(sound, horn=horn, figure=figure, limits=limits_of(Standard.DEVELOPING), a4=440.0, first_beat_s=None)
+    instrument = next(iter(INSTRUMENTS.values()))
+    exercise = CHECK_NOTE.series(instrument, {}).exercises[0]
+    sound, _ = play(exercise, seed=1)
+    listen(
+        sound,
+        instrument=instrument,
+        exercise=exercise,
+        limits=limits_of(Standard.DEVELOPING),
+        a4=440.0,
+        first_beat_s=None,
+    )
 
 
 def judgement_of(
-    take_id: str, day: int, figure: Figure, terms: Terms, measures: Measures, verdict: Verdict
+    take_id: str, day: int, exercise: Exercise, terms: Terms, measures: Measures, verdict: Verdict
 ) -> Judgement:
     """Everything that is derived from a judged take."""
     return Judgement(
@@ -122,28 +129,28 @@ def judgement_of(
         verdict,
         to_json(measures),
         to_json(verdict),
-        to_json(figure),
+        to_json(exercise),
         day,
-        _summary(figure, terms, measures, verdict),
-        _followed(figure, terms, measures, verdict),
-        attempts_of(figure, measures, verdict, day=day, take_id=take_id),
-        easiest_voice(figure, terms.instrument, measures),
+        _summary(exercise, terms, measures, verdict),
+        _followed(exercise, terms, measures, verdict),
+        attempts_of(exercise, measures, verdict, day=day, take_id=take_id),
+        easiest_voice(exercise, terms.own_instrument, measures),
     )
 
 
-def _summary(figure: Figure, terms: Terms, measures: Measures, verdict: Verdict) -> Summary:
-    horn, transposition = terms.instrument, terms.written.transposition
+def _summary(exercise: Exercise, terms: Terms, measures: Measures, verdict: Verdict) -> Summary:
+    instrument, transposition = terms.own_instrument, terms.written.transposition
     load = load_of(
         measures,
-        middle_hz=horn.middle_partial * horn.sides[0].fundamental.frequency(),
-        top_hz=horn.highest.frequency(),
+        middle_hz=instrument.middle_partial * instrument.sides[0].fundamental.frequency(),
+        top_hz=instrument.highest.frequency(),
         failed=verdict.outcome == Outcome.NOT_YET,
     )
     notes = measures.notes
     return Summary(
-        written=_written(figure, transposition),
-        tube="" if figure.asks_nothing else figure.notes[0].tube.label,
-        playing_s=measures.figure.playing_s,
+        written=_written(exercise, transposition),
+        tube="" if exercise.asks_nothing else exercise.notes[0].tube.label,
+        playing_s=measures.exercise.playing_s,
         load=load,
         pitch_error_cents=_worst(notes, "judged_error_cents"),
         pitch_wobble_cents=_worst(notes, "pitch_wobble_cents"),
@@ -152,12 +159,12 @@ def _summary(figure: Figure, terms: Terms, measures: Measures, verdict: Verdict)
     )
 
 
-def _followed(figure: Figure, terms: Terms, measures: Measures, verdict: Verdict) -> dict[str, float]:
+def _followed(exercise: Exercise, terms: Terms, measures: Measures, verdict: Verdict) -> dict[str, float]:
     """What could not be heard, and what nobody asked for, is not followed."""
     return (
         {}
-        if verdict.outcome == Outcome.NOT_HEARD or figure.asks_nothing
-        else values_of(figure, terms.instrument, measures, clean=verdict.outcome == Outcome.CLEAN)
+        if verdict.outcome == Outcome.NOT_HEARD or exercise.asks_nothing
+        else values_of(exercise, terms.own_instrument, measures, clean=verdict.outcome == Outcome.CLEAN)
     )
 
 
@@ -167,18 +174,18 @@ def _worst(notes: tuple[NoteMeasures, ...], name: str) -> float | None:
     return max(values, key=abs) if values else None
 
 
-def easiest_voice(figure: Figure, horn: Instrument, measures: Measures) -> EasiestVoice | None:
-    """None where nothing of the horn's sound was heard; a mouthpiece alone is no horn, and free playing no even sound."""
-    if figure.medium != Medium.HORN or figure.asks_nothing:
+def easiest_voice(exercise: Exercise, instrument: Instrument, measures: Measures) -> EasiestVoice | None:
+    """None where nothing of the instrument's sound was heard; a mouthpiece alone is no instrument, and free playing no even sound."""
+    if exercise.medium != Medium.INSTRUMENT or exercise.asks_nothing:
         return None
-    easy_hz = _EASY_PARTIAL * horn.sides[0].fundamental.frequency()
+    easy_hz = _EASY_PARTIAL * instrument.sides[0].fundamental.frequency()
     voices = [voice for note in measures.notes if (voice := voice_of(note)) is not None]
     found = [EasiestVoice(abs(math.log2(voice.f0_hz / easy_hz)), voice) for voice in voices]
     return min(found, key=lambda item: item.away, default=None)
 
 
-def _written(figure: Figure, transposition: Transposition) -> str:
+def _written(exercise: Exercise, transposition: Transposition) -> str:
     """The notes as the player reads them; none where only air is played, or nothing was asked."""
-    if figure.medium == Medium.AIR or figure.asks_nothing:
+    if exercise.medium == Medium.AIR or exercise.asks_nothing:
         return ""
-    return " ".join(transposition.written(note.pitch).name for note in figure.notes)
+    return " ".join(transposition.written(note.pitch).name for note in exercise.notes)

@@ -70,17 +70,17 @@ def _goes(db: Session, player_id: str, keeping: Keeping, days: int) -> list[str]
         return []
     row, before = TakeRow, now() - timedelta(days=days)
     query = (
-        select(row.id, row.figure_id, row.outcome, row.remark, row.started_at)
+        select(row.id, row.exercise_id, row.outcome, row.remark, row.started_at)
         .where(row.player_id == player_id, row.source != REHEARSED, row.discarded_at.is_(None))
         .order_by(row.started_at)
     )
     own = from_json(PlayerSettings, db.scalar(select(PlayerRow.settings).where(PlayerRow.id == player_id)) or "{}")
     seen: set[str] = set()
     gone = []
-    for key, figure, outcome, remark, at in db.execute(query):
-        first_held = outcome == Outcome.CLEAN and figure not in seen
+    for key, exercise, outcome, remark, at in db.execute(query):
+        first_held = outcome == Outcome.CLEAN and exercise not in seen
         if first_held:
-            seen.add(figure)
+            seen.add(exercise)
         named = bool(remark) or first_held
         stays = key == own.reference_take or utc(at) >= before or (keeping == Keeping.MILESTONES and named)
         if not stays:

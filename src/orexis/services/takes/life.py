@@ -21,7 +21,7 @@ from sqlalchemy.orm import Session
 
 from orexis.core.coach import judge
 from orexis.core.device import DeviceCheck
-from orexis.core.figures import FREE_PRACTICE, Figure
+from orexis.core.exercises import FREE_PRACTICE, Exercise
 from orexis.core.measures import Measures
 from orexis.core.practice import OPEN_PHASES, Effect, EffectName, Event, EventName, Phase, SessionState, step
 from orexis.core.sound import Sound
@@ -185,18 +185,18 @@ class Takes:
         assert made is not None
         return made
 
-    def measured(self, session_id: str, plays: Callable[[Figure], Measures], *, at: datetime) -> Take:
+    def measured(self, session_id: str, plays: Callable[[Exercise], Measures], *, at: datetime) -> Take:
         """A take of rehearsed weeks: measures without sound, judged and kept as any other."""
         head = TakeHead(uuid4().hex, session_id, _SILENT_RATE, 0, REHEARSED, {"label": "rehearsed"}, at.isoformat())
         with self._sessions.lock(session_id):
             session = self._sessions.get(session_id)
             begun = step(session.state, Event(EventName.BEGIN, head.take_id)).state
             session = replace(session, state=step(begun, Event(EventName.ENDED)).state)
-            figure, terms = session.figure, session.terms
-            measures = plays(figure)
-            verdict = judge(measures, figure, terms.limits, misses_before=session.state.misses, schools=terms.chosen)
-            judgement = judgement_of(head.take_id, head.day, figure, terms, measures, verdict)
-            silence = np.broadcast_to(np.float32(0.0), (round(_SILENT_RATE * figure.duration_s),))
+            exercise, terms = session.exercise, session.terms
+            measures = plays(exercise)
+            verdict = judge(measures, exercise, terms.limits, misses_before=session.state.misses, schools=terms.chosen)
+            judgement = judgement_of(head.take_id, head.day, exercise, terms, measures, verdict)
+            silence = np.broadcast_to(np.float32(0.0), (round(_SILENT_RATE * exercise.duration_s),))
             return self._keep(session, CompleteTake(head, Sound(silence, _SILENT_RATE)), judgement)
 
     # -- free playing ----------------------------------------------------------------------------------------------
@@ -238,7 +238,7 @@ class Takes:
         head = self._record.journal.head(key)
         if key in self._parts:
             return None
-        if self._sessions.get(head.session_id).family == FREE_PRACTICE and not self.kept(key):
+        if self._sessions.get(head.session_id).exercise_type == FREE_PRACTICE and not self.kept(key):
             return self.keep_part(key, recovered=True)
         with self._sessions.lock(head.session_id):
             if head.session_id in self._open:
@@ -269,7 +269,7 @@ class Takes:
 
     def _hear(self, session: PracticeSession, key: str) -> None:
         self._open[session.id] = OpenTake(
-            self._record.journal.file(key), session.figure, in_time=session.state.runs_in_time
+            self._record.journal.file(key), session.exercise, in_time=session.state.runs_in_time
         )
 
     def _closed(self, session_id: str, key: str) -> None:
@@ -298,7 +298,7 @@ class Takes:
                 return None
             heard = CompleteTake(self._record.journal.head(key), self._record.journal.sound(key))
         judgement = self._workers.run(judged, self._work(session, heard), seconds=_JUDGING_S)
-        if session.figure.asks_nothing and not judgement.measures.notes:
+        if session.exercise.asks_nothing and not judgement.measures.notes:
             self.happen(session_id, Event(EventName.DROP))
             return None
         made = self._keep(session, heard, judgement)
@@ -309,14 +309,14 @@ class Takes:
     def _work(self, session: PracticeSession, heard: CompleteTake) -> Work:
         head = heard.head
         with self._record.database.reading() as db:
-            free = session.figure.asks_nothing
+            free = session.exercise.asks_nothing
             reference = None if free else reference_of(db, session.player_id, session.terms, head)
             delay_s, click_db = click_of(db, head)
         return Work(
             head,
             heard.sound,
             heard.trace,
-            session.figure,
+            session.exercise,
             session.terms,
             session.state.misses,
             reference,
@@ -337,12 +337,12 @@ class Takes:
         row = take_row(heard.head, heard.sound, session, judgement, number + 1, recovered=heard.recovered)
         row.played_before_s = played_s
         row.sound_gone_at = None if heard.head.keeps_sound else now()
-        is_practice = not before.checking and not session.figure.asks_nothing
+        is_practice = not before.checking and not session.exercise.asks_nothing
         row.fact = to_json(fact_of(row, session, judgement, last_end=last_end)) if is_practice else None
         with self._record.database.writing() as db:
             db.add(row)
             apply_take(
-                db, KeptTake(row, session.figure, judgement.measures, judgement, session.terms, session.started_at)
+                db, KeptTake(row, session.exercise, judgement.measures, judgement, session.terms, session.started_at)
             )
             write_state(db)
         return take_of(row, row.analyses[0], row.analyses[0])

@@ -4,7 +4,7 @@ import threading
 
 import numpy as np
 
-from orexis.core.figures import Figure
+from orexis.core.exercises import Exercise
 from orexis.core.practice import Ending
 from orexis.core.sound import Samples, Sound
 from orexis.core.trace import Trace, Tracker, joined
@@ -20,14 +20,14 @@ class OpenTake:
     crossing a block that is being heard.
     """
 
-    def __init__(self, file: JournalFile, figure: Figure, *, in_time: bool = False) -> None:
-        self.file, self.figure = file, figure
+    def __init__(self, file: JournalFile, exercise: Exercise, *, in_time: bool = False) -> None:
+        self.file, self.exercise = file, exercise
         head = file.head
         self._tracker = Tracker(head.rate)
         self._parts: list[Trace] = []
         self._lock = threading.Lock()
         self._closed = False
-        self.ending = Ending(figure, head.first_beat_s or 0.0, in_time)
+        self.ending = Ending(exercise, head.first_beat_s or 0.0, in_time)
         before = file.read()
         if len(before):  # going on after a restart: hear again what the journal kept
             self._hear(before)

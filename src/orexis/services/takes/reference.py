@@ -8,8 +8,8 @@ from typing import Any
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from orexis.core.figures import Figure
-from orexis.core.horn import Instrument
+from orexis.core.exercises import Exercise
+from orexis.core.instruments import Instrument
 from orexis.core.measures import Measures, Reference, TimbreProfile
 from orexis.services.documents import Facts, from_json
 from orexis.services.journal import TakeHead
@@ -38,7 +38,7 @@ def reference_of(db: Session, player_id: str, terms: Terms, head: TakeHead) -> R
     recent = (
         select(VoiceRow.voice)
         .join(TakeRow, TakeRow.id == VoiceRow.take_id)
-        .where(VoiceRow.player_id == player_id, VoiceRow.horn == terms.horn)
+        .where(VoiceRow.player_id == player_id, VoiceRow.instrument == terms.instrument)
         .where(VoiceRow.device_key == device_key(head.device), TakeRow.discarded_at.is_(None))
         .where(
             VoiceRow.source == head.source, VoiceRow.clean, VoiceRow.started_at > at - _TODAY, VoiceRow.started_at < at
@@ -51,22 +51,22 @@ def reference_of(db: Session, player_id: str, terms: Terms, head: TakeHead) -> R
 
 
 def _named(db: Session, terms: Terms, head: TakeHead) -> Reference | None:
-    """Another horn's sound is no measure of this one's."""
+    """Another instrument's sound is no measure of this one's."""
     take = db.get(TakeRow, terms.reference_take)
-    if take is None or take.discarded_at is not None or take.horn != terms.horn:
+    if take is None or take.discarded_at is not None or take.instrument != terms.instrument:
         return None
     text = db.scalar(select(VoiceRow.voice).where(VoiceRow.take_id == take.id))
-    voice = from_json(TimbreProfile, text) if text else _voice_in(db, take, terms.instrument)
+    voice = from_json(TimbreProfile, text) if text else _voice_in(db, take, terms.own_instrument)
     if voice is None:
         return None
     return Reference(voice, device_key(from_json(Facts, take.device)) != device_key(head.device))
 
 
-def _voice_in(db: Session, take: TakeRow, horn: Instrument) -> TimbreProfile | None:
+def _voice_in(db: Session, take: TakeRow, instrument: Instrument) -> TimbreProfile | None:
     """Of a take that came in a file, whose voices are not kept apart."""
     newest = (
         select(AnalysisRow.measures).where(AnalysisRow.take_id == take.id).order_by(AnalysisRow.version.desc()).limit(1)
     )
     text = db.scalar(newest)
-    found = easiest_voice(from_json(Figure, take.figure), horn, from_json(Measures, text)) if text else None
+    found = easiest_voice(from_json(Exercise, take.exercise), instrument, from_json(Measures, text)) if text else None
     return None if found is None else found.voice

@@ -6,7 +6,7 @@ from typing import Any
 from sqlalchemy import Select, select
 
 from orexis.core.coach import Outcome, ReasonId, Standard, Verdict, limits_of
-from orexis.core.figures import Figure
+from orexis.core.exercises import Exercise
 from orexis.core.listen import ANALYSIS_VERSION
 from orexis.core.measures import Measures
 from orexis.core.planning import TakeFact
@@ -31,15 +31,15 @@ def take_row(
         id=head.take_id,
         session_id=session.id,
         player_id=session.player_id,
-        figure_index=session.state.figure_index,
+        exercise_index=session.state.exercise_index,
         number=number,
         started_at=datetime.fromisoformat(head.started_at),
         duration_s=round(sound.duration_s, 3),
         rate=sound.rate,
         first_beat_s=head.first_beat_s,
         source=head.source,
-        figure=judgement.figure_text,
-        horn=terms.horn,
+        exercise=judgement.exercise_text,
+        instrument=terms.instrument,
         part=terms.part,
         a4_hz=terms.a4_hz,
         standard=terms.standard,
@@ -50,8 +50,8 @@ def take_row(
         remark="",
         discarded_at=None,
         day=judgement.day,
-        family=session.figure.family,
-        figure_id=session.figure.id,
+        exercise_type=session.exercise.exercise_type,
+        exercise_id=session.exercise.id,
         outcome=verdict.outcome,
         reason=verdict.reason,
         playing_s=summary.playing_s,
@@ -74,13 +74,13 @@ def fact_of(row: TakeRow, session: PracticeSession, judgement: Judgement, *, las
     """What its day remembers of a take. `last_end`: when the take before it in its session was over."""
     state, plan = session.state, session.state.current
     return TakeFact(
-        family=row.family,
+        exercise_type=row.exercise_type,
         day=row.day,
-        figure=session.block.figures[state.figure_index].id,
+        exercise=session.block.exercises[state.exercise_index].id,
         outcome=judgement.verdict.outcome,
         step=plan.step,
         form=state.form,
-        last=state.figure_index + 1 == plan.figures,
+        last=state.exercise_index + 1 == plan.exercises,
         climb=plan.advance.has_edge,
         asked=plan.sets_asked,
         reason=judgement.verdict.reason,
@@ -111,14 +111,14 @@ def take_of(row: TakeRow, first: AnalysisRow, newest: AnalysisRow) -> Take:
         session_id=row.session_id,
         player_id=row.player_id,
         number=row.number,
-        figure_index=row.figure_index,
+        exercise_index=row.exercise_index,
         started_at=utc(row.started_at),
         duration_s=row.duration_s,
         rate=row.rate,
         first_beat_s=row.first_beat_s,
         source=row.source,
-        figure=from_json(Figure, row.figure),
-        horn=row.horn,
+        exercise=from_json(Exercise, row.exercise),
+        instrument=row.instrument,
         part=row.part,
         a4_hz=row.a4_hz,
         standard=Standard(row.standard),

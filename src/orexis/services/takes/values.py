@@ -5,7 +5,7 @@ from datetime import datetime
 from typing import Any
 
 from orexis.core.coach import Outcome, ReasonId, Standard, Verdict
-from orexis.core.figures import Figure
+from orexis.core.exercises import Exercise
 from orexis.core.measures import Measures
 
 
@@ -17,14 +17,14 @@ class Take:
     session_id: str
     player_id: str
     number: int
-    figure_index: int
+    exercise_index: int
     started_at: datetime
     duration_s: float
     rate: int
     first_beat_s: float | None
     source: str
-    figure: Figure
-    horn: str
+    exercise: Exercise
+    instrument: str
     part: str
     a4_hz: float
     standard: Standard
@@ -45,7 +45,7 @@ class ListedTake:
 
     id: str
     number: int
-    figure_title: str
+    exercise_title: str
     written: str  # the written note names, as the player reads them
     tube: str
     outcome: Outcome
@@ -62,7 +62,7 @@ class ListedTake:
 
 @dataclass(frozen=True, slots=True)
 class LikeTake:
-    """A take of the same figure. `by`: whose, where it is somebody else's."""
+    """A take of the same exercise. `by`: whose, where it is somebody else's."""
 
     id: str
     number: int

@@ -12,7 +12,7 @@ from orexis.core.coach.advance.in_order import in_order
 from orexis.core.coach.advance.limit import limit
 from orexis.core.coach.advance.values import Advice, NextStep, Situation
 from orexis.core.coach.verdict import Outcome
-from orexis.core.figures import Advance, Form, Load
+from orexis.core.exercises import Advance, Form, Load
 
 __all__ = ["Advice", "NextStep", "Situation", "decide", "rest_after", "rest_share"]
 
@@ -30,7 +30,7 @@ _RULES: dict[Advance, Callable[[Situation], Advice]] = {
 
 
 def decide(now: Situation) -> Advice:
-    """What was not heard does not count; an easier form that held leads back; the rest is the rule of the figure's kind."""
+    """What was not heard does not count; an easier form that held leads back; the rest is the rule of the exercise's kind."""
     if now.outcome == Outcome.NOT_HEARD:
         if now.not_heard >= _MOST_NOT_HEARD:
             return Advice(NextStep.WAIT, "Nothing was heard three times. Check the microphone, then continue.")

@@ -13,7 +13,7 @@ A ladder of pairs goes by the same rules: one pair back is a narrower one.
 
 from orexis.core.coach.advance.values import EASIER_AFTER, MOST_FAILURES, MOST_LOST, Advice, NextStep, Situation, ask
 from orexis.core.coach.verdict import Outcome
-from orexis.core.figures import Advance, Form
+from orexis.core.exercises import Advance, Form
 from orexis.core.schools import Choice
 
 _ON = {Advance.CLIMB: "Clean. Next: a semitone further.", Advance.PAIRS: "Clean. Next: a semitone wider."}

@@ -1,4 +1,4 @@
-"""Downwards, each figure a semitone lower: what is lost goes up again, or takes fewer notes, never lower.
+"""Downwards, each exercise a semitone lower: what is lost goes up again, or takes fewer notes, never lower.
 
 | what happened | what follows |
 |---|---|
@@ -10,7 +10,7 @@
 
 from orexis.core.coach.advance.values import MOST_FAILURES, MOST_LOST, Advice, NextStep, Situation, ask
 from orexis.core.coach.verdict import Outcome
-from orexis.core.figures import Form
+from orexis.core.exercises import Form
 
 
 def falling(now: Situation) -> Advice:

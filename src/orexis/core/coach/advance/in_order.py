@@ -1,8 +1,8 @@
-"""One figure after another: a miss is played again, then in an easier form, then left for tomorrow."""
+"""One exercise after another: a miss is played again, then in an easier form, then left for tomorrow."""
 
 from orexis.core.coach.advance.values import EASIER_AFTER, MOST_MISSES, Advice, NextStep, Situation, ask, on_or_over
 from orexis.core.coach.verdict import Outcome
-from orexis.core.figures import Form
+from orexis.core.exercises import Form
 
 
 def in_order(now: Situation) -> Advice:

@@ -1,4 +1,4 @@
-"""Triads to today's limit. Figures alternate: a triad, then its low note.
+"""Triads to today's limit. Exercises alternate: a triad, then its low note.
 
 | what happened | what follows |
 |---|---|

@@ -5,12 +5,12 @@ from enum import StrEnum
 
 from orexis.core.coach.judging import THREE_QUESTIONS
 from orexis.core.coach.verdict import Outcome
-from orexis.core.figures import Advance, Form
+from orexis.core.exercises import Advance, Form
 from orexis.core.schools import Choice
 
 MOST_FAILURES = 3  # of one rung, in whatever form it was tried
 MOST_LOST = 2  # rungs in a row
-MOST_MISSES = 4  # of one figure that is no rung, before going on
+MOST_MISSES = 4  # of one exercise that is no rung, before going on
 EASIER_AFTER = 2  # misses for one reason
 
 
@@ -31,7 +31,7 @@ class NextStep(StrEnum):
 
 @dataclass(frozen=True, slots=True)
 class Situation:
-    """What the rules look at. Indices count figures of the block; failures are those of the present rung."""
+    """What the rules look at. Indices count exercises of the block; failures are those of the present rung."""
 
     outcome: Outcome
     advance: Advance
@@ -47,11 +47,11 @@ class Situation:
     comfort: int | None = None  # the last rung inside the working range; None: not known
     past_tries: int = 0  # attempts beyond comfort in this session, this one included
     lost_rung: Choice = Choice.STEP_BACK
-    before_lost: int = 0  # misses of the figure before this one, where it was never held
+    before_lost: int = 0  # misses of the exercise before this one, where it was never held
 
     @property
     def last(self) -> bool:
-        """Whether this is the last figure of the block."""
+        """Whether this is the last exercise of the block."""
         return self.index + 1 >= self.count
 
 
@@ -70,5 +70,5 @@ def ask(now: Situation) -> str | None:
 
 
 def on_or_over(now: Situation, say: str) -> Advice:
-    """The next figure, or the end of the block after the last."""
+    """The next exercise, or the end of the block after the last."""
     return Advice(NextStep.END_BLOCK if now.last else NextStep.NEXT, say)

@@ -1,6 +1,6 @@
-"""What a teacher says in any figure: judged in all that is blown on the horn, beside what its family names.
+"""What a teacher says in any exercise: judged in all that is blown on the instrument, beside what its exercise type names.
 
-A family adds to these. Where one of them makes no sense, it is left out by what the figure asks for, with the reason here.
+An exercise type adds to these. Where one of them makes no sense, it is left out by what the exercise asks for, with the reason here.
 """
 
 from collections.abc import Callable
@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from itertools import pairwise
 
 from orexis.core.coach.judging.dynamics import written_dynamics
-from orexis.core.figures import Figure, FigureNote, Medium
+from orexis.core.exercises import Exercise, ExerciseNote, Medium
 from orexis.core.measures import glides_in
 
 BASICS = (
@@ -31,22 +31,22 @@ _OF_A_STEADY_NOTE = ("pitch", "pitch_drift", "pitch_wobble", "fall_off", "level_
 
 @dataclass(frozen=True, slots=True)
 class LeftOut:
-    """Where a figure judges `measure`, these basics are left out: of all of it, or at some of its notes."""
+    """Where an exercise judges `measure`, these basics are left out: of all of it, or at some of its notes."""
 
     measure: str
     basics: tuple[str, ...]
     why: str
-    at: Callable[[Figure, FigureNote], bool] | None = None
+    at: Callable[[Exercise, ExerciseNote], bool] | None = None
 
 
-def _led_by_the_lip(figure: Figure, note: FigureNote) -> bool:
+def _led_by_the_lip(exercise: Exercise, note: ExerciseNote) -> bool:
     """Whether the lip leads it: out of its slot, or from elsewhere into it."""
-    notes = figure.notes
+    notes = exercise.notes
     return any(note in (before, after) and after.glide_beats > 0.0 for before, after in pairwise(notes))
 
 
-def _short_in_a_slur(figure: Figure, note: FigureNote) -> bool:
-    return note.slurred and note.beats * figure.beat_s < _SHORT_S
+def _short_in_a_slur(exercise: Exercise, note: ExerciseNote) -> bool:
+    return note.slurred and note.beats * exercise.beat_s < _SHORT_S
 
 
 LEFT_OUT = (
@@ -81,33 +81,33 @@ LEFT_OUT = (
 )
 
 
-def _loudness_of(figure: Figure) -> tuple[str, ...]:
+def _loudness_of(exercise: Exercise) -> tuple[str, ...]:
     """Loudness is judged wherever it is written: between dynamics, with the height, and along a set."""
     return (
-        *(("dynamics",) if len({mark for mark, _ in written_dynamics(figure)}) > 1 else ()),
-        *(("loudness_by_height",) if figure.loudness is not None and figure.least("rise") is None else ()),
-        *(("rise",) if figure.least("rise") is not None else ()),
+        *(("dynamics",) if len({mark for mark, _ in written_dynamics(exercise)}) > 1 else ()),
+        *(("loudness_by_height",) if exercise.loudness is not None and exercise.least("rise") is None else ()),
+        *(("rise",) if exercise.least("rise") is not None else ()),
     )
 
 
-def judged_in(figure: Figure) -> tuple[str, ...]:
-    """Names of all measures that a figure is judged by, its family's own first; none where it is only ticked."""
-    if figure.judged and figure.medium == Medium.MOUTHPIECE and "siren" not in figure.judged:
-        return (*figure.judged, "buzz_off")
-    if not figure.judged or figure.medium != Medium.HORN:
-        return figure.judged
-    left = {name for item in LEFT_OUT if item.measure in figure.judged and item.at is None for name in item.basics}
-    # What is written is judged: a swell, a fade, a glide that stands in the figure.
-    shaped = ("shape",) if any(note.shape not in (None, "steady") for note in figure.notes) else ()
-    glided = ("glide",) if glides_in(figure) else ()
-    louder = _loudness_of(figure)
+def judged_in(exercise: Exercise) -> tuple[str, ...]:
+    """Names of all measures that an exercise is judged by, its exercise type's own first; none where it is only ticked."""
+    if exercise.judged and exercise.medium == Medium.MOUTHPIECE and "siren" not in exercise.judged:
+        return (*exercise.judged, "buzz_off")
+    if not exercise.judged or exercise.medium != Medium.INSTRUMENT:
+        return exercise.judged
+    left = {name for item in LEFT_OUT if item.measure in exercise.judged and item.at is None for name in item.basics}
+    # What is written is judged: a swell, a fade, a glide that stands in the exercise.
+    shaped = ("shape",) if any(note.shape not in (None, "steady") for note in exercise.notes) else ()
+    glided = ("glide",) if glides_in(exercise) else ()
+    louder = _loudness_of(exercise)
     basics = (*BASICS, *shaped, *glided, *louder)
-    return (*figure.judged, *(name for name in basics if name not in figure.judged and name not in left))
+    return (*exercise.judged, *(name for name in basics if name not in exercise.judged and name not in left))
 
 
-def left_at(figure: Figure, note: FigureNote | None) -> frozenset[str]:
-    """Basics that are left out at this note; what the figure's family names itself never is."""
+def left_at(exercise: Exercise, note: ExerciseNote | None) -> frozenset[str]:
+    """Basics that are left out at this note; what the exercise's exercise type names itself never is."""
     if note is None:
         return frozenset()
-    there = (item for item in LEFT_OUT if item.at and item.measure in figure.judged and item.at(figure, note))
-    return frozenset(name for item in there for name in item.basics) - frozenset(figure.judged)
+    there = (item for item in LEFT_OUT if item.at and item.measure in exercise.judged and item.at(exercise, note))
+    return frozenset(name for item in there for name in item.basics) - frozenset(exercise.judged)

@@ -11,7 +11,7 @@ from collections.abc import Iterable, Sequence
 from orexis.core.coach.judging.context import Fault
 from orexis.core.coach.judging.criterion import FaultKind
 from orexis.core.coach.judging.table import REASONS
-from orexis.core.figures import Figure
+from orexis.core.exercises import Exercise
 from orexis.core.measures import Measures
 
 
@@ -21,10 +21,10 @@ def has_doubtful(found: Iterable[Fault]) -> bool:
 
 
 def split_by_confirmation(
-    found: Sequence[Fault], measures: Measures, figure: Figure, beside: Sequence[Fault]
+    found: Sequence[Fault], measures: Measures, exercise: Exercise, beside: Sequence[Fault]
 ) -> tuple[tuple[Fault, ...], tuple[Fault, ...]]:
     """The findings of `measures` that stand, and those left open. `beside`: what was found without the echoes."""
-    stand = tuple(item for item in found if _stands(item, measures, figure, beside))
+    stand = tuple(item for item in found if _stands(item, measures, exercise, beside))
     return stand, tuple(item for item in found if item not in stand)
 
 
@@ -34,9 +34,9 @@ def faults_told_again(left_open: Sequence[Fault], beside: Sequence[Fault]) -> tu
     return tuple(item for item in beside if item.note in there and REASONS[item.reason].told_again)
 
 
-def _stands(finding: Fault, measures: Measures, figure: Figure, beside: Sequence[Fault]) -> bool:
+def _stands(finding: Fault, measures: Measures, exercise: Exercise, beside: Sequence[Fault]) -> bool:
     confirm = REASONS[finding.reason].echoes
-    return confirm is None or confirm(finding, measures, figure, beside)
+    return confirm is None or confirm(finding, measures, exercise, beside)
 
 
 def describe_left_open(left_open: Iterable[Fault]) -> str:

@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
-from orexis.core.figures import Figure, FigureNote
+from orexis.core.exercises import Exercise, ExerciseNote
 from orexis.core.measures import Measures, MoveMeasures, NoteMeasures
 
 Limits = Mapping[str, float]
@@ -13,7 +13,7 @@ _ECHOES_DB = 5.0  # of one note in a room that rings: its echoes add up or cance
 
 @dataclass(frozen=True, slots=True)
 class Fault:
-    """One thing beyond its limit. `note` is the figure's note id, `at_s` where it is in the sound, `side` the cue's."""
+    """One thing beyond its limit. `note` is the exercise's note id, `at_s` where it is in the sound, `side` the cue's."""
 
     reason: str
     note: str | None
@@ -42,14 +42,14 @@ class JudgingContext:
     """Everything a rule needs, and what it leaves behind."""
 
     measures: Measures
-    figure: Figure
+    exercise: Exercise
     limits: Limits
     found: list[Fault] = field(default_factory=list)
     skipped: set[str] = field(default_factory=set)
 
     def judges(self, name: str) -> bool:
-        """Whether the figure judges this."""
-        return name in self.figure.judged
+        """Whether the exercise judges this."""
+        return name in self.exercise.judged
 
     @property
     def echoes_db(self) -> float:
@@ -57,7 +57,7 @@ class JudgingContext:
         return _ECHOES_DB if self.measures.sound.room_db_s is not None else 0.0
 
     def place_of(self, target: str | None) -> tuple[str | None, float | None]:
-        """A note of the figure and when it was heard, or was due: the place of a finding."""
+        """A note of the exercise and when it was heard, or was due: the place of a finding."""
         row = next((note for note in self.measures.notes if note.target == target is not None), None)
         return (None, None) if row is None else (row.target, row.due_s if row.onset_s is None else row.onset_s)
 
@@ -66,12 +66,12 @@ class JudgingContext:
         later = [note for note in self.measures.notes if note.target and note.onset_s and at_s and note.onset_s >= at_s]
         return (later[0].target if later else None), at_s
 
-    def written(self, note: NoteMeasures) -> FigureNote | None:
-        """The figure's note that a row answers."""
-        return next((item for item in self.figure.notes if item.id == note.target), None)
+    def written(self, note: NoteMeasures) -> ExerciseNote | None:
+        """The exercise's note that a row answers."""
+        return next((item for item in self.exercise.notes if item.id == note.target), None)
 
-    def written_after(self, move: MoveMeasures) -> FigureNote | None:
-        """The figure's note that a move leads into."""
+    def written_after(self, move: MoveMeasures) -> ExerciseNote | None:
+        """The exercise's note that a move leads into."""
         return self.written(self.measures.notes[move.after])
 
     def find(

@@ -14,7 +14,7 @@ from orexis.core.coach.judging.criterion import (
     TrendMeasure,
 )
 from orexis.core.coach.judging.echoes import anywhere, as_touch_or, at_the_same_time, on_the_same_note, told_as
-from orexis.core.figures import Figure, Medium
+from orexis.core.exercises import Exercise, Medium
 from orexis.core.measures import Measures, MoveMeasures
 from orexis.core.schools import Ask, Choice
 from orexis.core.theory import cents_between
@@ -51,7 +51,7 @@ def _overshoot(sheet: JudgingContext, move: MoveMeasures) -> None:
 
 def _siren(sheet: JudgingContext) -> None:
     """A sweep is judged as a whole: no hole, no step, as far as was asked."""
-    told = sheet.measures.figure
+    told = sheet.measures.exercise
     if told.siren_low_hz is None or told.siren_high_hz is None:
         sheet.skipped.add("siren")
         return
@@ -59,8 +59,8 @@ def _siren(sheet: JudgingContext) -> None:
         sheet.find("siren-break", None, told.siren_break_at_s, float(told.siren_breaks))
     if (told.siren_jump_cents or 0.0) > _SIREN_STEP_CENTS:
         sheet.find("siren-jump", None, told.siren_jump_at_s, told.siren_jump_cents, _SIREN_STEP_CENTS, "c")
-    midis = [note.pitch.midi for note in sheet.figure.notes]
-    top = sheet.figure.notes[midis.index(max(midis))].id
+    midis = [note.pitch.midi for note in sheet.exercise.notes]
+    top = sheet.exercise.notes[midis.index(max(midis))].id
     asked = 100.0 * (max(midis) - min(midis)) - _SIREN_SHORT_CENTS
     reached = cents_between(told.siren_low_hz, told.siren_high_hz)
     if reached < asked:
@@ -68,22 +68,22 @@ def _siren(sheet: JudgingContext) -> None:
 
 
 def _breath(sheet: JudgingContext) -> None:
-    inside = sheet.measures.figure.breaths_inside
+    inside = sheet.measures.exercise.breaths_inside
     if inside is None:
         sheet.skipped.add("one_breath")
     elif inside:
-        sheet.find("breath-inside", *sheet.place_at(sheet.measures.figure.breath_at_s), float(inside))
+        sheet.find("breath-inside", *sheet.place_at(sheet.measures.exercise.breath_at_s), float(inside))
 
 
-def _longest_gap(figure: Figure, measures: Measures) -> float | None:
+def _longest_gap(exercise: Exercise, measures: Measures) -> float | None:
     slurs = [move for move in measures.moves if move.slurred]
     return max((move.gap_ms or 0.0 for move in slurs), default=None)
 
 
-def _share_caught(figure: Figure, measures: Measures) -> float | None:
+def _share_caught(exercise: Exercise, measures: Measures) -> float | None:
     """Return the percentage of slurs that clipped another partial; None without slurs on an instrument."""
     slurs = [move for move in measures.moves if move.slurred]
-    if not slurs or figure.medium != Medium.HORN:
+    if not slurs or exercise.medium != Medium.INSTRUMENT:
         return None
     return round(100.0 * sum(bool(move.clipped_partials) for move in slurs) / len(slurs), 1)
 

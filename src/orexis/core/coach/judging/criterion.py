@@ -1,6 +1,6 @@
 """How a judged thing is declared: everything about it in one place.
 
-A declaration names the measure as families do, what it means, its limits by standard, the reasons by which a take can fail
+A declaration names the measure as exercise types do, what it means, its limits by standard, the reasons by which a take can fail
 on it (in their order), and for each reason its words, how near still counts as nearly, its causes and cues by school, and
 the rule that finds it. Tables of limits, the order of reasons, the note table's columns, the tables in docs and the page's
 words are all made from these (`table.py`, `make api`).
@@ -15,11 +15,11 @@ from enum import StrEnum
 
 from orexis.core.coach.judging.context import Fault, JudgingContext
 from orexis.core.coach.judging.echoes import Confirm
-from orexis.core.figures import Figure, FigureNote
+from orexis.core.exercises import Exercise, ExerciseNote
 from orexis.core.measures import Measures, MoveMeasures, NoteMeasures
 from orexis.core.schools import Ask, Choice
 
-NoteRule = Callable[[JudgingContext, NoteMeasures, FigureNote | None], None]
+NoteRule = Callable[[JudgingContext, NoteMeasures, ExerciseNote | None], None]
 MoveRule = Callable[[JudgingContext, MoveMeasures], None]
 WholeRule = Callable[[JudgingContext], None]
 Follows = Callable[[Fault, Iterable[Fault]], bool]
@@ -115,7 +115,7 @@ class FaultType:
 
 
 OfNote = Callable[[NoteMeasures], float | None]
-OfTake = Callable[[Figure, Measures], float | None]
+OfTake = Callable[[Exercise, Measures], float | None]
 
 
 @dataclass(frozen=True, slots=True)
@@ -147,7 +147,7 @@ class Followed:
 
 @dataclass(frozen=True, slots=True)
 class Criterion:
-    """One thing that is judged. An empty `measure` is looked at in every figure.
+    """One thing that is judged. An empty `measure` is looked at in every exercise.
 
     `claims` runs first and names the notes that no other rule looks at; what stands `alone` is the only thing looked at.
     """
@@ -172,7 +172,7 @@ def upper_limit_rule(
 ) -> NoteRule:
     """A note's value must not exceed a limit. `sides` are the cues' sides, below 0 first."""
 
-    def rule(sheet: JudgingContext, note: NoteMeasures, written: FigureNote | None) -> None:
+    def rule(sheet: JudgingContext, note: NoteMeasures, written: ExerciseNote | None) -> None:
         value: float | None = getattr(note, field)
         if value is None:
             sheet.skipped.add(measure)

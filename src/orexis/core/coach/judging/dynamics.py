@@ -9,17 +9,17 @@ from statistics import median
 from orexis.core.coach.judging.context import JudgingContext
 from orexis.core.coach.judging.criterion import About, Criterion, Cue, FaultType, Limit
 from orexis.core.coach.judging.echoes import on_the_same_note
-from orexis.core.figures import DYNAMICS, Figure, FigureNote, Loudness
+from orexis.core.exercises import DYNAMICS, Exercise, ExerciseNote, Loudness
 
 _DIRECTION_DB = 0.3  # less is no difference that anyone hears
 _LAST_SHARE = 0.25
 
 
-def written_dynamics(figure: Figure) -> list[tuple[str, list[FigureNote]]]:
+def written_dynamics(exercise: Exercise) -> list[tuple[str, list[ExerciseNote]]]:
     """The dynamics in turn, each with the notes that stand under it; what swells or fades stands under none."""
-    found: list[tuple[str, list[FigureNote]]] = []
-    for place, note in enumerate(figure.notes):
-        mark = note.dynamic or (figure.dynamic if place == 0 else None)
+    found: list[tuple[str, list[ExerciseNote]]] = []
+    for place, note in enumerate(exercise.notes):
+        mark = note.dynamic or (exercise.dynamic if place == 0 else None)
         if mark and (not found or found[-1][0] != mark):
             found.append((mark, []))
         if note.shape in (None, "steady") and not note.free:
@@ -27,25 +27,25 @@ def written_dynamics(figure: Figure) -> list[tuple[str, list[FigureNote]]]:
     return [(mark, notes) for mark, notes in found if notes]
 
 
-def _with_height(figure: Figure) -> bool:
+def _with_height(exercise: Exercise) -> bool:
     """Whether loudness is asked to change with the height, by dynamics at its two ends."""
-    marked = {note.pitch.midi: note.dynamic for note in figure.notes if note.dynamic}
-    return figure.loudness in (Loudness.GROW, Loudness.EASE) and len(marked) > 1
+    marked = {note.pitch.midi: note.dynamic for note in exercise.notes if note.dynamic}
+    return exercise.loudness in (Loudness.GROW, Loudness.EASE) and len(marked) > 1
 
 
-def _ends(figure: Figure) -> list[tuple[str, list[FigureNote]]]:
+def _ends(exercise: Exercise) -> list[tuple[str, list[ExerciseNote]]]:
     """The lowest and the highest note of a line, wherever they come, with their dynamics."""
-    marked = [note for note in figure.notes if note.dynamic]
+    marked = [note for note in exercise.notes if note.dynamic]
     out = []
     for pick in (min, max):
         end = pick(marked, key=lambda note: note.pitch.midi)
-        out.append((end.dynamic or "", [note for note in figure.notes if note.pitch.midi == end.pitch.midi]))
+        out.append((end.dynamic or "", [note for note in exercise.notes if note.pitch.midi == end.pitch.midi]))
     return out
 
 
 def _dynamics(sheet: JudgingContext) -> None:
-    figure = sheet.figure
-    groups = _ends(figure) if _with_height(figure) else written_dynamics(figure)
+    exercise = sheet.exercise
+    groups = _ends(exercise) if _with_height(exercise) else written_dynamics(exercise)
     before: tuple[str, float] | None = None
     for mark, notes in groups:
         levels = _levels(sheet, notes)
@@ -58,7 +58,7 @@ def _dynamics(sheet: JudgingContext) -> None:
         before = (mark, level)
 
 
-def _step(sheet: JudgingContext, note: FigureNote, steps: int, moved_db: float) -> None:
+def _step(sheet: JudgingContext, note: ExerciseNote, steps: int, moved_db: float) -> None:
     if not steps:
         return
     least = max(_DIRECTION_DB, sheet.limits["dynamic_step_db"] * abs(steps))
@@ -72,16 +72,16 @@ def _step(sheet: JudgingContext, note: FigureNote, steps: int, moved_db: float) 
         sheet.find("dynamics", note.id, at_s, round(along, 1), round(least, 1), "dB", least=True, side=side)
 
 
-def _levels(sheet: JudgingContext, notes: list[FigureNote]) -> list[float]:
+def _levels(sheet: JudgingContext, notes: list[ExerciseNote]) -> list[float]:
     ids = {note.id for note in notes}
     return [n.level_db for n in sheet.measures.notes if n.target in ids and n.right and n.level_db is not None]
 
 
 def _each_louder(sheet: JudgingContext) -> None:
-    least = sheet.figure.least("rise")
+    least = sheet.exercise.least("rise")
     if least is None:
         return
-    notes = list(sheet.figure.notes)
+    notes = list(sheet.exercise.notes)
     first = _levels(sheet, notes[: len(notes) // 2])
     last = _levels(sheet, notes[-max(1, round(_LAST_SHARE * len(notes))) :])
     if not first or not last:

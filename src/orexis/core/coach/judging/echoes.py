@@ -1,26 +1,26 @@
 """How a finding that echoes can bring about is confirmed in the sound without them: named by each reason's declaration.
 
-Each takes the finding, the measures it was found in, the figure, and what was found without the echoes.
+Each takes the finding, the measures it was found in, the exercise, and what was found without the echoes.
 """
 
 from collections.abc import Callable, Sequence
 
 from orexis.core.coach.judging.context import Fault
-from orexis.core.figures import Figure
+from orexis.core.exercises import Exercise
 from orexis.core.measures import Measures
 
-Confirm = Callable[[Fault, Measures, Figure, Sequence[Fault]], bool]
+Confirm = Callable[[Fault, Measures, Exercise, Sequence[Fault]], bool]
 _SAME_TIME_S = 0.3
 _SOUNDS = 0.25  # share of a missing note's time in which another may sound
 _LONG_S = 0.25  # shorter notes are run into each other by echoes
 
 
-def on_the_same_note(finding: Fault, measures: Measures, figure: Figure, beside: Sequence[Fault]) -> bool:
+def on_the_same_note(finding: Fault, measures: Measures, exercise: Exercise, beside: Sequence[Fault]) -> bool:
     """The same reason is found at the same note."""
     return any(other.reason == finding.reason and other.note == finding.note for other in beside)
 
 
-def anywhere(finding: Fault, measures: Measures, figure: Figure, beside: Sequence[Fault]) -> bool:
+def anywhere(finding: Fault, measures: Measures, exercise: Exercise, beside: Sequence[Fault]) -> bool:
     """The same reason is found: its place is only where it shows most."""
     return any(other.reason == finding.reason for other in beside)
 
@@ -28,7 +28,7 @@ def anywhere(finding: Fault, measures: Measures, figure: Figure, beside: Sequenc
 def told_as(*reasons: str) -> Confirm:
     """One of these reasons is found at the same note: the same fault, told from another side."""
 
-    def confirm(finding: Fault, measures: Measures, figure: Figure, beside: Sequence[Fault]) -> bool:
+    def confirm(finding: Fault, measures: Measures, exercise: Exercise, beside: Sequence[Fault]) -> bool:
         return any(other.reason in reasons and other.note == finding.note for other in beside)
 
     return confirm
@@ -37,14 +37,14 @@ def told_as(*reasons: str) -> Confirm:
 def near_by(*reasons: str) -> Confirm:
     """One of these reasons is found at this note or at one beside it, from which it was parted elsewhere."""
 
-    def confirm(finding: Fault, measures: Measures, figure: Figure, beside: Sequence[Fault]) -> bool:
+    def confirm(finding: Fault, measures: Measures, exercise: Exercise, beside: Sequence[Fault]) -> bool:
         near = _neighbours(finding.note, measures)
         return any(other.reason in reasons and other.note in near for other in beside)
 
     return confirm
 
 
-def at_the_same_time(finding: Fault, measures: Measures, figure: Figure, beside: Sequence[Fault]) -> bool:
+def at_the_same_time(finding: Fault, measures: Measures, exercise: Exercise, beside: Sequence[Fault]) -> bool:
     """The same reason is found at the same moment."""
     return any(other.reason == finding.reason and _at_once(finding, other) for other in beside)
 
@@ -52,8 +52,8 @@ def at_the_same_time(finding: Fault, measures: Measures, figure: Figure, beside:
 def as_silence_or(confirm: Confirm) -> Confirm:
     """Nothing sounds in most of the note's time: echoes make no silence. Or as `confirm` says."""
 
-    def silent_or(finding: Fault, measures: Measures, figure: Figure, beside: Sequence[Fault]) -> bool:
-        return _nothing_sounds(finding, measures, figure) or confirm(finding, measures, figure, beside)
+    def silent_or(finding: Fault, measures: Measures, exercise: Exercise, beside: Sequence[Fault]) -> bool:
+        return _nothing_sounds(finding, measures, exercise) or confirm(finding, measures, exercise, beside)
 
     return silent_or
 
@@ -61,22 +61,22 @@ def as_silence_or(confirm: Confirm) -> Confirm:
 def as_touch_or(confirm: Confirm) -> Confirm:
     """The touch was found in the sound without the room in the first place. Or as `confirm` says."""
 
-    def touched_or(finding: Fault, measures: Measures, figure: Figure, beside: Sequence[Fault]) -> bool:
+    def touched_or(finding: Fault, measures: Measures, exercise: Exercise, beside: Sequence[Fault]) -> bool:
         touched = any(
             touch.without_echoes and touch.start_s == finding.at_s
             for move in measures.moves
             for touch in move.clipped_partials
         )
-        return touched or confirm(finding, measures, figure, beside)
+        return touched or confirm(finding, measures, exercise, beside)
 
     return touched_or
 
 
-def _nothing_sounds(missing: Fault, measures: Measures, figure: Figure) -> bool:
-    written = next((note for note in figure.notes if note.id == missing.note), None)
+def _nothing_sounds(missing: Fault, measures: Measures, exercise: Exercise) -> bool:
+    written = next((note for note in exercise.notes if note.id == missing.note), None)
     if written is None or missing.at_s is None:
         return False
-    begin, end = missing.at_s, missing.at_s + written.beats * figure.beat_s
+    begin, end = missing.at_s, missing.at_s + written.beats * exercise.beat_s
     spans = [(note.onset_s, note.release_s) for note in measures.notes]
     sounds = sum(max(0.0, min(b, end) - max(a, begin)) for a, b in spans if a is not None and b is not None)
     return end - begin >= _LONG_S and sounds < _SOUNDS * (end - begin)

@@ -1,4 +1,4 @@
-"""Looking a take over: every rule of what the figure judges, and whether the right notes are there."""
+"""Looking a take over: every rule of what the exercise judges, and whether the right notes are there."""
 
 from collections.abc import Sequence
 
@@ -7,12 +7,12 @@ from orexis.core.coach.judging.context import Fault, JudgingContext
 from orexis.core.coach.judging.criterion import Criterion, FaultKind
 from orexis.core.coach.judging.note_presence import answered
 from orexis.core.coach.judging.table import JUDGED, REASONS
-from orexis.core.figures import Figure
+from orexis.core.exercises import Exercise
 
 
 def find_faults(sheet: JudgingContext) -> JudgingContext:
     """The sheet with its findings, in the order in which they are worked on."""
-    names = judged_in(sheet.figure)
+    names = judged_in(sheet.exercise)
     wanted = [judged for judged in JUDGED if judged.measure in names]
     alone = [judged for judged in wanted if judged.alone]
     if alone:
@@ -22,7 +22,7 @@ def find_faults(sheet: JudgingContext) -> JudgingContext:
     for judged in wanted:
         if judged.of_move and not alone:
             for move in sheet.measures.moves:
-                if move.slurred and judged.measure not in left_at(sheet.figure, sheet.written_after(move)):
+                if move.slurred and judged.measure not in left_at(sheet.exercise, sheet.written_after(move)):
                     judged.of_move(sheet, move)
         if judged.of_whole:
             judged.of_whole(sheet)
@@ -36,11 +36,11 @@ def _follows(finding: Fault, found: list[Fault]) -> bool:
     return follows is not None and follows(finding, [item for item in found if item.note == finding.note])
 
 
-def remove_faults_of_breaths(found: Sequence[Fault], figure: Figure) -> list[Fault]:
+def remove_faults_of_breaths(found: Sequence[Fault], exercise: Exercise) -> list[Fault]:
     """The findings less what a breath inside, where it is among them, explains: its own silence, and the notes lost to it."""
     breaths = [item for item in found if _is(item, FaultKind.BREATH)]
     missing = {item.note for item in found if _is(item, FaultKind.ABSENT)}
-    order = [note.id for note in figure.notes]
+    order = [note.id for note in exercise.notes]
     lost: set[str | None] = set()
     for breath in breaths:
         place = order.index(breath.note) if breath.note in order else 0
@@ -78,7 +78,7 @@ def _notes(sheet: JudgingContext, wanted: list[Criterion]) -> None:
         if (written and written.free) or note.target in claimed or glided:
             continue
         answered(sheet, note)
-        left = left_at(sheet.figure, written)
+        left = left_at(sheet.exercise, written)
         for judged in wanted:
             if judged.of_note and note.target is not None and note.right and judged.measure not in left:
                 judged.of_note(sheet, note, written)

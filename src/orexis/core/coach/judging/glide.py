@@ -3,14 +3,14 @@
 from orexis.core.coach.judging.context import JudgingContext
 from orexis.core.coach.judging.criterion import NEVER, About, Criterion, Cue, FaultType, Nearness
 from orexis.core.coach.judging.echoes import on_the_same_note
-from orexis.core.figures import FigureNote
+from orexis.core.exercises import ExerciseNote
 
 _JUMP_CENTS = 60.0  # in 20 ms: no slide goes so fast, but a slot does
 
 
 def _glide(sheet: JudgingContext) -> None:
     """Every note that a glide goes to, one after the other."""
-    targets: dict[str | None, FigureNote] = {note.id: note for note in sheet.figure.notes}
+    targets: dict[str | None, ExerciseNote] = {note.id: note for note in sheet.exercise.notes}
     for note in sheet.measures.notes:
         written = targets.get(note.target)
         if written is None or written.glide_beats <= 0.0 or written.free:

@@ -15,7 +15,7 @@ from orexis.core.coach.judging.criterion import (
     upper_limit_rule,
 )
 from orexis.core.coach.judging.echoes import anywhere, on_the_same_note, told_as
-from orexis.core.figures import FigureNote, Loudness
+from orexis.core.exercises import ExerciseNote, Loudness
 from orexis.core.measures import MoveMeasures, NoteMeasures
 
 _HEARD_DB_OCTAVE = 0.5  # so little is no change going up
@@ -32,7 +32,7 @@ _LONG_S, _ONE_WAY = 2.0, 3.0  # so many times the limit from end to end of a lon
 _off_shape = upper_limit_rule("shape", "shape", "shape_off_db", "level_wobble_db", "dB")
 
 
-def _shape(sheet: JudgingContext, note: NoteMeasures, written: FigureNote | None) -> None:
+def _shape(sheet: JudgingContext, note: NoteMeasures, written: ExerciseNote | None) -> None:
     """Near the loudness asked for; and a swell rises and a fade falls: what stays flat was not shaped."""
     if written is None or written.shape is None:
         return
@@ -47,7 +47,7 @@ def _shape(sheet: JudgingContext, note: NoteMeasures, written: FigureNote | None
             sheet.find("shape", note.target, note.onset_s, round(abs(moved), 1), least, "dB", least=True)
 
 
-def _goes_one_way(note: NoteMeasures, written: FigureNote, least_db: float) -> bool:
+def _goes_one_way(note: NoteMeasures, written: ExerciseNote, least_db: float) -> bool:
     """A long note that was asked to stay and went from loud to soft, or the other way."""
     if written.shape != "steady" or note.level_rise_db is None or note.level_fall_db is None:
         return False
@@ -57,7 +57,7 @@ def _goes_one_way(note: NoteMeasures, written: FigureNote, least_db: float) -> b
 _wanders = upper_limit_rule("level_wobble", "level-wobble", "level_wobble_db", "level_wobble_db", "dB")
 
 
-def _level(sheet: JudgingContext, note: NoteMeasures, written: FigureNote | None) -> None:
+def _level(sheet: JudgingContext, note: NoteMeasures, written: ExerciseNote | None) -> None:
     """A note whose loudness is meant to change does not wander by doing so."""
     if written is None or written.shape in (None, "steady"):
         _wanders(sheet, note, written)
@@ -71,7 +71,7 @@ def _highest(sheet: JudgingContext) -> tuple[str | None, float | None]:
 
 def _by_height(sheet: JudgingContext) -> None:
     """Grow: louder going up. Ease: softer. Even: within the standard's wander for an octave."""
-    asked, slope = sheet.figure.loudness, sheet.measures.figure.loudness_by_height_db_octave
+    asked, slope = sheet.exercise.loudness, sheet.measures.exercise.loudness_by_height_db_octave
     if asked is None:
         return
     if slope is None:

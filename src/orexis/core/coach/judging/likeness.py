@@ -16,7 +16,7 @@ from orexis.core.coach.judging.criterion import (
     size_of,
 )
 from orexis.core.coach.judging.echoes import on_the_same_note
-from orexis.core.figures import FigureNote
+from orexis.core.exercises import ExerciseNote
 from orexis.core.measures import NoteMeasures
 
 _NEAR = Nearness(by=10.0)
@@ -27,7 +27,7 @@ _ROUGH_HZ = 70.0
 _FAR_APART = 15.0  # points of likeness by which the ends of a line may differ more than two neighbours
 
 
-def _match(sheet: JudgingContext, note: NoteMeasures, written: FigureNote | None) -> None:
+def _match(sheet: JudgingContext, note: NoteMeasures, written: ExerciseNote | None) -> None:
     limit = sheet.limits["tone_match"]
     if note.tone_match is None:
         sheet.skipped.add("tone_match")
@@ -39,7 +39,7 @@ def _across(sheet: JudgingContext) -> None:
     """A break between neighbours is where the shift lies; over the whole line the sound may change more, because good notes far
     apart do.
     """
-    whole, limit = sheet.measures.figure, sheet.limits["tone_match"]
+    whole, limit = sheet.measures.exercise, sheet.limits["tone_match"]
     if whole.tone_match_across is None or whole.worst_step_match is None:
         sheet.skipped.add("tone_match_across")
         return

@@ -1,9 +1,9 @@
-"""Is the right note there at all? Looked at in every figure; in a counted set what is missing is counted, not named."""
+"""Is the right note there at all? Looked at in every exercise; in a counted set what is missing is counted, not named."""
 
 from orexis.core.coach.judging.context import JudgingContext
 from orexis.core.coach.judging.criterion import NEVER, About, Criterion, Cue, FaultKind, FaultType, Nearness
 from orexis.core.coach.judging.echoes import as_silence_or, told_as
-from orexis.core.figures import FigureNote, Medium
+from orexis.core.exercises import ExerciseNote, Medium
 from orexis.core.measures import NoteMeasures
 from orexis.core.schools import Ask, Choice
 
@@ -18,7 +18,7 @@ def answered(sheet: JudgingContext, note: NoteMeasures) -> None:
         sheet.find("missing", note.target, note.due_s)
     elif not note.right:
         # A mouthpiece has no slots.
-        reason = "wrong-note" if sheet.figure.medium == Medium.MOUTHPIECE else "wrong-partial"
+        reason = "wrong-note" if sheet.exercise.medium == Medium.MOUTHPIECE else "wrong-partial"
         sheet.find(reason, note.target, note.onset_s, note.f0_hz, unit="Hz")
 
 
@@ -30,7 +30,7 @@ def _count(sheet: JudgingContext) -> None:
         sheet.find("count", *sheet.place_of(first), float(right), float(len(asked)), "notes", least=True)
 
 
-def _split(sheet: JudgingContext, note: NoteMeasures, written: FigureNote | None) -> None:
+def _split(sheet: JudgingContext, note: NoteMeasures, written: ExerciseNote | None) -> None:
     if note.splits + note.cracks:
         sheet.find("split", note.target, note.onset_s, note.splits + note.cracks)
 

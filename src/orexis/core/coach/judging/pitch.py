@@ -17,7 +17,7 @@ from orexis.core.coach.judging.criterion import (
     upper_limit_rule,
 )
 from orexis.core.coach.judging.echoes import near_by, on_the_same_note
-from orexis.core.figures import FigureNote
+from orexis.core.exercises import ExerciseNote
 from orexis.core.measures import NoteMeasures
 from orexis.core.schools import Ask, Choice
 from orexis.core.theory import cents_between
@@ -30,12 +30,12 @@ def _bends(sheet: JudgingContext) -> set[str | None]:
 
     A bend that is too shallow is heard as one note that moved: its depth is then that of the movement.
     """
-    figure, rows = sheet.figure, {note.target: note for note in sheet.measures.notes}
-    asked = figure.least("bend")
+    exercise, rows = sheet.exercise, {note.target: note for note in sheet.measures.notes}
+    asked = exercise.least("bend")
     seen: set[str | None] = set()
     if asked is None:
         return seen
-    for before, bent, after in zip(figure.notes, figure.notes[1:], figure.notes[2:], strict=False):
+    for before, bent, after in zip(exercise.notes, exercise.notes[1:], exercise.notes[2:], strict=False):
         first, low, last = (rows.get(note.id) for note in (before, bent, after))
         if not _is_bent(before, bent) or first is None or first.f0_hz is None:
             continue
@@ -55,9 +55,9 @@ def _bends(sheet: JudgingContext) -> set[str | None]:
     return seen
 
 
-def _dip(sheet: JudgingContext, note: NoteMeasures, written: FigureNote | None) -> None:
+def _dip(sheet: JudgingContext, note: NoteMeasures, written: ExerciseNote | None) -> None:
     """The note before a bend stays where it is until the bend is asked: the fingers show what comes, the lips do not."""
-    notes = sheet.figure.notes
+    notes = sheet.exercise.notes
     at = next((i for i, item in enumerate(notes) if item is written), None)
     if at is None or at + 1 >= len(notes) or not _is_bent(notes[at], notes[at + 1]):
         return
@@ -68,7 +68,7 @@ def _dip(sheet: JudgingContext, note: NoteMeasures, written: FigureNote | None) 
         sheet.find("dip", note.target, note.onset_s, note.pitch_drift_cents, limit, "c")
 
 
-def _is_bent(before: FigureNote, note: FigureNote) -> bool:
+def _is_bent(before: ExerciseNote, note: ExerciseNote) -> bool:
     same = before.tube == note.tube and before.partial == note.partial
     return same and note.slurred and note.pitch.midi < before.pitch.midi
 
@@ -85,17 +85,17 @@ def _two_ways(sheet: JudgingContext) -> None:
         return
     first, second = (fmean(values) for values in list(by_tube.values())[:2])
     if abs(second - first) > sheet.limits["pitch_error_cents"]:
-        other = next(note.id for note in sheet.figure.notes if note.tube.label == list(by_tube)[1])
+        other = next(note.id for note in sheet.exercise.notes if note.tube.label == list(by_tube)[1])
         sheet.find("two-ways", *sheet.place_of(other), round(second - first, 1), sheet.limits["pitch_error_cents"], "c")
 
 
 def _buzz_off(sheet: JudgingContext) -> None:
-    off, limit = sheet.measures.figure.buzz_off_cents, sheet.limits["buzz_off_cents"]
+    off, limit = sheet.measures.exercise.buzz_off_cents, sheet.limits["buzz_off_cents"]
     if off is None:
         sheet.skipped.add("buzz_off")
     elif abs(off) > limit:
         side = "low" if off < 0 else "high"
-        sheet.find("buzz-off", sheet.figure.notes[0].id, None, off, limit, "c", side=side)
+        sheet.find("buzz-off", sheet.exercise.notes[0].id, None, off, limit, "c", side=side)
 
 
 def _follows_a_sag(finding: Fault, on_its_note: Iterable[Fault]) -> bool:

@@ -14,12 +14,12 @@ from orexis.core.coach.judging.criterion import (
     upper_limit_rule,
 )
 from orexis.core.coach.judging.echoes import near_by, on_the_same_note
-from orexis.core.figures import Figure, FigureNote
+from orexis.core.exercises import Exercise, ExerciseNote
 from orexis.core.measures import Measures, NoteMeasures
 from orexis.core.schools import Ask, Choice
 
 
-def _entry(sheet: JudgingContext, note: NoteMeasures, written: FigureNote | None) -> None:
+def _entry(sheet: JudgingContext, note: NoteMeasures, written: ExerciseNote | None) -> None:
     """An entry fails when it spoils more of the note than a straight slide of the limit's depth over the limit's time."""
     if note.slurred:
         return
@@ -38,25 +38,25 @@ _wanders = upper_limit_rule("pitch_wobble", "pitch-wobble", "pitch_wobble_cents"
 _late = upper_limit_rule("response", "response", "response_ms", "response_ms", "ms")
 
 
-def _spread(sheet: JudgingContext, note: NoteMeasures, written: FigureNote | None) -> None:
-    """Where the family asks for calm; and in any figure where a note was so restless that nothing else could be told of it."""
+def _spread(sheet: JudgingContext, note: NoteMeasures, written: ExerciseNote | None) -> None:
+    """Where the exercise type asks for calm; and in any exercise where a note was so restless that nothing else could be told of it."""
     if sheet.judges("pitch_wobble") or note.judged_error_cents is None:
         _wanders(sheet, note, written)
 
 
-def _response(sheet: JudgingContext, note: NoteMeasures, written: FigureNote | None) -> None:
+def _response(sheet: JudgingContext, note: NoteMeasures, written: ExerciseNote | None) -> None:
     if not note.slurred:
         _late(sheet, note, written)
 
 
-def _hold(sheet: JudgingContext, note: NoteMeasures, written: FigureNote | None) -> None:
-    asked = sheet.figure.hold_asked_s(written) if written is not None else None
+def _hold(sheet: JudgingContext, note: NoteMeasures, written: ExerciseNote | None) -> None:
+    asked = sheet.exercise.hold_asked_s(written) if written is not None else None
     if asked is not None and note.hold_s is not None and note.hold_s < asked:
         sheet.find("hold", note.target, note.release_s, note.hold_s, round(asked, 2), "s", least=True)
 
 
-def _longest_of_a_breath(figure: Figure, measures: Measures) -> float | None:
-    to_the_end = {note.id for note in figure.notes if note.to_breath_end and not note.free}
+def _longest_of_a_breath(exercise: Exercise, measures: Measures) -> float | None:
+    to_the_end = {note.id for note in exercise.notes if note.to_breath_end and not note.free}
     return max((row.hold_s or 0.0 for row in measures.notes if row.right and row.target in to_the_end), default=None)
 
 

@@ -6,7 +6,7 @@ from statistics import median
 from orexis.core.coach.judging.context import JudgingContext
 from orexis.core.coach.judging.criterion import About, Criterion, Cue, FaultType, Followed, Limit, TrendMeasure
 from orexis.core.coach.judging.echoes import anywhere, on_the_same_note
-from orexis.core.figures import Figure
+from orexis.core.exercises import Exercise
 from orexis.core.measures import Measures, NoteMeasures
 from orexis.core.schools import Ask, Choice
 
@@ -14,10 +14,10 @@ _FEWEST_ONSETS, _HEARD_SHARE = 4, 0.75
 
 
 def _trill(sheet: JudgingContext) -> None:
-    asked = sheet.figure.least("trill")
+    asked = sheet.exercise.least("trill")
     if asked is None:
         return
-    rate = _fastest_rate(sheet) or sheet.measures.figure.trill_hz
+    rate = _fastest_rate(sheet) or sheet.measures.exercise.trill_hz
     if rate is None:
         sheet.skipped.add("trill")
     elif rate < asked:
@@ -26,28 +26,28 @@ def _trill(sheet: JudgingContext) -> None:
 
 def _lock(sheet: JudgingContext) -> None:
     """Both notes of a trill stay in their slots for a moment, at every speed."""
-    share, limit = sheet.measures.figure.unseated_share, sheet.limits["unlocked_percent"]
+    share, limit = sheet.measures.exercise.unseated_share, sheet.limits["unlocked_percent"]
     if share is None:
         sheet.skipped.add("lock")
     elif 100.0 * share > limit:
-        where = sheet.place_of(sheet.measures.figure.unseated_note)
+        where = sheet.place_of(sheet.measures.exercise.unseated_note)
         sheet.find("lock", *where, round(100.0 * share), limit, "%")
 
 
 def _pulse(sheet: JudgingContext) -> None:
-    asked, found = sheet.figure.least("pulse"), sheet.measures.figure.pulse_db
+    asked, found = sheet.exercise.least("pulse"), sheet.measures.exercise.pulse_db
     if asked is None:
         return
     if found is None:
         sheet.skipped.add("pulse")
     elif found < asked:
-        sheet.find("pulse", *sheet.place_of(sheet.measures.figure.pulse_note), found, asked, "dB", least=True)
+        sheet.find("pulse", *sheet.place_of(sheet.measures.exercise.pulse_note), found, asked, "dB", least=True)
 
 
 def _shortest(sheet: JudgingContext) -> list[NoteMeasures]:
-    """The heard notes of the figure's shortest length."""
-    shortest = min(note.beats for note in sheet.figure.notes)
-    wanted = {note.id for note in sheet.figure.notes if note.beats < shortest + 1e-6}
+    """The heard notes of the exercise's shortest length."""
+    shortest = min(note.beats for note in sheet.exercise.notes)
+    wanted = {note.id for note in sheet.exercise.notes if note.beats < shortest + 1e-6}
     return [note for note in sheet.measures.notes if note.target in wanted and note.right and note.onset_s is not None]
 
 
@@ -73,9 +73,9 @@ def _furthest_off(sheet: JudgingContext) -> tuple[str | None, float | None]:
 
 
 def _fastest_rate(sheet: JudgingContext) -> float | None:
-    """There-and-backs a second over the figure's shortest notes, from the first of them to the last."""
-    shortest = min(note.beats for note in sheet.figure.notes)
-    written = sum(note.beats < shortest + 1e-6 for note in sheet.figure.notes)
+    """There-and-backs a second over the exercise's shortest notes, from the first of them to the last."""
+    shortest = min(note.beats for note in sheet.exercise.notes)
+    written = sum(note.beats < shortest + 1e-6 for note in sheet.exercise.notes)
     onsets = [note.onset_s for note in _shortest(sheet) if note.onset_s is not None]
     if len(onsets) < _HEARD_SHARE * written or len(onsets) < _FEWEST_ONSETS:
         return None
@@ -84,7 +84,7 @@ def _fastest_rate(sheet: JudgingContext) -> float | None:
 
 
 def _timing(sheet: JudgingContext) -> None:
-    spread, limit = sheet.measures.figure.timing_spread_ms, sheet.limits["timing_spread_ms"]
+    spread, limit = sheet.measures.exercise.timing_spread_ms, sheet.limits["timing_spread_ms"]
     if spread is None:
         sheet.skipped.add("timing")
     elif spread > limit:
@@ -93,15 +93,15 @@ def _timing(sheet: JudgingContext) -> None:
 
 def _start(sheet: JudgingContext) -> None:
     """As a whole, or, where the others found the beat, the first note alone."""
-    whole, limit = sheet.measures.figure, sheet.limits["late_ms"]
+    whole, limit = sheet.measures.exercise, sheet.limits["late_ms"]
     off = [value for value in (whole.timing_mean_ms, whole.start_off_ms) if value is not None and abs(value) > limit]
     if off:
         first = next((note.target for note in sheet.measures.notes if note.right), None)
         sheet.find("late", *sheet.place_of(first), off[0], limit, "ms", side="behind" if off[0] > 0 else "ahead")
 
 
-def _trill_rate(figure: Figure, measures: Measures) -> float | None:
-    return measures.figure.trill_hz if "trill" in figure.judged else None
+def _trill_rate(exercise: Exercise, measures: Measures) -> float | None:
+    return measures.exercise.trill_hz if "trill" in exercise.judged else None
 
 
 PULSE = (

@@ -1,0 +1,64 @@
+"""`orexis figure`: exercise types listed, exercises in every form."""
+
+import dataclasses
+from typing import Any
+
+from orexis.core.exercises import exercise_type_named, exercise_types_for
+from orexis.core.instruments import instrument_named
+from orexis.errors import ExerciseError
+
+
+def exercise_types_json(instrument_id: str) -> dict[str, Any]:
+    """All exercise types with their parameters for an instrument."""
+    instrument = instrument_named(instrument_id)
+    return {
+        "schema": 1,
+        "instrument": instrument.id,
+        "exercise_types": [
+            {
+                "id": f.id,
+                "name": f.name,
+                "place": f.place,
+                "purpose": f.purpose,
+                "load": f.load,
+                "serves": list(f.serves),
+                "judged": list(f.judged),
+                "params": [dataclasses.asdict(p) for p in f.specs(instrument)],
+            }
+            for f in exercise_types_for(instrument)
+        ],
+    }
+
+
+def exercise_bytes(
+    exercise_type: str, instrument_id: str, params: list[str], index: int, part_id: str | None, form: str
+) -> bytes:
+    """One exercise of the series in the form asked for."""
+    from orexis.files.engraving import exercise_to_svg
+    from orexis.files.exercise_json import exercise_to_json
+    from orexis.files.midi import exercise_to_midi
+    from orexis.files.musicxml import exercise_to_musicxml
+
+    instrument = instrument_named(instrument_id)
+    given = dict(_pair(text) for text in params)
+    exercises = exercise_type_named(exercise_type).series(instrument, given).exercises
+    if not 0 <= index < len(exercises):
+        raise ExerciseError(f"The series has {len(exercises)} exercises: choose 0 to {len(exercises) - 1}.")
+    exercise, part = exercises[index], instrument.part(part_id)
+    match form:
+        case "json":
+            return exercise_to_json(exercise) + b"\n"
+        case "musicxml":
+            return exercise_to_musicxml(exercise, instrument, part)
+        case "midi":
+            return exercise_to_midi(exercise)
+        case "svg":
+            return exercise_to_svg(exercise, instrument, part).encode()
+    raise ExerciseError(f"There is no format “{form[:20]}”: choose json, musicxml, midi or svg.")
+
+
+def _pair(text: str) -> tuple[str, str]:
+    key, sign, value = text.partition("=")
+    if not sign:
+        raise ExerciseError(f"“{text[:40]}” is no parameter: write key=value.")
+    return key, value

@@ -1,0 +1,126 @@
+"""Bends with the lip alone: off the slot and back, and before a leap."""
+
+from collections.abc import Iterable
+
+from orexis.core.exercises.build import ExerciseBuilder, series_of, top_checked
+from orexis.core.exercises.exercise import Need, Series
+from orexis.core.exercises.exercise_type import ExerciseType
+from orexis.core.exercises.kinds import DayPlace, Load
+from orexis.core.exercises.levels import PathStep, level
+from orexis.core.exercises.params import Param, Values, choice, count, tempo, tubes
+from orexis.core.instruments import Instrument
+from orexis.core.standards import Standard
+
+
+def _bend_params(instrument: Instrument) -> tuple[Param, ...]:
+    return (
+        count("partial", "Partial", instrument.middle_partial, 2, instrument.top_partial),
+        count("depth", "Semitones down", 1, 1, 2),
+        count("hold", "Beats at the bottom", 2, 1, 8),
+        tubes(),
+        tempo(60),
+    )
+
+
+def _bend(exercise_type: ExerciseType, instrument: Instrument, values: Values) -> Series:
+    partial, depth, hold = values.integer("partial"), values.integer("depth"), values.integer("hold")
+    exercises = []
+    for tube in values.tubes("tube"):
+        line = ExerciseBuilder(instrument).slot(tube, partial, 2.0)
+        line.bent(tube, partial, -depth, float(hold), text="with the lip", glide_beats=1.0)
+        line.slot(tube, partial, 4.0, slurred=True, glide_beats=1.0).to_bar()
+        title = f"Lip bend, a {'half' if depth == 1 else 'whole'} step down and back"
+        name = f"{partial}-{depth}-{tube.label.replace(' ', '')}"
+        need = Need("bend", least=100.0 * depth)
+        exercises.append(line.exercise(exercise_type, name, title, tempo=values.integer("tempo"), needs=(need,)))
+    return series_of(exercise_type, instrument, exercises)
+
+
+def _leap_params(instrument: Instrument) -> tuple[Param, ...]:
+    return (
+        count("partial", "From partial", instrument.middle_partial, 2, instrument.top_partial - 1),
+        count("over", "Partials to leap", 1, 1, 4),
+        count("depth", "Semitones down", 1, 1, 2),
+        choice("join", "The leap is", "slurred", "tongued"),
+        tubes(),
+        tempo(66),
+    )
+
+
+def _bend_then_leap(exercise_type: ExerciseType, instrument: Instrument, values: Values) -> Series:
+    partial, depth = values.integer("partial"), values.integer("depth")
+    target = partial + values.integer("over")
+    top_checked(instrument, target)
+    exercises = []
+    for tube in values.tubes("tube"):
+        line = ExerciseBuilder(instrument).slot(
+            tube,
+            partial,
+            2.0,
+        )
+        line.bent(tube, partial, -depth, 1.0, glide_beats=0.5).slot(tube, partial, 1.0, slurred=True, glide_beats=0.5)
+        line.slot(tube, target, 4.0, slurred=values.choice("join") == "slurred")
+        name = f"{partial}-{target}-{tube.label.replace(' ', '')}"
+        need = Need("bend", least=100.0 * depth)
+        title = f"Bend, then leap from partial {partial} to {target}"
+        hint = "Finger the next note on the tubing, not on the valves or the slide."
+        exercises.append(
+            line.exercise(exercise_type, name, title, tempo=values.integer("tempo"), needs=(need,), hint=hint)
+        )
+    return series_of(exercise_type, instrument, exercises)
+
+
+def _bend_levels(instrument: Instrument) -> Iterable[PathStep]:
+    for tube, say in (("few", "three fingerings"), ("all", "every fingering")):
+        for depth, name in ((1, "half step"), (2, "whole step")):
+            for hold in (1, 2, 4):
+                yield level(f"a {name} held {hold}, {say}", depth=depth, hold=hold, tube=tube)
+
+
+def _leap_levels(instrument: Instrument) -> Iterable[PathStep]:
+    for join in ("slurred", "tongued"):
+        for over in (1, 2, 3, 4):
+            if instrument.middle_partial + over <= instrument.top_partial:
+                depth = 1 if over < 3 else 2
+                yield level(
+                    f"over {over} {'partial' if over == 1 else 'partials'}, {join}", over=over, depth=depth, join=join
+                )
+
+
+LIP_BEND = ExerciseType(
+    id="lip-bend",
+    name="Lip bends",
+    place=DayPlace.CENTRE,
+    purpose="Build strength in the middle of the lips without pressure.",
+    asks="Pull the note down and let it come back. Keep the sound focused.",
+    listen_for="A clear tone all the way down.",
+    mistake="Letting the tone go airy at the bottom.",
+    load=Load.MEDIUM,
+    serves=("flexibility", "intonation"),
+    judged=("bend", "bend_back"),
+    grows="a whole step, then longer at the bottom",
+    params=_bend_params,
+    make=_bend,
+    levels=_bend_levels,
+)
+BEND_THEN_LEAP = ExerciseType(
+    id="bend-then-leap",
+    name="Bend, then leap",
+    place=DayPlace.CENTRE,
+    purpose="Feel the centre with a bend. Then leap with little effort.",
+    asks="Hold, bend, come back, then leap. Don't let the note drop before the leap.",
+    listen_for="An easy leap that starts on pitch.",
+    mistake="Dropping the note before the bend.",
+    load=Load.MEDIUM,
+    serves=("flexibility", "range up"),
+    judged=("bend", "dip", "gap", "attack"),
+    grows="wider leaps, then tongued ones",
+    params=_leap_params,
+    make=_bend_then_leap,
+    levels=_leap_levels,
+    opens_at=Standard.ADVANCED,
+)
+BENDING = (
+    LIP_BEND,
+    BEND_THEN_LEAP,
+)

@@ -1,0 +1,254 @@
+"""Exercise type -> series -> exercise: what is practised, as values.
+
+A *exercise type* is a rule. A *series* is one run of it today. A *exercise* is one take's worth of notes. Pitches are concert
+pitch; times are in beats from the first beat after the count-in; tempo is beats per minute. `target_cents` is the
+asked deviation from equal temperament; `instrument_cents` what the instrument does by itself there (theory). A note with
+`keep_tube` is judged less the instrument's share, because the player is asked to leave the tube as it is.
+"""
+
+import math
+from dataclasses import dataclass
+
+from orexis.core.exercises.kinds import Advance, Loudness, Medium
+from orexis.core.exercises.meter import BEAT_LENGTHS, MOST_BEATS, Meter
+from orexis.core.instruments import Tube
+from orexis.core.theory import Pitch, ratio_of
+from orexis.errors import ExerciseError
+
+MAX_NOTES = 512
+MAX_BEATS = 1024.0
+MAX_TEXT = 80
+TEMPO_RANGE = (20.0, 300.0)
+MAX_SECONDS = 420.0  # as written, so that a slower form still ends within the ten minutes of a take
+
+
+_LEAST_COUNTED = 2.0  # beats before a pick-up
+FREE_PRACTICE = "free_practice"  # in the place of an exercise's id where none was played
+SHAPES = ("steady", "swell", "fade", "swell-and-fade")
+DYNAMICS = ("pp", "p", "mp", "mf", "f", "ff")
+
+
+@dataclass(frozen=True, slots=True)
+class ExerciseNote:
+    """One written note. `slurred` joins it to the note before.
+
+    `glide_beats`: the pitch leaves the note before so many beats before this one starts and moves evenly into it.
+    `text` stands above the note; parts between bars (|) are spread evenly over its length. A `free` note is counted
+    and never judged. `breath` asks for a breath before the note, `new_line` begins a phrase. An
+    `accent` asks for a pulse of air.
+    """
+
+    id: str
+    pitch: Pitch
+    start_beat: float
+    beats: float
+    tube: Tube
+    partial: int
+    slurred: bool = False
+    to_breath_end: bool = False
+    keep_tube: bool = False
+    target_cents: float = 0.0
+    instrument_cents: float = 0.0
+    shape: str | None = None  # the loudness asked for: steady, swell, fade, swell-and-fade
+    glide_beats: float = 0.0
+    text: str | None = None
+    dynamic: str | None = None  # None: as before
+    breath: bool = False
+    free: bool = False
+    new_line: bool = False
+    accent: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Need:
+    """What a pass asks for where the standard has no limit: `least` of a measure, or a `share` of what is written."""
+
+    measure: str
+    least: float | None = None
+    share: float | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Exercise:
+    """One take's worth: notes, pulse, and what is judged (the first named measure is the main one).
+
+    `key` counts fifths of the concert key signature; None: no signature, signs before the notes. `medium` says what sounds: the instrument, the mouthpiece alone, or
+    nothing but air. `drone` sounds (in headphones) while the exercise is played. `loudness` is what is asked going up.
+    `hold_share` is how much of the written length a note to the breath's end must last; exercises of earlier releases say
+    it as `hold_s`, in seconds.
+    """
+
+    id: str
+    exercise_type: str
+    instrument: str
+    title: str
+    tempo_bpm: float
+    beats_per_bar: int
+    notes: tuple[ExerciseNote, ...]
+    judged: tuple[str, ...]
+    click: bool = True
+    dynamic: str = "mf"
+    hold_s: float | None = None
+    schema: int = 2
+    medium: Medium = Medium.INSTRUMENT
+    key: int | None = None
+    hint: str | None = None  # one line of advice beside the exercise
+    drone: Pitch | None = None
+    reference: bool = False  # the first note is sounded before the count-in
+    loudness: Loudness | None = None
+    needs: tuple[Need, ...] = ()
+    hold_share: float | None = None
+    from_file: bool = False  # not made by an exercise type here: engraved where it can do no harm
+    beat_quarters: float = 1.0  # length of a beat in quarter notes: 1.5 in 6/8
+    pickup: float = 0.0  # beats before the first bar line
+
+    @property
+    def asks_nothing(self) -> bool:
+        """Whether it stands for practice without an exercise: what is heard has no targets and gets no verdict."""
+        return self.exercise_type == FREE_PRACTICE
+
+    @property
+    def beats(self) -> float:
+        """Length in beats without the count-in."""
+        last = self.notes[-1]
+        return last.start_beat + last.beats
+
+    @property
+    def beat_s(self) -> float:
+        """The length of a beat in seconds."""
+        return 60.0 / self.tempo_bpm
+
+    @property
+    def meter(self) -> Meter:
+        """How its beats make bars."""
+        return Meter(self.beats_per_bar, self.beat_quarters)
+
+    @property
+    def count_in_beats(self) -> float:
+        """One bar; the breath falls on its last two beats. A pick-up comes at its own place of that bar, or of the next where
+        fewer than two beats would be counted.
+        """
+        if self.pickup <= 0.0:
+            return float(self.beats_per_bar)
+        left = self.beats_per_bar - self.pickup
+        return left if left >= _LEAST_COUNTED else left + self.beats_per_bar
+
+    @property
+    def clicks(self) -> int:
+        """Beats from the first of the count-in to the end, each with its click."""
+        return math.ceil(self.count_in_beats + self.beats - 1e-6)
+
+    @property
+    def duration_s(self) -> float:
+        """Seconds from the first beat of the count-in to the end of the last written note."""
+        return (self.count_in_beats + self.beats) * self.beat_s
+
+    def start_s(self, note: ExerciseNote) -> float:
+        """When a note is due, in seconds after the first beat of the count-in."""
+        return (self.count_in_beats + note.start_beat) * self.beat_s
+
+    def hold_asked_s(self, note: ExerciseNote) -> float | None:
+        """How long a note to the breath's end must last; None where nothing is asked."""
+        if not note.to_breath_end:
+            return None
+        return self.hold_s if self.hold_share is None else self.hold_share * note.beats * self.beat_s
+
+    def least(self, measure: str) -> float | None:
+        """How much of a measure a pass asks for: of a trill so many there-and-backs a second, by its shortest notes."""
+        need = next((item for item in self.needs if item.measure == measure), None)
+        if need is None or need.share is None:
+            return need.least if need else None
+        shortest = min(note.beats for note in self.notes)
+        return need.share / (2.0 * shortest * self.beat_s)
+
+    def target_hz(self, note: ExerciseNote, *, a4: float) -> float:
+        """Return the frequency in Hz that a note asks for."""
+        return note.pitch.frequency(a4=a4) * ratio_of(note.target_cents)
+
+
+@dataclass(frozen=True, slots=True)
+class Series:
+    """One run of an exercise type: its exercises in order.
+
+    `advance` says how one goes on: in order, climbing (an exercise is a rung and must be held before the next), or in sets
+    with `rest_s` between them, and `pause_s` before those named in `pauses`. `first` is the exercise to begin with.
+    """
+
+    exercise_type: str
+    instrument: str
+    title: str
+    exercises: tuple[Exercise, ...]
+    advance: Advance = Advance.IN_ORDER
+    rest_s: float | None = None
+    first: int = 0
+    pauses: tuple[int, ...] = ()
+    pause_s: float = 0.0
+
+
+def checked_exercise(exercise: Exercise) -> Exercise:
+    """The exercise itself when it is within bounds; ExerciseError says what is not."""
+    if not 1 <= len(exercise.notes) <= MAX_NOTES:
+        raise ExerciseError(f"The exercise has {len(exercise.notes)} notes: it needs 1 to {MAX_NOTES}.")
+    low, high = TEMPO_RANGE
+    if not low <= exercise.tempo_bpm <= high:
+        raise ExerciseError(f"The tempo is {exercise.tempo_bpm:g} beats a minute: choose {low:g} to {high:g}.")
+    if not 1 <= exercise.beats_per_bar <= MOST_BEATS:
+        raise ExerciseError(f"The bar has {exercise.beats_per_bar} beats: choose 1 to {MOST_BEATS}.")
+    if exercise.beat_quarters not in BEAT_LENGTHS:
+        raise ExerciseError(
+            f"A beat of {exercise.beat_quarters:g} quarters is not counted here: choose {BEAT_LENGTHS}."
+        )
+    if not 0.0 <= exercise.pickup < exercise.beats_per_bar:
+        raise ExerciseError(f"The pick-up has {exercise.pickup:g} beats: it is shorter than a bar.")
+    _check_words(exercise)
+    ids = [note.id for note in exercise.notes]
+    if len(set(ids)) != len(ids):
+        raise ExerciseError("Two notes of the exercise share one id: give each its own.")
+    _check_order(exercise)
+    _check_requests(exercise)
+    return exercise
+
+
+def _check_words(exercise: Exercise) -> None:
+    """Words from a file must be among those there are."""
+    asked: list[tuple[str, str | None, tuple[str, ...]]] = [
+        ("medium", exercise.medium, tuple(Medium)),
+        ("dynamic", exercise.dynamic, DYNAMICS),
+        ("loudness", exercise.loudness, tuple(Loudness)),
+        *(("shape", note.shape, SHAPES) for note in exercise.notes),
+        *(("dynamic", note.dynamic, DYNAMICS) for note in exercise.notes),
+    ]
+    for name, value, allowed in asked:
+        if value is not None and value not in allowed:
+            raise ExerciseError(f"The {name} is “{value[:20]}”: choose {', '.join(allowed)}.")
+    if exercise.key is not None and not -7 <= exercise.key <= 7:
+        raise ExerciseError(f"The key has {abs(exercise.key)} signs: at most 7.")
+    texts = [exercise.hint or "", *(note.text or "" for note in exercise.notes), *(note.id for note in exercise.notes)]
+    if any(len(text) > MAX_TEXT for text in texts):
+        raise ExerciseError(f"A note's text has more than {MAX_TEXT} letters: shorten it.")
+
+
+def _check_order(exercise: Exercise) -> None:
+    beat = 0.0
+    for note in exercise.notes:
+        if not (note.start_beat >= beat - 1e-6 and 0.0 < note.beats <= MAX_BEATS):
+            raise ExerciseError(
+                f"Note {note.id} overlaps the note before it or has no length: check start_beat and beats."
+            )
+        beat = note.start_beat + note.beats
+    if beat > MAX_BEATS:
+        raise ExerciseError(f"The exercise lasts {beat:g} beats: at most {MAX_BEATS:g}.")
+    if exercise.duration_s > MAX_SECONDS:
+        raise ExerciseError(
+            f"The exercise lasts {exercise.duration_s:.0f} s: at most {MAX_SECONDS:.0f} s are played in one take. "
+            "Take fewer or shorter notes, or a faster tempo."
+        )
+
+
+def _check_requests(exercise: Exercise) -> None:
+    """What a pass asks for must be possible."""
+    if exercise.hold_share is not None and not 0.0 < exercise.hold_share <= 1.0:
+        raise ExerciseError(f"The share to hold is {exercise.hold_share:g}: choose more than 0, at most 1.")
+    for need in exercise.needs:
+        if need.least is None and need.share is None:
+            raise ExerciseError(f"What is needed of {need.measure[:20]} has neither least nor share: give one.")

@@ -1,0 +1,90 @@
+"""An exercise's notes taken in another way: the tubes change, and with them what the instrument does by itself.
+
+By hand it is said note by note: "C4=1-3; n5=1-2" takes every C4 (concert) on 1-3 and the fifth note of each exercise on 1-2;
+"2/n5" means that of the second exercise alone. Where a note is named in more than one of these ways the narrowest holds.
+"""
+
+from collections.abc import Mapping
+from dataclasses import replace
+
+from orexis.core.exercises.exercise import Exercise, ExerciseNote, Series
+from orexis.core.exercises.kinds import Medium
+from orexis.core.exercises.params import Param, Values, choice
+from orexis.core.instruments import BY_HAND, USUAL, Instrument, has_slot, slot_of, way_by, way_on, way_rules
+from orexis.errors import ExerciseError
+
+_MOST_NAMED = 300
+
+
+def way_params(instrument: Instrument) -> tuple[Param, ...]:
+    """Which way the notes are taken, and by hand which note on which tube."""
+    return choice("way", "Fingering", *way_rules(instrument)), Param("tubes", "By hand", "ways", "")
+
+
+def taken(series: Series, instrument: Instrument, values: Values) -> Series:
+    """The series as its parameters of `way_params` have it; ExerciseError for a note that is not there, InstrumentError for a tube it is not on."""
+    rule = values.choice("way")
+    if rule == USUAL:
+        return series
+    if rule != BY_HAND:
+        return replace(series, exercises=tuple(taken_by(exercise, instrument, rule) for exercise in series.exercises))
+    named = _named(values.text("tubes"))
+    met: set[str] = set()
+    exercises = tuple(
+        _by_hand(exercise, instrument, number, named, met) for number, exercise in enumerate(series.exercises, start=1)
+    )
+    strange = next((key for key in named if key not in met), None)
+    if strange is not None:
+        raise ExerciseError(f"By hand: “{strange[:12]}” has no alternate fingering here.")
+    return replace(series, exercises=exercises)
+
+
+def taken_by(exercise: Exercise, instrument: Instrument, rule: str) -> Exercise:
+    """The exercise with every note that has a choice taken as the rule says (`way_rules`)."""
+    if exercise.medium != Medium.INSTRUMENT:
+        return exercise
+    notes: list[ExerciseNote] = []
+    before: int | None = None
+    for note in exercise.notes:
+        if has_choice(note, instrument):
+            way = way_by(rule, instrument, note.pitch, before)
+            note = replace(note, tube=way.tube, partial=way.partial, instrument_cents=round(way.cents, 3))
+        before = note.partial
+        notes.append(note)
+    return replace(exercise, notes=tuple(notes))
+
+
+def has_choice(note: ExerciseNote, instrument: Instrument) -> bool:
+    """Not where the tube is the exercise itself, nor where the lip leads the note off its slot."""
+    if note.keep_tube or note.glide_beats > 0.0 or not note.partial or not has_slot(instrument, note.pitch):
+        return False
+    return slot_of(instrument, note.tube, note.partial).pitch.midi == note.pitch.midi
+
+
+def _named(text: str) -> dict[str, str]:
+    """Tubes by what names the note; ExerciseError for what is no such list."""
+    items = [item.strip() for item in text.split(";") if item.strip()]
+    pairs = [tuple(part.strip() for part in item.split("=")) for item in items]
+    wrong = next((item for item, pair in zip(items, pairs, strict=True) if len(pair) != 2 or not all(pair)), None)
+    if wrong is not None:
+        raise ExerciseError(f"By hand: “{wrong[:20]}” is not of the form C4=1-2 or n5=1-2.")
+    if len(pairs) > _MOST_NAMED:
+        raise ExerciseError(f"By hand: at most {_MOST_NAMED} notes can be named.")
+    return {pair[0]: pair[1] for pair in pairs}
+
+
+def _by_hand(
+    exercise: Exercise, instrument: Instrument, number: int, named: Mapping[str, str], met: set[str]
+) -> Exercise:
+    if exercise.medium != Medium.INSTRUMENT:
+        return exercise
+    notes = []
+    for note in exercise.notes:
+        if has_choice(note, instrument):
+            keys = [key for key in (f"{number}/{note.id}", note.id, note.pitch.name) if key in named]
+            met.update(keys)
+            if keys:
+                way = way_on(instrument, note.pitch, named[keys[0]])
+                note = replace(note, tube=way.tube, partial=way.partial, instrument_cents=round(way.cents, 3))
+        notes.append(note)
+    return replace(exercise, notes=tuple(notes))

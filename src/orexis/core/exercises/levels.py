@@ -1,0 +1,49 @@
+"""Levels: how an exercise grows, step by step, each a change of parameters in the order in which difficulty is added with care.
+
+Levels are data made for an instrument by the exercise's own declaration. A level's words say what is new in it.
+"""
+
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass
+
+from orexis.core.instruments import Instrument
+
+
+@dataclass(frozen=True, slots=True)
+class PathStep:
+    """One level: what it asks in words, and the parameters that say so."""
+
+    say: str
+    params: dict[str, str]
+
+
+Levels = Callable[[Instrument], Iterable[PathStep]]
+
+
+def level(say: str, **params: object) -> PathStep:
+    """A level; an underscore at the end of a name is for Python only."""
+    return PathStep(say, {key.rstrip("_"): str(value) for key, value in params.items()})
+
+
+def with_article(name: str) -> str:
+    """Return a name with its article: “an octave”, “a third”."""
+    return f"{'an' if name[0] in 'aeiou' else 'a'} {name}"
+
+
+def ordinal(number: int) -> str:
+    """Return a number as an ordinal: “third”, “4th”."""
+    return {1: "first", 2: "second", 3: "third", 5: "fifth", 7: "seventh", 9: "ninth"}.get(number, f"{number}th")
+
+
+def higher_by(semitones: int) -> str:
+    """Return a distance upwards in words: “2 semitones higher”."""
+    return "its first place" if semitones == 0 else f"{semitones} {_semitones(semitones)} higher"
+
+
+def lower_by(semitones: int) -> str:
+    """Return a distance downwards in words: “2 semitones lower”."""
+    return "its first place" if semitones == 0 else f"{semitones} {_semitones(semitones)} lower"
+
+
+def _semitones(number: int) -> str:
+    return "semitone" if number == 1 else "semitones"

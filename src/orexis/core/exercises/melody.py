@@ -1,0 +1,115 @@
+"""Melodies as they come from a book of our own or from a file, and how they are placed on an instrument.
+
+A melody is concert pitch as keyboard numbers and beats; `placed` moves it into an instrument's range by octaves or into a key.
+"""
+
+from dataclasses import dataclass, replace
+
+from orexis.core.exercises.build import ExerciseBuilder, middle_note
+from orexis.core.exercises.exercise import MAX_NOTES, Exercise
+from orexis.core.exercises.exercise_type import ExerciseType
+from orexis.core.exercises.kinds import Medium
+from orexis.core.exercises.meter import FOUR_FOUR, Meter
+from orexis.core.instruments import Instrument
+from orexis.core.theory import pitch_of_midi, transposed_fifths
+from orexis.errors import ExerciseError
+
+# Semitones from the comfortable middle of the range to that of a melody that stays as written.
+_LIES_WELL = (-12.0, 7.0)
+
+
+@dataclass(frozen=True, slots=True)
+class MelodyNote:
+    """One note: keyboard number, start and length in beats."""
+
+    midi: int
+    start_beat: float
+    beats: float
+    slurred: bool = False
+    new_line: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Melody:
+    """A line of notes with its meter, key (fifths, concert) and tempo; `pickup`: beats before the first bar line."""
+
+    title: str
+    notes: tuple[MelodyNote, ...]
+    meter: Meter = FOUR_FOUR
+    key: int = 0
+    tempo_bpm: float = 88.0
+    pickup: float = 0.0
+
+    def moved(self, semitones: int) -> "Melody":
+        """The same higher or lower."""
+        notes = tuple(replace(note, midi=note.midi + semitones) for note in self.notes)
+        return replace(self, notes=notes, key=transposed_fifths(self.key, semitones))
+
+    @property
+    def range_midi(self) -> tuple[int, int]:
+        """Lowest and highest keyboard number."""
+        midis = [note.midi for note in self.notes]
+        return min(midis), max(midis)
+
+
+@dataclass(frozen=True, slots=True)
+class TunePart:
+    """One part of a score from a file; `says`: what was left out or changed while it was read."""
+
+    name: str
+    melody: Melody
+    says: tuple[str, ...] = ()
+
+
+def octaves_into_range(melody: Melody, instrument: Instrument) -> int:
+    """How many octaves to move so that the melody lies on the instrument: none where it lies well as written, else towards the middle.
+
+    ExerciseError when it is wider than the instrument.
+    """
+    low, high = melody.range_midi
+    middle = (instrument.lowest.midi + instrument.highest.midi) / 2.0
+    fitting = [
+        k for k in range(-6, 7) if low + 12 * k >= instrument.lowest.midi and high + 12 * k <= instrument.highest.midi
+    ]
+    if not fitting:
+        raise ExerciseError(
+            f"“{melody.title[:40]}” spans {high - low} semitones and does not fit the {instrument.name} in any octave: "
+            f"move it by a few semitones, or choose another."
+        )
+
+    def away(octaves: int) -> float:
+        return abs((low + high) / 2.0 + 12 * octaves - middle + 3.0)
+
+    as_written = (low + high) / 2.0 - middle_note(instrument).midi
+    if 0 in fitting and _LIES_WELL[0] <= as_written <= _LIES_WELL[1]:
+        return 0
+    return min(fitting, key=away)
+
+
+def melody_exercise(
+    melody: Melody,
+    exercise_type: ExerciseType,
+    instrument: Instrument,
+    *,
+    name: str,
+    tempo: float | None = None,
+    medium: Medium = Medium.INSTRUMENT,
+) -> Exercise:
+    """The melody as an exercise on its best tubes."""
+    if not 1 <= len(melody.notes) <= MAX_NOTES:
+        raise ExerciseError(f"The tune has {len(melody.notes)} notes: an exercise holds 1 to {MAX_NOTES}.")
+    line = ExerciseBuilder(instrument, key=melody.key, medium=medium)
+    for note in melody.notes:
+        line.rest(note.start_beat - line.beat)
+        if note.new_line:
+            line.phrase()
+        line.note(pitch_of_midi(note.midi), note.beats, slurred=note.slurred, breath=note.new_line and bool(line.notes))
+    return line.exercise(
+        exercise_type,
+        name,
+        melody.title,
+        tempo=tempo or melody.tempo_bpm,
+        beats_per_bar=melody.meter.beats_per_bar,
+        beat_quarters=melody.meter.beat_quarters,
+        pickup=melody.pickup,
+    )

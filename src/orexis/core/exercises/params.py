@@ -1,0 +1,108 @@
+"""The parameters of an exercise type: what may be asked, within what bounds, and how text becomes a value."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from orexis.core.instruments import Instrument, Tube, parse_tube, seven_tubes
+from orexis.core.theory import Pitch, parse_pitch
+from orexis.errors import ExerciseError
+
+ALL_TUBES, FEW_TUBES = "all", "few"
+_FEW = 3
+
+
+@dataclass(frozen=True, slots=True)
+class Param:
+    """One parameter. `kind` is "int", "pitch" (concert name), "tube", "choice", or "ways": notes with their tubes, as `taking` reads them."""
+
+    key: str
+    label: str
+    kind: str
+    default: str
+    low: int = 0
+    high: int = 0
+    choices: tuple[str, ...] = ()
+
+
+def note(key: str, label: str, default: Pitch) -> Param:
+    """Return the declaration of a parameter that is a concert pitch."""
+    return Param(key, label, "pitch", default.name)
+
+
+def count(key: str, label: str, default: int, low: int, high: int) -> Param:
+    """Return the declaration of a parameter that is a whole number within bounds."""
+    return Param(key, label, "int", str(default), low, high)
+
+
+def tempo(default: int, low: int = 40, high: int = 200) -> Param:
+    """Return the declaration of the tempo, in beats a minute."""
+    return count("tempo", "Tempo, beats a minute", default, low, high)
+
+
+def choice(key: str, label: str, *choices: str) -> Param:
+    """One of several words, the first by default."""
+    return Param(key, label, "choice", choices[0], choices=choices)
+
+
+def going_up() -> Param:
+    """What loudness does with the height."""
+    return choice("loudness", "Volume going up", "grow", "even", "ease")
+
+
+def begins() -> Param:
+    """How softly a line begins."""
+    return choice("begins", "Start", "medium", "as soft as can be")
+
+
+def tubes() -> Param:
+    """A single tube, the three shortest, or the seven in turn."""
+    return Param("tube", "Fingerings", "tube", "all")
+
+
+class Values:
+    """Parameter values read against their specification; a misspelt key is an error."""
+
+    def __init__(self, instrument: Instrument, specs: tuple[Param, ...], given: Mapping[str, str]) -> None:
+        self._instrument = instrument
+        self._specs = {spec.key: spec for spec in specs}
+        unknown = sorted(set(given) - set(self._specs))
+        if unknown:
+            raise ExerciseError(f"“{unknown[0][:30]}” is no parameter here: there are {', '.join(self._specs)}.")
+        self._texts = {key: str(given.get(key, spec.default)) for key, spec in self._specs.items()}
+
+    def has(self, key: str) -> bool:
+        """Whether there is such a parameter here."""
+        return key in self._specs
+
+    def integer(self, key: str) -> int:
+        """A whole number within its bounds."""
+        spec, text = self._specs[key], self._texts[key]
+        try:
+            value = int(text)
+        except ValueError:
+            raise ExerciseError(f"{spec.label} is “{text[:20]}”: write a whole number.") from None
+        if not spec.low <= value <= spec.high:
+            raise ExerciseError(f"{spec.label} is {value}: choose {spec.low} to {spec.high}.")
+        return value
+
+    def choice(self, key: str) -> str:
+        """One of the words listed."""
+        spec, text = self._specs[key], self._texts[key]
+        if text not in spec.choices:
+            raise ExerciseError(f"{spec.label} is “{text[:20]}”: choose {', '.join(spec.choices)}.")
+        return text
+
+    def text(self, key: str) -> str:
+        """Return a parameter as it was given, or its default."""
+        return self._texts[key]
+
+    def pitch(self, key: str) -> Pitch:
+        """Return a parameter as a concert pitch; PitchError where it is none."""
+        return parse_pitch(self._texts[key])
+
+    def tubes(self, key: str) -> tuple[Tube, ...]:
+        """The tube that is named, the three shortest for "few", the seven in turn for "all"."""
+        text = self._texts[key]
+        if text in (ALL_TUBES, FEW_TUBES):
+            return seven_tubes(self._instrument)[: None if text == ALL_TUBES else _FEW]
+        return (parse_tube(self._instrument, text),)

@@ -1,0 +1,65 @@
+"""The levels of slurs on one tube, from two neighbours to trills."""
+
+from collections.abc import Iterable
+
+from orexis.core.exercises.levels import PathStep, level, ordinal
+from orexis.core.instruments import Instrument
+
+
+def two_partial_levels(instrument: Instrument) -> Iterable[PathStep]:
+    """Yield the levels of slurs between two neighbours: higher pairs, each in faster rhythms."""
+    low, first = instrument.slur_partial, True
+    for partial in range(low, min(low + 6, instrument.top_partial)):
+        for rhythm in ("halves", "eighths", "triplets", "sixteenths"):
+            if first:
+                yield level(
+                    f"partials {partial} and {partial + 1}, three fingerings",
+                    partial=partial,
+                    rhythm=rhythm,
+                    tube="few",
+                )
+                first = False
+            yield level(f"partials {partial} and {partial + 1}, {rhythm}", partial=partial, rhythm=rhythm, tube="all")
+
+
+def chain_levels(instrument: Instrument) -> Iterable[PathStep]:
+    """Yield the levels of slurs over several partials: three to seven, then from a partial higher."""
+    low = instrument.slur_partial + 1
+    yield level(f"three partials from the {ordinal(low)}, three fingerings", partial=low, count=3, tube="few")
+    for start in range(low, low + 4):
+        for size in range(3, 8):
+            if start + size - 1 <= instrument.top_partial:
+                yield level(f"{size} partials from the {ordinal(start)}", partial=start, count=size, tube="all")
+
+
+def octave_down_levels(instrument: Instrument) -> Iterable[PathStep]:
+    """Yield the levels of the same an octave lower, through the valve combinations."""
+    low = max(2, (instrument.slur_partial + 2) // 2)
+    for size in (3, 4, 5):
+        for tube, say in (("few", "three fingerings"), ("all", "all fingerings")):
+            if low + size - 1 <= instrument.top_partial:
+                yield level(f"{size} partials, {say}", partial=low, count=size, tube=tube)
+
+
+def wide_slur_levels(instrument: Instrument) -> Iterable[PathStep]:
+    """Yield the levels of slurs that skip partials: one, then more."""
+    low = instrument.slur_partial + 1
+    for over in range(1, 6):
+        for partial in (low, low + 1, low + 2):
+            if partial + over + 1 <= instrument.top_partial:
+                tube = "few" if over == 1 and partial == low else "all"
+                yield level(f"from partial {partial} to {partial + over + 1}", partial=partial, over=over, tube=tube)
+
+
+def add_one_levels(instrument: Instrument) -> Iterable[PathStep]:
+    """Yield the levels of the add-a-note arpeggio: one more partial on top."""
+    for top in range(4, instrument.top_partial + 1):
+        yield level(f"up to partial {top}", partial=2, top=top)
+
+
+def trill_levels(instrument: Instrument) -> Iterable[PathStep]:
+    """Yield the levels of lip trills: faster by four beats, then the pair above."""
+    low = max(4, 2 * instrument.slur_partial)
+    for partial in range(low, min(low + 3, instrument.top_partial)):
+        for tempo in range(60, 182, 4):
+            yield level(f"partials {partial} and {partial + 1} at {tempo}", partial=partial, tempo=tempo, tube="few")

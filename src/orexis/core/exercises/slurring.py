@@ -1,0 +1,359 @@
+"""Slurs between partials of one tube: two, many, wide, fast."""
+
+from collections.abc import Callable
+from functools import partial
+
+from orexis.core.exercises.build import ExerciseBuilder, by_height, series_of, top_checked
+from orexis.core.exercises.exercise import Need, Series
+from orexis.core.exercises.exercise_type import Bound, ExerciseType, by_loudness
+from orexis.core.exercises.kinds import Advance, AimKind, DayPlace, Load
+from orexis.core.exercises.levels import PathStep
+from orexis.core.exercises.params import Param, Values, choice, count, going_up, tempo, tubes
+from orexis.core.exercises.slur_levels import (
+    add_one_levels,
+    chain_levels,
+    octave_down_levels,
+    trill_levels,
+    two_partial_levels,
+    wide_slur_levels,
+)
+from orexis.core.instruments import Instrument, Tube
+from orexis.core.schools import Ask, Choice
+from orexis.core.standards import Standard
+from orexis.errors import ExerciseError
+
+_CLEAN = ("gap", "clipped_partial", "pitch", "attack", "timing")
+# So much of the written rate is asked.
+_TRILL_SHARE = 0.85
+_PULSE_DB = 1.2  # the least pulse of air on a beat that was asked for
+_RHYTHMS = {"eighths": 0.5, "triplets": 1.0 / 3.0, "sixteenths": 0.25}
+
+
+def _on_tubes(
+    exercise_type: ExerciseType,
+    instrument: Instrument,
+    values: Values,
+    name: str,
+    title: str,
+    lay: Callable[[ExerciseBuilder, Tube], object],
+) -> Series:
+    """One exercise a tube, laid by the rule, loud and soft by the height."""
+    exercises = []
+    for tube in values.tubes("tube"):
+        line = ExerciseBuilder(instrument)
+        lay(line, tube)
+        label = tube.label.replace(" ", "")
+        asked = by_height(line, values)
+        exercises.append(line.exercise(exercise_type, f"{name}-{label}", title, tempo=values.integer("tempo"), **asked))
+    return series_of(exercise_type, instrument, exercises)
+
+
+def _two_params(instrument: Instrument) -> tuple[Param, ...]:
+    return (
+        count("partial", "Lower partial", instrument.slur_partial, 1, instrument.top_partial - 1),
+        tubes(),
+        choice("rhythm", "Rhythm", "halves", "eighths", "triplets", "sixteenths"),
+        choice("air", "Air", "steady", "pulsed"),
+        going_up(),
+        tempo(72, 40, 160),
+    )
+
+
+def _two(exercise_type: ExerciseType, instrument: Instrument, values: Values) -> Series:
+    low, rhythm, pulsed = values.integer("partial"), values.choice("rhythm"), values.choice("air") == "pulsed"
+    top_checked(instrument, low + 1)
+
+    def lay(line: ExerciseBuilder, tube: Tube) -> None:
+        hint = "pulse each beat" if pulsed else None
+        if rhythm == "halves":
+            line.slot(tube, low + 1, 2.0, text=hint).slot(tube, low, 2.0, slurred=True)
+        else:
+            beats = _RHYTHMS[rhythm]
+            for turn in range(round(4.0 / beats)):
+                text = hint if turn == 0 else None
+                line.slot(tube, low + 1 - turn % 2, beats, slurred=turn > 0, text=text)
+        line.slot(tube, low + 1, 4.0, slurred=True)
+
+    return _on_tubes(
+        exercise_type, instrument, values, f"{low}-{low + 1}", f"Lip slur, partials {low + 1} and {low}", lay
+    )
+
+
+def _chain_params(instrument: Instrument) -> tuple[Param, ...]:
+    return (
+        count("partial", "Lowest partial", instrument.slur_partial + 1, 2, instrument.top_partial - 2),
+        count("count", "Partials", 3, 3, 7),
+        tubes(),
+        going_up(),
+        tempo(80),
+    )
+
+
+def _octave_down_params(instrument: Instrument) -> tuple[Param, ...]:
+    low = max(2, (instrument.slur_partial + 2) // 2)
+    return (
+        count("partial", "Lowest partial", low, 2, instrument.top_partial - 2),
+        count("count", "Partials", 3, 3, 5),
+        tubes(),
+        going_up(),
+        tempo(60, 40, 120),
+    )
+
+
+def _chain(exercise_type: ExerciseType, instrument: Instrument, values: Values, *, beats: float = 0.5) -> Series:
+    low, size = values.integer("partial"), values.integer("count")
+    top_checked(instrument, low + size - 1)
+    up = [low + step for step in range(size)]
+
+    def lay(line: ExerciseBuilder, tube: Tube) -> None:
+        for place, number in enumerate([*up, *reversed(up[1:-1])]):
+            line.slot(tube, number, beats, slurred=place > 0)
+        line.slot(tube, low, line.left_in_bar(least=1.0), slurred=True)
+
+    return _on_tubes(
+        exercise_type, instrument, values, f"{low}-{up[-1]}", f"Lip slur, partials {low} to {up[-1]} and back", lay
+    )
+
+
+def _wide_params(instrument: Instrument) -> tuple[Param, ...]:
+    return (
+        count("partial", "Lower partial", instrument.slur_partial + 1, 2, instrument.top_partial - 2),
+        count("over", "Partials skipped", 1, 1, 5),
+        tubes(),
+        choice("first", "First", "tongue", "slur"),
+        going_up(),
+        tempo(72),
+    )
+
+
+def _wide(exercise_type: ExerciseType, instrument: Instrument, values: Values) -> Series:
+    low, over = values.integer("partial"), values.integer("over")
+    high = low + over + 1
+    top_checked(instrument, high)
+
+    def lay(line: ExerciseBuilder, tube: Tube) -> None:
+        if values.choice("first") == "tongue":
+            line.slot(tube, high, 2.0, text="tongued").slot(tube, low, 2.0)
+        line.slot(tube, high, 2.0, text="slurred").slot(tube, low, 2.0, slurred=True)
+        line.slot(tube, low, 2.0).slot(tube, high, 2.0, slurred=True)
+
+    return _on_tubes(exercise_type, instrument, values, f"{low}-{high}", f"Wide slur, partials {low} and {high}", lay)
+
+
+_PALM = "resting on an open palm"
+
+
+def _add_one_params(instrument: Instrument) -> tuple[Param, ...]:
+    top = min(instrument.top_partial, 10)
+    grips = ("held as usual", _PALM) if _open_palm(instrument) else ("held as usual",)
+    return (
+        count("partial", "Lowest partial", 2, 2, 6),
+        count("top", "Highest partial", top, 4, instrument.top_partial),
+        choice("hold", "Hold the instrument", *grips),
+        going_up(),
+        tempo(80),
+    )
+
+
+def _open_palm(instrument: Instrument) -> bool:
+    """Played with no grip at all on trumpet, trombone and instrument only."""
+    return instrument.kind in ("trumpet", "trombone") or instrument.id in ("horn-f-bb", "horn-f", "horn-bb")
+
+
+def _add_one(exercise_type: ExerciseType, instrument: Instrument, values: Values) -> Series:
+    low, top = values.integer("partial"), values.integer("top")
+    if top < low + 2:
+        raise ExerciseError(f"From partial {low} to {top} there are no three notes: raise the highest partial.")
+    tube = Tube(position=1) if instrument.slides else Tube(side=instrument.sides[0].name)
+    exercises = []
+    for highest in range(low + 2, top + 1):
+        line = ExerciseBuilder(instrument)
+        steps = [*range(low, highest + 1), *range(highest - 1, low, -1)]
+        hint = "No grip: the instrument rests on the open palm." if values.choice("hold") != "held as usual" else None
+        for place, number in enumerate(steps):
+            line.slot(
+                tube,
+                number,
+                0.5,
+                slurred=place > 0,
+            )
+        line.slot(tube, low, line.left_in_bar(least=1.0), slurred=True)
+        exercises.append(
+            line.exercise(
+                exercise_type,
+                f"{low}-{highest}",
+                f"{highest - low + 1} notes, up and back",
+                tempo=values.integer("tempo"),
+                hint=hint,
+                **by_height(line, values),
+            )
+        )
+    return series_of(exercise_type, instrument, exercises)
+
+
+def _trill_params(instrument: Instrument) -> tuple[Param, ...]:
+    low = 2 * instrument.slur_partial
+    return (
+        count("partial", "Lower partial", low, 4, instrument.top_partial - 1),
+        tubes(),
+        going_up(),
+        choice("pulse", "Pulse of air", "none", "on each beat"),
+        tempo(72, 40, 240),
+    )
+
+
+def _trill(exercise_type: ExerciseType, instrument: Instrument, values: Values) -> Series:
+    low, pulsed = values.integer("partial"), values.choice("pulse") == "on each beat"
+    needs = (Need("trill", share=_TRILL_SHARE), *((Need("pulse", least=_PULSE_DB),) if pulsed else ()))
+    exercises = []
+    for tube in values.tubes("tube"):
+        line = ExerciseBuilder(instrument)
+        for beats in (1.0, 0.5, 1.0 / 3.0, 0.25):
+            if beats == 1.0 / 3.0:
+                line.phrase()
+            for turn in range(round(4.0 / beats)):
+                on_beat = abs(line.beat - round(line.beat)) < 0.01
+                line.slot(tube, low + turn % 2, beats, slurred=bool(line.notes), accent=pulsed and on_beat)
+        line.slot(tube, low, 4.0, slurred=True)
+        exercises.append(
+            line.exercise(
+                exercise_type,
+                f"{low}-{low + 1}-{tube.label.replace(' ', '')}",
+                f"Lip trill, partials {low} and {low + 1}",
+                tempo=values.integer("tempo"),
+                needs=needs,
+                **by_height(line, values),
+            )
+        )
+    return series_of(exercise_type, instrument, exercises)
+
+
+_TRILL_BEATS = 0.5  # of a note in a trill's eighths
+
+
+def _slurs_so_many(step: PathStep, partials: float) -> bool:
+    return float(step.params["count"]) >= partials
+
+
+def _trills_so_fast(step: PathStep, rate: float) -> bool:
+    return float(step.params["tempo"]) / 60.0 / _TRILL_BEATS >= rate
+
+
+TWO_PARTIAL_SLUR = ExerciseType(
+    id="two-partial-slur",
+    name="Lip slurs: two partials",
+    place=DayPlace.SLURS,
+    purpose="Move between neighbouring partials on the air alone.",
+    asks="Make one gesture. No tongue, no push.",
+    listen_for="Nothing between the two notes.",
+    mistake="Pushing the upper note with the lips.",
+    load=Load.EASY,
+    serves=("flexibility",),
+    judged=_CLEAN,
+    grows="higher pairs, then tempo",
+    params=_two_params,
+    make=_two,
+    bound=(by_loudness(),),
+    levels=two_partial_levels,
+    opens_at=Standard.BEGINNER,
+)
+PARTIAL_CHAIN = ExerciseType(
+    id="partial-chain",
+    name="Lip slurs: several partials",
+    place=DayPlace.SLURS,
+    purpose="Slur three to seven partials up and back, clean before fast.",
+    asks="Start slowly. Settle on every note before you move on.",
+    listen_for="The last note as good as the first.",
+    mistake="Going fast before it is clean.",
+    load=Load.MEDIUM,
+    serves=("flexibility", "range up"),
+    judged=(*_CLEAN, "tone_match_across"),
+    grows="one more partial when the last set was clean",
+    params=_chain_params,
+    make=_chain,
+    bound=(by_loudness(),),
+    levels=chain_levels,
+    leads_to={AimKind.SLUR: _slurs_so_many},
+)
+WIDE_SLUR = ExerciseType(
+    id="wide-slur",
+    name="Lip slurs: skipping a partial",
+    place=DayPlace.SLURS,
+    purpose="Slur over a partial with nothing heard between.",
+    asks="Tongue it first to hear it. Then slur down, then up.",
+    listen_for="A clean jump, no note in between.",
+    mistake="Moving too slowly through the partial between.",
+    load=Load.MEDIUM,
+    serves=("flexibility", "range up"),
+    judged=("clipped_partial", "gap", "pitch"),
+    grows="higher, then wider",
+    params=_wide_params,
+    make=_wide,
+    bound=(
+        by_loudness(),
+        Bound(Ask.WIDE_SLURS, {Choice.TONGUE_FIRST: {"first": "tongue"}, Choice.SLUR_FIRST: {"first": "slur"}}),
+    ),
+    levels=wide_slur_levels,
+)
+ADD_ONE_ARPEGGIO = ExerciseType(
+    id="add-one-arpeggio",
+    name="Add-a-note arpeggio",
+    place=DayPlace.SLURS,
+    purpose="Keep one setting from your lowest open note to the top.",
+    asks="Start from the lowest open note and add one note each time. Tongue only the first.",
+    listen_for="The top sounds as easy as the bottom.",
+    mistake="Changing the setting for the top note.",
+    load=Load.MEDIUM,
+    serves=("range up", "flexibility"),
+    judged=("clipped_partial", "gap", "one_breath"),
+    grows="one more partial",
+    params=_add_one_params,
+    make=_add_one,
+    bound=(by_loudness(), Bound(Ask.PRESSURE, {Choice.OPEN_PALM: {"hold": _PALM}})),
+    advance=Advance.CLIMB,
+    levels=add_one_levels,
+)
+LIP_TRILL = ExerciseType(
+    id="lip-trill",
+    name="Lip trills",
+    place=DayPlace.SLURS,
+    purpose="Speed up two neighbouring partials, from quarter notes to a trill.",
+    asks="Start slowly. Let both notes settle, however fast you go.",
+    listen_for="Two clear notes, not a wave.",
+    mistake="Shaking the instrument instead of the tongue and air.",
+    load=Load.MEDIUM,
+    serves=("flexibility",),
+    judged=("trill", "lock", "pulse", "timing"),
+    grows="tempo",
+    params=_trill_params,
+    make=_trill,
+    bound=(by_loudness(),),
+    levels=trill_levels,
+    opens_at=Standard.ADVANCED,
+    leads_to={AimKind.TRILL: _trills_so_fast},
+)
+CHAIN_OCTAVE_DOWN = ExerciseType(
+    id="chain-octave-down",
+    name="Lip slurs: down an octave",
+    place=DayPlace.SLURS,
+    purpose="Play the slurs where the partials are wide apart.",
+    asks="Play slowly, through every fingering.",
+    listen_for="As round at the bottom as at the top.",
+    mistake="Losing the sound on the low notes.",
+    load=Load.EASY,
+    serves=("flexibility", "range down", "sound"),
+    judged=("tone_match_across", "gap", "pitch"),
+    grows="longer tubing",
+    params=_octave_down_params,
+    make=partial(_chain, beats=1.0),
+    bound=(by_loudness(),),
+    levels=octave_down_levels,
+)
+SLURRING = (
+    TWO_PARTIAL_SLUR,
+    PARTIAL_CHAIN,
+    WIDE_SLUR,
+    ADD_ONE_ARPEGGIO,
+    LIP_TRILL,
+    CHAIN_OCTAVE_DOWN,
+)

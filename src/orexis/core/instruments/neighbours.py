@@ -1,0 +1,148 @@
+"""What follows from the ways: same-tube sets, trill neighbours, glide partners, false tones, the least change.
+
+Pitches are concert; cents against equal temperament as everywhere in `instrument`.
+"""
+
+from dataclasses import dataclass
+from functools import lru_cache
+
+from orexis.core.instruments.instrument import Instrument
+from orexis.core.instruments.tube import Tube, all_tubes, partial_frequency_hz, seven_tubes, tube_semitones
+from orexis.core.instruments.ways import Way, deviation_cents, ways_to_play
+from orexis.core.theory import Pitch, cents_between, flat_spelling, nearest_pitch, pitch_of_midi
+from orexis.errors import InstrumentError
+
+_TRILL_CENTS = (150.0, 410.0)  # a tone to a third: what two neighbouring partials are shaken between
+_GLIDE_SAFE_CENTS = 20.0  # a partial further out than this is left for another
+# What a change of tube costs against a way's rank: each valve that moves, each position passed.
+_PER_MOVED_VALVE = 0.6
+_PER_PASSED_POSITION = 0.7
+
+
+@dataclass(frozen=True, slots=True)
+class PartialSlot:
+    """A partial of a tube and the note that it is taken for."""
+
+    tube: Tube
+    partial: int
+    pitch: Pitch
+    cents: float
+
+
+@dataclass(frozen=True, slots=True)
+class GlideStep:
+    """One rung of a glide ladder: from `pitch` at `start` into the next semitone on the same partial."""
+
+    pitch: Pitch
+    partial: int
+    start: Tube
+    end: Tube
+
+
+def slot_of(instrument: Instrument, tube: Tube, partial: int) -> PartialSlot:
+    """The note meant by a partial of a tube: that of the open tube lowered by whole semitones.
+
+    A sharp 1-2-3 does not make it another note.
+    """
+    open_hz = partial * instrument.side(tube.side).fundamental.frequency()
+    pitch = flat_spelling(nearest_pitch(open_hz).midi - tube_semitones(instrument, tube))
+    return PartialSlot(tube, partial, pitch, deviation_cents(instrument, tube, partial, pitch))
+
+
+def trill_neighbours(instrument: Instrument, pitch: Pitch) -> tuple[tuple[PartialSlot, PartialSlot], ...]:
+    """Pairs of neighbouring partials on one tube, a tone to a third apart, of which the lower is this note."""
+    found = []
+    for way in ways_to_play(instrument, pitch):
+        if way.partial + 1 > instrument.top_partial:
+            continue
+        gap = cents_between(way.partial, way.partial + 1)
+        if _TRILL_CENTS[0] <= gap <= _TRILL_CENTS[1]:
+            low = PartialSlot(way.tube, way.partial, pitch, way.cents)
+            high = slot_of(instrument, way.tube, way.partial + 1)
+            # The eleventh partial lies between two notes: under its other name it is no neighbour.
+            if 2 <= high.pitch.midi - pitch.midi <= 4:
+                found.append((low, high))
+    return tuple(found)
+
+
+def glide_step(instrument: Instrument, pitch: Pitch) -> GlideStep | None:
+    """The best place from which sliding in gives the next semitone; None where there is none."""
+    if not instrument.slides:
+        return None
+    try:
+        ways = [way for way in ways_to_play(instrument, pitch) if way.glide_up and way.partial > 1]
+    except InstrumentError:
+        return None
+    if not ways:
+        return None
+    best = min(ways, key=lambda w: (abs(w.cents) > _GLIDE_SAFE_CENTS, len(w.tube.valves), w.tube.position or 0))
+    return GlideStep(pitch, best.partial, best.tube, Tube(best.tube.valves, (best.tube.position or 2) - 1))
+
+
+def glide_ladder(instrument: Instrument, start: Pitch, rungs: int) -> tuple[GlideStep, ...]:
+    """Steps a semitone apart from `start`; the ladder ends where no glide leads on."""
+    steps: list[GlideStep] = []
+    for rung in range(rungs):
+        found = glide_step(instrument, pitch_of_midi(start.midi + rung))
+        if found is None:
+            break
+        steps.append(found)
+    return tuple(steps)
+
+
+def has_slot(instrument: Instrument, pitch: Pitch) -> bool:
+    """Whether any tube has a partial there."""
+    try:
+        return bool(ways_to_play(instrument, pitch))
+    except InstrumentError:
+        return False
+
+
+@lru_cache(maxsize=64)
+def lowest_pedal(instrument: Instrument) -> Pitch:
+    """The lowest note that the first partial of any tube is near to."""
+    lowest = min(partial_frequency_hz(instrument, tube, 1) for tube in all_tubes(instrument))
+    near = nearest_pitch(lowest).midi
+    return next(pitch_of_midi(midi) for midi in (near - 1, near, near + 1) if has_slot(instrument, pitch_of_midi(midi)))
+
+
+def false_tones(instrument: Instrument) -> tuple[Pitch, ...]:
+    """Notes between the lowest pedal and the lowest normal note where no tube has a slot: bent there by the lip."""
+    between = range(lowest_pedal(instrument).midi, instrument.lowest.midi)
+    return tuple(pitch_of_midi(midi) for midi in between if not has_slot(instrument, pitch_of_midi(midi)))
+
+
+def pedal_slots(instrument: Instrument) -> tuple[PartialSlot, ...]:
+    """The pedals of the seven tubes (the first side's), open first."""
+    return tuple(slot_of(instrument, tube, 1) for tube in seven_tubes(instrument))
+
+
+def checked_range(instrument: Instrument) -> Instrument:
+    """The instrument itself; InstrumentError where a note that the player named has no slot to play it on."""
+    named = {
+        "lowest note": instrument.setup.lowest,
+        "highest note": instrument.setup.highest,
+        "comfortable low note": instrument.setup.comfortable_low,
+        "comfortable high note": instrument.setup.comfortable_high,
+    }
+    for what, pitch in named.items():
+        if pitch is not None and not has_slot(instrument, pitch):
+            raise InstrumentError(
+                f"Your {what} is {pitch.name} (concert), and no fingering of the {instrument.name} has a partial there: choose a note "
+                f"from {lowest_pedal(instrument).name} up that has one."
+            )
+    return instrument
+
+
+def way_after(instrument: Instrument, pitch: Pitch, previous: Tube | None, *, a4: float = 440.0) -> Way:
+    """The way to take after `previous`: rank weighed against how much has to move."""
+    ways = ways_to_play(instrument, pitch, a4=a4)
+    if previous is None:
+        return ways[0]
+    return min(ways, key=lambda way: (way.rank + _change(previous, way.tube), way.rank))
+
+
+def _change(before: Tube, after: Tube) -> float:
+    moved = len(set(before.valves) ^ set(after.valves)) + (before.side != after.side)
+    passed = abs((before.position or 1) - (after.position or 1))
+    return _PER_MOVED_VALVE * moved + _PER_PASSED_POSITION * passed

@@ -1,0 +1,40 @@
+"""Exercises as JSON: the documented form of docs/formats.md, checked on reading."""
+
+import json
+from dataclasses import replace
+
+from pydantic import TypeAdapter, ValidationError
+
+from orexis.core.earlier_names import with_names_of_today
+from orexis.core.exercises import Exercise, checked_exercise
+from orexis.core.instruments import instrument_named
+from orexis.errors import ExerciseError, PitchError
+
+MAX_JSON_BYTES = 1_000_000
+_SCHEMA = 2  # 1 had measures by other names: see core/earlier_names.py
+_EXERCISE: TypeAdapter[Exercise] = TypeAdapter(Exercise)
+
+
+def exercise_to_json(exercise: Exercise) -> bytes:
+    """Return an exercise as indented JSON, UTF-8."""
+    return _EXERCISE.dump_json(exercise, indent=2)
+
+
+def exercise_from_json(data: bytes | str) -> Exercise:
+    """Read and check an exercise; ExerciseError says what is wrong with it."""
+    if len(data) > MAX_JSON_BYTES:
+        raise ExerciseError("The exercise file is larger than 1 MB: an exercise is one take's worth of notes.")
+    try:
+        exercise = checked_exercise(_EXERCISE.validate_python(with_names_of_today(json.loads(data))))
+    except (json.JSONDecodeError, UnicodeDecodeError, RecursionError) as error:
+        raise ExerciseError(f"This is no exercise: it is no JSON ({str(error)[:80]}).") from error
+    except ValidationError as error:
+        first = error.errors()[0]
+        place = ".".join(str(part) for part in first["loc"]) or "the file"
+        raise ExerciseError(f"This is no exercise: {place}: {first['msg'].lower()}.") from error
+    except PitchError as error:
+        raise ExerciseError(f"This is no exercise: {error}") from error
+    if not 1 <= exercise.schema <= _SCHEMA:
+        raise ExerciseError(f"The exercise has form {exercise.schema}: this release reads forms 1 to {_SCHEMA}.")
+    instrument_named(exercise.instrument)
+    return replace(exercise, schema=_SCHEMA)

@@ -1,0 +1,279 @@
+"""The material of practice as a player sees it: exercise types on the instrument in hand, exercises to look at and to hear, own exercises."""
+
+from dataclasses import dataclass, replace
+from datetime import datetime
+from textwrap import shorten
+from uuid import uuid4
+
+from sqlalchemy import func, select
+from sqlalchemy.orm import Session
+
+from orexis.core.exercises import (
+    AS_WRITTEN,
+    MAX_TEXT,
+    OCTAVES,
+    TUNE,
+    Exercise,
+    Meter,
+    Param,
+    Series,
+    TunePart,
+    melody_of_line,
+    score_params,
+    score_says,
+    score_series,
+)
+from orexis.core.instruments import Instrument, Part
+from orexis.errors import ExerciseError, InputError
+from orexis.files.engraving import exercise_to_svg
+from orexis.files.exercise_json import exercise_to_json
+from orexis.files.midi import exercise_to_midi
+from orexis.files.musicxml import exercise_to_musicxml
+from orexis.files.tune_files import read_tune
+from orexis.services.clock import now, utc
+from orexis.services.documents import Params, from_json, to_json
+from orexis.services.material.exercise_sound import exercise_wav
+from orexis.services.players.values import Player
+from orexis.services.record import Record, require_owned
+from orexis.services.work import Workers
+from orexis.store.models import OwnExerciseRow
+
+_MOST_OWN = 500
+_NAME_LENGTH = 80
+_TITLE = 40
+_AS_WRITTEN = {"octave": AS_WRITTEN}
+_ENGRAVING_S, _SOUND_S, _READING_S = 20.0, 60.0, 20.0
+FORMATS = {
+    "json": ("application/json", "json"),
+    "musicxml": ("application/vnd.recordare.musicxml+xml", "musicxml"),
+    "midi": ("audio/midi", "mid"),
+}
+
+
+@dataclass(frozen=True, slots=True)
+class ExerciseRequest:
+    """What to make: an exercise type with parameters, or an exercise that the player keeps."""
+
+    exercise_type: str
+    params: dict[str, str]
+    own: str | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class OwnExercise:
+    """An exercise that the player keeps: an exercise type with parameters, or an exercise that came from a file."""
+
+    id: str
+    name: str
+    instrument: str
+    exercise_type: str
+    params: dict[str, str]
+    exercise: Exercise | None
+    made_at: datetime
+    words: str = ""  # how it is to be played
+    choices: tuple[Param, ...] = ()  # of a tune from a file: part, octave, height, phrases
+
+
+@dataclass(frozen=True, slots=True)
+class WrittenLine:
+    """Notes as the player writes them: see core/exercises/own_line.py."""
+
+    text: str
+    tempo_bpm: float = 72.0
+    beats_per_bar: int = 4
+
+
+def _tune_of(person: Player, line: WrittenLine, title: str) -> tuple[TunePart, ...]:
+    part, meter = person.own_instrument.part(person.part), Meter(line.beats_per_bar)
+    read = melody_of_line(line.text, part.transposition, title=title, tempo_bpm=line.tempo_bpm, meter=meter)
+    return (TunePart(title, read),)
+
+
+def exported(exercise: Exercise, instrument: Instrument, part: Part, form: str) -> tuple[bytes, str, str]:
+    """An exercise as a file: its bytes, media type and ending."""
+    if form not in FORMATS:
+        raise ExerciseError(f"There is no format “{form[:20]}”: choose {', '.join(FORMATS)}.")
+    media, ending = FORMATS[form]
+    data = {
+        "json": lambda: exercise_to_json(exercise),
+        "musicxml": lambda: exercise_to_musicxml(exercise, instrument, part),
+        "midi": lambda: exercise_to_midi(exercise),
+    }[form]()
+    return data, media, ending
+
+
+class Material:
+    """Exercises as a player wishes for them, and those of their own."""
+
+    def __init__(self, record: Record, workers: Workers) -> None:
+        self._record, self._workers = record, workers
+
+    def series(self, person: Player, wish: ExerciseRequest) -> Series:
+        """The series wished for, on the instrument in hand."""
+        if wish.own is None:
+            return person.series(wish.exercise_type, wish.params)
+        kept = self.own_exercise(person, wish.own)
+        parts = self.tune(person, wish.own)
+        if parts:
+            given = kept.params | wish.params
+            made = self._workers.run(score_series, person.own_instrument, parts, given, seconds=_READING_S)
+            return _with_words(replace(made, title=kept.name), kept.words)
+        if kept.exercise is not None:
+            if kept.exercise.instrument != person.instrument:
+                raise ExerciseError(
+                    f"“{kept.name}” was made for another instrument: choose that instrument to play it."
+                )
+            return _with_words(Series(kept.exercise_type, person.instrument, kept.name, (kept.exercise,)), kept.words)
+        return _with_words(person.series(kept.exercise_type, kept.params), kept.words)
+
+    def says(self, person: Player, wish: ExerciseRequest) -> tuple[str, ...]:
+        """What became of a tune on the way from its file to this exercise; nothing of any other."""
+        if wish.own is None:
+            return ()
+        kept, parts = self.own_exercise(person, wish.own), self.tune(person, wish.own)
+        return score_says(person.own_instrument, parts, kept.params | wish.params) if parts else ()
+
+    def svg(self, exercise: Exercise, instrument: Instrument, part: Part) -> str:
+        """Return an exercise engraved as SVG."""
+        if exercise.from_file:
+            return self._workers.run(exercise_to_svg, exercise, instrument, part, seconds=_ENGRAVING_S)
+        return exercise_to_svg(exercise, instrument, part)
+
+    def wav(self, exercise: Exercise, a4: float, *, click: bool) -> bytes:
+        """The exercise to listen to."""
+        return self._workers.run(exercise_wav, exercise, a4, click=click, seconds=_SOUND_S)
+
+    def own_exercises(self, person: Player) -> tuple[OwnExercise, ...]:
+        """What the player keeps, newest first."""
+        query = (
+            select(OwnExerciseRow).where(OwnExerciseRow.player_id == person.id).order_by(OwnExerciseRow.made_at.desc())
+        )
+        with self._record.database.reading() as db:
+            return tuple(_own_exercise_of(row, person.own_instrument) for row in db.scalars(query))
+
+    def own_exercise(self, person: Player, own_id: str) -> OwnExercise:
+        """Return a kept exercise of the player; MissingError where there is none by that id."""
+        with self._record.database.reading() as db:
+            return _own_exercise_of(_row(db, person, own_id), person.own_instrument)
+
+    def tune(self, person: Player, own_id: str) -> tuple[TunePart, ...]:
+        """The parts of a kept tune from a file; none of any other exercise."""
+        with self._record.database.reading() as db:
+            text = _row(db, person, own_id).tune
+        return from_json(tuple[TunePart, ...], text) if text else ()
+
+    def keep(
+        self,
+        person: Player,
+        name: str,
+        wish: ExerciseRequest,
+        exercise: Exercise | None = None,
+        *,
+        words: str = "",
+        tune: tuple[TunePart, ...] = (),
+    ) -> OwnExercise:
+        """Keep parameters, an exercise or a tune from a file, under a name; `words`: how it is to be played."""
+        cleaned = " ".join(name.split())
+        if not 1 <= len(cleaned) <= _NAME_LENGTH:
+            raise InputError(f"The name has {len(cleaned)} letters: write 1 to {_NAME_LENGTH}.")
+        if wish.own is not None:
+            tune = self.tune(person, wish.own)
+            wish = ExerciseRequest(TUNE.id, wish.params) if tune else wish
+        # Refuse now what could not be played later.
+        if tune:
+            self._workers.run(score_series, person.own_instrument, tune, wish.params, seconds=_READING_S)
+        elif exercise is None:
+            person.series(wish.exercise_type, wish.params)
+        row = OwnExerciseRow(
+            id=uuid4().hex,
+            player_id=person.id,
+            name=cleaned,
+            instrument=person.instrument,
+            exercise_type=wish.exercise_type,
+            params=to_json(dict(wish.params), Params),
+            exercise=to_json(exercise) if exercise else None,
+            made_at=now(),
+            words=words,
+            tune=to_json(tune, tuple[TunePart, ...]) if tune else None,
+        )
+        with self._record.database.writing() as db:
+            mine = select(func.count()).select_from(OwnExerciseRow).where(OwnExerciseRow.player_id == person.id)
+            if (db.scalar(mine) or 0) >= _MOST_OWN:
+                raise InputError(f"{_MOST_OWN} exercises are saved already. Delete one first.")
+            db.add(row)
+            db.flush()
+            return _own_exercise_of(row, person.own_instrument)
+
+    def written(self, person: Player, line: WrittenLine) -> Series:
+        """An exercise from a line of text, as it is written in the part; ExerciseError says what cannot be read."""
+        tune = _tune_of(person, line, "Your own")
+        return self._workers.run(score_series, person.own_instrument, tune, _AS_WRITTEN, seconds=_READING_S)
+
+    def keep_written(self, person: Player, name: str, line: WrittenLine) -> OwnExercise:
+        """The same, kept under a name."""
+        title = shorten(name, _TITLE, placeholder=" …") or "Your own"
+        return self.keep(person, name, ExerciseRequest(TUNE.id, dict(_AS_WRITTEN)), tune=_tune_of(person, line, title))
+
+    def forget(self, person: Player, own_id: str) -> None:
+        """Delete a kept exercise; takes made of it keep their own copy."""
+        with self._record.database.writing() as db:
+            db.delete(_row(db, person, own_id))
+
+    def imported(self, person: Player, data: bytes, *, name: str, semitones: int = 0) -> OwnExercise:
+        """A tune by its parts, or an exercise, from a file, and kept; the first part's choices are what was asked for."""
+        read = self._workers.run(read_on, data, person.own_instrument, seconds=_READING_S)
+        if isinstance(read, Exercise):
+            return self.keep(person, name or read.title, ExerciseRequest(read.exercise_type, {}), read)
+        chosen = {"semitones": str(semitones)} if semitones else {}
+        title = read[0].melody.title
+        return self.keep(person, name or title, ExerciseRequest(TUNE.id, chosen), tune=read)
+
+
+def read_on(data: bytes, instrument: Instrument) -> tuple[TunePart, ...] | Exercise:
+    """What a file holds; engraved once on the instrument, so that what cannot be engraved or does not fit is refused now."""
+    read = read_tune(data)
+    if isinstance(read, Exercise):
+        if read.instrument != instrument.id:
+            raise ExerciseError(
+                f"The exercise was made for another instrument ({read.instrument}): choose that instrument to use it."
+            )
+        read = replace(read, from_file=True)
+        exercise_to_svg(read, instrument, instrument.parts[0])
+        return read
+    exercise_to_svg(score_series(instrument, read, {}).exercises[0], instrument, instrument.parts[0])
+    return read
+
+
+def exercise_from_file(
+    data: bytes, instrument: Instrument, *, octave: int, semitones: int, part: str | None
+) -> Exercise:
+    """A file's tune or exercise as one exercise; ExerciseError for a part or an octave that there is not."""
+    read = read_on(data, instrument)
+    if isinstance(read, Exercise):
+        return read
+    if octave not in OCTAVES:
+        raise ExerciseError(f"{octave} octaves: choose {', '.join(map(str, OCTAVES))}.")
+    given = {"octave": OCTAVES[octave], "semitones": str(semitones)}
+    given |= {"part": part} if part is not None else {}
+    return score_series(instrument, read, given).exercises[-1]
+
+
+def _with_words(series: Series, words: str) -> Series:
+    """Words of a teacher stand beside the exercise at the stand, in place of its own hint."""
+    if not words:
+        return series
+    hint = shorten(words, MAX_TEXT, placeholder=" …")
+    return replace(series, exercises=tuple(replace(exercise, hint=hint) for exercise in series.exercises))
+
+
+def _row(db: Session, person: Player, own_id: str) -> OwnExerciseRow:
+    return require_owned(db, OwnExerciseRow, own_id, person.id, "exercise")
+
+
+def _own_exercise_of(row: OwnExerciseRow, instrument: Instrument) -> OwnExercise:
+    exercise = from_json(Exercise, row.exercise) if row.exercise else None
+    params = {key: str(value) for key, value in from_json(Params, row.params).items()}
+    choices = score_params(instrument, from_json(tuple[TunePart, ...], row.tune)) if row.tune else ()
+    return OwnExercise(
+        row.id, row.name, row.instrument, row.exercise_type, params, exercise, utc(row.made_at), row.words, choices
+    )
