@@ -69,9 +69,14 @@ def _on_long(flaw: str) -> Leaves:
 
 
 def _caught(exercise: Exercise) -> Performance | None:
-    """Another slot of the tube is touched on the way: one between, or the one beyond."""
+    """Another slot of the fingering is touched on the way: one between, or the one beyond."""
     for before, note in zip(exercise.notes, exercise.notes[1:], strict=False):
-        if note.slurred and note.glide_beats <= 0.0 and before.tube == note.tube and before.partial != note.partial:
+        if (
+            note.slurred
+            and note.glide_beats <= 0.0
+            and before.fingering == note.fingering
+            and before.partial != note.partial
+        ):
             low, high = sorted((before.partial, note.partial))
             return Performance((f"caught={low + 1 if high > low + 1 else high + 1}/120ms@{note.id}",))
     return None
@@ -90,7 +95,7 @@ def _hold(exercise: Exercise) -> Performance | None:
 def _unbent(exercise: Exercise) -> Performance | None:
     """The lip does not lead: the bent note stays where its slot is."""
     for before, note in zip(exercise.notes, exercise.notes[1:], strict=False):
-        if note.slurred and (before.tube, before.partial) == (note.tube, note.partial):
+        if note.slurred and (before.fingering, before.partial) == (note.fingering, note.partial):
             off = 100 * (before.pitch.midi - note.pitch.midi)
             if off:
                 return Performance((f"centre={off}c@{note.id}",))
@@ -101,7 +106,7 @@ def _not_back(exercise: Exercise) -> Performance | None:
     bent = [
         (before, note)
         for before, note in zip(exercise.notes, exercise.notes[1:], strict=False)
-        if note.slurred and (before.tube, before.partial) == (note.tube, note.partial)
+        if note.slurred and (before.fingering, before.partial) == (note.fingering, note.partial)
     ]
     back = next((note for before, note in bent if note.pitch.midi > before.pitch.midi), None)
     return Performance((f"centre=-45c@{back.id}",)) if back else None

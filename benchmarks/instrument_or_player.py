@@ -1,6 +1,6 @@
 """Is the instrument told from the player? `python -m benchmarks.instrument_or_player`: ten instruments by ten simulated players with known habits.
 
-Each instrument departs from theory by partial, by tube and by note; each player has a slope over the register and with loudness, tires,
+Each instrument departs from theory by partial, by fingering and by note; each player has a slope over the register and with loudness, tires,
 warms up, and mends a share of what the instrument does; days have their own offset; one note in twenty is far out.
 """
 
@@ -28,7 +28,7 @@ _EXERCISES_A_DAY = 14
 @dataclass(frozen=True)
 class Truth:
     partials: dict[tuple[str, int], float]
-    tubes: dict[str, float]
+    fingerings: dict[str, float]
     rests: dict[tuple[int, str, int], float]
     register: float
     loudness: float  # cents for 10 dB
@@ -36,9 +36,9 @@ class Truth:
     warm: float
     mended: float  # share
 
-    def departs(self, midi: int, tube: str, partial: int) -> float:
-        side = tube.split()[0] if " " in tube else ""
-        return self.partials[side, partial] + self.tubes[tube] + self.rests[midi, tube, partial]
+    def departs(self, midi: int, fingering: str, partial: int) -> float:
+        side = fingering.split()[0] if " " in fingering else ""
+        return self.partials[side, partial] + self.fingerings[fingering] + self.rests[midi, fingering, partial]
 
 
 @lru_cache(maxsize=32)
@@ -62,11 +62,11 @@ def weeks_of(
     """What a month of practice leaves, and the truth behind it."""
     rng = np.random.default_rng((seed, 5))
     book = played_on(instrument.id)
-    ways = {(n.pitch.midi, n.tube.label, n.partial) for exercise in book for n in exercise.notes}
+    ways = {(n.pitch.midi, n.fingering.label, n.partial) for exercise in book for n in exercise.notes}
     sides = {((t.split()[0] if " " in t else ""), p) for _, t, p in ways}
     truth = Truth(
         {key: float(rng.normal(0.0, 5.0)) for key in sorted(sides)},
-        {tube: float(rng.normal(0.0, 4.0)) for tube in sorted({t for _, t, _ in ways})},
+        {fingering: float(rng.normal(0.0, 4.0)) for fingering in sorted({t for _, t, _ in ways})},
         {key: float(rng.normal(0.0, 1.5)) for key in sorted(ways)},
         float(rng.normal(0.0, 8.0)),
         float(rng.normal(0.0, 4.0)),
@@ -84,11 +84,11 @@ def weeks_of(
             measures = flawless(exercise)
             heard = []
             for row, note in zip(measures.notes, exercise.notes, strict=True):
-                theory = deviation_cents(instrument, note.tube, note.partial, note.pitch)
+                theory = deviation_cents(instrument, note.fingering, note.partial, note.pitch)
                 level = float(rng.normal(0.0, 4.0))
                 cents = (
-                    offset + truth.departs(note.pitch.midi, note.tube.label, note.partial)
-                    + theory * (1.0 if note.keep_tube else 1.0 - truth.mended)
+                    offset + truth.departs(note.pitch.midi, note.fingering.label, note.partial)
+                    + theory * (1.0 if note.keep_fingering else 1.0 - truth.mended)
                     + truth.register * (note.pitch.midi - middle) / 12.0 + truth.loudness * level / 10.0
                     + truth.tired * (0.5 * minutes / 30.0) + truth.warm * max(0.0, 1.0 - minutes / 10.0)
                     + float(rng.normal(0.0, 5.0)) + (float(rng.normal(0.0, 30.0)) if rng.random() < 0.05 else 0.0)
@@ -110,7 +110,7 @@ def weeks_of(
 def off_by(fit: Fit, truth: Truth) -> tuple[list[float], dict[str, float]]:
     """How far the instrument's departures lie from the truth, the mean of all taken away (it is the tuning), and the habits."""
     told = np.array([note.departs.value for note in fit.notes])
-    true = np.array([truth.departs(note.midi, note.tube, note.partial) for note in fit.notes])
+    true = np.array([truth.departs(note.midi, note.fingering, note.partial) for note in fit.notes])
     instrument = np.abs((told - told.mean()) - (true - true.mean()))
     habits = {habit.id: habit.size.value for habit in fit.habits}
     wanted = {"register": truth.register, "loudness": truth.loudness, "tired": truth.tired, "warm": truth.warm}

@@ -69,7 +69,7 @@ VALUES = (
     }
     | {"pitch_error_cents": 4.0}
 )
-WAYS = [(midi, tube, partial) for midi in range(39, 69) for tube, partial in (("0", 4), ("1-2", 5))][:40]
+WAYS = [(midi, fingering, partial) for midi in range(39, 69) for fingering, partial in (("0", 4), ("1-2", 5))][:40]
 
 
 SHORT, SHORT_EVERY, EVERY = 120, 3.0, 1.2  # sittings of one take in the small record; days from one sitting to the next
@@ -167,8 +167,8 @@ def _sitting(db, blank, opened, sound: Sound, template, at: datetime, takes: int
         db.merge(ExerciseTypeDayRow(**whose, exercise_type=told.exercise_type, stats_json=to_json(told)))
     put_day(db, Owner(whose["player_id"], INSTRUMENT), day, dict.fromkeys(VALUES, (2.0, 3.0 + day % 5, 9.0, takes)))
     notes = tuple(
-        NoteDay(day, midi, tube, partial, 8, 8.0 * (day % 7 - 3), 0.0, 40.0, 2.0, 4.0, -160.0, 8, -80.0, 8)
-        for midi, tube, partial in WAYS
+        NoteDay(day, midi, fingering, partial, 8, 8.0 * (day % 7 - 3), 0.0, 40.0, 2.0, 4.0, -160.0, 8, -80.0, 8)
+        for midi, fingering, partial in WAYS
     )
     db.merge(NoteDayRow(**whose, stats_json=to_json(notes, Notes)))
     db.merge(

@@ -15,7 +15,7 @@ from pathlib import Path
 HOME = Path(__file__).parent.parent
 _CORE = "src/orexis/core"
 # What is changed is copied; all else is the original, so that nothing has to be compiled again.
-_COPIED = ("core/exercises", "core/measures", "core/coach", "core/instrument")
+_COPIED = ("core/exercises", "core/measures", "core/coach", "core/instruments")
 
 
 @dataclass(frozen=True, slots=True)

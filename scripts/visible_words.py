@@ -13,7 +13,7 @@ from pathlib import Path
 ROOT = Path(__file__).parents[1]
 PAGES = ROOT / "frontend" / "src"
 # Said by the core and the edge to players; the rest are names, SQL and paths.
-PYTHON = ("core/coach", "core/exercises", "core/planning", "core/practice", "core/progress", "core/trends", "core/tuning", "core/instrument",
+PYTHON = ("core/coach", "core/exercises", "core/planning", "core/practice", "core/progress", "core/trends", "core/tuning", "core/instruments",
           "core/device", "core/schools.py", "services", "api", "cli", "files")  # fmt: skip
 NOT_SAID = (
     "core/earlier_names.py",
@@ -22,11 +22,11 @@ NOT_SAID = (
     "services/archive/tables.py",
 )
 RETIRED = {
-    "exercise, exercise type": r"\b(exercises?|famil(y|ies))\b",
+    "figure, family": r"\b(figures?|famil(y|ies))\b",
     "sitting": r"\bsittings?\b",
     "rung, ladder view": r"\brungs?\b",
     "slot, tube": r"\b(slots?|tubes?)\b",
-    "instrument": r"(?<!Tenor )(?<!Double )(?<!Single )(?<!tenor )(?<!double )(?<!single )\b[Hh]orns?\b(?! in )",
+    "horn": r"(?<!Tenor )(?<!Double )(?<!Single )(?<!tenor )(?<!double )(?<!single )\b[Hh]orns?\b(?! in )",
     "programme, aim": r"\b([Pp]rogrammes?|[Aa]ims?)\b",
     "held, nearly (as a result)": r"\b(was held|is held|not held|and held|nearly)\b",
     "sag": r"\bsag(s|ged|ging)?\b",
@@ -41,7 +41,7 @@ RETIRED = {
 }
 # The same letters in words that stay.
 STAYS = re.compile(
-    r"^simulated player$|longest tube|shortest tube|'simulated player'|\"simulated player\"|class=\"?rung|rung\.|exercise type=|instruments?-|\bhorn ID\b|--horn|tone-|“[^”]*”|\{[^{}]*\}|\b(buzz|stands?) as\b|two stages|\"exercises?\"|\.tube\b|`[^`]*`|figure FAMILY"
+    r"^simulated player$|longest tube|shortest tube|'simulated player'|\"simulated player\"|class=\"?rung|rung\.|exercise_type=|horns?-|\bhorn ID\b|--horn|tone-|“[^”]*”|\{[^{}]*\}|\b(buzz|stands?) as\b|two stages|\"figures?\"|\.tube\b|`[^`]*`|figure FAMILY"
 )
 
 

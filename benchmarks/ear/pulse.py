@@ -236,11 +236,11 @@ def pulse_cases(*, seed: int) -> list[Case]:
 def pulse_cases_of(instrument: str, rng: np.random.Generator) -> list[Case]:
     """The sounds of one instrument."""
     side = SECOND_SIDE_HZ if instrument == "horn-f-bb" and rng.random() < 0.4 else OPEN_HZ[instrument]
-    tube = side * 2 ** (-rng.integers(0, 6) / 12)
+    fingering = side * 2 ** (-rng.integers(0, 6) / 12)
     name = f"pulse {instrument}"
     top = 9 if instrument != "horn-f-bb" else 13
     low_partial = 2 if instrument != "horn-f-bb" else 3
-    hz = [tube * n for n in range(1, top + 3)]  # hz[n - 1] is partial n
+    hz = [fingering * n for n in range(1, top + 3)]  # hz[n - 1] is partial n
     cases = []
 
     score = Score.of(24)
@@ -340,7 +340,7 @@ def pulse_cases_of(instrument: str, rng: np.random.Generator) -> list[Case]:
         if bleeds == "click":
             bleed = clicks(size, np.arange(0.6, 16, 0.6), -30.0, rng)
         elif bleeds == "drone":
-            bleed = drone(size, tube * 2, -48.0)
+            bleed = drone(size, fingering * 2, -48.0)
         case = finished(
             f"{name} {kind}",
             instrument,
@@ -349,7 +349,7 @@ def pulse_cases_of(instrument: str, rng: np.random.Generator) -> list[Case]:
             {"bleed"} if bleeds else {"hall"},
             room_s=room,
             bleed=bleed,
-            drone_hz=tube * 2 if bleeds == "drone" else None,
+            drone_hz=fingering * 2 if bleeds == "drone" else None,
         )
         cases.append(
             replace(case, clicks_s=tuple(np.arange(0.6, 16, 0.6)), click_db=-30.0) if bleeds == "click" else case

@@ -150,7 +150,7 @@ def _possible(exercise: Exercise, instrument: Instrument, rng: np.random.Generat
         other = notes[k].partial + int(rng.choice([-1, 1]))
         beside = [exercise.target_hz(notes[m], a4=440.0) for m in (k - 1, k + 1) if 0 <= m < len(notes)]
         hz = partial_frequency_hz(
-            instrument, notes[k].tube, other
+            instrument, notes[k].fingering, other
         )  # one that a neighbour has is heard as that neighbour's
         if 1 < other <= instrument.top_partial and all(abs(cents_between(hz, near)) > 60.0 for near in beside):
             out.append(Flaw("split", k, other, float(rng.uniform(60, 100))))
@@ -160,7 +160,7 @@ def _possible(exercise: Exercise, instrument: Instrument, rng: np.random.Generat
         out.append(Flaw("gap", k, float(rng.uniform(100, 150))))
         out.append(Flaw("bump", k, 13.0))
         low, high = sorted((notes[k - 1].partial, notes[k].partial))
-        if notes[k].tube == notes[k - 1].tube and high - low > 1:
+        if notes[k].fingering == notes[k - 1].fingering and high - low > 1:
             out.append(Flaw("caught", k, int(rng.integers(low + 1, high)), float(rng.uniform(75, 110))))
         if exercise.judged and "one_breath" in exercise.judged:
             out.append(Flaw("breath", k))

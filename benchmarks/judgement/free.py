@@ -67,10 +67,10 @@ def is_plain(exercise: Exercise, k: int, note: ExerciseNote) -> bool:
 
 
 def slots_between(exercise: Exercise, k: int) -> list[int]:
-    """Slots of the tube in hand that lie between the two notes."""
+    """Slots of the fingering in hand that lie between the two notes."""
     before, after = exercise.notes[k - 1], exercise.notes[k]
     low, high = sorted((before.partial, after.partial))
-    return list(range(low + 1, high)) if before.tube == after.tube else []
+    return list(range(low + 1, high)) if before.fingering == after.fingering else []
 
 
 def heard(item: tuple[str, Case]) -> Told:
@@ -93,7 +93,7 @@ def heard(item: tuple[str, Case]) -> Told:
     here = [move for move in moves if abs(0.5 * (move.start_s + move.stop_s) - at) < _NEAR_S]
     found = [size for move in here if (size := (_touch(move) if what == "touch" else _silence(move))) is not None]
     if what == "touch":  # one that stays is a note of its own where nothing was asked
-        hz = partial_frequency_hz(instrument, case.exercise.notes[flaw.place].tube, round(flaw.size))
+        hz = partial_frequency_hz(instrument, case.exercise.notes[flaw.place].fingering, round(flaw.size))
         found += [
             1000.0 * (note.release_s - note.onset_s)
             for note in measures.notes

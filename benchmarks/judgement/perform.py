@@ -151,7 +151,7 @@ def _drawn(
         elif note.beats * exercise.beat_s > 0.09:
             touch = None
             if caught:
-                hz = partial_frequency_hz(INSTRUMENTS[exercise.instrument], note.tube, round(caught.size))
+                hz = partial_frequency_hz(INSTRUMENTS[exercise.instrument], note.fingering, round(caught.size))
                 touch = (hz, caught.extra / 1000.0)
             draw_move(
                 score,
@@ -170,8 +170,8 @@ def _drawn(
 
 def _hz(exercise: Exercise, note: ExerciseNote, wrong: Flaw | None) -> float:
     if wrong:
-        return partial_frequency_hz(INSTRUMENTS[exercise.instrument], note.tube, round(wrong.size))
-    return exercise.target_hz(note, a4=440.0) * ratio_of(note.instrument_cents if note.keep_tube else 0.0)
+        return partial_frequency_hz(INSTRUMENTS[exercise.instrument], note.fingering, round(wrong.size))
+    return exercise.target_hz(note, a4=440.0) * ratio_of(note.instrument_cents if note.keep_fingering else 0.0)
 
 
 def _size(by: dict[tuple[str, int], Flaw], name: str, place: int) -> float:
@@ -201,7 +201,7 @@ def _shape(
         flaw = by.get((name, i))
         if flaw:
             c = round(at * CONTROL)
-            hz = partial_frequency_hz(INSTRUMENTS[exercise.instrument], note.tube, round(flaw.size))
+            hz = partial_frequency_hz(INSTRUMENTS[exercise.instrument], note.fingering, round(flaw.size))
             score.f0[c : c + round(flaw.extra)] = hz
     if ("falls", i) in by:
         c = max(a, b - 150)

@@ -58,9 +58,9 @@ def sampled(exercise: Exercise, flaws: tuple[Flaw, ...], around: Around, rng: np
         gap = by.get(("gap", i + 1))
         if gap:
             length -= gap.size / 1000.0
-        hz = exercise.target_hz(note, a4=440.0) * ratio_of(note.instrument_cents if note.keep_tube else 0.0)
+        hz = exercise.target_hz(note, a4=440.0) * ratio_of(note.instrument_cents if note.keep_fingering else 0.0)
         if ("wrong", i) in by:
-            hz = partial_frequency_hz(INSTRUMENTS[exercise.instrument], note.tube, round(by[("wrong", i)].size))
+            hz = partial_frequency_hz(INSTRUMENTS[exercise.instrument], note.fingering, round(by[("wrong", i)].size))
         if ("centre", i) in by:
             hz *= ratio_of(by[("centre", i)].size)
         part = _note(have, note.pitch.midi, hz, length, attack=not note.slurred)

@@ -55,7 +55,7 @@ def test_a_dropped_file_becomes_a_judged_take_in_the_log(client: TestClient) -> 
     assert said["remark"] == "<b>calm</b>"
 
 
-def test_lanes_are_the_slots_of_the_tube(client: TestClient) -> None:
+def test_lanes_are_the_slots_of_the_fingering(client: TestClient) -> None:
     session = session_of(client)
     view = client.get(f"/api/sessions/{session['id']}/exercise").json()
     lanes = {lane["partial"]: lane["hz"] for lane in view["lanes"]}

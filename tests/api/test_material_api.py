@@ -39,7 +39,7 @@ def test_material_of_the_instrument_in_hand(client: TestClient) -> None:
     found = client.get(f"/api/players/{player(client)}/material").json()
     assert len(found["exercise_types"]) == 34
     assert {"sounding": "Bb3", "written": "C4"} in found["notes"]
-    assert found["tubes"][:3] == ["0", "2", "1"]
+    assert found["fingerings"][:3] == ["0", "2", "1"]
 
 
 def test_a_exercise_is_shown_heard_and_exported(client: TestClient) -> None:
@@ -47,7 +47,7 @@ def test_a_exercise_is_shown_heard_and_exported(client: TestClient) -> None:
     view = client.post("/api/exercises/view", json=asked).json()
     assert view["advance"] == "climb"
     assert view["index"] == 1
-    assert [span["tube"] for span in view["exercise"]["spans"]][:2] == ["1-2-3", "2-3"]
+    assert [span["fingering"] for span in view["exercise"]["spans"]][:2] == ["1-2-3", "2-3"]
     assert view["exercise"]["notes"][0]["written"] == "C#4"
     sound = read_sound(io.BytesIO(client.post("/api/exercises/sound", json=asked).content))
     assert sound.duration_s == pytest.approx(view["exercise"]["duration_s"], abs=1.5)
@@ -97,7 +97,7 @@ def test_a_tune_is_imported_and_a_bad_one_changes_nothing(client: TestClient) ->
     midis = [n["pitch"]["octave"] for n in shown["notes"]]
     assert max(midis) <= 4
     # Chosen on the page: an octave down, a tone up; kept so under another name, and played so.
-    assert [item["key"] for item in made.json()["choices"]] == ["octave", "semitones", "tempo", "way", "tubes"]
+    assert [item["key"] for item in made.json()["choices"]] == ["octave", "semitones", "tempo", "way", "fingerings"]
     wish["params"] = {"octave": "an octave down", "semitones": "2"}
     lower = client.post("/api/exercises/view", json=wish).json()["exercise"]["exercise"]
     assert [n["pitch"]["step"] for n in lower["notes"]] == ["D", "D", "D"]

@@ -6,7 +6,7 @@ import pytest
 
 from orexis.core.coach import Care, Range
 from orexis.core.exercises import TO_THE_LIMIT, Advance, Form, SetsToday, exercise_type_named, pedal_starts
-from orexis.core.instruments import Setup, instrument_named, ways_to_play
+from orexis.core.instruments import Setup, fingering_options, instrument_named
 from orexis.core.practice import Event, Owned, SessionState, planned, routine_of, state_for, step
 from orexis.core.practice.edge import comfort_of
 from orexis.core.schools import DEFAULTS
@@ -63,9 +63,9 @@ def test_the_first_stair_is_tried_with_fewer_notes() -> None:
 
 def test_each_glide_of_a_fan_is_a_rung_tried_twice() -> None:
     exercises = exercise_type_named("glide-fan").series(TROMBONE, {"from": "6"}).exercises
-    inner = [exercise.notes[1].tube.position for exercise in exercises]
+    inner = [exercise.notes[1].fingering.position for exercise in exercises]
     assert inner == [5, 4, 3, 2, 1]
-    assert all([n.tube.position for n in exercise.notes][::2] == [6, 6] for exercise in exercises)
+    assert all([n.fingering.position for n in exercise.notes][::2] == [6, 6] for exercise in exercises)
     _, steps = through(session("glide-fan", slide=True), "clean", "not_yet", "clean", "clean", "not_yet", "close")
     assert steps == ["next", "again", "next", "next", "again", "end-block"]
 
@@ -152,7 +152,7 @@ def test_pedals_one_pitch_after_another_with_nothing_between() -> None:
         ("tuba-eb", "F#0"),
     ],
 )
-def test_the_way_down_ends_at_the_deepest_pedal_of_the_longest_tubing(instrument: str, deepest: str) -> None:
+def test_the_option_down_ends_at_the_deepest_pedal_of_the_longest_tubing(instrument: str, deepest: str) -> None:
     exercise_type, pitches = exercise_type_named("pedal-sets"), pedal_starts(instrument_named(instrument))
     assert pitches[-1].midi == parse_pitch(deepest).midi
     assert [a.midi - b.midi for a, b in pairwise(pitches)] == [1] * (len(pitches) - 1)
@@ -180,7 +180,7 @@ def test_pedals_are_taken_by_the_valves_not_by_the_arm() -> None:
     bass = instrument_named("trombone-bass")
     exercise = exercise_type_named("pedal-sets").series(bass, {"start": "Eb1"}).exercises[0]
     assert exercise.notes[0].partial == 1
-    assert exercise.notes[0].tube.valves
-    assert exercise.notes[0].tube.position == min(
-        way.tube.position or 1 for way in ways_to_play(bass, parse_pitch("Eb1")) if way.partial == 1
+    assert exercise.notes[0].fingering.valves
+    assert exercise.notes[0].fingering.position == min(
+        option.fingering.position or 1 for option in fingering_options(bass, parse_pitch("Eb1")) if option.partial == 1
     )

@@ -98,7 +98,7 @@ def test_what_moves_or_is_free_proves_nothing(instrument: str, exercise_type: st
         note.pitch.midi
         for before, note in zip(exercise.notes, exercise.notes[1:], strict=False)
         if note.slurred
-        and note.tube == before.tube
+        and note.fingering == before.fingering
         and note.partial == before.partial
         and note.pitch.midi < before.pitch.midi
     }

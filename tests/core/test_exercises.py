@@ -1,4 +1,4 @@
-"""Exercise types on every instrument: right notes, right tubes, stable ids, clear refusals."""
+"""Exercise types on every instrument: right notes, right fingerings, stable ids, clear refusals."""
 
 import pytest
 
@@ -37,9 +37,9 @@ def test_long_tones_go_down_by_semitones_and_up_again() -> None:
     assert all(exercise.notes[0].to_breath_end for exercise in series.exercises)
 
 
-def test_slurs_stay_on_one_tube_and_step_down() -> None:
+def test_slurs_stay_on_one_fingering_and_step_down() -> None:
     series = exercise_type_named("two-partial-slur").series(instrument_named("trumpet-bb"))
-    assert [exercise.notes[0].tube.label for exercise in series.exercises] == [
+    assert [exercise.notes[0].fingering.label for exercise in series.exercises] == [
         "0",
         "2",
         "1",
@@ -55,9 +55,13 @@ def test_slurs_stay_on_one_tube_and_step_down() -> None:
     assert series.exercises[6].notes[0].instrument_cents == pytest.approx(53.6 + 2.0, abs=0.1)
 
 
-def test_a_single_tube_can_be_chosen() -> None:
+def test_a_single_fingering_can_be_chosen() -> None:
     assert (
-        len(exercise_type_named("two-partial-slur").series(instrument_named("trombone-tenor"), {"tube": "4"}).exercises)
+        len(
+            exercise_type_named("two-partial-slur")
+            .series(instrument_named("trombone-tenor"), {"fingering": "4"})
+            .exercises
+        )
         == 1
     )
 
@@ -125,7 +129,7 @@ def test_glide_ladder_starts_where_sliding_in_leads_on() -> None:
         instrument_named("trombone-tenor"), {"start": "Bb3", "after": "nothing more"}
     )
     first = series.exercises[0].notes
-    assert [note.tube.label for note in first] == ["5", "4"]
+    assert [note.fingering.label for note in first] == ["5", "4"]
     assert first[0].partial == first[1].partial == 5
     assert first[1].glide_beats > 0
 

@@ -224,7 +224,7 @@ def test_a_hole_is_a_gap_and_no_bump_besides() -> None:
 
 
 def test_a_slot_a_tone_away_from_both_notes_is_touched_too() -> None:
-    exercise = exercise_of("horn-f-bb", "wide-slur", partial="8", tube="F 0")
+    exercise = exercise_of("horn-f-bb", "wide-slur", partial="8", fingering="F 0")
     assert heard(exercise, seed=1)[0].verdict.outcome == "clean"  # type: ignore[union-attr]
     said = heard(exercise, "caught=9/110ms@n4", seed=1)[0].verdict
     assert said is not None

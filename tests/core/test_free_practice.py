@@ -154,8 +154,8 @@ def test_held_notes_of_free_playing_tell_the_instrument_from_the_player() -> Non
         minutes=20.0,
         playing_min=0.0,
     )
-    assert [(note.midi, note.tube, note.count) for note in heard] == [
-        (exercise.notes[0].pitch.midi, exercise.notes[0].tube.label, 1)
+    assert [(note.midi, note.fingering, note.count) for note in heard] == [
+        (exercise.notes[0].pitch.midi, exercise.notes[0].fingering.label, 1)
     ]
 
 

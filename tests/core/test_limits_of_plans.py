@@ -240,7 +240,7 @@ def test_a_failed_attempt_high_up_weighs_by_its_height(times: float, load: float
 
 @pytest.mark.parametrize(("cents", "reason"), [(60.0, "bend"), (78.0, "bend"), (82.0, None), (100.0, None)])
 def test_a_bend_is_asked_to_four_fifths_of_its_depth(cents: float, reason: str | None) -> None:
-    exercise = exercise_type_named("lip-bend").series(TUBA, {"tube": "few"}).exercises[0]
+    exercise = exercise_type_named("lip-bend").series(TUBA, {"fingering": "few"}).exercises[0]
     clean = flawless(exercise)
     first = next(row for row in clean.notes if row.target == exercise.notes[0].id)
     assert first.f0_hz is not None

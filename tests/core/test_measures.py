@@ -85,7 +85,7 @@ def test_caught_partial(instrument: str, ms: int) -> None:
     assert moves[1].clipped_partials == ()
 
 
-def test_a_kept_tube_is_judged_less_the_instruments_share() -> None:
+def test_a_kept_fingering_is_judged_less_the_instruments_share() -> None:
     note = heard(exercise_of("trumpet-bb", SLUR, 6))[0].measures.notes[0]
     assert note.pitch_error_cents == pytest.approx(55.0, abs=4.0)
     assert abs(note.judged_error_cents) < 4.0

@@ -159,7 +159,7 @@ def test_stage_shapes_the_material() -> None:
     buzz = [sum(b.minutes for b in day.blocks if b.place == DayPlace.BUZZ) for day in (starting, concert)]
     assert buzz[0] > 1.5 * buzz[1]
     slur = next(block for block in starting.blocks if block.exercise_type == "two-partial-slur")
-    assert (slur.params["tube"], slur.step) == ("few", 0)
+    assert (slur.params["fingering"], slur.step) == ("few", 0)
     tone = next(block for block in starting.blocks if block.exercise_type == "long-low-tones")
     assert int(tone.params["beats"]) == 4
     assert not {"pedal-sets", "lip-trill", "step-ladder"} & set(exercise_types(starting))

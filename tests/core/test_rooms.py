@@ -285,12 +285,12 @@ def test_the_note_leapt_to_after_a_bend_is_judged_as_any_other() -> None:
 
 
 @pytest.mark.parametrize("instrument", ["trumpet-bb", "trombone-tenor", "tuba-eb"])
-def test_a_slot_touched_where_the_tube_changes_is_judged(instrument: str) -> None:
+def test_a_slot_touched_where_the_fingering_changes_is_judged(instrument: str) -> None:
     exercise = exercise_of(instrument, "one-octave-scale")
     places = [
         (before, note)
         for before, note in zip(exercise.notes, exercise.notes[1:], strict=False)
-        if note.slurred and note.tube != before.tube and note.beats * exercise.beat_s > 0.3
+        if note.slurred and note.fingering != before.fingering and note.beats * exercise.beat_s > 0.3
     ]
     assert reason(judged(exercise)) is None
     _, note = places[-1]

@@ -18,8 +18,8 @@ from tests.conftest import exercise_of, heard
 
 INSTRUMENT = instrument_named("tuba-eb")
 EXERCISE = exercise_of("tuba-eb", "wide-slur")
-TUBE = EXERCISE.notes[0].tube
-LOW, MIDDLE, HIGH = (partial_frequency_hz(INSTRUMENT, TUBE, partial) for partial in (3, 4, 5))
+FINGERING = EXERCISE.notes[0].fingering
+LOW, MIDDLE, HIGH = (partial_frequency_hz(INSTRUMENT, FINGERING, partial) for partial in (3, 4, 5))
 MOVE_S, TOUCH_S = 1.0, 0.09
 
 
@@ -43,7 +43,11 @@ def note(name: str, hz: float, begin: float, end: float, *, joined: bool = False
 TOUCHED = trace_of((LOW, MOVE_S), (MIDDLE, TOUCH_S), (HIGH, MOVE_S))
 PLAIN = trace_of((LOW, MOVE_S), (HIGH, MOVE_S + TOUCH_S))
 PAIR = Between(
-    note("h1", LOW, 0.0, MOVE_S), note("h2", HIGH, MOVE_S + TOUCH_S, 2.0), (TUBE,), True, partials=frozenset({3, 5})
+    note("h1", LOW, 0.0, MOVE_S),
+    note("h2", HIGH, MOVE_S + TOUCH_S, 2.0),
+    (FINGERING,),
+    True,
+    partials=frozenset({3, 5}),
 )
 
 

@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 
 from benchmarks.instrument_or_player import Truth, off_by, weeks_of
-from orexis.core.instruments import INSTRUMENTS, Setup, deviation_cents, parse_tube, ways_to_play
+from orexis.core.instruments import INSTRUMENTS, Setup, deviation_cents, fingering_options, parse_fingering
 from orexis.core.theory import parse_pitch
 from orexis.core.tuning import advised, fit_of, learned_from, missing_for, notes_heard
 from orexis.core.tuning.words import advice_in_words, habits_in_words
@@ -51,14 +51,14 @@ def test_a_slope_of_the_players_own_is_said_and_none_is_not(seed: int, says: str
 def test_the_slide_that_stands_wrong_is_named_with_its_millimetres() -> None:
     instrument = INSTRUMENTS["trumpet-bb"]
     rows, truth = weeks_of(instrument, 1)
-    shifted = [_moved(row, 12.0) if row.tube == "1" else row for row in rows]
+    shifted = [_moved(row, 12.0) if row.fingering == "1" else row for row in rows]
     fit = fit_of(instrument, shifted)
     assert fit is not None
-    told = next(item for item in advised(instrument, fit) if item.tube == "1" and item.slide)
+    told = next(item for item in advised(instrument, fit) if item.fingering == "1" and item.slide)
     assert told.slide == "slide of valve 1"
     assert told.mm is not None
-    # A U slide moves half of L (2^(x/1200) - 1); the tube's own departure of the truth comes on top.
-    want = 12.0 + truth.tubes["1"]
+    # A U slide moves half of L (2^(x/1200) - 1); the fingering's own departure of the truth comes on top.
+    want = 12.0 + truth.fingerings["1"]
     assert told.mm == pytest.approx(1000 * 1.66 * (2 ** (want / 1200) - 1) / 2, abs=4.0)
     assert any(
         "mm out" in line for line in advice_in_words(instrument, advised(instrument, fit), lambda midi: str(midi))
@@ -78,11 +78,13 @@ def test_what_is_taken_over_moves_the_instrument_and_not_what_is_found_next() ->
     assert fit is not None
     mine = instrument.with_setup(Setup(learned=learned_from(instrument, fit)))
     note = max(fit.notes, key=lambda item: abs(item.departs.value))
-    tube, pitch = parse_tube(instrument, note.tube), next(w for w in (parse_pitch("Bb2"),))
-    moved = deviation_cents(mine, tube, note.partial, pitch) - deviation_cents(instrument, tube, note.partial, pitch)
+    fingering, pitch = parse_fingering(instrument, note.fingering), next(w for w in (parse_pitch("Bb2"),))
+    moved = deviation_cents(mine, fingering, note.partial, pitch) - deviation_cents(
+        instrument, fingering, note.partial, pitch
+    )
     assert moved == pytest.approx(note.departs.value, abs=0.3)
-    assert ways_to_play(mine, parse_pitch("Bb3"))
-    assert truth.departs(note.midi, note.tube, note.partial) == pytest.approx(note.departs.value, abs=6.0)
+    assert fingering_options(mine, parse_pitch("Bb3"))
+    assert truth.departs(note.midi, note.fingering, note.partial) == pytest.approx(note.departs.value, abs=6.0)
 
 
 def test_bent_free_and_mouthpiece_notes_prove_nothing_about_the_instrument() -> None:

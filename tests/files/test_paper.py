@@ -163,7 +163,7 @@ def test_other_programs_are_told_the_fingers_the_key_and_the_instrument(instrume
         for note in root.iterfind(".//note[pitch]")
     ]
     expected = [
-        [note.tube.label] if instrument.slides else [str(v) for v in note.tube.valves] or ["0"]
+        [note.fingering.label] if instrument.slides else [str(v) for v in note.fingering.valves] or ["0"]
         for note in exercise.notes
     ]
     assert fingers == expected

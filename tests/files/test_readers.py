@@ -319,7 +319,7 @@ def test_a_part_an_octave_and_a_height_are_chosen() -> None:
 
 @pytest.mark.parametrize("instrument_id", some([*WIDE, *sorted(set(INSTRUMENTS) - set(WIDE))], 4))
 def test_no_text_is_lost_in_engraving(instrument_id: str) -> None:
-    """Words above the notes and tubes below them all reach the page."""
+    """Words above the notes and fingerings below them all reach the page."""
     instrument = instrument_named(instrument_id)
     for exercise in exercises(instrument_id)[::4]:
         svg = exercise_to_svg(exercise, instrument, instrument.parts[0])

@@ -37,7 +37,7 @@ START = datetime(2026, 3, 2, 18, 0, tzinfo=UTC)
 # A ladder of single notes, a line, a mouthpiece, and low work, so that every summary has something in it.
 PLAYED = (
     ("step-ladder", {"start": "Eb3", "rungs": "2"}),
-    ("two-partial-slur", {"tube": "few"}),
+    ("two-partial-slur", {"fingering": "few"}),
     ("siren", {"interval": "7", "widest": "7", "beats": "4"}),
     ("falling-scale", {"keys": "1"}),
 )

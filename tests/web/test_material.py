@@ -118,7 +118,7 @@ def test_a_way_of_ones_own_and_a_pedal_that_needs_a_shift(site: Site, open_page:
     row = page.get_by_role("row", name=re.compile("^F3 F3"))
     expect(row).to_contain_text("valve 1 partial 4")
     exercise = {"player_id": player, "exercise_type": "step-ladder", "params": {"start": "F3"}}
-    assert site.call("/api/exercises/view", exercise)["exercise"]["notes"][0]["tube"] == "V1"
+    assert site.call("/api/exercises/view", exercise)["exercise"]["notes"][0]["fingering"] == "V1"
     page.get_by_role("button", name="Use the chart’s fingering for F3").click()
     expect(row).to_contain_text("1st position partial 3")
 

@@ -119,7 +119,7 @@
         view={shown.exercise}
         number={browser.index + 1}
         value={browser.valueOf(browser.byHand)}
-        set={(value) => void browser.set('tubes', value)}
+        set={(value) => void browser.set('fingerings', value)}
       />
     {/if}
     <ExerciseSave {browser} />

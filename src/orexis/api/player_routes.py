@@ -163,5 +163,5 @@ def thrown_away(player_id: Key, house: TheHouse) -> list[Thrown]:
 
 @router.get("/{player_id}/material")
 def read_material(player_id: Key, house: TheHouse) -> schemas.MaterialOut:
-    """Exercise types with their parameters, notes and tubes of the instrument in hand."""
+    """Exercise types with their parameters, notes and fingerings of the instrument in hand."""
     return views.material_out(house.players.get(player_id))

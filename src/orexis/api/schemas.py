@@ -229,7 +229,7 @@ class MaterialOut(BaseModel):
 
     exercise_types: list[ExerciseTypeOut]
     notes: list[NoteNameOut]
-    tubes: list[str]
+    fingerings: list[str]
 
 
 class AimKindOut(BaseModel):
@@ -331,7 +331,7 @@ class SeriesView(BaseModel):
 
 
 class LaneOut(BaseModel):
-    """One slot of the tube in use."""
+    """One slot of the fingering in use."""
 
     partial: int
     hz: float
@@ -340,11 +340,11 @@ class LaneOut(BaseModel):
 
 
 class LaneSpan(BaseModel):
-    """The slots of one tube for as long as it is in use, in seconds from the count-in's first beat."""
+    """The slots of one fingering for as long as it is in use, in seconds from the count-in's first beat."""
 
     from_s: float
     to_s: float
-    tube: str
+    fingering: str
     lanes: list[LaneOut]
 
 
@@ -354,7 +354,7 @@ class WrittenNote(BaseModel):
     id: str
     written: str
     sounding: str
-    tube: str
+    fingering: str
     target_hz: float
     expected_hz: float
     start_s: float

@@ -26,15 +26,15 @@ from orexis.api.schemas import (
 from orexis.core.coach import Reach, Rung, caution_for
 from orexis.core.exercises import EXERCISE_TYPES, Exercise, ExerciseType, Medium, Param, Series, exercise_types_for
 from orexis.core.instruments import (
+    Fingering,
     HandSlide,
     Instrument,
     Part,
-    Tube,
     has_slot,
     lowest_pedal,
     partial_frequency_hz,
     partial_near,
-    seven_tubes,
+    seven_fingerings,
 )
 from orexis.core.planning import BOUNDS, AimKind
 from orexis.core.theory import Pitch, nearest_pitch, pitch_of_midi, ratio_of
@@ -160,7 +160,7 @@ def _range_out(day: int, reach: Reach) -> RangeOut:
 
 
 def material_out(person: Player) -> MaterialOut:
-    """Exercise types, notes and tubes of the instrument in hand."""
+    """Exercise types, notes and fingerings of the instrument in hand."""
     instrument = person.own_instrument
     part = instrument.part(person.part)
     exercise_types = [
@@ -188,7 +188,9 @@ def material_out(person: Player) -> MaterialOut:
         )
     ]
     return MaterialOut(
-        exercise_types=exercise_types, notes=notes, tubes=[tube.label for tube in seven_tubes(instrument)]
+        exercise_types=exercise_types,
+        notes=notes,
+        fingerings=[fingering.label for fingering in seven_fingerings(instrument)],
     )
 
 
@@ -228,13 +230,13 @@ def exercise_view(
     notes = []
     for note in exercise.notes:
         target = exercise.target_hz(note, a4=a4)
-        share = note.instrument_cents if note.keep_tube else 0.0
+        share = note.instrument_cents if note.keep_fingering else 0.0
         notes.append(
             WrittenNote(
                 id=note.id,
                 written=part.transposition.written(note.pitch).name,
                 sounding=note.pitch.name,
-                tube=note.tube.label,
+                fingering=note.fingering.label,
                 target_hz=target,
                 expected_hz=target * ratio_of(share),
                 start_s=exercise.start_s(note),
@@ -244,7 +246,7 @@ def exercise_view(
     return ExerciseView(
         exercise=exercise,
         notes=notes,
-        lanes=lanes_of(exercise, instrument, part, exercise.notes[0].tube),
+        lanes=lanes_of(exercise, instrument, part, exercise.notes[0].fingering),
         spans=_spans(exercise, instrument, part),
         svg=svg,
         duration_s=exercise.duration_s,
@@ -274,35 +276,35 @@ def titles_of(series: Series, part: Part) -> list[str]:
     ]
 
 
-def lanes_of(exercise: Exercise, instrument: Instrument, part: Part, tube: Tube) -> list[LaneOut]:
-    """The tube's slots around the exercise's notes, two beyond on either side; a mouthpiece has none."""
+def lanes_of(exercise: Exercise, instrument: Instrument, part: Part, fingering: Fingering) -> list[LaneOut]:
+    """The fingering's slots around the exercise's notes, two beyond on either side; a mouthpiece has none."""
     if exercise.medium != Medium.INSTRUMENT:
         return []
     asked = [exercise.target_hz(note, a4=440.0) for note in exercise.notes]
-    low, _ = partial_near(instrument, tube, min(asked))
-    high, _ = partial_near(instrument, tube, max(asked))
-    return [_lane(instrument, part, tube, partial) for partial in range(max(1, low - 2), min(high + 2, 32) + 1)]
+    low, _ = partial_near(instrument, fingering, min(asked))
+    high, _ = partial_near(instrument, fingering, max(asked))
+    return [_lane(instrument, part, fingering, partial) for partial in range(max(1, low - 2), min(high + 2, 32) + 1)]
 
 
 def _spans(exercise: Exercise, instrument: Instrument, part: Part) -> list[LaneSpan]:
-    """From one change of tube to the next; the first reaches back to the count-in, the last to the end."""
-    runs: list[tuple[float, Tube]] = []
+    """From one change of fingering to the next; the first reaches back to the count-in, the last to the end."""
+    runs: list[tuple[float, Fingering]] = []
     for note in exercise.notes:
-        if not runs or runs[-1][1] != note.tube:
-            runs.append((exercise.start_s(note), note.tube))
+        if not runs or runs[-1][1] != note.fingering:
+            runs.append((exercise.start_s(note), note.fingering))
     ends = [start for start, _ in runs[1:]] + [exercise.duration_s]
     return [
         LaneSpan(
             from_s=0.0 if i == 0 else start,
             to_s=ends[i],
-            tube=tube.label,
-            lanes=lanes_of(exercise, instrument, part, tube),
+            fingering=fingering.label,
+            lanes=lanes_of(exercise, instrument, part, fingering),
         )
-        for i, (start, tube) in enumerate(runs)
+        for i, (start, fingering) in enumerate(runs)
     ]
 
 
-def _lane(instrument: Instrument, part: Part, tube: Tube, partial: int) -> LaneOut:
-    hz = partial_frequency_hz(instrument, tube, partial)
+def _lane(instrument: Instrument, part: Part, fingering: Fingering, partial: int) -> LaneOut:
+    hz = partial_frequency_hz(instrument, fingering, partial)
     written: Pitch = part.transposition.written(nearest_pitch(hz))
-    return LaneOut(partial=partial, hz=hz, written=written.name, label=tube.label)
+    return LaneOut(partial=partial, hz=hz, written=written.name, label=fingering.label)

@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from orexis.core.instruments import Way, instrument_named, ways_to_play
+from orexis.core.instruments import FingeringOption, fingering_options, instrument_named
 from orexis.core.theory import parse_pitch
 
 
@@ -25,26 +25,26 @@ def note_json(instrument_id: str, note: str, *, written: bool, a4: float) -> dic
     instrument = instrument_named(instrument_id)
     transposition = instrument.parts[0].transposition
     pitch = transposition.concert(parse_pitch(note)) if written else parse_pitch(note)
-    ways = ways_to_play(instrument, pitch, a4=a4)
+    options = fingering_options(instrument, pitch, a4=a4)
     return {
         "schema": 1,
         "instrument": instrument.id,
         "note": pitch.name,
         "written": transposition.written(pitch).name,
-        "ways": [_way(way) for way in ways],
+        "ways": [_option(option) for option in options],
     }
 
 
-def _way(way: Way) -> dict[str, Any]:
+def _option(option: FingeringOption) -> dict[str, Any]:
     return {
-        "partial": way.partial,
-        "valves": list(way.tube.valves),
-        "position": way.tube.position,
-        "side": way.tube.side,
-        "cents": round(way.cents, 2),
-        "slide_mm": None if way.slide_mm is None else round(way.slide_mm, 1),
-        "slide": way.slide,
-        "reachable": way.reachable,
-        "glide_up": way.glide_up,
-        "rank": way.rank,
+        "partial": option.partial,
+        "valves": list(option.fingering.valves),
+        "position": option.fingering.position,
+        "side": option.fingering.side,
+        "cents": round(option.cents, 2),
+        "slide_mm": None if option.slide_mm is None else round(option.slide_mm, 1),
+        "slide": option.slide,
+        "reachable": option.reachable,
+        "glide_up": option.glide_up,
+        "rank": option.rank,
     }

@@ -151,11 +151,11 @@ class _Writer:
             for level, beam in enumerate(piece.beams, start=1):
                 _text(element, "beam", beam, number=str(level))
             self._notations(element, note, piece, ties)
-            tube = self._tube_text(piece) if piece.part == 0 else None
-            if tube:
+            fingering = self._fingering_text(piece) if piece.part == 0 else None
+            if fingering:
                 lyric = etree.SubElement(element, "lyric", number="1")
                 _text(lyric, "syllabic", "single")
-                _text(lyric, "text", tube)
+                _text(lyric, "text", fingering)
 
     def _written(self, pitch: Pitch) -> Pitch:
         """The part's pitch, spelled in the part's key."""
@@ -167,16 +167,16 @@ class _Writer:
             else plain
         )
 
-    def _tube_text(self, piece: Piece) -> str | None:
-        """The tube under a note: where it changes and at the start of a line; a side only where it changes."""
+    def _fingering_text(self, piece: Piece) -> str | None:
+        """The fingering under a note: where it changes and at the start of a line; a side only where it changes."""
         if self._exercise.medium != Medium.INSTRUMENT or piece.index is None:
             return None
         notes = self._exercise.notes
         note, before = notes[piece.index], notes[piece.index - 1] if piece.index else None
-        if before is not None and before.tube == note.tube and not note.new_line:
+        if before is not None and before.fingering == note.fingering and not note.new_line:
             return None
-        label = note.tube.label
-        if before is not None and before.tube.side == note.tube.side and not note.new_line:
+        label = note.fingering.label
+        if before is not None and before.fingering.side == note.fingering.side and not note.new_line:
             label = label.split()[-1]
         return _compact(label)
 
@@ -249,10 +249,10 @@ class _Writer:
 
 def _fingers(note: ExerciseNote) -> list[str]:
     """Valves one by one, 0 for none; a slide's position as one, its valves before it."""
-    tube = note.tube
-    if tube.position is not None:
-        return [tube.label]
-    return [str(valve) for valve in tube.valves] or ["0"]
+    fingering = note.fingering
+    if fingering.position is not None:
+        return [fingering.label]
+    return [str(valve) for valve in fingering.valves] or ["0"]
 
 
 def _ties(piece: Piece) -> list[str]:

@@ -31,7 +31,7 @@ _DAYS: tuple[_Day, ...] = (
     (8, 18, "two-partial-slur", {}, ("catching", "human", "clean")),
     (6, 19, "step-ladder", {"start": "Eb3", "rungs": "8"}, ("clean", "clean", "clean", "breathless")),
     (5, 19, "falling-scale", {"start": "Eb3", "keys": "4"}, ("clean", "human")),
-    (4, 19, "to-the-pedal", {"tube": "0"}, ("clean",)),
+    (4, 19, "to-the-pedal", {"fingering": "0"}, ("clean",)),
     (3, 17, "long-low-tones", {"steps": "4"}, ("human", "clean", "sagging", "clean")),
     (2, 18, "step-ladder", {"start": "F3", "rungs": "6"}, ("clean", "clean", "clean", "sagging")),
     (1, 18, "two-partial-slur", {"tempo": "76"}, ("clean", "human", "catching", "clean", "clean")),

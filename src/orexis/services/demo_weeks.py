@@ -33,7 +33,7 @@ class DemoWeeks:
     register: float = 0.0  # cents sharper an octave up: a habit that the instrument has no part in
     instrument: dict[str, float] = field(
         default_factory=dict
-    )  # by how much tubes of this very instrument depart from theory
+    )  # by how much fingerings of this very instrument depart from theory
 
 
 def rehearse_weeks(house: Application, player: Player, today: date, weeks: DemoWeeks, *, seed: int) -> None:
@@ -119,8 +119,8 @@ def _on_this_instrument(
             note = notes.get(row.target or "")
             if note is None or row.pitch_error_cents is None:
                 return row
-            cents = weeks.instrument.get(note.tube.label, 0.0) + weeks.register * (note.pitch.midi - middle) / 12.0
-            share = note.instrument_cents if note.keep_tube else 0.0
+            cents = weeks.instrument.get(note.fingering.label, 0.0) + weeks.register * (note.pitch.midi - middle) / 12.0
+            share = note.instrument_cents if note.keep_fingering else 0.0
             centre = row.pitch_error_cents + cents
             return replace(
                 row, pitch_error_cents=centre + share, judged_error_cents=centre, instrument_cents=note.instrument_cents

@@ -177,7 +177,7 @@ class TakeRow(Base):
     exercise_id: Mapped[str]
     title: Mapped[str]
     written: Mapped[str]  # the written note names, as the player reads them
-    tube: Mapped[str]
+    fingering: Mapped[str]
     outcome: Mapped[str]
     reason: Mapped[str | None]
     playing_s: Mapped[float]

@@ -4,7 +4,7 @@
 
   /** Every note, highest first: its usual way, how far it lies off, what mends it, and the other ways: touched, one of
    * those is how the player takes the note from now on. */
-  type Way = ChartRow['ways'][number];
+  type FingeringOption = ChartRow['options'][number];
   type Own = NonNullable<Setup['preferred']>;
   type Props = { rows: ChartRow[]; glides: boolean; own: Own; take: (own: Own) => void };
   let { rows, glides, own, take }: Props = $props();
@@ -17,16 +17,16 @@
       .reverse()
       .filter((row) => [row.written, row.sounding].some((name) => plain(name).startsWith(wanted.trim().toLowerCase()))),
   );
-  const mends = $derived(rows.some((row) => row.ways[0] && pullInWords(row.ways[0])));
+  const mends = $derived(rows.some((row) => row.options[0] && pullInWords(row.options[0])));
   const KINDS: Record<string, string> = { pedal: 'pedal', false: 'between partials: bent with the lip', high: 'above' };
 
   const NEAR = 20; // cents: further off nobody plays it, unless a slide brings it in tune
-  const needsSlide = (way: Way) => Math.abs(way.cents) > NEAR;
+  const needsSlide = (option: FingeringOption) => Math.abs(option.cents) > NEAR;
   /** Other fingerings that a player would use. */
   const alternates = (row: ChartRow) =>
-    row.ways
+    row.options
       .slice(1)
-      .filter((way) => !needsSlide(way) || (way.reachable && way.slide !== null))
+      .filter((option) => !needsSlide(option) || (option.reachable && option.slide !== null))
       .slice(0, 5);
 
   function off(cents: number): string {
@@ -49,13 +49,13 @@
         <th scope="col" class="text-right">Cents</th>
         <th scope="col" class="lean"><span class="sr-only">Sharp or flat</span></th>
         {#if mends}<th scope="col" class="slide">Slide</th>{/if}
-        <th scope="col" class="ways">Alternates<span class="print:hidden">: click to use</span></th>
+        <th scope="col" class="options">Alternates<span class="print:hidden">: click to use</span></th>
         {#if glides}<th scope="col" class="glide">Glissando from</th>{/if}
       </tr>
     </thead>
     <tbody>
       {#each ordered as row (row.midi)}
-        {@const best = row.ways[0]}
+        {@const best = row.options[0]}
         <tr class:aside={row.kind !== 'usual' && row.kind !== 'low'}>
           <th scope="row" class="serif text-xl">{noteName(row.written)}</th>
           <td>{noteName(row.sounding)}</td>
@@ -73,15 +73,15 @@
               <i style="left: {50 + Math.max(-48, Math.min(48, best.cents))}%"></i>
             </td>
             {#if mends}<td class="slide">{pullInWords(best)}</td>{/if}
-            <td class="ways">
-              {#each alternates(row) as way (way.rank)}
+            <td class="options">
+              {#each alternates(row) as option (option.rank)}
                 <button
-                  class="way mr-2"
-                  aria-label="Play {noteName(row.written)} with {way.label}, partial {way.partial}"
-                  title="partial {way.partial}"
-                  onclick={() => take([...others(row.midi), { midi: row.midi, tube: way.label, partial: way.partial }])}
-                  ><b class="instrument">{fingeringInWords(way.label, glides)}</b>
-                  {off(way.cents)}{needsSlide(way) ? ', needs the slide' : ''}</button
+                  class="option mr-2"
+                  aria-label="Play {noteName(row.written)} with {option.label}, partial {option.partial}"
+                  title="partial {option.partial}"
+                  onclick={() => take([...others(row.midi), { midi: row.midi, fingering: option.label, partial: option.partial }])}
+                  ><b class="instrument">{fingeringInWords(option.label, glides)}</b>
+                  {off(option.cents)}{needsSlide(option) ? ', needs the slide' : ''}</button
                 >
               {/each}
             </td>
@@ -119,14 +119,14 @@
     color: var(--ink);
   }
 
-  .way {
+  .option {
     min-height: 24px;
     min-width: 24px;
     padding: 0 0.25rem;
     cursor: pointer;
   }
 
-  .way:hover {
+  .option:hover {
     text-decoration: underline;
     text-underline-offset: 0.25em;
   }
@@ -167,11 +167,11 @@
       display: none;
     }
 
-    .chart td:is(.ways, .slide, .glide) {
+    .chart td:is(.options, .slide, .glide) {
       grid-column: 3 / -1;
     }
 
-    .chart thead th:is(.ways, .slide, .glide) {
+    .chart thead th:is(.options, .slide, .glide) {
       display: none;
     }
   }

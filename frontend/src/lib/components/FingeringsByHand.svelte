@@ -1,7 +1,7 @@
 <script lang="ts">
   import { api, type ChartRow, type ExerciseView } from '../api/client';
   import { Loaded } from '../state/loaded.svelte';
-  import { choicesOf, otherwise, readWays, writeWays } from '../view/ways';
+  import { choicesOf, otherwise, readOptions, writeOptions } from '../view/fingeringOptions';
   import Toggle from './Toggle.svelte';
 
   /** Which fingering for which note of what is shown (`number` of its series): each pitch once, or every note on its own. */
@@ -13,11 +13,11 @@
     const id = playerId;
     void chart.load(() => api.chart(id));
   });
-  const named = $derived(readWays(value));
+  const named = $derived(readOptions(value));
   const choices = $derived(choicesOf(view, chart.value ?? [], each ? number : null));
 
-  function choose(key: string, tube: string) {
-    set(writeWays({ ...named, [key]: tube }));
+  function choose(key: string, fingering: string) {
+    set(writeOptions({ ...named, [key]: fingering }));
   }
 </script>
 
@@ -37,7 +37,7 @@
         <span>{item.name}</span>
         <select value={named[item.key] ?? ''} onchange={(event) => choose(item.key, event.currentTarget.value)}>
           <option value="">{otherwise(item, named)}</option>
-          {#each item.ways as way (way.label)}<option value={way.label}>{way.says}</option>{/each}
+          {#each item.options as option (option.label)}<option value={option.label}>{option.says}</option>{/each}
         </select>
       </label>
     {/each}

@@ -90,11 +90,11 @@
             </tr>
           </thead>
           <tbody>
-            {#each found.notes as note (note.written + note.tube + note.partial)}
+            {#each found.notes as note (note.written + note.fingering + note.partial)}
               {@const off = note.instrument - note.departs.value}
               <tr>
                 <th scope="row" class="serif text-xl">{noteName(note.written)}</th>
-                <td class="instrument">{note.tube} <span class="quiet text-sm">partial {note.partial}</span></td>
+                <td class="instrument">{note.fingering} <span class="quiet text-sm">partial {note.partial}</span></td>
                 <td class="instrument text-right" title="{cents(off + note.departs.low)} to {cents(off + note.departs.high)}">
                   {cents(note.instrument)}
                 </td>

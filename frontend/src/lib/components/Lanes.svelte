@@ -108,7 +108,7 @@
   }
 
   function keyOf(scene: Scene, colours: Palette, ratio: number): string {
-    return [scene.width, scene.height, ratio, colours.paper, scene.xOf(0), scene.tube, exercise.exercise.id].join(' ');
+    return [scene.width, scene.height, ratio, colours.paper, scene.xOf(0), scene.fingering, exercise.exercise.id].join(' ');
   }
 
   function blank(scene: Scene, ratio: number) {
@@ -134,7 +134,7 @@
   const said = $derived(
     label ??
       (exercise.lanes.length
-        ? `Partials ${exercise.lanes.map((lane) => lane.partial).join(', ')} with fingering ${exercise.notes[0]?.tube ?? ''}`
+        ? `Partials ${exercise.lanes.map((lane) => lane.partial).join(', ')} with fingering ${exercise.notes[0]?.fingering ?? ''}`
         : 'The notes to buzz; a mouthpiece has no partials'),
   );
 </script>

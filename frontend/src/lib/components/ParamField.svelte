@@ -42,7 +42,7 @@
       {:else}
         <option value="all">all in turn</option>
         <option value="few">the three shortest</option>
-        {#each material.tubes as tube (tube)}<option>{tube}</option>{/each}
+        {#each material.fingerings as fingering (fingering)}<option>{fingering}</option>{/each}
       {/if}
     </select>
   {/if}

@@ -16,7 +16,7 @@
   const block = $derived(stand.state?.plan[stand.state.block]);
   const names = $derived([...new Set((exercise?.notes ?? []).map((note) => noteName(note.written)))]);
   const asked = $derived(names.length > 4 ? `${names[0]} to ${names.at(-1)}` : names.join(' – '));
-  const tubes = $derived([...new Set((exercise?.notes ?? []).map((note) => note.tube))]);
+  const fingerings = $derived([...new Set((exercise?.notes ?? []).map((note) => note.fingering))]);
   const slide = $derived(
     household.catalogue?.instruments.find((item) => item.id === stand.session?.instrument)?.mechanism === 'slide',
   );
@@ -41,8 +41,8 @@
       {(stand.state?.exercise_index ?? 0) + 1} of {block?.exercises}
       {#if exercise && exercise.exercise.medium !== 'air' && !answered}
         · <b>{asked}</b>
-        {#if tubes.length === 1 && exercise.lanes.length}
-          · <b>{fingeringInWords(tubes[0] ?? '', slide)}</b>{/if}
+        {#if fingerings.length === 1 && exercise.lanes.length}
+          · <b>{fingeringInWords(fingerings[0] ?? '', slide)}</b>{/if}
         · {exercise.exercise.tempo_bpm} bpm
       {/if}
       {#if stand.state && stand.state.form !== 'as written'}· <b>{stand.state.form}</b>{/if}

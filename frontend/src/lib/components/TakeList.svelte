@@ -25,7 +25,7 @@
         <tr class="rule border-t">
           <td class="py-2 pr-4"><a class="line inline-block py-1" href="/take/{take.id}">Take {take.number}</a></td>
           <td class="truncate pr-4" title={noteNames(take.written)}>{noteNames(take.written)}</td>
-          <td class="pr-4">{fingeringInWords(take.tube)}</td>
+          <td class="pr-4">{fingeringInWords(take.fingering)}</td>
           <td class="pr-4">
             <span class="inline-flex items-center gap-2">
               <TakeShape outcome={take.outcome} size={16} />

@@ -61,7 +61,7 @@ export class ExerciseBrowser {
     return this.kept?.choices?.length ? this.kept.choices : (this.exercise_type?.params ?? []);
   }
 
-  /** The parameter that names notes with their tubes, while they are taken by hand. */
+  /** The parameter that names notes with their fingerings, while they are taken by hand. */
   get byHand(): Param | null {
     const way = this.params.find((item) => item.key === 'way');
     if (!way || this.valueOf(way) !== 'by hand') return null;
@@ -75,9 +75,9 @@ export class ExerciseBrowser {
   async set(key: string, value: string): Promise<void> {
     this.#anew();
     this.values = { ...this.values, [key]: value };
-    if (key !== 'tubes') this.index = 0;
+    if (key !== 'fingerings') this.index = 0;
     // Other notes have come: what was said of the old ones by hand says nothing of them.
-    if (!['tubes', 'way', 'tempo'].includes(key)) delete this.values.tubes;
+    if (!['fingerings', 'way', 'tempo'].includes(key)) delete this.values.fingerings;
     // Once a parameter has changed it is the exercise_type again, not the kept exercise.
     if (this.kept && !this.kept.exercise && !this.kept.choices?.length)
       [this.exerciseTypeId, this.kept] = [this.kept.exercise_type, null];
@@ -88,7 +88,7 @@ export class ExerciseBrowser {
   async take(params: Record<string, string>): Promise<void> {
     this.#anew();
     this.values = { ...this.values, ...params };
-    delete this.values.tubes;
+    delete this.values.fingerings;
     this.index = 0;
     await this.show();
   }

@@ -23,8 +23,8 @@ export function drawLanes(g: Surface, scene: Scene, colours: Palette, showLabels
       line(g, run.from, lane.y, run.to, lane.y);
       g.globalAlpha = 1;
     }
-    // Where the lanes move, the new tube is named.
-    if (scene.runs.length > 1) tubeName(g, run, colours);
+    // Where the lanes move, the new fingering is named.
+    if (scene.runs.length > 1) fingeringName(g, run, colours);
   }
   if (!showLabels) return;
   // A mouthpiece has no lanes: the notes asked for are named instead.
@@ -33,16 +33,16 @@ export function drawLanes(g: Surface, scene: Scene, colours: Palette, showLabels
     for (const [name, y] of named) label(g, y, scene, '', noteName(name), colours, true);
   }
   for (const lane of scene.lanes) {
-    label(g, lane.y, scene, `${lane.partial} · ${scene.tube}`, noteName(lane.written), colours, lane.asked);
+    label(g, lane.y, scene, `${lane.partial} · ${scene.fingering}`, noteName(lane.written), colours, lane.asked);
   }
 }
 
-function tubeName(g: Surface, run: LaneRun, colours: Palette): void {
+function fingeringName(g: Surface, run: LaneRun, colours: Palette): void {
   g.fillStyle = colours.instrument;
   g.font = `600 13px ${SANS}`;
   g.textAlign = 'left';
   g.textBaseline = 'top';
-  if (run.to - run.from > 18) g.fillText(run.tube, run.from + 4, 3);
+  if (run.to - run.from > 18) g.fillText(run.fingering, run.from + 4, 3);
   g.textBaseline = 'alphabetic';
 }
 

@@ -3,8 +3,8 @@ import type { ExerciseView } from '../api/client';
 import { isFree } from './take';
 
 export type Lane = { y: number; half: number; partial: number; written: string; asked: boolean };
-/** The lanes of one tube, from x to x: when the tube changes, the lanes move. */
-export type LaneRun = { from: number; to: number; tube: string; lanes: Lane[] };
+/** The lanes of one fingering, from x to x: when the fingering changes, the lanes move. */
+export type LaneRun = { from: number; to: number; fingering: string; lanes: Lane[] };
 /** `glide`: where an asked glide into this note begins. */
 export type Bar = {
   id: string;
@@ -22,7 +22,7 @@ export type Scene = {
   height: number;
   left: number;
   zoomed: boolean;
-  tube: string;
+  fingering: string;
   strip: Strip | null;
   runs: LaneRun[];
   /** The lanes in use where the picture looks: those that are labelled. */
@@ -80,10 +80,10 @@ export function sceneOf(exercise: ExerciseView, view: View): Scene {
       glide,
     });
   }
-  const tube = here?.tube ?? '';
+  const fingering = here?.fingering ?? '';
   // Where nothing was asked, no bars lie in the picture and no beats: the lanes follow what was heard.
   const asked = free ? { bars: [], beats: [] } : { bars, beats: beatsOf(exercise, view, span, xOf) };
-  return { ...view, zoomed, tube, strip, runs, lanes, ...asked, xOf, timeOf, yOf };
+  return { ...view, zoomed, fingering, strip, runs, lanes, ...asked, xOf, timeOf, yOf };
 }
 
 type Span = { from: number; to: number };
@@ -99,7 +99,7 @@ function runOf(exercise: ExerciseView, part: ExerciseView['spans'][number], inde
   const { range, yOf, xOf, half, view } = frame;
   const last = index === exercise.spans.length - 1;
   const asked = new Set(
-    exercise.exercise.notes.filter((_, i) => exercise.notes[i]?.tube === part.tube).map((note) => note.partial),
+    exercise.exercise.notes.filter((_, i) => exercise.notes[i]?.fingering === part.fingering).map((note) => note.partial),
   );
   const lanes = part.lanes
     .filter((lane) => lane.hz > range.low && lane.hz < range.high)
@@ -113,7 +113,7 @@ function runOf(exercise: ExerciseView, part: ExerciseView['spans'][number], inde
   return {
     from: index === 0 ? view.left : Math.max(view.left, xOf(view.firstBeat + part.from_s)),
     to: last ? view.width - 8 : Math.min(view.width - 8, xOf(view.firstBeat + part.to_s)),
-    tube: part.tube,
+    fingering: part.fingering,
     lanes,
   };
 }

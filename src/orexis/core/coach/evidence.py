@@ -75,7 +75,7 @@ def _is_bent(exercise: Exercise, place: int) -> bool:
     note, before = exercise.notes[place], exercise.notes[place - 1] if place else None
     if before is None or not note.slurred:
         return False
-    return before.tube == note.tube and before.partial == note.partial and note.pitch.midi < before.pitch.midi
+    return before.fingering == note.fingering and before.partial == note.partial and note.pitch.midi < before.pitch.midi
 
 
 def _is_joined(exercise: Exercise, place: int) -> bool:

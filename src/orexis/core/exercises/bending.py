@@ -7,7 +7,7 @@ from orexis.core.exercises.exercise import Need, Series
 from orexis.core.exercises.exercise_type import ExerciseType
 from orexis.core.exercises.kinds import DayPlace, Load
 from orexis.core.exercises.levels import PathStep, level
-from orexis.core.exercises.params import Param, Values, choice, count, tempo, tubes
+from orexis.core.exercises.params import Param, Values, choice, count, fingerings, tempo
 from orexis.core.instruments import Instrument
 from orexis.core.standards import Standard
 
@@ -17,7 +17,7 @@ def _bend_params(instrument: Instrument) -> tuple[Param, ...]:
         count("partial", "Partial", instrument.middle_partial, 2, instrument.top_partial),
         count("depth", "Semitones down", 1, 1, 2),
         count("hold", "Beats at the bottom", 2, 1, 8),
-        tubes(),
+        fingerings(),
         tempo(60),
     )
 
@@ -25,12 +25,12 @@ def _bend_params(instrument: Instrument) -> tuple[Param, ...]:
 def _bend(exercise_type: ExerciseType, instrument: Instrument, values: Values) -> Series:
     partial, depth, hold = values.integer("partial"), values.integer("depth"), values.integer("hold")
     exercises = []
-    for tube in values.tubes("tube"):
-        line = ExerciseBuilder(instrument).slot(tube, partial, 2.0)
-        line.bent(tube, partial, -depth, float(hold), text="with the lip", glide_beats=1.0)
-        line.slot(tube, partial, 4.0, slurred=True, glide_beats=1.0).to_bar()
+    for fingering in values.fingerings("fingering"):
+        line = ExerciseBuilder(instrument).slot(fingering, partial, 2.0)
+        line.bent(fingering, partial, -depth, float(hold), text="with the lip", glide_beats=1.0)
+        line.slot(fingering, partial, 4.0, slurred=True, glide_beats=1.0).to_bar()
         title = f"Lip bend, a {'half' if depth == 1 else 'whole'} step down and back"
-        name = f"{partial}-{depth}-{tube.label.replace(' ', '')}"
+        name = f"{partial}-{depth}-{fingering.label.replace(' ', '')}"
         need = Need("bend", least=100.0 * depth)
         exercises.append(line.exercise(exercise_type, name, title, tempo=values.integer("tempo"), needs=(need,)))
     return series_of(exercise_type, instrument, exercises)
@@ -42,7 +42,7 @@ def _leap_params(instrument: Instrument) -> tuple[Param, ...]:
         count("over", "Partials to leap", 1, 1, 4),
         count("depth", "Semitones down", 1, 1, 2),
         choice("join", "The leap is", "slurred", "tongued"),
-        tubes(),
+        fingerings(),
         tempo(66),
     )
 
@@ -52,15 +52,17 @@ def _bend_then_leap(exercise_type: ExerciseType, instrument: Instrument, values:
     target = partial + values.integer("over")
     top_checked(instrument, target)
     exercises = []
-    for tube in values.tubes("tube"):
+    for fingering in values.fingerings("fingering"):
         line = ExerciseBuilder(instrument).slot(
-            tube,
+            fingering,
             partial,
             2.0,
         )
-        line.bent(tube, partial, -depth, 1.0, glide_beats=0.5).slot(tube, partial, 1.0, slurred=True, glide_beats=0.5)
-        line.slot(tube, target, 4.0, slurred=values.choice("join") == "slurred")
-        name = f"{partial}-{target}-{tube.label.replace(' ', '')}"
+        line.bent(fingering, partial, -depth, 1.0, glide_beats=0.5).slot(
+            fingering, partial, 1.0, slurred=True, glide_beats=0.5
+        )
+        line.slot(fingering, target, 4.0, slurred=values.choice("join") == "slurred")
+        name = f"{partial}-{target}-{fingering.label.replace(' ', '')}"
         need = Need("bend", least=100.0 * depth)
         title = f"Bend, then leap from partial {partial} to {target}"
         hint = "Finger the next note on the tubing, not on the valves or the slide."
@@ -71,10 +73,10 @@ def _bend_then_leap(exercise_type: ExerciseType, instrument: Instrument, values:
 
 
 def _bend_levels(instrument: Instrument) -> Iterable[PathStep]:
-    for tube, say in (("few", "three fingerings"), ("all", "every fingering")):
+    for fingering, say in (("few", "three fingerings"), ("all", "every fingering")):
         for depth, name in ((1, "half step"), (2, "whole step")):
             for hold in (1, 2, 4):
-                yield level(f"a {name} held {hold}, {say}", depth=depth, hold=hold, tube=tube)
+                yield level(f"a {name} held {hold}, {say}", depth=depth, hold=hold, fingering=fingering)
 
 
 def _leap_levels(instrument: Instrument) -> Iterable[PathStep]:

@@ -7,7 +7,15 @@ from orexis.core.exercises.exercise import Exercise, ExerciseNote, Series
 from orexis.core.exercises.exercise_type import ExerciseType
 from orexis.core.exercises.kinds import Loudness, Medium
 from orexis.core.exercises.params import Values
-from orexis.core.instruments import Instrument, Tube, Way, has_slot, seven_tubes, slot_of, ways_to_play
+from orexis.core.instruments import (
+    Fingering,
+    FingeringOption,
+    Instrument,
+    fingering_options,
+    has_slot,
+    seven_fingerings,
+    slot_of,
+)
 from orexis.core.theory import Key, Pitch, pitch_of_midi
 from orexis.errors import ExerciseError
 
@@ -23,27 +31,29 @@ class ExerciseBuilder:
         self._phrase = False
 
     def note(self, pitch: Pitch, beats: float, **more: Any) -> "ExerciseBuilder":
-        """A note on its best tube, which the player is to bring to pitch; on the mouthpiece there is no tube."""
+        """A note on its best fingering, which the player is to bring to pitch; on the mouthpiece there is no fingering."""
         if self.medium != Medium.INSTRUMENT:
-            return self._add(pitch, beats, Tube(), 0, **more)
+            return self._add(pitch, beats, Fingering(), 0, **more)
         if more.get("free") and not has_slot(self.instrument, pitch):
-            return self._add(pitch, beats, seven_tubes(self.instrument)[-1], 1, **more)
-        return self.laid(pitch, beats, ways_to_play(self.instrument, pitch)[0], **more)
+            return self._add(pitch, beats, seven_fingerings(self.instrument)[-1], 1, **more)
+        return self.laid(pitch, beats, fingering_options(self.instrument, pitch)[0], **more)
 
-    def slot(self, tube: Tube, partial: int, beats: float, **more: Any) -> "ExerciseBuilder":
-        """A partial of a tube that the player is to leave as it is."""
-        slot = slot_of(self.instrument, tube, partial)
-        given = {"keep_tube": True, "instrument_cents": round(slot.cents, 3), **more}
-        return self._add(slot.pitch, beats, tube, partial, **given)
+    def slot(self, fingering: Fingering, partial: int, beats: float, **more: Any) -> "ExerciseBuilder":
+        """A partial of a fingering that the player is to leave as it is."""
+        slot = slot_of(self.instrument, fingering, partial)
+        given = {"keep_fingering": True, "instrument_cents": round(slot.cents, 3), **more}
+        return self._add(slot.pitch, beats, fingering, partial, **given)
 
-    def laid(self, pitch: Pitch, beats: float, way: Way, **more: Any) -> "ExerciseBuilder":
+    def laid(self, pitch: Pitch, beats: float, option: FingeringOption, **more: Any) -> "ExerciseBuilder":
         """A note played in a way that is named."""
-        return self._add(pitch, beats, way.tube, way.partial, **{"instrument_cents": round(way.cents, 3), **more})
+        return self._add(
+            pitch, beats, option.fingering, option.partial, **{"instrument_cents": round(option.cents, 3), **more}
+        )
 
-    def bent(self, tube: Tube, partial: int, semitones: int, beats: float, **more: Any) -> "ExerciseBuilder":
+    def bent(self, fingering: Fingering, partial: int, semitones: int, beats: float, **more: Any) -> "ExerciseBuilder":
         """The same slot pulled off its place by the lip: its pitch is asked, not the slot's."""
-        slot = slot_of(self.instrument, tube, partial)
-        return self._add(pitch_of_midi(slot.pitch.midi + semitones), beats, tube, partial, slurred=True, **more)
+        slot = slot_of(self.instrument, fingering, partial)
+        return self._add(pitch_of_midi(slot.pitch.midi + semitones), beats, fingering, partial, slurred=True, **more)
 
     def rest(self, beats: float) -> "ExerciseBuilder":
         """Append a rest of so many beats."""
@@ -64,14 +74,14 @@ class ExerciseBuilder:
         self._phrase = bool(self.notes)
         return self
 
-    def _add(self, pitch: Pitch, beats: float, tube: Tube, partial: int, **more: Any) -> "ExerciseBuilder":
+    def _add(self, pitch: Pitch, beats: float, fingering: Fingering, partial: int, **more: Any) -> "ExerciseBuilder":
         spelled = pitch if self.key is None else Key(self.key).spelled(pitch.midi, rising=self._rises(pitch))
         made = ExerciseNote(
             id=f"n{len(self.notes) + 1}",
             pitch=spelled,
             start_beat=round(self.beat, 6),
             beats=beats,
-            tube=tube,
+            fingering=fingering,
             partial=partial,
             new_line=self._phrase,
             **more,
@@ -147,7 +157,7 @@ def series_of(exercise_type: ExerciseType, instrument: Instrument, exercises: li
 def open_note(instrument: Instrument, partial: int) -> Pitch:
     """The note of the open tube's partial, on the side that is usual there."""
     return slot_of(
-        instrument, Tube(position=1) if instrument.slides else Tube(side=instrument.sides[0].name), partial
+        instrument, Fingering(position=1) if instrument.slides else Fingering(side=instrument.sides[0].name), partial
     ).pitch
 
 

@@ -3,7 +3,7 @@
 A *exercise type* is a rule. A *series* is one run of it today. A *exercise* is one take's worth of notes. Pitches are concert
 pitch; times are in beats from the first beat after the count-in; tempo is beats per minute. `target_cents` is the
 asked deviation from equal temperament; `instrument_cents` what the instrument does by itself there (theory). A note with
-`keep_tube` is judged less the instrument's share, because the player is asked to leave the tube as it is.
+`keep_fingering` is judged less the instrument's share, because the player is asked to leave the fingering as it is.
 """
 
 import math
@@ -11,7 +11,7 @@ from dataclasses import dataclass
 
 from orexis.core.exercises.kinds import Advance, Loudness, Medium
 from orexis.core.exercises.meter import BEAT_LENGTHS, MOST_BEATS, Meter
-from orexis.core.instruments import Tube
+from orexis.core.instruments import Fingering
 from orexis.core.theory import Pitch, ratio_of
 from orexis.errors import ExerciseError
 
@@ -42,11 +42,11 @@ class ExerciseNote:
     pitch: Pitch
     start_beat: float
     beats: float
-    tube: Tube
+    fingering: Fingering
     partial: int
     slurred: bool = False
     to_breath_end: bool = False
-    keep_tube: bool = False
+    keep_fingering: bool = False
     target_cents: float = 0.0
     instrument_cents: float = 0.0
     shape: str | None = None  # the loudness asked for: steady, swell, fade, swell-and-fade

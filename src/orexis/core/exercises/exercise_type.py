@@ -8,7 +8,7 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 
 from orexis.core.exercises.exercise import Series, checked_exercise
-from orexis.core.exercises.fingering import taken, way_params
+from orexis.core.exercises.fingering_choice import fingering_params, taken
 from orexis.core.exercises.kinds import Advance, AimKind, DayPlace, Load, Medium, Role
 from orexis.core.exercises.levels import Levels, PathStep
 from orexis.core.exercises.params import Param, Values
@@ -99,7 +99,7 @@ class ExerciseType:
     stands_in: StandsIn | None = None
     placed: str | None = None  # the parameter that the record's ladder sets in a routine
     recovers: bool = False  # for the blood in the lips: follows a climb to the limit at once, without a rest before it
-    ways: bool = False  # its notes may be taken in more than one way: a parameter `way` says which
+    alternates: bool = False  # its notes may be taken in more than one way: a parameter `way` says which
     opens_at: Standard = Standard.DEVELOPING  # offered from this standard on
     levels: Levels | None = None  # None: its start follows the range, or nothing has to grow
     easy_levels: bool = False  # two days held open the next
@@ -118,7 +118,7 @@ class ExerciseType:
             raise ExerciseError(f"{self.name} needs a hand slide: the {instrument.name} has none.")
         values = Values(instrument, self.specs(instrument), given or {})
         made = self.make(self, instrument, values)
-        if self.ways:
+        if self.alternates:
             made = taken(made, instrument, values)
         for exercise in made.exercises:
             checked_exercise(exercise)
@@ -126,7 +126,7 @@ class ExerciseType:
 
     def specs(self, instrument: Instrument) -> tuple[Param, ...]:
         """All parameters on this instrument."""
-        return (*self.params(instrument), *way_params(instrument)) if self.ways else self.params(instrument)
+        return (*self.params(instrument), *fingering_params(instrument)) if self.alternates else self.params(instrument)
 
     def school_params(self, schools: Schools, instrument: Instrument) -> dict[str, str]:
         """What the player's schools set, as far as this instrument has it."""

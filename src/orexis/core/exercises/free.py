@@ -2,7 +2,7 @@
 
 from orexis.core.exercises.build import middle_note
 from orexis.core.exercises.exercise import FREE_PRACTICE, Exercise, ExerciseNote, Series
-from orexis.core.instruments import Instrument, ways_to_play
+from orexis.core.instruments import Instrument, fingering_options
 
 TITLE = "Just play"
 
@@ -10,8 +10,8 @@ TITLE = "Just play"
 def free_series(instrument: Instrument) -> Series:
     """The series of a session without an exercise. Its one note says only which instrument is in hand."""
     pitch = middle_note(instrument)
-    way = ways_to_play(instrument, pitch)[0]
-    note = ExerciseNote("n1", pitch, 0.0, 1.0, way.tube, way.partial, free=True)
+    option = fingering_options(instrument, pitch)[0]
+    note = ExerciseNote("n1", pitch, 0.0, 1.0, option.fingering, option.partial, free=True)
     exercise = Exercise(
         id=f"{FREE_PRACTICE}-{instrument.id}",
         exercise_type=FREE_PRACTICE,

@@ -15,7 +15,7 @@ from orexis.errors import ExerciseError
 
 # Beats of the note left and of the note entered, within half a bar.
 _RHYTHMS = {"even": (1.0, 1.0), "long, then short": (1.5, 0.5), "short, then long": (0.5, 1.5)}
-_WAYS = {"up": (1,), "down": (-1,), "up, then down": (1, -1)}
+_DIRECTIONS = {"up": (1,), "down": (-1,), "up, then down": (1, -1)}
 
 
 def _params(instrument: Instrument) -> tuple[Param, ...]:
@@ -23,7 +23,7 @@ def _params(instrument: Instrument) -> tuple[Param, ...]:
         note("start", "From", middle_note(instrument)),
         count("narrowest", "First interval in semitones", 1, 1, 12),
         count("widest", "Last interval in semitones", 7, 1, 12),
-        choice("direction", "Direction", *_WAYS),
+        choice("direction", "Direction", *_DIRECTIONS),
         choice("join", "Joined by", "slur", "tongue"),
         choice("rhythm", "Rhythm", *_RHYTHMS),
         tempo(66),
@@ -37,9 +37,9 @@ def _intervals(exercise_type: ExerciseType, instrument: Instrument, values: Valu
         raise ExerciseError(f"From {narrowest} to {widest} semitones there is no interval: raise the last one.")
     exercises = []
     for semitones in range(narrowest, widest + 1):
-        for way in _WAYS[values.choice("direction")]:
-            if instrument.lowest.midi <= start.midi + way * semitones <= instrument.highest.midi:
-                exercises.append(_one(exercise_type, instrument, values, way * semitones))
+        for sign in _DIRECTIONS[values.choice("direction")]:
+            if instrument.lowest.midi <= start.midi + sign * semitones <= instrument.highest.midi:
+                exercises.append(_one(exercise_type, instrument, values, sign * semitones))
     return series_of(exercise_type, instrument, exercises)
 
 
@@ -80,7 +80,7 @@ INTERVALS = ExerciseType(
     grows="wider, then quicker, then from higher notes",
     params=_params,
     make=_intervals,
-    ways=True,
+    alternates=True,
     levels=_interval_levels,
     opens_at=Standard.BEGINNER,
 )

@@ -5,7 +5,7 @@ from orexis.core.exercises.exercise import Exercise, Series
 from orexis.core.exercises.exercise_type import Begin, Bound, ExerciseType, StandsIn, on_slides
 from orexis.core.exercises.kinds import Advance, DayPlace, Load, Role
 from orexis.core.exercises.params import Param, Values, choice, count, note, tempo
-from orexis.core.instruments import Instrument, Tube, glide_ladder
+from orexis.core.instruments import Fingering, Instrument, glide_ladder
 from orexis.core.schools import Ask, Choice
 from orexis.core.standards import Standard
 from orexis.core.theory import Pitch, interval_name, pitch_of_midi
@@ -143,9 +143,9 @@ def _fan(exercise_type: ExerciseType, instrument: Instrument, values: Values) ->
     partial, outer = values.integer("partial"), values.integer("from")
     exercises = []
     for inward in range(1, outer):
-        line = ExerciseBuilder(instrument).slot(Tube(position=outer), partial, 2.0, text=f"in {inward} and back")
-        line.slot(Tube(position=outer - inward), partial, 2.0, slurred=True, glide_beats=1.0)
-        line.slot(Tube(position=outer), partial, 3.0, slurred=True, glide_beats=1.0)
+        line = ExerciseBuilder(instrument).slot(Fingering(position=outer), partial, 2.0, text=f"in {inward} and back")
+        line.slot(Fingering(position=outer - inward), partial, 2.0, slurred=True, glide_beats=1.0)
+        line.slot(Fingering(position=outer), partial, 3.0, slurred=True, glide_beats=1.0)
         name = f"{partial}-{outer}-{outer - inward}"
         title = f"Partial {partial}, {outer} to {outer - inward} and back"
         exercises.append(line.exercise(exercise_type, name, title, tempo=values.integer("tempo")))
@@ -264,7 +264,7 @@ STEP_LADDER = ExerciseType(
     grows="the next note",
     params=_step_params,
     make=_step_ladder,
-    ways=True,
+    alternates=True,
     placed="start",
     advance=Advance.CLIMB,
     role=Role.SINGLE_NOTES,
@@ -284,7 +284,7 @@ PAIR_LADDER = ExerciseType(
     grows="a wider pair, then a new start",
     params=_pair_params,
     make=_pair_ladder,
-    ways=True,
+    alternates=True,
     advance=Advance.PAIRS,
     begins=_begin_pairs,
 )
@@ -339,7 +339,7 @@ TRIAD_WITH_RESET = ExerciseType(
     grows="the root",
     params=_triad_params,
     make=_triads,
-    ways=True,
+    alternates=True,
     bound=(Bound(Ask.CLIMBING, {Choice.TO_TODAYS_LIMIT: {"climb": TO_THE_LIMIT}}),),
     stands_in=StandsIn(Ask.CLIMBING, Choice.TO_TODAYS_LIMIT, STEP_LADDER.id),
     advance=Advance.CLIMB,
@@ -360,7 +360,7 @@ TOP_NOTE_COLD = ExerciseType(
     grows="higher",
     params=_cold_params,
     make=_cold,
-    ways=True,
+    alternates=True,
     opens_at=Standard.PROFESSIONAL,
     begins=_begin_top,
 )

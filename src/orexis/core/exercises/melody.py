@@ -95,7 +95,7 @@ def melody_exercise(
     tempo: float | None = None,
     medium: Medium = Medium.INSTRUMENT,
 ) -> Exercise:
-    """The melody as an exercise on its best tubes."""
+    """The melody as an exercise on its best fingerings."""
     if not 1 <= len(melody.notes) <= MAX_NOTES:
         raise ExerciseError(f"The tune has {len(melody.notes)} notes: an exercise holds 1 to {MAX_NOTES}.")
     line = ExerciseBuilder(instrument, key=melody.key, medium=medium)

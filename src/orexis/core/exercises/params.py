@@ -3,17 +3,17 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from orexis.core.instruments import Instrument, Tube, parse_tube, seven_tubes
+from orexis.core.instruments import Fingering, Instrument, parse_fingering, seven_fingerings
 from orexis.core.theory import Pitch, parse_pitch
 from orexis.errors import ExerciseError
 
-ALL_TUBES, FEW_TUBES = "all", "few"
+ALL_FINGERINGS, FEW_FINGERINGS = "all", "few"
 _FEW = 3
 
 
 @dataclass(frozen=True, slots=True)
 class Param:
-    """One parameter. `kind` is "int", "pitch" (concert name), "tube", "choice", or "ways": notes with their tubes, as `taking` reads them."""
+    """One parameter. `kind` is "int", "pitch" (concert name), "fingering", "choice", or "ways": notes with their fingerings, as `taking` reads them."""
 
     key: str
     label: str
@@ -54,9 +54,9 @@ def begins() -> Param:
     return choice("begins", "Start", "medium", "as soft as can be")
 
 
-def tubes() -> Param:
-    """A single tube, the three shortest, or the seven in turn."""
-    return Param("tube", "Fingerings", "tube", "all")
+def fingerings() -> Param:
+    """A single fingering, the three shortest, or the seven in turn."""
+    return Param("fingering", "Fingerings", "fingering", "all")
 
 
 class Values:
@@ -100,9 +100,9 @@ class Values:
         """Return a parameter as a concert pitch; PitchError where it is none."""
         return parse_pitch(self._texts[key])
 
-    def tubes(self, key: str) -> tuple[Tube, ...]:
-        """The tube that is named, the three shortest for "few", the seven in turn for "all"."""
+    def fingerings(self, key: str) -> tuple[Fingering, ...]:
+        """The fingering that is named, the three shortest for "few", the seven in turn for "all"."""
         text = self._texts[key]
-        if text in (ALL_TUBES, FEW_TUBES):
-            return seven_tubes(self._instrument)[: None if text == ALL_TUBES else _FEW]
-        return (parse_tube(self._instrument, text),)
+        if text in (ALL_FINGERINGS, FEW_FINGERINGS):
+            return seven_fingerings(self._instrument)[: None if text == ALL_FINGERINGS else _FEW]
+        return (parse_fingering(self._instrument, text),)

@@ -7,8 +7,16 @@ from orexis.core.exercises.exercise import Exercise, Need, Series
 from orexis.core.exercises.exercise_type import Bound, ExerciseType
 from orexis.core.exercises.kinds import Advance, AimKind, DayPlace, Load, Loudness
 from orexis.core.exercises.levels import PathStep, level
-from orexis.core.exercises.params import Param, Values, choice, count, note, tempo, tubes
-from orexis.core.instruments import Instrument, has_slot, lowest_pedal, pedal_slots, pedal_way, seven_tubes, slot_of
+from orexis.core.exercises.params import Param, Values, choice, count, fingerings, note, tempo
+from orexis.core.instruments import (
+    Instrument,
+    has_slot,
+    lowest_pedal,
+    pedal_option,
+    pedal_slots,
+    seven_fingerings,
+    slot_of,
+)
 from orexis.core.schools import Ask, Choice
 from orexis.core.standards import Standard
 from orexis.core.theory import Pitch, pitch_of_midi
@@ -22,7 +30,7 @@ _RISE_DB = 3.0  # from the first half of a set to its end
 def _to_pedal_params(instrument: Instrument) -> tuple[Param, ...]:
     return (
         count("partial", "From partial", 4, 2, 8),
-        tubes(),
+        fingerings(),
         count("beats", "Beats on the pedal tone", 6, 2, 16),
         tempo(60),
     )
@@ -31,12 +39,12 @@ def _to_pedal_params(instrument: Instrument) -> tuple[Param, ...]:
 def _to_the_pedal(exercise_type: ExerciseType, instrument: Instrument, values: Values) -> Series:
     top, beats = values.integer("partial"), values.integer("beats")
     exercises = []
-    for tube in values.tubes("tube"):
+    for fingering in values.fingerings("fingering"):
         line = ExerciseBuilder(instrument)
         for place, partial in enumerate(range(top, 1, -1)):
-            line.slot(tube, partial, 1.0, slurred=place > 0)
-        line.slot(tube, 1, float(beats), slurred=True, to_breath_end=True, dynamic="f", text="same lips")
-        name = f"{top}-{tube.label.replace(' ', '')}"
+            line.slot(fingering, partial, 1.0, slurred=place > 0)
+        line.slot(fingering, 1, float(beats), slurred=True, to_breath_end=True, dynamic="f", text="same lips")
+        name = f"{top}-{fingering.label.replace(' ', '')}"
         exercises.append(
             line.exercise(
                 exercise_type,
@@ -83,7 +91,7 @@ def _pedal_sets(exercise_type: ExerciseType, instrument: Instrument, values: Val
     first = values.pitch("start")
     if (
         not has_slot(instrument, first)
-        or first.midi > slot_of(instrument, seven_tubes(instrument)[0], 1).pitch.midi + 12
+        or first.midi > slot_of(instrument, seven_fingerings(instrument)[0], 1).pitch.midi + 12
     ):
         raise ExerciseError(
             f"{first.name} (concert) is no pedal tone of the {instrument.name}: it goes down to {lowest_pedal(instrument).name}."
@@ -118,13 +126,13 @@ def _set(
 ) -> Exercise:
     """Twenty long notes, the second half each a little louder; by valves rather than with a long arm."""
     number, beats = values.integer("notes"), values.integer("beats")
-    line, way = ExerciseBuilder(instrument), pedal_way(instrument, pitch)
+    line, option = ExerciseBuilder(instrument), pedal_option(instrument, pitch)
     for place in range(number):
         if place and place % 5 == 0:
             line.phrase()
         text = "louder each" if place == number // 2 else None
         dynamic = {number // 2: "mf", number - 1: "f"}.get(place)
-        line.laid(pitch, float(beats), way, to_breath_end=True, text=text, dynamic=dynamic).rest(2.0)
+        line.laid(pitch, float(beats), option, to_breath_end=True, text=text, dynamic=dynamic).rest(2.0)
     return line.exercise(
         exercise_type,
         f"{pitch.name}-{number_of_set + 1}",
@@ -172,9 +180,9 @@ def _loose(exercise_type: ExerciseType, instrument: Instrument, values: Values) 
 
 
 def _to_the_pedal_levels(instrument: Instrument) -> Iterable[PathStep]:
-    for tube, say in (("few", "three fingerings"), ("all", "all fingerings")):
+    for fingering, say in (("few", "three fingerings"), ("all", "all fingerings")):
         for beats in (4, 6, 8, 12, 16):
-            yield level(f"{beats} beats on the pedal, {say}", beats=beats, tube=tube)
+            yield level(f"{beats} beats on the pedal, {say}", beats=beats, fingering=fingering)
 
 
 def _pedal_set_levels(instrument: Instrument) -> Iterable[PathStep]:

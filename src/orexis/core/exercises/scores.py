@@ -5,7 +5,7 @@ from dataclasses import replace
 
 from orexis.core.exercises.build import series_of
 from orexis.core.exercises.exercise import MAX_BEATS, MAX_NOTES, MAX_TEXT, Exercise, Series, checked_exercise
-from orexis.core.exercises.fingering import taken, way_params
+from orexis.core.exercises.fingering_choice import fingering_params, taken
 from orexis.core.exercises.melody import Melody, TunePart, melody_exercise, octaves_into_range
 from orexis.core.exercises.meter import BEAT_LENGTHS, MOST_BEATS
 from orexis.core.exercises.params import Param, Values, choice, count, tempo
@@ -32,7 +32,7 @@ def score_params(instrument: Instrument, parts: Sequence[TunePart]) -> tuple[Par
         count("semitones", "Semitones higher", 0, -24, 24),
         *((choice("cut", "On the stand", PHRASES, WHOLE),) if long else ()),
         tempo(min(300, max(20, bpm)), 20, 300),
-        *way_params(instrument),
+        *fingering_params(instrument),
     )
 
 

@@ -1,4 +1,4 @@
-"""The levels of slurs on one tube, from two neighbours to trills."""
+"""The levels of slurs on one fingering, from two neighbours to trills."""
 
 from collections.abc import Iterable
 
@@ -16,29 +16,31 @@ def two_partial_levels(instrument: Instrument) -> Iterable[PathStep]:
                     f"partials {partial} and {partial + 1}, three fingerings",
                     partial=partial,
                     rhythm=rhythm,
-                    tube="few",
+                    fingering="few",
                 )
                 first = False
-            yield level(f"partials {partial} and {partial + 1}, {rhythm}", partial=partial, rhythm=rhythm, tube="all")
+            yield level(
+                f"partials {partial} and {partial + 1}, {rhythm}", partial=partial, rhythm=rhythm, fingering="all"
+            )
 
 
 def chain_levels(instrument: Instrument) -> Iterable[PathStep]:
     """Yield the levels of slurs over several partials: three to seven, then from a partial higher."""
     low = instrument.slur_partial + 1
-    yield level(f"three partials from the {ordinal(low)}, three fingerings", partial=low, count=3, tube="few")
+    yield level(f"three partials from the {ordinal(low)}, three fingerings", partial=low, count=3, fingering="few")
     for start in range(low, low + 4):
         for size in range(3, 8):
             if start + size - 1 <= instrument.top_partial:
-                yield level(f"{size} partials from the {ordinal(start)}", partial=start, count=size, tube="all")
+                yield level(f"{size} partials from the {ordinal(start)}", partial=start, count=size, fingering="all")
 
 
 def octave_down_levels(instrument: Instrument) -> Iterable[PathStep]:
     """Yield the levels of the same an octave lower, through the valve combinations."""
     low = max(2, (instrument.slur_partial + 2) // 2)
     for size in (3, 4, 5):
-        for tube, say in (("few", "three fingerings"), ("all", "all fingerings")):
+        for fingering, say in (("few", "three fingerings"), ("all", "all fingerings")):
             if low + size - 1 <= instrument.top_partial:
-                yield level(f"{size} partials, {say}", partial=low, count=size, tube=tube)
+                yield level(f"{size} partials, {say}", partial=low, count=size, fingering=fingering)
 
 
 def wide_slur_levels(instrument: Instrument) -> Iterable[PathStep]:
@@ -47,8 +49,10 @@ def wide_slur_levels(instrument: Instrument) -> Iterable[PathStep]:
     for over in range(1, 6):
         for partial in (low, low + 1, low + 2):
             if partial + over + 1 <= instrument.top_partial:
-                tube = "few" if over == 1 and partial == low else "all"
-                yield level(f"from partial {partial} to {partial + over + 1}", partial=partial, over=over, tube=tube)
+                fingering = "few" if over == 1 and partial == low else "all"
+                yield level(
+                    f"from partial {partial} to {partial + over + 1}", partial=partial, over=over, fingering=fingering
+                )
 
 
 def add_one_levels(instrument: Instrument) -> Iterable[PathStep]:
@@ -62,4 +66,6 @@ def trill_levels(instrument: Instrument) -> Iterable[PathStep]:
     low = max(4, 2 * instrument.slur_partial)
     for partial in range(low, min(low + 3, instrument.top_partial)):
         for tempo in range(60, 182, 4):
-            yield level(f"partials {partial} and {partial + 1} at {tempo}", partial=partial, tempo=tempo, tube="few")
+            yield level(
+                f"partials {partial} and {partial + 1} at {tempo}", partial=partial, tempo=tempo, fingering="few"
+            )

@@ -1,4 +1,4 @@
-"""Slurs between partials of one tube: two, many, wide, fast."""
+"""Slurs between partials of one fingering: two, many, wide, fast."""
 
 from collections.abc import Callable
 from functools import partial
@@ -8,7 +8,7 @@ from orexis.core.exercises.exercise import Need, Series
 from orexis.core.exercises.exercise_type import Bound, ExerciseType, by_loudness
 from orexis.core.exercises.kinds import Advance, AimKind, DayPlace, Load
 from orexis.core.exercises.levels import PathStep
-from orexis.core.exercises.params import Param, Values, choice, count, going_up, tempo, tubes
+from orexis.core.exercises.params import Param, Values, choice, count, fingerings, going_up, tempo
 from orexis.core.exercises.slur_levels import (
     add_one_levels,
     chain_levels,
@@ -17,7 +17,7 @@ from orexis.core.exercises.slur_levels import (
     two_partial_levels,
     wide_slur_levels,
 )
-from orexis.core.instruments import Instrument, Tube
+from orexis.core.instruments import Fingering, Instrument
 from orexis.core.schools import Ask, Choice
 from orexis.core.standards import Standard
 from orexis.errors import ExerciseError
@@ -29,20 +29,20 @@ _PULSE_DB = 1.2  # the least pulse of air on a beat that was asked for
 _RHYTHMS = {"eighths": 0.5, "triplets": 1.0 / 3.0, "sixteenths": 0.25}
 
 
-def _on_tubes(
+def _on_fingerings(
     exercise_type: ExerciseType,
     instrument: Instrument,
     values: Values,
     name: str,
     title: str,
-    lay: Callable[[ExerciseBuilder, Tube], object],
+    lay: Callable[[ExerciseBuilder, Fingering], object],
 ) -> Series:
-    """One exercise a tube, laid by the rule, loud and soft by the height."""
+    """One exercise a fingering, laid by the rule, loud and soft by the height."""
     exercises = []
-    for tube in values.tubes("tube"):
+    for fingering in values.fingerings("fingering"):
         line = ExerciseBuilder(instrument)
-        lay(line, tube)
-        label = tube.label.replace(" ", "")
+        lay(line, fingering)
+        label = fingering.label.replace(" ", "")
         asked = by_height(line, values)
         exercises.append(line.exercise(exercise_type, f"{name}-{label}", title, tempo=values.integer("tempo"), **asked))
     return series_of(exercise_type, instrument, exercises)
@@ -51,7 +51,7 @@ def _on_tubes(
 def _two_params(instrument: Instrument) -> tuple[Param, ...]:
     return (
         count("partial", "Lower partial", instrument.slur_partial, 1, instrument.top_partial - 1),
-        tubes(),
+        fingerings(),
         choice("rhythm", "Rhythm", "halves", "eighths", "triplets", "sixteenths"),
         choice("air", "Air", "steady", "pulsed"),
         going_up(),
@@ -63,18 +63,18 @@ def _two(exercise_type: ExerciseType, instrument: Instrument, values: Values) ->
     low, rhythm, pulsed = values.integer("partial"), values.choice("rhythm"), values.choice("air") == "pulsed"
     top_checked(instrument, low + 1)
 
-    def lay(line: ExerciseBuilder, tube: Tube) -> None:
+    def lay(line: ExerciseBuilder, fingering: Fingering) -> None:
         hint = "pulse each beat" if pulsed else None
         if rhythm == "halves":
-            line.slot(tube, low + 1, 2.0, text=hint).slot(tube, low, 2.0, slurred=True)
+            line.slot(fingering, low + 1, 2.0, text=hint).slot(fingering, low, 2.0, slurred=True)
         else:
             beats = _RHYTHMS[rhythm]
             for turn in range(round(4.0 / beats)):
                 text = hint if turn == 0 else None
-                line.slot(tube, low + 1 - turn % 2, beats, slurred=turn > 0, text=text)
-        line.slot(tube, low + 1, 4.0, slurred=True)
+                line.slot(fingering, low + 1 - turn % 2, beats, slurred=turn > 0, text=text)
+        line.slot(fingering, low + 1, 4.0, slurred=True)
 
-    return _on_tubes(
+    return _on_fingerings(
         exercise_type, instrument, values, f"{low}-{low + 1}", f"Lip slur, partials {low + 1} and {low}", lay
     )
 
@@ -83,7 +83,7 @@ def _chain_params(instrument: Instrument) -> tuple[Param, ...]:
     return (
         count("partial", "Lowest partial", instrument.slur_partial + 1, 2, instrument.top_partial - 2),
         count("count", "Partials", 3, 3, 7),
-        tubes(),
+        fingerings(),
         going_up(),
         tempo(80),
     )
@@ -94,7 +94,7 @@ def _octave_down_params(instrument: Instrument) -> tuple[Param, ...]:
     return (
         count("partial", "Lowest partial", low, 2, instrument.top_partial - 2),
         count("count", "Partials", 3, 3, 5),
-        tubes(),
+        fingerings(),
         going_up(),
         tempo(60, 40, 120),
     )
@@ -105,12 +105,12 @@ def _chain(exercise_type: ExerciseType, instrument: Instrument, values: Values, 
     top_checked(instrument, low + size - 1)
     up = [low + step for step in range(size)]
 
-    def lay(line: ExerciseBuilder, tube: Tube) -> None:
+    def lay(line: ExerciseBuilder, fingering: Fingering) -> None:
         for place, number in enumerate([*up, *reversed(up[1:-1])]):
-            line.slot(tube, number, beats, slurred=place > 0)
-        line.slot(tube, low, line.left_in_bar(least=1.0), slurred=True)
+            line.slot(fingering, number, beats, slurred=place > 0)
+        line.slot(fingering, low, line.left_in_bar(least=1.0), slurred=True)
 
-    return _on_tubes(
+    return _on_fingerings(
         exercise_type, instrument, values, f"{low}-{up[-1]}", f"Lip slur, partials {low} to {up[-1]} and back", lay
     )
 
@@ -119,7 +119,7 @@ def _wide_params(instrument: Instrument) -> tuple[Param, ...]:
     return (
         count("partial", "Lower partial", instrument.slur_partial + 1, 2, instrument.top_partial - 2),
         count("over", "Partials skipped", 1, 1, 5),
-        tubes(),
+        fingerings(),
         choice("first", "First", "tongue", "slur"),
         going_up(),
         tempo(72),
@@ -131,13 +131,15 @@ def _wide(exercise_type: ExerciseType, instrument: Instrument, values: Values) -
     high = low + over + 1
     top_checked(instrument, high)
 
-    def lay(line: ExerciseBuilder, tube: Tube) -> None:
+    def lay(line: ExerciseBuilder, fingering: Fingering) -> None:
         if values.choice("first") == "tongue":
-            line.slot(tube, high, 2.0, text="tongued").slot(tube, low, 2.0)
-        line.slot(tube, high, 2.0, text="slurred").slot(tube, low, 2.0, slurred=True)
-        line.slot(tube, low, 2.0).slot(tube, high, 2.0, slurred=True)
+            line.slot(fingering, high, 2.0, text="tongued").slot(fingering, low, 2.0)
+        line.slot(fingering, high, 2.0, text="slurred").slot(fingering, low, 2.0, slurred=True)
+        line.slot(fingering, low, 2.0).slot(fingering, high, 2.0, slurred=True)
 
-    return _on_tubes(exercise_type, instrument, values, f"{low}-{high}", f"Wide slur, partials {low} and {high}", lay)
+    return _on_fingerings(
+        exercise_type, instrument, values, f"{low}-{high}", f"Wide slur, partials {low} and {high}", lay
+    )
 
 
 _PALM = "resting on an open palm"
@@ -164,7 +166,7 @@ def _add_one(exercise_type: ExerciseType, instrument: Instrument, values: Values
     low, top = values.integer("partial"), values.integer("top")
     if top < low + 2:
         raise ExerciseError(f"From partial {low} to {top} there are no three notes: raise the highest partial.")
-    tube = Tube(position=1) if instrument.slides else Tube(side=instrument.sides[0].name)
+    fingering = Fingering(position=1) if instrument.slides else Fingering(side=instrument.sides[0].name)
     exercises = []
     for highest in range(low + 2, top + 1):
         line = ExerciseBuilder(instrument)
@@ -172,12 +174,12 @@ def _add_one(exercise_type: ExerciseType, instrument: Instrument, values: Values
         hint = "No grip: the instrument rests on the open palm." if values.choice("hold") != "held as usual" else None
         for place, number in enumerate(steps):
             line.slot(
-                tube,
+                fingering,
                 number,
                 0.5,
                 slurred=place > 0,
             )
-        line.slot(tube, low, line.left_in_bar(least=1.0), slurred=True)
+        line.slot(fingering, low, line.left_in_bar(least=1.0), slurred=True)
         exercises.append(
             line.exercise(
                 exercise_type,
@@ -195,7 +197,7 @@ def _trill_params(instrument: Instrument) -> tuple[Param, ...]:
     low = 2 * instrument.slur_partial
     return (
         count("partial", "Lower partial", low, 4, instrument.top_partial - 1),
-        tubes(),
+        fingerings(),
         going_up(),
         choice("pulse", "Pulse of air", "none", "on each beat"),
         tempo(72, 40, 240),
@@ -206,19 +208,19 @@ def _trill(exercise_type: ExerciseType, instrument: Instrument, values: Values) 
     low, pulsed = values.integer("partial"), values.choice("pulse") == "on each beat"
     needs = (Need("trill", share=_TRILL_SHARE), *((Need("pulse", least=_PULSE_DB),) if pulsed else ()))
     exercises = []
-    for tube in values.tubes("tube"):
+    for fingering in values.fingerings("fingering"):
         line = ExerciseBuilder(instrument)
         for beats in (1.0, 0.5, 1.0 / 3.0, 0.25):
             if beats == 1.0 / 3.0:
                 line.phrase()
             for turn in range(round(4.0 / beats)):
                 on_beat = abs(line.beat - round(line.beat)) < 0.01
-                line.slot(tube, low + turn % 2, beats, slurred=bool(line.notes), accent=pulsed and on_beat)
-        line.slot(tube, low, 4.0, slurred=True)
+                line.slot(fingering, low + turn % 2, beats, slurred=bool(line.notes), accent=pulsed and on_beat)
+        line.slot(fingering, low, 4.0, slurred=True)
         exercises.append(
             line.exercise(
                 exercise_type,
-                f"{low}-{low + 1}-{tube.label.replace(' ', '')}",
+                f"{low}-{low + 1}-{fingering.label.replace(' ', '')}",
                 f"Lip trill, partials {low} and {low + 1}",
                 tempo=values.integer("tempo"),
                 needs=needs,

@@ -118,7 +118,7 @@ INTERVAL_STAIRS = ExerciseType(
     grows="six, seven, eight notes; then lower; then tongued",
     params=_params,
     make=_falling,
-    ways=True,
+    alternates=True,
     advance=Advance.FALLING,
     levels=_stair_levels,
 )
@@ -136,7 +136,7 @@ BROKEN_STAIRS = ExerciseType(
     grows="higher",
     params=_broken_params,
     make=_broken,
-    ways=True,
+    alternates=True,
     advance=Advance.CLIMB,
     levels=_broken_levels,
 )

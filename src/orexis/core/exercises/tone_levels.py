@@ -41,7 +41,7 @@ def drone_levels(instrument: Instrument) -> Iterable[PathStep]:
         yield level(intervals, intervals=intervals)
 
 
-def two_ways_levels(instrument: Instrument) -> Iterable[PathStep]:
+def two_fingerings_levels(instrument: Instrument) -> Iterable[PathStep]:
     """Yield the levels of one note by two fingerings: more turns, without help of slide or hand."""
     start = middle_note(instrument).midi
     for turns, place in ((2, "may mend it"), (3, "may mend it"), (2, "stays home"), (3, "stays home")):

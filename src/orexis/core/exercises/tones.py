@@ -1,4 +1,4 @@
-"""Held notes: long, shaped, centred, against a drone, on two tubes, and the check note."""
+"""Held notes: long, shaped, centred, against a drone, on two fingerings, and the check note."""
 
 from orexis.core.exercises.build import ExerciseBuilder, in_range, middle_note, series_of
 from orexis.core.exercises.exercise import Exercise, Series
@@ -11,9 +11,9 @@ from orexis.core.exercises.tone_levels import (
     long_low_tone_levels,
     middle_levels,
     shaped_tone_levels,
-    two_ways_levels,
+    two_fingerings_levels,
 )
-from orexis.core.instruments import Instrument, ways_to_play
+from orexis.core.instruments import Instrument, fingering_options
 from orexis.core.standards import Standard
 from orexis.core.theory import Pitch, interval_name, just_cents, pitch_of_midi
 from orexis.errors import ExerciseError
@@ -136,37 +136,37 @@ def _against_a_drone(exercise_type: ExerciseType, instrument: Instrument, values
     return series_of(exercise_type, instrument, exercises)
 
 
-def _two_ways_params(instrument: Instrument) -> tuple[Param, ...]:
+def _two_fingerings_params(instrument: Instrument) -> tuple[Param, ...]:
     return (
-        note("start", "Note", _with_two_ways(instrument)),
+        note("start", "Note", _with_two_fingerings(instrument)),
         count("turns", "Times each", 2, 1, 4),
         choice("place", "Slide or hand", "may mend it", "stays home"),
         tempo(60),
     )
 
 
-def _with_two_ways(instrument: Instrument) -> Pitch:
+def _with_two_fingerings(instrument: Instrument) -> Pitch:
     """From the comfortable middle upwards, the first note with two ways that are nearly in tune."""
     for midi in range(middle_note(instrument).midi, instrument.highest.midi):
-        ways = ways_to_play(instrument, pitch_of_midi(midi))
-        if len([way for way in ways if abs(way.cents) < 20.0]) > 1:
+        options = fingering_options(instrument, pitch_of_midi(midi))
+        if len([option for option in options if abs(option.cents) < 20.0]) > 1:
             return pitch_of_midi(midi)
     return middle_note(instrument)
 
 
-def _two_ways(exercise_type: ExerciseType, instrument: Instrument, values: Values) -> Series:
+def _two_fingerings(exercise_type: ExerciseType, instrument: Instrument, values: Values) -> Series:
     pitch = values.pitch("start")
-    ways = ways_to_play(instrument, pitch)
-    if len(ways) < 2:
+    options = fingering_options(instrument, pitch)
+    if len(options) < 2:
         raise ExerciseError(
             f"The {instrument.name} has only one fingering for {pitch.name} (concert): choose another note."
         )
     home = values.choice("place") == "stays home"
     line = ExerciseBuilder(instrument)
     for _ in range(values.integer("turns")):
-        for way in ways[:2]:
-            line.laid(pitch, 3.0, way, keep_tube=home).rest(1.0)
-    title = f"One note with {ways[0].tube.label} and {ways[1].tube.label}"
+        for option in options[:2]:
+            line.laid(pitch, 3.0, option, keep_fingering=home).rest(1.0)
+    title = f"One note with {options[0].fingering.label} and {options[1].fingering.label}"
     return series_of(
         exercise_type, instrument, [line.exercise(exercise_type, pitch.name, title, tempo=values.integer("tempo"))]
     )
@@ -200,7 +200,7 @@ LONG_LOW_TONES = ExerciseType(
     grows="longer, then softer",
     params=_long_params,
     make=_long_low_tones,
-    ways=True,
+    alternates=True,
     levels=long_low_tone_levels,
     opens_at=Standard.BEGINNER,
     quiet={"dynamic": "pp"},
@@ -222,7 +222,7 @@ SHAPED_TONES = ExerciseType(
     grows="softer and louder ends",
     params=_shaped_params,
     make=_shaped,
-    ways=True,
+    alternates=True,
     levels=shaped_tone_levels,
 )
 TONES = (
@@ -264,7 +264,7 @@ AGAINST_A_DRONE = ExerciseType(
     grows="harder intervals",
     params=_drone_params,
     make=_against_a_drone,
-    ways=True,
+    alternates=True,
     click=False,
     levels=drone_levels,
 )
@@ -280,9 +280,9 @@ ONE_NOTE_TWO_WAYS = ExerciseType(
     serves=("intonation",),
     judged=("two_ways", "pitch_wobble"),
     grows="higher notes, more fingerings",
-    params=_two_ways_params,
-    make=_two_ways,
-    levels=two_ways_levels,
+    params=_two_fingerings_params,
+    make=_two_fingerings,
+    levels=two_fingerings_levels,
 )
 CENTRING = (
     FIND_THE_MIDDLE,

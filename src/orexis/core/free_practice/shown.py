@@ -1,7 +1,7 @@
 """Notes that were heard, as an exercise: what the picture of a part is drawn over."""
 
 from orexis.core.exercises import FREE_PRACTICE, Exercise, ExerciseNote, free_series
-from orexis.core.instruments import Instrument, Way, ways_to_play
+from orexis.core.instruments import FingeringOption, Instrument, fingering_options
 from orexis.core.measures import Measures
 from orexis.core.theory import nearest_pitch
 from orexis.errors import InstrumentError
@@ -22,11 +22,13 @@ def heard_exercise(measures: Measures, instrument: Instrument, *, a4: float) -> 
         if row.f0_hz is None or row.onset_s is None or row.release_s is None:
             continue
         start, stop = max(row.onset_s, end), row.release_s
-        way = _way(instrument, row.f0_hz, a4)
-        if way is None or stop - start < _SHORTEST_S:
+        option = _option(instrument, row.f0_hz, a4)
+        if option is None or stop - start < _SHORTEST_S:
             continue
         pitch = nearest_pitch(row.f0_hz, a4=a4)
-        notes.append(ExerciseNote(row.sounded or f"h{row.index}", pitch, start, stop - start, way.tube, way.partial))
+        notes.append(
+            ExerciseNote(row.sounded or f"h{row.index}", pitch, start, stop - start, option.fingering, option.partial)
+        )
         end = stop
     blank = free_series(instrument).exercises[0]
     if not notes:
@@ -44,8 +46,8 @@ def heard_exercise(measures: Measures, instrument: Instrument, *, a4: float) -> 
     )
 
 
-def _way(instrument: Instrument, hz: float, a4: float) -> Way | None:
+def _option(instrument: Instrument, hz: float, a4: float) -> FingeringOption | None:
     try:
-        return ways_to_play(instrument, nearest_pitch(hz, a4=a4), a4=a4)[0]
+        return fingering_options(instrument, nearest_pitch(hz, a4=a4), a4=a4)[0]
     except InstrumentError:
         return None

@@ -97,7 +97,7 @@ class Correction:
 class Learned:
     """How far this instrument departs from theory on one partial of one tube, in cents, as it was learned from takes."""
 
-    tube: str  # its label
+    fingering: str  # its label
     partial: int
     cents: float
 
@@ -107,7 +107,7 @@ class Preferred:
     """How this player takes a note (concert): on this tube (its label) and partial, whatever the charts say."""
 
     midi: int
-    tube: str
+    fingering: str
     partial: int
 
 
@@ -128,15 +128,15 @@ class Setup:
     preferred: tuple[Preferred, ...] = ()
     shifts_at: Pitch | None = None  # the pedal that still needs a shift of the lips: no sets below it
 
-    def correction(self, partial: int, tube: str = "") -> float:
+    def correction(self, partial: int, fingering: str = "") -> float:
         """Cents by which this instrument departs from theory on a partial of a tube (its label), warmth included."""
         own = sum(item.cents for item in self.corrections if item.partial == partial)
-        return own + _learned(self.learned).get((tube, partial), 0.0) + warmth_cents(self.room_c)
+        return own + _learned(self.learned).get((fingering, partial), 0.0) + warmth_cents(self.room_c)
 
 
 @lru_cache(maxsize=64)
 def _learned(items: tuple[Learned, ...]) -> dict[tuple[str, int], float]:
-    return {(item.tube, item.partial): item.cents for item in items}
+    return {(item.fingering, item.partial): item.cents for item in items}
 
 
 def warmth_cents(room_c: float) -> float:

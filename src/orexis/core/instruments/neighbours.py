@@ -6,9 +6,15 @@ Pitches are concert; cents against equal temperament as everywhere in `instrumen
 from dataclasses import dataclass
 from functools import lru_cache
 
+from orexis.core.instruments.fingering import (
+    Fingering,
+    all_fingerings,
+    fingering_semitones,
+    partial_frequency_hz,
+    seven_fingerings,
+)
 from orexis.core.instruments.instrument import Instrument
-from orexis.core.instruments.tube import Tube, all_tubes, partial_frequency_hz, seven_tubes, tube_semitones
-from orexis.core.instruments.ways import Way, deviation_cents, ways_to_play
+from orexis.core.instruments.options import FingeringOption, deviation_cents, fingering_options
 from orexis.core.theory import Pitch, cents_between, flat_spelling, nearest_pitch, pitch_of_midi
 from orexis.errors import InstrumentError
 
@@ -23,7 +29,7 @@ _PER_PASSED_POSITION = 0.7
 class PartialSlot:
     """A partial of a tube and the note that it is taken for."""
 
-    tube: Tube
+    fingering: Fingering
     partial: int
     pitch: Pitch
     cents: float
@@ -35,30 +41,30 @@ class GlideStep:
 
     pitch: Pitch
     partial: int
-    start: Tube
-    end: Tube
+    start: Fingering
+    end: Fingering
 
 
-def slot_of(instrument: Instrument, tube: Tube, partial: int) -> PartialSlot:
+def slot_of(instrument: Instrument, fingering: Fingering, partial: int) -> PartialSlot:
     """The note meant by a partial of a tube: that of the open tube lowered by whole semitones.
 
     A sharp 1-2-3 does not make it another note.
     """
-    open_hz = partial * instrument.side(tube.side).fundamental.frequency()
-    pitch = flat_spelling(nearest_pitch(open_hz).midi - tube_semitones(instrument, tube))
-    return PartialSlot(tube, partial, pitch, deviation_cents(instrument, tube, partial, pitch))
+    open_hz = partial * instrument.side(fingering.side).fundamental.frequency()
+    pitch = flat_spelling(nearest_pitch(open_hz).midi - fingering_semitones(instrument, fingering))
+    return PartialSlot(fingering, partial, pitch, deviation_cents(instrument, fingering, partial, pitch))
 
 
 def trill_neighbours(instrument: Instrument, pitch: Pitch) -> tuple[tuple[PartialSlot, PartialSlot], ...]:
     """Pairs of neighbouring partials on one tube, a tone to a third apart, of which the lower is this note."""
     found = []
-    for way in ways_to_play(instrument, pitch):
-        if way.partial + 1 > instrument.top_partial:
+    for option in fingering_options(instrument, pitch):
+        if option.partial + 1 > instrument.top_partial:
             continue
-        gap = cents_between(way.partial, way.partial + 1)
+        gap = cents_between(option.partial, option.partial + 1)
         if _TRILL_CENTS[0] <= gap <= _TRILL_CENTS[1]:
-            low = PartialSlot(way.tube, way.partial, pitch, way.cents)
-            high = slot_of(instrument, way.tube, way.partial + 1)
+            low = PartialSlot(option.fingering, option.partial, pitch, option.cents)
+            high = slot_of(instrument, option.fingering, option.partial + 1)
             # The eleventh partial lies between two notes: under its other name it is no neighbour.
             if 2 <= high.pitch.midi - pitch.midi <= 4:
                 found.append((low, high))
@@ -70,13 +76,17 @@ def glide_step(instrument: Instrument, pitch: Pitch) -> GlideStep | None:
     if not instrument.slides:
         return None
     try:
-        ways = [way for way in ways_to_play(instrument, pitch) if way.glide_up and way.partial > 1]
+        options = [option for option in fingering_options(instrument, pitch) if option.glide_up and option.partial > 1]
     except InstrumentError:
         return None
-    if not ways:
+    if not options:
         return None
-    best = min(ways, key=lambda w: (abs(w.cents) > _GLIDE_SAFE_CENTS, len(w.tube.valves), w.tube.position or 0))
-    return GlideStep(pitch, best.partial, best.tube, Tube(best.tube.valves, (best.tube.position or 2) - 1))
+    best = min(
+        options, key=lambda w: (abs(w.cents) > _GLIDE_SAFE_CENTS, len(w.fingering.valves), w.fingering.position or 0)
+    )
+    return GlideStep(
+        pitch, best.partial, best.fingering, Fingering(best.fingering.valves, (best.fingering.position or 2) - 1)
+    )
 
 
 def glide_ladder(instrument: Instrument, start: Pitch, rungs: int) -> tuple[GlideStep, ...]:
@@ -93,7 +103,7 @@ def glide_ladder(instrument: Instrument, start: Pitch, rungs: int) -> tuple[Glid
 def has_slot(instrument: Instrument, pitch: Pitch) -> bool:
     """Whether any tube has a partial there."""
     try:
-        return bool(ways_to_play(instrument, pitch))
+        return bool(fingering_options(instrument, pitch))
     except InstrumentError:
         return False
 
@@ -101,7 +111,7 @@ def has_slot(instrument: Instrument, pitch: Pitch) -> bool:
 @lru_cache(maxsize=64)
 def lowest_pedal(instrument: Instrument) -> Pitch:
     """The lowest note that the first partial of any tube is near to."""
-    lowest = min(partial_frequency_hz(instrument, tube, 1) for tube in all_tubes(instrument))
+    lowest = min(partial_frequency_hz(instrument, fingering, 1) for fingering in all_fingerings(instrument))
     near = nearest_pitch(lowest).midi
     return next(pitch_of_midi(midi) for midi in (near - 1, near, near + 1) if has_slot(instrument, pitch_of_midi(midi)))
 
@@ -114,7 +124,7 @@ def false_tones(instrument: Instrument) -> tuple[Pitch, ...]:
 
 def pedal_slots(instrument: Instrument) -> tuple[PartialSlot, ...]:
     """The pedals of the seven tubes (the first side's), open first."""
-    return tuple(slot_of(instrument, tube, 1) for tube in seven_tubes(instrument))
+    return tuple(slot_of(instrument, fingering, 1) for fingering in seven_fingerings(instrument))
 
 
 def checked_range(instrument: Instrument) -> Instrument:
@@ -134,15 +144,17 @@ def checked_range(instrument: Instrument) -> Instrument:
     return instrument
 
 
-def way_after(instrument: Instrument, pitch: Pitch, previous: Tube | None, *, a4: float = 440.0) -> Way:
+def option_after(
+    instrument: Instrument, pitch: Pitch, previous: Fingering | None, *, a4: float = 440.0
+) -> FingeringOption:
     """The way to take after `previous`: rank weighed against how much has to move."""
-    ways = ways_to_play(instrument, pitch, a4=a4)
+    options = fingering_options(instrument, pitch, a4=a4)
     if previous is None:
-        return ways[0]
-    return min(ways, key=lambda way: (way.rank + _change(previous, way.tube), way.rank))
+        return options[0]
+    return min(options, key=lambda option: (option.rank + _change(previous, option.fingering), option.rank))
 
 
-def _change(before: Tube, after: Tube) -> float:
+def _change(before: Fingering, after: Fingering) -> float:
     moved = len(set(before.valves) ^ set(after.valves)) + (before.side != after.side)
     passed = abs((before.position or 1) - (after.position or 1))
     return _PER_MOVED_VALVE * moved + _PER_PASSED_POSITION * passed

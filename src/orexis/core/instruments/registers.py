@@ -4,9 +4,9 @@ middle on.
 
 from enum import StrEnum
 
+from orexis.core.instruments.fingering import Fingering
 from orexis.core.instruments.instrument import Instrument
 from orexis.core.instruments.neighbours import slot_of
-from orexis.core.instruments.tube import Tube
 
 _LOW_OVER_EASY, _HIGH_OVER_MIDDLE = 2, 5
 
@@ -21,8 +21,8 @@ class Register(StrEnum):
 
 def register_of(midi: int, instrument: Instrument) -> Register:
     """Where a note lies on this instrument."""
-    tube = Tube(position=1) if instrument.slides else Tube(side=instrument.sides[0].name)
+    fingering = Fingering(position=1) if instrument.slides else Fingering(side=instrument.sides[0].name)
     if midi <= instrument.easy.midi + _LOW_OVER_EASY:
         return Register.LOW
-    middle = slot_of(instrument, tube, instrument.middle_partial).pitch.midi
+    middle = slot_of(instrument, fingering, instrument.middle_partial).pitch.midi
     return Register.HIGH if midi >= middle + _HIGH_OVER_MIDDLE else Register.MIDDLE

@@ -60,7 +60,7 @@ def breaks_in(
         crack = max(crack, cracks(direct, heard, rings, real)[1])
     if row.written is None or not row.right:
         return split, crack
-    slots = np.array([hz for _, hz in slots_hz(instrument, row.written.tube)])
+    slots = np.array([hz for _, hz in slots_hz(instrument, row.written.fingering)])
     more = slot_breaks(trace, direct, heard, slots, rings, tongued=not row.written.slurred, is_real=real)
     led = sum(_led_to(slots, heard.f0_hz, span, real) for span in parted)
     return max(split, more[0]), max(crack, more[1], led)
@@ -107,7 +107,7 @@ def slot_breaks(
     tongued: bool,
     is_real: IsReal = _always,
 ) -> tuple[int, int]:
-    """(splits, cracks) where the room rings: stays on another slot of the tube in hand, heard without the room's tail.
+    """(splits, cracks) where the room rings: stays on another slot of the fingering in hand, heard without the room's tail.
 
     `direct` is the trace without the tail. Echoes blur how a break begins and ends, but they lead to no slot, unless to that of
     a note before: `ringing_hz`. The sound as it came must be troubled at the same time. A tongued note may seem joined to the

@@ -1,6 +1,6 @@
 """Which heard notes can be the player's at all.
 
-A note that nobody wrote must be one that this instrument could sound: near a slot of one of its tubes, about as loud as the
+A note that nobody wrote must be one that this instrument could sound: near a slot of one of its fingerings, about as loud as the
 player's own notes, and long enough to be blown. A click from the loudspeaker, a chair, a door are none of these. What lies
 where a written note lies is believed on its pitch alone.
 """
@@ -8,7 +8,7 @@ where a written note lies is believed on its pitch alone.
 import numpy as np
 
 from orexis.core.exercises import Exercise, Medium
-from orexis.core.instruments import Instrument, all_tubes, slots_hz
+from orexis.core.instruments import Instrument, all_fingerings, slots_hz
 from orexis.core.notes import RIGHT_CENTS, HeardNote
 from orexis.core.theory import cents_between
 from orexis.core.trace import Trace
@@ -59,5 +59,5 @@ def _usual_db(levels: np.ndarray, lengths: np.ndarray) -> float:
 
 
 def _slots_hz(instrument: Instrument) -> np.ndarray:
-    """Every slot of every tube."""
-    return np.array([hz for tube in all_tubes(instrument) for _, hz in slots_hz(instrument, tube)])
+    """Every slot of every fingering."""
+    return np.array([hz for fingering in all_fingerings(instrument) for _, hz in slots_hz(instrument, fingering)])

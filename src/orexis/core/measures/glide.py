@@ -158,8 +158,8 @@ def _track(
 
 
 def _asked_hz(exercise: Exercise, note: ExerciseNote, a4: float) -> float:
-    """The slot on a kept tube, the target elsewhere."""
-    share = note.instrument_cents if note.keep_tube else 0.0
+    """The slot on a kept fingering, the target elsewhere."""
+    share = note.instrument_cents if note.keep_fingering else 0.0
     return exercise.target_hz(note, a4=a4) * ratio_of(share)
 
 

@@ -4,7 +4,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from orexis.core.instruments import Instrument, Tube, slots_hz
+from orexis.core.instruments import Fingering, Instrument, slots_hz
 from orexis.core.measures.note import smooth_level
 from orexis.core.measures.silence import ECHOES, HOLE_DB, Dip, dip_in_a_room, dry_hole
 from orexis.core.measures.values import ClippedPartial, MoveMeasures
@@ -30,11 +30,11 @@ _HOLE_FROM_DB = 20.0  # a dip so deep is no push any more
 
 @dataclass(frozen=True, slots=True)
 class Between:
-    """Two neighbouring notes and the tubes they were played on, one or two; none where they are not known."""
+    """Two neighbouring notes and the fingerings they were played on, one or two; none where they are not known."""
 
     before: HeardNote
     after: HeardNote
-    tubes: tuple[Tube, ...]
+    fingerings: tuple[Fingering, ...]
     slurred: bool
     asked_s: float | None = None  # silence that the rhythm asks for
     partials: frozenset[int] = frozenset()  # that are asked of the two
@@ -59,12 +59,12 @@ def move_measures(
     first, last = _bounds(trace, pair)
     start, stop = _leave_and_arrive(trace, pair, first, last)
     caught: tuple[ClippedPartial, ...] = ()
-    if pair.slurred and pair.tubes:
+    if pair.slurred and pair.fingerings:
         caught = _caught(trace, pair, instrument, start, stop)
         if direct is not None:
             caught = _in_a_room(caught, trace, _caught(direct.trace, pair, instrument, start, stop), pair, direct)
     elif pair.slurred:
-        unmeasured["clipped_partials"] = "the tube is not known"
+        unmeasured["clipped_partials"] = "the fingering is not known"
     dip = Dip(None, None, None)
     if pair.slurred:
         dip = _dip(trace, pair, first, last, direct, unmeasured)
@@ -156,13 +156,13 @@ def _leave_and_arrive(trace: Trace, pair: Between, first: int, last: int) -> tup
 
 
 def _caught(trace: Trace, pair: Between, instrument: Instrument, start: int, stop: int) -> tuple[ClippedPartial, ...]:
-    """Slots touched on the way: of the tube in hand, where it changes of either. One stay is told once, by its nearest slot."""
+    """Slots touched on the way: of the fingering in hand, where it changes of either. One stay is told once, by its nearest slot."""
     if stop - start < 2 or not np.isfinite(trace.f0_hz[start : stop + 1]).any():
         return ()
     track = cents_track(trace, start, stop)
     heard = trace.voiced[start : stop + 1]
     found = []
-    slots = sorted((hz, partial) for tube in pair.tubes for partial, hz in slots_hz(instrument, tube))
+    slots = sorted((hz, partial) for fingering in pair.fingerings for partial, hz in slots_hz(instrument, fingering))
     for hz, partial in slots:
         if min(abs(cents_between(pair.before.f0_hz, hz)), abs(cents_between(pair.after.f0_hz, hz))) < 1.5 * _NEAR_CENTS:
             continue
@@ -179,13 +179,13 @@ def _in_a_room(
 ) -> tuple[ClippedPartial, ...]:
     """Touches that a room leaves certain. Two notes that overlap mix to a pitch that is neither, under both or beyond: there a
     touch must be clear, and heard without the room as well, and where it rings long nothing is certain. Between two notes of
-    one tube nothing mixes to a slot: what is heard there without the room is a touch.
+    one fingering nothing mixes to a slot: what is heard there without the room is a touch.
     """
     low, high = sorted((pair.before.f0_hz, pair.after.f0_hz))
     kept = [
         replace(touch, without_echoes=True)
         for touch in dry
-        if len(pair.tubes) == 1 and low < touch.f0_hz < high and touch.partial not in pair.partials
+        if len(pair.fingerings) == 1 and low < touch.f0_hz < high and touch.partial not in pair.partials
         if _clear(direct.trace, touch) > _CLEAR_BETWEEN
     ]
     if direct.hides_ms > _LIVELY_MS:

@@ -247,7 +247,7 @@ def _of_settled(
 ) -> dict[str, Any]:
     written = row.written
     centre = float(np.median(settled.calm)) + cents_between(reference_hz, heard.f0_hz)
-    share = written.instrument_cents if written and written.keep_tube else 0.0
+    share = written.instrument_cents if written and written.keep_fingering else 0.0
     rate = slope_cents_s(settled)
     if rate is None:
         reasons["pitch_drift_cents"] = "the settled part is shorter than 0.3 s"
@@ -376,7 +376,7 @@ def _fall_off(
 def _partial(row: Row, instrument: Instrument) -> int | None:
     if row.written is None or row.heard is None:
         return None
-    return partial_near(instrument, row.written.tube, row.heard.f0_hz)[0]
+    return partial_near(instrument, row.written.fingering, row.heard.f0_hz)[0]
 
 
 def _rounded(value: float | None, digits: int = 4) -> float | None:

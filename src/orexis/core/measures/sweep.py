@@ -5,7 +5,7 @@ from typing import Any
 
 import numpy as np
 
-from orexis.core.instruments import Instrument, Tube, all_tubes, partial_frequency_hz
+from orexis.core.instruments import Fingering, Instrument, all_fingerings, partial_frequency_hz
 from orexis.core.notes import runs
 from orexis.core.sound import Floats
 from orexis.core.theory import cents_between, ratio_of
@@ -60,21 +60,22 @@ def sweep(trace: Trace, instrument: Instrument) -> dict[str, Any] | None:
 
 
 def _in_slots(tracks: Sequence[Floats], instrument: Instrument) -> float:
-    """Share of the time settled at a partial of the tube that fits best."""
+    """Share of the time settled at a partial of the fingering that fits best."""
     speed = np.concatenate([np.abs(np.gradient(t)) / HOP_S for t in tracks])
     slow = np.concatenate(tracks)[speed < _SLOT_SPEED]
     if not len(slow):
         return 0.0
     places = slow[:: max(1, len(slow) // 200)]
     best = max(
-        float(np.mean(np.abs(_off_slots(places, instrument, tube)) <= _SLOT_CENTS)) for tube in all_tubes(instrument)
+        float(np.mean(np.abs(_off_slots(places, instrument, fingering)) <= _SLOT_CENTS))
+        for fingering in all_fingerings(instrument)
     )
     return best * len(slow) / len(speed)
 
 
-def _off_slots(cents: Floats, instrument: Instrument, tube: Tube) -> Floats:
-    """How far each pitch, in cents above 1 Hz, lies above the nearest partial of the tube."""
-    ratio = 2.0 ** ((cents - cents_between(1.0, partial_frequency_hz(instrument, tube, 1))) / 1200.0)
+def _off_slots(cents: Floats, instrument: Instrument, fingering: Fingering) -> Floats:
+    """How far each pitch, in cents above 1 Hz, lies above the nearest partial of the fingering."""
+    ratio = 2.0 ** ((cents - cents_between(1.0, partial_frequency_hz(instrument, fingering, 1))) / 1200.0)
     below = np.maximum(1.0, np.floor(ratio))
     above = np.maximum(1.0, np.ceil(ratio))
     under, over = (1200.0 * np.log2(ratio / partial) for partial in (below, above))

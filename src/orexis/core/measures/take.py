@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from orexis.core.exercises import Exercise, Medium
-from orexis.core.instruments import Instrument, Tube, tube_holding
+from orexis.core.instruments import Fingering, Instrument, fingering_holding
 from orexis.core.measures.breaks import breaks_in
 from orexis.core.measures.breath import room_db
 from orexis.core.measures.buzz import own_buzz
@@ -49,7 +49,7 @@ class Ringing:
 
 _CLIPPED_AT = 0.985
 _BEFORE_TONE_S = 0.3  # a hole so shortly before the first tone would change its start
-_ON_TUBE = 45.0  # cents: without an exercise, two notes so near to partials of a tube were played on it
+_ON_FINGERING = 45.0  # cents: without an exercise, two notes so near to partials of a fingering were played on it
 
 
 def measure(
@@ -219,13 +219,19 @@ def _moves(
     sounding = [(i, row, row.heard) for i, row in enumerate(rows) if row.heard is not None]
     for (i, first, before), (j, row, after) in itertools.pairwise(sounding):
         slurred = row.slurred if row.written else after.joined
-        tubes: tuple[Tube, ...] = ()
+        fingerings: tuple[Fingering, ...] = ()
         if row.written is None:
-            held = tube_holding(instrument, before.f0_hz, after.f0_hz, within_cents=_ON_TUBE)
-            tubes = (held,) if held is not None else ()
+            held = fingering_holding(instrument, before.f0_hz, after.f0_hz, within_cents=_ON_FINGERING)
+            fingerings = (held,) if held is not None else ()
         elif exercise and exercise.medium == Medium.INSTRUMENT and row.written.glide_beats <= 0.0:
-            # A slide that glides changes the tube on the way: no slot of either is touched by going through it.
-            tubes = tuple({tube: None for tube in (first.written and first.written.tube, row.written.tube) if tube})
+            # A slide that glides changes the fingering on the way: no slot of either is touched by going through it.
+            fingerings = tuple(
+                {
+                    fingering: None
+                    for fingering in (first.written and first.written.fingering, row.written.fingering)
+                    if fingering
+                }
+            )
         glides = (
             row.written is not None and row.written.glide_beats > 0.0
         )  # a hole in one is measured as such (glide.py)
@@ -235,7 +241,7 @@ def _moves(
         moves.append(
             move_measures(
                 trace,
-                Between(before, after, tubes, slurred, asked, _asked_partials(first, row)),
+                Between(before, after, fingerings, slurred, asked, _asked_partials(first, row)),
                 (i, j),
                 instrument=instrument,
                 direct=None if glides or ringing is None else ringing.direct,

@@ -28,7 +28,7 @@ class NoteMeasures:
     due_s: float | None = None  # when the click asked for it, None when the first beat is not known
     pitch_error_cents: float | None = None
     instrument_cents: float | None = None  # the instrument's share of pitch_error_cents
-    judged_error_cents: float | None = None  # centre less the instrument's share where the tube is to be kept
+    judged_error_cents: float | None = None  # centre less the instrument's share where the fingering is to be kept
     pitch_wobble_cents: float | None = None
     pitch_drift_cents_s: float | None = None
     pitch_drift_cents: float | None = None

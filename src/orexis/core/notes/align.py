@@ -49,9 +49,9 @@ def align_notes(
 
 
 def off_cents(note: ExerciseNote, heard: HeardNote, exercise: Exercise, *, a4: float) -> float:
-    """How far the heard note lies from where it is expected: the target, or the instrument's slot on a kept tube."""
+    """How far the heard note lies from where it is expected: the target, or the instrument's slot on a kept fingering."""
     deviation = cents_between(exercise.target_hz(note, a4=a4), heard.f0_hz)
-    return deviation - (note.instrument_cents if note.keep_tube else 0.0)
+    return deviation - (note.instrument_cents if note.keep_fingering else 0.0)
 
 
 def _zero(heard: tuple[HeardNote, ...], exercise: Exercise, first_beat_s: float | None) -> float:

@@ -5,7 +5,7 @@ from dataclasses import dataclass, field
 
 from orexis.core.coach import Care, Lips, Rung, RungState, Standard, range_of, start_tomorrow
 from orexis.core.exercises import EXERCISE_TYPES, IN_SETS, Load, SetPlayed, sets_today
-from orexis.core.instruments import Instrument, Tube, lowest_pedal, slot_of
+from orexis.core.instruments import Fingering, Instrument, lowest_pedal, slot_of
 from orexis.core.planning.context import GoalRequest, PlanningContext
 from orexis.core.planning.memory import ExerciseTypeDay, lately
 from orexis.core.planning.week import UNDER, DayKind, Week, monday
@@ -70,8 +70,8 @@ def high_loads(days: Iterable[ExerciseTypeDay]) -> dict[int, float]:
 
 def middle_of(instrument: Instrument) -> int:
     """The comfortable middle of the range, as a keyboard number."""
-    tube = Tube(position=1) if instrument.slides else Tube(side=instrument.sides[0].name)
-    return slot_of(instrument, tube, instrument.middle_partial).pitch.midi
+    fingering = Fingering(position=1) if instrument.slides else Fingering(side=instrument.sides[0].name)
+    return slot_of(instrument, fingering, instrument.middle_partial).pitch.midi
 
 
 def known_of(

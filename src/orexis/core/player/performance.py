@@ -159,10 +159,10 @@ def _draw_note(
     partial = round(missed.size) if missed else note.partial
     asked = exercise.target_hz(note, a4=a4)
     if missed:
-        base = partial_frequency_hz(instrument, note.tube, partial)
+        base = partial_frequency_hz(instrument, note.fingering, partial)
         canvas.mark("miss", note.id, start, partial)
     else:
-        base = asked * ratio_of(note.instrument_cents if note.keep_tube else 0.0)
+        base = asked * ratio_of(note.instrument_cents if note.keep_fingering else 0.0)
     centre = flaws.size("centre", 0.0, note.id) + rng.normal(0.0, 1.2)
     where = canvas.span(start, end + (0.0 if joined else RELEASE_S))
     t = np.arange(where.stop - where.start) / CONTROL_RATE
@@ -215,7 +215,7 @@ def _draw_break(
         if flaw is None or (name == "split" and note.slurred):
             continue
         where = canvas.span(at, at + flaw.extra / 1000.0)
-        canvas.f0[where] = partial_frequency_hz(instrument, note.tube, round(flaw.size))
+        canvas.f0[where] = partial_frequency_hz(instrument, note.fingering, round(flaw.size))
         canvas.mark(name, note.id, at, flaw.size, flaw.extra)
 
 
@@ -239,7 +239,7 @@ def _draw_move(
     canvas.f0[where] = np.exp(np.log(old) + (np.log(new) - np.log(old)) * 0.5 * (1 - np.cos(np.pi * place)))
     canvas.level[where] -= 2.0 * np.sin(np.pi * place)
     if caught:
-        touched = partial_frequency_hz(instrument, note.tube, round(caught.size))
+        touched = partial_frequency_hz(instrument, note.fingering, round(caught.size))
         held = canvas.span(at - caught.extra / 2000.0, at + caught.extra / 2000.0)
         _touch(canvas, where, held, old, touched, new)
         canvas.mark("caught", note.id, held.start / CONTROL_RATE, caught.size, caught.extra)

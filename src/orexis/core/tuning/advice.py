@@ -2,14 +2,14 @@
 
 from dataclasses import dataclass
 
-from orexis.core.instruments import HandSlide, Instrument, parse_tube, pull_mm, ways_to_play
+from orexis.core.instruments import HandSlide, Instrument, fingering_options, parse_fingering, pull_mm
 from orexis.core.theory import pitch_of_midi
 from orexis.core.tuning.fit import Fit, NoteFit, Sure
 from orexis.core.tuning.notes import side_of
 
 _WORTH_CENTS, _WORTH_MM = 5.0, 1.0
 _FURTHER_CENTS, _NEARER_BY = 8.0, 6.0
-_CHOSEN = 0.3  # a slur on one tube asks for that way, whatever lies nearer
+_CHOSEN = 0.3  # a slur on one fingering asks for that way, whatever lies nearer
 _MOST = 6
 
 
@@ -17,7 +17,7 @@ _MOST = 6
 class Advised:
     """One thing to do. `mm`: out is positive; `notes` keyboard numbers; `instead`: the other way's label."""
 
-    tube: str
+    fingering: str
     cents: Sure
     notes: tuple[int, ...]
     slide: str | None = None
@@ -30,21 +30,21 @@ class Advised:
 def advised(instrument: Instrument, fit: Fit) -> tuple[Advised, ...]:
     """The slides first, then ways that lie nearer; the largest first. `instrument`: as the player has it."""
     slides = sorted(_slides(instrument, fit), key=lambda item: -abs(item.cents.value))
-    ways = sorted(_nearer(instrument, fit), key=lambda item: -abs(item.cents.value))
-    return (*slides[:_MOST], *ways[:_MOST])
+    options = sorted(_nearer(instrument, fit), key=lambda item: -abs(item.cents.value))
+    return (*slides[:_MOST], *options[:_MOST])
 
 
 def _slides(instrument: Instrument, fit: Fit) -> list[Advised]:
-    """Tubes that depart from theory as a whole, surely: their own slide stands wrong, or the hand does."""
+    """Fingerings that depart from theory as a whole, surely: their own slide stands wrong, or the hand does."""
     out = []
-    for label, size in fit.tubes.items():
-        notes = tuple(sorted(note.midi for note in fit.notes if note.tube == label))
+    for label, size in fit.fingerings.items():
+        notes = tuple(sorted(note.midi for note in fit.notes if note.fingering == label))
         if abs(size.value) < _WORTH_CENTS or size.low <= 0.0 <= size.high or not notes:
             continue
-        tube = parse_tube(instrument, label)
-        millimetres = round(pull_mm(instrument, tube, size.value), 1)
+        fingering = parse_fingering(instrument, label)
+        millimetres = round(pull_mm(instrument, fingering, size.value), 1)
         if abs(millimetres) >= _WORTH_MM:
-            out.append(Advised(label, size, notes, _slide_of(instrument, tube.valves), millimetres))
+            out.append(Advised(label, size, notes, _slide_of(instrument, fingering.valves), millimetres))
     return out
 
 
@@ -68,19 +68,19 @@ def _nearer(instrument: Instrument, fit: Fit) -> list[Advised]:
             size = Sure(
                 round(here, 1), round(note.theory + note.departs.low, 1), round(note.theory + note.departs.high, 1)
             )
-            out.append(Advised(note.tube, size, (note.midi,), instead=best[0], instead_cents=round(best[1], 1)))
+            out.append(Advised(note.fingering, size, (note.midi,), instead=best[0], instead_cents=round(best[1], 1)))
     return out
 
 
 def _others(instrument: Instrument, fit: Fit, note: NoteFit) -> list[tuple[str, float]]:
     """Other ways of the note with what this instrument does there."""
-    known = {(item.midi, item.tube, item.partial): item.theory + item.departs.value for item in fit.notes}
+    known = {(item.midi, item.fingering, item.partial): item.theory + item.departs.value for item in fit.notes}
     found = []
-    for way in ways_to_play(instrument, pitch_of_midi(note.midi)):
-        label = way.tube.label
-        if (label, way.partial) != (note.tube, note.partial) and way.partial > 1:
-            parts = fit.partials.get((side_of(label), way.partial), 0.0) + (
-                fit.tubes[label].value if label in fit.tubes else 0.0
+    for option in fingering_options(instrument, pitch_of_midi(note.midi)):
+        label = option.fingering.label
+        if (label, option.partial) != (note.fingering, note.partial) and option.partial > 1:
+            parts = fit.partials.get((side_of(label), option.partial), 0.0) + (
+                fit.fingerings[label].value if label in fit.fingerings else 0.0
             )
-            found.append((label, known.get((note.midi, label, way.partial), way.cents + parts)))
+            found.append((label, known.get((note.midi, label, option.partial), option.cents + parts)))
     return found

@@ -19,13 +19,13 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.sparse import csr_array
 
-from orexis.core.instruments import Instrument, Register, deviation_cents, parse_tube, register_of
+from orexis.core.instruments import Instrument, Register, deviation_cents, parse_fingering, register_of
 from orexis.core.theory import pitch_of_midi
 from orexis.core.tuning.notes import NoteDay, side_of
 
 FEWEST_DAYS, FEWEST_NOTES = 8, 300
 _WIDTHS = {
-    "day": 8.0, "warm": 10.0, "tired": 8.0, "mended": 0.5, "partial": 5.0, "tube": 4.0, "rest": 2.0,
+    "day": 8.0, "warm": 10.0, "tired": 8.0, "mended": 0.5, "partial": 5.0, "fingering": 4.0, "rest": 2.0,
     "register": 15.0, "loudness": 1.0,
 }  # fmt: skip
 _MENDED_USUALLY = 0.5  # of theory's lean, where the tube may be changed
@@ -69,7 +69,7 @@ class NoteFit:
     """A note by one way: what theory has the instrument do, how this one departs from it, what the player does, what is left."""
 
     midi: int
-    tube: str
+    fingering: str
     partial: int
     notes: int
     days: int
@@ -82,13 +82,13 @@ class NoteFit:
 
 @dataclass(frozen=True, slots=True)
 class Fit:
-    """All of it. `partials` and `tubes` are the instrument's departures by part; `days`: the middle half of the days' own offsets."""
+    """All of it. `partials` and `fingerings` are the instrument's departures by part; `days`: the middle half of the days' own offsets."""
 
     notes: tuple[NoteFit, ...]
     habits: tuple[Habit, ...]
     entries: tuple[Regressor, ...]
     partials: dict[tuple[str, int], float]
-    tubes: dict[str, Sure]
+    fingerings: dict[str, Sure]
     days: int
     count: int
     day_low: float
@@ -114,11 +114,11 @@ def fit_of(instrument: Instrument, rows: Sequence[NoteDay]) -> Fit | None:
     model = _Model(instrument, rows)
     model.solve()
     return Fit(
-        tuple(model.note(key) for key in sorted(model.ways) if model.heard(key) >= _LEAST_OF_A_NOTE),
+        tuple(model.note(key) for key in sorted(model.by_note) if model.heard(key) >= _LEAST_OF_A_NOTE),
         model.habits(),
         tuple(_entries(instrument, rows)),
         {key: model.value(("partial", key)) for key in model.keys("partial")},
-        {key: model.sure({("tube", key): 1.0}) for key in model.keys("tube")},
+        {key: model.sure({("fingering", key): 1.0}) for key in model.keys("fingering")},
         len({row.day for row in rows}),
         sum(row.count for row in rows),
         *model.middle_half_of_days(),
@@ -133,10 +133,10 @@ class _Model:
 
     def __init__(self, instrument: Instrument, rows: Sequence[NoteDay]) -> None:
         self.instrument, self.rows = instrument, list(rows)
-        self.ways: dict[tuple[int, str, int], list[NoteDay]] = {}
+        self.by_note: dict[tuple[int, str, int], list[NoteDay]] = {}
         self.at: dict[tuple[int, str, int], list[int]] = {}
         for index, row in enumerate(self.rows):
-            self.ways.setdefault(row.key, []).append(row)
+            self.by_note.setdefault(row.key, []).append(row)
             self.at.setdefault(row.key, []).append(index)
         self.middle = _middle(instrument)
         levels = _levels(self.rows)
@@ -164,7 +164,12 @@ class _Model:
 
     def _belongs_to(self, row: NoteDay) -> list[int]:
         """The columns of a row's day and of its way; those that are new are added."""
-        keys = ("day", row.day), ("partial", (side_of(row.tube), row.partial)), ("tube", row.tube), ("rest", row.key)
+        keys = (
+            ("day", row.day),
+            ("partial", (side_of(row.fingering), row.partial)),
+            ("fingering", row.fingering),
+            ("rest", row.key),
+        )
         return [self.columns.setdefault(key, len(self.columns)) for key in keys]
 
     def solve(self) -> None:
@@ -205,24 +210,33 @@ class _Model:
 
     def heard(self, key: tuple[int, str, int]) -> int:
         """How often a note was heard by this way."""
-        return sum(row.count for row in self.ways[key])
+        return sum(row.count for row in self.by_note[key])
 
     def note(self, key: tuple[int, str, int]) -> NoteFit:
         """What is said of a note."""
-        midi, tube, partial = key
-        rows = self.ways[key]
+        midi, fingering, partial = key
+        rows = self.by_note[key]
         at = self.at[key]
         loud = float(np.mean(self.loudness[at]))
         off = self.off[at]
         left, spread = float(np.mean(off)), float(np.std(off) / np.sqrt(len(at)))
-        instrument = {("partial", (side_of(tube), partial)): 1.0, ("tube", tube): 1.0, ("rest", key): 1.0}
+        instrument = {
+            ("partial", (side_of(fingering), partial)): 1.0,
+            ("fingering", fingering): 1.0,
+            ("rest", key): 1.0,
+        }
         return NoteFit(
             midi,
-            tube,
+            fingering,
             partial,
             self.heard(key),
             len({row.day for row in rows}),
-            round(deviation_cents(self.instrument, parse_tube(self.instrument, tube), partial, pitch_of_midi(midi)), 2),
+            round(
+                deviation_cents(
+                    self.instrument, parse_fingering(self.instrument, fingering), partial, pitch_of_midi(midi)
+                ),
+                2,
+            ),
             _chosen(rows),
             self.sure(instrument),
             self.sure({("register", None): (midi - self.middle) / 12.0, ("loudness", None): loud}),

@@ -2,7 +2,7 @@
 
 One value a day for each note by the way it was played: how often, and sums of what was measured. Only notes that were there, on
 the instrument, neither free nor bent nor moving. `cents` is the centre against what was asked; `kept` the part of theory's lean that stood
-in notes whose tube is to be left as it is, `free` that in all others, where the player may mend it. Theory is that of the instrument as
+in notes whose fingering is to be left as it is, `free` that in all others, where the player may mend it. Theory is that of the instrument as
 built, so that what a player corrects in between moves nothing here.
 """
 
@@ -13,7 +13,7 @@ from dataclasses import dataclass, fields, replace
 from statistics import median
 
 from orexis.core.exercises import Exercise, ExerciseNote, Medium
-from orexis.core.instruments import Instrument, deviation_cents, ways_to_play
+from orexis.core.instruments import Instrument, deviation_cents, fingering_options
 from orexis.core.measures import Measures, NoteMeasures
 from orexis.core.theory import nearest_pitch, ratio_of
 from orexis.errors import InstrumentError
@@ -30,7 +30,7 @@ class NoteDay:
 
     day: int
     midi: int
-    tube: str
+    fingering: str
     partial: int
     count: int = 0
     cents: float = 0.0
@@ -46,7 +46,7 @@ class NoteDay:
     @property
     def key(self) -> tuple[int, str, int]:
         """The note and how it was played."""
-        return self.midi, self.tube, self.partial
+        return self.midi, self.fingering, self.partial
 
 
 _SUMS = tuple(item.name for item in fields(NoteDay))[4:]
@@ -69,9 +69,9 @@ def usual_cents(days: Iterable[NoteDay]) -> dict[int, float]:
     return {midi: round(median(own), 1) for midi, own in cents.items() if counts[midi] >= _FEWEST}
 
 
-def side_of(tube: str) -> str:
-    """The side of a double horn by a tube's label; empty elsewhere."""
-    return tube.split()[0] if " " in tube else ""
+def side_of(fingering: str) -> str:
+    """The side of a double horn by a fingering's label; empty elsewhere."""
+    return fingering.split()[0] if " " in fingering else ""
 
 
 def notes_heard(
@@ -85,16 +85,16 @@ def notes_heard(
     for note, row in _unasked(built, measures) if exercise.asks_nothing else _asked(exercise, measures):
         if row.pitch_error_cents is None:
             continue
-        theory = deviation_cents(built, note.tube, note.partial, note.pitch)
+        theory = deviation_cents(built, note.fingering, note.partial, note.pitch)
         one = NoteDay(
             day=day,
             midi=note.pitch.midi,
-            tube=note.tube.label,
+            fingering=note.fingering.label,
             partial=note.partial,
             count=1,
             cents=row.pitch_error_cents,
-            kept=theory if note.keep_tube else 0.0,
-            free=0.0 if note.keep_tube else theory,
+            kept=theory if note.keep_fingering else 0.0,
+            free=0.0 if note.keep_fingering else theory,
             warm=warm,
             tired=tired,
             level=row.level_db or 0.0,
@@ -127,8 +127,8 @@ def _unasked(built: Instrument, measures: Measures) -> Iterator[tuple[ExerciseNo
         # The nearest note, whatever A the cents are counted from.
         pitch = nearest_pitch(row.f0_hz / ratio_of(row.pitch_error_cents))
         with contextlib.suppress(InstrumentError):
-            way = ways_to_play(built, pitch)[0]
-            yield ExerciseNote(row.sounded or "", pitch, 0.0, 1.0, way.tube, way.partial), row
+            option = fingering_options(built, pitch)[0]
+            yield ExerciseNote(row.sounded or "", pitch, 0.0, 1.0, option.fingering, option.partial), row
 
 
 def _settles(note: ExerciseNote) -> bool:

@@ -64,18 +64,18 @@ def _advice(instrument: Instrument, item: Advised, name_of: NameOf) -> str:
     rises = item.cents.value > 0.0
     if item.instead is not None and item.instead_cents is not None:
         return (
-            f"{name_of(item.notes[0])} with {item.tube} is {abs(item.cents.value):.0f} cents {_side(rises)} on this instrument; "
+            f"{name_of(item.notes[0])} with {item.fingering} is {abs(item.cents.value):.0f} cents {_side(rises)} on this instrument; "
             f"{item.instead} is {_lying(item.instead_cents)}"
         )
     names = ", ".join(name_of(midi) for midi in item.notes[:_MOST_NAMED])
     more = " and others" if len(item.notes) > _MOST_NAMED else ""
     way = "out" if (item.mm or 0.0) > 0.0 else "in"
-    what = f"Position {item.tube}" if isinstance(instrument.mechanism, HandSlide) else _valves(item.tube)
+    what = f"Position {item.fingering}" if isinstance(instrument.mechanism, HandSlide) else _valves(item.fingering)
     return f"{what} is {_cents(item.cents)} {_side(rises)}: {item.slide} {abs(item.mm or 0.0):.0f} mm {way}, for {names}{more}"
 
 
-def _valves(tube: str) -> str:
-    return "Open" if tube.endswith("0") and len(tube.split("-")) == 1 else f"Valve {tube}"
+def _valves(fingering: str) -> str:
+    return "Open" if fingering.endswith("0") and len(fingering.split("-")) == 1 else f"Valve {fingering}"
 
 
 def _lying(cents: float) -> str:

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from sqlalchemy.orm import Session
 
-from orexis.core.instruments import ways_to_play
+from orexis.core.instruments import fingering_options
 from orexis.core.theory import Chord, Pitch, Temperament, chord_hz, pitch_of_midi, ratio_of, tempered_cents
 from orexis.core.tuning import usual_cents
 from orexis.errors import InputError, InstrumentError
@@ -57,7 +57,7 @@ def drone_hz(*, midi: int, chord: Chord, temperament: Temperament, a4: float) ->
 
 def _usual(person: Player, pitch: Pitch) -> tuple[str, float]:
     try:
-        way = ways_to_play(person.own_instrument, pitch, a4=_AS_BUILT_HZ)[0]
+        option = fingering_options(person.own_instrument, pitch, a4=_AS_BUILT_HZ)[0]
     except InstrumentError:
         return "", 0.0
-    return way.tube.label, way.cents
+    return option.fingering.label, option.cents

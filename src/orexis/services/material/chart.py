@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from orexis.core.instruments import Instrument, Part, Way, glide_step, lowest_pedal, ways_to_play
+from orexis.core.instruments import FingeringOption, Instrument, Part, fingering_options, glide_step, lowest_pedal
 from orexis.core.theory import pitch_of_midi
 from orexis.errors import InstrumentError, PitchError
 
@@ -10,7 +10,7 @@ _ABOVE = 2  # semitones beyond the highest owned note
 
 
 @dataclass(frozen=True, slots=True)
-class ChartWay:
+class ChartOption:
     """One way, ready to be shown."""
 
     label: str
@@ -31,8 +31,8 @@ class ChartRow:
     sounding: str
     written: str
     kind: str
-    ways: tuple[ChartWay, ...]
-    glide_from: str | None  # the tube from which sliding in gives the next semitone
+    options: tuple[ChartOption, ...]
+    glide_from: str | None  # the fingering from which sliding in gives the next semitone
 
 
 def chart(instrument: Instrument, part: Part, *, a4: float) -> tuple[ChartRow, ...]:
@@ -49,38 +49,38 @@ def _row(instrument: Instrument, part: Part, midi: int, a4: float) -> ChartRow |
     except PitchError:
         return None
     try:
-        ways = ways_to_play(instrument, pitch, a4=a4)
+        options = fingering_options(instrument, pitch, a4=a4)
     except InstrumentError:
-        ways = ()
-    if not ways and midi > instrument.highest.midi:
+        options = ()
+    if not options and midi > instrument.highest.midi:
         return None
     glide = glide_step(instrument, pitch)
     return ChartRow(
         midi,
         pitch.name,
         written.name,
-        _kind(instrument, midi, ways),
-        tuple(_way(way) for way in ways),
+        _kind(instrument, midi, options),
+        tuple(_option(option) for option in options),
         glide.start.label if glide else None,
     )
 
 
-def _kind(instrument: Instrument, midi: int, ways: tuple[Way, ...]) -> str:
-    if not ways:
+def _kind(instrument: Instrument, midi: int, options: tuple[FingeringOption, ...]) -> str:
+    if not options:
         return "false"
     if midi < instrument.lowest.midi:
-        return "pedal" if all(way.partial == 1 for way in ways) else "low"
+        return "pedal" if all(option.partial == 1 for option in options) else "low"
     return "high" if midi > instrument.highest.midi else "usual"
 
 
-def _way(way: Way) -> ChartWay:
-    return ChartWay(
-        way.tube.label,
-        way.partial,
-        round(way.cents, 1),
-        way.slide,
-        None if way.slide_mm is None else round(way.slide_mm, 1),
-        way.reachable,
-        way.glide_up,
-        way.rank,
+def _option(option: FingeringOption) -> ChartOption:
+    return ChartOption(
+        option.fingering.label,
+        option.partial,
+        round(option.cents, 1),
+        option.slide,
+        None if option.slide_mm is None else round(option.slide_mm, 1),
+        option.reachable,
+        option.glide_up,
+        option.rank,
     )

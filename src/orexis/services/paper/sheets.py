@@ -12,7 +12,7 @@ from orexis.core.theory import pitch_of_midi
 from orexis.core.theory.naming import NoteNames, called
 from orexis.files.engraving import exercise_to_svg
 from orexis.files.sheets import Picture, PracticeSheet, SheetPart
-from orexis.services.material.chart import ChartRow, ChartWay
+from orexis.services.material.chart import ChartOption, ChartRow
 from orexis.services.paper.charts import RangeOverTime, report_charts
 from orexis.services.players.values import Player
 from orexis.services.queries.instrument_or_player import InstrumentOrPlayer
@@ -91,10 +91,10 @@ def chart_sheet(person: Player, rows: Iterable[ChartRow]) -> PracticeSheet:
         (
             row.written,
             row.sounding,
-            row.ways[0].label if row.ways else "bent with the lip",
-            f"{row.ways[0].cents:+.0f}" if row.ways else "",
+            row.options[0].label if row.options else "bent with the lip",
+            f"{row.options[0].cents:+.0f}" if row.options else "",
             _pull(row),
-            ", ".join(f"{way.label} ({way.cents:+.0f})" for way in row.ways[1:] if _is_played(way))[:80],
+            ", ".join(f"{option.label} ({option.cents:+.0f})" for option in row.options[1:] if _is_played(option))[:80],
         )
         for row in reversed(list(rows))
     )
@@ -174,14 +174,14 @@ def _weeks(shown: ProgressShown) -> SheetPart:
     )
 
 
-def _is_played(way: ChartWay) -> bool:
-    return abs(way.cents) <= _NEAR or (way.reachable and way.slide is not None)
+def _is_played(option: ChartOption) -> bool:
+    return abs(option.cents) <= _NEAR or (option.reachable and option.slide is not None)
 
 
 def _pull(row: ChartRow) -> str:
-    if not row.ways:
+    if not row.options:
         return ""
-    best = row.ways[0]
+    best = row.options[0]
     if best.slide is None or best.slide_mm is None or abs(best.slide_mm) < 2:
         return ""
     if not best.reachable:

@@ -21,7 +21,7 @@ from orexis.services.record import Record
 from orexis.store.models import AnalysisRow, TakeRow
 
 TAKES = (
-    "id", "session", "number", "started_at", "instrument", "exercise_type", "title", "written", "tube", "outcome", "reason", "source",
+    "id", "session", "number", "started_at", "instrument", "exercise_type", "title", "written", "fingering", "outcome", "reason", "source",
     "duration_s", "playing_s", "load", "pitch_error_cents", "pitch_wobble_cents", "pitch_drift_cents", "hold_s", "standard", "a4_hz", "remark",
 )  # fmt: skip
 _FIRST_OF_NOTES = (
@@ -41,7 +41,7 @@ def takes_csv(record: Record, player_id: str) -> Iterator[str]:
     row = TakeRow
     query = (
         select(
-            row.id, row.session_id, row.number, row.started_at, row.instrument, row.exercise_type, row.title, row.written, row.tube,
+            row.id, row.session_id, row.number, row.started_at, row.instrument, row.exercise_type, row.title, row.written, row.fingering,
             row.outcome, row.reason, row.source, row.duration_s, row.playing_s, row.load, row.pitch_error_cents,
             row.pitch_wobble_cents, row.pitch_drift_cents, row.hold_s, row.standard, row.a4_hz, row.remark,
         )
@@ -143,8 +143,16 @@ def chart_csv(rows: Iterable[ChartRow]) -> Iterator[str]:
     """A line for each way of each note."""
     yield _line(("written", "sounding", "kind", "way", "partial", "cents", "slide", "slide_mm", "reachable", "rank"))
     for row in rows:
-        for way in row.ways:
-            found = (way.label, way.partial, way.cents, way.slide, way.slide_mm, way.reachable, way.rank)
+        for option in row.options:
+            found = (
+                option.label,
+                option.partial,
+                option.cents,
+                option.slide,
+                option.slide_mm,
+                option.reachable,
+                option.rank,
+            )
             yield _line((row.written, row.sounding, row.kind, *found))
 
 

@@ -19,7 +19,7 @@ _OF_ROWS: dict[str, dict[str, tuple[str, ...]]] = {
         "take": (
             "id",
             "written",
-            "tube",
+            "fingering",
             "playing_s",
             "load",
             "pitch_error_cents",

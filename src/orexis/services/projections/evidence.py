@@ -58,7 +58,7 @@ def fill_columns(row: TakeRow, exercise: Exercise, judgement: Judgement) -> None
     """What lists show of a take, by its newest analysis; its outcome is the one that was told."""
     summary = judgement.summary
     row.exercise_type, row.exercise_id, row.title = exercise.exercise_type, exercise.id, exercise.title
-    row.written, row.tube = summary.written, summary.tube
+    row.written, row.fingering = summary.written, summary.fingering
     row.playing_s, row.load = summary.playing_s, summary.load
     row.pitch_error_cents, row.pitch_wobble_cents = summary.pitch_error_cents, summary.pitch_wobble_cents
     row.pitch_drift_cents, row.hold_s = summary.pitch_drift_cents, summary.hold_s

@@ -20,7 +20,7 @@ class NoteOnInstrument:
     """A note by one way. `instrument`: what the instrument does there by itself; `departs`: of that, what theory does not know."""
 
     written: str
-    tube: str
+    fingering: str
     partial: int
     notes: int
     days: int
@@ -98,7 +98,7 @@ class Tuning:
 def _shown(note: NoteFit, written: str) -> NoteOnInstrument:
     return NoteOnInstrument(
         written,
-        note.tube,
+        note.fingering,
         note.partial,
         note.notes,
         note.days,

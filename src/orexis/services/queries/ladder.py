@@ -15,7 +15,7 @@ from orexis.core.coach import (
     start_tomorrow,
     working_range,
 )
-from orexis.core.instruments import Tube, lowest_pedal, slot_of
+from orexis.core.instruments import Fingering, lowest_pedal, slot_of
 from orexis.services.clock import local_day, now
 from orexis.services.players.values import Player
 from orexis.services.projections.kept_take import Owner
@@ -44,8 +44,8 @@ def ladder_of(db: Session, person: Player) -> Ladder:
     """Everything tried on the instrument in hand, from the rungs as they were kept."""
     found = rungs_of(db, Owner(person.id, person.instrument))
     instrument = person.own_instrument
-    tube = Tube(position=1) if instrument.slides else Tube(side=instrument.sides[0].name)
-    middle = slot_of(instrument, tube, instrument.middle_partial).pitch.midi
+    fingering = Fingering(position=1) if instrument.slides else Fingering(side=instrument.sides[0].name)
+    middle = slot_of(instrument, fingering, instrument.middle_partial).pitch.midi
     return Ladder(
         found,
         working_range(found),

@@ -47,7 +47,7 @@ class Summary:
     """What lists show of a take, and what it adds to its day."""
 
     written: str
-    tube: str
+    fingering: str
     playing_s: float
     load: float
     pitch_error_cents: float | None
@@ -149,7 +149,7 @@ def _summary(exercise: Exercise, terms: Terms, measures: Measures, verdict: Verd
     notes = measures.notes
     return Summary(
         written=_written(exercise, transposition),
-        tube="" if exercise.asks_nothing else exercise.notes[0].tube.label,
+        fingering="" if exercise.asks_nothing else exercise.notes[0].fingering.label,
         playing_s=measures.exercise.playing_s,
         load=load,
         pitch_error_cents=_worst(notes, "judged_error_cents"),

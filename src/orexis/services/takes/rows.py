@@ -139,7 +139,7 @@ def listed(sessions: tuple[str, ...]) -> Select[*tuple[Any, ...]]:
     row = TakeRow
     return (
         select(
-            row.id, row.number, row.title, row.written, row.tube, row.outcome, row.reason, row.started_at, row.duration_s,
+            row.id, row.number, row.title, row.written, row.fingering, row.outcome, row.reason, row.started_at, row.duration_s,
             row.source, row.pitch_error_cents, row.pitch_wobble_cents, row.pitch_drift_cents, row.hold_s, row.recovered,
         )
         .where(row.session_id.in_(sessions), row.discarded_at.is_(None))
@@ -149,13 +149,13 @@ def listed(sessions: tuple[str, ...]) -> Select[*tuple[Any, ...]]:
 
 def listed_take(values: Any) -> ListedTake:
     """A line of such a list."""
-    id_, number, title, written, tube, outcome, reason, started_at, *rest = values
+    id_, number, title, written, fingering, outcome, reason, started_at, *rest = values
     return ListedTake(
         id_,
         number,
         title,
         written,
-        tube,
+        fingering,
         Outcome(outcome),
         ReasonId(reason) if reason else None,
         utc(started_at),

@@ -47,7 +47,7 @@ class ListedTake:
     number: int
     exercise_title: str
     written: str  # the written note names, as the player reads them
-    tube: str
+    fingering: str
     outcome: Outcome
     reason: ReasonId | None
     started_at: datetime

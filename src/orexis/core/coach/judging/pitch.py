@@ -69,23 +69,23 @@ def _dip(sheet: JudgingContext, note: NoteMeasures, written: ExerciseNote | None
 
 
 def _is_bent(before: ExerciseNote, note: ExerciseNote) -> bool:
-    same = before.tube == note.tube and before.partial == note.partial
+    same = before.fingering == note.fingering and before.partial == note.partial
     return same and note.slurred and note.pitch.midi < before.pitch.midi
 
 
 def _two_ways(sheet: JudgingContext) -> None:
-    """How far the same note lies apart on two tubes."""
-    by_tube: dict[str, list[float]] = {}
+    """How far the same note lies apart on two fingerings."""
+    by_fingering: dict[str, list[float]] = {}
     for note in sheet.measures.notes:
         written = sheet.written(note)
         if written and note.right and note.judged_error_cents is not None:
-            by_tube.setdefault(written.tube.label, []).append(note.judged_error_cents)
-    if len(by_tube) < 2:
+            by_fingering.setdefault(written.fingering.label, []).append(note.judged_error_cents)
+    if len(by_fingering) < 2:
         sheet.skipped.add("two_ways")
         return
-    first, second = (fmean(values) for values in list(by_tube.values())[:2])
+    first, second = (fmean(values) for values in list(by_fingering.values())[:2])
     if abs(second - first) > sheet.limits["pitch_error_cents"]:
-        other = next(note.id for note in sheet.exercise.notes if note.tube.label == list(by_tube)[1])
+        other = next(note.id for note in sheet.exercise.notes if note.fingering.label == list(by_fingering)[1])
         sheet.find("two-ways", *sheet.place_of(other), round(second - first, 1), sheet.limits["pitch_error_cents"], "c")
 
 

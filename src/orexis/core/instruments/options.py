@@ -8,8 +8,14 @@ follows from the costs below, which weigh cents against handiness.
 from dataclasses import dataclass
 from functools import lru_cache
 
+from orexis.core.instruments.fingering import (
+    Fingering,
+    all_fingerings,
+    partial_frequency_hz,
+    position_extension_m,
+    pull_mm,
+)
 from orexis.core.instruments.instrument import HandSlide, Instrument, MovingSlide, Preferred
-from orexis.core.instruments.tube import Tube, all_tubes, partial_frequency_hz, position_extension_m, pull_mm
 from orexis.core.theory import Pitch, cents_between
 from orexis.errors import InstrumentError
 
@@ -30,11 +36,11 @@ _PEDAL = 40.0  # partial 1 only where nothing else gives the note
 
 
 @dataclass(frozen=True, slots=True)
-class Way:
+class FingeringOption:
     """One way to play a note."""
 
     partial: int
-    tube: Tube
+    fingering: Fingering
     cents: float
     slide: str | None  # name of the slide that mends it, None when none moves
     slide_mm: float | None
@@ -43,82 +49,98 @@ class Way:
     rank: int
 
 
-def deviation_cents(instrument: Instrument, tube: Tube, partial: int, pitch: Pitch, *, a4: float = 440.0) -> float:
+def deviation_cents(
+    instrument: Instrument, fingering: Fingering, partial: int, pitch: Pitch, *, a4: float = 440.0
+) -> float:
     """Theory's deviation of this partial of this tube from the equal-tempered pitch."""
-    return cents_between(pitch.frequency(a4=a4), partial_frequency_hz(instrument, tube, partial))
+    return cents_between(pitch.frequency(a4=a4), partial_frequency_hz(instrument, fingering, partial))
 
 
 @lru_cache(maxsize=4096)
-def ways_to_play(instrument: Instrument, pitch: Pitch, *, a4: float = 440.0) -> tuple[Way, ...]:
+def fingering_options(instrument: Instrument, pitch: Pitch, *, a4: float = 440.0) -> tuple[FingeringOption, ...]:
     """All ways, the player's own first, then the best. InstrumentError when the instrument has none."""
-    found: list[tuple[float, Way]] = []
-    for tube in all_tubes(instrument):
+    found: list[tuple[float, FingeringOption]] = []
+    for fingering in all_fingerings(instrument):
         for partial in range(1, instrument.top_partial + 1):
-            cents = deviation_cents(instrument, tube, partial, pitch, a4=a4)
+            cents = deviation_cents(instrument, fingering, partial, pitch, a4=a4)
             if abs(cents) <= _REACH_CENTS:
-                found.append((_cost(instrument, tube, partial, cents, pitch), _way(instrument, tube, partial, cents)))
+                found.append(
+                    (
+                        _cost(instrument, fingering, partial, cents, pitch),
+                        _option(instrument, fingering, partial, cents),
+                    )
+                )
     if not found:
-        raise InstrumentError(_no_way(instrument, pitch))
+        raise InstrumentError(_no_option(instrument, pitch))
     own = next((item for item in instrument.setup.preferred if item.midi == pitch.midi), None)
-    found.sort(key=lambda item: (not _is_own(item[1], own), item[0], item[1].tube.label))
-    return tuple(_ranked(way, rank) for rank, (_, way) in enumerate(found, start=1))
+    found.sort(key=lambda item: (not _is_own(item[1], own), item[0], item[1].fingering.label))
+    return tuple(_ranked(option, rank) for rank, (_, option) in enumerate(found, start=1))
 
 
-def _is_own(way: Way, own: Preferred | None) -> bool:
+def _is_own(option: FingeringOption, own: Preferred | None) -> bool:
     """Whether the player takes the note so, whatever it costs."""
-    return own is not None and (way.tube.label, way.partial) == (own.tube, own.partial)
+    return own is not None and (option.fingering.label, option.partial) == (own.fingering, own.partial)
 
 
-def _no_way(instrument: Instrument, pitch: Pitch) -> str:
+def _no_option(instrument: Instrument, pitch: Pitch) -> str:
     return (
         f"{instrument.name} has no partial for {pitch.name} (concert): "
         f"its usual range is {instrument.lowest.name} to {instrument.highest.name}, with pedals below."
     )
 
 
-def _ranked(way: Way, rank: int) -> Way:
-    return Way(way.partial, way.tube, way.cents, way.slide, way.slide_mm, way.reachable, way.glide_up, rank)
+def _ranked(option: FingeringOption, rank: int) -> FingeringOption:
+    return FingeringOption(
+        option.partial,
+        option.fingering,
+        option.cents,
+        option.slide,
+        option.slide_mm,
+        option.reachable,
+        option.glide_up,
+        rank,
+    )
 
 
-def _way(instrument: Instrument, tube: Tube, partial: int, cents: float) -> Way:
-    glide_up = isinstance(instrument.mechanism, HandSlide) and (tube.position or 1) >= 2
-    slide, millimetres, reachable = _mend(instrument, tube, cents)
-    return Way(partial, tube, cents, slide, millimetres, reachable, glide_up, rank=0)
+def _option(instrument: Instrument, fingering: Fingering, partial: int, cents: float) -> FingeringOption:
+    glide_up = isinstance(instrument.mechanism, HandSlide) and (fingering.position or 1) >= 2
+    slide, millimetres, reachable = _mend(instrument, fingering, cents)
+    return FingeringOption(partial, fingering, cents, slide, millimetres, reachable, glide_up, rank=0)
 
 
-def _mend(instrument: Instrument, tube: Tube, cents: float) -> tuple[str | None, float | None, bool]:
+def _mend(instrument: Instrument, fingering: Fingering, cents: float) -> tuple[str | None, float | None, bool]:
     """Which slide, how far, and whether it gets there."""
-    pull = pull_mm(instrument, tube, cents)
+    pull = pull_mm(instrument, fingering, cents)
     if isinstance(instrument.mechanism, HandSlide):
-        place = 1000.0 * position_extension_m(instrument, tube.position or 1, tube.valves) + pull
+        place = 1000.0 * position_extension_m(instrument, fingering.position or 1, fingering.valves) + pull
         fits = 0.0 <= place <= 1000.0 * instrument.mechanism.travel_m
         return "hand slide", pull, fits or abs(cents) <= _IN_TUNE_CENTS
-    slide = _moving_slide(instrument.mechanism.moving, tube)
+    slide = _moving_slide(instrument.mechanism.moving, fingering)
     if slide is None:
         return None, None, abs(cents) <= _IN_TUNE_CENTS
     return slide.name, pull, 0.0 <= pull <= slide.travel_mm or abs(cents) <= _IN_TUNE_CENTS
 
 
-def _moving_slide(moving: tuple[MovingSlide, ...], tube: Tube) -> MovingSlide | None:
+def _moving_slide(moving: tuple[MovingSlide, ...], fingering: Fingering) -> MovingSlide | None:
     """The longest moving slide whose valve is down."""
-    usable = [slide for slide in moving if slide.valve in tube.valves]
+    usable = [slide for slide in moving if slide.valve in fingering.valves]
     return max(usable, key=lambda slide: slide.travel_mm, default=None)
 
 
-def _cost(instrument: Instrument, tube: Tube, partial: int, cents: float, pitch: Pitch) -> float:
+def _cost(instrument: Instrument, fingering: Fingering, partial: int, cents: float, pitch: Pitch) -> float:
     weight = instrument.flat_weight if cents < 0 else 1.0
     if isinstance(instrument.mechanism, HandSlide):
-        _, _, reachable = _mend(instrument, tube, cents)
-        cost = (0.5 if reachable else 1.0) * abs(cents) + _PER_POSITION * ((tube.position or 1) - 1)
-        cost += _SLIDE_VALVE * len(tube.valves) + (_SECOND_SLIDE_VALVE if 2 in tube.valves else 0.0)
+        _, _, reachable = _mend(instrument, fingering, cents)
+        cost = (0.5 if reachable else 1.0) * abs(cents) + _PER_POSITION * ((fingering.position or 1) - 1)
+        cost += _SLIDE_VALVE * len(fingering.valves) + (_SECOND_SLIDE_VALVE if 2 in fingering.valves else 0.0)
     else:
-        pressed = len(tube.valves)
+        pressed = len(fingering.valves)
         cost = weight * abs(cents) + _PER_VALVE * pressed + _PER_EXTRA_VALVE * max(0, pressed - 1)
-        alone = tube.valves == (3,) or (tube.valves == (3, 4) and instrument.mechanism.compensating)
+        alone = fingering.valves == (3,) or (fingering.valves == (3, 4) and instrument.mechanism.compensating)
         cost += _THIRD_ALONE if alone else 0.0
-        cost += _FOURTH if 4 in tube.valves else 0.0
-        cost += _FIFTH if 5 in tube.valves else 0.0
+        cost += _FOURTH if 4 in fingering.valves else 0.0
+        cost += _FIFTH if 5 in fingering.valves else 0.0
     if instrument.second_side_from is not None:
         second = pitch.midi >= instrument.second_side_from.midi
-        cost += _OTHER_SIDE if (tube.side == instrument.sides[1].name) != second else 0.0
+        cost += _OTHER_SIDE if (fingering.side == instrument.sides[1].name) != second else 0.0
     return cost + (_PEDAL if partial == 1 else 0.0)

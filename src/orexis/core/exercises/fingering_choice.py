@@ -1,4 +1,4 @@
-"""An exercise's notes taken in another way: the tubes change, and with them what the instrument does by itself.
+"""An exercise's notes taken in another way: the fingerings change, and with them what the instrument does by itself.
 
 By hand it is said note by note: "C4=1-3; n5=1-2" takes every C4 (concert) on 1-3 and the fifth note of each exercise on 1-2;
 "2/n5" means that of the second exercise alone. Where a note is named in more than one of these ways the narrowest holds.
@@ -10,25 +10,34 @@ from dataclasses import replace
 from orexis.core.exercises.exercise import Exercise, ExerciseNote, Series
 from orexis.core.exercises.kinds import Medium
 from orexis.core.exercises.params import Param, Values, choice
-from orexis.core.instruments import BY_HAND, USUAL, Instrument, has_slot, slot_of, way_by, way_on, way_rules
+from orexis.core.instruments import (
+    BY_HAND,
+    USUAL,
+    Instrument,
+    fingering_rules,
+    has_slot,
+    option_by_rule,
+    option_with,
+    slot_of,
+)
 from orexis.errors import ExerciseError
 
 _MOST_NAMED = 300
 
 
-def way_params(instrument: Instrument) -> tuple[Param, ...]:
-    """Which way the notes are taken, and by hand which note on which tube."""
-    return choice("way", "Fingering", *way_rules(instrument)), Param("tubes", "By hand", "ways", "")
+def fingering_params(instrument: Instrument) -> tuple[Param, ...]:
+    """Which way the notes are taken, and by hand which note on which fingering."""
+    return choice("way", "Fingering", *fingering_rules(instrument)), Param("fingerings", "By hand", "ways", "")
 
 
 def taken(series: Series, instrument: Instrument, values: Values) -> Series:
-    """The series as its parameters of `way_params` have it; ExerciseError for a note that is not there, InstrumentError for a tube it is not on."""
+    """The series as its parameters of `fingering_params` have it; ExerciseError for a note that is not there, InstrumentError for a fingering it is not on."""
     rule = values.choice("way")
     if rule == USUAL:
         return series
     if rule != BY_HAND:
         return replace(series, exercises=tuple(taken_by(exercise, instrument, rule) for exercise in series.exercises))
-    named = _named(values.text("tubes"))
+    named = _named(values.text("fingerings"))
     met: set[str] = set()
     exercises = tuple(
         _by_hand(exercise, instrument, number, named, met) for number, exercise in enumerate(series.exercises, start=1)
@@ -40,29 +49,31 @@ def taken(series: Series, instrument: Instrument, values: Values) -> Series:
 
 
 def taken_by(exercise: Exercise, instrument: Instrument, rule: str) -> Exercise:
-    """The exercise with every note that has a choice taken as the rule says (`way_rules`)."""
+    """The exercise with every note that has a choice taken as the rule says (`fingering_rules`)."""
     if exercise.medium != Medium.INSTRUMENT:
         return exercise
     notes: list[ExerciseNote] = []
     before: int | None = None
     for note in exercise.notes:
         if has_choice(note, instrument):
-            way = way_by(rule, instrument, note.pitch, before)
-            note = replace(note, tube=way.tube, partial=way.partial, instrument_cents=round(way.cents, 3))
+            option = option_by_rule(rule, instrument, note.pitch, before)
+            note = replace(
+                note, fingering=option.fingering, partial=option.partial, instrument_cents=round(option.cents, 3)
+            )
         before = note.partial
         notes.append(note)
     return replace(exercise, notes=tuple(notes))
 
 
 def has_choice(note: ExerciseNote, instrument: Instrument) -> bool:
-    """Not where the tube is the exercise itself, nor where the lip leads the note off its slot."""
-    if note.keep_tube or note.glide_beats > 0.0 or not note.partial or not has_slot(instrument, note.pitch):
+    """Not where the fingering is the exercise itself, nor where the lip leads the note off its slot."""
+    if note.keep_fingering or note.glide_beats > 0.0 or not note.partial or not has_slot(instrument, note.pitch):
         return False
-    return slot_of(instrument, note.tube, note.partial).pitch.midi == note.pitch.midi
+    return slot_of(instrument, note.fingering, note.partial).pitch.midi == note.pitch.midi
 
 
 def _named(text: str) -> dict[str, str]:
-    """Tubes by what names the note; ExerciseError for what is no such list."""
+    """Fingerings by what names the note; ExerciseError for what is no such list."""
     items = [item.strip() for item in text.split(";") if item.strip()]
     pairs = [tuple(part.strip() for part in item.split("=")) for item in items]
     wrong = next((item for item, pair in zip(items, pairs, strict=True) if len(pair) != 2 or not all(pair)), None)
@@ -84,7 +95,9 @@ def _by_hand(
             keys = [key for key in (f"{number}/{note.id}", note.id, note.pitch.name) if key in named]
             met.update(keys)
             if keys:
-                way = way_on(instrument, note.pitch, named[keys[0]])
-                note = replace(note, tube=way.tube, partial=way.partial, instrument_cents=round(way.cents, 3))
+                option = option_with(instrument, note.pitch, named[keys[0]])
+                note = replace(
+                    note, fingering=option.fingering, partial=option.partial, instrument_cents=round(option.cents, 3)
+                )
         notes.append(note)
     return replace(exercise, notes=tuple(notes))

@@ -18,7 +18,7 @@ _OPEN_NAMES = "VW"  # a slide's valves in labels: V the first, W the second, VW 
 
 
 @dataclass(frozen=True, slots=True)
-class Tube:
+class Fingering:
     """One length of tubing: `valves` pressed and a slide `position` counted from 1, on `side` of a double horn.
 
     With a slide's valve down the positions are counted on the longer tube and lie further apart.
@@ -37,13 +37,13 @@ class Tube:
         return f"{self.side} {middle}" if self.side else middle
 
 
-def tube_factor(instrument: Instrument, tube: Tube) -> float:
+def length_factor(instrument: Instrument, fingering: Fingering) -> float:
     """Length of the tube over the length of the open one, as built (slides home)."""
     mechanism = instrument.mechanism
     if isinstance(mechanism, HandSlide):
-        return valve_factor(mechanism, tube.valves) * 2.0 ** (((tube.position or 1) - 1) / 12.0)
-    added = [2.0 ** (mechanism.lowers[valve - 1] / 12.0) - 1.0 for valve in tube.valves]
-    if mechanism.compensating and mechanism.count in tube.valves:
+        return valve_factor(mechanism, fingering.valves) * 2.0 ** (((fingering.position or 1) - 1) / 12.0)
+    added = [2.0 ** (mechanism.lowers[valve - 1] / 12.0) - 1.0 for valve in fingering.valves]
+    if mechanism.compensating and mechanism.count in fingering.valves:
         return (1.0 + added[-1]) * (1.0 + sum(added[:-1]))
     return 1.0 + sum(added)
 
@@ -53,45 +53,45 @@ def valve_factor(slide: HandSlide, valves: tuple[int, ...]) -> float:
     return 1.0 + sum(2.0 ** (slide.valves[valve - 1].semitones / 12.0) - 1.0 for valve in valves)
 
 
-def tube_semitones(instrument: Instrument, tube: Tube) -> int:
+def fingering_semitones(instrument: Instrument, fingering: Fingering) -> int:
     """How many semitones the tube is meant to lower the open one."""
     mechanism = instrument.mechanism
     if isinstance(mechanism, HandSlide):
-        by_valves = round(12.0 * math.log2(valve_factor(mechanism, tube.valves)))
-        return by_valves + (tube.position or 1) - 1
-    return sum(math.floor(mechanism.lowers[valve - 1]) for valve in tube.valves)
+        by_valves = round(12.0 * math.log2(valve_factor(mechanism, fingering.valves)))
+        return by_valves + (fingering.position or 1) - 1
+    return sum(math.floor(mechanism.lowers[valve - 1]) for valve in fingering.valves)
 
 
-def tube_length_m(instrument: Instrument, tube: Tube) -> float:
+def tube_length_m(instrument: Instrument, fingering: Fingering) -> float:
     """Return the sounding length of a tube in metres."""
-    return open_length_m(instrument.side(tube.side)) * tube_factor(instrument, tube)
+    return open_length_m(instrument.side(fingering.side)) * length_factor(instrument, fingering)
 
 
-def partial_frequency_hz(instrument: Instrument, tube: Tube, partial: int) -> float:
+def partial_frequency_hz(instrument: Instrument, fingering: Fingering, partial: int) -> float:
     """Where partial n of the tube lies: n * f1, moved by this instrument's own correction and warmth."""
-    theory = partial * instrument.side(tube.side).fundamental.frequency() / tube_factor(instrument, tube)
-    return theory * ratio_of(instrument.setup.correction(partial, tube.label))
+    theory = partial * instrument.side(fingering.side).fundamental.frequency() / length_factor(instrument, fingering)
+    return theory * ratio_of(instrument.setup.correction(partial, fingering.label))
 
 
 @lru_cache(maxsize=1024)
-def slots_hz(instrument: Instrument, tube: Tube) -> tuple[tuple[int, float], ...]:
+def slots_hz(instrument: Instrument, fingering: Fingering) -> tuple[tuple[int, float], ...]:
     """(partial, Hz) of every slot in which the tube may answer: up to two above the last that is played."""
-    return tuple((n, partial_frequency_hz(instrument, tube, n)) for n in range(1, instrument.top_partial + 3))
+    return tuple((n, partial_frequency_hz(instrument, fingering, n)) for n in range(1, instrument.top_partial + 3))
 
 
 @lru_cache(maxsize=64)
-def all_tubes(instrument: Instrument) -> tuple[Tube, ...]:
+def all_fingerings(instrument: Instrument) -> tuple[Fingering, ...]:
     """Every tube that the instrument can make."""
     mechanism = instrument.mechanism
     if isinstance(mechanism, HandSlide):
         return tuple(
-            Tube(valves, position)
+            Fingering(valves, position)
             for valves in _slide_valve_sets(mechanism)
             for position in range(1, _positions(instrument, mechanism, valves) + 1)
         )
     valves = range(1, mechanism.count + 1)
     sets = [c for size in range(mechanism.count + 1) for c in combinations(valves, size)]
-    return tuple(Tube(valves=c, side=side.name) for side in instrument.sides for c in sets)
+    return tuple(Fingering(valves=c, side=side.name) for side in instrument.sides for c in sets)
 
 
 def _slide_valve_sets(slide: HandSlide) -> tuple[tuple[int, ...], ...]:
@@ -112,31 +112,33 @@ _THREE = ((), (2,), (1,), (1, 2), (2, 3), (1, 3), (1, 2, 3))
 _FOUR = ((), (2,), (1,), (1, 2), (2, 3), (4,), (2, 4))
 
 
-def seven_tubes(instrument: Instrument, side: str | None = None) -> tuple[Tube, ...]:
+def seven_fingerings(instrument: Instrument, side: str | None = None) -> tuple[Fingering, ...]:
     """The seven tube lengths, open first, each a semitone below the last."""
     if isinstance(instrument.mechanism, HandSlide):
-        return tuple(tube for tube in all_tubes(instrument) if not tube.valves)
+        return tuple(fingering for fingering in all_fingerings(instrument) if not fingering.valves)
     chosen = instrument.side(side).name
-    return tuple(Tube(valves=v, side=chosen) for v in (_FOUR if instrument.mechanism.count > 3 else _THREE))
+    return tuple(Fingering(valves=v, side=chosen) for v in (_FOUR if instrument.mechanism.count > 3 else _THREE))
 
 
-def parse_tube(instrument: Instrument, text: str) -> Tube:
+def parse_fingering(instrument: Instrument, text: str) -> Fingering:
     """Read a label such as `0`, `1-3`, `F 2` or a position; InstrumentError when the instrument has no such tube."""
     wanted = text.strip()
-    for tube in all_tubes(instrument):
-        if wanted == tube.label or (tube.side == instrument.sides[0].name and wanted == tube.label.split()[-1]):
-            return tube
+    for fingering in all_fingerings(instrument):
+        if wanted == fingering.label or (
+            fingering.side == instrument.sides[0].name and wanted == fingering.label.split()[-1]
+        ):
+            return fingering
     if isinstance(instrument.mechanism, Valves):
         raise InstrumentError(
             f"{instrument.name} has no fingering “{text[:20]}”: write valves such as 1-3, or 0 for open."
         )
-    places = ", ".join(tube.label for tube in all_tubes(instrument))
+    places = ", ".join(fingering.label for fingering in all_fingerings(instrument))
     raise InstrumentError(f"{instrument.name} has no position “{text[:20]}”: choose one of {places}.")
 
 
-def pull_mm(instrument: Instrument, tube: Tube, cents: float) -> float:
+def pull_mm(instrument: Instrument, fingering: Fingering, cents: float) -> float:
     """How far a U slide must go out (positive) to lower the tube by `cents`: L * (2^(cents/1200) - 1) / 2."""
-    return 1000.0 * tube_length_m(instrument, tube) * (ratio_of(cents) - 1.0) / 2.0
+    return 1000.0 * tube_length_m(instrument, fingering) * (ratio_of(cents) - 1.0) / 2.0
 
 
 def position_extension_m(instrument: Instrument, position: int, valves: tuple[int, ...] = ()) -> float:
@@ -152,21 +154,23 @@ def partials_between(low: int, high: int) -> tuple[int, ...]:
     return tuple(range(first + 1, last))
 
 
-def partial_near(instrument: Instrument, tube: Tube, frequency_hz: float) -> tuple[int, float]:
+def partial_near(instrument: Instrument, fingering: Fingering, frequency_hz: float) -> tuple[int, float]:
     """The nearest partial of the tube and how many cents the frequency lies above it."""
-    ratio = frequency_hz / partial_frequency_hz(instrument, tube, 1)
+    ratio = frequency_hz / partial_frequency_hz(instrument, fingering, 1)
     candidates = {max(1, math.floor(ratio)), max(1, math.ceil(ratio))}
     best = min(candidates, key=lambda n: abs(math.log2(ratio / n)))
     return best, cents_between(best, ratio)
 
 
-def tube_holding(instrument: Instrument, low_hz: float, high_hz: float, *, within_cents: float) -> Tube | None:
+def fingering_holding(
+    instrument: Instrument, low_hz: float, high_hz: float, *, within_cents: float
+) -> Fingering | None:
     """The tube on which both pitches are partials, the nearest fit first; None when no tube has both so near."""
     best, found = within_cents, None
-    for tube in all_tubes(instrument):
-        (n, off), (m, other) = (partial_near(instrument, tube, hz) for hz in (low_hz, high_hz))
+    for fingering in all_fingerings(instrument):
+        (n, off), (m, other) = (partial_near(instrument, fingering, hz) for hz in (low_hz, high_hz))
         # What both share is the player's tuning; what they do not share is a wrong guess.
         miss = max(abs(off - other), 0.5 * abs(off + other))
         if n != m and max(n, m) <= instrument.top_partial + 2 and miss < best:
-            best, found = miss, tube
+            best, found = miss, fingering
     return found
