@@ -1,4 +1,4 @@
-"""What an exercise asks for, played without it and as asked: over exercise types, instruments, loudness schools and seeds.
+"""What an exercise asks for, played without it and as asked: over exercise types, instruments, loudness approaches and seeds.
 
 `python -m benchmarks.asked [--instruments a,b] [--seeds 3] [--basics]`
 
@@ -204,7 +204,7 @@ Case = tuple[
 
 
 def series_of(instrument: Instrument, exercise_type_id: str, loudness: str) -> tuple[Exercise, ...]:
-    """The exercise type's exercises at its defaults, by one school of loudness."""
+    """The exercise type's exercises at its defaults, by one approach of loudness."""
     params = dict(_PARAMS.get(exercise_type_id, {}))
     if loudness:
         params["loudness"] = loudness

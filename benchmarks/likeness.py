@@ -17,7 +17,7 @@ from orexis.core.sound import Sound
 Key = tuple[str, int, int, str]  # instrument, MIDI note, velocity, what
 
 
-def voice(
+def timbre(
     stem: Stem, first_s: float, last_s: float, rng: np.random.Generator, *, tilt_db: float = 0.0
 ) -> TimbreProfile:
     """A stretch of a note as a microphone hears it; `tilt_db` per octave about 1 kHz makes it pinched or covered."""
@@ -34,17 +34,17 @@ def voice(
     return TimbreProfile(found, stem.hz, float(np.median(level)), 25.0, wander)
 
 
-def voices(font: str, cache: Path) -> dict[Key, TimbreProfile]:
+def timbres(font: str, cache: Path) -> dict[Key, TimbreProfile]:
     rng, out = np.random.default_rng(0), {}
     for instrument, (_, low, high) in BRASS.items():
         have = stems(font, instrument, cache)
         for note in range(low + 4, high - 2, 3):
             for velocity in (60, 100):
                 stem = have[(note, 2.6, velocity)]
-                out[(instrument, note, velocity, "first")] = voice(stem, 0.4, 1.3, rng)
-                out[(instrument, note, velocity, "second")] = voice(stem, 1.4, 2.3, rng)
-                out[(instrument, note, velocity, "pinched")] = voice(stem, 0.4, 1.3, rng, tilt_db=4.0)
-                out[(instrument, note, velocity, "covered")] = voice(stem, 0.4, 1.3, rng, tilt_db=-4.0)
+                out[(instrument, note, velocity, "first")] = timbre(stem, 0.4, 1.3, rng)
+                out[(instrument, note, velocity, "second")] = timbre(stem, 1.4, 2.3, rng)
+                out[(instrument, note, velocity, "pinched")] = timbre(stem, 0.4, 1.3, rng, tilt_db=4.0)
+                out[(instrument, note, velocity, "covered")] = timbre(stem, 0.4, 1.3, rng, tilt_db=-4.0)
     return out
 
 
@@ -75,7 +75,7 @@ def pairs(found: dict[Key, TimbreProfile]) -> Iterator[tuple[str, float]]:
 def main() -> None:
     for font in sys.argv[1:] or ["font-b"]:
         kinds: dict[str, list[float]] = {}
-        for kind, value in pairs(voices(font, Path(".bench/fonts"))):
+        for kind, value in pairs(timbres(font, Path(".bench/fonts"))):
             kinds.setdefault(kind, []).append(value)
         print(f"\n| {font} | pairs | median | 10% | 90% |\n|---|---|---|---|---|")
         for kind, values in sorted(kinds.items(), key=lambda item: -float(np.median(item[1]))):

@@ -27,8 +27,8 @@ _WRAPPER = (
 
 def with_sound(folder: Path, megabytes: int) -> int:
     """A record of about this size; how many takes it has."""
-    sittings = max(1, round(megabytes * 1e6 / _SOUND / TAKES))
-    house, _ = filled(folder, sittings)
+    sessions = max(1, round(megabytes * 1e6 / _SOUND / TAKES))
+    house, _ = filled(folder, sessions)
     with house.record.database.reading() as db:
         keys = list(db.scalars(select(TakeRow.id)))
     for key in keys:

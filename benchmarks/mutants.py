@@ -24,7 +24,7 @@ _PLANS = (
     "core/test_limits_of_plans",
     "core/test_paths",
     "core/test_planning",
-    "core/test_programmes",
+    "core/test_goals",
     "core/test_trends",
     "core/test_tuning",
     "core/test_exercises",
@@ -32,7 +32,7 @@ _PLANS = (
     "core/test_advance",
     "core/test_rehearsal",
 )  # fmt: skip
-_RECORD = ("store/test_ownership", "store/test_sittings")
+_RECORD = ("store/test_ownership", "store/test_sessions")
 _SUMMARIES = ("store/test_projections",)
 
 
@@ -78,9 +78,9 @@ MUTANTS = (
     _rule("endurance.py", "> row[2])", ">= 2.0 * row[2])"),
     _rule("endurance.py", ">= 2:", ">= 1:"),
     _rule("endurance.py", "> 2.0 * row[2]", "> 1.5 * row[2]"),
-    _rule("ladder.py", "attempt.day - day < OWNED_WITHIN", "attempt.day - day <= OWNED_WITHIN"),
-    _rule("ladder.py", "len(recent) >= OWNED_DAYS", "len(recent) > OWNED_DAYS"),
-    _rule("ladder.py", "len(rung.failed_days) >= LOST_DAYS", "len(rung.failed_days) > LOST_DAYS"),
+    _rule("ladder.py", "attempt.day - day < IN_RANGE_WITHIN", "attempt.day - day <= IN_RANGE_WITHIN"),
+    _rule("ladder.py", "len(recent) >= IN_RANGE_DAYS", "len(recent) > IN_RANGE_DAYS"),
+    _rule("ladder.py", "len(note.failed_days) >= LOST_DAYS", "len(note.failed_days) > LOST_DAYS"),
     _rule("ladder.py", "edge - INSIDE if up else edge + INSIDE", "edge - INSIDE if up else edge - INSIDE"),
     _rule("ladder.py", "above - below > LOPSIDED", "above - below >= LOPSIDED"),
     _rule("load.py", "max(asked) >= third", "max(asked) > 2.0 * third"),
@@ -125,7 +125,7 @@ MUTANTS = (
     _record("services/takes/marks.py", "require_owned(db, MarkRow, mark_id, take_id,", "require_owned(db, MarkRow, mark_id, db.get_one(MarkRow, mark_id).take_id,"),
     _record("services/material/exercises.py", "require_owned(db, OwnExerciseRow, own_id, person.id,", "require_owned(db, OwnExerciseRow, own_id, db.get_one(OwnExerciseRow, own_id).player_id,"),
     _record("services/players/use.py", "    if not require_row(db, PlayerRow, row.player_id, _WHAT).guest:", "    if False:"),
-    _record("services/planning/programmes.py", "require_owned(db, ProgrammeRow, programme_id, player_id,", "require_owned(db, ProgrammeRow, programme_id, db.get_one(ProgrammeRow, programme_id).player_id,"),
+    _record("services/planning/goals.py", "require_owned(db, GoalRow, goal_id, player_id,", "require_owned(db, GoalRow, goal_id, db.get_one(GoalRow, goal_id).player_id,"),
     # What is thrown away, and for how long.
     _record("services/takes/trash.py", "    if local_day(now()) - _since(record) < KEPT_DAYS:", "    if local_day(now()) - _since(record) < 0:"),
     _record("services/takes/trash.py", "TakeRow.discarded_at.is_not(None), TakeRow.discarded_at < before", "TakeRow.discarded_at.is_not(None)"),
@@ -133,8 +133,8 @@ MUTANTS = (
     for key in keys:
         record.sound_path(key).unlink(missing_ok=True)""", """                db.execute(delete(TakeRow).where(TakeRow.id == key))"""),
     _record("services/takes/trash.py", "values(sound_gone_at=moment))\n    for key in keys:\n        record.sound_path(key).unlink(missing_ok=True)", "values(sound_gone_at=moment))"),
-    _record("services/takes/keeping.py", "stays = key == own.reference_take or utc(at) >= before", "stays = utc(at) >= before", "store/test_sittings", "store/test_record", "store/test_moving", "store/test_ownership"),
-    _record("services/takes/keeping.py", "utc(at) >= before or", "utc(at) > before + timedelta(days=3650) or", "store/test_sittings", "store/test_record", "store/test_moving", "store/test_ownership"),
+    _record("services/takes/keeping.py", "stays = key == own.reference_take or utc(at) >= before", "stays = utc(at) >= before", "store/test_sessions", "store/test_record", "store/test_moving", "store/test_ownership"),
+    _record("services/takes/keeping.py", "utc(at) >= before or", "utc(at) > before + timedelta(days=3650) or", "store/test_sessions", "store/test_record", "store/test_moving", "store/test_ownership"),
     # A take and its session, its summaries and everything else in one transaction; late takes; discarded takes.
     _record("services/takes/life.py", """            )
             write_state(db)""", """            )

@@ -1,8 +1,8 @@
 """What a page's data costs with five years of daily practice, against an almost empty record: `python -m benchmarks.scale`.
 
 Both records are filled by the same code with takes of the same kind. The small one reaches back as far as any page shows, a year,
-and holds almost nothing: 122 sittings three days apart, of one take each but for the last two of 39, so that a sitting's page has as
-much to show (198 takes). The large one has 1,513 sittings of 39, five in six days (59,000 takes). Printed for each page: CPU and SQL statements in both, and the ratio.
+and holds almost nothing: 122 sessions three days apart, of one take each but for the last two of 39, so that a session's page has as
+much to show (198 takes). The large one has 1,513 sessions of 39, five in six days (59,000 takes). Printed for each page: CPU and SQL statements in both, and the ratio.
 """
 
 import sys
@@ -20,7 +20,7 @@ from sqlalchemy import event, insert
 from orexis.core.coach import Attempt, Outcome, limits_of
 from orexis.core.instruments import instrument_named
 from orexis.core.listen import ANALYSIS_VERSION, listen
-from orexis.core.planning import Aim, AimKind, CheckIn, ExerciseTypeDay, TakeFact, with_take
+from orexis.core.planning import CheckIn, ExerciseTypeDay, GoalKind, GoalTarget, TakeFact, with_take
 from orexis.core.player import play
 from orexis.core.practice import Phase, SessionState, TakeMark
 from orexis.core.sound import Sound
@@ -32,7 +32,7 @@ from orexis.services.documents import Notes, from_json, to_json
 from orexis.services.journal import TakeHead
 from orexis.services.players.values import Player
 from orexis.services.projections.days import put_day
-from orexis.services.projections.evidence import fill_columns, try_row, voice_row
+from orexis.services.projections.evidence import fill_columns, timbre_row, try_row
 from orexis.services.projections.kept_take import Owner
 from orexis.services.projections.ranges import Ranges
 from orexis.services.projections.registry import LEVELS
@@ -45,13 +45,13 @@ from orexis.store.models import (
     ExerciseTypeDayRow,
     NoteDayRow,
     PracticeDayRow,
-    RungAttemptRow,
+    RangeAttemptRow,
     SessionRow,
     TakeRow,
-    VoiceRow,
+    TimbreRow,
 )
 
-TAKES = 39  # of a sitting
+TAKES = 39  # of a session
 INSTRUMENT = "tuba-eb"
 EXERCISE_TYPES_PLAYED = (
     "breath", "buzz-answer", "long-low-tones", "two-partial-slur", "find-the-middle", "step-ladder", "tune",
@@ -72,23 +72,23 @@ VALUES = (
 WAYS = [(midi, fingering, partial) for midi in range(39, 69) for fingering, partial in (("0", 4), ("1-2", 5))][:40]
 
 
-SHORT, SHORT_EVERY, EVERY = 120, 3.0, 1.2  # sittings of one take in the small record; days from one sitting to the next
+SHORT, SHORT_EVERY, EVERY = 120, 3.0, 1.2  # sessions of one take in the small record; days from one session to the next
 
 
 def filled(
     folder: Path,
-    sittings: int,
+    sessions: int,
     *,
     takes: int = TAKES,
     short: int = 0,
     every: float = EVERY,
     until: datetime | None = None,
 ) -> tuple[Application, Player]:
-    """A record of so many sittings, so many days apart, the last one yesterday; the first `short` have one take."""
+    """A record of so many sessions, so many days apart, the last one yesterday; the first `short` have one take."""
     house = Application(folder)
     player = house.players.add(name="B", standard="developing", instrument=INSTRUMENT)
     last = (until or now()) - timedelta(days=1)
-    opened = house.sessions.open(player.id, "step-ladder", {"start": "Eb3", "rungs": "6"}, at=last)
+    opened = house.sessions.open(player.id, "step-ladder", {"start": "Eb3", "steps": "6"}, at=last)
     exercise = opened.exercise
     sound, _ = play(exercise, seed=1)
     heard = listen(
@@ -104,9 +104,9 @@ def filled(
     with house.record.database.writing() as db:
         model = db.get_one(SessionRow, opened.id)
         blank = {c.name: getattr(model, c.name) for c in SessionRow.__table__.columns if c.computed is None}
-        for number in range(sittings):
-            at = last - timedelta(days=every * (sittings - number))
-            _sitting(db, blank, opened, sound, template, at, 1 if number < short else takes)
+        for number in range(sessions):
+            at = last - timedelta(days=every * (sessions - number))
+            _session(db, blank, opened, sound, template, at, 1 if number < short else takes)
         db.flush()
     with house.record.database.writing() as db:
         owner = Owner(player.id, INSTRUMENT)
@@ -115,10 +115,10 @@ def filled(
     return house, player
 
 
-def _sitting(db, blank, opened, sound: Sound, template, at: datetime, takes: int) -> None:  # type: ignore[no-untyped-def]
+def _session(db, blank, opened, sound: Sound, template, at: datetime, takes: int) -> None:  # type: ignore[no-untyped-def]
     key = uuid4().hex
     day = local_day(at)
-    marks, rows, analyses, voices, tries = [], [], [], [], []
+    marks, rows, analyses, timbres, tries = [], [], [], [], []
     by_exercise_type: dict[str, ExerciseTypeDay] = {}
     for number in range(1, takes + 1):
         head = TakeHead(
@@ -134,7 +134,7 @@ def _sitting(db, blank, opened, sound: Sound, template, at: datetime, takes: int
         row = take_row(head, sound, opened, template, number, recovered=False)
         fill_columns(row, opened.exercise, template)
         row.session_id, row.day, row.outcome = key, day, Outcome.CLEAN if held else Outcome.NOT_YET
-        voice = voice_row(row, template)
+        timbre = timbre_row(row, template)
         fact = TakeFact(
             EXERCISE_TYPES_PLAYED[number % len(EXERCISE_TYPES_PLAYED)], day, row.exercise_id, Outcome(row.outcome), step=3,
             reason=None if held else "sag", load=4.0, playing_s=4.0, spent_s=20.0, values=VALUES,
@@ -145,9 +145,9 @@ def _sitting(db, blank, opened, sound: Sound, template, at: datetime, takes: int
         rows.append(columns)
         analyses.append({"take_id": row.id, "version": ANALYSIS_VERSION, "made_at": at, "outcome": row.outcome, "reason": None,
                          "measures": template.measures_text, "verdict": template.verdict_text})  # fmt: skip
-        voices.append({c.name: getattr(voice, c.name) for c in VoiceRow.__table__.columns})
+        timbres.append({c.name: getattr(timbre, c.name) for c in TimbreRow.__table__.columns})
         tried = try_row(row, Attempt(51 + number % 12, day, held, 4.0, take_id=row.id))
-        tries.append({c.name: getattr(tried, c.name) for c in RungAttemptRow.__table__.columns if c.name != "id"})
+        tries.append({c.name: getattr(tried, c.name) for c in RangeAttemptRow.__table__.columns if c.name != "id"})
         marks.append(TakeMark(row.id, 0, 0, row.outcome, None))
 
     state = replace(from_json(SessionState, blank["state"]), takes=tuple(marks), phase=Phase.DONE)
@@ -160,7 +160,7 @@ def _sitting(db, blank, opened, sound: Sound, template, at: datetime, takes: int
         "summary": to_json(summary_of(state)),
     }
     db.execute(insert(SessionRow), [values])
-    for table, found in ((TakeRow, rows), (AnalysisRow, analyses), (VoiceRow, voices), (RungAttemptRow, tries)):
+    for table, found in ((TakeRow, rows), (AnalysisRow, analyses), (TimbreRow, timbres), (RangeAttemptRow, tries)):
         db.execute(insert(table), found)
     whose = {"player_id": blank["player_id"], "instrument": INSTRUMENT, "day": day}
     for told in by_exercise_type.values():
@@ -201,7 +201,7 @@ def counted(house: Application):  # type: ignore[no-untyped-def]
 
 def pages(house: Application, player: Player) -> dict[str, Callable[[], object]]:
     """Every page's data, and what opens and ends a take."""
-    house.programmes.add(player.id, Aim(AimKind.HOLD, 20.0), (now() + timedelta(days=60)).date())
+    house.goals.add(player.id, GoalTarget(GoalKind.HOLD, 20.0), (now() + timedelta(days=60)).date())
     opened = house.sessions.open(player.id, "long-low-tones", {})
     shown, today = house.log.page(player.id), now().date()
     latest = shown.sessions[0]
@@ -218,7 +218,7 @@ def pages(house: Application, player: Player) -> dict[str, Callable[[], object]]
         "today: so far": lambda: house.log.today(player.id, player.instrument),
         "today: day": lambda: house.planning.day(player, 30, CheckIn()),
         "weeks": lambda: house.planning.weeks(player.id),
-        "programmes": lambda: house.programmes.all(player.id),
+        "goals": lambda: house.goals.all(player.id),
         "paths": lambda: house.planning.paths(player.id),
         "progress: 12 weeks": lambda: house.progress.read(player.id, 12),
         "progress: a year": lambda: house.progress.read(player.id, 52),
@@ -229,11 +229,11 @@ def pages(house: Application, player: Player) -> dict[str, Callable[[], object]]
         ),
         "progress: then and now": lambda: house.spans.then_and_now(player.id),
         "instrument or me": lambda: house.tuning.read(player.id),
-        "ladder": lambda: house.ladder(player),
+        "ladder": lambda: house.range_summary(player),
         "log": lambda: house.log.page(player.id),
         "log: last page": lambda: house.log.page(player.id, offset=max(0, shown.total - 2)),
-        "log: a sitting": lambda: house.log.takes(latest.id),
-        "log: a sitting's page": lambda: house.log.sitting(latest.id),
+        "log: a session": lambda: house.log.takes(latest.id),
+        "log: a session's page": lambda: house.log.session(latest.id),
         "log: thrown away": lambda: house.log.thrown_away(player.id),
         "take": lambda: house.takes.get(take),
         "take: others like it": lambda: house.log.like(take),
@@ -262,14 +262,14 @@ def costs(
     return [(1000.0 * min(found), count) for found, count in zip(times, statements, strict=True)]
 
 
-def main(sittings: int) -> None:
+def main(sessions: int) -> None:
     """The table."""
     with tempfile.TemporaryDirectory() as folder:
         small, large = (
             filled(Path(folder) / "small", SHORT + 2, short=SHORT, every=SHORT_EVERY),
-            filled(Path(folder) / "large", sittings),
+            filled(Path(folder) / "large", sessions),
         )
-        print(f"scale      {SHORT + 2 * TAKES} takes over as long as any page shows against {sittings * TAKES}")
+        print(f"scale      {SHORT + 2 * TAKES} takes over as long as any page shows against {sessions * TAKES}")
         few_pages, many_pages = pages(*small), pages(*large)
         asked = {name: (few_pages[name], many_pages[name]) for name in few_pages}
         for name, (few, many) in asked.items():

@@ -162,13 +162,13 @@ session = house.sessions.open(player.id, "echo-tones", {})
 take = house.simulated.take(session.id, "clean", seed=2)
 out["outcome"], out["reason"] = take.verdict.outcome, take.verdict.reason
 out["cue"] = take.verdict.cue
-ladder = house.ladder(house.players.get(player.id))
-out["credited"] = sum(rung.days_held for rung in ladder.rungs.values())
-out["tried"] = len(ladder.rungs)
+ladder = house.range_summary(house.players.get(player.id))
+out["credited"] = sum(note.days_held for note in ladder.notes.values())
+out["tried"] = len(ladder.notes)
 house.players.change_settings(player.id, {"limits": {"edge": 900.0}})
 session = house.sessions.open(player.id, "echo-tones", {})
 out["eased"] = house.simulated.take(session.id, "clean", seed=2).verdict.outcome
-out["credited_then"] = sum(rung.days_held for rung in house.ladder(house.players.get(player.id)).rungs.values())
+out["credited_then"] = sum(note.days_held for note in house.range_summary(house.players.get(player.id)).notes.values())
 out["limit"], out["trend"] = "edge" in LIMITS, "edge" in TREND_MEASURES
 out["followed"] = any(one.measure.id == "edge" for one in house.progress.read(player.id, 6).trends)
 out["csv"] = "edge" in next(iter(notes_csv(house.record, player.id))).strip().split(",")

@@ -41,7 +41,7 @@ RETIRED = {
 }
 # The same letters in words that stay.
 STAYS = re.compile(
-    r"^simulated player$|longest tube|shortest tube|'simulated player'|\"simulated player\"|class=\"?rung|rung\.|exercise_type=|horns?-|\bhorn ID\b|--horn|tone-|“[^”]*”|\{[^{}]*\}|\b(buzz|stands?) as\b|two stages|\"figures?\"|\.tube\b|`[^`]*`|figure FAMILY"
+    r"^simulated player$|longest tube|shortest tube|'simulated player'|\"simulated player\"|class=\"?rung|rung\.|font-family=|exercise_type=|horns?-|\bhorn ID\b|--horn|tone-|“[^”]*”|\{[^{}]*\}|\b(buzz|stands?) as\b|two stages|\"figures?\"|\.tube\b|`[^`]*`|figure FAMILY"
 )
 
 

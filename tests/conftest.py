@@ -58,7 +58,7 @@ def heard(
     exercise: Exercise, *flaws: str, seed: int = 1, standard: str = "developing", first_beat_s: float | None = 0.0
 ) -> Heard:
     sound, truth = play(exercise, flaws=parse_flaws(flaws), seed=seed)
-    hearing = listen(
+    review_request = listen(
         sound,
         instrument=instrument_named(exercise.instrument),
         exercise=exercise,
@@ -66,7 +66,7 @@ def heard(
         a4=440.0,
         first_beat_s=first_beat_s,
     )
-    return hearing, truth, exercise
+    return review_request, truth, exercise
 
 
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:

@@ -15,7 +15,7 @@ from orexis.core.instruments import instrument_named
 from orexis.core.rehearsal import KINDS, FirstWeek, Planner, rehearse
 
 INSTRUMENTS = ("trumpet-bb", "horn-f-bb", "trombone-tenor", "euphonium-bb", "tuba-eb")
-_AIM_WEEKS = 30
+_GOAL_WEEKS = 30
 _STANDARDS = {"trumpet-bb": Standard.DEVELOPING, "horn-f-bb": Standard.ADVANCED, "tuba-eb": Standard.ADVANCED}
 Case = tuple[str, str, int, int, int]
 
@@ -84,8 +84,8 @@ def first_weeks_table(cases: list[Case]) -> None:
             )
 
 
-def one_with_aims(case: Case) -> list[tuple[str, str]]:
-    """Forecasts of several aims against what came: (aim kind, "in" | "early" | "late" | "open")."""
+def one_with_goals(case: Case) -> list[tuple[str, str]]:
+    """Forecasts of several goals against what came: (goal kind, "in" | "early" | "late" | "open")."""
     kind, instrument, seed, weeks, minutes = case
     return forecasts_checked(
         kind, instrument, seed, weeks, minutes, standard=_STANDARDS.get(instrument, Standard.DEVELOPING)
@@ -101,7 +101,7 @@ def table(cases: list[Case]) -> None:
         by_kind[case[0]].append(result)
     print(
         "| kind | players | weeks over bound | heavy in a row | high when spent | sets beyond | moves against the rule | "
-        "days off by 10% planned / by the clock | owned not met in 12 days | steps a week | per 1000 load, composed | "
+        "days off by 10% planned / by the clock | in range not met in 12 days | steps a week | per 1000 load, composed | "
         "fixed | |\n|---|---|---|---|---|---|---|---|---|---|---|---|---|"
     )
     for kind, results in [*by_kind.items(), ("all", found)]:
@@ -120,7 +120,7 @@ def _row(kind: str, found: list[Found]) -> str:
     return (
         f"| {kind} | {len(found)} | {total('over_bound')} of {total('weeks')} | {total('heavy_in_a_row')} | "
         f"{total('high_when_spent')} | {total('sets_beyond')} | {total('against_the_rule')} of {total('moves')} | "
-        f"{total('minutes_off')} / {total('clock_off')} of {total('days')} | {total('not_met')} of {total('owned')} | "
+        f"{total('minutes_off')} / {total('clock_off')} of {total('days')} | {total('not_met')} of {total('in_range')} | "
         f"{mean('steps_a_week'):.2f} | {own:.2f} | {fixed:.2f} | {gain} |"
     )
 
@@ -128,16 +128,16 @@ def _row(kind: str, found: list[Found]) -> str:
 def forecast_table(cases: list[Case]) -> None:
     """Print how often the 80% span held the truth."""
     with ProcessPoolExecutor(2) as pool:
-        found = [pair for pairs in pool.map(one_with_aims, cases, chunksize=2) for pair in pairs]
+        found = [pair for pairs in pool.map(one_with_goals, cases, chunksize=2) for pair in pairs]
     print(
-        "\n| aim | forecasts | within the 80% span | came earlier | came later | not known yet |\n|---|---|---|---|---|---|"
+        "\n| goal | forecasts | within the 80% span | came earlier | came later | not known yet |\n|---|---|---|---|---|---|"
     )
-    for aim in [*sorted({aim for aim, _ in found}), "all"]:
-        outcomes = [outcome for name, outcome in found if aim in (name, "all")]
+    for target in [*sorted({target for target, _ in found}), "all"]:
+        outcomes = [outcome for name, outcome in found if target in (name, "all")]
         told = [outcome for outcome in outcomes if outcome != "open"]
         share = {name: told.count(name) / max(1, len(told)) for name in ("in", "early", "late")}
         print(
-            f"| {aim} | {len(told)} | {share['in']:.0%} | {share['early']:.0%} | {share['late']:.0%} | "
+            f"| {target} | {len(told)} | {share['in']:.0%} | {share['early']:.0%} | {share['late']:.0%} | "
             f"{outcomes.count('open')} |"
         )
 
@@ -152,7 +152,7 @@ def main() -> None:
     read = argparse.ArgumentParser(description=__doc__)
     read.add_argument("--weeks", type=int, default=10)
     read.add_argument("--seeds", type=int, default=5)
-    read.add_argument("--first", type=int, default=1, help="the first seed; which aim is forecast goes by the seed")
+    read.add_argument("--first", type=int, default=1, help="the first seed; which goal is forecast goes by the seed")
     read.add_argument("--minutes", type=int, default=30)
     read.add_argument("--instruments", default=",".join(INSTRUMENTS))
     read.add_argument("--kinds", default=",".join(KINDS))
@@ -172,7 +172,7 @@ def main() -> None:
     elif not given.forecasts:
         table(cases_of(kinds, instruments, seeds, given.weeks, given.minutes))
     else:
-        forecast_table(cases_of(kinds, instruments, seeds, max(given.weeks, _AIM_WEEKS), given.minutes))
+        forecast_table(cases_of(kinds, instruments, seeds, max(given.weeks, _GOAL_WEEKS), given.minutes))
 
 
 if __name__ == "__main__":

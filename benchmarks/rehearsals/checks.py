@@ -5,7 +5,7 @@ from itertools import pairwise
 
 from orexis.core.coach import Lips, Standard
 from orexis.core.instruments import instrument_named
-from orexis.core.planning import LEAST_FOR_SETS, Aim, AimKind, DayKind, Forecast, middle_of, monday
+from orexis.core.planning import LEAST_FOR_SETS, DayKind, Forecast, GoalKind, GoalTarget, middle_of, monday
 from orexis.core.progress import path_of
 from orexis.core.rehearsal import KINDS, Rehearsal, learner, rehearse
 from orexis.core.rehearsal.values import RehearsedDay
@@ -84,7 +84,7 @@ class Found:
     days: int
     minutes_off: int
     clock_off: int
-    owned: int
+    in_range: int
     not_met: int
     steps_a_week: float
     steps_per_load: float
@@ -96,7 +96,7 @@ def check(made: Rehearsal, fixed: Rehearsal) -> Found:
     played = [day for day in made.days if day.load]
     by_day = {day.day: day for day in made.days}
     moves, against = _moves(made)
-    owned, not_met = _met(made)
+    in_range, not_met = _met(made)
     practised_weeks = max(1, sum(any(monday(day.day) == week.start for day in played) for week in made.weeks))
     load, fixed_load = sum(day.load for day in played), sum(day.load for day in fixed.days)
     return Found(
@@ -113,7 +113,7 @@ def check(made: Rehearsal, fixed: Rehearsal) -> Found:
         days=len(played),
         minutes_off=sum(abs(day.planned_minutes - day.minutes) > 0.1 * day.minutes for day in played),
         clock_off=sum(abs(day.clock_s / 60.0 - day.minutes) > 0.1 * day.minutes for day in played),
-        owned=owned,
+        in_range=in_range,
         not_met=not_met,
         steps_a_week=made.who.learned / practised_weeks,
         steps_per_load=1000.0 * made.who.learned / max(1.0, load),
@@ -165,51 +165,51 @@ def _after_pause(step: int, away: int, *, heavy: bool) -> int:
 
 
 def _met(made: Rehearsal) -> tuple[int, int]:
-    """Owned notes, and those that were once not tried for more than twelve days while practice went on."""
+    """PlayerRange notes, and those that were once not tried for more than twelve days while practice went on."""
     practised = [day.day for day in made.days if day.load]
     missed = 0
-    for midi, owned in made.owned_on.items():
+    for midi, in_range in made.in_range_on.items():
         met = set(made.met.get(midi, ()))
         waited = False
         since: int | None = None
         for day in [day.day for day in made.days]:
-            if day not in owned:
+            if day not in in_range:
                 since = None
                 continue
             if day in met or since is None or not any(p in practised for p in range(day - 6, day + 1)):
                 since = day
             waited = waited or day - since > MET_WITHIN
         missed += waited
-    return len(made.owned_on), missed
+    return len(made.in_range_on), missed
 
 
 def forecasts_checked(
     kind: str, instrument_id: str, seed: int, weeks: int, minutes: int, *, standard: Standard
 ) -> list[tuple[str, str]]:
-    """One aim at a time, each a little beyond what the player has."""
+    """One goal at a time, each a little beyond what the player has."""
     instrument, chosen = instrument_named(instrument_id), KINDS[kind]
     who = learner(chosen, instrument, chosen.standard or standard, seed, middle=middle_of(instrument))
     top = min(instrument.highest.midi, round(who.high) + seed % 3)
-    aims = [
-        Aim(AimKind.OWN, float(top)),
-        Aim(AimKind.HOLD, (9.0, 12.0, 16.0)[seed % 3]),
-        Aim(AimKind.SLUR, float(4 + seed % 2)),
-        Aim(AimKind.TRILL, (2.8, 3.2, 3.6)[seed % 3]),
-        Aim(AimKind.PEDALS, float(3 + seed % 3)),
-        Aim(AimKind.OWN, float(max(instrument.lowest.midi, round(who.low) - seed % 3))),
-        Aim(AimKind.OWN, float(top - 2), joined=True),
-        Aim(AimKind.MINUTES, (12.0, 16.0, 20.0)[seed % 3]),
+    targets = [
+        GoalTarget(GoalKind.OWN, float(top)),
+        GoalTarget(GoalKind.HOLD, (9.0, 12.0, 16.0)[seed % 3]),
+        GoalTarget(GoalKind.SLUR, float(4 + seed % 2)),
+        GoalTarget(GoalKind.TRILL, (2.8, 3.2, 3.6)[seed % 3]),
+        GoalTarget(GoalKind.PEDALS, float(3 + seed % 3)),
+        GoalTarget(GoalKind.OWN, float(max(instrument.lowest.midi, round(who.low) - seed % 3))),
+        GoalTarget(GoalKind.OWN, float(top - 2), joined=True),
+        GoalTarget(GoalKind.MINUTES, (12.0, 16.0, 20.0)[seed % 3]),
     ]
     out: list[tuple[str, str]] = []
-    aim = aims[(seed + len(instrument_id)) % len(aims)]
-    if aim.kind == AimKind.PEDALS:  # no shorter day has room for sets
+    target = targets[(seed + len(instrument_id)) % len(targets)]
+    if target.kind == GoalKind.PEDALS:  # no shorter day has room for sets
         minutes = max(minutes, LEAST_FOR_SETS)
     made = rehearse(
-        weeks=weeks, instrument=instrument, standard=standard, kind=kind, seed=seed, minutes=minutes, aims=[aim]
+        weeks=weeks, instrument=instrument, standard=standard, kind=kind, seed=seed, minutes=minutes, targets=[target]
     )
     end = made.days[-1].day
-    for programme in made.programmes:
-        out += [(programme.aim.kind.value, _told(found, programme.reached, end)) for _, found in programme.forecasts]
+    for goal in made.goals:
+        out += [(goal.target.kind.value, _told(found, goal.reached, end)) for _, found in goal.forecasts]
     return out
 
 

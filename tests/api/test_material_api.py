@@ -1,4 +1,4 @@
-"""Exercises, instruments, settings, ladders and sittings over HTTP: answers, refusals, bounds."""
+"""Exercises, instruments, settings, ladders and sessions over HTTP: answers, refusals, bounds."""
 
 import io
 from collections.abc import Iterator
@@ -62,7 +62,7 @@ def test_a_exercise_is_shown_heard_and_exported(client: TestClient) -> None:
     ("body", "status", "says"),
     [
         ({"exercise_type": "scales-of-doom"}, 422, "long-low-tones"),
-        ({"exercise_type": "step-ladder", "params": {"rungs": "99"}}, 422, "1 to 36"),
+        ({"exercise_type": "step-ladder", "params": {"steps": "99"}}, 422, "1 to 36"),
         ({"exercise_type": "step-ladder", "index": 500}, 404, "exercises"),
         ({"exercise_type": "glide-ladder"}, 422, "hand slide"),
         ({"own": "nothing"}, 404, "no such exercise"),
@@ -129,7 +129,7 @@ def test_settings_are_checked_and_reach_the_verdict(client: TestClient) -> None:
     assert kept.json()["settings"]["limits"] == {"pitch_error_cents": 4.0}
     for body, says in (
         ({"limits": {"centre": 4.0}}, "no limit"),
-        ({"schools": {"pressure": "grow"}}, "no choice"),
+        ({"approaches": {"pressure": "grow"}}, "no choice"),
         ({"start": "now"}, "count-in"),
     ):
         answer = client.patch(f"/api/players/{who}/settings", json=body)
@@ -159,7 +159,7 @@ def test_a_day_opens_and_a_wrong_one_does_not(client: TestClient) -> None:
         assert client.post(f"/api/players/{who}/day", json=wrong).status_code == 422
 
 
-def test_quiet_hours_and_schools_reach_the_pages(client: TestClient) -> None:
+def test_quiet_hours_and_approaches_reach_the_pages(client: TestClient) -> None:
     who = player(client)
     today = local_day(now()) - 1  # day 1 of the calendar was a Monday
     only_today = [30 if weekday == today % 7 else 0 for weekday in range(7)]  # so it is neither light nor off
@@ -179,11 +179,11 @@ def test_quiet_hours_and_schools_reach_the_pages(client: TestClient) -> None:
         return str(next(item["default"] for item in params if item["key"] == key))
 
     assert default("wide-slur", "first") == "tongue"
-    chosen = {"schools": {"wide-slurs": "slur-first", "loudness-upwards": "ease"}, "quiet_from": 21}
+    chosen = {"approaches": {"wide-slurs": "slur-first", "loudness-upwards": "ease"}, "quiet_from": 21}
     assert client.patch(f"/api/players/{who}/settings", json=chosen).json()["settings"]["quiet_from"] == 21
     assert default("wide-slur", "first") == "slur"
     assert default("one-octave-scale", "loudness") == "ease"
-    # What is chosen by hand goes before the school.
+    # What is chosen by hand goes before the approach.
     for params, expected in (({}, "slur"), ({"first": "tongue"}, "tongue")):
         made = client.post(
             "/api/sessions", json={"player_id": who, "exercise_type": "wide-slur", "params": params}
@@ -193,15 +193,15 @@ def test_quiet_hours_and_schools_reach_the_pages(client: TestClient) -> None:
         assert any(slurred[1:3]) == (expected == "slur")
 
 
-def test_a_held_rung_is_on_the_ladder(client: TestClient) -> None:
+def test_a_held_range_note_is_on_the_ladder(client: TestClient) -> None:
     who = player(client, "tuba-eb")
     body = {"player_id": who, "exercise_type": "step-ladder", "params": {"start": "Eb3"}}
     session = client.post("/api/sessions", json=body).json()
     take = client.post(f"/api/sessions/{session['id']}/simulated-take", json={"manner": "clean", "seed": 3}).json()
     assert take["verdict"]["outcome"] == "clean"
-    ladder = client.get(f"/api/players/{who}/ladder").json()
-    rung = next(item for item in ladder["rungs"] if item["sounding"] == "Eb3")
-    assert (rung["state"], rung["joined"], rung["latest_take"]) == ("reaching", False, take["id"])
+    ladder = client.get(f"/api/players/{who}/range").json()
+    range_note = next(item for item in ladder["range_notes"] if item["sounding"] == "Eb3")
+    assert (range_note["state"], range_note["joined"], range_note["latest_take"]) == ("reaching", False, take["id"])
     assert ladder["high"] is None
     assert [(item["low"], item["high"]) for item in ladder["history"]] == [(None, None)]
     assert client.get(f"/api/takes/{take['id']}/ideal").content[:4] == b"RIFF"
@@ -230,5 +230,5 @@ def test_titles_name_notes_as_the_player_writes_them(client: TestClient) -> None
     player = client.post(
         "/api/players", json={"name": "Pell", "standard": "developing", "instrument": "cornet-bb"}
     ).json()
-    wish = {"player_id": player["id"], "exercise_type": "step-ladder", "params": {"start": "Bb4", "rungs": "2"}}
+    wish = {"player_id": player["id"], "exercise_type": "step-ladder", "params": {"start": "Bb4", "steps": "2"}}
     assert client.post("/api/exercises/view", json=wish).json()["titles"] == ["Rung, C5", "Rung, C#5"]

@@ -4,12 +4,12 @@ from itertools import pairwise
 
 import pytest
 
+from orexis.core.approaches import DEFAULTS
 from orexis.core.coach import Care, Range
 from orexis.core.exercises import TO_THE_LIMIT, Advance, Form, SetsToday, exercise_type_named, pedal_starts
 from orexis.core.instruments import Setup, fingering_options, instrument_named
-from orexis.core.practice import Event, Owned, SessionState, planned, routine_of, state_for, step
+from orexis.core.practice import Event, PlayerRange, SessionState, planned, routine_of, state_for, step
 from orexis.core.practice.edge import comfort_of
-from orexis.core.schools import DEFAULTS
 from orexis.core.theory import parse_pitch, pitch_of_midi
 from orexis.errors import ExerciseError
 from tests.core.test_machine import KEY, take
@@ -22,7 +22,7 @@ def session(exercise_type: str, params: dict[str, str] | None = None, *, slide: 
     instrument = TROMBONE if slide else TRUMPET
     series = exercise_type_named(exercise_type).series(instrument, params or {})
     routine = routine_of(instrument, DEFAULTS, [(series, planned(series, minutes=None, why=""))])
-    return state_for(routine, checks=False, schools=DEFAULTS, care=Care())
+    return state_for(routine, checks=False, approaches=DEFAULTS, care=Care())
 
 
 def through(state: SessionState, *outcomes: str) -> tuple[SessionState, list[str]]:
@@ -61,7 +61,7 @@ def test_the_first_stair_is_tried_with_fewer_notes() -> None:
     assert (state.exercise_index, state.form) == (0, Form.SHORTER)
 
 
-def test_each_glide_of_a_fan_is_a_rung_tried_twice() -> None:
+def test_each_glide_of_a_fan_is_a_range_note_tried_twice() -> None:
     exercises = exercise_type_named("glide-fan").series(TROMBONE, {"from": "6"}).exercises
     inner = [exercise.notes[1].fingering.position for exercise in exercises]
     assert inner == [5, 4, 3, 2, 1]
@@ -79,7 +79,7 @@ def test_a_lost_pair_is_narrowed_and_the_start_moves_on() -> None:
     assert steps == ["next", "next", "back"]
     assert state.exercise_index == 1
     low, high = notes[0][0], notes[4][1]
-    assert comfort_of(series, Owned(joined=Range(low, high))) == 4
+    assert comfort_of(series, PlayerRange(joined=Range(low, high))) == 4
 
 
 def test_triads_to_the_limit_have_no_cap_and_end_at_home() -> None:
@@ -88,7 +88,7 @@ def test_triads_to_the_limit_have_no_cap_and_end_at_home() -> None:
     tops = [max(n.pitch.midi for n in exercise.notes) for exercise in series.exercises[::2]]
     assert tops == list(range(tops[0], TRUMPET.highest.midi + 1))
     assert {exercise.notes[0].pitch for exercise in series.exercises[1::2]} == {TRUMPET.easy}
-    assert comfort_of(series, Owned(joined=Range(40, tops[2]))) is None
+    assert comfort_of(series, PlayerRange(joined=Range(40, tops[2]))) is None
     state, steps = through(session("triad-with-reset", LIMIT), *("clean", "clean") * 3, "not_yet", "not_yet")
     assert steps[-2:] == ["again", "next"]
     assert state.exercise_index == 7  # the low note after the triad that was lost

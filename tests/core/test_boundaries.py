@@ -6,6 +6,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
+from orexis.core.approaches import Choice
 from orexis.core.coach import (
     LIMITS,
     Endurance,
@@ -28,7 +29,6 @@ from orexis.core.instruments import instrument_named
 from orexis.core.listen import ListenResult, listen
 from orexis.core.measures import ClippedPartial, EnduranceChange, Measures
 from orexis.core.rehearsal import flawless as ideal
-from orexis.core.schools import Choice
 from orexis.core.sound import Sound
 from tests.conftest import exercise_of
 
@@ -172,7 +172,7 @@ def climbing(outcome: Outcome, index: int, **more: object) -> NextStep:
     return decide(Situation(outcome, Advance.CLIMB, index, 0, 9, **given)).step  # type: ignore[arg-type]
 
 
-def test_the_edge_is_one_rung_beyond_comfort() -> None:
+def test_the_edge_is_one_range_note_beyond_comfort() -> None:
     assert climbing(Outcome.CLEAN, 2) == climbing(Outcome.CLEAN, 3) == NextStep.NEXT
     assert climbing(Outcome.CLEAN, 4) == NextStep.END_BLOCK
     assert climbing(Outcome.CLEAN, 4, comfort=None) == NextStep.NEXT
@@ -182,22 +182,22 @@ def test_the_edge_is_one_rung_beyond_comfort() -> None:
     assert climbing(Outcome.NOT_YET, 0) == NextStep.AGAIN  # never before the start
 
 
-def test_rungs_lost_and_failed_end_the_register() -> None:
+def test_range_notes_lost_and_failed_end_the_register() -> None:
     assert climbing(Outcome.NOT_YET, 2, failures=2) == NextStep.BACK
     assert climbing(Outcome.NOT_YET, 2, failures=3) == NextStep.END_REGISTER
     assert climbing(Outcome.NOT_YET, 2, lost_in_a_row=1) == NextStep.BACK
     assert climbing(Outcome.NOT_YET, 2, lost_in_a_row=2) == NextStep.END_REGISTER
     assert climbing(Outcome.CLOSE, 2) == NextStep.AGAIN
     assert climbing(Outcome.CLOSE, 2, failures=2) == NextStep.BACK
-    assert climbing(Outcome.NOT_YET, 2, lost_rung=Choice.ONE_MORE_TRY) == NextStep.AGAIN
-    assert climbing(Outcome.NOT_YET, 2, lost_rung=Choice.ONE_MORE_TRY, failures=2) == NextStep.END_REGISTER
+    assert climbing(Outcome.NOT_YET, 2, lost_note=Choice.ONE_MORE_TRY) == NextStep.AGAIN
+    assert climbing(Outcome.NOT_YET, 2, lost_note=Choice.ONE_MORE_TRY, failures=2) == NextStep.END_REGISTER
 
 
 def in_order(outcome: Outcome, **more: object) -> NextStep:
     return decide(Situation(outcome, Advance.IN_ORDER, 0, 0, 2, **more)).step  # type: ignore[arg-type]
 
 
-def test_misses_of_a_exercise_that_is_no_rung() -> None:
+def test_misses_of_a_exercise_that_is_no_range_note() -> None:
     assert in_order(Outcome.NOT_YET, failures=1, same_reason=1) == NextStep.AGAIN
     assert in_order(Outcome.NOT_YET, failures=2, same_reason=2) == NextStep.EASIER
     assert in_order(Outcome.NOT_YET, failures=2, same_reason=1) == NextStep.AGAIN

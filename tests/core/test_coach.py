@@ -1,28 +1,28 @@
-"""Ladders, endurance, load, decisions, schools: rules over values, each with the day it should happen on."""
+"""Ladders, endurance, load, decisions, approaches: rules over values, each with the day it should happen on."""
 
 import re
 
 import pytest
 
+from orexis.core.approaches import DEFAULTS, QUESTIONS, Ask, Choice, checked_approaches
 from orexis.core.coach import (
     JUDGED,
     REASONS,
     Attempt,
-    Rung,
+    RangeNote,
     cue_for,
     endurance_of,
     limits_of,
     lopsided,
+    range_notes,
     ranges_over,
     rest_after,
-    rungs,
     start_tomorrow,
     working_range,
 )
 from orexis.core.coach.load import weight
 from orexis.core.exercises import EXERCISE_TYPES, SetPlayed, sets_today
 from orexis.core.measures import EnduranceChange, day_drift
-from orexis.core.schools import DEFAULTS, QUESTIONS, Ask, Choice, checked_schools
 from orexis.errors import InputError
 
 
@@ -34,8 +34,8 @@ def failed(midi: int, *days: int, sounded: float = 1.0) -> list[Attempt]:
     return [Attempt(midi, day, False, sounded) for day in days]
 
 
-def state(*attempts: list[Attempt], midi: int = 60) -> Rung:
-    return rungs([item for group in attempts for item in group])[midi]
+def state(*attempts: list[Attempt], midi: int = 60) -> RangeNote:
+    return range_notes([item for group in attempts for item in group])[midi]
 
 
 @pytest.mark.parametrize(
@@ -44,34 +44,34 @@ def state(*attempts: list[Attempt], midi: int = 60) -> Rung:
         ([held(60, 1)], "reaching"),
         ([held(60, 1, 2)], "reaching"),
         ([held(60, 1, 1, 1)], "reaching"),  # three times on one day is one day
-        ([held(60, 1, 2, 3)], "owned"),
-        ([held(60, 1, 11, 21)], "owned"),
+        ([held(60, 1, 2, 3)], "in_range"),
+        ([held(60, 1, 11, 21)], "in_range"),
         ([held(60, 1, 12, 22)], "reaching"),  # not within 21 days
         ([failed(60, 1)], "touched"),
         ([failed(60, 1, sounded=0.3)], "none"),
-        ([held(60, 1, 2, 3), failed(60, 4)], "owned"),
+        ([held(60, 1, 2, 3), failed(60, 4)], "in_range"),
         ([held(60, 1, 2, 3), failed(60, 4, 5)], "reaching"),
-        ([held(60, 1, 2, 3), failed(60, 4, 4, 4)], "owned"),
-        ([held(60, 1, 2, 3), failed(60, 4), held(60, 5), failed(60, 6)], "owned"),
+        ([held(60, 1, 2, 3), failed(60, 4, 4, 4)], "in_range"),
+        ([held(60, 1, 2, 3), failed(60, 4), held(60, 5), failed(60, 6)], "in_range"),
         ([held(60, 1, 2, 3), failed(60, 4, 5), held(60, 6, 7)], "reaching"),
-        ([held(60, 1, 2, 3), failed(60, 4, 5), held(60, 6, 7, 8)], "owned"),
+        ([held(60, 1, 2, 3), failed(60, 4, 5), held(60, 6, 7, 8)], "in_range"),
     ],
 )
-def test_a_rung_is_owned_reached_or_touched(attempts: list[list[Attempt]], expected: str) -> None:
+def test_a_range_note_is_in_range_reached_or_touched(attempts: list[list[Attempt]], expected: str) -> None:
     assert state(*attempts).state == expected
 
 
 def test_the_third_day_makes_it_ones_own_and_the_second_failing_day_takes_it() -> None:
     tries = held(60, 10, 12, 15)
-    assert [state(tries[:count]).state for count in (1, 2, 3)] == ["reaching", "reaching", "owned"]
-    assert state(tries).owned_since == 15
-    assert state(tries, failed(60, 17, 18)).owned_since is None
+    assert [state(tries[:count]).state for count in (1, 2, 3)] == ["reaching", "reaching", "in_range"]
+    assert state(tries).in_range_since == 15
+    assert state(tries, failed(60, 17, 18)).in_range_since is None
 
 
 def test_a_line_refreshes_the_notes_it_went_through() -> None:
     line = [*held(62, 5, connected=True), *held(65, 5, connected=True)]
-    found = rungs(held(62, 1, 2, 3) + failed(62, 4) + line + failed(62, 6))
-    assert found[62].state == "owned"
+    found = range_notes(held(62, 1, 2, 3) + failed(62, 4) + line + failed(62, 6))
+    assert found[62].state == "in_range"
     assert found[62].joined
     # By itself it failed on two days with no hold of its own between: along a line keeps nothing there.
     assert (found[62].alone.state, found[62].in_line.state) == ("reaching", "reaching")
@@ -83,7 +83,7 @@ def test_the_range_over_weeks_is_what_it_was_then() -> None:
     assert [(reach.own.low, reach.own.high) for reach in found] == [
         (None, None), (60, 60), (60, 60), (60, 62), (60, 62), (60, 60),
     ]  # fmt: skip
-    assert found[-1].own == working_range(rungs(tries))
+    assert found[-1].own == working_range(range_notes(tries))
     line = ranges_over(tries + held(64, 13, 14, 15, connected=True), [12, 15])
     assert [(reach.alone.high, reach.joined.high) for reach in line] == [(62, None), (62, 64)]
 
@@ -94,13 +94,13 @@ def test_what_all_easy_notes_did_is_the_instruments_warmth() -> None:
 
 
 def test_working_range_start_and_lopsidedness() -> None:
-    found = rungs([item for midi in range(58, 68) for item in held(midi, 1, 2, 3)])
+    found = range_notes([item for midi in range(58, 68) for item in held(midi, 1, 2, 3)])
     own = working_range(found)
     assert (own.low, own.high) == (58, 67)
     assert start_tomorrow(found, up=True, otherwise=60) == 64
     assert start_tomorrow(found, up=False, otherwise=60) == 60
     assert lopsided(found, 60) is None
-    assert lopsided(rungs([i for m in range(58, 70) for i in held(m, 1, 2, 3)]), 60) == "high"
+    assert lopsided(range_notes([i for m in range(58, 70) for i in held(m, 1, 2, 3)]), 60) == "high"
     assert start_tomorrow({}, up=True, otherwise=60) == 60
 
 
@@ -180,8 +180,8 @@ def test_rest_lengths() -> None:
     assert rest_after(120.0, "easy", extra=True) == 180.0
 
 
-def test_schools_have_a_reason_and_choose_cues() -> None:
-    assert checked_schools({}) == DEFAULTS
+def test_approaches_have_a_reason_and_choose_cues() -> None:
+    assert checked_approaches({}) == DEFAULTS
     for question in QUESTIONS:
         assert len(question.choices) >= 2
         assert question.why
@@ -195,19 +195,19 @@ def test_schools_have_a_reason_and_choose_cues() -> None:
             for misses in (0, 2, 4):
                 assert not cue_for(reason.id, side, misses, silent).body, reason.id
     with pytest.raises(InputError, match="no choice"):
-        checked_schools({"pressure": "lots"})
+        checked_approaches({"pressure": "lots"})
     with pytest.raises(InputError, match="no approach"):
-        checked_schools({"weather": "grow"})
+        checked_approaches({"weather": "grow"})
 
 
-def test_every_school_changes_something() -> None:
+def test_every_approach_changes_something() -> None:
     """Each question is answered in a cue, an exercise type's parameters, a step, a routine or a judgement."""
     pairs = [pair for reason in REASONS.values() for pairs in reason.cues.values() for pair in pairs]
     asked = {pair.when[0] for pair in pairs if pair.when}
     asked |= {bound.ask for exercise_type in EXERCISE_TYPES.values() for bound in exercise_type.bound}
     asked |= {exercise_type.stands_in.ask for exercise_type in EXERCISE_TYPES.values() if exercise_type.stands_in}
     asked |= {reason.allowed_by[0] for reason in REASONS.values() if reason.allowed_by}
-    assert asked | {Ask.AFTER_A_LOST_RUNG, Ask.BODY, Ask.DAY_BEGINS} == {question.id for question in QUESTIONS}
+    assert asked | {Ask.AFTER_A_LOST_NOTE, Ask.BODY, Ask.DAY_BEGINS} == {question.id for question in QUESTIONS}
     for pair in pairs:
         if pair.when:
             question = next(q for q in QUESTIONS if q.id == pair.when[0])

@@ -2,7 +2,7 @@
 
 import pytest
 
-from orexis.core.coach import Attempt, RungState, attempts_of, limits_of, range_of, rungs
+from orexis.core.coach import Attempt, RangeState, attempts_of, limits_of, range_notes, range_of
 from orexis.core.exercises import Exercise
 from orexis.core.instruments import instrument_named
 from orexis.core.listen import ListenResult, listen
@@ -77,9 +77,9 @@ def test_alone_is_not_joined() -> None:
     assert all(joined for _, joined in scale)
     tries = [Attempt(60, day, True, 2.0, connected=False) for day in (1, 2, 3)]
     tries += [Attempt(58, day, True, 2.0, connected=True) for day in (1, 2, 3)]
-    found = rungs(tries)
-    assert found[60].alone.state == RungState.OWNED
-    assert found[60].in_line.state == RungState.NONE
+    found = range_notes(tries)
+    assert found[60].alone.state == RangeState.IN_RANGE
+    assert found[60].in_line.state == RangeState.NONE
     assert (range_of(found, joined=False).high, range_of(found, joined=True).high) == (60, 58)
 
 

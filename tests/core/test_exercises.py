@@ -119,7 +119,7 @@ def test_slide_exercise_types_ask_for_a_slide() -> None:
 
 
 def test_a_ladder_ends_where_the_instrument_does() -> None:
-    series = exercise_type_named("step-ladder").series(instrument_named("trumpet-bb"), {"start": "D6", "rungs": "30"})
+    series = exercise_type_named("step-ladder").series(instrument_named("trumpet-bb"), {"start": "D6", "steps": "30"})
     assert [exercise.notes[0].pitch.name for exercise in series.exercises] == ["D6", "Eb6", "E6", "F6"]
     assert series.advance == "climb"
 

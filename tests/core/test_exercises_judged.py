@@ -200,13 +200,13 @@ def test_the_simulated_player_follows_glides_shapes_and_dynamics() -> None:
 
 def test_a_note_that_never_settles_is_heard_wandering_in_any_exercise() -> None:
     slur = exercise_of("trumpet-bb", "two-partial-slur")
-    hearing = heard(slur, "wobble=45c/3hz@n1", seed=1)[0]
-    assert hearing.verdict is not None
-    assert (hearing.verdict.reason, hearing.verdict.note) == ("pitch-wobble", "n1")
-    assert hearing.measures.notes[0].pitch_wobble_cents == pytest.approx(
+    review_request = heard(slur, "wobble=45c/3hz@n1", seed=1)[0]
+    assert review_request.verdict is not None
+    assert (review_request.verdict.reason, review_request.verdict.note) == ("pitch-wobble", "n1")
+    assert review_request.measures.notes[0].pitch_wobble_cents == pytest.approx(
         45.0, rel=0.15
     )  # a sine's, 1.48 times its median
-    assert hearing.measures.notes[1].pitch_wobble_cents == pytest.approx(0.7, abs=0.7)
+    assert review_request.measures.notes[1].pitch_wobble_cents == pytest.approx(0.7, abs=0.7)
     # A vibrato is no unrest, and a slow start is another thing.
     for flaw, reason in (("vibrato=30c/5.5hz", None), ("entry=-150c/500ms@n1", "attack")):
         said = heard(exercise_of("trumpet-bb", "long-low-tones"), flaw, seed=1)[0].verdict

@@ -6,6 +6,7 @@ from typing import Any
 import numpy as np
 import pytest
 
+from orexis.core.approaches import DEFAULTS
 from orexis.core.coach import Care, Outcome
 from orexis.core.exercises import EXERCISE_TYPES, Form, Load, exercise_type_named
 from orexis.core.instruments import instrument_named
@@ -24,7 +25,6 @@ from orexis.core.practice import (
     step,
 )
 from orexis.core.practice.in_time import bars_of
-from orexis.core.schools import DEFAULTS
 from orexis.core.sound import Sound
 from orexis.core.trace import Trace, track
 from tests.conftest import exercise_of
@@ -67,7 +67,7 @@ def test_bars_of_a_take(stopped: float | None, load: Load, more: dict[str, Any],
 def begun(exercise_type: str = "two-partial-slur", **more: bool) -> SessionState:
     series = exercise_type_named(exercise_type).series(INSTRUMENT)
     routine = routine_of(INSTRUMENT, DEFAULTS, [(series, planned(series, minutes=None, why=""))])
-    return state_for(routine, checks=False, schools=DEFAULTS, care=Care(), in_time=True, **more)
+    return state_for(routine, checks=False, approaches=DEFAULTS, care=Care(), in_time=True, **more)
 
 
 def played(state: SessionState, outcome: Outcome = Outcome.CLEAN) -> SessionState:

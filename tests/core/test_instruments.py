@@ -263,8 +263,8 @@ def test_a_player_sets_their_own_bottom_and_top() -> None:
     trumpet = instrument_named("trumpet-bb")
     higher = checked_range(trumpet.with_setup(Setup(highest=parse_pitch("G6"))))
     assert higher.top_partial > trumpet.top_partial
-    rungs = exercise_type_named("step-ladder").series(higher, {"start": "D6", "rungs": "12"}).exercises
-    assert [exercise.notes[0].pitch.name for exercise in rungs][-1] == "G6"
+    range_notes = exercise_type_named("step-ladder").series(higher, {"start": "D6", "steps": "12"}).exercises
+    assert [exercise.notes[0].pitch.name for exercise in range_notes][-1] == "G6"
     assert trumpet.with_setup(Setup()).top_partial == trumpet.top_partial
     for setup, says in (
         (Setup(lowest=parse_pitch("C5")), "either side"),

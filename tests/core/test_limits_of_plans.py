@@ -6,17 +6,18 @@ from typing import Any
 
 import pytest
 
-from orexis.core.coach import Care, Lips, Range, Rung, RungState, Standard, judge, limits_of, load_of
-from orexis.core.coach.ladder import RungHistory as RungKept
+from orexis.core.approaches import DEFAULTS
+from orexis.core.coach import Care, Lips, Range, RangeNote, RangeState, Standard, judge, limits_of, load_of
+from orexis.core.coach.range_notes import NoteHistory as RangeNoteKept
 from orexis.core.exercises import EXERCISE_TYPES, PathStep, SetPlayed, exercise_type_named, sets_today
 from orexis.core.instruments import instrument_named
 from orexis.core.planning import (
-    AimKind,
     CheckIn,
     DayKind,
     Days,
     ExerciseTypeDay,
     Gained,
+    GoalKind,
     GoalPosition,
     PlanningContext,
     PracticeHistory,
@@ -30,11 +31,10 @@ from orexis.core.planning import (
 )
 from orexis.core.planning.fitting import TIRED, WORKED, today_bound
 from orexis.core.planning.history import NOTES_AFTER
-from orexis.core.practice import Owned
+from orexis.core.practice import PlayerRange
 from orexis.core.progress import Change, MoveReason, Path, PathPosition, stands
 from orexis.core.progress.standing import PAUSES
 from orexis.core.rehearsal import flawless
-from orexis.core.schools import DEFAULTS
 
 TODAY = 739_945  # a Wednesday
 TUBA = instrument_named("tuba-eb")
@@ -154,8 +154,8 @@ def test_what_was_set_by_hand_holds_from_the_day_on_which_it_was_set() -> None:
     assert before.step == 0
 
 
-def remembered(*days: ExerciseTypeDay, rungs: dict[int, Rung] | None = None) -> PracticeHistory:
-    return PracticeHistory(tuple(days), {}, rungs or {}, ())
+def remembered(*days: ExerciseTypeDay, range_notes: dict[int, RangeNote] | None = None) -> PracticeHistory:
+    return PracticeHistory(tuple(days), {}, range_notes or {}, ())
 
 
 def seen(memory: PracticeHistory, today: int = TODAY, **care: bool) -> PlanningContext:
@@ -164,7 +164,7 @@ def seen(memory: PracticeHistory, today: int = TODAY, **care: bool) -> PlanningC
         CheckIn(),
         instrument=TUBA,
         standard=Standard.ADVANCED,
-        schools=DEFAULTS,
+        approaches=DEFAULTS,
         care=Care(**care),
         today=today,
         week=None,
@@ -183,16 +183,18 @@ def test_pedal_days_are_those_of_this_week_and_yesterday_is_yesterday() -> None:
 
 
 def test_a_note_is_taken_up_from_the_day_on_that_is_written() -> None:
-    def rung(days: int) -> dict[int, Rung]:
-        return {50: Rung(50, RungState.OWNED, clean_days=[TODAY - days], alone=RungKept(RungState.OWNED))}
+    def range_note(days: int) -> dict[int, RangeNote]:
+        return {
+            50: RangeNote(50, RangeState.IN_RANGE, clean_days=[TODAY - days], alone=RangeNoteKept(RangeState.IN_RANGE))
+        }
 
-    assert seen(remembered(rungs=rung(NOTES_AFTER))).stale == (50,)
-    assert seen(remembered(rungs=rung(NOTES_AFTER - 1))).stale == ()
+    assert seen(remembered(range_notes=range_note(NOTES_AFTER))).stale == (50,)
+    assert seen(remembered(range_notes=range_note(NOTES_AFTER - 1))).stale == ()
 
 
 def test_heavy_work_is_not_repeated_the_day_after_and_not_done_when_spent() -> None:
     heavy = [exercise_type.id for exercise_type in EXERCISE_TYPES.values() if exercise_type.load == "high"]
-    plain = known(kind=DayKind.HEAVY, target=900.0, owned=Owned(Range(60, 72), Range(60, 72)))
+    plain = known(kind=DayKind.HEAVY, target=900.0, in_range=PlayerRange(Range(60, 72), Range(60, 72)))
     today = [block.exercise_type for block in compose(plain, 60).blocks if block.exercise_type in heavy]
     assert today
     after = compose(replace(plain, heavy_yesterday=frozenset(today)), 60)
@@ -226,7 +228,7 @@ def test_a_forecast_spans_what_the_rate_itself_may_become() -> None:
     days = found.median - TODAY
     assert 0.25 * days < found.median - found.low < 0.45 * days
     assert 0.65 * days < found.high - found.median < days
-    assert AimKind.HOLD in EXERCISE_TYPES["long-low-tones"].leads_to
+    assert GoalKind.HOLD in EXERCISE_TYPES["long-low-tones"].leads_to
 
 
 @pytest.mark.parametrize(("times", "load"), [(0.9, 0.0), (2.0, 6.0), (3.0, 9.0), (6.0, 12.0)])

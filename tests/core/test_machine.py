@@ -8,6 +8,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from orexis.core.approaches import DEFAULTS, Ask
+from orexis.core.approaches import Choice as Approach
 from orexis.core.coach import Freshness, Outcome
 from orexis.core.exercises import Advance, Load, at_tempo, exercise_type_named
 from orexis.core.instruments import instrument_named
@@ -27,8 +29,6 @@ from orexis.core.practice import (
     step,
     warmth_takes,
 )
-from orexis.core.schools import DEFAULTS, Ask
-from orexis.core.schools import Choice as School
 from orexis.core.sound import Sound
 from orexis.core.trace import Tracker, track
 from orexis.errors import ConflictError
@@ -109,7 +109,7 @@ def test_a_ladder_climbs_steps_back_and_stops_after_three_failures() -> None:
     assert "Stop here" in state.register_over
 
 
-def test_two_rungs_lost_in_a_row_end_the_register() -> None:
+def test_two_range_notes_lost_in_a_row_end_the_register() -> None:
     state = after(one("climb", 6, load="high"), "clean", "clean", "not_yet", "not_yet")
     assert advised(state) == "end-register"
     assert "row" in (state.register_over or "")
@@ -125,11 +125,11 @@ def test_one_step_past_comfort_has_a_try_and_a_retry() -> None:
 
 
 @pytest.mark.parametrize(
-    ("school", "steps"),
+    ("approach", "steps"),
     [("stop-here", ["end-register"]), ("one-more-try", ["again", "end-register"])],
 )
-def test_the_school_decides_after_a_lost_rung(school: str, steps: list[str]) -> None:
-    state = after(replace(one("climb", 6), lost_rung=school), "clean", "not_yet")
+def test_the_approach_decides_after_a_lost_range_note(approach: str, steps: list[str]) -> None:
+    state = after(replace(one("climb", 6), lost_note=approach), "clean", "not_yet")
     found = [advised(state)]
     while len(found) < len(steps):
         state = after(step(state, Event("go-on")).state, "not_yet")
@@ -289,18 +289,18 @@ def test_whoever_plays_comes_to_the_end_rested(outcomes: list[str], lips: str) -
         if state.phase == "rest" and state.rest and state.rest.why == "as long as was played":
             assert state.rest.seconds >= before.block_playing_s
     assert state.phase == "done" or state.paused
-    # Nobody tries one rung more than three times.
+    # Nobody tries one note more than three times.
     tries = Counter(mark.exercise_index for mark in state.takes if mark.block == 1 and mark.outcome == "not_yet")
     assert max(tries.values(), default=0) <= 3
 
 
-def test_a_school_decides_where_a_single_exercise_is_chosen() -> None:
+def test_a_approach_decides_where_a_single_exercise_is_chosen() -> None:
     wide, scale = exercise_type_named("wide-slur"), exercise_type_named("one-octave-scale")
-    assert wide.school_params(DEFAULTS, INSTRUMENT)["first"] == "tongue"
-    assert wide.school_params(DEFAULTS | {"wide-slurs": "slur-first"}, INSTRUMENT)["first"] == "slur"
-    assert scale.school_params(DEFAULTS | {"loudness-upwards": "ease"}, INSTRUMENT)["loudness"] == "ease"
-    assert exercise_type_named("two-partial-slur").school_params(DEFAULTS, INSTRUMENT) == {"loudness": "grow"}
-    assert exercise_type_named("long-low-tones").school_params(DEFAULTS, INSTRUMENT) == {}
+    assert wide.approach_params(DEFAULTS, INSTRUMENT)["first"] == "tongue"
+    assert wide.approach_params(DEFAULTS | {"wide-slurs": "slur-first"}, INSTRUMENT)["first"] == "slur"
+    assert scale.approach_params(DEFAULTS | {"loudness-upwards": "ease"}, INSTRUMENT)["loudness"] == "ease"
+    assert exercise_type_named("two-partial-slur").approach_params(DEFAULTS, INSTRUMENT) == {"loudness": "grow"}
+    assert exercise_type_named("long-low-tones").approach_params(DEFAULTS, INSTRUMENT) == {}
 
 
 def test_a_block_that_is_through_early_goes_round_again_and_one_that_is_late_ends() -> None:
@@ -463,11 +463,11 @@ def test_the_check_note_in_the_last_block_does_not_end_it() -> None:
 
 
 def test_the_open_palm_is_for_instruments_that_can_rest_on_it() -> None:
-    one_more, palm = exercise_type_named("add-one-arpeggio"), DEFAULTS | {Ask.PRESSURE: School.OPEN_PALM}
-    assert one_more.school_params(palm, instrument_named("horn-f"))["hold"] == "resting on an open palm"
-    assert "hold" not in one_more.school_params(palm, instrument_named("tuba-eb"))
-    assert "hold" not in one_more.school_params(DEFAULTS, INSTRUMENT)
-    hint = one_more.series(INSTRUMENT, one_more.school_params(palm, INSTRUMENT)).exercises[0].hint
+    one_more, palm = exercise_type_named("add-one-arpeggio"), DEFAULTS | {Ask.PRESSURE: Approach.OPEN_PALM}
+    assert one_more.approach_params(palm, instrument_named("horn-f"))["hold"] == "resting on an open palm"
+    assert "hold" not in one_more.approach_params(palm, instrument_named("tuba-eb"))
+    assert "hold" not in one_more.approach_params(DEFAULTS, INSTRUMENT)
+    hint = one_more.series(INSTRUMENT, one_more.approach_params(palm, INSTRUMENT)).exercises[0].hint
     assert hint is not None
     assert "open palm" in hint
 

@@ -17,8 +17,10 @@ LONG, SLUR = "long-low-tones", "two-partial-slur"
 @pytest.mark.parametrize("instrument", some(INSTRUMENTS, 2))
 @pytest.mark.parametrize("size", [-22.0, -6.0, 14.0])
 def test_centre(instrument: str, size: float) -> None:
-    hearing, truth, _ = heard(exercise_of(instrument, LONG), f"centre={size}c")
-    assert hearing.measures.notes[0].judged_error_cents == pytest.approx(truth.notes[0].pitch_error_cents, abs=0.7)
+    review_request, truth, _ = heard(exercise_of(instrument, LONG), f"centre={size}c")
+    assert review_request.measures.notes[0].judged_error_cents == pytest.approx(
+        truth.notes[0].pitch_error_cents, abs=0.7
+    )
 
 
 @pytest.mark.parametrize("instrument", some(INSTRUMENTS, 2))
@@ -121,7 +123,7 @@ def test_another_partial_is_a_row_of_its_own() -> None:
 def test_free_play_has_rows_without_targets() -> None:
     exercise = exercise_of("trombone-tenor", SLUR)
     sound, _ = play(exercise, seed=1)
-    hearing = listen(
+    review_request = listen(
         sound,
         instrument=instrument_named(exercise.instrument),
         exercise=None,
@@ -129,8 +131,8 @@ def test_free_play_has_rows_without_targets() -> None:
         a4=440.0,
         first_beat_s=None,
     )
-    assert hearing.verdict is None
-    assert [(note.target, note.sounded) for note in hearing.measures.notes] == [
+    assert review_request.verdict is None
+    assert [(note.target, note.sounded) for note in review_request.measures.notes] == [
         (None, "h1"),
         (None, "h2"),
         (None, "h3"),
@@ -147,7 +149,7 @@ def test_clipping_is_seen() -> None:
     exercise = exercise_of("trumpet-bb", LONG)
     sound, _ = play(exercise, flaws=parse_flaws(["level=-3db"]), seed=1)
     loud = Sound(np.clip(sound.samples * 4.0, -1.0, 1.0), sound.rate)
-    hearing = listen(
+    review_request = listen(
         loud,
         instrument=instrument_named(exercise.instrument),
         exercise=exercise,
@@ -155,9 +157,9 @@ def test_clipping_is_seen() -> None:
         a4=440.0,
         first_beat_s=0.0,
     )
-    assert hearing.measures.sound.clipped_share > 0.01
-    assert hearing.verdict is not None
-    assert (hearing.verdict.outcome, hearing.verdict.reason) == ("not_heard", "clipped")
+    assert review_request.measures.sound.clipped_share > 0.01
+    assert review_request.verdict is not None
+    assert (review_request.verdict.outcome, review_request.verdict.reason) == ("not_heard", "clipped")
 
 
 def test_a_line_through_points_is_that_of_the_library() -> None:

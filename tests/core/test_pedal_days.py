@@ -4,17 +4,26 @@ from dataclasses import replace
 
 import pytest
 
+from orexis.core.approaches import DEFAULTS
 from orexis.core.coach import Care, Outcome, Standard
-from orexis.core.exercises import IN_SETS, AimKind, Load, SetsToday
+from orexis.core.exercises import IN_SETS, GoalKind, Load, SetsToday
 from orexis.core.instruments import instrument_named
-from orexis.core.planning import Aim, DayKind, ExerciseTypeDay, PlanningContext, TakeFact, compose, wish_of, with_take
+from orexis.core.planning import (
+    DayKind,
+    ExerciseTypeDay,
+    GoalTarget,
+    PlanningContext,
+    TakeFact,
+    compose,
+    wish_of,
+    with_take,
+)
 from orexis.core.planning.fitting import sets_for
 from orexis.core.planning.week import AFTER_A_HEAVY_DAY
 from orexis.core.rehearsal import rehearse
-from orexis.core.schools import DEFAULTS
 
 TODAY = 739_945
-GOAL = Aim(AimKind.PEDALS, 5.0)
+GOAL = GoalTarget(GoalKind.PEDALS, 5.0)
 
 
 def known(minutes: int, **more: object) -> PlanningContext:
@@ -92,7 +101,7 @@ def test_three_weeks_with_the_goal_have_three_pedal_days_each() -> None:
         kind="steady",
         seed=1,
         minutes=60,
-        aims=[GOAL],
+        targets=[GOAL],
     )
     days = [day for day in made.days if any(b.block.exercise_type == IN_SETS.id and b.takes for b in day.blocks)]
     first = made.weeks[0].start

@@ -4,6 +4,7 @@ from dataclasses import replace
 
 import pytest
 
+from orexis.core.approaches import DEFAULTS, Ask, Choice
 from orexis.core.coach import judge, limits_of
 from orexis.core.exercises import Exercise, Loudness
 from orexis.core.instruments import instrument_named
@@ -11,7 +12,6 @@ from orexis.core.listen import ListenResult, listen
 from orexis.core.notes import HeardNote, repair_partial_breaks
 from orexis.core.player import parse_flaws, play
 from orexis.core.rehearsal.measured import flawless
-from orexis.core.schools import DEFAULTS, Ask, Choice
 from orexis.core.sound import Sound
 from orexis.core.trace import track
 from tests.conftest import exercise_of
@@ -98,7 +98,7 @@ def test_where_a_breath_is_allowed_what_it_cost_is_told() -> None:
     exercise = exercise_of("trumpet-bb", ARPEGGIO)
     measures = judged(exercise, "breathes=1@n4").measures
     allowed = DEFAULTS | {Ask.BREATH_INSIDE: Choice.NOSE_BREATH}
-    told = judge(measures, exercise, limits_of("developing"), schools=allowed)
+    told = judge(measures, exercise, limits_of("developing"), approaches=allowed)
     assert {str(item.reason) for item in told.findings} == {"missing", "gap"}
 
 

@@ -7,8 +7,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from orexis.core.coach import Care, Lips, Outcome, Range, Rung, RungState, Standard
-from orexis.core.coach.ladder import RungHistory as RungKept
+from orexis.core.approaches import DEFAULTS, Ask
+from orexis.core.approaches import Choice as Approach
+from orexis.core.coach import Care, Lips, Outcome, Range, RangeNote, RangeState, Standard
+from orexis.core.coach.range_notes import NoteHistory as RangeNoteKept
 from orexis.core.exercises import EXERCISE_TYPES, Advance, DayPlace, Load, SetPlayed, sets_today
 from orexis.core.instruments import INSTRUMENTS, Setup, instrument_named
 from orexis.core.planning import (
@@ -42,10 +44,8 @@ from orexis.core.planning import (
     with_take,
 )
 from orexis.core.planning.frame import frame
-from orexis.core.practice import Owned
+from orexis.core.practice import PlayerRange
 from orexis.core.progress import PathPosition
-from orexis.core.schools import DEFAULTS, Ask
-from orexis.core.schools import Choice as School
 from orexis.core.theory import parse_pitch
 from orexis.errors import ExerciseError, InputError
 
@@ -141,7 +141,7 @@ def test_need_goes_by_waiting_and_by_how_often_it_was_missed_and_says_so_with_it
     assert "30 days" in next(b for b in compose(known(lately=lately), 30).blocks if b.exercise_type == "lip-bend").why
 
 
-def test_a_programme_asks_first_and_the_same_heavy_work_never_two_days_running() -> None:
+def test_a_goal_asks_first_and_the_same_heavy_work_never_two_days_running() -> None:
     wish = GoalRequest("step-ladder", "your aim: A5", {"start": "D5"})
     day = compose(known(wishes=(wish,)), 30)
     block = next(block for block in day.blocks if block.exercise_type == "step-ladder")
@@ -190,7 +190,7 @@ def test_what_comes_back_day_after_day_starves_nothing_beside_it() -> None:
     assert "falling-scale" in exercise_types(compose(known(lately=told), 30))
 
 
-def test_owned_notes_that_were_not_met_are_taken_up() -> None:
+def test_in_range_notes_that_were_not_met_are_taken_up() -> None:
     easy = instrument_named("trumpet-bb").easy.midi
     low = compose(known(stale=(easy - 3, easy - 1)), 30)
     block = next(block for block in low.blocks if block.exercise_type == "long-low-tones")
@@ -200,23 +200,23 @@ def test_owned_notes_that_were_not_met_are_taken_up() -> None:
     assert "one note in your range" in next(block for block in high.blocks if block.exercise_type == "step-ladder").why
 
 
-def said_by(low: str | None, high: str | None, rungs: dict[int, Rung] | None = None) -> PlanningContext:
+def said_by(low: str | None, high: str | None, range_notes: dict[int, RangeNote] | None = None) -> PlanningContext:
     low_note, high_note = (None if name is None else parse_pitch(name) for name in (low, high))
     instrument = instrument_named("trumpet-bb").with_setup(Setup(comfortable_low=low_note, comfortable_high=high_note))
-    remembered = PracticeHistory(rungs=rungs or {})
+    remembered = PracticeHistory(range_notes=range_notes or {})
     return known_of(
         remembered,
         CheckIn(),
         instrument=instrument,
         standard=Standard.DEVELOPING,
-        schools=DEFAULTS,
+        approaches=DEFAULTS,
         care=Care(),
         today=TODAY,
         week=None,
     )
 
 
-def test_what_is_called_comfortable_says_where_work_begins_until_something_is_owned() -> None:
+def test_what_is_called_comfortable_says_where_work_begins_until_something_is_in_range() -> None:
     usual, said = said_by(None, None), said_by("Bb3", "D4")
     low, high = parse_pitch("Bb3").midi, parse_pitch("D4").midi
     assert said.start_up == low < (usual.start_up or 0)
@@ -227,11 +227,13 @@ def test_what_is_called_comfortable_says_where_work_begins_until_something_is_ow
     compose(said_by(lowest, "D4"), 30)
     wide = said_by("Bb3", "C5")
     assert wide.start_up == parse_pitch("C5").midi - 5
-    owned = {midi: Rung(midi, RungState.OWNED, alone=RungKept(RungState.OWNED)) for midi in range(58, 70)}
-    known_better = said_by("Bb3", "D4", owned)
+    in_range = {
+        midi: RangeNote(midi, RangeState.IN_RANGE, alone=RangeNoteKept(RangeState.IN_RANGE)) for midi in range(58, 70)
+    }
+    known_better = said_by("Bb3", "D4", in_range)
     assert known_better.said_low() is None
     assert known_better.top(joined=False) == 69 > high
-    assert known_better.start_up == said_by(None, None, owned).start_up
+    assert known_better.start_up == said_by(None, None, in_range).start_up
 
 
 def test_a_player_keeps_leaves_out_and_arranges() -> None:
@@ -462,9 +464,9 @@ def test_a_composed_day_brings_something_easy_for_time_that_is_left() -> None:
 
 
 def test_a_climb_to_the_limit_is_followed_by_loose_pedals_in_the_day() -> None:
-    schools = {**DEFAULTS, Ask.CLIMBING: School.TO_TODAYS_LIMIT}
-    owned = Owned(Range(50, 74), Range(52, 74))
-    asked = known(standard=Standard.ADVANCED, schools=schools, owned=owned, kind=DayKind.HEAVY)
+    approaches = {**DEFAULTS, Ask.CLIMBING: Approach.TO_TODAYS_LIMIT}
+    in_range = PlayerRange(Range(50, 74), Range(52, 74))
+    asked = known(standard=Standard.ADVANCED, approaches=approaches, in_range=in_range, kind=DayKind.HEAVY)
     day = compose(asked, 60, kept=[KeptBlock("triad-with-reset")])
     at = exercise_types(day).index("triad-with-reset")
     assert exercise_types(day)[at + 1] == "loose-pedals"

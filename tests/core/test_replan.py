@@ -4,6 +4,7 @@ from dataclasses import replace
 
 import pytest
 
+from orexis.core.approaches import DEFAULTS
 from orexis.core.coach import Care, Lips, Outcome, Standard
 from orexis.core.exercises import EXERCISE_TYPES, Load, Series
 from orexis.core.instruments import instrument_named
@@ -31,7 +32,6 @@ from orexis.core.practice import (
     state_for,
     step,
 )
-from orexis.core.schools import DEFAULTS
 
 TODAY = 739_945
 LOAD = 4.0  # of a take
@@ -54,8 +54,8 @@ def known(**more: object) -> PlanningContext:
 def begun(who: PlanningContext, minutes: int = 30, kept: tuple[KeptBlock, ...] = ()) -> tuple[SessionState, Routine]:
     plan = compose(who, minutes, kept=kept)
     series = day_series(who, plan)
-    routine = routine_of(who.instrument, who.schools, zip(series, planned_blocks(who, plan, series), strict=True))
-    return state_for(routine, checks=False, schools=who.schools, care=who.care), routine
+    routine = routine_of(who.instrument, who.approaches, zip(series, planned_blocks(who, plan, series), strict=True))
+    return state_for(routine, checks=False, approaches=who.approaches, care=who.care), routine
 
 
 def played(state: SessionState, outcome: Outcome, *, seconds: float = 6.0, load: float = LOAD) -> SessionState:
@@ -156,7 +156,7 @@ def test_when_the_register_is_over_nothing_heavy_follows_and_it_is_said() -> Non
     state, _ = begun(who, 90)
     heavy = [block.exercise_type for block in state.plan if block.load == Load.HIGH]
     assert heavy
-    state = replace(state, register_over="two rungs in a row")
+    state = replace(state, register_over="two notes in a row")
     before = played(skipped_to(state, state.plan[1].exercise_type), Outcome.CLEAN)
     after = step(before, Event(EventName.SKIP)).state
     made = chosen(who, before, after)
@@ -201,7 +201,7 @@ def test_time_that_is_hardly_worth_it_changes_nothing() -> None:
     assert left_by(before, after) is None
 
 
-def test_a_sitting_without_minutes_never_gives_way() -> None:
+def test_a_session_without_minutes_never_gives_way() -> None:
     state, _ = begun(known())
     before = replace(played(state, Outcome.CLEAN), minutes=None)
     assert left_by(before, step(before, Event(EventName.SKIP)).state) is None

@@ -38,9 +38,9 @@ def judged(exercise: Exercise, *flaws: str, seed: int = 3, add: Sound | None = N
     )
 
 
-def reason(hearing: ListenResult) -> str | None:
-    assert hearing.verdict is not None
-    return hearing.verdict.reason
+def reason(review_request: ListenResult) -> str | None:
+    assert review_request.verdict is not None
+    return review_request.verdict.reason
 
 
 def hum(seconds: float, rate: int, db: float) -> Sound:

@@ -16,7 +16,7 @@ from orexis.core.measures import NoteMeasures, SoundCheck, measure
 from orexis.core.measures.breath import room_db
 from orexis.core.measures.endurance import endurance_change
 from orexis.core.measures.envelope import CENTRES_HZ, Reference, distance_db, match
-from orexis.core.measures.exercise import matched_with, voice_of
+from orexis.core.measures.exercise import matched_with, timbre_of
 from orexis.core.player import parse_flaws, play
 from orexis.core.sound import Sound
 from orexis.core.trace import Trace
@@ -59,7 +59,7 @@ def test_without_a_click_a_tempo_of_ones_own_is_even() -> None:
         own = at_tempo(asked, percent)
         sound, truth = play(own, flaws=parse_flaws([late] if late else []), seed=4)
         first_beat_s = truth.notes[0].onset_s - asked.start_s(asked.notes[0])
-        hearing = listen(
+        review_request = listen(
             sound,
             instrument=instrument_named("trombone-tenor"),
             exercise=asked,
@@ -68,8 +68,8 @@ def test_without_a_click_a_tempo_of_ones_own_is_even() -> None:
             first_beat_s=first_beat_s,
             clicked=clicked,
         )
-        assert clicked or hearing.measures.exercise.timing_mean_ms is None
-        return hearing.measures.exercise.timing_spread_ms
+        assert clicked or review_request.measures.exercise.timing_mean_ms is None
+        return review_request.measures.exercise.timing_spread_ms
 
     with_click, without = spread(88, clicked=True), spread(88, clicked=False)
     assert with_click is not None
@@ -164,14 +164,14 @@ def notes_of(*flaws: str, seed: int = 1, instrument: str = "trombone-tenor", ind
 
 
 def test_the_same_note_twice_is_alike_and_a_pinched_one_is_not() -> None:
-    first, second = voice_of(notes_of(seed=1)), voice_of(notes_of(seed=2))
+    first, second = timbre_of(notes_of(seed=1)), timbre_of(notes_of(seed=2))
     assert first is not None
     assert second is not None
     again = match(first, second)
     assert again is not None
     assert again >= 88.0
-    pinched = voice_of(notes_of("pinched=5db"))
-    loud, other = voice_of(notes_of("level=-16db")), voice_of(notes_of(instrument="tuba-eb"))
+    pinched = timbre_of(notes_of("pinched=5db"))
+    loud, other = timbre_of(notes_of("level=-16db")), timbre_of(notes_of(instrument="tuba-eb"))
     assert pinched is not None
     assert loud is not None
     assert other is not None
@@ -183,7 +183,7 @@ def test_the_same_note_twice_is_alike_and_a_pinched_one_is_not() -> None:
 
 def test_match_with_a_reference_says_why_not() -> None:
     note = notes_of()
-    reference = voice_of(note)
+    reference = timbre_of(note)
     assert reference is not None
     deaf = replace(note, envelope_db=None)
     known, unknown = matched_with((note, deaf), Reference(reference), same_db=2.4)
@@ -194,7 +194,7 @@ def test_match_with_a_reference_says_why_not() -> None:
 
 def test_another_microphone_has_no_part_in_the_match() -> None:
     """What a device does to the sound is smooth over the octaves; a covered or edgy tone then is not told, another instrument is."""
-    here = voice_of(notes_of())
+    here = timbre_of(notes_of())
     assert here is not None
     octaves = np.log2(np.array(CENTRES_HZ) / 1000.0)
     colour = 5.0 * octaves - 2.5 * octaves**2
@@ -205,7 +205,7 @@ def test_another_microphone_has_no_part_in_the_match() -> None:
         ),
         tone_to_noise_db=here.tone_to_noise_db - 12.0,
     )
-    other = voice_of(notes_of(instrument="tuba-eb"))
+    other = timbre_of(notes_of(instrument="tuba-eb"))
     assert other is not None
     assert (match(here, there) or 0.0) < 60.0
     assert (match(here, there, elsewhere=True) or 0.0) > 97.0

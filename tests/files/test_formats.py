@@ -103,7 +103,7 @@ def _with(exercise: Exercise, old: str, new: str) -> bytes:
         ('"instrument": "tuba-eb"', '"instrument": "kazoo"', "kazoo"),
         ('"octave": 2', '"octave": 99', "out of range"),
         ('"id": "n2"', '"id": "n1"', "share one id"),
-        ('"schema": 2', '"schema": 7', "form 7"),
+        ('"schema": 3', '"schema": 7', "form 7"),
         ('"notes": [', '"notes": 4, "x": [', "notes"),
     ],
 )

@@ -15,7 +15,7 @@ from lxml import etree
 
 from orexis.core.exercises import exercise_type_named
 from orexis.core.instruments import INSTRUMENTS
-from orexis.core.planning import Aim, AimKind, CheckIn, day_series
+from orexis.core.planning import CheckIn, GoalKind, GoalTarget, day_series
 from orexis.core.player import play
 from orexis.core.practice import Event, EventName
 from orexis.core.theory.naming import NoteNames
@@ -99,10 +99,8 @@ def test_the_calendar_is_read_back(house: Application) -> None:
     person = house.players.all()[0]
     performance = (now().date() + timedelta(days=9)).isoformat()
     house.players.change_settings(person.id, {"performances": [performance], "practice_at": "19:30"})
-    house.programmes.add(person.id, Aim(AimKind.HOLD, 18.0), now().date() + timedelta(weeks=6))
-    data = weeks_as_calendar(
-        house.players.get(person.id), house.planning.weeks(person.id), house.programmes.all(person.id)
-    )
+    house.goals.add(person.id, GoalTarget(GoalKind.HOLD, 18.0), now().date() + timedelta(weeks=6))
+    data = weeks_as_calendar(house.players.get(person.id), house.planning.weeks(person.id), house.goals.all(person.id))
     events = list(Calendar.from_ical(data).walk("VEVENT"))
     practice = [item for item in events if str(item["summary"]).startswith("Practice")]
     assert len(practice) >= 10

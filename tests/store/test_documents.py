@@ -61,6 +61,7 @@ def test_a_document_says_its_version_from_the_second_on(declare: Declare, kind: 
 
 
 def test_upcasts_are_applied_in_order_from_the_version_that_was_written(declare: Declare) -> None:
+    declare(Params)
     plain = to_json({"a": "1"}, Params)
     declare(Params, lambda old: old | {"b": old["a"]})
     second = to_json({"a": "5", "b": "6"}, Params)

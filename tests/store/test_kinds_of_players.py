@@ -150,9 +150,9 @@ def test_one_who_tires_is_heard_tiring_then_spent_and_high_work_ends(
 
 
 def climb_day(house: Application, player: Player, day: int, fails_from: int) -> None:
-    """A step ladder from E flat; the rung `fails_from` and all above it sag."""
+    """A step ladder from E flat; the note `fails_from` and all above it sag."""
     session = house.sessions.open(
-        player.id, "step-ladder", {"start": "Eb3", "rungs": "4"}, at=START + timedelta(days=day)
+        player.id, "step-ladder", {"start": "Eb3", "steps": "4"}, at=START + timedelta(days=day)
     )
 
     def perform(now: PracticeSession, number: int) -> Sound:
@@ -164,24 +164,26 @@ def climb_day(house: Application, player: Player, day: int, fails_from: int) -> 
     led(house, session, perform, at=START + timedelta(days=day))
 
 
-def test_one_who_climbs_owns_a_rung_on_the_third_day_and_loses_it_on_the_second_failing_one(house: Application) -> None:
+def test_one_who_climbs_owns_a_range_note_on_the_third_day_and_loses_it_on_the_second_failing_one(
+    house: Application,
+) -> None:
     player = somebody(house)
     e_flat, top = 51, 54
     seen = []
     for day in (0, 2, 5):
         climb_day(house, player, day, fails_from=99)
-        seen.append(house.ladder(player).rungs[top].state)
-    assert seen == ["reaching", "reaching", "owned"]
-    owned_on = house.ladder(player).rungs[top].owned_since
-    assert owned_on == (START + timedelta(days=5)).date().toordinal()
-    assert house.ladder(player).range.high == top
-    assert house.ladder(player).history[-1][1].own == house.ladder(player).range
+        seen.append(house.range_summary(player).range_notes[top].state)
+    assert seen == ["reaching", "reaching", "in_range"]
+    in_range_on = house.range_summary(player).range_notes[top].in_range_since
+    assert in_range_on == (START + timedelta(days=5)).date().toordinal()
+    assert house.range_summary(player).range.high == top
+    assert house.range_summary(player).history[-1][1].own == house.range_summary(player).range
     for day in (7, 9):
         climb_day(house, player, day, fails_from=top)
-        seen.append(house.ladder(player).rungs[top].state)
-    TABLE.append(f"| climbs, then falls back | step ladder on five days | top rung: {', '.join(seen)} |")
-    assert seen[3:] == ["owned", "reaching"]
-    assert house.ladder(player).rungs[e_flat].state == "owned"
+        seen.append(house.range_summary(player).range_notes[top].state)
+    TABLE.append(f"| climbs, then falls back | step ladder on five days | top note: {', '.join(seen)} |")
+    assert seen[3:] == ["in_range", "reaching"]
+    assert house.range_summary(player).range_notes[e_flat].state == "in_range"
 
 
 def test_a_silent_room_is_no_bad_playing(house: Application) -> None:

@@ -14,7 +14,7 @@ import pytest
 from sqlalchemy import select
 
 from orexis.core.instruments import instrument_named
-from orexis.core.planning import Aim, AimKind
+from orexis.core.planning import GoalKind, GoalTarget
 from orexis.core.player import play
 from orexis.errors import ConflictError, InputError, MissingError
 from orexis.files.musicxml import exercise_to_musicxml
@@ -22,7 +22,7 @@ from orexis.services import clock
 from orexis.services.application import Application
 from orexis.services.archive import bring_in, check, taken_out, write_export
 from orexis.services.lessons.use import Chosen, LessonWish
-from orexis.services.lessons.values import Parcel
+from orexis.services.lessons.values import Exchange
 from orexis.services.material.exercises import ExerciseRequest
 from orexis.services.planning.values import OwnBlock
 from orexis.services.projections.rebuild import bring_up_to_date
@@ -65,15 +65,15 @@ def takes_of(house: Application, player_id: str) -> tuple[str, ...]:
     return house.log.page(player_id).sessions[0].summary.take_ids
 
 
-def sent(house: Application, parcel: Parcel, folder: Path) -> Path:
-    path = folder / f"{parcel.id}-{parcel.way}.zip"
-    path.write_bytes(b"".join(house.lessons.file(parcel.id)))
+def sent(house: Application, exchange: Exchange, folder: Path) -> Path:
+    path = folder / f"{exchange.id}-{exchange.way}.zip"
+    path.write_bytes(b"".join(house.lessons.file(exchange.id)))
     return path
 
 
-def heard(student: Application, *, count: int = 1) -> Parcel:
+def heard(student: Application, *, count: int = 1) -> Exchange:
     me = who(student, "Piran Voss")
-    return student.lessons.hearing(
+    return student.lessons.review_request(
         me, takes_of(student, me)[:count], to="Wenna", title="Low tones, third week", words="Is it airy?", weeks=True
     )
 
@@ -92,15 +92,15 @@ def changed(path: Path, name: str, change: bytes, out: Path) -> Path:
     return out
 
 
-def test_a_hearing_goes_there_and_its_remarks_come_back_into_the_takes(
+def test_a_review_request_goes_there_and_its_remarks_come_back_into_the_takes(
     student: Application, teacher: Application, tmp_path: Path
 ) -> None:
-    parcel, me = heard(student), who(student, "Piran Voss")
-    take = parcel.hearing.takes[0].id  # type: ignore[union-attr]
+    exchange, me = heard(student), who(student, "Piran Voss")
+    take = exchange.review_request.takes[0].id  # type: ignore[union-attr]
     before = student.takes.get(take)
     here = who(teacher, "Wenna Tull")
-    opened = teacher.lessons.open(here, sent(student, parcel, tmp_path))
-    assert (opened.parcel.player_name, opened.parcel.sender, opened.skipped) == ("Piran Voss", "Piran Voss", ())
+    opened = teacher.lessons.open(here, sent(student, exchange, tmp_path))
+    assert (opened.exchange.player_name, opened.exchange.sender, opened.skipped) == ("Piran Voss", "Piran Voss", ())
     guest = teacher.players.get(me)
     assert guest.guest
     assert guest.instrument == "tuba-eb"
@@ -114,14 +114,14 @@ def test_a_hearing_goes_there_and_its_remarks_come_back_into_the_takes(
     moment = theirs.measures.notes[0].onset_s
     teacher.marks.add(take, at_s=moment, nearer=False, words="breathe before this", by="Wenna Tull")
     teacher.marks.add(take, at_s=None, nearer=True, words="", by="Wenna Tull")
-    answered = teacher.lessons.answer(parcel.id, words="Warmer already.", by="Wenna Tull")
+    answered = teacher.lessons.answer(exchange.id, words="Warmer already.", by="Wenna Tull")
     back = student.lessons.open(me, sent(teacher, answered, tmp_path))
     assert (back.marks, back.skipped) == (2, ())
     assert [(mark.at_s, mark.nearer, mark.words, mark.by) for mark in student.marks.of(take)] == [
         (None, True, "", "Wenna Tull"),
         (moment, False, "breathe before this", "Wenna Tull"),
     ]
-    assert student.lessons.get(parcel.id).answer.words == "Warmer already."  # type: ignore[union-attr]
+    assert student.lessons.get(exchange.id).answer.words == "Warmer already."  # type: ignore[union-attr]
     assert student.takes.get(take) == before
     # Said again, nothing comes twice.
     assert student.lessons.open(me, sent(teacher, answered, tmp_path)).marks == 0
@@ -155,8 +155,8 @@ def test_a_guest_who_sends_again_stays_one_and_counts_each_take_once(
     teacher.lessons.open(here, sent(student, both, tmp_path))
     teacher.lessons.open(here, sent(student, both, tmp_path))
     assert [person.guest for person in teacher.players.all()] == [False, True]
-    sittings = teacher.log.page(me).sessions
-    assert sorted(key for one in sittings for key in one.summary.take_ids) == sorted(takes_of(student, me))
+    sessions = teacher.log.page(me).sessions
+    assert sorted(key for one in sessions for key in one.summary.take_ids) == sorted(takes_of(student, me))
     glance = next(one for one in teacher.at_a_glance() if one.player_id == me)
     assert glance.last_day is not None
     days = teacher.progress.read(me, 52).playing
@@ -170,11 +170,11 @@ def test_a_guest_who_sends_again_stays_one_and_counts_each_take_once(
 
 
 def test_within_one_household_only_remarks_move(student: Application, tmp_path: Path) -> None:
-    parcel, me = heard(student), who(student, "Piran Voss")
+    exchange, me = heard(student), who(student, "Piran Voss")
     before = b"".join(taken_out(student.record))
-    path = sent(student, parcel, tmp_path)
+    path = sent(student, exchange, tmp_path)
     opened = student.lessons.open(me, path)
-    assert (opened.marks, opened.parcel.way) == (0, "sent")
+    assert (opened.marks, opened.exchange.way) == (0, "sent")
     assert b"".join(taken_out(student.record)) == before
 
 
@@ -189,7 +189,7 @@ def test_a_lesson_is_taken_over_part_by_part(student: Application, teacher: Appl
     routine = teacher.routines.keep(here, "Tuesday", (OwnBlock("long-low-tones", 8.0, {}),))
     teacher.players.change_settings(here, {"limits": {"pitch_error_cents": 14.0}})
     by = clock.now().date() + timedelta(days=60)
-    aim = teacher.programmes.add(here, Aim(AimKind.HOLD, 14.0), by)
+    target = teacher.goals.add(here, GoalTarget(GoalKind.HOLD, 14.0), by)
     match = takes_of(teacher, here)[0]
     wish = LessonWish(
         "Piran",
@@ -197,19 +197,19 @@ def test_a_lesson_is_taken_over_part_by_part(student: Application, teacher: Appl
         "Slowly.",
         (Chosen(slur.id, "as if the bell were full of water"), Chosen(tune.id)),
         (Chosen(routine.id),),
-        (Chosen(aim.id),),
+        (Chosen(target.id),),
         (Chosen(match, "this length"),),
         limits=True,
     )
     lesson = teacher.lessons.lesson(here, wish)
     opened = student.lessons.open(me, sent(teacher, lesson, tmp_path))
-    assert opened.parcel.lesson == lesson.lesson
+    assert opened.exchange.lesson == lesson.lesson
     assert student.material.own_exercises(student.players.get(me)) == ()
-    assert student.programmes.all(me) == ()
+    assert student.goals.all(me) == ()
 
-    parts = ("exercise 0", "exercise 1", "routine 0", "aim 0", "recording 0", "limits", "exercise 7")
-    parcel, refused = student.lessons.take_over(me, lesson.id, parts)
-    assert parcel.taken == parts[:-1]
+    parts = ("exercise 0", "exercise 1", "routine 0", "goal 0", "recording 0", "limits", "exercise 7")
+    exchange, refused = student.lessons.take_over(me, lesson.id, parts)
+    assert exchange.taken == parts[:-1]
     assert "exercise 7" in refused[0]
     assert student.lessons.take_over(me, lesson.id, parts[:-1])[0].taken == parts[:-1]
     exercises = {own.name: own for own in student.material.own_exercises(student.players.get(me))}
@@ -220,7 +220,7 @@ def test_a_lesson_is_taken_over_part_by_part(student: Application, teacher: Appl
     assert student.players.get(me).settings.reference_take == match
     assert [one.name for one in student.routines.all(me)][-1] == "Tuesday"
     assert student.players.get(me).limits["pitch_error_cents"] == 14.0
-    assert [one.date for one in student.programmes.all(me)] == [by.isoformat()]
+    assert [one.date for one in student.goals.all(me)] == [by.isoformat()]
     # The recording's exercise can be played, and lies beside the takes of it.
     named = next(own for name, own in exercises.items() if name.endswith("Wenna Tull"))
     series = student.material.series(student.players.get(me), ExerciseRequest(named.exercise_type, {}, named.id))
@@ -231,15 +231,15 @@ def test_a_lesson_is_taken_over_part_by_part(student: Application, teacher: Appl
 
 
 def test_lessons_and_guests_move_house(student: Application, teacher: Application, tmp_path: Path) -> None:
-    parcel, here = heard(student), who(teacher, "Wenna Tull")
-    teacher.lessons.open(here, sent(student, parcel, tmp_path))
-    take = parcel.hearing.takes[0].id  # type: ignore[union-attr]
+    exchange, here = heard(student), who(teacher, "Wenna Tull")
+    teacher.lessons.open(here, sent(student, exchange, tmp_path))
+    take = exchange.review_request.takes[0].id  # type: ignore[union-attr]
     teacher.marks.add(take, at_s=1.0, nearer=False, words="there", by="Wenna Tull")
     write_export(teacher.record, tmp_path / "all.zip")
     other = Application(tmp_path / "other")
     bring_in(other.record, tmp_path / "all.zip")
     assert b"".join(taken_out(other.record)) == (tmp_path / "all.zip").read_bytes()
-    assert other.lessons.get(parcel.id) == teacher.lessons.get(parcel.id)
+    assert other.lessons.get(exchange.id) == teacher.lessons.get(exchange.id)
     other.close()
 
 
@@ -247,15 +247,15 @@ def test_what_cannot_be_sent_is_said(student: Application) -> None:
     me = who(student, "Piran Voss")
     take = takes_of(student, me)[0]
     with pytest.raises(MissingError):
-        student.lessons.hearing(me, ("0" * 32,), to="Wenna", title="x", words="", weeks=False)
+        student.lessons.review_request(me, ("0" * 32,), to="Wenna", title="x", words="", weeks=False)
     for takes, title, says in (((), "x", "0 takes"), ((take,), " ", "title")):
         with pytest.raises(InputError, match=says):
-            student.lessons.hearing(me, takes, to="Wenna", title=title, words="", weeks=False)
+            student.lessons.review_request(me, takes, to="Wenna", title=title, words="", weeks=False)
     with pytest.raises(InputError, match="lesson is empty"):
         student.lessons.lesson(me, LessonWish("Piran", "Empty"))
-    parcel = heard(student)
+    exchange = heard(student)
     with pytest.raises(ConflictError, match="Only recordings"):
-        student.lessons.answer(parcel.id, words="me?", by="me")
+        student.lessons.answer(exchange.id, words="me?", by="me")
     for at_s, words, says in ((999.0, "x", "no moment"), (1.0, "  ", "empty"), (1.0, "x" * 1001, "1001 letters")):
         with pytest.raises(InputError, match=says):
             student.marks.add(take, at_s=at_s, nearer=False, words=words, by="me")
@@ -267,14 +267,14 @@ def test_a_forged_file_changes_nothing(student: Application, teacher: Applicatio
     with teacher.record.database.reading() as db:
         own_instrument = db.scalars(select(InstrumentRow.id)).one().encode()
     with zipfile.ZipFile(path) as archive:
-        head = json.loads(archive.read("parcel.json"))
+        head = json.loads(archive.read("exchange.json"))
         people, instruments = archive.read("players.jsonl"), archive.read("instruments.jsonl")
-        takes, sittings = archive.read("takes.jsonl"), archive.read("sessions.jsonl")
+        takes, sessions = archive.read("takes.jsonl"), archive.read("sessions.jsonl")
     before = b"".join(taken_out(teacher.record))
     own_session = teacher.log.page(here).sessions[0].id.encode()
     forged = (
-        ("parcel.json", b"{}", "cannot be used"),
-        ("parcel.json", json.dumps({**head, "id": "../x"}).encode(), "does not say what it is"),
+        ("exchange.json", b"{}", "cannot be used"),
+        ("exchange.json", json.dumps({**head, "id": "../x"}).encode(), "does not say what it is"),
         ("takes.jsonl", takes.replace(b'"standard":"developing"', b'"standard":"king"'), "no level “king”"),
         ("takes.jsonl", takes.replace(b'"tempo_bpm":', b'"tempo_bpm":9e9,"x":'), "Nothing was imported|tempo"),
         ("players.jsonl", people.replace(b'"developing"', b'"king"'), "no level “king”"),
@@ -287,7 +287,7 @@ def test_a_forged_file_changes_nothing(student: Application, teacher: Applicatio
         ),
         ("takes.jsonl", takes * 61, "61 takes"),
         ("sessions.jsonl", b"", "no session"),
-        ("sessions.jsonl", sittings.replace(head["id"].encode(), own_session), "no session"),
+        ("sessions.jsonl", sessions.replace(head["id"].encode(), own_session), "no session"),
         ("players.jsonl", b"", "who played"),
         ("marks.jsonl", b'{"id":"no"}\n', "Nothing was imported"),
         ("analyses.jsonl", b"[]\n", "cannot be read"),
@@ -308,7 +308,7 @@ def test_a_forged_file_changes_nothing(student: Application, teacher: Applicatio
     assert b"".join(taken_out(teacher.record)) == before
 
     # Takes that say they are of somebody of this household are not believed.
-    claimed = changed(path, "parcel.json", json.dumps({**head, "player_id": here}).encode(), out)
+    claimed = changed(path, "exchange.json", json.dumps({**head, "player_id": here}).encode(), out)
     opened = teacher.lessons.open(here, claimed)
     assert "left out" in opened.skipped[0]
     assert teacher.log.page(here).total == 1
@@ -320,17 +320,17 @@ def test_a_forged_file_changes_nothing(student: Application, teacher: Applicatio
 def test_an_answer_to_nothing_is_refused_and_files_are_the_same_twice(
     student: Application, teacher: Application, tmp_path: Path
 ) -> None:
-    parcel, here = heard(student), who(teacher, "Wenna Tull")
-    path = sent(student, parcel, tmp_path)
-    assert b"".join(student.lessons.file(parcel.id)) == path.read_bytes()
+    exchange, here = heard(student), who(teacher, "Wenna Tull")
+    path = sent(student, exchange, tmp_path)
+    assert b"".join(student.lessons.file(exchange.id)) == path.read_bytes()
     opened = teacher.lessons.open(here, path)
     with zipfile.ZipFile(io.BytesIO(path.read_bytes())) as archive:
         assert archive.namelist()[-1] == "manifest.json"
-    assert opened.seal == student.lessons.seal(parcel.id)
-    assert len(opened.seal) == 12
+    assert opened.checksum == student.lessons.checksum(exchange.id)
+    assert len(opened.checksum) == 12
     with pytest.raises(ConflictError, match="no answer yet"):
-        teacher.lessons.file(parcel.id)
-    answered = teacher.lessons.answer(parcel.id, words="Good.", by="Wenna Tull")
+        teacher.lessons.file(exchange.id)
+    answered = teacher.lessons.answer(exchange.id, words="Good.", by="Wenna Tull")
     answer = sent(teacher, answered, tmp_path)
     stranger = filled(tmp_path / "stranger", "Lowen Hext")
     with pytest.raises(InputError, match="were not sent from here"):

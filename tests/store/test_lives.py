@@ -11,7 +11,7 @@ import numpy as np
 import pytest
 
 from benchmarks.scale import counted, filled, pages
-from orexis.core.coach import Rung
+from orexis.core.coach import RangeNote
 from orexis.core.instruments import Setup
 from orexis.core.player import parse_flaws, play
 from orexis.core.practice import Event, EventName, Phase
@@ -22,7 +22,7 @@ from orexis.services.documents import from_json
 from orexis.services.journal import TakeHead
 from orexis.services.takes import life
 from orexis.services.takes.values import Take
-from orexis.store.models import RungRow, VoiceRow
+from orexis.store.models import RangeNoteRow, TimbreRow
 
 KEY = "e" * 32
 
@@ -178,20 +178,22 @@ def test_a_take_that_is_dropped_leaves_nothing_behind(house: Application) -> Non
 
 
 def test_a_session_keeps_the_terms_it_was_opened_with(house: Application) -> None:
-    session = opened(house, "step-ladder", start="Eb3", rungs="2")
+    session = opened(house, "step-ladder", start="Eb3", range_notes="2")
     player = house.players.all()[0]
     house.players.change_instrument(player.id, Setup(room_c=30.0))
-    house.players.change_settings(player.id, {"limits": {"pitch_error_cents": 1.0}, "schools": {"body": "sound-only"}})
+    house.players.change_settings(
+        player.id, {"limits": {"pitch_error_cents": 1.0}, "approaches": {"body": "sound-only"}}
+    )
     house.players.change(
         player.id, name="Wim", standard="professional", instrument="trumpet-bb", part=None, a4_hz=443.0
     )
     take = taken(house, session)
     assert (take.instrument, take.part, take.a4_hz, take.standard) == ("tuba-eb", "bass", 440.0, "developing")
     assert take.limits["pitch_error_cents"] == 15.0
-    assert house.ladder(house.players.all()[0]).rungs == {}  # nothing on the trumpet's
+    assert house.range_summary(house.players.all()[0]).range_notes == {}  # nothing on the trumpet's
     house.players.change(player.id, name="Wim", standard="developing", instrument="tuba-eb", part=None, a4_hz=440.0)
-    assert house.ladder(house.players.all()[0]).rungs[51].state == "reaching"
-    later = house.sessions.open(player.id, "step-ladder", {"start": "Eb3", "rungs": "2"})
+    assert house.range_summary(house.players.all()[0]).range_notes[51].state == "reaching"
+    later = house.sessions.open(player.id, "step-ladder", {"start": "Eb3", "steps": "2"})
     assert (later.terms.limits["pitch_error_cents"], later.terms.setup.room_c) == (1.0, 30.0)
 
 
@@ -214,15 +216,15 @@ def test_settings_that_are_changed_at_once_do_not_undo_each_other(house: Applica
 def test_a_take_that_is_thrown_away_proves_nothing(house: Application) -> None:
     player_days = []
     for day in (1, 2, 3):
-        session = opened(house, "step-ladder", start="Eb3", rungs="2")
+        session = opened(house, "step-ladder", start="Eb3", range_notes="2")
         player_days.append(taken(house, session, at=datetime(2026, 3, day, 12, tzinfo=UTC)))
     player = house.players.all()[0]
-    assert house.ladder(player).rungs[51].state == "owned"
+    assert house.range_summary(player).range_notes[51].state == "in_range"
     house.takes.discard(player_days[1].id, discarded=True)
-    rung = house.ladder(player).rungs[51]
-    assert (rung.state, rung.days_held) == ("reaching", 2)
+    range_note = house.range_summary(player).range_notes[51]
+    assert (range_note.state, range_note.days_held) == ("reaching", 2)
     house.takes.discard(player_days[1].id, discarded=False)
-    assert house.ladder(player).rungs[51].state == "owned"
+    assert house.range_summary(player).range_notes[51].state == "in_range"
     # Nor is it one of the session's misses any more.
     session = opened(house)
     missed = taken(house, session, "gap=200ms@n2")
@@ -234,10 +236,10 @@ def test_a_take_that_is_thrown_away_proves_nothing(house: Application) -> None:
 def test_a_mouthpiece_buzz_is_no_sound_to_match(house: Application) -> None:
     taken(house, opened(house, "buzz-answer"))
     with house.record.database.reading() as db:
-        assert db.query(VoiceRow).count() == 0
+        assert db.query(TimbreRow).count() == 0
     taken(house, opened(house, "long-low-tones"))
     with house.record.database.reading() as db:
-        assert db.query(VoiceRow).count() == 1
+        assert db.query(TimbreRow).count() == 1
 
 
 @pytest.fixture
@@ -254,10 +256,12 @@ def test_a_day_is_the_one_on_the_wall(house: Application, auckland: None) -> Non
     evening, night = datetime(2026, 6, 10, 11, 0, tzinfo=UTC), datetime(2026, 6, 10, 13, 0, tzinfo=UTC)
     assert local_day(night) == local_day(evening) + 1
     for at in (evening, night):
-        taken(house, opened(house, "step-ladder", start="Eb3", rungs="2"), at=at)
+        taken(house, opened(house, "step-ladder", start="Eb3", range_notes="2"), at=at)
     with house.record.database.reading() as db:
-        rung = from_json(Rung, db.get_one(RungRow, (house.players.all()[0].id, "tuba-eb", 51)).rung)
-    assert rung.clean_days == [local_day(evening), local_day(night)]
+        range_note = from_json(
+            RangeNote, db.get_one(RangeNoteRow, (house.players.all()[0].id, "tuba-eb", 51)).range_note
+        )
+    assert range_note.clean_days == [local_day(evening), local_day(night)]
 
 
 # -- a record that scales ------------------------------------------------------------------------------------------
@@ -266,7 +270,7 @@ def test_a_day_is_the_one_on_the_wall(house: Application, auckland: None) -> Non
 def test_reading_waits_for_no_writer(house: Application) -> None:
     session = opened(house)
     with house.record.database.writing() as db:
-        db.query(VoiceRow).delete()
+        db.query(TimbreRow).delete()
         start = time.perf_counter()
         house.sessions.get(session)
         house.log.page(house.players.all()[0].id)
@@ -284,7 +288,7 @@ def test_a_page_asks_as_often_whatever_there_is_in_the_record(tmp_path: Path) ->
                 page[name]()
             statements.append(len(said))
         assert statements[0] == statements[1], name
-    assert len(many[0].ladder(many[1]).history) > 5
+    assert len(many[0].range_summary(many[1]).history) > 5
     for house, _ in (few, many):
         house.close()
 

@@ -4,33 +4,50 @@ import json
 import sqlite3
 from contextlib import closing
 from pathlib import Path
+from typing import Any
 
 import pytest
 from alembic import command
 from sqlalchemy import create_engine, text
 
+from orexis.core.approaches import Ask, Choice
 from orexis.core.coach import limits_of
+from orexis.core.earlier_names import TERMS
 from orexis.core.exercises import Series, exercise_type_named
 from orexis.core.instruments import instrument_named
-from orexis.core.schools import Ask, Choice
 from orexis.services.application import Application
 from orexis.services.documents import to_json
 from orexis.store.database import Database, alembic_config
 from tests.conftest import heard
 
-SERIES = to_json(exercise_type_named("long-low-tones").series(instrument_named("tuba-eb")))
+
+def as_of_then(text: str) -> str:
+    """The JSON of a series or an exercise as the first releases wrote it."""
+
+    def old(value: Any) -> Any:
+        if isinstance(value, list):
+            return [old(item) for item in value]
+        if isinstance(value, dict):
+            return {BEFORE.get(key, key): old(item) for key, item in value.items() if key != "$v"}
+        return value
+
+    return json.dumps(old(json.loads(text)))
+
+
+BEFORE = {now: before for before, now in reversed(TERMS.items())}
+SERIES = as_of_then(to_json(exercise_type_named("long-low-tones").series(instrument_named("tuba-eb"))))
 MACHINE = {
-    "exercise_count": 9,
+    "figure_count": 9,
     "phase": "verdict",
-    "exercise_index": 2,
+    "figure_index": 2,
     "take_key": "a" * 32,
     "advice": "again",
-    "takes": [{"take_id": "a" * 32, "exercise_index": 2, "outcome": "not yet", "reason": "sag"}],
+    "takes": [{"take_id": "a" * 32, "figure_index": 2, "outcome": "not yet", "reason": "sag"}],
 }
 
 
 def old_database(path: Path, revision: str) -> None:
-    """A player, an instrument and a session under way, as that release wrote them."""
+    """A player, a horn and a session under way, as that release wrote them."""
     url = f"sqlite:///{path}"
     config = alembic_config(url)
     engine = create_engine(url)
@@ -39,10 +56,10 @@ def old_database(path: Path, revision: str) -> None:
         command.upgrade(config, revision)
         connection.execute(text("INSERT INTO player VALUES ('p', 'Wim', 'growing', 'h', '2026-01-01 10:00:00')"))
         columns = "(id, player_id, instrument, part, a4_hz)"
-        connection.execute(text(f"INSERT INTO instrument {columns} VALUES ('h', 'p', 'tuba-eb', 'bass', 442.0)"))
+        connection.execute(text(f"INSERT INTO horn {columns} VALUES ('h', 'p', 'tuba-eb', 'bass', 442.0)"))
         connection.execute(
             text(
-                "INSERT INTO session (id, player_id, exercise type, instrument, params, series, state, started_at) "
+                "INSERT INTO session (id, player_id, family, horn, params, series, state, started_at) "
                 "VALUES ('s', 'p', 'long-low-tones', 'tuba-eb', '{}', :series, :state, '2026-01-01 10:00:00')"
             ),
             {"series": SERIES, "state": json.dumps({"machine": MACHINE, "owner": "x"})},
@@ -77,25 +94,25 @@ def a_climbing_record(path: Path) -> None:
     """What the release before this wrote: schools in prose, two takes of a ladder (one thrown away), their tries."""
     url = f"sqlite:///{path}"
     command.upgrade(alembic_config(url), "0004")
-    exercise = (
+    figure = (
         exercise_type_named("step-ladder")
-        .series(instrument_named("tuba-eb"), {"start": "Eb3", "rungs": "1"})
+        .series(instrument_named("tuba-eb"), {"start": "Eb3", "steps": "1"})
         .exercises[0]
     )
-    hearing, _, _ = heard(exercise)
+    hearing, _, _ = heard(figure)
     assert hearing.verdict is not None
     limits, when = to_json(limits_of("growing"), dict[str, float]), "2026-02-01 18:00:00"
     state = {"machine": {"plan": [], "phase": "done", "lost_rung": "stop here for today", "takes": []}, "owner": "me"}
     state["machine"]["plan"] = [
-        {"exercise_type": "step-ladder", "title": "Step ladder", "place": "register", "load": "high", "advance": "climb", "exercises": 1}
+        {"family": "step-ladder", "title": "Step ladder", "place": "register", "load": "high", "advance": "climb", "figures": 1}
     ]  # fmt: skip
     for key in TAKES.values():
         state["machine"]["takes"].append(
-            {"take_id": key, "block": 0, "exercise_index": 0, "outcome": "held", "reason": None}
+            {"take_id": key, "block": 0, "figure_index": 0, "outcome": "held", "reason": None}
         )
     settings = {"schools": {"breath-inside": "a nose breath, corners kept"}, "limits": {"gap_ms": 44.0}, "braces": True}
     routine = {
-        "blocks": [json.loads(to_json(Series("step-ladder", "tuba-eb", "Step ladder", (exercise,))))],
+        "blocks": [json.loads(as_of_then(to_json(Series("step-ladder", "tuba-eb", "Step ladder", (figure,)))))],
         "check": None,
     }
     with closing(sqlite3.connect(path)) as db:
@@ -104,21 +121,13 @@ def a_climbing_record(path: Path) -> None:
             marks = ", ".join("?" * len(values))
             db.execute(f"INSERT INTO {table} ({', '.join(values)}) VALUES ({marks})", tuple(values.values()))
 
-        put(
-            "player",
-            id="p",
-            name="Wim",
-            stage="growing",
-            instrument_id="h",
-            created_at=when,
-            settings=json.dumps(settings),
-        )
-        put("instrument", id="h", player_id="p", instrument="tuba-eb", part="treble", a4_hz=441.0, setup="{}")
-        put("session", id="s", player_id="p", exercise_type="step-ladder", instrument="tuba-eb", params="{}", routine=json.dumps(routine),
+        put("player", id="p", name="Wim", stage="growing", horn_id="h", created_at=when, settings=json.dumps(settings))
+        put("horn", id="h", player_id="p", instrument="tuba-eb", part="treble", a4_hz=441.0, setup="{}")
+        put("session", id="s", player_id="p", family="step-ladder", horn="tuba-eb", params="{}", routine=json.dumps(routine),
             state=json.dumps(state), started_at=when, ended_at=when)  # fmt: skip
         for number, (name, key) in enumerate(TAKES.items(), 1):
-            put("take", id=key, session_id="s", exercise_index=0, number=number, started_at=when, duration_s=9.0, rate=44100,
-                first_beat_s=0.0, source="simulated", exercise=to_json(exercise), instrument="tuba-eb", part="bass", a4_hz=440.0,
+            put("take", id=key, session_id="s", figure_index=0, number=number, started_at=when, duration_s=9.0, rate=44100,
+                first_beat_s=0.0, source="simulated", figure=as_of_then(to_json(figure)), horn="tuba-eb", part="bass", a4_hz=440.0,
                 stage="growing", limits=limits, schools=json.dumps({"body": "sound only"}), device="{}", recovered=0,
                 remark="calm", discarded_at=when if name == "tossed" else None)  # fmt: skip
             put("analysis", id=number, take_id=key, version=4, made_at=when, outcome="held", reason=None,
@@ -126,7 +135,7 @@ def a_climbing_record(path: Path) -> None:
             put(
                 "rung_attempt",
                 player_id="p",
-                instrument="tuba-eb",
+                horn="tuba-eb",
                 take_id=key,
                 midi=51,
                 day=1,
@@ -143,7 +152,7 @@ def test_a_record_of_the_last_release_keeps_all_and_what_is_derived_is_made_anew
     player = house.players.get("p")
     assert player.settings.chosen[Ask.BREATH_INSIDE] == Choice.NOSE_BREATH
     session = house.sessions.get("s")
-    assert session.state.lost_rung == Choice.STOP_HERE
+    assert session.state.lost_note == Choice.STOP_HERE
     assert (session.terms.part, session.terms.a4_hz, session.terms.limits["gap_ms"]) == ("treble", 441.0, 44.0)
     assert session.terms.braces
     for name, key in TAKES.items():
@@ -153,8 +162,8 @@ def test_a_record_of_the_last_release_keeps_all_and_what_is_derived_is_made_anew
     assert (line.id, line.written, line.outcome) == (TAKES["held"], "Eb3", "clean")
     (entry,) = house.log.page("p").sessions
     assert entry.summary.take_ids == (TAKES["held"],)
-    rung = house.ladder(player).rungs[51]
-    assert (rung.state, rung.days_held, rung.best_take) == ("reaching", 1, TAKES["held"])
+    note = house.range_summary(player).range_notes[51]
+    assert (note.state, note.days_held, note.best_take) == ("reaching", 1, TAKES["held"])
     house.close()
 
 

@@ -29,7 +29,7 @@ START = datetime(2026, 3, 2, 18, 0, tzinfo=UTC)
 
 
 def filled(folder: Path, *names: str) -> Application:
-    """People with a sitting of sound each, and something in most tables."""
+    """People with a session of sound each, and something in most tables."""
     house = Application(folder)
     for name in names:
         person = house.players.add(name=name, standard="developing", instrument="tuba-eb", part="bass", a4_hz=440.0)
@@ -138,7 +138,7 @@ def test_all_tables_move_but_those_that_belong_to_one_machine() -> None:
             "fact",
         )
     }
-    assert named - {("programme", "state")} <= declared  # one word
+    assert named - {("goal", "state")} <= declared  # one word
 
 
 def test_beside_what_is_there_nothing_is_overwritten_and_everything_counts(two: Application, tmp_path: Path) -> None:
@@ -155,7 +155,7 @@ def test_beside_what_is_there_nothing_is_overwritten_and_everything_counts(two: 
     again = bring_in(here.record, data)
     assert again.kept == {"sessions": 1}
     assert again.added["takes"] == 1
-    assert here.log.sitting(entry.id).remark == "mine stays"
+    assert here.log.session(entry.id).remark == "mine stays"
     assert here.record.sound_path(take.id).exists()
     assert check(here.record, mend=False) == ()
     assert bring_in(here.record, data).added == {}
@@ -196,9 +196,9 @@ def test_a_damaged_export_is_refused_whole(
         ("instruments.jsonl", b'{"surprise":1}\n', "surprise"),
         ("takes.jsonl", b'{"id":"' + b"0" * 32 + b'","player_id":7}\n', "takes, 0+: session_id cannot be used"),
         (
-            "programmes.jsonl",
-            b'{"id":"' + b"0" * 32 + b'","player_id":"p","instrument":"tuba-eb","aim":{"kind":"no"}}\n',
-            "aim cannot be used",
+            "goals.jsonl",
+            b'{"id":"' + b"0" * 32 + b'","player_id":"p","instrument":"tuba-eb","target":{"kind":"no"}}\n',
+            "target cannot be used",
         ),
     ],
 )
@@ -292,7 +292,7 @@ def test_sound_goes_only_as_it_was_chosen_and_is_said_before(tmp_path: Path, mon
     house.close()
 
 
-def test_take_sitting_and_player_are_deleted_with_their_sound(tmp_path: Path) -> None:
+def test_take_session_and_player_are_deleted_with_their_sound(tmp_path: Path) -> None:
     house = filled(tmp_path, "Lowen Hext", "Wenna Tull")
     first, second = house.players.all()
     entry = house.log.page(first.id).sessions[0]
@@ -300,7 +300,7 @@ def test_take_sitting_and_player_are_deleted_with_their_sound(tmp_path: Path) ->
     house.takes.forget(takes[0].id)
     assert not house.record.sound_path(takes[0].id).exists()
     assert len(house.log.takes(entry.id)) == 1
-    house.takes.forget_sitting(entry.id)
+    house.takes.forget_session(entry.id)
     assert house.log.page(first.id).total == 0
     assert check(house.record, mend=False) == ()
     house.forget_player(second.id)

@@ -51,7 +51,7 @@ def ids_in(house: Application) -> dict[str, list[str]]:
 
 
 def test_there_is_one_of_every_release() -> None:
-    assert [path.name[:4] for path in RECORDS] == ["0001", *(f"{number:04}" for number in range(4, 14))]
+    assert [path.name[:4] for path in RECORDS] == ["0001", *(f"{number:04}" for number in range(4, 15))]
     assert all(path.stat().st_size < 200_000 for path in RECORDS)
 
 
@@ -69,7 +69,7 @@ def test_it_opens_whole_and_goes_on(folder: Path, tmp_path: Path) -> None:
     person = next(person for person in house.players.all() if person.instrument == "tuba-eb")
     assert house.progress.read(person.id, 52).playing[0].takes == takes - thrown
     # Practice goes on, and everything moves.
-    session = house.sessions.open(person.id, "step-ladder", {"start": "Eb3", "rungs": "1"}, anyway=True)
+    session = house.sessions.open(person.id, "step-ladder", {"start": "Eb3", "steps": "1"}, anyway=True)
     house.takes.measured(session.id, playing(fails=False), at=session.started_at)
     write_export(house.record, tmp_path / "out.zip")
     house.close()

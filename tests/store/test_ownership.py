@@ -41,8 +41,8 @@ def test_what_belongs_to_another_player_is_not_there(client: TestClient) -> None
     routine = client.post(f"/api/players/{mine}/routines", json={"name": "Morning", "blocks": blocks}).json()["id"]
     wish = {"player_id": mine, "name": "My slur", "exercise_type": "two-partial-slur", "params": {}}
     exercise = client.post("/api/exercises/keep", json=wish).json()["id"]
-    aim = {"kind": "hold", "value": 16.0, "date": "2027-03-01"}
-    goal = client.post(f"/api/players/{mine}/programmes", json=aim).json()["id"]
+    target = {"kind": "hold", "value": 16.0, "date": "2027-03-01"}
+    goal = client.post(f"/api/players/{mine}/goals", json=target).json()["id"]
     takes = []
     for _ in range(2):
         session = client.post("/api/sessions", json={"player_id": mine, "exercise_type": "long-low-tones"}).json()["id"]
@@ -52,14 +52,14 @@ def test_what_belongs_to_another_player_is_not_there(client: TestClient) -> None
     [mark] = client.post(f"/api/takes/{takes[0]}/marks", json=words).json()
 
     change = {"state": "paused", "date": None}
-    hearing = {"takes": [takes[0]], "to": "Wenna Tull", "title": "Listen", "words": "", "weeks": False}
+    review_request = {"takes": [takes[0]], "to": "Wenna Tull", "title": "Listen", "words": "", "weeks": False}
     strangers: tuple[tuple[str, str, object], ...] = (
         ("DELETE", f"/api/players/{other}/routines/{routine}", None),
         ("DELETE", f"/api/players/{other}/exercises/{exercise}", None),
-        ("PUT", f"/api/players/{other}/programmes/{goal}", change),
+        ("PUT", f"/api/players/{other}/goals/{goal}", change),
         ("PATCH", f"/api/players/{other}/settings", {"reference_take": takes[0]}),
         ("PATCH", f"/api/players/{mine}/settings", {"reference_take": "f" * 32}),
-        ("POST", f"/api/players/{other}/hearings", hearing),
+        ("POST", f"/api/players/{other}/review-requests", review_request),
         ("DELETE", f"/api/takes/{takes[1]}/marks/{mark['id']}", None),
         (
             "POST",
@@ -72,7 +72,7 @@ def test_what_belongs_to_another_player_is_not_there(client: TestClient) -> None
         assert (answer.status_code, answer.json()["kind"]) == (404, "MissingError"), (path, answer.text)
     assert [item["id"] for item in client.get(f"/api/players/{mine}/routines").json()] == [routine]
     assert [item["id"] for item in client.get(f"/api/players/{mine}/exercises").json()] == [exercise]
-    assert [item["state"] for item in client.get(f"/api/players/{mine}/programmes").json()] == ["on"]
+    assert [item["state"] for item in client.get(f"/api/players/{mine}/goals").json()] == ["on"]
     assert [item["id"] for item in client.get(f"/api/takes/{takes[0]}/marks").json()] == [mark["id"]]
     settings = client.get("/api/players").json()[1]["settings"]
     assert settings["reference_take"] is None
@@ -80,7 +80,7 @@ def test_what_belongs_to_another_player_is_not_there(client: TestClient) -> None
     own: tuple[tuple[str, str, object], ...] = (
         ("DELETE", f"/api/players/{mine}/routines/{routine}", None),
         ("DELETE", f"/api/players/{mine}/exercises/{exercise}", None),
-        ("PUT", f"/api/players/{mine}/programmes/{goal}", change),
+        ("PUT", f"/api/players/{mine}/goals/{goal}", change),
         ("PATCH", f"/api/players/{mine}/settings", {"reference_take": takes[0]}),
         ("DELETE", f"/api/takes/{takes[0]}/marks/{mark['id']}", None),
     )
@@ -142,17 +142,17 @@ def test_the_sound_of_a_take_deleted_for_good_goes_with_it(house: Application) -
 def test_sound_is_kept_as_it_was_chosen(house: Application, monkeypatch: pytest.MonkeyPatch) -> None:
     at(0, monkeypatch)
     session = opened(house, "long-low-tones")
-    aimed_for, old = (house.simulated.take(session, "sagging", seed=seed).id for seed in (2, 3))
+    goal_exercises, old = (house.simulated.take(session, "sagging", seed=seed).id for seed in (2, 3))
     player = house.players.all()[0].id
-    house.players.change_settings(player, {"keeping": "days", "keeping_days": 30, "reference_take": aimed_for})
+    house.players.change_settings(player, {"keeping": "days", "keeping_days": 30, "reference_take": goal_exercises})
     at(25, monkeypatch)
     recent = house.simulated.take(opened_again(house, player), "sagging", seed=4).id
     at(29, monkeypatch)
     assert let_go(house.record) == 0
     at(31, monkeypatch)
     assert let_go(house.record) == 1
-    there = {key: house.record.sound_path(key).exists() for key in (aimed_for, old, recent)}
-    assert there == {aimed_for: True, old: False, recent: True}
+    there = {key: house.record.sound_path(key).exists() for key in (goal_exercises, old, recent)}
+    assert there == {goal_exercises: True, old: False, recent: True}
 
 
 def opened_again(house: Application, player: str) -> str:
@@ -177,7 +177,7 @@ def test_a_take_and_its_sessions_next_state_are_written_together_or_not_at_all(
     player = house.players.all()[0].id
     with house.record.database.reading() as db:
         assert db.query(TakeRow).count() == 0
-    assert house.ladder(house.players.get(player)).rungs == {}
+    assert house.range_summary(house.players.get(player)).range_notes == {}
     assert house.log.today(player, "tuba-eb").takes == 0
     monkeypatch.setattr(life, "written", written)
     made = house.takes.end(session)  # its sound is in the journal still

@@ -1,4 +1,4 @@
-"""Plans on the record: days remembered with each take, standings that follow, programmes, weeks, own routines."""
+"""Plans on the record: days remembered with each take, standings that follow, goals, weeks, own routines."""
 
 from datetime import UTC, date, datetime, timedelta
 from functools import partial
@@ -8,7 +8,7 @@ import pytest
 
 from orexis.core.coach import Standard
 from orexis.core.instruments import instrument_named
-from orexis.core.planning import Aim, AimKind, CheckIn, DayKind, middle_of
+from orexis.core.planning import CheckIn, DayKind, GoalKind, GoalTarget, middle_of
 from orexis.core.practice import Event
 from orexis.core.progress import path_of
 from orexis.core.rehearsal import KINDS, Learner, flawless, learner
@@ -163,7 +163,7 @@ def test_playing_elsewhere_counts_as_load_and_never_as_skill(house: Application)
     assert this.days[1].played == 90 * 16.0
     assert sum(day.target for day in this.days) < sum(day.target for day in then.days)
     assert sum(day.target for day in beside.weeks[1].days) < beside.weeks[1].bound - 90 * 16.0
-    assert not house.ladder(house.players.get(player.id)).rungs
+    assert not house.range_summary(house.players.get(player.id)).range_notes
     for wrong in ({"minutes": 0}, {"minutes": 9999}, {"day": "tomorrow"}):
         with pytest.raises(InputError):
             house.players.change_settings(player.id, {"elsewhere": [entry | wrong]})
@@ -185,11 +185,11 @@ def test_what_was_planned_counts_its_kind_and_two_instruments_share_one_load(hou
     assert now > before
 
 
-def test_a_programme_from_its_beginning_to_its_end(house: Application) -> None:
+def test_a_goal_from_its_beginning_to_its_end(house: Application) -> None:
     player = somebody(house)
-    aim = Aim(AimKind.HOLD, 6.0)
+    target = GoalTarget(GoalKind.HOLD, 6.0)
     by = date(2026, 6, 1)
-    made = house.programmes.add(player.id, aim, by, at=START)
+    made = house.goals.add(player.id, target, by, at=START)
     assert (made.state, made.share, made.exercise_type) == ("on", 0.0, "long-low-tones")
     assert made.median is not None
     _, plan = house.planning.day(player, 15, CheckIn(), at=START)
@@ -199,10 +199,10 @@ def test_a_programme_from_its_beginning_to_its_end(house: Application) -> None:
     for day in (0, 1, 2, 3, 4, 5):
         for step in (1, 2):
             plays(house, player, "long-low-tones", dict(steps.steps[step].params), day)
-    [reached] = house.programmes.all(player.id, at=START + timedelta(days=7))
+    [reached] = house.goals.all(player.id, at=START + timedelta(days=7))
     assert (reached.state, reached.ended, reached.share) == ("reached", "2026-03-09", 1.0)
     with pytest.raises(ConflictError, match="reached"):
-        house.programmes.change(player.id, reached.id, state="paused", by=None)
+        house.goals.change(player.id, reached.id, state="paused", by=None)
 
 
 def test_a_forecast_stands_however_often_it_is_looked_at_and_counts_days_on_which_nobody_looked(
@@ -212,52 +212,52 @@ def test_a_forecast_stands_however_often_it_is_looked_at_and_counts_days_on_whic
         house.players.add(name=name, standard="developing", instrument="tuba-eb") for name in ("Wim", "Ada")
     )
     for player in (looked, unseen):
-        house.programmes.add(player.id, Aim(AimKind.HOLD, 16.0), date(2026, 12, 1), at=START)
+        house.goals.add(player.id, GoalTarget(GoalKind.HOLD, 16.0), date(2026, 12, 1), at=START)
         for day in range(1, 9):
             plays(house, player, "siren", SIREN, day)
             if player is looked:
-                house.programmes.all(player.id, at=START + timedelta(days=day))
+                house.goals.all(player.id, at=START + timedelta(days=day))
     at = START + timedelta(days=9)
-    first, again, other = (house.programmes.all(one.id, at=at)[0] for one in (looked, looked, unseen))
+    first, again, other = (house.goals.all(one.id, at=at)[0] for one in (looked, looked, unseen))
     told = {(one.low, one.median, one.high) for one in (first, again, other)}
     assert len(told) == 1
     assert first.median is not None
     newcomer = house.players.add(name="Bo", standard="developing", instrument="tuba-eb")
-    fresh = house.programmes.add(newcomer.id, Aim(AimKind.HOLD, 16.0), date(2026, 12, 1), at=at)
+    fresh = house.goals.add(newcomer.id, GoalTarget(GoalKind.HOLD, 16.0), date(2026, 12, 1), at=at)
     assert fresh.median is not None
     assert first.median > fresh.median  # eight days without a gain count
 
 
-def test_programmes_that_cannot_be_are_refused_with_a_sentence(house: Application) -> None:
+def test_goals_that_cannot_be_are_refused_with_a_sentence(house: Application) -> None:
     player = somebody(house)
     by = date(2026, 6, 1)
-    add = partial(house.programmes.add, player.id, at=START)
-    for aim, day, says in (
-        (Aim(AimKind.HOLD, 16.0), date(2026, 3, 2), "after today"),
-        (Aim(AimKind.HOLD, 16.0), date(2036, 3, 2), "three years"),
-        (Aim(AimKind.OWN, 100.0), by, "not on the"),
-        (Aim(AimKind.PEDALS, 3.0), by, "a day of 40 minutes or more"),
+    add = partial(house.goals.add, player.id, at=START)
+    for target, day, says in (
+        (GoalTarget(GoalKind.HOLD, 16.0), date(2026, 3, 2), "after today"),
+        (GoalTarget(GoalKind.HOLD, 16.0), date(2036, 3, 2), "three years"),
+        (GoalTarget(GoalKind.OWN, 100.0), by, "not on the"),
+        (GoalTarget(GoalKind.PEDALS, 3.0), by, "a day of 40 minutes or more"),
     ):
         with pytest.raises(InputError, match=says):
-            add(aim, day)
+            add(target, day)
     house.players.change_settings(player.id, {"minutes": (40, 30, 30, 30, 30, 30, 0)})
     with pytest.raises(InputError, match="can do that already"):
-        add(Aim(AimKind.PEDALS, 2.0), by)
+        add(GoalTarget(GoalKind.PEDALS, 2.0), by)
     beginner = house.players.add(name="Ada Linn", standard="beginner", instrument="tuba-eb", part=None)
     with pytest.raises(InputError, match="Choose another goal"):
-        house.programmes.add(beginner.id, Aim(AimKind.SLUR, 4.0), by, at=START)
-    first = add(Aim(AimKind.HOLD, 16.0), by)
+        house.goals.add(beginner.id, GoalTarget(GoalKind.SLUR, 4.0), by, at=START)
+    first = add(GoalTarget(GoalKind.HOLD, 16.0), by)
     with pytest.raises(ConflictError, match="already"):
-        add(Aim(AimKind.HOLD, 16.0), by)
-    house.programmes.change(player.id, first.id, state="paused", by=None)
+        add(GoalTarget(GoalKind.HOLD, 16.0), by)
+    house.goals.change(player.id, first.id, state="paused", by=None)
     assert house.planning.known(player, CheckIn(), START).wishes == ()
-    house.programmes.change(player.id, first.id, state="given up", by=None)
-    assert house.programmes.all(player.id, at=START)[0].state == "given up"
+    house.goals.change(player.id, first.id, state="given up", by=None)
+    assert house.goals.all(player.id, at=START)[0].state == "given up"
     with pytest.raises(MissingError):
-        house.programmes.change(player.id, "x" * 32, state="on", by=None)
+        house.goals.change(player.id, "x" * 32, state="on", by=None)
     stranger = house.players.add(name="Ada Brook", standard="developing", instrument="tuba-eb")
     with pytest.raises(MissingError):
-        house.programmes.change(stranger.id, first.id, state="on", by=None)
+        house.goals.change(stranger.id, first.id, state="on", by=None)
 
 
 def test_own_routines_are_kept_by_name_and_opened_as_they_are(house: Application) -> None:
@@ -319,7 +319,7 @@ def test_an_older_record_is_brought_up_to_date(tmp_path: Path) -> None:
 
 def test_the_day_after_a_climb_to_the_limit_is_light_or_off(house: Application) -> None:
     player = somebody(house, "trumpet-bb")
-    gate, limit = {"start": "F4", "rungs": "2"}, {"start": "F4", "climb": "to today's limit"}
+    gate, limit = {"start": "F4", "steps": "2"}, {"start": "F4", "climb": "to today's limit"}
 
     def why_tomorrow(day: int) -> str:
         found = house.planning.weeks(player.id, at=START + timedelta(days=day + 1))

@@ -14,7 +14,7 @@ import pytest
 from sqlalchemy import select, text
 from sqlalchemy.orm import Session
 
-from orexis.core.coach import Rung
+from orexis.core.coach import RangeNote
 from orexis.core.exercises import Exercise
 from orexis.core.instruments import Setup, instrument_named
 from orexis.core.measures import Measures
@@ -30,13 +30,13 @@ from orexis.services.projections.rebuild import rebuild
 from orexis.services.projections.registry import PROJECTIONS
 from orexis.services.projections.sessions import rebuild_sessions
 from orexis.services.takes import life
-from orexis.store.models import ExerciseTypeDayRow, PathPlaceRow, PracticeDayRow, RungRow, SessionRow, TakeRow
+from orexis.store.models import ExerciseTypeDayRow, PathPlaceRow, PracticeDayRow, RangeNoteRow, SessionRow, TakeRow
 from tests.conftest import some
 
 START = datetime(2026, 3, 2, 18, 0, tzinfo=UTC)
 # A ladder of single notes, a line, a mouthpiece, and low work, so that every summary has something in it.
 PLAYED = (
-    ("step-ladder", {"start": "Eb3", "rungs": "2"}),
+    ("step-ladder", {"start": "Eb3", "steps": "2"}),
     ("two-partial-slur", {"fingering": "few"}),
     ("siren", {"interval": "7", "widest": "7", "beats": "4"}),
     ("falling-scale", {"keys": "1"}),
@@ -79,7 +79,7 @@ def rows_of(db: Session, player_id: str) -> dict[str, list[tuple[Any, ...]]]:
     out = {}
     for table, left_out in COMPARED.items():
         columns = [c for c in table.__table__.columns if c.name not in {"from_midi"} | left_out]
-        if table.__tablename__ == "rung_attempt":
+        if table.__tablename__ == "range_attempt":
             columns = [c for c in columns if c.name != "id"]
         query = select(*columns).where(table.__table__.c.player_id == player_id)
         out[table.__tablename__] = sorted((tuple(row) for row in db.execute(query)), key=repr)
@@ -228,7 +228,9 @@ def test_a_take_discarded_in_one_window_while_another_is_kept_counts_nowhere(
     house.takes.measured(session.id, played, at=START + timedelta(days=3, minutes=1))
     assert_as_rebuilt(house, player, ["discarded while another was kept"])
     with house.record.database.reading() as db:
-        assert first not in [from_json(Rung, text).best_take for text in db.scalars(select(RungRow.rung))]
+        assert first not in [
+            from_json(RangeNote, text).best_take for text in db.scalars(select(RangeNoteRow.range_note))
+        ]
 
 
 def test_a_rebuild_takes_each_day_by_the_terms_under_which_it_was_played(house: Application) -> None:
@@ -266,11 +268,11 @@ def level_of(house: Application, player: Player, exercise_type: str) -> PathPosi
 
 
 SPOILED = (
-    ("evidence", "UPDATE rung_attempt SET clean = 1 - clean"),
-    ("evidence", "INSERT INTO voice (take_id, player_id, instrument, source, device_key, started_at, clean, away, voice) "
+    ("evidence", "UPDATE range_attempt SET clean = 1 - clean"),
+    ("evidence", "INSERT INTO timbre (take_id, player_id, instrument, source, device_key, started_at, clean, away, timbre) "
      "SELECT id, player_id, instrument, source, 'x', started_at, 1, 0.5, '{}' FROM take LIMIT 1"),
     ("evidence", "UPDATE take SET load = load + 1"),
-    ("ranges", "DELETE FROM rung WHERE midi = (SELECT min(midi) FROM rung)"),
+    ("ranges", "DELETE FROM range_note WHERE midi = (SELECT min(midi) FROM range_note)"),
     ("ranges", "UPDATE range_day SET high = 99"),
     ("practice days", "UPDATE practice_day SET clean = clean + 1"),
     ("practice days", "INSERT INTO practice_day (player_id, instrument, day, takes, clean, playing_s, load) "
@@ -278,7 +280,7 @@ SPOILED = (
     ("measures by day", "DELETE FROM measures_of_day"),
     ("measures by day", "UPDATE measures_of_week SET day = day - 7"),
     ("notes by day", "UPDATE notes_of_day SET stats_json = '[]'"),
-    ("levels", "DELETE FROM exercise_type_day WHERE exercise type = 'siren'"),
+    ("levels", "DELETE FROM exercise_type_day WHERE exercise_type = 'siren'"),
     ("levels", "UPDATE path_place SET standing = NULL"),
     ("sessions", "UPDATE session SET played = 0"),
 )  # fmt: skip

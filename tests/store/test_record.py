@@ -198,10 +198,10 @@ def test_a_record_of_the_first_release_opens_with_all_that_was_in_it(tmp_path: P
     command.upgrade(alembic_config(f"sqlite:///{path}"), "0001")
     with closing(sqlite3.connect(path)) as old:
         old.execute(
-            "INSERT INTO player (id, name, stage, instrument_id, created_at) VALUES ('p', 'Wim', 'growing', 'h', '2026-01-01 10:00:00')"
+            "INSERT INTO player (id, name, stage, horn_id, created_at) VALUES ('p', 'Wim', 'growing', 'h', '2026-01-01 10:00:00')"
         )
         old.execute(
-            "INSERT INTO instrument (id, player_id, instrument, part, a4_hz) VALUES ('h', 'p', 'tuba-eb', 'bass', 440.0)"
+            "INSERT INTO horn (id, player_id, instrument, part, a4_hz) VALUES ('h', 'p', 'tuba-eb', 'bass', 440.0)"
         )
         old.commit()
     opened = Application(tmp_path)
@@ -258,8 +258,8 @@ def test_pedal_sets_grow_with_sets_that_were_really_played(house: Application) -
     for week in range(6):
         for day in range(1, 4):
             at = start + timedelta(weeks=week, days=day)
-            sitting = house.sessions.open(player.id, "pedal-sets", short, at=at)
-            house.takes.whole(sitting.id, sound, source="simulated", first_beat_sample=0, device={}, at=at)
+            session = house.sessions.open(player.id, "pedal-sets", short, at=at)
+            house.takes.whole(session.id, sound, source="simulated", first_beat_sample=0, device={}, at=at)
     later = start + timedelta(weeks=6)
     assert len(house.sessions.open(player.id, "pedal-sets", short, at=later).block.exercises) == 3
     # Fewer may be asked for, never more.
@@ -294,7 +294,7 @@ def test_other_takes_are_compared_with_the_one_that_was_named(house: Application
     player = house.players.all()[0].id
 
     def played(*flaws: str, days: int = 0) -> tuple[str, float | None]:
-        session = house.sessions.open(player, "long-low-tones", {}).id  # what was named counts from the next sitting on
+        session = house.sessions.open(player, "long-low-tones", {}).id  # what was named counts from the next session on
         sound, _ = play(exercise, flaws=parse_flaws(flaws), seed=3)
         when = now() - timedelta(days=days)
         take = house.takes.whole(
@@ -378,24 +378,24 @@ def test_the_log_is_found_in_by_note_exercise_remark_reason_outcome_and_date(hou
         made.append((session.id, take.id))
     house.takes.remark(made[1][1], "50% better_on mouthpiece B")
 
-    def sittings(**wanted: object) -> list[str]:
+    def sessions(**wanted: object) -> list[str]:
         return [entry.id for entry in house.log.page(player.id, wanted=Wanted(**wanted)).sessions]  # type: ignore[arg-type]
 
     first, second = made[0][0], made[1][0]
-    assert sittings() == [second, first]
-    assert sittings(word="long tones") == [first]
-    assert sittings(word="E♭2") == [second, first]
-    assert sittings(word="mouthpiece b") == [second]
-    assert sittings(word="50%") == [second]
-    assert sittings(word="%_%") == []
-    assert sittings(reason="gap") == [second]
-    assert sittings(outcome="clean") == []
-    assert sittings(since=date(2026, 3, 3)) == [second]
-    assert sittings(until=date(2026, 3, 3)) == [first]
-    assert sittings(since=date(2026, 3, 4), until=date(2026, 3, 4), reason="gap") == [second]
+    assert sessions() == [second, first]
+    assert sessions(word="long tones") == [first]
+    assert sessions(word="E♭2") == [second, first]
+    assert sessions(word="mouthpiece b") == [second]
+    assert sessions(word="50%") == [second]
+    assert sessions(word="%_%") == []
+    assert sessions(reason="gap") == [second]
+    assert sessions(outcome="clean") == []
+    assert sessions(since=date(2026, 3, 3)) == [second]
+    assert sessions(until=date(2026, 3, 3)) == [first]
+    assert sessions(since=date(2026, 3, 4), until=date(2026, 3, 4), reason="gap") == [second]
     assert house.log.page(player.id, wanted=Wanted(word="low")).total == 1
     assert house.log.reasons(player.id) == ("gap", "pitch-drift")
     assert house.log.page(other.id, wanted=Wanted(word="low")).total == 0
     # A take thrown away is not found any more.
     house.takes.discard(made[1][1], discarded=True)
-    assert sittings(reason="gap") == []
+    assert sessions(reason="gap") == []

@@ -1,4 +1,4 @@
-"""A planned day that gives way in its sitting: other blocks stand in the record, with their exercises, and the rest goes on."""
+"""A planned day that gives way in its session: other blocks stand in the record, with their exercises, and the rest goes on."""
 
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
@@ -77,7 +77,7 @@ def test_the_rest_of_the_day_is_chosen_anew_and_played(house: Application) -> No
     assert new
     assert "Added" in session.state.changed
     assert stored(house, session.id) == list(range(-1, len(now)))
-    # Each block's exercises are those of its exercise type, and the sitting's page has them.
+    # Each block's exercises are those of its exercise type, and the session's page has them.
     seen = [session.block.exercise_type]
     while session.state.phase != Phase.DONE and not session.state.current.spare:
         assert session.block.exercise_type == session.state.current.exercise_type
@@ -87,7 +87,7 @@ def test_the_rest_of_the_day_is_chosen_anew_and_played(house: Application) -> No
         session = house.sessions.get(session.id)
         seen.append(session.block.exercise_type)
     assert len(set(seen)) >= 3
-    page = house.log.sitting(session.id)
+    page = house.log.session(session.id)
     assert [block.title for block in page.blocks if block.takes][-1] in {block.title for block in session.state.plan}
 
 
@@ -127,7 +127,7 @@ def test_another_instrument_in_hand_leaves_the_day_as_it_was(house: Application)
     assert [block.exercise_type for block in session.state.plan] == was
 
 
-def test_what_an_earlier_sitting_of_the_day_said_of_the_lips_holds_in_what_is_chosen(house: Application) -> None:
+def test_what_an_earlier_session_of_the_day_said_of_the_lips_holds_in_what_is_chosen(house: Application) -> None:
     person = house.players.add(name="Odo Lenk", standard="advanced", instrument="tuba-eb", part=None)
     house.players.change_settings(person.id, {"checks": False})
     first = house.sessions.open_day(person.id, 10, at=START)

@@ -1,4 +1,4 @@
-"""A household through the screens: who is playing, moving house, a sitting's page, what was thrown away, paper."""
+"""A household through the screens: who is playing, moving house, a session's page, what was thrown away, paper."""
 
 import re
 import urllib.request
@@ -20,7 +20,7 @@ def other(tmp_path: Path) -> Iterator[Site]:
 
 
 def played(site: Site) -> tuple[str, str]:
-    """A sitting with two takes: player and session."""
+    """A session with two takes: player and session."""
     player = site.player()
     body = {"player_id": player, "exercise_type": "two-partial-slur", "params": {}}
     session = site.call("/api/sessions", body)["id"]
@@ -95,7 +95,7 @@ def test_who_is_playing_is_asked_where_there_are_several(site: Site, open_page: 
     expect(page.get_by_role("heading", name="Nothing here")).to_be_visible()
 
 
-def test_a_sitting_has_a_page_and_a_take_thrown_away_comes_back(site: Site, open_page: OpenPage) -> None:
+def test_a_session_has_a_page_and_a_take_thrown_away_comes_back(site: Site, open_page: OpenPage) -> None:
     player, session = played(site)
     page = open_page()
     page.goto(f"{site.base}/progress/sessions")

@@ -1,4 +1,4 @@
-"""A lesson there, a hearing and its answer back, between two machines, through the screens."""
+"""A lesson there, a review request and its answer back, between two machines, through the screens."""
 
 import re
 import urllib.request
@@ -19,15 +19,15 @@ def other(tmp_path: Path) -> Iterator[Site]:
     made.close()
 
 
-def saved(site: Site, parcel: str, to: Path) -> Path:
+def saved(site: Site, exchange: str, to: Path) -> Path:
     """The file behind a page's link, as any program would fetch it."""
-    with urllib.request.urlopen(f"{site.base}/api/parcels/{parcel}/file", timeout=60) as answer:
+    with urllib.request.urlopen(f"{site.base}/api/exchanges/{exchange}/file", timeout=60) as answer:
         to.write_bytes(answer.read())
     return to
 
 
 def shown(page: Page) -> str:
-    """The id of the parcel whose page this is, once its link is there."""
+    """The id of the exchange whose page this is, once its link is there."""
     link = page.get_by_role("link", name="Save file").get_attribute("href")
     assert link is not None
     return link.split("/")[-2]
@@ -39,7 +39,7 @@ def opened(page: Page, site: Site, file: Path) -> None:
     expect(page.get_by_text("Opened and complete.")).to_be_visible()
 
 
-def test_a_hearing_is_remarked_on_and_a_lesson_is_taken_over(
+def test_a_review_request_is_remarked_on_and_a_lesson_is_taken_over(
     site: Site, other: Site, open_page: OpenPage, tmp_path: Path
 ) -> None:
     played(site)
@@ -60,13 +60,13 @@ def test_a_hearing_is_remarked_on_and_a_lesson_is_taken_over(
     assert faults(page) == []
     page.get_by_role("button", name="Create file").click()
     page.get_by_role("button", name="Show checksum").click()
-    seal = page.locator("strong").inner_text()
-    hearing = shown(page)
-    file = saved(site, hearing, tmp_path / "hearing.zip")
+    checksum = page.locator("strong").inner_text()
+    review_request = shown(page)
+    file = saved(site, review_request, tmp_path / "review request.zip")
 
     there = open_page()
     opened(there, other, file)
-    expect(there.get_by_text(seal)).to_be_visible()
+    expect(there.get_by_text(checksum)).to_be_visible()
     there.get_by_role("listitem").get_by_role("link").first.click()
     there.get_by_label("Position in the take, in seconds").fill("3.2")
     there.get_by_label("Remark by Wenna Tull, at 3.2 s").fill("warm air here")
@@ -82,8 +82,8 @@ def test_a_hearing_is_remarked_on_and_a_lesson_is_taken_over(
     there.get_by_role("link", name="First slurs").click()
     there.get_by_label("Answer by Wenna Tull").fill("Half the air.")
     assert faults(there) == []
-    other.call(f"/api/parcels/{hearing}/answer", {"words": "Half the air.", "by": "Wenna Tull"}, "PUT")
-    answer = saved(other, hearing, tmp_path / "answer.zip")
+    other.call(f"/api/exchanges/{review_request}/answer", {"words": "Half the air.", "by": "Wenna Tull"}, "PUT")
+    answer = saved(other, review_request, tmp_path / "answer.zip")
 
     opened(page, site, answer)
     expect(page.get_by_text("Half the air.")).to_be_visible()
@@ -112,8 +112,8 @@ def test_guests_are_nobody_who_plays_here_and_broken_files_are_said(
 ) -> None:
     player, session = played(site)
     takes = [take["id"] for take in site.call(f"/api/sessions/{session}/takes")]
-    made = site.call(f"/api/players/{player}/hearings", {"to": "Wenna", "title": "Slurs", "takes": takes})
-    file = saved(site, made["id"], tmp_path / "hearing.zip")
+    made = site.call(f"/api/players/{player}/review-requests", {"to": "Wenna", "title": "Slurs", "takes": takes})
+    file = saved(site, made["id"], tmp_path / "review request.zip")
     other.player("tuba-eb", name="Wenna Tull")
     there = open_page()
     opened(there, other, file)

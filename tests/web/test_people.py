@@ -103,7 +103,7 @@ def test_a_student_enters_an_audition_in_ten_weeks_with_a_goal(site: Site, open_
     expect(page.get_by_text("Hold a low tone for 15 seconds")).to_be_visible()
     assert hand.actions <= 12
     assert site.call("/api/players")[0]["settings"]["performances"] == [audition.isoformat()]
-    assert len(site.call(f"/api/players/{player}/programmes")) == 1
+    assert len(site.call(f"/api/players/{player}/goals")) == 1
 
 
 def test_a_teacher_opens_files_without_playing_a_note(site: Site, open_page: OpenPage) -> None:

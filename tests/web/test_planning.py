@@ -116,7 +116,7 @@ def test_weeks_are_given_moved_and_aimed_with(site: Site, open_page: OpenPage) -
     expect(page.get_by_text("at this rate")).to_be_visible()
     page.get_by_role("button", name="Pause").click()
     expect(page.get_by_text("Paused.")).to_be_visible()
-    assert site.call(f"/api/players/{player}/programmes")[0]["state"] == "paused"
+    assert site.call(f"/api/players/{player}/goals")[0]["state"] == "paused"
 
 
 def test_a_path_is_shown_with_its_exercise_and_set_by_hand(site: Site, open_page: OpenPage) -> None:

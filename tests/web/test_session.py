@@ -216,7 +216,7 @@ def test_playing_in_a_rest_is_noticed_and_lengthens_it(site: Site, open_page: Op
     assert 0.3 < rest["heard_s"] < 3.3
 
 
-def test_ladder_and_schools(site: Site, open_page: OpenPage) -> None:
+def test_ladder_and_approaches(site: Site, open_page: OpenPage) -> None:
     player = site.player("tuba-eb")
     page = open_page()
     page.goto(f"{site.base}/progress/range")
@@ -234,5 +234,5 @@ def test_ladder_and_schools(site: Site, open_page: OpenPage) -> None:
     assert kept.value.ok
     expect(page.get_by_text("Saved.")).to_be_visible()
     settings = next(p for p in site.call("/api/players") if p["id"] == player)["settings"]
-    assert settings["schools"] == {"after-a-lost-rung": "stop-here"}
+    assert settings["approaches"] == {"after-a-lost-note": "stop-here"}
     assert settings["braces"] is True

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { api, type Parcel } from '../lib/api/client';
+  import { api, type Exchange } from '../lib/api/client';
   import Ask from '../lib/components/Ask.svelte';
   import HearingTakes from '../lib/components/HearingTakes.svelte';
   import LessonParts from '../lib/components/LessonParts.svelte';
@@ -7,16 +7,16 @@
   import { arrival } from '../lib/state/arrival.svelte';
   import { household } from '../lib/state/household.svelte';
   import { Loaded, words } from '../lib/state/loaded.svelte';
-  import { headline } from '../lib/view/parcels';
+  import { headline } from '../lib/view/exchanges';
   import { day, sentence } from '../lib/view/words';
 
   /** One lesson or hearing: what is in it, what is said of it, and the file that goes out. */
   const id = $derived((route.params as { id?: string }).id ?? '');
-  const found = new Loaded<Parcel>();
-  const parcel = $derived(found.value);
-  const told = $derived(parcel?.lesson ?? parcel?.hearing ?? null);
-  const came = $derived(arrival.came?.parcel.id === id ? arrival.came : null);
-  const seal = new Loaded<string>();
+  const found = new Loaded<Exchange>();
+  const exchange = $derived(found.value);
+  const told = $derived(exchange?.lesson ?? exchange?.hearing ?? null);
+  const came = $derived(arrival.came?.exchange.id === id ? arrival.came : null);
+  const checksum = new Loaded<string>();
   let answer = $state('');
   let trouble = $state<string | null>(null);
   let asking = $state(false);
@@ -24,15 +24,15 @@
 
   $effect(() => {
     const wanted = id;
-    seal.drop();
-    void found.load(() => api.parcel(wanted)).then((value) => (answer = value?.answer?.words ?? ''));
+    checksum.drop();
+    void found.load(() => api.exchange(wanted)).then((value) => (answer = value?.answer?.words ?? ''));
   });
 
   async function reply() {
     try {
-      await found.load(() => api.answerParcel(id, { words: answer, by: writer }));
+      await found.load(() => api.answerExchange(id, { words: answer, by: writer }));
       trouble = null;
-      if (found.value?.answer) location.assign(api.parcelFile(id));
+      if (found.value?.answer) location.assign(api.exchangeFile(id));
     } catch (error) {
       trouble = words(error);
     }
@@ -40,7 +40,7 @@
   async function forget(agreed: boolean) {
     asking = false;
     if (!agreed) return;
-    await api.dropParcel(id);
+    await api.dropExchange(id);
     void navigate('/lessons');
   }
 </script>
@@ -49,36 +49,36 @@
 
 <section class="mx-auto w-full max-w-5xl p-8 max-sm:p-4">
   {#if found.trouble}<p role="alert">{found.trouble} <a class="line" href="/lessons">All lessons</a></p>{/if}
-  {#if parcel && told}
-    <p class="quiet"><a class="line" href="/lessons">Lessons</a> · {headline(parcel)} · {day(parcel.made_at)}</p>
+  {#if exchange && told}
+    <p class="quiet"><a class="line" href="/lessons">Lessons</a> · {headline(exchange)} · {day(exchange.made_at)}</p>
     <h1 class="mt-1">{told.title}</h1>
     {#if told.words}<p class="serif mt-3 max-w-3xl text-xl">“{told.words}”</p>{/if}
     {#if came}
       <p role="status" class="mt-3">
-        Opened and complete. Checksum <strong>{came.seal}</strong>; compare it with the sender’s.
+        Opened and complete. Checksum <strong>{came.checksum}</strong>; compare it with the sender’s.
         {#if came.marks}{came.marks} {came.marks === 1 ? 'remark' : 'remarks'} came with it.{/if}
         {#each came.skipped ?? [] as line (line)}{sentence(line)}{/each}
       </p>
     {/if}
-    {#if parcel.answer && parcel.way === 'sent'}
-      <h2 class="mt-8">Answer from {parcel.answer.by}</h2>
-      <p class="mt-2 text-lg">{parcel.answer.words || 'See the remarks in the takes.'}</p>
+    {#if exchange.answer && exchange.way === 'sent'}
+      <h2 class="mt-8">Answer from {exchange.answer.by}</h2>
+      <p class="mt-2 text-lg">{exchange.answer.words || 'See the remarks in the takes.'}</p>
     {/if}
-    {#if parcel.lesson}
-      <LessonParts {parcel} changed={(next) => void found.load(() => Promise.resolve(next))} />
+    {#if exchange.lesson}
+      <LessonParts {exchange} changed={(next) => void found.load(() => Promise.resolve(next))} />
     {:else}
-      <HearingTakes {parcel} />
+      <HearingTakes {exchange} />
     {/if}
-    {#if parcel.way === 'sent'}
+    {#if exchange.way === 'sent'}
       <p class="mt-8 flex flex-wrap items-center gap-x-6 gap-y-3">
-        <a class="press first inline-flex items-center" href={api.parcelFile(parcel.id)} download>Save file</a>
+        <a class="press first inline-flex items-center" href={api.exchangeFile(exchange.id)} download>Save file</a>
         <span class="quiet">
           Send it to {told.to} by mail or message.
-          {#if seal.value}Checksum <strong class="text-[var(--ink)]">{seal.value}</strong>.{:else}
-            <button class="line py-2" onclick={() => seal.load(() => api.parcelSeal(id))}>Show checksum</button>{/if}
+          {#if checksum.value}Checksum <strong class="text-[var(--ink)]">{checksum.value}</strong>.{:else}
+            <button class="line py-2" onclick={() => checksum.load(() => api.exchangeChecksum(id))}>Show checksum</button>{/if}
         </span>
       </p>
-    {:else if parcel.hearing}
+    {:else if exchange.hearing}
       <form
         class="mt-8 grid gap-3"
         onsubmit={(event) => {
@@ -91,7 +91,7 @@
         >
         <p class="flex flex-wrap items-center gap-x-6 gap-y-3">
           <button class="press first">Save answer</button>
-          <span class="quiet">Your remarks go with it. Send the file to {parcel.sender}.</span>
+          <span class="quiet">Your remarks go with it. Send the file to {exchange.sender}.</span>
         </p>
       </form>
     {/if}

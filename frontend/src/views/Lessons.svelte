@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { api, type Parcel } from '../lib/api/client';
+  import { api, type Exchange } from '../lib/api/client';
   import FilePick from '../lib/components/FilePick.svelte';
   import HearingForm from '../lib/components/HearingForm.svelte';
   import LessonForm from '../lib/components/LessonForm.svelte';
@@ -7,20 +7,20 @@
   import { household } from '../lib/state/household.svelte';
   import { Loaded, words } from '../lib/state/loaded.svelte';
   import { arrival } from '../lib/state/arrival.svelte';
-  import { headline, standingOf } from '../lib/view/parcels';
+  import { headline, standingOf } from '../lib/view/exchanges';
   import { day, sentence } from '../lib/view/words';
 
   /** Between a player and a teacher, as files: lessons, hearings, answers. */
   const hear = new URLSearchParams(location.search).get('hear');
-  let making = $state<'hearing' | 'lesson' | null>(hear ? 'hearing' : null);
+  let making = $state<'review_request' | 'lesson' | null>(hear ? 'review_request' : null);
   let trouble = $state<string | null>(null);
   let busy = $state<string | null>(null);
-  const found = new Loaded<Parcel[]>();
+  const found = new Loaded<Exchange[]>();
   const player = $derived(household.player);
 
   $effect(() => {
     const id = player?.id;
-    if (id) void found.load(() => api.parcels(id));
+    if (id) void found.load(() => api.exchanges(id));
   });
   const show = (id: string) => navigate('/lessons/:id', { params: { id } });
 
@@ -28,9 +28,9 @@
     if (!player) return;
     [busy, trouble] = [`Reading ${file.name} …`, null];
     try {
-      arrival.came = await api.openParcel(player.id, file);
+      arrival.came = await api.openExchange(player.id, file);
       await household.load();
-      void show(arrival.came.parcel.id);
+      void show(arrival.came.exchange.id);
     } catch (error) {
       trouble = words(error);
     }
@@ -50,8 +50,8 @@
       {#if !player.guest}
         <button
           class="press small"
-          aria-expanded={making === 'hearing'}
-          onclick={() => (making = making === 'hearing' ? null : 'hearing')}>Send recordings</button
+          aria-expanded={making === 'review_request'}
+          onclick={() => (making = making === 'review_request' ? null : 'review_request')}>Send recordings</button
         >
         <button
           class="press small"
@@ -65,22 +65,22 @@
     {#if trouble}<p role="alert" class="mt-3">{trouble}</p>{/if}
     {#if making}
       <div class="rule mt-6 border-y py-6">
-        {#if making === 'hearing'}
-          <HearingForm {player} first={hear ? [hear] : []} made={(parcel) => void show(parcel.id)} />
+        {#if making === 'review_request'}
+          <HearingForm {player} first={hear ? [hear] : []} made={(exchange) => void show(exchange.id)} />
         {:else}
-          <LessonForm {player} made={(parcel) => void show(parcel.id)} />
+          <LessonForm {player} made={(exchange) => void show(exchange.id)} />
         {/if}
       </div>
     {/if}
   {/if}
   {#if found.trouble}<p role="alert" class="mt-4">{found.trouble}</p>{/if}
   <ul class="mt-6">
-    {#each found.value ?? [] as parcel (parcel.id)}
+    {#each found.value ?? [] as exchange (exchange.id)}
       <li class="rule flex flex-wrap items-baseline gap-x-4 border-t py-3">
-        <a class="line text-lg" href="/lessons/{parcel.id}">{(parcel.lesson ?? parcel.hearing)?.title}</a>
-        <span>{headline(parcel)}</span>
+        <a class="line text-lg" href="/lessons/{exchange.id}">{(exchange.lesson ?? exchange.hearing)?.title}</a>
+        <span>{headline(exchange)}</span>
         <span class="grow max-sm:hidden"></span>
-        <span class="quiet">{sentence(standingOf(parcel))} {day(parcel.made_at)}</span>
+        <span class="quiet">{sentence(standingOf(exchange))} {day(exchange.made_at)}</span>
       </li>
     {:else}
       {#if found.value && !making}

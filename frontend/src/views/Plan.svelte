@@ -2,7 +2,7 @@
   import { PLAYS_NOW } from '../lib/view/elsewhere';
   import ChevronLeft from '@lucide/svelte/icons/chevron-left';
   import ChevronRight from '@lucide/svelte/icons/chevron-right';
-  import { api, type Programme, type Schemas, type Weeks } from '../lib/api/client';
+  import { api, type RehearsedGoal, type Schemas, type Weeks } from '../lib/api/client';
   import DayChange from '../lib/components/DayChange.svelte';
   import Goals from '../lib/components/Goals.svelte';
   import MonthGrid from '../lib/components/MonthGrid.svelte';
@@ -14,7 +14,7 @@
   let year = $state(now.getFullYear());
   let month = $state(now.getMonth());
   const shown = new Loaded<Weeks>();
-  const goals = new Loaded<Programme[]>();
+  const goals = new Loaded<RehearsedGoal[]>();
   const found = $derived(shown.value);
   const player = $derived(household.player);
   let chosen = $state<number | null>(null);
@@ -30,7 +30,7 @@
   $effect(() => {
     const id = player?.id;
     void [player?.instrument];
-    if (id) void goals.load(() => api.programmes(id));
+    if (id) void goals.load(() => api.goals(id));
   });
   const weeks = $derived(
     (found?.weeks ?? []).filter((week) => week.days.some((day) => isoOf(day.day).startsWith(first.slice(0, 7)))),
@@ -169,7 +169,7 @@
         <a class="line inline-block py-2" href={api.paperUrl(player.id, 'weeks.ics')} download>Export to a calendar</a>
       </p>
     </details>
-    <Goals playerId={player.id} goals={goals.value ?? []} changed={() => goals.load(() => api.programmes(player.id))} />
+    <Goals playerId={player.id} goals={goals.value ?? []} changed={() => goals.load(() => api.goals(player.id))} />
   </section>
 {:else if shown.trouble}
   <p role="alert" class="p-8">{shown.trouble}</p>

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { api, type Ladder, type ProgressShown } from '../lib/api/client';
+  import { api, type RangeSummary, type ProgressShown } from '../lib/api/client';
   import ChecksAfter from '../lib/components/ChecksAfter.svelte';
   import Choice from '../lib/components/Choice.svelte';
   import DaysPlayed from '../lib/components/DaysPlayed.svelte';
@@ -18,7 +18,7 @@
   import { noteName, noteSigns, sentence } from '../lib/view/words';
 
   const shown = new Loaded<ProgressShown>();
-  const ladder = new Loaded<Ladder>();
+  const ladder = new Loaded<RangeSummary>();
   const found = $derived(shown.value);
   const player = $derived(household.player);
   let weeks = $state('12');
@@ -40,7 +40,7 @@
     void ladder.load(() => api.ladder(id));
   });
   const nameOf = (midi: number | null | undefined) =>
-    noteName(ladder.value?.rungs.find((item) => item.midi === midi)?.written ?? '–');
+    noteName(ladder.value?.range_notes.find((item) => item.midi === midi)?.written ?? '–');
   const unit = $derived<Step>(found?.by_week ? 'week' : 'day');
   const questions = $derived(
     QUESTIONS.map((question) => ({ ...question, ...trendsOf(found?.trends ?? [], question.measures) })),

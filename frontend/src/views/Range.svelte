@@ -1,11 +1,11 @@
 <script lang="ts">
   import { tick } from 'svelte';
   import { Listbox, useListCollection } from '@skeletonlabs/skeleton-svelte';
-  import { api, type Ladder, type Rung } from '../lib/api/client';
+  import { api, type RangeSummary, type RangeNote } from '../lib/api/client';
   import BeginAnyway from '../lib/components/BeginAnyway.svelte';
   import RangeHistory from '../lib/components/RangeHistory.svelte';
   import ProgressTabs from '../lib/components/ProgressTabs.svelte';
-  import RungShape from '../lib/components/RungShape.svelte';
+  import RangeNoteShape from '../lib/components/RangeNoteShape.svelte';
   import { navigate } from '../lib/router';
   import { Beginning } from '../lib/state/beginning.svelte';
   import { Loaded } from '../lib/state/loaded.svelte';
@@ -13,7 +13,7 @@
   import { dayAndMonth } from '../lib/view/range';
   import { noteName } from '../lib/view/words';
 
-  const shown = new Loaded<Ladder>();
+  const shown = new Loaded<RangeSummary>();
   const ladder = $derived(shown.value);
   let chosen = $state<number | null>(null);
   const trouble = $derived(shown.trouble);
@@ -26,17 +26,17 @@
     void shown.load(() => api.ladder(id));
   });
 
-  const rung = $derived(ladder?.rungs.find((item) => item.midi === (chosen ?? ladder?.start_up)) ?? null);
+  const range_note = $derived(ladder?.range_notes.find((item) => item.midi === (chosen ?? ladder?.start_up)) ?? null);
   const collection = $derived(
-    useListCollection<Rung>({
-      items: ladder?.rungs ?? [],
+    useListCollection<RangeNote>({
+      items: ladder?.range_notes ?? [],
       itemToValue: (item) => String(item.midi),
       itemToString: (item) => item.written,
     }),
   );
-  const tried = $derived(ladder?.rungs.some((item) => item.state !== 'none') ?? false);
+  const tried = $derived(ladder?.range_notes.some((item) => item.state !== 'none') ?? false);
   const nameOf = (midi: number | null | undefined) =>
-    noteName(ladder?.rungs.find((item) => item.midi === midi)?.written ?? '–');
+    noteName(ladder?.range_notes.find((item) => item.midi === midi)?.written ?? '–');
   const span = (low: number | null | undefined, high: number | null | undefined) =>
     low === null || low === undefined ? null : `${nameOf(low)} to ${nameOf(high)}`;
   const apart = $derived.by(() => {
@@ -45,8 +45,8 @@
     if (!alone && !line) return null;
     return `On their own: ${alone ?? 'none yet'}. In slurs and scales: ${line ?? 'none yet'}.`;
   });
-  const SAID: Record<Rung['state'], string> = {
-    owned: 'in your range: clean on three days within three weeks',
+  const SAID: Record<RangeNote['state'], string> = {
+    in_range: 'in your range: clean on three days within three weeks',
     reaching: 'coming: clean, but not on three days yet',
     touched: 'heard, not clean yet',
     none: 'not tried yet',
@@ -56,12 +56,12 @@
   $effect(() => {
     if (ladder && chosen === null)
       void tick().then(() =>
-        document.querySelector('.rung.picked')?.scrollIntoView({ inline: 'center', block: 'nearest' }),
+        document.querySelector('.range_note.picked')?.scrollIntoView({ inline: 'center', block: 'nearest' }),
       );
   });
 
   const beginning = new Beginning((session) => navigate('/stand/:id', { params: { id: session.id } }));
-  const climb = (start: Rung, direction: 'up' | 'down') =>
+  const climb = (start: RangeNote, direction: 'up' | 'down') =>
     player &&
     beginning.begin((anyway) =>
       api.openSession({
@@ -95,20 +95,20 @@
     <BeginAnyway {beginning} />
     <Listbox
       {collection}
-      value={rung ? [String(rung.midi)] : []}
+      value={range_note ? [String(range_note.midi)] : []}
       onValueChange={(details) => (chosen = Number(details.value[0]))}
       orientation="horizontal"
       class="mt-6"
     >
       <Listbox.Label class="sr-only">Notes</Listbox.Label>
       <Listbox.Content class="ladder">
-        {#each ladder.rungs as item (item.midi)}
+        {#each ladder.range_notes as item (item.midi)}
           <Listbox.Item
             {item}
             aria-label="{noteName(item.written)}, {SAID[item.state]}"
-            class="rung {item.midi === ladder.middle ? 'middle' : ''} {rung?.midi === item.midi ? 'picked' : ''}"
+            class="range_note {item.midi === ladder.middle ? 'middle' : ''} {range_note?.midi === item.midi ? 'picked' : ''}"
           >
-            <RungShape state={item.state} joined={item.joined} resonant={item.kind === 'slot'} />
+            <RangeNoteShape state={item.state} joined={item.joined} resonant={item.kind === 'slot'} />
             <span class="name">{item.written.length === 2 ? item.written : ''}</span>
           </Listbox.Item>
         {/each}
@@ -118,26 +118,26 @@
       <span>full: in your range</span><span>half: coming</span><span>tick: heard</span>
       <span>foot: in slurs and scales too</span><span>dotted: between the partials</span>
     </p>
-    {#if rung}
+    {#if range_note}
       <div class="rule mt-6 flex items-baseline max-sm:flex-wrap gap-x-10 gap-y-3 border-t pt-5">
         <div class="grow">
-          <h2>{noteName(rung.written)} <span class="quiet text-base">sounds {noteName(rung.sounding)}</span></h2>
+          <h2>{noteName(range_note.written)} <span class="quiet text-base">sounds {noteName(range_note.sounding)}</span></h2>
           <p class="mt-1">
-            {SAID[rung.state]}{rung.state === 'owned' && rung.in_line !== 'owned' && rung.alone === 'owned'
+            {SAID[range_note.state]}{range_note.state === 'in_range' && range_note.in_line !== 'in_range' && range_note.alone === 'in_range'
               ? ' (on its own; not yet in a slur or scale)'
-              : ''}{rung.clean_days.length
-              ? `; last on ${dayAndMonth(rung.clean_days.at(-1) ?? '')}`
-              : ''}{rung.best_match !== null ? `; tone match ${Math.round(rung.best_match)} of 100` : ''}.
-            {#if rung.best_take}<a class="line" href="/take/{rung.best_take}">Best take</a>{/if}
-            {#if rung.latest_take && rung.latest_take !== rung.best_take}
-              <a class="line ml-3" href="/take/{rung.latest_take}">Latest</a>
+              : ''}{range_note.clean_days.length
+              ? `; last on ${dayAndMonth(range_note.clean_days.at(-1) ?? '')}`
+              : ''}{range_note.best_match !== null ? `; tone match ${Math.round(range_note.best_match)} of 100` : ''}.
+            {#if range_note.best_take}<a class="line" href="/take/{range_note.best_take}">Best take</a>{/if}
+            {#if range_note.latest_take && range_note.latest_take !== range_note.best_take}
+              <a class="line ml-3" href="/take/{range_note.latest_take}">Latest</a>
             {/if}
           </p>
         </div>
-        {#if rung.kind === 'slot'}
-          <button class="press small whitespace-nowrap" onclick={() => climb(rung, 'down')}>Start down from here</button
+        {#if range_note.kind === 'slot'}
+          <button class="press small whitespace-nowrap" onclick={() => climb(range_note, 'down')}>Start down from here</button
           >
-          <button class="press small whitespace-nowrap" onclick={() => climb(rung, 'up')}>Start up from here</button>
+          <button class="press small whitespace-nowrap" onclick={() => climb(range_note, 'up')}>Start up from here</button>
         {/if}
       </div>
       {#if ladder.low !== null}
@@ -167,7 +167,7 @@
     padding: 0 0 2px;
   }
 
-  :global([data-part='item'].rung) {
+  :global([data-part='item'].range_note) {
     flex: 1 0 19px;
     display: flex;
     flex-direction: column;
@@ -181,16 +181,16 @@
     cursor: pointer;
   }
 
-  :global([data-part='item'].rung.middle) {
+  :global([data-part='item'].range_note.middle) {
     border-left: 1px solid var(--ink);
   }
 
-  :global([data-part='item'].rung.picked),
-  :global([data-part='item'].rung:hover) {
+  :global([data-part='item'].range_note.picked),
+  :global([data-part='item'].range_note:hover) {
     background: var(--paper-deep);
   }
 
-  :global([data-part='item'].rung[data-highlighted]) {
+  :global([data-part='item'].range_note[data-highlighted]) {
     outline: 1.5px solid var(--ink);
     outline-offset: -2px;
   }

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { api, type Sitting } from '../lib/api/client';
+  import { api, type SessionReport } from '../lib/api/client';
   import FreeReading from '../lib/components/FreeReading.svelte';
   import Ask from '../lib/components/Ask.svelte';
   import TakeList from '../lib/components/TakeList.svelte';
@@ -8,24 +8,24 @@
   import { Loaded } from '../lib/state/loaded.svelte';
   import { navigate, route } from '../lib/router';
   import { minutesInWords } from '../lib/view/dayline';
-  import { barOf, endedInWords } from '../lib/view/sitting';
+  import { barOf, endedInWords } from '../lib/view/session';
   import { day, loadInWords, noteSigns, overruledInWords, seconds, sentence } from '../lib/view/words';
 
-  const shown = new Loaded<Sitting>();
+  const shown = new Loaded<SessionReport>();
   const found = $derived(shown.value);
   const id = $derived((route.params as { id?: string }).id ?? '');
   let open = $state<number | null>(null);
   let remark = $state('');
 
   $effect(() => {
-    void shown.load(() => api.sitting(id)).then((value) => (remark = value?.remark ?? remark));
+    void shown.load(() => api.session(id)).then((value) => (remark = value?.remark ?? remark));
   });
   let asking = $state(false);
   async function forget(agreed: boolean) {
     asking = false;
     if (!agreed) return;
     await shown.load(async () => {
-      await api.forgetSitting(id);
+      await api.forgetSession(id);
       await navigate('/progress/sessions');
       return null as never;
     });
@@ -66,7 +66,7 @@
     {#if free}<FreeReading sessionId={id} />{/if}
     <label class="field mt-5">
       <span>Your note on this session</span>
-      <input bind:value={remark} maxlength="2000" onchange={() => void api.remarkSitting(id, remark)} />
+      <input bind:value={remark} maxlength="2000" onchange={() => void api.remarkSession(id, remark)} />
     </label>
     {#if found.checks.length}
       <h2 class="mt-8">Check notes</h2>

@@ -1,6 +1,6 @@
 <script lang="ts">
   import { api, type LogPage, type Outcome, type Sought } from '../lib/api/client';
-  import LogSitting from '../lib/components/LogSitting.svelte';
+  import LoggedSession from '../lib/components/LoggedSession.svelte';
   import ThrownAway from '../lib/components/ThrownAway.svelte';
   import ProgressTabs from '../lib/components/ProgressTabs.svelte';
   import Pages from '../lib/components/Pages.svelte';
@@ -99,7 +99,7 @@
     {/if}
   {/if}
   {#each log.value?.sessions ?? [] as session, i (session.id)}
-    <LogSitting {session} open={i === 0 && page === 1} />
+    <LoggedSession {session} open={i === 0 && page === 1} />
   {/each}
   {#if log.value}
     {#if household.player}

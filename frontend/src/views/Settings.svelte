@@ -4,7 +4,7 @@
   import { naming, type Naming } from '../lib/view/naming.svelte';
   import RecordSettings from '../lib/components/RecordSettings.svelte';
   import StandSettings from '../lib/components/StandSettings.svelte';
-  import SchoolSettings from '../lib/components/SchoolSettings.svelte';
+  import ApproachSettings from '../lib/components/ApproachSettings.svelte';
   import DeviceCheckPanel from '../lib/components/DeviceCheckPanel.svelte';
   import SourceChoice from '../lib/components/SourceChoice.svelte';
   import { STANDARD_WORDS } from '../lib/view/words';
@@ -133,7 +133,7 @@
   {/snippet}
   {@render part('Sound', 'Microphone, demo player, delay check', sound)}
 
-  {#snippet practice()}{#if household.player}<SchoolSettings player={household.player} />{/if}{/snippet}
+  {#snippet practice()}{#if household.player}<ApproachSettings player={household.player} />{/if}{/snippet}
   {@render part('Practice', 'Sessions, care, approach, limits', practice)}
 
   {#snippet stand()}<StandSettings />{/snippet}

@@ -10,11 +10,11 @@ from pydantic import ValidationError
 from orexis import __version__
 from orexis.api import schemas, views
 from orexis.api.deps import REFUSALS, TheHouse
+from orexis.core.approaches import QUESTIONS
 from orexis.core.coach import CAUTIONS, LIMITS, LIPS, REPORTS, STANDARDS
 from orexis.core.exercises import PLACES, SERVES
 from orexis.core.instruments import INSTRUMENTS
-from orexis.core.planning import FEWEST_MINUTES, MOST_MINUTES, AimKind
-from orexis.core.schools import QUESTIONS
+from orexis.core.planning import FEWEST_MINUTES, MOST_MINUTES, GoalKind
 from orexis.core.sound import Sound
 from orexis.errors import InputError
 from orexis.services.devices import Device
@@ -51,7 +51,7 @@ def catalogue() -> schemas.CatalogueOut:
         limits={standard: dict(limits) for standard, limits in STANDARDS.items()},
         limit_labels={limit.name: limit.label for limit in LIMITS.values()},
         day_minutes=[FEWEST_MINUTES, MOST_MINUTES],
-        aims=[views.aim_kind_out(kind) for kind in AimKind],
+        goals=[views.goal_kind_out(kind) for kind in GoalKind],
         lips=list(LIPS),
     )
 

@@ -1,4 +1,4 @@
-"""Lessons and hearings through the page; words at moments of takes."""
+"""Lessons and review requests through the page; words at moments of takes."""
 
 import asyncio
 from typing import Annotated
@@ -12,7 +12,7 @@ from orexis.api.moving_routes import arrived
 from orexis.api.paper_routes import named
 from orexis.api.schemas import Strict, Text
 from orexis.services.lessons.use import Chosen, LessonWish
-from orexis.services.lessons.values import MOST_BYTES, MOST_ITEMS, MOST_TAKES, Opened, Parcel
+from orexis.services.lessons.values import MOST_BYTES, MOST_ITEMS, MOST_TAKES, Exchange, Opened
 from orexis.services.takes.marks import Mark
 
 router = APIRouter(prefix="/api", responses=REFUSALS)
@@ -42,12 +42,12 @@ class LessonIn(Strict):
     words: Words = ""
     exercises: Some = Field(default_factory=list)
     routines: Some = Field(default_factory=list)
-    aims: Some = Field(default_factory=list)
+    goals: Some = Field(default_factory=list)
     recordings: Some = Field(default_factory=list)
     limits: bool = False
 
 
-class HearingIn(Strict):
+class ReviewRequestIn(Strict):
     """Request: takes to be heard by a teacher, with words."""
 
     to: Text
@@ -58,7 +58,7 @@ class HearingIn(Strict):
 
 
 class AnswerIn(Strict):
-    """What is said of a hearing."""
+    """What is said of a review request."""
 
     words: Words
     by: Text
@@ -73,7 +73,7 @@ class TakeOverIn(Strict):
 class TakenOver(Strict):
     """What came of it, and a sentence for each part that could not be."""
 
-    parcel: Parcel
+    exchange: Exchange
     refused: list[str]
 
 
@@ -86,32 +86,32 @@ class MarkIn(Strict):
     by: Text
 
 
-@router.get("/players/{player_id}/parcels")
-def read_parcels(player_id: Key, house: TheHouse) -> list[Parcel]:
-    """Lessons and hearings, sent and received."""
+@router.get("/players/{player_id}/exchanges")
+def read_exchanges(player_id: Key, house: TheHouse) -> list[Exchange]:
+    """Lessons and review requests, sent and received."""
     return list(house.lessons.all(player_id))
 
 
 @router.post(
-    "/players/{player_id}/parcels",
+    "/players/{player_id}/exchanges",
     openapi_extra={"requestBody": {"content": {"application/zip": {}}, "required": True}},
 )
-async def open_parcel(player_id: Key, request: Request, house: TheHouse) -> Opened:
-    """Open a lesson, a hearing or an answer. The body is the file."""
+async def open_exchange(player_id: Key, request: Request, house: TheHouse) -> Opened:
+    """Open a lesson, a review request or an answer. The body is the file."""
     async with arrived(request, house.record.folder, most=MOST_BYTES) as path:
         return await asyncio.to_thread(house.lessons.open, player_id, path)
 
 
-@router.post("/players/{player_id}/hearings", status_code=201)
-def make_hearing(player_id: Key, body: HearingIn, house: TheHouse) -> Parcel:
+@router.post("/players/{player_id}/review-requests", status_code=201)
+def make_review_request(player_id: Key, body: ReviewRequestIn, house: TheHouse) -> Exchange:
     """Put takes together for somebody who hears them."""
-    return house.lessons.hearing(
+    return house.lessons.review_request(
         player_id, tuple(body.takes), to=body.to, title=body.title, words=body.words, weeks=body.weeks
     )
 
 
 @router.post("/players/{player_id}/lessons", status_code=201)
-def make_lesson(player_id: Key, body: LessonIn, house: TheHouse) -> Parcel:
+def make_lesson(player_id: Key, body: LessonIn, house: TheHouse) -> Exchange:
     """Put a lesson together of what the player keeps."""
     wish = LessonWish(
         body.to,
@@ -119,56 +119,56 @@ def make_lesson(player_id: Key, body: LessonIn, house: TheHouse) -> Parcel:
         body.words,
         tuple(item.chosen for item in body.exercises),
         tuple(item.chosen for item in body.routines),
-        tuple(item.chosen for item in body.aims),
+        tuple(item.chosen for item in body.goals),
         tuple(item.chosen for item in body.recordings),
         body.limits,
     )
     return house.lessons.lesson(player_id, wish)
 
 
-@router.get("/parcels/{parcel_id}")
-def read_parcel(parcel_id: Key, house: TheHouse) -> Parcel:
+@router.get("/exchanges/{exchange_id}")
+def read_exchange(exchange_id: Key, house: TheHouse) -> Exchange:
     """Return one lesson or review request."""
-    return house.lessons.get(parcel_id)
+    return house.lessons.get(exchange_id)
 
 
-@router.delete("/parcels/{parcel_id}", status_code=204)
-def drop_parcel(parcel_id: Key, house: TheHouse) -> None:
+@router.delete("/exchanges/{exchange_id}", status_code=204)
+def drop_exchange(exchange_id: Key, house: TheHouse) -> None:
     """Forget it; takes that came with it stay with their guest."""
-    house.lessons.drop(parcel_id)
+    house.lessons.drop(exchange_id)
 
 
 @router.get(
-    "/parcels/{parcel_id}/file",
+    "/exchanges/{exchange_id}/file",
     response_class=StreamingResponse,
     responses={200: {"content": {"application/zip": {}}}},
 )
-def parcel_file(parcel_id: Key, house: TheHouse) -> StreamingResponse:
+def exchange_file(exchange_id: Key, house: TheHouse) -> StreamingResponse:
     """As a file: what was made here, or the answer to what was received."""
-    parcel, pieces = house.lessons.get(parcel_id), house.lessons.file(parcel_id)
-    what = "answer" if parcel.way == "received" else parcel.kind
-    told = parcel.lesson or parcel.hearing
+    exchange, pieces = house.lessons.get(exchange_id), house.lessons.file(exchange_id)
+    what = "answer" if exchange.way == "received" else exchange.kind
+    told = exchange.lesson or exchange.review_request
     headers = named(what, told.title if told else "", ending="zip") | {"Cache-Control": "no-store"}
     return StreamingResponse((piece for piece in pieces if piece), media_type="application/zip", headers=headers)
 
 
-@router.get("/parcels/{parcel_id}/seal")
-def parcel_seal(parcel_id: Key, house: TheHouse) -> str:
+@router.get("/exchanges/{exchange_id}/checksum")
+def exchange_checksum(exchange_id: Key, house: TheHouse) -> str:
     """The checksum of that file, to be read out to whoever opened it."""
-    return house.lessons.seal(parcel_id)
+    return house.lessons.checksum(exchange_id)
 
 
-@router.put("/parcels/{parcel_id}/answer")
-def answer_parcel(parcel_id: Key, body: AnswerIn, house: TheHouse) -> Parcel:
-    """What is said of a hearing as a whole."""
-    return house.lessons.answer(parcel_id, words=body.words, by=body.by)
+@router.put("/exchanges/{exchange_id}/answer")
+def answer_exchange(exchange_id: Key, body: AnswerIn, house: TheHouse) -> Exchange:
+    """What is said of a review request as a whole."""
+    return house.lessons.answer(exchange_id, words=body.words, by=body.by)
 
 
-@router.post("/players/{player_id}/parcels/{parcel_id}/taken")
-def take_over(player_id: Key, parcel_id: Key, body: TakeOverIn, house: TheHouse) -> TakenOver:
+@router.post("/players/{player_id}/exchanges/{exchange_id}/taken")
+def take_over(player_id: Key, exchange_id: Key, body: TakeOverIn, house: TheHouse) -> TakenOver:
     """Parts of a lesson become the player's own."""
-    parcel, refused = house.lessons.take_over(player_id, parcel_id, tuple(body.parts))
-    return TakenOver(parcel=parcel, refused=list(refused))
+    exchange, refused = house.lessons.take_over(player_id, exchange_id, tuple(body.parts))
+    return TakenOver(exchange=exchange, refused=list(refused))
 
 
 @router.get("/takes/{take_id}/marks")

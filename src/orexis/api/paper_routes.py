@@ -101,7 +101,7 @@ def print_report(
     third = timedelta(days=round(7 * weeks / 3))
     first = Span(today - timedelta(weeks=weeks), today - timedelta(weeks=weeks) + third)
     sides = house.spans.compare(player_id, first, Span(today - third, today))
-    history = [(day, reach.own) for day, reach in house.ladder(person).history]
+    history = [(day, reach.own) for day, reach in house.range_summary(person).history]
     sheet = report_sheet(person, shown, sides, house.tuning.read(player_id), today, history=history)
     return _pdf(house, sheet, names, "report", person.name, today.isoformat())
 
@@ -110,7 +110,7 @@ def print_report(
 def weeks_calendar(player_id: Key, house: TheHouse) -> Response:
     """The weeks ahead for a calendar program."""
     person = house.players.get(player_id)
-    data = weeks_as_calendar(person, house.planning.weeks(player_id), house.programmes.all(player_id))
+    data = weeks_as_calendar(person, house.planning.weeks(player_id), house.goals.all(player_id))
     return Response(data, media_type="text/calendar", headers=named("practice", person.name, ending="ics"))
 
 

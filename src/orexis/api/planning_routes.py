@@ -1,4 +1,4 @@
-"""What comes next: the day, the weeks, paths, programmes, own routines."""
+"""What comes next: the day, the weeks, paths, goals, own routines."""
 
 from datetime import date
 
@@ -8,8 +8,8 @@ from orexis.api import planning_schemas as schemas
 from orexis.api import views
 from orexis.api.deps import REFUSALS, Key, TheHouse
 from orexis.api.schemas import SessionOut
-from orexis.core.planning import Aim, CheckIn, KeptBlock
-from orexis.services.planning.values import DayShown, OwnBlock, OwnRoutine, PathShown, ProgrammeShown, WeeksShown
+from orexis.core.planning import CheckIn, GoalTarget, KeptBlock
+from orexis.services.planning.values import DayShown, GoalShown, OwnBlock, OwnRoutine, PathShown, WeeksShown
 from orexis.services.sessions.use import felt_as
 
 router = APIRouter(prefix="/api/players/{player_id}", responses=REFUSALS)
@@ -37,7 +37,7 @@ def plan_day(player_id: Key, body: schemas.DayIn, house: TheHouse) -> DayShown:
 
 @router.post("/day", status_code=201)
 def open_day(player_id: Key, body: schemas.DayIn, house: TheHouse) -> SessionOut:
-    """A sitting with the day."""
+    """A session with the day."""
     opened = house.sessions.open_day(
         player_id,
         body.minutes,
@@ -69,22 +69,22 @@ def set_step(player_id: Key, exercise_type: Key, body: schemas.StepIn, house: Th
     house.planning.set_step(player_id, exercise_type, body.step)
 
 
-@router.get("/programmes")
-def read_programmes(player_id: Key, house: TheHouse) -> list[ProgrammeShown]:
-    """Programmes of the instrument in hand, with forecasts."""
-    return list(house.programmes.all(player_id))
+@router.get("/goals")
+def read_goals(player_id: Key, house: TheHouse) -> list[GoalShown]:
+    """Goals of the instrument in hand, with forecasts."""
+    return list(house.goals.all(player_id))
 
 
-@router.post("/programmes", status_code=201)
-def add_programme(player_id: Key, body: schemas.ProgrammeIn, house: TheHouse) -> ProgrammeShown:
+@router.post("/goals", status_code=201)
+def add_goal(player_id: Key, body: schemas.GoalIn, house: TheHouse) -> GoalShown:
     """Add a goal with its date; return it with its forecast."""
-    return house.programmes.add(player_id, Aim(body.kind, body.value, body.joined), body.date)
+    return house.goals.add(player_id, GoalTarget(body.kind, body.value, body.joined), body.date)
 
 
-@router.put("/programmes/{programme_id}", status_code=204)
-def change_programme(player_id: Key, programme_id: Key, body: schemas.ProgrammeChange, house: TheHouse) -> None:
+@router.put("/goals/{goal_id}", status_code=204)
+def change_goal(player_id: Key, goal_id: Key, body: schemas.GoalChange, house: TheHouse) -> None:
     """Go on, pause, give up, or move the date."""
-    house.programmes.change(player_id, programme_id, state=body.state, by=body.date)
+    house.goals.change(player_id, goal_id, state=body.state, by=body.date)
 
 
 @router.get("/routines")

@@ -7,7 +7,7 @@ from pydantic import Field
 
 from orexis.api.schemas import ParamText, Strict
 from orexis.core.coach import Lips
-from orexis.core.planning import AimKind
+from orexis.core.planning import GoalKind
 
 Short = Annotated[str, Field(max_length=60)]
 Params = Annotated[dict[Short, ParamText], Field(max_length=24)]
@@ -41,16 +41,16 @@ class StepIn(Strict):
     step: Annotated[int, Field(ge=0, le=999)]
 
 
-class ProgrammeIn(Strict):
-    """An aim and by when."""
+class GoalIn(Strict):
+    """A goal and by when."""
 
-    kind: AimKind
+    kind: GoalKind
     value: Annotated[float, Field(ge=0, le=200, allow_inf_nan=False)]
     joined: bool = False
     date: datetime.date
 
 
-class ProgrammeChange(Strict):
+class GoalChange(Strict):
     """Request: pause a goal, go on with it, give it up, or move its date."""
 
     state: Literal["on", "paused", "given up"]

@@ -58,7 +58,7 @@ def read_sizes(
 
 @router.patch("/{player_id}/settings")
 def change_settings(player_id: Key, body: schemas.SettingsChange, house: TheHouse) -> Player:
-    """Some of how a session goes, schools, limits, care; what is not named stays as it is."""
+    """Some of how a session goes, approaches, limits, care; what is not named stays as it is."""
     return house.players.change_settings(player_id, body.model_dump(exclude_unset=True))
 
 
@@ -88,16 +88,16 @@ def give_back(player_id: Key, house: TheHouse) -> Player:
 
 @router.get("/{player_id}/session")
 def latest_session(player_id: Key, house: TheHouse) -> schemas.SessionOut | None:
-    """The sitting left open last, if any."""
+    """The session left open last, if any."""
     found = house.sessions.latest(player_id)
     return views.session_out(found) if found else None
 
 
-@router.get("/{player_id}/ladder")
-def read_ladder(player_id: Key, house: TheHouse) -> schemas.LadderOut:
-    """Every rung of the instrument in hand."""
+@router.get("/{player_id}/range")
+def read_range_summary(player_id: Key, house: TheHouse) -> schemas.RangeSummaryOut:
+    """Every note of the instrument in hand."""
     person = house.players.get(player_id)
-    return views.ladder_out(person, house.ladder(person))
+    return views.range_summary_out(person, house.range_summary(person))
 
 
 @router.get("/{player_id}/log")
@@ -112,7 +112,7 @@ def read_log(
     since: date | None = None,
     until: date | None = None,
 ) -> LogPage:
-    """A page of sittings, newest first: all, or those with a take that has the word, outcome and reason asked for."""
+    """A page of sessions, newest first: all, or those with a take that has the word, outcome and reason asked for."""
     wanted = Wanted(word, outcome, reason, instrument, since, until)
     return house.log.page(player_id, offset=offset, wanted=wanted)
 

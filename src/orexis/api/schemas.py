@@ -5,12 +5,12 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from orexis.core.coach import Lips, RungState, Standard
+from orexis.core.approaches import Ask, Choice, Question
+from orexis.core.coach import Lips, RangeState, Standard
 from orexis.core.exercises import MAX_LINE, Advance, DayPlace, Exercise, Load, Param
 from orexis.core.instruments import MovingSlide
-from orexis.core.planning import AimKind, Effort
+from orexis.core.planning import Effort, GoalKind
 from orexis.core.practice import SessionState
-from orexis.core.schools import Ask, Choice, Question
 from orexis.services.material.exercises import ExerciseRequest, WrittenLine
 from orexis.services.players.values import Keeping, Start
 
@@ -88,7 +88,7 @@ class ElsewhereIn(Strict):
 class SettingsChange(Strict):
     """Settings that are to be changed; what is not named stays."""
 
-    schools: dict[Ask, Choice] = Field(default_factory=dict)
+    approaches: dict[Ask, Choice] = Field(default_factory=dict)
     limits: dict[Text, float] = Field(default_factory=dict)
     braces: bool = False
     returning: bool = False
@@ -232,10 +232,10 @@ class MaterialOut(BaseModel):
     fingerings: list[str]
 
 
-class AimKindOut(BaseModel):
+class GoalKindOut(BaseModel):
     """What can be aimed at, and between what; a note has none."""
 
-    id: AimKind
+    id: GoalKind
     unit: str
     low: float
     high: float
@@ -254,20 +254,20 @@ class CatalogueOut(BaseModel):
     limits: dict[str, dict[str, float]]
     limit_labels: dict[str, str]
     day_minutes: list[int]
-    aims: list[AimKindOut]
+    goals: list[GoalKindOut]
     lips: list[Lips]
 
 
-class RungOut(BaseModel):
+class RangeNoteOut(BaseModel):
     """One semitone of the ladder."""
 
     midi: int
     written: str
     sounding: str
     kind: str
-    state: RungState
-    alone: RungState
-    in_line: RungState
+    state: RangeState
+    alone: RangeState
+    in_line: RangeState
     joined: bool
     days_held: int
     clean_days: list[str]
@@ -277,7 +277,7 @@ class RungOut(BaseModel):
 
 
 class RangeOut(BaseModel):
-    """What was owned at the end of a day, in whatever way, alone, along lines: keyboard numbers, null where nothing was."""
+    """What was in range at the end of a day, in whatever way, alone, along lines: keyboard numbers, null where nothing was."""
 
     day: str
     low: int | None
@@ -288,10 +288,10 @@ class RangeOut(BaseModel):
     joined_high: int | None
 
 
-class LadderOut(BaseModel):
+class RangeSummaryOut(BaseModel):
     """The ladder from the lowest pedal up, and where to start next."""
 
-    rungs: list[RungOut]
+    range_notes: list[RangeNoteOut]
     middle: int
     low: int | None
     high: int | None
@@ -306,7 +306,7 @@ class LadderOut(BaseModel):
 
 
 class SessionOut(BaseModel):
-    """A sitting and where it stands."""
+    """A session and where it stands."""
 
     id: str
     player_id: str

@@ -79,11 +79,11 @@ def _token(headers: Headers) -> str | None:
     return jar[COOKIE].value if COOKIE in jar else None
 
 
-_AS_FILES = ("/parcels", "/free-recordings")
+_AS_FILES = ("/exchanges", "/free-recordings")
 
 
 def _as_file(scope: Scope) -> bool:
-    """Exports, lessons, hearings, long recordings: written to the disk as they come, and bounded by who takes them."""
+    """Exports, lessons, review requests, long recordings: written to the disk as they come, and bounded by who takes them."""
     path: str = scope["path"]
     return path == "/api/import" or (path.startswith("/api/players/") and path.endswith(_AS_FILES))
 

@@ -1,4 +1,4 @@
-"""Sittings: opened, looked at, played in by the simulated player or from a file."""
+"""Sessions: opened, looked at, played in by the simulated player or from a file."""
 
 import asyncio
 import io
@@ -16,7 +16,7 @@ from orexis.files.soundfiles import read_sound, wav_bytes
 from orexis.services.material.exercises import ExerciseRequest
 from orexis.services.material.sung_note import SungNote, sung_note
 from orexis.services.queries.log import Log
-from orexis.services.queries.sitting import Sitting
+from orexis.services.queries.session_report import SessionReport
 from orexis.services.takes.values import ListedTake, Take
 
 router = APIRouter(prefix="/api", responses=REFUSALS)
@@ -44,32 +44,32 @@ def session(session_id: Key, house: TheHouse) -> schemas.SessionOut:
 
 @router.get("/sessions/{session_id}/exercise")
 def session_exercise(session_id: Key, house: TheHouse) -> schemas.ExerciseView:
-    """The exercise that comes next or is being played, engraved, by the terms of the sitting."""
+    """The exercise that comes next or is being played, engraved, by the terms of the session."""
     found = house.sessions.get(session_id)
     return views.exercise_by_terms(house, found.terms, found.exercise)
 
 
 @router.get("/sessions/{session_id}/page")
-def session_page(session_id: Key, house: TheHouse) -> Sitting:
-    """A sitting with everything that the record holds of it."""
-    return house.log.sitting(session_id)
+def session_page(session_id: Key, house: TheHouse) -> SessionReport:
+    """A session with everything that the record holds of it."""
+    return house.log.session(session_id)
 
 
 @router.delete("/sessions/{session_id}", status_code=204)
 def forget_session(session_id: Key, house: TheHouse) -> None:
-    """A sitting with its takes and their sound, for good."""
-    house.takes.forget_sitting(session_id)
+    """A session with its takes and their sound, for good."""
+    house.takes.forget_session(session_id)
 
 
 @router.put("/sessions/{session_id}/remark")
-def remark_session(session_id: Key, body: schemas.RemarkIn, house: TheHouse) -> Sitting:
-    """The player's words on a sitting."""
+def remark_session(session_id: Key, body: schemas.RemarkIn, house: TheHouse) -> SessionReport:
+    """The player's words on a session."""
     return house.log.remark(session_id, body.remark)
 
 
 @router.get("/sessions/{session_id}/takes")
 def session_takes(session_id: Key, house: TheHouse) -> list[ListedTake]:
-    """A sitting's takes, in order."""
+    """A session's takes, in order."""
     log: Log = house.log
     return list(log.takes(session_id))
 

@@ -7,23 +7,23 @@ from datetime import date
 import numpy as np
 
 from orexis.api.schemas import (
-    AimKindOut,
     ExerciseTypeOut,
     ExerciseView,
+    GoalKindOut,
     InstrumentOut,
-    LadderOut,
     LaneOut,
     LaneSpan,
     MaterialOut,
     NoteNameOut,
     PartOut,
+    RangeNoteOut,
     RangeOut,
-    RungOut,
+    RangeSummaryOut,
     SessionOut,
     TraceOut,
     WrittenNote,
 )
-from orexis.core.coach import Reach, Rung, caution_for
+from orexis.core.coach import RangeNote, Reach, caution_for
 from orexis.core.exercises import EXERCISE_TYPES, Exercise, ExerciseType, Medium, Param, Series, exercise_types_for
 from orexis.core.instruments import (
     Fingering,
@@ -36,19 +36,19 @@ from orexis.core.instruments import (
     partial_near,
     seven_fingerings,
 )
-from orexis.core.planning import BOUNDS, AimKind
+from orexis.core.planning import BOUNDS, GoalKind
 from orexis.core.theory import Pitch, nearest_pitch, pitch_of_midi, ratio_of
 from orexis.core.trace import Trace
 from orexis.services.application import Application
 from orexis.services.players.values import Player, Terms
-from orexis.services.queries.ladder import Ladder
+from orexis.services.queries.range_summary import RangeSummary
 from orexis.services.sessions.values import PracticeSession
 
 _BEYOND = 5  # semitones over the top that can be wished for
 
 
 def session_out(session: PracticeSession) -> SessionOut:
-    """A sitting for the screen: without its exercises, which are asked for one by one."""
+    """A session for the screen: without its exercises, which are asked for one by one."""
     return SessionOut(
         id=session.id,
         player_id=session.player_id,
@@ -76,10 +76,10 @@ def exercise_by_terms(house: Application, terms: Terms, exercise: Exercise) -> E
     )
 
 
-def aim_kind_out(kind: AimKind) -> AimKindOut:
-    """A kind of aim with its bounds."""
+def goal_kind_out(kind: GoalKind) -> GoalKindOut:
+    """A kind of goal with its bounds."""
     low, high, unit = BOUNDS.get(kind, (0.0, 127.0, "note"))
-    return AimKindOut(id=kind, unit=unit, low=low, high=high)
+    return GoalKindOut(id=kind, unit=unit, low=low, high=high)
 
 
 def instrument_out(instrument: Instrument) -> InstrumentOut:
@@ -106,33 +106,33 @@ def _valve_names(instrument: Instrument) -> list[str]:
     return [str(number) for number in range(1, instrument.mechanism.count + 1)]
 
 
-def ladder_out(person: Player, ladder: Ladder) -> LadderOut:
+def range_summary_out(person: Player, ladder: RangeSummary) -> RangeSummaryOut:
     """Every semitone with its state; those never tried are none."""
     instrument = person.own_instrument
     part = instrument.part(person.part)
     out = []
     for midi in range(lowest_pedal(instrument).midi, instrument.highest.midi + 1):
         pitch = pitch_of_midi(midi)
-        rung = ladder.rungs.get(midi, Rung(midi))
+        range_note = ladder.range_notes.get(midi, RangeNote(midi))
         out.append(
-            RungOut(
+            RangeNoteOut(
                 midi=midi,
                 written=part.transposition.written(pitch).name,
                 sounding=pitch.name,
                 kind="slot" if has_slot(instrument, pitch) else "false",
-                state=rung.state,
-                alone=rung.alone.state,
-                in_line=rung.in_line.state,
-                joined=rung.joined,
-                days_held=rung.days_held,
-                clean_days=[date.fromordinal(day).isoformat() for day in sorted(rung.clean_days)],
-                best_match=rung.best_match,
-                best_take=rung.best_take,
-                latest_take=rung.latest_take,
+                state=range_note.state,
+                alone=range_note.alone.state,
+                in_line=range_note.in_line.state,
+                joined=range_note.joined,
+                days_held=range_note.days_held,
+                clean_days=[date.fromordinal(day).isoformat() for day in sorted(range_note.clean_days)],
+                best_match=range_note.best_match,
+                best_take=range_note.best_take,
+                latest_take=range_note.latest_take,
             )
         )
-    return LadderOut(
-        rungs=out,
+    return RangeSummaryOut(
+        range_notes=out,
         middle=ladder.middle,
         low=ladder.range.low,
         high=ladder.range.high,
@@ -195,8 +195,8 @@ def material_out(person: Player) -> MaterialOut:
 
 
 def _params(person: Player, exercise_type: ExerciseType) -> list[Param]:
-    """An exercise type's parameters; what the player's schools decide is the default."""
-    chosen = exercise_type.school_params(person.settings.chosen, person.own_instrument)
+    """An exercise type's parameters; what the player's approaches decide is the default."""
+    chosen = exercise_type.approach_params(person.settings.chosen, person.own_instrument)
     return [
         replace(param, default=chosen.get(param.key, param.default))
         for param in exercise_type.specs(person.own_instrument)

@@ -307,12 +307,14 @@ def rehearse(
     player: Annotated[str, typer.Option(help="A kind of player: see docs/rehearsal.md.")] = "steady",
     seed: int = 1,
     minutes: Annotated[int, typer.Option(help="A day, 10 to 120.")] = 30,
-    aim: Annotated[list[str] | None, typer.Option(help="own=A5, own=A5/joined, hold=16, slur=5, trill=4 ...")] = None,
+    target: Annotated[
+        list[str] | None, typer.Option("--goal", "--aim", help="own=A5, own=A5/joined, hold=16, slur=5, trill=4 ...")
+    ] = None,
 ) -> None:
     """Print weeks of planned and simulated practice, as JSON."""
     from orexis.core.coach import standard_named
     from orexis.core.instruments import instrument_named
-    from orexis.core.planning import FEWEST_MINUTES, MOST_MINUTES, parse_aim
+    from orexis.core.planning import FEWEST_MINUTES, MOST_MINUTES, parse_target
     from orexis.core.rehearsal import KINDS, as_json
     from orexis.core.rehearsal import rehearse as rehearsed
 
@@ -323,7 +325,7 @@ def rehearse(
         raise InputError(f"{weeks} weeks cannot be rehearsed: choose 1 to {_MOST_WEEKS}.")
     if not FEWEST_MINUTES <= minutes <= MOST_MINUTES:
         raise InputError(f"{minutes} minutes fit no day: choose {FEWEST_MINUTES} to {MOST_MINUTES}.")
-    aims = [parse_aim(text, built) for text in aim or ()]
+    targets = [parse_target(text, built) for text in target or ()]
     made = rehearsed(
         weeks=weeks,
         instrument=built,
@@ -331,7 +333,7 @@ def rehearse(
         kind=player,
         seed=seed,
         minutes=minutes,
-        aims=aims,
+        targets=targets,
     )
     _print_json(as_json(made, kind=player, seed=seed, minutes=minutes))
 

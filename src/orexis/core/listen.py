@@ -5,12 +5,12 @@ from functools import partial
 
 import numpy as np
 
+from orexis.core.approaches import Approaches
 from orexis.core.coach import Limits, Verdict, judge
 from orexis.core.exercises import Exercise
 from orexis.core.instruments import Instrument
 from orexis.core.measures import SAME_DB, Direct, Measures, Reference, Ringing, check_sound, matched_with, measure
 from orexis.core.room import RoomAcoustics, band_levels_db, dereverberate, room_of
-from orexis.core.schools import Schools
 from orexis.core.sound import Sound
 from orexis.core.trace import Trace, track, warm_tracker
 
@@ -46,7 +46,7 @@ def listen(
     reference: Reference | None = None,
     click_db: float | None = None,
     misses_before: dict[str, int] | None = None,
-    schools: Schools | None = None,
+    approaches: Approaches | None = None,
     live: bool = False,
     clicked: bool = True,
     clicks_s: tuple[float, ...] | None = None,
@@ -85,7 +85,9 @@ def listen(
     if exercise is None:
         return ListenResult(followed, measures, None)
     without = partial(measured, ringing.direct.trace) if ringing else None
-    verdict = judge(measures, exercise, limits, misses_before=misses_before, schools=schools, without_echoes=without)
+    verdict = judge(
+        measures, exercise, limits, misses_before=misses_before, approaches=approaches, without_echoes=without
+    )
     return ListenResult(followed, measures, verdict)
 
 

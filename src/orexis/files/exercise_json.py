@@ -11,7 +11,7 @@ from orexis.core.instruments import instrument_named
 from orexis.errors import ExerciseError, PitchError
 
 MAX_JSON_BYTES = 1_000_000
-_SCHEMA = 2  # 1 had measures by other names: see core/earlier_names.py
+_SCHEMA = 3  # 1 and 2 had other names: see core/earlier_names.py
 _EXERCISE: TypeAdapter[Exercise] = TypeAdapter(Exercise)
 
 

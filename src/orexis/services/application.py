@@ -13,7 +13,7 @@ from orexis.services.free_practice.use import FreePractice
 from orexis.services.journal import Broken
 from orexis.services.lessons.use import Lessons
 from orexis.services.material.exercises import Material
-from orexis.services.planning.programmes import Programmes
+from orexis.services.planning.goals import Goals
 from orexis.services.planning.routines import OwnRoutines
 from orexis.services.planning.use import Planning
 from orexis.services.players.use import Players
@@ -21,9 +21,9 @@ from orexis.services.players.values import Keeping, Player
 from orexis.services.projections.rebuild import bring_up_to_date
 from orexis.services.queries.glance import Glance, at_a_glance
 from orexis.services.queries.instrument_or_player import Tuning
-from orexis.services.queries.ladder import Ladder, ladder_of
 from orexis.services.queries.log import Log
 from orexis.services.queries.progress import ProgressQueries
+from orexis.services.queries.range_summary import RangeSummary, range_summary_of
 from orexis.services.queries.spans import Spans
 from orexis.services.record import Record
 from orexis.services.remeasuring import Remeasuring
@@ -52,7 +52,7 @@ class Application:
         self.workers = Workers(workers, ready=rehearsed)
         self.players = Players(self.record)
         self.planning = Planning(self.record, self.players)
-        self.programmes = Programmes(self.record, self.players)
+        self.goals = Goals(self.record, self.players)
         self.routines = OwnRoutines(self.record)
         self.sessions = Sessions(self.record, self.players, self.planning)
         self.takes = Takes(self.record, self.sessions, self.workers)
@@ -62,7 +62,7 @@ class Application:
         self.spans = Spans(self.record, self.players)
         self.tuning = Tuning(self.record, self.players)
         self.material = Material(self.record, self.workers)
-        self.lessons = Lessons(self.record, self.players, self.material, self.routines, self.programmes, self.progress)
+        self.lessons = Lessons(self.record, self.players, self.material, self.routines, self.goals, self.progress)
         self.marks = Remarks(self.record)
         self.bringing = Job(
             busy="An import is running. Wait for it, or cancel it.", stopped="Stopped. Nothing was imported."
@@ -75,10 +75,10 @@ class Application:
         self.remeasuring = Remeasuring(self.record, self.takes, self.workers)
         self.simulated = SimulatedPlayer(self.sessions, self.takes)
 
-    def ladder(self, person: Player) -> Ladder:
-        """The player's rungs on the instrument in hand, as of today."""
+    def range_summary(self, person: Player) -> RangeSummary:
+        """The player's notes on the instrument in hand, as of today."""
         with self.record.database.reading() as db:
-            return ladder_of(db, person)
+            return range_summary_of(db, person)
 
     def at_a_glance(self) -> tuple[Glance, ...]:
         """Everybody: when they last played, how much, what is stuck."""

@@ -1,7 +1,7 @@
 """The demo: a made-up household of two, the last two weeks of both through the real ear.
 
 Invented throughout. Ottoline Brask plays the E flat tuba in the works band of Hollowmere, has sixteen weeks behind her, and is in the
-sixth week of two programmes; she gets steadier, in no straight line. Pell Ardiman began on the cornet five weeks ago. A teacher, Marra Quill, has
+sixth week of two goals; she gets steadier, in no straight line. Pell Ardiman began on the cornet five weeks ago. A teacher, Marra Quill, has
 heard some of her takes and sent a lesson. The weeks before were rehearsed at measure level and have no sound. Each is made by a process of its own: they share nothing but the folder.
 """
 
@@ -26,14 +26,14 @@ _Day = tuple[int, int, str, dict[str, str], tuple[str, ...]]
 _DAYS: tuple[_Day, ...] = (
     (13, 18, "long-low-tones", {"steps": "3"}, ("breathless", "sagging", "human", "clean")),
     (12, 18, "two-partial-slur", {}, ("breathless", "catching", "human")),
-    (10, 19, "step-ladder", {"start": "Eb3", "rungs": "6"}, ("clean", "clean", "clean", "sliding")),
+    (10, 19, "step-ladder", {"start": "Eb3", "steps": "6"}, ("clean", "clean", "clean", "sliding")),
     (9, 18, "long-low-tones", {"steps": "3"}, ("sliding", "sagging", "clean", "human")),
     (8, 18, "two-partial-slur", {}, ("catching", "human", "clean")),
-    (6, 19, "step-ladder", {"start": "Eb3", "rungs": "8"}, ("clean", "clean", "clean", "breathless")),
+    (6, 19, "step-ladder", {"start": "Eb3", "steps": "8"}, ("clean", "clean", "clean", "breathless")),
     (5, 19, "falling-scale", {"start": "Eb3", "keys": "4"}, ("clean", "human")),
     (4, 19, "to-the-pedal", {"fingering": "0"}, ("clean",)),
     (3, 17, "long-low-tones", {"steps": "4"}, ("human", "clean", "sagging", "clean")),
-    (2, 18, "step-ladder", {"start": "F3", "rungs": "6"}, ("clean", "clean", "clean", "sagging")),
+    (2, 18, "step-ladder", {"start": "F3", "steps": "6"}, ("clean", "clean", "clean", "sagging")),
     (1, 18, "two-partial-slur", {"tempo": "76"}, ("clean", "human", "catching", "clean", "clean")),
 )
 _SECOND_DAYS: tuple[_Day, ...] = (
@@ -48,7 +48,7 @@ _WEEKS = DemoWeeks(
     hour=18,
     kind="steady",
     habit=(4.5, 1.5),
-    programmes_since=6,
+    goals_since=6,
     thin_until=6,
     thin_days=(0, 3),
     sound_only=(*range(1, 8), 9, 12),

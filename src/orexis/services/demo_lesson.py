@@ -1,15 +1,15 @@
-"""What passed between the demo's player and her teacher: a hearing and its answer, and a lesson, each opened as the file it is."""
+"""What passed between the demo's player and her teacher: a review request and its answer, and a lesson, each opened as the file it is."""
 
 import tempfile
 from datetime import timedelta
 from pathlib import Path
 
-from orexis.core.planning import Aim, AimKind
+from orexis.core.planning import GoalKind, GoalTarget
 from orexis.core.player import play
 from orexis.services.application import Application
 from orexis.services.clock import now
 from orexis.services.lessons.use import Chosen, LessonWish
-from orexis.services.lessons.values import Parcel
+from orexis.services.lessons.values import Exchange
 from orexis.services.material.exercises import ExerciseRequest
 from orexis.services.planning.values import OwnBlock
 
@@ -34,10 +34,10 @@ def _exchange(house: Application, study: Application, player_id: str, folder: Pa
     missed = next((take for take in takes if take.reason == _REASON), takes[0])
     held = next((take for take in reversed(takes) if take.outcome == "clean"), takes[-1])
     words = "The slur still clips the partial between. Is it the air?"
-    hearing = house.lessons.hearing(
+    review_request = house.lessons.review_request(
         player_id, (missed.id, held.id), to=TEACHER, title="Slurs, sixteenth week", words=words, weeks=True
     )
-    study.lessons.open(teacher, _file(house, hearing, folder))
+    study.lessons.open(teacher, _file(house, review_request, folder))
     first, *_, last = study.takes.get(missed.id).measures.notes
     for note, said in (
         (first, "Full and open. Start the slur from here."),
@@ -45,19 +45,21 @@ def _exchange(house: Application, study: Application, player_id: str, folder: Pa
     ):
         study.marks.add(missed.id, at_s=note.onset_s, nearer=False, words=said, by=TEACHER)
     study.marks.add(held.id, at_s=None, nearer=True, words="this is the gesture", by=TEACHER)
-    answer = study.lessons.answer(hearing.id, words="Warmer than in autumn. Think of one note that moves.", by=TEACHER)
+    answer = study.lessons.answer(
+        review_request.id, words="Warmer than in autumn. Think of one note that moves.", by=TEACHER
+    )
     house.lessons.open(player_id, _file(study, answer, folder))
     house.lessons.open(player_id, _file(study, _lesson(study, teacher), folder))
 
 
-def _lesson(study: Application, teacher: str) -> Parcel:
-    """Two exercises, a day, an aim, and a take to match."""
+def _lesson(study: Application, teacher: str) -> Exchange:
+    """Two exercises, a day, a goal, and a take to match."""
     person = study.players.get(teacher)
     slurs = study.material.keep(person, "Low slurs, slow", ExerciseRequest("two-partial-slur", {"tempo": "63"}))
     tones = study.material.keep(person, "Three long tones", ExerciseRequest("long-low-tones", {"steps": "3"}))
     blocks = (OwnBlock("long-low-tones", 8.0, {}), OwnBlock("two-partial-slur", 12.0, {}))
     day = study.routines.keep(teacher, "Twenty quiet minutes", blocks)
-    aim = study.programmes.add(teacher, Aim(AimKind.HOLD, 14.0), (now() + timedelta(days=56)).date())
+    target = study.goals.add(teacher, GoalTarget(GoalKind.HOLD, 14.0), (now() + timedelta(days=56)).date())
     session = study.sessions.open(teacher, "two-partial-slur", {"tempo": "63"})
     sound, _ = play(session.exercise, seed=17)
     take = study.takes.whole(session.id, sound, source="simulated", first_beat_sample=0, device={})
@@ -67,13 +69,13 @@ def _lesson(study: Application, teacher: str) -> Parcel:
         "Low first, and never louder than the room.",
         (Chosen(slurs.id, "as if the bell were full of water"), Chosen(tones.id)),
         (Chosen(day.id),),
-        (Chosen(aim.id),),
+        (Chosen(target.id),),
         (Chosen(take.id, "this length, this ease"),),
     )
     return study.lessons.lesson(teacher, wish)
 
 
-def _file(house: Application, parcel: Parcel, folder: Path) -> Path:
-    path = folder / f"{parcel.id}.zip"
-    path.write_bytes(b"".join(house.lessons.file(parcel.id)))
+def _file(house: Application, exchange: Exchange, folder: Path) -> Path:
+    path = folder / f"{exchange.id}.zip"
+    path.write_bytes(b"".join(house.lessons.file(exchange.id)))
     return path

@@ -7,7 +7,7 @@ from datetime import UTC, date, datetime, time, timedelta
 from orexis.core.exercises import Exercise, Medium
 from orexis.core.instruments import INSTRUMENTS, Instrument
 from orexis.core.measures import Measures, NoteMeasures
-from orexis.core.planning import Aim, AimKind, DayKind, middle_of, monday
+from orexis.core.planning import DayKind, GoalKind, GoalTarget, middle_of, monday
 from orexis.core.practice import Event, EventName, Phase
 from orexis.core.rehearsal import KINDS, Learner, learner
 from orexis.services.application import Application
@@ -25,7 +25,7 @@ class DemoWeeks:
     hour: int
     kind: str
     habit: tuple[float, float]
-    programmes_since: int | None = None  # weeks ago
+    goals_since: int | None = None  # weeks ago
     thin_until: int = 0  # weeks ago: before, there were fewer evenings
     thin_days: tuple[int, ...] = ()  # weekdays on which there were any then
     thin_minutes: int = 12  # of those
@@ -37,7 +37,7 @@ class DemoWeeks:
 
 
 def rehearse_weeks(house: Application, player: Player, today: date, weeks: DemoWeeks, *, seed: int) -> None:
-    """Practice on most of the days given, and two programmes where there are any."""
+    """Practice on most of the days given, and two goals where there are any."""
     first = today - timedelta(weeks=weeks.weeks)
     who = learner(
         KINDS[weeks.kind], player.own_instrument, player.standard, seed, middle=middle_of(player.own_instrument)
@@ -50,8 +50,8 @@ def rehearse_weeks(house: Application, player: Player, today: date, weeks: DemoW
         day = first + timedelta(days=number)
         who.who = replace(person, habit=weeks.habit[0] + (weeks.habit[1] - weeks.habit[0]) * number / days)
         left = (today - day).days
-        if weeks.programmes_since is not None and left == 7 * weeks.programmes_since:
-            _programmes(house, player, who, today, _evening(day, weeks.hour))
+        if weeks.goals_since is not None and left == 7 * weeks.goals_since:
+            _goals(house, player, who, today, _evening(day, weeks.hour))
         if left == 7 * weeks.thin_until:
             house.players.change_settings(player.id, {"minutes": weeks.given})
         practised = left not in weeks.sound_only and not _is_off(house, player, _evening(day, weeks.hour))
@@ -61,10 +61,10 @@ def rehearse_weeks(house: Application, player: Player, today: date, weeks: DemoW
         who.sleeps(practised=practised)
 
 
-def _programmes(house: Application, player: Player, who: Learner, today: date, at: datetime) -> None:
-    house.programmes.add(player.id, Aim(AimKind.SLUR, 7.0), today + timedelta(weeks=9), at=at)
-    house.programmes.add(
-        player.id, Aim(AimKind.OWN, float(round(who.high) + 8), joined=True), today + timedelta(weeks=6), at=at
+def _goals(house: Application, player: Player, who: Learner, today: date, at: datetime) -> None:
+    house.goals.add(player.id, GoalTarget(GoalKind.SLUR, 7.0), today + timedelta(weeks=9), at=at)
+    house.goals.add(
+        player.id, GoalTarget(GoalKind.OWN, float(round(who.high) + 8), joined=True), today + timedelta(weeks=6), at=at
     )
 
 
@@ -100,7 +100,7 @@ def _evening_of_practice(
         moment += timedelta(seconds=take.duration_s + 8.0)
         state = house.takes.happen(session.id, Event(EventName.GO_ON))
     house.takes.happen(session.id, Event(EventName.STOP))
-    house.programmes.all(player.id, at=moment)
+    house.goals.all(player.id, at=moment)
 
 
 def _on_this_instrument(

@@ -15,16 +15,23 @@ from typing import Any, TypeVar
 
 from pydantic import TypeAdapter
 
-from orexis.core.coach import Rung, Verdict
+from orexis.core.approaches import Ask, Choice
+from orexis.core.coach import RangeNote, Verdict
 from orexis.core.device import DeviceCheck
-from orexis.core.earlier_names import FIELDS, renamed_keys, trend_name, with_names_of_today
+from orexis.core.earlier_names import (
+    FIELDS,
+    lesson_part_of_today,
+    renamed_keys,
+    trend_name,
+    with_measures_of_today,
+    with_terms_of_today,
+)
 from orexis.core.exercises import Exercise, Series, TunePart
 from orexis.core.instruments import Setup
 from orexis.core.measures import Measures, TimbreProfile
-from orexis.core.planning import Aim, ByHand, ExerciseTypeDay, TakeFact
+from orexis.core.planning import ByHand, ExerciseTypeDay, GoalTarget, TakeFact
 from orexis.core.practice import SessionState
 from orexis.core.progress import PathPosition
-from orexis.core.schools import Ask, Choice
 from orexis.core.tuning import NoteDay
 from orexis.errors import NewerDatabaseError
 from orexis.services.lessons.values import Lesson, ReviewRequest
@@ -63,38 +70,45 @@ def _limits_by_names_of_today(old: Any) -> Any:
     return renamed_keys(old, FIELDS)
 
 
+def _parts_of_today(old: Any) -> Any:
+    return [lesson_part_of_today(part) for part in old]
+
+
+_TWO_RENAMES = (with_measures_of_today, with_terms_of_today)
+
+
 def _declared(*documents: Document) -> dict[Any, Document]:
     return {document.kind: document for document in documents}
 
 
 DOCUMENTS: dict[Any, Document] = _declared(
-    Document("settings of a player", PlayerSettings, (with_names_of_today,)),
-    Document("setup of an instrument", Setup),
-    Document("exercise", Exercise, (with_names_of_today,)),
-    Document("series of exercises", Series, (with_names_of_today,)),
+    Document("settings of a player", PlayerSettings, _TWO_RENAMES),
+    Document("setup of an instrument", Setup, (with_terms_of_today,)),
+    Document("exercise", Exercise, _TWO_RENAMES),
+    Document("series of exercises", Series, _TWO_RENAMES),
     Document("tune", tuple[TunePart, ...]),
-    Document("terms of a session", Terms, (with_names_of_today,)),
-    Document("state of a session", SessionState, (with_names_of_today,)),
-    Document("summary of a session", SessionSummary, (with_names_of_today,)),
-    Document("measures", Measures, (with_names_of_today,)),
-    Document("verdict", Verdict, (with_names_of_today,)),
-    Document("sound to compare with", TimbreProfile, (with_names_of_today,)),
-    Document("note of a range", Rung, (with_names_of_today,)),
-    Document("fact of a take", TakeFact, (with_names_of_today,)),
-    Document("day of an exercise", ExerciseTypeDay, (with_names_of_today,)),
+    Document("terms of a session", Terms, _TWO_RENAMES),
+    Document("state of a session", SessionState, _TWO_RENAMES),
+    Document("summary of a session", SessionSummary, _TWO_RENAMES),
+    Document("measures", Measures, _TWO_RENAMES),
+    Document("verdict", Verdict, (with_measures_of_today,)),
+    Document("sound to compare with", TimbreProfile, (with_measures_of_today,)),
+    Document("note of a range", RangeNote, _TWO_RENAMES),
+    Document("fact of a take", TakeFact, _TWO_RENAMES),
+    Document("day of an exercise", ExerciseTypeDay, _TWO_RENAMES),
     Document("level", PathPosition),
     Document("levels set by hand", ByHand),
-    Document("goal", Aim),
-    Document("blocks of a routine", tuple[OwnBlock, ...]),
+    Document("goal", GoalTarget),
+    Document("blocks of a routine", tuple[OwnBlock, ...], (with_terms_of_today,)),
     Document("measures of a day", DayStats, (_trends_by_names_of_today,)),
-    Document("notes of a day", Notes),
-    Document("lesson", Lesson, (with_names_of_today,)),
-    Document("hearing", ReviewRequest, (with_names_of_today,)),
-    Document("parts taken from a lesson", tuple[str, ...]),
+    Document("notes of a day", Notes, (with_terms_of_today,)),
+    Document("lesson", Lesson, _TWO_RENAMES),
+    Document("review request", ReviewRequest, (with_measures_of_today,)),
+    Document("parts taken from a lesson", tuple[str, ...], (_parts_of_today,)),
     Document("check of a microphone", DeviceCheck),
-    Document("parameters", Params),
+    Document("parameters", Params, (with_terms_of_today,)),
     Document("limits", dict[str, float], (_limits_by_names_of_today,)),
-    Document("approaches", dict[Ask, Choice]),
+    Document("approaches", dict[Ask, Choice], (with_terms_of_today,)),
     Document("facts of a microphone", Facts),
 )
 

@@ -5,19 +5,19 @@
     player 1--n session 1--n session_block      what is asked, a series a block (the check note is block -1)
                         1--n take 1--n analysis
                              take 1--n mark             words at its moments
-                             take 1--1 voice            how its easiest note sounds, to compare others with
-                             take 1--n rung_attempt     the tries that the ladder is read from
-    player 1--n rung, range_day      the ladder as it stands, and the working range at the end of each day played
+                             take 1--1 timbre           how its easiest note sounds, to compare others with
+                             take 1--n range_attempt    the tries that the range is read from
+    player 1--n range_note, range_day      the range note by note, and how far it went at the end of each day played
     player 1--n notes_of_day         notes by day and way of playing, for telling the instrument from the player
     player 1--n practice_day, exercise_type_day   what was played on a day, exercise type by exercise type
     player 1--n measures_of_day, measures_of_week   the middle of its measures
     player 1--n path_place           where they stand on each exercise type's path, and where they set it by hand
-    player 1--n programme 1--n programme_day    an aim with its date, and how far they were on each day of practice
+    player 1--n goal 1--n goal_day   a goal with its date, and how far they were on each day of practice
     player 1--n own_routine          days arranged by themselves
-    player 1--n parcel               lessons and hearings, sent and received
+    player 1--n exchange             lessons and review requests, sent and received
     device                           found by a check, looked up by the settings a take was made with
 
-`rung`, `range_day`, `practice_day`, `measures_of_day`, `measures_of_week`, `exercise_type_day`, `notes_of_day` and the standings of `path_place` are summaries, kept in the transaction of the take that changes them, so that no
+`range_note`, `range_day`, `practice_day`, `measures_of_day`, `measures_of_week`, `exercise_type_day`, `notes_of_day` and the standings of `path_place` are summaries, kept in the transaction of the take that changes them, so that no
 page reads the history. A take keeps its sound as a FLAC file named by its id; `discarded_at` marks a take thrown away,
 which proves nothing any more, and whose sound may still be brought back.
 """
@@ -55,7 +55,9 @@ class PlayerRow(Base):
     instrument_id: Mapped[str | None]
     created_at: Mapped[datetime]
     settings: Mapped[str] = mapped_column(default="{}", server_default="{}")
-    guest: Mapped[bool] = mapped_column(default=False, server_default=text("0"))  # came with a lesson or a hearing
+    guest: Mapped[bool] = mapped_column(
+        default=False, server_default=text("0")
+    )  # came with a lesson or a review request
     instruments: Mapped[list["InstrumentRow"]] = relationship(
         back_populates="player", cascade="all, delete-orphan", lazy="selectin"
     )
@@ -99,7 +101,7 @@ _PICKED = ", ".join(f"'$.{name}'" for name in OF_ENDURANCE)
 
 
 class SessionRow(Base):
-    """One sitting: what it is judged by (`terms`), and the machine's state, so that it goes on after anything.
+    """One session: what it is judged by (`terms`), and the machine's state, so that it goes on after anything.
 
     `exercise_type` names the first block's exercise type, or "routine" for one of several. `summary` is what the log shows of it;
     `endurance` what a year's page reads of that, picked out by the database and kept in its index.
@@ -168,7 +170,7 @@ class TakeRow(Base):
     a4_hz: Mapped[float]
     standard: Mapped[str]
     limits: Mapped[str]
-    schools: Mapped[str] = mapped_column(default="{}", server_default="{}")
+    approaches: Mapped[str] = mapped_column(default="{}", server_default="{}")
     device: Mapped[str]
     recovered: Mapped[bool] = mapped_column(default=False)
     remark: Mapped[str] = mapped_column(default="")
@@ -225,13 +227,13 @@ class MarkRow(Base):
     made_at: Mapped[datetime]
 
 
-class ParcelRow(Base):
-    """A lesson or a hearing that was sent or received. `contents`: what is in it; `taken`: which of it was taken over."""
+class ExchangeRow(Base):
+    """A lesson or a review request that was sent or received. `contents`: what is in it; `taken`: which of it was taken over."""
 
-    __tablename__ = "parcel"
+    __tablename__ = "exchange"
     id: Mapped[str] = mapped_column(primary_key=True)
     player_id: Mapped[str] = mapped_column(ForeignKey(_PLAYER, ondelete="CASCADE"), index=True)
-    kind: Mapped[str]  # lesson | hearing
+    kind: Mapped[str]  # lesson | review_request
     way: Mapped[str]  # sent | received
     sender: Mapped[str]
     made_at: Mapped[datetime]
@@ -242,11 +244,11 @@ class ParcelRow(Base):
     answered_at: Mapped[datetime | None]
 
 
-class VoiceRow(Base):
+class TimbreRow(Base):
     """How the easiest note of a take sounds: what others are compared with. `away` is its distance from easy, octaves."""
 
-    __tablename__ = "voice"
-    __table_args__ = (Index("ix_voice_player_id", "player_id", "instrument", "device_key", "started_at"),)
+    __tablename__ = "timbre"
+    __table_args__ = (Index("ix_timbre_player_id", "player_id", "instrument", "device_key", "started_at"),)
     take_id: Mapped[str] = mapped_column(ForeignKey("take.id", ondelete="CASCADE"), primary_key=True)
     player_id: Mapped[str] = mapped_column(ForeignKey(_PLAYER, ondelete="CASCADE"))
     instrument: Mapped[str]
@@ -255,7 +257,7 @@ class VoiceRow(Base):
     started_at: Mapped[datetime]
     clean: Mapped[bool]
     away: Mapped[float]
-    voice: Mapped[str]
+    timbre: Mapped[str]
 
 
 class DeviceRow(Base):
@@ -270,13 +272,13 @@ class DeviceRow(Base):
     found: Mapped[str]
 
 
-class RungAttemptRow(Base):
-    """A try at a rung, from which the ladder is read."""
+class RangeAttemptRow(Base):
+    """A try at a note, from which the ladder is read."""
 
-    __tablename__ = "rung_attempt"
+    __tablename__ = "range_attempt"
     __table_args__ = (
-        Index("ix_rung_attempt_player_id", "player_id", "instrument"),
-        Index("ix_rung_attempt_take_id", "take_id"),
+        Index("ix_range_attempt_player_id", "player_id", "instrument"),
+        Index("ix_range_attempt_take_id", "take_id"),
     )
     id: Mapped[int] = mapped_column(primary_key=True)
     player_id: Mapped[str] = mapped_column(ForeignKey(_PLAYER, ondelete="CASCADE"))
@@ -291,19 +293,19 @@ class RungAttemptRow(Base):
     match: Mapped[float | None]
 
 
-class RungRow(Base):
-    """One rung of the ladder as it stands."""
+class RangeNoteRow(Base):
+    """One note of the ladder as it stands."""
 
-    __tablename__ = "rung"
+    __tablename__ = "range_note"
     player_id: Mapped[str] = mapped_column(ForeignKey(_PLAYER, ondelete="CASCADE"), primary_key=True)
     instrument: Mapped[str] = mapped_column(primary_key=True)
     midi: Mapped[int] = mapped_column(primary_key=True)
-    rung: Mapped[str]
+    range_note: Mapped[str]
 
 
 class RangeDayRow(Base):
     """The working range at the end of a day on which something was tried, and that alone and along lines; None where nothing was
-    owned.
+    in range.
     """
 
     __tablename__ = "range_day"
@@ -354,25 +356,25 @@ class PathPlaceRow(Base):
     by_hand: Mapped[str] = mapped_column(default="[]", server_default="[]")  # (day, step) in order
 
 
-class ProgrammeRow(Base):
-    """An aim with its date. `state`: on, paused, given up, reached."""
+class GoalRow(Base):
+    """A goal with its date. `state`: on, paused, given up, reached."""
 
-    __tablename__ = "programme"
+    __tablename__ = "goal"
     id: Mapped[str] = mapped_column(primary_key=True)
     player_id: Mapped[str] = mapped_column(ForeignKey(_PLAYER, ondelete="CASCADE"), index=True)
     instrument: Mapped[str]
-    aim: Mapped[str]
+    target: Mapped[str]
     day: Mapped[int]  # by when
     state: Mapped[str]
     began: Mapped[int]
     ended: Mapped[int | None]
 
 
-class ProgrammeDayRow(Base):
-    """How far a programme was on a day of practice, in steps."""
+class GoalDayRow(Base):
+    """How far a goal was on a day of practice, in steps."""
 
-    __tablename__ = "programme_day"
-    programme_id: Mapped[str] = mapped_column(ForeignKey("programme.id", ondelete="CASCADE"), primary_key=True)
+    __tablename__ = "goal_day"
+    goal_id: Mapped[str] = mapped_column(ForeignKey("goal.id", ondelete="CASCADE"), primary_key=True)
     day: Mapped[int] = mapped_column(primary_key=True)
     position: Mapped[float]
 

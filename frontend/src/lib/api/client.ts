@@ -23,8 +23,8 @@ export type Catalogue = Schemas['CatalogueOut'];
 export type PlayerSettings = Schemas['PlayerSettings'];
 export type Like = Schemas['LikeTake'];
 export type SettingsChange = Schemas['SettingsChange'];
-export type Ladder = Schemas['LadderOut'];
-export type Rung = Schemas['RungOut'];
+export type RangeSummary = Schemas['RangeSummaryOut'];
+export type RangeNote = Schemas['RangeNoteOut'];
 export type Material = Schemas['MaterialOut'];
 export type ExerciseType = Schemas['ExerciseTypeOut'];
 export type Param = Schemas['Param'];
@@ -38,12 +38,12 @@ export type DayIn = Schemas['DayIn'];
 export type DayShown = Schemas['DayShown'];
 export type DayBlock = Schemas['DayBlock'];
 export type Weeks = Schemas['WeeksShown'];
-export type Programme = Schemas['ProgrammeShown'];
+export type RehearsedGoal = Schemas['GoalShown'];
 export type PathShown = Schemas['PathShown'];
 export type ProgressShown = Schemas['ProgressShown'];
 export type OwnRoutine = Schemas['OwnRoutine'];
 export type InstrumentOrPlayer = Schemas['InstrumentOrPlayer'];
-export type Sitting = Schemas['Sitting'];
+export type SessionReport = Schemas['SessionReport'];
 export type Sizes = Schemas['Sizes'];
 export type Glance = Schemas['Glance'];
 export type StandOut = Schemas['StandOut'];
@@ -54,7 +54,7 @@ export type Thrown = Schemas['Thrown'];
 export type SideBySide = Schemas['SideBySide'];
 export type ThenAndNow = Schemas['ThenAndNow'];
 export type Mark = Schemas['Mark'];
-export type Parcel = Schemas['Parcel'];
+export type Exchange = Schemas['Exchange'];
 export type Opened = Schemas['Opened'];
 export type TunerNote = Schemas['TunerNote'];
 export type FreeNames = Schemas['FreeNames'];
@@ -185,14 +185,14 @@ export const api = {
     ),
   progress: (player_id: string, weeks: number) =>
     must(client.GET('/api/players/{player_id}/progress', { params: { path: { player_id }, query: { weeks } } })),
-  programmes: (player_id: string) =>
-    must(client.GET('/api/players/{player_id}/programmes', { params: { path: { player_id } } })),
-  addProgramme: (player_id: string, body: Schemas['ProgrammeIn']) =>
-    must(client.POST('/api/players/{player_id}/programmes', { params: { path: { player_id } }, body })),
-  changeProgramme: (player_id: string, programme_id: string, body: Schemas['ProgrammeChange']) =>
+  goals: (player_id: string) =>
+    must(client.GET('/api/players/{player_id}/goals', { params: { path: { player_id } } })),
+  addGoal: (player_id: string, body: Schemas['GoalIn']) =>
+    must(client.POST('/api/players/{player_id}/goals', { params: { path: { player_id } }, body })),
+  changeGoal: (player_id: string, goal_id: string, body: Schemas['GoalChange']) =>
     must(
-      client.PUT('/api/players/{player_id}/programmes/{programme_id}', {
-        params: { path: { player_id, programme_id } },
+      client.PUT('/api/players/{player_id}/goals/{goal_id}', {
+        params: { path: { player_id, goal_id } },
         body,
       }),
     ),
@@ -212,8 +212,8 @@ export const api = {
         body: body as SettingsChange,
       }),
     ),
-  ladder: (player_id: string) =>
-    must(client.GET('/api/players/{player_id}/ladder', { params: { path: { player_id } } })),
+  rangeSummary: (player_id: string) =>
+    must(client.GET('/api/players/{player_id}/range', { params: { path: { player_id } } })),
   simulateTake: (session_id: string) =>
     must(
       client.POST('/api/sessions/{session_id}/simulated-take', {
@@ -256,32 +256,32 @@ export const api = {
     must(client.POST('/api/takes/{take_id}/marks', { params: { path: { take_id } }, body })),
   dropMark: (take_id: string, mark_id: string) =>
     must(client.DELETE('/api/takes/{take_id}/marks/{mark_id}', { params: { path: { take_id, mark_id } } })),
-  parcels: (player_id: string) =>
-    must(client.GET('/api/players/{player_id}/parcels', { params: { path: { player_id } } })),
-  parcel: (parcel_id: string) => must(client.GET('/api/parcels/{parcel_id}', { params: { path: { parcel_id } } })),
-  parcelFile: (parcel_id: string) => `/api/parcels/${encodeURIComponent(parcel_id)}/file`,
-  parcelSeal: (parcel_id: string) =>
-    must(client.GET('/api/parcels/{parcel_id}/seal', { params: { path: { parcel_id } } })),
-  openParcel: (player_id: string, file: File) =>
+  exchanges: (player_id: string) =>
+    must(client.GET('/api/players/{player_id}/exchanges', { params: { path: { player_id } } })),
+  exchange: (exchange_id: string) => must(client.GET('/api/exchanges/{exchange_id}', { params: { path: { exchange_id } } })),
+  exchangeFile: (exchange_id: string) => `/api/exchanges/${encodeURIComponent(exchange_id)}/file`,
+  exchangeChecksum: (exchange_id: string) =>
+    must(client.GET('/api/exchanges/{exchange_id}/checksum', { params: { path: { exchange_id } } })),
+  openExchange: (player_id: string, file: File) =>
     must(
-      client.POST('/api/players/{player_id}/parcels', {
+      client.POST('/api/players/{player_id}/exchanges', {
         params: { path: { player_id } },
         body: file as unknown as string,
         bodySerializer: (body) => body as unknown as Blob,
       }),
     ),
-  dropParcel: (parcel_id: string) =>
-    must(client.DELETE('/api/parcels/{parcel_id}', { params: { path: { parcel_id } } })),
-  makeHearing: (player_id: string, body: Schemas['HearingIn']) =>
-    must(client.POST('/api/players/{player_id}/hearings', { params: { path: { player_id } }, body })),
+  dropExchange: (exchange_id: string) =>
+    must(client.DELETE('/api/exchanges/{exchange_id}', { params: { path: { exchange_id } } })),
+  makeHearing: (player_id: string, body: Schemas['ReviewRequestIn']) =>
+    must(client.POST('/api/players/{player_id}/review-requests', { params: { path: { player_id } }, body })),
   makeLesson: (player_id: string, body: Schemas['LessonIn']) =>
     must(client.POST('/api/players/{player_id}/lessons', { params: { path: { player_id } }, body })),
-  answerParcel: (parcel_id: string, body: Schemas['AnswerIn']) =>
-    must(client.PUT('/api/parcels/{parcel_id}/answer', { params: { path: { parcel_id } }, body })),
-  takeOverParts: (player_id: string, parcel_id: string, parts: string[]) =>
+  answerExchange: (exchange_id: string, body: Schemas['AnswerIn']) =>
+    must(client.PUT('/api/exchanges/{exchange_id}/answer', { params: { path: { exchange_id } }, body })),
+  takeOverParts: (player_id: string, exchange_id: string, parts: string[]) =>
     must(
-      client.POST('/api/players/{player_id}/parcels/{parcel_id}/taken', {
-        params: { path: { player_id, parcel_id } },
+      client.POST('/api/players/{player_id}/exchanges/{exchange_id}/taken', {
+        params: { path: { player_id, exchange_id } },
         body: { parts },
       }),
     ),
@@ -293,7 +293,7 @@ export const api = {
   stopRemeasuring: () => must(client.DELETE('/api/remeasuring')),
   forgetPlayer: (player_id: string) =>
     must(client.DELETE('/api/players/{player_id}', { params: { path: { player_id } } })),
-  forgetSitting: (session_id: string) =>
+  forgetSession: (session_id: string) =>
     must(client.DELETE('/api/sessions/{session_id}', { params: { path: { session_id } } })),
   forgetSound: (take_id: string) =>
     must(client.DELETE('/api/takes/{take_id}/sound', { params: { path: { take_id } } })),
@@ -311,9 +311,9 @@ export const api = {
     must(client.GET('/api/players/{player_id}/then-and-now', { params: { path: { player_id } } })),
   thrownAway: (player_id: string) =>
     must(client.GET('/api/players/{player_id}/thrown-away', { params: { path: { player_id } } })),
-  sitting: (session_id: string) =>
+  session: (session_id: string) =>
     must(client.GET('/api/sessions/{session_id}/page', { params: { path: { session_id } } })),
-  remarkSitting: (session_id: string, remark: string) =>
+  remarkSession: (session_id: string, remark: string) =>
     must(client.PUT('/api/sessions/{session_id}/remark', { params: { path: { session_id } }, body: { remark } })),
   log: (player_id: string, offset: number, wanted: Sought = {}) =>
     must(client.GET('/api/players/{player_id}/log', { params: { path: { player_id }, query: { offset, ...wanted } } })),

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { api, type Material, type Programme, type Schemas } from '../api/client';
+  import { api, type Material, type RehearsedGoal, type Schemas } from '../api/client';
   import { household } from '../state/household.svelte';
   import { Loaded, words } from '../state/loaded.svelte';
   import { midiOf, pitchOf } from '../view/pitch';
@@ -8,9 +8,9 @@
   import Toggle from './Toggle.svelte';
 
   /** Goals as cards: position, likely date, what would help; and a new one. */
-  type Props = { playerId: string; goals: readonly Programme[]; changed: () => Promise<unknown> };
+  type Props = { playerId: string; goals: readonly RehearsedGoal[]; changed: () => Promise<unknown> };
   let { playerId, goals, changed }: Props = $props();
-  type Kind = Schemas['AimKind'];
+  type Kind = Schemas['GoalKind'];
   const material = new Loaded<Material>();
   let adding = $state(false);
   let kind = $state<Kind>('own');
@@ -47,11 +47,11 @@
   }
   const add = () =>
     act(async () => {
-      await api.addProgramme(playerId, { kind, value: Number(value), joined: kind === 'own' && joined, date });
+      await api.addGoal(playerId, { kind, value: Number(value), joined: kind === 'own' && joined, date });
       [value, date, adding] = ['', '', false];
     });
-  const change = (goal: Programme, state: Schemas['ProgrammeChange']['state']) =>
-    act(() => api.changeProgramme(playerId, goal.id, { state }));
+  const change = (goal: RehearsedGoal, state: Schemas['GoalChange']['state']) =>
+    act(() => api.changeGoal(playerId, goal.id, { state }));
   const upper = (text: string) => noteSigns(text).replace(/^./, (first) => first.toUpperCase());
 </script>
 

@@ -1,11 +1,11 @@
 <script lang="ts">
-  import { api, type Parcel, type Player } from '../api/client';
+  import { api, type Exchange, type Player } from '../api/client';
   import { words } from '../state/loaded.svelte';
   import TakePicker from './TakePicker.svelte';
   import Toggle from './Toggle.svelte';
 
   /** Takes put together for somebody who hears them. */
-  type Props = { player: Player; first: string[]; made: (parcel: Parcel) => void };
+  type Props = { player: Player; first: string[]; made: (exchange: Exchange) => void };
   let { player, first, made }: Props = $props();
   let to = $state('');
   let title = $state('');

@@ -1,13 +1,13 @@
 <script lang="ts">
-  import { api, type Mark, type Parcel } from '../api/client';
+  import { api, type Mark, type Exchange } from '../api/client';
   import { dayAndMonth } from '../view/range';
   import { day, noteNames, OUTCOME_WORDS, noteSigns, sentence } from '../view/words';
   import TakeShape from './TakeShape.svelte';
 
   /** The recordings with the remarks on them, and how the last weeks went. */
-  let { parcel }: { parcel: Parcel } = $props();
-  const takes = $derived(parcel.hearing?.takes ?? []);
-  const weeks = $derived(parcel.hearing?.weeks ?? []);
+  let { exchange }: { exchange: Exchange } = $props();
+  const takes = $derived(exchange.hearing?.takes ?? []);
+  const weeks = $derived(exchange.hearing?.weeks ?? []);
   let said = $state<Record<string, Mark[]>>({});
 
   $effect(() => {
@@ -42,7 +42,7 @@
 </ul>
 {#if weeks.length}
   <h2 class="mt-8">The last weeks</h2>
-  {#each parcel.hearing?.says ?? [] as line (line)}<p class="mt-1">{sentence(noteSigns(line))}</p>{/each}
+  {#each exchange.hearing?.says ?? [] as line (line)}<p class="mt-1">{sentence(noteSigns(line))}</p>{/each}
   <div class="mt-3 overflow-x-auto">
     <table class="text-left">
       <thead class="quiet text-sm">

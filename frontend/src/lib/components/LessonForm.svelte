@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { api, type OwnExercise, type OwnRoutine, type Parcel, type Player, type Programme } from '../api/client';
+  import { api, type OwnExercise, type OwnRoutine, type Exchange, type Player, type RehearsedGoal } from '../api/client';
   import { Loaded, words } from '../state/loaded.svelte';
   import { dateInWords } from '../view/weeks';
   import { noteSigns } from '../view/words';
@@ -7,7 +7,7 @@
   import Toggle from './Toggle.svelte';
 
   /** A lesson made of own exercises, routines, goals, limits and takes to match. */
-  let { player, made }: { player: Player; made: (parcel: Parcel) => void } = $props();
+  let { player, made }: { player: Player; made: (exchange: Exchange) => void } = $props();
   type Item = { id: string; name: string };
   type Part = 'exercises' | 'routines' | 'aims';
   const PARTS: [Part, string, string][] = [
@@ -29,10 +29,10 @@
   $effect(() => {
     const id = player.id;
     void kept.load(async () => {
-      const [exercises, routines, aims]: [OwnExercise[], OwnRoutine[], Programme[]] = await Promise.all([
+      const [exercises, routines, aims]: [OwnExercise[], OwnRoutine[], RehearsedGoal[]] = await Promise.all([
         api.ownExercises(id),
         api.routines(id),
-        api.programmes(id),
+        api.goals(id),
       ]);
       return {
         exercises,

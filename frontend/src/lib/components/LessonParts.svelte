@@ -1,22 +1,22 @@
 <script lang="ts">
-  import { api, type Parcel } from '../api/client';
+  import { api, type Exchange } from '../api/client';
   import { household } from '../state/household.svelte';
   import { words } from '../state/loaded.svelte';
-  import { partsOf } from '../view/parcels';
+  import { partsOf } from '../view/exchanges';
 
   /** What is in a lesson; where it was received, each part becomes the player's own at a touch. */
-  let { parcel, changed }: { parcel: Parcel; changed: (parcel: Parcel) => void } = $props();
-  const parts = $derived(partsOf(parcel));
-  const open = $derived(parts.map((part) => part.key).filter((key) => !parcel.taken.includes(key)));
-  const received = $derived(parcel.way === 'received');
+  let { exchange, changed }: { exchange: Exchange; changed: (exchange: Exchange) => void } = $props();
+  const parts = $derived(partsOf(exchange));
+  const open = $derived(parts.map((part) => part.key).filter((key) => !exchange.taken.includes(key)));
+  const received = $derived(exchange.way === 'received');
   let refused = $state<string[]>([]);
 
   async function take(keys: string[]) {
     if (!household.player) return;
     try {
-      const came = await api.takeOverParts(household.player.id, parcel.id, keys);
+      const came = await api.takeOverParts(household.player.id, exchange.id, keys);
       refused = came.refused;
-      changed(came.parcel);
+      changed(came.exchange);
       await household.load();
     } catch (error) {
       refused = [words(error)];

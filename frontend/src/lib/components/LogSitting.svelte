@@ -3,7 +3,7 @@
   import { api, type ListedTake, type LogSession } from '../api/client';
   import { household } from '../state/household.svelte';
   import { Loaded } from '../state/loaded.svelte';
-  import { barOf, endedInWords } from '../view/sitting';
+  import { barOf, endedInWords } from '../view/session';
   import { counted, day, overruledInWords } from '../view/words';
   import TakeList from './TakeList.svelte';
   import TakeShape from './TakeShape.svelte';

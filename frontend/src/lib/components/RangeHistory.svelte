@@ -1,10 +1,10 @@
 <script lang="ts">
-  import type { Ladder } from '../api/client';
+  import type { RangeSummary } from '../api/client';
   import { bothWays, dayAndMonth, rangeBars, rangeInWords } from '../view/range';
 
   /** The range over time: a bar from the lowest note to the highest, inside it in ink what goes in slurs and scales, the
    *  comfortable middle as a rule. */
-  type Props = { ladder: Ladder; nameOf: (midi: number | null | undefined) => string; bare?: boolean };
+  type Props = { ladder: RangeSummary; nameOf: (midi: number | null | undefined) => string; bare?: boolean };
   let { ladder, nameOf, bare = false }: Props = $props();
   let width = $state(0);
   const HEIGHT = 150;

@@ -24,7 +24,7 @@
   }
 
   function answer(question: Schemas['Ask'], choice: string) {
-    void change({ schools: { ...settings.schools, [question]: choice as Schemas['Choice'] } });
+    void change({ approaches: { ...settings.approaches, [question]: choice as Schemas['Choice'] } });
   }
 
   function setLimit(name: string, text: string) {
@@ -126,7 +126,7 @@
         <label class="field">
           <span>{question.asks}</span>
           <select
-            value={settings.schools?.[question.id] ?? question.choices[0]?.id}
+            value={settings.approaches?.[question.id] ?? question.choices[0]?.id}
             onchange={(event) => answer(question.id, event.currentTarget.value)}
           >
             {#each question.choices as choice, i (choice.id)}

@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import type { Parcel } from '../api/client';
-import { headline, partsOf, standingOf } from './parcels';
+import type { Exchange } from '../api/client';
+import { headline, partsOf, standingOf } from './exchanges';
 
-const base: Parcel = {
+const base: Exchange = {
   id: 'a',
   player_id: 'p',
   player_name: 'Piran Voss',
@@ -34,9 +34,9 @@ const base: Parcel = {
   taken: ['exercise 0'],
   answer: null,
 };
-const hearing: Parcel = {
+const hearing: Exchange = {
   ...base,
-  kind: 'hearing',
+  kind: 'review_request',
   lesson: null,
   hearing: { to: 'Wenna', title: 'Low tones', words: '', takes: [], says: [], weeks: [] },
   taken: [],

@@ -1,31 +1,31 @@
 /** Lessons and recordings in words. */
-import type { Parcel } from '../api/client';
+import type { Exchange } from '../api/client';
 import { dateInWords } from './weeks';
 import { noteSigns } from './words';
 
 /** “Recordings for Wenna”, “Lesson from Piran”. */
-export function headline(parcel: Parcel): string {
-  const told = parcel.lesson ?? parcel.hearing;
-  const what = parcel.lesson ? 'Lesson' : 'Recordings';
-  return parcel.way === 'sent' ? `${what} for ${told?.to ?? 'somebody'}` : `${what} from ${parcel.sender}`;
+export function headline(exchange: Exchange): string {
+  const told = exchange.lesson ?? exchange.hearing;
+  const what = exchange.lesson ? 'Lesson' : 'Recordings';
+  return exchange.way === 'sent' ? `${what} for ${told?.to ?? 'somebody'}` : `${what} from ${exchange.sender}`;
 }
 
 /** How far it is. */
-export function standingOf(parcel: Parcel): string {
-  if (parcel.lesson) {
-    if (parcel.way === 'sent') return 'sent';
-    const parts = partsOf(parcel).length;
-    return parts ? `${parcel.taken.length} of ${parts} added` : 'message only';
+export function standingOf(exchange: Exchange): string {
+  if (exchange.lesson) {
+    if (exchange.way === 'sent') return 'sent';
+    const parts = partsOf(exchange).length;
+    return parts ? `${exchange.taken.length} of ${parts} added` : 'message only';
   }
-  if (parcel.answer) return parcel.way === 'sent' ? `answered by ${parcel.answer.by}` : 'you answered';
-  return parcel.way === 'sent' ? 'no answer yet' : 'waiting for your answer';
+  if (exchange.answer) return exchange.way === 'sent' ? `answered by ${exchange.answer.by}` : 'you answered';
+  return exchange.way === 'sent' ? 'no answer yet' : 'waiting for your answer';
 }
 
 export type LessonPart = { key: string; kind: string; name: string; words: string; take: string | null };
 
 /** Everything in a lesson that can be taken over, in its order. */
-export function partsOf(parcel: Parcel): LessonPart[] {
-  const { lesson } = parcel;
+export function partsOf(exchange: Exchange): LessonPart[] {
+  const { lesson } = exchange;
   if (!lesson) return [];
   const limits = Object.keys(lesson.limits ?? {}).length;
   return [

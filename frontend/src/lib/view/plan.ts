@@ -1,4 +1,4 @@
-/** The blocks of a sitting as they are counted: spare ones only once they were brought in. */
+/** The blocks of a session as they are counted: spare ones only once they were brought in. */
 import type { SessionState } from '../api/client';
 
 export function blocksInSight(state: SessionState): number {

@@ -1,7 +1,7 @@
 /** The working range over weeks: values in, geometry and words out. */
-import type { Ladder } from '../api/client';
+import type { RangeSummary } from '../api/client';
 
-type History = Ladder['history'];
+type History = RangeSummary['history'];
 type Space = { width: number; height: number; left: number };
 export type RangeBar = {
   day: string;
@@ -11,17 +11,17 @@ export type RangeBar = {
   width: number;
   top: number;
   height: number;
-  /** What is owned along lines, inside it; null where nothing is. */
+  /** What is in_range along lines, inside it; null where nothing is. */
   line: { low: number; high: number; top: number; height: number } | null;
 };
 
-/** Bars from the lowest to the highest rung that was owned; days without any leave their place empty. */
+/** Bars from the lowest to the highest range_note that was in_range; days without any leave their place empty. */
 export function rangeBars(history: History, middle: number, space: Space) {
-  const owned = history.filter((item) => item.low !== null && item.high !== null);
-  const low = Math.min(middle, ...owned.map((item) => item.low ?? middle)) - 1;
-  const high = Math.max(middle, ...owned.map((item) => item.high ?? middle)) + 1;
-  const perRung = space.height / (high - low + 1);
-  const yOf = (midi: number) => (high - midi + 0.5) * perRung;
+  const in_range = history.filter((item) => item.low !== null && item.high !== null);
+  const low = Math.min(middle, ...in_range.map((item) => item.low ?? middle)) - 1;
+  const high = Math.max(middle, ...in_range.map((item) => item.high ?? middle)) + 1;
+  const perNote = space.height / (high - low + 1);
+  const yOf = (midi: number) => (high - midi + 0.5) * perNote;
   const step = (space.width - space.left) / Math.max(1, history.length);
   const bars: RangeBar[] = [];
   for (const [i, item] of history.entries()) {
@@ -32,20 +32,20 @@ export function rangeBars(history: History, middle: number, space: Space) {
       high: item.high,
       x: space.left + step * i + step * 0.15,
       width: Math.max(2, Math.min(28, step * 0.7)),
-      top: yOf(item.high) - perRung / 2,
-      height: (item.high - item.low + 1) * perRung,
+      top: yOf(item.high) - perNote / 2,
+      height: (item.high - item.low + 1) * perNote,
       line:
         item.joined_low === null || item.joined_high === null
           ? null
           : {
               low: item.joined_low,
               high: item.joined_high,
-              top: yOf(item.joined_high) - perRung / 2,
-              height: (item.joined_high - item.joined_low + 1) * perRung,
+              top: yOf(item.joined_high) - perNote / 2,
+              height: (item.joined_high - item.joined_low + 1) * perNote,
             },
     });
   }
-  const last = owned.at(-1);
+  const last = in_range.at(-1);
   // Names that would lie on one another are left out.
   const edges = [last?.high, last?.low]
     .filter((midi): midi is number => typeof midi === 'number' && Math.abs(yOf(midi) - yOf(middle)) > 14)
@@ -68,8 +68,8 @@ export function dayAndMonth(iso: string): string {
 
 /** “C3 to B♭4 now; D3 to A4 on 2 March.” */
 export function rangeInWords(history: History, nameOf: (midi: number | null) => string): string {
-  const owned = history.filter((item) => item.low !== null && item.high !== null);
-  const [then, now] = [owned[0], owned.at(-1)];
+  const in_range = history.filter((item) => item.low !== null && item.high !== null);
+  const [then, now] = [in_range[0], in_range.at(-1)];
   if (!then || !now || then.low === null || then.high === null || now.low === null || now.high === null) return '';
   const span = (item: { low: number | null; high: number | null }) =>
     item.low === item.high ? nameOf(item.low) : `${nameOf(item.low)} to ${nameOf(item.high)}`;

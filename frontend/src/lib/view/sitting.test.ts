@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { barOf, endedInWords } from './sitting';
+import { barOf, endedInWords } from './session';
 
 const told = (summary: object, minutes = 20) =>
   ({

@@ -3,12 +3,12 @@ import type { LogSession } from '../api/client';
 import { loadMinutes, seconds } from './numbers';
 
 type Told = Pick<LogSession, 'summary'>;
-export type SittingBar = { played: number; high: number; minutes: number; words: string };
+export type SessionBar = { played: number; high: number; minutes: number; words: string };
 
 const LONGEST_MIN = 120;
 
 /** Shares of the picture's width: tone, the heavy part of it; the rest of the line is rest. */
-export function barOf(session: Told): SittingBar {
+export function barOf(session: Told): SessionBar {
   const { playing_s: tone, load = 0, high_load: high = 0, lasted_s: lasted = 0 } = session.summary;
   const whole = Math.max(tone, lasted);
   const share = load > 0 ? high / load : 0;

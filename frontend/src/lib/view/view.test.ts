@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { DayBlock, ExerciseView, Programme, Measures, TraceOut, Verdict } from '../api/client';
+import type { DayBlock, ExerciseView, RehearsedGoal, Measures, TraceOut, Verdict } from '../api/client';
 import { BlockLine, newKey } from '../audio/blocks';
 import { grantedInWords, warningsFor } from '../audio/engine';
 import { Preroll } from '../audio/preroll';
@@ -152,7 +152,7 @@ describe('what the record says', () => {
     expect(shown.edges.map((edge) => edge.midi)).toEqual([61, 48]);
     expect(rangeInWords(history, String)).toBe('48 to 61 now; 50 to 60 on 9 March.');
     expect(rangeInWords([], String)).toBe('');
-    // What is owned along lines lies inside.
+    // What is in_range along lines lies inside.
     expect(then?.line).toBeNull();
     expect((now?.line?.height ?? 0) / (now?.height ?? 1)).toBeCloseTo(8 / 14);
     expect(bothWays(history.at(-1), String)).toBe('On their own 48 to 61; in slurs and scales 50 to 57.');
@@ -267,21 +267,21 @@ describe('a day to scale', () => {
 });
 
 describe('weeks in words', () => {
-  const programme = (more: Partial<Programme>) =>
-    ({ state: 'on', date: '2027-01-10', median: '2027-01-20', low: '2026-12-30', high: null, ...more }) as Programme;
+  const goal = (more: Partial<RehearsedGoal>) =>
+    ({ state: 'on', date: '2027-01-10', median: '2027-01-20', low: '2026-12-30', high: null, ...more }) as RehearsedGoal;
   it('counts ordinal days as the server does', () => {
     expect(isoOf(739945)).toBe('2026-11-25');
     expect(weekday(739945)).toBe('Wednesday');
     expect(weekday(1)).toBe('Monday');
   });
   it('says when, how sure, and what would change it', () => {
-    expect(forecastInWords(programme({}))).toBe('Likely by 20 January 2027 (between 30 December 2026 and much later).');
-    expect(dateAtRisk(programme({ otherwise: 'practise 6 days a week' }))).toBe(
+    expect(forecastInWords(goal({}))).toBe('Likely by 20 January 2027 (between 30 December 2026 and much later).');
+    expect(dateAtRisk(goal({ otherwise: 'practise 6 days a week' }))).toBe(
       'Not by 10 January 2027 at this rate: practise 6 days a week.',
     );
-    expect(dateAtRisk(programme({ otherwise: null }))).toBeNull();
-    expect(forecastInWords(programme({ state: 'reached', ended: '2026-12-24' }))).toBe('Reached on 24 December 2026.');
-    expect(forecastInWords(programme({ median: null }))).toContain('five years');
+    expect(dateAtRisk(goal({ otherwise: null }))).toBeNull();
+    expect(forecastInWords(goal({ state: 'reached', ended: '2026-12-24' }))).toBe('Reached on 24 December 2026.');
+    expect(forecastInWords(goal({ median: null }))).toContain('five years');
   });
 });
 

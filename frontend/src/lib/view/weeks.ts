@@ -1,5 +1,5 @@
 /** Weeks for the page: days in order, bars to one scale, words for dates and kinds. Ordinal days count from 1 January of year 1. */
-import type { Programme, Weeks } from '../api/client';
+import type { RehearsedGoal, Weeks } from '../api/client';
 import { counted, loadMinutes } from './numbers';
 
 export type Week = Weeks['weeks'][number];
@@ -55,20 +55,20 @@ export function weekInWords({ weeks, today }: Pick<Weeks, 'weeks' | 'today'>): s
 }
 
 /** “Likely in the week of 3 March, between 12 February and 9 April.” */
-export function forecastInWords(programme: Programme): string {
-  if (programme.state === 'reached') return `Reached on ${dateInWords(programme.ended ?? programme.date)}.`;
-  if (programme.state === 'given up') return 'Stopped.';
-  if (programme.state === 'paused') return 'Paused.';
-  if (!programme.median) return 'At this rate it takes more than five years.';
-  const low = programme.low ? dateInWords(programme.low) : '';
-  const high = programme.high ? dateInWords(programme.high) : 'much later';
-  return `Likely by ${dateInWords(programme.median)} (between ${low} and ${high}).`;
+export function forecastInWords(goal: RehearsedGoal): string {
+  if (goal.state === 'reached') return `Reached on ${dateInWords(goal.ended ?? goal.date)}.`;
+  if (goal.state === 'given up') return 'Stopped.';
+  if (goal.state === 'paused') return 'Paused.';
+  if (!goal.median) return 'At this rate it takes more than five years.';
+  const low = goal.low ? dateInWords(goal.low) : '';
+  const high = goal.high ? dateInWords(goal.high) : 'much later';
+  return `Likely by ${dateInWords(goal.median)} (between ${low} and ${high}).`;
 }
 
 /** What is to be said about the date; nothing where it will be met. */
-export function dateAtRisk(programme: Programme): string | null {
-  if (programme.state !== 'on' || !programme.otherwise) return null;
-  return `Not by ${dateInWords(programme.date)} at this rate: ${programme.otherwise}.`;
+export function dateAtRisk(goal: RehearsedGoal): string | null {
+  if (goal.state !== 'on' || !goal.otherwise) return null;
+  return `Not by ${dateInWords(goal.date)} at this rate: ${goal.otherwise}.`;
 }
 
 /** “November 2026”; months count from 0. */

@@ -22,22 +22,22 @@ from orexis.core.coach.judging import (
     limits_of,
     standard_named,
 )
-from orexis.core.coach.ladder import (
+from orexis.core.coach.load import load_of
+from orexis.core.coach.range_notes import (
     Attempt,
     Range,
+    RangeNote,
+    RangeState,
     Reach,
-    Rung,
-    RungState,
     add,
     lopsided,
+    range_notes,
     range_of,
     ranges_over,
     reach_of,
-    rungs,
     start_tomorrow,
     working_range,
 )
-from orexis.core.coach.load import load_of
 from orexis.core.coach.verdict import OUTCOMES, Outcome, Verdict, judge
 
 __all__ = [
@@ -69,10 +69,10 @@ __all__ = [
     "NextStep",
     "Outcome",
     "Range",
+    "RangeNote",
+    "RangeState",
     "Reach",
     "ReasonId",
-    "Rung",
-    "RungState",
     "Sign",
     "Situation",
     "Standard",
@@ -88,12 +88,12 @@ __all__ = [
     "limits_of",
     "load_of",
     "lopsided",
+    "range_notes",
     "range_of",
     "ranges_over",
     "reach_of",
     "rest_after",
     "rest_share",
-    "rungs",
     "set_played",
     "standard_named",
     "start_tomorrow",

@@ -1,13 +1,13 @@
 """What a take proves: every written note that it asked for, by itself, whatever the exercise type and whatever the outcome.
 
 A note was *there* when it sounded in its own slot for half a second or its written length; it was *good* when it was there
-and nothing was found against it. A rung is held only by notes that were there and good: an exercise that passes never credits
+and nothing was found against it. A note is held only by notes that were there and good: an exercise that passes never credits
 a note that was not heard, and an exercise that fails elsewhere takes nothing from those that were good. A note that moves (a
 bend, a free note, one that is led through its slot) proves nothing; the arrival of a glide does, once it has settled.
 """
 
 from orexis.core.coach.judging import JUDGED, REASONS, About
-from orexis.core.coach.ladder import Attempt
+from orexis.core.coach.range_notes import Attempt
 from orexis.core.coach.verdict import Outcome, Verdict
 from orexis.core.exercises import Exercise, ExerciseNote, Medium, SetPlayed
 from orexis.core.measures import Measures, NoteMeasures

@@ -9,6 +9,7 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
+from orexis.core.approaches import Approaches
 from orexis.core.coach.judging import (
     JUDGED,
     NOT_HEARD,
@@ -29,7 +30,6 @@ from orexis.core.coach.judging import (
 )
 from orexis.core.exercises import Exercise, Medium
 from orexis.core.measures import NO_TOP, Measures, NoteMeasures
-from orexis.core.schools import Schools
 
 
 class Outcome(StrEnum):
@@ -78,7 +78,7 @@ def judge(
     limits: Limits,
     *,
     misses_before: Mapping[str, int] | None = None,
-    schools: Schools | None = None,
+    approaches: Approaches | None = None,
     without_echoes: Callable[[], Measures] | None = None,
 ) -> Verdict:
     """The verdict. `misses_before` counts the latest misses in a row for each reason of this exercise.
@@ -97,7 +97,7 @@ def judge(
         beside = find_faults(JudgingContext(without_echoes(), exercise, limits)).found
         stand, left_open = split_by_confirmation(sheet.found, measures, exercise, beside)
         sheet.found = [*stand, *faults_told_again(left_open, beside)]
-    said = _said(sheet, misses_before, schools)
+    said = _said(sheet, misses_before, approaches)
     return replace(said, hidden=_hidden(measures, exercise, said.skipped, left_open))
 
 
@@ -116,9 +116,9 @@ def _hidden(
     return " ".join(told) or None
 
 
-def _said(sheet: JudgingContext, misses_before: Mapping[str, int] | None, schools: Schools | None) -> Verdict:
+def _said(sheet: JudgingContext, misses_before: Mapping[str, int] | None, approaches: Approaches | None) -> Verdict:
     measures, exercise = sheet.measures, sheet.exercise
-    findings = remove_faults_of_breaths([item for item in sheet.found if not _allowed(item, schools)], exercise)
+    findings = remove_faults_of_breaths([item for item in sheet.found if not _allowed(item, approaches)], exercise)
     ordered = tuple(sorted(findings, key=lambda item: (ORDER.index(item.reason), -item.share_beyond)))
     skipped = tuple(sorted(sheet.skipped))
     if not ordered:
@@ -127,7 +127,7 @@ def _said(sheet: JudgingContext, misses_before: Mapping[str, int] | None, school
     if measures.sound.lost_ms > (_SMALL_LOSS_MS if declared.survives_loss else 0.0):
         return _unheard("lost")
     near = len(ordered) == 1 and declared.near.holds(first.beyond, first.limit)
-    pair = cue_for(first.reason, first.side, (misses_before or {}).get(first.reason, 0), schools)
+    pair = cue_for(first.reason, first.side, (misses_before or {}).get(first.reason, 0), approaches)
     return _verdict(Outcome.CLOSE if near else Outcome.NOT_YET, first, pair, ordered, skipped)
 
 
@@ -149,10 +149,10 @@ def _verdict(
     )  # fmt: skip
 
 
-def _allowed(finding: Fault, schools: Schools | None) -> bool:
-    """What a school does not ask for is not held against anyone."""
+def _allowed(finding: Fault, approaches: Approaches | None) -> bool:
+    """What an approach does not ask for is not held against anyone."""
     allowed = REASONS[finding.reason].allowed_by
-    return allowed is not None and schools is not None and schools[allowed[0]] == allowed[1]
+    return allowed is not None and approaches is not None and approaches[allowed[0]] == allowed[1]
 
 
 def _not_heard(measures: Measures, exercise: Exercise) -> Verdict | None:

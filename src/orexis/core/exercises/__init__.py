@@ -26,7 +26,7 @@ from orexis.core.exercises.exercise_types import (
 from orexis.core.exercises.forms import at_tempo, in_form, shortened, slower
 from orexis.core.exercises.free import free_series
 from orexis.core.exercises.growth import SetPlayed, SetsToday, sets_today
-from orexis.core.exercises.kinds import Advance, AimKind, DayPlace, Form, Load, Loudness, Medium, Role
+from orexis.core.exercises.kinds import Advance, DayPlace, Form, GoalKind, Load, Loudness, Medium, Role
 from orexis.core.exercises.ladders import STEP_LADDER, TO_THE_LIMIT
 from orexis.core.exercises.levels import PathStep
 from orexis.core.exercises.melody import Melody, MelodyNote, TunePart, melody_exercise, octaves_into_range
@@ -82,13 +82,13 @@ __all__ = [
     "TUNES",
     "TWO_PARTIAL_SLUR",
     "Advance",
-    "AimKind",
     "Begin",
     "DayPlace",
     "Exercise",
     "ExerciseNote",
     "ExerciseType",
     "Form",
+    "GoalKind",
     "Load",
     "Loudness",
     "Medium",

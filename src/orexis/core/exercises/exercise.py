@@ -89,7 +89,7 @@ class Exercise:
     click: bool = True
     dynamic: str = "mf"
     hold_s: float | None = None
-    schema: int = 2
+    schema: int = 3
     medium: Medium = Medium.INSTRUMENT
     key: int | None = None
     hint: str | None = None  # one line of advice beside the exercise
@@ -170,7 +170,7 @@ class Exercise:
 class Series:
     """One run of an exercise type: its exercises in order.
 
-    `advance` says how one goes on: in order, climbing (an exercise is a rung and must be held before the next), or in sets
+    `advance` says how one goes on: in order, climbing (an exercise is a note and must be held before the next), or in sets
     with `rest_s` between them, and `pause_s` before those named in `pauses`. `first` is the exercise to begin with.
     """
 

@@ -1,19 +1,19 @@
 """The book of exercise types. A new exercise type is one rule in a module of its group and its name in that group's tuple.
 
 Everything that is particular to an exercise type stands in its own declaration: how one goes on in it, which
-parameters a school decides, which parameter the record places, and how it grows with the weeks.
+parameters an approach decides, which parameter the record places, and how it grows with the weeks.
 """
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 
+from orexis.core.approaches import Approaches, Ask, Choice
 from orexis.core.exercises.exercise import Series, checked_exercise
 from orexis.core.exercises.fingering_choice import fingering_params, taken
-from orexis.core.exercises.kinds import Advance, AimKind, DayPlace, Load, Medium, Role
+from orexis.core.exercises.kinds import Advance, DayPlace, GoalKind, Load, Medium, Role
 from orexis.core.exercises.levels import Levels, PathStep
 from orexis.core.exercises.params import Param, Values
 from orexis.core.instruments import Instrument
-from orexis.core.schools import Ask, Choice, Schools
 from orexis.core.standards import Standard
 from orexis.core.theory import pitch_of_midi
 from orexis.errors import ExerciseError
@@ -35,7 +35,7 @@ def on_slides(instrument: Instrument) -> bool:
 
 @dataclass(frozen=True, slots=True)
 class Bound:
-    """Parameters that a school decides: by choice, what is set. A choice that is not named leaves the defaults."""
+    """Parameters that an approach decides: by choice, what is set. A choice that is not named leaves the defaults."""
 
     ask: Ask
     sets: Mapping[Choice, Mapping[str, str]]
@@ -107,7 +107,7 @@ class ExerciseType:
     begins: Begins | None = None  # the parameters that the record sets
     quiet: Mapping[str, str] | None = None  # how it is played after the quiet hour, where it may be
     role: Role | None = None
-    leads_to: Mapping[AimKind, Asks | None] = field(
+    leads_to: Mapping[GoalKind, Asks | None] = field(
         default_factory=dict
     )  # goals, and which level is enough for a value
     counted_in_sets: bool = False  # its parameters `sets` and `notes` follow from the sets really played (growth.py)
@@ -128,11 +128,11 @@ class ExerciseType:
         """All parameters on this instrument."""
         return (*self.params(instrument), *fingering_params(instrument)) if self.alternates else self.params(instrument)
 
-    def school_params(self, schools: Schools, instrument: Instrument) -> dict[str, str]:
-        """What the player's schools set, as far as this instrument has it."""
+    def approach_params(self, approaches: Approaches, instrument: Instrument) -> dict[str, str]:
+        """What the player's approaches set, as far as this instrument has it."""
         found: dict[str, str] = {}
         for bound in self.bound:
-            found |= bound.sets.get(schools[bound.ask], {})
+            found |= bound.sets.get(approaches[bound.ask], {})
         if not found:
             return found
         offered = {param.key: param.choices for param in self.specs(instrument)}
@@ -140,6 +140,6 @@ class ExerciseType:
 
 
 def by_loudness() -> Bound:
-    """The parameter `loudness` follows the school."""
+    """The parameter `loudness` follows the approach."""
     names = {choice: {"loudness": choice.value} for choice in (Choice.GROW, Choice.EVEN, Choice.EASE)}
     return Bound(Ask.LOUDNESS_UPWARDS, names)

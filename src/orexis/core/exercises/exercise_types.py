@@ -4,7 +4,7 @@ from orexis.core.exercises.bending import BENDING
 from orexis.core.exercises.buzzing import BUZZING
 from orexis.core.exercises.exercise_type import PLACES, ExerciseType
 from orexis.core.exercises.intervals import INTERVALS
-from orexis.core.exercises.kinds import AimKind, Role
+from orexis.core.exercises.kinds import GoalKind, Role
 from orexis.core.exercises.ladders import LADDERS
 from orexis.core.exercises.pedals import PEDALS
 from orexis.core.exercises.scales import SCALES
@@ -46,7 +46,7 @@ IN_SETS: ExerciseType = next(
 _BY_ROLE: dict[Role, ExerciseType] = {
     exercise_type.role: exercise_type for exercise_type in EXERCISE_TYPES.values() if exercise_type.role is not None
 }
-_TOWARDS: dict[AimKind, ExerciseType] = {
+_TOWARDS: dict[GoalKind, ExerciseType] = {
     kind: exercise_type for exercise_type in EXERCISE_TYPES.values() for kind in exercise_type.leads_to
 }
 
@@ -56,7 +56,7 @@ def exercise_type_in_role(role: Role) -> ExerciseType:
     return _BY_ROLE[role]
 
 
-def exercise_type_towards(kind: AimKind) -> ExerciseType:
+def exercise_type_towards(kind: GoalKind) -> ExerciseType:
     """The one that leads to a goal of this kind."""
     return _TOWARDS[kind]
 

@@ -2,7 +2,7 @@
 
 Two sets a day until four weeks with at least three pedal days each were done; then one more set after every two further such
 weeks, up to five. From then on further pitches down may follow on the same day, with two sets each. A week
-with no pedals takes one set off; three of them in a row start again at two. Braces: at most two sets of 12. Return after an injury: one set of 8 and no growth. This is the one programme that can overload.
+with no pedals takes one set off; three of them in a row start again at two. Braces: at most two sets of 12. Return after an injury: one set of 8 and no growth. This is the one goal that can overload.
 """
 
 from collections.abc import Iterable, Mapping

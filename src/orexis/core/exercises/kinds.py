@@ -20,9 +20,9 @@ class Load(StrEnum):
 
 
 class Advance(StrEnum):
-    """How one goes on inside a series: one after another, in sets with rests between, or by rungs of some kind.
+    """How one goes on inside a series: one after another, in sets with rests between, or by notes of some kind.
 
-    A climb goes on by what holds; pairs widen; what falls goes lower; in a fan each glide is a rung; triads to the limit
+    A climb goes on by what holds; pairs widen; what falls goes lower; in a fan each glide is a note; triads to the limit
     take turns with their low note.
     """
 
@@ -35,8 +35,8 @@ class Advance(StrEnum):
     SETS = "sets"
 
     @property
-    def by_rungs(self) -> bool:
-        """Whether an exercise is a rung: its misses are counted in whatever form it was tried, and the next asks for it."""
+    def by_notes(self) -> bool:
+        """Whether an exercise is a note: its misses are counted in whatever form it was tried, and the next asks for it."""
         return self not in (Advance.IN_ORDER, Advance.SETS)
 
     @property
@@ -69,7 +69,7 @@ class Role(StrEnum):
     LOW_NOTES = "low notes"  # long tones that keep the low side
 
 
-class AimKind(StrEnum):
+class GoalKind(StrEnum):
     """What can be aimed at."""
 
     OWN = "own"

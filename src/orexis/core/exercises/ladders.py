@@ -1,12 +1,12 @@
-"""Ladders: one semitone at a time, the next rung only when this one sounds as good as the last."""
+"""Ladders: one semitone at a time, the next note only when this one sounds as good as the last."""
 
+from orexis.core.approaches import Ask, Choice
 from orexis.core.exercises.build import ExerciseBuilder, in_range, middle_note, open_note, series_of
 from orexis.core.exercises.exercise import Exercise, Series
 from orexis.core.exercises.exercise_type import Begin, Bound, ExerciseType, StandsIn, on_slides
 from orexis.core.exercises.kinds import Advance, DayPlace, Load, Role
 from orexis.core.exercises.params import Param, Values, choice, count, note, tempo
 from orexis.core.instruments import Fingering, Instrument, glide_ladder
-from orexis.core.schools import Ask, Choice
 from orexis.core.standards import Standard
 from orexis.core.theory import Pitch, interval_name, pitch_of_midi
 from orexis.errors import ExerciseError
@@ -20,28 +20,32 @@ def _step_params(instrument: Instrument) -> tuple[Param, ...]:
     return (
         note("start", "First note", middle_note(instrument)),
         choice("direction", "Direction", "up", "down"),
-        count("rungs", "Rungs", 8, 1, 36),
+        count("steps", "Steps", 8, 1, 36),
         choice("forms", "Play each note", "a plain note", "plain, soft, loud, short, swelling, fading"),
         tempo(60),
     )
 
 
-def _rungs(instrument: Instrument, start: Pitch, count_: int, step: int) -> list[Pitch]:
+def _pitches_of_steps(instrument: Instrument, start: Pitch, count_: int, step: int) -> list[Pitch]:
     """Semitones from the start as far as the instrument goes."""
     in_range(instrument, start, what="The first note")
-    midis = [start.midi + step * rung for rung in range(count_)]
+    midis = [start.midi + step * range_note for range_note in range(count_)]
     return [pitch_of_midi(midi) for midi in midis if instrument.lowest.midi <= midi <= instrument.highest.midi]
 
 
 def _step_ladder(exercise_type: ExerciseType, instrument: Instrument, values: Values) -> Series:
     step = 1 if values.choice("direction") == "up" else -1
-    pitches = _rungs(instrument, values.pitch("start"), values.integer("rungs"), step)
+    pitches = _pitches_of_steps(instrument, values.pitch("start"), values.integer("steps"), step)
     plain = values.choice("forms") == "a plain note"
-    exercises = [_rung(exercise_type, instrument, pitch, values.integer("tempo"), plain=plain) for pitch in pitches]
+    exercises = [
+        _range_note(exercise_type, instrument, pitch, values.integer("tempo"), plain=plain) for pitch in pitches
+    ]
     return series_of(exercise_type, instrument, exercises)
 
 
-def _rung(exercise_type: ExerciseType, instrument: Instrument, pitch: Pitch, bpm: int, *, plain: bool) -> Exercise:
+def _range_note(
+    exercise_type: ExerciseType, instrument: Instrument, pitch: Pitch, bpm: int, *, plain: bool
+) -> Exercise:
     line = ExerciseBuilder(instrument)
     if plain:
         line.note(pitch, 4.0)
@@ -54,7 +58,7 @@ def _rung(exercise_type: ExerciseType, instrument: Instrument, pitch: Pitch, bpm
         for place in range(4):
             line.note(pitch, 0.5, text="short" if place == 0 else None, dynamic="mf" if place == 0 else None).rest(0.5)
     return line.exercise(
-        exercise_type, pitch.name, "Rung", tempo=bpm
+        exercise_type, pitch.name, "RangeNote", tempo=bpm
     )  # which one stands beside it, as its reader writes it
 
 
@@ -99,7 +103,7 @@ def _pair(
 def _glide_params(instrument: Instrument) -> tuple[Param, ...]:
     return (
         note("start", "First note", open_note(instrument, instrument.middle_partial)),
-        count("rungs", "Rungs", 6, 1, 24),
+        count("steps", "Steps", 6, 1, 24),
         count("beats", "Beats for the glissando", 6, 3, 16),
         choice("after", "On the new note", "long tones", "nothing more"),
         tempo(60),
@@ -107,9 +111,9 @@ def _glide_params(instrument: Instrument) -> tuple[Param, ...]:
 
 
 def _glide(exercise_type: ExerciseType, instrument: Instrument, values: Values) -> Series:
-    """Each rung: hold, glide in to the next semitone on one partial, hold; then the new note soft, medium, loud."""
+    """Each note: hold, glide in to the next semitone on one partial, hold; then the new note soft, medium, loud."""
     bpm, beats = values.integer("tempo"), values.integer("beats")
-    steps = glide_ladder(instrument, values.pitch("start"), values.integer("rungs"))
+    steps = glide_ladder(instrument, values.pitch("start"), values.integer("steps"))
     if not steps:
         raise ExerciseError("No position from which sliding in gives the next semitone: choose another first note.")
     exercises = []
@@ -156,21 +160,21 @@ def _triad_params(instrument: Instrument) -> tuple[Param, ...]:
     return (
         note("start", "First root", open_note(instrument, instrument.slur_partial + 1)),
         note("reset", "Low note between", instrument.easy),
-        count("rungs", "Roots", 8, 1, 24),
+        count("steps", "Roots", 8, 1, 24),
         choice("climb", "How far", BY_THE_GATE, TO_THE_LIMIT),
         tempo(66),
     )
 
 
 def _triads(exercise_type: ExerciseType, instrument: Instrument, values: Values) -> Series:
-    """By the gate, a triad and its low note are one rung. To the limit nobody caps them, and they take turns: the low note is
+    """By the gate, a triad and its low note are one note. To the limit nobody caps them, and they take turns: the low note is
     judged by itself before the next triad.
     """
     reset, bpm = in_range(instrument, values.pitch("reset"), what="The low note between"), values.integer("tempo")
     limit = values.choice("climb") == TO_THE_LIMIT
-    rungs = _rungs(instrument, values.pitch("start"), _NO_CAP if limit else values.integer("rungs"), 1)
+    roots = _pitches_of_steps(instrument, values.pitch("start"), _NO_CAP if limit else values.integer("steps"), 1)
     exercises = []
-    for root in rungs:
+    for root in roots:
         if root.midi + 7 > instrument.highest.midi:
             break
         line = ExerciseBuilder(instrument).note(root, 2.0, dynamic="mf")
@@ -234,7 +238,7 @@ def _begin_climb(begin: Begin) -> dict[str, str]:
     if begin.next_up is None:
         return {}
     start = begin.name(min(begin.next_up, begin.instrument.highest.midi - 1))
-    return {"start": start, "rungs": "4" if begin.standard == Standard.BEGINNER else "6"}
+    return {"start": start, "steps": "4" if begin.standard == Standard.BEGINNER else "6"}
 
 
 def _begin_pairs(begin: Begin) -> dict[str, str]:

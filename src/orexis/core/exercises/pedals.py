@@ -2,10 +2,11 @@
 
 from collections.abc import Iterable
 
+from orexis.core.approaches import Ask, Choice
 from orexis.core.exercises.build import ExerciseBuilder, series_of
 from orexis.core.exercises.exercise import Exercise, Need, Series
 from orexis.core.exercises.exercise_type import Bound, ExerciseType
-from orexis.core.exercises.kinds import Advance, AimKind, DayPlace, Load, Loudness
+from orexis.core.exercises.kinds import Advance, DayPlace, GoalKind, Load, Loudness
 from orexis.core.exercises.levels import PathStep, level
 from orexis.core.exercises.params import Param, Values, choice, count, fingerings, note, tempo
 from orexis.core.instruments import (
@@ -17,7 +18,6 @@ from orexis.core.instruments import (
     seven_fingerings,
     slot_of,
 )
-from orexis.core.schools import Ask, Choice
 from orexis.core.standards import Standard
 from orexis.core.theory import Pitch, pitch_of_midi
 from orexis.errors import ExerciseError
@@ -227,7 +227,7 @@ PEDAL_SETS = ExerciseType(
     levels=_pedal_set_levels,
     heavy_levels=True,
     opens_at=Standard.ADVANCED,
-    leads_to={AimKind.PEDALS: None},
+    leads_to={GoalKind.PEDALS: None},
 )
 LOOSE_PEDALS = ExerciseType(
     id="loose-pedals",

@@ -3,10 +3,11 @@
 from collections.abc import Callable
 from functools import partial
 
+from orexis.core.approaches import Ask, Choice
 from orexis.core.exercises.build import ExerciseBuilder, by_height, series_of, top_checked
 from orexis.core.exercises.exercise import Need, Series
 from orexis.core.exercises.exercise_type import Bound, ExerciseType, by_loudness
-from orexis.core.exercises.kinds import Advance, AimKind, DayPlace, Load
+from orexis.core.exercises.kinds import Advance, DayPlace, GoalKind, Load
 from orexis.core.exercises.levels import PathStep
 from orexis.core.exercises.params import Param, Values, choice, count, fingerings, going_up, tempo
 from orexis.core.exercises.slur_levels import (
@@ -18,7 +19,6 @@ from orexis.core.exercises.slur_levels import (
     wide_slur_levels,
 )
 from orexis.core.instruments import Fingering, Instrument
-from orexis.core.schools import Ask, Choice
 from orexis.core.standards import Standard
 from orexis.errors import ExerciseError
 
@@ -275,7 +275,7 @@ PARTIAL_CHAIN = ExerciseType(
     make=_chain,
     bound=(by_loudness(),),
     levels=chain_levels,
-    leads_to={AimKind.SLUR: _slurs_so_many},
+    leads_to={GoalKind.SLUR: _slurs_so_many},
 )
 WIDE_SLUR = ExerciseType(
     id="wide-slur",
@@ -332,7 +332,7 @@ LIP_TRILL = ExerciseType(
     bound=(by_loudness(),),
     levels=trill_levels,
     opens_at=Standard.ADVANCED,
-    leads_to={AimKind.TRILL: _trills_so_fast},
+    leads_to={GoalKind.TRILL: _trills_so_fast},
 )
 CHAIN_OCTAVE_DOWN = ExerciseType(
     id="chain-octave-down",

@@ -3,7 +3,7 @@
 from orexis.core.exercises.build import ExerciseBuilder, in_range, middle_note, series_of
 from orexis.core.exercises.exercise import Exercise, Series
 from orexis.core.exercises.exercise_type import Begin, ExerciseType
-from orexis.core.exercises.kinds import AimKind, DayPlace, Load, Role
+from orexis.core.exercises.kinds import DayPlace, GoalKind, Load, Role
 from orexis.core.exercises.levels import PathStep
 from orexis.core.exercises.params import Param, Values, choice, count, note, tempo
 from orexis.core.exercises.tone_levels import (
@@ -206,7 +206,7 @@ LONG_LOW_TONES = ExerciseType(
     quiet={"dynamic": "pp"},
     role=Role.LOW_NOTES,
     begins=_begin_low,
-    leads_to={AimKind.HOLD: _holds_for, AimKind.MINUTES: None},
+    leads_to={GoalKind.HOLD: _holds_for, GoalKind.MINUTES: None},
 )
 SHAPED_TONES = ExerciseType(
     id="shaped-tones",
@@ -248,7 +248,7 @@ FIND_THE_MIDDLE = ExerciseType(
     levels=middle_levels,
     easy_levels=True,
     opens_at=Standard.BEGINNER,
-    leads_to={AimKind.CENTRE: None},
+    leads_to={GoalKind.CENTRE: None},
 )
 AGAINST_A_DRONE = ExerciseType(
     id="against-a-drone",

@@ -37,7 +37,7 @@ class PartialSlot:
 
 @dataclass(frozen=True, slots=True)
 class GlideStep:
-    """One rung of a glide ladder: from `pitch` at `start` into the next semitone on the same partial."""
+    """One note of a glide ladder: from `pitch` at `start` into the next semitone on the same partial."""
 
     pitch: Pitch
     partial: int
@@ -89,11 +89,11 @@ def glide_step(instrument: Instrument, pitch: Pitch) -> GlideStep | None:
     )
 
 
-def glide_ladder(instrument: Instrument, start: Pitch, rungs: int) -> tuple[GlideStep, ...]:
+def glide_ladder(instrument: Instrument, start: Pitch, most: int) -> tuple[GlideStep, ...]:
     """Steps a semitone apart from `start`; the ladder ends where no glide leads on."""
     steps: list[GlideStep] = []
-    for rung in range(rungs):
-        found = glide_step(instrument, pitch_of_midi(start.midi + rung))
+    for step in range(most):
+        found = glide_step(instrument, pitch_of_midi(start.midi + step))
         if found is None:
             break
         steps.append(found)

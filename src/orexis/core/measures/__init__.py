@@ -2,7 +2,7 @@
 
 from orexis.core.measures.endurance import EnduranceChange, day_drift, endurance_change
 from orexis.core.measures.envelope import SAME_DB, Reference, TimbreProfile, match
-from orexis.core.measures.exercise import matched_with, voice_of
+from orexis.core.measures.exercise import matched_with, timbre_of
 from orexis.core.measures.glide import glides_in
 from orexis.core.measures.move import Direct
 from orexis.core.measures.take import Ringing, check_sound, measure
@@ -37,5 +37,5 @@ __all__ = [
     "match",
     "matched_with",
     "measure",
-    "voice_of",
+    "timbre_of",
 ]

@@ -47,7 +47,7 @@ class TimbreProfile:
 class Reference:
     """The sound to compare with. `elsewhere`: another device heard it, in whatever room that stood."""
 
-    voice: TimbreProfile
+    timbre: TimbreProfile
     elsewhere: bool = False
 
 

@@ -58,7 +58,7 @@ def exercise_measures(taken: ExerciseContext) -> ExerciseMeasures:
     return ExerciseMeasures(unmeasured=reasons, **found)
 
 
-def voice_of(note: NoteMeasures) -> TimbreProfile | None:
+def timbre_of(note: NoteMeasures) -> TimbreProfile | None:
     """What the sound match compares of a note."""
     if note.envelope_db is None or note.f0_hz is None or note.level_db is None or note.tone_to_noise_db is None:
         return None
@@ -76,8 +76,8 @@ def matched_with(
         return tuple(replace(note, unmeasured=note.unmeasured | reason) for note in notes)
     out = []
     for note in notes:
-        voice = voice_of(note)
-        value = match(voice, reference.voice, same_db=same_db, elsewhere=reference.elsewhere) if voice else None
+        timbre = timbre_of(note)
+        value = match(timbre, reference.timbre, same_db=same_db, elsewhere=reference.elsewhere) if timbre else None
         reasons = (
             note.unmeasured
             if value is not None
@@ -177,7 +177,7 @@ def _height(taken: ExerciseContext, reasons: dict[str, str]) -> dict[str, Any]:
 
 def _across(taken: ExerciseContext, reasons: dict[str, str]) -> dict[str, Any]:
     """Every note against the exercise's easiest: the one nearest to the open tube's fourth partial."""
-    sounding = [(n, v) for n in taken.notes if (v := voice_of(n)) is not None]
+    sounding = [(n, v) for n in taken.notes if (v := timbre_of(n)) is not None]
     if len(sounding) < 2:
         reasons["tone_match_across"] = "it takes two notes whose sound is heard"
         return {}

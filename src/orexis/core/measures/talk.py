@@ -1,6 +1,6 @@
 """What of the voiced sound is playing: speech is turned away.
 
-A played note stands still: part of it lies within 20 cents for 80 ms, and its level holds. In talk the voice glides and
+A played note stands still: part of it lies within 20 cents for 80 ms, and its level holds. In talk the timbre glides and
 the level rises and falls with every syllable; a few syllables may stand still by chance, but never most of the time.
 """
 

@@ -1,21 +1,6 @@
 """The day and the weeks, from the record."""
 
-from orexis.core.exercises import AimKind
-from orexis.core.planning.aims import (
-    BOUNDS,
-    PRIOR_DAYS,
-    Aim,
-    GoalPosition,
-    Shown,
-    days_for,
-    exercise_type_of,
-    parse_aim,
-    place_of,
-    said_of,
-    why_never_worked_at,
-    wish_of,
-)
-from orexis.core.planning.aims import checked as checked_aim
+from orexis.core.exercises import GoalKind
 from orexis.core.planning.blocks import DayBlock, DayPlan, KeptBlock, day_series, planned_blocks
 from orexis.core.planning.context import GoalRequest, PlanningContext
 from orexis.core.planning.day import as_arranged, compose, instead
@@ -23,6 +8,21 @@ from orexis.core.planning.elsewhere import Effort, Elsewhere, loads_elsewhere
 from orexis.core.planning.fitting import too_heavy
 from orexis.core.planning.forecast import Forecast, Gained, forecast, gained_over, would_change
 from orexis.core.planning.frame import FEWEST_MINUTES, LEAST_FOR_SETS, MOST_MINUTES
+from orexis.core.planning.goals import (
+    BOUNDS,
+    PRIOR_DAYS,
+    GoalPosition,
+    GoalTarget,
+    Shown,
+    days_for,
+    exercise_type_of,
+    parse_target,
+    place_of,
+    said_of,
+    why_never_worked_at,
+    wish_of,
+)
+from orexis.core.planning.goals import checked as checked_target
 from orexis.core.planning.history import (
     HEAVY_EXERCISE_TYPES,
     LOOKED_BACK,
@@ -58,8 +58,6 @@ __all__ = [
     "LOOKED_BACK",
     "MOST_MINUTES",
     "PRIOR_DAYS",
-    "Aim",
-    "AimKind",
     "Anew",
     "ByHand",
     "CheckIn",
@@ -72,8 +70,10 @@ __all__ = [
     "ExerciseTypeDay",
     "Forecast",
     "Gained",
+    "GoalKind",
     "GoalPosition",
     "GoalRequest",
+    "GoalTarget",
     "KeptBlock",
     "Lately",
     "PlannedDay",
@@ -85,7 +85,7 @@ __all__ = [
     "Week",
     "as_arranged",
     "bound_of",
-    "checked_aim",
+    "checked_target",
     "compose",
     "composed_anew",
     "day_series",
@@ -101,7 +101,7 @@ __all__ = [
     "loads_elsewhere",
     "middle_of",
     "monday",
-    "parse_aim",
+    "parse_target",
     "place_of",
     "plan_week",
     "planned_blocks",

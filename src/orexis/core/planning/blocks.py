@@ -66,7 +66,7 @@ def planned_blocks(known: PlanningContext, plan: DayPlan, series: Iterable[Serie
             made,
             minutes=None if spare else block.minutes,
             why=block.why,
-            owned=known.owned,
+            in_range=known.in_range,
             most_load=block.most_load,
             step=block.step,
             easier=block.easier,
@@ -85,4 +85,4 @@ def _series_for(known: PlanningContext, block: DayBlock) -> Series:
     except OrexisError:
         if block.own:
             raise
-        return exercise_type.series(known.instrument, exercise_type.school_params(known.schools, known.instrument))
+        return exercise_type.series(known.instrument, exercise_type.approach_params(known.approaches, known.instrument))

@@ -1,7 +1,7 @@
-"""Which exercise type fills a place of the day, and why: must, need, keep; by standard, lips, schools and the week.
+"""Which exercise type fills a place of the day, and why: must, need, keep; by standard, lips, approaches and the week.
 
-*Must*: what a programme asks, what comes back from last time. *Need*: the exercise type whose path has waited longest, weighted by
-how often it was not held in the last 14 days. *Keep*: what is owned and was not met for ten days. The same record gives
+*Must*: what a goal asks, what comes back from last time. *Need*: the exercise type whose path has waited longest, weighted by
+how often it was not held in the last 14 days. *Keep*: what is in range and was not met for ten days. The same record gives
 the same choice.
 """
 
@@ -77,7 +77,7 @@ def _may(known: PlanningContext, exercise_type: ExerciseType, place: DayPlace, m
         return False
     if (
         exercise_type.stands_in is not None
-        and known.schools[exercise_type.stands_in.ask] != exercise_type.stands_in.choice
+        and known.approaches[exercise_type.stands_in.ask] != exercise_type.stands_in.choice
     ):
         return False
     if _is_replaced(known, exercise_type):
@@ -92,7 +92,7 @@ def _may(known: PlanningContext, exercise_type: ExerciseType, place: DayPlace, m
 
 
 def _for_stage(known: PlanningContext, exercise_type: ExerciseType) -> bool:
-    """An exercise type is opened by the standard, or by a programme that leads through it."""
+    """An exercise type is opened by the standard, or by a goal that leads through it."""
     wished = (
         any(wish.exercise_type == exercise_type.id for wish in known.wishes) and known.standard != Standard.BEGINNER
     )
@@ -100,9 +100,9 @@ def _for_stage(known: PlanningContext, exercise_type: ExerciseType) -> bool:
 
 
 def _is_replaced(known: PlanningContext, exercise_type: ExerciseType) -> bool:
-    """Whether another exercise type stands in for this one by the player's school."""
+    """Whether another exercise type stands in for this one by the player's approach."""
     return any(
-        rule is not None and rule.instead_of == exercise_type.id and known.schools[rule.ask] == rule.choice
+        rule is not None and rule.instead_of == exercise_type.id and known.approaches[rule.ask] == rule.choice
         for rule in (other.stands_in for other in EXERCISE_TYPES.values() if other.suits(known.instrument))
     )
 

@@ -3,22 +3,22 @@
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
+from orexis.core.approaches import Approaches
 from orexis.core.coach import Care, Lips, Standard
 from orexis.core.exercises import SetsToday
 from orexis.core.instruments import Instrument
 from orexis.core.planning.memory import Lately
 from orexis.core.planning.week import LOAD_PER_MINUTE, DayKind
-from orexis.core.practice import NOTHING, Owned
+from orexis.core.practice import NOTHING, PlayerRange
 from orexis.core.progress import Path, PathPosition, entered, stands
-from orexis.core.schools import Schools
 
-MET_AGAIN = 10  # days after which what is owned is played again
+MET_AGAIN = 10  # days after which what is in range is played again
 _PRIOR_MINUTES = 20.0  # the usual rate weighs as much as so many minutes of the player's own
 
 
 @dataclass(frozen=True, slots=True)
 class GoalRequest:
-    """What a programme asks of the day: an exercise type, with these parameters where they are not the path's own, and why."""
+    """What a goal asks of the day: an exercise type, with these parameters where they are not the path's own, and why."""
 
     exercise_type: str
     why: str
@@ -31,7 +31,7 @@ class PlanningContext:
 
     instrument: Instrument
     standard: Standard
-    schools: Schools
+    approaches: Approaches
     care: Care
     today: int
     kind: DayKind = DayKind.MEDIUM
@@ -43,10 +43,10 @@ class PlanningContext:
     quiet: bool = False
     no_heavy: str | None = None  # why no heavy work comes today, in one sentence
     played_load: float = 0.0  # today already
-    owned: Owned = NOTHING
+    in_range: PlayerRange = NOTHING
     start_up: int | None = None  # where the ladder lets climbs begin
     start_down: int | None = None
-    stale: tuple[int, ...] = ()  # owned notes that were not met for ten days
+    stale: tuple[int, ...] = ()  # in range notes that were not met for ten days
     lately: Mapping[str, Lately] = field(default_factory=dict)
     standings: Mapping[str, PathPosition] = field(default_factory=dict)
     practising_since: int | None = None  # the first day of practice that is looked back on
@@ -68,14 +68,17 @@ class PlanningContext:
         return None if self.lately or last is None else self.today - last
 
     def top(self, *, joined: bool) -> int | None:
-        """The highest note that is owned alone or joined; where none is yet, the one that the player calls comfortable."""
-        own, said = (self.owned.joined if joined else self.owned.alone).high, self.instrument.setup.comfortable_high
+        """The highest note that is in range alone or joined; where none is yet, the one that the player calls comfortable."""
+        own, said = (
+            (self.in_range.joined if joined else self.in_range.alone).high,
+            self.instrument.setup.comfortable_high,
+        )
         return own if own is not None or said is None else said.midi
 
     def said_low(self) -> int | None:
-        """The low note that the player calls comfortable, as long as nothing is owned."""
+        """The low note that the player calls comfortable, as long as nothing is in range."""
         said = self.instrument.setup.comfortable_low
-        return said.midi if said is not None and self.owned.alone.low is None else None
+        return said.midi if said is not None and self.in_range.alone.low is None else None
 
     def rate(self, exercise_type: str, share: float) -> float:
         """Load a minute of this exercise type, rests included: the player's own, leaning on what is usual where little is known.

@@ -3,6 +3,8 @@
 from collections.abc import Iterable, Mapping
 from dataclasses import replace
 
+from orexis.core.approaches import Ask
+from orexis.core.approaches import Choice as Approach
 from orexis.core.coach import Lips, Standard
 from orexis.core.exercises import (
     EXERCISE_TYPES,
@@ -25,8 +27,6 @@ from orexis.core.planning.history import middle_of
 from orexis.core.planning.week import DayKind
 from orexis.core.practice import Left
 from orexis.core.progress import path_of
-from orexis.core.schools import Ask
-from orexis.core.schools import Choice as School
 from orexis.core.theory import pitch_of_midi
 from orexis.errors import InputError
 
@@ -243,13 +243,13 @@ def _first_free(known: PlanningContext, slot: PlanSlot, minutes: int, used: set[
 def _made(
     known: PlanningContext, exercise_type: ExerciseType, minutes: float, why: str, given: Mapping[str, str]
 ) -> DayBlock:
-    """A block with its parameters: the path's step, where the range lets it begin, the school's, the player's own."""
+    """A block with its parameters: the path's step, where the range lets it begin, the approach's, the player's own."""
     wish = next((wish for wish in known.wishes if wish.exercise_type == exercise_type.id), None)
     path = path_of(exercise_type.id, known.instrument)
     step = known.standing(path).step if path else None
     own = path.steps[step].params if path is not None and step is not None else {}
     params = {
-        **exercise_type.school_params(known.schools, known.instrument),
+        **exercise_type.approach_params(known.approaches, known.instrument),
         **own,
         **_placed(known, exercise_type, own),
         **((exercise_type.quiet or {}) if known.quiet else {}),
@@ -300,7 +300,7 @@ def _name(known: PlanningContext, midi: int) -> str:
 
 
 def _with_stale(known: PlanningContext, blocks: list[DayBlock]) -> list[DayBlock]:
-    """Keep: owned notes that were not met, up to the middle in long tones, those above on the ladder."""
+    """Keep: in range notes that were not met, up to the middle in long tones, those above on the ladder."""
     low = [midi for midi in known.stale if midi <= middle_of(known.instrument) + _TONES_OVER_MIDDLE]
     high = [midi for midi in known.stale if midi not in low]
     out = list(blocks)
@@ -312,14 +312,14 @@ def _with_stale(known: PlanningContext, blocks: list[DayBlock]) -> list[DayBlock
     climb = _free_place(out, DayPlace.REGISTER)
     may = allowed(known, _CLIMB) and known.standard != Standard.BEGINNER and _CLIMB.id not in known.heavy_yesterday
     if high and climb is not None and may:
-        rungs = min(_STALE_MOST + 2, max(high) - min(high) + 1)
-        params = {"start": _name(known, min(high)), "rungs": str(rungs)}
+        range_notes = min(_STALE_MOST + 2, max(high) - min(high) + 1)
+        params = {"start": _name(known, min(high)), "steps": str(range_notes)}
         out[climb] = _through(known, out[climb], _CLIMB, len(high), params)
     return out
 
 
 def _free_place(blocks: list[DayBlock], place: DayPlace) -> int | None:
-    """The first block there that neither the player nor a programme holds on to."""
+    """The first block there that neither the player nor a goal holds on to."""
     return next((at for at, b in enumerate(blocks) if b.place == place and not b.locked and not b.must), None)
 
 
@@ -334,9 +334,9 @@ def _through(
 
 
 def _in_order(blocks: list[DayBlock], known: PlanningContext) -> list[DayBlock]:
-    """The order of the day; the school may let long tones come first."""
+    """The order of the day; the approach may let long tones come first."""
     places = list(DayPlace)
-    if known.schools[Ask.DAY_BEGINS] == School.LOW_TONES:
+    if known.approaches[Ask.DAY_BEGINS] == Approach.LOW_TONES:
         places.remove(DayPlace.TONES)
         places.insert(0, DayPlace.TONES)
     ordered = sorted(blocks, key=lambda block: places.index(block.place))

@@ -21,7 +21,7 @@ _SPARE = 1.3  # a block may bring so much more than expected, where the day has 
 _LEAST_MINUTES = 0.5
 _SETS_SHARE = 0.4  # of a day's minutes
 _SET_MINUTES = 2.8  # a set of 20 without its rest
-_RUNGS_A_MINUTE = 1.6
+_NOTES_A_MINUTE = 1.6
 _MOST_OVER, _FEWEST_BLOCKS = 1.7, 3  # expected load against the day's, before blocks are left out
 
 
@@ -68,11 +68,11 @@ def sets_for(params: Mapping[str, str], minutes: float, *, further: bool) -> dic
 
 
 def _lasting(block: DayBlock, minutes: float) -> DayBlock:
-    """So many minutes of it, a ladder with as many rungs as they hold."""
+    """So many minutes of it, a ladder with as many notes as they hold."""
     rate = block.load / block.minutes if block.minutes else 0.0
     params = block.params
     if EXERCISE_TYPES[block.exercise_type].role == Role.SINGLE_NOTES and params.get("direction", "up") == "up":
-        params = params | {"rungs": str(max(3, min(14, round(_RUNGS_A_MINUTE * minutes))))}
+        params = params | {"steps": str(max(3, min(14, round(_NOTES_A_MINUTE * minutes))))}
     return replace(block, minutes=minutes, load=round(rate * minutes, 1), params=params)
 
 

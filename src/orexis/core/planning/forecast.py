@@ -1,4 +1,4 @@
-"""When an aim will be reached: the player's own rate, a prior from the aim where the record is short, and a simulation.
+"""When a goal will be reached: the player's own rate, a prior from the goal where the record is short, and a simulation.
 
 Rate (steps a day of practice) ~ Gamma(a, b): a = PRIOR_STEPS + steps gained, b = PRIOR_STEPS * prior days + days practised,
 over the last RECENT days of practice, times a lognormal DRIFT. Each further step takes Gamma-distributed days with mean 1 / rate, a little longer
@@ -12,9 +12,9 @@ from itertools import pairwise
 
 import numpy as np
 
-from orexis.core.exercises import AimKind
-from orexis.core.planning.aims import GoalPosition
+from orexis.core.exercises import GoalKind
 from orexis.core.planning.frame import LEAST_FOR_SETS
+from orexis.core.planning.goals import GoalPosition
 
 PRIOR_STEPS = 1.5
 RECENT = 30  # days of practice
@@ -92,13 +92,13 @@ def _date(today: int, days: float) -> int | None:
 
 
 def would_change(
-    place: GoalPosition, gained: Gained, kind: AimKind, *, prior_days: float, today: int, days_a_week: float, date: int
+    place: GoalPosition, gained: Gained, kind: GoalKind, *, prior_days: float, today: int, days_a_week: float, date: int
 ) -> str | None:
     """What would let the date be met, where it is not: more days, or how near one would come; None where it is met."""
     now = forecast(place, gained, prior_days=prior_days, today=today, days_a_week=days_a_week)
     if now.median is not None and now.median <= date:
         return None
-    if kind == AimKind.PEDALS and days_a_week <= 0.0:
+    if kind == GoalKind.PEDALS and days_a_week <= 0.0:
         return f"practise {LEAST_FOR_SETS} minutes or more on some days: sets with their rests need that"
     for more in range(int(days_a_week) + 1, 7):
         then = forecast(place, gained, prior_days=prior_days, today=today, days_a_week=float(more))
@@ -109,5 +109,5 @@ def would_change(
     steps = int(weeks * days_a_week / mean)
     if steps <= 0:
         return "choose a later date"
-    unit = {AimKind.OWN: "semitone", AimKind.CENTRE: "cent", AimKind.PEDALS: "set"}.get(kind, "step")
+    unit = {GoalKind.OWN: "semitone", GoalKind.CENTRE: "cent", GoalKind.PEDALS: "set"}.get(kind, "step")
     return f"choose a smaller goal: about {steps} {unit}{'' if steps == 1 else 's'} from where you are now"

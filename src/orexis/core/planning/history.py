@@ -3,19 +3,19 @@
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 
-from orexis.core.coach import Care, Lips, Rung, RungState, Standard, range_of, start_tomorrow
+from orexis.core.approaches import Approaches
+from orexis.core.coach import Care, Lips, RangeNote, RangeState, Standard, range_of, start_tomorrow
 from orexis.core.exercises import EXERCISE_TYPES, IN_SETS, Load, SetPlayed, sets_today
 from orexis.core.instruments import Fingering, Instrument, lowest_pedal, slot_of
 from orexis.core.planning.context import GoalRequest, PlanningContext
 from orexis.core.planning.memory import ExerciseTypeDay, lately
 from orexis.core.planning.week import UNDER, DayKind, Week, monday
-from orexis.core.practice import Owned
+from orexis.core.practice import PlayerRange
 from orexis.core.progress import PathPosition
-from orexis.core.schools import Schools
 
 LOOKED_BACK = 60  # days of exercise types that are read
 RECENTLY = 14
-NOTES_AFTER = 7  # owned notes are taken up after so many days, so that none waits twelve
+NOTES_AFTER = 7  # in range notes are taken up after so many days, so that none waits twelve
 PEDAL_EXERCISE_TYPE = IN_SETS.id
 _UNDER_SAID = 5  # semitones
 
@@ -28,7 +28,7 @@ class PracticeHistory:
 
     days: tuple[ExerciseTypeDay, ...] = ()
     standings: Mapping[str, PathPosition] = field(default_factory=dict)
-    rungs: Mapping[int, Rung] = field(default_factory=dict)
+    range_notes: Mapping[int, RangeNote] = field(default_factory=dict)
     sets: tuple[SetPlayed, ...] = ()
     free_loads: Mapping[int, float] = field(default_factory=dict)
 
@@ -80,20 +80,20 @@ def known_of(
     *,
     instrument: Instrument,
     standard: Standard,
-    schools: Schools,
+    approaches: Approaches,
     care: Care,
     today: int,
     week: Week | None,
     wishes: Iterable[GoalRequest] = (),
 ) -> PlanningContext:
     """All that a day is planned from."""
-    rungs, days = dict(remembered.rungs), remembered.days
+    range_notes, days = dict(remembered.range_notes), remembered.days
     planned = next((day for day in week.days if day.day == today), None) if week else None
     pedal_days = {day.day for day in days if day.exercise_type == PEDAL_EXERCISE_TYPE and day.takes and day.day < today}
     return PlanningContext(
         instrument=instrument,
         standard=standard,
-        schools=schools,
+        approaches=approaches,
         care=care,
         today=today,
         kind=planned.kind if planned else DayKind.MEDIUM,
@@ -105,12 +105,13 @@ def known_of(
         quiet=said.quiet,
         no_heavy=said.no_heavy,
         played_load=round(remembered.load_on(today), 1),
-        owned=Owned(range_of(rungs, joined=False), range_of(rungs, joined=True)),
-        start_up=_first_rung(rungs, instrument, standard),
+        in_range=PlayerRange(range_of(range_notes, joined=False), range_of(range_notes, joined=True)),
+        start_up=_first_range_note(range_notes, instrument, standard),
         start_down=max(
-            lowest_pedal(instrument).midi, start_tomorrow(rungs, up=False, otherwise=_easy(rungs, instrument))
+            lowest_pedal(instrument).midi,
+            start_tomorrow(range_notes, up=False, otherwise=_easy(range_notes, instrument)),
         ),
-        stale=_stale(rungs, today),
+        stale=_stale(range_notes, today),
         lately=lately(days, since=today - RECENTLY),
         standings=remembered.standings,
         practising_since=min((day.day for day in days), default=None),
@@ -129,22 +130,24 @@ def known_of(
     )
 
 
-def _first_rung(rungs: dict[int, Rung], instrument: Instrument, standard: Standard) -> int:
-    """Where a climb begins: a few rungs inside what is owned. Where nothing is owned yet it begins on easy ground: a fourth
+def _first_range_note(range_notes: dict[int, RangeNote], instrument: Instrument, standard: Standard) -> int:
+    """Where a climb begins: a few notes inside what is in range. Where nothing is in range yet it begins on easy ground: a fourth
     under what the player calls comfortable, or else about the middle, those who start below it.
     """
     low, high = instrument.setup.comfortable_low, instrument.setup.comfortable_high
-    if high is not None and range_of(rungs, joined=False).high is None:
+    if high is not None and range_of(range_notes, joined=False).high is None:
         return max(high.midi - _UNDER_SAID, low.midi if low else lowest_pedal(instrument).midi)
     return start_tomorrow(
-        rungs, up=True, otherwise=instrument.easy.midi + 2 if standard == Standard.BEGINNER else middle_of(instrument)
+        range_notes,
+        up=True,
+        otherwise=instrument.easy.midi + 2 if standard == Standard.BEGINNER else middle_of(instrument),
     )
 
 
-def _easy(rungs: Mapping[int, Rung], instrument: Instrument) -> int:
-    """Where a descent begins where nothing is owned: the low note that the player calls comfortable, or the instrument's easy one."""
+def _easy(range_notes: Mapping[int, RangeNote], instrument: Instrument) -> int:
+    """Where a descent begins where nothing is in range: the low note that the player calls comfortable, or the instrument's easy one."""
     low = instrument.setup.comfortable_low
-    return low.midi if low is not None and not rungs else instrument.easy.midi
+    return low.midi if low is not None and not range_notes else instrument.easy.midi
 
 
 def _week_left(week: Week, remembered: PracticeHistory, today: int) -> float:
@@ -152,12 +155,12 @@ def _week_left(week: Week, remembered: PracticeHistory, today: int) -> float:
     return max(0.0, UNDER * week.bound - remembered.load_between(week.start, today))
 
 
-def _stale(rungs: Mapping[int, Rung], today: int) -> tuple[int, ...]:
-    """Owned notes that were not tried for a while."""
+def _stale(range_notes: Mapping[int, RangeNote], today: int) -> tuple[int, ...]:
+    """PlayerRange notes that were not tried for a while."""
     found = []
-    for midi, rung in rungs.items():
-        if rung.state == RungState.OWNED:
-            tried = max((*rung.clean_days, *rung.failed_days), default=today)
+    for midi, range_note in range_notes.items():
+        if range_note.state == RangeState.IN_RANGE:
+            tried = max((*range_note.clean_days, *range_note.failed_days), default=today)
             if today - tried >= NOTES_AFTER:
                 found.append(midi)
     return tuple(sorted(found))

@@ -36,7 +36,7 @@ def composed_anew(
     if left is None or plan is None:
         return None
     made = day_series(known, plan)
-    routine = routine_of(known.instrument, known.schools, zip(made, planned_blocks(known, plan, made), strict=True))
+    routine = routine_of(known.instrument, known.approaches, zip(made, planned_blocks(known, plan, made), strict=True))
     tail: list[tuple[Series | int, BlockPlan]] = list(zip(routine.blocks, routine.plan, strict=True))
     for number in left.held:
         held = after.plan[number]

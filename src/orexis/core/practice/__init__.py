@@ -1,7 +1,7 @@
 """The session as a state machine."""
 
 from orexis.core.practice.advising import warmth_takes
-from orexis.core.practice.edge import NOTHING, Owned
+from orexis.core.practice.edge import NOTHING, PlayerRange
 from orexis.core.practice.ending import Ending
 from orexis.core.practice.events import (
     Effect,
@@ -46,8 +46,8 @@ __all__ = [
     "EventName",
     "Left",
     "Overruling",
-    "Owned",
     "Phase",
+    "PlayerRange",
     "Rest",
     "Routine",
     "SessionState",

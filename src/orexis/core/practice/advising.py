@@ -55,7 +55,7 @@ def advised(state: SessionState, result: TakeResult) -> SessionState:
             outcome=result.outcome,
             advance=plan.advance,
             index=state.exercise_index,
-            first=plan.first if plan.advance.by_rungs else 0,
+            first=plan.first if plan.advance.by_notes else 0,
             count=plan.exercises,
             failures=state.failures,
             same_reason=state.misses.get(result.reason or "", 0),
@@ -65,7 +65,7 @@ def advised(state: SessionState, result: TakeResult) -> SessionState:
             high=plan.load == Load.HIGH,
             comfort=comfort,
             past_tries=past,
-            lost_rung=state.lost_rung,
+            lost_note=state.lost_note,
             before_lost=state.before_lost,
         )
     )
@@ -76,7 +76,7 @@ def advised(state: SessionState, result: TakeResult) -> SessionState:
 
 
 def _edge(state: SessionState) -> int | None:
-    """The last exercise inside what is owned, where the climb came through it; None where the edge is not known."""
+    """The last exercise inside what is in range, where the climb came through it; None where the edge is not known."""
     comfort = state.current.comfort
     held = {
         take.exercise_index
@@ -111,9 +111,9 @@ def _may_go_round(state: SessionState, takes: list[TakeMark]) -> bool:
     plan = state.current
     if plan.load == Load.HIGH or plan.advance in _NO_ROUNDS or share_is_played(state):
         return False
-    ends_past_what_is_owned = plan.advance.has_edge and plan.comfort is not None
+    ends_past_the_range = plan.advance.has_edge and plan.comfort is not None
     rounds = sum(1 for take in takes if take.exercise_index + 1 == plan.exercises and take.outcome.is_good)
-    return takes[-1].outcome.is_good and not ends_past_what_is_owned and rounds < _MOST_ROUNDS
+    return takes[-1].outcome.is_good and not ends_past_the_range and rounds < _MOST_ROUNDS
 
 
 def _is_dry(takes: list[TakeMark]) -> bool:

@@ -16,22 +16,22 @@ _UNKNOWN = Range(None, None)
 
 
 @dataclass(frozen=True, slots=True)
-class Owned:
+class PlayerRange:
     """The player's working ranges of both kinds."""
 
     alone: Range = _UNKNOWN
     joined: Range = _UNKNOWN
 
 
-NOTHING = Owned()
+NOTHING = PlayerRange()
 
 
-def comfort_of(series: Series, owned: Owned) -> int | None:
+def comfort_of(series: Series, in_range: PlayerRange) -> int | None:
     """Index of the last exercise inside the range before one that goes beyond it; None where the edge is not known."""
     if not series.advance.has_edge:
         return None
     joined = any(len({note.pitch.midi for note in exercise.notes}) > 1 for exercise in series.exercises)
-    own = owned.joined if joined else owned.alone
+    own = in_range.joined if joined else in_range.alone
     if own.low is None or own.high is None:
         return None
     low, high = own.low, own.high

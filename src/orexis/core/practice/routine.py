@@ -1,8 +1,9 @@
-"""A sitting's blocks as the machine sees them: series made for an instrument, and the plan that the session follows."""
+"""A session's blocks as the machine sees them: series made for an instrument, and the plan that the session follows."""
 
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
 
+from orexis.core.approaches import Approaches, Ask
 from orexis.core.coach import Care
 from orexis.core.exercises import (
     CHECK_NOTE,
@@ -15,16 +16,15 @@ from orexis.core.exercises import (
     free_series,
 )
 from orexis.core.instruments import Instrument
-from orexis.core.practice.edge import NOTHING, Owned, comfort_of
+from orexis.core.practice.edge import NOTHING, PlayerRange, comfort_of
 from orexis.core.practice.in_time import keeps_time
 from orexis.core.practice.machine import opening
 from orexis.core.practice.state import BlockPlan, SessionState
-from orexis.core.schools import Ask, Schools
 
 
 @dataclass(frozen=True, slots=True)
 class Routine:
-    """A sitting made for an instrument: its series in order, the check note, and the plan that the session follows."""
+    """A session made for an instrument: its series in order, the check note, and the plan that the session follows."""
 
     blocks: tuple[Series, ...]
     plan: tuple[BlockPlan, ...]
@@ -36,23 +36,23 @@ def check_series(instrument: Instrument) -> Series:
     return CHECK_NOTE.series(instrument)
 
 
-def routine_of(instrument: Instrument, schools: Schools, blocks: Iterable[tuple[Series, BlockPlan]]) -> Routine:
-    """A sitting of these blocks. A climb to the limit is followed by loose pedals, where they do not follow it anyway."""
+def routine_of(instrument: Instrument, approaches: Approaches, blocks: Iterable[tuple[Series, BlockPlan]]) -> Routine:
+    """A session of these blocks. A climb to the limit is followed by loose pedals, where they do not follow it anyway."""
     made: list[tuple[Series, BlockPlan]] = []
     for series, plan in blocks:
         if made and made[-1][1].advance == Advance.LIMIT:
             if exercise_type_named(plan.exercise_type).recovers:
                 plan = replace(plan, recovery=True)
             else:
-                made.append(_recovery(instrument, schools))
+                made.append(_recovery(instrument, approaches))
         made.append((series, plan))
     if made[-1][1].advance == Advance.LIMIT:
-        made.append(_recovery(instrument, schools))
+        made.append(_recovery(instrument, approaches))
     return Routine(tuple(series for series, _ in made), tuple(plan for _, plan in made), check_series(instrument))
 
 
 def free_routine(instrument: Instrument) -> Routine:
-    """A sitting without an exercise: one block that goes on for as long as somebody plays."""
+    """A session without an exercise: one block that goes on for as long as somebody plays."""
     series = free_series(instrument)
     plan = BlockPlan(
         series.exercise_type, series.title, DayPlace.MUSIC, Load.MEDIUM, series.advance, len(series.exercises)
@@ -60,8 +60,8 @@ def free_routine(instrument: Instrument) -> Routine:
     return Routine((series,), (plan,), check_series(instrument))
 
 
-def _recovery(instrument: Instrument, schools: Schools) -> tuple[Series, BlockPlan]:
-    series = RECOVERY.series(instrument, RECOVERY.school_params(schools, instrument))
+def _recovery(instrument: Instrument, approaches: Approaches) -> tuple[Series, BlockPlan]:
+    series = RECOVERY.series(instrument, RECOVERY.approach_params(approaches, instrument))
     plan = planned(series, minutes=None, why="to recover after the triads")
     return series, replace(plan, recovery=True)
 
@@ -71,7 +71,7 @@ def planned(
     *,
     minutes: float | None,
     why: str,
-    owned: Owned = NOTHING,
+    in_range: PlayerRange = NOTHING,
     most_load: float | None = None,
     step: int | None = None,
     easier: bool = False,
@@ -92,7 +92,7 @@ def planned(
         rest_s=series.rest_s,
         pauses=series.pauses,
         pause_s=series.pause_s,
-        comfort=comfort_of(series, owned),
+        comfort=comfort_of(series, in_range),
         why=why,
         most_load=most_load,
         step=step,
@@ -107,7 +107,7 @@ def state_for(
     routine: Routine,
     *,
     checks: bool,
-    schools: Schools,
+    approaches: Approaches,
     care: Care,
     tempo_steps: bool = False,
     in_time: bool = False,
@@ -122,7 +122,7 @@ def state_for(
         minutes=sum(minutes) or None,
         most_load=sum(loads) if loads else None,
         checks_on=checks,
-        lost_rung=schools[Ask.AFTER_A_LOST_RUNG],
+        lost_note=approaches[Ask.AFTER_A_LOST_NOTE],
         extra_rest=care.extra_rest or light,
         tempo_steps=tempo_steps,
         in_time=in_time,

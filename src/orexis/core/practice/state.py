@@ -3,11 +3,11 @@
 from dataclasses import dataclass, field, replace
 from enum import StrEnum
 
+from orexis.core.approaches import Choice
 from orexis.core.coach import Advice, Freshness, NextStep, Outcome
 from orexis.core.exercises import Advance, Exercise, Form, Load
 from orexis.core.practice.events import Effect, EventName
 from orexis.core.practice.in_time import BETWEEN_TAKES_S, Bars, bars_of
-from orexis.core.schools import Choice
 
 
 class Phase(StrEnum):
@@ -47,7 +47,7 @@ class BlockPlan:
     rest_s: float | None = None  # between sets
     pauses: tuple[int, ...] = ()  # exercises before which the rest is long: another pitch begins
     pause_s: float = 0.0
-    comfort: int | None = None  # index of the last rung inside the working range
+    comfort: int | None = None  # index of the last note inside the working range
     why: str = ""
     most_load: float | None = None  # the block's share of the day's load: it ends when that is reached
     step: int | None = None  # of the exercise type's path, where it is played as the path has it
@@ -121,7 +121,7 @@ class SessionState:
     paused: bool = False
     checking: bool = False  # the check note comes before the exercise that is shown otherwise
     checks_on: bool = False
-    lost_rung: Choice = Choice.STEP_BACK  # the player's school
+    lost_note: Choice = Choice.STEP_BACK  # the player's approach
     extra_rest: bool = False
     tempo_steps: bool = False  # the tempo rises after clean takes and falls after misses
     tempo_percent: int = 100  # of the written tempo, in the present block
@@ -218,10 +218,10 @@ class SessionState:
 
     @property
     def failures(self) -> int:
-        """Misses of the present exercise: of a rung all of them, of any other exercise those since it was last held."""
-        rung, count = self.current.advance.by_rungs, 0
+        """Misses of the present exercise: of a note all of them, of any other exercise those since it was last held."""
+        range_note, count = self.current.advance.by_notes, 0
         for take in self.here:
-            if take.outcome.is_good and take.form == Form.AS_WRITTEN and not rung:
+            if take.outcome.is_good and take.form == Form.AS_WRITTEN and not range_note:
                 count = 0
             elif take.outcome in (Outcome.CLOSE, Outcome.NOT_YET):
                 count += 1
@@ -239,7 +239,7 @@ class SessionState:
 
     @property
     def lost_in_a_row(self) -> int:
-        """Different rungs of this block lost one after another, up to now."""
+        """Different notes of this block lost one after another, up to now."""
         lost: list[int] = []
         for take in reversed([t for t in self.kept if t.block == self.block and not t.check]):
             if take.outcome == Outcome.NOT_YET:

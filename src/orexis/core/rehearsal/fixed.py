@@ -3,6 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from orexis.core.approaches import Approaches
 from orexis.core.coach import LIPS, Care, Lips
 from orexis.core.exercises import (
     BREATH,
@@ -17,8 +18,7 @@ from orexis.core.exercises import (
     ExerciseType,
 )
 from orexis.core.instruments import Instrument
-from orexis.core.practice import NOTHING, Owned, Routine, check_series, planned
-from orexis.core.schools import Schools
+from orexis.core.practice import NOTHING, PlayerRange, Routine, check_series, planned
 from orexis.core.theory import pitch_of_midi
 
 
@@ -42,14 +42,14 @@ HALF_AN_HOUR: tuple[Item, ...] = (
     _item(TWO_PARTIAL_SLUR, 5.0),
     _item(FIND_THE_MIDDLE, 2.0),
     _item(PARTIAL_CHAIN, 4.0),
-    _item(STEP_LADDER, 6.0, rungs="6"),
+    _item(STEP_LADDER, 6.0, range_notes="6"),
     _item(TUNE, 3.0),
     _item(LOOSE_PEDALS, 1.5, steps="5"),
 )
 
 
 def fixed_routine(
-    instrument: Instrument, *, schools: Schools, care: Care, owned: Owned = NOTHING, start_midi: int | None = None,
+    instrument: Instrument, *, approaches: Approaches, care: Care, in_range: PlayerRange = NOTHING, start_midi: int | None = None,
     lips: Lips = Lips.FRESH,
 ) -> Routine:  # fmt: skip
     """It on this instrument; tired lips get no heavy block."""
@@ -63,10 +63,10 @@ def fixed_routine(
             if item.exercise_type.placed and start_midi is not None
             else {}
         )
-        params = dict(item.params) | item.exercise_type.school_params(schools, instrument) | start
+        params = dict(item.params) | item.exercise_type.approach_params(approaches, instrument) | start
         blocks.append(item.exercise_type.series(instrument, params))
     plan = tuple(
-        planned(series, minutes=item.minutes, why="as every day", owned=owned)
+        planned(series, minutes=item.minutes, why="as every day", in_range=in_range)
         for series, item in zip(blocks, items, strict=True)
     )
     return Routine(tuple(blocks), plan, check_series(instrument))

@@ -47,14 +47,14 @@ def as_json(made: Rehearsal, *, kind: str, seed: int, minutes: int) -> dict[str,
             for d in made.days
         ],
         "weeks": [{"start": iso(w.start), "target_load": w.target, "bound": w.bound, "load": w.load} for w in made.weeks],
-        "programmes": [
+        "goals": [
             {
-                "aim": said_of(p.aim), "date": iso(p.date),
+                "goal": said_of(p.target), "date": iso(p.date),
                 "forecasts": [
                     {"on": iso(on), "median": iso(f.median), "low": iso(f.low), "high": iso(f.high)} for on, f in p.forecasts
                 ],
                 "reached": iso(p.reached),
             }
-            for p in made.programmes
+            for p in made.goals
         ],
     }  # fmt: skip

@@ -1,10 +1,10 @@
-"""What rehearsed weeks leave: days, blocks, weeks, programmes, and what is counted of them."""
+"""What rehearsed weeks leave: days, blocks, weeks, goals, and what is counted of them."""
 
 from dataclasses import dataclass, field
 from enum import StrEnum
 
 from orexis.core.coach import Freshness, Lips, Range
-from orexis.core.planning import Aim, DayBlock, DayKind, Forecast
+from orexis.core.planning import DayBlock, DayKind, Forecast, GoalTarget
 from orexis.core.progress import PathPosition
 from orexis.core.rehearsal.learner import Learner
 
@@ -82,10 +82,10 @@ class RehearsedWeek:
 
 
 @dataclass(slots=True)
-class Programme:
-    """An aim with its forecasts, one a week, and the day on which it was reached."""
+class RehearsedGoal:
+    """A goal with its forecasts, one a week, and the day on which it was reached."""
 
-    aim: Aim
+    target: GoalTarget
     date: int
     forecasts: list[tuple[int, Forecast]] = field(default_factory=list)
     positions: list[float] = field(default_factory=list)
@@ -99,11 +99,11 @@ class Rehearsal:
     who: Learner
     days: list[RehearsedDay]
     weeks: list[RehearsedWeek]
-    programmes: list[Programme]
+    goals: list[RehearsedGoal]
     standings: dict[str, PathPosition]
     path_days: dict[
         str, list[tuple[int, int, bool, int, int]]
     ]  # day, step (-1: not on the path), held, standing before and after
-    met: dict[int, list[int]]  # owned notes: days on which they were tried
-    owned_on: dict[int, list[int]]  # and the days on which they were owned
+    met: dict[int, list[int]]  # in range notes: days on which they were tried
+    in_range_on: dict[int, list[int]]  # and the days on which they were in range
     sets_by_day: dict[int, tuple[int, int]]  # pedal sets asked for and allowed

@@ -3,13 +3,14 @@
 from collections.abc import Iterable
 from dataclasses import dataclass, field, replace
 
+from orexis.core.approaches import DEFAULTS
 from orexis.core.coach import (
     Attempt,
     Care,
     Freshness,
     Lips,
     Outcome,
-    Rung,
+    RangeNote,
     Standard,
     add,
     attempts_of,
@@ -34,7 +35,6 @@ from orexis.core.instruments import Instrument
 from orexis.core.planning import (
     LOOKED_BACK,
     PRIOR_DAYS,
-    Aim,
     CheckIn,
     DayBlock,
     DayKind,
@@ -44,6 +44,7 @@ from orexis.core.planning import (
     Forecast,
     Gained,
     GoalPosition,
+    GoalTarget,
     PlanningContext,
     PracticeHistory,
     Practised,
@@ -86,12 +87,11 @@ from orexis.core.rehearsal.values import (
     BlockPlayed,
     FirstWeek,
     Planner,
-    Programme,
     Rehearsal,
     RehearsedDay,
+    RehearsedGoal,
     RehearsedWeek,
 )
-from orexis.core.schools import DEFAULTS
 
 FIRST_DAY = 739_614  # a Monday
 _MOST_TAKES = 400
@@ -106,7 +106,7 @@ class _Memory:
 
     days: dict[tuple[str, int], ExerciseTypeDay] = field(default_factory=dict)
     standings: dict[str, PathPosition] = field(default_factory=dict)
-    rungs: dict[int, Rung] = field(default_factory=dict)
+    range_notes: dict[int, RangeNote] = field(default_factory=dict)
     sets: list[SetPlayed] = field(default_factory=list)
     loads: dict[int, float] = field(default_factory=dict)
     spent: set[int] = field(default_factory=set)
@@ -114,7 +114,7 @@ class _Memory:
 
     def remembered(self, today: int) -> PracticeHistory:
         recent = tuple(day for (_, on), day in self.days.items() if on >= today - LOOKED_BACK)
-        return PracticeHistory(recent, dict(self.standings), dict(self.rungs), tuple(self.sets))
+        return PracticeHistory(recent, dict(self.standings), dict(self.range_notes), tuple(self.sets))
 
     def practised(self) -> Practised:
         high = high_loads(self.days.values())
@@ -129,7 +129,7 @@ def rehearse(
     kind: str,
     seed: int,
     minutes: int = 30,
-    aims: Iterable[Aim] = (),
+    targets: Iterable[GoalTarget] = (),
     planner: Planner = Planner.RECORD,
     days_a_week: int = 6,
     first_week: FirstWeek = FirstWeek.FULL,
@@ -137,7 +137,7 @@ def rehearse(
     """So many weeks. The same arguments give the same weeks."""
     chosen = KINDS[kind]
     who = learner(chosen, instrument, chosen.standard or standard, seed, middle=middle_of(instrument))
-    return _Run(who, weeks, minutes, list(aims), planner, days_a_week, first_week).run()
+    return _Run(who, weeks, minutes, list(targets), planner, days_a_week, first_week).run()
 
 
 class _Run:
@@ -146,7 +146,7 @@ class _Run:
         who: Learner,
         weeks: int,
         minutes: int,
-        aims: list[Aim],
+        targets: list[GoalTarget],
         planner: Planner,
         days_a_week: int,
         first_week: FirstWeek,
@@ -156,7 +156,7 @@ class _Run:
         self.given = Days(tuple(minutes if at < days_a_week else 0 for at in range(7)))
         self.memory = _Memory()
         end = FIRST_DAY + 7 * weeks
-        self.out = Rehearsal(who, [], [], [Programme(aim, end) for aim in aims], {}, {}, {}, {}, {})
+        self.out = Rehearsal(who, [], [], [RehearsedGoal(target, end) for target in targets], {}, {}, {}, {}, {})
 
     def run(self) -> Rehearsal:
         week: Week | None = None
@@ -183,10 +183,10 @@ class _Run:
         lips = self._lips_in_the_morning()
         away = self._is_away(day)
         if kind == DayKind.OFF or away or lips == Lips.SORE:
-            self._programmes(day, self._known(day, lips, week))
+            self._goals(day, self._known(day, lips, week))
             return self._closed(RehearsedDay(day, DayKind.OFF, 0, None, lips=lips))
         known = self._known(day, lips, week)
-        self._programmes(day, known)
+        self._goals(day, known)
         if self.planner == Planner.FIXED:
             plan, routine = self._fixed(known)
         else:
@@ -195,7 +195,7 @@ class _Run:
                 plan = replace(plan, blocks=plan.blocks[-1:], spare=())
             series = day_series(known, plan)
             planned = zip(series, planned_blocks(known, plan, series), strict=True)
-            routine = routine_of(self.who.instrument, known.schools, planned)
+            routine = routine_of(self.who.instrument, known.approaches, planned)
         blocks = [BlockPlayed(b) for b in plan.blocks] + [BlockPlayed(b, spare=True) for b in plan.spare]
         asked = sum(block.minutes for block in plan.blocks)
         out = RehearsedDay(day, kind, minutes, plan.target, lips=lips, blocks=blocks, planned_minutes=asked)
@@ -208,9 +208,9 @@ class _Run:
     def _fixed(self, known: PlanningContext) -> tuple[DayPlan, Routine]:
         routine = fixed_routine(
             self.who.instrument,
-            schools=DEFAULTS,
+            approaches=DEFAULTS,
             care=_CARE,
-            owned=known.owned,
+            in_range=known.in_range,
             start_midi=known.start_up,
             lips=known.lips,
         )
@@ -234,7 +234,7 @@ class _Run:
 
     def _known(self, day: int, lips: Lips, week: Week) -> PlanningContext:
         bare = self._bare(day, lips, week)
-        wishes = [wish_of(item.aim, bare) for item in self.out.programmes if item.reached is None]
+        wishes = [wish_of(item.target, bare) for item in self.out.goals if item.reached is None]
         return replace(bare, wishes=tuple(wishes))
 
     def _bare(self, day: int, lips: Lips, week: Week) -> PlanningContext:
@@ -243,7 +243,7 @@ class _Run:
             CheckIn(lips=lips),
             instrument=self.who.instrument,
             standard=self.who.standard,
-            schools=DEFAULTS,
+            approaches=DEFAULTS,
             care=_CARE,
             today=day,
             week=week,
@@ -271,7 +271,7 @@ class _Run:
 
     def _session(self, out: RehearsedDay, routine: Routine, week: Week) -> None:
         state = state_for(
-            routine, checks=True, schools=DEFAULTS, care=_CARE, in_time=True, light=out.kind == DayKind.LIGHT
+            routine, checks=True, approaches=DEFAULTS, care=_CARE, in_time=True, light=out.kind == DayKind.LIGHT
         )
         for number in range(_MOST_TAKES):
             if state.phase == Phase.DONE:
@@ -391,7 +391,7 @@ class _Run:
         self.memory.days[place] = with_take(self.memory.days.get(place), fact)
 
     def _tried(self, tried: Attempt) -> None:
-        add(self.memory.rungs, tried)
+        add(self.memory.range_notes, tried)
         self.out.met.setdefault(tried.midi, [])
         if not self.out.met[tried.midi] or self.out.met[tried.midi][-1] != tried.day:
             self.out.met[tried.midi].append(tried.day)
@@ -399,10 +399,13 @@ class _Run:
     # -- the night ---------------------------------------------------------------------------------------------------
 
     def _closed(self, out: RehearsedDay) -> RehearsedDay:
-        out.alone, out.joined = range_of(self.memory.rungs, joined=False), range_of(self.memory.rungs, joined=True)
-        for midi, rung in self.memory.rungs.items():
-            if rung.state == "owned":
-                self.out.owned_on.setdefault(midi, []).append(out.day)
+        out.alone, out.joined = (
+            range_of(self.memory.range_notes, joined=False),
+            range_of(self.memory.range_notes, joined=True),
+        )
+        for midi, range_note in self.memory.range_notes.items():
+            if range_note.state == "in_range":
+                self.out.in_range_on.setdefault(midi, []).append(out.day)
         return out
 
     def _night(self, day: int, played: RehearsedDay) -> None:
@@ -428,26 +431,26 @@ class _Run:
             row = (day, told.step if told else -1, bool(told and told.clean), before.step, after.step)
             self.out.path_days.setdefault(exercise_type, []).append(row)
 
-    # -- programmes --------------------------------------------------------------------------------------------------
+    # -- goals --------------------------------------------------------------------------------------------------
 
-    def _programmes(self, day: int, known: PlanningContext) -> None:
+    def _goals(self, day: int, known: PlanningContext) -> None:
         shown = self._shown()
-        for item in self.out.programmes:
-            place = place_of(item.aim, known, shown)
+        for item in self.out.goals:
+            place = place_of(item.target, known, shown)
             if item.reached is None and place.reached:
                 item.reached = day
             item.positions.append(place.position)
             if (day - FIRST_DAY) % _FORECAST_EVERY == 0 and day > FIRST_DAY and item.reached is None:
                 item.forecasts.append((day, self._forecast(item, place, day)))
 
-    def _forecast(self, item: Programme, place: GoalPosition, day: int) -> Forecast:
+    def _forecast(self, item: RehearsedGoal, place: GoalPosition, day: int) -> Forecast:
         practised = [position for played, position in zip(self.out.days, item.positions, strict=False) if played.load]
         return forecast(
             place,
             Gained([*practised, place.position]),
-            prior_days=PRIOR_DAYS[item.aim.kind],
+            prior_days=PRIOR_DAYS[item.target.kind],
             today=day,
-            days_a_week=days_for(item.aim.kind, self.given.minutes),
+            days_a_week=days_for(item.target.kind, self.given.minutes),
         )
 
     def _shown(self) -> Shown:

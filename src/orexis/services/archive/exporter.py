@@ -30,7 +30,7 @@ from orexis.services.documents import from_json
 from orexis.services.record import Record
 from orexis.store.models import OwnExerciseRow, TakeRow
 
-FORMAT, SCHEMA = "orexis-export", 4
+FORMAT, SCHEMA = "orexis-export", 5
 _ROWS = 200
 
 

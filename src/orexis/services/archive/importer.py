@@ -32,7 +32,7 @@ SHAPE = Shape(
     "an export of Orexis",
     FORMAT,
     SCHEMA,
-    re.compile(r"(?:[a-z_]+\.jsonl|sound/[0-9a-f]{2}/[0-9a-f]{32}\.flac|exercises/[0-9a-f]{32}\.musicxml)"),
+    re.compile(r"(?:[a-z_]+\.jsonl|sound/[0-9a-f]{2}/[0-9a-f]{32}\.flac|(?:exercises|figures)/[0-9a-f]{32}\.musicxml)"),
 )
 _ROWS = 400
 _SCHEMA_OF_PLAYED_BEFORE = 3  # files of earlier ones do not say what was played before a take
@@ -66,7 +66,7 @@ def _bring(record: Record, archive: zipfile.ZipFile, manifest: dict[str, Any], r
     out = ImportSummary()
     files = manifest["files"]
     for part in TABLES:
-        if (name := f"{part.file}.jsonl") in files:
+        if name := part.name_in(files):
             report(f"reading {part.file} ...")
             with closing(read_lines(archive, name)) as rows:
                 for _ in checked_rows(part, rows):
@@ -86,8 +86,8 @@ def _tables(
     files = manifest["files"]
     everybody_came = not _anybody(db)
     for part in TABLES:
-        name = f"{part.file}.jsonl"
-        if name in files and not part.derived:
+        name = part.name_in(files)
+        if name and not part.derived:
             report(f"{part.file} ...")
             with closing(read_lines(archive, name)) as rows:
                 _rows(db, part, rows, out)

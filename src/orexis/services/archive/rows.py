@@ -19,6 +19,12 @@ from orexis.services.archive.zip_files import dumped
 from orexis.services.documents import from_json
 from orexis.store.models import InstrumentRow, PlayerRow
 
+_COLUMN_VALUES = (
+    ("outcome", names.OUTCOMES),
+    ("reason", names.REASONS),
+    ("standard", names.STANDARDS),
+    ("kind", names.TERM_VALUES["kind"]),
+)
 _ID = re.compile(r"[0-9a-f]{32}")
 
 
@@ -31,9 +37,12 @@ def checked_rows(part: ExportedTable, rows: Iterator[dict[str, Any]]) -> Iterato
 def _by_names_of_today(part: ExportedTable, raw: dict[str, Any]) -> dict[str, Any]:
     """A row of an earlier schema by the columns and ids of today; its JSON is brought up when it is read."""
     row = {names.FIELDS.get(key, key): value for key, value in raw.items()}
+    row = {names.TERMS.get(key, key): value for key, value in row.items()}
+    if "catalogue_id" in part.columns and "instrument" in row:
+        row["catalogue_id"] = row.pop("instrument")
     if "told" in row:
         row["contents" if "contents" in part.columns else "stats_json"] = row.pop("told")
-    for column, known in (("outcome", names.OUTCOMES), ("reason", names.REASONS), ("standard", names.STANDARDS)):
+    for column, known in _COLUMN_VALUES:
         if isinstance(row.get(column), str):
             row[column] = known.get(row[column], row[column])
     return row

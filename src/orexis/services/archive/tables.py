@@ -1,20 +1,21 @@
 """What an export holds, table by table, in the order in which it can be read back: docs/export.md is made from this."""
 
-from collections.abc import Mapping
+from collections.abc import Container, Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
 from sqlalchemy import ColumnElement, Table
 
-from orexis.core.coach import Rung, Verdict
+from orexis.core.approaches import Ask, Choice
+from orexis.core.coach import RangeNote, Verdict
 from orexis.core.device import DeviceCheck
+from orexis.core.earlier_names import TABLES as TABLES_BEFORE
 from orexis.core.exercises import Exercise, Series, TunePart
 from orexis.core.instruments import Setup
 from orexis.core.measures import Measures, TimbreProfile
-from orexis.core.planning import Aim, ByHand, ExerciseTypeDay, TakeFact
+from orexis.core.planning import ByHand, ExerciseTypeDay, GoalTarget, TakeFact
 from orexis.core.practice import SessionState
 from orexis.core.progress import PathPosition
-from orexis.core.schools import Ask, Choice
 from orexis.services.documents import DayStats, Facts, Notes, Params
 from orexis.services.lessons.values import Lesson, ReviewRequest
 from orexis.services.planning.values import OwnBlock
@@ -53,6 +54,11 @@ class ExportedTable:
     left_out: frozenset[str] = frozenset()
     derived: bool = False
 
+    def name_in(self, files: Container[str]) -> str | None:
+        """The name of its lines among the files of an export, also of an earlier schema; None where it has none."""
+        known = (self.file, *(before for before, now in TABLES_BEFORE.items() if now == self.file))
+        return next((name for file in known if (name := f"{file}.jsonl") in files), None)
+
     @property
     def table(self) -> Table:
         """The table as the database has it."""
@@ -84,30 +90,30 @@ TABLES: tuple[ExportedTable, ...] = (
         values={"params": Params, "exercise": Exercise, "tune": tuple[TunePart, ...]},
     ),
     ExportedTable("routines", m.OwnRoutineRow, "Days that were kept.", values={"blocks": tuple[OwnBlock, ...]}),
-    ExportedTable("programmes", m.ProgrammeRow, "Aims with their dates.", values={"aim": Aim}),
-    ExportedTable("programme_days", m.ProgrammeDayRow, "How far a programme was on a day.", ("programme_id", "day")),
+    ExportedTable("goals", m.GoalRow, "Goals with their dates.", values={"target": GoalTarget}),
+    ExportedTable("goal_days", m.GoalDayRow, "How far a goal was on a day.", ("goal_id", "day")),
     ExportedTable(
         "sessions",
         m.SessionRow,
-        "Sittings: what was asked, by what it was judged, how it stands.",
+        "Sessions: what was asked, by what it was judged, how it stands.",
         values={"params": Params, "terms": Terms, "state": SessionState, "summary": SessionSummary},
         left_out=frozenset({"owner", "endurance"}),
     ),
     ExportedTable(
         "blocks",
         m.SessionBlockRow,
-        "The exercises of each block of a sitting.",
+        "The exercises of each block of a session.",
         ("session_id", "number"),
         {"series": Series},
     ),
     ExportedTable(
         "takes",
         m.TakeRow,
-        "Takes with the exercise, limits and schools that they were judged by.",
+        "Takes with the exercise, limits and approaches that they were judged by.",
         values={
             "exercise": Exercise,
             "limits": dict[str, float],
-            "schools": dict[Ask, Choice],
+            "approaches": dict[Ask, Choice],
             "device": Facts,
             "fact": TakeFact,
         },
@@ -122,28 +128,33 @@ TABLES: tuple[ExportedTable, ...] = (
     ),
     ExportedTable("marks", m.MarkRow, "Words at moments of takes."),
     ExportedTable(
-        "parcels",
-        m.ParcelRow,
-        "Lessons and hearings, sent and received.",
-        values={"contents": ByKind({"lesson": Lesson, "hearing": ReviewRequest}), "taken": tuple[str, ...]},
+        "exchanges",
+        m.ExchangeRow,
+        "Lessons and review requests, sent and received.",
+        values={"contents": ByKind({"lesson": Lesson, "review_request": ReviewRequest}), "taken": tuple[str, ...]},
     ),
     ExportedTable(
-        "voices", m.VoiceRow, "How a take's easiest note sounds.", ("take_id",), {"voice": TimbreProfile}, derived=True
+        "timbres",
+        m.TimbreRow,
+        "How a take's easiest note sounds.",
+        ("take_id",),
+        {"timbre": TimbreProfile},
+        derived=True,
     ),
     ExportedTable(
         "tries",
-        m.RungAttemptRow,
-        "Tries at rungs of the ladder.",
+        m.RangeAttemptRow,
+        "Tries at notes of the range.",
         ("take_id", "midi", "day", "connected", "sounded_s"),
         left_out=frozenset({"id"}),
         derived=True,
     ),
     ExportedTable(
-        "rungs",
-        m.RungRow,
-        "The ladder as it stands.",
+        "range_notes",
+        m.RangeNoteRow,
+        "The range, note by note.",
         ("player_id", "instrument", "midi"),
-        {"rung": Rung},
+        {"range_note": RangeNote},
         derived=True,
     ),
     ExportedTable("range_days", m.RangeDayRow, "The range at the end of a day.", _DAY, derived=True),

@@ -1,6 +1,6 @@
 """ZIPs of ours: written piece by piece with a manifest at the end, and read only when every byte is what the manifest says.
 
-The same entries give the same bytes: fixed dates, fixed rights, no going back in the stream. `seal` is one checksum over all of
+The same entries give the same bytes: fixed dates, fixed rights, no going back in the stream. `checksum` is one checksum over all of
 them, short enough to be read out.
 """
 
@@ -22,9 +22,10 @@ _EPOCH = (1980, 1, 1, 0, 0, 0)
 _MOST_FILES = 5_000_000
 _MOST_MANIFEST = 1 << 30
 _LONGEST_LINE = 64 << 20
-_SEAL_LETTERS = 12
+_CHECKSUM_LETTERS = 12
 _OTHERS = {
     "orexis-export": ": it is a full export. Import it under Settings.",
+    "orexis-exchange": ": it is a lesson or recordings for a teacher. Open it under Lessons.",
     "orexis-parcel": ": it is a lesson or recordings for a teacher. Open it under Lessons.",
 }
 Report = Callable[[str], None]
@@ -35,10 +36,10 @@ def dumped(value: Any) -> str:
     return json.dumps(value, ensure_ascii=False, separators=(",", ":"), sort_keys=False)
 
 
-def seal_of(files: dict[str, dict[str, Any]]) -> str:
+def checksum_of(files: dict[str, dict[str, Any]]) -> str:
     """One checksum over the names and checksums of all files: its first letters."""
     text = "".join(f"{name} {files[name]['sha256']}\n" for name in sorted(files))
-    return hashlib.sha256(text.encode()).hexdigest()[:_SEAL_LETTERS]
+    return hashlib.sha256(text.encode()).hexdigest()[:_CHECKSUM_LETTERS]
 
 
 def pieces_of(path: Path) -> Iterator[bytes]:
@@ -84,9 +85,9 @@ class Wrapping:
         self._archive.close()
 
     @property
-    def seal(self) -> str:
+    def checksum(self) -> str:
         """One checksum over all entries but the manifest."""
-        return seal_of({name: told for name, told in self._listed.items() if name != MANIFEST})
+        return checksum_of({name: told for name, told in self._listed.items() if name != MANIFEST})
 
     def packed(self, name: str, pieces: Iterator[bytes]) -> Iterator[bytes]:
         """An entry that is made smaller: text."""
@@ -127,6 +128,7 @@ class Shape:
     names: re.Pattern[str]
     most_files: int = _MOST_FILES
     most_bytes: int | None = None
+    earlier_format: str | None = None
 
 
 def manifest_of(archive: zipfile.ZipFile, shape: Shape) -> dict[str, Any]:
@@ -145,7 +147,7 @@ def manifest_of(archive: zipfile.ZipFile, shape: Shape) -> dict[str, Any]:
         told = {str(name): int(file["size"]) for name, file in manifest["files"].items()}
     except (ValueError, KeyError, TypeError, AttributeError) as error:
         raise InputError(f"The manifest of this file cannot be read: it is not {shape.what}.") from error
-    if found != shape.format:
+    if found not in (shape.format, shape.earlier_format):
         raise InputError(f"This is not {shape.what}{_OTHERS.get(str(found), '.')}")
     if schema > shape.schema:
         raise later_release()

@@ -1,1 +1,1 @@
-"""Lessons to a player and hearings to a teacher, as files in open formats; answers back."""
+"""Lessons to a player and review requests to a teacher, as files in open formats; answers back."""

@@ -24,7 +24,7 @@ from orexis.errors import InputError, OrexisError, StorageError
 from orexis.services.archive.exporter import sound_name
 from orexis.services.archive.importer import laid_down
 from orexis.services.archive.rows import add_rows, check_in_hand, checked_rows
-from orexis.services.archive.zip_files import Shape, check_sums, manifest_of, read_lines, seal_of
+from orexis.services.archive.zip_files import Shape, check_sums, checksum_of, manifest_of, read_lines
 from orexis.services.clock import utc
 from orexis.services.documents import from_json, to_json
 from orexis.services.lessons.values import (
@@ -32,31 +32,32 @@ from orexis.services.lessons.values import (
     MOST_ITEMS,
     MOST_TAKES,
     Answer,
+    ExchangeDirection,
+    ExchangeKind,
     Head,
-    ParcelDirection,
-    ParcelKind,
     checked_name,
     checked_words,
 )
-from orexis.services.lessons.wrapping import FORMAT, HEAD, PARTS, SCHEMA
+from orexis.services.lessons.wrapping import EARLIER_FORMAT, EARLIER_HEAD, FORMAT, HEAD, PARTS, SCHEMA
 from orexis.services.projections.kept_take import ORDER, load_take
 from orexis.services.projections.rebuild import add_missing_facts
 from orexis.services.projections.registry import apply_take
 from orexis.services.record import Record
 from orexis.services.sessions.values import summary_of
 from orexis.services.takes.marks import check_mark
-from orexis.store.models import InstrumentRow, ParcelRow, PlayerRow, SessionRow, TakeRow
+from orexis.store.models import ExchangeRow, InstrumentRow, PlayerRow, SessionRow, TakeRow
 
 SHAPE = Shape(
     "a lesson or recordings of Orexis",
     FORMAT,
     SCHEMA,
     re.compile(
-        r"parcel\.json|(?:players|instruments|sessions|blocks|takes|analyses|marks)\.jsonl|measures\.csv"
-        r"|sound/[0-9a-f]{2}/[0-9a-f]{32}\.flac|exercises/[0-9a-f]{32}\.musicxml"
+        r"(?:exchange|parcel)\.json|(?:players|instruments|horns|sessions|blocks|takes|analyses|marks)\.jsonl|measures\.csv"
+        r"|sound/[0-9a-f]{2}/[0-9a-f]{32}\.flac|(?:exercises|figures)/[0-9a-f]{32}\.musicxml"
     ),
     most_files=4 * MOST_TAKES + 20,
     most_bytes=MOST_BYTES,
+    earlier_format=EARLIER_FORMAT,
 )
 _MOST_HEAD = 8 << 20
 _HEAD: TypeAdapter[Head] = TypeAdapter(Head)
@@ -66,8 +67,8 @@ _ID = re.compile(r"[0-9a-f]{32}")
 class Came:
     """A file that was opened: what it says, and what came in."""
 
-    def __init__(self, head: Head, seal: str) -> None:
-        self.head, self.seal = head, seal
+    def __init__(self, head: Head, checksum: str) -> None:
+        self.head, self.checksum = head, checksum
         self.marks = 0
         self.skipped: list[str] = []
 
@@ -78,7 +79,7 @@ def opened(record: Record, path: Path, player_id: str) -> Came:
         with zipfile.ZipFile(path) as archive:
             files = manifest_of(archive, SHAPE)["files"]
             check_sums(archive, files, lambda said: None)
-            came = Came(_head(archive), seal_of(files))
+            came = Came(_head(archive), checksum_of(files))
             _write(record, archive, set(files), came, player_id)
             return came
     except (zipfile.BadZipFile, EOFError, NotImplementedError, RuntimeError) as error:
@@ -88,17 +89,18 @@ def opened(record: Record, path: Path, player_id: str) -> Came:
 
 
 def _head(archive: zipfile.ZipFile) -> Head:
-    if HEAD not in archive.namelist() or archive.getinfo(HEAD).file_size > _MOST_HEAD:
+    name = next((name for name in (HEAD, EARLIER_HEAD) if name in archive.namelist()), None)
+    if name is None or archive.getinfo(name).file_size > _MOST_HEAD:
         raise InputError("This file does not say what it is: it is no lesson and no recordings of Orexis.")
     try:
-        head = _HEAD.validate_python(with_names_of_today(json.loads(archive.read(HEAD))))
+        head = _HEAD.validate_python(with_names_of_today(json.loads(archive.read(name))))
     except (ValueError, RecursionError) as error:
         if not isinstance(error, ValidationError):
-            raise InputError(f"{HEAD} is no JSON: {str(error)[:80]}. Nothing was imported.") from error
+            raise InputError(f"{name} is no JSON: {str(error)[:80]}. Nothing was imported.") from error
         first = error.errors()[0]
         where = ".".join(str(part) for part in first["loc"])
-        raise InputError(f"{HEAD}: {where} cannot be used ({first['msg']}). Nothing was imported.") from error
-    told = head.lesson if head.kind == ParcelKind.LESSON else head.hearing
+        raise InputError(f"{name}: {where} cannot be used ({first['msg']}). Nothing was imported.") from error
+    told = head.lesson if head.kind == ExchangeKind.LESSON else head.review_request
     if told is None or not _ID.fullmatch(head.id) or not _ID.fullmatch(head.player_id):
         raise InputError("This file does not say what it is: it is no lesson and no recordings of Orexis.")
     checked_name(head.sender, "sender's name")
@@ -109,7 +111,7 @@ def _head(archive: zipfile.ZipFile) -> Head:
         checked_words(head.answer.words)
     if head.lesson is not None:
         lesson = head.lesson
-        for part in (lesson.exercises, lesson.routines, lesson.aims, lesson.recordings):
+        for part in (lesson.exercises, lesson.routines, lesson.goals, lesson.recordings):
             if len(part) > MOST_ITEMS:
                 raise InputError(f"This lesson has {len(part)} entries of one kind: {MOST_ITEMS} are the most.")
             for item in part:
@@ -120,45 +122,45 @@ def _head(archive: zipfile.ZipFile) -> Head:
 def _write(record: Record, archive: zipfile.ZipFile, files: set[str], came: Came, player_id: str) -> None:
     """Sound first, under names of its own; then all rows at once."""
     head = came.head
-    rows = {name: _rows(archive, files, name) for name in PARTS if f"{name}.jsonl" in files}
+    rows = {part: _rows(archive, part, name) for part, table in PARTS.items() if (name := table.name_in(files))}
     takes = _checked_takes(rows.get("takes", []), head)
     with record.database.reading() as db:
         known = set(db.scalars(select(TakeRow.id).where(TakeRow.id.in_([take["id"] for take in takes]))))
         here = db.get(PlayerRow, head.player_id)
-        own, parcel = here is not None and not here.guest, db.get(ParcelRow, head.id)
+        own, exchange = here is not None and not here.guest, db.get(ExchangeRow, head.id)
     fresh = [take for take in takes if take["id"] not in known]
     if own and fresh:
         came.skipped.append(f"{len(fresh)} takes of a player here are no longer in the data. They were left out.")
         fresh = []
-    if head.answer is not None and parcel is None and not _any_known(record, rows.get("marks", [])):
+    if head.answer is not None and exchange is None and not _any_known(record, rows.get("marks", [])):
         raise InputError("This answers recordings that were not sent from here. Nothing was imported.")
     sounds = [name for name in (sound_name(take["id"]) for take in fresh) if name in files]
     with laid_down(record, archive, sounds), record.database.writing() as db:
         if head.answer is not None:
             _answered(db, head.id, head.answer)
-        elif parcel is None:
+        elif exchange is None:
             if not own and takes:
                 _guest(db, head, rows, fresh)
-            whose = player_id if head.kind == ParcelKind.LESSON or not (own or takes) else head.player_id
+            whose = player_id if head.kind == ExchangeKind.LESSON or not (own or takes) else head.player_id
             _kept(db, head, whose)
         came.marks = _marks(db, rows.get("marks", []), came)
 
 
-def _rows(archive: zipfile.ZipFile, files: set[str], name: str) -> list[dict[str, Any]]:
-    with closing(read_lines(archive, f"{name}.jsonl")) as lines:
-        return list(checked_rows(PARTS[name], _few(lines, name)))
+def _rows(archive: zipfile.ZipFile, part: str, name: str) -> list[dict[str, Any]]:
+    with closing(read_lines(archive, name)) as lines:
+        return list(checked_rows(PARTS[part], _few(lines, name)))
 
 
 def _few(lines: Iterator[dict[str, Any]], name: str) -> Iterator[dict[str, Any]]:
     """Only so many that memory stays small."""
     for number, line in enumerate(lines):
         if number >= 100 * MOST_TAKES:
-            raise InputError(f"There are more than {100 * MOST_TAKES} lines in {name}.jsonl. Nothing was imported.")
+            raise InputError(f"There are more than {100 * MOST_TAKES} lines in {name}. Nothing was imported.")
         yield line
 
 
 def _checked_takes(takes: list[dict[str, Any]], head: Head) -> list[dict[str, Any]]:
-    """They become takes of the sender's, in the parcel's own sitting."""
+    """They become takes of the sender's, in the exchange's own session."""
     if len(takes) > MOST_TAKES:
         raise InputError(f"This file holds {len(takes)} takes: {MOST_TAKES} are the most.")
     if len({take["instrument"] for take in takes}) > 1:
@@ -173,7 +175,7 @@ def from_outside(exercise: Exercise) -> Exercise:
 
 
 def _guest(db: Session, head: Head, rows: dict[str, list[dict[str, Any]]], fresh: list[dict[str, Any]]) -> None:
-    """The sender with the instrument they play, their sitting and what is new of their takes."""
+    """The sender with the instrument they play, their session and what is new of their takes."""
     counts = {"added": 0, "same": 0, "kept": 0}
     people = [row for row in rows.get("players", []) if row["id"] == head.player_id][:1]
     instruments = [{**row, "player_id": head.player_id} for row in rows.get("instruments", [])]
@@ -192,12 +194,12 @@ def _guest(db: Session, head: Head, rows: dict[str, list[dict[str, Any]]], fresh
     check_in_hand(db)
     if not fresh or db.get(SessionRow, head.id) is not None:
         return
-    sittings = [{**row, "player_id": head.player_id} for row in rows.get("sessions", []) if row["id"] == head.id]
+    sessions = [{**row, "player_id": head.player_id} for row in rows.get("sessions", []) if row["id"] == head.id]
     blocks = [row for row in rows.get("blocks", []) if row["session_id"] == head.id]
-    if len(sittings) != 1 or not blocks:
+    if len(sessions) != 1 or not blocks:
         raise InputError("The takes of this file belong to no session. Nothing was imported.")
     keys = {take["id"] for take in fresh}
-    add_rows(db, PARTS["sessions"], [_with_only(sittings[0], fresh)], counts)
+    add_rows(db, PARTS["sessions"], [_with_only(sessions[0], fresh)], counts)
     add_rows(db, PARTS["blocks"], blocks, counts)
     add_rows(db, PARTS["takes"], fresh, counts)
     add_rows(db, PARTS["analyses"], [row for row in rows.get("analyses", []) if row["take_id"] in keys], counts)
@@ -209,27 +211,27 @@ def _guest(db: Session, head: Head, rows: dict[str, list[dict[str, Any]]], fresh
         raise InputError(f"The takes of this file cannot be read ({error}). Nothing was imported.") from error
 
 
-def _with_only(sitting: dict[str, Any], fresh: list[dict[str, Any]]) -> dict[str, Any]:
-    """The sitting of these takes: others came in an earlier one."""
-    keys, began = {take["id"] for take in fresh}, sitting["started_at"]
+def _with_only(session: dict[str, Any], fresh: list[dict[str, Any]]) -> dict[str, Any]:
+    """The session of these takes: others came in an earlier one."""
+    keys, began = {take["id"] for take in fresh}, session["started_at"]
     ends = ((take["started_at"] - began).total_seconds() + take["duration_s"] for take in fresh)
     lasted_s = max(0.0, *ends)
-    state = from_json(SessionState, sitting["state"])
+    state = from_json(SessionState, session["state"])
     if not state.plan:
         raise InputError("The takes of this file belong to no session. Nothing was imported.")
     takes = tuple(replace(take, block=0) for take in state.takes if take.take_id in keys)
     own = SessionState(state.plan[:1], phase=Phase.DONE, takes=takes, playing_s=state.playing_s, load=state.load)
-    return {**sitting, "state": to_json(own), "summary": to_json(summary_of(own, lasted_s)), "ended_at": began}
+    return {**session, "state": to_json(own), "summary": to_json(summary_of(own, lasted_s)), "ended_at": began}
 
 
 def _kept(db: Session, head: Head, player_id: str) -> None:
-    told = head.lesson if head.kind == ParcelKind.LESSON else head.hearing
+    told = head.lesson if head.kind == ExchangeKind.LESSON else head.review_request
     db.add(
-        ParcelRow(
+        ExchangeRow(
             id=head.id,
             player_id=player_id,
             kind=head.kind,
-            way=ParcelDirection.RECEIVED,
+            way=ExchangeDirection.RECEIVED,
             sender=head.sender,
             made_at=utc(head.made_at),
             contents=to_json(told),
@@ -240,10 +242,10 @@ def _kept(db: Session, head: Head, player_id: str) -> None:
     )
 
 
-def _answered(db: Session, parcel_id: str, answer: Answer) -> None:
+def _answered(db: Session, exchange_id: str, answer: Answer) -> None:
     """Keep an answer where it is newer than the one that is there."""
-    row = db.get(ParcelRow, parcel_id)
-    if row is None or row.way != ParcelDirection.SENT:
+    row = db.get(ExchangeRow, exchange_id)
+    if row is None or row.way != ExchangeDirection.SENT:
         return
     if row.answered_at is None or utc(row.answered_at) <= utc(answer.at):
         row.answer, row.answered_by, row.answered_at = answer.words, answer.by, utc(answer.at)

@@ -1,4 +1,4 @@
-"""Lessons and hearings: put together from what a player keeps, sent as files, opened, taken over, answered."""
+"""Lessons and review requests: put together from what a player keeps, sent as files, opened, taken over, answered."""
 
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
@@ -19,15 +19,15 @@ from orexis.services.lessons.values import (
     MOST_ITEMS,
     MOST_TAKES,
     Answer,
+    Exchange,
+    ExchangeDirection,
+    ExchangeKind,
     HeardTake,
     Lesson,
-    LessonAim,
     LessonExercise,
+    LessonGoal,
     LessonRoutine,
     Opened,
-    Parcel,
-    ParcelDirection,
-    ParcelKind,
     Recording,
     ReviewRequest,
     checked_name,
@@ -35,14 +35,14 @@ from orexis.services.lessons.values import (
 )
 from orexis.services.lessons.wrapping import head_of, wrapped
 from orexis.services.material.exercises import ExerciseRequest, Material
-from orexis.services.planning.programmes import Programmes
+from orexis.services.planning.goals import Goals
 from orexis.services.planning.routines import OwnRoutines
 from orexis.services.players.use import Players
 from orexis.services.players.values import Player
 from orexis.services.queries.playing import WeekOfPlaying
 from orexis.services.queries.progress import ProgressQueries
 from orexis.services.record import Record, require_owned, require_row
-from orexis.store.models import ParcelRow, PlayerRow, TakeRow
+from orexis.store.models import ExchangeRow, PlayerRow, TakeRow
 
 _WEEKS = 12
 _WHAT = "lesson or recordings"
@@ -65,7 +65,7 @@ class LessonWish:
     words: str = ""
     exercises: tuple[Chosen, ...] = ()
     routines: tuple[Chosen, ...] = ()
-    aims: tuple[Chosen, ...] = ()
+    goals: tuple[Chosen, ...] = ()
     recordings: tuple[Chosen, ...] = ()
     limits: bool = False
 
@@ -79,17 +79,17 @@ class Lessons:
         players: Players,
         material: Material,
         routines: OwnRoutines,
-        programmes: Programmes,
+        goals: Goals,
         progress: ProgressQueries,
     ) -> None:
         self._record, self._players, self._material = record, players, material
-        self._routines, self._programmes, self._progress = routines, programmes, progress
+        self._routines, self._goals, self._progress = routines, goals, progress
 
     # -- made here ---------------------------------------------------------------------------------------------------
 
-    def hearing(
+    def review_request(
         self, player_id: str, take_ids: tuple[str, ...], *, to: str, title: str, words: str, weeks: bool
-    ) -> Parcel:
+    ) -> Exchange:
         """Takes to be heard by somebody; with `weeks`, how it went lately goes along."""
         person = self._players.get(player_id)
         name, said = checked_name(title, "title"), checked_words(words)
@@ -101,17 +101,17 @@ class Lessons:
             if len(set(db.scalars(select(TakeRow.instrument).where(TakeRow.id.in_(take_ids))))) > 1:
                 raise InputError("These takes are of different instruments: send each separately.")
         says, playing = self._lately(person) if weeks else ((), ())
-        return self._keep(person, ParcelKind.HEARING, ReviewRequest(to, name, said, takes, says, playing))
+        return self._keep(person, ExchangeKind.REVIEW_REQUEST, ReviewRequest(to, name, said, takes, says, playing))
 
     def _lately(self, person: Player) -> tuple[tuple[str, ...], tuple[WeekOfPlaying, ...]]:
         shown = self._progress.read(person.id, _WEEKS)
         lines = (*shown.improving, *shown.slipped, *shown.standing)
         return tuple(line.says for line in lines), shown.playing
 
-    def lesson(self, player_id: str, wish: LessonWish) -> Parcel:
+    def lesson(self, player_id: str, wish: LessonWish) -> Exchange:
         """A lesson of what its maker keeps. InputError when there is nothing in it."""
         person = self._players.get(player_id)
-        for part in (wish.exercises, wish.routines, wish.aims, wish.recordings):
+        for part in (wish.exercises, wish.routines, wish.goals, wish.recordings):
             if len(part) > MOST_ITEMS:
                 raise InputError(f"{len(part)} are chosen of one kind: {MOST_ITEMS} are the most.")
         lesson = Lesson(
@@ -120,13 +120,13 @@ class Lessons:
             checked_words(wish.words),
             tuple(self._exercise(person, one) for one in wish.exercises),
             tuple(self._routine(person, one) for one in wish.routines),
-            tuple(self._aim(person, one) for one in wish.aims),
+            tuple(self._target(person, one) for one in wish.goals),
             dict(person.settings.limits) if wish.limits else {},
             tuple(self._recording(person, one) for one in wish.recordings),
         )
         if lesson.empty and not lesson.words:
             raise InputError("This lesson is empty. Choose an exercise, a routine or a goal, or write a message.")
-        return self._keep(person, ParcelKind.LESSON, lesson)
+        return self._keep(person, ExchangeKind.LESSON, lesson)
 
     def _exercise(self, person: Player, one: Chosen) -> LessonExercise:
         own, tune = self._material.own_exercise(person, one.id), self._material.tune(person, one.id)
@@ -146,11 +146,11 @@ class Lessons:
             raise MissingError("One of the chosen routines was deleted. Choose again.")
         return LessonRoutine(kept.name, checked_words(one.words), kept.blocks)
 
-    def _aim(self, person: Player, one: Chosen) -> LessonAim:
-        shown = next((item for item in self._programmes.all(person.id) if item.id == one.id), None)
+    def _target(self, person: Player, one: Chosen) -> LessonGoal:
+        shown = next((item for item in self._goals.all(person.id) if item.id == one.id), None)
         if shown is None:
             raise MissingError("One of the chosen goals was deleted. Choose again.")
-        return LessonAim(shown.aim, shown.date, shown.says, checked_words(one.words))
+        return LessonGoal(shown.target, shown.date, shown.says, checked_words(one.words))
 
     def _recording(self, person: Player, one: Chosen) -> Recording:
         with self._record.database.reading() as db:
@@ -160,12 +160,12 @@ class Lessons:
                 raise InputError(f"The sound of “{heard.title}” was deleted. Choose another take.")
             return Recording(one.id, heard.title, checked_words(one.words), from_json(Exercise, row.exercise))
 
-    def _keep(self, person: Player, kind: ParcelKind, told: Lesson | ReviewRequest) -> Parcel:
-        row = ParcelRow(
+    def _keep(self, person: Player, kind: ExchangeKind, told: Lesson | ReviewRequest) -> Exchange:
+        row = ExchangeRow(
             id=uuid4().hex,
             player_id=person.id,
             kind=kind,
-            way=ParcelDirection.SENT,
+            way=ExchangeDirection.SENT,
             sender=person.name,
             made_at=now(),
             contents=to_json(told),
@@ -176,90 +176,92 @@ class Lessons:
         with self._record.database.writing() as db:
             db.add(row)
             db.flush()
-            return _parcel(row, person.name)
+            return _exchange(row, person.name)
 
     # -- as files ----------------------------------------------------------------------------------------------------
 
-    def file(self, parcel_id: str, *, sealed: Callable[[str], None] = lambda seal: None) -> Iterator[bytes]:
+    def file(self, exchange_id: str, *, sealed: Callable[[str], None] = lambda checksum: None) -> Iterator[bytes]:
         """What was made here, or the answer to what was received. ConflictError where there is nothing to send."""
         with self._record.database.reading() as db:
-            row = require_row(db, ParcelRow, parcel_id, _WHAT)
-            parcel = _parcel(row, row.sender)
+            row = require_row(db, ExchangeRow, exchange_id, _WHAT)
+            exchange = _exchange(row, row.sender)
             db.expunge_all()
-        told = parcel.lesson or parcel.hearing
-        if parcel.way == ParcelDirection.SENT:
-            return wrapped(self._record, head_of(row, told), _takes_of(parcel), sound=True, sealed=sealed)
-        if parcel.kind == ParcelKind.LESSON or parcel.answer is None:
+        told = exchange.lesson or exchange.review_request
+        if exchange.way == ExchangeDirection.SENT:
+            return wrapped(self._record, head_of(row, told), _takes_of(exchange), sound=True, sealed=sealed)
+        if exchange.kind == ExchangeKind.LESSON or exchange.answer is None:
             raise ConflictError("There is no answer yet. Write one first.")
-        return wrapped(self._record, head_of(row, told, parcel.answer), _takes_of(parcel), sound=False, sealed=sealed)
+        return wrapped(
+            self._record, head_of(row, told, exchange.answer), _takes_of(exchange), sound=False, sealed=sealed
+        )
 
-    def seal(self, parcel_id: str) -> str:
+    def checksum(self, exchange_id: str) -> str:
         """The checksum of that file, to be read out to whoever opened it."""
-        seals: list[str] = []
-        for _ in self.file(parcel_id, sealed=seals.append):
+        checksums: list[str] = []
+        for _ in self.file(exchange_id, sealed=checksums.append):
             pass
-        return seals[0]
+        return checksums[0]
 
     def open(self, player_id: str, path: Path) -> Opened:
-        """A lesson, a hearing or an answer."""
+        """A lesson, a review request or an answer."""
         person = self._players.get(player_id)
         came = opened(self._record, path, person.id)
         with self._record.database.reading() as db:
-            row = db.get(ParcelRow, came.head.id)
+            row = db.get(ExchangeRow, came.head.id)
             if row is None:
                 raise InputError("The remarks were imported. The recordings that they answer were deleted.")
-            return Opened(_of(db, row), came.seal, came.marks, tuple(came.skipped))
+            return Opened(_of(db, row), came.checksum, came.marks, tuple(came.skipped))
 
     # -- in the record -----------------------------------------------------------------------------------------------
 
-    def all(self, player_id: str) -> tuple[Parcel, ...]:
+    def all(self, player_id: str) -> tuple[Exchange, ...]:
         """Those of the player, and what came from guests; the newest first."""
-        mine = or_(ParcelRow.player_id == player_id, PlayerRow.guest)
-        query = select(ParcelRow).join(PlayerRow, PlayerRow.id == ParcelRow.player_id).where(mine)
+        mine = or_(ExchangeRow.player_id == player_id, PlayerRow.guest)
+        query = select(ExchangeRow).join(PlayerRow, PlayerRow.id == ExchangeRow.player_id).where(mine)
         with self._record.database.reading() as db:
-            return tuple(_of(db, row) for row in db.scalars(query.order_by(ParcelRow.made_at.desc(), ParcelRow.id)))
+            return tuple(_of(db, row) for row in db.scalars(query.order_by(ExchangeRow.made_at.desc(), ExchangeRow.id)))
 
-    def get(self, parcel_id: str) -> Parcel:
+    def get(self, exchange_id: str) -> Exchange:
         """One; MissingError when there is none by that id."""
         with self._record.database.reading() as db:
-            return _of(db, require_row(db, ParcelRow, parcel_id, _WHAT))
+            return _of(db, require_row(db, ExchangeRow, exchange_id, _WHAT))
 
-    def drop(self, parcel_id: str) -> None:
+    def drop(self, exchange_id: str) -> None:
         """Forget one; takes that came with it stay with their guest."""
         with self._record.database.writing() as db:
-            db.delete(require_row(db, ParcelRow, parcel_id, _WHAT))
+            db.delete(require_row(db, ExchangeRow, exchange_id, _WHAT))
 
-    def answer(self, parcel_id: str, *, words: str, by: str) -> Parcel:
-        """What somebody says of a hearing as a whole; written again, it is replaced."""
+    def answer(self, exchange_id: str, *, words: str, by: str) -> Exchange:
+        """What somebody says of a review request as a whole; written again, it is replaced."""
         said, name = checked_words(words), checked_name(by, "writer's name")
         with self._record.database.writing() as db:
-            row = require_row(db, ParcelRow, parcel_id, _WHAT)
-            if row.kind != ParcelKind.HEARING or row.way != ParcelDirection.RECEIVED:
+            row = require_row(db, ExchangeRow, exchange_id, _WHAT)
+            if row.kind != ExchangeKind.REVIEW_REQUEST or row.way != ExchangeDirection.RECEIVED:
                 raise ConflictError("Only recordings that somebody sent can be answered.")
             row.answer, row.answered_by, row.answered_at = said, name, now()
             db.flush()
             return _of(db, row)
 
-    def take_over(self, player_id: str, parcel_id: str, wanted: tuple[str, ...]) -> tuple[Parcel, tuple[str, ...]]:
-        """Parts of a lesson become the player's own: `exercise 0`, `routine 0`, `aim 1`, `recording 0`, `limits`.
+    def take_over(self, player_id: str, exchange_id: str, wanted: tuple[str, ...]) -> tuple[Exchange, tuple[str, ...]]:
+        """Parts of a lesson become the player's own: `exercise 0`, `routine 0`, `target 1`, `recording 0`, `limits`.
 
         Also gives a sentence for each part that could not be. What was taken over before is not taken twice.
         """
-        person, parcel = self._players.get(player_id), self.get(parcel_id)
-        if parcel.lesson is None:
+        person, exchange = self._players.get(player_id), self.get(exchange_id)
+        if exchange.lesson is None:
             raise ConflictError("Only a lesson can be added.")
-        taken, refused = list(parcel.taken), []
+        taken, refused = list(exchange.taken), []
         for part in dict.fromkeys(wanted):
             if part in taken:
                 continue
             try:
-                self._take(person, parcel.lesson, parcel.sender, part)
+                self._take(person, exchange.lesson, exchange.sender, part)
             except OrexisError as error:
                 refused.append(str(error))
             else:
                 taken.append(part)
         with self._record.database.writing() as db:
-            row = require_row(db, ParcelRow, parcel_id, _WHAT)
+            row = require_row(db, ExchangeRow, exchange_id, _WHAT)
             row.taken = to_json(tuple(taken), tuple[str, ...])
             db.flush()
             return _of(db, row), tuple(refused)
@@ -272,7 +274,7 @@ class Lessons:
         rows: Mapping[str, tuple[object, ...]] = {
             "exercise": lesson.exercises,
             "routine": lesson.routines,
-            "aim": lesson.aims,
+            "goal": lesson.goals,
             "recording": lesson.recordings,
         }
         if kind not in rows or not place.isdigit() or int(place) >= len(rows[kind]):
@@ -300,8 +302,8 @@ class Lessons:
             self._players.change_settings(person.id, {"reference_take": one.take_id})
         elif isinstance(one, LessonRoutine):
             self._routines.keep(person.id, one.name, one.blocks)
-        elif isinstance(one, LessonAim):
-            self._programmes.add(person.id, one.aim, date.fromisoformat(one.by))
+        elif isinstance(one, LessonGoal):
+            self._goals.add(person.id, one.target, date.fromisoformat(one.by))
 
 
 def _heard(db: Session, person: Player, take_id: str) -> HeardTake:
@@ -311,31 +313,31 @@ def _heard(db: Session, person: Player, take_id: str) -> HeardTake:
     return HeardTake(row.id, row.title, row.written, Outcome(row.outcome), utc(row.started_at))
 
 
-def _takes_of(parcel: Parcel) -> tuple[str, ...]:
-    if parcel.lesson is not None:
-        return tuple(one.take_id for one in parcel.lesson.recordings)
-    return tuple(one.id for one in parcel.hearing.takes) if parcel.hearing else ()
+def _takes_of(exchange: Exchange) -> tuple[str, ...]:
+    if exchange.lesson is not None:
+        return tuple(one.take_id for one in exchange.lesson.recordings)
+    return tuple(one.id for one in exchange.review_request.takes) if exchange.review_request else ()
 
 
-def _of(db: Session, row: ParcelRow) -> Parcel:
-    return _parcel(row, db.get_one(PlayerRow, row.player_id).name)
+def _of(db: Session, row: ExchangeRow) -> Exchange:
+    return _exchange(row, db.get_one(PlayerRow, row.player_id).name)
 
 
-def _parcel(row: ParcelRow, player_name: str) -> Parcel:
-    kind = ParcelKind(row.kind)
+def _exchange(row: ExchangeRow, player_name: str) -> Exchange:
+    kind = ExchangeKind(row.kind)
     answer = None
     if row.answered_at is not None:
         answer = Answer(row.answer or "", row.answered_by or "", utc(row.answered_at))
-    return Parcel(
+    return Exchange(
         row.id,
         row.player_id,
         player_name,
         kind,
-        ParcelDirection(row.way),
+        ExchangeDirection(row.way),
         row.sender,
         utc(row.made_at),
-        from_json(Lesson, row.contents) if kind == ParcelKind.LESSON else None,
-        from_json(ReviewRequest, row.contents) if kind == ParcelKind.HEARING else None,
+        from_json(Lesson, row.contents) if kind == ExchangeKind.LESSON else None,
+        from_json(ReviewRequest, row.contents) if kind == ExchangeKind.REVIEW_REQUEST else None,
         from_json(tuple[str, ...], row.taken),
         answer,
     )

@@ -1,8 +1,8 @@
 """What goes from a teacher to a player and back.
 
-lesson     exercises with words, a day as a routine, aims with dates, limits, recordings to match
-hearing    chosen takes with their sound and measures, how the last weeks went, the player's words
-answer     words at moments of those takes: goes back as a hearing without sound
+lesson     exercises with words, a day as a routine, goals with dates, limits, recordings to match
+review_request    chosen takes with their sound and measures, how the last weeks went, the player's words
+answer     words at moments of those takes: goes back as a review request without sound
 """
 
 from dataclasses import dataclass, field
@@ -11,7 +11,7 @@ from enum import StrEnum
 
 from orexis.core.coach import Outcome
 from orexis.core.exercises import Exercise, TunePart
-from orexis.core.planning import Aim
+from orexis.core.planning import GoalTarget
 from orexis.errors import InputError
 from orexis.services.planning.values import OwnBlock
 from orexis.services.queries.playing import WeekOfPlaying
@@ -22,14 +22,14 @@ MOST_BYTES = 1 << 30
 _LONGEST_WORDS, _LONGEST_NAME = 2000, 80
 
 
-class ParcelKind(StrEnum):
+class ExchangeKind(StrEnum):
     """Whether a file is a lesson for a player or a review request to a teacher."""
 
     LESSON = "lesson"
-    HEARING = "hearing"
+    REVIEW_REQUEST = "review_request"
 
 
-class ParcelDirection(StrEnum):
+class ExchangeDirection(StrEnum):
     """Whether it was sent from here or received."""
 
     SENT = "sent"
@@ -59,10 +59,10 @@ class LessonRoutine:
 
 
 @dataclass(frozen=True, slots=True)
-class LessonAim:
-    """An aim with its date; `says`: in words."""
+class LessonGoal:
+    """A goal with its date; `says`: in words."""
 
-    aim: Aim
+    target: GoalTarget
     by: str
     says: str
     words: str
@@ -87,19 +87,19 @@ class Lesson:
     words: str
     exercises: tuple[LessonExercise, ...] = ()
     routines: tuple[LessonRoutine, ...] = ()
-    aims: tuple[LessonAim, ...] = ()
+    goals: tuple[LessonGoal, ...] = ()
     limits: dict[str, float] = field(default_factory=dict)
     recordings: tuple[Recording, ...] = ()
 
     @property
     def empty(self) -> bool:
         """Whether there is nothing in it but words."""
-        return not (self.exercises or self.routines or self.aims or self.limits or self.recordings)
+        return not (self.exercises or self.routines or self.goals or self.limits or self.recordings)
 
 
 @dataclass(frozen=True, slots=True)
 class HeardTake:
-    """A take of a hearing as a line, so that the list stays when the take is gone."""
+    """A take of a review request as a line, so that the list stays when the take is gone."""
 
     id: str
     title: str
@@ -122,7 +122,7 @@ class ReviewRequest:
 
 @dataclass(frozen=True, slots=True)
 class Answer:
-    """What a teacher said of a hearing as a whole."""
+    """What a teacher said of a review request as a whole."""
 
     words: str
     by: str
@@ -130,42 +130,42 @@ class Answer:
 
 
 @dataclass(frozen=True, slots=True)
-class Parcel:
-    """A lesson or a hearing as it lies in the record. `taken`: what was taken over of a lesson, by part and place."""
+class Exchange:
+    """A lesson or a review request as it lies in the record. `taken`: what was taken over of a lesson, by part and place."""
 
     id: str
     player_id: str
     player_name: str
-    kind: ParcelKind
-    way: ParcelDirection
+    kind: ExchangeKind
+    way: ExchangeDirection
     sender: str
     made_at: datetime
     lesson: Lesson | None
-    hearing: ReviewRequest | None
+    review_request: ReviewRequest | None
     taken: tuple[str, ...]
     answer: Answer | None
 
 
 @dataclass(frozen=True, slots=True)
 class Head:
-    """What a file says of itself: `parcel.json`. `player_id`: who made it, and whose takes are in it."""
+    """What a file says of itself: `exchange.json`. `player_id`: who made it, and whose takes are in it."""
 
     id: str
-    kind: ParcelKind
+    kind: ExchangeKind
     sender: str
     player_id: str
     made_at: datetime
     lesson: Lesson | None = None
-    hearing: ReviewRequest | None = None
+    review_request: ReviewRequest | None = None
     answer: Answer | None = None
 
 
 @dataclass(frozen=True, slots=True)
 class Opened:
-    """What came of opening a file. `seal`: the checksum of all of it; `skipped`: sentences on what could not be used."""
+    """What came of opening a file. `checksum`: the checksum of all of it; `skipped`: sentences on what could not be used."""
 
-    parcel: Parcel
-    seal: str
+    exchange: Exchange
+    checksum: str
     marks: int
     skipped: tuple[str, ...] = ()
 

@@ -1,9 +1,9 @@
-"""A lesson or a hearing as a file: a ZIP in open formats that any program can look into.
+"""A lesson or a review request as a file: a ZIP in open formats that any program can look into.
 
-    parcel.json                 who, to whom, words, and all that is no take
+    exchange.json               who, to whom, words, and all that is no take
     players, instruments, sessions, blocks, takes, analyses, marks .jsonl    as in an export, of these takes only
     measures.csv                every note of them, for a spreadsheet
-    exercises/<take>.musicxml     what was asked
+    exercises/<take>.musicxml   what was asked
     sound/ab/<take>.flac        as it was recorded
     manifest.json               last: a SHA-256 for each
 
@@ -26,15 +26,15 @@ from orexis.services.archive.exporter import lines_of, rows_of, sound_name
 from orexis.services.archive.tables import TABLES, ExportedTable
 from orexis.services.archive.zip_files import Wrapping, dumped, pieces_of
 from orexis.services.documents import from_json, plain
-from orexis.services.lessons.values import Head, ParcelKind
+from orexis.services.lessons.values import ExchangeKind, Head
 from orexis.services.paper.tables import TakeOfNotes, local_date, notes_lines
 from orexis.services.players.values import Terms
 from orexis.services.record import Record
 from orexis.services.sessions.values import summary_of
-from orexis.store.models import InstrumentRow, MarkRow, ParcelRow, PlayerRow, TakeRow
+from orexis.store.models import ExchangeRow, InstrumentRow, MarkRow, PlayerRow, TakeRow
 
-FORMAT, SCHEMA = "orexis-parcel", 2
-HEAD = "parcel.json"
+FORMAT, SCHEMA, HEAD = "orexis-exchange", 3, "exchange.json"
+EARLIER_FORMAT, EARLIER_HEAD = "orexis-parcel", "parcel.json"  # to schema 2
 PARTS: dict[str, ExportedTable] = {part.file: part for part in TABLES}
 
 
@@ -49,7 +49,7 @@ def wrapped(
         marks = rows_of(db, PARTS["marks"], MarkRow.take_id.in_(take_ids))
         yield from zipped.packed("marks.jsonl", lines_of(marks))
         yield from zipped.sealed(format=FORMAT, schema=SCHEMA)
-        sealed(zipped.seal)
+        sealed(zipped.checksum)
 
 
 def _takes(db: Session, record: Record, zipped: Wrapping, head: Head, take_ids: tuple[str, ...]) -> Iterator[bytes]:
@@ -68,7 +68,7 @@ def _takes(db: Session, record: Record, zipped: Wrapping, head: Head, take_ids: 
         "instruments": rows_of(
             db, PARTS["instruments"], InstrumentRow.id.in_([instrument.id for instrument in instruments])
         ),
-        "sessions": [_sitting(head, takes)] if takes else [],
+        "sessions": [_session(head, takes)] if takes else [],
         "blocks": _blocks(head, takes),
         "takes": [_take(head, take, number) for number, take in enumerate(takes, 1)],
         "analyses": analyses,
@@ -109,14 +109,14 @@ def _player(row: PlayerRow, instrument: InstrumentRow) -> dict[str, Any]:
 
 
 def _take(head: Head, take: dict[str, Any], number: int) -> dict[str, Any]:
-    """Of the parcel's one sitting, in which they stand one after another."""
+    """Of the exchange's one session, in which they stand one after another."""
     return {**take, "session_id": head.id, "number": number, "exercise_index": number - 1, "discarded_at": None}
 
 
-def _sitting(head: Head, takes: list[dict[str, Any]]) -> dict[str, Any]:
+def _session(head: Head, takes: list[dict[str, Any]]) -> dict[str, Any]:
     """One that has these takes and nothing else: what else was played then, and how it went, is nobody's business."""
     first = takes[0]
-    title = head.hearing.title if head.hearing else head.lesson.title if head.lesson else ""
+    title = head.review_request.title if head.review_request else head.lesson.title if head.lesson else ""
     block = BlockPlan(first["exercise_type"], title, "", Load.MEDIUM, Advance.IN_ORDER, len(takes))
     marks = tuple(
         TakeMark(take["id"], 0, index, Outcome(take["outcome"]), take["reason"], load=take["load"])
@@ -151,7 +151,7 @@ def _blocks(head: Head, takes: list[dict[str, Any]]) -> list[dict[str, Any]]:
     return [{"session_id": head.id, "number": 0, "series": plain(series)}]
 
 
-def head_of(row: ParcelRow, told: Any, answer: Any = None) -> Head:
+def head_of(row: ExchangeRow, told: Any, answer: Any = None) -> Head:
     """What the file says of itself."""
-    lesson, hearing = (told, None) if row.kind == ParcelKind.LESSON else (None, told)
-    return Head(row.id, ParcelKind(row.kind), row.sender, row.player_id, row.made_at, lesson, hearing, answer)
+    lesson, review_request = (told, None) if row.kind == ExchangeKind.LESSON else (None, told)
+    return Head(row.id, ExchangeKind(row.kind), row.sender, row.player_id, row.made_at, lesson, review_request, answer)

@@ -6,7 +6,7 @@ from orexis.core.instruments import FingeringOption, Instrument, Part, fingering
 from orexis.core.theory import pitch_of_midi
 from orexis.errors import InstrumentError, PitchError
 
-_ABOVE = 2  # semitones beyond the highest owned note
+_ABOVE = 2  # semitones beyond the highest in range note
 
 
 @dataclass(frozen=True, slots=True)

@@ -7,11 +7,11 @@ from icalendar import Calendar, Event
 
 from orexis.core.planning import DayKind, PlannedDay
 from orexis.services.clock import now
-from orexis.services.planning.values import ProgrammeShown, WeeksShown
+from orexis.services.planning.values import GoalShown, WeeksShown
 from orexis.services.players.values import Player
 
 
-def weeks_as_calendar(person: Player, weeks: WeeksShown, programmes: Iterable[ProgrammeShown]) -> bytes:
+def weeks_as_calendar(person: Player, weeks: WeeksShown, goals: Iterable[GoalShown]) -> bytes:
     """Days from today on that are for practice, at the player's time of day or as whole days; performances and goals are whole days."""
     calendar = Calendar()
     calendar.add("prodid", "-//Orexis//practice//EN")
@@ -26,7 +26,7 @@ def weeks_as_calendar(person: Player, weeks: WeeksShown, programmes: Iterable[Pr
         calendar.add_component(
             _whole_day(f"performance-{text}-{person.id}", "Performance", date.fromisoformat(text), stamp)
         )
-    for item in programmes:
+    for item in goals:
         if item.state == "on":
             found = _whole_day(f"aim-{item.id}", f"Goal: {item.says}", date.fromisoformat(item.date), stamp)
             calendar.add_component(found)

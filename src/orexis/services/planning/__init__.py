@@ -1,1 +1,1 @@
-"""The day, the weeks, paths and programmes, on the record."""
+"""The day, the weeks, paths and goals, on the record."""

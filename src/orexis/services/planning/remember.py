@@ -30,7 +30,7 @@ from orexis.services.documents import all_from_json, from_json
 from orexis.services.planning.days import Whose, standings
 from orexis.services.players.values import Player
 from orexis.services.projections.levels import exercise_type_days
-from orexis.services.projections.ranges import rungs_of
+from orexis.services.projections.ranges import range_notes_of
 from orexis.services.queries.measures_by_day import latest_middles
 from orexis.services.sessions.values import SessionSummary
 from orexis.store.models import AnalysisRow, ExerciseTypeDayRow, PracticeDayRow, SessionRow, TakeRow
@@ -118,7 +118,7 @@ def week_of(db: Session, person: Player, today: int) -> Week:
 
 
 def remembered_of(db: Session, person: Player, today: int) -> PracticeHistory:
-    """Exercise types, standings, rungs and sets of the instrument in hand."""
+    """Exercise types, standings, notes and sets of the instrument in hand."""
     whose = whose_of(person)
     latest = db.scalar(
         select(func.max(PracticeDayRow.day)).where(
@@ -130,7 +130,7 @@ def remembered_of(db: Session, person: Player, today: int) -> PracticeHistory:
     return PracticeHistory(
         days,
         standings(db, whose, days, before=today),
-        rungs_of(db, whose.owner),
+        range_notes_of(db, whose.owner),
         sets_of(db, person, today) if any(day.exercise_type == _SETS_EXERCISE_TYPE for day in days) else (),
         _free_loads(db, person.id, since=monday(today)),
     )
@@ -167,13 +167,13 @@ def sets_of(db: Session, person: Player, today: int) -> tuple[SetPlayed, ...]:
 
 
 def known_from(db: Session, person: Player, said: CheckIn, today: int) -> PlanningContext:
-    """All that a day is planned from, without what programmes wish."""
+    """All that a day is planned from, without what goals wish."""
     return known_of(
         remembered_of(db, person, today),
         said,
         instrument=person.own_instrument,
         standard=person.standard,
-        schools=person.settings.chosen,
+        approaches=person.settings.chosen,
         care=person.settings.care,
         today=today,
         week=week_of(db, person, today),

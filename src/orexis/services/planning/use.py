@@ -6,10 +6,10 @@ from datetime import date, datetime
 
 from orexis.core.exercises import EXERCISE_TYPES, exercise_type_named, exercise_types_for
 from orexis.core.planning import (
-    Aim,
     CheckIn,
     DayPlan,
     Days,
+    GoalTarget,
     KeptBlock,
     PlanningContext,
     Practised,
@@ -25,7 +25,7 @@ from orexis.core.progress import opens, path_of
 from orexis.errors import InputError
 from orexis.services.clock import local_day, now
 from orexis.services.documents import from_json
-from orexis.services.planning.programmes import programmes_of
+from orexis.services.planning.goals import goals_of
 from orexis.services.planning.remember import days_of, known_from, practised_of, whose_of
 from orexis.services.planning.values import DayShown, PathShown, WeeksShown
 from orexis.services.planning.written import in_written
@@ -49,12 +49,12 @@ class Planning:
     # -- the day -----------------------------------------------------------------------------------------------------
 
     def known(self, person: Player, said: CheckIn, at: datetime) -> PlanningContext:
-        """All that today is planned from, the wishes of the programmes that are on included."""
+        """All that today is planned from, the wishes of the goals that are on included."""
         today = local_day(at)
         with self._record.database.reading() as db:
             bare = known_from(db, person, said, today)
-            rows = programmes_of(db, person, states=("on",))
-        return replace(bare, wishes=tuple(wish_of(from_json(Aim, row.aim), bare) for row in rows))
+            rows = goals_of(db, person, states=("on",))
+        return replace(bare, wishes=tuple(wish_of(from_json(GoalTarget, row.target), bare) for row in rows))
 
     def day(
         self,

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from orexis.core.planning import Aim, DayPlan, Week
+from orexis.core.planning import DayPlan, GoalTarget, Week
 from orexis.core.progress import Change
 
 
@@ -39,11 +39,11 @@ class PathShown:
 
 
 @dataclass(frozen=True, slots=True)
-class ProgrammeShown:
-    """An aim: where the player stands, what is left, when it will be reached, and what would change that."""
+class GoalShown:
+    """A goal: where the player stands, what is left, when it will be reached, and what would change that."""
 
     id: str
-    aim: Aim
+    target: GoalTarget
     says: str
     exercise_type: str
     date: str

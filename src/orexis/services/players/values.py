@@ -6,12 +6,12 @@ from datetime import date, time
 from enum import StrEnum
 from typing import Any
 
+from orexis.core.approaches import DEFAULTS, Ask, Choice, checked_approaches
 from orexis.core.coach import Care, Standard, limits_of
 from orexis.core.exercises import Series, exercise_type_named
 from orexis.core.instruments import AS_BUILT, Instrument, Part, Setup, instrument_named
 from orexis.core.planning import MOST_MINUTES, Effort, Elsewhere
 from orexis.core.practice import MOST_REST_BARS
-from orexis.core.schools import DEFAULTS, Ask, Choice, checked_schools
 from orexis.errors import InputError
 
 A4_RANGE = (392.0, 466.0)
@@ -54,7 +54,7 @@ class PlayedElsewhere:
 class PlayerSettings:
     """What a player decided about how they are led and judged."""
 
-    schools: dict[Ask, Choice] = field(default_factory=dict)
+    approaches: dict[Ask, Choice] = field(default_factory=dict)
     limits: dict[str, float] = field(default_factory=dict)  # the player's own in place of the standard's
     braces: bool = False
     returning: bool = False
@@ -88,8 +88,8 @@ class PlayerSettings:
 
     @property
     def chosen(self) -> dict[Ask, Choice]:
-        """All questions of the schools answered."""
-        return DEFAULTS | self.schools
+        """All questions of the approaches answered."""
+        return DEFAULTS | self.approaches
 
 
 DEFAULT_SETTINGS = PlayerSettings()
@@ -105,7 +105,7 @@ def checked_a4(a4_hz: float) -> float:
 
 def checked_settings(settings: PlayerSettings, standard: str) -> PlayerSettings:
     """The settings themselves; InputError for a choice or a limit that cannot be."""
-    checked_schools(settings.schools)
+    checked_approaches(settings.approaches)
     limits_of(standard, settings.limits)
     if settings.quiet_from is not None and not 0 <= settings.quiet_from <= 23:
         raise InputError(f"Quiet hours start at {settings.quiet_from}: choose 0 to 23.")
@@ -156,7 +156,7 @@ class Terms:
     setup: Setup = AS_BUILT
     standard: Standard = Standard.DEVELOPING
     own_limits: dict[str, float] = field(default_factory=dict)
-    schools: dict[Ask, Choice] = field(default_factory=dict)
+    approaches: dict[Ask, Choice] = field(default_factory=dict)
     braces: bool = False
     returning: bool = False
     reference_take: str | None = None
@@ -178,8 +178,8 @@ class Terms:
 
     @property
     def chosen(self) -> dict[Ask, Choice]:
-        """All questions of the schools answered."""
-        return DEFAULTS | self.schools
+        """All questions of the approaches answered."""
+        return DEFAULTS | self.approaches
 
     @property
     def care(self) -> Care:
@@ -199,7 +199,7 @@ class Player:
     a4_hz: float
     setup: Setup = AS_BUILT
     settings: PlayerSettings = DEFAULT_SETTINGS
-    guest: bool = False  # came with a lesson or a hearing
+    guest: bool = False  # came with a lesson or a review request
 
     @property
     def own_instrument(self) -> Instrument:
@@ -222,17 +222,17 @@ class Player:
             setup=self.setup,
             standard=self.standard,
             own_limits=dict(own.limits),
-            schools=own.chosen,
+            approaches=own.chosen,
             braces=own.braces,
             returning=own.returning,
             reference_take=own.reference_take,
         )
 
     def series(self, exercise_type_id: str, params: Mapping[str, str]) -> Series:
-        """An exercise type's exercises on the instrument in hand; where nothing was chosen, as the player's schools have it."""
+        """An exercise type's exercises on the instrument in hand; where nothing was chosen, as the player's approaches have it."""
         exercise_type = exercise_type_named(exercise_type_id)
         return exercise_type.series(
-            self.own_instrument, exercise_type.school_params(self.settings.chosen, self.own_instrument) | dict(params)
+            self.own_instrument, exercise_type.approach_params(self.settings.chosen, self.own_instrument) | dict(params)
         )
 
 

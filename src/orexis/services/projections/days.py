@@ -74,7 +74,9 @@ class PracticeDays(_OfDays):
         if playing_s is None:
             db.execute(delete(PracticeDayRow).filter_by(**owner.key, day=day))
             return
-        planned = func.json_extract(SessionRow.params, "$.kind")
+        planned = func.coalesce(  # plain as version 1 was, or wrapped with its version
+            func.json_extract(SessionRow.params, "$.value.kind"), func.json_extract(SessionRow.params, "$.kind")
+        )
         kind = db.scalar(
             select(planned)
             .join(TakeRow, TakeRow.session_id == SessionRow.id)

@@ -12,7 +12,7 @@ from orexis.services.record import Record
 from orexis.store.database import Database
 from orexis.store.models import Base
 
-_NOT_COMPARED = {"rung_attempt": {"id", "from_midi"}}  # the database's own number, and what is not written any more
+_NOT_COMPARED = {"range_attempt": {"id", "from_midi"}}  # the database's own number, and what is not written any more
 # Columns of rows that are more than a summary.
 _OF_ROWS: dict[str, dict[str, tuple[str, ...]]] = {
     "evidence": {

@@ -13,14 +13,14 @@ from orexis.services.documents import Facts, from_json, to_json
 from orexis.services.projections.kept_take import KeptTake, Owner
 from orexis.services.takes.judging import Judgement
 from orexis.services.takes.reference import device_key
-from orexis.store.models import RungAttemptRow, TakeRow, VoiceRow
+from orexis.store.models import RangeAttemptRow, TakeRow, TimbreRow
 
 
 class Evidence:
     """One row of columns, its tries and its sound for each take that counts."""
 
     name, version = "evidence", 10
-    tables: tuple[Any, ...] = (RungAttemptRow, VoiceRow)
+    tables: tuple[Any, ...] = (RangeAttemptRow, TimbreRow)
 
     def apply(self, db: Session, take: KeptTake) -> None:
         """Write what the take proves."""
@@ -33,7 +33,7 @@ class Evidence:
         if row.fact is not None:
             db.add_all(try_row(row, tried) for tried in judgement.attempts)
         if judgement.easiest is not None:
-            db.add(voice_row(row, judgement))
+            db.add(timbre_row(row, judgement))
         db.flush()
 
     def retract(self, db: Session, take: KeptTake) -> None:
@@ -64,10 +64,10 @@ def fill_columns(row: TakeRow, exercise: Exercise, judgement: Judgement) -> None
     row.pitch_drift_cents, row.hold_s = summary.pitch_drift_cents, summary.hold_s
 
 
-def voice_row(row: TakeRow, judgement: Judgement) -> VoiceRow:
+def timbre_row(row: TakeRow, judgement: Judgement) -> TimbreRow:
     """How its easiest note sounds, as a row."""
     assert judgement.easiest is not None
-    return VoiceRow(
+    return TimbreRow(
         take_id=row.id,
         player_id=row.player_id,
         instrument=row.instrument,
@@ -76,13 +76,13 @@ def voice_row(row: TakeRow, judgement: Judgement) -> VoiceRow:
         started_at=row.started_at,
         clean=row.outcome == Outcome.CLEAN,
         away=judgement.easiest.away,
-        voice=to_json(judgement.easiest.voice),
+        timbre=to_json(judgement.easiest.timbre),
     )
 
 
-def try_row(row: TakeRow, tried: Attempt) -> RungAttemptRow:
+def try_row(row: TakeRow, tried: Attempt) -> RangeAttemptRow:
     """A try at a note as a row."""
-    return RungAttemptRow(
+    return RangeAttemptRow(
         player_id=row.player_id,
         instrument=row.instrument,
         take_id=row.id,

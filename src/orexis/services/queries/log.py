@@ -1,4 +1,4 @@
-"""The log: sittings newest first, a page at a time; a sitting's takes; takes of the same exercise; a take's sound and trace."""
+"""The log: sessions newest first, a page at a time; a session's takes; takes of the same exercise; a take's sound and trace."""
 
 from dataclasses import dataclass
 from datetime import date, datetime, time, timedelta
@@ -13,7 +13,7 @@ from orexis.files.soundfiles import read_sound
 from orexis.services.clock import local_day, now, utc
 from orexis.services.documents import from_json
 from orexis.services.queries.measures_by_day import middle_of_day
-from orexis.services.queries.sitting import Sitting, remark_on, sitting
+from orexis.services.queries.session_report import SessionReport, remark_on, session
 from orexis.services.record import Record, require_row
 from orexis.services.sessions.values import SessionSummary
 from orexis.services.takes.rows import listed, listed_take
@@ -28,7 +28,7 @@ _PEOPLE = select(PlayerRow.id, PlayerRow.name, PlayerRow.guest)
 
 @dataclass(frozen=True, slots=True)
 class LogSession:
-    """A sitting as an entry of the log."""
+    """A session as an entry of the log."""
 
     id: str
     exercise_type: str
@@ -42,7 +42,7 @@ class LogSession:
 
 @dataclass(frozen=True, slots=True)
 class LogPage:
-    """One page of the log; `total` counts all sittings that have takes."""
+    """One page of the log; `total` counts all sessions that have takes."""
 
     sessions: tuple[LogSession, ...]
     offset: int
@@ -83,7 +83,7 @@ class Log:
         self._record = record
 
     def page(self, player_id: str, *, offset: int = 0, limit: int = PAGE, wanted: Wanted = EVERYTHING) -> LogPage:
-        """Sittings that have takes, newest first; only those in which something wanted was played."""
+        """Sessions that have takes, newest first; only those in which something wanted was played."""
         mine = (SessionRow.player_id == player_id, SessionRow.played, *_sought(wanted))
         row = SessionRow
         # Entries are counted off in the index; only those shown are fetched.
@@ -126,14 +126,14 @@ class Log:
         )
         return LogPage(entries, max(0, offset), total)
 
-    def sitting(self, session_id: str) -> Sitting:
-        """One sitting with everything; MissingError when there is none by that id."""
-        return sitting(self._record, session_id)
+    def session(self, session_id: str) -> SessionReport:
+        """One session with everything; MissingError when there is none by that id."""
+        return session(self._record, session_id)
 
-    def remark(self, session_id: str, text: str) -> Sitting:
-        """The player's own words on a sitting."""
+    def remark(self, session_id: str, text: str) -> SessionReport:
+        """The player's own words on a session."""
         remark_on(self._record, session_id, text)
-        return self.sitting(session_id)
+        return self.session(session_id)
 
     def thrown_away(self, player_id: str) -> tuple[Thrown, ...]:
         """Takes that may still be brought back."""
@@ -152,7 +152,7 @@ class Log:
             return tuple(sorted(db.scalars(query)))
 
     def takes(self, session_id: str) -> tuple[ListedTake, ...]:
-        """A sitting's takes that were kept, in order."""
+        """A session's takes that were kept, in order."""
         with self._record.database.reading() as db:
             require_row(db, SessionRow, session_id, "session")
             return tuple(listed_take(values) for values in db.execute(listed((session_id,))))
@@ -197,7 +197,7 @@ class Log:
 
 
 def _sought(wanted: Wanted) -> list[ColumnElement[bool]]:
-    """Conditions on a sitting, and on one of its takes that were kept."""
+    """Conditions on a session, and on one of its takes that were kept."""
     found: list[ColumnElement[bool]] = []
     if wanted.instrument:
         found.append(SessionRow.instrument == wanted.instrument)

@@ -17,7 +17,7 @@ from orexis.services.clock import local_day, utc
 from orexis.services.players.values import Player
 from orexis.store.models import PracticeDayRow, SessionRow
 
-_LONGEST_SITTING_S = 6 * 3600.0
+_LONGEST_SESSION_S = 6 * 3600.0
 _CHECK_MINUTES = 10
 
 
@@ -68,7 +68,7 @@ class ChecksAfter:
 
 @dataclass(frozen=True, slots=True)
 class Played:
-    """What endurance is read from, of one sitting: its summary without the takes."""
+    """What endurance is read from, of one session: its summary without the takes."""
 
     day: int
     checks: tuple[Freshness, ...]
@@ -97,7 +97,7 @@ class _Picked(NamedTuple):
 _ALL_PICKED: TypeAdapter[tuple[_Picked, ...]] = TypeAdapter(tuple[_Picked, ...])
 
 
-def sittings_since(db: Session, person: Player, since: int) -> list[Played]:
+def sessions_since(db: Session, person: Player, since: int) -> list[Played]:
     """With the day on the wall, from the Monday before; a year has hundreds, and is read from an index alone."""
     row = SessionRow
     mine = select(row.started_at, row.endurance).where(
@@ -126,10 +126,10 @@ def _played(day: int, one: _Picked) -> Played:
     )
 
 
-def told(sitting: Played) -> SessionTold:
+def told(session: Played) -> SessionTold:
     """What sessions that ended spent are compared by."""
-    spent = Freshness.SPENT in sitting.checks
-    return SessionTold(spent, sitting.playing_s, sitting.lasted_s, sitting.load, sitting.high_load)
+    spent = Freshness.SPENT in session.checks
+    return SessionTold(spent, session.playing_s, session.lasted_s, session.load, session.high_load)
 
 
 class DayPlayed(NamedTuple):
@@ -171,18 +171,18 @@ def weeks_since(db: Session, person: Player, since: int) -> list[WeekPlayed]:
     return [WeekPlayed._make(values) for values in db.execute(mine.group_by(start).order_by(start))]
 
 
-def weeks_of(weeks: list[WeekPlayed], sittings: list[Played]) -> tuple[WeekOfPlaying, ...]:
+def weeks_of(weeks: list[WeekPlayed], played: list[Played]) -> tuple[WeekOfPlaying, ...]:
     """Return the weeks with practice, with what their sessions said."""
     sessions: dict[int, list[Played]] = {}
-    for one in sittings:
+    for one in played:
         sessions.setdefault(monday(one.day), []).append(one)
     return tuple(_week(week, sessions.get(week.start, [])) for week in weeks)
 
 
-def days_of(days: list[DayPlayed], sittings: list[Played]) -> tuple[DayOfPlaying, ...]:
+def days_of(days: list[DayPlayed], played: list[Played]) -> tuple[DayOfPlaying, ...]:
     """Return days of practice, with what their sessions said."""
     by_day: dict[int, list[Played]] = {}
-    for one in sittings:
+    for one in played:
         by_day.setdefault(one.day, []).append(one)
     return tuple(_day(day, by_day.get(day.day, [])) for day in days)
 
@@ -199,10 +199,10 @@ def _day(day: DayPlayed, own: list[Played]) -> DayOfPlaying:
     )
 
 
-def checks_after(sittings: Iterable[Played]) -> tuple[ChecksAfter, ...]:
-    """The first of a sitting is what the others are compared with, and says nothing."""
+def checks_after(played: Iterable[Played]) -> tuple[ChecksAfter, ...]:
+    """The first of a session is what the others are compared with, and says nothing."""
     counts: dict[int, Counter[Freshness]] = {}
-    for one in sittings:
+    for one in played:
         for minutes, state in list(zip(one.check_minutes, one.checks, strict=False))[1:]:
             counts.setdefault(int(minutes // _CHECK_MINUTES) * _CHECK_MINUTES, Counter())[state] += 1
     return tuple(
@@ -229,8 +229,8 @@ def _week(week: WeekPlayed, sessions: list[Played]) -> WeekOfPlaying:
 
 
 def _rest_share(sessions: list[Played]) -> float | None:
-    """What of their time was not playing. Takes of several days that came together as one sitting have no rests."""
-    own = [one for one in sessions if one.lasted_s <= _LONGEST_SITTING_S]
+    """What of their time was not playing. Takes of several days that came together as one session have no rests."""
+    own = [one for one in sessions if one.lasted_s <= _LONGEST_SESSION_S]
     played = _share(sum(one.playing_s for one in own), sum(one.lasted_s for one in own))
     return None if played is None else round(max(0.0, 1.0 - played), 2)
 

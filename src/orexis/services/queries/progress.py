@@ -6,9 +6,9 @@ from datetime import date
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from orexis.core.coach import RungState
+from orexis.core.coach import RangeState
 from orexis.core.exercises import EXERCISE_TYPES
-from orexis.core.planning import Aim, said_of
+from orexis.core.planning import GoalTarget, said_of
 from orexis.core.progress import MoveReason, PathPosition
 from orexis.core.theory import pitch_of_midi
 from orexis.core.trends import (
@@ -29,7 +29,7 @@ from orexis.services.documents import from_json
 from orexis.services.players.use import Players
 from orexis.services.players.values import Player
 from orexis.services.projections.kept_take import Owner
-from orexis.services.projections.ranges import rungs_of
+from orexis.services.projections.ranges import range_notes_of
 from orexis.services.queries.measures_by_day import points_of
 from orexis.services.queries.playing import (
     ChecksAfter,
@@ -38,13 +38,13 @@ from orexis.services.queries.playing import (
     checks_after,
     days_of,
     days_since,
-    sittings_since,
+    sessions_since,
     told,
     weeks_of,
     weeks_since,
 )
 from orexis.services.record import Record
-from orexis.store.models import MeasureDayRow, MeasureWeekRow, PathPlaceRow, PracticeDayRow, ProgrammeRow
+from orexis.store.models import GoalRow, MeasureDayRow, MeasureWeekRow, PathPlaceRow, PracticeDayRow
 
 SPANS = (6, 12, 26, 52)  # weeks
 LONGEST_BY_DAY = 12  # weeks: beyond that a day is no point of its own any more
@@ -111,8 +111,8 @@ class ProgressQueries:
             kept = MeasureWeekRow if by_week else MeasureDayRow
             # A week that the span cuts is left out.
             points = points_of(db, kept, person.id, person.instrument, since=since)
-            trends, sittings = _trends(points), sittings_since(db, person, since)
-            by_weeks = weeks_of(weeks_since(db, person, since), sittings)
+            trends, sessions = _trends(points), sessions_since(db, person, since)
+            by_weeks = weeks_of(weeks_since(db, person, since), sessions)
             return ProgressShown(
                 weeks,
                 by_week,
@@ -121,9 +121,9 @@ class ProgressQueries:
                 _lines(trends, Direction.WORSE),
                 trends,
                 by_weeks,
-                () if by_week else days_of(days_since(db, person, since), sittings),
-                checks_after(sittings),
-                in_common(told(sitting) for sitting in sittings),
+                () if by_week else days_of(days_since(db, person, since), sessions),
+                checks_after(sessions),
+                in_common(told(session) for session in sessions),
                 _milestones(db, person, since),
             )
 
@@ -164,13 +164,17 @@ def _lines(trends: tuple[TrendShown, ...], direction: Direction) -> tuple[TrendL
 
 
 def _milestones(db: Session, person: Player, since: int) -> tuple[Milestone, ...]:
-    """Notes that became the player's own, steps reached, aims met: the latest first."""
+    """Notes that became the player's own, steps reached, goals met: the latest first."""
     found: list[tuple[int, str]] = []
     part = person.own_instrument.part(person.part)
-    for midi, rung in rungs_of(db, Owner(person.id, person.instrument)).items():
-        if rung.state == RungState.OWNED and rung.owned_since is not None and rung.owned_since >= since:
+    for midi, range_note in range_notes_of(db, Owner(person.id, person.instrument)).items():
+        if (
+            range_note.state == RangeState.IN_RANGE
+            and range_note.in_range_since is not None
+            and range_note.in_range_since >= since
+        ):
             name = part.transposition.written(pitch_of_midi(midi)).name
-            found.append((rung.owned_since, f"{name} is in your range"))
+            found.append((range_note.in_range_since, f"{name} is in your range"))
     places = select(PathPlaceRow.exercise_type, PathPlaceRow.standing).where(
         PathPlaceRow.player_id == person.id, PathPlaceRow.instrument == person.instrument
     )
@@ -185,13 +189,13 @@ def _milestones(db: Session, person: Player, since: int) -> tuple[Milestone, ...
             and exercise_type in EXERCISE_TYPES
         ):
             found.append((change.day, f"{EXERCISE_TYPES[exercise_type].name}: level {standing.step + 1}"))
-    aims = select(ProgrammeRow.ended, ProgrammeRow.aim).where(
-        ProgrammeRow.player_id == person.id,
-        ProgrammeRow.instrument == person.instrument,
-        ProgrammeRow.state == "reached",
+    targets = select(GoalRow.ended, GoalRow.target).where(
+        GoalRow.player_id == person.id,
+        GoalRow.instrument == person.instrument,
+        GoalRow.state == "reached",
     )
-    for ended, text in db.execute(aims):
+    for ended, text in db.execute(targets):
         if ended is not None and ended >= since:
-            found.append((ended, f"a goal was reached: {said_of(from_json(Aim, text))}"))
+            found.append((ended, f"a goal was reached: {said_of(from_json(GoalTarget, text))}"))
     latest = sorted(found, key=lambda item: (-item[0], item[1]))[:_MOST_MILESTONES]
     return tuple(Milestone(date.fromordinal(day).isoformat(), says) for day, says in latest)

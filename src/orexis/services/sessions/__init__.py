@@ -1,1 +1,1 @@
-"""Sittings: what is asked, by what terms it is judged, and where it stands."""
+"""Sessions: what is asked, by what terms it is judged, and where it stands."""

@@ -1,4 +1,4 @@
-"""How a player's lips are on a day, from its sittings and those of the day before."""
+"""How a player's lips are on a day, from its sessions and those of the day before."""
 
 from datetime import datetime, timedelta
 
@@ -13,7 +13,7 @@ from orexis.store.models import SessionRow
 
 
 def lips_today(db: Session, player_id: str, at: datetime) -> LipsToday:
-    """What the day's sittings until then said of the lips, and whether yesterday's leave no heavy work to today."""
+    """What the day's sessions until then said of the lips, and whether yesterday's leave no heavy work to today."""
     begins = at.astimezone().replace(hour=0, minute=0, second=0, microsecond=0) - timedelta(days=1)
     query = (
         select(SessionRow.started_at, SessionRow.params, SessionRow.summary)

@@ -1,4 +1,4 @@
-"""The rest of a day chosen anew in its sitting: read from the record as it is now, written over the blocks not come to."""
+"""The rest of a day chosen anew in its session: read from the record as it is now, written over the blocks not come to."""
 
 from collections.abc import Iterable
 
@@ -16,11 +16,11 @@ from orexis.services.record import require_row
 from orexis.services.sessions.lips import lips_today
 from orexis.store.models import SessionBlockRow, SessionRow
 
-ARRANGED, WITHOUT = "arranged", "without"  # parameters of a sitting
+ARRANGED, WITHOUT = "arranged", "without"  # parameters of a session
 
 
 def day_title(plan: Iterable[BlockPlan]) -> str:
-    """What a sitting of a planned day is called."""
+    """What a session of a planned day is called."""
     return f"Practice of {sum(not block.spare for block in plan)} exercises"
 
 
@@ -37,7 +37,7 @@ def rest_anew(
     if person.instrument != row.instrument:
         return None
     moment = utc(row.started_at)
-    lips = lips_today(db, row.player_id, moment)  # an earlier sitting of the day may have said spent
+    lips = lips_today(db, row.player_id, moment)  # an earlier session of the day may have said spent
     known = planning.known(person, CheckIn(lips.felt, "quiet" in params, lips.no_heavy), moment)
     return composed_anew(known, before, after, without=filter(None, params.get(WITHOUT, "").split(",")))
 

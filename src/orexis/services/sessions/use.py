@@ -1,4 +1,4 @@
-"""Sittings: opened with what they are judged by, taken on step by step, led by one window.
+"""Sessions: opened with what they are judged by, taken on step by step, led by one window.
 
 A step is read, computed, and only then written; the session's lock keeps steps from crossing each other. Effects of a
 step are not carried out here: whoever has takes to do so goes through `orexis.services.takes`.
@@ -28,8 +28,8 @@ from orexis.core.exercises import (
 from orexis.core.planning import CheckIn, DayKind, KeptBlock, day_series, planned_blocks, too_heavy
 from orexis.core.practice import (
     Event,
-    Owned,
     Phase,
+    PlayerRange,
     Routine,
     SessionState,
     Step,
@@ -47,7 +47,7 @@ from orexis.services.planning.remember import sets_of
 from orexis.services.planning.use import Planning
 from orexis.services.players.use import Players
 from orexis.services.players.values import Player
-from orexis.services.queries.ladder import ladder_of
+from orexis.services.queries.range_summary import range_summary_of
 from orexis.services.record import Record, require_row
 from orexis.services.sessions.lips import lips_today
 from orexis.services.sessions.replan import ARRANGED, WITHOUT, day_title, rest_anew, write_rest
@@ -56,7 +56,7 @@ from orexis.services.sessions.values import PracticeSession, SessionSummary, sum
 from orexis.store.models import SessionBlockRow, SessionRow
 
 _WHAT = "session"
-DAY = "day"  # the exercise type of a sitting with a planned day
+DAY = "day"  # the exercise type of a session with a planned day
 Write = Callable[[Session], None]
 
 
@@ -98,12 +98,12 @@ def _step(person: Player, exercise_type_id: str, wanted: Mapping[str, str]) -> i
     exercise_type = exercise_type_named(exercise_type_id)
     usual = {param.key: param.default for param in exercise_type.specs(person.own_instrument)}
     return path.step_with(
-        usual | exercise_type.school_params(person.settings.chosen, person.own_instrument) | dict(wanted)
+        usual | exercise_type.approach_params(person.settings.chosen, person.own_instrument) | dict(wanted)
     )
 
 
 class Sessions:
-    """Everything about a sitting but its takes."""
+    """Everything about a session but its takes."""
 
     def __init__(self, record: Record, players: Players, planning: Planning) -> None:
         self._record, self._players, self._planning = record, players, planning
@@ -123,7 +123,7 @@ class Sessions:
         anyway: bool = False,
         at: datetime | None = None,
     ) -> PracticeSession:
-        """A sitting with one series; `given` is one that no exercise type makes, from a file for instance.
+        """A session with one series; `given` is one that no exercise type makes, from a file for instance.
 
         CareError when something speaks against it; with `anyway` it is begun all the same, and that is kept.
         """
@@ -136,7 +136,7 @@ class Sessions:
             wanted, why = today.within(wanted), today.why
         series = given or person.series(exercise_type_id, wanted)
         plan = planned(
-            series, minutes=None, why=why, owned=self._owned(person), step=_step(person, exercise_type_id, wanted)
+            series, minutes=None, why=why, in_range=self._in_range(person), step=_step(person, exercise_type_id, wanted)
         )
         routine = routine_of(person.own_instrument, person.settings.chosen, [(series, plan)])
         return self._opened(person, exercise_type_id, wanted, routine, checks=False, at=at, against=against)
@@ -154,7 +154,7 @@ class Sessions:
         anyway: bool = False,
         at: datetime | None = None,
     ) -> PracticeSession:
-        """A sitting with the day as it is planned now, or as the player arranged it.
+        """A session with the day as it is planned now, or as the player arranged it.
 
         CareError after a report that ended the day's playing; with `anyway` it is begun all the same.
         """
@@ -189,7 +189,7 @@ class Sessions:
         return self._lips_today(player_id, now()).no_heavy
 
     def open_free(self, person: Player, *, at: datetime | None = None) -> PracticeSession:
-        """A sitting without an exercise. Nothing is asked, so nothing speaks against it."""
+        """A session without an exercise. Nothing is asked, so nothing speaks against it."""
         routine = free_routine(person.own_instrument)
         return self._opened(person, FREE_PRACTICE, {}, routine, checks=False, at=at, against=None)
 
@@ -199,7 +199,7 @@ class Sessions:
             return session_of(db, require_row(db, SessionRow, session_id, _WHAT))
 
     def latest(self, player_id: str) -> PracticeSession | None:
-        """The sitting that was left open last, if it is not over."""
+        """The session that was left open last, if it is not over."""
         of_player = (SessionRow.player_id == player_id, SessionRow.exercise_type != FREE_PRACTICE)
         query = select(SessionRow).where(*of_player).order_by(SessionRow.started_at.desc()).limit(1)
         with self._record.database.reading() as db:
@@ -207,7 +207,7 @@ class Sessions:
             return session_of(db, row) if row is not None and row.ended_at is None else None
 
     def unfinished(self) -> tuple[PracticeSession, ...]:
-        """Sittings that are not over, for the recovery at a start."""
+        """Sessions that are not over, for the recovery at a start."""
         with self._record.database.reading() as db:
             rows = db.scalars(select(SessionRow).where(SessionRow.ended_at.is_(None)))
             return tuple(session_of(db, row) for row in rows)
@@ -250,10 +250,10 @@ class Sessions:
         with self.lock(session_id), self._record.database.writing() as db:
             require_row(db, SessionRow, session_id, _WHAT).owner = None
 
-    def _owned(self, person: Player) -> Owned:
+    def _in_range(self, person: Player) -> PlayerRange:
         with self._record.database.reading() as db:
-            ladder = ladder_of(db, person)
-        return Owned(ladder.alone, ladder.joined)
+            ladder = range_summary_of(db, person)
+        return PlayerRange(ladder.alone, ladder.joined)
 
     def _against(self, person: Player, load: Load, at: datetime, *, anyway: bool) -> str | None:
         """What speaks against playing it now; CareError unless it is wanted all the same."""
@@ -288,7 +288,7 @@ class Sessions:
         state = state_for(
             routine,
             checks=checks,
-            schools=terms.chosen,
+            approaches=terms.chosen,
             care=terms.care,
             tempo_steps=person.settings.tempo_steps,
             in_time=person.settings.practises_in_time,

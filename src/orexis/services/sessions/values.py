@@ -1,4 +1,4 @@
-"""A sitting and where it stands; and what the log shows of one."""
+"""A session and where it stands; and what the log shows of one."""
 
 from dataclasses import dataclass
 from datetime import datetime
@@ -11,7 +11,7 @@ from orexis.services.players.values import Terms
 
 @dataclass(frozen=True, slots=True)
 class PracticeSession:
-    """One sitting. `block` is the series that the state stands in, `check` the check note's."""
+    """One session. `block` is the series that the state stands in, `check` the check note's."""
 
     id: str
     player_id: str
@@ -38,7 +38,7 @@ class PracticeSession:
 
 @dataclass(frozen=True, slots=True)
 class SessionSummary:
-    """What the log shows of a sitting; kept with every step of it."""
+    """What the log shows of a session; kept with every step of it."""
 
     playing_s: float = 0.0
     take_ids: tuple[str, ...] = ()

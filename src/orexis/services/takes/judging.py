@@ -12,7 +12,7 @@ from orexis.core.coach import Attempt, Outcome, Standard, Verdict, attempts_of, 
 from orexis.core.exercises import CHECK_NOTE, Exercise, Medium
 from orexis.core.instruments import INSTRUMENTS, Instrument
 from orexis.core.listen import listen
-from orexis.core.measures import Measures, NoteMeasures, Reference, TimbreProfile, voice_of
+from orexis.core.measures import Measures, NoteMeasures, Reference, TimbreProfile, timbre_of
 from orexis.core.player import play
 from orexis.core.sound import Sound
 from orexis.core.theory import Transposition
@@ -57,11 +57,11 @@ class Summary:
 
 
 @dataclass(frozen=True, slots=True)
-class EasiestVoice:
+class EasiestTimbre:
     """How the note of a take that lies nearest to the open tube's fourth partial sounds, and how far off it lies."""
 
     away: float
-    voice: TimbreProfile
+    timbre: TimbreProfile
 
 
 @dataclass(frozen=True, slots=True)
@@ -77,13 +77,13 @@ class Judgement:
     summary: Summary
     values: dict[str, float]  # what is followed over weeks
     attempts: tuple[Attempt, ...]
-    easiest: EasiestVoice | None
+    easiest: EasiestTimbre | None
 
 
 def judged(work: Work) -> Judgement:
     """Listen, judge, keep the sound; StorageError when the disk will not take it."""
     head, terms, exercise = work.head, work.terms, work.exercise
-    hearing = listen(
+    review_request = listen(
         work.sound,
         instrument=terms.own_instrument,
         exercise=None if exercise.asks_nothing else exercise,
@@ -95,14 +95,14 @@ def judged(work: Work) -> Judgement:
         delay_s=work.delay_s,
         click_db=work.click_db,
         reference=work.reference,
-        schools=terms.chosen,
+        approaches=terms.chosen,
         live=head.source == MICROPHONE,
         clicked=head.clicked,
     )
-    verdict = hearing.verdict or Verdict(Outcome.DONE)
-    if work.flac is not None and (hearing.measures.notes or not exercise.asks_nothing):
+    verdict = review_request.verdict or Verdict(Outcome.DONE)
+    if work.flac is not None and (review_request.measures.notes or not exercise.asks_nothing):
         write_flac(work.flac, work.sound)
-    return judgement_of(head.take_id, head.day, exercise, terms, hearing.measures, verdict)
+    return judgement_of(head.take_id, head.day, exercise, terms, review_request.measures, verdict)
 
 
 def rehearsed() -> None:
@@ -134,7 +134,7 @@ def judgement_of(
         _summary(exercise, terms, measures, verdict),
         _followed(exercise, terms, measures, verdict),
         attempts_of(exercise, measures, verdict, day=day, take_id=take_id),
-        easiest_voice(exercise, terms.own_instrument, measures),
+        easiest_timbre(exercise, terms.own_instrument, measures),
     )
 
 
@@ -174,13 +174,13 @@ def _worst(notes: tuple[NoteMeasures, ...], name: str) -> float | None:
     return max(values, key=abs) if values else None
 
 
-def easiest_voice(exercise: Exercise, instrument: Instrument, measures: Measures) -> EasiestVoice | None:
+def easiest_timbre(exercise: Exercise, instrument: Instrument, measures: Measures) -> EasiestTimbre | None:
     """None where nothing of the instrument's sound was heard; a mouthpiece alone is no instrument, and free playing no even sound."""
     if exercise.medium != Medium.INSTRUMENT or exercise.asks_nothing:
         return None
     easy_hz = _EASY_PARTIAL * instrument.sides[0].fundamental.frequency()
-    voices = [voice for note in measures.notes if (voice := voice_of(note)) is not None]
-    found = [EasiestVoice(abs(math.log2(voice.f0_hz / easy_hz)), voice) for voice in voices]
+    timbres = [timbre for note in measures.notes if (timbre := timbre_of(note)) is not None]
+    found = [EasiestTimbre(abs(math.log2(timbre.f0_hz / easy_hz)), timbre) for timbre in timbres]
     return min(found, key=lambda item: item.away, default=None)
 
 

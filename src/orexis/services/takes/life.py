@@ -41,7 +41,7 @@ from orexis.services.takes.judging import Judgement, Work, judged, judgement_of
 from orexis.services.takes.open_take import OpenTake
 from orexis.services.takes.reference import device_key, reference_of
 from orexis.services.takes.rows import fact_of, take_of, take_row
-from orexis.services.takes.trash import forget_sitting, forget_takes, sound_gone
+from orexis.services.takes.trash import forget_session, forget_takes, sound_gone
 from orexis.services.takes.values import Take
 from orexis.services.work import Workers
 from orexis.store.models import AnalysisRow, DeviceRow, SessionRow, TakeRow
@@ -194,7 +194,9 @@ class Takes:
             session = replace(session, state=step(begun, Event(EventName.ENDED)).state)
             exercise, terms = session.exercise, session.terms
             measures = plays(exercise)
-            verdict = judge(measures, exercise, terms.limits, misses_before=session.state.misses, schools=terms.chosen)
+            verdict = judge(
+                measures, exercise, terms.limits, misses_before=session.state.misses, approaches=terms.chosen
+            )
             judgement = judgement_of(head.take_id, head.day, exercise, terms, measures, verdict)
             silence = np.broadcast_to(np.float32(0.0), (round(_SILENT_RATE * exercise.duration_s),))
             return self._keep(session, CompleteTake(head, Sound(silence, _SILENT_RATE)), judgement)
@@ -399,8 +401,8 @@ class Takes:
         sound_gone(self._record, (take.id,))
         return take
 
-    def forget_sitting(self, session_id: str) -> None:
-        """A sitting with its takes and their sound, for good. ConflictError while one is being played."""
+    def forget_session(self, session_id: str) -> None:
+        """A session with its takes and their sound, for good. ConflictError while one is being played."""
         with self._sessions.lock(session_id):
             session = self._sessions.get(session_id)
             if session_id in self._open:
@@ -408,7 +410,7 @@ class Takes:
             for mark in session.state.kept:
                 if self.kept(mark.take_id):
                     self.discard(mark.take_id, discarded=True)
-            forget_sitting(self._record, session_id)
+            forget_session(self._record, session_id)
 
     def remark(self, take_id: str, text: str) -> Take:
         """The player's own words on a take."""

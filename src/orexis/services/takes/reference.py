@@ -14,8 +14,8 @@ from orexis.core.measures import Measures, Reference, TimbreProfile
 from orexis.services.documents import Facts, from_json
 from orexis.services.journal import TakeHead
 from orexis.services.players.values import Terms
-from orexis.services.takes.judging import easiest_voice
-from orexis.store.models import AnalysisRow, TakeRow, VoiceRow
+from orexis.services.takes.judging import easiest_timbre
+from orexis.store.models import AnalysisRow, TakeRow, TimbreRow
 
 _TODAY = timedelta(hours=12)
 
@@ -36,14 +36,17 @@ def reference_of(db: Session, player_id: str, terms: Terms, head: TakeHead) -> R
         return named
     at = datetime.fromisoformat(head.started_at)
     recent = (
-        select(VoiceRow.voice)
-        .join(TakeRow, TakeRow.id == VoiceRow.take_id)
-        .where(VoiceRow.player_id == player_id, VoiceRow.instrument == terms.instrument)
-        .where(VoiceRow.device_key == device_key(head.device), TakeRow.discarded_at.is_(None))
+        select(TimbreRow.timbre)
+        .join(TakeRow, TakeRow.id == TimbreRow.take_id)
+        .where(TimbreRow.player_id == player_id, TimbreRow.instrument == terms.instrument)
+        .where(TimbreRow.device_key == device_key(head.device), TakeRow.discarded_at.is_(None))
         .where(
-            VoiceRow.source == head.source, VoiceRow.clean, VoiceRow.started_at > at - _TODAY, VoiceRow.started_at < at
+            TimbreRow.source == head.source,
+            TimbreRow.clean,
+            TimbreRow.started_at > at - _TODAY,
+            TimbreRow.started_at < at,
         )
-        .order_by(VoiceRow.away)
+        .order_by(TimbreRow.away)
         .limit(1)
     )
     text = db.scalar(recent)
@@ -55,18 +58,18 @@ def _named(db: Session, terms: Terms, head: TakeHead) -> Reference | None:
     take = db.get(TakeRow, terms.reference_take)
     if take is None or take.discarded_at is not None or take.instrument != terms.instrument:
         return None
-    text = db.scalar(select(VoiceRow.voice).where(VoiceRow.take_id == take.id))
-    voice = from_json(TimbreProfile, text) if text else _voice_in(db, take, terms.own_instrument)
-    if voice is None:
+    text = db.scalar(select(TimbreRow.timbre).where(TimbreRow.take_id == take.id))
+    timbre = from_json(TimbreProfile, text) if text else _timbre_in(db, take, terms.own_instrument)
+    if timbre is None:
         return None
-    return Reference(voice, device_key(from_json(Facts, take.device)) != device_key(head.device))
+    return Reference(timbre, device_key(from_json(Facts, take.device)) != device_key(head.device))
 
 
-def _voice_in(db: Session, take: TakeRow, instrument: Instrument) -> TimbreProfile | None:
-    """Of a take that came in a file, whose voices are not kept apart."""
+def _timbre_in(db: Session, take: TakeRow, instrument: Instrument) -> TimbreProfile | None:
+    """Of a take that came in a file, whose timbres are not kept apart."""
     newest = (
         select(AnalysisRow.measures).where(AnalysisRow.take_id == take.id).order_by(AnalysisRow.version.desc()).limit(1)
     )
     text = db.scalar(newest)
-    found = easiest_voice(from_json(Exercise, take.exercise), instrument, from_json(Measures, text)) if text else None
-    return None if found is None else found.voice
+    found = easiest_timbre(from_json(Exercise, take.exercise), instrument, from_json(Measures, text)) if text else None
+    return None if found is None else found.timbre

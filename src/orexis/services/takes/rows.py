@@ -5,13 +5,13 @@ from typing import Any
 
 from sqlalchemy import Select, select
 
+from orexis.core.approaches import Ask, Choice
 from orexis.core.coach import Outcome, ReasonId, Standard, Verdict, limits_of
 from orexis.core.exercises import Exercise
 from orexis.core.listen import ANALYSIS_VERSION
 from orexis.core.measures import Measures
 from orexis.core.planning import TakeFact
 from orexis.core.practice import LONGEST_REST_S, usual_spent_s
-from orexis.core.schools import Ask, Choice
 from orexis.core.sound import Sound
 from orexis.services.clock import now, utc
 from orexis.services.documents import Facts, from_json, to_json
@@ -44,7 +44,7 @@ def take_row(
         a4_hz=terms.a4_hz,
         standard=terms.standard,
         limits=to_json(terms.limits, dict[str, float]),
-        schools=to_json(terms.chosen, dict[Ask, Choice]),
+        approaches=to_json(terms.chosen, dict[Ask, Choice]),
         device=to_json(head.device, Facts),
         recovered=recovered,
         remark="",

@@ -91,8 +91,8 @@ def forget_player(record: Record, player_id: str) -> None:
         record.sound_path(key).unlink(missing_ok=True)
 
 
-def forget_sitting(record: Record, session_id: str) -> None:
-    """A sitting whose takes were thrown away before, so that they prove nothing any more."""
+def forget_session(record: Record, session_id: str) -> None:
+    """A session whose takes were thrown away before, so that they prove nothing any more."""
     with record.database.reading() as db:
         keys = tuple(db.scalars(select(TakeRow.id).where(TakeRow.session_id == session_id)))
     forget_takes(record, keys)

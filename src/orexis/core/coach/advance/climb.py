@@ -1,20 +1,20 @@
-"""Rung by rung: the next when this one is held, one back when it is not, and an end to it.
+"""RangeNote by note: the next when this one is held, one back when it is not, and an end to it.
 
 | what happened | what follows |
 |---|---|
-| held | the next rung; one step past what is owned: enough for today |
-| the same rung failed three times, or two rungs in a row were lost | the register is over for today |
-| lost one step past what is owned | one more try, no more |
+| held | the next note; one step past what is in range: enough for today |
+| the same note failed three times, or two notes in a row were lost | the register is over for today |
+| lost one step past what is in range | one more try, no more |
 | nearly, the first time | once more |
-| lost | as the school says: one back, one more try, or an end; never before the first |
+| lost | as the approach says: one back, one more try, or an end; never before the first |
 
 A ladder of pairs goes by the same rules: one pair back is a narrower one.
 """
 
+from orexis.core.approaches import Choice
 from orexis.core.coach.advance.values import EASIER_AFTER, MOST_FAILURES, MOST_LOST, Advice, NextStep, Situation, ask
 from orexis.core.coach.verdict import Outcome
 from orexis.core.exercises import Advance, Form
-from orexis.core.schools import Choice
 
 _ON = {Advance.CLIMB: "Clean. Next: a semitone further.", Advance.PAIRS: "Clean. Next: a semitone wider."}
 _BACK = {
@@ -27,7 +27,7 @@ def climb(now: Situation) -> Advice:
     """Return what follows a take of a climb, by the table at the top of this file."""
     if now.outcome.is_good:
         return _held(now)
-    return _over(now) or _past(now) or _by_school(now) or _lost(now)
+    return _over(now) or _past(now) or _by_approach(now) or _lost(now)
 
 
 def _held(now: Situation) -> Advice:
@@ -49,7 +49,7 @@ def _over(now: Situation) -> Advice | None:
 
 
 def _past(now: Situation) -> Advice | None:
-    """Beyond what is owned: a try and a retry."""
+    """Beyond what is in range: a try and a retry."""
     if now.comfort is None or now.index <= now.comfort:
         return None
     if now.past_tries >= 2:
@@ -57,10 +57,10 @@ def _past(now: Situation) -> Advice | None:
     return Advice(NextStep.AGAIN, "One more try at the new note.")
 
 
-def _by_school(now: Situation) -> Advice | None:
-    if now.lost_rung == Choice.STOP_HERE:
+def _by_approach(now: Situation) -> Advice | None:
+    if now.lost_note == Choice.STOP_HERE:
         return Advice(NextStep.END_REGISTER, "A note failed, so that’s enough for today, as you chose.")
-    if now.lost_rung == Choice.ONE_MORE_TRY:
+    if now.lost_note == Choice.ONE_MORE_TRY:
         if now.failures >= 2:
             return Advice(NextStep.END_REGISTER, "One more try, then stop, as you chose.")
         return Advice(NextStep.AGAIN, "One more try.")

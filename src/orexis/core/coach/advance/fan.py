@@ -1,4 +1,4 @@
-"""A fan of glides: each is a rung of its own. One that does not arrive is tried once more, then the fan is over for today:
+"""A fan of glides: each is a note of its own. One that does not arrive is tried once more, then the fan is over for today:
 repeating a note that will not settle teaches failing.
 """
 

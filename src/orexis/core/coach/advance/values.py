@@ -3,14 +3,14 @@
 from dataclasses import dataclass
 from enum import StrEnum
 
+from orexis.core.approaches import Choice
 from orexis.core.coach.judging import THREE_QUESTIONS
 from orexis.core.coach.verdict import Outcome
 from orexis.core.exercises import Advance, Form
-from orexis.core.schools import Choice
 
-MOST_FAILURES = 3  # of one rung, in whatever form it was tried
-MOST_LOST = 2  # rungs in a row
-MOST_MISSES = 4  # of one exercise that is no rung, before going on
+MOST_FAILURES = 3  # of one note, in whatever form it was tried
+MOST_LOST = 2  # notes in a row
+MOST_MISSES = 4  # of one exercise that is no note, before going on
 EASIER_AFTER = 2  # misses for one reason
 
 
@@ -31,7 +31,7 @@ class NextStep(StrEnum):
 
 @dataclass(frozen=True, slots=True)
 class Situation:
-    """What the rules look at. Indices count exercises of the block; failures are those of the present rung."""
+    """What the rules look at. Indices count exercises of the block; failures are those of the present note."""
 
     outcome: Outcome
     advance: Advance
@@ -44,9 +44,9 @@ class Situation:
     not_heard: int = 0  # in a row
     form: Form = Form.AS_WRITTEN
     high: bool = False
-    comfort: int | None = None  # the last rung inside the working range; None: not known
+    comfort: int | None = None  # the last note inside the working range; None: not known
     past_tries: int = 0  # attempts beyond comfort in this session, this one included
-    lost_rung: Choice = Choice.STEP_BACK
+    lost_note: Choice = Choice.STEP_BACK
     before_lost: int = 0  # misses of the exercise before this one, where it was never held
 
     @property

@@ -1,5 +1,6 @@
 """Does the sound go on? Gaps, touched partials, sirens, breaths inside, and what was not written."""
 
+from orexis.core.approaches import Ask, Choice
 from orexis.core.coach.judging.context import JudgingContext
 from orexis.core.coach.judging.criterion import (
     NEVER,
@@ -16,7 +17,6 @@ from orexis.core.coach.judging.criterion import (
 from orexis.core.coach.judging.echoes import anywhere, as_touch_or, at_the_same_time, on_the_same_note, told_as
 from orexis.core.exercises import Exercise, Medium
 from orexis.core.measures import Measures, MoveMeasures
-from orexis.core.schools import Ask, Choice
 from orexis.core.theory import cents_between
 
 _SIREN_STEP_CENTS = 150.0  # in 20 ms: no glide goes so fast

@@ -1,7 +1,7 @@
 """How a judged thing is declared: everything about it in one place.
 
 A declaration names the measure as exercise types do, what it means, its limits by standard, the reasons by which a take can fail
-on it (in their order), and for each reason its words, how near still counts as nearly, its causes and cues by school, and
+on it (in their order), and for each reason its words, how near still counts as nearly, its causes and cues by approach, and
 the rule that finds it. Tables of limits, the order of reasons, the note table's columns, the tables in docs and the page's
 words are all made from these (`table.py`, `make api`).
 
@@ -13,11 +13,11 @@ from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
 from enum import StrEnum
 
+from orexis.core.approaches import Ask, Choice
 from orexis.core.coach.judging.context import Fault, JudgingContext
 from orexis.core.coach.judging.echoes import Confirm
 from orexis.core.exercises import Exercise, ExerciseNote
 from orexis.core.measures import Measures, MoveMeasures, NoteMeasures
-from orexis.core.schools import Ask, Choice
 
 NoteRule = Callable[[JudgingContext, NoteMeasures, ExerciseNote | None], None]
 MoveRule = Callable[[JudgingContext, MoveMeasures], None]
@@ -28,7 +28,7 @@ Claim = Callable[[JudgingContext], set[str | None]]
 
 @dataclass(frozen=True, slots=True)
 class Cue:
-    """A likely cause and what to try. `body`: it speaks of the body. `when`: the school it belongs to."""
+    """A likely cause and what to try. `body`: it speaks of the body. `when`: the approach it belongs to."""
 
     cause: str
     cue: str
@@ -111,7 +111,7 @@ class FaultType:
     told_again: bool = False
     follows: Follows | None = None
     kind: FaultKind | None = None
-    allowed_by: tuple[Ask, Choice] | None = None  # the school that does not hold it against anyone
+    allowed_by: tuple[Ask, Choice] | None = None  # the approach that does not hold it against anyone
 
 
 OfNote = Callable[[NoteMeasures], float | None]

@@ -1,11 +1,11 @@
 """Is the right note there at all? Looked at in every exercise; in a counted set what is missing is counted, not named."""
 
+from orexis.core.approaches import Ask, Choice
 from orexis.core.coach.judging.context import JudgingContext
 from orexis.core.coach.judging.criterion import NEVER, About, Criterion, Cue, FaultKind, FaultType, Nearness
 from orexis.core.coach.judging.echoes import as_silence_or, told_as
 from orexis.core.exercises import ExerciseNote, Medium
 from orexis.core.measures import NoteMeasures
-from orexis.core.schools import Ask, Choice
 
 
 def answered(sheet: JudgingContext, note: NoteMeasures) -> None:

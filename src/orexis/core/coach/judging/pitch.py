@@ -3,6 +3,7 @@
 from collections.abc import Iterable
 from statistics import fmean
 
+from orexis.core.approaches import Ask, Choice
 from orexis.core.coach.judging.context import Fault, JudgingContext
 from orexis.core.coach.judging.criterion import (
     About,
@@ -19,7 +20,6 @@ from orexis.core.coach.judging.criterion import (
 from orexis.core.coach.judging.echoes import near_by, on_the_same_note
 from orexis.core.exercises import ExerciseNote
 from orexis.core.measures import NoteMeasures
-from orexis.core.schools import Ask, Choice
 from orexis.core.theory import cents_between
 
 _BEND_SHARE = 0.8  # of the depth asked for

@@ -1,5 +1,6 @@
 """How a note begins, goes on and ends."""
 
+from orexis.core.approaches import Ask, Choice
 from orexis.core.coach.judging.context import JudgingContext
 from orexis.core.coach.judging.criterion import (
     About,
@@ -16,7 +17,6 @@ from orexis.core.coach.judging.criterion import (
 from orexis.core.coach.judging.echoes import near_by, on_the_same_note
 from orexis.core.exercises import Exercise, ExerciseNote
 from orexis.core.measures import Measures, NoteMeasures
-from orexis.core.schools import Ask, Choice
 
 
 def _entry(sheet: JudgingContext, note: NoteMeasures, written: ExerciseNote | None) -> None:
@@ -120,7 +120,7 @@ COURSE = (
                         ),
                         Cue(
                             "the lips weren’t sealed yet",
-                            "Seal the lips before you blow, no firmer than needed.",
+                            "Checksum the lips before you blow, no firmer than needed.",
                             True,
                             (Ask.PRESSURE, Choice.FIRM_SEAL),
                         ),

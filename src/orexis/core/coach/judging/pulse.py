@@ -3,12 +3,12 @@
 from itertools import pairwise
 from statistics import median
 
+from orexis.core.approaches import Ask, Choice
 from orexis.core.coach.judging.context import JudgingContext
 from orexis.core.coach.judging.criterion import About, Criterion, Cue, FaultType, Followed, Limit, TrendMeasure
 from orexis.core.coach.judging.echoes import anywhere, on_the_same_note
 from orexis.core.exercises import Exercise
 from orexis.core.measures import Measures, NoteMeasures
-from orexis.core.schools import Ask, Choice
 
 _FEWEST_ONSETS, _HEARD_SHARE = 4, 0.75
 

@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from enum import StrEnum
 from typing import TYPE_CHECKING, NewType
 
+from orexis.core.approaches import DEFAULTS, Approaches, Ask, Choice
 from orexis.core.coach.judging.context import Limits
 from orexis.core.coach.judging.continuity import CONTINUITY
 from orexis.core.coach.judging.criterion import Column, Criterion, Cue, FaultType, Limit
@@ -17,7 +18,6 @@ from orexis.core.coach.judging.note_presence import THERE
 from orexis.core.coach.judging.pitch import PITCH
 from orexis.core.coach.judging.pitch_stability import COURSE
 from orexis.core.coach.judging.pulse import PULSE
-from orexis.core.schools import DEFAULTS, Ask, Choice, Schools
 from orexis.core.standards import Standard, standard_named
 from orexis.errors import InputError
 
@@ -113,9 +113,9 @@ def limits_of(standard: str, own: Mapping[str, float] | None = None) -> dict[str
     return found
 
 
-def cue_for(reason: str, side: str, misses_before: int, schools: Schools | None = None) -> Cue:
-    """The pair to offer; the next one after two misses for the same reason. A school's own pair comes first."""
-    chosen = schools or DEFAULTS
+def cue_for(reason: str, side: str, misses_before: int, approaches: Approaches | None = None) -> Cue:
+    """The pair to offer; the next one after two misses for the same reason. An approach's own pair comes first."""
+    chosen = approaches or DEFAULTS
     pairs = REASONS[reason].cues[side]
     if chosen[Ask.BODY] == Choice.SOUND_ONLY:
         pairs = tuple(pair for pair in pairs if not pair.body) or pairs

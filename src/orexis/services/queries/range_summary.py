@@ -1,4 +1,4 @@
-"""The player's ladder: tries kept as rows, read as rungs by the coach's rules, and kept as they stand after each take."""
+"""The player's ladder: tries kept as rows, read as notes by the coach's rules, and kept as they stand after each take."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -8,8 +8,8 @@ from sqlalchemy.orm import Session
 
 from orexis.core.coach import (
     Range,
+    RangeNote,
     Reach,
-    Rung,
     lopsided,
     range_of,
     start_tomorrow,
@@ -19,17 +19,17 @@ from orexis.core.instruments import Fingering, lowest_pedal, slot_of
 from orexis.services.clock import local_day, now
 from orexis.services.players.values import Player
 from orexis.services.projections.kept_take import Owner
-from orexis.services.projections.ranges import rungs_of
+from orexis.services.projections.ranges import range_notes_of
 from orexis.store.models import RangeDayRow
 
 _HISTORY_DAYS, _HISTORY_POINTS = 182, 26
 
 
 @dataclass(frozen=True, slots=True)
-class Ladder:
-    """Rungs by keyboard number; where the register work starts next, upwards and downwards."""
+class RangeSummary:
+    """Notes by keyboard number; where the register work starts next, upwards and downwards."""
 
-    rungs: dict[int, Rung]
+    range_notes: dict[int, RangeNote]
     range: Range
     middle: int
     start_up: int
@@ -40,13 +40,13 @@ class Ladder:
     history: tuple[tuple[int, Reach], ...] = ()  # ordinal days and how far it went at their end
 
 
-def ladder_of(db: Session, person: Player) -> Ladder:
-    """Everything tried on the instrument in hand, from the rungs as they were kept."""
-    found = rungs_of(db, Owner(person.id, person.instrument))
+def range_summary_of(db: Session, person: Player) -> RangeSummary:
+    """Everything tried on the instrument in hand, from the notes as they were kept."""
+    found = range_notes_of(db, Owner(person.id, person.instrument))
     instrument = person.own_instrument
     fingering = Fingering(position=1) if instrument.slides else Fingering(side=instrument.sides[0].name)
     middle = slot_of(instrument, fingering, instrument.middle_partial).pitch.midi
-    return Ladder(
+    return RangeSummary(
         found,
         working_range(found),
         middle,

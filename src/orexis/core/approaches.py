@@ -23,7 +23,7 @@ class Ask(StrEnum):
     WIDE_SLURS = "wide-slurs"
     LIPS = "lips"
     CORNERS = "corners"
-    AFTER_A_LOST_RUNG = "after-a-lost-rung"
+    AFTER_A_LOST_NOTE = "after-a-lost-note"
     BODY = "body"
     BREATH_INSIDE = "breath-inside"
     DAY_BEGINS = "day-begins"
@@ -63,7 +63,7 @@ class Choice(StrEnum):
     LOW_TONES = "low-tones"
 
 
-Schools = Mapping[Ask, Choice]
+Approaches = Mapping[Ask, Choice]
 
 
 @dataclass(frozen=True, slots=True)
@@ -161,7 +161,7 @@ QUESTIONS: tuple[Question, ...] = (
         "Some still teach a slight smile.",
     ),
     _question(
-        Ask.AFTER_A_LOST_RUNG,
+        Ask.AFTER_A_LOST_NOTE,
         "After a note fails",
         {
             Choice.STEP_BACK: "a step back",
@@ -197,7 +197,7 @@ _BY_ID = {question.id: question for question in QUESTIONS}
 DEFAULTS: dict[Ask, Choice] = {question.id: question.choices[0].id for question in QUESTIONS}
 
 
-def checked_schools(given: Mapping[str, str] | Schools) -> dict[Ask, Choice]:
+def checked_approaches(given: Mapping[str, str] | Approaches) -> dict[Ask, Choice]:
     """All questions answered, the default where nothing was said; InputError for a choice there is not."""
     answered = dict(DEFAULTS)
     for key, choice in given.items():

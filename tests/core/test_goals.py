@@ -4,29 +4,29 @@ from dataclasses import replace
 
 import pytest
 
+from orexis.core.approaches import DEFAULTS
 from orexis.core.coach import Care, Range, Standard
 from orexis.core.exercises import sets_today
 from orexis.core.instruments import INSTRUMENTS, instrument_named
 from orexis.core.planning import (
-    Aim,
-    AimKind,
     Gained,
+    GoalKind,
     GoalPosition,
+    GoalTarget,
     PlanningContext,
     Shown,
     days_for,
     exercise_type_of,
     forecast,
     gained_over,
-    parse_aim,
+    parse_target,
     place_of,
     said_of,
     wish_of,
     would_change,
 )
-from orexis.core.practice import Owned
+from orexis.core.practice import PlayerRange
 from orexis.core.progress import PathPosition
-from orexis.core.schools import DEFAULTS
 from orexis.errors import InputError
 
 TODAY = 739_945
@@ -39,7 +39,7 @@ def known(instrument: str = "trumpet-bb", **more: object) -> PlanningContext:
 
 
 @pytest.mark.parametrize("instrument_id", sorted(INSTRUMENTS))
-def test_aims_of_every_kind_can_be_had_on_every_instrument(instrument_id: str) -> None:
+def test_targets_of_every_kind_can_be_had_on_every_instrument(instrument_id: str) -> None:
     instrument = instrument_named(instrument_id)
     for text in (
         f"own={instrument.highest.name}",
@@ -49,12 +49,12 @@ def test_aims_of_every_kind_can_be_had_on_every_instrument(instrument_id: str) -
         "trill=3",
         "centre=8",
     ):
-        aim = parse_aim(text, instrument)
-        place = place_of(aim, known(instrument_id), NOBODY)
+        target = parse_target(text, instrument)
+        place = place_of(target, known(instrument_id), NOBODY)
         assert place.goal >= place.position or place.reached
-        wish = wish_of(aim, known(instrument_id))
-        assert wish.exercise_type == exercise_type_of(aim, instrument)
-        assert said_of(aim)
+        wish = wish_of(target, known(instrument_id))
+        assert wish.exercise_type == exercise_type_of(target, instrument)
+        assert said_of(target)
 
 
 @pytest.mark.parametrize("instrument_id", sorted(INSTRUMENTS))
@@ -63,12 +63,12 @@ def test_nothing_is_reached_by_somebody_who_never_played(instrument_id: str) -> 
         nobody = known(instrument_id, standard=standard)
         for text in (*(f"trill={n}" for n in range(2, 7)), *(f"slur={n}" for n in range(3, 8)), "hold=4", "hold=12"):
             try:
-                aim = parse_aim(text, nobody.instrument)
+                target = parse_target(text, nobody.instrument)
             except InputError:
                 continue  # this instrument has no exercise for it
-            assert not place_of(aim, nobody, NOBODY).reached, (standard, text)
+            assert not place_of(target, nobody, NOBODY).reached, (standard, text)
     held = known(standings={"long-low-tones": PathPosition(9, ((TODAY - 1, True),))})
-    assert place_of(Aim(AimKind.HOLD, 12.0), held, NOBODY).reached
+    assert place_of(GoalTarget(GoalKind.HOLD, 12.0), held, NOBODY).reached
 
 
 @pytest.mark.parametrize(
@@ -85,29 +85,31 @@ def test_nothing_is_reached_by_somebody_who_never_played(instrument_id: str) -> 
         ("fame=3", "own, hold"),
     ],
 )
-def test_an_aim_that_cannot_be_is_said(text: str, says: str) -> None:
+def test_an_target_that_cannot_be_is_said(text: str, says: str) -> None:
     with pytest.raises(InputError, match=says):
-        parse_aim(text, instrument_named("trumpet-bb"))
+        parse_target(text, instrument_named("trumpet-bb"))
 
 
 def test_places_are_read_from_the_record() -> None:
-    own = Owned(Range(58, 74), Range(58, 70))
-    high = place_of(Aim(AimKind.OWN, 76.0), known(owned=own), NOBODY)
+    own = PlayerRange(Range(58, 74), Range(58, 70))
+    high = place_of(GoalTarget(GoalKind.OWN, 76.0), known(in_range=own), NOBODY)
     assert (high.position, high.steps_left, high.reached) == (74.0, 2, False)
-    assert place_of(Aim(AimKind.OWN, 70.0, joined=True), known(owned=own), NOBODY).reached
-    low = place_of(Aim(AimKind.OWN, 54.0), known(owned=own), NOBODY)
+    assert place_of(GoalTarget(GoalKind.OWN, 70.0, joined=True), known(in_range=own), NOBODY).reached
+    low = place_of(GoalTarget(GoalKind.OWN, 54.0), known(in_range=own), NOBODY)
     assert low.steps_left == 4
-    assert wish_of(Aim(AimKind.OWN, 54.0), known(owned=own, start_down=61)).params["direction"] == "down"
+    assert wish_of(GoalTarget(GoalKind.OWN, 54.0), known(in_range=own, start_down=61)).params["direction"] == "down"
     hold = place_of(
-        Aim(AimKind.HOLD, 12.0), known(standings={"long-low-tones": PathPosition(3, ((TODAY - 1, True),))}), NOBODY
+        GoalTarget(GoalKind.HOLD, 12.0),
+        known(standings={"long-low-tones": PathPosition(3, ((TODAY - 1, True),))}),
+        NOBODY,
     )
     assert hold.position == pytest.approx(3.0 + 1.0 / 3.0)
     assert (hold.goal, hold.steps_left) == (5.0, 2)
-    centre = place_of(Aim(AimKind.CENTRE, 8.0), known(), Shown(pitch_error_cents=11.0))
+    centre = place_of(GoalTarget(GoalKind.CENTRE, 8.0), known(), Shown(pitch_error_cents=11.0))
     assert (centre.steps_left, centre.now) == (3, "11 cents")
-    minutes = place_of(Aim(AimKind.MINUTES, 20.0), known(), Shown(minutes_to_tiring=13.0))
+    minutes = place_of(GoalTarget(GoalKind.MINUTES, 20.0), known(), Shown(minutes_to_tiring=13.0))
     assert minutes.steps_left == 4
-    pedals = place_of(Aim(AimKind.PEDALS, 4.0), known(sets=sets_today([], TODAY)), NOBODY)
+    pedals = place_of(GoalTarget(GoalKind.PEDALS, 4.0), known(sets=sets_today([], TODAY)), NOBODY)
     assert pedals.steps_left == 2
 
 
@@ -147,11 +149,11 @@ def test_what_came_between_two_looks_is_shared_over_the_days_of_practice() -> No
 
 def test_pedal_sets_have_no_date_while_no_day_has_room_for_them() -> None:
     short, long = (10, 30, 30, 0, 35, 0, 0), (10, 30, 30, 0, 40, 0, 0)
-    assert (days_for(AimKind.PEDALS, short), days_for(AimKind.PEDALS, long)) == (0.0, 4.0)
-    assert days_for(AimKind.HOLD, short) == 4.0
+    assert (days_for(GoalKind.PEDALS, short), days_for(GoalKind.PEDALS, long)) == (0.0, 4.0)
+    assert days_for(GoalKind.HOLD, short) == 4.0
     place, gained = GoalPosition(2.0, 4.0, "2", "4"), Gained((2.0, 2.0))
     assert forecast(place, gained, prior_days=12.0, today=TODAY, days_a_week=0.0).median is None
-    says = would_change(place, gained, AimKind.PEDALS, prior_days=12.0, today=TODAY, days_a_week=0.0, date=TODAY + 200)
+    says = would_change(place, gained, GoalKind.PEDALS, prior_days=12.0, today=TODAY, days_a_week=0.0, date=TODAY + 200)
     assert says is not None
     assert "40 minutes" in says
 
@@ -161,7 +163,7 @@ def test_what_would_let_the_date_be_met() -> None:
 
     def says(date: int, week: float = 3.0) -> str | None:
         return would_change(
-            place, Gained([0.0]), AimKind.OWN, prior_days=10.0, today=TODAY, days_a_week=week, date=date
+            place, Gained([0.0]), GoalKind.OWN, prior_days=10.0, today=TODAY, days_a_week=week, date=date
         )
 
     assert says(TODAY + 400) is None

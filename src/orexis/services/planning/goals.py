@@ -1,4 +1,4 @@
-"""Programmes: aims with dates on the record, where each stands, and when it will be reached."""
+"""Goals: goals with dates on the record, where each stands, and when it will be reached."""
 
 from collections.abc import Mapping
 from datetime import date, datetime
@@ -9,12 +9,12 @@ from sqlalchemy.orm import Session
 
 from orexis.core.planning import (
     PRIOR_DAYS,
-    Aim,
     CheckIn,
     Forecast,
     Gained,
     GoalPosition,
-    checked_aim,
+    GoalTarget,
+    checked_target,
     days_for,
     exercise_type_of,
     forecast,
@@ -28,36 +28,36 @@ from orexis.errors import ConflictError, InputError
 from orexis.services.clock import local_day, now
 from orexis.services.documents import from_json, to_json
 from orexis.services.planning.remember import known_from, shown_of
-from orexis.services.planning.values import ProgrammeShown
+from orexis.services.planning.values import GoalShown
 from orexis.services.planning.written import in_written
 from orexis.services.players.use import Players
 from orexis.services.players.values import Player
 from orexis.services.record import Record, require_owned, require_row
-from orexis.store.models import PracticeDayRow, ProgrammeDayRow, ProgrammeRow
+from orexis.store.models import GoalDayRow, GoalRow, PracticeDayRow
 
 STATES = ("on", "paused", "given up", "reached")
-_MOST_PROGRAMMES = 6
-_LONGEST_AIM = 3 * 366
+_MOST_GOALS = 6
+_LONGEST_GOAL = 3 * 366
 _LOOKS_BACK = 60  # days
 
 
-class Programmes:
-    """All aims of the household."""
+class Goals:
+    """All goals of the household."""
 
     def __init__(self, record: Record, players: Players) -> None:
         self._record, self._players = record, players
 
-    def all(self, player_id: str, *, at: datetime | None = None) -> tuple[ProgrammeShown, ...]:
-        """All of the instrument in hand, those that are on first. One whose aim is met is closed as reached."""
+    def all(self, player_id: str, *, at: datetime | None = None) -> tuple[GoalShown, ...]:
+        """All of the instrument in hand, those that are on first. One whose target is met is closed as reached."""
         person, today = self._players.get(player_id), local_day(at or now())
         with self._record.database.reading() as db:
-            rows = programmes_of(db, person, states=STATES)
+            rows = goals_of(db, person, states=STATES)
             if not rows:
                 return ()
             known, shown = known_from(db, person, CheckIn(), today), shown_of(db, person)
             noted = {row.id: _noted(db, row.id) for row in rows}
             practised = _practised(db, person, since=min(row.began for row in rows))
-        places = {row.id: place_of(from_json(Aim, row.aim), known, shown) for row in rows}
+        places = {row.id: place_of(from_json(GoalTarget, row.target), known, shown) for row in rows}
         latest = max(practised, default=None)
         self._note(rows, places, latest, today)
         for row in rows:
@@ -67,31 +67,31 @@ class Programmes:
             _shown(row, places[row.id], gained_over(practised, noted[row.id]), person, today) for row in ordered
         )
 
-    def add(self, player_id: str, aim: Aim, by: date, *, at: datetime | None = None) -> ProgrammeShown:
-        """A new aim; InputError for one that is met, impossible, or before today."""
+    def add(self, player_id: str, target: GoalTarget, by: date, *, at: datetime | None = None) -> GoalShown:
+        """A new goal; InputError for one that is met, impossible, or before today."""
         person, today = self._players.get(player_id), local_day(at or now())
-        checked_aim(aim, person.own_instrument)
-        never = why_never_worked_at(aim, person.terms.standard, person.settings.minutes)
+        checked_target(target, person.own_instrument)
+        never = why_never_worked_at(target, person.terms.standard, person.settings.minutes)
         if never is not None:
             raise InputError(never)
         if by.toordinal() <= today:
             raise InputError("Choose a date after today.")
-        if by.toordinal() > today + _LONGEST_AIM:
+        if by.toordinal() > today + _LONGEST_GOAL:
             raise InputError("The date is more than three years away. Choose an earlier one.")
         with self._record.database.reading() as db:
-            place = place_of(aim, known_from(db, person, CheckIn(), today), shown_of(db, person))
-            others = programmes_of(db, person, states=("on", "paused"))
+            place = place_of(target, known_from(db, person, CheckIn(), today), shown_of(db, person))
+            others = goals_of(db, person, states=("on", "paused"))
         if place.reached:
             raise InputError(f"You can do that already ({place.now}): choose more.")
-        if any(from_json(Aim, row.aim) == aim for row in others):
+        if any(from_json(GoalTarget, row.target) == target for row in others):
             raise ConflictError("There is a goal like this already.")
-        if len(others) >= _MOST_PROGRAMMES:
-            raise ConflictError(f"{_MOST_PROGRAMMES} goals are active. Finish or pause one first.")
-        row = ProgrammeRow(
+        if len(others) >= _MOST_GOALS:
+            raise ConflictError(f"{_MOST_GOALS} goals are active. Finish or pause one first.")
+        row = GoalRow(
             id=uuid4().hex,
             player_id=person.id,
             instrument=person.instrument,
-            aim=to_json(aim),
+            target=to_json(target),
             day=by.toordinal(),
             state="on",
             began=today,
@@ -100,15 +100,15 @@ class Programmes:
         with self._record.database.writing() as db:
             db.add(row)
             db.flush()
-            db.add(ProgrammeDayRow(programme_id=row.id, day=today, position=place.position))
+            db.add(GoalDayRow(goal_id=row.id, day=today, position=place.position))
         return next(item for item in self.all(player_id, at=at) if item.id == row.id)
 
-    def change(self, player_id: str, programme_id: str, *, state: str, by: date | None) -> None:
+    def change(self, player_id: str, goal_id: str, *, state: str, by: date | None) -> None:
         """Go on, pause, give up, or move the date."""
         if state not in STATES[:3]:
             raise InputError(f"A goal is {', '.join(STATES[:3])}, not “{state[:20]}”.")
         with self._record.database.writing() as db:
-            row = require_owned(db, ProgrammeRow, programme_id, player_id, "programme")
+            row = require_owned(db, GoalRow, goal_id, player_id, "goal")
             if row.state == "reached":
                 raise ConflictError("This goal is reached. Add another.")
             row.state = state
@@ -118,9 +118,7 @@ class Programmes:
                     raise InputError("Choose a date after today.")
                 row.day = by.toordinal()
 
-    def _note(
-        self, rows: list[ProgrammeRow], places: Mapping[str, GoalPosition], latest: int | None, today: int
-    ) -> None:
+    def _note(self, rows: list[GoalRow], places: Mapping[str, GoalPosition], latest: int | None, today: int) -> None:
         """Where each stands at the end of the latest day of practice, and reached where it is."""
         with self._record.database.reading() as db:
             fresh = [
@@ -134,26 +132,26 @@ class Programmes:
         with self._record.database.writing() as db:
             for row in fresh:
                 place = places[row.id]
-                db.merge(ProgrammeDayRow(programme_id=row.id, day=latest or today, position=place.position))
+                db.merge(GoalDayRow(goal_id=row.id, day=latest or today, position=place.position))
                 if place.reached:
-                    kept = require_row(db, ProgrammeRow, row.id, "programme")
+                    kept = require_row(db, GoalRow, row.id, "goal")
                     kept.state, kept.ended = "reached", today
                     row.state, row.ended = "reached", today
 
 
-def programmes_of(db: Session, person: Player, *, states: tuple[str, ...]) -> list[ProgrammeRow]:
+def goals_of(db: Session, person: Player, *, states: tuple[str, ...]) -> list[GoalRow]:
     """Those of the instrument in hand that are in one of these states, the nearest date first."""
-    row = ProgrammeRow
+    row = GoalRow
     query = select(row).where(row.player_id == person.id, row.instrument == person.instrument, row.state.in_(states))
     rows = list(db.scalars(query.order_by(row.day, row.id)))
     db.expunge_all()
     return rows
 
 
-def _noted(db: Session, programme_id: str) -> dict[int, float]:
+def _noted(db: Session, goal_id: str) -> dict[int, float]:
     """Positions by day, the latest of them."""
-    row = ProgrammeDayRow
-    query = select(row.day, row.position).where(row.programme_id == programme_id)
+    row = GoalDayRow
+    query = select(row.day, row.position).where(row.goal_id == goal_id)
     return {found.day: found.position for found in db.execute(query.order_by(row.day.desc()).limit(_LOOKS_BACK))}
 
 
@@ -166,26 +164,28 @@ def _practised(db: Session, person: Player, *, since: int) -> list[int]:
     return list(db.scalars(query.order_by(row.day.desc()).limit(_LOOKS_BACK)))
 
 
-def _is_new(db: Session, row: ProgrammeRow, day: int, places: Mapping[str, GoalPosition]) -> bool:
-    known = db.get(ProgrammeDayRow, (row.id, day))
+def _is_new(db: Session, row: GoalRow, day: int, places: Mapping[str, GoalPosition]) -> bool:
+    known = db.get(GoalDayRow, (row.id, day))
     return known is None or known.position != places[row.id].position
 
 
-def _shown(row: ProgrammeRow, place: GoalPosition, gained: Gained, person: Player, today: int) -> ProgrammeShown:
-    aim, part = from_json(Aim, row.aim), person.own_instrument.part(person.part)
+def _shown(row: GoalRow, place: GoalPosition, gained: Gained, person: Player, today: int) -> GoalShown:
+    target, part = from_json(GoalTarget, row.target), person.own_instrument.part(person.part)
     first = gained.positions[0]
-    days = days_for(aim.kind, person.settings.minutes)
-    prior = PRIOR_DAYS[aim.kind]
+    days = days_for(target.kind, person.settings.minutes)
+    prior = PRIOR_DAYS[target.kind]
     told: Forecast | None = None
     otherwise = None
     if row.state == "on":
         told = forecast(place, gained, prior_days=prior, today=today, days_a_week=days)
-        otherwise = would_change(place, gained, aim.kind, prior_days=prior, today=today, days_a_week=days, date=row.day)
-    return ProgrammeShown(
+        otherwise = would_change(
+            place, gained, target.kind, prior_days=prior, today=today, days_a_week=days, date=row.day
+        )
+    return GoalShown(
         id=row.id,
-        aim=aim,
-        says=in_written(said_of(aim), part),
-        exercise_type=exercise_type_of(aim, person.own_instrument),
+        target=target,
+        says=in_written(said_of(target), part),
+        exercise_type=exercise_type_of(target, person.own_instrument),
         date=_iso(row.day) or "",
         state=row.state,
         began=_iso(row.began) or "",

@@ -1,4 +1,4 @@
-"""A sitting as a page, what was thrown away, two spans, then and now."""
+"""A session as a page, what was thrown away, two spans, then and now."""
 
 from collections.abc import Iterator
 from datetime import UTC, date, datetime, timedelta
@@ -48,19 +48,19 @@ def practised(house: Application, days: int = 12) -> str:
     return person.id
 
 
-def test_a_sitting_has_its_blocks_takes_and_words(house: Application) -> None:
+def test_a_session_has_its_blocks_takes_and_words(house: Application) -> None:
     player = practised(house, 2)
     entry = house.log.page(player).sessions[0]
-    page = house.log.sitting(entry.id)
+    page = house.log.session(entry.id)
     assert [len(block.takes) for block in page.blocks] == [3]
     assert page.blocks[0].load == pytest.approx(page.summary.load, abs=0.2)
     assert page.summary.load > 0
     assert (page.summary.blocks, page.summary.reached) == (1, 1)
     house.log.remark(entry.id, "the low F at last")
-    assert house.log.sitting(entry.id).remark == "the low F at last"
+    assert house.log.session(entry.id).remark == "the low F at last"
     assert house.log.page(player, wanted=Wanted(word="low F at")).total == 1
     with pytest.raises(MissingError):
-        house.log.sitting("0" * 32)
+        house.log.session("0" * 32)
 
 
 def test_thrown_away_can_be_fetched_back_until_it_is_gone(house: Application, monkeypatch: pytest.MonkeyPatch) -> None:

@@ -1,4 +1,4 @@
-"""A sitting as a page of its own: its blocks with their takes, check notes, what was decided otherwise, what was reported."""
+"""A session as a page of its own: its blocks with their takes, check notes, what was decided otherwise, what was reported."""
 
 from dataclasses import dataclass
 from datetime import datetime
@@ -18,7 +18,7 @@ from orexis.store.models import SessionRow, TakeRow
 
 
 @dataclass(frozen=True, slots=True)
-class SittingBlock:
+class SessionReportBlock:
     """A block as it went. `load`: what its takes brought, `most_load` what it might."""
 
     title: str
@@ -32,7 +32,7 @@ class SittingBlock:
 
 
 @dataclass(frozen=True, slots=True)
-class SittingCheck:
+class SessionReportCheck:
     """A check note: after so much playing, how fresh, by which signs."""
 
     take_id: str
@@ -42,7 +42,7 @@ class SittingCheck:
 
 
 @dataclass(frozen=True, slots=True)
-class Sitting:
+class SessionReport:
     """All of it. `params`: minutes, lips, kind of day where it was one; `caution`: what was said after a report."""
 
     id: str
@@ -57,11 +57,11 @@ class Sitting:
     summary: SessionSummary
     caution: str | None
     register_over: str | None
-    blocks: tuple[SittingBlock, ...]
-    checks: tuple[SittingCheck, ...]
+    blocks: tuple[SessionReportBlock, ...]
+    checks: tuple[SessionReportCheck, ...]
 
 
-def sitting(record: Record, session_id: str) -> Sitting:
+def session(record: Record, session_id: str) -> SessionReport:
     """MissingError when there is none by that id."""
     with record.database.reading() as db:
         session = require_row(db, SessionRow, session_id, "session")
@@ -69,7 +69,7 @@ def sitting(record: Record, session_id: str) -> Sitting:
         takes = {take.id: take for take in (listed_take(values) for values in db.execute(listed((session_id,))))}
         rows = db.execute(select(TakeRow.id, TakeRow.load).filter_by(session_id=session_id)).all()
         loads = {row.id: row.load for row in rows}
-        return Sitting(
+        return SessionReport(
             session.id,
             session.player_id,
             session.exercise_type,
@@ -88,12 +88,14 @@ def sitting(record: Record, session_id: str) -> Sitting:
 
 
 def remark_on(record: Record, session_id: str, text: str) -> None:
-    """The player's own words on a sitting."""
+    """The player's own words on a session."""
     with record.database.writing() as db:
         require_row(db, SessionRow, session_id, "session").remark = text
 
 
-def _blocks(state: SessionState, takes: dict[str, ListedTake], loads: dict[str, float]) -> tuple[SittingBlock, ...]:
+def _blocks(
+    state: SessionState, takes: dict[str, ListedTake], loads: dict[str, float]
+) -> tuple[SessionReportBlock, ...]:
     out = []
     for number, block in enumerate(state.plan):
         keys = [take.take_id for take in state.kept if take.block == number and not take.check]
@@ -102,10 +104,12 @@ def _blocks(state: SessionState, takes: dict[str, ListedTake], loads: dict[str, 
             continue
         load = round(sum(loads.get(key, 0.0) for key in keys), 1)
         out.append(
-            SittingBlock(block.title, block.why, block.load, block.minutes, load, block.most_load, block.spare, played)
+            SessionReportBlock(
+                block.title, block.why, block.load, block.minutes, load, block.most_load, block.spare, played
+            )
         )
     return tuple(out)
 
 
-def _check(check: CheckMark) -> SittingCheck:
-    return SittingCheck(check.take_id, check.state, round(check.playing_s / 60.0, 1), check.signs)
+def _check(check: CheckMark) -> SessionReportCheck:
+    return SessionReportCheck(check.take_id, check.state, round(check.playing_s / 60.0, 1), check.signs)
