@@ -178,7 +178,7 @@ def test_a_take_that_is_dropped_leaves_nothing_behind(house: Application) -> Non
 
 
 def test_a_session_keeps_the_terms_it_was_opened_with(house: Application) -> None:
-    session = opened(house, "step-ladder", start="Eb3", range_notes="2")
+    session = opened(house, "step-ladder", start="Eb3", steps="2")
     player = house.players.all()[0]
     house.players.change_instrument(player.id, Setup(room_c=30.0))
     house.players.change_settings(
@@ -216,7 +216,7 @@ def test_settings_that_are_changed_at_once_do_not_undo_each_other(house: Applica
 def test_a_take_that_is_thrown_away_proves_nothing(house: Application) -> None:
     player_days = []
     for day in (1, 2, 3):
-        session = opened(house, "step-ladder", start="Eb3", range_notes="2")
+        session = opened(house, "step-ladder", start="Eb3", steps="2")
         player_days.append(taken(house, session, at=datetime(2026, 3, day, 12, tzinfo=UTC)))
     player = house.players.all()[0]
     assert house.range_summary(player).range_notes[51].state == "in_range"
@@ -256,7 +256,7 @@ def test_a_day_is_the_one_on_the_wall(house: Application, auckland: None) -> Non
     evening, night = datetime(2026, 6, 10, 11, 0, tzinfo=UTC), datetime(2026, 6, 10, 13, 0, tzinfo=UTC)
     assert local_day(night) == local_day(evening) + 1
     for at in (evening, night):
-        taken(house, opened(house, "step-ladder", start="Eb3", range_notes="2"), at=at)
+        taken(house, opened(house, "step-ladder", start="Eb3", steps="2"), at=at)
     with house.record.database.reading() as db:
         range_note = from_json(
             RangeNote, db.get_one(RangeNoteRow, (house.players.all()[0].id, "tuba-eb", 51)).range_note

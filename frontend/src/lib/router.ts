@@ -50,7 +50,7 @@ export const { p, navigate, isActive, route } = createRouter({
   '/figures': views.moved,
   '/ladder': views.moved,
   '/log': views.moved,
-  '/instrument': views.moved,
+  '/horn': views.moved,
   '*': views.notFound,
 });
 

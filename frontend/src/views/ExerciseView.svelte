@@ -23,7 +23,7 @@
   onDestroy(() => browser.stop());
 
   const MAIN = 4; // parameters that are shown at once: the first matter most
-  const exercise_type = $derived(browser.exercise_type);
+  const exerciseType = $derived(browser.exerciseType);
   const shown = $derived(browser.shown);
   const asked = $derived(shown?.exercise.notes.map((note) => noteName(note.written)).join(', ') ?? '');
   const params = $derived(browser.params.filter((item) => item.kind !== 'ways'));
@@ -33,7 +33,7 @@
     beginning.begin((anyway) => api.openSession({ ...browser.wish, index: undefined, anyway } as never));
 </script>
 
-<svelte:head><title>{browser.kept?.name ?? exercise_type?.name ?? 'Exercise'} – Orexis</title></svelte:head>
+<svelte:head><title>{browser.kept?.name ?? exerciseType?.name ?? 'Exercise'} – Orexis</title></svelte:head>
 
 {#snippet fields(list: typeof params)}
   <div class="mt-3 grid grid-cols-2 gap-x-6 gap-y-4 lg:grid-cols-4">
@@ -52,11 +52,13 @@
 
 <section class="mx-auto w-full max-w-6xl p-8 max-sm:p-4">
   <p><a class="line inline-block py-1" href="/exercises">Exercises</a></p>
-  {#if exercise_type && shown && browser.material}
+  {#if exerciseType && shown && browser.material}
     <div class="flex flex-wrap items-center gap-x-8 gap-y-3">
       <div class="grow">
-        <h1>{browser.kept?.name ?? exercise_type.name}</h1>
-        <p class="mt-1 max-w-3xl">{exercise_type.purpose} <span class="quiet">({LOAD_WORDS[exercise_type.load]})</span></p>
+        <h1>{browser.kept?.name ?? exerciseType.name}</h1>
+        <p class="mt-1 max-w-3xl">
+          {exerciseType.purpose} <span class="quiet">({LOAD_WORDS[exerciseType.load]})</span>
+        </p>
       </div>
       <button class="press small inline-flex items-center gap-2" onclick={() => browser.hear()}>
         {#if browser.playing}<Pause size={18} aria-hidden="true" />Stop{:else}<Play
@@ -71,7 +73,11 @@
     {#if browser.trouble}<p role="alert" class="mt-3">{browser.trouble}</p>{/if}
     {#if browser.said}<p role="status" class="mt-3">{browser.said}</p>{/if}
     <div class="rule mt-4 h-[240px] border-y py-3 max-sm:h-[160px]">
-      <Engraving svg={shown.exercise.svg} title="{shown.exercise.exercise.title}: {asked}" sounding={browser.sounding} />
+      <Engraving
+        svg={shown.exercise.svg}
+        title="{shown.exercise.exercise.title}: {asked}"
+        sounding={browser.sounding}
+      />
     </div>
     {#if shown.titles.length > 1}
       <label class="mt-3 flex items-center gap-3 whitespace-nowrap">
@@ -92,18 +98,23 @@
     <dl class="mt-4 grid gap-x-8 gap-y-2 md:grid-cols-3">
       <div>
         <dt class="quiet">How to play it</dt>
-        <dd>{shown.exercise.exercise.hint && !browser.kept?.words ? shown.exercise.exercise.hint : exercise_type.asks}</dd>
+        <dd>
+          {shown.exercise.exercise.hint && !browser.kept?.words ? shown.exercise.exercise.hint : exerciseType.asks}
+        </dd>
       </div>
       <div>
         <dt class="quiet">Listen for</dt>
-        <dd>{exercise_type.listen_for}</dd>
+        <dd>{exerciseType.listen_for}</dd>
       </div>
       <div>
         <dt class="quiet">Usual mistake</dt>
-        <dd>{exercise_type.mistake}</dd>
+        <dd>{exerciseType.mistake}</dd>
       </div>
     </dl>
-    {#if !browser.kept}<ExerciseLevels exercise_type={exercise_type.id} take={(levels) => void browser.take(levels)} />{/if}
+    {#if !browser.kept}<ExerciseLevels
+        exerciseType={exerciseType.id}
+        take={(levels) => void browser.take(levels)}
+      />{/if}
     {#if params.length}
       {@render fields(params.slice(0, MAIN))}
       {#if params.length > MAIN}

@@ -104,7 +104,7 @@
         {#each group.exercise_types as item (item.id)}
           <li>
             <a href="/exercises/{item.id}">
-              <Thumbnail playerId={player.id} exercise_type={item.id} name={item.name} />
+              <Thumbnail playerId={player.id} exerciseType={item.id} name={item.name} />
               <b>{item.name}</b>{#if item.load === 'high'}<span class="quiet">, {LOAD_WORDS.high}</span>{/if}
               <span class="block">{item.purpose}</span>
             </a>

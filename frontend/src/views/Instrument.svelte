@@ -52,7 +52,9 @@
       <h1 class="grow">{instrument.name}</h1>
       <Choice label="Show" bare value={tab} options={TABS} choose={(value) => (tab = value)} />
     </header>
-    {#if instrument.mechanism === 'slide' && instrument.valves.length}<p class="quiet mt-1">{instrument.valves.join(', ')}</p>{/if}
+    {#if instrument.mechanism === 'slide' && instrument.valves.length}<p class="quiet mt-1">
+        {instrument.valves.join(', ')}
+      </p>{/if}
     {#each [chart.trouble ?? trouble].filter(Boolean) as line (line)}<p role="alert" class="mt-3">{line}</p>{/each}
     {#if tab === 'chart'}
       {#if shiftsAt}

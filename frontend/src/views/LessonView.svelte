@@ -1,7 +1,7 @@
 <script lang="ts">
   import { api, type Exchange } from '../lib/api/client';
   import Ask from '../lib/components/Ask.svelte';
-  import HearingTakes from '../lib/components/HearingTakes.svelte';
+  import ReviewRequestTakes from '../lib/components/ReviewRequestTakes.svelte';
   import LessonParts from '../lib/components/LessonParts.svelte';
   import { navigate, route } from '../lib/router';
   import { arrival } from '../lib/state/arrival.svelte';
@@ -10,11 +10,11 @@
   import { headline } from '../lib/view/exchanges';
   import { day, sentence } from '../lib/view/words';
 
-  /** One lesson or hearing: what is in it, what is said of it, and the file that goes out. */
+  /** One lesson or review_request: what is in it, what is said of it, and the file that goes out. */
   const id = $derived((route.params as { id?: string }).id ?? '');
   const found = new Loaded<Exchange>();
   const exchange = $derived(found.value);
-  const told = $derived(exchange?.lesson ?? exchange?.hearing ?? null);
+  const told = $derived(exchange?.lesson ?? exchange?.review_request ?? null);
   const came = $derived(arrival.came?.exchange.id === id ? arrival.came : null);
   const checksum = new Loaded<string>();
   let answer = $state('');
@@ -67,7 +67,7 @@
     {#if exchange.lesson}
       <LessonParts {exchange} changed={(next) => void found.load(() => Promise.resolve(next))} />
     {:else}
-      <HearingTakes {exchange} />
+      <ReviewRequestTakes {exchange} />
     {/if}
     {#if exchange.way === 'sent'}
       <p class="mt-8 flex flex-wrap items-center gap-x-6 gap-y-3">
@@ -75,10 +75,12 @@
         <span class="quiet">
           Send it to {told.to} by mail or message.
           {#if checksum.value}Checksum <strong class="text-[var(--ink)]">{checksum.value}</strong>.{:else}
-            <button class="line py-2" onclick={() => checksum.load(() => api.exchangeChecksum(id))}>Show checksum</button>{/if}
+            <button class="line py-2" onclick={() => checksum.load(() => api.exchangeChecksum(id))}
+              >Show checksum</button
+            >{/if}
         </span>
       </p>
-    {:else if exchange.hearing}
+    {:else if exchange.review_request}
       <form
         class="mt-8 grid gap-3"
         onsubmit={(event) => {

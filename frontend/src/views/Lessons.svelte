@@ -1,7 +1,7 @@
 <script lang="ts">
   import { api, type Exchange } from '../lib/api/client';
   import FilePick from '../lib/components/FilePick.svelte';
-  import HearingForm from '../lib/components/HearingForm.svelte';
+  import ReviewRequestForm from '../lib/components/ReviewRequestForm.svelte';
   import LessonForm from '../lib/components/LessonForm.svelte';
   import { navigate } from '../lib/router';
   import { household } from '../lib/state/household.svelte';
@@ -66,7 +66,7 @@
     {#if making}
       <div class="rule mt-6 border-y py-6">
         {#if making === 'review_request'}
-          <HearingForm {player} first={hear ? [hear] : []} made={(exchange) => void show(exchange.id)} />
+          <ReviewRequestForm {player} first={hear ? [hear] : []} made={(exchange) => void show(exchange.id)} />
         {:else}
           <LessonForm {player} made={(exchange) => void show(exchange.id)} />
         {/if}
@@ -77,7 +77,7 @@
   <ul class="mt-6">
     {#each found.value ?? [] as exchange (exchange.id)}
       <li class="rule flex flex-wrap items-baseline gap-x-4 border-t py-3">
-        <a class="line text-lg" href="/lessons/{exchange.id}">{(exchange.lesson ?? exchange.hearing)?.title}</a>
+        <a class="line text-lg" href="/lessons/{exchange.id}">{(exchange.lesson ?? exchange.review_request)?.title}</a>
         <span>{headline(exchange)}</span>
         <span class="grow max-sm:hidden"></span>
         <span class="quiet">{sentence(standingOf(exchange))} {day(exchange.made_at)}</span>

@@ -2,7 +2,7 @@
   import { PLAYS_NOW } from '../lib/view/elsewhere';
   import ChevronLeft from '@lucide/svelte/icons/chevron-left';
   import ChevronRight from '@lucide/svelte/icons/chevron-right';
-  import { api, type RehearsedGoal, type Schemas, type Weeks } from '../lib/api/client';
+  import { api, type Goal, type Schemas, type Weeks } from '../lib/api/client';
   import DayChange from '../lib/components/DayChange.svelte';
   import Goals from '../lib/components/Goals.svelte';
   import MonthGrid from '../lib/components/MonthGrid.svelte';
@@ -14,7 +14,7 @@
   let year = $state(now.getFullYear());
   let month = $state(now.getMonth());
   const shown = new Loaded<Weeks>();
-  const goals = new Loaded<RehearsedGoal[]>();
+  const goals = new Loaded<Goal[]>();
   const found = $derived(shown.value);
   const player = $derived(household.player);
   let chosen = $state<number | null>(null);

@@ -37,7 +37,7 @@
     const span = Number(weeks);
     if (!id) return;
     void shown.load(() => api.progress(id, span));
-    void ladder.load(() => api.ladder(id));
+    void ladder.load(() => api.rangeSummary(id));
   });
   const nameOf = (midi: number | null | undefined) =>
     noteName(ladder.value?.range_notes.find((item) => item.midi === midi)?.written ?? '–');

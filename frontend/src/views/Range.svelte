@@ -23,10 +23,10 @@
     if (!player) return;
     void [player.instrument];
     const id = player.id;
-    void shown.load(() => api.ladder(id));
+    void shown.load(() => api.rangeSummary(id));
   });
 
-  const range_note = $derived(ladder?.range_notes.find((item) => item.midi === (chosen ?? ladder?.start_up)) ?? null);
+  const note = $derived(ladder?.range_notes.find((item) => item.midi === (chosen ?? ladder?.start_up)) ?? null);
   const collection = $derived(
     useListCollection<RangeNote>({
       items: ladder?.range_notes ?? [],
@@ -95,7 +95,7 @@
     <BeginAnyway {beginning} />
     <Listbox
       {collection}
-      value={range_note ? [String(range_note.midi)] : []}
+      value={note ? [String(note.midi)] : []}
       onValueChange={(details) => (chosen = Number(details.value[0]))}
       orientation="horizontal"
       class="mt-6"
@@ -106,7 +106,7 @@
           <Listbox.Item
             {item}
             aria-label="{noteName(item.written)}, {SAID[item.state]}"
-            class="range_note {item.midi === ladder.middle ? 'middle' : ''} {range_note?.midi === item.midi ? 'picked' : ''}"
+            class="note {item.midi === ladder.middle ? 'middle' : ''} {note?.midi === item.midi ? 'picked' : ''}"
           >
             <RangeNoteShape state={item.state} joined={item.joined} resonant={item.kind === 'slot'} />
             <span class="name">{item.written.length === 2 ? item.written : ''}</span>
@@ -118,26 +118,28 @@
       <span>full: in your range</span><span>half: coming</span><span>tick: heard</span>
       <span>foot: in slurs and scales too</span><span>dotted: between the partials</span>
     </p>
-    {#if range_note}
+    {#if note}
       <div class="rule mt-6 flex items-baseline max-sm:flex-wrap gap-x-10 gap-y-3 border-t pt-5">
         <div class="grow">
-          <h2>{noteName(range_note.written)} <span class="quiet text-base">sounds {noteName(range_note.sounding)}</span></h2>
+          <h2>
+            {noteName(note.written)} <span class="quiet text-base">sounds {noteName(note.sounding)}</span>
+          </h2>
           <p class="mt-1">
-            {SAID[range_note.state]}{range_note.state === 'in_range' && range_note.in_line !== 'in_range' && range_note.alone === 'in_range'
+            {SAID[note.state]}{note.state === 'in_range' && note.in_line !== 'in_range' && note.alone === 'in_range'
               ? ' (on its own; not yet in a slur or scale)'
-              : ''}{range_note.clean_days.length
-              ? `; last on ${dayAndMonth(range_note.clean_days.at(-1) ?? '')}`
-              : ''}{range_note.best_match !== null ? `; tone match ${Math.round(range_note.best_match)} of 100` : ''}.
-            {#if range_note.best_take}<a class="line" href="/take/{range_note.best_take}">Best take</a>{/if}
-            {#if range_note.latest_take && range_note.latest_take !== range_note.best_take}
-              <a class="line ml-3" href="/take/{range_note.latest_take}">Latest</a>
+              : ''}{note.clean_days.length
+              ? `; last on ${dayAndMonth(note.clean_days.at(-1) ?? '')}`
+              : ''}{note.best_match !== null ? `; tone match ${Math.round(note.best_match)} of 100` : ''}.
+            {#if note.best_take}<a class="line" href="/take/{note.best_take}">Best take</a>{/if}
+            {#if note.latest_take && note.latest_take !== note.best_take}
+              <a class="line ml-3" href="/take/{note.latest_take}">Latest</a>
             {/if}
           </p>
         </div>
-        {#if range_note.kind === 'slot'}
-          <button class="press small whitespace-nowrap" onclick={() => climb(range_note, 'down')}>Start down from here</button
+        {#if note.kind === 'slot'}
+          <button class="press small whitespace-nowrap" onclick={() => climb(note, 'down')}>Start down from here</button
           >
-          <button class="press small whitespace-nowrap" onclick={() => climb(range_note, 'up')}>Start up from here</button>
+          <button class="press small whitespace-nowrap" onclick={() => climb(note, 'up')}>Start up from here</button>
         {/if}
       </div>
       {#if ladder.low !== null}

@@ -18,7 +18,7 @@
   let remark = $state('');
 
   $effect(() => {
-    void shown.load(() => api.session(id)).then((value) => (remark = value?.remark ?? remark));
+    void shown.load(() => api.sessionReport(id)).then((value) => (remark = value?.remark ?? remark));
   });
   let asking = $state(false);
   async function forget(agreed: boolean) {

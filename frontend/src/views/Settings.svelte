@@ -84,7 +84,8 @@
         <label class="field">
           <span>Part</span>
           <select bind:value={draft.part}>
-            {#each instrument?.parts ?? [] as item (item.id)}<option value={item.id}>{item.clef} clef ({item.id})</option
+            {#each instrument?.parts ?? [] as item (item.id)}<option value={item.id}
+                >{item.clef} clef ({item.id})</option
               >{/each}
           </select>
         </label>

@@ -7,26 +7,36 @@ from orexis.core.exercises import exercise_type_named, exercise_types_for
 from orexis.core.instruments import instrument_named
 from orexis.errors import ExerciseError
 
+PARAMS_BEFORE = {
+    "tube": "fingering",
+    "tubes": "fingerings",
+    "rungs": "steps",
+}  # names of parameters in earlier releases
+
 
 def exercise_types_json(instrument_id: str) -> dict[str, Any]:
-    """All exercise types with their parameters for an instrument."""
+    """Return the exercise types that an instrument can play, with their parameters, as JSON values."""
     instrument = instrument_named(instrument_id)
+    types = [
+        {
+            "id": f.id,
+            "name": f.name,
+            "place": f.place,
+            "purpose": f.purpose,
+            "load": f.load,
+            "serves": list(f.serves),
+            "judged": list(f.judged),
+            "params": [dataclasses.asdict(p) for p in f.specs(instrument)],
+        }
+        for f in exercise_types_for(instrument)
+    ]
+    # The last two as the first release called them.
     return {
         "schema": 1,
         "instrument": instrument.id,
-        "exercise_types": [
-            {
-                "id": f.id,
-                "name": f.name,
-                "place": f.place,
-                "purpose": f.purpose,
-                "load": f.load,
-                "serves": list(f.serves),
-                "judged": list(f.judged),
-                "params": [dataclasses.asdict(p) for p in f.specs(instrument)],
-            }
-            for f in exercise_types_for(instrument)
-        ],
+        "exercise_types": types,
+        "horn": instrument.id,
+        "families": types,
     }
 
 
@@ -61,4 +71,4 @@ def _pair(text: str) -> tuple[str, str]:
     key, sign, value = text.partition("=")
     if not sign:
         raise ExerciseError(f"“{text[:40]}” is no parameter: write key=value.")
-    return key, value
+    return PARAMS_BEFORE.get(key, key), value

@@ -1,4 +1,4 @@
-"""`orexis horn`: the documented JSON."""
+"""`orexis horn`: an instrument, or the fingerings of a note on it."""
 
 from typing import Any
 
@@ -12,6 +12,7 @@ def instrument_json(instrument_id: str) -> dict[str, Any]:
     return {
         "schema": 1,
         "instrument": instrument.id,
+        "horn": instrument.id,  # as the first release called it
         "name": instrument.name,
         "fundamentals": {side.name or "open": side.fundamental.name for side in instrument.sides},
         "parts": [{"id": p.id, "clef": p.clef, "written": p.transposition.semitones} for p in instrument.parts],
@@ -21,17 +22,19 @@ def instrument_json(instrument_id: str) -> dict[str, Any]:
 
 
 def note_json(instrument_id: str, note: str, *, written: bool, a4: float) -> dict[str, Any]:
-    """The ways to play a note, concert unless `written`."""
+    """Return the fingerings of a note as JSON values; the note is concert unless `written`."""
     instrument = instrument_named(instrument_id)
     transposition = instrument.parts[0].transposition
     pitch = transposition.concert(parse_pitch(note)) if written else parse_pitch(note)
-    options = fingering_options(instrument, pitch, a4=a4)
+    fingerings = [_option(option) for option in fingering_options(instrument, pitch, a4=a4)]
     return {
         "schema": 1,
         "instrument": instrument.id,
+        "horn": instrument.id,  # as the first release called it
         "note": pitch.name,
         "written": transposition.written(pitch).name,
-        "ways": [_option(option) for option in options],
+        "fingerings": fingerings,
+        "ways": fingerings,  # as the first release called them
     }
 
 

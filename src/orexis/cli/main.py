@@ -231,6 +231,7 @@ def listening_json(heard: Any) -> dict[str, Any]:
         "notes": [_with_earlier_names(note) for note in measures["notes"]],
         "moves": moves,
         "exercise": measures["exercise"],
+        "figure": measures["exercise"],  # its name in schema 1
         "sound": measures["sound"],
         "verdict": verdict,
     }

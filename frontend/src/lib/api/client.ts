@@ -38,7 +38,7 @@ export type DayIn = Schemas['DayIn'];
 export type DayShown = Schemas['DayShown'];
 export type DayBlock = Schemas['DayBlock'];
 export type Weeks = Schemas['WeeksShown'];
-export type RehearsedGoal = Schemas['GoalShown'];
+export type Goal = Schemas['GoalShown'];
 export type PathShown = Schemas['PathShown'];
 export type ProgressShown = Schemas['ProgressShown'];
 export type OwnRoutine = Schemas['OwnRoutine'];
@@ -185,8 +185,7 @@ export const api = {
     ),
   progress: (player_id: string, weeks: number) =>
     must(client.GET('/api/players/{player_id}/progress', { params: { path: { player_id }, query: { weeks } } })),
-  goals: (player_id: string) =>
-    must(client.GET('/api/players/{player_id}/goals', { params: { path: { player_id } } })),
+  goals: (player_id: string) => must(client.GET('/api/players/{player_id}/goals', { params: { path: { player_id } } })),
   addGoal: (player_id: string, body: Schemas['GoalIn']) =>
     must(client.POST('/api/players/{player_id}/goals', { params: { path: { player_id } }, body })),
   changeGoal: (player_id: string, goal_id: string, body: Schemas['GoalChange']) =>
@@ -258,7 +257,8 @@ export const api = {
     must(client.DELETE('/api/takes/{take_id}/marks/{mark_id}', { params: { path: { take_id, mark_id } } })),
   exchanges: (player_id: string) =>
     must(client.GET('/api/players/{player_id}/exchanges', { params: { path: { player_id } } })),
-  exchange: (exchange_id: string) => must(client.GET('/api/exchanges/{exchange_id}', { params: { path: { exchange_id } } })),
+  exchange: (exchange_id: string) =>
+    must(client.GET('/api/exchanges/{exchange_id}', { params: { path: { exchange_id } } })),
   exchangeFile: (exchange_id: string) => `/api/exchanges/${encodeURIComponent(exchange_id)}/file`,
   exchangeChecksum: (exchange_id: string) =>
     must(client.GET('/api/exchanges/{exchange_id}/checksum', { params: { path: { exchange_id } } })),
@@ -272,7 +272,7 @@ export const api = {
     ),
   dropExchange: (exchange_id: string) =>
     must(client.DELETE('/api/exchanges/{exchange_id}', { params: { path: { exchange_id } } })),
-  makeHearing: (player_id: string, body: Schemas['ReviewRequestIn']) =>
+  makeReviewRequest: (player_id: string, body: Schemas['ReviewRequestIn']) =>
     must(client.POST('/api/players/{player_id}/review-requests', { params: { path: { player_id } }, body })),
   makeLesson: (player_id: string, body: Schemas['LessonIn']) =>
     must(client.POST('/api/players/{player_id}/lessons', { params: { path: { player_id } }, body })),
@@ -311,7 +311,7 @@ export const api = {
     must(client.GET('/api/players/{player_id}/then-and-now', { params: { path: { player_id } } })),
   thrownAway: (player_id: string) =>
     must(client.GET('/api/players/{player_id}/thrown-away', { params: { path: { player_id } } })),
-  session: (session_id: string) =>
+  sessionReport: (session_id: string) =>
     must(client.GET('/api/sessions/{session_id}/page', { params: { path: { session_id } } })),
   remarkSession: (session_id: string, remark: string) =>
     must(client.PUT('/api/sessions/{session_id}/remark', { params: { path: { session_id } }, body: { remark } })),
@@ -324,7 +324,8 @@ export const api = {
   sessionTakes: (session_id: string) =>
     must(client.GET('/api/sessions/{session_id}/takes', { params: { path: { session_id } } })),
   take: (take_id: string) => must(client.GET('/api/takes/{take_id}', { params: { path: { take_id } } })),
-  takeExercise: (take_id: string) => must(client.GET('/api/takes/{take_id}/exercise', { params: { path: { take_id } } })),
+  takeExercise: (take_id: string) =>
+    must(client.GET('/api/takes/{take_id}/exercise', { params: { path: { take_id } } })),
   takeTrace: (take_id: string) => must(client.GET('/api/takes/{take_id}/trace', { params: { path: { take_id } } })),
   discard: (take_id: string, discarded: boolean) =>
     must(client.PUT('/api/takes/{take_id}/discarded', { params: { path: { take_id } }, body: { discarded } })),

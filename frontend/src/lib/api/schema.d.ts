@@ -33,7 +33,7 @@ export interface paths {
         };
         /**
          * Catalogue
-         * @description Horns, standards, and how families are sorted.
+         * @description Instruments, standards, and how exercise types are sorted.
          */
         get: operations["catalogue_api_catalogue_get"];
         put?: never;
@@ -104,6 +104,230 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/exchanges/{exchange_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Exchange
+         * @description Return one lesson or review request.
+         */
+        get: operations["read_exchange_api_exchanges__exchange_id__get"];
+        put?: never;
+        post?: never;
+        /**
+         * Drop Exchange
+         * @description Forget it; takes that came with it stay with their guest.
+         */
+        delete: operations["drop_exchange_api_exchanges__exchange_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exchanges/{exchange_id}/answer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Answer Exchange
+         * @description What is said of a review request as a whole.
+         */
+        put: operations["answer_exchange_api_exchanges__exchange_id__answer_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exchanges/{exchange_id}/checksum": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Exchange Checksum
+         * @description The checksum of that file, to be read out to whoever opened it.
+         */
+        get: operations["exchange_checksum_api_exchanges__exchange_id__checksum_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exchanges/{exchange_id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Exchange File
+         * @description As a file: what was made here, or the answer to what was received.
+         */
+        get: operations["exchange_file_api_exchanges__exchange_id__file_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exercises/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Export Exercise
+         * @description The exercise as JSON, MusicXML or MIDI.
+         */
+        post: operations["export_exercise_api_exercises_export_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exercises/keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep Exercise
+         * @description Keep an exercise type with these parameters under a name.
+         */
+        post: operations["keep_exercise_api_exercises_keep_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exercises/line": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep Line
+         * @description Keep it under a name.
+         */
+        post: operations["keep_line_api_exercises_line_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exercises/line/view": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * View Line
+         * @description An exercise from a line of text, engraved; nothing is kept.
+         */
+        post: operations["view_line_api_exercises_line_view_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exercises/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Print Series
+         * @description An exercise as a sheet, or the whole of its series.
+         */
+        post: operations["print_series_api_exercises_sheet_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exercises/sound": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Hear Exercise
+         * @description The exercise played without a flaw, with count-in and click.
+         */
+        post: operations["hear_exercise_api_exercises_sound_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exercises/view": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * View Exercise
+         * @description A series with one exercise engraved; nothing is kept.
+         */
+        post: operations["view_exercise_api_exercises_view_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/export": {
         parameters: {
             query?: never;
@@ -118,146 +342,6 @@ export interface paths {
         get: operations["export_all_api_export_get"];
         put?: never;
         post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/figures/export": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Export Figure
-         * @description The figure as JSON, MusicXML or MIDI.
-         */
-        post: operations["export_figure_api_figures_export_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/figures/keep": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Keep Figure
-         * @description Keep a family with these parameters under a name.
-         */
-        post: operations["keep_figure_api_figures_keep_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/figures/line": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Keep Line
-         * @description Keep it under a name.
-         */
-        post: operations["keep_line_api_figures_line_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/figures/line/view": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * View Line
-         * @description An exercise from a line of text, engraved; nothing is kept.
-         */
-        post: operations["view_line_api_figures_line_view_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/figures/sheet": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Print Series
-         * @description A figure as a sheet, or the whole of its series.
-         */
-        post: operations["print_series_api_figures_sheet_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/figures/sound": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Hear Figure
-         * @description The figure played without a flaw, with count-in and click.
-         */
-        post: operations["hear_figure_api_figures_sound_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/figures/view": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * View Figure
-         * @description A series with one figure engraved; nothing is kept.
-         */
-        post: operations["view_figure_api_figures_view_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -376,90 +460,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/parcels/{parcel_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Read Parcel
-         * @description Return one lesson or review request.
-         */
-        get: operations["read_parcel_api_parcels__parcel_id__get"];
-        put?: never;
-        post?: never;
-        /**
-         * Drop Parcel
-         * @description Forget it; takes that came with it stay with their guest.
-         */
-        delete: operations["drop_parcel_api_parcels__parcel_id__delete"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/parcels/{parcel_id}/answer": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /**
-         * Answer Parcel
-         * @description What is said of a hearing as a whole.
-         */
-        put: operations["answer_parcel_api_parcels__parcel_id__answer_put"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/parcels/{parcel_id}/file": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Parcel File
-         * @description As a file: what was made here, or the answer to what was received.
-         */
-        get: operations["parcel_file_api_parcels__parcel_id__file_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/parcels/{parcel_id}/seal": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Parcel Seal
-         * @description The checksum of that file, to be read out to whoever opened it.
-         */
-        get: operations["parcel_seal_api_parcels__parcel_id__seal_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/players": {
         parameters: {
             query?: never;
@@ -494,7 +494,7 @@ export interface paths {
         get?: never;
         /**
          * Change Player
-         * @description Name, standard, and the horn in hand.
+         * @description Name, standard, and the instrument in hand.
          */
         put: operations["change_player_api_players__player_id__put"];
         post?: never;
@@ -517,7 +517,7 @@ export interface paths {
         };
         /**
          * Read Chart
-         * @description Every note of the horn in hand with all the ways to play it.
+         * @description Every note of the instrument in hand with all the ways to play it.
          */
         get: operations["read_chart_api_players__player_id__chart_get"];
         put?: never;
@@ -557,7 +557,7 @@ export interface paths {
         };
         /**
          * Print Chart
-         * @description The chart of the player's own horn.
+         * @description The chart of the player's own instrument.
          */
         get: operations["print_chart_api_players__player_id__chart_pdf_get"];
         put?: never;
@@ -577,13 +577,13 @@ export interface paths {
         };
         /**
          * Read Day
-         * @description What was played today on the horn in hand.
+         * @description What was played today on the instrument in hand.
          */
         get: operations["read_day_api_players__player_id__day_get"];
         put?: never;
         /**
          * Open Day
-         * @description A sitting with the day.
+         * @description A session with the day.
          */
         post: operations["open_day_api_players__player_id__day_post"];
         delete?: never;
@@ -652,7 +652,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/players/{player_id}/figures": {
+    "/api/players/{player_id}/exchanges": {
         parameters: {
             query?: never;
             header?: never;
@@ -660,23 +660,67 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Read Own Figures
-         * @description What the player keeps, newest first.
+         * Read Exchanges
+         * @description Lessons and review requests, sent and received.
          */
-        get: operations["read_own_figures_api_players__player_id__figures_get"];
+        get: operations["read_exchanges_api_players__player_id__exchanges_get"];
         put?: never;
         /**
-         * Import Figure
-         * @description A tune from MusicXML, MXL or MIDI, or a figure of ours, placed on the horn in hand and kept.
+         * Open Exchange
+         * @description Open a lesson, a review request or an answer. The body is the file.
          */
-        post: operations["import_figure_api_players__player_id__figures_post"];
+        post: operations["open_exchange_api_players__player_id__exchanges_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/players/{player_id}/figures/{own_id}": {
+    "/api/players/{player_id}/exchanges/{exchange_id}/taken": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Over
+         * @description Parts of a lesson become the player's own.
+         */
+        post: operations["take_over_api_players__player_id__exchanges__exchange_id__taken_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/exercises": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Own Exercises
+         * @description What the player keeps, newest first.
+         */
+        get: operations["read_own_exercises_api_players__player_id__exercises_get"];
+        put?: never;
+        /**
+         * Import Exercise
+         * @description A tune from MusicXML, MXL or MIDI, or an exercise of ours, placed on the instrument in hand and kept.
+         */
+        post: operations["import_exercise_api_players__player_id__exercises_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/exercises/{own_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -687,10 +731,10 @@ export interface paths {
         put?: never;
         post?: never;
         /**
-         * Forget Figure
-         * @description Delete a kept figure; takes made of it keep theirs.
+         * Forget Exercise
+         * @description Delete a kept exercise; takes made of it keep theirs.
          */
-        delete: operations["forget_figure_api_players__player_id__figures__own_id__delete"];
+        delete: operations["forget_exercise_api_players__player_id__exercises__own_id__delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -756,27 +800,31 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/players/{player_id}/hearings": {
+    "/api/players/{player_id}/goals": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /**
+         * Read Goals
+         * @description Goals of the instrument in hand, with forecasts.
+         */
+        get: operations["read_goals_api_players__player_id__goals_get"];
         put?: never;
         /**
-         * Make Hearing
-         * @description Put takes together for somebody who hears them.
+         * Add Goal
+         * @description Add a goal with its date; return it with its forecast.
          */
-        post: operations["make_hearing_api_players__player_id__hearings_post"];
+        post: operations["add_goal_api_players__player_id__goals_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/players/{player_id}/horn": {
+    "/api/players/{player_id}/goals/{goal_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -785,10 +833,10 @@ export interface paths {
         };
         get?: never;
         /**
-         * Change Horn
-         * @description Room temperature, slides and corrections of the horn in hand.
+         * Change Goal
+         * @description Go on, pause, give up, or move the date.
          */
-        put: operations["change_horn_api_players__player_id__horn_put"];
+        put: operations["change_goal_api_players__player_id__goals__goal_id__put"];
         post?: never;
         delete?: never;
         options?: never;
@@ -796,7 +844,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/players/{player_id}/horn/learned": {
+    "/api/players/{player_id}/instrument": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Instrument
+         * @description Room temperature, slides and corrections of the instrument in hand.
+         */
+        put: operations["change_instrument_api_players__player_id__instrument_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/instrument/learned": {
         parameters: {
             query?: never;
             header?: never;
@@ -806,21 +874,21 @@ export interface paths {
         get?: never;
         /**
          * Take Over
-         * @description Count with the horn as it was heard, from now on.
+         * @description Count with the instrument as it was heard, from now on.
          */
-        put: operations["take_over_api_players__player_id__horn_learned_put"];
+        put: operations["take_over_api_players__player_id__instrument_learned_put"];
         post?: never;
         /**
          * Give Back
          * @description Forget the corrections that were learned: the instrument counts as theory has it again.
          */
-        delete: operations["give_back_api_players__player_id__horn_learned_delete"];
+        delete: operations["give_back_api_players__player_id__instrument_learned_delete"];
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/players/{player_id}/horn/told": {
+    "/api/players/{player_id}/instrument/told": {
         parameters: {
             query?: never;
             header?: never;
@@ -828,10 +896,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Read Horn Or Me
-         * @description What the horn in hand does, what the player does, and what may be done about it.
+         * Read Instrument Or Player
+         * @description What the instrument in hand does, what the player does, and what may be done about it.
          */
-        get: operations["read_horn_or_me_api_players__player_id__horn_told_get"];
+        get: operations["read_instrument_or_player_api_players__player_id__instrument_told_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -840,7 +908,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/players/{player_id}/horns-played": {
+    "/api/players/{player_id}/instruments-played": {
         parameters: {
             query?: never;
             header?: never;
@@ -848,30 +916,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Read Horns Played
-         * @description On which horns anything was played.
+         * Read Instruments Played
+         * @description On which instruments anything was played.
          */
-        get: operations["read_horns_played_api_players__player_id__horns_played_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/players/{player_id}/ladder": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Read Ladder
-         * @description Every rung of the horn in hand.
-         */
-        get: operations["read_ladder_api_players__player_id__ladder_get"];
+        get: operations["read_instruments_played_api_players__player_id__instruments_played_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -909,7 +957,7 @@ export interface paths {
         };
         /**
          * Read Log
-         * @description A page of sittings, newest first: all, or those with a take that has the word, outcome and reason asked for.
+         * @description A page of sessions, newest first: all, or those with a take that has the word, outcome and reason asked for.
          */
         get: operations["read_log_api_players__player_id__log_get"];
         put?: never;
@@ -929,7 +977,7 @@ export interface paths {
         };
         /**
          * Read Material
-         * @description Families with their parameters, notes and tubes of the horn in hand.
+         * @description Exercise types with their parameters, notes and fingerings of the instrument in hand.
          */
         get: operations["read_material_api_players__player_id__material_get"];
         put?: never;
@@ -960,50 +1008,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/players/{player_id}/parcels": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Read Parcels
-         * @description Lessons and hearings, sent and received.
-         */
-        get: operations["read_parcels_api_players__player_id__parcels_get"];
-        put?: never;
-        /**
-         * Open Parcel
-         * @description Open a lesson, a hearing or an answer. The body is the file.
-         */
-        post: operations["open_parcel_api_players__player_id__parcels_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/players/{player_id}/parcels/{parcel_id}/taken": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Take Over
-         * @description Parts of a lesson become the player's own.
-         */
-        post: operations["take_over_api_players__player_id__parcels__parcel_id__taken_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/players/{player_id}/paths": {
         parameters: {
             query?: never;
@@ -1013,7 +1017,7 @@ export interface paths {
         };
         /**
          * Read Paths
-         * @description Where the player stands on every path of the horn in hand.
+         * @description Where the player stands on every path of the instrument in hand.
          */
         get: operations["read_paths_api_players__player_id__paths_get"];
         put?: never;
@@ -1024,7 +1028,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/players/{player_id}/paths/{family}": {
+    "/api/players/{player_id}/paths/{exercise_type}": {
         parameters: {
             query?: never;
             header?: never;
@@ -1036,51 +1040,7 @@ export interface paths {
          * Set Step
          * @description The player's own word about where they stand.
          */
-        put: operations["set_step_api_players__player_id__paths__family__put"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/players/{player_id}/programmes": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Read Programmes
-         * @description Programmes of the horn in hand, with forecasts.
-         */
-        get: operations["read_programmes_api_players__player_id__programmes_get"];
-        put?: never;
-        /**
-         * Add Programme
-         * @description Add a goal with its date; return it with its forecast.
-         */
-        post: operations["add_programme_api_players__player_id__programmes_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/players/{player_id}/programmes/{programme_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /**
-         * Change Programme
-         * @description Go on, pause, give up, or move the date.
-         */
-        put: operations["change_programme_api_players__player_id__programmes__programme_id__put"];
+        put: operations["set_step_api_players__player_id__paths__exercise_type__put"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1100,6 +1060,26 @@ export interface paths {
          * @description Trends with what may be claimed of them, weeks of playing, milestones.
          */
         get: operations["read_progress_api_players__player_id__progress_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/range": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Range Summary
+         * @description Every note of the instrument in hand.
+         */
+        get: operations["read_range_summary_api_players__player_id__range_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1142,6 +1122,26 @@ export interface paths {
         get: operations["print_report_api_players__player_id__report_pdf_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/review-requests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Review Request
+         * @description Put takes together for somebody who hears them.
+         */
+        post: operations["make_review_request_api_players__player_id__review_requests_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1201,7 +1201,7 @@ export interface paths {
         };
         /**
          * Latest Session
-         * @description The sitting left open last, if any.
+         * @description The session left open last, if any.
          */
         get: operations["latest_session_api_players__player_id__session_get"];
         put?: never;
@@ -1227,7 +1227,7 @@ export interface paths {
         head?: never;
         /**
          * Change Settings
-         * @description Some of how a session goes, schools, limits, care; what is not named stays as it is.
+         * @description Some of how a session goes, approaches, limits, care; what is not named stays as it is.
          */
         patch: operations["change_settings_api_players__player_id__settings_patch"];
         trace?: never;
@@ -1301,7 +1301,7 @@ export interface paths {
         };
         /**
          * Then And Now
-         * @description Figures that can be heard as they were then and as they are now.
+         * @description Exercises that can be heard as they were then and as they are now.
          */
         get: operations["then_and_now_api_players__player_id__then_and_now_get"];
         put?: never;
@@ -1456,9 +1456,29 @@ export interface paths {
         post?: never;
         /**
          * Forget Session
-         * @description A sitting with its takes and their sound, for good.
+         * @description A session with its takes and their sound, for good.
          */
         delete: operations["forget_session_api_sessions__session_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{session_id}/exercise": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Session Exercise
+         * @description The exercise that comes next or is being played, engraved, by the terms of the session.
+         */
+        get: operations["session_exercise_api_sessions__session_id__exercise_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1476,26 +1496,6 @@ export interface paths {
          * @description Exercises that were recognised in a session without one.
          */
         get: operations["exercises_played_api_sessions__session_id__exercises_played_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/sessions/{session_id}/figure": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Session Figure
-         * @description The figure that comes next or is being played, engraved, by the terms of the sitting.
-         */
-        get: operations["session_figure_api_sessions__session_id__figure_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1533,7 +1533,7 @@ export interface paths {
         };
         /**
          * Session Page
-         * @description A sitting with everything that the record holds of it.
+         * @description A session with everything that the record holds of it.
          */
         get: operations["session_page_api_sessions__session_id__page_get"];
         put?: never;
@@ -1554,7 +1554,7 @@ export interface paths {
         get?: never;
         /**
          * Remark Session
-         * @description The player's words on a sitting.
+         * @description The player's words on a session.
          */
         put: operations["remark_session_api_sessions__session_id__remark_put"];
         post?: never;
@@ -1595,7 +1595,7 @@ export interface paths {
         put?: never;
         /**
          * Hear Sung
-         * @description The figure's first note as it was sung, in any octave: little-endian float32 samples.
+         * @description The exercise's first note as it was sung, in any octave: little-endian float32 samples.
          */
         post: operations["hear_sung_api_sessions__session_id__sung_post"];
         delete?: never;
@@ -1613,13 +1613,13 @@ export interface paths {
         };
         /**
          * Session Takes
-         * @description A sitting's takes, in order.
+         * @description A session's takes, in order.
          */
         get: operations["session_takes_api_sessions__session_id__takes_get"];
         put?: never;
         /**
          * Drop Sound
-         * @description A WAV or FLAC file as a take of the present figure. Its first beat is not known.
+         * @description A WAV or FLAC file as a take of the present exercise. Its first beat is not known.
          */
         post: operations["drop_sound_api_sessions__session_id__takes_post"];
         delete?: never;
@@ -1639,7 +1639,7 @@ export interface paths {
         put?: never;
         /**
          * Perform
-         * @description The simulated player's performance of the present figure; sample 0 is the first beat of the count-in.
+         * @description The simulated player's performance of the present exercise; sample 0 is the first beat of the count-in.
          */
         post: operations["perform_api_simulated_post"];
         delete?: never;
@@ -1776,7 +1776,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/takes/{take_id}/figure": {
+    "/api/takes/{take_id}/exercise": {
         parameters: {
             query?: never;
             header?: never;
@@ -1784,10 +1784,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Take Figure
-         * @description The take's figure as it was asked then; where nothing was asked, the notes that were heard.
+         * Take Exercise
+         * @description The take's exercise as it was asked then; where nothing was asked, the notes that were heard.
          */
-        get: operations["take_figure_api_takes__take_id__figure_get"];
+        get: operations["take_exercise_api_takes__take_id__exercise_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1805,7 +1805,7 @@ export interface paths {
         };
         /**
          * Take Ideal
-         * @description The take's figure as it would sound without a flaw; its first beat is sample 0.
+         * @description The take's exercise as it would sound without a flaw; its first beat is sample 0.
          */
         get: operations["take_ideal_api_takes__take_id__ideal_get"];
         put?: never;
@@ -1845,7 +1845,7 @@ export interface paths {
         };
         /**
          * Takes Like
-         * @description Other takes of the same figure, the newest first: what one may be laid over.
+         * @description Other takes of the same exercise, the newest first: what one may be laid over.
          */
         get: operations["takes_like_api_takes__take_id__like_get"];
         put?: never;
@@ -1990,9 +1990,9 @@ export interface components {
     schemas: {
         /**
          * Advance
-         * @description How one goes on inside a series: one after another, in sets with rests between, or by rungs of some kind.
+         * @description How one goes on inside a series: one after another, in sets with rests between, or by notes of some kind.
          *
-         *     A climb goes on by what holds; pairs widen; what falls goes lower; in a fan each glide is a rung; triads to the limit
+         *     A climb goes on by what holds; pairs widen; what falls goes lower; in a fan each glide is a note; triads to the limit
          *     take turns with their low note.
          * @enum {string}
          */
@@ -2009,41 +2009,8 @@ export interface components {
             step: components["schemas"]["NextStep"];
         };
         /**
-         * Aim
-         * @description An aim: a keyboard number, seconds, partials, trills a second, sets, cents, or minutes.
-         */
-        Aim: {
-            /**
-             * Joined
-             * @default false
-             */
-            joined: boolean;
-            kind: components["schemas"]["AimKind"];
-            /** Value */
-            value: number;
-        };
-        /**
-         * AimKind
-         * @description What can be aimed at.
-         * @enum {string}
-         */
-        AimKind: "own" | "hold" | "slur" | "trill" | "pedals" | "centre" | "minutes";
-        /**
-         * AimKindOut
-         * @description What can be aimed at, and between what; a note has none.
-         */
-        AimKindOut: {
-            /** High */
-            high: number;
-            id: components["schemas"]["AimKind"];
-            /** Low */
-            low: number;
-            /** Unit */
-            unit: string;
-        };
-        /**
          * Answer
-         * @description What a teacher said of a hearing as a whole.
+         * @description What a teacher said of a review request as a whole.
          */
         Answer: {
             /**
@@ -2058,7 +2025,7 @@ export interface components {
         };
         /**
          * AnswerIn
-         * @description What is said of a hearing.
+         * @description What is said of a review request.
          */
         AnswerIn: {
             /** By */
@@ -2071,7 +2038,7 @@ export interface components {
          * @description The questions on which teachers differ.
          * @enum {string}
          */
-        Ask: "loudness-upwards" | "pressure" | "double-pedals" | "slurs-led-by" | "low-air" | "climbing" | "wide-slurs" | "lips" | "corners" | "after-a-lost-rung" | "body" | "breath-inside" | "day-begins";
+        Ask: "loudness-upwards" | "pressure" | "double-pedals" | "slurs-led-by" | "low-air" | "climbing" | "wide-slurs" | "lips" | "corners" | "after-a-lost-note" | "body" | "breath-inside" | "day-begins";
         /**
          * Bars
          * @description Whole bars that a take lasted from its first beat after the count-in, the bars of rest after it, and a bar in seconds.
@@ -2089,8 +2056,8 @@ export interface components {
          * @description A block to be kept in the day.
          */
         BlockIn: {
-            /** Family */
-            family: string;
+            /** Exercise Type */
+            exercise_type: string;
             /** Minutes */
             minutes?: number | null;
             /** Params */
@@ -2111,10 +2078,10 @@ export interface components {
              * @default false
              */
             easier: boolean;
-            /** Family */
-            family: string;
-            /** Figures */
-            figures: number;
+            /** Exercise Type */
+            exercise_type: string;
+            /** Exercises */
+            exercises: number;
             /**
              * First
              * @default 0
@@ -2188,8 +2155,8 @@ export interface components {
             /** Samples */
             samples: string;
         };
-        /** Body_import_figure_api_players__player_id__figures_post */
-        Body_import_figure_api_players__player_id__figures_post: {
+        /** Body_import_exercise_api_players__player_id__exercises_post */
+        Body_import_exercise_api_players__player_id__exercises_post: {
             /** File */
             file: string;
             /**
@@ -2218,16 +2185,16 @@ export interface components {
          * @description Everything there is to choose from.
          */
         CatalogueOut: {
-            /** Aims */
-            aims: components["schemas"]["AimKindOut"][];
             /** Cautions */
             cautions: {
                 [key: string]: string;
             };
             /** Day Minutes */
             day_minutes: number[];
-            /** Horns */
-            horns: components["schemas"]["HornOut"][];
+            /** Goals */
+            goals: components["schemas"]["GoalKindOut"][];
+            /** Instruments */
+            instruments: components["schemas"]["InstrumentOut"][];
             /** Limit Labels */
             limit_labels: {
                 [key: string]: string;
@@ -2263,28 +2230,10 @@ export interface components {
             why: components["schemas"]["MoveReason"];
         };
         /**
-         * ChartRow
-         * @description One note. `kind` is pedal, false (no slot), low, usual or high.
-         */
-        ChartRow: {
-            /** Glide From */
-            glide_from: string | null;
-            /** Kind */
-            kind: string;
-            /** Midi */
-            midi: number;
-            /** Sounding */
-            sounding: string;
-            /** Ways */
-            ways: components["schemas"]["ChartWay"][];
-            /** Written */
-            written: string;
-        };
-        /**
-         * ChartWay
+         * ChartOption
          * @description One way, ready to be shown.
          */
-        ChartWay: {
+        ChartOption: {
             /** Cents */
             cents: number;
             /** Glide Up */
@@ -2301,6 +2250,24 @@ export interface components {
             slide: string | null;
             /** Slide Mm */
             slide_mm: number | null;
+        };
+        /**
+         * ChartRow
+         * @description One note. `kind` is pedal, false (no slot), low, usual or high.
+         */
+        ChartRow: {
+            /** Glide From */
+            glide_from: string | null;
+            /** Kind */
+            kind: string;
+            /** Midi */
+            midi: number;
+            /** Options */
+            options: components["schemas"]["ChartOption"][];
+            /** Sounding */
+            sounding: string;
+            /** Written */
+            written: string;
         };
         /**
          * CheckMark
@@ -2392,7 +2359,7 @@ export interface components {
         };
         /**
          * Correction
-         * @description How far this horn's partial departs from theory, in cents.
+         * @description How far this instrument's partial departs from theory, in cents.
          */
         Correction: {
             /** Cents */
@@ -2402,7 +2369,7 @@ export interface components {
         };
         /**
          * DayBlock
-         * @description One block of a day. `load` is expected, `most_load` its bound; `step` of `of` on the family's path.
+         * @description One block of a day. `load` is expected, `most_load` its bound; `step` of `of` on the exercise type's path.
          */
         DayBlock: {
             /**
@@ -2410,8 +2377,8 @@ export interface components {
              * @default false
              */
             easier: boolean;
-            /** Family */
-            family: string;
+            /** Exercise Type */
+            exercise_type: string;
             /**
              * Load
              * @default 0
@@ -2512,7 +2479,7 @@ export interface components {
         };
         /**
          * DayPlace
-         * @description Where in the day a family stands, in order.
+         * @description Where in the day an exercise type stands, in order.
          * @enum {string}
          */
         DayPlace: "breath" | "buzz" | "tones" | "slurs" | "centre" | "register" | "low" | "music" | "check";
@@ -2561,7 +2528,7 @@ export interface components {
         };
         /**
          * DayShown
-         * @description A day as planned, with the horn's names for its families, and what could stand in the place of each block.
+         * @description A day as planned, with the instrument's names for its exercise types, and what could stand in the place of each block.
          */
         DayShown: {
             /** Instead */
@@ -2576,7 +2543,7 @@ export interface components {
         };
         /**
          * DaySoFar
-         * @description What was played today on the horn in hand.
+         * @description What was played today on the instrument in hand.
          */
         DaySoFar: {
             /**
@@ -2693,99 +2660,53 @@ export interface components {
          */
         EventName: "begin" | "counted-in" | "ended" | "judged" | "drop" | "go-on" | "again" | "next" | "back" | "easier" | "harder" | "skip" | "pause" | "resume" | "rest-over" | "played" | "report" | "stop";
         /**
-         * ExportIn
-         * @description Request: the same exercise as a file.
+         * Exchange
+         * @description A lesson or a review request as it lies in the record. `taken`: what was taken over of a lesson, by part and place.
          */
-        ExportIn: {
-            /**
-             * Family
-             * @default
-             */
-            family: string;
-            /** Format */
-            format: string;
-            /**
-             * Index
-             * @default 0
-             */
-            index: number;
-            /** Own */
-            own?: string | null;
-            /** Params */
-            params?: {
-                [key: string]: string;
-            };
-            /** Player Id */
-            player_id: string;
-        };
-        /**
-         * FamilyOut
-         * @description A family with its parameters for one horn.
-         */
-        FamilyOut: {
-            /** Asks */
-            asks: string;
-            /** Click */
-            click: boolean;
-            /** Grows */
-            grows: string;
+        Exchange: {
+            answer: components["schemas"]["Answer"] | null;
             /** Id */
             id: string;
-            /** Judged */
-            judged: string[];
-            /** Listen For */
-            listen_for: string;
-            load: components["schemas"]["Load"];
-            /** Mistake */
-            mistake: string;
-            /** Name */
-            name: string;
-            /** Params */
-            params: components["schemas"]["Param"][];
-            place: components["schemas"]["DayPlace"];
-            /** Purpose */
-            purpose: string;
-            /** Serves */
-            serves: string[];
+            kind: components["schemas"]["ExchangeKind"];
+            lesson: components["schemas"]["Lesson"] | null;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Player Id */
+            player_id: string;
+            /** Player Name */
+            player_name: string;
+            review_request: components["schemas"]["ReviewRequest"] | null;
+            /** Sender */
+            sender: string;
+            /** Taken */
+            taken: string[];
+            way: components["schemas"]["ExchangeDirection"];
         };
         /**
-         * Fault
-         * @description One thing beyond its limit. `note` is the figure's note id, `at_s` where it is in the sound, `side` the cue's.
+         * ExchangeDirection
+         * @description Whether it was sent from here or received.
+         * @enum {string}
          */
-        Fault: {
-            /** At S */
-            at_s: number | null;
-            /**
-             * Least
-             * @default false
-             */
-            least: boolean;
-            /** Limit */
-            limit: number | null;
-            /** Note */
-            note: string | null;
-            /** Reason */
-            reason: string;
-            /**
-             * Side
-             * @default
-             */
-            side: string;
-            /** Unit */
-            unit: string;
-            /** Value */
-            value: number | null;
-        };
+        ExchangeDirection: "sent" | "received";
         /**
-         * Figure
+         * ExchangeKind
+         * @description Whether a file is a lesson for a player or a review request to a teacher.
+         * @enum {string}
+         */
+        ExchangeKind: "lesson" | "review_request";
+        /**
+         * Exercise
          * @description One take's worth: notes, pulse, and what is judged (the first named measure is the main one).
          *
-         *     `key` counts fifths of the concert key signature; None: no signature, signs before the notes. `medium` says what sounds: the horn, the mouthpiece alone, or
-         *     nothing but air. `drone` sounds (in headphones) while the figure is played. `loudness` is what is asked going up.
-         *     `hold_share` is how much of the written length a note to the breath's end must last; figures of earlier releases say
+         *     `key` counts fifths of the concert key signature; None: no signature, signs before the notes. `medium` says what sounds: the instrument, the mouthpiece alone, or
+         *     nothing but air. `drone` sounds (in headphones) while the exercise is played. `loudness` is what is asked going up.
+         *     `hold_share` is how much of the written length a note to the breath's end must last; exercises of earlier releases say
          *     it as `hold_s`, in seconds.
          */
-        Figure: {
+        Exercise: {
             /**
              * Beat Quarters
              * @default 1
@@ -2804,8 +2725,8 @@ export interface components {
              * @default mf
              */
             dynamic: string;
-            /** Family */
-            family: string;
+            /** Exercise Type */
+            exercise_type: string;
             /**
              * From File
              * @default false
@@ -2817,16 +2738,16 @@ export interface components {
             hold_s?: number | null;
             /** Hold Share */
             hold_share?: number | null;
-            /** Horn */
-            horn: string;
             /** Id */
             id: string;
+            /** Instrument */
+            instrument: string;
             /** Judged */
             judged: string[];
             /** Key */
             key?: number | null;
             loudness?: components["schemas"]["Loudness"] | null;
-            /** @default horn */
+            /** @default instrument */
             medium: components["schemas"]["Medium"];
             /**
              * Needs
@@ -2834,7 +2755,7 @@ export interface components {
              */
             needs: components["schemas"]["Need"][];
             /** Notes */
-            notes: components["schemas"]["FigureNote"][];
+            notes: components["schemas"]["ExerciseNote"][];
             /**
              * Pickup
              * @default 0
@@ -2847,7 +2768,7 @@ export interface components {
             reference: boolean;
             /**
              * Schema
-             * @default 2
+             * @default 3
              */
             schema: number;
             /** Tempo Bpm */
@@ -2856,10 +2777,10 @@ export interface components {
             title: string;
         };
         /**
-         * FigureMeasures
+         * ExerciseMeasures
          * @description What is measured over a whole take.
          */
-        FigureMeasures: {
+        ExerciseMeasures: {
             /** Breath At S */
             breath_at_s?: number | null;
             /** Breaths Inside */
@@ -2920,7 +2841,7 @@ export interface components {
             worst_step_match?: number | null;
         };
         /**
-         * FigureNote
+         * ExerciseNote
          * @description One written note. `slurred` joins it to the note before.
          *
          *     `glide_beats`: the pitch leaves the note before so many beats before this one starts and moves evenly into it.
@@ -2928,7 +2849,7 @@ export interface components {
          *     and never judged. `breath` asks for a breath before the note, `new_line` begins a phrase. An
          *     `accent` asks for a pulse of air.
          */
-        FigureNote: {
+        ExerciseNote: {
             /**
              * Accent
              * @default false
@@ -2943,6 +2864,7 @@ export interface components {
             breath: boolean;
             /** Dynamic */
             dynamic?: string | null;
+            fingering: components["schemas"]["Fingering"];
             /**
              * Free
              * @default false
@@ -2961,10 +2883,10 @@ export interface components {
              */
             instrument_cents: number;
             /**
-             * Keep Tube
+             * Keep Fingering
              * @default false
              */
-            keep_tube: boolean;
+            keep_fingering: boolean;
             /**
              * New Line
              * @default false
@@ -2994,13 +2916,42 @@ export interface components {
              * @default false
              */
             to_breath_end: boolean;
-            tube: components["schemas"]["Tube"];
         };
         /**
-         * FigureView
-         * @description A figure ready for the screen: values, lanes, engraving.
+         * ExerciseTypeOut
+         * @description An exercise type with its parameters for one instrument.
          */
-        FigureView: {
+        ExerciseTypeOut: {
+            /** Asks */
+            asks: string;
+            /** Click */
+            click: boolean;
+            /** Grows */
+            grows: string;
+            /** Id */
+            id: string;
+            /** Judged */
+            judged: string[];
+            /** Listen For */
+            listen_for: string;
+            load: components["schemas"]["Load"];
+            /** Mistake */
+            mistake: string;
+            /** Name */
+            name: string;
+            /** Params */
+            params: components["schemas"]["Param"][];
+            place: components["schemas"]["DayPlace"];
+            /** Purpose */
+            purpose: string;
+            /** Serves */
+            serves: string[];
+        };
+        /**
+         * ExerciseView
+         * @description An exercise ready for the screen: values, lanes, engraving.
+         */
+        ExerciseView: {
             /** Beat S */
             beat_s: number;
             /** Caution */
@@ -3013,7 +2964,7 @@ export interface components {
             drone_hz: number | null;
             /** Duration S */
             duration_s: number;
-            figure: components["schemas"]["Figure"];
+            exercise: components["schemas"]["Exercise"];
             /** Lanes */
             lanes: components["schemas"]["LaneOut"][];
             /** Notes */
@@ -3024,8 +2975,79 @@ export interface components {
             svg: string;
         };
         /**
+         * ExportIn
+         * @description Request: the same exercise as a file.
+         */
+        ExportIn: {
+            /**
+             * Exercise Type
+             * @default
+             */
+            exercise_type: string;
+            /** Format */
+            format: string;
+            /**
+             * Index
+             * @default 0
+             */
+            index: number;
+            /** Own */
+            own?: string | null;
+            /** Params */
+            params?: {
+                [key: string]: string;
+            };
+            /** Player Id */
+            player_id: string;
+        };
+        /**
+         * Fault
+         * @description One thing beyond its limit. `note` is the exercise's note id, `at_s` where it is in the sound, `side` the cue's.
+         */
+        Fault: {
+            /** At S */
+            at_s: number | null;
+            /**
+             * Least
+             * @default false
+             */
+            least: boolean;
+            /** Limit */
+            limit: number | null;
+            /** Note */
+            note: string | null;
+            /** Reason */
+            reason: string;
+            /**
+             * Side
+             * @default
+             */
+            side: string;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number | null;
+        };
+        /**
+         * Fingering
+         * @description One length of tubing: `valves` pressed and a slide `position` counted from 1, on `side` of a double horn.
+         *
+         *     With a slide's valve down the positions are counted on the longer tube and lie further apart.
+         */
+        Fingering: {
+            /** Position */
+            position?: number | null;
+            /** Side */
+            side?: string | null;
+            /**
+             * Valves
+             * @default []
+             */
+            valves: number[];
+        };
+        /**
          * Form
-         * @description The form in which a figure is tried.
+         * @description The form in which an exercise is tried.
          * @enum {string}
          */
         Form: "as written" | "slower" | "shorter";
@@ -3034,8 +3056,8 @@ export interface components {
          * @description An exercise in a part: which, its title, and where it was played.
          */
         Found: {
-            /** Family */
-            family: string;
+            /** Exercise Type */
+            exercise_type: string;
             /** Index */
             index: number;
             /** Start S */
@@ -3124,7 +3146,7 @@ export interface components {
         Freshness: "fresh" | "tiring" | "spent";
         /**
          * Glance
-         * @description A player, all horns together. `stuck`: where most takes of two weeks were missed, in words; None where nothing is.
+         * @description A player, all instruments together. `stuck`: where most takes of two weeks were missed, in words; None where nothing is.
          */
         Glance: {
             /** Days Ago */
@@ -3143,8 +3165,110 @@ export interface components {
             stuck: string | null;
         };
         /**
+         * GoalChange
+         * @description Request: pause a goal, go on with it, give it up, or move its date.
+         */
+        GoalChange: {
+            /** Date */
+            date?: string | null;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "on" | "paused" | "given up";
+        };
+        /**
+         * GoalIn
+         * @description A goal and by when.
+         */
+        GoalIn: {
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /**
+             * Joined
+             * @default false
+             */
+            joined: boolean;
+            kind: components["schemas"]["GoalKind"];
+            /** Value */
+            value: number;
+        };
+        /**
+         * GoalKind
+         * @description What can be aimed at.
+         * @enum {string}
+         */
+        GoalKind: "own" | "hold" | "slur" | "trill" | "pedals" | "centre" | "minutes";
+        /**
+         * GoalKindOut
+         * @description What can be aimed at, and between what; a note has none.
+         */
+        GoalKindOut: {
+            /** High */
+            high: number;
+            id: components["schemas"]["GoalKind"];
+            /** Low */
+            low: number;
+            /** Unit */
+            unit: string;
+        };
+        /**
+         * GoalShown
+         * @description A goal: where the player stands, what is left, when it will be reached, and what would change that.
+         */
+        GoalShown: {
+            /** Asked */
+            asked: string;
+            /** Began */
+            began: string;
+            /** Date */
+            date: string;
+            /** Ended */
+            ended: string | null;
+            /** Exercise Type */
+            exercise_type: string;
+            /** High */
+            high: string | null;
+            /** Id */
+            id: string;
+            /** Low */
+            low: string | null;
+            /** Median */
+            median: string | null;
+            /** Now */
+            now: string;
+            /** Otherwise */
+            otherwise: string | null;
+            /** Says */
+            says: string;
+            /** Share */
+            share: number;
+            /** State */
+            state: string;
+            /** Steps Left */
+            steps_left: number;
+            target: components["schemas"]["GoalTarget"];
+        };
+        /**
+         * GoalTarget
+         * @description What a goal asks: a keyboard number, seconds, partials, trills a second, sets, cents, or minutes.
+         */
+        GoalTarget: {
+            /**
+             * Joined
+             * @default false
+             */
+            joined: boolean;
+            kind: components["schemas"]["GoalKind"];
+            /** Value */
+            value: number;
+        };
+        /**
          * HeardTake
-         * @description A take of a hearing as a line, so that the list stays when the take is gone.
+         * @description A take of a review request as a line, so that the list stays when the take is gone.
          */
         HeardTake: {
             /** Id */
@@ -3159,79 +3283,6 @@ export interface components {
             title: string;
             /** Written */
             written: string;
-        };
-        /**
-         * HearingIn
-         * @description Request: takes to be heard by a teacher, with words.
-         */
-        HearingIn: {
-            /** Takes */
-            takes: string[];
-            /** Title */
-            title: string;
-            /** To */
-            to: string;
-            /**
-             * Weeks
-             * @default true
-             */
-            weeks: boolean;
-            /**
-             * Words
-             * @default
-             */
-            words: string;
-        };
-        /**
-         * HornOrMe
-         * @description The page. `missing` says what it takes where there is too little; then everything else is empty.
-         */
-        HornOrMe: {
-            /** Advice */
-            advice: string[];
-            /** Count */
-            count: number;
-            /** Day Says */
-            day_says: string;
-            /** Days */
-            days: number;
-            /** Habits */
-            habits: string[];
-            /** Missing */
-            missing: string | null;
-            /** Notes */
-            notes: components["schemas"]["NoteOnHorn"][];
-            /** Taken Over */
-            taken_over: boolean;
-        };
-        /**
-         * HornOut
-         * @description A horn of the catalogue.
-         */
-        HornOut: {
-            /** High */
-            high: number;
-            /** Id */
-            id: string;
-            /** Kind */
-            kind: string;
-            /** Low */
-            low: number;
-            /**
-             * Mechanism
-             * @enum {string}
-             */
-            mechanism: "valves" | "slide";
-            /** Moving */
-            moving: components["schemas"]["MovingSlide"][];
-            /** Name */
-            name: string;
-            /** Parts */
-            parts: components["schemas"]["PartOut"][];
-            /** Source */
-            source: string;
-            /** Valves */
-            valves: string[];
         };
         /**
          * ImportSummary
@@ -3271,6 +3322,57 @@ export interface components {
             unit: string;
         };
         /**
+         * InstrumentOrPlayer
+         * @description The page. `missing` says what it takes where there is too little; then everything else is empty.
+         */
+        InstrumentOrPlayer: {
+            /** Advice */
+            advice: string[];
+            /** Count */
+            count: number;
+            /** Day Says */
+            day_says: string;
+            /** Days */
+            days: number;
+            /** Habits */
+            habits: string[];
+            /** Missing */
+            missing: string | null;
+            /** Notes */
+            notes: components["schemas"]["NoteOnInstrument"][];
+            /** Taken Over */
+            taken_over: boolean;
+        };
+        /**
+         * InstrumentOut
+         * @description An instrument of the catalogue.
+         */
+        InstrumentOut: {
+            /** High */
+            high: number;
+            /** Id */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Low */
+            low: number;
+            /**
+             * Mechanism
+             * @enum {string}
+             */
+            mechanism: "valves" | "slide";
+            /** Moving */
+            moving: components["schemas"]["MovingSlide"][];
+            /** Name */
+            name: string;
+            /** Parts */
+            parts: components["schemas"]["PartOut"][];
+            /** Source */
+            source: string;
+            /** Valves */
+            valves: string[];
+        };
+        /**
          * JobProgress
          * @description What is being done; None where nothing is.
          */
@@ -3280,11 +3382,11 @@ export interface components {
         };
         /**
          * JudgeAsIn
-         * @description Judge a part of free playing as a figure of an exercise.
+         * @description Judge a part of free playing as an exercise of an exercise.
          */
         JudgeAsIn: {
-            /** Family */
-            family: string;
+            /** Exercise Type */
+            exercise_type: string;
             /** Index */
             index: number;
         };
@@ -3294,10 +3396,10 @@ export interface components {
          */
         KeepIn: {
             /**
-             * Family
+             * Exercise Type
              * @default
              */
-            family: string;
+            exercise_type: string;
             /**
              * Index
              * @default 0
@@ -3343,38 +3445,8 @@ export interface components {
          */
         Keeping: "all" | "days" | "milestones";
         /**
-         * LadderOut
-         * @description The ladder from the lowest pedal up, and where to start next.
-         */
-        LadderOut: {
-            /** Alone High */
-            alone_high: number | null;
-            /** Alone Low */
-            alone_low: number | null;
-            /** High */
-            high: number | null;
-            /** History */
-            history: components["schemas"]["RangeOut"][];
-            /** Joined High */
-            joined_high: number | null;
-            /** Joined Low */
-            joined_low: number | null;
-            /** Lopsided */
-            lopsided: string | null;
-            /** Low */
-            low: number | null;
-            /** Middle */
-            middle: number;
-            /** Rungs */
-            rungs: components["schemas"]["RungOut"][];
-            /** Start Down */
-            start_down: number;
-            /** Start Up */
-            start_up: number;
-        };
-        /**
          * LaneOut
-         * @description One slot of the tube in use.
+         * @description One slot of the fingering in use.
          */
         LaneOut: {
             /** Hz */
@@ -3388,29 +3460,29 @@ export interface components {
         };
         /**
          * LaneSpan
-         * @description The slots of one tube for as long as it is in use, in seconds from the count-in's first beat.
+         * @description The slots of one fingering for as long as it is in use, in seconds from the count-in's first beat.
          */
         LaneSpan: {
+            /** Fingering */
+            fingering: string;
             /** From S */
             from_s: number;
             /** Lanes */
             lanes: components["schemas"]["LaneOut"][];
             /** To S */
             to_s: number;
-            /** Tube */
-            tube: string;
         };
         /**
          * Learned
-         * @description How far this horn departs from theory on one partial of one tube, in cents, as it was learned from takes.
+         * @description How far this instrument departs from theory on one partial of one tube, in cents, as it was learned from takes.
          */
         Learned: {
             /** Cents */
             cents: number;
+            /** Fingering */
+            fingering: string;
             /** Partial */
             partial: number;
-            /** Tube */
-            tube: string;
         };
         /**
          * Lesson
@@ -3418,15 +3490,15 @@ export interface components {
          */
         Lesson: {
             /**
-             * Aims
+             * Exercises
              * @default []
              */
-            aims: components["schemas"]["LessonAim"][];
+            exercises: components["schemas"]["LessonExercise"][];
             /**
-             * Figures
+             * Goals
              * @default []
              */
-            figures: components["schemas"]["LessonFigure"][];
+            goals: components["schemas"]["LessonGoal"][];
             /** Limits */
             limits?: {
                 [key: string]: number;
@@ -3449,28 +3521,15 @@ export interface components {
             words: string;
         };
         /**
-         * LessonAim
-         * @description An aim with its date; `says`: in words.
+         * LessonExercise
+         * @description An exercise type with parameters, or an exercise that came from a file, and how it is to be played.
          */
-        LessonAim: {
-            aim: components["schemas"]["Aim"];
-            /** By */
-            by: string;
-            /** Says */
-            says: string;
-            /** Words */
-            words: string;
-        };
-        /**
-         * LessonFigure
-         * @description A family with parameters, or a figure that came from a file, and how it is to be played.
-         */
-        LessonFigure: {
-            /** Family */
-            family: string;
-            figure: components["schemas"]["Figure"] | null;
-            /** Horn */
-            horn: string;
+        LessonExercise: {
+            exercise: components["schemas"]["Exercise"] | null;
+            /** Exercise Type */
+            exercise_type: string;
+            /** Instrument */
+            instrument: string;
             /** Name */
             name: string;
             /** Params */
@@ -3486,14 +3545,27 @@ export interface components {
             words: string;
         };
         /**
+         * LessonGoal
+         * @description A goal with its date; `says`: in words.
+         */
+        LessonGoal: {
+            /** By */
+            by: string;
+            /** Says */
+            says: string;
+            target: components["schemas"]["GoalTarget"];
+            /** Words */
+            words: string;
+        };
+        /**
          * LessonIn
          * @description What a lesson is to hold.
          */
         LessonIn: {
-            /** Aims */
-            aims?: components["schemas"]["ChosenIn"][];
-            /** Figures */
-            figures?: components["schemas"]["ChosenIn"][];
+            /** Exercises */
+            exercises?: components["schemas"]["ChosenIn"][];
+            /** Goals */
+            goals?: components["schemas"]["ChosenIn"][];
             /**
              * Limits
              * @default false
@@ -3527,7 +3599,7 @@ export interface components {
         };
         /**
          * LikeTake
-         * @description A take of the same figure. `by`: whose, where it is somebody else's.
+         * @description A take of the same exercise. `by`: whose, where it is somebody else's.
          */
         LikeTake: {
             /** By */
@@ -3576,8 +3648,10 @@ export interface components {
         ListedTake: {
             /** Duration S */
             duration_s: number;
-            /** Figure Title */
-            figure_title: string;
+            /** Exercise Title */
+            exercise_title: string;
+            /** Fingering */
+            fingering: string;
             /** Hold S */
             hold_s: number | null;
             /** Id */
@@ -3601,20 +3675,18 @@ export interface components {
              * Format: date-time
              */
             started_at: string;
-            /** Tube */
-            tube: string;
             /** Written */
             written: string;
         };
         /**
          * Load
-         * @description How heavy a family is on the lips.
+         * @description How heavy an exercise type is on the lips.
          * @enum {string}
          */
         Load: "easy" | "medium" | "high";
         /**
          * LogPage
-         * @description One page of the log; `total` counts all sittings that have takes.
+         * @description One page of the log; `total` counts all sessions that have takes.
          */
         LogPage: {
             /** Offset */
@@ -3626,17 +3698,17 @@ export interface components {
         };
         /**
          * LogSession
-         * @description A sitting as an entry of the log.
+         * @description A session as an entry of the log.
          */
         LogSession: {
             /** Ended At */
             ended_at: string | null;
-            /** Family */
-            family: string;
-            /** Horn */
-            horn: string;
+            /** Exercise Type */
+            exercise_type: string;
             /** Id */
             id: string;
+            /** Instrument */
+            instrument: string;
             /** Remark */
             remark: string;
             /**
@@ -3713,22 +3785,22 @@ export interface components {
         };
         /**
          * MaterialOut
-         * @description What the horn in hand can play, in the order of the day.
+         * @description What the instrument in hand can play, in the order of the day.
          */
         MaterialOut: {
-            /** Families */
-            families: components["schemas"]["FamilyOut"][];
+            /** Exercise Types */
+            exercise_types: components["schemas"]["ExerciseTypeOut"][];
+            /** Fingerings */
+            fingerings: string[];
             /** Notes */
             notes: components["schemas"]["NoteNameOut"][];
-            /** Tubes */
-            tubes: string[];
         };
         /**
          * Measures
          * @description Everything measured of one take.
          */
         Measures: {
-            figure: components["schemas"]["FigureMeasures"];
+            exercise: components["schemas"]["ExerciseMeasures"];
             /** Moves */
             moves: components["schemas"]["MoveMeasures"][];
             /** Notes */
@@ -3745,7 +3817,7 @@ export interface components {
          * @description What makes the sound: instrument, mouthpiece or breath.
          * @enum {string}
          */
-        Medium: "horn" | "mouthpiece" | "air";
+        Medium: "instrument" | "mouthpiece" | "air";
         /**
          * Melody
          * @description A line of notes with its meter, key (fifths, concert) and tempo; `pickup`: beats before the first bar line.
@@ -3902,7 +3974,7 @@ export interface components {
         NextStep: "next" | "again" | "back" | "easier" | "as-written" | "from-the-top" | "end-block" | "end-register" | "rest" | "wait";
         /**
          * NoteMeasures
-         * @description One row of the note table. `target` is the figure's note id, `sounded` the heard note's; either may be None.
+         * @description One row of the note table. `target` is the exercise's note id, `sounded` the heard note's; either may be None.
          */
         NoteMeasures: {
             /** Attack Error Cents */
@@ -4033,23 +4105,23 @@ export interface components {
          */
         NoteNames: "letters" | "h-and-b" | "syllables";
         /**
-         * NoteOnHorn
-         * @description A note by one way. `horn`: what the horn does there by itself; `departs`: of that, what theory does not know.
+         * NoteOnInstrument
+         * @description A note by one way. `instrument`: what the instrument does there by itself; `departs`: of that, what theory does not know.
          */
-        NoteOnHorn: {
+        NoteOnInstrument: {
             /** Days */
             days: number;
             departs: components["schemas"]["Sure"];
-            /** Horn */
-            horn: number;
+            /** Fingering */
+            fingering: string;
+            /** Instrument */
+            instrument: number;
             left: components["schemas"]["Sure"];
             /** Notes */
             notes: number;
             /** Partial */
             partial: number;
             player: components["schemas"]["Sure"];
-            /** Tube */
-            tube: string;
             /** Written */
             written: string;
         };
@@ -4069,14 +4141,14 @@ export interface components {
         };
         /**
          * Opened
-         * @description What came of opening a file. `seal`: the checksum of all of it; `skipped`: sentences on what could not be used.
+         * @description What came of opening a file. `checksum`: the checksum of all of it; `skipped`: sentences on what could not be used.
          */
         Opened: {
+            /** Checksum */
+            checksum: string;
+            exchange: components["schemas"]["Exchange"];
             /** Marks */
             marks: number;
-            parcel: components["schemas"]["Parcel"];
-            /** Seal */
-            seal: string;
             /**
              * Skipped
              * @default []
@@ -4108,16 +4180,16 @@ export interface components {
             /** Block */
             block: number;
             chosen: components["schemas"]["EventName"];
-            /** Figure Index */
-            figure_index: number;
+            /** Exercise Index */
+            exercise_index: number;
         };
         /**
          * OwnBlock
          * @description A block of a day that a player arranged.
          */
         OwnBlock: {
-            /** Family */
-            family: string;
+            /** Exercise Type */
+            exercise_type: string;
             /** Minutes */
             minutes: number;
             /** Params */
@@ -4126,22 +4198,22 @@ export interface components {
             };
         };
         /**
-         * OwnFigure
-         * @description A figure that the player keeps: a family with parameters, or a figure that came from a file.
+         * OwnExercise
+         * @description An exercise that the player keeps: an exercise type with parameters, or an exercise that came from a file.
          */
-        OwnFigure: {
+        OwnExercise: {
             /**
              * Choices
              * @default []
              */
             choices: components["schemas"]["Param"][];
-            /** Family */
-            family: string;
-            figure: components["schemas"]["Figure"] | null;
-            /** Horn */
-            horn: string;
+            exercise: components["schemas"]["Exercise"] | null;
+            /** Exercise Type */
+            exercise_type: string;
             /** Id */
             id: string;
+            /** Instrument */
+            instrument: string;
             /**
              * Made At
              * Format: date-time
@@ -4203,7 +4275,7 @@ export interface components {
         };
         /**
          * Param
-         * @description One parameter. `kind` is "int", "pitch" (concert name), "tube", "choice", or "ways": notes with their tubes, as `taking` reads them.
+         * @description One parameter. `kind` is "int", "pitch" (concert name), "fingering", "choice", or "ways": notes with their fingerings, as `taking` reads them.
          */
         Param: {
             /**
@@ -4231,46 +4303,8 @@ export interface components {
             low: number;
         };
         /**
-         * Parcel
-         * @description A lesson or a hearing as it lies in the record. `taken`: what was taken over of a lesson, by part and place.
-         */
-        Parcel: {
-            answer: components["schemas"]["Answer"] | null;
-            hearing: components["schemas"]["ReviewRequest"] | null;
-            /** Id */
-            id: string;
-            kind: components["schemas"]["ParcelKind"];
-            lesson: components["schemas"]["Lesson"] | null;
-            /**
-             * Made At
-             * Format: date-time
-             */
-            made_at: string;
-            /** Player Id */
-            player_id: string;
-            /** Player Name */
-            player_name: string;
-            /** Sender */
-            sender: string;
-            /** Taken */
-            taken: string[];
-            way: components["schemas"]["ParcelDirection"];
-        };
-        /**
-         * ParcelDirection
-         * @description Whether it was sent from here or received.
-         * @enum {string}
-         */
-        ParcelDirection: "sent" | "received";
-        /**
-         * ParcelKind
-         * @description Whether a file is a lesson for a player or a review request to a teacher.
-         * @enum {string}
-         */
-        ParcelKind: "lesson" | "hearing";
-        /**
          * PartOut
-         * @description A way in which parts for the horn are written.
+         * @description A way in which parts for the instrument are written.
          */
         PartOut: {
             /** Clef */
@@ -4282,14 +4316,14 @@ export interface components {
         };
         /**
          * PathShown
-         * @description A family's path as steps in words, where the player stands on it, and what opens the next step.
+         * @description An exercise type's path as steps in words, where the player stands on it, and what opens the next step.
          */
         PathShown: {
             change: components["schemas"]["Change"] | null;
             /** Comes Back */
             comes_back: boolean;
-            /** Family */
-            family: string;
+            /** Exercise Type */
+            exercise_type: string;
             /** Name */
             name: string;
             /** Opens */
@@ -4305,7 +4339,7 @@ export interface components {
         };
         /**
          * PerformIn
-         * @description Ask the simulated player for a performance of the session's figure.
+         * @description Ask the simulated player for a performance of the session's exercise.
          */
         PerformIn: {
             /**
@@ -4395,16 +4429,17 @@ export interface components {
              * @default false
              */
             guest: boolean;
-            /** Horn */
-            horn: string;
             /** Id */
             id: string;
+            /** Instrument */
+            instrument: string;
             /** Name */
             name: string;
             /** Part */
             part: string;
             /**
              * @default {
+             *       "approaches": {},
              *       "braces": false,
              *       "checks": true,
              *       "elsewhere": [],
@@ -4426,7 +4461,6 @@ export interface components {
              *       "performances": [],
              *       "rest_bars": 0,
              *       "returning": false,
-             *       "schools": {},
              *       "spoken": false,
              *       "start": "count-in",
              *       "tempo_steps": false
@@ -4454,8 +4488,8 @@ export interface components {
              * @default 440
              */
             a4_hz: number;
-            /** Horn */
-            horn: string;
+            /** Instrument */
+            instrument: string;
             /** Name */
             name: string;
             /** Part */
@@ -4468,6 +4502,10 @@ export interface components {
          * @description What a player decided about how they are led and judged.
          */
         PlayerSettings: {
+            /** Approaches */
+            approaches?: {
+                [key: string]: components["schemas"]["Choice"];
+            };
             /**
              * Braces
              * @default false
@@ -4544,10 +4582,6 @@ export interface components {
              * @default false
              */
             returning: boolean;
-            /** Schools */
-            schools?: {
-                [key: string]: components["schemas"]["Choice"];
-            };
             /**
              * Spoken
              * @default false
@@ -4566,81 +4600,12 @@ export interface components {
          * @description How this player takes a note (concert): on this tube (its label) and partial, whatever the charts say.
          */
         Preferred: {
+            /** Fingering */
+            fingering: string;
             /** Midi */
             midi: number;
             /** Partial */
             partial: number;
-            /** Tube */
-            tube: string;
-        };
-        /**
-         * ProgrammeChange
-         * @description Request: pause a goal, go on with it, give it up, or move its date.
-         */
-        ProgrammeChange: {
-            /** Date */
-            date?: string | null;
-            /**
-             * State
-             * @enum {string}
-             */
-            state: "on" | "paused" | "given up";
-        };
-        /**
-         * ProgrammeIn
-         * @description An aim and by when.
-         */
-        ProgrammeIn: {
-            /**
-             * Date
-             * Format: date
-             */
-            date: string;
-            /**
-             * Joined
-             * @default false
-             */
-            joined: boolean;
-            kind: components["schemas"]["AimKind"];
-            /** Value */
-            value: number;
-        };
-        /**
-         * ProgrammeShown
-         * @description An aim: where the player stands, what is left, when it will be reached, and what would change that.
-         */
-        ProgrammeShown: {
-            aim: components["schemas"]["Aim"];
-            /** Asked */
-            asked: string;
-            /** Began */
-            began: string;
-            /** Date */
-            date: string;
-            /** Ended */
-            ended: string | null;
-            /** Family */
-            family: string;
-            /** High */
-            high: string | null;
-            /** Id */
-            id: string;
-            /** Low */
-            low: string | null;
-            /** Median */
-            median: string | null;
-            /** Now */
-            now: string;
-            /** Otherwise */
-            otherwise: string | null;
-            /** Says */
-            says: string;
-            /** Share */
-            share: number;
-            /** State */
-            state: string;
-            /** Steps Left */
-            steps_left: number;
         };
         /**
          * ProgressShown
@@ -4686,8 +4651,37 @@ export interface components {
             why: string;
         };
         /**
+         * RangeNoteOut
+         * @description One semitone of the ladder.
+         */
+        RangeNoteOut: {
+            alone: components["schemas"]["RangeState"];
+            /** Best Match */
+            best_match: number | null;
+            /** Best Take */
+            best_take: string | null;
+            /** Clean Days */
+            clean_days: string[];
+            /** Days Held */
+            days_held: number;
+            in_line: components["schemas"]["RangeState"];
+            /** Joined */
+            joined: boolean;
+            /** Kind */
+            kind: string;
+            /** Latest Take */
+            latest_take: string | null;
+            /** Midi */
+            midi: number;
+            /** Sounding */
+            sounding: string;
+            state: components["schemas"]["RangeState"];
+            /** Written */
+            written: string;
+        };
+        /**
          * RangeOut
-         * @description What was owned at the end of a day, in whatever way, alone, along lines: keyboard numbers, null where nothing was.
+         * @description What was in range at the end of a day, in whatever way, alone, along lines: keyboard numbers, null where nothing was.
          */
         RangeOut: {
             /** Alone High */
@@ -4704,6 +4698,42 @@ export interface components {
             joined_low: number | null;
             /** Low */
             low: number | null;
+        };
+        /**
+         * RangeState
+         * @description How much of a note is the player's own.
+         * @enum {string}
+         */
+        RangeState: "in_range" | "reaching" | "touched" | "none";
+        /**
+         * RangeSummaryOut
+         * @description The ladder from the lowest pedal up, and where to start next.
+         */
+        RangeSummaryOut: {
+            /** Alone High */
+            alone_high: number | null;
+            /** Alone Low */
+            alone_low: number | null;
+            /** High */
+            high: number | null;
+            /** History */
+            history: components["schemas"]["RangeOut"][];
+            /** Joined High */
+            joined_high: number | null;
+            /** Joined Low */
+            joined_low: number | null;
+            /** Lopsided */
+            lopsided: string | null;
+            /** Low */
+            low: number | null;
+            /** Middle */
+            middle: number;
+            /** Range Notes */
+            range_notes: components["schemas"]["RangeNoteOut"][];
+            /** Start Down */
+            start_down: number;
+            /** Start Up */
+            start_up: number;
         };
         /**
          * ReasonId
@@ -4723,10 +4753,10 @@ export interface components {
         };
         /**
          * Recording
-         * @description A take to match: heard, laid over one's own takes of the same figure.
+         * @description A take to match: heard, laid over one's own takes of the same exercise.
          */
         Recording: {
-            figure: components["schemas"]["Figure"];
+            exercise: components["schemas"]["Exercise"];
             /** Take Id */
             take_id: string;
             /** Title */
@@ -4811,6 +4841,28 @@ export interface components {
             words: string;
         };
         /**
+         * ReviewRequestIn
+         * @description Request: takes to be heard by a teacher, with words.
+         */
+        ReviewRequestIn: {
+            /** Takes */
+            takes: string[];
+            /** Title */
+            title: string;
+            /** To */
+            to: string;
+            /**
+             * Weeks
+             * @default true
+             */
+            weeks: boolean;
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+        };
+        /**
          * RoutineIn
          * @description Request: a day to be saved under a name.
          */
@@ -4821,47 +4873,12 @@ export interface components {
             name: string;
         };
         /**
-         * RungOut
-         * @description One semitone of the ladder.
-         */
-        RungOut: {
-            alone: components["schemas"]["RungState"];
-            /** Best Match */
-            best_match: number | null;
-            /** Best Take */
-            best_take: string | null;
-            /** Clean Days */
-            clean_days: string[];
-            /** Days Held */
-            days_held: number;
-            in_line: components["schemas"]["RungState"];
-            /** Joined */
-            joined: boolean;
-            /** Kind */
-            kind: string;
-            /** Latest Take */
-            latest_take: string | null;
-            /** Midi */
-            midi: number;
-            /** Sounding */
-            sounding: string;
-            state: components["schemas"]["RungState"];
-            /** Written */
-            written: string;
-        };
-        /**
-         * RungState
-         * @description How much of a rung is the player's own.
-         * @enum {string}
-         */
-        RungState: "owned" | "reaching" | "touched" | "none";
-        /**
          * SeriesView
-         * @description A series with one of its figures shown.
+         * @description A series with one of its exercises shown.
          */
         SeriesView: {
             advance: components["schemas"]["Advance"];
-            figure: components["schemas"]["FigureView"];
+            exercise: components["schemas"]["ExerciseView"];
             /** Index */
             index: number;
             /** Rest S */
@@ -4884,10 +4901,10 @@ export interface components {
              */
             anyway: boolean;
             /**
-             * Family
+             * Exercise Type
              * @default
              */
-            family: string;
+            exercise_type: string;
             /** Own */
             own?: string | null;
             /** Params */
@@ -4899,17 +4916,17 @@ export interface components {
         };
         /**
          * SessionOut
-         * @description A sitting and where it stands.
+         * @description A session and where it stands.
          */
         SessionOut: {
             /** Ended At */
             ended_at: string | null;
-            /** Family */
-            family: string;
-            /** Horn */
-            horn: string;
+            /** Exercise Type */
+            exercise_type: string;
             /** Id */
             id: string;
+            /** Instrument */
+            instrument: string;
             /** Player Id */
             player_id: string;
             /**
@@ -4922,8 +4939,80 @@ export interface components {
             title: string;
         };
         /**
+         * SessionReport
+         * @description All of it. `params`: minutes, lips, kind of day where it was one; `caution`: what was said after a report.
+         */
+        SessionReport: {
+            /** Blocks */
+            blocks: components["schemas"]["SessionReportBlock"][];
+            /** Caution */
+            caution: string | null;
+            /** Checks */
+            checks: components["schemas"]["SessionReportCheck"][];
+            /** Ended At */
+            ended_at: string | null;
+            /** Exercise Type */
+            exercise_type: string;
+            /** Id */
+            id: string;
+            /** Instrument */
+            instrument: string;
+            /** Params */
+            params: {
+                [key: string]: string;
+            };
+            /** Player Id */
+            player_id: string;
+            /** Register Over */
+            register_over: string | null;
+            /** Remark */
+            remark: string;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            summary: components["schemas"]["SessionSummary"];
+            /** Title */
+            title: string;
+        };
+        /**
+         * SessionReportBlock
+         * @description A block as it went. `load`: what its takes brought, `most_load` what it might.
+         */
+        SessionReportBlock: {
+            /** Load */
+            load: number;
+            load_class: components["schemas"]["Load"];
+            /** Minutes */
+            minutes: number | null;
+            /** Most Load */
+            most_load: number | null;
+            /** Spare */
+            spare: boolean;
+            /** Takes */
+            takes: components["schemas"]["ListedTake"][];
+            /** Title */
+            title: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * SessionReportCheck
+         * @description A check note: after so much playing, how fresh, by which signs.
+         */
+        SessionReportCheck: {
+            /** Playing Min */
+            playing_min: number;
+            /** Signs */
+            signs: string[];
+            state: components["schemas"]["Freshness"] | null;
+            /** Take Id */
+            take_id: string;
+        };
+        /**
          * SessionState
-         * @description The whole of it; kept after every step. `figure_index` counts into the block's series.
+         * @description The whole of it; kept after every step. `exercise_index` counts into the block's series.
          */
         SessionState: {
             advice?: components["schemas"]["Advice"] | null;
@@ -4978,15 +5067,15 @@ export interface components {
              */
             ending: boolean;
             /**
+             * Exercise Index
+             * @default 0
+             */
+            exercise_index: number;
+            /**
              * Extra Rest
              * @default false
              */
             extra_rest: boolean;
-            /**
-             * Figure Index
-             * @default 0
-             */
-            figure_index: number;
             /** @default as written */
             form: components["schemas"]["Form"];
             /**
@@ -5000,7 +5089,7 @@ export interface components {
              */
             load: number;
             /** @default step-back */
-            lost_rung: components["schemas"]["Choice"];
+            lost_note: components["schemas"]["Choice"];
             /** Minutes */
             minutes?: number | null;
             /** Most Load */
@@ -5074,7 +5163,7 @@ export interface components {
         };
         /**
          * SessionSummary
-         * @description What the log shows of a sitting; kept with every step of it.
+         * @description What the log shows of a session; kept with every step of it.
          */
         SessionSummary: {
             /** Against */
@@ -5151,6 +5240,10 @@ export interface components {
          * @description Settings that are to be changed; what is not named stays.
          */
         SettingsChange: {
+            /** Approaches */
+            approaches?: {
+                [key: string]: components["schemas"]["Choice"];
+            };
             /**
              * Braces
              * @default false
@@ -5210,10 +5303,6 @@ export interface components {
              * @default false
              */
             returning: boolean;
-            /** Schools */
-            schools?: {
-                [key: string]: components["schemas"]["Choice"];
-            };
             /**
              * Spoken
              * @default false
@@ -5229,7 +5318,7 @@ export interface components {
         };
         /**
          * Setup
-         * @description What is this player's own about a horn. Corrections are cents added to theory, by partial; so is what was learned.
+         * @description What is this player's own about an instrument. Corrections are cents added to theory, by partial; so is what was learned.
          */
         Setup: {
             comfortable_high?: components["schemas"]["Pitch"] | null;
@@ -5281,78 +5370,6 @@ export interface components {
             says: string | null;
             /** Scope */
             scope: string;
-        };
-        /**
-         * Sitting
-         * @description All of it. `params`: minutes, lips, kind of day where it was one; `caution`: what was said after a report.
-         */
-        Sitting: {
-            /** Blocks */
-            blocks: components["schemas"]["SittingBlock"][];
-            /** Caution */
-            caution: string | null;
-            /** Checks */
-            checks: components["schemas"]["SittingCheck"][];
-            /** Ended At */
-            ended_at: string | null;
-            /** Family */
-            family: string;
-            /** Horn */
-            horn: string;
-            /** Id */
-            id: string;
-            /** Params */
-            params: {
-                [key: string]: string;
-            };
-            /** Player Id */
-            player_id: string;
-            /** Register Over */
-            register_over: string | null;
-            /** Remark */
-            remark: string;
-            /**
-             * Started At
-             * Format: date-time
-             */
-            started_at: string;
-            summary: components["schemas"]["SessionSummary"];
-            /** Title */
-            title: string;
-        };
-        /**
-         * SittingBlock
-         * @description A block as it went. `load`: what its takes brought, `most_load` what it might.
-         */
-        SittingBlock: {
-            /** Load */
-            load: number;
-            load_class: components["schemas"]["Load"];
-            /** Minutes */
-            minutes: number | null;
-            /** Most Load */
-            most_load: number | null;
-            /** Spare */
-            spare: boolean;
-            /** Takes */
-            takes: components["schemas"]["ListedTake"][];
-            /** Title */
-            title: string;
-            /** Why */
-            why: string;
-        };
-        /**
-         * SittingCheck
-         * @description A check note: after so much playing, how fresh, by which signs.
-         */
-        SittingCheck: {
-            /** Playing Min */
-            playing_min: number;
-            /** Signs */
-            signs: string[];
-            state: components["schemas"]["Freshness"] | null;
-            /** Take Id */
-            take_id: string;
         };
         /**
          * Sizes
@@ -5426,10 +5443,10 @@ export interface components {
              */
             click: boolean;
             /**
-             * Family
+             * Exercise Type
              * @default
              */
-            family: string;
+            exercise_type: string;
             /**
              * Index
              * @default 0
@@ -5490,7 +5507,7 @@ export interface components {
         };
         /**
          * SungNote
-         * @description What was sung against the first note of a figure. Cents are folded into one octave; None: no voice was heard.
+         * @description What was sung against the first note of an exercise. Cents are folded into one octave; None: no voice was heard.
          */
         SungNote: {
             /** Cents */
@@ -5529,15 +5546,15 @@ export interface components {
             discarded: boolean;
             /** Duration S */
             duration_s: number;
-            figure: components["schemas"]["Figure"];
-            /** Figure Index */
-            figure_index: number;
+            exercise: components["schemas"]["Exercise"];
+            /** Exercise Index */
+            exercise_index: number;
             /** First Beat S */
             first_beat_s: number | null;
-            /** Horn */
-            horn: string;
             /** Id */
             id: string;
+            /** Instrument */
+            instrument: string;
             /** Is Old */
             is_old: boolean;
             /** Limits */
@@ -5581,8 +5598,8 @@ export interface components {
              * @default false
              */
             check: boolean;
-            /** Figure Index */
-            figure_index: number;
+            /** Exercise Index */
+            exercise_index: number;
             /** @default as written */
             form: components["schemas"]["Form"];
             /**
@@ -5603,7 +5620,7 @@ export interface components {
         };
         /**
          * TakeOverIn
-         * @description Which parts of a lesson: `figure 0`, `limits`.
+         * @description Which parts of a lesson: `exercise 0`, `limits`.
          */
         TakeOverIn: {
             /** Parts */
@@ -5614,7 +5631,7 @@ export interface components {
          * @description What came of it, and a sentence for each part that could not be.
          */
         TakenOver: {
-            parcel: components["schemas"]["Parcel"];
+            exchange: components["schemas"]["Exchange"];
             /** Refused */
             refused: string[];
         };
@@ -5626,7 +5643,7 @@ export interface components {
         Temperament: "equal" | "just" | "pythagorean" | "meantone";
         /**
          * ThenAndNow
-         * @description The earliest and the latest take of a figure that can be heard.
+         * @description The earliest and the latest take of an exercise that can be heard.
          */
         ThenAndNow: {
             /** Days */
@@ -5761,23 +5778,6 @@ export interface components {
             /** Scope */
             scope: string;
             trend: components["schemas"]["Trend"];
-        };
-        /**
-         * Tube
-         * @description One length of tubing: `valves` pressed and a slide `position` counted from 1, on `side` of a double horn.
-         *
-         *     With a slide's valve down the positions are counted on the longer tube and lie further apart.
-         */
-        Tube: {
-            /** Position */
-            position?: number | null;
-            /** Side */
-            side?: string | null;
-            /**
-             * Valves
-             * @default []
-             */
-            valves: number[];
         };
         /**
          * TunePart
@@ -5921,14 +5921,14 @@ export interface components {
         };
         /**
          * WishIn
-         * @description A family with parameters, or (by its id) a figure that the player keeps; and which figure of the series.
+         * @description An exercise type with parameters, or (by its id) an exercise that the player keeps; and which exercise of the series.
          */
         WishIn: {
             /**
-             * Family
+             * Exercise Type
              * @default
              */
-            family: string;
+            exercise_type: string;
             /**
              * Index
              * @default 0
@@ -5945,13 +5945,15 @@ export interface components {
         };
         /**
          * WrittenNote
-         * @description A figure's note as the player reads it.
+         * @description An exercise's note as the player reads it.
          */
         WrittenNote: {
             /** Duration S */
             duration_s: number;
             /** Expected Hz */
             expected_hz: number;
+            /** Fingering */
+            fingering: string;
             /** Id */
             id: string;
             /** Sounding */
@@ -5960,8 +5962,6 @@ export interface components {
             start_s: number;
             /** Target Hz */
             target_hz: number;
-            /** Tube */
-            tube: string;
             /** Written */
             written: string;
         };
@@ -6483,11 +6483,427 @@ export interface operations {
             };
         };
     };
-    export_all_api_export_get: {
+    read_exchange_api_exchanges__exchange_id__get: {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                exchange_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Exchange"];
+                };
+            };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too many attempts: wait a minute */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    drop_exchange_api_exchanges__exchange_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                exchange_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too many attempts: wait a minute */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    answer_exchange_api_exchanges__exchange_id__answer_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                exchange_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnswerIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Exchange"];
+                };
+            };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too many attempts: wait a minute */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    exchange_checksum_api_exchanges__exchange_id__checksum_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                exchange_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too many attempts: wait a minute */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    exchange_file_api_exchanges__exchange_id__file_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                exchange_id: string;
+            };
             cookie?: never;
         };
         requestBody?: never;
@@ -6584,7 +7000,7 @@ export interface operations {
             };
         };
     };
-    export_figure_api_figures_export_post: {
+    export_exercise_api_exercises_export_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -6687,7 +7103,7 @@ export interface operations {
             };
         };
     };
-    keep_figure_api_figures_keep_post: {
+    keep_exercise_api_exercises_keep_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -6706,7 +7122,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["OwnFigure"];
+                    "application/json": components["schemas"]["OwnExercise"];
                 };
             };
             /** @description what was sent cannot be read at all */
@@ -6792,7 +7208,7 @@ export interface operations {
             };
         };
     };
-    keep_line_api_figures_line_post: {
+    keep_line_api_exercises_line_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -6811,7 +7227,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["OwnFigure"];
+                    "application/json": components["schemas"]["OwnExercise"];
                 };
             };
             /** @description what was sent cannot be read at all */
@@ -6897,7 +7313,7 @@ export interface operations {
             };
         };
     };
-    view_line_api_figures_line_view_post: {
+    view_line_api_exercises_line_view_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -6916,7 +7332,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["FigureView"];
+                    "application/json": components["schemas"]["ExerciseView"];
                 };
             };
             /** @description what was sent cannot be read at all */
@@ -7002,7 +7418,7 @@ export interface operations {
             };
         };
     };
-    print_series_api_figures_sheet_post: {
+    print_series_api_exercises_sheet_post: {
         parameters: {
             query?: {
                 whole?: boolean;
@@ -7110,7 +7526,7 @@ export interface operations {
             };
         };
     };
-    hear_figure_api_figures_sound_post: {
+    hear_exercise_api_exercises_sound_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -7215,7 +7631,7 @@ export interface operations {
             };
         };
     };
-    view_figure_api_figures_view_post: {
+    view_exercise_api_exercises_view_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -7235,6 +7651,107 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SeriesView"];
+                };
+            };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too many attempts: wait a minute */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    export_all_api_export_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": unknown;
                 };
             };
             /** @description what was sent cannot be read at all */
@@ -8048,523 +8565,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
-            };
-            /** @description what was sent cannot be read at all */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description not from our own pages on this machine */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description nothing by that id */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description no such way to ask for it */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description not possible at this moment */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description what was sent cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description too many attempts: wait a minute */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    read_parcel_api_parcels__parcel_id__get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                parcel_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Parcel"];
-                };
-            };
-            /** @description what was sent cannot be read at all */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description not from our own pages on this machine */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description nothing by that id */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description no such way to ask for it */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description not possible at this moment */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description what was sent cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description too many attempts: wait a minute */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    drop_parcel_api_parcels__parcel_id__delete: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                parcel_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description what was sent cannot be read at all */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description not from our own pages on this machine */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description nothing by that id */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description no such way to ask for it */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description not possible at this moment */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description what was sent cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description too many attempts: wait a minute */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    answer_parcel_api_parcels__parcel_id__answer_put: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                parcel_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["AnswerIn"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Parcel"];
-                };
-            };
-            /** @description what was sent cannot be read at all */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description not from our own pages on this machine */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description nothing by that id */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description no such way to ask for it */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description not possible at this moment */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description what was sent cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description too many attempts: wait a minute */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    parcel_file_api_parcels__parcel_id__file_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                parcel_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/zip": unknown;
-                };
-            };
-            /** @description what was sent cannot be read at all */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description not from our own pages on this machine */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description nothing by that id */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description no such way to ask for it */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description not possible at this moment */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description what was sent cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description too many attempts: wait a minute */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    parcel_seal_api_parcels__parcel_id__seal_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                parcel_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": string;
-                };
             };
             /** @description what was sent cannot be read at all */
             400: {
@@ -9905,7 +9905,7 @@ export interface operations {
             };
         };
     };
-    read_own_figures_api_players__player_id__figures_get: {
+    read_exchanges_api_players__player_id__exchanges_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -9922,7 +9922,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["OwnFigure"][];
+                    "application/json": components["schemas"]["Exchange"][];
                 };
             };
             /** @description what was sent cannot be read at all */
@@ -10008,7 +10008,7 @@ export interface operations {
             };
         };
     };
-    import_figure_api_players__player_id__figures_post: {
+    open_exchange_api_players__player_id__exchanges_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -10019,17 +10019,17 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "multipart/form-data": components["schemas"]["Body_import_figure_api_players__player_id__figures_post"];
+                "application/zip": unknown;
             };
         };
         responses: {
             /** @description Successful Response */
-            201: {
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["OwnFigure"];
+                    "application/json": components["schemas"]["Opened"];
                 };
             };
             /** @description what was sent cannot be read at all */
@@ -10115,7 +10115,325 @@ export interface operations {
             };
         };
     };
-    forget_figure_api_players__player_id__figures__own_id__delete: {
+    take_over_api_players__player_id__exchanges__exchange_id__taken_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: string;
+                exchange_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeOverIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenOver"];
+                };
+            };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too many attempts: wait a minute */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    read_own_exercises_api_players__player_id__exercises_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnExercise"][];
+                };
+            };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too many attempts: wait a minute */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    import_exercise_api_players__player_id__exercises_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_import_exercise_api_players__player_id__exercises_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnExercise"];
+                };
+            };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too many attempts: wait a minute */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    forget_exercise_api_players__player_id__exercises__own_id__delete: {
         parameters: {
             query?: never;
             header?: never;
@@ -10535,7 +10853,7 @@ export interface operations {
             };
         };
     };
-    make_hearing_api_players__player_id__hearings_post: {
+    read_goals_api_players__player_id__goals_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -10544,19 +10862,15 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["HearingIn"];
-            };
-        };
+        requestBody?: never;
         responses: {
             /** @description Successful Response */
-            201: {
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Parcel"];
+                    "application/json": components["schemas"]["GoalShown"][];
                 };
             };
             /** @description what was sent cannot be read at all */
@@ -10642,7 +10956,220 @@ export interface operations {
             };
         };
     };
-    change_horn_api_players__player_id__horn_put: {
+    add_goal_api_players__player_id__goals_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GoalIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GoalShown"];
+                };
+            };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too many attempts: wait a minute */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    change_goal_api_players__player_id__goals__goal_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: string;
+                goal_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GoalChange"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too many attempts: wait a minute */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    change_instrument_api_players__player_id__instrument_put: {
         parameters: {
             query?: never;
             header?: never;
@@ -10749,7 +11276,7 @@ export interface operations {
             };
         };
     };
-    take_over_api_players__player_id__horn_learned_put: {
+    take_over_api_players__player_id__instrument_learned_put: {
         parameters: {
             query?: never;
             header?: never;
@@ -10852,7 +11379,7 @@ export interface operations {
             };
         };
     };
-    give_back_api_players__player_id__horn_learned_delete: {
+    give_back_api_players__player_id__instrument_learned_delete: {
         parameters: {
             query?: never;
             header?: never;
@@ -10955,7 +11482,7 @@ export interface operations {
             };
         };
     };
-    read_horn_or_me_api_players__player_id__horn_told_get: {
+    read_instrument_or_player_api_players__player_id__instrument_told_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -10972,7 +11499,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HornOrMe"];
+                    "application/json": components["schemas"]["InstrumentOrPlayer"];
                 };
             };
             /** @description what was sent cannot be read at all */
@@ -11058,7 +11585,7 @@ export interface operations {
             };
         };
     };
-    read_horns_played_api_players__player_id__horns_played_get: {
+    read_instruments_played_api_players__player_id__instruments_played_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -11076,109 +11603,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": string[];
-                };
-            };
-            /** @description what was sent cannot be read at all */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description not from our own pages on this machine */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description nothing by that id */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description no such way to ask for it */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description not possible at this moment */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description what was sent cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description too many attempts: wait a minute */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    read_ladder_api_players__player_id__ladder_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                player_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LadderOut"];
                 };
             };
             /** @description what was sent cannot be read at all */
@@ -11285,7 +11709,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Parcel"];
+                    "application/json": components["schemas"]["Exchange"];
                 };
             };
             /** @description what was sent cannot be read at all */
@@ -11378,7 +11802,7 @@ export interface operations {
                 word?: string;
                 outcome?: components["schemas"]["Outcome"] | null;
                 reason?: string;
-                horn?: string;
+                instrument?: string;
                 since?: string | null;
                 until?: string | null;
             };
@@ -11686,324 +12110,6 @@ export interface operations {
             };
         };
     };
-    read_parcels_api_players__player_id__parcels_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                player_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Parcel"][];
-                };
-            };
-            /** @description what was sent cannot be read at all */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description not from our own pages on this machine */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description nothing by that id */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description no such way to ask for it */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description not possible at this moment */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description what was sent cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description too many attempts: wait a minute */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    open_parcel_api_players__player_id__parcels_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                player_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/zip": unknown;
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Opened"];
-                };
-            };
-            /** @description what was sent cannot be read at all */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description not from our own pages on this machine */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description nothing by that id */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description no such way to ask for it */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description not possible at this moment */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description what was sent cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description too many attempts: wait a minute */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    take_over_api_players__player_id__parcels__parcel_id__taken_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                player_id: string;
-                parcel_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["TakeOverIn"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TakenOver"];
-                };
-            };
-            /** @description what was sent cannot be read at all */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description not from our own pages on this machine */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description nothing by that id */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description no such way to ask for it */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description not possible at this moment */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description what was sent cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description too many attempts: wait a minute */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
     read_paths_api_players__player_id__paths_get: {
         parameters: {
             query?: never;
@@ -12107,335 +12213,19 @@ export interface operations {
             };
         };
     };
-    set_step_api_players__player_id__paths__family__put: {
+    set_step_api_players__player_id__paths__exercise_type__put: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 player_id: string;
-                family: string;
+                exercise_type: string;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
                 "application/json": components["schemas"]["StepIn"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description what was sent cannot be read at all */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description not from our own pages on this machine */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description nothing by that id */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description no such way to ask for it */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description not possible at this moment */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description what was sent cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description too many attempts: wait a minute */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    read_programmes_api_players__player_id__programmes_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                player_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProgrammeShown"][];
-                };
-            };
-            /** @description what was sent cannot be read at all */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description not from our own pages on this machine */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description nothing by that id */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description no such way to ask for it */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description not possible at this moment */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description what was sent cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description too many attempts: wait a minute */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    add_programme_api_players__player_id__programmes_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                player_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ProgrammeIn"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProgrammeShown"];
-                };
-            };
-            /** @description what was sent cannot be read at all */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description not from our own pages on this machine */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description nothing by that id */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description no such way to ask for it */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description not possible at this moment */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description what was sent cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description too many attempts: wait a minute */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    change_programme_api_players__player_id__programmes__programme_id__put: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                player_id: string;
-                programme_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ProgrammeChange"];
             };
         };
         responses: {
@@ -12549,6 +12339,109 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ProgressShown"];
+                };
+            };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too many attempts: wait a minute */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    read_range_summary_api_players__player_id__range_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RangeSummaryOut"];
                 };
             };
             /** @description what was sent cannot be read at all */
@@ -12757,6 +12650,113 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too many attempts: wait a minute */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    make_review_request_api_players__player_id__review_requests_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReviewRequestIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Exchange"];
+                };
             };
             /** @description what was sent cannot be read at all */
             400: {
@@ -14812,7 +14812,7 @@ export interface operations {
             };
         };
     };
-    exercises_played_api_sessions__session_id__exercises_played_get: {
+    session_exercise_api_sessions__session_id__exercise_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -14829,7 +14829,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Found"][];
+                    "application/json": components["schemas"]["ExerciseView"];
                 };
             };
             /** @description what was sent cannot be read at all */
@@ -14915,7 +14915,7 @@ export interface operations {
             };
         };
     };
-    session_figure_api_sessions__session_id__figure_get: {
+    exercises_played_api_sessions__session_id__exercises_played_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -14932,7 +14932,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["FigureView"];
+                    "application/json": components["schemas"]["Found"][];
                 };
             };
             /** @description what was sent cannot be read at all */
@@ -15138,7 +15138,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Sitting"];
+                    "application/json": components["schemas"]["SessionReport"];
                 };
             };
             /** @description what was sent cannot be read at all */
@@ -15245,7 +15245,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Sitting"];
+                    "application/json": components["schemas"]["SessionReport"];
                 };
             };
             /** @description what was sent cannot be read at all */
@@ -16682,7 +16682,7 @@ export interface operations {
             };
         };
     };
-    take_figure_api_takes__take_id__figure_get: {
+    take_exercise_api_takes__take_id__exercise_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -16699,7 +16699,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["FigureView"];
+                    "application/json": components["schemas"]["ExerciseView"];
                 };
             };
             /** @description what was sent cannot be read at all */

@@ -5,7 +5,9 @@
   let { exercise, beat }: { exercise: ExerciseView; beat: number | null } = $props();
   const countIn = $derived(Math.round(exercise.count_in_s / exercise.beat_s));
   const at = $derived(beat === null ? -1 : beat - countIn);
-  const now = $derived(exercise.exercise.notes.find((note) => at >= note.start_beat && at < note.start_beat + note.beats));
+  const now = $derived(
+    exercise.exercise.notes.find((note) => at >= note.start_beat && at < note.start_beat + note.beats),
+  );
   const left = $derived(now ? Math.ceil(now.start_beat + now.beats - at) : null);
 </script>
 

@@ -79,7 +79,8 @@
                   class="option mr-2"
                   aria-label="Play {noteName(row.written)} with {option.label}, partial {option.partial}"
                   title="partial {option.partial}"
-                  onclick={() => take([...others(row.midi), { midi: row.midi, fingering: option.label, partial: option.partial }])}
+                  onclick={() =>
+                    take([...others(row.midi), { midi: row.midi, fingering: option.label, partial: option.partial }])}
                   ><b class="instrument">{fingeringInWords(option.label, glides)}</b>
                   {off(option.cents)}{needsSlide(option) ? ', needs the slide' : ''}</button
                 >

@@ -5,7 +5,7 @@
   import { household } from '../state/household.svelte';
 
   /** The levels of an exercise: where the player is, what opens the next; another one by hand. */
-  let { exercise_type, take }: { exercise_type: string; take: (params: Record<string, string>) => void } = $props();
+  let { exerciseType, take }: { exerciseType: string; take: (params: Record<string, string>) => void } = $props();
   const paths = new Loaded<PathShown[]>();
   const player = $derived(household.player);
   const load = () => player && paths.load(() => api.paths(player.id));
@@ -14,7 +14,7 @@
     void [player?.id, player?.instrument];
     void load();
   });
-  const path = $derived(paths.value?.find((item) => item.exercise_type === exercise_type) ?? null);
+  const path = $derived(paths.value?.find((item) => item.exercise_type === exerciseType) ?? null);
   const WHY: Record<string, string> = {
     on: 'You moved up last time.',
     back: 'One level back, after three days without a clean one.',
@@ -24,7 +24,7 @@
 
   async function set(step: number) {
     if (!player) return;
-    await api.setStep(player.id, exercise_type, step);
+    await api.setStep(player.id, exerciseType, step);
     await load();
   }
 </script>

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { api, type Material, type RehearsedGoal, type Schemas } from '../api/client';
+  import { api, type Material, type Goal, type Schemas } from '../api/client';
   import { household } from '../state/household.svelte';
   import { Loaded, words } from '../state/loaded.svelte';
   import { midiOf, pitchOf } from '../view/pitch';
@@ -8,7 +8,7 @@
   import Toggle from './Toggle.svelte';
 
   /** Goals as cards: position, likely date, what would help; and a new one. */
-  type Props = { playerId: string; goals: readonly RehearsedGoal[]; changed: () => Promise<unknown> };
+  type Props = { playerId: string; goals: readonly Goal[]; changed: () => Promise<unknown> };
   let { playerId, goals, changed }: Props = $props();
   type Kind = Schemas['GoalKind'];
   const material = new Loaded<Material>();
@@ -28,8 +28,8 @@
     centre: 'In tune within cents',
     minutes: 'Minutes before tiring',
   };
-  const aims = $derived(household.catalogue?.aims ?? []);
-  const aim = $derived(aims.find((item) => item.id === kind));
+  const kinds = $derived(household.catalogue?.goals ?? []);
+  const bounds = $derived(kinds.find((item) => item.id === kind));
 
   $effect(() => {
     void [household.player?.instrument];
@@ -50,7 +50,7 @@
       await api.addGoal(playerId, { kind, value: Number(value), joined: kind === 'own' && joined, date });
       [value, date, adding] = ['', '', false];
     });
-  const change = (goal: RehearsedGoal, state: Schemas['GoalChange']['state']) =>
+  const change = (goal: Goal, state: Schemas['GoalChange']['state']) =>
     act(() => api.changeGoal(playerId, goal.id, { state }));
   const upper = (text: string) => noteSigns(text).replace(/^./, (first) => first.toUpperCase());
 </script>
@@ -77,7 +77,7 @@
             value = '';
           }}
         >
-          {#each aims as item (item.id)}<option value={item.id}>{NAMES[item.id]}</option>{/each}
+          {#each kinds as item (item.id)}<option value={item.id}>{NAMES[item.id]}</option>{/each}
         </select>
       </label>
       {#if kind === 'own'}
@@ -92,8 +92,8 @@
         </label>
       {:else}
         <label class="field">
-          <span>{aim?.unit}, {aim?.low} to {aim?.high}</span>
-          <input type="number" min={aim?.low} max={aim?.high} step="any" bind:value />
+          <span>{bounds?.unit}, {bounds?.low} to {bounds?.high}</span>
+          <input type="number" min={bounds?.low} max={bounds?.high} step="any" bind:value />
         </label>
       {/if}
       <label class="field"><span>By</span><input type="date" bind:value={date} /></label>

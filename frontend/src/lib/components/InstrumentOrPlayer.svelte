@@ -95,7 +95,10 @@
               <tr>
                 <th scope="row" class="serif text-xl">{noteName(note.written)}</th>
                 <td class="instrument">{note.fingering} <span class="quiet text-sm">partial {note.partial}</span></td>
-                <td class="instrument text-right" title="{cents(off + note.departs.low)} to {cents(off + note.departs.high)}">
+                <td
+                  class="instrument text-right"
+                  title="{cents(off + note.departs.low)} to {cents(off + note.departs.high)}"
+                >
                   {cents(note.instrument)}
                 </td>
                 <td class="you text-right" title="{cents(note.player.low)} to {cents(note.player.high)}">

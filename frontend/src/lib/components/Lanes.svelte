@@ -108,7 +108,9 @@
   }
 
   function keyOf(scene: Scene, colours: Palette, ratio: number): string {
-    return [scene.width, scene.height, ratio, colours.paper, scene.xOf(0), scene.fingering, exercise.exercise.id].join(' ');
+    return [scene.width, scene.height, ratio, colours.paper, scene.xOf(0), scene.fingering, exercise.exercise.id].join(
+      ' ',
+    );
   }
 
   function blank(scene: Scene, ratio: number) {

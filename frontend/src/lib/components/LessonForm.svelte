@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { api, type OwnExercise, type OwnRoutine, type Exchange, type Player, type RehearsedGoal } from '../api/client';
+  import { api, type OwnExercise, type OwnRoutine, type Exchange, type Player, type Goal } from '../api/client';
   import { Loaded, words } from '../state/loaded.svelte';
   import { dateInWords } from '../view/weeks';
   import { noteSigns } from '../view/words';
@@ -9,11 +9,11 @@
   /** A lesson made of own exercises, routines, goals, limits and takes to match. */
   let { player, made }: { player: Player; made: (exchange: Exchange) => void } = $props();
   type Item = { id: string; name: string };
-  type Part = 'exercises' | 'routines' | 'aims';
+  type Part = 'exercises' | 'routines' | 'goals';
   const PARTS: [Part, string, string][] = [
     ['exercises', 'Your own exercises', 'Save an exercise under Exercises to choose it here.'],
     ['routines', 'Routines', 'Save a routine on Today to choose it here.'],
-    ['aims', 'Goals', 'Add a goal under Plan to choose it here.'],
+    ['goals', 'Goals', 'Add a goal under Plan to choose it here.'],
   ];
   const kept = new Loaded<Record<Part, Item[]>>();
   let to = $state('');
@@ -29,7 +29,7 @@
   $effect(() => {
     const id = player.id;
     void kept.load(async () => {
-      const [exercises, routines, aims]: [OwnExercise[], OwnRoutine[], RehearsedGoal[]] = await Promise.all([
+      const [exercises, routines, goals]: [OwnExercise[], OwnRoutine[], Goal[]] = await Promise.all([
         api.ownExercises(id),
         api.routines(id),
         api.goals(id),
@@ -37,9 +37,9 @@
       return {
         exercises,
         routines,
-        aims: aims
-          .filter((aim) => aim.state === 'on' || aim.state === 'paused')
-          .map((aim) => ({ id: aim.id, name: `${noteSigns(aim.says)}, by ${dateInWords(aim.date)}` })),
+        goals: goals
+          .filter((target) => target.state === 'on' || target.state === 'paused')
+          .map((target) => ({ id: target.id, name: `${noteSigns(target.says)}, by ${dateInWords(target.date)}` })),
       };
     });
   });
@@ -53,7 +53,7 @@
 
   async function make() {
     try {
-      const parts = { exercises: chosen('exercises'), routines: chosen('routines'), aims: chosen('aims') };
+      const parts = { exercises: chosen('exercises'), routines: chosen('routines'), goals: chosen('goals') };
       const match = recordings.map((id) => ({ id, words: '' }));
       made(await api.makeLesson(player.id, { to, title, words: text, limits, recordings: match, ...parts }));
     } catch (error) {

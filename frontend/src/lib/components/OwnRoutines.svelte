@@ -33,7 +33,9 @@
   }
   const chosen = $derived(kept.value?.find((routine) => routine.id === day.routine));
   const others = $derived(
-    Object.entries(day.shown.value?.names ?? {}).filter(([id]) => !day.blocks.some((block) => block.exercise_type === id)),
+    Object.entries(day.shown.value?.names ?? {}).filter(
+      ([id]) => !day.blocks.some((block) => block.exercise_type === id),
+    ),
   );
 </script>
 

@@ -4,7 +4,7 @@
   import Engraving from './Engraving.svelte';
 
   /** An exercise's first notes, small; fetched when it comes into sight. */
-  let { playerId, exercise_type, name }: { playerId: string; exercise_type: string; name: string } = $props();
+  let { playerId, exerciseType, name }: { playerId: string; exerciseType: string; name: string } = $props();
   const view = new Loaded<string>();
   let box = $state<HTMLElement>();
 
@@ -14,7 +14,9 @@
       if (!entries.some((entry) => entry.isIntersecting)) return;
       seen.disconnect();
       void view.load(
-        async () => (await api.viewExercise({ player_id: playerId, exercise_type, params: {}, index: 0 })).exercise.svg,
+        async () =>
+          (await api.viewExercise({ player_id: playerId, exercise_type: exerciseType, params: {}, index: 0 })).exercise
+            .svg,
       );
     });
     seen.observe(box);

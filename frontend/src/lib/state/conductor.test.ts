@@ -18,7 +18,16 @@ type Fake = {
 function fake(phase: string, more: Record<string, unknown> = {}): Fake {
   const stand: Fake = {
     phase,
-    state: { phase, block: 0, exercise_index: 0, form: 'as written', checking: false, takes: [], paused: false, ...more },
+    state: {
+      phase,
+      block: 0,
+      exercise_index: 0,
+      form: 'as written',
+      checking: false,
+      takes: [],
+      paused: false,
+      ...more,
+    },
     running: true,
     owner: true,
     verdict: null,

@@ -37,7 +37,8 @@ export class DayPlanner {
 
   /** A block stays whatever else is composed; a second touch lets it go. */
   hold(block: DayBlock): void {
-    if (this.#isKept(block.exercise_type)) this.kept = this.kept.filter((item) => item.exercise_type !== block.exercise_type);
+    if (this.#isKept(block.exercise_type))
+      this.kept = this.kept.filter((item) => item.exercise_type !== block.exercise_type);
     else this.kept = [...this.kept, this.#as(block)];
   }
 
@@ -93,6 +94,10 @@ export class DayPlanner {
   #as(block: DayBlock): Kept {
     const known = this.kept.find((item) => item.exercise_type === block.exercise_type);
     // What was set a moment ago counts, though the answer may not have come yet.
-    return { exercise_type: block.exercise_type, minutes: known?.minutes ?? block.minutes, params: known?.params ?? {} };
+    return {
+      exercise_type: block.exercise_type,
+      minutes: known?.minutes ?? block.minutes,
+      params: known?.params ?? {},
+    };
   }
 }

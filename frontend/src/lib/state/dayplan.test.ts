@@ -2,7 +2,8 @@ import { describe, expect, it } from 'vitest';
 import type { DayBlock, DayShown } from '../api/client';
 import { DayPlanner } from './dayplan.svelte';
 
-const block = (exercise_type: string, minutes: number, locked = false) => ({ exercise_type, minutes, locked }) as DayBlock;
+const block = (exercise_type: string, minutes: number, locked = false) =>
+  ({ exercise_type, minutes, locked }) as DayBlock;
 
 function planner(...blocks: DayBlock[]): DayPlanner {
   const day = new DayPlanner();
@@ -22,7 +23,11 @@ describe('what a player changes in a day', () => {
   it('puts another in its place and leaves the first out', () => {
     const day = planner(block('a', 5));
     day.swap(day.blocks[0]!, 'c');
-    expect(day.wish(false)).toMatchObject({ kept: [{ exercise_type: 'c', minutes: 5 }], without: ['a'], arranged: false });
+    expect(day.wish(false)).toMatchObject({
+      kept: [{ exercise_type: 'c', minutes: 5 }],
+      without: ['a'],
+      arranged: false,
+    });
   });
 
   it('is arranged by hand from the first move on', () => {

@@ -1,6 +1,14 @@
 /** An exercise: what is chosen, its parameters, what is shown and heard of it. */
 import { saveBlob } from '../view/save';
-import { api, type ExerciseType, type Material, type OwnExercise, type Param, type SeriesView, type Wish } from '../api/client';
+import {
+  api,
+  type ExerciseType,
+  type Material,
+  type OwnExercise,
+  type Param,
+  type SeriesView,
+  type Wish,
+} from '../api/client';
 import { words } from './loaded.svelte';
 
 export class ExerciseBrowser {
@@ -29,7 +37,7 @@ export class ExerciseBrowser {
     return this.refused ?? this.#unshown;
   }
 
-  get exercise_type(): ExerciseType | null {
+  get exerciseType(): ExerciseType | null {
     const id = this.kept?.exercise_type ?? this.exerciseTypeId;
     return this.material?.exercise_types.find((item) => item.id === id) ?? null;
   }
@@ -58,7 +66,7 @@ export class ExerciseBrowser {
   /** What may be changed of what is shown: nothing of an exercise that came as one. */
   get params(): Param[] {
     if (this.kept?.exercise) return [];
-    return this.kept?.choices?.length ? this.kept.choices : (this.exercise_type?.params ?? []);
+    return this.kept?.choices?.length ? this.kept.choices : (this.exerciseType?.params ?? []);
   }
 
   /** The parameter that names notes with their fingerings, while they are taken by hand. */
@@ -78,7 +86,7 @@ export class ExerciseBrowser {
     if (key !== 'fingerings') this.index = 0;
     // Other notes have come: what was said of the old ones by hand says nothing of them.
     if (!['fingerings', 'way', 'tempo'].includes(key)) delete this.values.fingerings;
-    // Once a parameter has changed it is the exercise_type again, not the kept exercise.
+    // Once a parameter has changed it is the exercise type again, not the kept exercise.
     if (this.kept && !this.kept.exercise && !this.kept.choices?.length)
       [this.exerciseTypeId, this.kept] = [this.kept.exercise_type, null];
     await this.show();

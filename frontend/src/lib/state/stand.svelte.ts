@@ -183,7 +183,9 @@ export class Stand {
       this.#opened(engine);
       if (byNote || !this.#recorder.waiting) return;
       const goesOn = bars !== null && this.inTime.running;
-      const first = goesOn ? countInAt(exercise, this.inTime.musicAt(bars, exercise)) : engine.context.currentTime + LEAD_S;
+      const first = goesOn
+        ? countInAt(exercise, this.inTime.musicAt(bars, exercise))
+        : engine.context.currentTime + LEAD_S;
       this.#recorder.at(first);
       if (wav) await engine.playSimulated(wav, first);
       this.#count(engine, exercise, first);

@@ -59,7 +59,9 @@ export function sceneOf(exercise: ExerciseView, view: View): Scene {
   const perOctave = (tall - 28) / (logHigh - Math.log2(range.low));
   const yOf = (hz: number) => 10 + (logHigh - Math.log2(hz)) * perOctave;
   const half = (c: number) => (c / 1200) * perOctave;
-  const runs = exercise.spans.map((part, i) => runOf(exercise, part, i, { range, yOf, half: half(SLOT_CENTS), xOf, view }));
+  const runs = exercise.spans.map((part, i) =>
+    runOf(exercise, part, i, { range, yOf, half: half(SLOT_CENTS), xOf, view }),
+  );
   const here = runs.find((run) => xOf(view.now ?? 0) < run.to) ?? runs[runs.length - 1];
   const lanes = here?.lanes ?? [];
   const bars: Bar[] = [];
@@ -99,7 +101,9 @@ function runOf(exercise: ExerciseView, part: ExerciseView['spans'][number], inde
   const { range, yOf, xOf, half, view } = frame;
   const last = index === exercise.spans.length - 1;
   const asked = new Set(
-    exercise.exercise.notes.filter((_, i) => exercise.notes[i]?.fingering === part.fingering).map((note) => note.partial),
+    exercise.exercise.notes
+      .filter((_, i) => exercise.notes[i]?.fingering === part.fingering)
+      .map((note) => note.partial),
   );
   const lanes = part.lanes
     .filter((lane) => lane.hz > range.low && lane.hz < range.high)
@@ -134,7 +138,9 @@ function zoomSpan(exercise: ExerciseView, view: View): Span {
 function wholeRange(exercise: ExerciseView): { low: number; high: number } {
   const asked = exercise.notes.map((note) => note.expected_hz);
   const [low, high] = [Math.min(...asked) / 2 ** (BELOW_CENTS / 1200), Math.max(...asked) * 2 ** (ABOVE_CENTS / 1200)];
-  const shown = exercise.spans.flatMap((part) => part.lanes.map((lane) => lane.hz)).filter((hz) => hz > low && hz < high);
+  const shown = exercise.spans
+    .flatMap((part) => part.lanes.map((lane) => lane.hz))
+    .filter((hz) => hz > low && hz < high);
   const margin = 2 ** (90 / 1200);
   return { low: Math.min(...shown, ...asked) / margin, high: Math.max(...shown, ...asked) * margin };
 }
@@ -143,7 +149,13 @@ function stripOf(exercise: ExerciseView, view: View): Strip {
   const height = STRIP_HEIGHT;
   const top = view.height - height - 18;
   const reach = Math.max(STRIP_CENTS, 2.2 * exercise.centre_limit_cents);
-  return { top, height, middle: top + height / 2, perCent: (height / 2 - 6) / reach, limit: exercise.centre_limit_cents };
+  return {
+    top,
+    height,
+    middle: top + height / 2,
+    perCent: (height / 2 - 6) / reach,
+    limit: exercise.centre_limit_cents,
+  };
 }
 
 function zoomRange(exercise: ExerciseView): { low: number; high: number } {

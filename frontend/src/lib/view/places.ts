@@ -18,7 +18,7 @@ export const MOVED: Record<string, (typeof PLACES)[number]['href'] | '/progress/
   '/figures': '/exercises',
   '/ladder': '/progress/range',
   '/log': '/progress/sessions',
-  '/instrument': '/instrument',
+  '/horn': '/instrument',
 };
 
 /** Whether a place is the one that is shown. */

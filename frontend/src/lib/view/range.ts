@@ -15,7 +15,7 @@ export type RangeBar = {
   line: { low: number; high: number; top: number; height: number } | null;
 };
 
-/** Bars from the lowest to the highest range_note that was in_range; days without any leave their place empty. */
+/** Bars from the lowest to the highest note that was in range; days without any leave their place empty. */
 export function rangeBars(history: History, middle: number, space: Space) {
   const in_range = history.filter((item) => item.low !== null && item.high !== null);
   const low = Math.min(middle, ...in_range.map((item) => item.low ?? middle)) - 1;

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { DayBlock, ExerciseView, RehearsedGoal, Measures, TraceOut, Verdict } from '../api/client';
+import type { DayBlock, ExerciseView, Goal, Measures, TraceOut, Verdict } from '../api/client';
 import { BlockLine, newKey } from '../audio/blocks';
 import { grantedInWords, warningsFor } from '../audio/engine';
 import { Preroll } from '../audio/preroll';
@@ -267,8 +267,15 @@ describe('a day to scale', () => {
 });
 
 describe('weeks in words', () => {
-  const goal = (more: Partial<RehearsedGoal>) =>
-    ({ state: 'on', date: '2027-01-10', median: '2027-01-20', low: '2026-12-30', high: null, ...more }) as RehearsedGoal;
+  const goal = (more: Partial<Goal>) =>
+    ({
+      state: 'on',
+      date: '2027-01-10',
+      median: '2027-01-20',
+      low: '2026-12-30',
+      high: null,
+      ...more,
+    }) as Goal;
   it('counts ordinal days as the server does', () => {
     expect(isoOf(739945)).toBe('2026-11-25');
     expect(weekday(739945)).toBe('Wednesday');

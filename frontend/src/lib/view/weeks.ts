@@ -1,5 +1,5 @@
 /** Weeks for the page: days in order, bars to one scale, words for dates and kinds. Ordinal days count from 1 January of year 1. */
-import type { RehearsedGoal, Weeks } from '../api/client';
+import type { Goal, Weeks } from '../api/client';
 import { counted, loadMinutes } from './numbers';
 
 export type Week = Weeks['weeks'][number];
@@ -55,7 +55,7 @@ export function weekInWords({ weeks, today }: Pick<Weeks, 'weeks' | 'today'>): s
 }
 
 /** “Likely in the week of 3 March, between 12 February and 9 April.” */
-export function forecastInWords(goal: RehearsedGoal): string {
+export function forecastInWords(goal: Goal): string {
   if (goal.state === 'reached') return `Reached on ${dateInWords(goal.ended ?? goal.date)}.`;
   if (goal.state === 'given up') return 'Stopped.';
   if (goal.state === 'paused') return 'Paused.';
@@ -66,7 +66,7 @@ export function forecastInWords(goal: RehearsedGoal): string {
 }
 
 /** What is to be said about the date; nothing where it will be met. */
-export function dateAtRisk(goal: RehearsedGoal): string | null {
+export function dateAtRisk(goal: Goal): string | null {
   if (goal.state !== 'on' || !goal.otherwise) return null;
   return `Not by ${dateInWords(goal.date)} at this rate: ${goal.otherwise}.`;
 }

@@ -128,7 +128,8 @@ export function exerciseInWords(exercise: Measures['exercise']): string {
   if (exercise.loudness_by_height_db_octave != null) {
     said.push(`${signed(exercise.loudness_by_height_db_octave)} dB an octave going up`);
   }
-  if (exercise.breaths_inside != null && exercise.breaths_inside > 0) said.push(`${exercise.breaths_inside} extra breaths`);
+  if (exercise.breaths_inside != null && exercise.breaths_inside > 0)
+    said.push(`${exercise.breaths_inside} extra breaths`);
   if (exercise.trill_hz != null) said.push(`trill ${exercise.trill_hz.toFixed(1)} a second`);
   return said.join(', ');
 }

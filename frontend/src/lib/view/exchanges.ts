@@ -5,7 +5,7 @@ import { noteSigns } from './words';
 
 /** “Recordings for Wenna”, “Lesson from Piran”. */
 export function headline(exchange: Exchange): string {
-  const told = exchange.lesson ?? exchange.hearing;
+  const told = exchange.lesson ?? exchange.review_request;
   const what = exchange.lesson ? 'Lesson' : 'Recordings';
   return exchange.way === 'sent' ? `${what} for ${told?.to ?? 'somebody'}` : `${what} from ${exchange.sender}`;
 }
@@ -35,8 +35,8 @@ export function partsOf(exchange: Exchange): LessonPart[] {
       const minutes = one.blocks.reduce((sum, block) => sum + block.minutes, 0);
       return part(`routine ${i}`, 'Routine', `${one.name}, ${Math.round(minutes)} min`, one.words);
     }),
-    ...(lesson.aims ?? []).map((one, i) =>
-      part(`aim ${i}`, 'Goal', `${noteSigns(one.says)}, by ${dateInWords(one.by)}`, one.words),
+    ...(lesson.goals ?? []).map((one, i) =>
+      part(`goal ${i}`, 'Goal', `${noteSigns(one.says)}, by ${dateInWords(one.by)}`, one.words),
     ),
     ...(limits ? [part('limits', 'Limits', limits === 1 ? 'one limit' : `${limits} limits`, '')] : []),
   ];

@@ -6,8 +6,8 @@
 
   /** The recordings with the remarks on them, and how the last weeks went. */
   let { exchange }: { exchange: Exchange } = $props();
-  const takes = $derived(exchange.hearing?.takes ?? []);
-  const weeks = $derived(exchange.hearing?.weeks ?? []);
+  const takes = $derived(exchange.review_request?.takes ?? []);
+  const weeks = $derived(exchange.review_request?.weeks ?? []);
   let said = $state<Record<string, Mark[]>>({});
 
   $effect(() => {
@@ -42,7 +42,7 @@
 </ul>
 {#if weeks.length}
   <h2 class="mt-8">The last weeks</h2>
-  {#each exchange.hearing?.says ?? [] as line (line)}<p class="mt-1">{sentence(noteSigns(line))}</p>{/each}
+  {#each exchange.review_request?.says ?? [] as line (line)}<p class="mt-1">{sentence(noteSigns(line))}</p>{/each}
   <div class="mt-3 overflow-x-auto">
     <table class="text-left">
       <thead class="quiet text-sm">

@@ -25,20 +25,20 @@ const base: Exchange = {
         tune: [],
       },
     ],
-    aims: [{ aim: { kind: 'own', value: 58, joined: false }, by: '2026-05-01', says: 'own Bb3', words: '' }],
+    goals: [{ target: { kind: 'own', value: 58, joined: false }, by: '2026-05-01', says: 'own Bb3', words: '' }],
     routines: [{ name: 'Short', words: '', blocks: [{ exercise_type: 'long-low-tones', minutes: 7.6, params: {} }] }],
     limits: { pitch_error_cents: 12 },
     recordings: [],
   },
-  hearing: null,
+  review_request: null,
   taken: ['exercise 0'],
   answer: null,
 };
-const hearing: Exchange = {
+const review_request: Exchange = {
   ...base,
   kind: 'review_request',
   lesson: null,
-  hearing: { to: 'Wenna', title: 'Low tones', words: '', takes: [], says: [], weeks: [] },
+  review_request: { to: 'Wenna', title: 'Low tones', words: '', takes: [], says: [], weeks: [] },
   taken: [],
 };
 
@@ -53,19 +53,19 @@ describe('a lesson', () => {
     expect(partsOf(base).map(({ key, name }) => [key, name])).toEqual([
       ['exercise 0', 'Low slurs'],
       ['routine 0', 'Short, 8 min'],
-      ['aim 0', 'own B♭3, by 1 May 2026'],
+      ['goal 0', 'own B♭3, by 1 May 2026'],
       ['limits', 'one limit'],
     ]);
-    expect(partsOf(hearing)).toEqual([]);
+    expect(partsOf(review_request)).toEqual([]);
   });
 });
 
-describe('a hearing', () => {
+describe('a review_request', () => {
   it('waits, and is answered', () => {
     const answer = { words: 'Good.', by: 'Wenna Tull', at: '2026-03-03T18:00:00Z' };
-    expect(standingOf(hearing)).toBe('waiting for your answer');
-    expect(standingOf({ ...hearing, way: 'sent' })).toBe('no answer yet');
-    expect(standingOf({ ...hearing, way: 'sent', answer })).toBe('answered by Wenna Tull');
-    expect(standingOf({ ...hearing, answer })).toBe('you answered');
+    expect(standingOf(review_request)).toBe('waiting for your answer');
+    expect(standingOf({ ...review_request, way: 'sent' })).toBe('no answer yet');
+    expect(standingOf({ ...review_request, way: 'sent', answer })).toBe('answered by Wenna Tull');
+    expect(standingOf({ ...review_request, answer })).toBe('you answered');
   });
 });

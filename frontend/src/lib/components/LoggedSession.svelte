@@ -29,7 +29,8 @@
     </button>
   </div>
   <p class="quiet">
-    {day(session.started_at)} · {household.instrumentName(session.instrument)} · {barOf(session).words}{summary.checks.length
+    {day(session.started_at)} · {household.instrumentName(session.instrument)} · {barOf(session).words}{summary.checks
+      .length
       ? ` · check notes: ${summary.checks.join(', ')}`
       : ''}{endedInWords(summary) ? ` · ${endedInWords(summary)}` : ''}
   </p>

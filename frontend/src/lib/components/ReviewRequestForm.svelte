@@ -20,7 +20,7 @@
 
   async function make() {
     try {
-      made(await api.makeHearing(player.id, { to, title, words: text, takes: chosen, weeks }));
+      made(await api.makeReviewRequest(player.id, { to, title, words: text, takes: chosen, weeks }));
     } catch (error) {
       trouble = words(error);
     }
