@@ -16,7 +16,7 @@ from orexis.core.coach import limits_of
 from orexis.core.coach.judging.basics import judged_in
 from orexis.core.exercises import DYNAMICS, EXERCISE_TYPES, Exercise, ExerciseNote, Loudness, Medium, at_tempo
 from orexis.core.instruments import Instrument, instrument_named
-from orexis.core.listen import listen
+from orexis.core.listen import JudgingTerms, ListeningTask, listen
 from orexis.core.player import parse_flaws, play
 from orexis.core.sound import Sound
 from orexis.core.theory import pitch_of_midi
@@ -232,9 +232,7 @@ def outcome(case: Case) -> tuple[Case, str, tuple[str, ...]]:
     played = Performance() if left is None else LEAVES[left](exercise)
     assert played is not None
     sound = performed(played, exercise, seed)
-    heard = listen(
-        sound, instrument=instrument, exercise=exercise, limits=limits_of("developing"), a4=440.0, first_beat_s=0.0
-    )
+    heard = listen(sound, ListeningTask(instrument, exercise, first_beat_s=0.0), JudgingTerms(limits_of("developing")))
     assert heard.verdict is not None
     return case, heard.verdict.outcome, tuple(finding.reason for finding in heard.verdict.findings)
 

@@ -19,7 +19,7 @@ from sqlalchemy import event, insert
 
 from orexis.core.coach import Attempt, Outcome, limits_of
 from orexis.core.instruments import instrument_named
-from orexis.core.listen import ANALYSIS_VERSION, listen
+from orexis.core.listen import ANALYSIS_VERSION, JudgingTerms, ListeningTask, listen
 from orexis.core.planning import CheckIn, ExerciseTypeDay, GoalKind, GoalTarget, TakeFact, with_take
 from orexis.core.player import play
 from orexis.core.practice import Phase, SessionState, TakeMark
@@ -93,11 +93,8 @@ def filled(
     sound, _ = play(exercise, seed=1)
     heard = listen(
         sound,
-        instrument=instrument_named(INSTRUMENT),
-        exercise=exercise,
-        limits=limits_of("developing"),
-        a4=440.0,
-        first_beat_s=0.0,
+        ListeningTask(instrument_named(INSTRUMENT), exercise, first_beat_s=0.0),
+        JudgingTerms(limits_of("developing")),
     )
     assert heard.verdict is not None
     template = judgement_of("0" * 32, 0, exercise, opened.terms, heard.measures, heard.verdict)

@@ -7,7 +7,7 @@ from orexis.api.views import exercise_view, trace_out
 from orexis.core.coach import limits_of
 from orexis.core.exercises import exercise_type_named
 from orexis.core.instruments import instrument_named
-from orexis.core.listen import listen
+from orexis.core.listen import JudgingTerms, ListeningTask, listen
 from orexis.core.player import parse_flaws, play
 from orexis.services.documents import plain
 
@@ -20,7 +20,7 @@ def slur() -> dict[str, object]:
     exercise = exercise_type_named("two-partial-slur").series(instrument).exercises[0]
     sound, _ = play(exercise, flaws=parse_flaws(["gap=130ms@n2"]), seed=1)
     limits = limits_of("developing")
-    heard = listen(sound, instrument=instrument, exercise=exercise, limits=limits, a4=440.0, first_beat_s=0.0)
+    heard = listen(sound, ListeningTask(instrument, exercise, first_beat_s=0.0), JudgingTerms(limits))
     assert heard.verdict is not None
     part = instrument.parts[0]
     view = exercise_view(

@@ -12,7 +12,7 @@ from hypothesis import settings
 from orexis.core.coach import limits_of
 from orexis.core.exercises import Exercise, exercise_type_named
 from orexis.core.instruments import instrument_named
-from orexis.core.listen import ListenResult, listen
+from orexis.core.listen import JudgingTerms, ListeningTask, ListenResult, listen
 from orexis.core.player import Truth, parse_flaws, play
 from orexis.services import clock
 from orexis.services.application import Application
@@ -58,15 +58,12 @@ def heard(
     exercise: Exercise, *flaws: str, seed: int = 1, standard: str = "developing", first_beat_s: float | None = 0.0
 ) -> Heard:
     sound, truth = play(exercise, flaws=parse_flaws(flaws), seed=seed)
-    review_request = listen(
+    result = listen(
         sound,
-        instrument=instrument_named(exercise.instrument),
-        exercise=exercise,
-        limits=limits_of(standard),
-        a4=440.0,
-        first_beat_s=first_beat_s,
+        ListeningTask(instrument_named(exercise.instrument), exercise, first_beat_s=first_beat_s),
+        JudgingTerms(limits_of(standard)),
     )
-    return review_request, truth, exercise
+    return result, truth, exercise
 
 
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:

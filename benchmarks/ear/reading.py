@@ -7,7 +7,7 @@ import numpy as np
 from benchmarks.ear.case import Case, Event
 from benchmarks.ear.score import events_found, matched
 from orexis.core.instruments import instrument_named
-from orexis.core.measures import Measures, SoundCheck, measure
+from orexis.core.measures import ClickTrack, ListeningTask, Measures, SoundCheck, measure
 from orexis.core.trace import Trace
 
 _WITHIN_S = 0.03
@@ -40,12 +40,8 @@ class Reading:
         got = measure(
             trace,
             _CHECK,
-            instrument=instrument_named(case.instrument),
-            exercise=None,
-            a4=440.0,
-            first_beat_s=None,
-            clicks_s=case.clicks_s,
-            click_db=case.click_db,
+            ListeningTask(instrument_named(case.instrument), None),
+            click=ClickTrack(at_s=case.clicks_s, peak_db=case.click_db),
         )
         self._notes(case, got)
         if "moves" in case.tags:

@@ -17,7 +17,7 @@ from benchmarks.judgement.perform import ROOMS, Around, cut_in_time, played
 from benchmarks.judgement.sampled import MADE, can_play, sampled
 from orexis.core.coach import Verdict, limits_of
 from orexis.core.instruments import INSTRUMENTS
-from orexis.core.listen import listen
+from orexis.core.listen import ClickTrack, JudgingTerms, ListeningTask, listen
 
 _PLACES = ("dry", *ROOMS)
 
@@ -34,13 +34,9 @@ def heard(case: Case) -> Verdict:
     click = case.around.click_db
     told = listen(
         sound,
-        instrument=INSTRUMENTS[case.exercise.instrument],
-        exercise=case.exercise,
-        limits=limits_of("developing"),
-        a4=440.0,
-        first_beat_s=0.0,
-        delay_s=None if click is None else 0.08,
-        click_db=click,
+        ListeningTask(INSTRUMENTS[case.exercise.instrument], case.exercise, first_beat_s=0.0),
+        JudgingTerms(limits_of("developing")),
+        click=ClickTrack(delay_s=None if click is None else 0.08, peak_db=click),
     )
     assert told.verdict is not None
     return told.verdict

@@ -11,7 +11,7 @@ from benchmarks.judgement.cases import clean_cases
 from benchmarks.judgement.perform import ROOMS, Around, played
 from orexis.core.coach import limits_of
 from orexis.core.instruments import INSTRUMENTS
-from orexis.core.listen import listen
+from orexis.core.listen import JudgingTerms, ListeningTask, listen
 
 _EXERCISE_TYPES = ("one-octave-scale", "two-octave-scale")
 _TIMES = 3
@@ -29,11 +29,8 @@ def main() -> None:
             for exercise, sound in takes:
                 listen(
                     sound,
-                    instrument=INSTRUMENTS[exercise.instrument],
-                    exercise=exercise,
-                    limits=limits_of("developing"),
-                    a4=440.0,
-                    first_beat_s=0.0,
+                    ListeningTask(INSTRUMENTS[exercise.instrument], exercise, first_beat_s=0.0),
+                    JudgingTerms(limits_of("developing")),
                 )
             taken.append(time.perf_counter() - begun)
         print(f"cost  {place:9} {len(takes)} takes, {seconds:.1f} s: {seconds / min(taken):.0f} times real time")

@@ -16,7 +16,7 @@ from benchmarks.judgement.perform import Around, Flaw, played
 from orexis.core.coach import limits_of
 from orexis.core.exercises import Exercise, ExerciseNote, Medium
 from orexis.core.instruments import INSTRUMENTS, partial_frequency_hz
-from orexis.core.listen import listen
+from orexis.core.listen import JudgingTerms, ListeningTask, listen
 from orexis.core.measures import Measures, MoveMeasures
 from orexis.core.theory import cents_between
 
@@ -78,9 +78,7 @@ def heard(item: tuple[str, Case]) -> Told:
     what, case = item
     sound = played(case.exercise, case.flaws, case.around, np.random.default_rng(case.seed))
     instrument = INSTRUMENTS[case.exercise.instrument]
-    measures = listen(
-        sound, instrument=instrument, exercise=None, limits=limits_of("developing"), a4=440.0, first_beat_s=None
-    ).measures
+    measures = listen(sound, ListeningTask(instrument, None), JudgingTerms(limits_of("developing"))).measures
     moves = measures.moves
     if what == "clean":
         exercise = case.exercise

@@ -5,7 +5,7 @@ import numpy as np
 from orexis.core.coach import limits_of
 from orexis.core.exercises import Exercise, exercise_type_named
 from orexis.core.instruments import instrument_named
-from orexis.core.listen import listen
+from orexis.core.listen import JudgingTerms, ListeningTask, listen
 from orexis.core.measures import Measures
 from orexis.core.player import Flaws, parse_flaws, performance_flaws, person, play
 from orexis.core.player.person import SimulatedLips
@@ -67,7 +67,7 @@ def _heard(exercise: Exercise, flaws: Flaws) -> Measures:
     sound, _ = play(exercise, flaws=flaws, seed=3)
     instrument = instrument_named(exercise.instrument)
     return listen(
-        sound, instrument=instrument, exercise=exercise, limits=limits_of("developing"), a4=440.0, first_beat_s=0.0
+        sound, ListeningTask(instrument, exercise, first_beat_s=0.0), JudgingTerms(limits_of("developing"))
     ).measures
 
 

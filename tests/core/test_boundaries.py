@@ -26,7 +26,7 @@ from orexis.core.coach import (
 )
 from orexis.core.exercises import Advance, Exercise, Form, Load
 from orexis.core.instruments import instrument_named
-from orexis.core.listen import ListenResult, listen
+from orexis.core.listen import JudgingTerms, ListeningTask, ListenResult, listen
 from orexis.core.measures import ClippedPartial, EnduranceChange, Measures
 from orexis.core.rehearsal import flawless as ideal
 from orexis.core.sound import Sound
@@ -261,9 +261,7 @@ def sung(contour_hz: np.ndarray, rate: int = 22_050) -> Sound:
 
 def free(sound: Sound) -> ListenResult:
     """Heard without an exercise."""
-    return listen(
-        sound, instrument=instrument_named("tuba-eb"), exercise=None, limits=GROWING, a4=440.0, first_beat_s=None
-    )
+    return listen(sound, ListeningTask(instrument_named("tuba-eb"), None), JudgingTerms(GROWING))
 
 
 def contour(*parts: tuple[float, float], hz: float = 155.56, rate: int = 22_050) -> np.ndarray:

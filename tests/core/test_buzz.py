@@ -10,11 +10,11 @@ EXERCISE_TYPES = ("buzz-answer", "buzz-intervals", "buzz-a-tune")
 @pytest.mark.parametrize("exercise_type", EXERCISE_TYPES)
 def test_a_steady_buzz_that_lies_low_is_held_by_those_who_start(exercise_type: str) -> None:
     for off in (-40, -90, -300):
-        review_request = heard(exercise_of("trumpet-bb", exercise_type), f"centre={off}c", standard="beginner")[0]
-        assert review_request.verdict is not None
-        assert review_request.verdict.outcome == "clean", off
-        assert review_request.measures.exercise.buzz_off_cents == pytest.approx(off, abs=4.0)
-        assert all(abs(note.judged_error_cents or 0.0) < 6.0 for note in review_request.measures.notes)
+        result = heard(exercise_of("trumpet-bb", exercise_type), f"centre={off}c", standard="beginner")[0]
+        assert result.verdict is not None
+        assert result.verdict.outcome == "clean", off
+        assert result.measures.exercise.buzz_off_cents == pytest.approx(off, abs=4.0)
+        assert all(abs(note.judged_error_cents or 0.0) < 6.0 for note in result.measures.notes)
 
 
 @pytest.mark.parametrize("exercise_type", EXERCISE_TYPES)
@@ -39,7 +39,7 @@ def test_the_same_again_is_asked_of_everybody() -> None:
 
 
 def test_on_the_instrument_nothing_is_moved() -> None:
-    review_request = heard(exercise_of("trumpet-bb", "long-low-tones"), "centre=-40c")[0]
-    assert review_request.measures.exercise.buzz_off_cents is None
-    assert review_request.verdict is not None
-    assert review_request.verdict.reason == "pitch"
+    result = heard(exercise_of("trumpet-bb", "long-low-tones"), "centre=-40c")[0]
+    assert result.measures.exercise.buzz_off_cents is None
+    assert result.verdict is not None
+    assert result.verdict.reason == "pitch"

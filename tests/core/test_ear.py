@@ -17,7 +17,7 @@ from benchmarks.ear.sampled import FONTS, sampled_cases_of
 from benchmarks.ear.score import Tally, on_grid
 from orexis.core.coach import limits_of
 from orexis.core.instruments import instrument_named
-from orexis.core.listen import listen
+from orexis.core.listen import JudgingTerms, ListeningTask, listen
 from orexis.core.notes import segment_notes
 from orexis.core.sound import Sound
 from orexis.core.trace import track
@@ -91,12 +91,7 @@ def talk(seconds: float = 6.0) -> Sound:
 
 def free(sound: Sound) -> Any:
     return listen(
-        sound,
-        instrument=instrument_named("trumpet-bb"),
-        exercise=None,
-        limits=limits_of("developing"),
-        a4=440.0,
-        first_beat_s=None,
+        sound, ListeningTask(instrument_named("trumpet-bb"), None), JudgingTerms(limits_of("developing"))
     ).measures
 
 

@@ -5,7 +5,7 @@ import pytest
 from orexis.core.coach import Attempt, RangeState, attempts_of, limits_of, range_notes, range_of
 from orexis.core.exercises import Exercise
 from orexis.core.instruments import instrument_named
-from orexis.core.listen import ListenResult, listen
+from orexis.core.listen import JudgingTerms, ListeningTask, ListenResult, listen
 from orexis.core.player import parse_flaws, play
 from tests.conftest import exercise_of, some
 
@@ -13,7 +13,7 @@ from tests.conftest import exercise_of, some
 def judged(exercise: Exercise, *flaws: str, seed: int = 2) -> ListenResult:
     sound, _ = play(exercise, flaws=parse_flaws(flaws), seed=seed)
     instrument, limits = instrument_named(exercise.instrument), limits_of("developing")
-    return listen(sound, instrument=instrument, exercise=exercise, limits=limits, a4=440.0, first_beat_s=0.0)
+    return listen(sound, ListeningTask(instrument, exercise, first_beat_s=0.0), JudgingTerms(limits))
 
 
 def proved(exercise: Exercise, *flaws: str) -> dict[tuple[int, bool], bool]:

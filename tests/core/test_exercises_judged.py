@@ -8,7 +8,7 @@ import pytest
 from orexis.core.coach import limits_of
 from orexis.core.exercises import EXERCISE_TYPES, exercise_types_for
 from orexis.core.instruments import instrument_named
-from orexis.core.listen import listen
+from orexis.core.listen import JudgingTerms, ListeningTask, listen
 from orexis.core.player import parse_flaws, play
 from orexis.core.sound import Sound
 from tests.conftest import exercise_of, heard, some
@@ -84,11 +84,8 @@ def test_a_pulse_of_air_on_each_beat_is_heard_whatever_the_higher_note_does(loud
     sound, _ = play(level, flaws=parse_flaws(()), seed=1)
     flat = listen(
         sound,
-        instrument=instrument_named("tuba-eb"),
-        exercise=exercise,
-        limits=limits_of("developing"),
-        a4=440.0,
-        first_beat_s=0.0,
+        ListeningTask(instrument_named("tuba-eb"), exercise, first_beat_s=0.0),
+        JudgingTerms(limits_of("developing")),
     )
     assert flat.verdict is not None
     assert (flat.verdict.outcome, flat.verdict.reason) == ("not_yet", "pulse")
@@ -99,14 +96,7 @@ def test_a_trill_slower_than_written_is_told() -> None:
     asked = exercise_of("trumpet-bb", "lip-trill", tempo="100")
     played = exercise_of("trumpet-bb", "lip-trill", tempo="76")
     sound, _ = play(played, seed=2)
-    got = listen(
-        sound,
-        instrument=instrument_named("trumpet-bb"),
-        exercise=asked,
-        limits=limits_of("beginner"),
-        a4=440.0,
-        first_beat_s=None,
-    )
+    got = listen(sound, ListeningTask(instrument_named("trumpet-bb"), asked), JudgingTerms(limits_of("beginner")))
     assert got.verdict is not None
     rates = [finding for finding in got.verdict.findings if finding.reason == "trill"]
     assert rates
@@ -120,11 +110,8 @@ def test_loudness_going_up_is_compared_with_what_was_asked() -> None:
         sound, _ = play(played, seed=3)
         got = listen(
             sound,
-            instrument=instrument_named("tuba-eb"),
-            exercise=asked,
-            limits=limits_of("beginner"),
-            a4=440.0,
-            first_beat_s=0.0,
+            ListeningTask(instrument_named("tuba-eb"), asked, first_beat_s=0.0),
+            JudgingTerms(limits_of("beginner")),
         )
         assert got.verdict is not None
         assert ("loudness" in {f.reason for f in got.verdict.findings}) == found
@@ -136,11 +123,8 @@ def test_a_shape_that_goes_the_wrong_way_is_told() -> None:
     sound, _ = play(fade, seed=3)
     got = listen(
         sound,
-        instrument=instrument_named("tuba-eb"),
-        exercise=swell,
-        limits=limits_of("developing"),
-        a4=440.0,
-        first_beat_s=0.0,
+        ListeningTask(instrument_named("tuba-eb"), swell, first_beat_s=0.0),
+        JudgingTerms(limits_of("developing")),
     )
     assert got.verdict is not None
     assert got.verdict.reason == "shape"
@@ -166,11 +150,8 @@ def test_a_counted_set_is_short_by_what_did_not_speak() -> None:
         samples[start:end] = np.random.default_rng(1).normal(0, 3e-4, end - start)
     got = listen(
         Sound(samples, sound.rate),
-        instrument=instrument_named("trombone-tenor"),
-        exercise=exercise,
-        limits=limits_of("developing"),
-        a4=440.0,
-        first_beat_s=0.0,
+        ListeningTask(instrument_named("trombone-tenor"), exercise, first_beat_s=0.0),
+        JudgingTerms(limits_of("developing")),
     )
     assert got.verdict is not None
     assert (got.verdict.reason, got.verdict.value, got.verdict.limit) == ("count", 4.0, 6.0)
@@ -200,13 +181,13 @@ def test_the_simulated_player_follows_glides_shapes_and_dynamics() -> None:
 
 def test_a_note_that_never_settles_is_heard_wandering_in_any_exercise() -> None:
     slur = exercise_of("trumpet-bb", "two-partial-slur")
-    review_request = heard(slur, "wobble=45c/3hz@n1", seed=1)[0]
-    assert review_request.verdict is not None
-    assert (review_request.verdict.reason, review_request.verdict.note) == ("pitch-wobble", "n1")
-    assert review_request.measures.notes[0].pitch_wobble_cents == pytest.approx(
+    result = heard(slur, "wobble=45c/3hz@n1", seed=1)[0]
+    assert result.verdict is not None
+    assert (result.verdict.reason, result.verdict.note) == ("pitch-wobble", "n1")
+    assert result.measures.notes[0].pitch_wobble_cents == pytest.approx(
         45.0, rel=0.15
     )  # a sine's, 1.48 times its median
-    assert review_request.measures.notes[1].pitch_wobble_cents == pytest.approx(0.7, abs=0.7)
+    assert result.measures.notes[1].pitch_wobble_cents == pytest.approx(0.7, abs=0.7)
     # A vibrato is no unrest, and a slow start is another thing.
     for flaw, reason in (("vibrato=30c/5.5hz", None), ("entry=-150c/500ms@n1", "attack")):
         said = heard(exercise_of("trumpet-bb", "long-low-tones"), flaw, seed=1)[0].verdict
@@ -240,11 +221,8 @@ def test_a_strange_note_far_softer_than_the_player_is_not_theirs(db: float, reas
     both += np.random.default_rng(0).normal(0.0, 10.0 ** (-72.0 / 20.0), len(both))
     got = listen(
         Sound(both.astype(np.float32), rate),
-        instrument=instrument_named("trumpet-bb"),
-        exercise=asked,
-        limits=limits_of("developing"),
-        a4=440.0,
-        first_beat_s=0.0,
+        ListeningTask(instrument_named("trumpet-bb"), asked, first_beat_s=0.0),
+        JudgingTerms(limits_of("developing")),
     )
     assert got.verdict is not None
     assert got.verdict.reason == reason

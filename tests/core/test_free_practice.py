@@ -10,7 +10,7 @@ from orexis.core.coach import limits_of
 from orexis.core.exercises import free_series
 from orexis.core.free_practice import PartCutter, Slurs, heard_exercise, read_freely, recognised
 from orexis.core.instruments import instrument_named
-from orexis.core.listen import listen
+from orexis.core.listen import JudgingTerms, ListeningTask, listen
 from orexis.core.measures import Measures
 from orexis.core.player import parse_flaws, play, play_freely
 from orexis.core.sound import Sound
@@ -21,14 +21,7 @@ from tests.conftest import INSTRUMENTS, exercise_of
 
 
 def measured(sound: Sound, instrument: str) -> Measures:
-    found = listen(
-        sound,
-        instrument=instrument_named(instrument),
-        exercise=None,
-        limits=limits_of("developing"),
-        a4=440.0,
-        first_beat_s=None,
-    )
+    found = listen(sound, ListeningTask(instrument_named(instrument), None), JudgingTerms(limits_of("developing")))
     return found.measures
 
 

@@ -5,7 +5,7 @@ import pytest
 from orexis.core.coach import Outcome, limits_of
 from orexis.core.exercises import Exercise, exercise_type_named
 from orexis.core.instruments import instrument_named
-from orexis.core.listen import ListenResult, listen
+from orexis.core.listen import JudgingTerms, ListeningTask, ListenResult, listen
 from orexis.core.player import parse_flaws, play
 from orexis.errors import ExerciseError
 
@@ -20,11 +20,8 @@ def heard(exercise: Exercise, *flaws: str) -> ListenResult:
     sound, _ = play(exercise, flaws=parse_flaws(flaws), seed=4)
     return listen(
         sound,
-        instrument=instrument_named(exercise.instrument),
-        exercise=exercise,
-        limits=limits_of("developing"),
-        a4=440.0,
-        first_beat_s=0.0,
+        ListeningTask(instrument_named(exercise.instrument), exercise, first_beat_s=0.0),
+        JudgingTerms(limits_of("developing")),
     )
 
 

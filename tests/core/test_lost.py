@@ -5,7 +5,7 @@ import pytest
 
 from orexis.core.coach import limits_of
 from orexis.core.instruments import instrument_named
-from orexis.core.listen import ListenResult, listen
+from orexis.core.listen import JudgingTerms, ListeningTask, ListenResult, listen
 from orexis.core.measures.lost import lost_ms
 from orexis.core.player import parse_flaws, play
 from orexis.core.sound import Samples, Sound
@@ -17,11 +17,8 @@ EXERCISE = exercise_of("tuba-eb", "long-low-tones")
 def heard(samples: Samples, rate: int, *, live: bool = True) -> ListenResult:
     return listen(
         Sound(samples, rate),
-        instrument=instrument_named("tuba-eb"),
-        exercise=EXERCISE,
-        limits=limits_of("developing"),
-        a4=440.0,
-        first_beat_s=0.0,
+        ListeningTask(instrument_named("tuba-eb"), EXERCISE, first_beat_s=0.0),
+        JudgingTerms(limits_of("developing")),
         live=live,
     )
 
@@ -41,11 +38,11 @@ def with_hole(sound: Sound, at_s: float, packets: int) -> Samples:
 @pytest.mark.parametrize("packets", [1, 3, 12])
 def test_a_hole_is_not_blamed_on_the_player(clean: Sound, packets: int) -> None:
     middle = EXERCISE.start_s(EXERCISE.notes[0]) + 1.5
-    review_request = heard(with_hole(clean, middle, packets), clean.rate)
-    assert review_request.measures.sound.lost_ms == pytest.approx(packets * 10.0)
-    assert review_request.verdict is not None
-    assert review_request.verdict.outcome == "clean" or review_request.verdict.reason == "lost"
-    assert (packets < 12) or review_request.verdict.reason == "lost"
+    result = heard(with_hole(clean, middle, packets), clean.rate)
+    assert result.measures.sound.lost_ms == pytest.approx(packets * 10.0)
+    assert result.verdict is not None
+    assert result.verdict.outcome == "clean" or result.verdict.reason == "lost"
+    assert (packets < 12) or result.verdict.reason == "lost"
 
 
 def test_what_a_hole_cannot_bring_about_is_judged() -> None:

@@ -6,7 +6,7 @@ from orexis.core.coach import Outcome, Verdict, limits_of
 from orexis.core.coach.judging.basics import judged_in
 from orexis.core.exercises import EXERCISE_TYPES, Exercise
 from orexis.core.instruments import instrument_named
-from orexis.core.listen import listen
+from orexis.core.listen import JudgingTerms, ListeningTask, listen
 from orexis.core.player import parse_flaws, play
 from tests.conftest import some
 
@@ -43,11 +43,8 @@ def verdict(exercise: Exercise, *flaws: str, standard: str = "developing", seed:
     sound, _ = play(exercise, flaws=parse_flaws(flaws), seed=seed)
     heard = listen(
         sound,
-        instrument=instrument_named(exercise.instrument),
-        exercise=exercise,
-        limits=limits_of(standard),
-        a4=440.0,
-        first_beat_s=0.0,
+        ListeningTask(instrument_named(exercise.instrument), exercise, first_beat_s=0.0),
+        JudgingTerms(limits_of(standard)),
     )
     assert heard.verdict is not None
     return heard.verdict

@@ -5,7 +5,7 @@ import pytest
 
 from orexis.core.coach import limits_of
 from orexis.core.instruments import instrument_named
-from orexis.core.listen import listen
+from orexis.core.listen import JudgingTerms, ListeningTask, listen
 from orexis.core.measures.slope import theil_sen
 from orexis.core.player import parse_flaws, play
 from orexis.core.sound import Sound
@@ -17,10 +17,8 @@ LONG, SLUR = "long-low-tones", "two-partial-slur"
 @pytest.mark.parametrize("instrument", some(INSTRUMENTS, 2))
 @pytest.mark.parametrize("size", [-22.0, -6.0, 14.0])
 def test_centre(instrument: str, size: float) -> None:
-    review_request, truth, _ = heard(exercise_of(instrument, LONG), f"centre={size}c")
-    assert review_request.measures.notes[0].judged_error_cents == pytest.approx(
-        truth.notes[0].pitch_error_cents, abs=0.7
-    )
+    result, truth, _ = heard(exercise_of(instrument, LONG), f"centre={size}c")
+    assert result.measures.notes[0].judged_error_cents == pytest.approx(truth.notes[0].pitch_error_cents, abs=0.7)
 
 
 @pytest.mark.parametrize("instrument", some(INSTRUMENTS, 2))
@@ -123,16 +121,11 @@ def test_another_partial_is_a_row_of_its_own() -> None:
 def test_free_play_has_rows_without_targets() -> None:
     exercise = exercise_of("trombone-tenor", SLUR)
     sound, _ = play(exercise, seed=1)
-    review_request = listen(
-        sound,
-        instrument=instrument_named(exercise.instrument),
-        exercise=None,
-        limits=limits_of("developing"),
-        a4=440.0,
-        first_beat_s=None,
+    result = listen(
+        sound, ListeningTask(instrument_named(exercise.instrument), None), JudgingTerms(limits_of("developing"))
     )
-    assert review_request.verdict is None
-    assert [(note.target, note.sounded) for note in review_request.measures.notes] == [
+    assert result.verdict is None
+    assert [(note.target, note.sounded) for note in result.measures.notes] == [
         (None, "h1"),
         (None, "h2"),
         (None, "h3"),
@@ -149,17 +142,14 @@ def test_clipping_is_seen() -> None:
     exercise = exercise_of("trumpet-bb", LONG)
     sound, _ = play(exercise, flaws=parse_flaws(["level=-3db"]), seed=1)
     loud = Sound(np.clip(sound.samples * 4.0, -1.0, 1.0), sound.rate)
-    review_request = listen(
+    result = listen(
         loud,
-        instrument=instrument_named(exercise.instrument),
-        exercise=exercise,
-        limits=limits_of("developing"),
-        a4=440.0,
-        first_beat_s=0.0,
+        ListeningTask(instrument_named(exercise.instrument), exercise, first_beat_s=0.0),
+        JudgingTerms(limits_of("developing")),
     )
-    assert review_request.measures.sound.clipped_share > 0.01
-    assert review_request.verdict is not None
-    assert (review_request.verdict.outcome, review_request.verdict.reason) == ("not_heard", "clipped")
+    assert result.measures.sound.clipped_share > 0.01
+    assert result.verdict is not None
+    assert (result.verdict.outcome, result.verdict.reason) == ("not_heard", "clipped")
 
 
 def test_a_line_through_points_is_that_of_the_library() -> None:

@@ -8,7 +8,7 @@ from orexis.core.approaches import DEFAULTS, Ask, Choice
 from orexis.core.coach import judge, limits_of
 from orexis.core.exercises import Exercise, Loudness
 from orexis.core.instruments import instrument_named
-from orexis.core.listen import ListenResult, listen
+from orexis.core.listen import ClickTrack, JudgingTerms, ListeningTask, ListenResult, listen
 from orexis.core.notes import HeardNote, repair_partial_breaks
 from orexis.core.player import parse_flaws, play
 from orexis.core.rehearsal.measured import flawless
@@ -23,12 +23,9 @@ def judged(exercise: Exercise, *flaws: str, seed: int = 3, first_beat_s: float |
     sound, _ = play(exercise, flaws=parse_flaws(flaws), seed=seed)
     return listen(
         sound,
-        instrument=instrument_named(exercise.instrument),
-        exercise=exercise,
-        limits=limits_of("developing"),
-        a4=440.0,
-        first_beat_s=first_beat_s,
-        delay_s=0.0,
+        ListeningTask(instrument_named(exercise.instrument), exercise, first_beat_s=first_beat_s),
+        JudgingTerms(limits_of("developing")),
+        click=ClickTrack(delay_s=0.0),
     )
 
 
@@ -76,11 +73,8 @@ def test_a_hole_in_a_siren_is_told_where_it_lies() -> None:
     samples[round(at * sound.rate) : round((at + 0.1) * sound.rate)] = 0.0
     verdict = listen(
         Sound(samples, sound.rate),
-        instrument=instrument_named("trumpet-bb"),
-        exercise=exercise,
-        limits=limits_of("developing"),
-        a4=440.0,
-        first_beat_s=0.0,
+        ListeningTask(instrument_named("trumpet-bb"), exercise, first_beat_s=0.0),
+        JudgingTerms(limits_of("developing")),
     ).verdict
     assert verdict is not None
     assert verdict.reason == "siren-break"

@@ -10,7 +10,7 @@ from orexis.core.coach import limits_of
 from orexis.core.coach.judging.basics import BASICS, LEFT_OUT, judged_in, left_at
 from orexis.core.exercises import EXERCISE_TYPES, Exercise, Medium
 from orexis.core.instruments import instrument_named
-from orexis.core.listen import ListenResult, listen
+from orexis.core.listen import ClickTrack, JudgingTerms, ListeningTask, ListenResult, listen
 from orexis.core.measures import check_sound
 from orexis.core.notes import segment_notes, without_background
 from orexis.core.notes.ringing import remove_phantom_f0
@@ -30,17 +30,14 @@ def judged(exercise: Exercise, *flaws: str, seed: int = 3, add: Sound | None = N
         sound = Sound(sound.samples[:count] + add.samples[:count], sound.rate)
     return listen(
         sound,
-        instrument=instrument_named(exercise.instrument),
-        exercise=exercise,
-        limits=limits_of("developing"),
-        a4=440.0,
-        first_beat_s=0.0,
+        ListeningTask(instrument_named(exercise.instrument), exercise, first_beat_s=0.0),
+        JudgingTerms(limits_of("developing")),
     )
 
 
-def reason(review_request: ListenResult) -> str | None:
-    assert review_request.verdict is not None
-    return review_request.verdict.reason
+def reason(result: ListenResult) -> str | None:
+    assert result.verdict is not None
+    return result.verdict.reason
 
 
 def hum(seconds: float, rate: int, db: float) -> Sound:
@@ -108,11 +105,8 @@ def test_a_strange_note_must_be_one_that_the_instrument_could_sound() -> None:
         samples[at : at + len(t)] += (10 ** (db / 20) * whistle).astype(np.float32)
         heard = listen(
             Sound(samples, sound.rate),
-            instrument=instrument_named("trombone-tenor"),
-            exercise=exercise,
-            limits=limits_of("developing"),
-            a4=440.0,
-            first_beat_s=0.0,
+            ListeningTask(instrument_named("trombone-tenor"), exercise, first_beat_s=0.0),
+            JudgingTerms(limits_of("developing")),
         )
         assert reason(heard) == called, (hz, db)
 
@@ -176,11 +170,8 @@ def test_a_room_that_hides_a_short_silence_says_so_and_blames_nobody() -> None:
     sound, _ = play(exercise, seed=3)
     heard = listen(
         in_a_made_room(sound, 1.5, -8.0),
-        instrument=instrument_named(exercise.instrument),
-        exercise=exercise,
-        limits=limits_of("developing"),
-        a4=440.0,
-        first_beat_s=0.0,
+        ListeningTask(instrument_named(exercise.instrument), exercise, first_beat_s=0.0),
+        JudgingTerms(limits_of("developing")),
     )
     assert heard.verdict is not None
     assert heard.verdict.reason != "gap"
@@ -245,15 +236,11 @@ def test_a_pushed_move_and_everything_late_are_said() -> None:
     exercise = exercise_of("tuba-eb", SLUR)
     assert reason(judged(exercise, "bump=11db@n2")) == "bump"
     sound, _ = play(exercise, flaws=parse_flaws(["late=160ms"]), seed=3)
-    terms = {
-        "instrument": instrument_named("tuba-eb"),
-        "exercise": exercise,
-        "limits": limits_of("developing"),
-        "a4": 440.0,
-    }
-    told = listen(sound, **terms, first_beat_s=0.0, delay_s=0.0)  # type: ignore[arg-type]
+    task = ListeningTask(instrument_named("tuba-eb"), exercise, first_beat_s=0.0)
+    terms = JudgingTerms(limits_of("developing"))
+    told = listen(sound, task, terms, click=ClickTrack(delay_s=0.0))
     assert reason(told) == "late"
-    assert reason(listen(sound, **terms, first_beat_s=0.0)) is None  # type: ignore[arg-type]
+    assert reason(listen(sound, task, terms)) is None
 
 
 def test_basics_are_judged_everywhere_and_what_is_left_out_says_why() -> None:

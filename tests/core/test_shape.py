@@ -75,8 +75,8 @@ def test_the_ring_is_found_where_the_note_is_strongest(middle: float) -> None:
 def note_of(
     hear: Hear, *flaws: str, instrument: str = "tuba-eb", exercise_type: str = "long-low-tones", index: int = 0
 ) -> NoteMeasures:
-    review_request, _, _ = hear(exercise_of(instrument, exercise_type), *flaws)
-    return review_request.measures.notes[index]
+    result, _, _ = hear(exercise_of(instrument, exercise_type), *flaws)
+    return result.measures.notes[index]
 
 
 @pytest.mark.parametrize("instrument", ["trumpet-bb", "tuba-eb"])

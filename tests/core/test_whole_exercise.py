@@ -11,7 +11,7 @@ import pytest
 from orexis.core.coach import limits_of
 from orexis.core.exercises import at_tempo
 from orexis.core.instruments import instrument_named
-from orexis.core.listen import ListenResult, listen
+from orexis.core.listen import ClickTrack, JudgingTerms, ListeningTask, ListenResult, listen
 from orexis.core.measures import NoteMeasures, SoundCheck, measure
 from orexis.core.measures.breath import room_db
 from orexis.core.measures.endurance import endurance_change
@@ -31,12 +31,9 @@ def take(*flaws: str, delay_s: float | None, shift_s: float = 0.0, instrument: s
     late = Sound(np.concatenate((np.zeros(round(shift_s * sound.rate), np.float32), sound.samples)), sound.rate)
     return listen(
         late,
-        instrument=instrument_named(instrument),
-        exercise=exercise,
-        limits=limits_of("developing"),
-        a4=440.0,
-        first_beat_s=0.0,
-        delay_s=delay_s,
+        ListeningTask(instrument_named(instrument), exercise, first_beat_s=0.0),
+        JudgingTerms(limits_of("developing")),
+        click=ClickTrack(delay_s=delay_s),
     )
 
 
@@ -59,17 +56,14 @@ def test_without_a_click_a_tempo_of_ones_own_is_even() -> None:
         own = at_tempo(asked, percent)
         sound, truth = play(own, flaws=parse_flaws([late] if late else []), seed=4)
         first_beat_s = truth.notes[0].onset_s - asked.start_s(asked.notes[0])
-        review_request = listen(
+        result = listen(
             sound,
-            instrument=instrument_named("trombone-tenor"),
-            exercise=asked,
-            limits=limits_of("developing"),
-            a4=440.0,
-            first_beat_s=first_beat_s,
-            clicked=clicked,
+            ListeningTask(instrument_named("trombone-tenor"), asked, first_beat_s=first_beat_s),
+            JudgingTerms(limits_of("developing")),
+            click=ClickTrack(heard=clicked),
         )
-        assert clicked or review_request.measures.exercise.timing_mean_ms is None
-        return review_request.measures.exercise.timing_spread_ms
+        assert clicked or result.measures.exercise.timing_mean_ms is None
+        return result.measures.exercise.timing_spread_ms
 
     with_click, without = spread(88, clicked=True), spread(88, clicked=False)
     assert with_click is not None
@@ -106,10 +100,7 @@ def of_track(cents: np.ndarray, **more: float) -> Any:
     return measure(
         made(cents, **more),
         SoundCheck(-10.0, 0.0, -80.0, -20.0),
-        instrument=instrument_named("trumpet-bb"),
-        exercise=None,
-        a4=440.0,
-        first_beat_s=None,
+        ListeningTask(instrument_named("trumpet-bb"), None),
     ).exercise
 
 
@@ -154,11 +145,8 @@ def notes_of(*flaws: str, seed: int = 1, instrument: str = "trombone-tenor", ind
     sound, _ = play(exercise, flaws=parse_flaws(flaws), seed=seed)
     got = listen(
         sound,
-        instrument=instrument_named(instrument),
-        exercise=exercise,
-        limits=limits_of("developing"),
-        a4=440.0,
-        first_beat_s=0.0,
+        ListeningTask(instrument_named(instrument), exercise, first_beat_s=0.0),
+        JudgingTerms(limits_of("developing")),
     )
     return got.measures.notes[0]
 
@@ -235,13 +223,9 @@ def test_a_click_heard_over_an_entry_is_said_and_not_measured() -> None:
     def entry(click_db: float | None) -> NoteMeasures:
         got = listen(
             sound,
-            instrument=instrument_named("tuba-eb"),
-            exercise=exercise,
-            limits=limits_of("developing"),
-            a4=440.0,
-            first_beat_s=0.0,
-            delay_s=0.0,
-            click_db=click_db,
+            ListeningTask(instrument_named("tuba-eb"), exercise, first_beat_s=0.0),
+            JudgingTerms(limits_of("developing")),
+            click=ClickTrack(delay_s=0.0, peak_db=click_db),
         )
         return got.measures.notes[0]
 

@@ -177,7 +177,7 @@ def listen_to(
     """Print what was heard, measured and decided, as JSON."""
     from orexis.core.coach import limits_of
     from orexis.core.instruments import instrument_named
-    from orexis.core.listen import listen
+    from orexis.core.listen import ClickTrack, JudgingTerms, ListeningTask, listen
     from orexis.files.exercise_json import exercise_from_json
     from orexis.files.soundfiles import read_sound
 
@@ -190,14 +190,13 @@ def listen_to(
     given = read_sound(sound)
     heard = listen(
         given,
-        instrument=built,
-        exercise=asked,
-        limits=limits,
-        a4=a4,
-        first_beat_s=first_beat_s,
-        delay_s=None if delay_ms is None else delay_ms / 1000.0,
-        click_db=None if click is None else click_db,
-        clicks_s=None if click is None else click_times(click, first_beat_s or 0.0, given.duration_s),
+        ListeningTask(built, asked, a4=a4, first_beat_s=first_beat_s),
+        JudgingTerms(limits),
+        click=ClickTrack(
+            delay_s=None if delay_ms is None else delay_ms / 1000.0,
+            peak_db=None if click is None else click_db,
+            at_s=None if click is None else click_times(click, first_beat_s or 0.0, given.duration_s),
+        ),
     )
     _print_json(listening_json(heard))
 

@@ -6,6 +6,7 @@ from orexis.core.measures.exercise import matched_with, timbre_of
 from orexis.core.measures.glide import glides_in
 from orexis.core.measures.move import Direct
 from orexis.core.measures.take import Ringing, check_sound, measure
+from orexis.core.measures.task import UNKNOWN_CLICK, ClickTrack, ListeningTask
 from orexis.core.measures.values import (
     NO_TOP,
     ClippedPartial,
@@ -19,10 +20,13 @@ from orexis.core.measures.values import (
 __all__ = [
     "NO_TOP",
     "SAME_DB",
+    "UNKNOWN_CLICK",
+    "ClickTrack",
     "ClippedPartial",
     "Direct",
     "EnduranceChange",
     "ExerciseMeasures",
+    "ListeningTask",
     "Measures",
     "MoveMeasures",
     "NoteMeasures",

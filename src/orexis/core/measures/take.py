@@ -20,6 +20,7 @@ from orexis.core.measures.move import Between, Direct, move_measures
 from orexis.core.measures.note import Surroundings, note_measures
 from orexis.core.measures.own import without_ghosts
 from orexis.core.measures.talk import played_notes
+from orexis.core.measures.task import UNKNOWN_CLICK, ClickTrack, ListeningTask
 from orexis.core.measures.values import Measures, MoveMeasures, NoteMeasures, SoundCheck
 from orexis.core.notes import (
     Breaks,
@@ -55,25 +56,18 @@ _ON_FINGERING = 45.0  # cents: without an exercise, two notes so near to partial
 def measure(
     trace: Trace,
     sound_check: SoundCheck,
+    task: ListeningTask,
     *,
-    instrument: Instrument,
-    exercise: Exercise | None,
-    a4: float,
-    first_beat_s: float | None,
+    click: ClickTrack = UNKNOWN_CLICK,
     sound: Sound | None = None,
-    delay_s: float | None = None,
-    clicks_s: tuple[float, ...] = (),
-    click_db: float | None = None,
-    clicked: bool = True,
     ringing: Ringing | None = None,
 ) -> Measures:
-    """All measures. Without an exercise every heard note is a row with no target.
+    """Return all measures of a take. Without an exercise every heard note is a row with no target.
 
-    `sound` is needed for what only it tells: how each note sounds. `delay_s` is the device's way from click to sound
-    and back; without it nobody can say whether a player is ahead or behind. `clicks_s` are the moments at which
-    clicks from the loudspeaker reached the microphone, `click_db` their peak there in dBFS. Without
-    `clicked` evenness is that about the player's own beat. `ringing` is the room and the sound without it, where it rings.
+    `sound` is needed for what only it tells: how each note sounds. `ringing` is the room and the sound without it, where it
+    rings. Where no click was heard, evenness is that about the player's own beat.
     """
+    instrument, exercise, a4, first_beat_s = task.instrument, task.exercise, task.a4, task.first_beat_s
     trace = without_background(trace)
     found = segment_notes(trace)
     if sound is not None and (ringing is not None or may_hold_echo_notes(found)):
@@ -101,8 +95,8 @@ def measure(
         silence,
         direct=ringing.direct.trace if ringing else None,
         sound=sound,
-        clicks_s=clicks_s,
-        click_db=click_db,
+        clicks_s=click.times_s(task),
+        click_db=click.peak_db,
     )
     notes = []
     since = 0.0
@@ -121,9 +115,9 @@ def measure(
         exercise,
         instrument,
         first_beat_s,
-        delay_s,
+        click.delay_s,
         silence,
-        clicked,
+        click.heard,
         ringing.room.share if ringing else 0.0,
     )
     return Measures(

@@ -11,7 +11,7 @@ from pathlib import Path
 from orexis.core.coach import Attempt, Outcome, Standard, Verdict, attempts_of, limits_of, load_of
 from orexis.core.exercises import CHECK_NOTE, Exercise, Medium
 from orexis.core.instruments import INSTRUMENTS, Instrument
-from orexis.core.listen import listen
+from orexis.core.listen import ClickTrack, JudgingTerms, ListeningTask, listen
 from orexis.core.measures import Measures, NoteMeasures, Reference, TimbreProfile, timbre_of
 from orexis.core.player import play
 from orexis.core.sound import Sound
@@ -83,26 +83,24 @@ class Judgement:
 def judged(work: Work) -> Judgement:
     """Listen, judge, keep the sound; StorageError when the disk will not take it."""
     head, terms, exercise = work.head, work.terms, work.exercise
-    review_request = listen(
+    result = listen(
         work.sound,
-        instrument=terms.own_instrument,
-        exercise=None if exercise.asks_nothing else exercise,
-        limits=terms.limits,
-        a4=terms.a4_hz,
-        first_beat_s=head.first_beat_s,
+        ListeningTask(
+            terms.own_instrument,
+            None if exercise.asks_nothing else exercise,
+            a4=terms.a4_hz,
+            first_beat_s=head.first_beat_s,
+        ),
+        JudgingTerms(terms.limits, approaches=terms.chosen, misses_before=work.misses),
+        click=ClickTrack(delay_s=work.delay_s, peak_db=work.click_db, heard=head.clicked),
         trace=work.trace,
-        misses_before=work.misses,
-        delay_s=work.delay_s,
-        click_db=work.click_db,
         reference=work.reference,
-        approaches=terms.chosen,
         live=head.source == MICROPHONE,
-        clicked=head.clicked,
     )
-    verdict = review_request.verdict or Verdict(Outcome.DONE)
-    if work.flac is not None and (review_request.measures.notes or not exercise.asks_nothing):
+    verdict = result.verdict or Verdict(Outcome.DONE)
+    if work.flac is not None and (result.measures.notes or not exercise.asks_nothing):
         write_flac(work.flac, work.sound)
-    return judgement_of(head.take_id, head.day, exercise, terms, review_request.measures, verdict)
+    return judgement_of(head.take_id, head.day, exercise, terms, result.measures, verdict)
 
 
 def rehearsed() -> None:
@@ -110,14 +108,7 @@ def rehearsed() -> None:
     instrument = next(iter(INSTRUMENTS.values()))
     exercise = CHECK_NOTE.series(instrument, {}).exercises[0]
     sound, _ = play(exercise, seed=1)
-    listen(
-        sound,
-        instrument=instrument,
-        exercise=exercise,
-        limits=limits_of(Standard.DEVELOPING),
-        a4=440.0,
-        first_beat_s=None,
-    )
+    listen(sound, ListeningTask(instrument, exercise), JudgingTerms(limits_of(Standard.DEVELOPING)))
 
 
 def judgement_of(
