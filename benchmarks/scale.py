@@ -30,16 +30,16 @@ from orexis.services.application import Application
 from orexis.services.clock import local_day, now
 from orexis.services.documents import Notes, from_json, to_json
 from orexis.services.journal import TakeHead
-from orexis.services.players.values import Player
+from orexis.services.judging.judge import judgement_of
 from orexis.services.projections.days import put_day
 from orexis.services.projections.evidence import fill_columns, timbre_row, try_row
 from orexis.services.projections.kept_take import Owner
 from orexis.services.projections.ranges import Ranges
 from orexis.services.projections.registry import LEVELS
 from orexis.services.queries.spans import Span
-from orexis.services.sessions.values import summary_of
-from orexis.services.takes.judging import judgement_of
-from orexis.services.takes.rows import take_row
+from orexis.services.rows.takes import take_row
+from orexis.services.values.players import Player
+from orexis.services.values.sessions import summary_of
 from orexis.store.models import (
     AnalysisRow,
     ExerciseTypeDayRow,

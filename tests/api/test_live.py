@@ -152,7 +152,7 @@ def test_a_full_disk_at_the_end_of_a_take_keeps_it_in_the_journal(
     client: TestClient, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     from orexis.errors import StorageError
-    from orexis.services.takes import judging as module
+    from orexis.services.judging import judge as module
 
     session = open_session(client)
     samples, rate = performance()

@@ -17,8 +17,8 @@ from orexis.core.player import Flaws, SimulatedLips, parse_flaws, performance_fl
 from orexis.core.practice import Event, SessionState, progression
 from orexis.core.sound import Sound
 from orexis.services.application import Application
-from orexis.services.players.values import Player
-from orexis.services.sessions.values import PracticeSession
+from orexis.services.values.players import Player
+from orexis.services.values.sessions import PracticeSession
 from tests.conftest import some
 from tests.core.test_ear import talk
 

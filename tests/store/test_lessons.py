@@ -22,10 +22,10 @@ from orexis.services import clock
 from orexis.services.application import Application
 from orexis.services.archive import bring_in, check, taken_out, write_export
 from orexis.services.lessons.use import Chosen, LessonWish
-from orexis.services.lessons.values import Exchange
 from orexis.services.material.exercises import ExerciseRequest
-from orexis.services.planning.values import OwnBlock
 from orexis.services.projections.rebuild import bring_up_to_date
+from orexis.services.values.lessons import Exchange
+from orexis.services.values.planning import OwnBlock
 from orexis.store.models import InstrumentRow, ProjectionRow
 from tests.conftest import exercise_of
 
@@ -133,7 +133,7 @@ def test_only_what_was_chosen_leaves_the_house(student: Application, tmp_path: P
     student.players.change_settings(me, {"braces": True, "performances": ["2026-12-24"]})
     chosen, other = takes_of(student, me)
     student.takes.remark(other, "not for others")
-    student.log.remark(student.log.page(me).sessions[0].id, "my lip hurt")
+    student.sessions.remark(student.log.page(me).sessions[0].id, "my lip hurt")
     with zipfile.ZipFile(sent(student, heard(student), tmp_path)) as archive:
         text = b"".join(archive.read(name) for name in archive.namelist() if not name.endswith(".flac")).decode()
         names = archive.namelist()

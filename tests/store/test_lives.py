@@ -21,7 +21,7 @@ from orexis.services.clock import local_day, now
 from orexis.services.documents import from_json
 from orexis.services.journal import TakeHead
 from orexis.services.takes import life
-from orexis.services.takes.values import Take
+from orexis.services.values.takes import Take
 from orexis.store.models import RangeNoteRow, TimbreRow
 
 KEY = "e" * 32

@@ -19,10 +19,10 @@ from orexis.services.application import Application
 from orexis.services.archive import Job, back_up, bring_in, check, taken_out, weekly_backup, write_export
 from orexis.services.archive.backup import backups
 from orexis.services.archive.tables import TABLES
-from orexis.services.planning.values import OwnBlock
-from orexis.services.players.values import Keeping
 from orexis.services.record import Record
 from orexis.services.takes.keeping import let_go, sizes
+from orexis.services.values.planning import OwnBlock
+from orexis.services.values.players import Keeping
 from orexis.store.models import Base
 
 START = datetime(2026, 3, 2, 18, 0, tzinfo=UTC)
@@ -149,7 +149,7 @@ def test_beside_what_is_there_nothing_is_overwritten_and_everything_counts(two: 
     assert {person.name for person in here.players.all()} == {"Wenna Tull", "Piran Voss", "Lowen Hext"}
     wenna = next(person for person in here.players.all() if person.name == "Wenna Tull")
     entry = here.log.page(wenna.id).sessions[0]
-    here.log.remark(entry.id, "mine stays")
+    here.sessions.remark(entry.id, "mine stays")
     take = here.log.takes(entry.id)[0]
     here.takes.forget(take.id)
     again = bring_in(here.record, data)

@@ -190,7 +190,7 @@ def test_a_pause_longer_than_any_rest_is_not_counted_into_the_day(house: Applica
     from orexis.core.practice import LONGEST_REST_S
     from orexis.services.projections.kept_take import Owner
     from orexis.services.projections.levels import exercise_type_days
-    from orexis.services.takes import rows
+    from orexis.services.rows import takes as rows
 
     session = opened(house, "long-low-tones")
     player = house.players.all()[0].id

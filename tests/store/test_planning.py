@@ -15,11 +15,11 @@ from orexis.core.rehearsal import KINDS, Learner, flawless, learner
 from orexis.errors import ConflictError, InputError, MissingError
 from orexis.services.application import Application
 from orexis.services.planning.days import Whose, standings
-from orexis.services.planning.values import OwnBlock
 from orexis.services.planning.written import in_written
-from orexis.services.players.values import Player
 from orexis.services.projections.levels import exercise_type_days
 from orexis.services.projections.rebuild import bring_up_to_date
+from orexis.services.values.planning import OwnBlock
+from orexis.services.values.players import Player
 from orexis.store.models import ProjectionRow
 
 START = datetime(2026, 3, 2, 18, 0, tzinfo=UTC)

@@ -14,9 +14,9 @@ from orexis.core.trends import DayPoint
 from orexis.errors import InputError
 from orexis.services.application import Application
 from orexis.services.clock import now
-from orexis.services.players.values import Player
 from orexis.services.queries.playing import _Picked
 from orexis.services.queries.progress import ProgressShown
+from orexis.services.values.players import Player
 from orexis.store.models import OF_ENDURANCE
 
 

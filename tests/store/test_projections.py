@@ -25,11 +25,11 @@ from orexis.core.theory import parse_pitch
 from orexis.services.application import Application
 from orexis.services.archive import bring_in, check, write_export
 from orexis.services.documents import Params, from_json, to_json
-from orexis.services.players.values import Player
 from orexis.services.projections.rebuild import rebuild
 from orexis.services.projections.registry import PROJECTIONS
 from orexis.services.projections.sessions import rebuild_sessions
 from orexis.services.takes import life
+from orexis.services.values.players import Player
 from orexis.store.models import ExerciseTypeDayRow, PathPlaceRow, PracticeDayRow, RangeNoteRow, SessionRow, TakeRow
 from tests.conftest import some
 

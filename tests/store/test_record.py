@@ -10,7 +10,7 @@ from pathlib import Path
 
 import pytest
 from alembic import command
-from sqlalchemy import inspect
+from sqlalchemy import inspect, text
 
 from orexis.core.measures import Measures
 from orexis.core.player import parse_flaws, play
@@ -399,3 +399,8 @@ def test_the_log_is_found_in_by_note_exercise_remark_reason_outcome_and_date(hou
     # A take thrown away is not found any more.
     house.takes.discard(made[1][1], discarded=True)
     assert sessions(reason="gap") == []
+
+
+def test_a_transaction_that_reads_cannot_write(house: Application) -> None:
+    with pytest.raises(StorageError, match="could not be read"), house.record.database.reading() as db:
+        db.execute(text("DELETE FROM player"))

@@ -16,7 +16,7 @@ from orexis.core.rehearsal import flawless
 from orexis.core.rehearsal.measured import measured
 from orexis.services.application import Application
 from orexis.services.documents import to_json
-from orexis.services.sessions.values import PracticeSession, SessionSummary
+from orexis.services.values.sessions import PracticeSession, SessionSummary
 from orexis.store.models import SessionBlockRow, SessionRow
 
 START = datetime(2026, 3, 2, 18, 0, tzinfo=UTC)

@@ -56,7 +56,7 @@ def test_a_session_has_its_blocks_takes_and_words(house: Application) -> None:
     assert page.blocks[0].load == pytest.approx(page.summary.load, abs=0.2)
     assert page.summary.load > 0
     assert (page.summary.blocks, page.summary.reached) == (1, 1)
-    house.log.remark(entry.id, "the low F at last")
+    house.sessions.remark(entry.id, "the low F at last")
     assert house.log.session(entry.id).remark == "the low F at last"
     assert house.log.page(player, wanted=Wanted(word="low F at")).total == 1
     with pytest.raises(MissingError):

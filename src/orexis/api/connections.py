@@ -22,7 +22,7 @@ from orexis.services.application import Application
 from orexis.services.documents import plain
 from orexis.services.journal import TakeHead
 from orexis.services.takes.open_take import OpenTake
-from orexis.services.takes.values import Take
+from orexis.services.values.takes import Take
 
 RECOVERY_GRACE_S = 20.0
 OWNER_GRACE_S = 20.0  # for so long a window that has gone may come back and lead on
@@ -120,7 +120,7 @@ class ConnectionHub:
         await self._to_all(room, [socket.send_json(message) for socket in self._connected(room)])
 
     async def tell_state(self, session_id: str) -> None:
-        """Say where the session stands."""
+        """Send the session's state to every window that follows it."""
         session = await asyncio.to_thread(self._house.sessions.get, session_id)
         await self._tell_state(self.room(session_id), session.state)
 
@@ -237,7 +237,7 @@ class ConnectionHub:
 
 
 def problem(error: OrexisError) -> dict[str, Any]:
-    """An error as a message."""
+    """Return an error as the message that the page shows."""
     return {"type": "error", "kind": type(error).__name__, "message": str(error)}
 
 

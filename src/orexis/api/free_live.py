@@ -36,7 +36,7 @@ class ListenMessage(LiveMessage):
 
 
 class EndMessage(LiveMessage):
-    """The player has stopped."""
+    """Message of the page: the player has stopped, and nothing more comes."""
 
     type: Literal["end"]
 

@@ -15,7 +15,7 @@ from orexis.services.archive import JobProgress
 from orexis.services.free_practice.recognised import Found
 from orexis.services.free_practice.tuner import TunerNote
 from orexis.services.free_practice.use import FreeNames
-from orexis.services.takes.values import Take
+from orexis.services.values.takes import Take
 
 router = APIRouter(prefix="/api", responses=REFUSALS)
 _MOST_BYTES = 2 << 30
@@ -77,7 +77,7 @@ def recording_progress(house: TheHouse) -> JobProgress:
 
 @router.delete("/free-recordings", status_code=204)
 def stop_recording(house: TheHouse) -> None:
-    """Read no further."""
+    """Stop reading a recording; what was read of it stays."""
     house.reading.stop()
 
 

@@ -38,7 +38,7 @@ class LanServer:
 
     @property
     def running(self) -> bool:
-        """Whether devices can come in."""
+        """Return whether the address for devices on the network is open."""
         return self._server is not None and self._server.started
 
     @property

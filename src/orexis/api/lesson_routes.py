@@ -12,8 +12,8 @@ from orexis.api.moving_routes import arrived
 from orexis.api.paper_routes import named
 from orexis.api.schemas import Strict, Text
 from orexis.services.lessons.use import Chosen, LessonWish
-from orexis.services.lessons.values import MOST_BYTES, MOST_ITEMS, MOST_TAKES, Exchange, Opened
 from orexis.services.takes.marks import Mark
+from orexis.services.values.lessons import MOST_BYTES, MOST_ITEMS, MOST_TAKES, Exchange, Opened
 
 router = APIRouter(prefix="/api", responses=REFUSALS)
 Words = Annotated[str, Field(max_length=2000)]

@@ -17,8 +17,8 @@ from orexis.services.application import Application
 from orexis.services.clock import now
 from orexis.services.documents import plain
 from orexis.services.journal import TakeHead
-from orexis.services.sessions.values import PracticeSession
 from orexis.services.takes.open_take import OpenTake
+from orexis.services.values.sessions import PracticeSession
 
 PROTOCOL = 2
 _HEAD = struct.Struct("<IId")  # sequence number, first sample, the page's context frame

@@ -14,7 +14,7 @@ from orexis.errors import MissingError
 from orexis.services.application import Application
 from orexis.services.material.chart import ChartRow, chart
 from orexis.services.material.exercises import OwnExercise, exported
-from orexis.services.players.values import Player
+from orexis.services.values.players import Player
 
 router = APIRouter(prefix="/api", responses=REFUSALS)
 
@@ -53,7 +53,7 @@ def view_line(body: schemas.LineIn, house: TheHouse) -> schemas.ExerciseView:
 
 @router.post("/exercises/line", status_code=201)
 def keep_line(body: schemas.KeepLineIn, house: TheHouse) -> OwnExercise:
-    """Keep it under a name."""
+    """Keep an exercise that was written as a line of text, under a name."""
     return house.material.keep_written(house.players.get(body.player_id), body.name, body.written)
 
 

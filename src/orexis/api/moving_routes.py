@@ -50,7 +50,7 @@ def import_progress(house: TheHouse) -> JobProgress:
 
 @router.delete("/import", status_code=204)
 def stop_import(house: TheHouse) -> None:
-    """Leave everything as it was."""
+    """Stop an import and undo what it has written so far."""
     house.bringing.stop()
 
 

@@ -22,9 +22,9 @@ from orexis.services.material.chart import ChartRow, chart
 from orexis.services.paper.calendar import weeks_as_calendar
 from orexis.services.paper.sheets import chart_sheet, day_sheet, in_names, report_sheet, series_sheet
 from orexis.services.paper.tables import chart_csv, notes_csv, takes_csv
-from orexis.services.players.values import Player
 from orexis.services.queries.spans import Span
 from orexis.services.sessions.use import felt_as
+from orexis.services.values.players import Player
 
 router = APIRouter(prefix="/api", responses=REFUSALS)
 _PDF_S = 60.0
@@ -123,7 +123,7 @@ def table_of_takes(player_id: Key, house: TheHouse) -> StreamingResponse:
 
 @router.get("/players/{player_id}/notes.csv", response_class=StreamingResponse)
 def table_of_notes(player_id: Key, house: TheHouse) -> StreamingResponse:
-    """Every note of every take."""
+    """Return the measures of every note of every take, a line each, as CSV."""
     person = house.players.get(player_id)
     return _csv(notes_csv(house.record, player_id), "notes", person.name)
 

@@ -9,8 +9,8 @@ from orexis.api import views
 from orexis.api.deps import REFUSALS, Key, TheHouse
 from orexis.api.schemas import SessionOut
 from orexis.core.planning import CheckIn, GoalTarget, KeptBlock
-from orexis.services.planning.values import DayShown, GoalShown, OwnBlock, OwnRoutine, PathShown, WeeksShown
 from orexis.services.sessions.use import felt_as
+from orexis.services.values.planning import DayShown, GoalShown, OwnBlock, OwnRoutine, PathShown, WeeksShown
 
 router = APIRouter(prefix="/api/players/{player_id}", responses=REFUSALS)
 
@@ -37,7 +37,7 @@ def plan_day(player_id: Key, body: schemas.DayIn, house: TheHouse) -> DayShown:
 
 @router.post("/day", status_code=201)
 def open_day(player_id: Key, body: schemas.DayIn, house: TheHouse) -> SessionOut:
-    """A session with the day."""
+    """Open a session with the plan of the day, or with the blocks that were arranged."""
     opened = house.sessions.open_day(
         player_id,
         body.minutes,
@@ -102,5 +102,5 @@ def keep_routine(player_id: Key, body: schemas.RoutineIn, house: TheHouse) -> Ow
 
 @router.delete("/routines/{routine_id}", status_code=204)
 def drop_routine(player_id: Key, routine_id: Key, house: TheHouse) -> None:
-    """Delete a saved routine."""
+    """Delete a routine that the player saved; sessions made of it stay."""
     house.routines.drop(player_id, routine_id)

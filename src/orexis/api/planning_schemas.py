@@ -42,7 +42,7 @@ class StepIn(Strict):
 
 
 class GoalIn(Strict):
-    """A goal and by when."""
+    """A new goal: what is to be reached, and by which day."""
 
     kind: GoalKind
     value: Annotated[float, Field(ge=0, le=200, allow_inf_nan=False)]

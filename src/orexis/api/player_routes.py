@@ -9,13 +9,13 @@ from orexis.api import schemas, views
 from orexis.api.deps import REFUSALS, Key, TheHouse
 from orexis.core.coach import Outcome
 from orexis.core.instruments import Setup
-from orexis.services.players.values import Keeping, Player
 from orexis.services.queries.instrument_or_player import InstrumentOrPlayer
 from orexis.services.queries.log import DaySoFar, LogPage, Wanted
 from orexis.services.queries.progress import ProgressShown
 from orexis.services.queries.spans import SideBySide, Span, ThenAndNow
+from orexis.services.queries.thrown_away import Thrown
 from orexis.services.takes.keeping import Sizes
-from orexis.services.takes.trash import Thrown
+from orexis.services.values.players import Keeping, Player
 
 router = APIRouter(prefix="/api/players", responses=REFUSALS)
 

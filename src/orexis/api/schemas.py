@@ -12,7 +12,7 @@ from orexis.core.instruments import MovingSlide
 from orexis.core.planning import Effort, GoalKind
 from orexis.core.practice import SessionState
 from orexis.services.material.exercises import ExerciseRequest, WrittenLine
-from orexis.services.players.values import Keeping, Start
+from orexis.services.values.players import Keeping, Start
 
 Text = Annotated[str, Field(max_length=200)]
 ParamText = Annotated[str, Field(max_length=3000)]  # as long as notes named by hand can be
@@ -48,7 +48,7 @@ Manner = Literal["clean", "human", "sagging", "sliding", "catching", "breathless
 
 
 class ManneredIn(Strict):
-    """How the simulated player plays."""
+    """How the demo player is to play the next take: its manner and the seed."""
 
     manner: Manner = "person"
     seed: int | None = Field(default=None, ge=0, le=2**31)
@@ -118,7 +118,7 @@ class RemarkIn(Strict):
 
 
 class DiscardIn(Strict):
-    """Throw away or bring back."""
+    """Whether a take is to be thrown away or brought back."""
 
     discarded: bool
 
@@ -185,7 +185,7 @@ class PartOut(BaseModel):
 
 
 class InstrumentOut(BaseModel):
-    """An instrument of the catalogue."""
+    """An instrument that can be chosen, with its parts and mechanism."""
 
     id: str
     name: str
@@ -259,7 +259,7 @@ class CatalogueOut(BaseModel):
 
 
 class RangeNoteOut(BaseModel):
-    """One semitone of the ladder."""
+    """One semitone of the player's range: its state alone and in line, its days, its best take."""
 
     midi: int
     written: str
@@ -398,7 +398,7 @@ class CheckAbout(BaseModel):
 
 
 class ErrorOut(BaseModel):
-    """One sentence for the screen."""
+    """An error as the page shows it: one sentence, and its kind."""
 
     message: str
     kind: str

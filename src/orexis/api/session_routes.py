@@ -17,7 +17,7 @@ from orexis.services.material.exercises import ExerciseRequest
 from orexis.services.material.sung_note import SungNote, sung_note
 from orexis.services.queries.log import Log
 from orexis.services.queries.session_report import SessionReport
-from orexis.services.takes.values import ListedTake, Take
+from orexis.services.values.takes import ListedTake, Take
 
 router = APIRouter(prefix="/api", responses=REFUSALS)
 _DECODING_S = 60.0
@@ -38,7 +38,7 @@ def open_session(body: schemas.SessionIn, house: TheHouse) -> schemas.SessionOut
 
 @router.get("/sessions/{session_id}")
 def session(session_id: Key, house: TheHouse) -> schemas.SessionOut:
-    """Return where a session stands."""
+    """Return a session with its state, without its exercises."""
     return views.session_out(house.sessions.get(session_id))
 
 
@@ -64,12 +64,13 @@ def forget_session(session_id: Key, house: TheHouse) -> None:
 @router.put("/sessions/{session_id}/remark")
 def remark_session(session_id: Key, body: schemas.RemarkIn, house: TheHouse) -> SessionReport:
     """The player's words on a session."""
-    return house.log.remark(session_id, body.remark)
+    house.sessions.remark(session_id, body.remark)
+    return house.log.session(session_id)
 
 
 @router.get("/sessions/{session_id}/takes")
 def session_takes(session_id: Key, house: TheHouse) -> list[ListedTake]:
-    """A session's takes, in order."""
+    """Return a session's takes as list entries, in the order in which they were played."""
     log: Log = house.log
     return list(log.takes(session_id))
 

@@ -102,7 +102,7 @@ def make_code(stand: TheStand) -> dict[str, str]:
 
 @router.get("/api/stand/address.svg", response_class=Response, responses={200: {"content": {"image/svg+xml": {}}}})
 def address_as_picture(stand: TheStand) -> Response:
-    """The address for a camera."""
+    """Return the address for a tablet or phone as a QR code, SVG."""
     if not stand.running:
         raise MissingError("There is no address yet: switch it on first.")
     out = io.BytesIO()

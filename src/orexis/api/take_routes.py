@@ -8,7 +8,7 @@ from orexis.api.deps import REFUSALS, Key, TheHouse
 from orexis.core.free_practice import heard_exercise
 from orexis.core.instruments import instrument_named
 from orexis.errors import MissingError
-from orexis.services.takes.values import LikeTake, Take
+from orexis.services.values.takes import LikeTake, Take
 
 router = APIRouter(prefix="/api/takes", responses=REFUSALS)
 

@@ -40,9 +40,9 @@ from orexis.core.planning import BOUNDS, GoalKind
 from orexis.core.theory import Pitch, nearest_pitch, pitch_of_midi, ratio_of
 from orexis.core.trace import Trace
 from orexis.services.application import Application
-from orexis.services.players.values import Player, Terms
 from orexis.services.queries.range_summary import RangeSummary
-from orexis.services.sessions.values import PracticeSession
+from orexis.services.values.players import Player, Terms
+from orexis.services.values.sessions import PracticeSession
 
 _BEYOND = 5  # semitones over the top that can be wished for
 
@@ -83,7 +83,7 @@ def goal_kind_out(kind: GoalKind) -> GoalKindOut:
 
 
 def instrument_out(instrument: Instrument) -> InstrumentOut:
-    """An instrument for the screen."""
+    """Return an instrument as the page lists it, with its parts and fundamentals."""
     return InstrumentOut(
         id=instrument.id,
         name=instrument.name,
@@ -226,7 +226,7 @@ def exercise_view(
     svg: str,
     caution: str | None = None,
 ) -> ExerciseView:
-    """An exercise for the screen."""
+    """Return an exercise with its engraving, lanes and the names of its notes as the player reads them."""
     notes = []
     for note in exercise.notes:
         target = exercise.target_hz(note, a4=a4)

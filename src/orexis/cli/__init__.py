@@ -1,1 +1,1 @@
-"""The command line."""
+"""The command line: one module for each group of commands, loaded when one is called."""

@@ -40,7 +40,7 @@ def _print_json(value: Any) -> None:
 
 @app.command()
 def version() -> None:
-    """Print the release."""
+    """Print the version of this release."""
     print(__version__)
 
 
@@ -221,7 +221,7 @@ def click_times(text: str, first_s: float, length_s: float) -> tuple[float, ...]
 
 
 def listening_json(heard: Any) -> dict[str, Any]:
-    """The documented form of docs/formats.md."""
+    """Return what was heard as JSON values, in the form that docs/formats.md describes."""
     measures = dataclasses.asdict(heard.measures)
     moves = [_move(move) for move in measures["moves"]]
     verdict = dataclasses.asdict(heard.verdict) if heard.verdict else None

@@ -32,7 +32,7 @@ def _report(said: str) -> None:
 
 
 def export(file: Path, folder: Path | None) -> None:
-    """Write everything into one file."""
+    """Write the whole record into one file, with progress on stderr."""
     if file.is_dir() or not file.resolve().parent.is_dir():
         raise InputError(f"{file} cannot be written: name a file in a folder that there is.")
     with _record(folder) as record:
@@ -52,7 +52,7 @@ def bring(file: Path, folder: Path | None) -> None:
 
 
 def copy(folder: Path | None) -> None:
-    """A copy of the record."""
+    """Copy the database beside it and print where the copy is."""
     with _record(folder) as record:
         print(json.dumps({"file": str(back_up(record))}))
 

@@ -43,7 +43,7 @@ _TURN_S = 0.0005  # a thread that begins a take or reads the record gives way to
 def serve(
     *, host: str, port: int, data: Path | None, open_browser: bool, workers: int = WORKERS, stand_port: int = 8723
 ) -> None:
-    """Run until stopped."""
+    """Start the server and keep it running until it is stopped."""
     gc.disable()  # nothing of what is loaded now is ever let go: looking for it costs a third of a second
     from orexis.api.app import create_app
 

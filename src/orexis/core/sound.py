@@ -18,7 +18,7 @@ class Sound:
 
     @property
     def duration_s(self) -> float:
-        """The length in seconds."""
+        """Return how long the sound is, in seconds."""
         return len(self.samples) / self.rate
 
 

@@ -7,7 +7,7 @@ from orexis.errors import InputError
 
 
 class Standard(StrEnum):
-    """How far a player is."""
+    """The player's level: how exact a clean take must be."""
 
     BEGINNER = "beginner"
     DEVELOPING = "developing"

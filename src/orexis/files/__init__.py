@@ -1,1 +1,1 @@
-"""Formats: sound, exercises, engraving."""
+"""File formats: sound, exercises, tunes, MIDI, MusicXML, engraving and printed sheets."""

@@ -48,7 +48,7 @@ class Marks:
 
 
 def marks_of(exercise: Exercise, part: Part) -> Marks:
-    """All of an exercise's marks."""
+    """Return the marks of an exercise by tick: octave lines, words, dynamics, hairpins."""
     marks = Marks()
     _octaves(exercise, part, marks)
     _words(exercise, marks)

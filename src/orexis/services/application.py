@@ -11,13 +11,13 @@ from orexis.services.archive.job import Job
 from orexis.services.devices import Devices
 from orexis.services.free_practice.use import FreePractice
 from orexis.services.journal import Broken
+from orexis.services.judging.judge import rehearsed
 from orexis.services.lessons.use import Lessons
 from orexis.services.material.exercises import Material
 from orexis.services.planning.goals import Goals
 from orexis.services.planning.routines import OwnRoutines
 from orexis.services.planning.use import Planning
 from orexis.services.players.use import Players
-from orexis.services.players.values import Keeping, Player
 from orexis.services.projections.rebuild import bring_up_to_date
 from orexis.services.queries.glance import Glance, at_a_glance
 from orexis.services.queries.instrument_or_player import Tuning
@@ -29,11 +29,11 @@ from orexis.services.record import Record
 from orexis.services.remeasuring import Remeasuring
 from orexis.services.sessions.use import Sessions
 from orexis.services.simulated import SimulatedPlayer
-from orexis.services.takes.judging import rehearsed
 from orexis.services.takes.keeping import Sizes, let_go, sizes
 from orexis.services.takes.life import Takes
 from orexis.services.takes.marks import Remarks
 from orexis.services.takes.trash import forget_player, purge
+from orexis.services.values.players import Keeping, Player
 from orexis.services.work import Workers
 
 _SHORTEST_TAKE_S = 0.5

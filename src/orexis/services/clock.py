@@ -8,7 +8,7 @@ AHEAD = timedelta(days=float(os.environ.get("OREXIS_DAYS_AHEAD", "0")))
 
 
 def now() -> datetime:
-    """The present moment, in UTC."""
+    """Return the present moment in UTC, or the moment that a test has set."""
     return datetime.now(UTC) + AHEAD
 
 

@@ -9,9 +9,9 @@ from orexis.core.player import play
 from orexis.services.application import Application
 from orexis.services.clock import now
 from orexis.services.lessons.use import Chosen, LessonWish
-from orexis.services.lessons.values import Exchange
 from orexis.services.material.exercises import ExerciseRequest
-from orexis.services.planning.values import OwnBlock
+from orexis.services.values.lessons import Exchange
+from orexis.services.values.planning import OwnBlock
 
 TEACHER = "Marra Quill"
 _REASON = "clipped-partial"

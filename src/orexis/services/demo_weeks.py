@@ -11,7 +11,7 @@ from orexis.core.planning import DayKind, GoalKind, GoalTarget, middle_of, monda
 from orexis.core.practice import Event, EventName, Phase
 from orexis.core.rehearsal import KINDS, Learner, learner
 from orexis.services.application import Application
-from orexis.services.players.values import Player
+from orexis.services.values.players import Player
 
 _MOST_TAKES = 120
 

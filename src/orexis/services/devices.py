@@ -10,8 +10,8 @@ from orexis.core.device import DeviceCheck, check_device
 from orexis.core.sound import Sound
 from orexis.services.clock import now, utc
 from orexis.services.documents import Facts, from_json, to_json
+from orexis.services.judging.reference import device_key
 from orexis.services.record import Record
-from orexis.services.takes.reference import device_key
 from orexis.store.models import DeviceRow
 
 

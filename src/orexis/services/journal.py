@@ -97,7 +97,7 @@ class JournalFile:
         return np.fromfile(self.path, "<f4")
 
     def close(self) -> None:
-        """Let go of the file."""
+        """Close the file; what was written stays."""
         self._file.close()
 
 

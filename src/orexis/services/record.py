@@ -25,7 +25,7 @@ class Record:
         return self.folder / "takes" / take_id[:2] / f"{take_id}.flac"
 
     def close(self) -> None:
-        """Let go of the files."""
+        """Close the database; the journal's files are closed with their takes."""
         self.database.close()
 
 

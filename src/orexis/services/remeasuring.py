@@ -18,12 +18,12 @@ from orexis.files.soundfiles import read_sound
 from orexis.services.clock import now, utc
 from orexis.services.documents import Facts, from_json
 from orexis.services.journal import REHEARSED, TakeHead
+from orexis.services.judging.judge import Judgement, Work, judged
+from orexis.services.judging.reference import reference_of
 from orexis.services.projections.kept_take import load_take
 from orexis.services.projections.registry import apply_take, retract_take
 from orexis.services.record import Record
-from orexis.services.takes.judging import Judgement, Work, judged
 from orexis.services.takes.life import Takes, click_of
-from orexis.services.takes.reference import reference_of
 from orexis.services.work import Workers
 from orexis.store.models import AnalysisRow, TakeRow
 

@@ -6,9 +6,9 @@ from orexis.core.player import Flaws, SimulatedLips, after_rest, manner_flaws, p
 from orexis.core.player import person as drawn
 from orexis.core.sound import Sound
 from orexis.services.sessions.use import Sessions
-from orexis.services.sessions.values import PracticeSession
 from orexis.services.takes.life import Takes
-from orexis.services.takes.values import Take
+from orexis.services.values.sessions import PracticeSession
+from orexis.services.values.takes import Take
 
 
 class SimulatedPlayer:
@@ -30,7 +30,7 @@ class SimulatedPlayer:
 
 
 def performance_of(session: PracticeSession, manner: str, seed: int) -> Sound:
-    """The sound of a performance."""
+    """Return what the simulated player plays for an exercise, with its manner's faults."""
     sound, _ = play(session.exercise, a4=session.terms.a4_hz, flaws=_flaws(session, manner, seed), seed=seed)
     return sound
 

@@ -61,7 +61,7 @@ class Workers:
             raise BusyError("A part of Orexis stopped by itself. Try again.") from error
 
     def close(self) -> None:
-        """Stop the processes."""
+        """Stop the worker processes; what they had not finished is lost."""
         if self._pool is not None:
             self._pool.stop()  # type: ignore[no-untyped-call]
             self._pool.join()

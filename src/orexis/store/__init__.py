@@ -1,1 +1,1 @@
-"""Tables, migrations, the open database."""
+"""Tables, their migrations, and the open database with its transactions."""

@@ -51,12 +51,12 @@ class Database:
         )
 
     def close(self) -> None:
-        """Let go of the file."""
+        """Close all connections to the database file."""
         self.engine.dispose()
 
     @contextmanager
     def reading(self) -> Iterator[Session]:
-        """A session that only reads: it waits for no writer, and no writer waits for it."""
+        """A session that can only read: it waits for no writer, and no writer waits for it."""
         try:
             with self._readers() as session:
                 yield session
@@ -153,6 +153,7 @@ def _engine(url: str, *, foreign_keys: bool = True) -> Engine:
     @event.listens_for(engine, "begin")
     def _on_begin(connection: Connection) -> None:
         writes = connection.get_execution_options().get(_WRITES, False)
+        connection.exec_driver_sql(f"PRAGMA query_only={'OFF' if writes else 'ON'}")
         connection.exec_driver_sql("BEGIN IMMEDIATE" if writes else "BEGIN")
 
     return engine

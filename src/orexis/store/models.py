@@ -39,7 +39,7 @@ _PLAYER = "player.id"
 
 
 class Base(DeclarativeBase):
-    """The base of all tables."""
+    """The base of all tables, with the rule by which constraints are named."""
 
     metadata = MetaData(naming_convention=_NAMES)
     type_annotation_map: ClassVar[dict[Any, Any]] = {datetime: DateTime(timezone=True)}

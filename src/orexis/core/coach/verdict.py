@@ -33,7 +33,7 @@ from orexis.core.measures import NO_TOP, Measures, NoteMeasures
 
 
 class Outcome(StrEnum):
-    """What became of a take."""
+    """The result of a take, the best first."""
 
     CLEAN = "clean"
     CLOSE = "close"

@@ -120,7 +120,7 @@ class Exercise:
 
     @property
     def meter(self) -> Meter:
-        """How its beats make bars."""
+        """Return the meter: how its beats make bars."""
         return Meter(self.beats_per_bar, self.beat_quarters)
 
     @property

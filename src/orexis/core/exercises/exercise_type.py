@@ -125,7 +125,7 @@ class ExerciseType:
         return made
 
     def specs(self, instrument: Instrument) -> tuple[Param, ...]:
-        """All parameters on this instrument."""
+        """Return all parameters that it has on an instrument, those for fingerings last."""
         return (*self.params(instrument), *fingering_params(instrument)) if self.alternates else self.params(instrument)
 
     def approach_params(self, approaches: Approaches, instrument: Instrument) -> dict[str, str]:

@@ -70,7 +70,7 @@ class Role(StrEnum):
 
 
 class GoalKind(StrEnum):
-    """What can be aimed at."""
+    """What a goal can be about."""
 
     OWN = "own"
     HOLD = "hold"

@@ -41,13 +41,13 @@ class Melody:
     pickup: float = 0.0
 
     def moved(self, semitones: int) -> "Melody":
-        """The same higher or lower."""
+        """Return the same melody so many semitones higher or lower."""
         notes = tuple(replace(note, midi=note.midi + semitones) for note in self.notes)
         return replace(self, notes=notes, key=transposed_fifths(self.key, semitones))
 
     @property
     def range_midi(self) -> tuple[int, int]:
-        """Lowest and highest keyboard number."""
+        """Return the lowest and the highest note as keyboard numbers."""
         midis = [note.midi for note in self.notes]
         return min(midis), max(midis)
 

@@ -50,7 +50,7 @@ def going_up() -> Param:
 
 
 def begins() -> Param:
-    """How softly a line begins."""
+    """Return the parameter for the dynamic at which a line begins."""
     return choice("begins", "Start", "medium", "as soft as can be")
 
 
@@ -86,7 +86,7 @@ class Values:
         return value
 
     def choice(self, key: str) -> str:
-        """One of the words listed."""
+        """Return the word that was chosen; ExerciseError for one that is not listed."""
         spec, text = self._specs[key], self._texts[key]
         if text not in spec.choices:
             raise ExerciseError(f"{spec.label} is “{text[:20]}”: choose {', '.join(spec.choices)}.")

@@ -102,7 +102,7 @@ def _tone(trace: Trace, low: int, high: int) -> np.ndarray[tuple[int, ...], np.d
 
 
 def _smooth(level_db: Floats) -> Floats:
-    """Mean power over 15 ms."""
+    """Return the mean of a power curve over 15 ms, frame by frame."""
     if len(level_db) < _SMOOTH:
         return level_db
     power = np.convolve(10.0 ** (level_db / 10.0), np.ones(_SMOOTH) / _SMOOTH, "same")

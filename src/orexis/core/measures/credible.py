@@ -59,5 +59,5 @@ def _usual_db(levels: np.ndarray, lengths: np.ndarray) -> float:
 
 
 def _slots_hz(instrument: Instrument) -> np.ndarray:
-    """Every slot of every fingering."""
+    """Return the frequencies of all partials of all fingerings, in Hz, rising."""
     return np.array([hz for fingering in all_fingerings(instrument) for _, hz in slots_hz(instrument, fingering)])

@@ -322,7 +322,7 @@ def _breath(
 
 
 def robust_spread(values: Floats) -> float:
-    """1.4826 * median absolute deviation."""
+    """Return 1.4826 times the median absolute deviation: the standard deviation where values are normal."""
     return float(_MAD_TO_SIGMA * np.median(np.abs(values - np.median(values))))
 
 

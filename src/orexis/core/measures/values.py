@@ -151,7 +151,7 @@ class SoundCheck:
 
 @dataclass(frozen=True, slots=True)
 class Measures:
-    """Everything measured of one take."""
+    """Everything that was measured of one take: its notes, the moves between them, the whole, the sound."""
 
     notes: tuple[NoteMeasures, ...]
     moves: tuple[MoveMeasures, ...]

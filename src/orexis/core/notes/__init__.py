@@ -1,4 +1,4 @@
-"""Trace -> notes."""
+"""Trace to notes: segmentation, repair, and alignment with what is written."""
 
 from orexis.core.notes.align import RIGHT_CENTS, align_notes, off_cents
 from orexis.core.notes.background import without_background

@@ -100,7 +100,7 @@ def _next(stretches: list[_Stretch], index: int) -> _Stretch | None:
 
 
 def _regions(trace: Trace) -> list[tuple[int, int]]:
-    """Stretches of tone without silence."""
+    """Return the stretches of tone between silences, as first and last frame."""
     tone = trace.voiced.copy()
     for first, last in runs(tone):
         usual = float(np.median(trace.level_db[first : last + 1]))

@@ -6,7 +6,7 @@ from enum import StrEnum
 
 
 class Effort(StrEnum):
-    """How hard it was."""
+    """How heavy playing elsewhere was for the lips."""
 
     LIGHT = "light"
     MEDIUM = "medium"
@@ -28,7 +28,7 @@ class Elsewhere:
 
     @property
     def load(self) -> float:
-        """Of one time."""
+        """Return the load of one time of playing elsewhere, in seconds of easy playing."""
         return LOAD_A_MINUTE[self.effort] * self.minutes
 
     def is_on(self, day: int) -> bool:

@@ -45,7 +45,7 @@ class GoalPosition:
 
     @property
     def reached(self) -> bool:
-        """Whether the goal is met."""
+        """Return whether the position is at the goal or beyond it."""
         return self.position >= self.goal
 
     @property
@@ -178,7 +178,7 @@ def wish_of(target: GoalTarget, known: PlanningContext) -> GoalRequest:
 
 
 def said_of(target: GoalTarget) -> str:
-    """Return the goal in words."""
+    """Return a goal in words, as the player reads it."""
     match target.kind:
         case GoalKind.OWN:
             way = "in a slur or scale" if target.joined else "alone"

@@ -42,7 +42,7 @@ _HEAVY_EVERY = 3  # of the days that are given
 
 
 class DayKind(StrEnum):
-    """How heavy a day is."""
+    """How heavy a day of the week is planned."""
 
     HEAVY = "heavy"
     MEDIUM = "medium"

@@ -277,7 +277,7 @@ def _stop_short(canvas: _Canvas, note: ExerciseNote, flaws: Flaws, begin: float,
 
 
 def _draw_air(canvas: _Canvas, exercise: Exercise, starts: list[float], ends: list[float]) -> None:
-    """Breath alone, in and out."""
+    """Draw the sound of a breath in and out, without a tone."""
     for note, start, end in zip(exercise.notes, starts, ends, strict=True):
         level = _AIR_DB.get((note.text or "").split(",")[0].split(" ")[0], _BLOWN_DB)
         where = canvas.span(start, end)

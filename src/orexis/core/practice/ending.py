@@ -40,7 +40,7 @@ class Ending:
         self._due = [self.first_beat_s + self.exercise.start_s(note) for note in self.exercise.notes]
 
     def hear(self, frames: Trace) -> bool:
-        """Take the next final frames."""
+        """Read the next final frames of the take, and return whether it has ended."""
         start = self._due[0] - 0.5 * self.exercise.beat_s
         for time_s, voiced in zip(frames.time_s, frames.voiced, strict=True):
             if time_s < start:

@@ -10,7 +10,7 @@ from orexis.core.theory import pitch_of_midi
 
 
 def as_json(made: Rehearsal, *, kind: str, seed: int, minutes: int) -> dict[str, Any]:
-    """The documented form of docs/formats.md."""
+    """Return rehearsed weeks as JSON values, in the form that docs/formats.md describes."""
 
     def iso(day: int | None) -> str | None:
         return None if day is None else date.fromordinal(day).isoformat()

@@ -102,7 +102,7 @@ _CARE = Care()
 
 @dataclass(slots=True)
 class _Memory:
-    """The record of a rehearsal."""
+    """What a rehearsal remembers of its days, as the record would of a player's."""
 
     days: dict[tuple[str, int], ExerciseTypeDay] = field(default_factory=dict)
     standings: dict[str, PathPosition] = field(default_factory=dict)

@@ -1,4 +1,4 @@
-"""Pitch names, transposition, keys, intervals."""
+"""Pitch names, transposition, keys, intervals and temperaments."""
 
 from orexis.core.theory.keys import SCALES, Key, key_of, scale, transposed_fifths
 from orexis.core.theory.pitch import (

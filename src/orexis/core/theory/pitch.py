@@ -43,12 +43,12 @@ class Pitch:
 
     @property
     def midi(self) -> int:
-        """Keyboard number, C4 = 60."""
+        """Return the keyboard number; C4 is 60."""
         return 12 * (self.octave + 1) + SEMITONES[self.step] + self.alter
 
     @property
     def name(self) -> str:
-        """Scientific name such as Bb3."""
+        """Return the scientific name, such as Bb3."""
         return f"{self.step}{_SIGNS[self.alter]}{self.octave}"
 
     @property
@@ -116,7 +116,7 @@ def ratio_of(cents: float) -> float:
 
 
 def midi_of_frequency(frequency_hz: float, *, a4: float = 440.0) -> float:
-    """Keyboard number with its fraction."""
+    """Return the keyboard number of a frequency, with its fraction of a semitone."""
     return 69.0 + 12.0 * math.log2(frequency_hz / a4)
 
 

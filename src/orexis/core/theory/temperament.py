@@ -42,7 +42,7 @@ INTERVAL_NAMES = (
 
 
 class Temperament(StrEnum):
-    """How the octave is divided."""
+    """How the octave is divided; `tempered_cents` tells each degree's distance from equal temperament."""
 
     EQUAL = "equal"
     JUST = "just"

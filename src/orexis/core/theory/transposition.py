@@ -21,7 +21,7 @@ class Transposition:
 
     @property
     def steps(self) -> int:
-        """Diatonic steps of the interval."""
+        """Return the interval's diatonic steps, for spelling."""
         octaves, rest = divmod(self.semitones, 12)
         return 7 * octaves + _STEPS_OF[rest]
 

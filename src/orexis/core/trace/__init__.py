@@ -1,4 +1,4 @@
-"""Sound -> trace."""
+"""Sound to trace: f0, voicing, level and tone, frame by frame."""
 
 from orexis.core.trace.tracker import RATE_RANGE, Tracker, track, warm_tracker
 from orexis.core.trace.values import HIGHEST_HZ, HOP_S, LOWEST_HZ, SILENCE_DB, Trace, joined

@@ -17,10 +17,10 @@ from orexis.core.planning import ByHand, ExerciseTypeDay, GoalTarget, TakeFact
 from orexis.core.practice import SessionState
 from orexis.core.progress import PathPosition
 from orexis.services.documents import DayStats, Facts, Notes, Params
-from orexis.services.lessons.values import Lesson, ReviewRequest
-from orexis.services.planning.values import OwnBlock
-from orexis.services.players.values import PlayerSettings, Terms
-from orexis.services.sessions.values import SessionSummary
+from orexis.services.values.lessons import Lesson, ReviewRequest
+from orexis.services.values.planning import OwnBlock
+from orexis.services.values.players import PlayerSettings, Terms
+from orexis.services.values.sessions import SessionSummary
 from orexis.store import models as m
 
 

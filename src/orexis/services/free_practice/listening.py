@@ -44,7 +44,7 @@ class FreeListening:
 
     @property
     def begun(self) -> bool:
-        """Whether any sound has come."""
+        """Return whether any sound has arrived yet."""
         return self._first is not None
 
     def accept(self, start: int, samples: Samples) -> tuple[Trace, list[str]]:

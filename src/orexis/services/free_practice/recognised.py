@@ -10,11 +10,11 @@ from orexis.core.instruments import Instrument
 from orexis.core.sound import Sound
 from orexis.errors import InputError, MissingError
 from orexis.files.soundfiles import read_sound
-from orexis.services.players.values import Terms
 from orexis.services.record import Record
 from orexis.services.sessions.use import Sessions
 from orexis.services.takes.life import Takes
-from orexis.services.takes.values import Take
+from orexis.services.values.players import Terms
+from orexis.services.values.takes import Take
 
 
 @dataclass(frozen=True, slots=True)

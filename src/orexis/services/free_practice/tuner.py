@@ -9,8 +9,8 @@ from orexis.core.theory import Chord, Pitch, Temperament, chord_hz, pitch_of_mid
 from orexis.core.tuning import usual_cents
 from orexis.errors import InputError, InstrumentError
 from orexis.services.material.chart import chart
-from orexis.services.players.values import Player, checked_a4
 from orexis.services.queries.notes_by_day import notes_of
+from orexis.services.values.players import Player, checked_a4
 
 _AS_BUILT_HZ = 440.0  # to another A the whole instrument is tuned by its slide, and each note's lean stays
 _DAYS = 36

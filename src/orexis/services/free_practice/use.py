@@ -24,8 +24,8 @@ from orexis.services.journal import TakeHead
 from orexis.services.players.use import Players
 from orexis.services.record import Record
 from orexis.services.sessions.use import Sessions
-from orexis.services.sessions.values import PracticeSession
 from orexis.services.takes.life import Takes
+from orexis.services.values.sessions import PracticeSession
 from orexis.store.models import AnalysisRow, TakeRow
 
 _MOST_SIMULATED_S = 120.0
@@ -40,7 +40,7 @@ class FreeNames:
 
 
 class FreePractice:
-    """Just play."""
+    """Sessions without an exercise: opened, recorded in parts, read afterwards."""
 
     def __init__(self, record: Record, players: Players, sessions: Sessions, takes: Takes) -> None:
         self._record, self._players, self._sessions, self._takes = record, players, sessions, takes
@@ -121,6 +121,6 @@ class FreePractice:
     def drone(
         self, player_id: str, *, midi: int, chord: Chord, temperament: Temperament, a4: float | None
     ) -> tuple[float, ...]:
-        """The frequencies of a drone."""
+        """Return the frequencies of a drone or chord, in Hz, in the temperament that was asked."""
         person = self._players.get(player_id)
         return drone_hz(midi=midi, chord=chord, temperament=temperament, a4=a4 or person.a4_hz)

@@ -27,7 +27,13 @@ from orexis.services.archive.rows import add_rows, check_in_hand, checked_rows
 from orexis.services.archive.zip_files import Shape, check_sums, checksum_of, manifest_of, read_lines
 from orexis.services.clock import utc
 from orexis.services.documents import from_json, to_json
-from orexis.services.lessons.values import (
+from orexis.services.lessons.wrapping import EARLIER_FORMAT, EARLIER_HEAD, FORMAT, HEAD, PARTS, SCHEMA
+from orexis.services.projections.kept_take import ORDER, load_take
+from orexis.services.projections.rebuild import add_missing_facts
+from orexis.services.projections.registry import apply_take
+from orexis.services.record import Record
+from orexis.services.takes.marks import check_mark
+from orexis.services.values.lessons import (
     MOST_BYTES,
     MOST_ITEMS,
     MOST_TAKES,
@@ -38,13 +44,7 @@ from orexis.services.lessons.values import (
     checked_name,
     checked_words,
 )
-from orexis.services.lessons.wrapping import EARLIER_FORMAT, EARLIER_HEAD, FORMAT, HEAD, PARTS, SCHEMA
-from orexis.services.projections.kept_take import ORDER, load_take
-from orexis.services.projections.rebuild import add_missing_facts
-from orexis.services.projections.registry import apply_take
-from orexis.services.record import Record
-from orexis.services.sessions.values import summary_of
-from orexis.services.takes.marks import check_mark
+from orexis.services.values.sessions import summary_of
 from orexis.store.models import ExchangeRow, InstrumentRow, PlayerRow, SessionRow, TakeRow
 
 SHAPE = Shape(

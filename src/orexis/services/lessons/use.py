@@ -15,7 +15,14 @@ from orexis.errors import ConflictError, InputError, MissingError, OrexisError
 from orexis.services.clock import now, utc
 from orexis.services.documents import from_json, to_json
 from orexis.services.lessons.opening import from_outside, opened
-from orexis.services.lessons.values import (
+from orexis.services.lessons.wrapping import head_of, wrapped
+from orexis.services.material.exercises import ExerciseRequest, Material
+from orexis.services.planning.goals import Goals
+from orexis.services.planning.routines import OwnRoutines
+from orexis.services.players.use import Players
+from orexis.services.queries.progress import ProgressQueries
+from orexis.services.record import Record, require_owned, require_row
+from orexis.services.values.lessons import (
     MOST_ITEMS,
     MOST_TAKES,
     Answer,
@@ -33,15 +40,8 @@ from orexis.services.lessons.values import (
     checked_name,
     checked_words,
 )
-from orexis.services.lessons.wrapping import head_of, wrapped
-from orexis.services.material.exercises import ExerciseRequest, Material
-from orexis.services.planning.goals import Goals
-from orexis.services.planning.routines import OwnRoutines
-from orexis.services.players.use import Players
-from orexis.services.players.values import Player
-from orexis.services.queries.playing import WeekOfPlaying
-from orexis.services.queries.progress import ProgressQueries
-from orexis.services.record import Record, require_owned, require_row
+from orexis.services.values.players import Player
+from orexis.services.values.playing import WeekOfPlaying
 from orexis.store.models import ExchangeRow, PlayerRow, TakeRow
 
 _WEEKS = 12

@@ -26,11 +26,11 @@ from orexis.services.archive.exporter import lines_of, rows_of, sound_name
 from orexis.services.archive.tables import TABLES, ExportedTable
 from orexis.services.archive.zip_files import Wrapping, dumped, pieces_of
 from orexis.services.documents import from_json, plain
-from orexis.services.lessons.values import ExchangeKind, Head
 from orexis.services.paper.tables import TakeOfNotes, local_date, notes_lines
-from orexis.services.players.values import Terms
 from orexis.services.record import Record
-from orexis.services.sessions.values import summary_of
+from orexis.services.values.lessons import ExchangeKind, Head
+from orexis.services.values.players import Terms
+from orexis.services.values.sessions import summary_of
 from orexis.store.models import ExchangeRow, InstrumentRow, MarkRow, PlayerRow, TakeRow
 
 FORMAT, SCHEMA, HEAD = "orexis-exchange", 3, "exchange.json"

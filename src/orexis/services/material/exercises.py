@@ -33,8 +33,8 @@ from orexis.files.tune_files import read_tune
 from orexis.services.clock import now, utc
 from orexis.services.documents import Params, from_json, to_json
 from orexis.services.material.exercise_sound import exercise_wav
-from orexis.services.players.values import Player
 from orexis.services.record import Record, require_owned
+from orexis.services.values.players import Player
 from orexis.services.work import Workers
 from orexis.store.models import OwnExerciseRow
 
@@ -140,7 +140,7 @@ class Material:
         return exercise_to_svg(exercise, instrument, part)
 
     def wav(self, exercise: Exercise, a4: float, *, click: bool) -> bytes:
-        """The exercise to listen to."""
+        """Return an exercise as a WAV file to listen to, with or without its click."""
         return self._workers.run(exercise_wav, exercise, a4, click=click, seconds=_SOUND_S)
 
     def own_exercises(self, person: Player) -> tuple[OwnExercise, ...]:

@@ -7,8 +7,8 @@ from icalendar import Calendar, Event
 
 from orexis.core.planning import DayKind, PlannedDay
 from orexis.services.clock import now
-from orexis.services.planning.values import GoalShown, WeeksShown
-from orexis.services.players.values import Player
+from orexis.services.values.planning import GoalShown, WeeksShown
+from orexis.services.values.players import Player
 
 
 def weeks_as_calendar(person: Player, weeks: WeeksShown, goals: Iterable[GoalShown]) -> bytes:

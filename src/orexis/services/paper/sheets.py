@@ -14,10 +14,10 @@ from orexis.files.engraving import exercise_to_svg
 from orexis.files.sheets import Picture, PracticeSheet, SheetPart
 from orexis.services.material.chart import ChartOption, ChartRow
 from orexis.services.paper.charts import RangeOverTime, report_charts
-from orexis.services.players.values import Player
 from orexis.services.queries.instrument_or_player import InstrumentOrPlayer
 from orexis.services.queries.progress import ProgressShown
 from orexis.services.queries.spans import SideBySide
+from orexis.services.values.players import Player
 
 FOOT = "Orexis. Stop when something is sore, numb or swollen. Your teacher and doctor come first."
 _FULL_LINE = 620.0  # width of an engraving that fills the line

@@ -28,11 +28,11 @@ from orexis.errors import ConflictError, InputError
 from orexis.services.clock import local_day, now
 from orexis.services.documents import from_json, to_json
 from orexis.services.planning.remember import known_from, shown_of
-from orexis.services.planning.values import GoalShown
 from orexis.services.planning.written import in_written
 from orexis.services.players.use import Players
-from orexis.services.players.values import Player
 from orexis.services.record import Record, require_owned, require_row
+from orexis.services.values.planning import GoalShown
+from orexis.services.values.players import Player
 from orexis.store.models import GoalDayRow, GoalRow, PracticeDayRow
 
 STATES = ("on", "paused", "given up", "reached")
@@ -42,7 +42,7 @@ _LOOKS_BACK = 60  # days
 
 
 class Goals:
-    """All goals of the household."""
+    """The goals of all players: shown with a forecast, added, changed, closed when they are reached."""
 
     def __init__(self, record: Record, players: Players) -> None:
         self._record, self._players = record, players

@@ -28,11 +28,11 @@ from orexis.core.planning import (
 from orexis.services.clock import local_day, utc
 from orexis.services.documents import all_from_json, from_json
 from orexis.services.planning.days import Whose, standings
-from orexis.services.players.values import Player
 from orexis.services.projections.levels import exercise_type_days
 from orexis.services.projections.ranges import range_notes_of
 from orexis.services.queries.measures_by_day import latest_middles
-from orexis.services.sessions.values import SessionSummary
+from orexis.services.values.players import Player
+from orexis.services.values.sessions import SessionSummary
 from orexis.store.models import AnalysisRow, ExerciseTypeDayRow, PracticeDayRow, SessionRow, TakeRow
 
 _LOADS_BACK = 26 * 7  # days of load that the weeks look at

@@ -9,15 +9,15 @@ from orexis.core.planning import MOST_MINUTES
 from orexis.errors import ConflictError, InputError
 from orexis.services.clock import now
 from orexis.services.documents import from_json, to_json
-from orexis.services.planning.values import OwnBlock, OwnRoutine
 from orexis.services.record import Record, require_owned
+from orexis.services.values.planning import OwnBlock, OwnRoutine
 from orexis.store.models import OwnRoutineRow
 
 _MOST_ROUTINES, _NAME = 40, 60
 
 
 class OwnRoutines:
-    """The routines that players saved."""
+    """Routines that players saved: listed, kept, dropped."""
 
     def __init__(self, record: Record) -> None:
         self._record = record

@@ -27,12 +27,12 @@ from orexis.services.clock import local_day, now
 from orexis.services.documents import from_json
 from orexis.services.planning.goals import goals_of
 from orexis.services.planning.remember import days_of, known_from, practised_of, whose_of
-from orexis.services.planning.values import DayShown, PathShown, WeeksShown
 from orexis.services.planning.written import in_written
 from orexis.services.players.use import Players
-from orexis.services.players.values import Player
 from orexis.services.projections.registry import LEVELS
 from orexis.services.record import Record
+from orexis.services.values.planning import DayShown, PathShown, WeeksShown
+from orexis.services.values.players import Player
 
 WEEKS_AHEAD, WEEKS_BACK = 3, 4
 _MOST_WEEKS = 53  # at once
@@ -41,7 +41,7 @@ _MOST_SWAPS = 8
 
 
 class Planning:
-    """Everything about what comes next."""
+    """The day's plan, the weeks, and the levels a player stands on."""
 
     def __init__(self, record: Record, players: Players) -> None:
         self._record, self._players = record, players

@@ -12,9 +12,9 @@ from orexis.core.instruments import Setup, checked_preferences, checked_range, i
 from orexis.errors import InputError
 from orexis.services.clock import now
 from orexis.services.documents import from_json, to_json
-from orexis.services.players.rows import fill_player, player_of
-from orexis.services.players.values import Player, PlayerSettings, changed, checked_settings
 from orexis.services.record import Record, require_owned, require_row
+from orexis.services.rows.players import fill_player, player_of
+from orexis.services.values.players import Player, PlayerSettings, changed, checked_settings
 from orexis.store.models import PlayerRow, TakeRow
 
 _SETTINGS: TypeAdapter[PlayerSettings] = TypeAdapter(PlayerSettings)

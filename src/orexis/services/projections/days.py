@@ -37,7 +37,7 @@ class _OfDays:
         self._refresh(db, take.owner, take.row.day)
 
     def begin(self, db: Session, owner: Owner) -> None:
-        """Forget everything of an owner."""
+        """Delete what is summarised for an owner, before it is made again."""
         for table in self.tables:
             db.execute(delete(table).filter_by(**owner.key))
 

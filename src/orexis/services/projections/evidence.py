@@ -10,9 +10,9 @@ from orexis.core.coach import Attempt, Outcome
 from orexis.core.exercises import Exercise
 from orexis.core.planning import TakeFact
 from orexis.services.documents import Facts, from_json, to_json
+from orexis.services.judging.judge import Judgement
+from orexis.services.judging.reference import device_key
 from orexis.services.projections.kept_take import KeptTake, Owner
-from orexis.services.takes.judging import Judgement
-from orexis.services.takes.reference import device_key
 from orexis.store.models import RangeAttemptRow, TakeRow, TimbreRow
 
 
@@ -23,7 +23,7 @@ class Evidence:
     tables: tuple[Any, ...] = (RangeAttemptRow, TimbreRow)
 
     def apply(self, db: Session, take: KeptTake) -> None:
-        """Write what the take proves."""
+        """Write the attempts and the timbre that a kept take proves."""
         row, judgement = take.row, take.judgement
         fill_columns(row, take.exercise, judgement)
         if row.fact is not None:
@@ -42,12 +42,12 @@ class Evidence:
             db.execute(delete(table).where(table.take_id == take.row.id))
 
     def begin(self, db: Session, owner: Owner) -> None:
-        """Forget everything of an owner."""
+        """Delete what is summarised for an owner, before it is made again."""
         for table in self.tables:
             db.execute(delete(table).filter_by(**owner.key))
 
     def collect(self, db: Session, take: KeptTake) -> None:
-        """One take more, in order."""
+        """Add one more take of a rebuild; takes come in order."""
         self.apply(db, take)
 
     def finish(self, db: Session, owner: Owner) -> None:

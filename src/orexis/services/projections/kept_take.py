@@ -13,8 +13,8 @@ from orexis.core.coach import Standard, Verdict
 from orexis.core.exercises import Exercise
 from orexis.core.measures import Measures
 from orexis.services.documents import from_json
-from orexis.services.players.values import Terms
-from orexis.services.takes.judging import Judgement, judgement_of
+from orexis.services.judging.judge import Judgement, judgement_of
+from orexis.services.values.players import Terms
 from orexis.store.models import AnalysisRow, SessionRow, TakeRow
 
 ORDER = (TakeRow.day, TakeRow.started_at, TakeRow.number, TakeRow.id)  # in which takes count, always
@@ -29,7 +29,7 @@ class Owner:
 
     @property
     def key(self) -> dict[str, str]:
-        """The owner as column values."""
+        """Return the owner as values of the columns that every summary has."""
         return {"player_id": self.player_id, "instrument": self.instrument}
 
 

@@ -32,7 +32,7 @@ class NoteDays:
         self._refresh(db, take.owner, take.row.day)
 
     def begin(self, db: Session, owner: Owner) -> None:
-        """Forget everything of an owner."""
+        """Delete what is summarised for an owner, before it is made again."""
         db.execute(delete(NoteDayRow).filter_by(**owner.key))
 
     def collect(self, db: Session, take: KeptTake) -> None:

@@ -41,7 +41,7 @@ class Ranges:
             self._rebuild(db, take.owner)
 
     def begin(self, db: Session, owner: Owner) -> None:
-        """Forget everything of an owner."""
+        """Delete what is summarised for an owner, before it is made again."""
         for table in (RangeNoteRow, RangeDayRow):
             db.execute(delete(table).filter_by(**owner.key))
 

@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session
 from orexis.core.practice import SessionState
 from orexis.services.clock import utc
 from orexis.services.documents import from_json, to_json
-from orexis.services.sessions.values import SessionSummary, summary_of
+from orexis.services.values.sessions import SessionSummary, summary_of
 from orexis.store.models import SessionRow, TakeRow
 
 

@@ -8,9 +8,9 @@ from orexis.core.tuning import Fit, NoteFit, Sure, advised, fit_of, learned_from
 from orexis.core.tuning.words import advice_in_words, days_in_words, habits_in_words
 from orexis.errors import InputError
 from orexis.services.players.use import Players
-from orexis.services.players.values import Player
 from orexis.services.queries.notes_by_day import notes_of
 from orexis.services.record import Record
+from orexis.services.values.players import Player
 
 DAYS = 36  # of practice that are looked at
 

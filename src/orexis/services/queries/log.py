@@ -13,12 +13,12 @@ from orexis.files.soundfiles import read_sound
 from orexis.services.clock import local_day, now, utc
 from orexis.services.documents import from_json
 from orexis.services.queries.measures_by_day import middle_of_day
-from orexis.services.queries.session_report import SessionReport, remark_on, session
+from orexis.services.queries.session_report import SessionReport, session_report
+from orexis.services.queries.thrown_away import Thrown, thrown_away
 from orexis.services.record import Record, require_row
-from orexis.services.sessions.values import SessionSummary
-from orexis.services.takes.rows import listed, listed_take
-from orexis.services.takes.trash import Thrown, thrown_away
-from orexis.services.takes.values import LikeTake, ListedTake
+from orexis.services.rows.takes import listed, listed_take
+from orexis.services.values.sessions import SessionSummary
+from orexis.services.values.takes import LikeTake, ListedTake
 from orexis.store.models import PlayerRow, PracticeDayRow, SessionRow, TakeRow
 
 PAGE = 10
@@ -128,12 +128,7 @@ class Log:
 
     def session(self, session_id: str) -> SessionReport:
         """One session with everything; MissingError when there is none by that id."""
-        return session(self._record, session_id)
-
-    def remark(self, session_id: str, text: str) -> SessionReport:
-        """The player's own words on a session."""
-        remark_on(self._record, session_id, text)
-        return self.session(session_id)
+        return session_report(self._record, session_id)
 
     def thrown_away(self, player_id: str) -> tuple[Thrown, ...]:
         """Takes that may still be brought back."""

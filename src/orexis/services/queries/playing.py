@@ -14,31 +14,12 @@ from orexis.core.coach import Freshness
 from orexis.core.planning import monday
 from orexis.core.trends.spent import SessionTold
 from orexis.services.clock import local_day, utc
-from orexis.services.players.values import Player
+from orexis.services.values.players import Player
+from orexis.services.values.playing import WeekOfPlaying
 from orexis.store.models import PracticeDayRow, SessionRow
 
 _LONGEST_SESSION_S = 6 * 3600.0
 _CHECK_MINUTES = 10
-
-
-@dataclass(frozen=True, slots=True)
-class WeekOfPlaying:
-    """A week: minutes of tone, load, days, takes and those held; minutes of playing to the first "tiring" in its middle session.
-
-    `high_share`: of its load; `rest_share`: of the time of its sessions; None where there is none.
-    """
-
-    start: str
-    days: int
-    playing_min: float
-    load: float
-    takes: int
-    clean: int
-    minutes_to_tiring: float | None
-    spent: int
-    reports: int
-    high_share: float | None = None
-    rest_share: float | None = None
 
 
 @dataclass(frozen=True, slots=True)

@@ -27,14 +27,12 @@ from orexis.errors import InputError
 from orexis.services.clock import local_day, now
 from orexis.services.documents import from_json
 from orexis.services.players.use import Players
-from orexis.services.players.values import Player
 from orexis.services.projections.kept_take import Owner
 from orexis.services.projections.ranges import range_notes_of
 from orexis.services.queries.measures_by_day import points_of
 from orexis.services.queries.playing import (
     ChecksAfter,
     DayOfPlaying,
-    WeekOfPlaying,
     checks_after,
     days_of,
     days_since,
@@ -44,6 +42,8 @@ from orexis.services.queries.playing import (
     weeks_since,
 )
 from orexis.services.record import Record
+from orexis.services.values.players import Player
+from orexis.services.values.playing import WeekOfPlaying
 from orexis.store.models import GoalRow, MeasureDayRow, MeasureWeekRow, PathPlaceRow, PracticeDayRow
 
 SPANS = (6, 12, 26, 52)  # weeks

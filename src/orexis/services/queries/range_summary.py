@@ -17,9 +17,9 @@ from orexis.core.coach import (
 )
 from orexis.core.instruments import Fingering, lowest_pedal, slot_of
 from orexis.services.clock import local_day, now
-from orexis.services.players.values import Player
 from orexis.services.projections.kept_take import Owner
 from orexis.services.projections.ranges import range_notes_of
+from orexis.services.values.players import Player
 from orexis.store.models import RangeDayRow
 
 _HISTORY_DAYS, _HISTORY_POINTS = 182, 26

@@ -11,9 +11,9 @@ from orexis.core.practice import CheckMark, SessionState
 from orexis.services.clock import utc
 from orexis.services.documents import Params, from_json
 from orexis.services.record import Record, require_row
-from orexis.services.sessions.values import SessionSummary
-from orexis.services.takes.rows import listed, listed_take
-from orexis.services.takes.values import ListedTake
+from orexis.services.rows.takes import listed, listed_take
+from orexis.services.values.sessions import SessionSummary
+from orexis.services.values.takes import ListedTake
 from orexis.store.models import SessionRow, TakeRow
 
 
@@ -61,7 +61,7 @@ class SessionReport:
     checks: tuple[SessionReportCheck, ...]
 
 
-def session(record: Record, session_id: str) -> SessionReport:
+def session_report(record: Record, session_id: str) -> SessionReport:
     """MissingError when there is none by that id."""
     with record.database.reading() as db:
         session = require_row(db, SessionRow, session_id, "session")
@@ -85,12 +85,6 @@ def session(record: Record, session_id: str) -> SessionReport:
             _blocks(state, takes, loads),
             tuple(_check(check) for check in state.checks),
         )
-
-
-def remark_on(record: Record, session_id: str, text: str) -> None:
-    """The player's own words on a session."""
-    with record.database.writing() as db:
-        require_row(db, SessionRow, session_id, "session").remark = text
 
 
 def _blocks(

@@ -16,9 +16,9 @@ from orexis.errors import InputError
 from orexis.services.clock import local_day, now, utc
 from orexis.services.journal import REHEARSED
 from orexis.services.players.use import Players
-from orexis.services.players.values import Player
 from orexis.services.queries.measures_by_day import points_of
 from orexis.services.record import Record
+from orexis.services.values.players import Player
 from orexis.store.models import MeasureDayRow, TakeRow
 
 _LONGEST_DAYS = 3700

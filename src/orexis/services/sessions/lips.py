@@ -8,7 +8,7 @@ from sqlalchemy.orm import Session
 from orexis.core.coach import Freshness, Lips, LipsToday
 from orexis.services.clock import local_day, utc
 from orexis.services.documents import Params, from_json
-from orexis.services.sessions.values import SessionSummary
+from orexis.services.values.sessions import SessionSummary
 from orexis.store.models import SessionRow
 
 

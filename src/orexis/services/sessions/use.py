@@ -46,13 +46,13 @@ from orexis.services.documents import Params, from_json, to_json
 from orexis.services.planning.remember import sets_of
 from orexis.services.planning.use import Planning
 from orexis.services.players.use import Players
-from orexis.services.players.values import Player
 from orexis.services.queries.range_summary import range_summary_of
 from orexis.services.record import Record, require_row
+from orexis.services.rows.sessions import CHECK_BLOCK, session_of
 from orexis.services.sessions.lips import lips_today
 from orexis.services.sessions.replan import ARRANGED, WITHOUT, day_title, rest_anew, write_rest
-from orexis.services.sessions.rows import CHECK_BLOCK, session_of
-from orexis.services.sessions.values import PracticeSession, SessionSummary, summary_of
+from orexis.services.values.players import Player
+from orexis.services.values.sessions import PracticeSession, SessionSummary, summary_of
 from orexis.store.models import SessionBlockRow, SessionRow
 
 _WHAT = "session"
@@ -244,6 +244,11 @@ class Sessions:
             if row.owner is None or row.owner != token:
                 row.owner = token or secrets.token_hex(16)
             return row.owner, True
+
+    def remark(self, session_id: str, text: str) -> None:
+        """Write the player's own words on a session."""
+        with self._record.database.writing() as db:
+            require_row(db, SessionRow, session_id, "session").remark = text
 
     def let_go(self, session_id: str) -> None:
         """Nobody leads it any more: the next window that comes does."""

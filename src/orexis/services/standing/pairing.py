@@ -31,7 +31,7 @@ _MOST_DEVICES, _NAME = 20, 60
 
 @dataclass(frozen=True, slots=True)
 class PairedDevice:
-    """Something that was let in."""
+    """A tablet or phone that was let in, and since when."""
 
     id: str
     name: str
@@ -55,7 +55,7 @@ class Pairing:
 
     @property
     def has_passphrase(self) -> bool:
-        """Whether a passphrase was set."""
+        """Return whether the owner has set a passphrase."""
         return bool(self._known.get("passphrase"))
 
     @property

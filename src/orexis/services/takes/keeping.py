@@ -13,9 +13,9 @@ from orexis.core.coach import Outcome
 from orexis.services.clock import now, utc
 from orexis.services.documents import from_json
 from orexis.services.journal import REHEARSED
-from orexis.services.players.values import Keeping, PlayerSettings
 from orexis.services.record import Record
 from orexis.services.takes.trash import sound_gone
+from orexis.services.values.players import Keeping, PlayerSettings
 from orexis.store.models import PlayerRow, TakeRow
 
 _YEAR_DAYS, _RECENT_DAYS = 365.25, 28

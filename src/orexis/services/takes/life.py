@@ -30,19 +30,19 @@ from orexis.errors import ConflictError
 from orexis.services.clock import now, utc
 from orexis.services.documents import from_json, to_json
 from orexis.services.journal import REHEARSED, JournalFile, TakeHead
+from orexis.services.judging.bearing import result_of
+from orexis.services.judging.judge import Judgement, Work, judged, judgement_of
+from orexis.services.judging.reference import device_key, reference_of
 from orexis.services.projections.kept_take import KeptTake, load_take
 from orexis.services.projections.registry import apply_take, retract_take
 from orexis.services.projections.sessions import with_thrown_away
 from orexis.services.record import Record, require_row
+from orexis.services.rows.takes import fact_of, take_of, take_row
 from orexis.services.sessions.use import Sessions, written
-from orexis.services.sessions.values import PracticeSession
-from orexis.services.takes.bearing import result_of
-from orexis.services.takes.judging import Judgement, Work, judged, judgement_of
 from orexis.services.takes.open_take import OpenTake
-from orexis.services.takes.reference import device_key, reference_of
-from orexis.services.takes.rows import fact_of, take_of, take_row
 from orexis.services.takes.trash import forget_session, forget_takes, sound_gone
-from orexis.services.takes.values import Take
+from orexis.services.values.sessions import PracticeSession
+from orexis.services.values.takes import Take
 from orexis.services.work import Workers
 from orexis.store.models import AnalysisRow, DeviceRow, SessionRow, TakeRow
 

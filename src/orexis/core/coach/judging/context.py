@@ -48,7 +48,7 @@ class JudgingContext:
     skipped: set[str] = field(default_factory=set)
 
     def judges(self, name: str) -> bool:
-        """Whether the exercise judges this."""
+        """Return whether the exercise, or what is judged everywhere, names this measure."""
         return name in self.exercise.judged
 
     @property

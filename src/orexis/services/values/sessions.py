@@ -6,7 +6,7 @@ from datetime import datetime
 from orexis.core.coach import Freshness, Outcome
 from orexis.core.exercises import Advance, Exercise, Load, Series, at_tempo, in_form
 from orexis.core.practice import Overruling, SessionState
-from orexis.services.players.values import Terms
+from orexis.services.values.players import Terms
 
 
 @dataclass(frozen=True, slots=True)

@@ -6,7 +6,7 @@ from orexis.core.coach import Standard, standard_named
 from orexis.core.instruments import Setup, instrument_named
 from orexis.errors import InputError
 from orexis.services.documents import from_json
-from orexis.services.players.values import Player, PlayerSettings, checked_a4
+from orexis.services.values.players import Player, PlayerSettings, checked_a4
 from orexis.store.models import InstrumentRow, PlayerRow
 
 _NAME_LENGTH = 60

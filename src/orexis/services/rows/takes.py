@@ -1,4 +1,4 @@
-"""Takes to rows and back."""
+"""Read the rows of a take and its analyses as values, and write them back."""
 
 from datetime import datetime
 from typing import Any
@@ -16,9 +16,9 @@ from orexis.core.sound import Sound
 from orexis.services.clock import now, utc
 from orexis.services.documents import Facts, from_json, to_json
 from orexis.services.journal import MICROPHONE, TakeHead
-from orexis.services.sessions.values import PracticeSession
-from orexis.services.takes.judging import Judgement
-from orexis.services.takes.values import ListedTake, Take
+from orexis.services.judging.judge import Judgement
+from orexis.services.values.sessions import PracticeSession
+from orexis.services.values.takes import ListedTake, Take
 from orexis.store.models import AnalysisRow, TakeRow
 
 

@@ -1,4 +1,4 @@
-"""What the planning pages show."""
+"""Values that the pages Today and Plan show."""
 
 from dataclasses import dataclass
 

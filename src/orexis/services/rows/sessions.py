@@ -1,4 +1,4 @@
-"""Rows of sessions to values."""
+"""Read the rows of a session and its blocks as values, and write them back."""
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
@@ -7,8 +7,8 @@ from orexis.core.exercises import Series
 from orexis.core.practice import SessionState
 from orexis.services.clock import utc
 from orexis.services.documents import Params, from_json
-from orexis.services.players.values import Terms
-from orexis.services.sessions.values import PracticeSession
+from orexis.services.values.players import Terms
+from orexis.services.values.sessions import PracticeSession
 from orexis.store.models import SessionBlockRow, SessionRow
 
 CHECK_BLOCK = -1

@@ -78,7 +78,7 @@ class PlayerSettings:
 
     @property
     def care(self) -> Care:
-        """What to be careful about."""
+        """Return what the plan and the stand must be careful about for this player."""
         return Care(self.braces, self.returning)
 
     @property
@@ -168,7 +168,7 @@ class Terms:
 
     @property
     def written(self) -> Part:
-        """How the part was written."""
+        """Return the part that was read: clef and transposition."""
         return self.own_instrument.part(self.part)
 
     @property
@@ -183,7 +183,7 @@ class Terms:
 
     @property
     def care(self) -> Care:
-        """What to be careful about."""
+        """Return what the plan and the stand must be careful about for this player."""
         return Care(self.braces, self.returning)
 
 

@@ -13,8 +13,8 @@ from orexis.core.coach import Outcome
 from orexis.core.exercises import Exercise, TunePart
 from orexis.core.planning import GoalTarget
 from orexis.errors import InputError
-from orexis.services.planning.values import OwnBlock
-from orexis.services.queries.playing import WeekOfPlaying
+from orexis.services.values.planning import OwnBlock
+from orexis.services.values.playing import WeekOfPlaying
 
 MOST_TAKES = 60
 MOST_ITEMS = 40

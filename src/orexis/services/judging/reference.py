@@ -13,8 +13,8 @@ from orexis.core.instruments import Instrument
 from orexis.core.measures import Measures, Reference, TimbreProfile
 from orexis.services.documents import Facts, from_json
 from orexis.services.journal import TakeHead
-from orexis.services.players.values import Terms
-from orexis.services.takes.judging import easiest_timbre
+from orexis.services.judging.judge import easiest_timbre
+from orexis.services.values.players import Terms
 from orexis.store.models import AnalysisRow, TakeRow, TimbreRow
 
 _TODAY = timedelta(hours=12)

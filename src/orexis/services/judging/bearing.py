@@ -7,8 +7,8 @@ from orexis.core.coach import BASELINE_AFTER_S, Endurance, endurance_of
 from orexis.core.measures import Measures, NoteMeasures, day_drift, endurance_change
 from orexis.core.practice import SessionState, TakeResult, warmth_takes
 from orexis.services.documents import from_json
-from orexis.services.sessions.values import PracticeSession
-from orexis.services.takes.judging import Judgement
+from orexis.services.judging.judge import Judgement
+from orexis.services.values.sessions import PracticeSession
 from orexis.store.models import AnalysisRow
 
 

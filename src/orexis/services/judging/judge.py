@@ -21,7 +21,7 @@ from orexis.core.trends import values_of
 from orexis.files.soundfiles import write_flac
 from orexis.services.documents import to_json
 from orexis.services.journal import MICROPHONE, TakeHead
-from orexis.services.players.values import Terms
+from orexis.services.values.players import Terms
 
 _EASY_PARTIAL = 4.0
 
