@@ -52,13 +52,13 @@ EXERCISE = Change(
     return note("start", "First note", middle_note(instrument)), count("beats", "Beats", 4, 2, 12), tempo(60)
 
 
-def _echo(exercise type: Exercise type, instrument: Instrument, values: Values) -> Series:
+def _echo(exercise_type: ExerciseType, instrument: Instrument, values: Values) -> Series:
     line = ExerciseBuilder(instrument)
     for turn in range(2):
         line.note(values.pitch("start"), float(values.integer("beats")), slurred=False)
         if turn == 0:
             line.rest(2.0)
-    return series_of(exercise type, instrument, [line.exercise(exercise type, "echo", "Echo tones", tempo=values.integer("tempo"))])
+    return series_of(exercise_type, instrument, [line.exercise(exercise_type, "echo", "Echo tones", tempo=values.integer("tempo"))])
 
 
 def _echo_levels(instrument: Instrument) -> Iterable[PathStep]:
@@ -157,7 +157,7 @@ out = {}
 house = Application(Path(sys.argv[1]))
 player = house.players.add(name="Wim Olde", standard="developing", instrument="tenor-horn-proof")
 out["listed"] = "echo-tones" in {exercise_type.id for exercise_type in __import__("orexis.core.exercises", fromlist=["x"]).exercise_types_for(player.own_instrument)}
-out["level"] = next(item.step for item in house.planning.paths(player.id) if item.exercise type == "echo-tones")
+out["level"] = next(item.step for item in house.planning.paths(player.id) if item.exercise_type == "echo-tones")
 session = house.sessions.open(player.id, "echo-tones", {})
 take = house.simulated.take(session.id, "clean", seed=2)
 out["outcome"], out["reason"] = take.verdict.outcome, take.verdict.reason

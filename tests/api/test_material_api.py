@@ -119,7 +119,7 @@ def test_the_chart_knows_pedals_and_false_tones(client: TestClient) -> None:
     assert kinds["F#3"] == "usual"
     assert kinds["E3"] == "false"
     assert kinds["C3"] == "pedal"
-    best = next(row["ways"][0] for row in rows if row["written"] == "C#4")
+    best = next(row["options"][0] for row in rows if row["written"] == "C#4")
     assert (best["label"], best["slide"], round(best["slide_mm"])) == ("1-2-3", "third", 33)
 
 
@@ -231,4 +231,4 @@ def test_titles_name_notes_as_the_player_writes_them(client: TestClient) -> None
         "/api/players", json={"name": "Pell", "standard": "developing", "instrument": "cornet-bb"}
     ).json()
     wish = {"player_id": player["id"], "exercise_type": "step-ladder", "params": {"start": "Bb4", "steps": "2"}}
-    assert client.post("/api/exercises/view", json=wish).json()["titles"] == ["Rung, C5", "Rung, C#5"]
+    assert client.post("/api/exercises/view", json=wish).json()["titles"] == ["Single note, C5", "Single note, C#5"]

@@ -1,14 +1,13 @@
 <script lang="ts">
-  import { api, type Material, type OwnExercise } from '../lib/api/client';
+  import { api } from '../lib/api/client';
   import Thumbnail from '../lib/components/Thumbnail.svelte';
   import { navigate } from '../lib/router';
   import { household } from '../lib/state/household.svelte';
-  import { Loaded, words } from '../lib/state/loaded.svelte';
+  import { words } from '../lib/state/loaded.svelte';
+  import { ask, reads } from '../lib/state/reads.svelte';
   import { LOAD_WORDS, PLACE_WORDS } from '../lib/view/words';
 
   /** All exercises with their first notes: search, filters, the player's own on top. */
-  const material = new Loaded<Material>();
-  const own = new Loaded<OwnExercise[]>();
   let word = $state('');
   let purpose = $state('');
   let load = $state('');
@@ -16,14 +15,9 @@
   let said = $state<string | null>(null);
   let chooser = $state<HTMLInputElement>();
   const player = $derived(household.player);
+  const material = reads(() => player && ask('material', player.id));
+  const own = reads(() => player && ask('ownExercises', player.id));
 
-  $effect(() => {
-    const id = player?.id;
-    void [player?.instrument];
-    if (!id) return;
-    void material.load(() => api.material(id));
-    void own.load(() => api.ownExercises(id));
-  });
   const groups = $derived(
     (household.catalogue?.places ?? [])
       .map((place) => ({

@@ -1,22 +1,19 @@
 <script lang="ts">
-  import { api, type ChartRow, type Setup } from '../lib/api/client';
+  import { api, type Setup } from '../lib/api/client';
   import Choice from '../lib/components/Choice.svelte';
   import ChartTable from '../lib/components/ChartTable.svelte';
   import InstrumentOrPlayer from '../lib/components/InstrumentOrPlayer.svelte';
   import InstrumentSettings from '../lib/components/InstrumentSettings.svelte';
-  import { Loaded, words } from '../lib/state/loaded.svelte';
+  import { words } from '../lib/state/loaded.svelte';
+  import { ask, reads } from '../lib/state/reads.svelte';
   import { household } from '../lib/state/household.svelte';
   import { midiOf } from '../lib/view/pitch';
   import { noteName } from '../lib/view/words';
 
-  const chart = new Loaded<ChartRow[]>();
   const player = $derived(household.player);
+  const chart = reads(() => player && ask('chart', player.id));
   const instrument = $derived(household.catalogue?.instruments.find((item) => item.id === player?.instrument));
 
-  async function load() {
-    const id = player?.id;
-    if (id) await chart.load(() => api.chart(id));
-  }
   const TABS = [
     { value: 'chart', label: 'Fingerings' },
     { value: 'tuning', label: 'Instrument or you' },
@@ -30,7 +27,6 @@
     try {
       await api.changeInstrument(player.id, { ...player.setup, ...change });
       await household.load();
-      await load();
       trouble = null;
     } catch (error) {
       trouble = words(error);
@@ -38,10 +34,6 @@
   }
   const shiftsAt = $derived(player?.setup?.shifts_at ?? null);
   const nameOf = (midi: number) => chart.value?.find((row) => row.midi === midi)?.written ?? '';
-  $effect(() => {
-    void [player?.instrument, player?.part, player?.a4_hz];
-    void load();
-  });
 </script>
 
 <svelte:head><title>Instrument – Orexis</title></svelte:head>
@@ -75,9 +67,9 @@
         <span class="quiet py-2">Cents at A4 = {player.a4_hz} Hz; sharp is positive.</span>
       </p>
     {:else if tab === 'tuning'}
-      <InstrumentOrPlayer {player} changed={load} />
+      <InstrumentOrPlayer {player} />
     {:else}
-      <div class="mt-4 max-w-md"><InstrumentSettings {player} {instrument} changed={load} /></div>
+      <div class="mt-4 max-w-md"><InstrumentSettings {player} {instrument} /></div>
     {/if}
   </section>
 {/if}

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { onDestroy, onMount } from 'svelte';
+  import { forgetReads } from '../lib/state/reads.svelte';
   import type { Schemas } from '../lib/api/client';
   import DronePanel from '../lib/components/DronePanel.svelte';
   import MetronomePanel from '../lib/components/MetronomePanel.svelte';
@@ -30,7 +31,10 @@
     Object.assign(window, { orexisFree: play });
     return keepAwake();
   });
-  onDestroy(() => play.close());
+  onDestroy(() => {
+    play.close();
+    forgetReads();
+  });
   $effect(() => {
     const id = player?.id;
     void [player?.instrument, player?.part, play.a4, play.tuning];

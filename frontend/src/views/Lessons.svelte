@@ -1,27 +1,24 @@
 <script lang="ts">
-  import { api, type Exchange } from '../lib/api/client';
+  import { api } from '../lib/api/client';
   import FilePick from '../lib/components/FilePick.svelte';
   import ReviewRequestForm from '../lib/components/ReviewRequestForm.svelte';
   import LessonForm from '../lib/components/LessonForm.svelte';
   import { navigate } from '../lib/router';
   import { household } from '../lib/state/household.svelte';
-  import { Loaded, words } from '../lib/state/loaded.svelte';
+  import { words } from '../lib/state/loaded.svelte';
+  import { ask, reads } from '../lib/state/reads.svelte';
   import { arrival } from '../lib/state/arrival.svelte';
   import { headline, standingOf } from '../lib/view/exchanges';
   import { day, sentence } from '../lib/view/words';
 
-  /** Between a player and a teacher, as files: lessons, hearings, answers. */
+  /** Between a player and a teacher, as files: lessons, recordings, answers. */
   const hear = new URLSearchParams(location.search).get('hear');
   let making = $state<'review_request' | 'lesson' | null>(hear ? 'review_request' : null);
   let trouble = $state<string | null>(null);
   let busy = $state<string | null>(null);
-  const found = new Loaded<Exchange[]>();
   const player = $derived(household.player);
+  const found = reads(() => player && ask('exchanges', player.id));
 
-  $effect(() => {
-    const id = player?.id;
-    if (id) void found.load(() => api.exchanges(id));
-  });
   const show = (id: string) => navigate('/lessons/:id', { params: { id } });
 
   async function open(file: File) {

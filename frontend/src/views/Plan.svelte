@@ -2,36 +2,26 @@
   import { PLAYS_NOW } from '../lib/view/elsewhere';
   import ChevronLeft from '@lucide/svelte/icons/chevron-left';
   import ChevronRight from '@lucide/svelte/icons/chevron-right';
-  import { api, type Goal, type Schemas, type Weeks } from '../lib/api/client';
+  import { api, type Schemas } from '../lib/api/client';
   import DayChange from '../lib/components/DayChange.svelte';
   import Goals from '../lib/components/Goals.svelte';
   import MonthGrid from '../lib/components/MonthGrid.svelte';
   import { household } from '../lib/state/household.svelte';
-  import { Loaded, words } from '../lib/state/loaded.svelte';
+  import { words } from '../lib/state/loaded.svelte';
+  import { ask, reads } from '../lib/state/reads.svelte';
   import { isoOf, monthName, weekday } from '../lib/view/weeks';
 
   const now = new Date();
   let year = $state(now.getFullYear());
   let month = $state(now.getMonth());
-  const shown = new Loaded<Weeks>();
-  const goals = new Loaded<Goal[]>();
-  const found = $derived(shown.value);
   const player = $derived(household.player);
+  const first = $derived(`${year}-${String(month + 1).padStart(2, '0')}-01`);
+  const shown = reads(() => player && ask('weeks', player.id, { since: first, count: 6 }));
+  const goals = reads(() => player && ask('goals', player.id));
+  const found = $derived(shown.value);
   let chosen = $state<number | null>(null);
   let said = $state<string | null>(null);
-  const first = $derived(`${year}-${String(month + 1).padStart(2, '0')}-01`);
-  const load = (id: string) => shown.load(() => api.weeks(id, { since: first, count: 6 }));
 
-  $effect(() => {
-    const id = player?.id;
-    void [player?.standard, first];
-    if (id) void load(id);
-  });
-  $effect(() => {
-    const id = player?.id;
-    void [player?.instrument];
-    if (id) void goals.load(() => api.goals(id));
-  });
   const weeks = $derived(
     (found?.weeks ?? []).filter((week) => week.days.some((day) => isoOf(day.day).startsWith(first.slice(0, 7)))),
   );
@@ -65,7 +55,6 @@
       household.players = household.players.map((item) =>
         item.id === player.id ? { ...item, settings: { ...item.settings, ...settings } as typeof item.settings } : item,
       );
-      await load(player.id);
     } catch (error) {
       said = words(error);
     }
@@ -169,7 +158,7 @@
         <a class="line inline-block py-2" href={api.paperUrl(player.id, 'weeks.ics')} download>Export to a calendar</a>
       </p>
     </details>
-    <Goals playerId={player.id} goals={goals.value ?? []} changed={() => goals.load(() => api.goals(player.id))} />
+    <Goals playerId={player.id} goals={goals.value ?? []} />
   </section>
 {:else if shown.trouble}
   <p role="alert" class="p-8">{shown.trouble}</p>

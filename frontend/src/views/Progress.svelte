@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { api, type RangeSummary, type ProgressShown } from '../lib/api/client';
+  import { api } from '../lib/api/client';
   import ChecksAfter from '../lib/components/ChecksAfter.svelte';
   import Choice from '../lib/components/Choice.svelte';
   import DaysPlayed from '../lib/components/DaysPlayed.svelte';
@@ -10,18 +10,18 @@
   import TwoSpans from '../lib/components/TwoSpans.svelte';
   import WeeksPlayed from '../lib/components/WeeksPlayed.svelte';
   import { household } from '../lib/state/household.svelte';
-  import { Loaded } from '../lib/state/loaded.svelte';
+  import { ask, reads } from '../lib/state/reads.svelte';
   import { QUESTIONS, trendsOf } from '../lib/view/questions';
   import { saveText } from '../lib/view/save';
   import { csvOf, type Step } from '../lib/view/trends';
   import { dateInWords } from '../lib/view/weeks';
   import { noteName, noteSigns, sentence } from '../lib/view/words';
 
-  const shown = new Loaded<ProgressShown>();
-  const ladder = new Loaded<RangeSummary>();
-  const found = $derived(shown.value);
   const player = $derived(household.player);
   let weeks = $state('12');
+  const shown = reads(() => player && ask('progress', player.id, Number(weeks)));
+  const found = $derived(shown.value);
+  const ladder = reads(() => player && ask('rangeSummary', player.id));
   /** Details are made when they are asked for. */
   let opened = $state<Record<string, boolean>>({});
   const SPANS = [
@@ -31,14 +31,6 @@
     { value: '52', label: '1 year' },
   ];
 
-  $effect(() => {
-    const id = player?.id;
-    void [player?.instrument];
-    const span = Number(weeks);
-    if (!id) return;
-    void shown.load(() => api.progress(id, span));
-    void ladder.load(() => api.rangeSummary(id));
-  });
   const nameOf = (midi: number | null | undefined) =>
     noteName(ladder.value?.range_notes.find((item) => item.midi === midi)?.written ?? '–');
   const unit = $derived<Step>(found?.by_week ? 'week' : 'day');

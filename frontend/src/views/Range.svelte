@@ -1,30 +1,23 @@
 <script lang="ts">
   import { tick } from 'svelte';
   import { Listbox, useListCollection } from '@skeletonlabs/skeleton-svelte';
-  import { api, type RangeSummary, type RangeNote } from '../lib/api/client';
+  import { api, type RangeNote } from '../lib/api/client';
   import BeginAnyway from '../lib/components/BeginAnyway.svelte';
   import RangeHistory from '../lib/components/RangeHistory.svelte';
   import ProgressTabs from '../lib/components/ProgressTabs.svelte';
   import RangeNoteShape from '../lib/components/RangeNoteShape.svelte';
   import { navigate } from '../lib/router';
   import { Beginning } from '../lib/state/beginning.svelte';
-  import { Loaded } from '../lib/state/loaded.svelte';
+  import { ask, reads } from '../lib/state/reads.svelte';
   import { household } from '../lib/state/household.svelte';
   import { dayAndMonth } from '../lib/view/range';
   import { noteName } from '../lib/view/words';
 
-  const shown = new Loaded<RangeSummary>();
+  const player = $derived(household.player);
+  const shown = reads(() => player && ask('rangeSummary', player.id));
   const ladder = $derived(shown.value);
   let chosen = $state<number | null>(null);
   const trouble = $derived(shown.trouble);
-  const player = $derived(household.player);
-
-  $effect(() => {
-    if (!player) return;
-    void [player.instrument];
-    const id = player.id;
-    void shown.load(() => api.rangeSummary(id));
-  });
 
   const note = $derived(ladder?.range_notes.find((item) => item.midi === (chosen ?? ladder?.start_up)) ?? null);
   const collection = $derived(
@@ -56,7 +49,7 @@
   $effect(() => {
     if (ladder && chosen === null)
       void tick().then(() =>
-        document.querySelector('.range_note.picked')?.scrollIntoView({ inline: 'center', block: 'nearest' }),
+        document.querySelector('.range-note.picked')?.scrollIntoView({ inline: 'center', block: 'nearest' }),
       );
   });
 
@@ -106,7 +99,7 @@
           <Listbox.Item
             {item}
             aria-label="{noteName(item.written)}, {SAID[item.state]}"
-            class="note {item.midi === ladder.middle ? 'middle' : ''} {note?.midi === item.midi ? 'picked' : ''}"
+            class="range-note {item.midi === ladder.middle ? 'middle' : ''} {note?.midi === item.midi ? 'picked' : ''}"
           >
             <RangeNoteShape state={item.state} joined={item.joined} resonant={item.kind === 'slot'} />
             <span class="name">{item.written.length === 2 ? item.written : ''}</span>
@@ -169,7 +162,7 @@
     padding: 0 0 2px;
   }
 
-  :global([data-part='item'].range_note) {
+  :global([data-part='item'].range-note) {
     flex: 1 0 19px;
     display: flex;
     flex-direction: column;
@@ -183,16 +176,16 @@
     cursor: pointer;
   }
 
-  :global([data-part='item'].range_note.middle) {
+  :global([data-part='item'].range-note.middle) {
     border-left: 1px solid var(--ink);
   }
 
-  :global([data-part='item'].range_note.picked),
-  :global([data-part='item'].range_note:hover) {
+  :global([data-part='item'].range-note.picked),
+  :global([data-part='item'].range-note:hover) {
     background: var(--paper-deep);
   }
 
-  :global([data-part='item'].range_note[data-highlighted]) {
+  :global([data-part='item'].range-note[data-highlighted]) {
     outline: 1.5px solid var(--ink);
     outline-offset: -2px;
   }

@@ -1,16 +1,15 @@
 <script lang="ts">
-  import { api, type LogPage, type Outcome, type Sought } from '../lib/api/client';
+  import { api, type Outcome, type Sought } from '../lib/api/client';
   import LoggedSession from '../lib/components/LoggedSession.svelte';
   import ThrownAway from '../lib/components/ThrownAway.svelte';
   import ProgressTabs from '../lib/components/ProgressTabs.svelte';
   import Pages from '../lib/components/Pages.svelte';
   import { household } from '../lib/state/household.svelte';
-  import { Loaded } from '../lib/state/loaded.svelte';
+  import { ask, reads } from '../lib/state/reads.svelte';
   import { counted, labelOf, OUTCOME_WORDS } from '../lib/view/words';
 
   const PAGE = 10;
   let page = $state(1);
-  let again = $state(0);
   let word = $state('');
   let outcome = $state('');
   /** Another page may lead here with what is to be found. */
@@ -18,9 +17,6 @@
   let instrument = $state('');
   let since = $state('');
   let until = $state('');
-  const log = new Loaded<LogPage>();
-  const reasons = new Loaded<string[]>();
-  const played = new Loaded<string[]>();
   const wanted = $derived<Sought>({
     ...(word.trim() && { word: word.trim() }),
     ...(outcome && { outcome: outcome as Outcome }),
@@ -29,22 +25,13 @@
     ...(since && { since }),
     ...(until && { until }),
   });
+  const player = $derived(household.player);
+  const log = reads(() => player && ask('log', player.id, PAGE * (page - 1), wanted));
+  const reasons = reads(() => player && ask('reasons', player.id));
+  const played = reads(() => player && ask('instrumentsPlayed', player.id));
   const instruments = $derived(played.value ?? []);
   const looking = $derived(Object.keys(wanted).length > 0);
 
-  $effect(() => {
-    const player = household.player;
-    const offset = PAGE * (page - 1);
-    const asked = wanted;
-    void again;
-    if (player) void log.load(() => api.log(player.id, offset, asked));
-  });
-  $effect(() => {
-    const id = household.player?.id;
-    if (!id) return;
-    void reasons.load(() => api.reasons(id));
-    void played.load(() => api.instrumentsPlayed(id));
-  });
   $effect(() => {
     void wanted;
     page = 1;
@@ -108,7 +95,7 @@
         <a class="line py-2" href={api.paperUrl(household.player.id, 'notes.csv')} download>Export notes as CSV</a>
       </p>
     {/if}
-    {#if household.player}<ThrownAway playerId={household.player.id} changed={() => again++} />{/if}
+    {#if household.player}<ThrownAway playerId={household.player.id} />{/if}
     <Pages count={log.value.total} size={PAGE} {page} turn={(to) => (page = to)} />
   {/if}
 </section>

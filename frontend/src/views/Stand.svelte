@@ -1,5 +1,6 @@
 <script lang="ts">
   import { onDestroy, onMount } from 'svelte';
+  import { forgetReads } from '../lib/state/reads.svelte';
   import BeatCount from '../lib/components/BeatCount.svelte';
   import Engraving from '../lib/components/Engraving.svelte';
   import Lanes from '../lib/components/Lanes.svelte';
@@ -48,6 +49,7 @@
     speak(`${OUTCOME_WORDS[verdict.outcome] ?? ''}. ${reasonInWords(verdict, nameOf)} ${verdict.cue ?? ''}`);
   });
   onDestroy(() => {
+    forgetReads();
     conductor.stop();
     stand.close();
   });

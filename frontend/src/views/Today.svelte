@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { api, type Lips, type Schemas, type SessionOut, type Weeks } from '../lib/api/client';
+  import { api, type Lips } from '../lib/api/client';
   import BeginAnyway from '../lib/components/BeginAnyway.svelte';
   import Choice from '../lib/components/Choice.svelte';
   import DayTimeline from '../lib/components/DayTimeline.svelte';
@@ -10,24 +10,25 @@
   import { Beginning } from '../lib/state/beginning.svelte';
   import { DayPlanner } from '../lib/state/dayplan.svelte';
   import { household } from '../lib/state/household.svelte';
-  import { Loaded, words } from '../lib/state/loaded.svelte';
+  import { words } from '../lib/state/loaded.svelte';
+  import { ask, reads } from '../lib/state/reads.svelte';
   import { isoDay, weekdayOf } from '../lib/view/dates';
   import { planInWords } from '../lib/view/dayline';
   import { saveBlob } from '../lib/view/save';
   import { weekInWords } from '../lib/view/weeks';
   import { counted, isQuiet, seconds, sentence } from '../lib/view/words';
 
-  const left = new Loaded<SessionOut | null>();
   const day = new DayPlanner();
-  const today = new Loaded<Schemas['DaySoFar']>();
-  const weeks = new Loaded<Weeks>();
-  const broken = new Loaded<Schemas['Broken'][]>();
-  const open = $derived(left.value);
   let said = $state<string | null>(null);
   /** Quiet by the clock, unless the player says otherwise. */
   let quietChosen = $state<boolean | null>(null);
   const quiet = $derived(quietChosen ?? isQuiet(household.player?.settings.quiet_from));
   const player = $derived(household.player);
+  const left = reads(() => player && ask('latestSession', player.id));
+  const today = reads(() => player && ask('day', player.id));
+  const weeks = reads(() => player && ask('weeks', player.id));
+  const broken = reads(() => player && ask('brokenTakes'));
+  const open = $derived(left.value);
   const fewest = $derived(household.catalogue?.day_minutes[0] ?? 10);
   const most = $derived(household.catalogue?.day_minutes[1] ?? 120);
   const PRESETS = ['15', '30', '45', '60', '90'];
@@ -36,14 +37,6 @@
     sore: 'Sore lips heal by resting. If you play, play only what’s easy. If it lasts, see a doctor.',
   };
 
-  $effect(() => {
-    const id = player?.id;
-    if (!id) return;
-    void left.load(() => api.latestSession(id));
-    void today.load(() => api.day(id));
-    void broken.load(() => api.brokenTakes());
-    void weeks.load(() => api.weeks(id));
-  });
   /** As long as the player gives to this day of the week, until they say otherwise. */
   let asGiven = $state<string | null>(null);
   $effect(() => {

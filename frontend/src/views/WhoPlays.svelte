@@ -1,14 +1,13 @@
 <script lang="ts">
-  import { api, type Glance } from '../lib/api/client';
+  import { type Glance } from '../lib/api/client';
   import { tick } from 'svelte';
   import { navigate, route } from '../lib/router';
   import { household } from '../lib/state/household.svelte';
-  import { Loaded } from '../lib/state/loaded.svelte';
+  import { ask, reads } from '../lib/state/reads.svelte';
   import { sentence, STANDARD_WORDS } from '../lib/view/words';
 
   /** Who is playing, and how everybody stands: whoever looks after several sees it here. */
-  const seen = new Loaded<Glance[]>();
-  void seen.load(() => api.household());
+  const seen = reads(() => ask('household'));
   const of = (id: string) => seen.value?.find((one) => one.player_id === id) ?? null;
 
   function when(glance: Glance): string {

@@ -1,18 +1,19 @@
 <script lang="ts">
-  import { api, type Material, type Schemas } from '../lib/api/client';
+  import { api, type Schemas } from '../lib/api/client';
   import Choice from '../lib/components/Choice.svelte';
   import Engraving from '../lib/components/Engraving.svelte';
   import Toggle from '../lib/components/Toggle.svelte';
   import { navigate } from '../lib/router';
   import { household } from '../lib/state/household.svelte';
-  import { Loaded, words } from '../lib/state/loaded.svelte';
+  import { words } from '../lib/state/loaded.svelte';
+  import { ask, reads } from '../lib/state/reads.svelte';
   import { withNote, withoutLast } from '../lib/view/ownline';
   import { roving } from '../lib/view/roving';
   import { noteName } from '../lib/view/words';
 
   /** An exercise of one's own: notes tapped or typed, engraved at once, saved under a name. */
   const player = $derived(household.player);
-  const material = new Loaded<Material>();
+  const material = reads(() => player && ask('material', player.id));
   let line = $state('');
   let beats = $state('1');
   let slur = $state(false);
@@ -23,10 +24,6 @@
   let trouble = $state<string | null>(null);
   let asked = 0;
 
-  $effect(() => {
-    const id = player?.id;
-    if (id) void material.load(() => api.material(id));
-  });
   $effect(() => {
     const body = player && { player_id: player.id, line, tempo, beats_per_bar: bar };
     const mine = ++asked;

@@ -84,6 +84,20 @@ export class Trouble extends Error {
 
 const client = createClient<paths>({ baseUrl: '' });
 
+/** Requests that send a question: nothing is other afterwards than it was before. */
+const ONLY_ASKS = /\/(check|view|export|sheet|sound|plan|sung|simulated|free-performance|code)$/;
+let changed: () => void = () => undefined;
+client.use({
+  onResponse({ request, response }) {
+    if (response.ok && request.method !== 'GET' && !ONLY_ASKS.test(new URL(request.url).pathname)) changed();
+  },
+});
+
+/** Calls back after every command that was carried out. */
+export function onCommand(listener: () => void): void {
+  changed = listener;
+}
+
 type Answer<T> = { data?: T; error?: unknown; response: Response };
 
 async function must<T>(call: Promise<Answer<T>>): Promise<T> {

@@ -1,19 +1,14 @@
 <script lang="ts">
-  import { api, type PathShown } from '../api/client';
-  import { Loaded } from '../state/loaded.svelte';
+  import { api } from '../api/client';
+  import { ask, reads } from '../state/reads.svelte';
   import { noteSigns, sentence } from '../view/words';
   import { household } from '../state/household.svelte';
 
   /** The levels of an exercise: where the player is, what opens the next; another one by hand. */
   let { exerciseType, take }: { exerciseType: string; take: (params: Record<string, string>) => void } = $props();
-  const paths = new Loaded<PathShown[]>();
   const player = $derived(household.player);
-  const load = () => player && paths.load(() => api.paths(player.id));
+  const paths = reads(() => player && ask('paths', player.id));
 
-  $effect(() => {
-    void [player?.id, player?.instrument];
-    void load();
-  });
   const path = $derived(paths.value?.find((item) => item.exercise_type === exerciseType) ?? null);
   const WHY: Record<string, string> = {
     on: 'You moved up last time.',
@@ -25,7 +20,6 @@
   async function set(step: number) {
     if (!player) return;
     await api.setStep(player.id, exerciseType, step);
-    await load();
   }
 </script>
 

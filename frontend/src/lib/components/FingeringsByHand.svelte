@@ -1,18 +1,14 @@
 <script lang="ts">
-  import { api, type ChartRow, type ExerciseView } from '../api/client';
-  import { Loaded } from '../state/loaded.svelte';
+  import { type ExerciseView } from '../api/client';
+  import { ask, reads } from '../state/reads.svelte';
   import { choicesOf, otherwise, readOptions, writeOptions } from '../view/fingeringOptions';
   import Toggle from './Toggle.svelte';
 
   /** Which fingering for which note of what is shown (`number` of its series): each pitch once, or every note on its own. */
   type Props = { playerId: string; view: ExerciseView; number: number; value: string; set: (value: string) => void };
   let { playerId, view, number, value, set }: Props = $props();
-  const chart = new Loaded<ChartRow[]>();
+  const chart = reads(() => ask('chart', playerId));
   let each = $state(false);
-  $effect(() => {
-    const id = playerId;
-    void chart.load(() => api.chart(id));
-  });
   const named = $derived(readOptions(value));
   const choices = $derived(choicesOf(view, chart.value ?? [], each ? number : null));
 

@@ -1,23 +1,19 @@
 <script lang="ts">
-  import { api, type FreeNames, type Schemas } from '../api/client';
+  import { api, type Schemas } from '../api/client';
   import { navigate } from '../router';
-  import { Loaded, words } from '../state/loaded.svelte';
+  import { words } from '../state/loaded.svelte';
+  import { ask, reads } from '../state/reads.svelte';
   import { freeInSentences, placeHref, reachInWords } from '../view/freeReading';
   import { centsShort, noteName } from '../view/words';
 
   /** What was read from playing without an exercise: sentences first, then each note's tuning and the places to listen to. */
   let { sessionId }: { sessionId: string } = $props();
-  const shown = new Loaded<FreeNames>();
-  const played = new Loaded<Schemas['Found'][]>();
+  const shown = reads(() => ask('freeReading', sessionId));
+  const played = reads(() => ask('exercisesPlayed', sessionId));
   const found = $derived(shown.value);
   const reading = $derived(found?.reading);
   const MOST = 30; // cents that a bar shows
 
-  $effect(() => {
-    const id = sessionId;
-    void shown.load(() => api.freeReading(id));
-    void played.load(() => api.exercisesPlayed(id));
-  });
   let trouble = $state<string | null>(null);
   async function judge(one: Schemas['Found']) {
     try {

@@ -1,18 +1,18 @@
 <script lang="ts">
-  import { api, type Material, type Goal, type Schemas } from '../api/client';
+  import { api, type Goal, type Schemas } from '../api/client';
   import { household } from '../state/household.svelte';
-  import { Loaded, words } from '../state/loaded.svelte';
+  import { words } from '../state/loaded.svelte';
+  import { ask, reads } from '../state/reads.svelte';
   import { midiOf, pitchOf } from '../view/pitch';
   import { dateAtRisk, dateInWords, forecastInWords } from '../view/weeks';
   import { noteName, noteSigns } from '../view/words';
   import Toggle from './Toggle.svelte';
 
   /** Goals as cards: position, likely date, what would help; and a new one. */
-  type Props = { playerId: string; goals: readonly Goal[]; changed: () => Promise<unknown> };
-  let { playerId, goals, changed }: Props = $props();
+  let { playerId, goals }: { playerId: string; goals: readonly Goal[] } = $props();
   type Kind = Schemas['GoalKind'];
-  const material = new Loaded<Material>();
   let adding = $state(false);
+  const material = reads(() => adding && ask('material', playerId));
   let kind = $state<Kind>('own');
   let value = $state('');
   let joined = $state(false);
@@ -31,16 +31,10 @@
   const kinds = $derived(household.catalogue?.goals ?? []);
   const bounds = $derived(kinds.find((item) => item.id === kind));
 
-  $effect(() => {
-    void [household.player?.instrument];
-    if (adding) void material.load(() => api.material(playerId));
-  });
-
   async function act(what: () => Promise<unknown>) {
     said = null;
     try {
       await what();
-      await changed();
     } catch (error) {
       said = words(error);
     }

@@ -1,28 +1,22 @@
 <script lang="ts">
-  import { api, type InstrumentOrPlayer, type Player } from '../api/client';
+  import { api, type Player } from '../api/client';
   import { household } from '../state/household.svelte';
-  import { Loaded, words } from '../state/loaded.svelte';
+  import { words } from '../state/loaded.svelte';
+  import { ask, reads } from '../state/reads.svelte';
   import { noteName, noteSigns, sentence } from '../view/words';
 
   /** What the instrument does, what the player does, and what to do about each. */
-  let { player, changed }: { player: Player; changed: () => Promise<void> } = $props();
-  const told = new Loaded<InstrumentOrPlayer>();
+  let { player }: { player: Player } = $props();
+  const told = reads(() => ask('instrumentOrPlayer', player.id));
   let said = $state<string | null>(null);
   let open = $state(false);
   const found = $derived(told.value);
   const MOST = 45;
 
-  $effect(() => {
-    void player.instrument;
-    void told.load(() => api.instrumentOrPlayer(player.id));
-  });
-
   async function learn(take: boolean) {
     try {
       await (take ? api.takeOver(player.id) : api.giveBack(player.id));
       await household.load();
-      await changed();
-      await told.load(() => api.instrumentOrPlayer(player.id));
       said = take ? 'Your instrument’s own tuning is used now.' : 'The standard tuning is used again.';
     } catch (error) {
       said = words(error);

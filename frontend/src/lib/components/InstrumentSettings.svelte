@@ -1,13 +1,13 @@
 <script lang="ts">
-  import { api, type Material, type Player, type Schemas, type Setup } from '../api/client';
-  import { Loaded, words } from '../state/loaded.svelte';
+  import { api, type Player, type Schemas, type Setup } from '../api/client';
+  import { words } from '../state/loaded.svelte';
+  import { ask, reads } from '../state/reads.svelte';
   import { household } from '../state/household.svelte';
   import { pitchName, pitchOf } from '../view/pitch';
   import { noteName, sentence } from '../view/words';
 
   /** What is special about this player's instrument: the room, the slides, and how each partial departs from theory. */
-  type Props = { player: Player; instrument: Schemas['InstrumentOut']; changed: () => Promise<void> };
-  let { player, instrument, changed }: Props = $props();
+  let { player, instrument }: { player: Player; instrument: Schemas['InstrumentOut'] } = $props();
 
   let room = $state(23);
   let travel = $state<number | null>(null);
@@ -25,7 +25,7 @@
     ['Comfortable from', easyLow, (value) => (easyLow = value), 'from your takes'],
     ['Comfortable up to', easyHigh, (value) => (easyHigh = value), 'from your takes'],
   ]);
-  const material = new Loaded<Material>();
+  const material = reads(() => ask('material', player.id));
   const notes = $derived(material.value?.notes ?? []);
   const partials = Array.from({ length: 11 }, (_, i) => i + 2);
 
@@ -36,7 +36,6 @@
     slides = (setup?.moving ?? instrument.moving).map((slide) => ({ ...slide }));
     [lowest, highest] = [pitchName(setup?.lowest), pitchName(setup?.highest)];
     [easyLow, easyHigh] = [pitchName(setup?.comfortable_low), pitchName(setup?.comfortable_high)];
-    void material.load(() => api.material(player.id));
     corrections = Object.fromEntries((setup?.corrections ?? []).map((item) => [item.partial, item.cents]));
   });
 
@@ -56,7 +55,6 @@
     try {
       await api.changeInstrument(player.id, body);
       await household.load();
-      await changed();
       said = 'Saved. New exercises use it.';
     } catch (error) {
       said = words(error);

@@ -1,8 +1,8 @@
 <script lang="ts">
   import { untrack } from 'svelte';
-  import { api, type ListedTake, type LogSession } from '../api/client';
+  import { type LogSession } from '../api/client';
   import { household } from '../state/household.svelte';
-  import { Loaded } from '../state/loaded.svelte';
+  import { ask, reads } from '../state/reads.svelte';
   import { barOf, endedInWords } from '../view/session';
   import { counted, day, overruledInWords } from '../view/words';
   import TakeList from './TakeList.svelte';
@@ -11,13 +11,9 @@
   /** A session in the list: its takes as shapes; as a list when it is opened. */
   let { session, open: openFirst = false }: { session: LogSession; open?: boolean } = $props();
   let open = $state(untrack(() => openFirst));
-  const takes = new Loaded<ListedTake[]>();
+  const takes = reads(() => open && ask('sessionTakes', session.id));
   const summary = $derived(session.summary);
   const count = $derived(summary.take_ids.length);
-
-  $effect(() => {
-    if (open && !takes.value) void takes.load(() => api.sessionTakes(session.id));
-  });
 </script>
 
 <article class="rule mt-8 border-t pt-4">

@@ -1,26 +1,20 @@
 <script lang="ts">
   import { api, type OwnRoutine } from '../api/client';
   import type { DayPlanner } from '../state/dayplan.svelte';
-  import { Loaded, words } from '../state/loaded.svelte';
+  import { words } from '../state/loaded.svelte';
+  import { ask, reads } from '../state/reads.svelte';
 
   /** Add an exercise, undo the changes, save the plan as a routine, open one. */
   let { day, playerId }: { day: DayPlanner; playerId: string } = $props();
-  const kept = new Loaded<OwnRoutine[]>();
+  const kept = reads(() => ask('routines', playerId));
   let name = $state('');
   let said = $state<string | null>(null);
-  const load = () => kept.load(() => api.routines(playerId));
-
-  $effect(() => {
-    void [playerId];
-    void load();
-  });
 
   async function keep() {
     try {
       const blocks = day.blocks.map(({ exercise_type, minutes }) => ({ exercise_type, minutes, params: {} }));
       const made = await api.keepRoutine(playerId, { name, blocks });
       [said, name] = [`“${made.name}” is saved.`, ''];
-      await load();
     } catch (error) {
       said = words(error);
     }
@@ -29,7 +23,6 @@
   async function forget(routine: OwnRoutine) {
     await api.dropRoutine(playerId, routine.id);
     if (day.routine === routine.id) day.asComposed();
-    await load();
   }
   const chosen = $derived(kept.value?.find((routine) => routine.id === day.routine));
   const others = $derived(

@@ -1,7 +1,8 @@
 <script lang="ts">
-  import { api, type Fault, type Keeping, type Player, type Sizes } from '../api/client';
+  import { api, type Fault, type Keeping, type Player } from '../api/client';
   import { household } from '../state/household.svelte';
-  import { Loaded, words } from '../state/loaded.svelte';
+  import { words } from '../state/loaded.svelte';
+  import { ask, reads } from '../state/reads.svelte';
   import { sizeInWords } from '../view/sizes';
   import Ask from './Ask.svelte';
   import BringIn from './BringIn.svelte';
@@ -9,9 +10,9 @@
 
   /** The record as a whole: how long sound is kept, everything out and in again, whether all is well, and an end to it. */
   let { player }: { player: Player } = $props();
-  const sizes = new Loaded<Sizes>();
   let keeping = $state<Keeping>('all');
   let days = $state(90);
+  const sizes = reads(() => days >= 7 && days <= 3650 && ask('sizes', player.id, keeping, days));
   let said = $state<string | null>(null);
   let busy = $state<string | null>(null);
   let faults = $state<Fault[] | null>(null);
@@ -20,10 +21,6 @@
 
   $effect(() => {
     [keeping, days] = [player.settings.keeping ?? 'all', player.settings.keeping_days ?? 90];
-  });
-  $effect(() => {
-    const [id, wanted, count] = [player.id, keeping, days];
-    if (count >= 7 && count <= 3650) void sizes.load(() => api.sizes(id, wanted, count));
   });
 
   async function keep() {

@@ -1,16 +1,11 @@
 <script lang="ts">
-  import { api, type ThenAndNow } from '../api/client';
-  import { Loaded } from '../state/loaded.svelte';
+  import { ask, reads } from '../state/reads.svelte';
   import { day, noteNames } from '../view/words';
   import TakeShape from './TakeShape.svelte';
 
   /** The same exercise then and now: laid over each other, and heard one after the other. */
   let { playerId }: { playerId: string } = $props();
-  const found = new Loaded<ThenAndNow[]>();
-  $effect(() => {
-    const id = playerId;
-    void found.load(() => api.thenAndNow(id));
-  });
+  const found = reads(() => ask('thenAndNow', playerId));
   const apart = (days: number) =>
     days < 14
       ? `${days} days apart`

@@ -1,24 +1,19 @@
 <script lang="ts">
-  import { api, type Thrown } from '../api/client';
-  import { Loaded, words } from '../state/loaded.svelte';
+  import { api } from '../api/client';
+  import { words } from '../state/loaded.svelte';
+  import { ask, reads } from '../state/reads.svelte';
   import { day, noteNames } from '../view/words';
   import TakeShape from './TakeShape.svelte';
 
   /** Takes that were thrown away and may still be brought back. */
-  let { playerId, changed }: { playerId: string; changed: () => void } = $props();
-  const thrown = new Loaded<Thrown[]>();
+  let { playerId }: { playerId: string } = $props();
+  const thrown = reads(() => ask('thrownAway', playerId));
   let said = $state<string | null>(null);
-  $effect(() => {
-    const id = playerId;
-    void thrown.load(() => api.thrownAway(id));
-  });
 
   async function bringBack(take: string) {
     try {
       await api.discard(take, false);
       said = 'Restored.';
-      await thrown.load(() => api.thrownAway(playerId));
-      changed();
     } catch (error) {
       said = words(error);
     }
@@ -26,7 +21,6 @@
   async function forget(take: string) {
     try {
       await api.forgetTake(take);
-      await thrown.load(() => api.thrownAway(playerId));
       said = 'Deleted for good.';
     } catch (error) {
       said = words(error);

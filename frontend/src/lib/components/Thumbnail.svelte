@@ -1,23 +1,18 @@
 <script lang="ts">
-  import { api } from '../api/client';
-  import { Loaded } from '../state/loaded.svelte';
+  import { ask, reads } from '../state/reads.svelte';
   import Engraving from './Engraving.svelte';
 
   /** An exercise's first notes, small; fetched when it comes into sight. */
   let { playerId, exerciseType, name }: { playerId: string; exerciseType: string; name: string } = $props();
-  const view = new Loaded<string>();
   let box = $state<HTMLElement>();
+  let inSight = $state(false);
+  const wish = $derived({ player_id: playerId, exercise_type: exerciseType, params: {}, index: 0 });
+  const view = reads(() => inSight && ask('viewExercise', wish));
 
   $effect(() => {
-    if (!box || view.value) return;
+    if (!box || inSight) return;
     const seen = new IntersectionObserver((entries) => {
-      if (!entries.some((entry) => entry.isIntersecting)) return;
-      seen.disconnect();
-      void view.load(
-        async () =>
-          (await api.viewExercise({ player_id: playerId, exercise_type: exerciseType, params: {}, index: 0 })).exercise
-            .svg,
-      );
+      inSight ||= entries.some((entry) => entry.isIntersecting);
     });
     seen.observe(box);
     return () => seen.disconnect();
@@ -25,7 +20,7 @@
 </script>
 
 <div class="thumb" bind:this={box}>
-  {#if view.value}<Engraving svg={view.value} title="First notes of {name}" />{/if}
+  {#if view.value}<Engraving svg={view.value.exercise.svg} title="First notes of {name}" />{/if}
 </div>
 
 <style>

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { untrack } from 'svelte';
-  import { api, type SideBySide } from '../api/client';
-  import { Loaded } from '../state/loaded.svelte';
+
+  import { ask, reads } from '../state/reads.svelte';
   import { csv } from '../view/csv';
   import { daysAgo } from '../view/dates';
   import { saveText } from '../view/save';
@@ -10,10 +10,11 @@
 
   /** Compare two periods: by itself the first third of the days shown, and the last. */
   let { playerId, weeks }: { playerId: string; weeks: number } = $props();
-  const found = new Loaded<SideBySide[]>();
   let first = $state({ from: '', to: '' });
   let last = $state({ from: '', to: '' });
   let everything = $state(false);
+  const dated = $derived(first.from && first.to && last.from && last.to);
+  const found = reads(() => dated && ask('compareSpans', playerId, { ...first }, { ...last }));
 
   $effect(() => {
     const days = 7 * weeks;
@@ -21,10 +22,6 @@
       first = { from: daysAgo(days), to: daysAgo(Math.round((2 * days) / 3)) };
       last = { from: daysAgo(Math.round(days / 3)), to: daysAgo(0) };
     });
-  });
-  $effect(() => {
-    const [id, a, b] = [playerId, { ...first }, { ...last }];
-    if (a.from && a.to && b.from && b.to) void found.load(() => api.compareSpans(id, a, b));
   });
   const rows = $derived((found.value ?? []).filter((row) => everything || !row.scope));
 

@@ -70,7 +70,7 @@ class RangeNote:
 
 @dataclass(frozen=True, slots=True)
 class Range:
-    """PlayerRange notes: lowest and highest, None where there are none."""
+    """Notes in range: lowest and highest, None where there are none."""
 
     low: int | None
     high: int | None

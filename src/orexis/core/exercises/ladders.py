@@ -58,7 +58,7 @@ def _range_note(
         for place in range(4):
             line.note(pitch, 0.5, text="short" if place == 0 else None, dynamic="mf" if place == 0 else None).rest(0.5)
     return line.exercise(
-        exercise_type, pitch.name, "RangeNote", tempo=bpm
+        exercise_type, pitch.name, "Single note", tempo=bpm
     )  # which one stands beside it, as its reader writes it
 
 

@@ -156,7 +156,7 @@ def _week_left(week: Week, remembered: PracticeHistory, today: int) -> float:
 
 
 def _stale(range_notes: Mapping[int, RangeNote], today: int) -> tuple[int, ...]:
-    """PlayerRange notes that were not tried for a while."""
+    """Notes in range that were not tried for a while."""
     found = []
     for midi, range_note in range_notes.items():
         if range_note.state == RangeState.IN_RANGE:

@@ -42,7 +42,7 @@ HALF_AN_HOUR: tuple[Item, ...] = (
     _item(TWO_PARTIAL_SLUR, 5.0),
     _item(FIND_THE_MIDDLE, 2.0),
     _item(PARTIAL_CHAIN, 4.0),
-    _item(STEP_LADDER, 6.0, range_notes="6"),
+    _item(STEP_LADDER, 6.0, steps="6"),
     _item(TUNE, 3.0),
     _item(LOOSE_PEDALS, 1.5, steps="5"),
 )
