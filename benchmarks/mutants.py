@@ -184,7 +184,7 @@ MUTANTS = (
     _plan("planning/history.py", "pedal_days=sum(day >= monday(today) for day in pedal_days)", "pedal_days=len(pedal_days)"),
     _plan("planning/history.py", "            if today - tried >= NOTES_AFTER:", "            if today - tried > NOTES_AFTER:"),
     _plan("planning/candidates.py", "    if exercise_type.load == Load.HIGH and exercise_type.id in known.heavy_yesterday:", "    if False:"),
-    _plan("planning/candidates.py", "and not known.spent", ""),
+    _plan("planning/candidates.py", "    if known.no_heavy is not None:\n        return False\n", ""),
     _plan("planning/forecast.py", "    rate *= rng.lognormal(0.0, DRIFT, DRAWS)", "    pass"),
     _plan("planning/forecast.py", "np.percentile(calendar, (10.0, 50.0, 90.0))", "np.percentile(calendar, (25.0, 50.0, 75.0))"),
     _plan("planning/levels.py", "        while waiting and waiting[0][0] <= day.day:", "        while waiting and waiting[0][0] < day.day:"),

@@ -2,6 +2,7 @@
 
 from pathlib import Path
 
+from benchmarks.mutants import MUTANTS
 from scripts.prove_changes import EXERCISE, EXPECTED, INSTRUMENT, MEASURE, driven, make, scratch
 
 
@@ -14,3 +15,9 @@ def test_an_exercise_a_judged_measure_and_an_instrument_take_what_the_page_says(
         assert len(change.files) <= change.most_files
     found = driven(place)
     assert {name: found[name] for name in EXPECTED} == EXPECTED
+
+
+def test_every_mutant_finds_the_code_that_it_changes() -> None:
+    for mutant in MUTANTS:
+        assert mutant.old in (Path("src/orexis") / mutant.file).read_text(), f"{mutant.file}: {mutant.old}"
+        assert mutant.new != mutant.old

@@ -1,45 +1,42 @@
 <script lang="ts">
   import { barsOf, csvOfDays, dayInWords, type Day } from '../view/days';
-  import { saveText } from '../view/save';
+  import { loadMinutes } from '../view/numbers';
   import { dayAndMonth } from '../view/range';
+  import { saveText } from '../view/save';
+  import Chart from './Chart.svelte';
 
-  /** Load by day with its heavy part, spent lips and reports under it. Arrow keys go from day to day; a table lies below. */
+  /** Load by day with its heavy part, worn out lips and reports under it. */
   let { days }: { days: readonly Day[] } = $props();
-  let width = $state(0);
-  let at = $state<number | null>(null);
-  const [HEIGHT, UNDER] = [96, 30];
-  const bars = $derived(barsOf(days, { width, height: HEIGHT, left: 44 }));
-  const chosen = $derived(at === null ? null : (days[at] ?? null));
+  const [HEIGHT, UNDER, LEFT] = [96, 30, 44];
   const most = $derived(Math.max(1, ...days.map((day) => day.load)));
-
-  function step(event: KeyboardEvent) {
-    const by = { ArrowLeft: -1, ArrowRight: 1, Home: -days.length, End: days.length }[event.key];
-    if (by === undefined) return;
-    event.preventDefault();
-    at = Math.min(days.length - 1, Math.max(0, (at ?? (by > 0 ? -1 : days.length)) + by));
-  }
-  function near(event: PointerEvent) {
-    const x = event.clientX - (event.currentTarget as Element).getBoundingClientRect().left;
-    at = bars.reduce((best, bar, i) => (Math.abs(bar.x - x) < Math.abs((bars[best]?.x ?? 1e9) - x) ? i : best), 0);
-  }
+  const barsIn = (width: number) => barsOf(days, { width, height: HEIGHT, left: LEFT });
 </script>
 
 {#if days.length}
-  <!-- svelte-ignore a11y_no_noninteractive_tabindex, a11y_no_noninteractive_element_interactions -->
-  <div
-    class="mt-3"
-    bind:clientWidth={width}
-    tabindex="0"
-    role="img"
-    aria-label="Load by day, {days.length} days. {chosen ? dayInWords(chosen, dayAndMonth(chosen.day)) : ''}"
-    onkeydown={step}
-    onpointermove={near}
-    onpointerleave={() => (at = null)}
+  <Chart
+    name="Load by day, {days.length} days"
+    points={days}
+    middles={(width) => barsIn(width).map((bar) => bar.x + bar.width / 2)}
+    wordsOf={(day) => dayInWords(day, dayAndMonth(day.day))}
+    height={HEIGHT + UNDER}
+    left={0}
+    below={['Dark: heavy work. s: lips worn out. r: something hurt.']}
+    head={['Day', 'Load, min', 'Heavy, min', 'Playing, min', 'Rest', 'Worn out', 'Reported']}
+    rowOf={(day) => [
+      dayAndMonth(day.day),
+      loadMinutes(day.load),
+      loadMinutes(day.high_load),
+      day.playing_min.toFixed(1),
+      day.rest_share == null ? '' : `${Math.round(100 * day.rest_share)}%`,
+      day.spent ? 'yes' : '',
+      day.report ?? '',
+    ]}
+    exportTable={() => saveText(csvOfDays(days), 'orexis-days.csv')}
   >
-    <svg {width} height={HEIGHT + UNDER}>
-      <text x="38" y="12" text-anchor="end">{Math.round(most / 60)}</text>
-      <text x="38" y={HEIGHT} text-anchor="end">0</text>
-      {#each bars as bar, i (bar.day.day)}
+    {#snippet picture({ width, at })}
+      <text x={LEFT - 6} y="12" text-anchor="end">{loadMinutes(most)}</text>
+      <text x={LEFT - 6} y={HEIGHT} text-anchor="end">0</text>
+      {#each barsIn(width) as bar, i (bar.day.day)}
         <rect
           x={bar.x}
           y={bar.y}
@@ -54,62 +51,19 @@
         {#if bar.day.report}<text class="hurt" x={bar.x + bar.width / 2} y={HEIGHT + 26} text-anchor="middle">r</text
           >{/if}
       {/each}
-      <line x1="44" x2={width} y1={HEIGHT + 0.5} y2={HEIGHT + 0.5} stroke="var(--ink)" />
-    </svg>
-  </div>
-  <p class="quiet min-h-6 text-sm" aria-live="polite">
-    {#if chosen}{dayInWords(chosen, dayAndMonth(chosen.day))}{:else}
-      Dark: heavy work. s: lips worn out. r: something hurt.{/if}
-  </p>
-  <details class="text-sm">
-    <summary class="quiet cursor-pointer py-1">Table</summary>
-    <p><button class="line py-2" onclick={() => saveText(csvOfDays(days), 'orexis-days.csv')}>Export as CSV</button></p>
-    <table>
-      <thead>
-        <tr>
-          {#each ['Day', 'Load, min', 'Heavy, min', 'Playing, min', 'Rest', 'Worn out', 'Reported'] as name (name)}<th
-              scope="col">{name}</th
-            >{/each}
-        </tr>
-      </thead>
-      <tbody>
-        {#each days as day (day.day)}
-          <tr>
-            <th scope="row">{dayAndMonth(day.day)}</th>
-            <td>{Math.round(day.load / 60)}</td>
-            <td>{Math.round(day.high_load / 60)}</td>
-            <td>{day.playing_min.toFixed(1)}</td>
-            <td>{day.rest_share == null ? '' : `${Math.round(100 * day.rest_share)}%`}</td>
-            <td>{day.spent ? 'yes' : ''}</td>
-            <td>{day.report ?? ''}</td>
-          </tr>
-        {/each}
-      </tbody>
-    </table>
-  </details>
+      <line x1={LEFT} x2={width} y1={HEIGHT + 0.5} y2={HEIGHT + 0.5} stroke="var(--ink)" />
+    {/snippet}
+  </Chart>
 {/if}
 
 <style>
-  text {
-    fill: var(--ink-soft);
-    font-size: 0.8rem;
-  }
-
-  .mark {
+  text.mark {
     fill: var(--ink);
     font-weight: 600;
   }
 
-  .hurt {
+  text.hurt {
     fill: var(--oxblood);
     font-weight: 600;
-  }
-
-  th,
-  td {
-    text-align: left;
-    font-weight: 400;
-    padding: 0.15rem 1.2rem 0.15rem 0;
-    border-bottom: 1px solid var(--rule);
   }
 </style>

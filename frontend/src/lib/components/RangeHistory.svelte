@@ -1,65 +1,66 @@
 <script lang="ts">
   import type { RangeSummary } from '../api/client';
-  import { bothWays, dayAndMonth, rangeBars, rangeInWords } from '../view/range';
+  import { bothWays, dayAndMonth, rangeBars, rangeInWords, type RangeBar } from '../view/range';
+  import Chart from './Chart.svelte';
 
   /** The range over time: a bar from the lowest note to the highest, inside it in ink what goes in slurs and scales, the
    *  comfortable middle as a rule. */
   type Props = { ladder: RangeSummary; nameOf: (midi: number | null | undefined) => string; bare?: boolean };
   let { ladder, nameOf, bare = false }: Props = $props();
-  let width = $state(0);
-  const HEIGHT = 150;
-  const shown = $derived(rangeBars(ladder.history, ladder.middle, { width, height: HEIGHT, left: 64 }));
+  const [HEIGHT, LEFT] = [150, 64];
+  const shownIn = (width: number) => rangeBars(ladder.history, ladder.middle, { width, height: HEIGHT, left: LEFT });
+  const shown = $derived(shownIn(0));
+  const span = (part: { low: number; high: number } | null) =>
+    part ? `${nameOf(part.low)} to ${nameOf(part.high)}` : 'none yet';
+  const inWords = (bar: RangeBar) => `${dayAndMonth(bar.day)}: ${span(bar)}, in slurs and scales ${span(bar.line)}`;
 </script>
 
 {#if shown.bars.length > 1}
-  <div class="mt-2">
-    {#if !bare}
-      <p class="quiet">
-        {rangeInWords(ladder.history, nameOf)}
-        {bothWays(ladder.history.at(-1), nameOf)}
-      </p>
-    {/if}
-    <div class="mt-3" bind:clientWidth={width}>
-      <svg {width} height={HEIGHT + 24} role="img" aria-label={rangeInWords(ladder.history, nameOf)}>
-        <line x1="64" x2={width} y1={shown.middle} y2={shown.middle} stroke="var(--rule)" />
-        <text x="56" y={shown.middle + 4} text-anchor="end" class="soft">{nameOf(ladder.middle)}</text>
-        {#each shown.bars as bar (bar.day)}
-          <rect x={bar.x} y={bar.top} width={bar.width} height={bar.height} fill="var(--brass)">
-            <title
-              >{dayAndMonth(bar.day)}: {nameOf(bar.low)} to {nameOf(bar.high)}{bar.line
-                ? `, in slurs and scales ${nameOf(bar.line.low)} to ${nameOf(bar.line.high)}`
-                : ''}</title
-            >
-          </rect>
-          {#if bar.line}
-            <rect
-              x={bar.x + bar.width / 2 - 1.5}
-              y={bar.line.top}
-              width="3"
-              height={bar.line.height}
-              fill="var(--ink)"
-            />
-          {/if}
-        {/each}
-        {#each shown.edges as edge (edge.midi)}
-          <text x="56" y={edge.y + 4} text-anchor="end">{nameOf(edge.midi)}</text>
-        {/each}
-        <text x="64" y={HEIGHT + 20} class="soft">{dayAndMonth(shown.from)}</text>
-        <text x={width} y={HEIGHT + 20} text-anchor="end" class="soft">{dayAndMonth(shown.to)}</text>
-      </svg>
-    </div>
-  </div>
+  {#if !bare}
+    <p class="quiet mt-2">
+      {rangeInWords(ladder.history, nameOf)}
+      {bothWays(ladder.history.at(-1), nameOf)}
+    </p>
+  {/if}
+  <Chart
+    name={rangeInWords(ladder.history, nameOf)}
+    points={shown.bars}
+    middles={(width) => shownIn(width).bars.map((bar) => bar.x + bar.width / 2)}
+    wordsOf={inWords}
+    height={HEIGHT + 4}
+    left={LEFT}
+    below={[dayAndMonth(shown.from), dayAndMonth(shown.to)]}
+    head={['Until', 'Range', 'In slurs and scales']}
+    rowOf={(bar) => [dayAndMonth(bar.day), span(bar), span(bar.line)]}
+  >
+    {#snippet picture({ width, at })}
+      {@const now = shownIn(width)}
+      <line x1={LEFT} x2={width} y1={now.middle} y2={now.middle} stroke="var(--rule)" />
+      <text x={LEFT - 8} y={now.middle + 4} text-anchor="end">{nameOf(ladder.middle)}</text>
+      {#each now.bars as bar, i (bar.day)}
+        <rect
+          x={bar.x}
+          y={bar.top}
+          width={bar.width}
+          height={bar.height}
+          fill="var(--brass)"
+          opacity={at === null || i === at ? 1 : 0.55}
+        />
+        {#if bar.line}
+          <rect x={bar.x + bar.width / 2 - 1.5} y={bar.line.top} width="3" height={bar.line.height} fill="var(--ink)" />
+        {/if}
+      {/each}
+      {#each now.edges as edge (edge.midi)}
+        <text class="edge" x={LEFT - 8} y={edge.y + 4} text-anchor="end">{nameOf(edge.midi)}</text>
+      {/each}
+    {/snippet}
+  </Chart>
 {:else if !bare}
   <p class="quiet mt-2">No range yet. A note is in your range after clean takes on three days.</p>
 {/if}
 
 <style>
-  text {
+  text.edge {
     fill: var(--ink);
-    font-size: 0.9rem;
-  }
-
-  .soft {
-    fill: var(--ink-soft);
   }
 </style>

@@ -27,11 +27,13 @@ describe('days as bars', () => {
   });
 
   it('are said in words', () => {
-    expect(dayInWords(day('2026-03-01', 50, 20), '1 March')).toBe('1 March: load 50, 40% heavy, 9.5 minutes of tone');
+    expect(dayInWords(day('2026-03-01', 50, 20), '1 March')).toBe(
+      '1 March: load 0.8 min, 40% heavy, 9.5 minutes of tone',
+    );
     expect(dayInWords({ ...day('2026-03-01', 50), rest_share: 0.625 }, '1 March')).toContain('63% of the time rest');
     expect(csvOfDays([day('2026-03-01', 50, 20)]).split('\n')[1]).toBe('2026-03-01,50,20,9.5,,false,');
     expect(dayInWords({ ...day('2026-03-01', 50), spent: true, report: 'sore' }, '1 March')).toBe(
-      '1 March: load 50, 9.5 minutes of tone, a check note said spent, reported: sore',
+      '1 March: load 0.8 min, 9.5 minutes of tone, lips worn out, reported: sore',
     );
   });
 });

@@ -1,5 +1,7 @@
 /** Days of playing as bars: values in, geometry out. */
+import { scaleLinear } from 'd3-scale';
 import { csv } from './csv';
+import { loadMinutes } from './numbers';
 import type { Schemas } from '../api/client';
 
 export type Day = Schemas['DayOfPlaying'];
@@ -12,32 +14,28 @@ const noon = (iso: string) => Date.parse(`${iso}T12:00:00Z`);
 export function barsOf(days: readonly Day[], view: { width: number; height: number; left: number }): Bar[] {
   const [first, last] = [days[0], days.at(-1)];
   if (!first || !last) return [];
-  const span = Math.max(1, Math.round((noon(last.day) - noon(first.day)) / MS) + 1);
-  const step = (view.width - view.left) / span;
-  const most = Math.max(1, ...days.map((day) => day.load));
-  return days.map((day) => {
-    const height = (day.load / most) * view.height;
-    const x = view.left + step * Math.round((noon(day.day) - noon(first.day)) / MS);
-    return {
-      day,
-      x,
-      width: Math.max(1, Math.min(step - 1, 18)),
-      y: view.height - height,
-      height,
-      high: day.load > 0 ? (height * day.high_load) / day.load : 0,
-    };
-  });
+  const nth = (day: Day) => Math.round((noon(day.day) - noon(first.day)) / MS);
+  const x = scaleLinear([0, nth(last) + 1], [view.left, view.width]);
+  const tall = scaleLinear([0, Math.max(1, ...days.map((day) => day.load))], [0, view.height]);
+  return days.map((day) => ({
+    day,
+    x: x(nth(day)),
+    width: Math.max(1, Math.min(x(1) - x(0) - 1, 18)),
+    y: view.height - tall(day.load),
+    height: tall(day.load),
+    high: tall(Math.min(day.load, day.high_load)),
+  }));
 }
 
-/** “3 March: load 120, 40% heavy, 9.5 minutes of tone, a check note said spent”. */
+/** “3 March: load 2 min, 40% heavy, 9.5 minutes of tone, lips worn out”. */
 export function dayInWords(day: Day, name: string): string {
   const heavy = day.load > 0 ? Math.round((100 * day.high_load) / day.load) : 0;
   return [
-    `${name}: load ${Math.round(day.load)}`,
+    `${name}: load ${loadMinutes(day.load)} min`,
     heavy ? `${heavy}% heavy` : '',
     `${day.playing_min.toFixed(1)} minutes of tone`,
     day.rest_share == null ? '' : `${Math.round(100 * day.rest_share)}% of the time rest`,
-    day.spent ? 'a check note said spent' : '',
+    day.spent ? 'lips worn out' : '',
     day.report ? `reported: ${day.report}` : '',
   ]
     .filter(Boolean)

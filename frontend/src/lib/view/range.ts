@@ -1,4 +1,5 @@
 /** The working range over weeks: values in, geometry and words out. */
+import { scaleLinear } from 'd3-scale';
 import type { RangeSummary } from '../api/client';
 
 type History = RangeSummary['history'];
@@ -11,18 +12,19 @@ export type RangeBar = {
   width: number;
   top: number;
   height: number;
-  /** What is in_range along lines, inside it; null where nothing is. */
+  /** What is in range along lines, inside it; null where nothing is. */
   line: { low: number; high: number; top: number; height: number } | null;
 };
 
 /** Bars from the lowest to the highest note that was in range; days without any leave their place empty. */
 export function rangeBars(history: History, middle: number, space: Space) {
-  const in_range = history.filter((item) => item.low !== null && item.high !== null);
-  const low = Math.min(middle, ...in_range.map((item) => item.low ?? middle)) - 1;
-  const high = Math.max(middle, ...in_range.map((item) => item.high ?? middle)) + 1;
+  const inRange = history.filter((item) => item.low !== null && item.high !== null);
+  const low = Math.min(middle, ...inRange.map((item) => item.low ?? middle)) - 1;
+  const high = Math.max(middle, ...inRange.map((item) => item.high ?? middle)) + 1;
   const perNote = space.height / (high - low + 1);
-  const yOf = (midi: number) => (high - midi + 0.5) * perNote;
-  const step = (space.width - space.left) / Math.max(1, history.length);
+  const yOf = scaleLinear([high + 0.5, low - 0.5], [0, space.height]);
+  const x = scaleLinear([0, Math.max(1, history.length)], [space.left, space.width]);
+  const step = x(1) - x(0);
   const bars: RangeBar[] = [];
   for (const [i, item] of history.entries()) {
     if (item.low === null || item.high === null) continue;
@@ -30,7 +32,7 @@ export function rangeBars(history: History, middle: number, space: Space) {
       day: item.day,
       low: item.low,
       high: item.high,
-      x: space.left + step * i + step * 0.15,
+      x: x(i + 0.15),
       width: Math.max(2, Math.min(28, step * 0.7)),
       top: yOf(item.high) - perNote / 2,
       height: (item.high - item.low + 1) * perNote,
@@ -45,7 +47,7 @@ export function rangeBars(history: History, middle: number, space: Space) {
             },
     });
   }
-  const last = in_range.at(-1);
+  const last = inRange.at(-1);
   // Names that would lie on one another are left out.
   const edges = [last?.high, last?.low]
     .filter((midi): midi is number => typeof midi === 'number' && Math.abs(yOf(midi) - yOf(middle)) > 14)
@@ -68,8 +70,8 @@ export function dayAndMonth(iso: string): string {
 
 /** “C3 to B♭4 now; D3 to A4 on 2 March.” */
 export function rangeInWords(history: History, nameOf: (midi: number | null) => string): string {
-  const in_range = history.filter((item) => item.low !== null && item.high !== null);
-  const [then, now] = [in_range[0], in_range.at(-1)];
+  const inRange = history.filter((item) => item.low !== null && item.high !== null);
+  const [then, now] = [inRange[0], inRange.at(-1)];
   if (!then || !now || then.low === null || then.high === null || now.low === null || now.high === null) return '';
   const span = (item: { low: number | null; high: number | null }) =>
     item.low === item.high ? nameOf(item.low) : `${nameOf(item.low)} to ${nameOf(item.high)}`;

@@ -1,4 +1,6 @@
 /** A trend's picture: days from left to right, the middle half as a band, the middle as a line; values in, geometry and words out. */
+import { scaleLinear } from 'd3-scale';
+import { area, line } from 'd3-shape';
 import { csv } from './csv';
 import type { Schemas } from '../api/client';
 import { isoOf, shortDate } from './weeks';
@@ -9,6 +11,15 @@ type Space = { width: number; height: number; left: number };
 export type Dot = { x: number; y: number; low: number; high: number; point: Point };
 
 const PAD = 6;
+const LINE = line<Dot>(
+  (dot) => dot.x,
+  (dot) => dot.y,
+).digits(1);
+const BAND = area<Dot>(
+  (dot) => dot.x,
+  (dot) => dot.low,
+  (dot) => dot.high,
+).digits(1);
 
 /** The scale: what was measured, and never less than what makes a small change look small. */
 export function scaleOf(shown: TrendShown): [number, number] {
@@ -19,11 +30,10 @@ export function scaleOf(shown: TrendShown): [number, number] {
 
 export function dotsOf(shown: TrendShown, space: Space): Dot[] {
   const { points } = shown.trend;
-  const [from, to] = [points[0]?.day ?? 0, points.at(-1)?.day ?? 0];
-  const [low, high] = scaleOf(shown);
-  const x = (day: number) =>
-    space.left + PAD + ((space.width - space.left - 2 * PAD) * (day - from)) / Math.max(1, to - from);
-  const y = (value: number) => PAD + ((space.height - 2 * PAD) * (high - value)) / Math.max(1e-6, high - low);
+  const from = points[0]?.day ?? 0;
+  const to = Math.max(from + 1, points.at(-1)?.day ?? 0);
+  const x = scaleLinear([from, to], [space.left + PAD, space.width - PAD]);
+  const y = scaleLinear(scaleOf(shown), [space.height - PAD, PAD]);
   return points.map((point) => ({
     x: x(point.day),
     y: y(point.middle),
@@ -35,14 +45,11 @@ export function dotsOf(shown: TrendShown, space: Space): Dot[] {
 
 /** Nothing is joined to a line before there are days enough. */
 export function lineOf(dots: readonly Dot[], missing: number): string {
-  return missing > 0 ? '' : dots.map((dot, i) => `${i ? 'L' : 'M'}${dot.x.toFixed(1)} ${dot.y.toFixed(1)}`).join('');
+  return missing > 0 ? '' : (LINE(dots) ?? '');
 }
 
 export function bandOf(dots: readonly Dot[], missing: number): string {
-  if (missing > 0) return '';
-  const above = dots.map((dot) => `${dot.x.toFixed(1)} ${dot.high.toFixed(1)}`);
-  const below = [...dots].reverse().map((dot) => `${dot.x.toFixed(1)} ${dot.low.toFixed(1)}`);
-  return `M${[...above, ...below].join('L')}Z`;
+  return missing > 0 ? '' : (BAND(dots) ?? '');
 }
 
 export function numberOf(value: number): string {
