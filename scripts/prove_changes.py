@@ -66,7 +66,7 @@ def _echo_levels(instrument: Instrument) -> Iterable[PathStep]:
         yield level(f"{beats} beats each", beats=beats)
 
 
-ECHO_TONES = Exercise type(
+ECHO_TONES = ExerciseType(
     id="echo-tones",
     name="Echo tones",
     place=DayPlace.TONES,
@@ -163,12 +163,12 @@ take = house.simulated.take(session.id, "clean", seed=2)
 out["outcome"], out["reason"] = take.verdict.outcome, take.verdict.reason
 out["cue"] = take.verdict.cue
 ladder = house.range_summary(house.players.get(player.id))
-out["credited"] = sum(note.days_held for note in ladder.notes.values())
-out["tried"] = len(ladder.notes)
+out["credited"] = sum(note.days_held for note in ladder.range_notes.values())
+out["tried"] = len(ladder.range_notes)
 house.players.change_settings(player.id, {"limits": {"edge": 900.0}})
 session = house.sessions.open(player.id, "echo-tones", {})
 out["eased"] = house.simulated.take(session.id, "clean", seed=2).verdict.outcome
-out["credited_then"] = sum(note.days_held for note in house.range_summary(house.players.get(player.id)).notes.values())
+out["credited_then"] = sum(note.days_held for note in house.range_summary(house.players.get(player.id)).range_notes.values())
 out["limit"], out["trend"] = "edge" in LIMITS, "edge" in TREND_MEASURES
 out["followed"] = any(one.measure.id == "edge" for one in house.progress.read(player.id, 6).trends)
 out["csv"] = "edge" in next(iter(notes_csv(house.record, player.id))).strip().split(",")
