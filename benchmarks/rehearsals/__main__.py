@@ -9,7 +9,7 @@ from collections import defaultdict
 from collections.abc import Iterable
 from concurrent.futures import ProcessPoolExecutor
 
-from benchmarks.rehearsals.checks import Found, Whole, check, forecasts_checked, whole
+from benchmarks.rehearsals.checks import FoundExercise, Whole, check, forecasts_checked, whole
 from orexis.core.coach import Standard
 from orexis.core.instruments import instrument_named
 from orexis.core.rehearsal import KINDS, FirstWeek, Planner, rehearse
@@ -20,7 +20,7 @@ _STANDARDS = {"trumpet-bb": Standard.DEVELOPING, "horn-f-bb": Standard.ADVANCED,
 Case = tuple[str, str, int, int, int]
 
 
-def one(case: Case) -> Found:
+def one(case: Case) -> FoundExercise:
     """One player with the composed days and with the fixed routine."""
     kind, instrument, seed, weeks, minutes = case
     standard = _STANDARDS.get(instrument, Standard.DEVELOPING)
@@ -96,7 +96,7 @@ def table(cases: list[Case]) -> None:
     """Print it, a row a kind of player."""
     with ProcessPoolExecutor(2) as pool:
         found = list(pool.map(one, cases, chunksize=4))
-    by_kind: dict[str, list[Found]] = defaultdict(list)
+    by_kind: dict[str, list[FoundExercise]] = defaultdict(list)
     for case, result in zip(cases, found, strict=True):
         by_kind[case[0]].append(result)
     print(
@@ -108,7 +108,7 @@ def table(cases: list[Case]) -> None:
         print(_row(kind, results))
 
 
-def _row(kind: str, found: list[Found]) -> str:
+def _row(kind: str, found: list[FoundExercise]) -> str:
     def total(name: str) -> int:
         return int(sum(getattr(item, name) for item in found))
 

@@ -71,7 +71,7 @@ def _rests(day: RehearsedDay, made: Rehearsal, away: int) -> bool:
 
 
 @dataclass(frozen=True, slots=True)
-class Found:
+class FoundExercise:
     """Counts of one player."""
 
     weeks: int
@@ -91,7 +91,7 @@ class Found:
     fixed_steps_per_load: float
 
 
-def check(made: Rehearsal, fixed: Rehearsal) -> Found:
+def check(made: Rehearsal, fixed: Rehearsal) -> FoundExercise:
     """All counts."""
     played = [day for day in made.days if day.load]
     by_day = {day.day: day for day in made.days}
@@ -99,7 +99,7 @@ def check(made: Rehearsal, fixed: Rehearsal) -> Found:
     in_range, not_met = _met(made)
     practised_weeks = max(1, sum(any(monday(day.day) == week.start for day in played) for week in made.weeks))
     load, fixed_load = sum(day.load for day in played), sum(day.load for day in fixed.days)
-    return Found(
+    return FoundExercise(
         weeks=len(made.weeks),
         over_bound=sum(week.load > week.bound * 1.0005 for week in made.weeks),
         heavy_in_a_row=sum(

@@ -9,7 +9,7 @@ from orexis.core.coach import Care, Range, Standard
 from orexis.core.exercises import sets_today
 from orexis.core.instruments import INSTRUMENTS, instrument_named
 from orexis.core.planning import (
-    Gained,
+    GoalHistory,
     GoalKind,
     GoalPosition,
     GoalTarget,
@@ -116,7 +116,12 @@ def test_places_are_read_from_the_record() -> None:
 def told(position: float = 0.0, goal: float = 4.0, days: int = 0, gained: float = 0.0, week: float = 5.0) -> object:
     record = [gained * day / max(1, days) for day in range(days + 1)]
     return forecast(
-        GoalPosition(position, goal, "", ""), Gained(record), prior_days=10.0, today=TODAY, days_a_week=week, seed=1
+        GoalPosition(position, goal, "", ""),
+        GoalHistory(record),
+        prior_days=10.0,
+        today=TODAY,
+        days_a_week=week,
+        seed=1,
     )
 
 
@@ -134,9 +139,9 @@ def test_a_forecast_follows_the_players_own_rate_and_the_days_that_are_given() -
 
 
 def test_a_range_that_becomes_known_in_a_day_is_not_gained() -> None:
-    assert Gained([50.0, 50.0, 70.0, 70.0, 71.0]).steps == 2.0
-    assert Gained([50.0, 48.0]).steps == 0.0
-    assert (Gained([]).steps, Gained([3.0]).days) == (0.0, 0)
+    assert GoalHistory([50.0, 50.0, 70.0, 70.0, 71.0]).steps == 2.0
+    assert GoalHistory([50.0, 48.0]).steps == 0.0
+    assert (GoalHistory([]).steps, GoalHistory([3.0]).days) == (0.0, 0)
 
 
 def test_what_came_between_two_looks_is_shared_over_the_days_of_practice() -> None:
@@ -151,7 +156,7 @@ def test_pedal_sets_have_no_date_while_no_day_has_room_for_them() -> None:
     short, long = (10, 30, 30, 0, 35, 0, 0), (10, 30, 30, 0, 40, 0, 0)
     assert (days_for(GoalKind.PEDALS, short), days_for(GoalKind.PEDALS, long)) == (0.0, 4.0)
     assert days_for(GoalKind.HOLD, short) == 4.0
-    place, gained = GoalPosition(2.0, 4.0, "2", "4"), Gained((2.0, 2.0))
+    place, gained = GoalPosition(2.0, 4.0, "2", "4"), GoalHistory((2.0, 2.0))
     assert forecast(place, gained, prior_days=12.0, today=TODAY, days_a_week=0.0).median is None
     says = would_change(place, gained, GoalKind.PEDALS, prior_days=12.0, today=TODAY, days_a_week=0.0, date=TODAY + 200)
     assert says is not None
@@ -163,7 +168,7 @@ def test_what_would_let_the_date_be_met() -> None:
 
     def says(date: int, week: float = 3.0) -> str | None:
         return would_change(
-            place, Gained([0.0]), GoalKind.OWN, prior_days=10.0, today=TODAY, days_a_week=week, date=date
+            place, GoalHistory([0.0]), GoalKind.OWN, prior_days=10.0, today=TODAY, days_a_week=week, date=date
         )
 
     assert says(TODAY + 400) is None

@@ -16,12 +16,12 @@ from orexis.core.planning import (
     DayKind,
     Days,
     ExerciseTypeDay,
-    Gained,
+    GoalHistory,
     GoalKind,
     GoalPosition,
     PlanningContext,
+    PlayingHistory,
     PracticeHistory,
-    Practised,
     compose,
     follow_days,
     forecast,
@@ -84,7 +84,7 @@ def test_every_block_has_its_share_of_the_bound_and_what_a_day_has_left_is_not_g
 def weekly(loads: dict[int, float], today: int, **more: object) -> object:
     given = Days(more.pop("minutes", (30,) * 7), **more)  # type: ignore[arg-type]
     return plan_week(
-        today, monday(today), Practised(loads, frozenset(), frozenset()), given, standard=Standard.DEVELOPING
+        today, monday(today), PlayingHistory(loads, frozenset(), frozenset()), given, standard=Standard.DEVELOPING
     )
 
 
@@ -116,7 +116,7 @@ def test_of_seven_given_days_one_stays_free_and_the_day_before_a_performance_is_
     found = weekly({}, TODAY - 30, minutes=(30, 30, 30, 30, 30, 30, 20))
     assert [day.kind == DayKind.OFF for day in found.days] == [False] * 6 + [True]  # type: ignore[attr-defined]
     given = Days((30,) * 7, frozenset({start + 4}))
-    week = plan_week(start, start, Practised({}, frozenset(), frozenset()), given, standard=Standard.DEVELOPING)
+    week = plan_week(start, start, PlayingHistory({}, frozenset(), frozenset()), given, standard=Standard.DEVELOPING)
     by_day = {day.day - start: day for day in week.days}
     assert by_day[3].kind == DayKind.LIGHT, date.fromordinal(start + 3)
     assert "day before a performance" in by_day[3].why
@@ -220,7 +220,7 @@ def test_returning_after_an_injury_goes_before_braces_and_a_week_without_pedals_
 def test_a_forecast_spans_what_the_rate_itself_may_become() -> None:
     """Much is known of the rate, and little of whether it stays: eight in ten lie within a span of weeks, not of days."""
     place = GoalPosition(4.0, 10.0, "", "")
-    gained = Gained([0.5 * day for day in range(200)])
+    gained = GoalHistory([0.5 * day for day in range(200)])
     found = forecast(place, gained, prior_days=10.0, today=TODAY, days_a_week=4.0)
     assert found.low is not None
     assert found.median is not None

@@ -24,10 +24,10 @@ from orexis.core.planning import (
     ExerciseTypeDay,
     GoalRequest,
     KeptBlock,
-    Lately,
     PlanningContext,
+    PlayingHistory,
     PracticeHistory,
-    Practised,
+    RecentPractice,
     TakeFact,
     Week,
     as_arranged,
@@ -117,7 +117,7 @@ def test_what_failed_four_times_comes_back_first_in_the_easier_form() -> None:
         told = with_take(told, TakeFact("wide-slur", TODAY - 1, "wide-slur-3-5-0", Outcome.NOT_YET, reason="gap"))
     assert told is not None
     assert told.comes_back == ("wide-slur-3-5-0",)
-    lately = {"wide-slur": Lately("wide-slur", 4, 0, TODAY - 1, comes_back=told.comes_back)}
+    lately = {"wide-slur": RecentPractice("wide-slur", 4, 0, TODAY - 1, comes_back=told.comes_back)}
     day = compose(known(lately=lately), 30)
     block = next(block for block in day.blocks if block.exercise_type == "wide-slur")
     assert block.must
@@ -131,13 +131,13 @@ def test_what_failed_four_times_comes_back_first_in_the_easier_form() -> None:
 
 def test_need_goes_by_waiting_and_by_how_often_it_was_missed_and_says_so_with_its_number() -> None:
     slurs = [exercise_type.id for exercise_type in EXERCISE_TYPES.values() if exercise_type.place == DayPlace.SLURS]
-    lately = {name: Lately(name, 10, 9, TODAY - 2) for name in slurs}
-    lately["partial-chain"] = Lately("partial-chain", 9, 3, TODAY - 2, reason=("caught", 6))
+    lately = {name: RecentPractice(name, 10, 9, TODAY - 2) for name in slurs}
+    lately["partial-chain"] = RecentPractice("partial-chain", 9, 3, TODAY - 2, reason=("caught", 6))
     day = compose(known(lately=lately), 15)
     block = next(block for block in day.blocks if block.place == DayPlace.SLURS)
     assert block.exercise_type == "partial-chain"
     assert "6 of 9" in block.why
-    lately["lip-bend"] = Lately("lip-bend", 0, 0, TODAY - 30)
+    lately["lip-bend"] = RecentPractice("lip-bend", 0, 0, TODAY - 30)
     assert "30 days" in next(b for b in compose(known(lately=lately), 30).blocks if b.exercise_type == "lip-bend").why
 
 
@@ -175,17 +175,17 @@ def test_low_work_has_its_place_from_twenty_minutes_on(minutes: int) -> None:
 def test_what_was_never_played_has_waited_since_practice_began() -> None:
     """Three weeks in, an exercise that never came goes before one that was all clean and played a week ago."""
     slurs = ("two-partial-slur", "partial-chain", "wide-slur", "add-one-arpeggio")
-    lately = {name: Lately(name, 10, 10, TODAY - 7) for name in slurs if name != "wide-slur"}
+    lately = {name: RecentPractice(name, 10, 10, TODAY - 7) for name in slurs if name != "wide-slur"}
     started = known(lately=lately, practising_since=TODAY - 21)
     assert "wide-slur" in exercise_types(compose(started, 20))
 
 
 def test_what_comes_back_day_after_day_starves_nothing_beside_it() -> None:
-    told = {"falling-scale": Lately("falling-scale", 10, 10, TODAY - 13)}
-    told["interval-stairs"] = Lately("interval-stairs", 6, 0, TODAY - 1, comes_back=("n",))
-    told["to-the-pedal"] = Lately("to-the-pedal", 6, 6, TODAY - 2)
+    told = {"falling-scale": RecentPractice("falling-scale", 10, 10, TODAY - 13)}
+    told["interval-stairs"] = RecentPractice("interval-stairs", 6, 0, TODAY - 1, comes_back=("n",))
+    told["to-the-pedal"] = RecentPractice("to-the-pedal", 6, 6, TODAY - 2)
     assert "interval-stairs" in exercise_types(
-        compose(known(lately=told | {"falling-scale": Lately("falling-scale", 1, 1, TODAY - 3)}), 30)
+        compose(known(lately=told | {"falling-scale": RecentPractice("falling-scale", 1, 1, TODAY - 3)}), 30)
     )
     assert "falling-scale" in exercise_types(compose(known(lately=told), 30))
 
@@ -291,7 +291,7 @@ SIX = Days((30, 30, 30, 30, 30, 30, 0))
 
 
 def week(loads: dict[int, float], today: int = START, **more: object) -> Week:
-    return plan_week(today, monday(today), Practised(loads), replace(SIX, **more), standard=Standard.DEVELOPING)
+    return plan_week(today, monday(today), PlayingHistory(loads), replace(SIX, **more), standard=Standard.DEVELOPING)
 
 
 def weeks_of(*totals: float) -> dict[int, float]:
@@ -315,7 +315,7 @@ def weeks_of(*totals: float) -> dict[int, float]:
 )
 def test_a_week_grows_by_a_tenth_and_rests_after_a_week_off(totals: tuple[float, ...], share: float) -> None:
     practised = [total for total in totals if total][-4:]
-    bound, _ = bound_of(Practised(weeks_of(*totals)), START, base=1.0)
+    bound, _ = bound_of(PlayingHistory(weeks_of(*totals)), START, base=1.0)
     assert bound == pytest.approx(share * sum(practised) / len(practised))
 
 
@@ -370,12 +370,12 @@ def test_what_repeats_weekly_begins_on_its_day() -> None:
 
 def test_heavy_work_has_a_bound_of_its_own() -> None:
     loads, high = weeks_of(2000.0, 2000.0, 2000.0, 2000.0), weeks_of(600.0, 600.0, 600.0, 600.0)
-    assert high_bound_of(Practised(loads, high=high), START, 2200.0) == pytest.approx(660.0)
-    assert high_bound_of(Practised(loads), START, 2200.0) == pytest.approx(440.0)  # a fifth, to begin with
-    assert high_bound_of(Practised(), START, 2200.0) == pytest.approx(440.0)
-    grew = Practised(weeks_of(1700.0, 1800.0, 1900.0, 2000.0), high=high)
+    assert high_bound_of(PlayingHistory(loads, high=high), START, 2200.0) == pytest.approx(660.0)
+    assert high_bound_of(PlayingHistory(loads), START, 2200.0) == pytest.approx(440.0)  # a fifth, to begin with
+    assert high_bound_of(PlayingHistory(), START, 2200.0) == pytest.approx(440.0)
+    grew = PlayingHistory(weeks_of(1700.0, 1800.0, 1900.0, 2000.0), high=high)
     assert high_bound_of(grew, START, 2200.0) == pytest.approx(0.7 * 600.0)
-    off = Practised(weeks_of(2000.0, 2000.0, 2000.0, 0.0), high=weeks_of(600.0, 600.0, 600.0, 0.0))
+    off = PlayingHistory(weeks_of(2000.0, 2000.0, 2000.0, 0.0), high=weeks_of(600.0, 600.0, 600.0, 0.0))
     assert high_bound_of(off, START, 1000.0) == pytest.approx(300.0)
 
 
@@ -388,7 +388,7 @@ def test_where_the_weeks_heavy_work_is_played_no_more_comes() -> None:
 
 def test_weeks_before_a_long_pause_count_half() -> None:
     loads = weeks_of(1000.0, 1000.0, 0.0, 0.0, 0.0, 0.0, 500.0)
-    bound, _ = bound_of(Practised(loads), START, base=1.0)
+    bound, _ = bound_of(PlayingHistory(loads), START, base=1.0)
     assert bound == pytest.approx(1.1 * (500.0 + 500.0 + 500.0) / 3.0)
 
 
@@ -402,7 +402,7 @@ def test_weeks_before_a_long_pause_count_half() -> None:
 def test_no_week_is_planned_beyond_its_bound_and_no_two_heavy_days_in_a_row(
     minutes: list[int], totals: list[float], offset: int, shows: set[int], spent: set[int]
 ) -> None:
-    practised = Practised(weeks_of(*totals), frozenset(START + day for day in spent))
+    practised = PlayingHistory(weeks_of(*totals), frozenset(START + day for day in spent))
     given_ = Days(tuple(minutes), frozenset(START + day for day in shows))
     found = plan_week(START + offset, START, practised, given_, standard=Standard.DEVELOPING)
     assert sum(day.target for day in found.days) <= found.bound + 1.0
@@ -432,7 +432,7 @@ def test_a_day_is_moved_and_a_week_that_begins_in_its_middle_is_counted_whole() 
     moved = week({}, moved={START + 1: 0, START + 6: 45})
     assert [day.minutes for day in moved.days] == [30, 0, 30, 30, 30, 30, 45]
     half = {START - 3: 100.0, START - 2: 100.0}
-    bound, _ = bound_of(Practised(half), START, base=1.0)
+    bound, _ = bound_of(PlayingHistory(half), START, base=1.0)
     assert bound == pytest.approx(1.1 * 200.0 * 7.0 / 3.0)
 
 

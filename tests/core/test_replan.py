@@ -9,11 +9,11 @@ from orexis.core.coach import Care, Lips, Outcome, Standard
 from orexis.core.exercises import EXERCISE_TYPES, Load, Series
 from orexis.core.instruments import instrument_named
 from orexis.core.planning import (
-    Anew,
     DayKind,
     KeptBlock,
-    Lately,
     PlanningContext,
+    RecentPractice,
+    ReplannedSession,
     compose,
     composed_anew,
     day_series,
@@ -89,7 +89,7 @@ def run_dry(state: SessionState) -> tuple[SessionState, SessionState]:
     raise AssertionError("the block did not end")
 
 
-def chosen(who: PlanningContext, before: SessionState, after: SessionState, **more: object) -> Anew:
+def chosen(who: PlanningContext, before: SessionState, after: SessionState, **more: object) -> ReplannedSession:
     made = composed_anew(who, before, after, **more)  # type: ignore[arg-type]
     assert made is not None
     return made
@@ -144,7 +144,7 @@ def test_what_was_lost_today_counts_in_what_is_chosen() -> None:
         exercise_type for exercise_type in names(plain.state, plain.first) if exercise_type not in names(before)
     )
     # Had that one been played without a miss yesterday, it would wait, and another comes in.
-    lately = {extra: Lately(extra, takes=20, clean=20, last_day=TODAY - 1)}
+    lately = {extra: RecentPractice(extra, takes=20, clean=20, last_day=TODAY - 1)}
     other = chosen(known(played_load=after.load, lately=lately), before, after)
     assert extra not in names(other.state, other.first)
     without = chosen(known(played_load=after.load), before, after, without=(extra,))

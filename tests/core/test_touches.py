@@ -8,7 +8,7 @@ import pytest
 from orexis.core.coach.judging.confirmation import split_by_confirmation
 from orexis.core.coach.judging.context import Fault
 from orexis.core.instruments import instrument_named, partial_frequency_hz
-from orexis.core.measures.move import Between, Direct, move_measures
+from orexis.core.measures.move import Between, DirectSound, move_measures
 from orexis.core.notes import HeardNote
 from orexis.core.notes.joining import merge_fragments
 from orexis.core.notes.values import Row
@@ -54,7 +54,7 @@ PAIR = Between(
 def in_a_room(trace: Trace, without: Trace, pair: Between = PAIR, hides_ms: float = 60.0):  # type: ignore[no-untyped-def]
     bands: Floats = np.full((len(trace), 8), -20.0)
     return move_measures(
-        trace, pair, (0, 1), instrument=INSTRUMENT, direct=Direct(without, bands, hides_ms, 16.0)
+        trace, pair, (0, 1), instrument=INSTRUMENT, direct=DirectSound(without, bands, hides_ms, 16.0)
     ).clipped_partials
 
 

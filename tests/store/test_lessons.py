@@ -21,7 +21,7 @@ from orexis.files.musicxml import exercise_to_musicxml
 from orexis.services import clock
 from orexis.services.application import Application
 from orexis.services.archive import bring_in, check, taken_out, write_export
-from orexis.services.lessons.use import Chosen, LessonWish
+from orexis.services.lessons.use import ChosenItem, LessonWish
 from orexis.services.material.exercises import ExerciseRequest
 from orexis.services.projections.rebuild import bring_up_to_date
 from orexis.services.values.lessons import Exchange
@@ -195,10 +195,10 @@ def test_a_lesson_is_taken_over_part_by_part(student: Application, teacher: Appl
         "Piran",
         "Until Christmas",
         "Slowly.",
-        (Chosen(slur.id, "as if the bell were full of water"), Chosen(tune.id)),
-        (Chosen(routine.id),),
-        (Chosen(target.id),),
-        (Chosen(match, "this length"),),
+        (ChosenItem(slur.id, "as if the bell were full of water"), ChosenItem(tune.id)),
+        (ChosenItem(routine.id),),
+        (ChosenItem(target.id),),
+        (ChosenItem(match, "this length"),),
         limits=True,
     )
     lesson = teacher.lessons.lesson(here, wish)

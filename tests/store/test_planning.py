@@ -14,7 +14,7 @@ from orexis.core.progress import path_of
 from orexis.core.rehearsal import KINDS, Learner, flawless, learner
 from orexis.errors import ConflictError, InputError, MissingError
 from orexis.services.application import Application
-from orexis.services.planning.days import Whose, standings
+from orexis.services.planning.days import PlayerOnInstrument, standings
 from orexis.services.planning.written import in_written
 from orexis.services.projections.levels import exercise_type_days
 from orexis.services.projections.rebuild import bring_up_to_date
@@ -76,7 +76,7 @@ def test_a_standing_follows_days_and_a_take_thrown_away_is_taken_out_of_it(house
     assert where(house, player, 3 + 42) == entry  # six weeks away
     # One exercise of the second day thrown away: of two exercises, one is left.
     house.takes.discard(last, discarded=True)
-    whose = Whose(player.id, player.own_instrument, Standard.DEVELOPING)
+    whose = PlayerOnInstrument(player.id, player.own_instrument, Standard.DEVELOPING)
     with house.record.database.reading() as db:
         days = exercise_type_days(db, whose.owner, since=0)
     assert [day.takes for day in days] == [2, 1]
@@ -308,7 +308,7 @@ def test_an_older_record_is_brought_up_to_date(tmp_path: Path) -> None:
         db.query(ProjectionRow).delete()
     house.close()
     again = Application(tmp_path / "data")
-    whose = Whose(player.id, player.own_instrument, Standard.DEVELOPING)
+    whose = PlayerOnInstrument(player.id, player.own_instrument, Standard.DEVELOPING)
     with again.record.database.reading() as db:
         [day] = exercise_type_days(db, whose.owner, since=0)
         found = standings(db, whose, [day], before=day.day + 1)

@@ -14,7 +14,7 @@ from orexis.core.trends import DayPoint
 from orexis.errors import InputError
 from orexis.services.application import Application
 from orexis.services.clock import now
-from orexis.services.queries.playing import _Picked
+from orexis.services.queries.playing import _EnduranceColumns
 from orexis.services.queries.progress import ProgressShown
 from orexis.services.values.players import Player
 from orexis.store.models import OF_ENDURANCE
@@ -101,4 +101,4 @@ def test_spans_and_an_empty_record(house: Application) -> None:
 
 
 def test_endurance_is_read_in_the_order_in_which_the_database_picks_it_out() -> None:
-    assert _Picked._fields == OF_ENDURANCE
+    assert _EnduranceColumns._fields == OF_ENDURANCE

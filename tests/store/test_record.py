@@ -21,7 +21,7 @@ from orexis.services.application import Application
 from orexis.services.clock import now
 from orexis.services.documents import from_json, plain, to_json
 from orexis.services.journal import Journal, TakeHead
-from orexis.services.queries.log import Wanted
+from orexis.services.queries.log import LogFilter
 from orexis.store.database import Database, alembic_config
 from orexis.store.models import Base, InstrumentRow, SessionRow
 from tests.conftest import Heard, exercise_of
@@ -379,7 +379,7 @@ def test_the_log_is_found_in_by_note_exercise_remark_reason_outcome_and_date(hou
     house.takes.remark(made[1][1], "50% better_on mouthpiece B")
 
     def sessions(**wanted: object) -> list[str]:
-        return [entry.id for entry in house.log.page(player.id, wanted=Wanted(**wanted)).sessions]  # type: ignore[arg-type]
+        return [entry.id for entry in house.log.page(player.id, wanted=LogFilter(**wanted)).sessions]  # type: ignore[arg-type]
 
     first, second = made[0][0], made[1][0]
     assert sessions() == [second, first]
@@ -393,9 +393,9 @@ def test_the_log_is_found_in_by_note_exercise_remark_reason_outcome_and_date(hou
     assert sessions(since=date(2026, 3, 3)) == [second]
     assert sessions(until=date(2026, 3, 3)) == [first]
     assert sessions(since=date(2026, 3, 4), until=date(2026, 3, 4), reason="gap") == [second]
-    assert house.log.page(player.id, wanted=Wanted(word="low")).total == 1
+    assert house.log.page(player.id, wanted=LogFilter(word="low")).total == 1
     assert house.log.reasons(player.id) == ("gap", "pitch-drift")
-    assert house.log.page(other.id, wanted=Wanted(word="low")).total == 0
+    assert house.log.page(other.id, wanted=LogFilter(word="low")).total == 0
     # A take thrown away is not found any more.
     house.takes.discard(made[1][1], discarded=True)
     assert sessions(reason="gap") == []

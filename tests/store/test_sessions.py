@@ -14,7 +14,7 @@ from orexis.core.rehearsal.measured import measured
 from orexis.errors import InputError, MissingError
 from orexis.services import clock
 from orexis.services.application import Application
-from orexis.services.queries.log import Wanted
+from orexis.services.queries.log import LogFilter
 from orexis.services.queries.spans import Span
 from orexis.store.models import TakeRow, UpkeepRow
 
@@ -58,7 +58,7 @@ def test_a_session_has_its_blocks_takes_and_words(house: Application) -> None:
     assert (page.summary.blocks, page.summary.reached) == (1, 1)
     house.sessions.remark(entry.id, "the low F at last")
     assert house.log.session(entry.id).remark == "the low F at last"
-    assert house.log.page(player, wanted=Wanted(word="low F at")).total == 1
+    assert house.log.page(player, wanted=LogFilter(word="low F at")).total == 1
     with pytest.raises(MissingError):
         house.log.session("0" * 32)
 

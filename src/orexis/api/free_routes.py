@@ -12,7 +12,7 @@ from orexis.api.moving_routes import arrived
 from orexis.core.theory import Chord, Temperament
 from orexis.files.soundfiles import wav_bytes
 from orexis.services.archive import JobProgress
-from orexis.services.free_practice.recognised import Found
+from orexis.services.free_practice.recognised import FoundExercise
 from orexis.services.free_practice.tuner import TunerNote
 from orexis.services.free_practice.use import FreeNames
 from orexis.services.values.takes import Take
@@ -99,7 +99,7 @@ async def play_freely(player_id: Key, body: schemas.FreePerformIn, house: TheHou
 
 
 @router.get("/sessions/{session_id}/exercises-played")
-def exercises_played(session_id: Key, house: TheHouse) -> list[Found]:
+def exercises_played(session_id: Key, house: TheHouse) -> list[FoundExercise]:
     """Exercises that were recognised in a session without one."""
     return list(house.free_practice.recognised.find(session_id))
 

@@ -16,7 +16,7 @@ PORT = 8723
 _STARTS_S = 10.0
 
 
-class _Beside(uvicorn.Server):
+class _QuietServer(uvicorn.Server):
     """A second server in the same process: stopping the process is the first one's business."""
 
     @contextlib.contextmanager
@@ -33,7 +33,7 @@ class LanServer:
         self.certificates = Certificates(folder)
         self.names: tuple[str, ...] = ()
         self._host, self._port = host, port
-        self._server: _Beside | None = None
+        self._server: _QuietServer | None = None
         self._task: asyncio.Task[None] | None = None
 
     @property
@@ -75,7 +75,7 @@ class LanServer:
             ws_per_message_deflate=False,
             timeout_graceful_shutdown=2,
         )
-        self._server = _Beside(config)
+        self._server = _QuietServer(config)
         self._task = asyncio.create_task(self._serve(self._server))
         with contextlib.suppress(TimeoutError):
             async with asyncio.timeout(_STARTS_S):
@@ -93,6 +93,6 @@ class LanServer:
                 await asyncio.wait_for(self._task, _STARTS_S)
         self._server = self._task = None
 
-    async def _serve(self, server: _Beside) -> None:
+    async def _serve(self, server: _QuietServer) -> None:
         with contextlib.suppress(SystemExit, OSError):
             await server.serve()

@@ -10,31 +10,31 @@ from pydantic import Field
 from orexis.api.deps import REFUSALS, Key, TheHouse
 from orexis.api.moving_routes import arrived
 from orexis.api.paper_routes import named
-from orexis.api.schemas import Strict, Text
-from orexis.services.lessons.use import Chosen, LessonWish
+from orexis.api.schemas import StrictModel, Text
+from orexis.services.lessons.use import ChosenItem, LessonWish
 from orexis.services.takes.marks import Mark
-from orexis.services.values.lessons import MOST_BYTES, MOST_ITEMS, MOST_TAKES, Exchange, Opened
+from orexis.services.values.lessons import MOST_BYTES, MOST_ITEMS, MOST_TAKES, Exchange, OpeningReport
 
 router = APIRouter(prefix="/api", responses=REFUSALS)
 Words = Annotated[str, Field(max_length=2000)]
 
 
-class ChosenIn(Strict):
+class ChosenIn(StrictModel):
     """Something that is kept, by its id, with words."""
 
     id: Text
     words: Words = ""
 
     @property
-    def chosen(self) -> Chosen:
+    def chosen(self) -> ChosenItem:
         """Return the choices as the service takes them."""
-        return Chosen(self.id, self.words)
+        return ChosenItem(self.id, self.words)
 
 
 Some = Annotated[list[ChosenIn], Field(max_length=MOST_ITEMS)]
 
 
-class LessonIn(Strict):
+class LessonIn(StrictModel):
     """What a lesson is to hold."""
 
     to: Text
@@ -47,7 +47,7 @@ class LessonIn(Strict):
     limits: bool = False
 
 
-class ReviewRequestIn(Strict):
+class ReviewRequestIn(StrictModel):
     """Request: takes to be heard by a teacher, with words."""
 
     to: Text
@@ -57,27 +57,27 @@ class ReviewRequestIn(Strict):
     weeks: bool = True
 
 
-class AnswerIn(Strict):
+class AnswerIn(StrictModel):
     """What is said of a review request."""
 
     words: Words
     by: Text
 
 
-class TakeOverIn(Strict):
+class TakeOverIn(StrictModel):
     """Which parts of a lesson: `exercise 0`, `limits`."""
 
     parts: Annotated[list[Text], Field(min_length=1, max_length=200)]
 
 
-class TakenOver(Strict):
+class LessonPartsOut(StrictModel):
     """What came of it, and a sentence for each part that could not be."""
 
     exchange: Exchange
     refused: list[str]
 
 
-class MarkIn(Strict):
+class MarkIn(StrictModel):
     """Words at a moment, or about all of a take."""
 
     at_s: Annotated[float | None, Field(ge=0.0, le=3600.0)] = None
@@ -96,7 +96,7 @@ def read_exchanges(player_id: Key, house: TheHouse) -> list[Exchange]:
     "/players/{player_id}/exchanges",
     openapi_extra={"requestBody": {"content": {"application/zip": {}}, "required": True}},
 )
-async def open_exchange(player_id: Key, request: Request, house: TheHouse) -> Opened:
+async def open_exchange(player_id: Key, request: Request, house: TheHouse) -> OpeningReport:
     """Open a lesson, a review request or an answer. The body is the file."""
     async with arrived(request, house.record.folder, most=MOST_BYTES) as path:
         return await asyncio.to_thread(house.lessons.open, player_id, path)
@@ -165,10 +165,10 @@ def answer_exchange(exchange_id: Key, body: AnswerIn, house: TheHouse) -> Exchan
 
 
 @router.post("/players/{player_id}/exchanges/{exchange_id}/taken")
-def take_over(player_id: Key, exchange_id: Key, body: TakeOverIn, house: TheHouse) -> TakenOver:
+def take_over(player_id: Key, exchange_id: Key, body: TakeOverIn, house: TheHouse) -> LessonPartsOut:
     """Parts of a lesson become the player's own."""
     exchange, refused = house.lessons.take_over(player_id, exchange_id, tuple(body.parts))
-    return TakenOver(exchange=exchange, refused=list(refused))
+    return LessonPartsOut(exchange=exchange, refused=list(refused))
 
 
 @router.get("/takes/{take_id}/marks")

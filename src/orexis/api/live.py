@@ -55,7 +55,7 @@ class BeginMessage(LiveMessage):
     device: dict[str, str | int | float | bool | None] = Field(default_factory=dict, max_length=40)
 
 
-class Happened(LiveMessage):
+class EventMessage(LiveMessage):
     """A key, a pedal, a touch, or the end of the count-in."""
 
     type: Literal["event"]
@@ -68,8 +68,8 @@ class Happened(LiveMessage):
     word: Annotated[str, Field(max_length=40)] | None = None
 
 
-_INCOMING: TypeAdapter[Hello | BeginMessage | Happened] = TypeAdapter(
-    Annotated[Hello | BeginMessage | Happened, Field(discriminator="type")]
+_INCOMING: TypeAdapter[Hello | BeginMessage | EventMessage] = TypeAdapter(
+    Annotated[Hello | BeginMessage | EventMessage, Field(discriminator="type")]
 )
 
 
@@ -112,7 +112,7 @@ async def _handle(socket: WebSocket, rooms: ConnectionHub, room: SessionChannel,
         async with room.lock:
             if isinstance(incoming, BeginMessage):
                 await rooms.begin(room, _head(room, incoming))
-            elif isinstance(incoming, Happened):
+            elif isinstance(incoming, EventMessage):
                 await rooms.event(room, Event(incoming.name, seconds=incoming.seconds, word=incoming.word))
     except OrexisError as error:
         await socket.send_json(problem(error))
@@ -172,7 +172,7 @@ async def _refuse(socket: WebSocket, error: Exception) -> None:
         await socket.close(4400)
 
 
-def _read(text: str) -> Hello | BeginMessage | Happened:
+def _read(text: str) -> Hello | BeginMessage | EventMessage:
     return message_of(text, _INCOMING)
 
 

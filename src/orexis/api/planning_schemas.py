@@ -5,7 +5,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from orexis.api.schemas import ParamText, Strict
+from orexis.api.schemas import ParamText, StrictModel
 from orexis.core.coach import Lips
 from orexis.core.planning import GoalKind
 
@@ -15,7 +15,7 @@ Minutes = Annotated[float, Field(gt=0, le=120)]
 WholeMinutes = Annotated[int, Field(ge=1, le=240)]
 
 
-class BlockIn(Strict):
+class BlockIn(StrictModel):
     """A block to be kept in the day."""
 
     exercise_type: Short
@@ -23,7 +23,7 @@ class BlockIn(Strict):
     params: Params = Field(default_factory=dict)
 
 
-class DayIn(Strict):
+class DayIn(StrictModel):
     """How long there is time, how the lips feel, and what the player changed."""
 
     minutes: WholeMinutes
@@ -35,13 +35,13 @@ class DayIn(Strict):
     anyway: bool = False  # although something speaks against it
 
 
-class StepIn(Strict):
+class StepIn(StrictModel):
     """A step of a path, from 0."""
 
     step: Annotated[int, Field(ge=0, le=999)]
 
 
-class GoalIn(Strict):
+class GoalIn(StrictModel):
     """A new goal: what is to be reached, and by which day."""
 
     kind: GoalKind
@@ -50,14 +50,14 @@ class GoalIn(Strict):
     date: datetime.date
 
 
-class GoalChange(Strict):
+class GoalChange(StrictModel):
     """Request: pause a goal, go on with it, give it up, or move its date."""
 
     state: Literal["on", "paused", "given up"]
     date: datetime.date | None = None
 
 
-class RoutineIn(Strict):
+class RoutineIn(StrictModel):
     """Request: a day to be saved under a name."""
 
     name: Annotated[str, Field(max_length=120)]

@@ -10,10 +10,10 @@ from orexis.api.deps import REFUSALS, Key, TheHouse
 from orexis.core.coach import Outcome
 from orexis.core.instruments import Setup
 from orexis.services.queries.instrument_or_player import InstrumentOrPlayer
-from orexis.services.queries.log import DaySoFar, LogPage, Wanted
+from orexis.services.queries.log import DaySoFar, LogFilter, LogPage
 from orexis.services.queries.progress import ProgressShown
 from orexis.services.queries.spans import SideBySide, Span, ThenAndNow
-from orexis.services.queries.thrown_away import Thrown
+from orexis.services.queries.thrown_away import DiscardedTake
 from orexis.services.takes.keeping import Sizes
 from orexis.services.values.players import Keeping, Player
 
@@ -113,7 +113,7 @@ def read_log(
     until: date | None = None,
 ) -> LogPage:
     """A page of sessions, newest first: all, or those with a take that has the word, outcome and reason asked for."""
-    wanted = Wanted(word, outcome, reason, instrument, since, until)
+    wanted = LogFilter(word, outcome, reason, instrument, since, until)
     return house.log.page(player_id, offset=offset, wanted=wanted)
 
 
@@ -156,7 +156,7 @@ def then_and_now(player_id: Key, house: TheHouse) -> list[ThenAndNow]:
 
 
 @router.get("/{player_id}/thrown-away")
-def thrown_away(player_id: Key, house: TheHouse) -> list[Thrown]:
+def thrown_away(player_id: Key, house: TheHouse) -> list[DiscardedTake]:
     """Takes thrown away that may still be brought back."""
     return list(house.log.thrown_away(player_id))
 

@@ -18,13 +18,13 @@ Text = Annotated[str, Field(max_length=200)]
 ParamText = Annotated[str, Field(max_length=3000)]  # as long as notes named by hand can be
 
 
-class Strict(BaseModel):
+class StrictModel(BaseModel):
     """A request: a misspelt field is an error."""
 
     model_config = ConfigDict(extra="forbid")
 
 
-class PlayerIn(Strict):
+class PlayerIn(StrictModel):
     """Request: name, standard, instrument, part and tuning of a player."""
 
     name: Text
@@ -34,7 +34,7 @@ class PlayerIn(Strict):
     a4_hz: float = 440.0
 
 
-class SessionIn(Strict):
+class SessionIn(StrictModel):
     """Request: the exercise with which a session is opened."""
 
     player_id: Text
@@ -47,14 +47,14 @@ class SessionIn(Strict):
 Manner = Literal["clean", "human", "sagging", "sliding", "catching", "breathless", "person"]
 
 
-class ManneredIn(Strict):
+class ManneredIn(StrictModel):
     """How the demo player is to play the next take: its manner and the seed."""
 
     manner: Manner = "person"
     seed: int | None = Field(default=None, ge=0, le=2**31)
 
 
-class PerformIn(Strict):
+class PerformIn(StrictModel):
     """Ask the simulated player for a performance of the session's exercise."""
 
     session_id: Text
@@ -62,21 +62,21 @@ class PerformIn(Strict):
     seed: int | None = Field(default=None, ge=0, le=2**31)
 
 
-class FreePerformIn(Strict):
+class FreePerformIn(StrictModel):
     """Ask the simulated player to play without an exercise."""
 
     seconds: float = Field(default=40.0, ge=5.0, le=120.0)
     seed: int | None = Field(default=None, ge=0, le=2**31)
 
 
-class JudgeAsIn(Strict):
+class JudgeAsIn(StrictModel):
     """Judge a part of free playing as an exercise of an exercise."""
 
     exercise_type: Text
     index: int = Field(ge=0, le=500)
 
 
-class ElsewhereIn(Strict):
+class ElsewhereIn(StrictModel):
     """Playing elsewhere: minutes on a date, or every week from it on."""
 
     day: Text
@@ -85,7 +85,7 @@ class ElsewhereIn(Strict):
     weekly: bool = False
 
 
-class SettingsChange(Strict):
+class SettingsChange(StrictModel):
     """Settings that are to be changed; what is not named stays."""
 
     approaches: dict[Ask, Choice] = Field(default_factory=dict)
@@ -111,19 +111,19 @@ class SettingsChange(Strict):
     keeping_days: int = 90
 
 
-class RemarkIn(Strict):
+class RemarkIn(StrictModel):
     """The player's words on a take."""
 
     remark: Annotated[str, Field(max_length=2000)]
 
 
-class DiscardIn(Strict):
+class DiscardIn(StrictModel):
     """Whether a take is to be thrown away or brought back."""
 
     discarded: bool
 
 
-class WishIn(Strict):
+class WishIn(StrictModel):
     """An exercise type with parameters, or (by its id) an exercise that the player keeps; and which exercise of the series."""
 
     player_id: Text
@@ -150,7 +150,7 @@ class ExportIn(WishIn):
     format: Text
 
 
-class LineIn(Strict):
+class LineIn(StrictModel):
     """Notes as the player writes them."""
 
     player_id: Text

@@ -10,7 +10,7 @@ from pydantic import Field
 
 from orexis.api.deps import REFUSALS, Key
 from orexis.api.lan_server import COOKIE, LanServer
-from orexis.api.schemas import Strict, Text
+from orexis.api.schemas import StrictModel, Text
 from orexis.errors import InputError, MissingError
 from orexis.services.standing import PairedDevice
 
@@ -27,21 +27,21 @@ def standing_of(request: Request) -> LanServer:
 TheStand = Annotated[LanServer, Depends(standing_of)]
 
 
-class PairIn(Strict):
+class PairIn(StrictModel):
     """The passphrase or the code of the moment, and what the device is called."""
 
     secret: Annotated[str, Field(min_length=1, max_length=200)]
     name: Annotated[str, Field(max_length=60)] = ""
 
 
-class StandIn(Strict):
+class StandIn(StrictModel):
     """The switch; a passphrase where there is to be another."""
 
     on: bool
     passphrase: Annotated[str, Field(max_length=200)] | None = None
 
 
-class StandOut(Strict):
+class StandOut(StrictModel):
     """Whether devices may come in, where they find it, and which were let in."""
 
     on: bool

@@ -11,7 +11,7 @@ from orexis.core.measures import (
     SAME_DB,
     UNKNOWN_CLICK,
     ClickTrack,
-    Direct,
+    DirectSound,
     ListeningTask,
     Measures,
     Reference,
@@ -95,5 +95,5 @@ def listen(
 
 def _ringing(sound: Sound, room: RoomAcoustics) -> Ringing:
     dry = dereverberate(sound, room)
-    direct = Direct(track(dry), band_levels_db(dry), room.hides_ms, room.echoes_db, band_levels_db(sound))
+    direct = DirectSound(track(dry), band_levels_db(dry), room.hides_ms, room.echoes_db, band_levels_db(sound))
     return Ringing(room, direct)

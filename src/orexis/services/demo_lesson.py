@@ -8,7 +8,7 @@ from orexis.core.planning import GoalKind, GoalTarget
 from orexis.core.player import play
 from orexis.services.application import Application
 from orexis.services.clock import now
-from orexis.services.lessons.use import Chosen, LessonWish
+from orexis.services.lessons.use import ChosenItem, LessonWish
 from orexis.services.material.exercises import ExerciseRequest
 from orexis.services.values.lessons import Exchange
 from orexis.services.values.planning import OwnBlock
@@ -67,10 +67,10 @@ def _lesson(study: Application, teacher: str) -> Exchange:
         "Ottoline",
         "Until the winter concert",
         "Low first, and never louder than the room.",
-        (Chosen(slurs.id, "as if the bell were full of water"), Chosen(tones.id)),
-        (Chosen(day.id),),
-        (Chosen(target.id),),
-        (Chosen(take.id, "this length, this ease"),),
+        (ChosenItem(slurs.id, "as if the bell were full of water"), ChosenItem(tones.id)),
+        (ChosenItem(day.id),),
+        (ChosenItem(target.id),),
+        (ChosenItem(take.id, "this length, this ease"),),
     )
     return study.lessons.lesson(teacher, wish)
 

@@ -239,7 +239,7 @@ export interface paths {
         put?: never;
         /**
          * Keep Line
-         * @description Keep it under a name.
+         * @description Keep an exercise that was written as a line of text, under a name.
          */
         post: operations["keep_line_api_exercises_line_post"];
         delete?: never;
@@ -364,7 +364,7 @@ export interface paths {
         post?: never;
         /**
          * Stop Recording
-         * @description Read no further.
+         * @description Stop reading a recording; what was read of it stays.
          */
         delete: operations["stop_recording_api_free_recordings_delete"];
         options?: never;
@@ -432,7 +432,7 @@ export interface paths {
         post: operations["import_all_api_import_post"];
         /**
          * Stop Import
-         * @description Leave everything as it was.
+         * @description Stop an import and undo what it has written so far.
          */
         delete: operations["stop_import_api_import_delete"];
         options?: never;
@@ -583,7 +583,7 @@ export interface paths {
         put?: never;
         /**
          * Open Day
-         * @description A session with the day.
+         * @description Open a session with the plan of the day, or with the blocks that were arranged.
          */
         post: operations["open_day_api_players__player_id__day_post"];
         delete?: never;
@@ -997,7 +997,7 @@ export interface paths {
         };
         /**
          * Table Of Notes
-         * @description Every note of every take.
+         * @description Return the measures of every note of every take, a line each, as CSV.
          */
         get: operations["table_of_notes_api_players__player_id__notes_csv_get"];
         put?: never;
@@ -1184,7 +1184,7 @@ export interface paths {
         post?: never;
         /**
          * Drop Routine
-         * @description Delete a saved routine.
+         * @description Delete a routine that the player saved; sessions made of it stay.
          */
         delete: operations["drop_routine_api_players__player_id__routines__routine_id__delete"];
         options?: never;
@@ -1449,7 +1449,7 @@ export interface paths {
         };
         /**
          * Session
-         * @description Return where a session stands.
+         * @description Return a session with its state, without its exercises.
          */
         get: operations["session_api_sessions__session_id__get"];
         put?: never;
@@ -1613,7 +1613,7 @@ export interface paths {
         };
         /**
          * Session Takes
-         * @description A session's takes, in order.
+         * @description Return a session's takes as list entries, in the order in which they were played.
          */
         get: operations["session_takes_api_sessions__session_id__takes_get"];
         put?: never;
@@ -1681,7 +1681,7 @@ export interface paths {
         };
         /**
          * Address As Picture
-         * @description The address for a camera.
+         * @description Return the address for a tablet or phone as a QR code, SVG.
          */
         get: operations["address_as_picture_api_stand_address_svg_get"];
         put?: never;
@@ -2452,7 +2452,7 @@ export interface components {
         };
         /**
          * DayKind
-         * @description How heavy a day is.
+         * @description How heavy a day of the week is planned.
          * @enum {string}
          */
         DayKind: "heavy" | "medium" | "light" | "off";
@@ -2614,15 +2614,35 @@ export interface components {
         Direction: "better" | "worse" | "still" | "changed";
         /**
          * DiscardIn
-         * @description Throw away or bring back.
+         * @description Whether a take is to be thrown away or brought back.
          */
         DiscardIn: {
             /** Discarded */
             discarded: boolean;
         };
         /**
+         * DiscardedTake
+         * @description A take that may still be brought back, and for how many days.
+         */
+        DiscardedTake: {
+            /** Days Left */
+            days_left: number;
+            /** Id */
+            id: string;
+            outcome: components["schemas"]["Outcome"];
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /** Title */
+            title: string;
+            /** Written */
+            written: string;
+        };
+        /**
          * Effort
-         * @description How hard it was.
+         * @description How heavy playing elsewhere was for the lips.
          * @enum {string}
          */
         Effort: "light" | "medium" | "heavy";
@@ -2645,13 +2665,25 @@ export interface components {
         };
         /**
          * ErrorOut
-         * @description One sentence for the screen.
+         * @description An error as the page shows it: one sentence, and its kind.
          */
         ErrorOut: {
             /** Kind */
             kind: string;
             /** Message */
             message: string;
+        };
+        /**
+         * Estimate
+         * @description A value and the ends of its 90% interval.
+         */
+        Estimate: {
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** Value */
+            value: number;
         };
         /**
          * EventName
@@ -2753,7 +2785,7 @@ export interface components {
              * Needs
              * @default []
              */
-            needs: components["schemas"]["Need"][];
+            needs: components["schemas"]["PassRequirement"][];
             /** Notes */
             notes: components["schemas"]["ExerciseNote"][];
             /**
@@ -3052,10 +3084,10 @@ export interface components {
          */
         Form: "as written" | "slower" | "shorter";
         /**
-         * Found
+         * FoundExercise
          * @description An exercise in a part: which, its title, and where it was played.
          */
-        Found: {
+        FoundExercise: {
             /** Exercise Type */
             exercise_type: string;
             /** Index */
@@ -3179,7 +3211,7 @@ export interface components {
         };
         /**
          * GoalIn
-         * @description A goal and by when.
+         * @description A new goal: what is to be reached, and by which day.
          */
         GoalIn: {
             /**
@@ -3198,7 +3230,7 @@ export interface components {
         };
         /**
          * GoalKind
-         * @description What can be aimed at.
+         * @description What a goal can be about.
          * @enum {string}
          */
         GoalKind: "own" | "hold" | "slur" | "trill" | "pedals" | "centre" | "minutes";
@@ -3345,7 +3377,7 @@ export interface components {
         };
         /**
          * InstrumentOut
-         * @description An instrument of the catalogue.
+         * @description An instrument that can be chosen, with its parts and mechanism.
          */
         InstrumentOut: {
             /** High */
@@ -3586,6 +3618,15 @@ export interface components {
             words: string;
         };
         /**
+         * LessonPartsOut
+         * @description What came of it, and a sentence for each part that could not be.
+         */
+        LessonPartsOut: {
+            exchange: components["schemas"]["Exchange"];
+            /** Refused */
+            refused: string[];
+        };
+        /**
          * LessonRoutine
          * @description A routine that a lesson brings along.
          */
@@ -3728,7 +3769,7 @@ export interface components {
         Loudness: "grow" | "even" | "ease";
         /**
          * ManneredIn
-         * @description How the simulated player plays.
+         * @description How the demo player is to play the next take: its manner and the seed.
          */
         ManneredIn: {
             /**
@@ -3797,7 +3838,7 @@ export interface components {
         };
         /**
          * Measures
-         * @description Everything measured of one take.
+         * @description Everything that was measured of one take: its notes, the moves between them, the whole, the sound.
          */
         Measures: {
             exercise: components["schemas"]["ExerciseMeasures"];
@@ -3955,18 +3996,6 @@ export interface components {
             valve: number;
         };
         /**
-         * Need
-         * @description What a pass asks for where the standard has no limit: `least` of a measure, or a `share` of what is written.
-         */
-        Need: {
-            /** Least */
-            least?: number | null;
-            /** Measure */
-            measure: string;
-            /** Share */
-            share?: number | null;
-        };
-        /**
          * NextStep
          * @description What can come next in a series.
          * @enum {string}
@@ -4111,17 +4140,17 @@ export interface components {
         NoteOnInstrument: {
             /** Days */
             days: number;
-            departs: components["schemas"]["Sure"];
+            departs: components["schemas"]["Estimate"];
             /** Fingering */
             fingering: string;
             /** Instrument */
             instrument: number;
-            left: components["schemas"]["Sure"];
+            left: components["schemas"]["Estimate"];
             /** Notes */
             notes: number;
             /** Partial */
             partial: number;
-            player: components["schemas"]["Sure"];
+            player: components["schemas"]["Estimate"];
             /** Written */
             written: string;
         };
@@ -4140,10 +4169,10 @@ export interface components {
             spread: number;
         };
         /**
-         * Opened
+         * OpeningReport
          * @description What came of opening a file. `checksum`: the checksum of all of it; `skipped`: sentences on what could not be used.
          */
-        Opened: {
+        OpeningReport: {
             /** Checksum */
             checksum: string;
             exchange: components["schemas"]["Exchange"];
@@ -4166,7 +4195,7 @@ export interface components {
         };
         /**
          * Outcome
-         * @description What became of a take.
+         * @description The result of a take, the best first.
          * @enum {string}
          */
         Outcome: "clean" | "close" | "not_yet" | "not_heard" | "done";
@@ -4258,7 +4287,7 @@ export interface components {
         };
         /**
          * PairedDevice
-         * @description Something that was let in.
+         * @description A tablet or phone that was let in, and since when.
          */
         PairedDevice: {
             /** Id */
@@ -4313,6 +4342,18 @@ export interface components {
             id: string;
             /** Semitones */
             semitones: number;
+        };
+        /**
+         * PassRequirement
+         * @description What a pass asks for where the standard has no limit: `least` of a measure, or a `share` of what is written.
+         */
+        PassRequirement: {
+            /** Least */
+            least?: number | null;
+            /** Measure */
+            measure: string;
+            /** Share */
+            share?: number | null;
         };
         /**
          * PathShown
@@ -4652,7 +4693,7 @@ export interface components {
         };
         /**
          * RangeNoteOut
-         * @description One semitone of the ladder.
+         * @description One semitone of the player's range: its state alone and in line, its days, its best take.
          */
         RangeNoteOut: {
             alone: components["schemas"]["RangeState"];
@@ -5487,7 +5528,7 @@ export interface components {
         };
         /**
          * Standard
-         * @description How far a player is.
+         * @description The player's level: how exact a clean take must be.
          * @enum {string}
          */
         Standard: "beginner" | "developing" | "advanced" | "professional";
@@ -5516,18 +5557,6 @@ export interface components {
             hz: number | null;
             /** Said */
             said: string;
-        };
-        /**
-         * Sure
-         * @description A value and the ends of its 90% interval.
-         */
-        Sure: {
-            /** High */
-            high: number;
-            /** Low */
-            low: number;
-            /** Value */
-            value: number;
         };
         /**
          * Take
@@ -5627,17 +5656,8 @@ export interface components {
             parts: string[];
         };
         /**
-         * TakenOver
-         * @description What came of it, and a sentence for each part that could not be.
-         */
-        TakenOver: {
-            exchange: components["schemas"]["Exchange"];
-            /** Refused */
-            refused: string[];
-        };
-        /**
          * Temperament
-         * @description How the octave is divided.
+         * @description How the octave is divided; `tempered_cents` tells each degree's distance from equal temperament.
          * @enum {string}
          */
         Temperament: "equal" | "just" | "pythagorean" | "meantone";
@@ -5664,26 +5684,6 @@ export interface components {
             /** Then Id */
             then_id: string;
             then_outcome: components["schemas"]["Outcome"];
-            /** Title */
-            title: string;
-            /** Written */
-            written: string;
-        };
-        /**
-         * Thrown
-         * @description A take that may still be brought back, and for how many days.
-         */
-        Thrown: {
-            /** Days Left */
-            days_left: number;
-            /** Id */
-            id: string;
-            outcome: components["schemas"]["Outcome"];
-            /**
-             * Started At
-             * Format: date-time
-             */
-            started_at: string;
             /** Title */
             title: string;
             /** Written */
@@ -10029,7 +10029,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Opened"];
+                    "application/json": components["schemas"]["OpeningReport"];
                 };
             };
             /** @description what was sent cannot be read at all */
@@ -10137,7 +10137,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TakenOver"];
+                    "application/json": components["schemas"]["LessonPartsOut"];
                 };
             };
             /** @description what was sent cannot be read at all */
@@ -13798,7 +13798,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Thrown"][];
+                    "application/json": components["schemas"]["DiscardedTake"][];
                 };
             };
             /** @description what was sent cannot be read at all */
@@ -14932,7 +14932,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Found"][];
+                    "application/json": components["schemas"]["FoundExercise"][];
                 };
             };
             /** @description what was sent cannot be read at all */

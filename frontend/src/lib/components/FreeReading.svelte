@@ -15,7 +15,7 @@
   const MOST = 30; // cents that a bar shows
 
   let trouble = $state<string | null>(null);
-  async function judge(one: Schemas['Found']) {
+  async function judge(one: Schemas['FoundExercise']) {
     try {
       const take = await api.judgeAs(one.take_id, { exercise_type: one.exercise_type, index: one.index });
       await navigate('/take/:id', { params: { id: take.id } });

@@ -9,7 +9,7 @@ from orexis.core.exercises.exercise import (
     MAX_TEXT,
     Exercise,
     ExerciseNote,
-    Need,
+    PassRequirement,
     Series,
     checked_exercise,
 )
@@ -95,8 +95,8 @@ __all__ = [
     "Melody",
     "MelodyNote",
     "Meter",
-    "Need",
     "Param",
+    "PassRequirement",
     "PathStep",
     "Role",
     "Series",

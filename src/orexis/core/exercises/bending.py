@@ -3,7 +3,7 @@
 from collections.abc import Iterable
 
 from orexis.core.exercises.build import ExerciseBuilder, series_of, top_checked
-from orexis.core.exercises.exercise import Need, Series
+from orexis.core.exercises.exercise import PassRequirement, Series
 from orexis.core.exercises.exercise_type import ExerciseType
 from orexis.core.exercises.kinds import DayPlace, Load
 from orexis.core.exercises.levels import PathStep, level
@@ -31,7 +31,7 @@ def _bend(exercise_type: ExerciseType, instrument: Instrument, values: Values) -
         line.slot(fingering, partial, 4.0, slurred=True, glide_beats=1.0).to_bar()
         title = f"Lip bend, a {'half' if depth == 1 else 'whole'} step down and back"
         name = f"{partial}-{depth}-{fingering.label.replace(' ', '')}"
-        need = Need("bend", least=100.0 * depth)
+        need = PassRequirement("bend", least=100.0 * depth)
         exercises.append(line.exercise(exercise_type, name, title, tempo=values.integer("tempo"), needs=(need,)))
     return series_of(exercise_type, instrument, exercises)
 
@@ -63,7 +63,7 @@ def _bend_then_leap(exercise_type: ExerciseType, instrument: Instrument, values:
         )
         line.slot(fingering, target, 4.0, slurred=values.choice("join") == "slurred")
         name = f"{partial}-{target}-{fingering.label.replace(' ', '')}"
-        need = Need("bend", least=100.0 * depth)
+        need = PassRequirement("bend", least=100.0 * depth)
         title = f"Bend, then leap from partial {partial} to {target}"
         hint = "Finger the next note on the tubing, not on the valves or the slide."
         exercises.append(

@@ -60,7 +60,7 @@ class ExerciseNote:
 
 
 @dataclass(frozen=True, slots=True)
-class Need:
+class PassRequirement:
     """What a pass asks for where the standard has no limit: `least` of a measure, or a `share` of what is written."""
 
     measure: str
@@ -96,7 +96,7 @@ class Exercise:
     drone: Pitch | None = None
     reference: bool = False  # the first note is sounded before the count-in
     loudness: Loudness | None = None
-    needs: tuple[Need, ...] = ()
+    needs: tuple[PassRequirement, ...] = ()
     hold_share: float | None = None
     from_file: bool = False  # not made by an exercise type here: engraved where it can do no harm
     beat_quarters: float = 1.0  # length of a beat in quarter notes: 1.5 in 6/8

@@ -4,7 +4,7 @@ from collections.abc import Iterable
 
 from orexis.core.approaches import Ask, Choice
 from orexis.core.exercises.build import ExerciseBuilder, series_of
-from orexis.core.exercises.exercise import Exercise, Need, Series
+from orexis.core.exercises.exercise import Exercise, PassRequirement, Series
 from orexis.core.exercises.exercise_type import Bound, ExerciseType
 from orexis.core.exercises.kinds import Advance, DayPlace, GoalKind, Load, Loudness
 from orexis.core.exercises.levels import PathStep, level
@@ -140,7 +140,7 @@ def _set(
         tempo=values.integer("tempo"),
         hold_share=0.6,
         loudness=Loudness.GROW,
-        needs=(Need("rise", least=_RISE_DB),),
+        needs=(PassRequirement("rise", least=_RISE_DB),),
         hint="Every note starts on the breath and lasts as long as it can.",
     )
 

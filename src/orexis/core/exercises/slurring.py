@@ -5,7 +5,7 @@ from functools import partial
 
 from orexis.core.approaches import Ask, Choice
 from orexis.core.exercises.build import ExerciseBuilder, by_height, series_of, top_checked
-from orexis.core.exercises.exercise import Need, Series
+from orexis.core.exercises.exercise import PassRequirement, Series
 from orexis.core.exercises.exercise_type import Bound, ExerciseType, by_loudness
 from orexis.core.exercises.kinds import Advance, DayPlace, GoalKind, Load
 from orexis.core.exercises.levels import PathStep
@@ -206,7 +206,10 @@ def _trill_params(instrument: Instrument) -> tuple[Param, ...]:
 
 def _trill(exercise_type: ExerciseType, instrument: Instrument, values: Values) -> Series:
     low, pulsed = values.integer("partial"), values.choice("pulse") == "on each beat"
-    needs = (Need("trill", share=_TRILL_SHARE), *((Need("pulse", least=_PULSE_DB),) if pulsed else ()))
+    needs = (
+        PassRequirement("trill", share=_TRILL_SHARE),
+        *((PassRequirement("pulse", least=_PULSE_DB),) if pulsed else ()),
+    )
     exercises = []
     for fingering in values.fingerings("fingering"):
         line = ExerciseBuilder(instrument)

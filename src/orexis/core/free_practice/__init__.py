@@ -1,6 +1,6 @@
 """Practice without an exercise: where a recording of it is cut, and what is read from it."""
 
-from orexis.core.free_practice.parts import Cut, PartCutter
+from orexis.core.free_practice.parts import PartBoundary, PartCutter
 from orexis.core.free_practice.reading import (
     FreeReading,
     NoteTuning,
@@ -9,16 +9,16 @@ from orexis.core.free_practice.reading import (
     Slurs,
     read_freely,
 )
-from orexis.core.free_practice.recognise import Recognised, recognised
+from orexis.core.free_practice.recognise import RecognisedExercise, recognised
 from orexis.core.free_practice.shown import heard_exercise
 
 __all__ = [
-    "Cut",
     "FreeReading",
     "NoteTuning",
+    "PartBoundary",
     "PartCutter",
     "Place",
-    "Recognised",
+    "RecognisedExercise",
     "RegisterTuning",
     "Slurs",
     "heard_exercise",

@@ -18,7 +18,7 @@ _TONE_S = 0.06  # shorter sounds begin nothing
 
 
 @dataclass(frozen=True, slots=True)
-class Cut:
+class PartBoundary:
     """A part begins or ends. `at_s`: seconds from the start of the sound; `tone_s`: of a part that ends, its seconds of tone."""
 
     begins: bool
@@ -44,11 +44,11 @@ class PartCutter:
         """Seconds of tone in the part that is being played."""
         return round(self._tone_s, 3) if self.open else 0.0
 
-    def hear(self, frames: Trace) -> list[Cut]:
+    def hear(self, frames: Trace) -> list[PartBoundary]:
         """The cuts that these frames bring, in order."""
         return [cut for at, tone in zip(frames.time_s, frames.voiced, strict=True) if (cut := self._frame(at, tone))]
 
-    def _frame(self, at: np.float64, tone: np.bool_) -> Cut | None:
+    def _frame(self, at: np.float64, tone: np.bool_) -> PartBoundary | None:
         self._quiet_s = 0.0 if tone else self._quiet_s + HOP_S
         self._tone_s += HOP_S if tone else 0.0
         if self._began_s is not None:
@@ -57,14 +57,14 @@ class PartCutter:
             self._tone_s = 0.0
         elif self._tone_s >= _TONE_S:
             self._began_s = max(0.0, float(at) - self._tone_s - BEFORE_S)
-            return Cut(begins=True, at_s=self._began_s)
+            return PartBoundary(begins=True, at_s=self._began_s)
         return None
 
-    def _ended(self, at: float, long: float) -> Cut | None:
+    def _ended(self, at: float, long: float) -> PartBoundary | None:
         """The end of the part, where it has come."""
         paused = self._quiet_s >= (_PAUSE_S if long >= LONG_S else SILENCE_S)
         if not paused and long < LONGEST_S:
             return None
-        cut = Cut(begins=False, at_s=at, tone_s=round(self._tone_s, 3))
+        cut = PartBoundary(begins=False, at_s=at, tone_s=round(self._tone_s, 3))
         self._began_s, self._tone_s = None, 0.0
         return cut

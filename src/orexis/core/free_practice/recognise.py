@@ -16,7 +16,7 @@ _AROUND_S = 0.6
 
 
 @dataclass(frozen=True, slots=True)
-class Recognised:
+class RecognisedExercise:
     """An exercise that was played: which one of those looked for, and where in the sound, with some room around it."""
 
     exercise: int
@@ -24,7 +24,7 @@ class Recognised:
     stop_s: float
 
 
-def recognised(measures: Measures, exercises: Iterable[Exercise], *, a4: float) -> tuple[Recognised, ...]:
+def recognised(measures: Measures, exercises: Iterable[Exercise], *, a4: float) -> tuple[RecognisedExercise, ...]:
     """The exercises found in a part, one after another, the longest first where several fit the same notes."""
     heard = [
         (nearest_pitch(note.f0_hz, a4=a4).midi, note.onset_s, note.release_s)
@@ -36,7 +36,7 @@ def recognised(measures: Measures, exercises: Iterable[Exercise], *, a4: float) 
         ((index, exercise) for index, exercise in enumerate(exercises) if _can_be_told(exercise)),
         key=lambda item: -len(item[1].notes),
     )
-    found: list[Recognised] = []
+    found: list[RecognisedExercise] = []
     taken: set[int] = set()
     for index, exercise in wanted:
         size = len(exercise.notes)
@@ -46,7 +46,7 @@ def recognised(measures: Measures, exercises: Iterable[Exercise], *, a4: float) 
                 continue
             taken |= set(range(at, at + size))
             found.append(
-                Recognised(index, round(max(0.0, span[0][1] - _AROUND_S), 3), round(span[-1][2] + _AROUND_S, 3))
+                RecognisedExercise(index, round(max(0.0, span[0][1] - _AROUND_S), 3), round(span[-1][2] + _AROUND_S, 3))
             )
     return tuple(sorted(found, key=lambda item: item.start_s))
 

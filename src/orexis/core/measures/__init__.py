@@ -4,7 +4,7 @@ from orexis.core.measures.endurance import EnduranceChange, day_drift, endurance
 from orexis.core.measures.envelope import SAME_DB, Reference, TimbreProfile, match
 from orexis.core.measures.exercise import matched_with, timbre_of
 from orexis.core.measures.glide import glides_in
-from orexis.core.measures.move import Direct
+from orexis.core.measures.move import DirectSound
 from orexis.core.measures.take import Ringing, check_sound, measure
 from orexis.core.measures.task import UNKNOWN_CLICK, ClickTrack, ListeningTask
 from orexis.core.measures.values import (
@@ -23,7 +23,7 @@ __all__ = [
     "UNKNOWN_CLICK",
     "ClickTrack",
     "ClippedPartial",
-    "Direct",
+    "DirectSound",
     "EnduranceChange",
     "ExerciseMeasures",
     "ListeningTask",

@@ -41,7 +41,7 @@ class Between:
 
 
 @dataclass(frozen=True, slots=True, eq=False)
-class Direct:
+class DirectSound:
     """The sound with the room's tail turned down: its trace, and the level of bands every 5 ms (core/room)."""
 
     trace: Trace
@@ -52,7 +52,7 @@ class Direct:
 
 
 def move_measures(
-    trace: Trace, pair: Between, indices: tuple[int, int], *, instrument: Instrument, direct: Direct | None = None
+    trace: Trace, pair: Between, indices: tuple[int, int], *, instrument: Instrument, direct: DirectSound | None = None
 ) -> MoveMeasures:
     """Everything about one move. `direct`, where the room rings: the sound without its tail."""
     unmeasured: dict[str, str] = {}
@@ -95,7 +95,9 @@ def move_measures(
     )
 
 
-def _dip(trace: Trace, pair: Between, first: int, last: int, direct: Direct | None, unmeasured: dict[str, str]) -> Dip:
+def _dip(
+    trace: Trace, pair: Between, first: int, last: int, direct: DirectSound | None, unmeasured: dict[str, str]
+) -> Dip:
     if direct is not None:
         dip = dip_in_a_room(direct.bands_db, pair.before, pair.after, direct.echoes_db, direct.heard_db)
         if dip.gap_ms is None:
@@ -175,7 +177,11 @@ def _caught(trace: Trace, pair: Between, instrument: Instrument, start: int, sto
 
 
 def _in_a_room(
-    caught: tuple[ClippedPartial, ...], trace: Trace, dry: tuple[ClippedPartial, ...], pair: Between, direct: Direct
+    caught: tuple[ClippedPartial, ...],
+    trace: Trace,
+    dry: tuple[ClippedPartial, ...],
+    pair: Between,
+    direct: DirectSound,
 ) -> tuple[ClippedPartial, ...]:
     """Touches that a room leaves certain. Two notes that overlap mix to a pitch that is neither, under both or beyond: there a
     touch must be clear, and heard without the room as well, and where it rings long nothing is certain. Between two notes of

@@ -35,7 +35,7 @@ _PERIODS = 3.0  # no window is shorter than so many periods
 
 
 @dataclass(frozen=True, slots=True, eq=False)
-class Settled:
+class SettledPitch:
     """The settled part of a note: frame times, cents against the note's median, and where it begins."""
 
     start_s: float
@@ -47,7 +47,7 @@ class Settled:
     spectral_centroid_hz: Floats
 
 
-def settled_part(trace: Trace, heard: HeardNote) -> Settled | None:
+def settled_part(trace: Trace, heard: HeardNote) -> SettledPitch | None:
     """From the first moment when pitch stays within 20 c of the coming 300 ms for 80 ms, to 100 ms before release.
 
     Those 300 ms must not be on their way to somewhere else, or a slow slide from far below would count as settled before
@@ -70,7 +70,7 @@ def settled_part(trace: Trace, heard: HeardNote) -> Settled | None:
             if keep.sum() * HOP_S < need:
                 return None
             level = smooth_level(part.level_db, heard.f0_hz)[keep]
-            return Settled(
+            return SettledPitch(
                 float(part.time_s[i]),
                 part.time_s[keep],
                 cents[keep],
@@ -110,7 +110,7 @@ def smooth_level(level_db: Floats, f0_hz: float) -> Floats:
     return np.asarray(uniform_filter1d(level_db, frames, mode="nearest") if frames > 1 else level_db)
 
 
-def slope_cents_s(settled: Settled) -> float | None:
+def slope_cents_s(settled: SettledPitch) -> float | None:
     """Theil-Sen slope of pitch (Sen 1968), None for less than 0.3 s."""
     every = max(1, len(settled.cents) // _MOST_POINTS)
     if len(settled.calm) * HOP_S < _COMING_S:
@@ -228,7 +228,7 @@ def _beginning(row: Row, heard: HeardNote, slurred: bool, around: Surroundings) 
     return replace(heard, onset_s=heard.onset_s + _OVERLAP_S), False
 
 
-def _unrest(trace: Trace, heard: HeardNote, settled: Settled | None) -> float | None:
+def _unrest(trace: Trace, heard: HeardNote, settled: SettledPitch | None) -> float | None:
     """How much a note moves that never settles, or only in a small part of itself; None for one that does, or is short.
 
     Over its last six tenths, less the release: a slow start is another thing.
@@ -243,7 +243,12 @@ def _unrest(trace: Trace, heard: HeardNote, settled: Settled | None) -> float | 
 
 
 def _of_settled(
-    row: Row, heard: HeardNote, settled: Settled, reference_hz: float, around: Surroundings, reasons: dict[str, str]
+    row: Row,
+    heard: HeardNote,
+    settled: SettledPitch,
+    reference_hz: float,
+    around: Surroundings,
+    reasons: dict[str, str],
 ) -> dict[str, Any]:
     written = row.written
     centre = float(np.median(settled.calm)) + cents_between(reference_hz, heard.f0_hz)
@@ -291,7 +296,7 @@ def _of_settled(
     }
 
 
-def _ring(settled: Settled, pitch_error_cents: float) -> float | None:
+def _ring(settled: SettledPitch, pitch_error_cents: float) -> float | None:
     """The ring against the target, where the note was led through its slot."""
     found = ring_cents(settled.calm, settled.level_db, settled.tone_to_noise_db)
     return None if found is None else found - float(np.median(settled.calm)) + pitch_error_cents
@@ -326,7 +331,7 @@ def robust_spread(values: Floats) -> float:
     return float(_MAD_TO_SIGMA * np.median(np.abs(values - np.median(values))))
 
 
-def _spread(settled: Settled, rate: float | None) -> float:
+def _spread(settled: SettledPitch, rate: float | None) -> float:
     """What is left after the slope and the vibrato."""
     flat = settled.calm if rate is None else settled.calm - rate * (settled.time_s - settled.time_s.mean())
     return robust_spread(flat)
@@ -335,7 +340,7 @@ def _spread(settled: Settled, rate: float | None) -> float:
 def _entry(
     trace: Trace,
     heard: HeardNote,
-    settled: Settled | None,
+    settled: SettledPitch | None,
     slurred: bool,
     around: Surroundings,
     reasons: dict[str, str],
@@ -358,7 +363,7 @@ def _clicked_over(heard: HeardNote, level_db: float, around: Surroundings) -> bo
 
 
 def _fall_off(
-    trace: Trace, heard: HeardNote, settled: Settled | None, around: Surroundings, unmeasured: dict[str, str]
+    trace: Trace, heard: HeardNote, settled: SettledPitch | None, around: Surroundings, unmeasured: dict[str, str]
 ) -> float | None:
     """How it ends, or why that cannot be told."""
     if settled is None or heard.left_joined:

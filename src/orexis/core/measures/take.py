@@ -16,7 +16,7 @@ from orexis.core.measures.entry import began_anew
 from orexis.core.measures.exercise import ExerciseContext, exercise_measures
 from orexis.core.measures.glide import glide_of, glides_in, parted_by_glides, zero_of
 from orexis.core.measures.lost import lost_ms
-from orexis.core.measures.move import Between, Direct, move_measures
+from orexis.core.measures.move import Between, DirectSound, move_measures
 from orexis.core.measures.note import Surroundings, note_measures
 from orexis.core.measures.own import without_ghosts
 from orexis.core.measures.talk import played_notes
@@ -45,7 +45,7 @@ class Ringing:
     """A room that rings, and the sound without it."""
 
     room: RoomAcoustics
-    direct: Direct
+    direct: DirectSound
 
 
 _CLIPPED_AT = 0.985

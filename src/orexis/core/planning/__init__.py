@@ -6,7 +6,7 @@ from orexis.core.planning.context import GoalRequest, PlanningContext
 from orexis.core.planning.day import as_arranged, compose, instead
 from orexis.core.planning.elsewhere import Effort, Elsewhere, loads_elsewhere
 from orexis.core.planning.fitting import too_heavy
-from orexis.core.planning.forecast import Forecast, Gained, forecast, gained_over, would_change
+from orexis.core.planning.forecast import Forecast, GoalHistory, forecast, gained_over, would_change
 from orexis.core.planning.frame import FEWEST_MINUTES, LEAST_FOR_SETS, MOST_MINUTES
 from orexis.core.planning.goals import (
     BOUNDS,
@@ -33,14 +33,14 @@ from orexis.core.planning.history import (
     middle_of,
 )
 from orexis.core.planning.levels import ByHand, follow_days, with_set_by_hand
-from orexis.core.planning.memory import ExerciseTypeDay, Lately, TakeFact, with_take
-from orexis.core.planning.replan import Anew, composed_anew
+from orexis.core.planning.memory import ExerciseTypeDay, RecentPractice, TakeFact, with_take
+from orexis.core.planning.replan import ReplannedSession, composed_anew
 from orexis.core.planning.week import (
     LOAD_PER_MINUTE,
     DayKind,
     Days,
     PlannedDay,
-    Practised,
+    PlayingHistory,
     Week,
     bound_of,
     high_bound_of,
@@ -58,7 +58,6 @@ __all__ = [
     "LOOKED_BACK",
     "MOST_MINUTES",
     "PRIOR_DAYS",
-    "Anew",
     "ByHand",
     "CheckIn",
     "DayBlock",
@@ -69,17 +68,18 @@ __all__ = [
     "Elsewhere",
     "ExerciseTypeDay",
     "Forecast",
-    "Gained",
+    "GoalHistory",
     "GoalKind",
     "GoalPosition",
     "GoalRequest",
     "GoalTarget",
     "KeptBlock",
-    "Lately",
     "PlannedDay",
     "PlanningContext",
+    "PlayingHistory",
     "PracticeHistory",
-    "Practised",
+    "RecentPractice",
+    "ReplannedSession",
     "Shown",
     "TakeFact",
     "Week",

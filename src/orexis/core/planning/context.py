@@ -7,7 +7,7 @@ from orexis.core.approaches import Approaches
 from orexis.core.coach import Care, Lips, Standard
 from orexis.core.exercises import SetsToday
 from orexis.core.instruments import Instrument
-from orexis.core.planning.memory import Lately
+from orexis.core.planning.memory import RecentPractice
 from orexis.core.planning.week import LOAD_PER_MINUTE, DayKind
 from orexis.core.practice import NOTHING, PlayerRange
 from orexis.core.progress import Path, PathPosition, entered, stands
@@ -47,7 +47,7 @@ class PlanningContext:
     start_up: int | None = None  # where the ladder lets climbs begin
     start_down: int | None = None
     stale: tuple[int, ...] = ()  # in range notes that were not met for ten days
-    lately: Mapping[str, Lately] = field(default_factory=dict)
+    lately: Mapping[str, RecentPractice] = field(default_factory=dict)
     standings: Mapping[str, PathPosition] = field(default_factory=dict)
     practising_since: int | None = None  # the first day of practice that is looked back on
     heavy_yesterday: frozenset[str] = frozenset()  # exercise types of high load played the day before

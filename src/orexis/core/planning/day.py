@@ -25,7 +25,7 @@ from orexis.core.planning.fitting import bounded, fitted, sets_for
 from orexis.core.planning.frame import MOST_MINUTES, PlanSlot, frame, shared, slot_at
 from orexis.core.planning.history import middle_of
 from orexis.core.planning.week import DayKind
-from orexis.core.practice import Left
+from orexis.core.practice import TimeLeft
 from orexis.core.progress import path_of
 from orexis.core.theory import pitch_of_midi
 from orexis.errors import InputError
@@ -58,7 +58,7 @@ def compose(
     return replace(plan, spare=_spare(known, plan, minutes, left_out))
 
 
-def rest_of_day(known: PlanningContext, left: Left, *, without: Iterable[str] = ()) -> DayPlan | None:
+def rest_of_day(known: PlanningContext, left: TimeLeft, *, without: Iterable[str] = ()) -> DayPlan | None:
     """What is left of a day under way, composed anew from what was played until now: the places that were to come, and one
     or two more where a block gave more time and load than those ask for. None where nothing is left to choose.
 
@@ -85,7 +85,7 @@ def rest_of_day(known: PlanningContext, left: Left, *, without: Iterable[str] = 
     return replace(plan, spare=_spare(now, plan, left.day_minutes, without, played=left.played))
 
 
-def _more_places(known: PlanningContext, left: Left, without: frozenset[str]) -> list[DayPlace]:
+def _more_places(known: PlanningContext, left: TimeLeft, without: frozenset[str]) -> list[DayPlace]:
     """Places for easy or medium work beyond what was to come, by what has waited longest."""
     minutes, load = left.spare_minutes, left.spare_load
     count = min(_MOST_MORE, int(minutes / _LEAST_MORE_MINUTES))

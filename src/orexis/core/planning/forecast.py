@@ -36,7 +36,7 @@ class Forecast:
 
 
 @dataclass(frozen=True, slots=True)
-class Gained:
+class GoalHistory:
     """What the record shows: the position at the end of each day of practice, the oldest first."""
 
     positions: Sequence[float]
@@ -53,20 +53,20 @@ class Gained:
         return max(0, len(self.positions[-RECENT:]) - 1)
 
 
-def gained_over(practised: Iterable[int], noted: Mapping[int, float]) -> Gained:
+def gained_over(practised: Iterable[int], noted: Mapping[int, float]) -> GoalHistory:
     """What was gained by day of practice (ordinal dates), from the positions that were noted at the end of some of them.
 
     Positions are noted when somebody looks: what came between two looks is shared evenly over the days of practice between.
     """
     if not noted:
-        return Gained(())
+        return GoalHistory(())
     known = sorted(noted)
     days = sorted({known[0], *(day for day in practised if day > known[0])})
-    return Gained([float(value) for value in np.interp(days, known, [noted[day] for day in known])])
+    return GoalHistory([float(value) for value in np.interp(days, known, [noted[day] for day in known])])
 
 
 def forecast(
-    place: GoalPosition, gained: Gained, *, prior_days: float, today: int, days_a_week: float, seed: int = 0
+    place: GoalPosition, gained: GoalHistory, *, prior_days: float, today: int, days_a_week: float, seed: int = 0
 ) -> Forecast:
     """The forecast from today; where nothing is practised, none."""
     if place.reached:
@@ -92,7 +92,14 @@ def _date(today: int, days: float) -> int | None:
 
 
 def would_change(
-    place: GoalPosition, gained: Gained, kind: GoalKind, *, prior_days: float, today: int, days_a_week: float, date: int
+    place: GoalPosition,
+    gained: GoalHistory,
+    kind: GoalKind,
+    *,
+    prior_days: float,
+    today: int,
+    days_a_week: float,
+    date: int,
 ) -> str | None:
     """What would let the date be met, where it is not: more days, or how near one would come; None where it is met."""
     now = forecast(place, gained, prior_days=prior_days, today=today, days_a_week=days_a_week)

@@ -122,7 +122,7 @@ def _on_its_step(day: ExerciseTypeDay, take: TakeFact, *, clean: bool) -> Exerci
 
 
 @dataclass(frozen=True, slots=True)
-class Lately:
+class RecentPractice:
     """An exercise type over the days that are looked at."""
 
     exercise_type: str
@@ -144,7 +144,7 @@ class Lately:
         return 0.5 if self.takes == 0 else 1.0 - self.clean / self.takes
 
 
-def lately(days: Iterable[ExerciseTypeDay], *, since: int) -> dict[str, Lately]:
+def lately(days: Iterable[ExerciseTypeDay], *, since: int) -> dict[str, RecentPractice]:
     """By exercise type: takes, outcomes and reasons since a day; loads and last days over all days that are given."""
     found: dict[str, list[ExerciseTypeDay]] = {}
     for day in days:
@@ -155,13 +155,13 @@ def lately(days: Iterable[ExerciseTypeDay], *, since: int) -> dict[str, Lately]:
     }
 
 
-def _lately(exercise_type: str, days: list[ExerciseTypeDay], since: int) -> Lately:
+def _lately(exercise_type: str, days: list[ExerciseTypeDay], since: int) -> RecentPractice:
     recent = [day for day in days if day.day >= since]
     reasons: dict[str, int] = {}
     for day in recent:
         for name, times in day.reasons.items():
             reasons[name] = reasons.get(name, 0) + times
-    return Lately(
+    return RecentPractice(
         exercise_type,
         sum(day.takes for day in recent),
         sum(day.clean for day in recent),

@@ -11,7 +11,7 @@ from orexis.core.practice import BlockPlan, SessionState, left_by, routine_of, w
 
 
 @dataclass(frozen=True, slots=True)
-class Anew:
+class ReplannedSession:
     """The session with the rest of its day chosen anew.
 
     `first`: number of the first block that is another; `series`: of the blocks from there on, a number where the block stays
@@ -26,7 +26,7 @@ class Anew:
 
 def composed_anew(
     known: PlanningContext, before: SessionState, after: SessionState, *, without: Iterable[str] = ()
-) -> Anew | None:
+) -> ReplannedSession | None:
     """The session after a step in which its day gave way; None where it did not, or where nothing else can be chosen.
 
     `known`: as of now, today's takes included. `without`: exercise types that the player left out.
@@ -44,7 +44,7 @@ def composed_anew(
     staying = [after.plan[at] for at in (*range(after.block, left.first), *left.held)]
     blocks = tuple(block for _, block in tail)
     state = with_rest_of_day(after, left.first, blocks, _said(before, staying, plan))
-    return Anew(state, left.first, tuple(series for series, _ in tail), plan)
+    return ReplannedSession(state, left.first, tuple(series for series, _ in tail), plan)
 
 
 def _place_for(held: BlockPlan, blocks: list[BlockPlan]) -> int:

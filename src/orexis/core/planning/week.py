@@ -54,7 +54,7 @@ WEIGHT: dict[DayKind, float] = {DayKind.HEAVY: 1.15, DayKind.MEDIUM: 1.0, DayKin
 
 
 @dataclass(frozen=True, slots=True)
-class Practised:
+class PlayingHistory:
     """What the weeks are planned from. `loads`: by day; `spent`: days that ended spent or at the limit."""
 
     loads: Mapping[int, float] = field(default_factory=dict)
@@ -116,7 +116,7 @@ def week_load(loads: Mapping[int, float], start: int) -> float:
     return sum(loads.get(day, 0.0) for day in range(start, start + 7))
 
 
-def bound_of(practised: Practised, start: int, *, base: float) -> tuple[float, str]:
+def bound_of(practised: PlayingHistory, start: int, *, base: float) -> tuple[float, str]:
     """The most that a week may bring, and why. `base`: the load of what the player says they play now."""
     weeks = _weeks_before(practised.loads, start)
     if not weeks:
@@ -135,7 +135,7 @@ def bound_of(practised: Practised, start: int, *, base: float) -> tuple[float, s
     return GROWTH * usual, f"a tenth over {those} at most"
 
 
-def high_bound_of(practised: Practised, start: int, bound: float) -> float:
+def high_bound_of(practised: PlayingHistory, start: int, bound: float) -> float:
     """The most heavy work that a week may bring, of its bound."""
     weeks = _weeks_before(practised.loads, start)
     if not weeks:
@@ -160,7 +160,7 @@ def _mean_of_last(weeks: list[tuple[int, float]], start: int) -> float:
     return sum(kept) / len(kept)
 
 
-def plan_week(today: int, start: int, practised: Practised, given: Days, *, standard: Standard) -> Week:
+def plan_week(today: int, start: int, practised: PlayingHistory, given: Days, *, standard: Standard) -> Week:
     """The week that starts on a Monday, seen from today: what is over stays as it was, the rest is planned from it."""
     rate = LOAD_PER_MINUTE[standard]
     minutes = _minutes(start, given)
@@ -222,7 +222,7 @@ def _minutes(start: int, given: Days) -> dict[int, int]:
 
 
 def _kinds(
-    start: int, today: int, minutes: Mapping[int, int], practised: Practised, given: Days
+    start: int, today: int, minutes: Mapping[int, int], practised: PlayingHistory, given: Days
 ) -> dict[int, tuple[DayKind, str]]:
     """The kind of each day, what is fixed first; heavy days then go where there is most time, never side by side."""
     found: dict[int, tuple[DayKind, str]] = {}
@@ -247,7 +247,7 @@ def _kinds(
     return found
 
 
-def _fixed(day: int, minutes: int, practised: Practised, given: Days) -> tuple[DayKind, str]:
+def _fixed(day: int, minutes: int, practised: PlayingHistory, given: Days) -> tuple[DayKind, str]:
     if minutes <= 0:
         return DayKind.OFF, "no practice time set" if day not in given.moved else "moved to another day"
     if day in given.performances:

@@ -27,7 +27,7 @@ from orexis.core.practice.state import (
     TakeMark,
     usual_spent_s,
 )
-from orexis.core.practice.time_left import Left, left_by, with_rest_of_day
+from orexis.core.practice.time_left import TimeLeft, left_by, with_rest_of_day
 
 __all__ = [
     "BETWEEN_TAKES_S",
@@ -44,7 +44,6 @@ __all__ = [
     "Ending",
     "Event",
     "EventName",
-    "Left",
     "Overruling",
     "Phase",
     "PlayerRange",
@@ -54,6 +53,7 @@ __all__ = [
     "Step",
     "TakeMark",
     "TakeResult",
+    "TimeLeft",
     "check_series",
     "free_routine",
     "gap_after",

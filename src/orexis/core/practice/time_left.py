@@ -11,7 +11,7 @@ WORTH_IT_S = 90.0  # less than this is shared out, and nothing is chosen anew
 
 
 @dataclass(frozen=True, slots=True)
-class Left:
+class TimeLeft:
     """What a day that is under way has left. Minutes include the rests.
 
     `first`: number of the first block that may be chosen anew; `places`: of those that may, in order; `held`: numbers of
@@ -33,7 +33,7 @@ class Left:
     tired: bool  # the player said so
 
 
-def left_by(before: SessionState, after: SessionState) -> Left | None:
+def left_by(before: SessionState, after: SessionState) -> TimeLeft | None:
     """What is left where the step from one block to the next freed time or closed what was to come; None where it did not."""
     if after.minutes is None or after.phase == Phase.DONE or after.current.spare:
         return None
@@ -53,7 +53,7 @@ def left_by(before: SessionState, after: SessionState) -> Left | None:
     if minutes <= 0.0 or not open_:
         return None
     begun = after.plan[:first]
-    return Left(
+    return TimeLeft(
         first=first,
         day_minutes=round(after.minutes),
         minutes=minutes,

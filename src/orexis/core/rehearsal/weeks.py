@@ -42,12 +42,12 @@ from orexis.core.planning import (
     Days,
     ExerciseTypeDay,
     Forecast,
-    Gained,
+    GoalHistory,
     GoalPosition,
     GoalTarget,
     PlanningContext,
+    PlayingHistory,
     PracticeHistory,
-    Practised,
     Shown,
     TakeFact,
     Week,
@@ -116,9 +116,9 @@ class _Memory:
         recent = tuple(day for (_, on), day in self.days.items() if on >= today - LOOKED_BACK)
         return PracticeHistory(recent, dict(self.standings), dict(self.range_notes), tuple(self.sets))
 
-    def practised(self) -> Practised:
+    def practised(self) -> PlayingHistory:
         high = high_loads(self.days.values())
-        return Practised(dict(self.loads), frozenset(self.spent), frozenset(self.heavy), high)
+        return PlayingHistory(dict(self.loads), frozenset(self.spent), frozenset(self.heavy), high)
 
 
 def rehearse(
@@ -137,10 +137,10 @@ def rehearse(
     """So many weeks. The same arguments give the same weeks."""
     chosen = KINDS[kind]
     who = learner(chosen, instrument, chosen.standard or standard, seed, middle=middle_of(instrument))
-    return _Run(who, weeks, minutes, list(targets), planner, days_a_week, first_week).run()
+    return _RehearsalRun(who, weeks, minutes, list(targets), planner, days_a_week, first_week).run()
 
 
-class _Run:
+class _RehearsalRun:
     def __init__(
         self,
         who: Learner,
@@ -447,7 +447,7 @@ class _Run:
         practised = [position for played, position in zip(self.out.days, item.positions, strict=False) if played.load]
         return forecast(
             place,
-            Gained([*practised, place.position]),
+            GoalHistory([*practised, place.position]),
             prior_days=PRIOR_DAYS[item.target.kind],
             today=day,
             days_a_week=days_for(item.target.kind, self.given.minutes),

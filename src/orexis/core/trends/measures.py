@@ -8,7 +8,7 @@ from collections.abc import Iterable
 from enum import StrEnum
 from statistics import median
 
-from orexis.core.coach.judging import JUDGED, Followed, TrendMeasure
+from orexis.core.coach.judging import JUDGED, TrendMeasure, TrendSource
 from orexis.core.exercises import Exercise, ExerciseNote, Medium
 from orexis.core.instruments import Instrument, Register, register_of
 from orexis.core.measures import Measures, NoteMeasures
@@ -37,12 +37,14 @@ def _pedals_there(exercise: Exercise, measures: Measures) -> float | None:
 
 # What is followed and not judged.
 _NOT_JUDGED = (
-    Followed(
+    TrendSource(
         TrendMeasure("pitch_signed", 2, "Sharp or flat", "cents", None, True, -5.0, 5.0),
         of_note=lambda row: row.judged_error_cents,
     ),
-    Followed(TrendMeasure("pedals", 13, "Pedal tones that spoke", "%", True, False, 0.0, 100.0), of_take=_pedals_there),
-    Followed(TrendMeasure("pace", 14, "Notes in clean slurs", "a second", True, False, 0.0, 4.0)),
+    TrendSource(
+        TrendMeasure("pedals", 13, "Pedal tones that spoke", "%", True, False, 0.0, 100.0), of_take=_pedals_there
+    ),
+    TrendSource(TrendMeasure("pace", 14, "Notes in clean slurs", "a second", True, False, 0.0, 4.0)),
 )
 _JUDGED_TOO = tuple(judged.trend for judged in JUDGED if judged.trend is not None)
 _FOLLOWED = tuple(sorted((*_NOT_JUDGED, *_JUDGED_TOO), key=lambda item: item.measure.place))

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from orexis.core.instruments import HandSlide, Instrument, fingering_options, parse_fingering, pull_mm
 from orexis.core.theory import pitch_of_midi
-from orexis.core.tuning.fit import Fit, NoteFit, Sure
+from orexis.core.tuning.fit import Estimate, Fit, NoteFit
 from orexis.core.tuning.notes import side_of
 
 _WORTH_CENTS, _WORTH_MM = 5.0, 1.0
@@ -18,7 +18,7 @@ class Advised:
     """One thing to do. `mm`: out is positive; `notes` keyboard numbers; `instead`: the other way's label."""
 
     fingering: str
-    cents: Sure
+    cents: Estimate
     notes: tuple[int, ...]
     slide: str | None = None
     mm: float | None = None
@@ -65,7 +65,7 @@ def _nearer(instrument: Instrument, fit: Fit) -> list[Advised]:
             continue
         best = min(_others(instrument, fit, note), key=lambda item: abs(item[1]), default=None)
         if best is not None and abs(here) - abs(best[1]) >= _NEARER_BY:
-            size = Sure(
+            size = Estimate(
                 round(here, 1), round(note.theory + note.departs.low, 1), round(note.theory + note.departs.high, 1)
             )
             out.append(Advised(note.fingering, size, (note.midi,), instead=best[0], instead_cents=round(best[1], 1)))

@@ -38,7 +38,7 @@ Array = NDArray[np.float64]
 
 
 @dataclass(frozen=True, slots=True)
-class Sure:
+class Estimate:
     """A value and the ends of its 90% interval."""
 
     value: float
@@ -52,7 +52,7 @@ class Habit:
 
     id: str
     unit: str
-    size: Sure
+    size: Estimate
 
 
 @dataclass(frozen=True, slots=True)
@@ -60,7 +60,7 @@ class Regressor:
     """Where notes begin in a register, against where they settle: cents, over so many notes."""
 
     register: Register
-    size: Sure
+    size: Estimate
     notes: int
 
 
@@ -75,9 +75,9 @@ class NoteFit:
     days: int
     theory: float
     chosen: float  # share of its lean heard where the player chose the way, the exercise did not
-    departs: Sure
-    player: Sure
-    left: Sure
+    departs: Estimate
+    player: Estimate
+    left: Estimate
 
 
 @dataclass(frozen=True, slots=True)
@@ -88,7 +88,7 @@ class Fit:
     habits: tuple[Habit, ...]
     entries: tuple[Regressor, ...]
     partials: dict[tuple[str, int], float]
-    fingerings: dict[str, Sure]
+    fingerings: dict[str, Estimate]
     days: int
     count: int
     day_low: float
@@ -200,13 +200,13 @@ class _Model:
         """Return the estimate of a coefficient."""
         return round(float(self.solution[self.columns[key]]), 2)
 
-    def sure(self, parts: dict[Key, float]) -> Sure:
+    def sure(self, parts: dict[Key, float]) -> Estimate:
         """A sum of coefficients with its interval."""
         at = [self.columns[key] for key in parts]
         by = np.array(list(parts.values()))
         value = float(by @ self.solution[at])
         half = _NINETY * float(np.sqrt(max(0.0, by @ self.covariance[np.ix_(at, at)] @ by)))
-        return Sure(round(value, 2), round(value - half, 2), round(value + half, 2))
+        return Estimate(round(value, 2), round(value - half, 2), round(value + half, 2))
 
     def heard(self, key: tuple[int, str, int]) -> int:
         """How often a note was heard by this way."""
@@ -240,13 +240,13 @@ class _Model:
             _chosen(rows),
             self.sure(instrument),
             self.sure({("register", None): (midi - self.middle) / 12.0, ("loudness", None): loud}),
-            Sure(*(round(value, 2) for value in (left, left - _NINETY * spread, left + _NINETY * spread))),
+            Estimate(*(round(value, 2) for value in (left, left - _NINETY * spread, left + _NINETY * spread))),
         )
 
     def habits(self) -> tuple[Habit, ...]:
         """What the player does, over the whole instrument."""
         mended = self.sure({("mended", None): -1.0})
-        share = Sure(
+        share = Estimate(
             *(round(100.0 * (1.0 - _MENDED_USUALLY + value), 1) for value in (mended.value, mended.low, mended.high))
         )
         return (
@@ -293,5 +293,5 @@ def _entries(instrument: Instrument, rows: Sequence[NoteDay]) -> Iterable[Regres
         means = [sum(e for e, _ in day) / sum(n for _, n in day) for day in days.values()]
         if len(means) >= FEWEST_DAYS // 2:
             middle, half = float(np.mean(means)), _NINETY * float(np.std(means, ddof=1)) / np.sqrt(len(means))
-            size = Sure(round(middle, 2), round(float(middle - half), 2), round(float(middle + half), 2))
+            size = Estimate(round(middle, 2), round(float(middle - half), 2), round(float(middle + half), 2))
             yield Regressor(register, size, sum(row.entries for row in here))

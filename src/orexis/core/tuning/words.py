@@ -4,7 +4,7 @@ from collections.abc import Callable, Iterable
 
 from orexis.core.instruments import HandSlide, Instrument
 from orexis.core.tuning.advice import Advised
-from orexis.core.tuning.fit import Fit, Habit, Regressor, Sure
+from orexis.core.tuning.fit import Estimate, Fit, Habit, Regressor
 
 _LEAST = {"register": 3.0, "loudness": 4.0, "tired": 2.0, "warm": 3.0}
 _LEAST_ENTRY = 8.0
@@ -82,7 +82,7 @@ def _lying(cents: float) -> str:
     return "in tune" if abs(cents) < 1.0 else f"{abs(cents):.0f} {_side(cents > 0.0)}"
 
 
-def _cents(size: Sure) -> str:
+def _cents(size: Estimate) -> str:
     low, high = sorted((abs(size.low), abs(size.high)))
     return f"{abs(size.value):.0f} cents ({low:.0f} to {high:.0f})"
 

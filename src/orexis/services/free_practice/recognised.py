@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from orexis.core.exercises import Exercise, Medium, exercise_type_named, exercise_types_for
-from orexis.core.free_practice import Recognised, recognised
+from orexis.core.free_practice import RecognisedExercise, recognised
 from orexis.core.instruments import Instrument
 from orexis.core.sound import Sound
 from orexis.errors import InputError, MissingError
@@ -18,7 +18,7 @@ from orexis.services.values.takes import Take
 
 
 @dataclass(frozen=True, slots=True)
-class Found:
+class FoundExercise:
     """An exercise in a part: which, its title, and where it was played."""
 
     take_id: str
@@ -35,7 +35,7 @@ class RecognisedExercises:
     def __init__(self, record: Record, sessions: Sessions, takes: Takes) -> None:
         self._record, self._sessions, self._takes = record, sessions, takes
 
-    def find(self, session_id: str) -> tuple[Found, ...]:
+    def find(self, session_id: str) -> tuple[FoundExercise, ...]:
         """All that were recognised in a session's parts whose sound is there."""
         terms = self._sessions.get(session_id).terms
         takes = [self._takes.get(key) for key in self._takes.of_session(session_id)]
@@ -65,15 +65,15 @@ class RecognisedExercises:
         return self._record.sound_path(take.id).exists()
 
 
-def _found(take: Take, terms: Terms) -> Iterator[Found]:
+def _found(take: Take, terms: Terms) -> Iterator[FoundExercise]:
     known = _exercises(terms.own_instrument)
     for hit in recognised(take.measures, [exercise for _, _, exercise in known], a4=take.a4_hz):
         yield _as_found(take, known[hit.exercise], hit)
 
 
-def _as_found(take: Take, known: tuple[str, int, Exercise], hit: Recognised) -> Found:
+def _as_found(take: Take, known: tuple[str, int, Exercise], hit: RecognisedExercise) -> FoundExercise:
     exercise_type, index, _ = known
-    return Found(
+    return FoundExercise(
         take.id,
         exercise_type,
         index,

@@ -64,7 +64,7 @@ _HEAD: TypeAdapter[Head] = TypeAdapter(Head)
 _ID = re.compile(r"[0-9a-f]{32}")
 
 
-class Came:
+class OpenedFile:
     """A file that was opened: what it says, and what came in."""
 
     def __init__(self, head: Head, checksum: str) -> None:
@@ -73,13 +73,13 @@ class Came:
         self.skipped: list[str] = []
 
 
-def opened(record: Record, path: Path, player_id: str) -> Came:
+def opened(record: Record, path: Path, player_id: str) -> OpenedFile:
     """Open a file for a player. InputError where it is none of ours, is damaged, or holds what cannot be."""
     try:
         with zipfile.ZipFile(path) as archive:
             files = manifest_of(archive, SHAPE)["files"]
             check_sums(archive, files, lambda said: None)
-            came = Came(_head(archive), checksum_of(files))
+            came = OpenedFile(_head(archive), checksum_of(files))
             _write(record, archive, set(files), came, player_id)
             return came
     except (zipfile.BadZipFile, EOFError, NotImplementedError, RuntimeError) as error:
@@ -119,7 +119,7 @@ def _head(archive: zipfile.ZipFile) -> Head:
     return head
 
 
-def _write(record: Record, archive: zipfile.ZipFile, files: set[str], came: Came, player_id: str) -> None:
+def _write(record: Record, archive: zipfile.ZipFile, files: set[str], came: OpenedFile, player_id: str) -> None:
     """Sound first, under names of its own; then all rows at once."""
     head = came.head
     rows = {part: _rows(archive, part, name) for part, table in PARTS.items() if (name := table.name_in(files))}
@@ -257,7 +257,7 @@ def _any_known(record: Record, marks: list[dict[str, Any]]) -> bool:
         return db.scalar(query) is not None
 
 
-def _marks(db: Session, marks: list[dict[str, Any]], came: Came) -> int:
+def _marks(db: Session, marks: list[dict[str, Any]], came: OpenedFile) -> int:
     """Those on takes that are here; how many are new."""
     wanted = {mark["take_id"] for mark in marks}
     lasted = db.execute(select(TakeRow.id, TakeRow.duration_s).where(TakeRow.id.in_(wanted))).all()

@@ -34,7 +34,7 @@ from orexis.services.values.lessons import (
     LessonExercise,
     LessonGoal,
     LessonRoutine,
-    Opened,
+    OpeningReport,
     Recording,
     ReviewRequest,
     checked_name,
@@ -49,7 +49,7 @@ _WHAT = "lesson or recordings"
 
 
 @dataclass(frozen=True, slots=True)
-class Chosen:
+class ChosenItem:
     """Something that a player keeps, by its id, and the words that go with it."""
 
     id: str
@@ -63,10 +63,10 @@ class LessonWish:
     to: str
     title: str
     words: str = ""
-    exercises: tuple[Chosen, ...] = ()
-    routines: tuple[Chosen, ...] = ()
-    goals: tuple[Chosen, ...] = ()
-    recordings: tuple[Chosen, ...] = ()
+    exercises: tuple[ChosenItem, ...] = ()
+    routines: tuple[ChosenItem, ...] = ()
+    goals: tuple[ChosenItem, ...] = ()
+    recordings: tuple[ChosenItem, ...] = ()
     limits: bool = False
 
 
@@ -128,7 +128,7 @@ class Lessons:
             raise InputError("This lesson is empty. Choose an exercise, a routine or a goal, or write a message.")
         return self._keep(person, ExchangeKind.LESSON, lesson)
 
-    def _exercise(self, person: Player, one: Chosen) -> LessonExercise:
+    def _exercise(self, person: Player, one: ChosenItem) -> LessonExercise:
         own, tune = self._material.own_exercise(person, one.id), self._material.tune(person, one.id)
         return LessonExercise(
             own.name,
@@ -140,19 +140,19 @@ class Lessons:
             tune,
         )
 
-    def _routine(self, person: Player, one: Chosen) -> LessonRoutine:
+    def _routine(self, person: Player, one: ChosenItem) -> LessonRoutine:
         kept = next((routine for routine in self._routines.all(person.id) if routine.id == one.id), None)
         if kept is None:
             raise MissingError("One of the chosen routines was deleted. Choose again.")
         return LessonRoutine(kept.name, checked_words(one.words), kept.blocks)
 
-    def _target(self, person: Player, one: Chosen) -> LessonGoal:
+    def _target(self, person: Player, one: ChosenItem) -> LessonGoal:
         shown = next((item for item in self._goals.all(person.id) if item.id == one.id), None)
         if shown is None:
             raise MissingError("One of the chosen goals was deleted. Choose again.")
         return LessonGoal(shown.target, shown.date, shown.says, checked_words(one.words))
 
-    def _recording(self, person: Player, one: Chosen) -> Recording:
+    def _recording(self, person: Player, one: ChosenItem) -> Recording:
         with self._record.database.reading() as db:
             heard = _heard(db, person, one.id)
             row = db.get_one(TakeRow, one.id)
@@ -202,7 +202,7 @@ class Lessons:
             pass
         return checksums[0]
 
-    def open(self, player_id: str, path: Path) -> Opened:
+    def open(self, player_id: str, path: Path) -> OpeningReport:
         """A lesson, a review request or an answer."""
         person = self._players.get(player_id)
         came = opened(self._record, path, person.id)
@@ -210,7 +210,7 @@ class Lessons:
             row = db.get(ExchangeRow, came.head.id)
             if row is None:
                 raise InputError("The remarks were imported. The recordings that they answer were deleted.")
-            return Opened(_of(db, row), came.checksum, came.marks, tuple(came.skipped))
+            return OpeningReport(_of(db, row), came.checksum, came.marks, tuple(came.skipped))
 
     # -- in the record -----------------------------------------------------------------------------------------------
 

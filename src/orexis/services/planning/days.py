@@ -17,7 +17,7 @@ from orexis.store.models import PathPlaceRow
 
 
 @dataclass(frozen=True, slots=True)
-class Whose:
+class PlayerOnInstrument:
     """A player with an instrument, as they have both now: whose days and standings these are."""
 
     player_id: str
@@ -30,7 +30,9 @@ class Whose:
         return Owner(self.player_id, self.instrument.id)
 
 
-def standings(db: Session, whose: Whose, days: Iterable[ExerciseTypeDay], *, before: int) -> dict[str, PathPosition]:
+def standings(
+    db: Session, whose: PlayerOnInstrument, days: Iterable[ExerciseTypeDay], *, before: int
+) -> dict[str, PathPosition]:
     """Where the player stands on each path: as kept, with the given days that are over, and what was set by hand since."""
     query = select(PathPlaceRow.exercise_type, PathPlaceRow.standing, PathPlaceRow.by_hand).filter_by(**whose.owner.key)
     rows = db.execute(query).all()

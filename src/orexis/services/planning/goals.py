@@ -11,7 +11,7 @@ from orexis.core.planning import (
     PRIOR_DAYS,
     CheckIn,
     Forecast,
-    Gained,
+    GoalHistory,
     GoalPosition,
     GoalTarget,
     checked_target,
@@ -169,7 +169,7 @@ def _is_new(db: Session, row: GoalRow, day: int, places: Mapping[str, GoalPositi
     return known is None or known.position != places[row.id].position
 
 
-def _shown(row: GoalRow, place: GoalPosition, gained: Gained, person: Player, today: int) -> GoalShown:
+def _shown(row: GoalRow, place: GoalPosition, gained: GoalHistory, person: Player, today: int) -> GoalShown:
     target, part = from_json(GoalTarget, row.target), person.own_instrument.part(person.part)
     first = gained.positions[0]
     days = days_for(target.kind, person.settings.minutes)

@@ -15,8 +15,8 @@ from orexis.core.planning import (
     Days,
     ExerciseTypeDay,
     PlanningContext,
+    PlayingHistory,
     PracticeHistory,
-    Practised,
     Shown,
     Week,
     high_loads,
@@ -27,7 +27,7 @@ from orexis.core.planning import (
 )
 from orexis.services.clock import local_day, utc
 from orexis.services.documents import all_from_json, from_json
-from orexis.services.planning.days import Whose, standings
+from orexis.services.planning.days import PlayerOnInstrument, standings
 from orexis.services.projections.levels import exercise_type_days
 from orexis.services.projections.ranges import range_notes_of
 from orexis.services.queries.measures_by_day import latest_middles
@@ -44,12 +44,12 @@ _SETS_EXERCISE_TYPE = IN_SETS.id
 _CENTRES, _CENTRE_AMONG, _TIRING_SESSIONS = 5, 30, 12
 
 
-def whose_of(person: Player) -> Whose:
+def whose_of(person: Player) -> PlayerOnInstrument:
     """The player with the instrument in hand."""
-    return Whose(person.id, person.own_instrument, person.standard)
+    return PlayerOnInstrument(person.id, person.own_instrument, person.standard)
 
 
-def practised_of(db: Session, person: Player, today: int, *, until: int | None = None) -> Practised:
+def practised_of(db: Session, person: Player, today: int, *, until: int | None = None) -> PlayingHistory:
     """Loads by day over all instruments and of playing elsewhere, because lips have one load; days that were heavy, and those that ended
     spent. `until`: the day before which playing elsewhere is over, where that is not `today`.
     """
@@ -64,7 +64,7 @@ def practised_of(db: Session, person: Player, today: int, *, until: int | None =
     for day, load in _elsewhere(person, today - _LOADS_BACK, until or today).items():
         loads[day] = loads.get(day, 0.0) + load
     heavy = frozenset(day for day, _, was_heavy in found if was_heavy)
-    return Practised(loads, _spent(db, player_id, today), heavy, _high_loads(db, player_id, today - _HIGH_BACK))
+    return PlayingHistory(loads, _spent(db, player_id, today), heavy, _high_loads(db, player_id, today - _HIGH_BACK))
 
 
 def _high_loads(db: Session, player_id: str, since: int) -> dict[int, float]:

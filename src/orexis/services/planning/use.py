@@ -12,7 +12,7 @@ from orexis.core.planning import (
     GoalTarget,
     KeptBlock,
     PlanningContext,
-    Practised,
+    PlayingHistory,
     Week,
     as_arranged,
     compose,
@@ -178,9 +178,9 @@ def _window(this_week: int, since: date | None, count: int | None) -> tuple[int,
     return first, first + 7 * weeks
 
 
-def _past(start: int, practised: Practised, given: Days, person: Player) -> Week:
+def _past(start: int, practised: PlayingHistory, given: Days, person: Player) -> Week:
     """A week that is over: what was played on its days, under the bound that it had."""
-    before = Practised(
+    before = PlayingHistory(
         {day: load for day, load in practised.loads.items() if day < start},
         practised.spent,
         practised.heavy,
@@ -191,11 +191,11 @@ def _past(start: int, practised: Practised, given: Days, person: Player) -> Week
     return replace(planned, days=days)
 
 
-def _as_planned(practised: Practised, week: Week, today: int) -> Practised:
+def _as_planned(practised: PlayingHistory, week: Week, today: int) -> PlayingHistory:
     """As if the days ahead went as planned."""
     ahead = {day.day: day.target for day in week.days if day.day >= today and day.target}
     heavy = {day.day for day in week.days if day.kind == "heavy"}
-    return Practised({**practised.loads, **ahead}, practised.spent, practised.heavy | heavy, practised.high)
+    return PlayingHistory({**practised.loads, **ahead}, practised.spent, practised.heavy | heavy, practised.high)
 
 
 def _warnings(weeks: list[Week], today: int) -> Iterable[str]:

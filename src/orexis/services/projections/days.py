@@ -23,7 +23,7 @@ MEASURES_OF_DAY = (
 )  # of a take: its furthest note's
 
 
-class _OfDays:
+class _DaySummary:
     """A summary whose rows are days."""
 
     tables: tuple[Any, ...]
@@ -55,7 +55,7 @@ class _OfDays:
         raise NotImplementedError
 
 
-class PracticeDays(_OfDays):
+class PracticeDays(_DaySummary):
     """Takes that were judged, the clean ones, seconds of tone, load, and how the day was planned."""
 
     name, version = "practice days", 12
@@ -98,7 +98,7 @@ class PracticeDays(_OfDays):
         db.flush()
 
 
-class MeasureDays(_OfDays):
+class MeasureDays(_DaySummary):
     """The middle of each measure over the takes of a day, and of a week over its days."""
 
     name, version = "measures by day", 10

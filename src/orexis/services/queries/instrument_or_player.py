@@ -4,7 +4,7 @@ from dataclasses import dataclass, replace
 
 from orexis.core.instruments import instrument_named
 from orexis.core.theory import pitch_of_midi
-from orexis.core.tuning import Fit, NoteFit, Sure, advised, fit_of, learned_from, missing_for
+from orexis.core.tuning import Estimate, Fit, NoteFit, advised, fit_of, learned_from, missing_for
 from orexis.core.tuning.words import advice_in_words, days_in_words, habits_in_words
 from orexis.errors import InputError
 from orexis.services.players.use import Players
@@ -25,9 +25,9 @@ class NoteOnInstrument:
     notes: int
     days: int
     instrument: float
-    departs: Sure
-    player: Sure
-    left: Sure
+    departs: Estimate
+    player: Estimate
+    left: Estimate
 
 
 @dataclass(frozen=True, slots=True)

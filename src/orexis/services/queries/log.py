@@ -14,7 +14,7 @@ from orexis.services.clock import local_day, now, utc
 from orexis.services.documents import from_json
 from orexis.services.queries.measures_by_day import middle_of_day
 from orexis.services.queries.session_report import SessionReport, session_report
-from orexis.services.queries.thrown_away import Thrown, thrown_away
+from orexis.services.queries.thrown_away import DiscardedTake, thrown_away
 from orexis.services.record import Record, require_row
 from orexis.services.rows.takes import listed, listed_take
 from orexis.services.values.sessions import SessionSummary
@@ -50,7 +50,7 @@ class LogPage:
 
 
 @dataclass(frozen=True, slots=True)
-class Wanted:
+class LogFilter:
     """What is looked for in the log; what is empty is not asked. `word`: in titles, exercise types, written notes, remarks."""
 
     word: str = ""
@@ -61,7 +61,7 @@ class Wanted:
     until: date | None = None
 
 
-EVERYTHING = Wanted()
+EVERYTHING = LogFilter()
 
 
 @dataclass(frozen=True, slots=True)
@@ -82,7 +82,7 @@ class Log:
     def __init__(self, record: Record) -> None:
         self._record = record
 
-    def page(self, player_id: str, *, offset: int = 0, limit: int = PAGE, wanted: Wanted = EVERYTHING) -> LogPage:
+    def page(self, player_id: str, *, offset: int = 0, limit: int = PAGE, wanted: LogFilter = EVERYTHING) -> LogPage:
         """Sessions that have takes, newest first; only those in which something wanted was played."""
         mine = (SessionRow.player_id == player_id, SessionRow.played, *_sought(wanted))
         row = SessionRow
@@ -130,7 +130,7 @@ class Log:
         """One session with everything; MissingError when there is none by that id."""
         return session_report(self._record, session_id)
 
-    def thrown_away(self, player_id: str) -> tuple[Thrown, ...]:
+    def thrown_away(self, player_id: str) -> tuple[DiscardedTake, ...]:
         """Takes that may still be brought back."""
         return thrown_away(self._record, player_id)
 
@@ -191,7 +191,7 @@ class Log:
         return track(read_sound(path))
 
 
-def _sought(wanted: Wanted) -> list[ColumnElement[bool]]:
+def _sought(wanted: LogFilter) -> list[ColumnElement[bool]]:
     """Conditions on a session, and on one of its takes that were kept."""
     found: list[ColumnElement[bool]] = []
     if wanted.instrument:

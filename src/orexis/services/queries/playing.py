@@ -48,7 +48,7 @@ class ChecksAfter:
 
 
 @dataclass(frozen=True, slots=True)
-class Played:
+class SessionEndurance:
     """What endurance is read from, of one session: its summary without the takes."""
 
     day: int
@@ -62,7 +62,7 @@ class Played:
     high_load: float
 
 
-class _Picked(NamedTuple):
+class _EnduranceColumns(NamedTuple):
     """The same as the database picks it out of summaries, in this order; those of earlier releases lack some."""
 
     checks: tuple[Freshness, ...] | None
@@ -75,10 +75,10 @@ class _Picked(NamedTuple):
     high_load: float | None
 
 
-_ALL_PICKED: TypeAdapter[tuple[_Picked, ...]] = TypeAdapter(tuple[_Picked, ...])
+_ALL_PICKED: TypeAdapter[tuple[_EnduranceColumns, ...]] = TypeAdapter(tuple[_EnduranceColumns, ...])
 
 
-def sessions_since(db: Session, person: Player, since: int) -> list[Played]:
+def sessions_since(db: Session, person: Player, since: int) -> list[SessionEndurance]:
     """With the day on the wall, from the Monday before; a year has hundreds, and is read from an index alone."""
     row = SessionRow
     mine = select(row.started_at, row.endurance).where(
@@ -93,8 +93,8 @@ def sessions_since(db: Session, person: Player, since: int) -> list[Played]:
     return [_played(local_day(utc(started)), one) for (started, _), one in zip(rows, picked, strict=True)]
 
 
-def _played(day: int, one: _Picked) -> Played:
-    return Played(
+def _played(day: int, one: _EnduranceColumns) -> SessionEndurance:
+    return SessionEndurance(
         day,
         one.checks or (),
         one.check_minutes or (),
@@ -107,7 +107,7 @@ def _played(day: int, one: _Picked) -> Played:
     )
 
 
-def told(session: Played) -> SessionTold:
+def told(session: SessionEndurance) -> SessionTold:
     """What sessions that ended spent are compared by."""
     spent = Freshness.SPENT in session.checks
     return SessionTold(spent, session.playing_s, session.lasted_s, session.load, session.high_load)
@@ -152,23 +152,23 @@ def weeks_since(db: Session, person: Player, since: int) -> list[WeekPlayed]:
     return [WeekPlayed._make(values) for values in db.execute(mine.group_by(start).order_by(start))]
 
 
-def weeks_of(weeks: list[WeekPlayed], played: list[Played]) -> tuple[WeekOfPlaying, ...]:
+def weeks_of(weeks: list[WeekPlayed], played: list[SessionEndurance]) -> tuple[WeekOfPlaying, ...]:
     """Return the weeks with practice, with what their sessions said."""
-    sessions: dict[int, list[Played]] = {}
+    sessions: dict[int, list[SessionEndurance]] = {}
     for one in played:
         sessions.setdefault(monday(one.day), []).append(one)
     return tuple(_week(week, sessions.get(week.start, [])) for week in weeks)
 
 
-def days_of(days: list[DayPlayed], played: list[Played]) -> tuple[DayOfPlaying, ...]:
+def days_of(days: list[DayPlayed], played: list[SessionEndurance]) -> tuple[DayOfPlaying, ...]:
     """Return days of practice, with what their sessions said."""
-    by_day: dict[int, list[Played]] = {}
+    by_day: dict[int, list[SessionEndurance]] = {}
     for one in played:
         by_day.setdefault(one.day, []).append(one)
     return tuple(_day(day, by_day.get(day.day, [])) for day in days)
 
 
-def _day(day: DayPlayed, own: list[Played]) -> DayOfPlaying:
+def _day(day: DayPlayed, own: list[SessionEndurance]) -> DayOfPlaying:
     return DayOfPlaying(
         date.fromordinal(day.day).isoformat(),
         round(day.load, 1),
@@ -180,7 +180,7 @@ def _day(day: DayPlayed, own: list[Played]) -> DayOfPlaying:
     )
 
 
-def checks_after(played: Iterable[Played]) -> tuple[ChecksAfter, ...]:
+def checks_after(played: Iterable[SessionEndurance]) -> tuple[ChecksAfter, ...]:
     """The first of a session is what the others are compared with, and says nothing."""
     counts: dict[int, Counter[Freshness]] = {}
     for one in played:
@@ -192,7 +192,7 @@ def checks_after(played: Iterable[Played]) -> tuple[ChecksAfter, ...]:
     )
 
 
-def _week(week: WeekPlayed, sessions: list[Played]) -> WeekOfPlaying:
+def _week(week: WeekPlayed, sessions: list[SessionEndurance]) -> WeekOfPlaying:
     tiring = sorted(one.tiring_after_s / 60.0 for one in sessions if one.tiring_after_s is not None)
     return WeekOfPlaying(
         date.fromordinal(week.start).isoformat(),
@@ -209,7 +209,7 @@ def _week(week: WeekPlayed, sessions: list[Played]) -> WeekOfPlaying:
     )
 
 
-def _rest_share(sessions: list[Played]) -> float | None:
+def _rest_share(sessions: list[SessionEndurance]) -> float | None:
     """What of their time was not playing. Takes of several days that came together as one session have no rests."""
     own = [one for one in sessions if one.lasted_s <= _LONGEST_SESSION_S]
     played = _share(sum(one.playing_s for one in own), sum(one.lasted_s for one in own))

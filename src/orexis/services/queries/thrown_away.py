@@ -15,7 +15,7 @@ _MOST = 200
 
 
 @dataclass(frozen=True, slots=True)
-class Thrown:
+class DiscardedTake:
     """A take that may still be brought back, and for how many days."""
 
     id: str
@@ -26,7 +26,7 @@ class Thrown:
     days_left: int
 
 
-def thrown_away(record: Record, player_id: str) -> tuple[Thrown, ...]:
+def thrown_away(record: Record, player_id: str) -> tuple[DiscardedTake, ...]:
     """Return the discarded takes that can still be restored, the latest first."""
     row, moment = TakeRow, now()
     query = (
@@ -37,7 +37,7 @@ def thrown_away(record: Record, player_id: str) -> tuple[Thrown, ...]:
     )
     with record.database.reading() as db:
         return tuple(
-            Thrown(key, title, written, Outcome(said), utc(at), max(0, KEPT_DAYS - (moment - utc(when)).days))
+            DiscardedTake(key, title, written, Outcome(said), utc(at), max(0, KEPT_DAYS - (moment - utc(when)).days))
             for key, title, written, said, at, when in db.execute(query)
             if when is not None
         )

@@ -6,7 +6,7 @@ from sqlalchemy import delete, select
 from sqlalchemy.orm import Session
 
 from orexis.core.exercises import Series
-from orexis.core.planning import Anew, CheckIn, composed_anew
+from orexis.core.planning import CheckIn, ReplannedSession, composed_anew
 from orexis.core.practice import BlockPlan, SessionState, left_by
 from orexis.services.clock import utc
 from orexis.services.documents import Params, from_json, to_json
@@ -26,7 +26,7 @@ def day_title(plan: Iterable[BlockPlan]) -> str:
 
 def rest_anew(
     db: Session, players: Players, planning: Planning, row: SessionRow, before: SessionState, after: SessionState
-) -> Anew | None:
+) -> ReplannedSession | None:
     """The rest of the day, where it gave way; None for a day that the player arranged, and for one on another instrument than
     the one in hand now.
     """
@@ -42,7 +42,7 @@ def rest_anew(
     return composed_anew(known, before, after, without=filter(None, params.get(WITHOUT, "").split(",")))
 
 
-def write_rest(db: Session, session_id: str, anew: Anew) -> None:
+def write_rest(db: Session, session_id: str, anew: ReplannedSession) -> None:
     """The series of the blocks that are chosen anew in the place of those that were to come; those that stay move along."""
     require_row(db, SessionRow, session_id, "session").title = day_title(anew.state.plan)
     row = SessionBlockRow

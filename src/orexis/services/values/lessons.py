@@ -161,7 +161,7 @@ class Head:
 
 
 @dataclass(frozen=True, slots=True)
-class Opened:
+class OpeningReport:
     """What came of opening a file. `checksum`: the checksum of all of it; `skipped`: sentences on what could not be used."""
 
     exchange: Exchange

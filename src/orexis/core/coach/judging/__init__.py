@@ -7,7 +7,16 @@ from orexis.core.coach.judging.confirmation import (
     split_by_confirmation,
 )
 from orexis.core.coach.judging.context import Fault, JudgingContext, Limits
-from orexis.core.coach.judging.criterion import About, Column, Criterion, Cue, FaultType, Followed, Limit, TrendMeasure
+from orexis.core.coach.judging.criterion import (
+    About,
+    Column,
+    Criterion,
+    Cue,
+    FaultType,
+    Limit,
+    TrendMeasure,
+    TrendSource,
+)
 from orexis.core.coach.judging.find_faults import find_faults, remove_faults_of_breaths
 from orexis.core.coach.judging.table import (
     COLUMNS,
@@ -39,13 +48,13 @@ __all__ = [
     "Cue",
     "Fault",
     "FaultType",
-    "Followed",
     "JudgingContext",
     "Limit",
     "Limits",
     "ReasonId",
     "Standard",
     "TrendMeasure",
+    "TrendSource",
     "cue_for",
     "describe_left_open",
     "faults_told_again",

@@ -30,7 +30,7 @@ _OF_A_STEADY_NOTE = ("pitch", "pitch_drift", "pitch_wobble", "fall_off", "level_
 
 
 @dataclass(frozen=True, slots=True)
-class LeftOut:
+class OmittedBasics:
     """Where an exercise judges `measure`, these basics are left out: of all of it, or at some of its notes."""
 
     measure: str
@@ -50,34 +50,34 @@ def _short_in_a_slur(exercise: Exercise, note: ExerciseNote) -> bool:
 
 
 LEFT_OUT = (
-    LeftOut(
+    OmittedBasics(
         "ring",
         (*_OF_A_STEADY_NOTE, "attack", "tone_clarity"),
         "the note is led through its partial, pitch and loudness with it",
     ),
-    LeftOut(
+    OmittedBasics(
         "bend",
         ("pitch_drift", "pitch_wobble", "fall_off", "level_wobble", "bump"),
         "the lip leads the note away from its middle",
         at=_led_by_the_lip,
     ),
-    LeftOut("bend", ("tone_clarity",), "a bent note has more breath in it"),
-    LeftOut(
+    OmittedBasics("bend", ("tone_clarity",), "a bent note has more breath in it"),
+    OmittedBasics(
         "trill",
         (*_OF_A_STEADY_NOTE, "attack", "bump", "clipped_partial", "gap"),
         "the notes are too short to be judged one by one",
     ),
-    LeftOut(
+    OmittedBasics(
         "trill", ("splits",), "what breaks in a note so short is told by its lock on the partials", at=_short_in_a_slur
     ),
-    LeftOut(
+    OmittedBasics(
         "count",
         (*_OF_A_STEADY_NOTE, "attack", "tone_clarity"),
         "a set is counted: what matters is that the notes speak",
     ),
-    LeftOut("shape", ("level_wobble", "tone_clarity"), "the loudness is meant to change"),
-    LeftOut("endurance", (*BASICS, "dynamics"), "the check note is compared with itself, not judged"),
-    LeftOut("siren", (*BASICS, "dynamics"), "a sweep is judged as a whole"),
+    OmittedBasics("shape", ("level_wobble", "tone_clarity"), "the loudness is meant to change"),
+    OmittedBasics("endurance", (*BASICS, "dynamics"), "the check note is compared with itself, not judged"),
+    OmittedBasics("siren", (*BASICS, "dynamics"), "a sweep is judged as a whole"),
 )
 
 

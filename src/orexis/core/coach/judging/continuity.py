@@ -9,10 +9,10 @@ from orexis.core.coach.judging.criterion import (
     Cue,
     FaultKind,
     FaultType,
-    Followed,
     Limit,
     Nearness,
     TrendMeasure,
+    TrendSource,
 )
 from orexis.core.coach.judging.echoes import anywhere, as_touch_or, at_the_same_time, on_the_same_note, told_as
 from orexis.core.exercises import Exercise, Medium
@@ -122,7 +122,7 @@ CONTINUITY = (
         ),
         limits=(Limit("gap_ms", "Gap in a slur, ms", (120.0, 60.0, 30.0, 15.0)),),
         of_move=_gap,
-        trend=Followed(
+        trend=TrendSource(
             TrendMeasure("gap", 7, "Longest gap in a slur", "ms", False, False, 0.0, 60.0, "gap"),
             of_take=_longest_gap,
         ),
@@ -156,7 +156,7 @@ CONTINUITY = (
         ),
         limits=(Limit("clipped_partial_ms", "Clipped partial, ms", (80.0, 45.0, 25.0, 15.0)),),
         of_move=_caught,
-        trend=Followed(
+        trend=TrendSource(
             TrendMeasure(
                 "clipped_partial", 8, "Slurs with a clipped partial", "%", False, False, 0.0, 20.0, "clipped-partial"
             ),

@@ -137,7 +137,7 @@ class TrendMeasure:
 
 
 @dataclass(frozen=True, slots=True)
-class Followed:
+class TrendSource:
     """How it is taken: from each right note, of which a take has the middle, or from the whole take; neither where it is done apart."""
 
     measure: TrendMeasure
@@ -163,7 +163,7 @@ class Criterion:
     claims: Claim | None = None
     alone: bool = False
     proves_nothing: bool = False  # where this is judged, notes are led about or not judged at all: no evidence
-    trend: Followed | None = None  # how it is followed over weeks
+    trend: TrendSource | None = None  # how it is followed over weeks
     main: str | None = None  # the note's field: where this is mainly judged and null everywhere, nothing was heard
 
 

@@ -8,9 +8,9 @@ from orexis.core.coach.judging.criterion import (
     Criterion,
     Cue,
     FaultType,
-    Followed,
     Limit,
     TrendMeasure,
+    TrendSource,
     size_of,
     upper_limit_rule,
 )
@@ -157,7 +157,7 @@ LEVEL = (
         limits=(Limit("level_wobble_db", "Unsteady volume, dB", (4.0, 3.0, 2.0, 1.5)),),
         of_note=_level,
         main="level_wobble_db",
-        trend=Followed(
+        trend=TrendSource(
             TrendMeasure("level_wobble", 9, "Unsteady volume in a note", "dB", False, False, 0.0, 3.0, "level-wobble"),
             of_note=size_of("level_wobble_db"),
         ),

@@ -9,10 +9,10 @@ from orexis.core.coach.judging.criterion import (
     Criterion,
     Cue,
     FaultType,
-    Followed,
     Limit,
     Nearness,
     TrendMeasure,
+    TrendSource,
     size_of,
 )
 from orexis.core.coach.judging.echoes import on_the_same_note
@@ -102,7 +102,7 @@ LIKENESS = (
         limits=(Limit("tone_match", "Tone match, of 100", (55.0, 65.0, 75.0, 85.0), 1.0, 99.0),),
         column=Column(12, "Tone", ("tone_match",), "whole"),
         of_note=_match,
-        trend=Followed(
+        trend=TrendSource(
             TrendMeasure("tone_match", 10, "Tone match", "of 100", True, False, 50.0, 100.0, "tone-match"),
             of_note=size_of("tone_match"),
         ),

@@ -11,9 +11,9 @@ from orexis.core.coach.judging.criterion import (
     Criterion,
     Cue,
     FaultType,
-    Followed,
     Limit,
     TrendMeasure,
+    TrendSource,
     size_of,
     upper_limit_rule,
 )
@@ -169,7 +169,7 @@ PITCH = (
         column=Column(2, "Pitch", ("pitch_error_cents",), "cents"),
         of_note=upper_limit_rule("pitch", "pitch", "judged_error_cents", "pitch_error_cents", sides=("low", "high")),
         main="judged_error_cents",
-        trend=Followed(
+        trend=TrendSource(
             TrendMeasure("pitch", 1, "Pitch off the target", "cents", False, True, 0.0, 10.0, "pitch"),
             of_note=size_of("judged_error_cents"),
         ),

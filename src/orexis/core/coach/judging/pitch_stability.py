@@ -8,9 +8,9 @@ from orexis.core.coach.judging.criterion import (
     Criterion,
     Cue,
     FaultType,
-    Followed,
     Limit,
     TrendMeasure,
+    TrendSource,
     size_of,
     upper_limit_rule,
 )
@@ -99,7 +99,7 @@ COURSE = (
         ),
         column=Column(6, "Attack", ("attack_error_cents", "attack_settle_ms"), "entry"),
         of_note=_entry,
-        trend=Followed(
+        trend=TrendSource(
             TrendMeasure("attack", 5, "Attack off the pitch", "cents", False, False, 0.0, 20.0, "attack"),
             of_note=size_of("attack_error_cents"),
         ),
@@ -137,7 +137,7 @@ COURSE = (
         limits=(Limit("response_ms", "Air before the note, ms", (250.0, 150.0, 90.0, 50.0)),),
         column=Column(9, "Air first", ("response_ms",), "ms"),
         of_note=_response,
-        trend=Followed(
+        trend=TrendSource(
             TrendMeasure("response", 6, "Air before the note", "ms", False, False, 0.0, 60.0, "response"),
             of_note=size_of("response_ms"),
         ),
@@ -180,7 +180,7 @@ COURSE = (
             "pitch_drift", "pitch-drift", "pitch_drift_cents", "pitch_drift_cents", sides=("down", "up")
         ),
         main="pitch_drift_cents",
-        trend=Followed(
+        trend=TrendSource(
             TrendMeasure("pitch_drift", 4, "Drop or rise in a note", "cents", False, True, 0.0, 10.0, "pitch-drift"),
             of_note=size_of("pitch_drift_cents"),
         ),
@@ -205,7 +205,7 @@ COURSE = (
         limits=(Limit("pitch_wobble_cents", "Wobble, cents", (15.0, 10.0, 7.0, 4.0)),),
         column=Column(4, "Wobble", ("pitch_wobble_cents",), "one"),
         of_note=_spread,
-        trend=Followed(
+        trend=TrendSource(
             TrendMeasure("pitch_wobble", 3, "Pitch wobble", "cents", False, True, 0.0, 8.0, "pitch-wobble"),
             of_note=size_of("pitch_wobble_cents"),
         ),
@@ -249,7 +249,7 @@ COURSE = (
         ),
         column=Column(10, "Length", ("hold_s",), "s"),
         of_note=_hold,
-        trend=Followed(
+        trend=TrendSource(
             TrendMeasure("hold", 11, "Longest note on one breath", "s", True, False, 0.0, 12.0, "hold"),
             of_take=_longest_of_a_breath,
         ),

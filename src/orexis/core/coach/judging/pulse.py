@@ -5,7 +5,7 @@ from statistics import median
 
 from orexis.core.approaches import Ask, Choice
 from orexis.core.coach.judging.context import JudgingContext
-from orexis.core.coach.judging.criterion import About, Criterion, Cue, FaultType, Followed, Limit, TrendMeasure
+from orexis.core.coach.judging.criterion import About, Criterion, Cue, FaultType, Limit, TrendMeasure, TrendSource
 from orexis.core.coach.judging.echoes import anywhere, on_the_same_note
 from orexis.core.exercises import Exercise
 from orexis.core.measures import Measures, NoteMeasures
@@ -130,7 +130,7 @@ PULSE = (
             ),
         ),
         of_whole=_trill,
-        trend=Followed(
+        trend=TrendSource(
             TrendMeasure("trill", 12, "Lip trill speed", "a second", True, False, 0.0, 4.0, "trill"),
             of_take=_trill_rate,
         ),
