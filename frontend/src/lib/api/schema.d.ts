@@ -3270,6 +3270,11 @@ export interface components {
             low: string | null;
             /** Median */
             median: string | null;
+            /**
+             * Missing Days
+             * @default 0
+             */
+            missing_days: number;
             /** Now */
             now: string;
             /** Otherwise */

@@ -289,6 +289,9 @@ describe('weeks in words', () => {
     expect(dateAtRisk(goal({ otherwise: null }))).toBeNull();
     expect(forecastInWords(goal({ state: 'reached', ended: '2026-12-24' }))).toBe('Reached on 24 December 2026.');
     expect(forecastInWords(goal({ median: null }))).toContain('five years');
+    expect(forecastInWords(goal({ median: null, missing_days: 3 }))).toBe(
+      'A likely date comes after 3 more days of practice.',
+    );
   });
 });
 

@@ -59,6 +59,7 @@ export function forecastInWords(goal: Goal): string {
   if (goal.state === 'reached') return `Reached on ${dateInWords(goal.ended ?? goal.date)}.`;
   if (goal.state === 'given up') return 'Stopped.';
   if (goal.state === 'paused') return 'Paused.';
+  if (goal.missing_days) return `A likely date comes after ${counted(goal.missing_days, 'more day')} of practice.`;
   if (!goal.median) return 'At this rate it takes more than five years.';
   const low = goal.low ? dateInWords(goal.low) : '';
   const high = goal.high ? dateInWords(goal.high) : 'much later';

@@ -6,7 +6,14 @@ from orexis.core.planning.context import GoalRequest, PlanningContext
 from orexis.core.planning.day import as_arranged, compose, instead
 from orexis.core.planning.elsewhere import Effort, Elsewhere, loads_elsewhere
 from orexis.core.planning.fitting import too_heavy
-from orexis.core.planning.forecast import Forecast, GoalHistory, forecast, gained_over, would_change
+from orexis.core.planning.forecast import (
+    DAYS_BEFORE_FORECAST,
+    Forecast,
+    GoalHistory,
+    forecast,
+    gained_over,
+    would_change,
+)
 from orexis.core.planning.frame import FEWEST_MINUTES, LEAST_FOR_SETS, MOST_MINUTES
 from orexis.core.planning.goals import (
     BOUNDS,
@@ -51,6 +58,7 @@ from orexis.core.planning.week import (
 
 __all__ = [
     "BOUNDS",
+    "DAYS_BEFORE_FORECAST",
     "FEWEST_MINUTES",
     "HEAVY_EXERCISE_TYPES",
     "LEAST_FOR_SETS",

@@ -23,6 +23,7 @@ SHAPE = 1.6  # of the days of one step
 DRIFT = 0.35  # how far the rate itself may be another from now on, as a natural logarithm
 DRAWS = 2000
 FARTHEST_DAYS = 5 * 365
+DAYS_BEFORE_FORECAST = 3  # of practice on the instrument before any date is told: a prior alone is nobody's forecast
 _LEAST_DAYS = 2.0
 
 

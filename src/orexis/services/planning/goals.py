@@ -8,6 +8,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from orexis.core.planning import (
+    DAYS_BEFORE_FORECAST,
     PRIOR_DAYS,
     CheckIn,
     Forecast,
@@ -56,15 +57,17 @@ class Goals:
                 return ()
             known, shown = known_from(db, person, CheckIn(), today), shown_of(db, person)
             noted = {row.id: _noted(db, row.id) for row in rows}
-            practised = _practised(db, person, since=min(row.began for row in rows))
+            practised = _practised(db, person)
         places = {row.id: place_of(from_json(GoalTarget, row.target), known, shown) for row in rows}
         latest = max(practised, default=None)
         self._note(rows, places, latest, today)
         for row in rows:
             noted[row.id][max(latest or 0, row.began)] = places[row.id].position
         ordered = sorted(rows, key=lambda row: (STATES.index(row.state), row.day, row.id))
+        missing = max(0, DAYS_BEFORE_FORECAST - len(practised))
         return tuple(
-            _shown(row, places[row.id], gained_over(practised, noted[row.id]), person, today) for row in ordered
+            _shown(row, places[row.id], gained_over(practised, noted[row.id]), person, today, missing_days=missing)
+            for row in ordered
         )
 
     def add(self, player_id: str, target: GoalTarget, by: date, *, at: datetime | None = None) -> GoalShown:
@@ -155,12 +158,10 @@ def _noted(db: Session, goal_id: str) -> dict[int, float]:
     return {found.day: found.position for found in db.execute(query.order_by(row.day.desc()).limit(_LOOKS_BACK))}
 
 
-def _practised(db: Session, person: Player, *, since: int) -> list[int]:
-    """Days on which the instrument in hand was played, the latest first."""
+def _practised(db: Session, person: Player) -> list[int]:
+    """Return the days on which the instrument in hand was played, the latest first."""
     row = PracticeDayRow
-    query = select(row.day).where(
-        row.player_id == person.id, row.instrument == person.instrument, row.day >= since, row.takes > 0
-    )
+    query = select(row.day).where(row.player_id == person.id, row.instrument == person.instrument, row.takes > 0)
     return list(db.scalars(query.order_by(row.day.desc()).limit(_LOOKS_BACK)))
 
 
@@ -169,14 +170,16 @@ def _is_new(db: Session, row: GoalRow, day: int, places: Mapping[str, GoalPositi
     return known is None or known.position != places[row.id].position
 
 
-def _shown(row: GoalRow, place: GoalPosition, gained: GoalHistory, person: Player, today: int) -> GoalShown:
+def _shown(
+    row: GoalRow, place: GoalPosition, gained: GoalHistory, person: Player, today: int, *, missing_days: int
+) -> GoalShown:
     target, part = from_json(GoalTarget, row.target), person.own_instrument.part(person.part)
     first = gained.positions[0]
     days = days_for(target.kind, person.settings.minutes)
     prior = PRIOR_DAYS[target.kind]
     told: Forecast | None = None
     otherwise = None
-    if row.state == "on":
+    if row.state == "on" and not missing_days:
         told = forecast(place, gained, prior_days=prior, today=today, days_a_week=days)
         otherwise = would_change(
             place, gained, target.kind, prior_days=prior, today=today, days_a_week=days, date=row.day
@@ -198,6 +201,7 @@ def _shown(row: GoalRow, place: GoalPosition, gained: GoalHistory, person: Playe
         low=_iso(told.low) if told else None,
         high=_iso(told.high) if told else None,
         otherwise=otherwise,
+        missing_days=missing_days,
     )
 
 

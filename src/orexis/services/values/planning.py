@@ -58,6 +58,7 @@ class GoalShown:
     low: str | None
     high: str | None
     otherwise: str | None  # what would let the date be met, where it is not
+    missing_days: int = 0  # of practice, before a date can be told
 
 
 @dataclass(frozen=True, slots=True)
