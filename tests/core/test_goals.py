@@ -6,7 +6,7 @@ import pytest
 
 from orexis.core.approaches import DEFAULTS
 from orexis.core.coach import Care, Range, Standard
-from orexis.core.exercises import sets_today
+from orexis.core.exercises import SetPlayed, sets_today
 from orexis.core.instruments import INSTRUMENTS, instrument_named
 from orexis.core.planning import (
     GoalHistory,
@@ -109,8 +109,11 @@ def test_places_are_read_from_the_record() -> None:
     assert (centre.steps_left, centre.now) == (3, "11 cents")
     minutes = place_of(GoalTarget(GoalKind.MINUTES, 20.0), known(), Shown(minutes_to_tiring=13.0))
     assert minutes.steps_left == 4
-    pedals = place_of(GoalTarget(GoalKind.PEDALS, 4.0), known(sets=sets_today([], TODAY)), NOBODY)
-    assert pedals.steps_left == 2
+    four = GoalTarget(GoalKind.PEDALS, 4.0)
+    begun = sets_today([SetPlayed(TODAY - 1, 20, 20)], TODAY)
+    assert place_of(four, known(sets=begun), NOBODY).steps_left == 2
+    never = place_of(four, known(sets=sets_today([], TODAY)), NOBODY)
+    assert (never.steps_left, never.now) == (3, "none played yet")
 
 
 def told(position: float = 0.0, goal: float = 4.0, days: int = 0, gained: float = 0.0, week: float = 5.0) -> object:

@@ -243,8 +243,16 @@ def test_goals_that_cannot_be_are_refused_with_a_sentence(house: Application) ->
         with pytest.raises(InputError, match=says):
             add(target, day)
     house.players.change_settings(player.id, {"minutes": (40, 30, 30, 30, 30, 30, 0)})
+    easy = float(player.own_instrument.easy.midi)
+    for target in (GoalTarget(GoalKind.PEDALS, 2.0), GoalTarget(GoalKind.OWN, easy)):
+        made = add(target, by)
+        assert made.steps_left >= 1  # who never played has reached nothing
+        house.goals.change(player.id, made.id, state="given up", by=None)
+    climber = house.players.add(name="Piran Vey", standard="developing", instrument="tuba-eb")
+    for day in (0, 1, 2):
+        plays(house, climber, "step-ladder", {"start": "Eb3", "steps": "1"}, day)
     with pytest.raises(InputError, match="can do that already"):
-        add(GoalTarget(GoalKind.PEDALS, 2.0), by)
+        house.goals.add(climber.id, GoalTarget(GoalKind.OWN, 51.0), by, at=START + timedelta(days=3))
     beginner = house.players.add(name="Ada Linn", standard="beginner", instrument="tuba-eb", part=None)
     with pytest.raises(InputError, match="Choose another goal"):
         house.goals.add(beginner.id, GoalTarget(GoalKind.SLUR, 4.0), by, at=START)
@@ -254,7 +262,7 @@ def test_goals_that_cannot_be_are_refused_with_a_sentence(house: Application) ->
     house.goals.change(player.id, first.id, state="paused", by=None)
     assert house.planning.known(player, CheckIn(), START).wishes == ()
     house.goals.change(player.id, first.id, state="given up", by=None)
-    assert house.goals.all(player.id, at=START)[0].state == "given up"
+    assert {goal.state for goal in house.goals.all(player.id, at=START)} == {"given up"}
     with pytest.raises(MissingError):
         house.goals.change(player.id, "x" * 32, state="on", by=None)
     stranger = house.players.add(name="Ada Brook", standard="developing", instrument="tuba-eb")

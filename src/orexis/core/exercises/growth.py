@@ -6,7 +6,7 @@ with no pedals takes one set off; three of them in a row start again at two. Bra
 """
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 REAL_SHARE = 0.75  # 15 of 20 notes there
 FEWEST, MOST = 2, 5
@@ -40,6 +40,7 @@ class SetsToday:
     notes: int | None
     why: str
     further: bool = False  # several pitches a day
+    shown: bool = False  # some sets were really played
 
     def within(self, asked: Mapping[str, str]) -> dict[str, str]:
         """The parameters asked for, with no more sets and notes than today allows; what is no number is left for its error."""
@@ -55,6 +56,11 @@ class SetsToday:
 
 def sets_today(played: Iterable[SetPlayed], today: int, *, braces: bool = False, returning: bool = False) -> SetsToday:
     """The rule, over all sets that were ever played on an instrument. Days are ordinal dates, weeks begin on Monday."""
+    sets = tuple(played)
+    return replace(_allowed(sets, today, braces=braces, returning=returning), shown=any(item.real for item in sets))
+
+
+def _allowed(played: tuple[SetPlayed, ...], today: int, *, braces: bool, returning: bool) -> SetsToday:
     if returning:
         return SetsToday(RETURN_SETS, RETURN_NOTES, "one short set while you return after an injury; it does not grow")
     level, done = _grown(played, today)

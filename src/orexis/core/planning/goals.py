@@ -87,6 +87,7 @@ PRIOR_DAYS: dict[GoalKind, float] = {
     GoalKind.MINUTES: 8.0,
 }
 _MINUTES_A_STEP = 2.0
+_BEFORE_SETS = 1.0  # a step before the two sets that everybody begins with
 _SINGLE, _IN_LINE = exercise_type_in_role(Role.SINGLE_NOTES).id, exercise_type_in_role(Role.NOTES_IN_LINE).id
 
 
@@ -150,8 +151,7 @@ def place_of(target: GoalTarget, known: PlanningContext, shown: Shown) -> GoalPo
     if target.kind == GoalKind.OWN:
         return _owning(target, known)
     if target.kind == GoalKind.PEDALS:
-        sets = float(known.sets.sets if known.sets is not None else 2)
-        return GoalPosition(sets, target.value, f"{sets:g} sets a day", f"{target.value:g} sets a day")
+        return _in_sets(target, known)
     if target.kind == GoalKind.CENTRE:
         now = shown.pitch_error_cents if shown.pitch_error_cents is not None else 2.0 * target.value
         said = f"{now:.0f} cents" if shown.pitch_error_cents is not None else "not known yet"
@@ -220,11 +220,20 @@ def _owning(target: GoalTarget, known: PlanningContext) -> GoalPosition:
     own = known.in_range.joined if target.joined else known.in_range.alone
     name = pitch_of_midi(round(target.value)).name
     if _downwards(target, known.instrument):
-        low = own.low if own.low is not None else known.instrument.easy.midi
+        # Where nothing is in the range yet, nothing is reached: the work begins a step before the goal at the nearest.
+        low = own.low if own.low is not None else max(known.instrument.easy.midi, round(target.value) + 1)
         return GoalPosition(-float(low), -target.value, f"down to {pitch_of_midi(low).name}", f"down to {name}")
     start = known.start_up if known.start_up is not None else known.instrument.easy.midi
-    high = own.high if own.high is not None else start
+    high = own.high if own.high is not None else min(start, round(target.value) - 1)
     return GoalPosition(float(high), target.value, f"up to {pitch_of_midi(high).name}", f"up to {name}")
+
+
+def _in_sets(target: GoalTarget, known: PlanningContext) -> GoalPosition:
+    """Sets that may be played count once some were; before that even the first stage is still to come."""
+    asked = f"{target.value:g} sets a day"
+    if known.sets is None or not known.sets.shown:
+        return GoalPosition(_BEFORE_SETS, target.value, "none played yet", asked)
+    return GoalPosition(float(known.sets.sets), target.value, f"{known.sets.sets} sets a day", asked)
 
 
 def _is_by_path(kind: GoalKind) -> bool:
