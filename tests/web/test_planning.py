@@ -87,7 +87,7 @@ def test_weeks_are_given_moved_and_aimed_with(site: Site, open_page: OpenPage) -
     day.click()
     expect(page.get_by_role("heading", name=f"Monday, {name}")).to_be_visible()
     page.get_by_text("Performance", exact=True).last.click()
-    expect(page.get_by_text("performance day: half the usual, nothing high")).to_be_visible()
+    expect(page.get_by_text("performance day: half the usual, nothing heavy")).to_be_visible()
     page.get_by_label("Move to").select_option(label="Tuesday")
     expect(page.get_by_text("moved to another day")).to_be_visible()
     settings = site.call("/api/players")[0]["settings"]
@@ -106,6 +106,14 @@ def test_weeks_are_given_moved_and_aimed_with(site: Site, open_page: OpenPage) -
     settings = site.call("/api/players")[0]["settings"]
     assert settings["moved"] == moved | {tuesday.isoformat(): 0, third.isoformat(): 30}
 
+    # A holiday from that Saturday to the Monday after.
+    saturday = later + timedelta(days=5)
+    page.get_by_role("button", name=f"Saturday {saturday.day} {saturday:%b}").click()
+    page.get_by_label("No practice until").fill((saturday + timedelta(days=2)).isoformat())
+    expect(page.get_by_role("button", name=f"Saturday {saturday.day} {saturday:%b}: off, 0 min")).to_be_visible()
+    moved = site.call("/api/players")[0]["settings"]["moved"]
+    assert [moved[(saturday + timedelta(days=i)).isoformat()] for i in range(3)] == [0, 0, 0]
+
     page.get_by_role("button", name="Add a goal").click()
     page.locator("form").get_by_label("Goal").select_option("hold")
     page.get_by_label("seconds, 4 to 20").fill("16")
@@ -113,7 +121,7 @@ def test_weeks_are_given_moved_and_aimed_with(site: Site, open_page: OpenPage) -
     page.get_by_role("button", name="Add", exact=True).click()
     expect(page.get_by_text("Hold a low tone for 16 seconds")).to_be_visible()
     expect(page.get_by_text("Now:")).to_be_visible()
-    expect(page.get_by_text("at this rate")).to_be_visible()
+    expect(page.get_by_text("A likely date comes after 3 more days of practice.")).to_be_visible()
     page.get_by_role("button", name="Pause").click()
     expect(page.get_by_text("Paused.")).to_be_visible()
     assert site.call(f"/api/players/{player}/goals")[0]["state"] == "paused"

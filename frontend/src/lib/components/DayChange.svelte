@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { isoOf, shortDate, weekday, type PlannedDay, type Week } from '../view/weeks';
+  import { holiday, isoOf, shortDate, weekday, type PlannedDay, type Week } from '../view/weeks';
   import { loadInWords, sentence } from '../view/words';
   import type { Schemas } from '../api/client';
   import ElsewhereOnDay from './ElsewhereOnDay.svelte';
@@ -65,6 +65,18 @@
         </select>
       </label>
     {/if}
+    <label class="flex items-center gap-3">
+      <span class="quiet">No practice until</span>
+      <input
+        class="named"
+        type="date"
+        min={iso}
+        onchange={(event) => {
+          setMinutes(holiday(iso, event.currentTarget.value));
+          event.currentTarget.value = '';
+        }}
+      />
+    </label>
     <Toggle label="Performance" checked={performances.includes(iso)} set={(on) => setPerformance(iso, on)} />
   {/if}
   <ElsewhereOnDay {iso} all={elsewhere} set={setElsewhere} />

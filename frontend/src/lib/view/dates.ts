@@ -1,6 +1,6 @@
 /** Calendar days as the player's wall calendar shows them. */
 
-const DAY_MS = 86_400_000;
+export const DAY_MS = 86_400_000;
 
 /** “2026-11-25”: the local day of a moment, never that of another time zone. */
 export function isoDay(moment = new Date()): string {

@@ -6,7 +6,7 @@ import { Preroll } from '../audio/preroll';
 import { clicksOf } from '../audio/tones';
 import slur from '../fixtures/slur.json';
 import { minutesInWords, planInWords } from './dayline';
-import { dateAtRisk, forecastInWords, isoOf, weekday } from './weeks';
+import { holiday, dateAtRisk, forecastInWords, isoOf, weekday } from './weeks';
 import { anchorsOf, timeIn } from './overlay';
 import { sceneOf } from './lanes';
 import { bothWays, rangeBars, rangeInWords } from './range';
@@ -263,6 +263,15 @@ describe('a day to scale', () => {
     expect(planInWords(all.slice(0, 3))).toBe('18 minutes: breathing, buzzing and long tones.');
     expect(planInWords(all)).toBe('30 minutes: breathing, buzzing, long tones and more.');
     expect([0.5, 2.5, 3].map(minutesInWords)).toEqual(['½ min', '2½ min', '3 min']);
+  });
+});
+
+describe('a holiday', () => {
+  it('is every date from the first to the last, and nothing the other way round', () => {
+    expect(holiday('2026-12-30', '2027-01-01')).toEqual({ '2026-12-30': 0, '2026-12-31': 0, '2027-01-01': 0 });
+    expect(holiday('2026-12-30', '2026-12-29')).toEqual({});
+    expect(holiday('2026-12-30', '')).toEqual({});
+    expect(Object.keys(holiday('2026-01-01', '2027-01-01'))).toHaveLength(92);
   });
 });
 

@@ -1,5 +1,6 @@
 /** Weeks for the page: days in order, bars to one scale, words for dates and kinds. Ordinal days count from 1 January of year 1. */
 import type { Goal, Weeks } from '../api/client';
+import { DAY_MS } from './dates';
 import { counted, loadMinutes } from './numbers';
 
 export type Week = Weeks['weeks'][number];
@@ -70,6 +71,16 @@ export function forecastInWords(goal: Goal): string {
 export function dateAtRisk(goal: Goal): string | null {
   if (goal.state !== 'on' || !goal.otherwise) return null;
   return `Not by ${dateInWords(goal.date)} at this rate: ${goal.otherwise}.`;
+}
+
+/** No practice from one date to another, both included: a holiday. At most three months; none where the dates are turned round. */
+export function holiday(from: string, until: string): Record<string, number> {
+  const [first, last] = [from, until].map((iso) => Date.parse(`${iso}T12:00:00Z`)) as [number, number];
+  const count = Math.min(92, Math.round((last - first) / DAY_MS) + 1);
+  if (!(count > 0)) return {};
+  return Object.fromEntries(
+    Array.from({ length: count }, (_, i) => [new Date(first + i * DAY_MS).toISOString().slice(0, 10), 0]),
+  );
 }
 
 /** “November 2026”; months count from 0. */

@@ -174,7 +174,7 @@ def _said(known: PlanningContext) -> Iterable[str]:
     if known.lips == Lips.SORE:
         yield "Sore lips: only buzzing and easy low notes. A day off is better."
     elif known.lips == Lips.TIRED:
-        yield "Tired lips: nothing high, half the usual load."
+        yield "Tired lips: nothing heavy, half the usual load."
     if known.kind_why and known.kind in (DayKind.LIGHT, DayKind.HEAVY):
         yield f"A {known.kind} day: {known.kind_why}."
     elif known.kind == DayKind.OFF and known.lately:

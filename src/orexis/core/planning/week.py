@@ -251,7 +251,7 @@ def _fixed(day: int, minutes: int, practised: PlayingHistory, given: Days) -> tu
     if minutes <= 0:
         return DayKind.OFF, "no practice time set" if day not in given.moved else "moved to another day"
     if day in given.performances:
-        return DayKind.LIGHT, "performance day: half the usual, nothing high"
+        return DayKind.LIGHT, "performance day: half the usual, nothing heavy"
     if day + 1 in given.performances:
         return DayKind.LIGHT, "the day before a performance"
     if day - 1 in practised.spent:
