@@ -12,6 +12,7 @@ from fastapi.testclient import TestClient
 from sqlalchemy import select
 
 from orexis.api.app import create_app
+from orexis.core.approaches import Ask, Choice
 from orexis.services import clock
 from orexis.services.application import Application
 from orexis.services.archive import bring_in, check, write_export
@@ -106,3 +107,37 @@ def _filled(path: str, parameters: list[dict[str, Any]], ids: dict[str, list[str
     ):
         return []
     return [path.replace("{" + names[0] + "}", value) for value in ids[names[0]]]
+
+
+def test_files_of_the_release_before_are_read(tmp_path: Path) -> None:
+    """An export of schema 4, and a lesson and recordings of schema 2, when names were others."""
+    files = Path(__file__).parent / "records"
+    house = Application(tmp_path)
+    came = bring_in(house.record, files / "export-4.zip")
+    assert (came.added["takes"], came.added["instruments"], came.added["goals"], came.added["exchanges"]) == (
+        14,
+        2,
+        1,
+        2,
+    )
+    player = next(person for person in house.players.all() if person.name == "Wim Olde")
+    assert player.settings.chosen[Ask.AFTER_A_LOST_NOTE] == Choice.STOP_HERE
+    routine = house.routines.all(player.id)[0]
+    assert [block.exercise_type for block in routine.blocks] == ["two-partial-slur", "step-ladder"]
+    assert [block.params for block in routine.blocks] == [{"fingering": "few"}, {"steps": "4"}]
+    assert {exchange.kind for exchange in house.lessons.all(player.id)} == {"lesson", "review_request"}
+    assert [fault.says for fault in check(house.record, mend=False) if "no sound any more" not in fault.says] == []
+    house.close()
+
+    other = Application(tmp_path / "other")
+    ada = other.players.add(name="Ada Brook", standard="developing", instrument="tuba-eb")
+    lesson = other.lessons.open(ada.id, files / "lesson-2.zip").exchange
+    assert lesson.lesson is not None
+    taken, _ = other.lessons.take_over(ada.id, lesson.id, ("exercise 0", "routine 0", "goal 0"))
+    assert taken.taken == ("exercise 0", "routine 0", "goal 0")
+    assert other.material.own_exercises(ada)[0].params == {"tempo": "63", "fingering": "few"}
+    heard = other.lessons.open(ada.id, files / "recordings-2.zip").exchange
+    assert heard.review_request is not None
+    assert [take.title for take in heard.review_request.takes] != []
+    assert any(person.guest for person in other.players.all())
+    other.close()
