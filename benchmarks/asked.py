@@ -13,7 +13,7 @@ from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass, replace
 
 from orexis.core.coach import limits_of
-from orexis.core.coach.judging.basics import judged_in
+from orexis.core.coach.judging.basics import judged_measures_of
 from orexis.core.exercises import DYNAMICS, EXERCISE_TYPES, Exercise, ExerciseNote, Loudness, Medium, at_tempo
 from orexis.core.instruments import Instrument, instrument_named
 from orexis.core.listen import JudgingTerms, ListeningTask, listen
@@ -242,7 +242,7 @@ def kinds(exercises: tuple[Exercise, ...]) -> list[int]:
     seen: dict[object, int] = {}
     for at, exercise in enumerate(exercises):
         shapes = frozenset(note.shape for note in exercise.notes)
-        seen.setdefault((judged_in(exercise), shapes, len(exercise.notes) > 1), at)
+        seen.setdefault((judged_measures_of(exercise), shapes, len(exercise.notes) > 1), at)
     return list(seen.values())[:_MOST_EXERCISES]
 
 
@@ -259,7 +259,7 @@ def cases(instruments: list[str], seeds: int, *, basics: bool) -> list[Case]:
                 exercises = series_of(instrument, exercise_type.id, loudness)
                 for index in kinds(exercises):
                     exercise = exercises[index]
-                    asked = judged_in(exercise) if basics else _own(exercise)
+                    asked = judged_measures_of(exercise) if basics else _own(exercise)
                     wanted = [
                         m for m in asked if m in LEAVES and LEAVES[m](exercise) is not None and m not in NOT_ASKED
                     ]
@@ -275,7 +275,7 @@ def _own(exercise: Exercise) -> tuple[str, ...]:
     written = {"dynamics", "loudness_by_height", "rise", "shape", "glide"}
     if exercise.medium == Medium.AIR:
         return ()
-    return tuple(name for name in judged_in(exercise) if name in exercise.judged or name in written)
+    return tuple(name for name in judged_measures_of(exercise) if name in exercise.judged or name in written)
 
 
 def main() -> None:

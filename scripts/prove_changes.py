@@ -120,7 +120,7 @@ MEASURE = Change(
         limits=(Limit("edge", "Edge", (0.4, 0.3, 0.2, 0.1), 0.1),),
         column=Column(30, "Edge", ("edge",), "one"),
         of_note=_edge,
-        trend=Followed(TrendMeasure("edge", 30, "Edge", "", False, reason="edgy"), size_of("edge")),
+        trend=TrendSource(TrendMeasure("edge", 30, "Edge", "", False, reason="edgy"), size_of("edge")),
     ),
 """,
         ),

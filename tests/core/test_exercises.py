@@ -145,7 +145,7 @@ def test_stairs_that_leave_the_instrument_are_refused_in_words() -> None:
         exercise_type_named("interval-stairs").series(instrument_named("trumpet-bb"), {"interval": "12", "notes": "5"})
 
 
-def said_of(exercise_type_id: str, instrument_id: str, pitch: str) -> str:
+def goal_in_words(exercise_type_id: str, instrument_id: str, pitch: str) -> str:
     """What is said of an exercise type from that note: nothing where it can be made."""
     instrument, exercise_type = instrument_named(instrument_id), exercise_type_named(exercise_type_id)
     keys = [param.key for param in exercise_type.specs(instrument) if param.kind == "pitch"]
@@ -160,7 +160,7 @@ def said_of(exercise_type_id: str, instrument_id: str, pitch: str) -> str:
 def test_any_starting_note_gives_a_exercise_or_a_sentence(instrument_id: str) -> None:
     for exercise_type in exercise_types_for(instrument_named(instrument_id)):
         for midi in (24, 40, 52, 64, 76, 95):
-            said = said_of(exercise_type.id, instrument_id, pitch_of_midi(midi).name)
+            said = goal_in_words(exercise_type.id, instrument_id, pitch_of_midi(midi).name)
             assert not said or said.endswith("."), exercise_type.id
 
 

@@ -8,7 +8,7 @@ import pytest
 
 from orexis.core.coach import limits_of
 from orexis.core.exercises import free_series
-from orexis.core.free_practice import PartCutter, Slurs, heard_exercise, read_freely, recognised
+from orexis.core.free_practice import PartCutter, Slurs, exercise_as_heard, read_freely, recognised
 from orexis.core.instruments import instrument_named
 from orexis.core.listen import JudgingTerms, ListeningTask, listen
 from orexis.core.measures import Measures
@@ -123,11 +123,11 @@ def test_nothing_played_reads_as_nothing() -> None:
 def test_the_picture_of_a_part_has_its_notes_at_their_times() -> None:
     exercise = exercise_of("tuba-eb", "two-partial-slur")
     sound, truth = play(exercise, seed=1)
-    shown = heard_exercise(measured(sound, "tuba-eb"), instrument_named("tuba-eb"), a4=440.0)
+    shown = exercise_as_heard(measured(sound, "tuba-eb"), instrument_named("tuba-eb"), a4=440.0)
     assert [note.pitch.midi for note in shown.notes] == [note.pitch.midi for note in exercise.notes]
     assert shown.notes[0].start_beat == pytest.approx(truth.notes[0].onset_s, abs=0.05)
     assert shown.asks_nothing
-    assert heard_exercise(Measures((), (), *_nothing()), instrument_named("tuba-eb"), a4=440.0).asks_nothing
+    assert exercise_as_heard(Measures((), (), *_nothing()), instrument_named("tuba-eb"), a4=440.0).asks_nothing
 
 
 def _nothing() -> tuple[object, ...]:

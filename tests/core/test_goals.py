@@ -9,19 +9,19 @@ from orexis.core.coach import Care, Range, Standard
 from orexis.core.exercises import SetPlayed, sets_today
 from orexis.core.instruments import INSTRUMENTS, instrument_named
 from orexis.core.planning import (
+    GoalEvidence,
     GoalHistory,
     GoalKind,
     GoalPosition,
     GoalTarget,
     PlanningContext,
-    Shown,
     days_for,
     exercise_type_of,
     forecast,
-    gained_over,
+    goal_history_over,
+    goal_in_words,
     parse_target,
     place_of,
-    said_of,
     wish_of,
     would_change,
 )
@@ -30,7 +30,7 @@ from orexis.core.progress import PathPosition
 from orexis.errors import InputError
 
 TODAY = 739_945
-NOBODY = Shown()
+NOBODY = GoalEvidence()
 
 
 def known(instrument: str = "trumpet-bb", **more: object) -> PlanningContext:
@@ -54,7 +54,7 @@ def test_targets_of_every_kind_can_be_had_on_every_instrument(instrument_id: str
         assert place.goal >= place.position or place.reached
         wish = wish_of(target, known(instrument_id))
         assert wish.exercise_type == exercise_type_of(target, instrument)
-        assert said_of(target)
+        assert goal_in_words(target)
 
 
 @pytest.mark.parametrize("instrument_id", sorted(INSTRUMENTS))
@@ -105,9 +105,9 @@ def test_places_are_read_from_the_record() -> None:
     )
     assert hold.position == pytest.approx(3.0 + 1.0 / 3.0)
     assert (hold.goal, hold.steps_left) == (5.0, 2)
-    centre = place_of(GoalTarget(GoalKind.CENTRE, 8.0), known(), Shown(pitch_error_cents=11.0))
+    centre = place_of(GoalTarget(GoalKind.CENTRE, 8.0), known(), GoalEvidence(pitch_error_cents=11.0))
     assert (centre.steps_left, centre.now) == (3, "11 cents")
-    minutes = place_of(GoalTarget(GoalKind.MINUTES, 20.0), known(), Shown(minutes_to_tiring=13.0))
+    minutes = place_of(GoalTarget(GoalKind.MINUTES, 20.0), known(), GoalEvidence(minutes_to_tiring=13.0))
     assert minutes.steps_left == 4
     four = GoalTarget(GoalKind.PEDALS, 4.0)
     begun = sets_today([SetPlayed(TODAY - 1, 20, 20)], TODAY)
@@ -148,11 +148,11 @@ def test_a_range_that_becomes_known_in_a_day_is_not_gained() -> None:
 
 
 def test_what_came_between_two_looks_is_shared_over_the_days_of_practice() -> None:
-    gained = gained_over([9, 7, 5, 3, 1], {2: 10.0, 8: 13.0, 9: 14.0})
+    gained = goal_history_over([9, 7, 5, 3, 1], {2: 10.0, 8: 13.0, 9: 14.0})
     assert list(gained.positions) == [10.0, 10.5, 11.5, 12.5, 14.0]
     assert (gained.days, gained.steps) == (4, 3.5)  # at most one a day
-    assert gained_over([], {}).positions == ()
-    assert list(gained_over([], {4: 2.0}).positions) == [2.0]
+    assert goal_history_over([], {}).positions == ()
+    assert list(goal_history_over([], {4: 2.0}).positions) == [2.0]
 
 
 def test_pedal_sets_have_no_date_while_no_day_has_room_for_them() -> None:

@@ -25,9 +25,9 @@ from orexis.core.planning import (
     compose,
     follow_days,
     forecast,
-    known_of,
     monday,
     plan_week,
+    planning_context_of,
 )
 from orexis.core.planning.fitting import TIRED, WORKED, today_bound
 from orexis.core.planning.history import NOTES_AFTER
@@ -159,7 +159,7 @@ def remembered(*days: ExerciseTypeDay, range_notes: dict[int, RangeNote] | None 
 
 
 def seen(memory: PracticeHistory, today: int = TODAY, **care: bool) -> PlanningContext:
-    return known_of(
+    return planning_context_of(
         memory,
         CheckIn(),
         instrument=TUBA,

@@ -3,7 +3,7 @@
 import pytest
 
 from orexis.core.coach import Outcome, Verdict, limits_of
-from orexis.core.coach.judging.basics import judged_in
+from orexis.core.coach.judging.basics import judged_measures_of
 from orexis.core.exercises import EXERCISE_TYPES, Exercise
 from orexis.core.instruments import instrument_named
 from orexis.core.listen import JudgingTerms, ListeningTask, listen
@@ -93,4 +93,4 @@ def test_every_exercise_that_writes_a_dynamic_judges_it() -> None:
         for exercise in exercise_type.series(instrument, {}).exercises:
             marks = {note.dynamic for note in exercise.notes if note.dynamic} | {exercise.dynamic}
             if exercise.judged and len(marks) > 1 and not {"endurance", "siren"} & set(exercise.judged):
-                assert {"dynamics", "loudness_by_height", "rise"} & set(judged_in(exercise)), exercise.id
+                assert {"dynamics", "loudness_by_height", "rise"} & set(judged_measures_of(exercise)), exercise.id

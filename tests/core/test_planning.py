@@ -36,11 +36,11 @@ from orexis.core.planning import (
     day_series,
     high_bound_of,
     instead,
-    known_of,
     loads_elsewhere,
     monday,
     plan_week,
     planned_blocks,
+    planning_context_of,
     with_take,
 )
 from orexis.core.planning.frame import frame
@@ -204,7 +204,7 @@ def said_by(low: str | None, high: str | None, range_notes: dict[int, RangeNote]
     low_note, high_note = (None if name is None else parse_pitch(name) for name in (low, high))
     instrument = instrument_named("trumpet-bb").with_setup(Setup(comfortable_low=low_note, comfortable_high=high_note))
     remembered = PracticeHistory(range_notes=range_notes or {})
-    return known_of(
+    return planning_context_of(
         remembered,
         CheckIn(),
         instrument=instrument,

@@ -15,9 +15,9 @@ from orexis.core.planning import (
     RecentPractice,
     ReplannedSession,
     compose,
-    composed_anew,
     day_series,
     planned_blocks,
+    replan_rest,
 )
 from orexis.core.practice import (
     TIRED_LIPS,
@@ -90,7 +90,7 @@ def run_dry(state: SessionState) -> tuple[SessionState, SessionState]:
 
 
 def chosen(who: PlanningContext, before: SessionState, after: SessionState, **more: object) -> ReplannedSession:
-    made = composed_anew(who, before, after, **more)  # type: ignore[arg-type]
+    made = replan_rest(who, before, after, **more)  # type: ignore[arg-type]
     assert made is not None
     return made
 

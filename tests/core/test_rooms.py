@@ -7,7 +7,7 @@ import pytest
 from scipy.signal import fftconvolve
 
 from orexis.core.coach import limits_of
-from orexis.core.coach.judging.basics import BASICS, LEFT_OUT, judged_in, left_at
+from orexis.core.coach.judging.basics import BASICS, LEFT_OUT, judged_measures_of, left_at
 from orexis.core.exercises import EXERCISE_TYPES, Exercise, Medium
 from orexis.core.instruments import instrument_named
 from orexis.core.listen import ClickTrack, JudgingTerms, ListeningTask, ListenResult, listen
@@ -252,11 +252,11 @@ def test_basics_are_judged_everywhere_and_what_is_left_out_says_why() -> None:
             continue
         instrument = instrument_named("trombone-tenor")
         exercise = exercise_type.series(instrument, {}).exercises[0]
-        told = judged_in(exercise)
+        told = judged_measures_of(exercise)
         assert told[: len(exercise.judged)] == exercise.judged
         left = {name for item in LEFT_OUT if item.measure in exercise.judged and not item.at for name in item.basics}
         assert set(BASICS) - left <= set(told)
-    assert judged_in(replace(exercise_of("tuba-eb", SLUR), judged=())) == ()
+    assert judged_measures_of(replace(exercise_of("tuba-eb", SLUR), judged=())) == ()
 
 
 def test_the_note_leapt_to_after_a_bend_is_judged_as_any_other() -> None:

@@ -23,7 +23,7 @@ from orexis.services.paper.calendar import weeks_as_calendar
 from orexis.services.paper.sheets import chart_sheet, day_sheet, in_names, report_sheet, series_sheet
 from orexis.services.paper.tables import chart_csv, notes_csv, takes_csv
 from orexis.services.queries.spans import Span
-from orexis.services.sessions.use import felt_as
+from orexis.services.sessions.use import lips_named
 from orexis.services.values.players import Player
 
 router = APIRouter(prefix="/api", responses=REFUSALS)
@@ -64,7 +64,7 @@ def print_day(
 ) -> Response:
     """The day as it would be opened now, on paper."""
     person = house.players.get(player_id)
-    said = CheckIn(felt_as(body.lips), body.quiet, house.sessions.no_heavy_today(player_id))
+    said = CheckIn(lips_named(body.lips), body.quiet, house.sessions.no_heavy_today(player_id))
     known, plan = house.planning.day(
         person, body.minutes, said, kept=kept_blocks(body), without=body.without, arranged=body.arranged
     )

@@ -9,7 +9,7 @@ from orexis.api import views
 from orexis.api.deps import REFUSALS, Key, TheHouse
 from orexis.api.schemas import SessionOut
 from orexis.core.planning import CheckIn, GoalTarget, KeptBlock
-from orexis.services.sessions.use import felt_as
+from orexis.services.sessions.use import lips_named
 from orexis.services.values.planning import DayShown, GoalShown, OwnBlock, OwnRoutine, PathShown, WeeksShown
 
 router = APIRouter(prefix="/api/players/{player_id}", responses=REFUSALS)
@@ -27,7 +27,7 @@ def plan_day(player_id: Key, body: schemas.DayIn, house: TheHouse) -> DayShown:
     known, plan = house.planning.day(
         person,
         body.minutes,
-        CheckIn(felt_as(body.lips), body.quiet, house.sessions.no_heavy_today(player_id)),
+        CheckIn(lips_named(body.lips), body.quiet, house.sessions.no_heavy_today(player_id)),
         kept=kept_blocks(body),
         without=body.without,
         arranged=body.arranged,

@@ -5,7 +5,7 @@ from fastapi.responses import FileResponse, Response
 
 from orexis.api import schemas, views
 from orexis.api.deps import REFUSALS, Key, TheHouse
-from orexis.core.free_practice import heard_exercise
+from orexis.core.free_practice import exercise_as_heard
 from orexis.core.instruments import instrument_named
 from orexis.errors import MissingError
 from orexis.services.values.takes import LikeTake, Take
@@ -26,7 +26,7 @@ def take_exercise(take_id: Key, house: TheHouse) -> schemas.ExerciseView:
     instrument = instrument_named(take.instrument)
     part = instrument.part(take.part)
     free = take.exercise.asks_nothing
-    exercise = heard_exercise(take.measures, instrument, a4=take.a4_hz) if free else take.exercise
+    exercise = exercise_as_heard(take.measures, instrument, a4=take.a4_hz) if free else take.exercise
     svg = "" if free else house.material.svg(exercise, instrument, part)
     limit = take.limits["pitch_error_cents"]
     return views.exercise_view(exercise, instrument, part, a4=take.a4_hz, centre_limit=limit, svg=svg)

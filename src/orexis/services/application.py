@@ -6,7 +6,7 @@ from pathlib import Path
 from orexis.core.practice import OPEN_PHASES, Event, EventName
 from orexis.errors import OrexisError
 from orexis.services.archive.backup import weekly_backup
-from orexis.services.archive.importer import known_to
+from orexis.services.archive.importer import has_players
 from orexis.services.archive.job import Job
 from orexis.services.devices import Devices
 from orexis.services.free_practice.use import FreePractice
@@ -46,7 +46,7 @@ class Application:
         self.record = Record(folder)
         bring_up_to_date(self.record)
         purge(self.record)
-        if known_to(self.record):
+        if has_players(self.record):
             weekly_backup(self.record)
             let_go(self.record)
         self.workers = Workers(workers, ready=rehearsed)

@@ -36,7 +36,9 @@ def taken(series: Series, instrument: Instrument, values: Values) -> Series:
     if rule == USUAL:
         return series
     if rule != BY_HAND:
-        return replace(series, exercises=tuple(taken_by(exercise, instrument, rule) for exercise in series.exercises))
+        return replace(
+            series, exercises=tuple(apply_fingering_rule(exercise, instrument, rule) for exercise in series.exercises)
+        )
     named = _named(values.text("fingerings"))
     met: set[str] = set()
     exercises = tuple(
@@ -48,7 +50,7 @@ def taken(series: Series, instrument: Instrument, values: Values) -> Series:
     return replace(series, exercises=exercises)
 
 
-def taken_by(exercise: Exercise, instrument: Instrument, rule: str) -> Exercise:
+def apply_fingering_rule(exercise: Exercise, instrument: Instrument, rule: str) -> Exercise:
     """The exercise with every note that has a choice taken as the rule says (`fingering_rules`)."""
     if exercise.medium != Medium.INSTRUMENT:
         return exercise

@@ -10,7 +10,7 @@ from orexis.core.free_practice.reading import (
     read_freely,
 )
 from orexis.core.free_practice.recognise import RecognisedExercise, recognised
-from orexis.core.free_practice.shown import heard_exercise
+from orexis.core.free_practice.shown import exercise_as_heard
 
 __all__ = [
     "FreeReading",
@@ -21,7 +21,7 @@ __all__ = [
     "RecognisedExercise",
     "RegisterTuning",
     "Slurs",
-    "heard_exercise",
+    "exercise_as_heard",
     "read_freely",
     "recognised",
 ]

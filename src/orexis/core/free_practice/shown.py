@@ -10,7 +10,7 @@ _SHORTEST_S = 0.1
 _MOST = 400
 
 
-def heard_exercise(measures: Measures, instrument: Instrument, *, a4: float) -> Exercise:
+def exercise_as_heard(measures: Measures, instrument: Instrument, *, a4: float) -> Exercise:
     """The heard notes in their usual fingering, a second to a beat, from the start of the sound and without a count-in's wait.
 
     Notes that the instrument cannot play, and those shorter than a tenth of a second, are left out. Without any, the exercise is the

@@ -7,7 +7,7 @@ import numpy as np
 
 from orexis.core.instruments import Instrument, slots_hz
 from orexis.core.measures.ending import let_go_s
-from orexis.core.measures.entry import began_anew
+from orexis.core.measures.entry import has_restarted
 from orexis.core.measures.own import ECHOED, IsReal, with_harmonics
 from orexis.core.notes import HeardNote, Row, runs
 from orexis.core.sound import Floats, Sound
@@ -137,18 +137,18 @@ def slot_breaks(
             continue
         if not is_real(float(time_s[a]), float(time_s[b]), float(np.nanmedian(f0[a : b + 1]))):
             continue
-        anew = not heard.joined or (fills and _blown_anew(direct, heard, float(time_s[a]), float(time_s[b])))
+        anew = not heard.joined or (fills and _is_blown_again(direct, heard, float(time_s[a]), float(time_s[b])))
         at_start = begins < _SPLIT_WITHIN_S and anew
         split += at_start
         crack += not at_start and begins > _OLD_NOTE_S and _is_there(f0[:a], heard.f0_hz)
     return split, crack
 
 
-def _blown_anew(direct: Trace, heard: HeardNote, start_s: float, stop_s: float) -> bool:
+def _is_blown_again(direct: Trace, heard: HeardNote, start_s: float, stop_s: float) -> bool:
     """Whether a stay before a note comes after a silence, as loud as the note: what only rings on there is softer."""
     usual = float(np.median(direct.part(heard.start_s, heard.stop_s).level_db))
     loud = float(np.median(direct.part(start_s, stop_s).level_db)) > usual - _BLOWN_DB
-    return loud and began_anew(direct, replace(heard, onset_s=start_s))
+    return loud and has_restarted(direct, replace(heard, onset_s=start_s))
 
 
 def _slides(stay: Floats, note_hz: float) -> bool:

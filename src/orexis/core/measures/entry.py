@@ -57,7 +57,7 @@ def _area(trace: Trace, heard: HeardNote, start: float, early: float) -> float:
     return float(np.sum(off[:until])) * HOP_S
 
 
-def began_anew(direct: Trace, heard: HeardNote) -> bool:
+def has_restarted(direct: Trace, heard: HeardNote) -> bool:
     """Whether nothing was fed in for a moment before a note: the level without the room's tail dips there."""
     usual = direct.part(heard.onset_s + _DIP_S[1], min(heard.release_s, heard.onset_s + _COMING_S)).level_db
     about = direct.part(heard.onset_s - _DIP_S[0], heard.onset_s + _DIP_S[1]).level_db

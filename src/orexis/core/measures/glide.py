@@ -88,7 +88,7 @@ def glide_of(
     )
 
 
-def parted_by_glides(
+def split_at_glides(
     trace: Trace, rows: tuple[Row, ...], exercise: Exercise, *, a4: float, first_beat_s: float | None
 ) -> tuple[Row, ...]:
     """Rows in which a note ends where its glide leaves it, and the next one begins where the glide comes to rest."""

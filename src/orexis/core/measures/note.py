@@ -10,7 +10,7 @@ from orexis.core.exercises import Exercise
 from orexis.core.instruments import Instrument, partial_near
 from orexis.core.measures.breath import inhalation_before, response_ms
 from orexis.core.measures.ending import fall_off_cents
-from orexis.core.measures.entry import Attack, began_anew, entry_of
+from orexis.core.measures.entry import Attack, entry_of, has_restarted
 from orexis.core.measures.envelope import envelope
 from orexis.core.measures.shape import bend, loudness, modulation, ring_cents, shape_off_db, sounding_part, was_led
 from orexis.core.measures.slope import theil_sen
@@ -223,7 +223,7 @@ def _beginning(row: Row, heard: HeardNote, slurred: bool, around: Surroundings) 
     Where the room fills the silence before a tongued note, what is fed in says that there was one.
     """
     tongued = heard.joined and row.written is not None and not row.written.slurred
-    if not tongued or around.direct is None or not began_anew(around.direct, heard):
+    if not tongued or around.direct is None or not has_restarted(around.direct, heard):
         return heard, slurred
     return replace(heard, onset_s=heard.onset_s + _OVERLAP_S), False
 

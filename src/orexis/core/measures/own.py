@@ -30,7 +30,7 @@ def with_harmonics(sound: Sound, note_hz: float, ringing_hz: tuple[float, ...]) 
     return is_real
 
 
-def without_ghosts(sound: Sound, rows: tuple[Row, ...]) -> tuple[Row, ...]:
+def remove_echo_notes(sound: Sound, rows: tuple[Row, ...]) -> tuple[Row, ...]:
     """The rows less the short unasked ones between others that have no harmonics of their own."""
     return tuple(row for i, row in enumerate(rows) if not _is_ghost(sound, rows, i))
 

@@ -12,13 +12,13 @@ from orexis.core.measures.breaks import breaks_in
 from orexis.core.measures.breath import room_db
 from orexis.core.measures.buzz import own_buzz
 from orexis.core.measures.credible import credible_notes
-from orexis.core.measures.entry import began_anew
+from orexis.core.measures.entry import has_restarted
 from orexis.core.measures.exercise import ExerciseContext, exercise_measures
-from orexis.core.measures.glide import glide_of, glides_in, parted_by_glides, zero_of
+from orexis.core.measures.glide import glide_of, glides_in, split_at_glides, zero_of
 from orexis.core.measures.lost import lost_ms
 from orexis.core.measures.move import Between, DirectSound, move_measures
 from orexis.core.measures.note import Surroundings, note_measures
-from orexis.core.measures.own import without_ghosts
+from orexis.core.measures.own import remove_echo_notes
 from orexis.core.measures.talk import played_notes
 from orexis.core.measures.task import UNKNOWN_CLICK, ClickTrack, ListeningTask
 from orexis.core.measures.values import Measures, MoveMeasures, NoteMeasures, SoundCheck
@@ -81,10 +81,10 @@ def measure(
         heard, mends = repair_partial_breaks(trace, heard, exercise, a4=a4)
     rows = _rows(trace, heard, exercise, a4, first_beat_s)
     if ringing is not None and sound is not None:
-        rows = without_ghosts(sound, _parted_by_silence(rows, ringing))
+        rows = remove_echo_notes(sound, _split_at_silences(rows, ringing))
     rows, broken, splits = merge_fragments(trace, rows)
     if exercise is not None and glides_in(exercise):
-        rows = parted_by_glides(trace, rows, exercise, a4=a4, first_beat_s=first_beat_s)
+        rows = split_at_glides(trace, rows, exercise, a4=a4, first_beat_s=first_beat_s)
     direct = ringing.direct.trace if ringing else trace
     silence = room_db(trace)
     around = Surroundings(
@@ -192,12 +192,12 @@ def _rows(
     return rows
 
 
-def _parted_by_silence(rows: tuple[Row, ...], ringing: Ringing) -> tuple[Row, ...]:
+def _split_at_silences(rows: tuple[Row, ...], ringing: Ringing) -> tuple[Row, ...]:
     """A short unasked note that leads into a tongued one, after a silence that the room fills, is joined to nothing before."""
     out = list(rows)
     for i, (row, after) in enumerate(itertools.pairwise(rows)):
         leads = row.written is None and after.written is not None and not after.written.slurred
-        if leads and row.heard is not None and row.heard.joined and began_anew(ringing.direct.trace, row.heard):
+        if leads and row.heard is not None and row.heard.joined and has_restarted(ringing.direct.trace, row.heard):
             out[i] = replace(row, heard=replace(row.heard, joined=False))
     return tuple(out)
 

@@ -54,7 +54,7 @@ class GoalHistory:
         return max(0, len(self.positions[-RECENT:]) - 1)
 
 
-def gained_over(practised: Iterable[int], noted: Mapping[int, float]) -> GoalHistory:
+def goal_history_over(practised: Iterable[int], noted: Mapping[int, float]) -> GoalHistory:
     """What was gained by day of practice (ordinal dates), from the positions that were noted at the end of some of them.
 
     Positions are noted when somebody looks: what came between two looks is shared evenly over the days of practice between.

@@ -61,7 +61,7 @@ class GoalPosition:
 
 
 @dataclass(frozen=True, slots=True)
-class Shown:
+class GoalEvidence:
     """What the record shows beside ranges and paths: centre of the last days, minutes to tiring; None: not known."""
 
     pitch_error_cents: float | None = None
@@ -144,7 +144,7 @@ def why_never_worked_at(target: GoalTarget, standard: Standard, minutes: Iterabl
     return None
 
 
-def place_of(target: GoalTarget, known: PlanningContext, shown: Shown) -> GoalPosition:
+def place_of(target: GoalTarget, known: PlanningContext, shown: GoalEvidence) -> GoalPosition:
     """Return where the player stands on the way to a goal."""
     if _is_by_path(target.kind):
         return _on_path(target, known)
@@ -167,7 +167,7 @@ def place_of(target: GoalTarget, known: PlanningContext, shown: Shown) -> GoalPo
 def wish_of(target: GoalTarget, known: PlanningContext) -> GoalRequest:
     """What the goal asks of the day."""
     if target.kind != GoalKind.OWN:
-        return GoalRequest(exercise_type_towards(target.kind).id, f"your goal: {said_of(target)}")
+        return GoalRequest(exercise_type_towards(target.kind).id, f"your goal: {goal_in_words(target)}")
     name = pitch_of_midi(round(target.value)).name
     why = f"your goal: {name} (concert){' in a slur or scale' if target.joined else ''}"
     if _downwards(target, known.instrument):
@@ -177,7 +177,7 @@ def wish_of(target: GoalTarget, known: PlanningContext) -> GoalRequest:
     return GoalRequest(_IN_LINE if target.joined else _SINGLE, why)
 
 
-def said_of(target: GoalTarget) -> str:
+def goal_in_words(target: GoalTarget) -> str:
     """Return a goal in words, as the player reads it."""
     match target.kind:
         case GoalKind.OWN:
@@ -252,7 +252,7 @@ def _goal_step(target: GoalTarget, instrument: Instrument) -> int | None:
 def _on_path(target: GoalTarget, known: PlanningContext) -> GoalPosition:
     path, goal = path_of(exercise_type_towards(target.kind).id, known.instrument), _goal_step(target, known.instrument)
     if path is None or goal is None:
-        raise InputError(f"The {known.instrument.name} has no exercise that leads to “{said_of(target)}”.")
+        raise InputError(f"The {known.instrument.name} has no exercise that leads to “{goal_in_words(target)}”.")
     standing = known.standing(path)
     begun = min(1.0, standing.clean_days / needed(path))
     # A level that a player only began at, by the standard, is nothing that was shown yet.

@@ -74,7 +74,7 @@ def middle_of(instrument: Instrument) -> int:
     return slot_of(instrument, fingering, instrument.middle_partial).pitch.midi
 
 
-def known_of(
+def planning_context_of(
     remembered: PracticeHistory,
     said: CheckIn,
     *,

@@ -24,7 +24,7 @@ class ReplannedSession:
     plan: DayPlan
 
 
-def composed_anew(
+def replan_rest(
     known: PlanningContext, before: SessionState, after: SessionState, *, without: Iterable[str] = ()
 ) -> ReplannedSession | None:
     """The session after a step in which its day gave way; None where it did not, or where nothing else can be chosen.

@@ -4,7 +4,7 @@ from datetime import date
 from typing import Any
 
 from orexis.core.coach import Range
-from orexis.core.planning import said_of
+from orexis.core.planning import goal_in_words
 from orexis.core.rehearsal.values import Rehearsal
 from orexis.core.theory import pitch_of_midi
 
@@ -49,7 +49,7 @@ def as_json(made: Rehearsal, *, kind: str, seed: int, minutes: int) -> dict[str,
         "weeks": [{"start": iso(w.start), "target_load": w.target, "bound": w.bound, "load": w.load} for w in made.weeks],
         "goals": [
             {
-                "goal": said_of(p.target), "date": iso(p.date),
+                "goal": goal_in_words(p.target), "date": iso(p.date),
                 "forecasts": [
                     {"on": iso(on), "median": iso(f.median), "low": iso(f.low), "high": iso(f.high)} for on, f in p.forecasts
                 ],

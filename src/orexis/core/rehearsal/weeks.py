@@ -42,27 +42,27 @@ from orexis.core.planning import (
     Days,
     ExerciseTypeDay,
     Forecast,
+    GoalEvidence,
     GoalHistory,
     GoalPosition,
     GoalTarget,
     PlanningContext,
     PlayingHistory,
     PracticeHistory,
-    Shown,
     TakeFact,
     Week,
     compose,
-    composed_anew,
     day_series,
     days_for,
     forecast,
     high_loads,
-    known_of,
     middle_of,
     monday,
     place_of,
     plan_week,
     planned_blocks,
+    planning_context_of,
+    replan_rest,
     week_load,
     wish_of,
     with_take,
@@ -238,7 +238,7 @@ class _RehearsalRun:
         return replace(bare, wishes=tuple(wishes))
 
     def _bare(self, day: int, lips: Lips, week: Week) -> PlanningContext:
-        return known_of(
+        return planning_context_of(
             self.memory.remembered(day),
             CheckIn(lips=lips),
             instrument=self.who.instrument,
@@ -297,7 +297,7 @@ class _RehearsalRun:
         self, out: RehearsedDay, before: SessionState, state: SessionState, routine: Routine, week: Week
     ) -> tuple[SessionState, Routine]:
         """The rest of the day chosen anew, where it gave way."""
-        made = composed_anew(self._known(out.day, out.lips, week), before, state)
+        made = replan_rest(self._known(out.day, out.lips, week), before, state)
         if made is None:
             return state, routine
         first = made.first
@@ -453,7 +453,7 @@ class _RehearsalRun:
             days_a_week=days_for(item.target.kind, self.given.minutes),
         )
 
-    def _shown(self) -> Shown:
+    def _shown(self) -> GoalEvidence:
         minutes = [d.minutes_to_tiring for d in self.out.days[-14:] if d.minutes_to_tiring is not None]
         middle = sorted(minutes)[len(minutes) // 2] if minutes else None
-        return Shown(None, middle)
+        return GoalEvidence(None, middle)

@@ -71,10 +71,10 @@ def _bring(record: Record, archive: zipfile.ZipFile, manifest: dict[str, Any], r
             with closing(read_lines(archive, name)) as rows:
                 for _ in checked_rows(part, rows):
                     pass
-    if record.folder.exists() and known_to(record):
+    if record.folder.exists() and has_players(record):
         back_up(record)
     sounds = [name for name in files if name.startswith("sound/")]
-    with laid_down(record, archive, sounds, report) as fresh, record.database.writing() as db:
+    with sounds_laid_down(record, archive, sounds, report) as fresh, record.database.writing() as db:
         _tables(db, archive, manifest, out, report)
         out.sounds = len(fresh)
     return out
@@ -107,14 +107,14 @@ def _anybody(db: Session) -> bool:
     return db.scalar(select(PlayerRow.id).limit(1)) is not None
 
 
-def known_to(record: Record) -> bool:
+def has_players(record: Record) -> bool:
     """Whether anybody is in the record yet."""
     with record.database.reading() as db:
         return _anybody(db)
 
 
 @contextmanager
-def laid_down(
+def sounds_laid_down(
     record: Record, archive: zipfile.ZipFile, names: list[str], report: Report = lambda said: None
 ) -> Iterator[list[Path]]:
     """Sound under the names of its takes, before the rows that name them; what is here already stays.

@@ -22,7 +22,7 @@ from orexis.core.exercises import Exercise, checked_exercise
 from orexis.core.practice import Phase, SessionState
 from orexis.errors import InputError, OrexisError, StorageError
 from orexis.services.archive.exporter import sound_name
-from orexis.services.archive.importer import laid_down
+from orexis.services.archive.importer import sounds_laid_down
 from orexis.services.archive.rows import add_rows, check_in_hand, checked_rows
 from orexis.services.archive.zip_files import Shape, check_sums, checksum_of, manifest_of, read_lines
 from orexis.services.clock import utc
@@ -135,7 +135,7 @@ def _write(record: Record, archive: zipfile.ZipFile, files: set[str], came: Open
     if head.answer is not None and exchange is None and not _any_known(record, rows.get("marks", [])):
         raise InputError("This answers recordings that were not sent from here. Nothing was imported.")
     sounds = [name for name in (sound_name(take["id"]) for take in fresh) if name in files]
-    with laid_down(record, archive, sounds), record.database.writing() as db:
+    with sounds_laid_down(record, archive, sounds), record.database.writing() as db:
         if head.answer is not None:
             _answered(db, head.id, head.answer)
         elif exchange is None:

@@ -19,16 +19,16 @@ from orexis.core.planning import (
     days_for,
     exercise_type_of,
     forecast,
-    gained_over,
+    goal_history_over,
+    goal_in_words,
     place_of,
-    said_of,
     why_never_worked_at,
     would_change,
 )
 from orexis.errors import ConflictError, InputError
 from orexis.services.clock import local_day, now
 from orexis.services.documents import from_json, to_json
-from orexis.services.planning.remember import known_from, shown_of
+from orexis.services.planning.remember import goal_evidence_of, planning_context_from
 from orexis.services.planning.written import in_written
 from orexis.services.players.use import Players
 from orexis.services.record import Record, require_owned, require_row
@@ -55,7 +55,7 @@ class Goals:
             rows = goals_of(db, person, states=STATES)
             if not rows:
                 return ()
-            known, shown = known_from(db, person, CheckIn(), today), shown_of(db, person)
+            known, shown = planning_context_from(db, person, CheckIn(), today), goal_evidence_of(db, person)
             noted = {row.id: _noted(db, row.id) for row in rows}
             practised = _practised(db, person)
         places = {row.id: place_of(from_json(GoalTarget, row.target), known, shown) for row in rows}
@@ -66,7 +66,9 @@ class Goals:
         ordered = sorted(rows, key=lambda row: (STATES.index(row.state), row.day, row.id))
         missing = max(0, DAYS_BEFORE_FORECAST - len(practised))
         return tuple(
-            _shown(row, places[row.id], gained_over(practised, noted[row.id]), person, today, missing_days=missing)
+            _shown(
+                row, places[row.id], goal_history_over(practised, noted[row.id]), person, today, missing_days=missing
+            )
             for row in ordered
         )
 
@@ -82,7 +84,7 @@ class Goals:
         if by.toordinal() > today + _LONGEST_GOAL:
             raise InputError("The date is more than three years away. Choose an earlier one.")
         with self._record.database.reading() as db:
-            place = place_of(target, known_from(db, person, CheckIn(), today), shown_of(db, person))
+            place = place_of(target, planning_context_from(db, person, CheckIn(), today), goal_evidence_of(db, person))
             others = goals_of(db, person, states=("on", "paused"))
         if place.reached:
             raise InputError(f"You can do that already ({place.now}): choose more.")
@@ -187,7 +189,7 @@ def _shown(
     return GoalShown(
         id=row.id,
         target=target,
-        says=in_written(said_of(target), part),
+        says=in_written(goal_in_words(target), part),
         exercise_type=exercise_type_of(target, person.own_instrument),
         date=_iso(row.day) or "",
         state=row.state,

@@ -14,16 +14,16 @@ from orexis.core.planning import (
     DayKind,
     Days,
     ExerciseTypeDay,
+    GoalEvidence,
     PlanningContext,
     PlayingHistory,
     PracticeHistory,
-    Shown,
     Week,
     high_loads,
-    known_of,
     loads_elsewhere,
     monday,
     plan_week,
+    planning_context_of,
 )
 from orexis.services.clock import local_day, utc
 from orexis.services.documents import all_from_json, from_json
@@ -49,7 +49,7 @@ def whose_of(person: Player) -> PlayerOnInstrument:
     return PlayerOnInstrument(person.id, person.own_instrument, person.standard)
 
 
-def practised_of(db: Session, person: Player, today: int, *, until: int | None = None) -> PlayingHistory:
+def playing_history_of(db: Session, person: Player, today: int, *, until: int | None = None) -> PlayingHistory:
     """Loads by day over all instruments and of playing elsewhere, because lips have one load; days that were heavy, and those that ended
     spent. `until`: the day before which playing elsewhere is over, where that is not `today`.
     """
@@ -113,11 +113,11 @@ def _ordinal(day: str) -> int:
 
 def week_of(db: Session, person: Player, today: int) -> Week:
     """The week as it is planned now."""
-    practised = practised_of(db, person, today)
+    practised = playing_history_of(db, person, today)
     return plan_week(today, monday(today), practised, days_of(person, today), standard=person.standard)
 
 
-def remembered_of(db: Session, person: Player, today: int) -> PracticeHistory:
+def practice_history_of(db: Session, person: Player, today: int) -> PracticeHistory:
     """Exercise types, standings, notes and sets of the instrument in hand."""
     whose = whose_of(person)
     latest = db.scalar(
@@ -166,10 +166,10 @@ def sets_of(db: Session, person: Player, today: int) -> tuple[SetPlayed, ...]:
     return tuple(set_played(from_json(Verdict, text), day=day) for day, _, text in db.execute(query))
 
 
-def known_from(db: Session, person: Player, said: CheckIn, today: int) -> PlanningContext:
+def planning_context_from(db: Session, person: Player, said: CheckIn, today: int) -> PlanningContext:
     """All that a day is planned from, without what goals wish."""
-    return known_of(
-        remembered_of(db, person, today),
+    return planning_context_of(
+        practice_history_of(db, person, today),
         said,
         instrument=person.own_instrument,
         standard=person.standard,
@@ -180,7 +180,7 @@ def known_from(db: Session, person: Player, said: CheckIn, today: int) -> Planni
     )
 
 
-def shown_of(db: Session, person: Player) -> Shown:
+def goal_evidence_of(db: Session, person: Player) -> GoalEvidence:
     """Centre in the middle of the last days; minutes of playing to the first "tiring" in the middle of the last sessions."""
     centres = sorted(
         latest_middles(db, person.id, person.instrument, "pitch_error_cents", days=_CENTRES, looked_at=_CENTRE_AMONG)
@@ -193,4 +193,6 @@ def shown_of(db: Session, person: Player) -> Shown:
     )
     told = [from_json(SessionSummary, text).tiring_after_s for text in summaries]
     minutes = sorted(seconds / 60.0 for seconds in told if seconds is not None)
-    return Shown(centres[len(centres) // 2] if centres else None, minutes[len(minutes) // 2] if minutes else None)
+    return GoalEvidence(
+        centres[len(centres) // 2] if centres else None, minutes[len(minutes) // 2] if minutes else None
+    )

@@ -26,7 +26,7 @@ from orexis.errors import InputError
 from orexis.services.clock import local_day, now
 from orexis.services.documents import from_json
 from orexis.services.planning.goals import goals_of
-from orexis.services.planning.remember import days_of, known_from, practised_of, whose_of
+from orexis.services.planning.remember import days_of, planning_context_from, playing_history_of, whose_of
 from orexis.services.planning.written import in_written
 from orexis.services.players.use import Players
 from orexis.services.projections.registry import LEVELS
@@ -52,7 +52,7 @@ class Planning:
         """All that today is planned from, the wishes of the goals that are on included."""
         today = local_day(at)
         with self._record.database.reading() as db:
-            bare = known_from(db, person, said, today)
+            bare = planning_context_from(db, person, said, today)
             rows = goals_of(db, person, states=("on",))
         return replace(bare, wishes=tuple(wish_of(from_json(GoalTarget, row.target), bare) for row in rows))
 
@@ -107,7 +107,7 @@ class Planning:
         start = monday(today)
         first, last = _window(start, since, count)
         with self._record.database.reading() as db:
-            practised = practised_of(db, person, min(today, first), until=today)
+            practised = playing_history_of(db, person, min(today, first), until=today)
         given = days_of(person, today, end=last)
         back = [_past(week, practised, given, person) for week in range(first, min(start, last), 7)]
         found = [week for week in back if since is not None or any(day.played for day in week.days)]
@@ -131,7 +131,7 @@ class Planning:
         """Every path of the instrument in hand, and where the player stands on it."""
         person, today = self._players.get(player_id), local_day(at or now())
         with self._record.database.reading() as db:
-            known = known_from(db, person, CheckIn(), today)
+            known = planning_context_from(db, person, CheckIn(), today)
         shown, part = [], person.own_instrument.part(person.part)
         for exercise_type in exercise_types_for(person.own_instrument):
             path = path_of(exercise_type.id, person.own_instrument)

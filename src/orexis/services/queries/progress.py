@@ -8,7 +8,7 @@ from sqlalchemy.orm import Session
 
 from orexis.core.coach import RangeState
 from orexis.core.exercises import EXERCISE_TYPES
-from orexis.core.planning import GoalTarget, said_of
+from orexis.core.planning import GoalTarget, goal_in_words
 from orexis.core.progress import MoveReason, PathPosition
 from orexis.core.theory import pitch_of_midi
 from orexis.core.trends import (
@@ -196,6 +196,6 @@ def _milestones(db: Session, person: Player, since: int) -> tuple[Milestone, ...
     )
     for ended, text in db.execute(targets):
         if ended is not None and ended >= since:
-            found.append((ended, f"a goal was reached: {said_of(from_json(GoalTarget, text))}"))
+            found.append((ended, f"a goal was reached: {goal_in_words(from_json(GoalTarget, text))}"))
     latest = sorted(found, key=lambda item: (-item[0], item[1]))[:_MOST_MILESTONES]
     return tuple(Milestone(date.fromordinal(day).isoformat(), says) for day, says in latest)

@@ -6,7 +6,7 @@ from sqlalchemy import delete, select
 from sqlalchemy.orm import Session
 
 from orexis.core.exercises import Series
-from orexis.core.planning import CheckIn, ReplannedSession, composed_anew
+from orexis.core.planning import CheckIn, ReplannedSession, replan_rest
 from orexis.core.practice import BlockPlan, SessionState, left_by
 from orexis.services.clock import utc
 from orexis.services.documents import Params, from_json, to_json
@@ -24,7 +24,7 @@ def day_title(plan: Iterable[BlockPlan]) -> str:
     return f"Practice of {sum(not block.spare for block in plan)} exercises"
 
 
-def rest_anew(
+def replan_session_rest(
     db: Session, players: Players, planning: Planning, row: SessionRow, before: SessionState, after: SessionState
 ) -> ReplannedSession | None:
     """The rest of the day, where it gave way; None for a day that the player arranged, and for one on another instrument than
@@ -39,7 +39,7 @@ def rest_anew(
     moment = utc(row.started_at)
     lips = lips_today(db, row.player_id, moment)  # an earlier session of the day may have said spent
     known = planning.known(person, CheckIn(lips.felt, "quiet" in params, lips.no_heavy), moment)
-    return composed_anew(known, before, after, without=filter(None, params.get(WITHOUT, "").split(",")))
+    return replan_rest(known, before, after, without=filter(None, params.get(WITHOUT, "").split(",")))
 
 
 def write_rest(db: Session, session_id: str, anew: ReplannedSession) -> None:

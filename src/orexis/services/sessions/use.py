@@ -50,7 +50,7 @@ from orexis.services.queries.range_summary import range_summary_of
 from orexis.services.record import Record, require_row
 from orexis.services.rows.sessions import CHECK_BLOCK, session_of
 from orexis.services.sessions.lips import lips_today
-from orexis.services.sessions.replan import ARRANGED, WITHOUT, day_title, rest_anew, write_rest
+from orexis.services.sessions.replan import ARRANGED, WITHOUT, day_title, replan_session_rest, write_rest
 from orexis.services.values.players import Player
 from orexis.services.values.sessions import PracticeSession, SessionSummary, summary_of
 from orexis.store.models import SessionBlockRow, SessionRow
@@ -83,7 +83,7 @@ def written(session_id: str, before: SessionState, after: SessionState, *, take_
     return write
 
 
-def felt_as(lips: str) -> Lips:
+def lips_named(lips: str) -> Lips:
     """How the lips feel; InputError names what there is."""
     if lips not in LIPS:
         raise InputError(f"The lips are “{lips[:20]}”: choose {', '.join(LIPS)}.")
@@ -159,7 +159,7 @@ class Sessions:
         CareError after a report that ended the day's playing; with `anyway` it is begun all the same.
         """
         person, moment = self._players.get(player_id), at or now()
-        felt, left_out = felt_as(lips), sorted(without)
+        felt, left_out = lips_named(lips), sorted(without)
         against = self._against(person, Load.EASY, moment, anyway=anyway)
         no_heavy = self._lips_today(person.id, moment).no_heavy
         known, plan = self._planning.day(
@@ -222,7 +222,7 @@ class Sessions:
                 row = require_row(db, SessionRow, session_id, _WHAT)
                 before = from_json(SessionState, row.state)
                 made = step(before, event)
-                anew = rest_anew(db, self._players, self._planning, row, before, made.state)
+                anew = replan_session_rest(db, self._players, self._planning, row, before, made.state)
             if anew is not None:
                 made = replace(made, state=anew.state)
             write = written(session_id, before, made.state)

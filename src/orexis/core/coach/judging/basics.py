@@ -39,7 +39,7 @@ class OmittedBasics:
     at: Callable[[Exercise, ExerciseNote], bool] | None = None
 
 
-def _led_by_the_lip(exercise: Exercise, note: ExerciseNote) -> bool:
+def _is_led_by_the_lip(exercise: Exercise, note: ExerciseNote) -> bool:
     """Whether the lip leads it: out of its slot, or from elsewhere into it."""
     notes = exercise.notes
     return any(note in (before, after) and after.glide_beats > 0.0 for before, after in pairwise(notes))
@@ -59,7 +59,7 @@ LEFT_OUT = (
         "bend",
         ("pitch_drift", "pitch_wobble", "fall_off", "level_wobble", "bump"),
         "the lip leads the note away from its middle",
-        at=_led_by_the_lip,
+        at=_is_led_by_the_lip,
     ),
     OmittedBasics("bend", ("tone_clarity",), "a bent note has more breath in it"),
     OmittedBasics(
@@ -90,7 +90,7 @@ def _loudness_of(exercise: Exercise) -> tuple[str, ...]:
     )
 
 
-def judged_in(exercise: Exercise) -> tuple[str, ...]:
+def judged_measures_of(exercise: Exercise) -> tuple[str, ...]:
     """Names of all measures that an exercise is judged by, its exercise type's own first; none where it is only ticked."""
     if exercise.judged and exercise.medium == Medium.MOUTHPIECE and "siren" not in exercise.judged:
         return (*exercise.judged, "buzz_off")

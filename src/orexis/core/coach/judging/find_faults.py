@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 
-from orexis.core.coach.judging.basics import judged_in, left_at
+from orexis.core.coach.judging.basics import judged_measures_of, left_at
 from orexis.core.coach.judging.context import Fault, JudgingContext
 from orexis.core.coach.judging.criterion import Criterion, FaultKind
 from orexis.core.coach.judging.note_presence import answered
@@ -12,7 +12,7 @@ from orexis.core.exercises import Exercise
 
 def find_faults(sheet: JudgingContext) -> JudgingContext:
     """The sheet with its findings, in the order in which they are worked on."""
-    names = judged_in(sheet.exercise)
+    names = judged_measures_of(sheet.exercise)
     wanted = [judged for judged in JUDGED if judged.measure in names]
     alone = [judged for judged in wanted if judged.alone]
     if alone:
