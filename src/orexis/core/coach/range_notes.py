@@ -146,7 +146,7 @@ def _refresh(range_note: RangeNote | NoteHistory, day: int) -> None:
 
 
 def working_range(found: dict[int, RangeNote]) -> Range:
-    """From the lowest in range note to the highest."""
+    """From the lowest note in range to the highest."""
     in_range = [range_note.midi for range_note in found.values() if range_note.state == RangeState.IN_RANGE]
     return Range(min(in_range, default=None), max(in_range, default=None))
 

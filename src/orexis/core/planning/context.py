@@ -46,7 +46,7 @@ class PlanningContext:
     in_range: PlayerRange = NOTHING
     start_up: int | None = None  # where the ladder lets climbs begin
     start_down: int | None = None
-    stale: tuple[int, ...] = ()  # in range notes that were not met for ten days
+    stale: tuple[int, ...] = ()  # notes in range that were not met for ten days
     lately: Mapping[str, RecentPractice] = field(default_factory=dict)
     standings: Mapping[str, PathPosition] = field(default_factory=dict)
     practising_since: int | None = None  # the first day of practice that is looked back on

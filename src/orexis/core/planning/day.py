@@ -300,7 +300,7 @@ def _name(known: PlanningContext, midi: int) -> str:
 
 
 def _with_stale(known: PlanningContext, blocks: list[DayBlock]) -> list[DayBlock]:
-    """Keep: in range notes that were not met, up to the middle in long tones, those above on the ladder."""
+    """Keep: notes in range that were not met, up to the middle in long tones, those above on the ladder."""
     low = [midi for midi in known.stale if midi <= middle_of(known.instrument) + _TONES_OVER_MIDDLE]
     high = [midi for midi in known.stale if midi not in low]
     out = list(blocks)

@@ -15,7 +15,7 @@ from orexis.core.progress import PathPosition
 
 LOOKED_BACK = 60  # days of exercise types that are read
 RECENTLY = 14
-NOTES_AFTER = 7  # in range notes are taken up after so many days, so that none waits twelve
+NOTES_AFTER = 7  # notes in range are taken up after so many days, so that none waits twelve
 PEDAL_EXERCISE_TYPE = IN_SETS.id
 _UNDER_SAID = 5  # semitones
 

@@ -52,7 +52,7 @@ def play_freely(instrument: Instrument, *, seconds: float, a4: float = 440.0, se
 
 
 def _easy_exercises(instrument: Instrument) -> list[Exercise]:
-    """The first exercise of each exercise that is played on the instrument and is not heavy."""
+    """The first exercise of each type that is played on the instrument and is not heavy."""
     exercise_types = [
         f
         for f in EXERCISE_TYPES.values()

@@ -104,6 +104,6 @@ class Rehearsal:
     path_days: dict[
         str, list[tuple[int, int, bool, int, int]]
     ]  # day, step (-1: not on the path), held, standing before and after
-    met: dict[int, list[int]]  # in range notes: days on which they were tried
+    met: dict[int, list[int]]  # notes in range: days on which they were tried
     in_range_on: dict[int, list[int]]  # and the days on which they were in range
     sets_by_day: dict[int, tuple[int, int]]  # pedal sets asked for and allowed

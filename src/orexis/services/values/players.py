@@ -229,7 +229,7 @@ class Player:
         )
 
     def series(self, exercise_type_id: str, params: Mapping[str, str]) -> Series:
-        """An exercise type's exercises on the instrument in hand; where nothing was chosen, as the player's approaches have it."""
+        """Return the exercises of a type on the instrument in hand; where nothing was chosen, as the player's approaches have it."""
         exercise_type = exercise_type_named(exercise_type_id)
         return exercise_type.series(
             self.own_instrument, exercise_type.approach_params(self.settings.chosen, self.own_instrument) | dict(params)

@@ -106,7 +106,7 @@ def judged_measures_of(exercise: Exercise) -> tuple[str, ...]:
 
 
 def left_at(exercise: Exercise, note: ExerciseNote | None) -> frozenset[str]:
-    """Basics that are left out at this note; what the exercise's exercise type names itself never is."""
+    """Basics that are left out at this note; what its exercise type names itself never is."""
     if note is None:
         return frozenset()
     there = (item for item in LEFT_OUT if item.at and item.measure in exercise.judged and item.at(exercise, note))
