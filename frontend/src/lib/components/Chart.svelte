@@ -65,7 +65,7 @@
   <svg {width} {height}>{@render picture({ width, at })}</svg>
 </div>
 <p class="quiet below" style:padding-left="{left}px" aria-live="polite">
-  {#if chosen}{wordsOf(chosen)}{:else}{#each below as text (text)}<span>{text}</span>{/each}{/if}
+  {#if chosen}{wordsOf(chosen)}{:else}{#each below as text, i (i)}<span>{text}</span>{/each}{/if}
 </p>
 <details bind:open={opened}>
   <summary class="quiet">Table</summary>
@@ -74,7 +74,7 @@
     <table>
       <thead>
         <tr
-          >{#each head as title (title)}<th scope="col">{title}</th>{/each}</tr
+          >{#each head as title, i (i)}<th scope="col">{title}</th>{/each}</tr
         >
       </thead>
       <tbody>

@@ -24,7 +24,7 @@ afterEach(() => unmount(page));
 
 describe('a chart', () => {
   it('is gone through by keys, stops at its ends, and says what is chosen', () => {
-    expect([picture().getAttribute('aria-label'), below()]).toEqual(['Three numbers', 'firstlast']);
+    expect([picture().getAttribute('aria-label'), below()]).toEqual(['Three numbers', 'one dayone day']);
     press('ArrowRight');
     expect([picture().getAttribute('aria-label'), below()]).toEqual(['Three numbers. it is 4', 'it is 4']);
     press('End');
@@ -42,7 +42,7 @@ describe('a chart', () => {
     expect(below()).toBe('it is 7');
     picture().dispatchEvent(new MouseEvent('pointerleave'));
     flushSync();
-    expect(below()).toBe('firstlast');
+    expect(below()).toBe('one dayone day');
   });
 
   it('is a table, too', () => {
