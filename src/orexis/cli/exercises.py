@@ -3,15 +3,10 @@
 import dataclasses
 from typing import Any
 
+from orexis.core.earlier_names import TERMS
 from orexis.core.exercises import exercise_type_named, exercise_types_for
 from orexis.core.instruments import instrument_named
 from orexis.errors import ExerciseError
-
-PARAMS_BEFORE = {
-    "tube": "fingering",
-    "tubes": "fingerings",
-    "rungs": "steps",
-}  # names of parameters in earlier releases
 
 
 def exercise_types_json(instrument_id: str) -> dict[str, Any]:
@@ -71,4 +66,4 @@ def _pair(text: str) -> tuple[str, str]:
     key, sign, value = text.partition("=")
     if not sign:
         raise ExerciseError(f"“{text[:40]}” is no parameter: write key=value.")
-    return PARAMS_BEFORE.get(key, key), value
+    return TERMS.get(key, key), value

@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { Schemas } from '../api/client';
   import { csvOfWeeks } from '../view/days';
+  import { loadMinutes } from '../view/numbers';
   import { saveText } from '../view/save';
   import { numberOf } from '../view/trends';
   import { dateInWords } from '../view/weeks';
@@ -32,7 +33,7 @@
       {#each weeks as week (week.start)}
         <tr>
           <th scope="row">{dateInWords(week.start).replace(/ \d{4}$/, '')}</th>
-          <td class="bar"><span style="width: {(7 * week.load) / most}rem"></span>{Math.round(week.load / 60)}</td>
+          <td class="bar"><span style="width: {(7 * week.load) / most}rem"></span>{loadMinutes(week.load)}</td>
           <td>{share(week.high_share)}</td>
           <td>{numberOf(week.playing_min)}</td>
           <td>{share(week.rest_share)}</td>

@@ -1,6 +1,6 @@
 /** What pages read: asked once for all who want the same, shown at once from memory, and asked again when a page is opened or a
  * command was carried out. */
-import { createQuery, keepPreviousData, QueryClient, skipToken } from '@tanstack/svelte-query';
+import { createQuery, QueryClient, skipToken } from '@tanstack/svelte-query';
 import { api, onCommand } from '../api/client';
 import { words } from './loaded.svelte';
 
@@ -11,7 +11,7 @@ export type Reads<T> = { readonly value: T | null; readonly trouble: string | nu
 
 const memory = new QueryClient({
   defaultOptions: {
-    queries: { retry: false, networkMode: 'always', refetchOnWindowFocus: false, placeholderData: keepPreviousData },
+    queries: { retry: false, networkMode: 'always', refetchOnWindowFocus: false },
   },
 });
 onCommand(() => void memory.invalidateQueries());
@@ -25,8 +25,13 @@ export function ask<K extends Name>(name: K, ...given: Parameters<Api[K]>): Aske
 /** The answer to what is asked now, nothing while nothing is asked. A failure keeps the value that was there. */
 export function reads<T>(asked: () => Asked<T> | null | undefined | false | ''): Reads<T> {
   const now = $derived(asked() || null);
-  const query = createQuery(
-    () => ({ queryKey: now?.key ?? ['nothing'], queryFn: now ? now.get : skipToken }),
+  const query = createQuery<unknown>(
+    () => ({
+      queryKey: now?.key ?? ['nothing'],
+      queryFn: now ? now.get : skipToken,
+      // Until a new span or page of the same player's is there, the old one stays; another player's never does.
+      placeholderData: (old, before) => (before && before.queryKey[1] === now?.key[1] ? old : undefined),
+    }),
     () => memory,
   );
   return {
@@ -42,5 +47,6 @@ export function reads<T>(asked: () => Asked<T> | null | undefined | false | ''):
 
 /** Much has happened that no command of this page told of: a session was played. */
 export function forgetReads(): void {
-  memory.removeQueries();
+  memory.removeQueries({ type: 'inactive' });
+  void memory.invalidateQueries();
 }
