@@ -30,7 +30,8 @@ export function reads<T>(asked: () => Asked<T> | null | undefined | false | ''):
       queryKey: now?.key ?? ['nothing'],
       queryFn: now ? now.get : skipToken,
       // Until a new span or page of the same player's is there, the old one stays; another player's never does.
-      placeholderData: (old, before) => (before && before.queryKey[1] === now?.key[1] ? old : undefined),
+      placeholderData: (old: unknown, before: { queryKey: readonly unknown[] } | undefined) =>
+        before && before.queryKey[1] === now?.key[1] ? old : undefined,
     }),
     () => memory,
   );
