@@ -40,7 +40,7 @@ class SetsToday:
     notes: int | None
     why: str
     further: bool = False  # several pitches a day
-    shown: bool = False  # some sets were really played
+    any_played: bool = False  # some sets were really played
 
     def within(self, asked: Mapping[str, str]) -> dict[str, str]:
         """The parameters asked for, with no more sets and notes than today allows; what is no number is left for its error."""
@@ -57,7 +57,9 @@ class SetsToday:
 def sets_today(played: Iterable[SetPlayed], today: int, *, braces: bool = False, returning: bool = False) -> SetsToday:
     """The rule, over all sets that were ever played on an instrument. Days are ordinal dates, weeks begin on Monday."""
     sets = tuple(played)
-    return replace(_allowed(sets, today, braces=braces, returning=returning), shown=any(item.real for item in sets))
+    return replace(
+        _allowed(sets, today, braces=braces, returning=returning), any_played=any(item.real for item in sets)
+    )
 
 
 def _allowed(played: tuple[SetPlayed, ...], today: int, *, braces: bool, returning: bool) -> SetsToday:

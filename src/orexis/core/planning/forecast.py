@@ -66,6 +66,11 @@ def goal_history_over(practised: Iterable[int], noted: Mapping[int, float]) -> G
     return GoalHistory([float(value) for value in np.interp(days, known, [noted[day] for day in known])])
 
 
+def days_before_forecast(practised: int) -> int:
+    """Return how many more days of practice it takes before a date is told."""
+    return max(0, DAYS_BEFORE_FORECAST - practised)
+
+
 def forecast(
     place: GoalPosition, gained: GoalHistory, *, prior_days: float, today: int, days_a_week: float, seed: int = 0
 ) -> Forecast:

@@ -231,7 +231,7 @@ def _owning(target: GoalTarget, known: PlanningContext) -> GoalPosition:
 def _in_sets(target: GoalTarget, known: PlanningContext) -> GoalPosition:
     """Sets that may be played count once some were; before that even the first stage is still to come."""
     asked = f"{target.value:g} sets a day"
-    if known.sets is None or not known.sets.shown:
+    if known.sets is None or not known.sets.any_played:
         return GoalPosition(_BEFORE_SETS, target.value, "none played yet", asked)
     return GoalPosition(float(known.sets.sets), target.value, f"{known.sets.sets} sets a day", asked)
 
