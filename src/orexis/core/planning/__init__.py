@@ -7,9 +7,9 @@ from orexis.core.planning.day import as_arranged, compose, instead
 from orexis.core.planning.elsewhere import Effort, Elsewhere, loads_elsewhere
 from orexis.core.planning.fitting import too_heavy
 from orexis.core.planning.forecast import (
-    DAYS_BEFORE_FORECAST,
     Forecast,
     GoalHistory,
+    days_before_forecast,
     forecast,
     goal_history_over,
     would_change,
@@ -58,7 +58,6 @@ from orexis.core.planning.week import (
 
 __all__ = [
     "BOUNDS",
-    "DAYS_BEFORE_FORECAST",
     "FEWEST_MINUTES",
     "HEAVY_EXERCISE_TYPES",
     "LEAST_FOR_SETS",
@@ -96,6 +95,7 @@ __all__ = [
     "checked_target",
     "compose",
     "day_series",
+    "days_before_forecast",
     "days_for",
     "exercise_type_of",
     "follow_days",

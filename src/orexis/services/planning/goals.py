@@ -8,7 +8,6 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from orexis.core.planning import (
-    DAYS_BEFORE_FORECAST,
     PRIOR_DAYS,
     CheckIn,
     Forecast,
@@ -16,6 +15,7 @@ from orexis.core.planning import (
     GoalPosition,
     GoalTarget,
     checked_target,
+    days_before_forecast,
     days_for,
     exercise_type_of,
     forecast,
@@ -64,7 +64,7 @@ class Goals:
         for row in rows:
             noted[row.id][max(latest or 0, row.began)] = places[row.id].position
         ordered = sorted(rows, key=lambda row: (STATES.index(row.state), row.day, row.id))
-        missing = max(0, DAYS_BEFORE_FORECAST - len(practised))
+        missing = days_before_forecast(len(practised))
         return tuple(
             _shown(
                 row, places[row.id], goal_history_over(practised, noted[row.id]), person, today, missing_days=missing
