@@ -14,6 +14,7 @@ from orexis.core.progress import path_of
 from orexis.core.rehearsal import KINDS, Learner, flawless, learner
 from orexis.errors import ConflictError, InputError, MissingError
 from orexis.services.application import Application
+from orexis.services.clock import local_day, now
 from orexis.services.planning.days import PlayerOnInstrument, standings
 from orexis.services.planning.written import in_written
 from orexis.services.projections.levels import exercise_type_days
@@ -339,3 +340,15 @@ def test_the_day_after_a_climb_to_the_limit_is_light_or_off(house: Application) 
     assert "limit" not in why_tomorrow(0)
     plays(house, player, "triad-with-reset", limit, 1)
     assert why_tomorrow(1) == "yesterday was heavy work"
+
+
+def test_dates_long_past_make_room_for_new_ones(house: Application) -> None:
+    player = somebody(house)
+    today = local_day(now())
+    past = {date.fromordinal(today - 300 + i).isoformat(): 20 for i in range(200)}
+    house.players.change_settings(player.id, {"moved": past})
+    holiday = {date.fromordinal(today + i).isoformat(): 0 for i in range(20)}
+    assert house.players.change_settings(player.id, {"moved": past | holiday}).settings.moved == holiday
+    many = {date.fromordinal(today + i).isoformat(): 0 for i in range(201)}
+    with pytest.raises(InputError, match="At most 200 dates"):
+        house.players.change_settings(player.id, {"moved": many})

@@ -61,12 +61,7 @@
   }
   const setWeekday = (index: number, minutes: number) =>
     change({ minutes: (found?.minutes ?? []).map((own, i) => (i === index ? minutes : own)) });
-  /** Dates long past are let go of: only so many are kept. */
-  const setMinutes = (days: Record<string, number>) => {
-    const since = isoOf((found?.today ?? 0) - 60);
-    const kept = Object.entries(found?.moved ?? {}).filter(([iso]) => iso >= since);
-    void change({ moved: { ...Object.fromEntries(kept), ...days } });
-  };
+  const setMinutes = (days: Record<string, number>) => void change({ moved: { ...found?.moved, ...days } });
   const setPerformance = (iso: string, on: boolean) =>
     void change({
       performances: [...(found?.performances ?? []).filter((item) => item !== iso), ...(on ? [iso] : [])],

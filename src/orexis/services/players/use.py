@@ -1,6 +1,8 @@
 """Players: who there is, and what they change about themselves. Takes already made keep their own snapshots."""
 
 from collections.abc import Mapping
+from dataclasses import replace
+from datetime import date
 from typing import Any
 from uuid import uuid4
 
@@ -10,15 +12,16 @@ from sqlalchemy.orm import Session
 
 from orexis.core.instruments import Setup, checked_preferences, checked_range, instrument_named
 from orexis.errors import InputError
-from orexis.services.clock import now
+from orexis.services.clock import local_day, now
 from orexis.services.documents import from_json, to_json
 from orexis.services.record import Record, require_owned, require_row
 from orexis.services.rows.players import fill_player, player_of
-from orexis.services.values.players import Player, PlayerSettings, changed, checked_settings
+from orexis.services.values.players import MOST_DATES, Player, PlayerSettings, changed, checked_settings
 from orexis.store.models import PlayerRow, TakeRow
 
 _SETTINGS: TypeAdapter[PlayerSettings] = TypeAdapter(PlayerSettings)
 _WHAT = "player"
+_LONG_PAST_DAYS = 60
 
 
 class Players:
@@ -66,7 +69,7 @@ class Players:
             fields = changed(from_json(PlayerSettings, row.settings), change)
             if change.get("reference_take") is not None:
                 _check_reference(db, player_id, str(change["reference_take"]))
-            row.settings = to_json(checked_settings(_read(fields), row.standard))
+            row.settings = to_json(checked_settings(_without_old_dates(_read(fields)), row.standard))
             return player_of(row)
 
     def change_instrument(self, player_id: str, setup: Setup) -> Player:
@@ -77,6 +80,14 @@ class Players:
             checked_preferences(checked_range(instrument_named(own.catalogue_id).with_setup(setup)))
             own.setup = to_json(setup)
             return player_of(row)
+
+
+def _without_old_dates(settings: PlayerSettings) -> PlayerSettings:
+    """Where there are too many single dates with minutes of their own, those that are long past go."""
+    if len(settings.moved) <= MOST_DATES:
+        return settings
+    since = date.fromordinal(local_day(now()) - _LONG_PAST_DAYS).isoformat()
+    return replace(settings, moved={day: minutes for day, minutes in settings.moved.items() if day >= since})
 
 
 def _check_reference(db: Session, player_id: str, take_id: str) -> None:

@@ -15,7 +15,7 @@ from orexis.core.practice import MOST_REST_BARS
 from orexis.errors import InputError
 
 A4_RANGE = (392.0, 466.0)
-_MOST_DATES = 200
+MOST_DATES = 200
 _MOST_A_WEEK, _MOST_ELSEWHERE = 4200, 600
 FEWEST_KEPT_DAYS, MOST_KEPT_DAYS = 7, 3650
 
@@ -129,14 +129,14 @@ def checked_settings(settings: PlayerSettings, standard: str) -> PlayerSettings:
 def _check_days(settings: PlayerSettings) -> None:
     if len(settings.minutes) != 7 or not all(0 <= item <= MOST_MINUTES for item in settings.minutes):
         raise InputError(f"The week needs seven numbers of minutes, Monday first, each 0 to {MOST_MINUTES}.")
-    if len(settings.performances) > _MOST_DATES or len(settings.moved) > _MOST_DATES:
-        raise InputError(f"At most {_MOST_DATES} dates can be saved. Delete old ones.")
+    if len(settings.performances) > MOST_DATES or len(settings.moved) > MOST_DATES:
+        raise InputError(f"At most {MOST_DATES} dates can be saved. Delete old ones.")
     if not all(0 <= item <= MOST_MINUTES for item in settings.moved.values()):
         raise InputError(f"A day has 0 to {MOST_MINUTES} minutes.")
     if settings.plays_now is not None and not 0 <= settings.plays_now <= _MOST_A_WEEK:
         raise InputError(f"{settings.plays_now} minutes a week: choose 0 to {_MOST_A_WEEK}.")
-    if len(settings.elsewhere) > _MOST_DATES:
-        raise InputError(f"At most {_MOST_DATES} entries of playing elsewhere can be saved. Delete old ones.")
+    if len(settings.elsewhere) > MOST_DATES:
+        raise InputError(f"At most {MOST_DATES} entries of playing elsewhere can be saved. Delete old ones.")
     if not all(1 <= item.minutes <= _MOST_ELSEWHERE for item in settings.elsewhere):
         raise InputError(f"Playing elsewhere lasts 1 to {_MOST_ELSEWHERE} minutes.")
     for day in (*settings.performances, *settings.moved, *(item.day for item in settings.elsewhere)):
