@@ -6,8 +6,10 @@
   type Props = {
     name: string;
     points: readonly Point[];
+    /** The width that there is, for the caller to lay the picture out in. */
+    width: number;
     /** Where the middle of each point is drawn, in the order of the points. */
-    middles: (width: number) => readonly number[];
+    middles: readonly number[];
     wordsOf: (point: Point) => string;
     height: number;
     head: readonly string[];
@@ -16,11 +18,12 @@
     below?: readonly string[];
     left?: number;
     exportTable?: () => void;
-    picture: Snippet<[{ width: number; at: number | null }]>;
+    picture: Snippet<[at: number | null]>;
   };
   let {
     name,
     points,
+    width = $bindable(),
     middles,
     wordsOf,
     height,
@@ -31,10 +34,8 @@
     exportTable,
     picture,
   }: Props = $props();
-  let width = $state(0);
   let at = $state<number | null>(null);
   let opened = $state(false);
-  const xs = $derived(middles(width));
   const chosen = $derived(at === null ? null : (points[at] ?? null));
 
   function step(event: KeyboardEvent) {
@@ -45,8 +46,8 @@
   }
   function near(event: PointerEvent) {
     const x = event.clientX - (event.currentTarget as Element).getBoundingClientRect().left;
-    const gap = (i: number) => Math.abs((xs[i] ?? Infinity) - x);
-    at = xs.length ? xs.reduce((best, _, i) => (gap(i) < gap(best) ? i : best), 0) : null;
+    const gap = (i: number) => Math.abs((middles[i] ?? Infinity) - x);
+    at = middles.length ? middles.reduce((best, _, i) => (gap(i) < gap(best) ? i : best), 0) : null;
   }
 </script>
 
@@ -62,7 +63,7 @@
   onpointermove={near}
   onpointerleave={() => (at = null)}
 >
-  <svg {width} {height}>{@render picture({ width, at })}</svg>
+  <svg {width} {height}>{@render picture(at)}</svg>
 </div>
 <p class="quiet below" style:padding-left="{left}px" aria-live="polite">
   {#if chosen}{wordsOf(chosen)}{:else}{#each below as text, i (i)}<span>{text}</span>{/each}{/if}

@@ -9,14 +9,17 @@
   let { days }: { days: readonly Day[] } = $props();
   const [HEIGHT, UNDER, LEFT] = [96, 30, 44];
   const most = $derived(Math.max(1, ...days.map((day) => day.load)));
-  const barsIn = (width: number) => barsOf(days, { width, height: HEIGHT, left: LEFT });
+  let width = $state(0);
+  const bars = $derived(barsOf(days, { width, height: HEIGHT, left: LEFT }));
 </script>
 
 {#if days.length}
+  <p class="mt-3"><b>Load by day</b> <span class="quiet">min</span></p>
   <Chart
     name="Load by day, {days.length} days"
     points={days}
-    middles={(width) => barsIn(width).map((bar) => bar.x + bar.width / 2)}
+    bind:width
+    middles={bars.map((bar) => bar.x + bar.width / 2)}
     wordsOf={(day) => dayInWords(day, dayAndMonth(day.day))}
     height={HEIGHT + UNDER}
     left={0}
@@ -33,10 +36,10 @@
     ]}
     exportTable={() => saveText(csvOfDays(days), 'orexis-days.csv')}
   >
-    {#snippet picture({ width, at })}
+    {#snippet picture(at)}
       <text x={LEFT - 6} y="12" text-anchor="end">{loadMinutes(most)}</text>
       <text x={LEFT - 6} y={HEIGHT} text-anchor="end">0</text>
-      {#each barsIn(width) as bar, i (bar.day.day)}
+      {#each bars as bar, i (bar.day.day)}
         <rect
           x={bar.x}
           y={bar.y}

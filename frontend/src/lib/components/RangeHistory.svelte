@@ -8,8 +8,8 @@
   type Props = { ladder: RangeSummary; nameOf: (midi: number | null | undefined) => string; bare?: boolean };
   let { ladder, nameOf, bare = false }: Props = $props();
   const [HEIGHT, LEFT] = [150, 64];
-  const shownIn = (width: number) => rangeBars(ladder.history, ladder.middle, { width, height: HEIGHT, left: LEFT });
-  const shown = $derived(shownIn(0));
+  let width = $state(0);
+  const shown = $derived(rangeBars(ladder.history, ladder.middle, { width, height: HEIGHT, left: LEFT }));
   const span = (part: { low: number; high: number } | null) =>
     part ? `${nameOf(part.low)} to ${nameOf(part.high)}` : 'none yet';
   const inWords = (bar: RangeBar) => `${dayAndMonth(bar.day)}: ${span(bar)}, in slurs and scales ${span(bar.line)}`;
@@ -25,7 +25,8 @@
   <Chart
     name={rangeInWords(ladder.history, nameOf)}
     points={shown.bars}
-    middles={(width) => shownIn(width).bars.map((bar) => bar.x + bar.width / 2)}
+    bind:width
+    middles={shown.bars.map((bar) => bar.x + bar.width / 2)}
     wordsOf={inWords}
     height={HEIGHT + 4}
     left={LEFT}
@@ -33,11 +34,10 @@
     head={['Until', 'Range', 'In slurs and scales']}
     rowOf={(bar) => [dayAndMonth(bar.day), span(bar), span(bar.line)]}
   >
-    {#snippet picture({ width, at })}
-      {@const now = shownIn(width)}
-      <line x1={LEFT} x2={width} y1={now.middle} y2={now.middle} stroke="var(--rule)" />
-      <text x={LEFT - 8} y={now.middle + 4} text-anchor="end">{nameOf(ladder.middle)}</text>
-      {#each now.bars as bar, i (bar.day)}
+    {#snippet picture(at)}
+      <line x1={LEFT} x2={width} y1={shown.middle} y2={shown.middle} stroke="var(--rule)" />
+      <text x={LEFT - 8} y={shown.middle + 4} text-anchor="end">{nameOf(ladder.middle)}</text>
+      {#each shown.bars as bar, i (bar.day)}
         <rect
           x={bar.x}
           y={bar.top}
@@ -50,7 +50,7 @@
           <rect x={bar.x + bar.width / 2 - 1.5} y={bar.line.top} width="3" height={bar.line.height} fill="var(--ink)" />
         {/if}
       {/each}
-      {#each now.edges as edge (edge.midi)}
+      {#each shown.edges as edge (edge.midi)}
         <text class="edge" x={LEFT - 8} y={edge.y + 4} text-anchor="end">{nameOf(edge.midi)}</text>
       {/each}
     {/snippet}

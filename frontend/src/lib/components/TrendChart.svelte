@@ -21,8 +21,11 @@
   const points = $derived(shown.trend.points);
   const missing = $derived(shown.trend.missing);
   const scale = $derived(scaleOf(shown));
-  const dotsIn = (width: number) => dotsOf(shown, { width, height: HEIGHT, left: LEFT });
-  const ends = $derived(points.length ? [shortDate(points[0]!.day), shortDate(points.at(-1)!.day)] : []);
+  let width = $state(0);
+  const dots = $derived(dotsOf(shown, { width, height: HEIGHT, left: LEFT }));
+  const ends = $derived([
+    ...new Set([points[0], points.at(-1)].flatMap((point) => (point ? [shortDate(point.day)] : []))),
+  ]);
 </script>
 
 <figure class="trend">
@@ -37,7 +40,8 @@
   <Chart
     name="{titleOf(shown)}: {counted(points.length, unit)}. {shown.says ?? ''}"
     {points}
-    middles={(width) => dotsIn(width).map((dot) => dot.x)}
+    bind:width
+    middles={dots.map((dot) => dot.x)}
     wordsOf={(point) => pointInWords(point, shown.measure.unit, unit)}
     height={HEIGHT}
     left={LEFT}
@@ -50,8 +54,7 @@
       point.takes,
     ]}
   >
-    {#snippet picture({ width, at })}
-      {@const dots = dotsIn(width)}
+    {#snippet picture(at)}
       <text x={LEFT - 6} y="14" text-anchor="end">{numberOf(scale[1])}</text>
       <text x={LEFT - 6} y={HEIGHT - 4} text-anchor="end">{numberOf(scale[0])}</text>
       <line x1={LEFT} x2={width} y1={HEIGHT - 0.5} y2={HEIGHT - 0.5} stroke="var(--ink)" />
