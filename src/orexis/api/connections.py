@@ -24,7 +24,7 @@ from orexis.services.journal import TakeHead
 from orexis.services.takes.open_take import OpenTake
 from orexis.services.values.takes import Take
 
-RECOVERY_GRACE_S = 20.0
+RECOVERY_GRACE_S = 20.0  # time for a page to come back and go on with its take
 OWNER_GRACE_S = 20.0  # for so long a window that has gone may come back and lead on
 LATE_S = 0.4  # further behind than this is said
 _AGAIN_S = 1.0  # a missing block, or a full disk, is told so often at the most

@@ -23,14 +23,14 @@ REFUSALS: dict[int | str, dict[str, Any]] = {
 
 def house_of(request: Request) -> Application:
     """Return the application that the server was started with."""
-    found: Application = request.app.state.house
-    return found
+    application: Application = request.app.state.house
+    return application
 
 
 def rooms_of(request: Request) -> ConnectionHub:
     """The sessions that are being listened to."""
-    found: ConnectionHub = request.app.state.rooms
-    return found
+    hub: ConnectionHub = request.app.state.rooms
+    return hub
 
 
 TheHouse = Annotated[Application, Depends(house_of)]

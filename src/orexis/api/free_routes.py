@@ -18,7 +18,7 @@ from orexis.services.free_practice.use import FreeNames
 from orexis.services.values.takes import Take
 
 router = APIRouter(prefix="/api", responses=REFUSALS)
-_MOST_BYTES = 2 << 30
+_MOST_BYTES = 2 << 30  # four hours of the largest format that is read
 
 A4 = Annotated[float | None, Query(description="Hz; the player's own when left out")]
 PitchClass = Annotated[int, Query(ge=0, le=11, description="sounding pitch class, 0 is C")]

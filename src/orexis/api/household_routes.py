@@ -22,7 +22,7 @@ from orexis.services.journal import Broken
 from orexis.services.queries.glance import Glance
 
 router = APIRouter(prefix="/api", responses=REFUSALS)
-_CHECK_S = 30
+_CHECK_S = 30  # the device check plays eight clicks in six seconds
 
 
 @router.get("/household")

@@ -12,8 +12,8 @@ from orexis.errors import StorageError
 from orexis.services.standing import Certificates, Pairing, names_here
 
 COOKIE = "orexis-stand"
-PORT = 8723
-_STARTS_S = 10.0
+PORT = 8723  # any that is seldom taken: it stands in the address that is typed
+_STARTS_S = 10.0  # a server that is not up by then will not come
 
 
 class _QuietServer(uvicorn.Server):

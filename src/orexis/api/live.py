@@ -20,9 +20,9 @@ from orexis.services.journal import TakeHead
 from orexis.services.takes.open_take import OpenTake
 from orexis.services.values.sessions import PracticeSession
 
-PROTOCOL = 2
+PROTOCOL = 2  # raised whenever an older page would misread a message
 _HEAD = struct.Struct("<IId")  # sequence number, first sample, the page's context frame
-_MOST_TEXT = 64 * 1024
+_MOST_TEXT = 64 * 1024  # messages hold a few hundred bytes
 _M = TypeVar("_M")
 router = APIRouter()
 

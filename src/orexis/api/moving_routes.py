@@ -18,7 +18,7 @@ from orexis.services.record import Record
 from orexis.services.remeasuring import Remeasured
 
 router = APIRouter(prefix="/api", responses=REFUSALS)
-_LEAST_FREE = 1 << 28
+_LEAST_FREE = 1 << 28  # 256 MB stay free for playing
 
 
 @router.get("/export", response_class=StreamingResponse, responses={200: {"content": {"application/zip": {}}}})

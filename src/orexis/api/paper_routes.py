@@ -27,7 +27,7 @@ from orexis.services.sessions.use import lips_named
 from orexis.services.values.players import Player
 
 router = APIRouter(prefix="/api", responses=REFUSALS)
-_PDF_S = 60.0
+_PDF_S = 60.0  # far longer than the longest report takes
 _MEDIA = {"flac": "audio/flac", "wav": "audio/wav", "mp3": "audio/mpeg"}
 
 

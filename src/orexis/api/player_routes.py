@@ -89,8 +89,8 @@ def give_back(player_id: Key, house: TheHouse) -> Player:
 @router.get("/{player_id}/session")
 def latest_session(player_id: Key, house: TheHouse) -> schemas.SessionOut | None:
     """The session left open last, if any."""
-    found = house.sessions.latest(player_id)
-    return views.session_out(found) if found else None
+    session = house.sessions.latest(player_id)
+    return views.session_out(session) if session else None
 
 
 @router.get("/{player_id}/range")

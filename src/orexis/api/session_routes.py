@@ -20,8 +20,8 @@ from orexis.services.queries.session_report import SessionReport
 from orexis.services.values.takes import ListedTake, Take
 
 router = APIRouter(prefix="/api", responses=REFUSALS)
-_DECODING_S = 60.0
-_SUNG_S = 10
+_DECODING_S = 60.0  # far longer than ten minutes of sound take
+_SUNG_S = 10  # one breath
 
 
 @router.post("/sessions", status_code=201)
@@ -45,8 +45,8 @@ def session(session_id: Key, house: TheHouse) -> schemas.SessionOut:
 @router.get("/sessions/{session_id}/exercise")
 def session_exercise(session_id: Key, house: TheHouse) -> schemas.ExerciseView:
     """The exercise that comes next or is being played, engraved, by the terms of the session."""
-    found = house.sessions.get(session_id)
-    return views.exercise_by_terms(house, found.terms, found.exercise)
+    session = house.sessions.get(session_id)
+    return views.exercise_by_terms(house, session.terms, session.exercise)
 
 
 @router.get("/sessions/{session_id}/page")
@@ -121,5 +121,5 @@ async def hear_sung(
     if len(data) % 4 or not 0 < len(data) <= 4 * _SUNG_S * rate:
         raise InputError(f"What is sung lasts at most {_SUNG_S} seconds, as float32 samples.")
     sound = Sound(np.nan_to_num(np.frombuffer(data, "<f4").astype(np.float32)), rate)
-    found = await asyncio.to_thread(house.sessions.get, session_id)
-    return await asyncio.to_thread(sung_note, sound, found.exercise, a4=found.terms.a4_hz)
+    session = await asyncio.to_thread(house.sessions.get, session_id)
+    return await asyncio.to_thread(sung_note, sound, session.exercise, a4=session.terms.a4_hz)

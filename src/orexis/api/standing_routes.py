@@ -15,13 +15,13 @@ from orexis.errors import InputError, MissingError
 from orexis.services.standing import PairedDevice
 
 router = APIRouter(responses=REFUSALS)
-_YEAR_S = 365 * 86_400
+_YEAR_S = 365 * 86_400  # an allowed tablet stays allowed for a year
 
 
 def standing_of(request: Request) -> LanServer:
     """Return the server for the home network."""
-    found: LanServer = request.app.state.standing
-    return found
+    server: LanServer = request.app.state.standing
+    return server
 
 
 TheStand = Annotated[LanServer, Depends(standing_of)]

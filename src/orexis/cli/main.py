@@ -15,7 +15,7 @@ from orexis.errors import ExerciseError, InputError, OrexisError
 if TYPE_CHECKING:
     from orexis.core.trace import Trace
 
-_MOST_WEEKS = 104
+_MOST_WEEKS = 104  # two years
 
 app = typer.Typer(
     no_args_is_help=True,

@@ -60,7 +60,7 @@ def copy(folder: Path | None) -> None:
 def look(folder: Path | None, *, mend: bool) -> None:
     """What is wrong; exit code 1 when something is that was not mended."""
     with _record(folder) as record:
-        found = check(record, mend=mend, report=_report)
-    print(json.dumps([asdict(fault) for fault in found], indent=2))
-    if any(not fault.mended for fault in found):
+        faults = check(record, mend=mend, report=_report)
+    print(json.dumps([asdict(fault) for fault in faults], indent=2))
+    if any(not fault.mended for fault in faults):
         sys.exit(1)

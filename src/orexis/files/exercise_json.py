@@ -10,7 +10,7 @@ from orexis.core.exercises import Exercise, checked_exercise
 from orexis.core.instruments import instrument_named
 from orexis.errors import ExerciseError, PitchError
 
-MAX_JSON_BYTES = 1_000_000
+MAX_JSON_BYTES = 1_000_000  # ten times the longest exercise
 _SCHEMA = 3  # 1 and 2 had other names: see core/earlier_names.py
 _EXERCISE: TypeAdapter[Exercise] = TypeAdapter(Exercise)
 

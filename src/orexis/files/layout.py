@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 
 from orexis.core.exercises import Exercise
 
-TICKS = 24
+TICKS = 24  # a quarter in ticks: halves to 32nds and triplets come out whole
 # Ticks that one note head can show, longest first: note type, dots, part of a triplet.
 _LENGTHS: tuple[tuple[int, str, int, bool], ...] = (
     (96, "whole", 0, False), (72, "half", 1, False), (48, "half", 0, False), (36, "quarter", 1, False),

@@ -11,7 +11,7 @@ from orexis.files.layout import Piece, tick_of
 
 # Diatonic steps above C0 of the lowest and highest line of each clef.
 _STAFF = {"treble": (30, 38), "bass": (18, 26), "alto": (24, 32), "tenor": (22, 30)}
-_MOST_LEDGER_LINES = 4
+_MOST_LEDGER_LINES = 4  # more than four are counted, not read
 _LEAST_HAIRPIN = 1.0  # beats; a shorter one has no room between its dynamics
 
 
@@ -24,15 +24,15 @@ class Marks:
 
     def at(self, piece: Piece) -> list[etree._Element]:
         """Directions at the piece's start; what would fall inside it comes with an offset."""
-        found = []
+        elements = []
         for tick in sorted(t for t in self.before if piece.start <= t < piece.end):
             for direction in self.before.pop(tick):
                 if tick > piece.start:
                     offset = etree.Element("offset")
                     offset.text = str(tick - piece.start)
                     direction.append(offset)
-                found.append(direction)
-        return found
+                elements.append(direction)
+        return elements
 
     def after(self, piece: Piece) -> list[etree._Element]:
         """Directions that end with the piece."""

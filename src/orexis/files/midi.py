@@ -7,7 +7,7 @@ import mido
 from orexis.core.exercises import Exercise, Medium
 from orexis.core.instruments import INSTRUMENTS
 
-TICKS = 480
+TICKS = 480  # a quarter in ticks, the usual of the format
 _CLICK_CHANNEL, _CLICK_NOTE, _BAR_NOTE = 9, 77, 76
 # Major keys by fifths, and General MIDI's numbers from 0.
 _MAJOR = {

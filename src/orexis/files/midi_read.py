@@ -13,11 +13,11 @@ from orexis.errors import ExerciseError
 from orexis.files import left_out
 from orexis.files.musicxml_read import melody_in_beats, own_name
 
-MAX_MIDI_BYTES = 300_000
-MAX_MESSAGES = 60_000
-MAX_TUNE_NOTES = 512
-_DRUMS = 9
-_GRID = 12
+MAX_MIDI_BYTES = 300_000  # ten times a full score of an hour
+MAX_MESSAGES = 60_000  # bounds the work of one file
+MAX_TUNE_NOTES = 512  # the most that an exercise may hold
+_DRUMS = 9  # channel 10, counted from 0
+_GRID = 12  # a quarter in twelve: sixteenths and triplets
 _MAJOR = ("Cb", "Gb", "Db", "Ab", "Eb", "Bb", "F", "C", "G", "D", "A", "E", "B", "F#", "C#")
 _MINOR = ("Abm", "Ebm", "Bbm", "Fm", "Cm", "Gm", "Dm", "Am", "Em", "Bm", "F#m", "C#m", "G#m", "D#m", "A#m")
 _FIFTHS = {name: place - 7 for names in (_MAJOR, _MINOR) for place, name in enumerate(names)}
@@ -43,13 +43,13 @@ def tune_from_midi(data: bytes) -> tuple[TunePart, ...]:
     if not short:
         raise ExerciseError(f"The MIDI file has {len(tracks[0][1])} notes: a tune holds at most {MAX_TUNE_NOTES}.")
     tempo, meter, fifths, says = _pulse(file)
-    found: list[TunePart] = []
+    parts: list[TunePart] = []
     for number, (track, notes) in enumerate(short, start=1):
         melody = melody_in_beats(Melody(_title(file), tuple(notes), meter, fifths, tempo))
-        found.append(
-            TunePart(own_name(_printable(track.name) or f"track {number}", [p.name for p in found]), melody, says)
+        parts.append(
+            TunePart(own_name(_printable(track.name) or f"track {number}", [p.name for p in parts]), melody, says)
         )
-    return tuple(found)
+    return tuple(parts)
 
 
 def _notes(track: mido.MidiTrack, ticks_per_beat: int) -> list[MelodyNote]:

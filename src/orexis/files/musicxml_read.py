@@ -18,11 +18,11 @@ from orexis.errors import ExerciseError, PitchError
 from orexis.files import left_out
 from orexis.files.play_order import has_jumps, played_bars
 
-MAX_XML_BYTES = 8_000_000
-MAX_FILE_BYTES = 2_000_000
-MAX_ELEMENTS = 200_000
-MAX_TUNE_NOTES = 512
-_MOST_FILES = 64
+MAX_XML_BYTES = 8_000_000  # unpacked: a long part has one or two million
+MAX_FILE_BYTES = 2_000_000  # as it arrives
+MAX_ELEMENTS = 200_000  # bounds the work of one file
+MAX_TUNE_NOTES = 512  # the most that an exercise may hold
+_MOST_FILES = 64  # a packed score holds three or four
 _DIVISIONS = (1, 100_000)
 _TEMPO_APART = 0.02  # a share; what differs by less is rounding
 _GRID = 24  # parts of a quarter that a start or length is rounded to
@@ -101,7 +101,7 @@ def tune_from_musicxml(data: bytes) -> tuple[TunePart, ...]:
     names = {
         item.get("id"): (item.findtext("part-name") or "").strip() for item in root.findall("part-list/score-part")
     }
-    found: list[TunePart] = []
+    parts: list[TunePart] = []
     refused: ExerciseError | None = None
     for number, part in enumerate(root.findall("part")[:MOST_PARTS], start=1):
         try:
@@ -111,10 +111,10 @@ def tune_from_musicxml(data: bytes) -> tuple[TunePart, ...]:
             continue
         if melody is not None:
             name = names.get(part.get("id") or "") or f"part {number}"
-            found.append(TunePart(own_name(name, [item.name for item in found]), melody, says))
-    if not found:
+            parts.append(TunePart(own_name(name, [item.name for item in parts]), melody, says))
+    if not parts:
         raise refused or ExerciseError("The score has no part with notes: there is no music in it.")
-    return tuple(found)
+    return tuple(parts)
 
 
 def own_name(name: str, taken: list[str]) -> str:

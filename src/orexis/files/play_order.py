@@ -6,8 +6,8 @@ from lxml import etree
 
 from orexis.errors import ExerciseError
 
-MOST_BARS = 1024
-_MOST_TIMES = 8
+MOST_BARS = 1024  # bounds repeats inside repeats
+_MOST_TIMES = 8  # nobody plays a repeat more often
 
 
 def played_bars(bars: Sequence[etree._Element]) -> list[int]:
@@ -53,14 +53,14 @@ def _repeat(bar: etree._Element, direction: str) -> etree._Element | None:
 
 def _endings(bars: Sequence[etree._Element]) -> list[frozenset[int]]:
     """For each bar the times at which it is played; none: every time."""
-    found: list[frozenset[int]] = []
+    endings: list[frozenset[int]] = []
     now: frozenset[int] = frozenset()
     for bar in bars:
         kinds = {item.get("type"): item.get("number") or "" for item in bar.iterfind("barline/ending")}
         if "start" in kinds:
             numbers = kinds["start"].replace(",", " ").split()
             now = frozenset(int(number) for number in numbers if number.isdecimal() and len(number) < 3)
-        found.append(now)
+        endings.append(now)
         if "stop" in kinds or "discontinue" in kinds:
             now = frozenset()
-    return found
+    return endings

@@ -16,13 +16,13 @@ from orexis.core.sound import Samples, Sound
 from orexis.core.trace import RATE_RANGE
 from orexis.errors import SoundError, StorageError
 
-MAX_SECONDS = 600.0
-MAX_STREAM_SECONDS = 4 * 3600.0
-MAX_CHANNELS = 16
-MAX_BYTES = 256 * 1024 * 1024
+MAX_SECONDS = 600.0  # ten minutes: the longest take
+MAX_STREAM_SECONDS = 4 * 3600.0  # four hours: a rehearsal
+MAX_CHANNELS = 16  # what a field recorder gives at most
+MAX_BYTES = 256 * 1024 * 1024  # ten minutes of the largest format that is read
 _KINDS = {"WAV", "WAVEX", "FLAC", "RF64"}
 _HEADS = (b"RIFF", b"RIFX", b"RF64", b"fLaC")
-_BLOCK = 1 << 16
+_BLOCK = 1 << 16  # samples read at once, bounds memory
 # Whatever the decoder says of a damaged file, and the codec library below it.
 _UNREADABLE = (RuntimeError, OSError, TypeError, ValueError, OverflowError, MemoryError, AssertionError, AttributeError)
 

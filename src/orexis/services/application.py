@@ -36,7 +36,7 @@ from orexis.services.takes.trash import forget_player, purge
 from orexis.services.values.players import Keeping, Player
 from orexis.services.work import Workers
 
-_SHORTEST_TAKE_S = 0.5
+_SHORTEST_TAKE_S = 0.5  # less holds no note worth judging
 
 
 class Application:

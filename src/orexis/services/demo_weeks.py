@@ -13,7 +13,7 @@ from orexis.core.rehearsal import KINDS, Learner, learner
 from orexis.services.application import Application
 from orexis.services.values.players import Player
 
-_MOST_TAKES = 120
+_MOST_TAKES = 120  # no session holds more: stops one that never ends
 
 
 @dataclass(frozen=True, slots=True)

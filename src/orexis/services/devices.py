@@ -33,14 +33,14 @@ class Devices:
 
     def check(self, facts: dict[str, Any], sound: Sound, clicks_s: tuple[float, ...]) -> Device:
         """Read a check and keep what it says about this device with these settings."""
-        found: DeviceCheck = check_device(sound, clicks_s)
+        result: DeviceCheck = check_device(sound, clicks_s)
         made = DeviceRow(
             key=device_key(facts),
             label=str(facts.get("label", ""))[:200],
             facts=to_json(dict(facts), Facts),
             checked_at=now(),
-            delay_s=found.delay_s,
-            found=to_json(found),
+            delay_s=result.delay_s,
+            found=to_json(result),
         )
         with self._record.database.writing() as db:
             return _device_of(db.merge(made))

@@ -27,7 +27,7 @@ from orexis.services.takes.life import Takes, click_of
 from orexis.services.work import Workers
 from orexis.store.models import AnalysisRow, TakeRow
 
-_JUDGING_S = 300.0
+_JUDGING_S = 300.0  # far longer than judging ten minutes takes
 _WAITS_S = 2.0  # before it is looked again whether anybody plays
 _QUIET_S = 60.0  # since the last take, so that no player waits for a worker
 

@@ -16,7 +16,7 @@ from pebble import ProcessExpired, ProcessPool
 from orexis.errors import BusyError, InputError
 
 _T = TypeVar("_T")
-_MEMORY_BYTES = 3 * 1024**3
+_MEMORY_BYTES = 3 * 1024**3  # a worker that needs more has gone astray
 
 
 def _nothing() -> None:

@@ -24,7 +24,7 @@ from sqlalchemy.pool import ConnectionPoolEntry
 from orexis.errors import BusyError, DamagedError, NewerDatabaseError, OrexisError, StorageError
 
 _MIGRATIONS = Path(__file__).parent / "migrations"
-_BUSY_S = 10.0
+_BUSY_S = 10.0  # waits for another writer before it gives up
 _WRITES = "orexis_writes"
 
 

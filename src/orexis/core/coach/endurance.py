@@ -10,7 +10,7 @@ from enum import StrEnum
 from orexis.core.measures import EnduranceChange
 
 CHECK_EVERY_S = 600.0  # of playing
-BASELINE_AFTER_S = 600.0
+BASELINE_AFTER_S = 600.0  # ten minutes: lips are warm by then, and not yet tired
 
 # What counts as a sign: unit, size, and whether it is a rise or a fall (or either).
 _SIGNS: tuple[tuple[str, str, float, int], ...] = (

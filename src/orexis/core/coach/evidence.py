@@ -12,11 +12,11 @@ from orexis.core.coach.verdict import Outcome, Verdict
 from orexis.core.exercises import Exercise, ExerciseNote, Medium, SetPlayed
 from orexis.core.measures import Measures, NoteMeasures
 
-THERE_S = 0.5
+THERE_S = 0.5  # a teacher counts a note as there when it stands for half a second
 _OF_ITS_LENGTH = 0.8  # a written length is hardly ever filled to its last moment
 # Where these are judged, notes are led about, or not judged at all.
 PROVES_NOTHING = frozenset(judged.measure for judged in JUDGED if judged.proves_nothing)
-_APART_BEATS = 0.05
+_APART_BEATS = 0.05  # shorter spaces come from rounding, not from a written rest
 
 
 def attempts_of(
@@ -44,13 +44,13 @@ def attempts_of(
         Attempt(
             midi=midi,
             day=day,
-            clean=2 * sum(good for good, _ in found) >= len(found),
-            sounded_s=round(max((row.hold_s or 0.0 for _, row in found if row.right), default=0.0), 2),
+            clean=2 * sum(good for good, _ in results) >= len(results),
+            sounded_s=round(max((row.hold_s or 0.0 for _, row in results if row.right), default=0.0), 2),
             connected=joined,
             take_id=take_id,
-            match=min((row.tone_match for good, row in found if good and row.tone_match is not None), default=None),
+            match=min((row.tone_match for good, row in results if good and row.tone_match is not None), default=None),
         )
-        for (midi, joined), found in sorted(tries.items())
+        for (midi, joined), results in sorted(tries.items())
     )
 
 

@@ -10,8 +10,8 @@ import math
 from orexis.core.measures import Measures
 
 _LEAST, _MOST = 0.5, 4.0
-_FAILED_S = 3.0
-USUAL_DB = -23.0
+_FAILED_S = 3.0  # the effort of a note that did not speak, in seconds of that note
+USUAL_DB = -23.0  # a usual mf at a microphone on the stand, until the player's own is known
 
 
 def weight(hz: float, middle_hz: float, level_db: float | None, usual_db: float = USUAL_DB) -> float:

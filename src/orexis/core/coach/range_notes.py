@@ -11,7 +11,7 @@ from dataclasses import dataclass, field
 from enum import StrEnum
 
 IN_RANGE_DAYS, IN_RANGE_WITHIN, LOST_DAYS = 3, 21, 2
-TOUCHED_S = 0.5
+TOUCHED_S = 0.5  # half a second sounded: touched, whatever it was like
 INSIDE = 3  # tomorrow starts so many notes inside the working range
 KEPT_DAYS = 60  # days on which a note was held are remembered one by one for so long
 LOPSIDED = 5  # more than a fourth
@@ -87,27 +87,27 @@ class Reach:
 
 def range_notes(attempts: Iterable[Attempt]) -> dict[int, RangeNote]:
     """All notes that were ever tried, by keyboard number."""
-    found: dict[int, RangeNote] = {}
+    by_midi: dict[int, RangeNote] = {}
     for attempt in sorted(attempts, key=lambda item: item.day):
-        add(found, attempt)
-    return found
+        add(by_midi, attempt)
+    return by_midi
 
 
 def ranges_over(attempts: Iterable[Attempt], days: Sequence[int]) -> tuple[Reach, ...]:
     """How far it went at the end of each of these ordinal days, which rise."""
-    found: dict[int, RangeNote] = {}
+    by_midi: dict[int, RangeNote] = {}
     waiting = deque(sorted(attempts, key=lambda item: item.day))
     out = []
     for day in days:
         while waiting and waiting[0].day <= day:
-            add(found, waiting.popleft())
-        out.append(reach_of(found))
+            add(by_midi, waiting.popleft())
+        out.append(reach_of(by_midi))
     return tuple(out)
 
 
-def add(found: dict[int, RangeNote], attempt: Attempt) -> None:
+def add(by_midi: dict[int, RangeNote], attempt: Attempt) -> None:
     """One more try, later than those before it: the notes as they are after it."""
-    _note(found.setdefault(attempt.midi, RangeNote(attempt.midi)), attempt)
+    _note(by_midi.setdefault(attempt.midi, RangeNote(attempt.midi)), attempt)
 
 
 def _note(range_note: RangeNote, attempt: Attempt) -> None:
@@ -145,30 +145,30 @@ def _refresh(range_note: RangeNote | NoteHistory, day: int) -> None:
     range_note.failed_days = []
 
 
-def working_range(found: dict[int, RangeNote]) -> Range:
+def working_range(by_midi: dict[int, RangeNote]) -> Range:
     """From the lowest note in range to the highest."""
-    in_range = [range_note.midi for range_note in found.values() if range_note.state == RangeState.IN_RANGE]
+    in_range = [range_note.midi for range_note in by_midi.values() if range_note.state == RangeState.IN_RANGE]
     return Range(min(in_range, default=None), max(in_range, default=None))
 
 
-def reach_of(found: dict[int, RangeNote]) -> Reach:
+def reach_of(by_midi: dict[int, RangeNote]) -> Reach:
     """Return the range in any way, by notes alone, and in lines."""
-    return Reach(working_range(found), range_of(found, joined=False), range_of(found, joined=True))
+    return Reach(working_range(by_midi), range_of(by_midi, joined=False), range_of(by_midi, joined=True))
 
 
-def range_of(found: dict[int, RangeNote], *, joined: bool) -> Range:
+def range_of(by_midi: dict[int, RangeNote], *, joined: bool) -> Range:
     """From the lowest note in range in this way to the highest."""
     in_range = [
         range_note.midi
-        for range_note in found.values()
+        for range_note in by_midi.values()
         if (range_note.in_line if joined else range_note.alone).state == RangeState.IN_RANGE
     ]
     return Range(min(in_range, default=None), max(in_range, default=None))
 
 
-def start_tomorrow(found: dict[int, RangeNote], *, up: bool, otherwise: int) -> int:
+def start_tomorrow(by_midi: dict[int, RangeNote], *, up: bool, otherwise: int) -> int:
     """A few notes inside the working range, on the side that is climbed."""
-    own = working_range(found)
+    own = working_range(by_midi)
     edge = own.high if up else own.low
     if edge is None:
         return otherwise
@@ -176,9 +176,9 @@ def start_tomorrow(found: dict[int, RangeNote], *, up: bool, otherwise: int) -> 
     return max(start, otherwise) if up else min(start, otherwise)
 
 
-def lopsided(found: dict[int, RangeNote], middle: int) -> str | None:
+def lopsided(by_midi: dict[int, RangeNote], middle: int) -> str | None:
     """Which side has outgrown the other by more than a fourth: "high", "low" or None."""
-    own = working_range(found)
+    own = working_range(by_midi)
     if own.low is None or own.high is None:
         return None
     above, below = own.high - middle, middle - own.low

@@ -48,9 +48,9 @@ class Outcome(StrEnum):
 
 
 OUTCOMES = tuple(Outcome)
-_SMALL_LOSS_MS = 60.0
-_CLIPPED_SHARE = 0.002
-_LEAST_OVER_NOISE_DB = 12.0
+_SMALL_LOSS_MS = 60.0  # what a long tone can lose without a change to any of its measures
+_CLIPPED_SHARE = 0.002  # above it flat tops add harmonics that the player did not play
+_LEAST_OVER_NOISE_DB = 12.0  # under it pitch is still told, level and tone are not
 _MAIN = {judged.measure: judged.main for judged in JUDGED if judged.main}
 
 

@@ -14,12 +14,12 @@ from orexis.core.room import RoomAcoustics, decay_after
 from orexis.core.sound import Floats, Sound, finite
 from orexis.errors import SoundError
 
-CLICK_HZ = 1320.0
+CLICK_HZ = 1320.0  # the metronome's own pitch: far above mains hum, and small speakers play it
 _RISE_S, _LENGTH_S, _PEAK_S = 0.002, 0.05, 0.012
 _FIRST_S, _LATEST_S = -0.005, 0.6  # where an echo of a click is looked for
 _OVER_NOISE = 5.0  # the correlation must stand so far over what it does in silence
 _EARLY_SHARE = 0.5  # the first peak so high counts: a wall's echo may be louder
-_CLIPPED_AT = 0.985
+_CLIPPED_AT = 0.985  # of full scale: converters flatten a little before it
 _LEAST_CLICKS, _MOST_CLICKS = 4, 64
 _LOUD_DB = -50.0  # of noise: a tail would not be heard in it
 _MOST_SPREAD_S, _STRAY_S = 0.012, 0.05
@@ -125,9 +125,9 @@ def _judged(delays: Floats, clicks_s: tuple[float, ...]) -> tuple[float | None, 
             None,
             "the clicks were not heard: turn the loudspeaker up, or take off the headphones for the check",
         )
-    found, at = delays[known], np.array(clicks_s)[known]
-    slope, _ = np.polyfit(at, found, 1)
-    level = found - slope * (at - at.mean())
+    delay, at = delays[known], np.array(clicks_s)[known]
+    slope, _ = np.polyfit(at, delay, 1)
+    level = delay - slope * (at - at.mean())
     spread = float(1.4826 * np.median(np.abs(level - np.median(level))))
     if spread > _MOST_SPREAD_S:
         return (
@@ -136,4 +136,4 @@ def _judged(delays: Floats, clicks_s: tuple[float, ...]) -> tuple[float | None, 
             None,
             "the delay changes from click to click: close other programs that use sound, or use a wired device",
         )
-    return round(float(np.median(found)), 5), round(spread, 5), round(1e6 * float(slope), 1), None
+    return round(float(np.median(delay)), 5), round(spread, 5), round(1e6 * float(slope), 1), None

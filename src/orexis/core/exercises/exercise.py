@@ -15,9 +15,9 @@ from orexis.core.instruments import Fingering
 from orexis.core.theory import Pitch, ratio_of
 from orexis.errors import ExerciseError
 
-MAX_NOTES = 512
-MAX_BEATS = 1024.0
-MAX_TEXT = 80
+MAX_NOTES = 512  # a long study; more is a file to cut, not an exercise
+MAX_BEATS = 1024.0  # five minutes at 200 beats a minute
+MAX_TEXT = 80  # one line at the stand
 TEMPO_RANGE = (20.0, 300.0)
 MAX_SECONDS = 420.0  # as written, so that a slower form still ends within the ten minutes of a take
 

@@ -130,13 +130,13 @@ class ExerciseType:
 
     def approach_params(self, approaches: Approaches, instrument: Instrument) -> dict[str, str]:
         """What the player's approaches set, as far as this instrument has it."""
-        found: dict[str, str] = {}
+        params: dict[str, str] = {}
         for bound in self.bound:
-            found |= bound.sets.get(approaches[bound.ask], {})
-        if not found:
-            return found
+            params |= bound.sets.get(approaches[bound.ask], {})
+        if not params:
+            return params
         offered = {param.key: param.choices for param in self.specs(instrument)}
-        return {key: value for key, value in found.items() if not offered.get(key) or value in offered[key]}
+        return {key: value for key, value in params.items() if not offered.get(key) or value in offered[key]}
 
 
 def by_loudness() -> Bound:

@@ -22,7 +22,7 @@ from orexis.core.instruments import (
 )
 from orexis.errors import ExerciseError
 
-_MOST_NAMED = 300
+_MOST_NAMED = 300  # more than an instrument has notes times fingerings
 
 
 def fingering_params(instrument: Instrument) -> tuple[Param, ...]:

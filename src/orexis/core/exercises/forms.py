@@ -11,10 +11,10 @@ from dataclasses import replace
 from orexis.core.exercises.exercise import TEMPO_RANGE, Exercise, ExerciseNote
 from orexis.core.exercises.kinds import Form
 
-SLOWER = 0.75
+SLOWER = 0.75  # a quarter slower is heard as slower, and breath still lasts
 _LONGEST_S = 560.0  # a form that would not end within a take stays faster
 _FEWEST = 4  # gestures, or notes of one gesture, before any are left out
-_HALF = 0.5
+_HALF = 0.5  # notes at half their length
 
 Gesture = tuple[ExerciseNote, ...]
 

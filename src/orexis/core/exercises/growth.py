@@ -10,9 +10,9 @@ from dataclasses import dataclass, replace
 
 REAL_SHARE = 0.75  # 15 of 20 notes there
 FEWEST, MOST = 2, 5
-DAYS_OF_A_WEEK = 3
+DAYS_OF_A_WEEK = 3  # three days in seven make it a practised week
 FIRST_WEEKS, WEEKS_A_SET = 4, 2
-START_AGAIN = 3
+START_AGAIN = 3  # after three empty weeks the earlier level is not taken for granted
 BRACES_SETS, BRACES_NOTES = 2, 12
 RETURN_SETS, RETURN_NOTES = 1, 8
 _ONE_PITCH = "; one pitch a day in these weeks"

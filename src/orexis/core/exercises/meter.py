@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 from orexis.errors import ExerciseError
 
-MOST_BEATS = 16
+MOST_BEATS = 16  # longer bars are two bars to a reader
 # Length of a beat in quarters -> (notes of the signature's lower exercise to a beat, that exercise).
 _SIGNATURES: dict[float, tuple[int, int]] = {
     4.0: (1, 1), 2.0: (1, 2), 1.0: (1, 4), 0.5: (1, 8), 0.25: (1, 16), 3.0: (3, 4), 1.5: (3, 8), 0.75: (3, 16),

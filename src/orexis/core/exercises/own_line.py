@@ -56,10 +56,10 @@ def _read(word: str, line: _Line, transposition: Transposition) -> None:
     if word == ",":
         line.phrase = bool(line.notes)
         return
-    found = _ITEM.fullmatch(word)
-    if found is None:
+    match = _ITEM.fullmatch(word)
+    if match is None:
         raise ExerciseError(f"“{word[:20]}” can’t be read: write notes such as C4 or Bb3:2, rests as rest:1.")
-    name, octave, beats = found.groups()
+    name, octave, beats = match.groups()
     line.length = float(beats) if beats else line.length
     if not _LENGTHS[0] <= line.length <= _LENGTHS[1]:
         raise ExerciseError(f"“{word[:20]}” lasts {line.length:g} beats: write {_LENGTHS[0]:g} to {_LENGTHS[1]:g}.")

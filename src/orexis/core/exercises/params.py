@@ -8,7 +8,7 @@ from orexis.core.theory import Pitch, parse_pitch
 from orexis.errors import ExerciseError
 
 ALL_FINGERINGS, FEW_FINGERINGS = "all", "few"
-_FEW = 3
+_FEW = 3  # the open instrument and two fingerings: enough for a first round
 
 
 @dataclass(frozen=True, slots=True)

@@ -22,7 +22,7 @@ from orexis.core.standards import Standard
 from orexis.core.theory import Pitch, pitch_of_midi
 from orexis.errors import ExerciseError
 
-_SET_NOTES = 20
+_SET_NOTES = 20  # twenty attempts are about a minute of playing and a minute of rest
 MOST_PITCHES, SETS_OF_A_FURTHER_PITCH = 3, 2
 _RISE_DB = 3.0  # from the first half of a set to its end
 

@@ -9,7 +9,7 @@ from dataclasses import replace
 from orexis.core.exercises.melody import Melody, MelodyNote
 
 MOST_BARS, MOST_NOTES = 8, 40
-_FEWEST_BARS = 2
+_FEWEST_BARS = 2  # a phrase of one bar is a motif, and no place to breathe
 _REST = 0.5  # beats of silence that part two phrases
 _LONG = 1.5  # of the tune's usual note: the end of something
 
@@ -24,12 +24,12 @@ def phrases_of(melody: Melody) -> tuple[Melody, ...]:
     if not is_long(melody):
         return (melody,)
     notes = list(melody.notes)
-    found: list[Melody] = []
+    phrases: list[Melody] = []
     while notes:
         end = _end_of_first(melody, notes)
-        found.append(_alone(melody, tuple(notes[:end])))
+        phrases.append(_alone(melody, tuple(notes[:end])))
         notes = notes[end:]
-    return tuple(found)
+    return tuple(phrases)
 
 
 def _end_of_first(melody: Melody, notes: list[MelodyNote]) -> int:

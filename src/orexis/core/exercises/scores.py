@@ -18,7 +18,7 @@ from orexis.errors import ExerciseError
 OCTAVES = {0: "where it fits best", -1: "an octave down", -2: "two octaves down", 1: "an octave up"}
 AS_WRITTEN = "as written"
 _SHIFTS = {words: octaves for octaves, words in OCTAVES.items()}
-MOST_PARTS = 40
+MOST_PARTS = 40  # a full band score
 PHRASES, WHOLE = "phrases, then whole", "whole"
 
 

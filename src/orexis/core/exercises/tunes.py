@@ -58,15 +58,15 @@ def tune(title: str, tonic: Pitch, *, octave: int = 0) -> Melody:
     notes: list[MelodyNote] = []
     beat, fresh = 0.0, True
     for token in text.split():
-        found = _TOKEN.fullmatch(token)
-        assert found is not None, token
+        match = _TOKEN.fullmatch(token)
+        assert match is not None, token
         if token == ";":
             fresh = True
             continue
         if token.startswith("-"):
-            beat += float(found.group(6) or 1.0)
+            beat += float(match.group(6) or 1.0)
             continue
-        tie, sign, degree, octaves, beats = found.groups()[:5]
+        tie, sign, degree, octaves, beats = match.groups()[:5]
         height = octaves.count("'") - octaves.count(",") + octave
         midi = tonic.midi + _DEGREES[int(degree) - 1] + {"#": 1, "b": -1}.get(sign, 0) + 12 * height
         length = float(beats or 1.0)

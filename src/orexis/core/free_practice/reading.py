@@ -12,12 +12,12 @@ from orexis.core.measures import Measures, MoveMeasures, NoteMeasures
 from orexis.core.theory import nearest_pitch
 
 GAP_MS = 40.0  # shorter silences in a slur are left alone
-TOUCH_MS = 30.0
+TOUCH_MS = 30.0  # shorter touches are doubtful when nothing is written to compare with
 _SETTLED_S = 0.3  # a note this long has a pitch of its own
 _HELD_S = 1.0  # a note this long says how steady it is
 _REACHED_S = 0.2  # a note this long counts for the range that was touched
 _OTHER_NOTE = 45.0  # cents off: between two notes, it belongs to none
-_MOST_PLACES = 40
+_MOST_PLACES = 40  # as many as a list on a page can be read
 _REST_MS = 250.0  # between two lines
 _FEWEST_SLURRED, _PARTED_SHARE = 3, 0.2  # of a line that is one slur
 _PASSED_S, _PASSED_SHARE = 0.15, 0.4  # of a touch that is heard as a note; against its neighbours
@@ -210,8 +210,8 @@ def _passed(measures: Measures) -> Iterator[tuple[float, float]]:
 
 
 def _middle(values: Iterable[float]) -> float | None:
-    found = list(values)
-    return round(median(found), 1) if found else None
+    known = list(values)
+    return round(median(known), 1) if known else None
 
 
 def _loudness(levels: list[float]) -> tuple[float, float] | tuple[None, None]:

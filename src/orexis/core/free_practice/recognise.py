@@ -11,8 +11,8 @@ from orexis.core.theory import nearest_pitch
 
 _FEWEST = 4  # notes; fewer are anybody's
 _RHYTHM = 0.35  # a gap between two beginnings may be so much longer or shorter than written
-_SHORTEST_S = 0.08
-_AROUND_S = 0.6
+_SHORTEST_S = 0.08  # shorter notes are ornaments or mistakes, and would break the match
+_AROUND_S = 0.6  # keeps the breath before and the ring after
 
 
 @dataclass(frozen=True, slots=True)
@@ -36,7 +36,7 @@ def recognised(measures: Measures, exercises: Iterable[Exercise], *, a4: float) 
         ((index, exercise) for index, exercise in enumerate(exercises) if _can_be_told(exercise)),
         key=lambda item: -len(item[1].notes),
     )
-    found: list[RecognisedExercise] = []
+    matches: list[RecognisedExercise] = []
     taken: set[int] = set()
     for index, exercise in wanted:
         size = len(exercise.notes)
@@ -45,10 +45,10 @@ def recognised(measures: Measures, exercises: Iterable[Exercise], *, a4: float) 
             if taken & set(range(at, at + size)) or not _fits(span, exercise):
                 continue
             taken |= set(range(at, at + size))
-            found.append(
+            matches.append(
                 RecognisedExercise(index, round(max(0.0, span[0][1] - _AROUND_S), 3), round(span[-1][2] + _AROUND_S, 3))
             )
-    return tuple(sorted(found, key=lambda item: item.start_s))
+    return tuple(sorted(matches, key=lambda item: item.start_s))
 
 
 def _can_be_told(exercise: Exercise) -> bool:

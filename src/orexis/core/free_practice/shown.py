@@ -6,8 +6,8 @@ from orexis.core.measures import Measures
 from orexis.core.theory import nearest_pitch
 from orexis.errors import InstrumentError
 
-_SHORTEST_S = 0.1
-_MOST = 400
+_SHORTEST_S = 0.1  # a shorter mark is narrower than its outline
+_MOST = 400  # as many marks as can be told apart across a screen
 
 
 def exercise_as_heard(measures: Measures, instrument: Instrument, *, a4: float) -> Exercise:

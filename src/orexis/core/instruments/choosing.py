@@ -38,28 +38,28 @@ def option_by_rule(rule: str, instrument: Instrument, pitch: Pitch, before: int 
     sung = [option for option in able if option.partial > 1] or able
     if rule in (LONGEST, SHORTEST):
         turn = -1.0 if rule == LONGEST else 1.0
-        found = sorted(
+        matching = sorted(
             sung, key=lambda option: (turn * round(tube_length_m(instrument, option.fingering), 2), _arm(option))
         )
     elif rule == SAME_PARTIAL:
-        found = [option for option in able if option.partial == before]
+        matching = [option for option in able if option.partial == before]
     elif rule in (WITH_VALVE, WITHOUT_VALVE):
-        found = [option for option in able if bool(option.fingering.valves) == (rule == WITH_VALVE)]
+        matching = [option for option in able if bool(option.fingering.valves) == (rule == WITH_VALVE)]
     else:
-        found = [option for option in able if option.fingering.side and _by_side(option.fingering.side) == rule]
-    return (found or list(options))[0]
+        matching = [option for option in able if option.fingering.side and _by_side(option.fingering.side) == rule]
+    return (matching or list(options))[0]
 
 
 def option_with(instrument: Instrument, pitch: Pitch, fingering: str) -> FingeringOption:
     """The way to play a note on the tube that is named; InstrumentError, with those there are, where it has no such slot."""
     options = fingering_options(instrument, pitch)
-    found = next((option for option in options if option.fingering.label == fingering), None)
-    if found is None:
+    chosen = next((option for option in options if option.fingering.label == fingering), None)
+    if chosen is None:
         labels = ", ".join(option.fingering.label for option in options)
         raise InstrumentError(
             f"{pitch.name} (concert) is not to be had on “{fingering[:12]}” of the {instrument.name}: choose {labels}."
         )
-    return found
+    return chosen
 
 
 def pedal_option(instrument: Instrument, pitch: Pitch) -> FingeringOption:

@@ -166,11 +166,11 @@ def fingering_holding(
     instrument: Instrument, low_hz: float, high_hz: float, *, within_cents: float
 ) -> Fingering | None:
     """The tube on which both pitches are partials, the nearest fit first; None when no tube has both so near."""
-    best, found = within_cents, None
+    best, nearest = within_cents, None
     for fingering in all_fingerings(instrument):
         (n, off), (m, other) = (partial_near(instrument, fingering, hz) for hz in (low_hz, high_hz))
         # What both share is the player's tuning; what they do not share is a wrong guess.
         miss = max(abs(off - other), 0.5 * abs(off + other))
         if n != m and max(n, m) <= instrument.top_partial + 2 and miss < best:
-            best, found = miss, fingering
-    return found
+            best, nearest = miss, fingering
+    return nearest

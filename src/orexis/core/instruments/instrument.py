@@ -13,16 +13,16 @@ from orexis.core.theory import Pitch, Transposition
 from orexis.errors import InstrumentError
 
 SPEED_OF_SOUND_M_S = 345.0  # dry air at 23 C: 331.3 + 0.606 * 23
-REFERENCE_C = 23.0
+REFERENCE_C = 23.0  # a heated room, in which makers tune
 CENTS_PER_DEGREE = 2.9  # 600 * log2(T) per kelvin near 296 K
 # The air inside is warmed by breath: a colder room moves it by about half of its own degrees.
 ROOM_SHARE = 0.5
 TEMPERATURE_RANGE = (-5.0, 45.0)
-CORRECTION_CENTS = 100.0
-LONGEST_SLIDE_MM = 120.0
-MOST_PARTIALS = 24
-MOST_LEARNED = 2000
-MOST_PREFERRED = 128
+CORRECTION_CENTS = 100.0  # a semitone: more is another partial
+LONGEST_SLIDE_MM = 120.0  # longer than any slide that a hand moves while playing
+MOST_PARTIALS = 24  # above it partials lie closer than lips can tell apart
+MOST_LEARNED = 2000  # every note on every fingering, ten times over
+MOST_PREFERRED = 128  # one for every key of MIDI
 
 
 @dataclass(frozen=True, slots=True)

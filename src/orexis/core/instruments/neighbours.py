@@ -22,7 +22,7 @@ _TRILL_CENTS = (150.0, 410.0)  # a tone to a third: what two neighbouring partia
 _GLIDE_SAFE_CENTS = 20.0  # a partial further out than this is left for another
 # What a change of tube costs against a way's rank: each valve that moves, each position passed.
 _PER_MOVED_VALVE = 0.6
-_PER_PASSED_POSITION = 0.7
+_PER_PASSED_POSITION = 0.7  # an arm passes a position in about the time of three quarters of a valve
 
 
 @dataclass(frozen=True, slots=True)
@@ -57,7 +57,7 @@ def slot_of(instrument: Instrument, fingering: Fingering, partial: int) -> Parti
 
 def trill_neighbours(instrument: Instrument, pitch: Pitch) -> tuple[tuple[PartialSlot, PartialSlot], ...]:
     """Pairs of neighbouring partials on one tube, a tone to a third apart, of which the lower is this note."""
-    found = []
+    pairs = []
     for option in fingering_options(instrument, pitch):
         if option.partial + 1 > instrument.top_partial:
             continue
@@ -67,8 +67,8 @@ def trill_neighbours(instrument: Instrument, pitch: Pitch) -> tuple[tuple[Partia
             high = slot_of(instrument, option.fingering, option.partial + 1)
             # The eleventh partial lies between two notes: under its other name it is no neighbour.
             if 2 <= high.pitch.midi - pitch.midi <= 4:
-                found.append((low, high))
-    return tuple(found)
+                pairs.append((low, high))
+    return tuple(pairs)
 
 
 def glide_step(instrument: Instrument, pitch: Pitch) -> GlideStep | None:
@@ -93,10 +93,10 @@ def glide_ladder(instrument: Instrument, start: Pitch, most: int) -> tuple[Glide
     """Steps a semitone apart from `start`; the ladder ends where no glide leads on."""
     steps: list[GlideStep] = []
     for step in range(most):
-        found = glide_step(instrument, pitch_of_midi(start.midi + step))
-        if found is None:
+        glide = glide_step(instrument, pitch_of_midi(start.midi + step))
+        if glide is None:
             break
-        steps.append(found)
+        steps.append(glide)
     return tuple(steps)
 
 

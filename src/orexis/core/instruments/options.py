@@ -29,8 +29,8 @@ _FOURTH = 18.0  # the other hand, or the weakest finger: for the notes that need
 _THIRD_ALONE = 30.0  # 1-2 is the usual choice, 3 alone the alternate
 _PER_POSITION = 8.0  # arm's way
 _SLIDE_VALVE = 30.0  # a thumb valve serves the notes that need a long arm, not the others
-_SECOND_SLIDE_VALVE = 10.0
-_FIFTH = 10.0
+_SECOND_SLIDE_VALVE = 10.0  # a second trigger is slower to find than the first
+_FIFTH = 10.0  # the fifth valve is for the left hand: only where it helps
 _OTHER_SIDE = 60.0  # the double horn's side that is not usual here
 _PEDAL = 40.0  # partial 1 only where nothing else gives the note
 
@@ -59,22 +59,22 @@ def deviation_cents(
 @lru_cache(maxsize=4096)
 def fingering_options(instrument: Instrument, pitch: Pitch, *, a4: float = 440.0) -> tuple[FingeringOption, ...]:
     """All ways, the player's own first, then the best. InstrumentError when the instrument has none."""
-    found: list[tuple[float, FingeringOption]] = []
+    options: list[tuple[float, FingeringOption]] = []
     for fingering in all_fingerings(instrument):
         for partial in range(1, instrument.top_partial + 1):
             cents = deviation_cents(instrument, fingering, partial, pitch, a4=a4)
             if abs(cents) <= _REACH_CENTS:
-                found.append(
+                options.append(
                     (
                         _cost(instrument, fingering, partial, cents, pitch),
                         _option(instrument, fingering, partial, cents),
                     )
                 )
-    if not found:
+    if not options:
         raise InstrumentError(_no_option(instrument, pitch))
     own = next((item for item in instrument.setup.preferred if item.midi == pitch.midi), None)
-    found.sort(key=lambda item: (not _is_own(item[1], own), item[0], item[1].fingering.label))
-    return tuple(_ranked(option, rank) for rank, (_, option) in enumerate(found, start=1))
+    options.sort(key=lambda item: (not _is_own(item[1], own), item[0], item[1].fingering.label))
+    return tuple(_ranked(option, rank) for rank, (_, option) in enumerate(options, start=1))
 
 
 def _is_own(option: FingeringOption, own: Preferred | None) -> bool:

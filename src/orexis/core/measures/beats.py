@@ -38,11 +38,11 @@ def pulse_db(trace: Trace, notes: tuple[NoteMeasures, ...], exercise: Exercise) 
         return None
     levels, turns, pitches = np.concatenate(level), 2.0 * np.pi * np.concatenate(phase), np.concatenate(pitch)
     own = [(pitches == midi).astype(float) for midi in sorted(set(pitches.tolist()))]
-    found = np.linalg.lstsq(np.stack([*own, np.cos(turns), np.sin(turns)], axis=1), levels, rcond=None)[0]
-    cosine, sine = float(found[-2]), float(found[-1])
+    fit = np.linalg.lstsq(np.stack([*own, np.cos(turns), np.sin(turns)], axis=1), levels, rcond=None)[0]
+    cosine, sine = float(fit[-2]), float(fit[-1])
     loudest = math.atan2(sine, cosine) / (2.0 * math.pi)
     low, high = _ON_THE_BEAT
-    rest = levels - np.stack(own, axis=1) @ found[: len(own)]
+    rest = levels - np.stack(own, axis=1) @ fit[: len(own)]
     cuts = np.cumsum([len(part) for part in level])[:-1]
     shares = np.split(np.asarray(rest * np.cos(turns)), cuts)
     each = [float(np.mean(share)) for share in shares]

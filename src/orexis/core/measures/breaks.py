@@ -17,7 +17,7 @@ from orexis.core.trace import HOP_S, Trace
 _TROUBLED_S, _MAY_RING = 0.03, 3  # notes before one that may still ring in it
 _CRACK_CENTS, _CRACK_S, _CRACK_LONGEST_S, _SPLIT_WITHIN_S = 120.0, 0.015, 0.3, 0.15
 _QUIET_TONE, _CRACK_IN_BREATH_S = 0.95, 0.03  # a tone with so much breath in it strays for a few frames by itself
-_HARDLY = 0.8
+_HARDLY = 0.8  # below this confidence the tracker is guessing
 _CLEAR, _AS_CLEAR, _LEAST_PERIODS = 0.7, 0.12, 3.0
 _ARRIVED_S = 0.04  # a note cracks once it was there for so long
 _FILLED_S = 0.13  # so much of a tongued note's start may be taken for what rings before it
@@ -26,8 +26,8 @@ _BACK_FRAMES, _BACK_CENTS = 5, 60.0
 # In a room: near a slot for so long, back at the note soon after, while the sound as it came is troubled.
 _ON_SLOT_CENTS, _ON_SLOT_S, _ON_SLOT_CLEAR, _BACK_S, _TROUBLE_S, _AROUND_S = 70.0, 0.03, 0.65, 0.09, 0.025, 0.03
 _SEEN_LATE_S, _STEP_S, _LOOK_S = 0.1, 0.02, 0.03  # where the notes of two parts are looked between
-_TOLD_APART_HZ = 42.0
-_BLOWN_DB = 10.0
+_TOLD_APART_HZ = 42.0  # lower slots lie too close for a window of 60 ms
+_BLOWN_DB = 10.0  # softer than this the direct sound has stopped, and what sounds is the room
 _NEARER, _SLIDES = 0.35, 0.12  # of the way from the slot to the note: so far off at most; so much on its way back
 
 

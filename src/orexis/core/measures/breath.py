@@ -11,14 +11,14 @@ from orexis.core.notes import HeardNote, runs
 from orexis.core.sound import Floats
 from orexis.core.trace import HOP_S, Trace
 
-_OVER_DB = 6.0
+_OVER_DB = 6.0  # twice the pressure of the room: heard as breath, not as hiss
 _BREATH_MOST_DB = 14.0  # breath is never nearer to the tone that follows it
-_RESPONSE_MOST_S = 0.8
+_RESPONSE_MOST_S = 0.8  # longer air before a note is a breath, not a late answer
 _DEEP_DB = 38.0  # breath before a tone lies 15 to 35 dB under it: a room above that hides it
 _INHALE_S = (0.15, 3.0)
-_LOOK_BACK_S = 4.0
+_LOOK_BACK_S = 4.0  # the longest breath anybody takes
 _PAUSE_S = 0.1  # between the breath in and the note lies a moment of rest
-_SMOOTH = 3
+_SMOOTH = 3  # frames: 15 ms, shorter than any breath
 # The window shows the start of noise half its length early, smoothing adds a frame, an onset is told 7 ms late.
 _WINDOW_S = 0.025
 
@@ -74,22 +74,22 @@ def inhalations(trace: Trace, start_s: float, stop_s: float, room: float | None)
         return []
     low, high = np.searchsorted(trace.time_s, (start_s, stop_s))
     noise = (_smooth(trace.level_db[low:high]) > room + _OVER_DB) & ~_tone(trace, int(low), int(high))
-    found = []
+    breaths = []
     for a, b in runs(noise):
         length = (b - a + 1) * HOP_S
         ends_early = (high - low - b) * HOP_S > _PAUSE_S
         starts_late = a * HOP_S > 0.05  # not the room answering the last note
         if _INHALE_S[0] <= length <= _INHALE_S[1] and ends_early and starts_late:
             level = float(trace.level_db[low + a : low + b + 1].max())
-            found.append(Inhalation(float(trace.time_s[low + a]), 1000.0 * length, level))
-    return found
+            breaths.append(Inhalation(float(trace.time_s[low + a]), 1000.0 * length, level))
+    return breaths
 
 
 def inhalation_before(trace: Trace, heard: HeardNote, since_s: float, room: float | None) -> Inhalation | None:
     """The last breath before a note, after the moment the note before it ended."""
     start = max(since_s, heard.onset_s - _LOOK_BACK_S)
-    found = inhalations(trace, start, heard.onset_s, room)
-    return found[-1] if found else None
+    breaths = inhalations(trace, start, heard.onset_s, room)
+    return breaths[-1] if breaths else None
 
 
 def _tone(trace: Trace, low: int, high: int) -> np.ndarray[tuple[int, ...], np.dtype[np.bool_]]:

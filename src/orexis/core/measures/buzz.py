@@ -11,7 +11,7 @@ from orexis.core.notes import HeardNote
 from orexis.core.theory import cents_between
 
 MOST_CENTS = 700.0  # further off, the first sound was not the first note
-_LEAST_S = 0.3
+_LEAST_S = 0.3  # shorter buzzes are lip noise
 
 
 def own_buzz(

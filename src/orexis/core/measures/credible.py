@@ -14,8 +14,8 @@ from orexis.core.theory import cents_between
 from orexis.core.trace import Trace
 
 _UNDER_DB = 14.0  # softer than the player's usual by so much, a strange note is not theirs
-_SLOT_CENTS = 60.0
-_SHORTEST_S = 0.06
+_SLOT_CENTS = 60.0  # as far as lips pull a note off its slot by accident
+_SHORTEST_S = 0.06  # a shorter one is a click or a tongue
 _KNOCK_S, _KNOCK_UNDER_DB = 0.15, 8.0  # so short, a strange note must be nearly as loud as the others
 
 

@@ -9,8 +9,8 @@ from orexis.core.trace import HOP_S, Trace
 
 _FALL_S, _PERIODS = 0.15, 3.0
 _AT_ONCE_S = 0.05  # a note that follows so soon is heard in the last moments of the one before
-_FED_DB = 6.0
-_LATE_S = 0.3
+_FED_DB = 6.0  # louder than this the note is still blown
+_LATE_S = 0.3  # what an ear takes as the end of a note
 
 
 def fall_off_cents(

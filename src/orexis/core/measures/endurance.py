@@ -6,7 +6,7 @@ from statistics import median
 
 from orexis.core.measures.values import NoteMeasures
 
-_LEAST_NOTES = 3
+_LEAST_NOTES = 3  # two notes make no median
 
 
 @dataclass(frozen=True, slots=True)

@@ -9,11 +9,11 @@ from orexis.core.sound import Floats
 from orexis.core.theory import cents_between
 from orexis.core.trace import HOP_S, Trace
 
-_FIRST_S = 0.03
-_PERIODS = 3.0
+_FIRST_S = 0.03  # the shortest stretch in which an ear hears a pitch
+_PERIODS = 3.0  # a pitch needs three periods
 _CLEAR = 0.9  # of the first moments' frames only those that repeat so well speak for the entry
-_COMING_S = 0.3
-_LOOK_S = 0.6
+_COMING_S = 0.3  # where a note is heading, before vibrato starts
+_LOOK_S = 0.6  # an entry that takes longer is a glide
 _DIP_S, _DIP_DB = (0.1, 0.04), 12.0
 _UNREST_CENTS = 5.0  # so little is no entry, it is how a note lives
 

@@ -15,9 +15,9 @@ from scipy.fft import rfft
 from orexis.core.sound import Floats, Samples, Sound, finite
 
 CENTRES_HZ = tuple(125.0 * 2.0 ** (k / 4.0) for k in range(25))
-_LONGEST_S = 3.0
-_LEAST_PERIODS = 8.0
-_OVER_NOISE_DB = 6.0
+_LONGEST_S = 3.0  # longer says nothing more, and costs more
+_LEAST_PERIODS = 8.0  # fewer do not tell harmonics from noise
+_OVER_NOISE_DB = 6.0  # a harmonic counts when it stands clear of the noise
 _DEEPEST_DB = -65.0  # under the strongest harmonic: never trusted
 _REACH = 1.3  # a centre further than this from the lowest or highest harmonic is empty
 

@@ -23,9 +23,9 @@ from orexis.core.theory import ratio_of
 from orexis.core.trace import HOP_S, Trace
 
 _LEAST_OCTAVES = 0.3  # of range, before loudness by height means anything
-_EASY_PARTIAL = 4.0
+_EASY_PARTIAL = 4.0  # the fourth partial speaks most easily on every instrument here
 _TRILL_CENTS = (70.0, 520.0)
-_TRILL_TURNS = 6
+_TRILL_TURNS = 6  # fewer changes give no rate
 _WHOLE_MS = 200.0  # of silence in a move, at most
 
 
@@ -48,14 +48,14 @@ class ExerciseContext:
 def exercise_measures(taken: ExerciseContext) -> ExerciseMeasures:
     """All of them; each says why it could not be taken."""
     reasons: dict[str, str] = {}
-    found: dict[str, Any] = {
+    values: dict[str, Any] = {
         "playing_s": round(float(taken.trace.voiced.sum()) * HOP_S, 3),
         "extra_notes": sum(note.target is None for note in taken.notes),
         "missed_notes": sum(note.sounded is None for note in taken.notes),
     }
     for measure in (_timing, _first_off, _evenness, _height, _across, _breaths, _trill, _pulse, _sweep):
-        found |= measure(taken, reasons)
-    return ExerciseMeasures(unmeasured=reasons, **found)
+        values |= measure(taken, reasons)
+    return ExerciseMeasures(unmeasured=reasons, **values)
 
 
 def timbre_of(note: NoteMeasures) -> TimbreProfile | None:
@@ -112,16 +112,16 @@ def _timing(taken: ExerciseContext, reasons: dict[str, str]) -> dict[str, Any]:
     due, off = np.array([d for d, _ in late]), np.array([v for _, v in late])
     if not taken.clicked:
         return _about_own_beat(due, off, reasons)
-    found: dict[str, Any] = {"timing_spread_ms": round(float(np.std(off, ddof=1)), 1), "timing_mean_ms": None}
+    values: dict[str, Any] = {"timing_spread_ms": round(float(np.std(off, ddof=1)), 1), "timing_mean_ms": None}
     if taken.delay_s is None:
         reasons["timing_mean_ms"] = "the device's delay is not known"
     else:
-        found["timing_mean_ms"] = round(float(off.mean()) - 1000.0 * taken.delay_s, 1)
+        values["timing_mean_ms"] = round(float(off.mean()) - 1000.0 * taken.delay_s, 1)
     if len(late) >= 4 and np.ptp(due) > 0:
-        found["timing_drift_ms_min"] = round(60.0 * theil_sen(off, due)[0], 1)
+        values["timing_drift_ms_min"] = round(60.0 * theil_sen(off, due)[0], 1)
     else:
         reasons["timing_drift_ms_min"] = "it takes four notes and more"
-    return found
+    return values
 
 
 def _first_off(taken: ExerciseContext, reasons: dict[str, str]) -> dict[str, Any]:
@@ -206,20 +206,20 @@ def _breaths(taken: ExerciseContext, reasons: dict[str, str]) -> dict[str, Any]:
     if taken.room_db is None:
         reasons["breaths_inside"] = "there was no silence to know the room by"
         return {}
-    found = []
+    breaths = []
     for a, b in itertools.pairwise(sounded):
         if a.release_s is not None and b.onset_s is not None and b.onset_s - a.release_s > 0.2:
-            found += inhalations(taken.trace, a.release_s, b.onset_s, taken.room_db)[:1]
-    return {"breaths_inside": len(found), "breath_at_s": round(found[0].start_s, 3) if found else None}
+            breaths += inhalations(taken.trace, a.release_s, b.onset_s, taken.room_db)[:1]
+    return {"breaths_inside": len(breaths), "breath_at_s": round(breaths[0].start_s, 3) if breaths else None}
 
 
 def _trill(taken: ExerciseContext, reasons: dict[str, str]) -> dict[str, Any]:
     """There-and-backs a second between two pitches, and the share of the turns that never seat."""
     best: tuple[int, float, float] | None = None
     for a, b in voiced_runs(taken.trace):
-        found = _trill_in(cents_along(taken.trace, a, b))
-        if found and (best is None or found[0] > best[0]):
-            best = found
+        trill = _trill_in(cents_along(taken.trace, a, b))
+        if trill and (best is None or trill[0] > best[0]):
+            best = trill
     if best is None:
         reasons |= dict.fromkeys(("trill_hz", "unseated_share"), "no two notes were alternated")
     rate = {} if best is None else {"trill_hz": round(best[1], 2), "unseated_share": round(best[2], 3)}
@@ -236,11 +236,11 @@ def _trill(taken: ExerciseContext, reasons: dict[str, str]) -> dict[str, Any]:
 def _pulse(taken: ExerciseContext, reasons: dict[str, str]) -> dict[str, Any]:
     if taken.exercise is None or not any(note.accent for note in taken.exercise.notes):
         return {}
-    found = pulse_db(taken.trace, taken.notes, taken.exercise)
-    if found is None:
+    pulse = pulse_db(taken.trace, taken.notes, taken.exercise)
+    if pulse is None:
         reasons["pulse_db"] = "fewer than four beats were heard"
         return {}
-    return {"pulse_db": round(found[0], 1), "pulse_note": found[1]}
+    return {"pulse_db": round(pulse[0], 1), "pulse_note": pulse[1]}
 
 
 def _trill_in(cents: Floats) -> tuple[int, float, float] | None:
@@ -265,8 +265,8 @@ def _trill_in(cents: Floats) -> tuple[int, float, float] | None:
 
 
 def _sweep(taken: ExerciseContext, reasons: dict[str, str]) -> dict[str, Any]:
-    found = sweep(taken.trace, taken.instrument)
-    if found is None:
+    swept = sweep(taken.trace, taken.instrument)
+    if swept is None:
         names = ("siren_low_hz", "siren_high_hz", "siren_jump_cents", "siren_breaks", "in_slots_share")
         reasons |= dict.fromkeys(names, "the pitch never swept over a fifth in one breath")
-    return found or {}
+    return swept or {}

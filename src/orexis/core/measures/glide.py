@@ -18,9 +18,9 @@ from orexis.core.trace import HOP_S, Trace
 _EARLY_S, _LATE_S = 0.3, 0.25  # before the glide is due to leave, and after the note is due to end
 _ARRIVED_CENTS, _ARRIVED_SHARE = 45.0, 0.4  # so near to the target: not more than this share of the glide itself
 _STILL_CENTS, _STILL_S = 20.0, 0.1
-_JUMP_FRAMES = 4
-_LEAVE_CENTS = 20.0
-_HOLE_DB = 15.0
+_JUMP_FRAMES = 4  # 20 ms: a jump is over in it, and a glide hardly moves
+_LEAVE_CENTS = 20.0  # a player who has left by this much means to go
+_HOLE_DB = 15.0  # a glide may swell by half of this
 
 
 @dataclass(frozen=True, slots=True)
@@ -73,18 +73,18 @@ def glide_of(
     trace: Trace, exercise: Exercise, before: ExerciseNote, note: ExerciseNote, *, a4: float, first_beat_s: float
 ) -> Glide | None:
     """None where there was no tone to follow."""
-    found = _track(trace, exercise, before, note, a4, first_beat_s)
-    if found is None:
+    track = _track(trace, exercise, before, note, a4, first_beat_s)
+    if track is None:
         return None
-    cents, rest = found.cents, found.rest
-    stays = max((b - a + 1 for a, b in runs(np.abs(cents[rest.start :]) <= found.near)), default=0) * HOP_S
+    cents, rest = track.cents, track.rest
+    stays = max((b - a + 1 for a, b in runs(np.abs(cents[rest.start :]) <= track.near)), default=0) * HOP_S
     moved = np.abs(cents[_JUMP_FRAMES:] - cents[:-_JUMP_FRAMES])
     return Glide(
-        off_cents=round(found.off, 1),
+        off_cents=round(track.off, 1),
         over_cents=round(max(0.0, float(cents[: rest.stop].max())), 1),
-        arrived_s=round(stays if found.arrived else 0.0, 3),
+        arrived_s=round(stays if track.arrived else 0.0, 3),
         jump_cents=round(float(moved.max()) if len(moved) else 0.0, 1),
-        hole_ms=round(1000.0 * _longest_hole(found.part, found.first, found.last), 1),
+        hole_ms=round(1000.0 * _longest_hole(track.part, track.first, track.last), 1),
     )
 
 
@@ -98,11 +98,11 @@ def split_at_glides(
         before, note, heard = held.written, reached.written, out[i].heard
         if before is None or note is None or heard is None or note.glide_beats <= 0.0 or note.free:
             continue
-        found = _track(trace, exercise, before, note, a4, zero)
-        if found is None or not found.arrived:
+        track = _track(trace, exercise, before, note, a4, zero)
+        if track is None or not track.arrived:
             continue
-        leave = found.time_s(_leaves(found))
-        comes, stops = found.time_s(found.rest.start), found.time_s(found.rest.stop - 1)
+        leave = track.time_s(_leaves(track))
+        comes, stops = track.time_s(track.rest.start), track.time_s(track.rest.stop - 1)
         if not heard.onset_s < leave < comes:
             continue
         own = trace.part(heard.onset_s, leave)
@@ -112,7 +112,7 @@ def split_at_glides(
             out[i], heard=replace(heard, f0_hz=f0, stop_s=leave, release_s=leave, left_joined=True), right=True
         )
         end = max(last.release_s, stops)
-        goal = _asked_hz(exercise, note, a4) * ratio_of(float(np.sign(found.span)) * found.off)
+        goal = _asked_hz(exercise, note, a4) * ratio_of(float(np.sign(track.span)) * track.off)
         arrived = HeardNote(f"{heard.id}g", float(goal), comes, stops, comes, end, True, last.left_joined)
         out[i + 1] = Row(note, arrived, True)
     return tuple(out)
@@ -126,10 +126,10 @@ def zero_of(rows: tuple[Row, ...], exercise: Exercise, first_beat_s: float | Non
     return first[0].onset_s - exercise.start_s(first[1]) if first else 0.0
 
 
-def _leaves(found: _Track) -> int:
+def _leaves(track: _Track) -> int:
     """The last frame before the rest that lies nearer to the start than a small part of the way."""
-    level = float(np.median(found.cents[: max(4, round(_EARLY_S / HOP_S))]))
-    near = np.flatnonzero(np.abs(found.cents[: found.rest.start] - level) <= min(_LEAVE_CENTS, 0.25 * abs(found.span)))
+    level = float(np.median(track.cents[: max(4, round(_EARLY_S / HOP_S))]))
+    near = np.flatnonzero(np.abs(track.cents[: track.rest.start] - level) <= min(_LEAVE_CENTS, 0.25 * abs(track.span)))
     return int(near[-1]) if len(near) else 0
 
 
@@ -173,10 +173,10 @@ def _where_it_rests(cents: Floats, first: int, part: Trace, due_s: float) -> sli
         for k in np.flatnonzero(np.ptp(views, axis=1) <= _STILL_CENTS):
             if k >= low:
                 still[k : k + width] = True
-    found = runs(still)
-    if not found:
+    rests = runs(still)
+    if not rests:
         return slice(max(0, len(cents) - round(0.25 / HOP_S)), len(cents))
-    a, b = max(found, key=lambda run: run[1] - run[0])
+    a, b = max(rests, key=lambda run: run[1] - run[0])
     return slice(a, b + 1)
 
 

@@ -26,14 +26,14 @@ def unlocked(trace: Trace, notes: tuple[NoteMeasures, ...], exercise: Exercise) 
     for asked, note in heard:
         alike = [(other.beats, of.f0_hz) for other, of in heard if other.pitch.midi == asked.pitch.midi and of.f0_hz]
         longest = max(beats for beats, _ in alike)
-        hz = median(found for beats, found in alike if beats > longest - 1e-6)
+        hz = median(hz for beats, hz in alike if beats > longest - 1e-6)
         by_length.setdefault(round(asked.beats, 4), []).append((_locks(trace, note, hz), asked.id))
     worst: tuple[float, str | None] | None = None
-    for found in by_length.values():
-        if len(found) < _FEWEST:
+    for trials in by_length.values():
+        if len(trials) < _FEWEST:
             continue
-        loose = [note for locks, note in found if not locks]
-        share = len(loose) / len(found)
+        loose = [note for locks, note in trials if not locks]
+        share = len(loose) / len(trials)
         if worst is None or share > worst[0]:
             worst = share, loose[0] if loose else None
     return worst

@@ -15,15 +15,15 @@ from orexis.core.trace import HOP_S, Trace
 
 _CENTRE_CENTS = 30.0  # leaving and arriving
 _NEAR_CENTS = 40.0  # of a touched partial
-_SHORTEST_TOUCH_S = 0.015
-_PERIODS = 3.0
+_SHORTEST_TOUCH_S = 0.015  # shorter is a passage, and no ear hears a note in it
+_PERIODS = 3.0  # a partial needs three periods to be one
 _GLIDE_FACTOR = 1.8  # a touch stays longer than a straight glide would by this factor
-_ARRIVE_FOR_S = 0.04
-_STAY_S = 0.025
+_ARRIVE_FOR_S = 0.04  # to touch the new note is not to arrive on it
+_STAY_S = 0.025  # shorter returns are the wobble of a note about to move
 _DYING_S = 0.06  # in which a note that nothing follows at once dies away
-_PULSES_HZ = 50.0
+_PULSES_HZ = 50.0  # lower notes come as pulses, and every pulse has a hole before it
 _SAME_S, _CLEAR, _CLEAR_BETWEEN = 0.06, 0.85, 0.68
-_STEP_DB = 4.0
+_STEP_DB = 4.0  # smaller steps are drawn as a line between the two levels
 _FILLS_MS, _LIVELY_MS = 25.0, 80.0
 _HOLE_FROM_DB = 20.0  # a dip so deep is no push any more
 
@@ -163,7 +163,7 @@ def _caught(trace: Trace, pair: Between, instrument: Instrument, start: int, sto
         return ()
     track = cents_track(trace, start, stop)
     heard = trace.voiced[start : stop + 1]
-    found = []
+    clipped = []
     slots = sorted((hz, partial) for fingering in pair.fingerings for partial, hz in slots_hz(instrument, fingering))
     for hz, partial in slots:
         if min(abs(cents_between(pair.before.f0_hz, hz)), abs(cents_between(pair.after.f0_hz, hz))) < 1.5 * _NEAR_CENTS:
@@ -172,8 +172,8 @@ def _caught(trace: Trace, pair: Between, instrument: Instrument, start: int, sto
         for a, b in runs(near) if near.any() else ():
             touch = _touch(track, partial, hz, a, b, start)
             if touch is not None:
-                found.append(touch)
-    return _once(found)
+                clipped.append(touch)
+    return _once(clipped)
 
 
 def _in_a_room(
@@ -207,10 +207,10 @@ def _clear(trace: Trace, touch: ClippedPartial) -> float:
     return float(np.median(trace.part(touch.start_s, touch.start_s + touch.ms / 1000.0).confidence))
 
 
-def _once(found: list[ClippedPartial]) -> tuple[ClippedPartial, ...]:
+def _once(clipped: list[ClippedPartial]) -> tuple[ClippedPartial, ...]:
     """Of touches that overlap in time, which are one stay near two slots, the longest."""
     kept: list[ClippedPartial] = []
-    for touch in sorted(found, key=lambda item: -item.ms):
+    for touch in sorted(clipped, key=lambda item: -item.ms):
         end = touch.start_s + touch.ms / 1000.0
         if all(end <= other.start_s or touch.start_s >= other.start_s + other.ms / 1000.0 for other in kept):
             kept.append(touch)

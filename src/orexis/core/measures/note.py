@@ -22,14 +22,14 @@ from orexis.core.trace import HOP_S, Trace
 
 _SETTLE_CENTS = 20.0  # within this of the coming median ...
 _SETTLE_FOR_S = 0.08  # ... for so long
-_COMING_S = 0.3
-_BEFORE_RELEASE_S = 0.1
+_COMING_S = 0.3  # a vibrato of 4 Hz needs this much to be told from a bend
+_BEFORE_RELEASE_S = 0.1  # lips let go before the sound does
 _LEAST_RESTLESS_S, _SETTLED_SHARE, _SLOW_START = 0.8, 0.4, 0.4
-_ENTRY_S = 0.03
+_ENTRY_S = 0.03  # a click this close falls into the entry
 _OVERLAP_S = 0.06  # the note before may be heard so long into one that was tongued in a room
 _EDGE_S = 0.06  # a note's first and last moments hold no vibrato
 _CLICK_BEFORE_S, _CLICK_UNDER_DB = 0.05, 15.0  # a click rings so long; so far under the tone it does nothing
-_MAD_TO_SIGMA = 1.4826
+_MAD_TO_SIGMA = 1.4826  # median absolute deviation to standard deviation, of a normal distribution
 _MOST_POINTS = 240  # for the slope: 1.2 s of frames, or every n-th of a longer note
 _PERIODS = 3.0  # no window is shorter than so many periods
 
@@ -96,11 +96,11 @@ def without_vibrato(cents: Floats) -> Floats:
     """Pitch with the vibrato of the note's middle taken out, where there is one."""
     edge = round(_EDGE_S / HOP_S)
     middle = cents[edge:-edge]
-    found = modulation(np.clip(middle, *np.percentile(middle, (2, 98)))) if len(middle) * HOP_S >= _COMING_S else None
-    if found is None or found.vibrato_hz is None:
+    vibrato = modulation(np.clip(middle, *np.percentile(middle, (2, 98)))) if len(middle) * HOP_S >= _COMING_S else None
+    if vibrato is None or vibrato.vibrato_hz is None:
         return cents
     out = cents.copy()
-    out[edge:-edge] = found.calm
+    out[edge:-edge] = vibrato.calm
     return out
 
 
@@ -146,7 +146,7 @@ def note_measures(trace: Trace, row: Row, index: int, around: Surroundings) -> N
         if exercise and written and around.first_beat_s is not None
         else None
     )
-    found: dict[str, Any] = {
+    values: dict[str, Any] = {
         "written_hz": _rounded(target_hz),
         "due_s": _rounded(due_s),
         "slurred": (heard.joined if heard else False) or bool(written and written.slurred),
@@ -157,14 +157,14 @@ def note_measures(trace: Trace, row: Row, index: int, around: Surroundings) -> N
         reasons |= dict.fromkeys(_OF_A_SOUNDED_NOTE, "the note was not heard")
     else:
         reference = target_hz or nearest_pitch(heard.f0_hz, a4=around.a4).frequency(a4=around.a4)
-        found |= _sounded(trace, row, heard, reference, around, reasons)
+        values |= _sounded(trace, row, heard, reference, around, reasons)
     return NoteMeasures(
         index=index,
         target=written.id if written else None,
         sounded=heard.id if heard else None,
         right=row.right and heard is not None,
         unmeasured=reasons,
-        **found,
+        **values,
     )
 
 
@@ -181,7 +181,7 @@ def _sounded(
     slurred = heard.joined or bool(row.written and row.written.slurred)
     begins, slid = _beginning(row, heard, slurred, around)
     entry = _entry(trace, begins, settled, slid, around, reasons)
-    found: dict[str, Any] = {
+    values: dict[str, Any] = {
         "slurred": slid,
         "f0_hz": _rounded(heard.f0_hz),
         "partial": _partial(row, around.instrument),
@@ -207,14 +207,14 @@ def _sounded(
         )
         reasons |= dict.fromkeys(names, "the pitch never settled")
     else:
-        found |= _of_settled(row, heard, settled, reference_hz, around, reasons)
+        values |= _of_settled(row, heard, settled, reference_hz, around, reasons)
     unrest = _unrest(trace, heard, settled)
     if unrest is not None:
-        found["pitch_wobble_cents"] = _rounded(max(unrest, found.get("pitch_wobble_cents") or 0.0), 2)
+        values["pitch_wobble_cents"] = _rounded(max(unrest, values.get("pitch_wobble_cents") or 0.0), 2)
         reasons.pop("pitch_wobble_cents", None)
-    level = found.get("level_db")
-    found |= _breath(trace, heard, level if level is not None else _usual_db(trace, heard), slurred, around, reasons)
-    return found
+    level = values.get("level_db")
+    values |= _breath(trace, heard, level if level is not None else _usual_db(trace, heard), slurred, around, reasons)
+    return values
 
 
 def _beginning(row: Row, heard: HeardNote, slurred: bool, around: Surroundings) -> tuple[HeardNote, bool]:
@@ -298,8 +298,8 @@ def _of_settled(
 
 def _ring(settled: SettledPitch, pitch_error_cents: float) -> float | None:
     """The ring against the target, where the note was led through its slot."""
-    found = ring_cents(settled.calm, settled.level_db, settled.tone_to_noise_db)
-    return None if found is None else found - float(np.median(settled.calm)) + pitch_error_cents
+    ring = ring_cents(settled.calm, settled.level_db, settled.tone_to_noise_db)
+    return None if ring is None else ring - float(np.median(settled.calm)) + pitch_error_cents
 
 
 def _usual_db(trace: Trace, heard: HeardNote) -> float:
@@ -371,11 +371,11 @@ def _fall_off(
         unmeasured["fall_off_cents"] = why
         return None
     direct = around.direct or trace
-    found = fall_off_cents(trace, direct, heard, (settled.time_s, settled.calm), around.next_s)
-    if isinstance(found, str):
-        unmeasured["fall_off_cents"] = found
+    fall = fall_off_cents(trace, direct, heard, (settled.time_s, settled.calm), around.next_s)
+    if isinstance(fall, str):
+        unmeasured["fall_off_cents"] = fall
         return None
-    return found
+    return fall
 
 
 def _partial(row: Row, instrument: Instrument) -> int | None:

@@ -14,11 +14,11 @@ from orexis.core.trace import HOP_S
 _LOW_HZ, _HIGH_HZ = 1.0, 10.0  # slower is drift, faster is roughness
 _VIBRATO_HZ = (4.5, 7.5)
 _REGULAR = 0.6  # share of the power from 1 to 10 Hz that stands within _WIDTH_HZ of its peak
-_WIDTH_HZ = 0.9
+_WIDTH_HZ = 0.9  # how far a played vibrato wanders about its rate
 _LEAST_VIBRATO_CENTS, _LEAST_WOBBLE_CENTS = 4.0, 6.0
-_LEAST_S = 0.6
+_LEAST_S = 0.6  # two turns of the slowest vibrato
 _SMOOTH_S, _RISE_S = 0.06, 0.08
-_BEND_LEAST_CENTS = 25.0
+_BEND_LEAST_CENTS = 25.0  # smaller bends are not meant
 _RING_RANGE_CENTS, _RING_BIN_CENTS, _RING_FRAMES, _RING_LEAST_FIT = 12.0, 3.0, 4, 0.4
 
 

@@ -21,7 +21,7 @@ _WIDENING_S = 0.010
 _BEFORE_S, _AFTER_S, _USUAL_S, _LEAVING_S = 0.18, 0.12, 0.2, 0.04
 _EDGE_DB, _STEEP, _STEEP_S = 6.0, 0.5, 0.055  # a hole is still so wide at this share of its depth
 _NO_PUSH_DB = 29.0  # whatever its sides
-_MOST_DB = 30.0
+_MOST_DB = 30.0  # a single empty bin says nothing more
 # In the sound as it came: a dip so deep shows its width; no push is so wide at half its depth. And so deep without the echoes.
 _SEEN_DB, _PUSH_S, _LEAST_DB = 6.0, 0.062, 15.0
 _WITH_THE_WHOLE_DB, _EVEN = 4.0, 5  # how much more is asked of both together; frames over which the level is evened out

@@ -12,8 +12,8 @@ from orexis.core.theory import cents_between, ratio_of
 from orexis.core.trace import HOP_S, Trace
 
 _SIREN_CENTS = 650.0  # a sweep covers at least so much in one breath
-_JUMP_FRAMES = 4
-_BREAK_S = 0.03
+_JUMP_FRAMES = 4  # 20 ms: a jump is over in it, and a siren hardly moves
+_BREAK_S = 0.03  # shorter holes come from the pulses of low notes
 _SLOT_CENTS, _SLOT_SPEED = 30.0, 500.0  # settled at a partial: so near, moving slower than so many cents a second
 
 

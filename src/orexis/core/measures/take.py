@@ -48,7 +48,7 @@ class Ringing:
     direct: DirectSound
 
 
-_CLIPPED_AT = 0.985
+_CLIPPED_AT = 0.985  # of full scale: converters flatten a little before it
 _BEFORE_TONE_S = 0.3  # a hole so shortly before the first tone would change its start
 _ON_FINGERING = 45.0  # cents: without an exercise, two notes so near to partials of a fingering were played on it
 
@@ -69,11 +69,11 @@ def measure(
     """
     instrument, exercise, a4, first_beat_s = task.instrument, task.exercise, task.a4, task.first_beat_s
     trace = without_background(trace)
-    found = segment_notes(trace)
-    if sound is not None and (ringing is not None or may_hold_echo_notes(found)):
-        trace = remove_phantom_f0(sound, trace, found)
-        found = segment_notes(trace)
-    heard, talking = played_notes(trace, found)
+    segmented = segment_notes(trace)
+    if sound is not None and (ringing is not None or may_hold_echo_notes(segmented)):
+        trace = remove_phantom_f0(sound, trace, segmented)
+        segmented = segment_notes(trace)
+    heard, talking = played_notes(trace, segmented)
     heard = credible_notes(trace, heard, instrument, exercise, a4=a4)
     exercise, buzz_off = own_buzz(exercise, heard, a4=a4)
     mends: Breaks = {}
@@ -164,16 +164,16 @@ def _with_glide(
     if place == 0:
         return note
     zero = zero_of(rows, exercise, around.first_beat_s)
-    found = glide_of(trace, exercise, exercise.notes[place - 1], written, a4=around.a4, first_beat_s=zero)
-    if found is None:
+    glide = glide_of(trace, exercise, exercise.notes[place - 1], written, a4=around.a4, first_beat_s=zero)
+    if glide is None:
         return note
     return replace(
         note,
-        glide_off_cents=found.off_cents,
-        glide_over_cents=found.over_cents,
-        glide_arrived_s=found.arrived_s,
-        glide_jump_cents=found.jump_cents,
-        glide_hole_ms=found.hole_ms,
+        glide_off_cents=glide.off_cents,
+        glide_over_cents=glide.over_cents,
+        glide_arrived_s=glide.arrived_s,
+        glide_jump_cents=glide.jump_cents,
+        glide_hole_ms=glide.hole_ms,
     )
 
 

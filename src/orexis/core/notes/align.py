@@ -14,15 +14,15 @@ from orexis.core.notes.values import HeardNote, Row
 from orexis.core.theory import cents_between
 
 RIGHT_CENTS = 90.0  # further off it is another note; deviations up to a quarter tone and more stay the same note
-_MISSED = 6.0
-_EXTRA = 3.0
+_MISSED = 6.0  # a missing note costs as much as one a fifth off and late
+_EXTRA = 3.0  # an extra note is likelier than a missing one
 _EXTRA_FULL_S = 0.3  # a shorter extra costs in proportion
-_PER_SEMITONE = 0.7
-_PITCH_MOST = 5.0
+_PER_SEMITONE = 0.7  # so that a wrong partial is still the note that was asked
+_PITCH_MOST = 5.0  # less than a missing and an extra note together
 _WRONG = 1.2  # more than only by how far: a row of wrong notes is less likely than one that is missing
 _SCRAP, _SCRAP_SHARE = 3.0, 0.25  # another pitch for so small a share of the written length is hardly the note's answer
-_PER_BEAT = 0.8
-_TIME_MOST = 4.0
+_PER_BEAT = 0.8  # so that a note is matched within a few beats of its place
+_TIME_MOST = 4.0  # so that a late start does not lose the whole line
 
 
 def align_notes(

@@ -19,12 +19,12 @@ from orexis.core.theory import cents_between, ratio_of
 from orexis.core.trace import HOP_S, Trace
 
 _STEP_CENTS = (28.0, 240.0)  # between the two levels
-_MOST_WRITTEN_CENTS = 210.0
+_MOST_WRITTEN_CENTS = 210.0  # two semitones: wider steps are heard as notes of their own
 _LEAST_S = 0.07  # of either note
 _TWO_LEVELS = 0.4  # of the unrest about one level may be left about two
 _QUICK_S, _QUICK_SHARE = 0.09, 0.35  # from near one level to near the other
 _NEAR_SHARE = 0.6  # of the written length about the moment at which the second is due
-_SETTLING_S = 0.12
+_SETTLING_S = 0.12  # an entry's own movement is over
 _LONG_ENOUGH = 0.7  # of both written lengths: what is shorter holds one of them
 _HOLDS_MORE = 1.15  # times both written lengths
 _DIP_DB, _DIP_SIDE_S = 3.0, 0.15

@@ -15,7 +15,7 @@ from orexis.core.theory import cents_between
 from orexis.core.trace import HOP_S, Trace
 
 _TOUCH_LONGEST_S = 0.35  # an unasked note this short inside a slur is a touch, not a note
-_SPLIT_LONGEST_S = 0.25
+_SPLIT_LONGEST_S = 0.25  # a longer piece is a note of its own
 _CRACK_LONGEST_S, _SAME_CENTS = 0.3, 60.0
 _SCRAP_S, _SILENCE_S, _SLURRED_START_S = 0.15, 0.03, 0.3
 _SCOOP_S, _SCOOP_CENTS, _MEETS_CENTS, _MEETS_S = 0.35, 170.0, 40.0, 0.025

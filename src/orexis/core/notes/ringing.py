@@ -23,9 +23,9 @@ _TOP_HZ, _HARMONICS = 4500.0, 24
 _OWN_CENTS = 60.0  # a harmonic so far from the other note's is the note's own
 _USUAL_S = 0.25  # the stretch of a note that tells how strong its harmonics are while it is played
 _LET_GO_DB, _THERE_DB = -4.0, -8.0  # the old note is not fed any more; the new one is there
-_HOLD_FRAMES = 4
+_HOLD_FRAMES = 4  # 20 ms without a break
 _AHEAD_S, _BEHIND_S = 0.12, 0.45
-_HOLE_DB = 6.0
+_HOLE_DB = 6.0  # a fall of half the pressure is a gap
 _REAL_DB = -16.0  # own harmonics of a third pitch, against all that sounds
 _LONGEST_S, _NEAR_S, _SAME_CENTS, _SHARED_CENTS = 0.5, 0.15, 60.0, 35.0
 

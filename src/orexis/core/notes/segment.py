@@ -18,14 +18,14 @@ from orexis.core.sound import Floats
 from orexis.core.theory import cents_between, ratio_of
 from orexis.core.trace import HOP_S, Trace
 
-_CALM_S = 0.02
-_STEADY_CENTS = 60.0
-_SAME_NOTE_CENTS = 75.0
-_SHORTEST_S = 0.06
+_CALM_S = 0.02  # how long pitch must stand still
+_STEADY_CENTS = 60.0  # wide enough for vibrato, narrower than a semitone
+_SAME_NOTE_CENTS = 75.0  # closer stretches are one note that moved
+_SHORTEST_S = 0.06  # the shortest note that anybody writes here
 _PASSING_S = 0.095  # shorter than this between two joined notes is a touch on the way
-_SILENCE_S = 0.03
-_DROP_DB = 24.0
-_ONSET_DB = 20.0
+_SILENCE_S = 0.03  # a shorter hole is a tongue or a pulse
+_DROP_DB = 24.0  # what is softer is the room's tail
+_ONSET_DB = 20.0  # where a note begins to be heard beside itself
 # A Hann window of 25 ms that looks at an abrupt start shows it 20 dB down so long before it happens.
 _WINDOW_LEAD_S = 0.007
 _UNSEEN_S, _LATEST_S = 0.02, 0.1
@@ -66,8 +66,8 @@ def segment_notes(trace: Trace) -> tuple[HeardNote, ...]:
     stretches: list[_Stretch] = []
     clean = harmonic_level(trace)
     for first, last in _regions(trace):
-        found = _bounded(trace, clean, _without_entries(trace, _merged(_steady(trace, first, last))), first, last)
-        for stretch in found:
+        notes = _bounded(trace, clean, _without_entries(trace, _merged(_steady(trace, first, last))), first, last)
+        for stretch in notes:
             stretch = _reaching_back(trace, clean, stretches, stretch)
             tail = bool(stretches) and _is_tail(trace, clean, stretches[-1], stretch)
             if not tail and not _is_knock(clean, stretch):
@@ -120,12 +120,12 @@ def _steady(trace: Trace, first: int, last: int) -> list[_Stretch]:
     calm = (
         maximum_filter1d(cents, width, mode="nearest") - minimum_filter1d(cents, width, mode="nearest") < _STEADY_CENTS
     )
-    found = []
+    stretches = []
     for a, b in runs(calm):
         stretch = _widened(cents, a, b)
         if (stretch.last - stretch.first + 1) * HOP_S >= _SHORTEST_S:
-            found.append(_Stretch(first + a, first + b, stretch.cents))
-    return found
+            stretches.append(_Stretch(first + a, first + b, stretch.cents))
+    return stretches
 
 
 def _widened(cents: Floats, a: int, b: int) -> _Stretch:
@@ -212,8 +212,8 @@ def _last_stay(track: Floats, confidence: Floats, old: float, new: float) -> int
     still = np.abs(np.gradient(track)) < _STAY_CENTS if len(track) > 2 else np.zeros(len(track), bool)
     away = (np.abs(track - old) > _AWAY_CENTS) & (np.abs(track - new) > _AWAY_CENTS)
     still &= confidence > _STAY_CLEAR  # two notes that overlap mix to a third pitch, but not clearly
-    found = [b for a, b in runs(still & away) if b - a + 1 >= 3]
-    return found[-1] if found else None
+    ends = [b for a, b in runs(still & away) if b - a + 1 >= 3]
+    return ends[-1] if ends else None
 
 
 def _split_at_breaks(trace: Trace, clean: Floats, stretch: _Stretch) -> list[_Stretch]:

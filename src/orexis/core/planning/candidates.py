@@ -20,7 +20,7 @@ _SORE_PLACES = (DayPlace.BREATH, DayPlace.BUZZ, DayPlace.TONES, DayPlace.CHECK)
 _NEVER_PLAYED_DAYS, _LONGEST_WAIT = 6, 21
 _STARVES = 12  # days
 _FIRST = 0.4  # what an exercise type weighs when all of its takes are held
-_PEDAL_DAYS = 3
+_PEDAL_DAYS = 3  # three days a week, and never two in a row
 _HEAVY_KINDS = (DayKind.HEAVY, DayKind.MEDIUM)
 _LEAST_HIGH = 8.0  # less than this the week's heavy work is played
 

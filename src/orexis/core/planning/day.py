@@ -32,11 +32,11 @@ from orexis.errors import InputError
 
 # Load a minute of a class, against a mixed day.
 CLASS_SHARE: dict[Load, float] = {Load.EASY: 0.85, Load.MEDIUM: 1.05, Load.HIGH: 1.35}
-_BREATH_RATE = 0.0
+_BREATH_RATE = 0.0  # breathing does not load the lips
 _NO_MORE_HEAVY = "Heavy work is over for today."
-_STALE_MOST = 8
-_TONES_OVER_MIDDLE = 2
-_MOST_BLOCKS = 24
+_STALE_MOST = 8  # semitones: wider would leave the middle of the instrument
+_TONES_OVER_MIDDLE = 2  # long tones stay where they are easy
+_MOST_BLOCKS = 24  # more than a day of two hours holds
 _CLIMB, _LOW_NOTES = exercise_type_in_role(Role.SINGLE_NOTES), exercise_type_in_role(Role.LOW_NOTES)
 _SPARE_PLACES = (DayPlace.TONES, DayPlace.SLURS, DayPlace.MUSIC, DayPlace.BUZZ)
 _MOST_SPARE, _SPARE_MINUTES = 3, 5.0
@@ -151,9 +151,9 @@ def _spare(
 ) -> tuple[DayBlock, ...]:
     """What may follow where the last block is over before its time: not heavy, not in the day yet, what waits longest first."""
     used = {block.exercise_type for block in plan.blocks} | played | without
-    found = _not_heavy(known, minutes, ())
-    fresh = [choice for choice in found if choice.exercise_type.id not in used]
-    again = [choice for choice in found if choice.exercise_type.id in used - without]
+    blocks = _not_heavy(known, minutes, ())
+    fresh = [choice for choice in blocks if choice.exercise_type.id not in used]
+    again = [choice for choice in blocks if choice.exercise_type.id in used - without]
     best = [*sorted(fresh, key=lambda choice: -choice.score), *again][:_MOST_SPARE]
     spare = [_made(known, choice.exercise_type, _SPARE_MINUTES, "there was time left", {}) for choice in best]
     breath = [

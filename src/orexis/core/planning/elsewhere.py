@@ -38,9 +38,9 @@ class Elsewhere:
 
 def loads_elsewhere(entries: Iterable[Elsewhere], first: int, end: int) -> dict[int, float]:
     """Loads by day, from the first day to before the end."""
-    found: dict[int, float] = {}
+    loads: dict[int, float] = {}
     for entry in entries:
         for day in range(max(first, entry.day), end):
             if entry.is_on(day):
-                found[day] = found.get(day, 0.0) + entry.load
-    return found
+                loads[day] = loads.get(day, 0.0) + entry.load
+    return loads

@@ -14,14 +14,14 @@ from orexis.core.planning.week import LOAD_PER_MINUTE, DayKind
 from orexis.core.progress.standing import PAUSES
 from orexis.errors import InputError
 
-WORKED = 0.8
-TIRED = 0.5
-OFF_SHARE = 0.5
+WORKED = 0.8  # of the day's load, for lips that have worked today
+TIRED = 0.5  # of the day's load, for tired or sore lips
+OFF_SHARE = 0.5  # who practises on a day off gets half a day
 _SPARE = 1.3  # a block may bring so much more than expected, where the day has room for it
-_LEAST_MINUTES = 0.5
+_LEAST_MINUTES = 0.5  # a shorter block is over before it begins
 _SETS_SHARE = 0.4  # of a day's minutes
 _SET_MINUTES = 2.8  # a set of 20 without its rest
-_NOTES_A_MINUTE = 1.6
+_NOTES_A_MINUTE = 1.6  # attempts a minute with the rest that pedals need
 _MOST_OVER, _FEWEST_BLOCKS = 1.7, 3  # expected load against the day's, before blocks are left out
 
 

@@ -16,15 +16,15 @@ from orexis.core.exercises import GoalKind
 from orexis.core.planning.frame import LEAST_FOR_SETS
 from orexis.core.planning.goals import GoalPosition
 
-PRIOR_STEPS = 1.5
+PRIOR_STEPS = 1.5  # weak: a few real steps outweigh it
 RECENT = 30  # days of practice
 SLOWER_EACH = 0.03  # each step takes so much longer than the one before
 SHAPE = 1.6  # of the days of one step
 DRIFT = 0.35  # how far the rate itself may be another from now on, as a natural logarithm
-DRAWS = 2000
-FARTHEST_DAYS = 5 * 365
+DRAWS = 2000  # the 80% interval repeats within a day
+FARTHEST_DAYS = 5 * 365  # five years: beyond it a date means nothing
 DAYS_BEFORE_FORECAST = 3  # of practice on the instrument before any date is told: a prior alone is nobody's forecast
-_LEAST_DAYS = 2.0
+_LEAST_DAYS = 2.0  # a step is held on two days at least
 
 
 @dataclass(frozen=True, slots=True)

@@ -86,7 +86,7 @@ PRIOR_DAYS: dict[GoalKind, float] = {
     GoalKind.CENTRE: 8.0,
     GoalKind.MINUTES: 8.0,
 }
-_MINUTES_A_STEP = 2.0
+_MINUTES_A_STEP = 2.0  # two minutes more can be told from a good day
 _BEFORE_SETS = 1.0  # a step before the two sets that everybody begins with
 _SINGLE, _IN_LINE = exercise_type_in_role(Role.SINGLE_NOTES).id, exercise_type_in_role(Role.NOTES_IN_LINE).id
 

@@ -14,7 +14,7 @@ from orexis.core.practice import PlayerRange
 from orexis.core.progress import PathPosition
 
 LOOKED_BACK = 60  # days of exercise types that are read
-RECENTLY = 14
+RECENTLY = 14  # two weeks, so that each weekday counts twice
 NOTES_AFTER = 7  # notes in range are taken up after so many days, so that none waits twelve
 PEDAL_EXERCISE_TYPE = IN_SETS.id
 _UNDER_SAID = 5  # semitones
@@ -61,11 +61,11 @@ HEAVY_EXERCISE_TYPES = frozenset(f.id for f in EXERCISE_TYPES.values() if f.load
 
 def high_loads(days: Iterable[ExerciseTypeDay]) -> dict[int, float]:
     """The load of heavy exercises by day."""
-    found: dict[int, float] = {}
+    loads: dict[int, float] = {}
     for day in days:
         if day.exercise_type in HEAVY_EXERCISE_TYPES:
-            found[day.day] = found.get(day.day, 0.0) + day.load
-    return found
+            loads[day.day] = loads.get(day.day, 0.0) + day.load
+    return loads
 
 
 def middle_of(instrument: Instrument) -> int:
@@ -157,10 +157,10 @@ def _week_left(week: Week, remembered: PracticeHistory, today: int) -> float:
 
 def _stale(range_notes: Mapping[int, RangeNote], today: int) -> tuple[int, ...]:
     """Notes in range that were not tried for a while."""
-    found = []
+    stale = []
     for midi, range_note in range_notes.items():
         if range_note.state == RangeState.IN_RANGE:
             tried = max((*range_note.clean_days, *range_note.failed_days), default=today)
             if today - tried >= NOTES_AFTER:
-                found.append(midi)
-    return tuple(sorted(found))
+                stale.append(midi)
+    return tuple(sorted(stale))

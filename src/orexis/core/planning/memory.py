@@ -146,12 +146,12 @@ class RecentPractice:
 
 def lately(days: Iterable[ExerciseTypeDay], *, since: int) -> dict[str, RecentPractice]:
     """By exercise type: takes, outcomes and reasons since a day; loads and last days over all days that are given."""
-    found: dict[str, list[ExerciseTypeDay]] = {}
+    by_type: dict[str, list[ExerciseTypeDay]] = {}
     for day in days:
-        found.setdefault(day.exercise_type, []).append(day)
+        by_type.setdefault(day.exercise_type, []).append(day)
     return {
         exercise_type: _lately(exercise_type, sorted(of, key=lambda day: day.day), since)
-        for exercise_type, of in found.items()
+        for exercise_type, of in by_type.items()
     }
 
 

@@ -34,7 +34,7 @@ LOAD_PER_MINUTE: dict[Standard, float] = {
     Standard.ADVANCED: 18.5,
     Standard.PROFESSIONAL: 20.0,
 }
-_GREW = 1.02
+_GREW = 1.02  # smaller differences are chance
 AFTER_A_HEAVY_DAY = "after a heavy day"  # why a day is light
 _MUCH_ELSEWHERE = 600.0  # load beside which a day's practice is light
 _WORTH_PLAYING = 0.2  # a day that may bring less than so much of the usual is off
@@ -201,36 +201,36 @@ def _not_worth_playing(
 
 def _weeks_before(loads: Mapping[int, float], start: int) -> list[tuple[int, float]]:
     """Practised weeks before a Monday, the latest first. The week in which the record begins counts as if it were whole."""
-    found: dict[int, float] = {}
+    by_week: dict[int, float] = {}
     first = min((day for day, load in loads.items() if load > 0.0), default=start)
     for day, load in loads.items():
         if day < start and load > 0.0:
             began = monday(day)
             whole = 7.0 / (began + 7 - first) if began == monday(first) else 1.0
-            found[began] = found.get(began, 0.0) + whole * load
-    return sorted(found.items(), reverse=True)
+            by_week[began] = by_week.get(began, 0.0) + whole * load
+    return sorted(by_week.items(), reverse=True)
 
 
 def _minutes(start: int, given: Days) -> dict[int, int]:
     """Minutes by day; of seven given days the shortest stays free, unless it was moved by hand."""
-    found = {day: given.moved.get(day, given.minutes[(day - 1) % 7]) for day in range(start, start + 7)}
-    practised = [day for day, minutes in found.items() if minutes > 0]
+    by_day = {day: given.moved.get(day, given.minutes[(day - 1) % 7]) for day in range(start, start + 7)}
+    practised = [day for day, minutes in by_day.items() if minutes > 0]
     if len(practised) > MOST_DAYS:
         free = [day for day in practised if day not in given.moved] or practised
-        found[min(free, key=lambda day: (found[day], -day))] = 0
-    return found
+        by_day[min(free, key=lambda day: (by_day[day], -day))] = 0
+    return by_day
 
 
 def _kinds(
     start: int, today: int, minutes: Mapping[int, int], practised: PlayingHistory, given: Days
 ) -> dict[int, tuple[DayKind, str]]:
     """The kind of each day, what is fixed first; heavy days then go where there is most time, never side by side."""
-    found: dict[int, tuple[DayKind, str]] = {}
+    kinds: dict[int, tuple[DayKind, str]] = {}
     for day in range(start, start + 7):
-        found[day] = _fixed(day, minutes[day], practised, given)
-    free = [day for day, (kind, why) in found.items() if kind == DayKind.MEDIUM and not why and day >= today]
+        kinds[day] = _fixed(day, minutes[day], practised, given)
+    free = [day for day, (kind, why) in kinds.items() if kind == DayKind.MEDIUM and not why and day >= today]
     heavy = set(practised.heavy)
-    most = max(1, sum(minutes[day] > 0 for day in found) // _HEAVY_EVERY)
+    most = max(1, sum(minutes[day] > 0 for day in kinds) // _HEAVY_EVERY)
     most -= sum(start <= day < min(today, start + 7) for day in heavy)
     for day in sorted(free, key=lambda day: (-minutes[day], day)):
         if most <= 0:
@@ -238,13 +238,13 @@ def _kinds(
         if day - 1 in heavy or day + 1 in heavy:
             continue
         heavy.add(day)
-        found[day] = (DayKind.HEAVY, "you have time, and are rested")
+        kinds[day] = (DayKind.HEAVY, "you have time, and are rested")
         most -= 1
-    for day, (kind, why) in found.items():
+    for day, (kind, why) in kinds.items():
         if kind == DayKind.MEDIUM and not why:
             after = day >= today and day - 1 in heavy
-            found[day] = (DayKind.LIGHT, AFTER_A_HEAVY_DAY) if after else (DayKind.MEDIUM, "a normal day")
-    return found
+            kinds[day] = (DayKind.LIGHT, AFTER_A_HEAVY_DAY) if after else (DayKind.MEDIUM, "a normal day")
+    return kinds
 
 
 def _fixed(day: int, minutes: int, practised: PlayingHistory, given: Days) -> tuple[DayKind, str]:

@@ -98,12 +98,12 @@ def parse_flaw(text: str) -> Flaw:
     if name not in _SHAPES:
         raise FlawError(f"The simulated player has no flaw “{name[:30]}”: choose one of {', '.join(_SHAPES)}.")
     pattern, first_bounds, second_bounds = _SHAPES[name]
-    found = re.fullmatch(pattern, size_text.strip().lower())
-    if found is None:
+    match = re.fullmatch(pattern, size_text.strip().lower())
+    if match is None:
         raise FlawError(f"The size of {name} is “{size_text[:30]}”: see the list of flaws for its form.")
     if name == "room":
-        return Flaw(name, word=found.group(1), note=note or None)
-    numbers = [float(group) for group in found.groups()]
+        return Flaw(name, word=match.group(1), note=note or None)
+    numbers = [float(group) for group in match.groups()]
     for value, (low, high) in zip(numbers, (first_bounds, second_bounds), strict=False):
         if not low <= value <= high:
             raise FlawError(f"{name} is {value:g}: choose {low:g} to {high:g}.")

@@ -10,8 +10,8 @@ from orexis.core.player.play import PLAYER_RATE, Truth, play
 from orexis.core.sound import Sound
 
 _PAUSE_S = (2.6, 4.0)  # between two things
-_BEFORE_S = 1.0
-_NOISE_DB = -72.0
+_BEFORE_S = 1.0  # silence from which the room's noise is learned
+_NOISE_DB = -72.0  # a quiet room
 
 
 @dataclass(frozen=True, slots=True)

@@ -8,10 +8,10 @@ import numpy as np
 from orexis.core.player.flaws import Flaws
 from orexis.core.sound import Floats
 
-CONTROL_RATE = 1000
-RISE_S = 0.025
-RELEASE_S = 0.06
-FALL_S = 0.15
+CONTROL_RATE = 1000  # Hz: 1 ms, finer than any gesture
+RISE_S = 0.025  # a clean tongued attack
+RELEASE_S = 0.06  # a note that is let go, not cut
+FALL_S = 0.15  # the stretch over which a fall-off is heard
 
 
 def pitch_shape(

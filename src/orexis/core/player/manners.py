@@ -11,7 +11,7 @@ def manner_flaws(manner: str, exercise: Exercise, seed: int) -> Flaws:
     rng = np.random.default_rng(seed)
     if manner == "clean":
         return Flaws()
-    found = [
+    flaws = [
         Flaw("centre", size=float(rng.normal(0.0, 6.0))),
         Flaw("sag", size=float(rng.normal(-4.0, 4.0))),
         Flaw("entry", size=float(rng.normal(-12.0, 14.0)), extra=float(rng.uniform(60.0, 140.0))),
@@ -20,13 +20,13 @@ def manner_flaws(manner: str, exercise: Exercise, seed: int) -> Flaws:
     ]
     slurred = [note for note in exercise.notes if note.slurred]
     if manner == "sagging":
-        found.append(Flaw("sag", size=float(rng.uniform(-34.0, -20.0))))
+        flaws.append(Flaw("sag", size=float(rng.uniform(-34.0, -20.0))))
     elif manner == "sliding":
-        found.append(Flaw("entry", size=float(rng.uniform(-95.0, -65.0)), extra=float(rng.uniform(300.0, 420.0))))
+        flaws.append(Flaw("entry", size=float(rng.uniform(-95.0, -65.0)), extra=float(rng.uniform(300.0, 420.0))))
     elif manner == "breathless":
-        found.append(Flaw("hold", size=float(rng.uniform(0.35, 0.6)) * exercise.notes[-1].beats * exercise.beat_s))
-        found += [Flaw("gap", size=float(rng.uniform(80.0, 170.0)), note=slurred[-1].id)] if slurred else []
+        flaws.append(Flaw("hold", size=float(rng.uniform(0.35, 0.6)) * exercise.notes[-1].beats * exercise.beat_s))
+        flaws += [Flaw("gap", size=float(rng.uniform(80.0, 170.0)), note=slurred[-1].id)] if slurred else []
     elif manner == "catching" and slurred:
         beyond = max(note.partial for note in exercise.notes) + 1
-        found.append(Flaw("caught", size=float(beyond), extra=float(rng.uniform(55.0, 110.0)), note=slurred[-1].id))
-    return Flaws(tuple(found))
+        flaws.append(Flaw("caught", size=float(beyond), extra=float(rng.uniform(55.0, 110.0)), note=slurred[-1].id))
+    return Flaws(tuple(flaws))

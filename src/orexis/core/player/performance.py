@@ -17,10 +17,10 @@ from orexis.core.sound import Floats
 from orexis.core.theory import ratio_of
 
 _AIR_DB = {"in": -46.0, "top": -44.0}  # a breath in; any other note of air is blown
-_BLOWN_DB = -40.0
-_MOVE_S = 0.035
-_TAIL_S = 1.0
-_BREATH_PAUSE_S = 0.6
+_BLOWN_DB = -40.0  # air without lips at a microphone on the stand
+_MOVE_S = 0.035  # a clean lip slur moves in this
+_TAIL_S = 1.0  # for a release to ring out
+_BREATH_PAUSE_S = 0.6  # a quick breath
 _SHAPES = ("entry", "overshoot", "sag", "wobble", "vibrato", "bend", "fall-off", "swell", "fade", "wander")
 
 

@@ -12,7 +12,7 @@ from orexis.core.player.performance import Defect, Performance, PlayedNote, perf
 from orexis.core.player.synthesis import Timbre, render, timbre_of
 from orexis.core.sound import Sound
 
-PLAYER_RATE = 44_100
+PLAYER_RATE = 44_100  # Hz: what most microphones give
 _TRUTH_HOP = 5  # control steps: 5 ms
 
 

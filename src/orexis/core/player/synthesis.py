@@ -14,8 +14,8 @@ from orexis.core.player.harmonics import GRID, summed
 from orexis.core.player.performance import Performance
 from orexis.core.sound import Floats, Samples, Sound
 
-_MAX_HARMONICS = 48
-_BLOCK_S = 2.0
+_MAX_HARMONICS = 48  # above it nothing of a low note is heard
+_BLOCK_S = 2.0  # bounds memory
 # Reverberation time in seconds and level of the room against the direct sound.
 _ROOMS = {"small": (0.35, -14.0), "hall": (1.6, -10.0)}
 

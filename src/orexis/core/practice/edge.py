@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from orexis.core.coach import Range
 from orexis.core.exercises import Exercise, Series
 
-HELD_INSIDE = 2
+HELD_INSIDE = 2  # one good note may be luck
 _UNKNOWN = Range(None, None)
 
 

@@ -14,13 +14,13 @@ from dataclasses import dataclass, field
 from orexis.core.exercises import Exercise, Medium
 from orexis.core.trace import HOP_S, Trace
 
-_QUIET_S = 1.0
-_QUIET_EARLY_S = 2.0
-_NOTHING_S = 4.0
-_AIR_S = 0.5
+_QUIET_S = 1.0  # after the last note, for its ring
+_QUIET_EARLY_S = 2.0  # in the middle: a breath takes less
+_NOTHING_S = 4.0  # nobody played: four seconds past the end
+_AIR_S = 0.5  # blown air needs no ring
 _IN_TIME_S, _IN_TIME_QUIET_S = 0.8, 0.5
-_MOST_OVER_S = 120.0
-_LEAST_TONE_S = 0.15
+_MOST_OVER_S = 120.0  # whoever still plays is at something else
+_LEAST_TONE_S = 0.15  # less tone is a knock or a cough
 _ANSWERED_S = 0.3  # a note that is due so soon after the tone stopped counts as still to come
 
 

@@ -12,7 +12,7 @@ from orexis.core.exercises import Advance, Exercise, Load, Medium, Series
 
 BETWEEN_TAKES_S = 8.0  # where no click goes on: reading, breathing, a bar of waiting
 LEAST_REST_S = 5.0  # to hear the verdict, and to see what comes
-MOST_REST_BARS = 16
+MOST_REST_BARS = 16  # a longer rest is a pause
 _OVER_BEATS = 0.75  # a note that goes on for so long beyond a bar line belongs to the bar before
 _NEVER = (Advance.SETS, Advance.LIMIT)  # their rests are their own
 

@@ -7,10 +7,10 @@ from orexis.core.coach import CHECK_EVERY_S, Advice, Freshness, NextStep, rest_a
 from orexis.core.exercises import Advance, DayPlace, Form, Load
 from orexis.core.practice.state import BlockPlan, Phase, Rest, SessionState
 
-TIRING_REST_S = 300.0
+TIRING_REST_S = 300.0  # five minutes, in which lips recover most of what they will
 _WORTH_GIVING_S, _MOST_LONGER, _LEAST_LEFT = 15.0, 2.5, 0.4
 _LEAST_SPARE_S, _MOST_SPARE_S, _LEAST_SPARE_LOAD = 100.0, 600.0, 4.0
-_MOST_BREATH_S = 300.0
+_MOST_BREATH_S = 300.0  # the most spare time that goes to breathing at once
 
 
 def carried_out(state: SessionState, name: NextStep) -> SessionState:
@@ -59,10 +59,10 @@ def next_block(state: SessionState) -> SessionState:
     if not spare:
         plan = _time_given_on(state, following, rest.seconds)
     else:
-        found = _spare_found(state, following, used_s, rest)
-        if found is None:
+        block = _spare_found(state, following, used_s, rest)
+        if block is None:
             return finished(state)
-        following, plan, rest = found
+        following, plan, rest = block
     shared = replace(state, used_s=used_s + rest.seconds, plan=plan)
     there = shared.at(following, shared.plan[following].first, form_at_first(shared.plan[following]))
     if recovery:  # what was played before it is rested from after it

@@ -22,7 +22,7 @@ class Phase(StrEnum):
     DONE = "done"
 
 
-LONGEST_REST_S = 900.0
+LONGEST_REST_S = 900.0  # after a quarter of an hour it is a new session
 TIRED_LIPS = "your lips are tired"  # why there is no more heavy work, where the player says so
 OPEN_PHASES = (Phase.COUNT_IN, Phase.LISTENING, Phase.JUDGING)  # a take is under way
 

@@ -18,12 +18,12 @@ class Path:
 
     def step_with(self, params: dict[str, str]) -> int | None:
         """The hardest step that these parameters meet in everything it sets; None when they meet none."""
-        found = (
+        step = (
             number
             for number in reversed(range(len(self.steps)))
             if all(params.get(key) == value for key, value in self.steps[number].params.items())
         )
-        return next(found, None)
+        return next(step, None)
 
 
 @lru_cache(maxsize=4096)

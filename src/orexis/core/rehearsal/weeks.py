@@ -94,9 +94,9 @@ from orexis.core.rehearsal.values import (
 )
 
 FIRST_DAY = 739_614  # a Monday
-_MOST_TAKES = 400
-_FORECAST_EVERY = 7
-_SORE_CHANCE = 0.25
+_MOST_TAKES = 400  # no day holds more: stops a session that never ends
+_FORECAST_EVERY = 7  # days: once a week is how often people look
+_SORE_CHANCE = 0.25  # two overdone days in a row hurt one player in four
 _CARE = Care()
 
 
@@ -357,12 +357,12 @@ class _RehearsalRun:
         return exercise, None if step_number is None else max(0, round(step_number - easier))
 
     def _check(self, out: RehearsedDay, state: SessionState) -> Freshness:
-        found = self.who.checks()
-        if found != Freshness.FRESH and out.minutes_to_tiring is None:
+        checks = self.who.checks()
+        if checks != Freshness.FRESH and out.minutes_to_tiring is None:
             out.minutes_to_tiring = round(state.playing_s / 60.0, 1)
         order = (Freshness.FRESH, Freshness.TIRING, Freshness.SPENT)
-        out.endurance = max(out.endurance, found, key=order.index)
-        return found
+        out.endurance = max(out.endurance, checks, key=order.index)
+        return checks
 
     def _kept(
         self, out: RehearsedDay, state: SessionState, routine: Routine, exercise: Exercise, step_number: int | None,

@@ -9,7 +9,7 @@ from orexis.core.sound import Floats, Sound, finite
 _HOP_S, _WINDOW_S = 0.005, 0.03
 _EDGES_HZ = 100.0 * 2.0 ** (np.arange(17) / 3.0)  # third octaves from 100 Hz to 4 kHz
 BANDS_HZ = np.sqrt(_EDGES_HZ[:-1] * _EDGES_HZ[1:])  # their middles
-_BLOCK = 2000
+_BLOCK = 2000  # frames at once, bounds memory
 
 
 Frames = NDArray[np.intp]

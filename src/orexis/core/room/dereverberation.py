@@ -20,10 +20,10 @@ from orexis.core.room.values import RoomAcoustics
 from orexis.core.sound import Sound, finite
 
 _WINDOW_S, _OVERLAP = 0.04, 4
-_LATE_STEPS = 3
-_OVER = 3.0
+_LATE_STEPS = 3  # the ring begins three steps after its sound
+_OVER = 3.0  # times the estimate: what is left over is heard, holes are not (fitted)
 _MOST_OF_IT = 0.7  # of a held note's power that may be taken away
-_FALLEN_DB = 4.0
+_FALLEN_DB = 4.0  # until then the note itself may still sound
 _BLOCK = 4096  # frames at a time: memory stays bounded
 
 

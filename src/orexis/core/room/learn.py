@@ -17,7 +17,7 @@ _NOTE_S, _STEADY_S, _STEADY_DB = 0.25, 0.15, 6.0  # what comes before is a note:
 _LEFT_DB, _QUIET_S = 4.0, 0.18  # it has stopped: so far under its own level for so long
 _DIRECT_S, _LONGEST_S = 0.07, 1.0  # the player's own release is over; further on there is nothing to learn
 _OVER_NOTE_DB, _OVER_NOISE_DB, _AGAIN_DB = 20.0, 8.0, 8.0
-_SPARSE = 6
+_SPARSE = 6  # every sixth frame is enough for a percentile
 _MOST_BANDS = 0.75  # of the bands that sounded stand over the noise
 _LEAST_S, _LEAST_DB = 0.06, 8.0  # less of a line than this tells nothing
 _DRY_DB_S, _ENDLESS_DB_S = 330.0, 15.0  # a faster fall is the player's own; a slower one is a sound that stays
@@ -31,19 +31,19 @@ def room_of(sound: Sound) -> RoomAcoustics | None:
     if not stops:
         return None
     bands = _about(sound, stops, len(level))
-    found = [fall for at in stops if (fall := _fall(bands, at)) is not None]
-    if not found:
+    falls = [fall for at in stops if (fall := _fall(bands, at)) is not None]
+    if not falls:
         return None
-    slope = float(np.median([fall for fall, _ in found]))
-    late = float(np.clip(np.median([height for _, height in found]), *_LATE_DB))
+    slope = float(np.median([fall for fall, _ in falls]))
+    late = float(np.clip(np.median([height for _, height in falls]), *_LATE_DB))
     return RoomAcoustics(round(slope, 1), round(late, 1))
 
 
 def decay_after(sound: Sound, moments_s: tuple[float, ...]) -> float | None:
     """The room's decay in dB per second, from short knocks that are loudest at these moments; None where it does not ring."""
     bands = band_levels_db(sound)
-    found = [fall for at in moments_s if (fall := _fall(bands, round(at / _HOP_S), own=3)) is not None]
-    return round(float(np.median([slope for slope, _ in found])), 1) if len(found) > len(moments_s) // 2 else None
+    falls = [fall for at in moments_s if (fall := _fall(bands, round(at / _HOP_S), own=3)) is not None]
+    return round(float(np.median([slope for slope, _ in falls])), 1) if len(falls) > len(moments_s) // 2 else None
 
 
 def _about(sound: Sound, stops: list[int], count: int) -> Floats:
@@ -79,11 +79,11 @@ def _stops(level: Floats) -> list[int]:
     after = views(level, quiet).max(axis=1)[note + 1 :][: len(own)]
     here = level[note:][: len(own)]
     stops = (here >= own - _LEFT_DB) & (after < own - _LEFT_DB) & (own > floor + _OVER_NOTE_DB) & (even < _STEADY_DB)
-    found: list[int] = []
+    places: list[int] = []
     for at in np.flatnonzero(stops) + note:
-        if not found or at - found[-1] > quiet:
-            found.append(int(at))
-    return found
+        if not places or at - places[-1] > quiet:
+            places.append(int(at))
+    return places
 
 
 def _fall(bands: Floats, at: int, own: int = round(_STEADY_S / _HOP_S)) -> tuple[float, float] | None:

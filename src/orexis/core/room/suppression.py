@@ -8,9 +8,9 @@ from numba import njit
 
 from orexis.core.sound import Floats
 
-_DEEPEST_DB = -24.0
+_DEEPEST_DB = -24.0  # deeper cuts make tones of the noise
 _FALLING, _PLAUSIBLE = (1.25, 1.8), 0.5
-_NOTHING = 1e-20
+_NOTHING = 1e-20  # keeps a division finite
 
 
 class RingParameters(NamedTuple):

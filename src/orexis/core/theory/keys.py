@@ -34,7 +34,7 @@ class Key:
 
     def spelled(self, midi: int, *, rising: bool = True) -> Pitch:
         """The keyboard number as this key writes it."""
-        inside = [found for step in STEPS if (found := _named(step, self.alter_of(step), midi))]
+        inside = [pitch for step in STEPS if (pitch := _named(step, self.alter_of(step), midi))]
         if inside:
             return inside[0]
         # A note that the key does not have: a neighbour raised or lowered.

@@ -63,10 +63,10 @@ class Pitch:
 
 def parse_pitch(text: str) -> Pitch:
     """Read a scientific name such as `Bb3` or `F#4`; PitchError otherwise."""
-    found = _NAME.fullmatch(text.strip())
-    if found is None:
+    match = _NAME.fullmatch(text.strip())
+    if match is None:
         raise PitchError(f"“{text[:20]}” is no note name: write a letter, # or b, and an octave, such as Bb3.")
-    step, sign, octave = found.groups()
+    step, sign, octave = match.groups()
     return Pitch(step.upper(), _ALTERS[sign or ""], int(octave))
 
 

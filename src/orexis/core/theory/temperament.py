@@ -74,7 +74,7 @@ _FIFTH_CENTS = {
     Temperament.MEANTONE: cents_between(1, 5) / 4.0,  # four of them, less two octaves, make a pure third
 }
 _NATURAL_SEVENTH = cents_between(4, 7) - 1000.0
-_MOST_FIFTHS_UP = 8
+_MOST_FIFTHS_UP = 8  # G sharp above C; the next is spelled flat
 
 
 def tempered_cents(temperament: Temperament, semitones: int) -> float:

@@ -19,9 +19,9 @@ from orexis.core.trace.config import LENGTHS_S, OVER
 from orexis.core.trace.filtering import FilterCoefficients, FilterState, heard
 from orexis.core.trace.peaks import Looking
 
-_BLUR = 0.03
+_BLUR = 0.03  # what a peak costs where its window blurs a vibrato (fitted)
 _HANN_WIDTH = 2.0  # half the main lobe, in bins of 1 / length
-_TAPS_PER_FACTOR = 16
+_TAPS_PER_FACTOR = 16  # holds aliases 80 dB down
 
 
 @dataclass(frozen=True, slots=True)

@@ -12,7 +12,7 @@ LENGTHS_S = (0.025, 0.064, 0.150)  # the longest keeps three periods of 20 Hz
 PER_WINDOW = 4  # candidates kept from each window (fitted: a fifth is never chosen)
 OVER = 2  # interpolation of the lags, exact by zero padding (Boersma 1993)
 WEAKEST = 0.3  # peaks under this are noise (fitted)
-SILENCE_DB = -120.0
+SILENCE_DB = -120.0  # what digital silence is called
 
 # Which of equal peaks is right.
 OCTAVE_COST = 0.03  # of peaks of equal height the shortest period: every multiple repeats too (Boersma 1993)
@@ -23,7 +23,7 @@ RESOLVED = 1.45  # harmonics further apart than so many half main lobes can be t
 HARMONICS = 20  # looked at (fitted: more cost time and change nothing)
 PRESENT = 0.002  # a harmonic of so much of the strongest one's power, -27 dB, is there (fitted)
 HOLES_FROM, HOLES_FULL = 0.22, 0.45  # share of missing harmonics: from here it costs, here it costs most (fitted)
-HOLES_COST = 0.45
+HOLES_COST = 0.45  # so that a common subharmonic loses to the notes it is made of (fitted)
 BLUR_AND_MORE = 0.04  # more than what windows differ by in other ways (fitted)
 
 # The path (Viterbi 1967): what a peak is worth, and what it costs to go elsewhere (all fitted).
@@ -52,5 +52,5 @@ MEAN_BEFORE, MEAN_AFTER, ABOUT = 12, 8, 2
 FLOOR_DB, FAR_DB = 8.0, 24.0  # so little over the lowest level of the last seconds, and so far under the highest
 FLOOR_BLOCKS, FLOOR_FRAMES = 20, 80  # the last 8 s in blocks of 0.4 s
 FIRST_FRAMES = 16  # while the means still hold what was before the sound
-DRONE_DB = 4.0
+DRONE_DB = 4.0  # a steady background may stand this much above its softest mean (fitted)
 FADING_DB, STRAYS = 9.0, 0.012  # a sound dying away so fast keeps its pitch within 20 cents, or says no more of it

@@ -26,7 +26,7 @@ from orexis.core.trace.peaks import BRIGHTNESS, COST, F0, HEIGHT, LEVEL, surroun
 from orexis.core.trace.values import HOP_S
 from orexis.core.trace.viterbi import Frames, PathState, decide, guess, smoothed, viterbi_step
 
-_MOST_TONE_DB = 50.0
+_MOST_TONE_DB = 50.0  # more is not told apart from pure
 
 
 class Reached(NamedTuple):

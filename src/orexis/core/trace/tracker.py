@@ -17,8 +17,8 @@ from orexis.core.trace.values import HOP_S, Trace, joined
 from orexis.errors import SoundError
 
 RATE_RANGE = (8_000, 192_000)
-_BASE_RATE = 16_000
-_FILE_BLOCK_S = 4.0
+_BASE_RATE = 16_000  # Hz: holds every harmonic that the pitch of a brass instrument needs
+_FILE_BLOCK_S = 4.0  # bounds memory; frames are the same for any block
 
 
 class Tracker:

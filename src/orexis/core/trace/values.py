@@ -12,9 +12,9 @@ import numpy as np
 
 from orexis.core.sound import Floats
 
-HOP_S = 0.005
+HOP_S = 0.005  # 200 frames a second: a gap of 20 ms is four of them
 LOWEST_HZ, HIGHEST_HZ = 20.0, 2000.0
-SILENCE_DB = -120.0
+SILENCE_DB = -120.0  # what digital silence is called
 
 
 @dataclass(frozen=True, slots=True, eq=False)

@@ -62,26 +62,26 @@ def values_of(
     """By key; what was not measured is left out. A mouthpiece has no scopes. `clean`: whether the take was."""
     right = _right(exercise, measures)
     rows, loud = [(row, note.pitch.midi) for row, note in right], _written_loudness(exercise)
-    found: dict[str, float] = {}
+    values: dict[str, float] = {}
     for followed in _FOLLOWED:
         measure, of = followed.measure, followed.of_note
         if followed.of_take is not None:
-            _put(found, measure.id, [followed.of_take(exercise, measures)])
+            _put(values, measure.id, [followed.of_take(exercise, measures)])
         if of is None:
             continue
-        _put(found, measure.id, [of(row) for row, _ in rows])
+        _put(values, measure.id, [of(row) for row, _ in rows])
         if measure.by_register and exercise.medium == Medium.INSTRUMENT:
             for register in REGISTERS:
                 here = [of(row) for row, midi in rows if register_of(midi, instrument) == register]
-                _put(found, key_of(measure.id, register), here)
+                _put(values, key_of(measure.id, register), here)
             for wanted in Loud:
                 here = [of(row) for row, note in right if loud.get(note.id) == wanted]
-                _put(found, key_of(measure.id, wanted), here)
+                _put(values, key_of(measure.id, wanted), here)
     slurs = [move for move in measures.moves if move.slurred]
     if clean and slurs and exercise.medium == Medium.INSTRUMENT:
-        _put(found, "pace", [_pace(exercise)])
-    first = [name for name in exercise.judged if name in found][:_OF_A_EXERCISE_TYPE]
-    return found | {key_of(name, exercise.exercise_type): found[name] for name in first}
+        _put(values, "pace", [_pace(exercise)])
+    first = [name for name in exercise.judged if name in values][:_OF_A_EXERCISE_TYPE]
+    return values | {key_of(name, exercise.exercise_type): values[name] for name in first}
 
 
 def _pace(exercise: Exercise) -> float | None:
@@ -92,12 +92,12 @@ def _pace(exercise: Exercise) -> float | None:
 
 def _written_loudness(exercise: Exercise) -> dict[str, Loud]:
     """Notes written soft or loud; a dynamic holds until the next."""
-    found, now = {}, exercise.dynamic
+    loudness, now = {}, exercise.dynamic
     for note in exercise.notes:
         now = note.dynamic or now
         if now in _LOUD_OF:
-            found[note.id] = _LOUD_OF[now]
-    return found
+            loudness[note.id] = _LOUD_OF[now]
+    return loudness
 
 
 def _right(exercise: Exercise, measures: Measures) -> list[tuple[NoteMeasures, ExerciseNote]]:
@@ -105,7 +105,7 @@ def _right(exercise: Exercise, measures: Measures) -> list[tuple[NoteMeasures, E
     return [(row, notes[row.target]) for row in measures.notes if row.right and row.target in notes]
 
 
-def _put(found: dict[str, float], key: str, values: Iterable[float | None]) -> None:
+def _put(by_key: dict[str, float], key: str, values: Iterable[float | None]) -> None:
     known = [value for value in values if value is not None]
     if known:
-        found[key] = round(float(median(known)), 2)
+        by_key[key] = round(float(median(known)), 2)

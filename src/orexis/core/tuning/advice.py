@@ -10,7 +10,7 @@ from orexis.core.tuning.notes import side_of
 _WORTH_CENTS, _WORTH_MM = 5.0, 1.0
 _FURTHER_CENTS, _NEARER_BY = 8.0, 6.0
 _CHOSEN = 0.3  # a slur on one fingering asks for that way, whatever lies nearer
-_MOST = 6
+_MOST = 6  # more than six is a table, not advice
 
 
 @dataclass(frozen=True, slots=True)
@@ -75,12 +75,12 @@ def _nearer(instrument: Instrument, fit: Fit) -> list[Advised]:
 def _others(instrument: Instrument, fit: Fit, note: NoteFit) -> list[tuple[str, float]]:
     """Other ways of the note with what this instrument does there."""
     known = {(item.midi, item.fingering, item.partial): item.theory + item.departs.value for item in fit.notes}
-    found = []
+    others = []
     for option in fingering_options(instrument, pitch_of_midi(note.midi)):
         label = option.fingering.label
         if (label, option.partial) != (note.fingering, note.partial) and option.partial > 1:
             parts = fit.partials.get((side_of(label), option.partial), 0.0) + (
                 fit.fingerings[label].value if label in fit.fingerings else 0.0
             )
-            found.append((label, known.get((note.midi, label, option.partial), option.cents + parts)))
-    return found
+            others.append((label, known.get((note.midi, label, option.partial), option.cents + parts)))
+    return others

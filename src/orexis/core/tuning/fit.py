@@ -31,8 +31,8 @@ _WIDTHS = {
 _MENDED_USUALLY = 0.5  # of theory's lean, where the tube may be changed
 _NOTE_NOISE, _DAY_NOISE = 5.0, 2.0  # of one note; what notes of one day share
 _ROUNDS, _HUBER = 8, 1.5
-_NINETY = 1.645
-_LEAST_OF_A_NOTE = 5
+_NINETY = 1.645  # standard deviations to each side of a 90% interval
+_LEAST_OF_A_NOTE = 5  # fewer would show the day, not the instrument
 
 Array = NDArray[np.float64]
 

@@ -18,7 +18,7 @@ from orexis.core.measures import Measures, NoteMeasures
 from orexis.core.theory import nearest_pitch, ratio_of
 from orexis.errors import InstrumentError
 
-WARM_AFTER_MIN = 10.0
+WARM_AFTER_MIN = 10.0  # ten minutes of breath bring the air inside to its temperature
 _FURTHEST_CENTS = 80.0  # beyond that it was another note
 _FEWEST = 3  # notes that say where a player has one
 _CLEARLY_CENTS, _HELD_S = 40.0, 0.5  # of a note that nobody asked for
@@ -81,7 +81,7 @@ def notes_heard(
     if exercise.medium != Medium.INSTRUMENT:
         return ()
     warm, tired = max(0.0, 1.0 - minutes / WARM_AFTER_MIN), playing_min / 30.0
-    found: dict[tuple[int, str, int], NoteDay] = {}
+    days: dict[tuple[int, str, int], NoteDay] = {}
     for note, row in _unasked(built, measures) if exercise.asks_nothing else _asked(exercise, measures):
         if row.pitch_error_cents is None:
             continue
@@ -102,8 +102,8 @@ def notes_heard(
             entry=row.attack_error_cents or 0.0,
             entries=int(row.attack_error_cents is not None),
         )
-        found[one.key] = joined(found.get(one.key), one)
-    return tuple(found.values())
+        days[one.key] = joined(days.get(one.key), one)
+    return tuple(days.values())
 
 
 def _asked(exercise: Exercise, measures: Measures) -> Iterator[tuple[ExerciseNote, NoteMeasures]]:

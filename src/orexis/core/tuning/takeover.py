@@ -10,7 +10,7 @@ _WORTH_CENTS, _GRAIN = 1.0, 0.5
 def learned_from(instrument: Instrument, fit: Fit) -> tuple[Learned, ...]:
     """By fingering and partial, less what the player has entered by hand for the partial; ways never played get their parts' share."""
     played = {(note.fingering, note.partial): note.departs.value for note in fit.notes}
-    found = []
+    learned = []
     for fingering in all_fingerings(instrument):
         for partial in range(1, min(MOST_PARTIALS, instrument.top_partial) + 1):
             by_parts = fit.partials.get((side_of(fingering.label), partial), 0.0) + (
@@ -19,5 +19,5 @@ def learned_from(instrument: Instrument, fit: Fit) -> tuple[Learned, ...]:
             own = sum(item.cents for item in instrument.setup.corrections if item.partial == partial)
             cents = _GRAIN * round((played.get((fingering.label, partial), by_parts) - own) / _GRAIN)
             if abs(cents) >= _WORTH_CENTS:
-                found.append(Learned(fingering.label, partial, cents))
-    return tuple(found)
+                learned.append(Learned(fingering.label, partial, cents))
+    return tuple(learned)

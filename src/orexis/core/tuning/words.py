@@ -7,8 +7,8 @@ from orexis.core.tuning.advice import Advised
 from orexis.core.tuning.fit import Estimate, Fit, Habit, Regressor
 
 _LEAST = {"register": 3.0, "loudness": 4.0, "tired": 2.0, "warm": 3.0}
-_LEAST_ENTRY = 8.0
-_MOST_NAMED = 6
+_LEAST_ENTRY = 8.0  # cents: smaller entries are not heard as scoops
+_MOST_NAMED = 6  # as many as one sentence carries
 NameOf = Callable[[int], str]
 
 

@@ -6,7 +6,7 @@ from pathlib import Path
 from orexis.services.clock import now
 from orexis.services.record import Record
 
-KEPT = 5
+KEPT = 5  # five weeks of copies
 _EVERY = timedelta(days=7)
 _FOLDER, _STAMP = "backups", "%Y-%m-%d-%H%M%S"
 
@@ -28,8 +28,8 @@ def back_up(record: Record) -> Path:
 
 def weekly_backup(record: Record) -> Path | None:
     """A copy where the last is older than a week, or there is none and anybody has played."""
-    found = backups(record.folder)
-    if found and now().replace(tzinfo=None) - _made(found[0]) < _EVERY:
+    copies = backups(record.folder)
+    if copies and now().replace(tzinfo=None) - _made(copies[0]) < _EVERY:
         return None
     return back_up(record)
 

@@ -21,7 +21,7 @@ from orexis.services.projections.sessions import rebuild_sessions
 from orexis.services.record import Record
 from orexis.store.models import SessionRow, TakeRow
 
-_MOST_SAID = 20
+_MOST_SAID = 20  # more lines say nothing new
 _ASIDE = "set-aside"
 Report = Callable[[str], None]
 
@@ -36,7 +36,7 @@ class RecordFault:
 
 def check(record: Record, *, mend: bool, report: Report = lambda said: None) -> tuple[RecordFault, ...]:
     """Everything that is wrong; nothing is changed unless it is to be mended."""
-    found: list[RecordFault] = []
+    faults: list[RecordFault] = []
     for says, look in (
         ("database", _database),
         ("summaries", _summaries),
@@ -45,8 +45,8 @@ def check(record: Record, *, mend: bool, report: Report = lambda said: None) -> 
         ("sessions", _sessions),
     ):
         report(f"{says} ...")
-        found += look(record, mend)
-    return tuple(found)
+        faults += look(record, mend)
+    return tuple(faults)
 
 
 def _database(record: Record, mend: bool) -> Iterator[RecordFault]:

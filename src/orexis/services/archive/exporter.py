@@ -31,7 +31,7 @@ from orexis.services.record import Record
 from orexis.store.models import OwnExerciseRow, TakeRow
 
 FORMAT, SCHEMA = "orexis-export", 5
-_ROWS = 200
+_ROWS = 200  # read at once, bounds memory
 
 
 @dataclass(frozen=True, slots=True)
@@ -89,15 +89,15 @@ def rows_of(db: Session, part: ExportedTable, *only: ColumnElement[bool]) -> Ite
     query = select(*columns).where(*only).order_by(*part.order).execution_options(yield_per=_ROWS)
     dates = {name for name in part.columns if "DATETIME" in str(part.table.c[name].type).upper()}
     for row in db.execute(query):
-        found: dict[str, Any] = {}
+        line: dict[str, Any] = {}
         for name, value in zip(part.columns, row, strict=True):
             if name in part.values and value is not None:
-                found[name] = json.loads(value)
+                line[name] = json.loads(value)
             elif name in dates and value is not None:
-                found[name] = utc(value).isoformat()
+                line[name] = utc(value).isoformat()
             else:
-                found[name] = value
-        yield found
+                line[name] = value
+        yield line
 
 
 def lines_of(rows: Iterator[dict[str, Any]]) -> Iterator[bytes]:

@@ -34,7 +34,7 @@ SHAPE = Shape(
     SCHEMA,
     re.compile(r"(?:[a-z_]+\.jsonl|sound/[0-9a-f]{2}/[0-9a-f]{32}\.flac|(?:exercises|figures)/[0-9a-f]{32}\.musicxml)"),
 )
-_ROWS = 400
+_ROWS = 400  # written at once, bounds memory
 _SCHEMA_OF_PLAYED_BEFORE = 3  # files of earlier ones do not say what was played before a take
 _FLAC = b"fLaC"
 

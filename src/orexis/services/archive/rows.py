@@ -136,11 +136,11 @@ def _known(db: Session, part: ExportedTable, batch: list[dict[str, Any]]) -> dic
     columns = [part.table.c[name] for name in part.columns]
     rest = [part.table.c[name].in_({row.get(name) for row in batch}) for name in part.key[1:2]]
     query = select(*columns).where(and_(first.in_(wanted), *rest))
-    found = {}
+    known = {}
     for values in db.execute(query):
         row = dict(zip(part.columns, values, strict=True))
-        found[tuple(row[name] for name in part.key)] = row
-    return found
+        known[tuple(row[name] for name in part.key)] = row
+    return known
 
 
 def _alike(here: Any, there: Any) -> bool:

@@ -32,10 +32,10 @@ class ByKind:
 
     def of(self, row: Mapping[str, Any]) -> Any:
         """The document's type; ValueError for a kind that there is not."""
-        found = self.kinds.get(str(row.get("kind")))
-        if found is None:
+        kind = self.kinds.get(str(row.get("kind")))
+        if kind is None:
             raise ValueError(f"there is no kind “{str(row.get('kind'))[:20]}”")
-        return found
+        return kind
 
 
 @dataclass(frozen=True, slots=True)
@@ -62,8 +62,8 @@ class ExportedTable:
     @property
     def table(self) -> Table:
         """The table as the database has it."""
-        found: Table = self.model.__table__
-        return found
+        table: Table = self.model.__table__
+        return table
 
     @property
     def columns(self) -> tuple[str, ...]:

@@ -17,12 +17,12 @@ from typing import Any
 from orexis.errors import InputError
 
 MANIFEST = "manifest.json"
-PIECE = 1 << 20
+PIECE = 1 << 20  # read at once, bounds memory
 _EPOCH = (1980, 1, 1, 0, 0, 0)
-_MOST_FILES = 5_000_000
-_MOST_MANIFEST = 1 << 30
-_LONGEST_LINE = 64 << 20
-_CHECKSUM_LETTERS = 12
+_MOST_FILES = 5_000_000  # a lifetime of takes
+_MOST_MANIFEST = 1 << 30  # names of that many files
+_LONGEST_LINE = 64 << 20  # the measures of the longest take, ten times over
+_CHECKSUM_LETTERS = 12  # enough to find a slip, short enough to read aloud
 _OTHERS = {
     "orexis-export": ": it is a full export. Import it under Settings.",
     "orexis-exchange": ": it is a lesson or recordings for a teacher. Open it under Lessons.",
@@ -143,12 +143,12 @@ def manifest_of(archive: zipfile.ZipFile, shape: Shape) -> dict[str, Any]:
         raise InputError(f"This file has no manifest: it is not {shape.what}, or it was cut off.")
     try:
         manifest = json.loads(archive.read(MANIFEST))
-        found, schema = manifest["format"], int(manifest["schema"])
+        kind, schema = manifest["format"], int(manifest["schema"])
         told = {str(name): int(file["size"]) for name, file in manifest["files"].items()}
     except (ValueError, KeyError, TypeError, AttributeError) as error:
         raise InputError(f"The manifest of this file cannot be read: it is not {shape.what}.") from error
-    if found not in (shape.format, shape.earlier_format):
-        raise InputError(f"This is not {shape.what}{_OTHERS.get(str(found), '.')}")
+    if kind not in (shape.format, shape.earlier_format):
+        raise InputError(f"This is not {shape.what}{_OTHERS.get(str(kind), '.')}")
     if schema > shape.schema:
         raise later_release()
     strange = next((name for name in names if name != MANIFEST and not shape.names.fullmatch(name)), None)

@@ -39,17 +39,17 @@ class RecognisedExercises:
         """All that were recognised in a session's parts whose sound is there."""
         terms = self._sessions.get(session_id).terms
         takes = [self._takes.get(key) for key in self._takes.of_session(session_id)]
-        return tuple(found for take in takes if self._sound_is_there(take) for found in _found(take, terms))
+        return tuple(exercise for take in takes if self._sound_is_there(take) for exercise in _found(take, terms))
 
     def judge(self, take_id: str, exercise_type_id: str, index: int) -> Take:
         """What was recognised as this exercise, as a take of it in a session of its own. MissingError when it is not there."""
         take = self._takes.get(take_id)
         session = self._sessions.get(take.session_id)
-        found = next(
+        exercise = next(
             (one for one in _found(take, session.terms) if (one.exercise_type, one.index) == (exercise_type_id, index)),
             None,
         )
-        if found is None:
+        if exercise is None:
             raise MissingError("This exercise isn’t in that part.")
         if not self._sound_is_there(take):
             raise InputError("The sound of this part wasn’t kept, so it can’t be judged.")
@@ -57,7 +57,9 @@ class RecognisedExercises:
         one = replace(series, exercises=(series.exercises[index],), first=0, pauses=())
         opened = self._sessions.open(session.player_id, exercise_type_id, {}, given=one, anyway=True)
         sound = read_sound(self._record.sound_path(take.id))
-        part = Sound(sound.samples[round(found.start_s * sound.rate) : round(found.stop_s * sound.rate)], sound.rate)
+        part = Sound(
+            sound.samples[round(exercise.start_s * sound.rate) : round(exercise.stop_s * sound.rate)], sound.rate
+        )
         device = {str(key): value for key, value in take.device.items()}
         return self._takes.whole(opened.id, part, source=take.source, first_beat_sample=None, device=device)
 

@@ -13,7 +13,7 @@ from orexis.services.queries.notes_by_day import notes_of
 from orexis.services.values.players import Player, checked_a4
 
 _AS_BUILT_HZ = 440.0  # to another A the whole instrument is tuned by its slide, and each note's lean stays
-_DAYS = 36
+_DAYS = 36  # five weeks, as long as an instrument stays as it is set
 
 
 @dataclass(frozen=True, slots=True)

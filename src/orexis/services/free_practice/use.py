@@ -28,7 +28,7 @@ from orexis.services.takes.life import Takes
 from orexis.services.values.sessions import PracticeSession
 from orexis.store.models import AnalysisRow, TakeRow
 
-_MOST_SIMULATED_S = 120.0
+_MOST_SIMULATED_S = 120.0  # bounds what one request makes
 
 
 @dataclass(frozen=True, slots=True)

@@ -23,7 +23,7 @@ from orexis.services.documents import to_json
 from orexis.services.journal import MICROPHONE, TakeHead
 from orexis.services.values.players import Terms
 
-_EASY_PARTIAL = 4.0
+_EASY_PARTIAL = 4.0  # the fourth partial speaks most easily on every instrument here
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -171,8 +171,8 @@ def easiest_timbre(exercise: Exercise, instrument: Instrument, measures: Measure
         return None
     easy_hz = _EASY_PARTIAL * instrument.sides[0].fundamental.frequency()
     timbres = [timbre for note in measures.notes if (timbre := timbre_of(note)) is not None]
-    found = [EasiestTimbre(abs(math.log2(timbre.f0_hz / easy_hz)), timbre) for timbre in timbres]
-    return min(found, key=lambda item: item.away, default=None)
+    timbres_by_ease = [EasiestTimbre(abs(math.log2(timbre.f0_hz / easy_hz)), timbre) for timbre in timbres]
+    return min(timbres_by_ease, key=lambda item: item.away, default=None)
 
 
 def _written(exercise: Exercise, transposition: Transposition) -> str:

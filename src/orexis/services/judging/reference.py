@@ -71,5 +71,7 @@ def _timbre_in(db: Session, take: TakeRow, instrument: Instrument) -> TimbreProf
         select(AnalysisRow.measures).where(AnalysisRow.take_id == take.id).order_by(AnalysisRow.version.desc()).limit(1)
     )
     text = db.scalar(newest)
-    found = easiest_timbre(from_json(Exercise, take.exercise), instrument, from_json(Measures, text)) if text else None
-    return None if found is None else found.timbre
+    easiest = (
+        easiest_timbre(from_json(Exercise, take.exercise), instrument, from_json(Measures, text)) if text else None
+    )
+    return None if easiest is None else easiest.timbre

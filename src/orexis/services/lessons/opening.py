@@ -59,7 +59,7 @@ SHAPE = Shape(
     most_bytes=MOST_BYTES,
     earlier_format=EARLIER_FORMAT,
 )
-_MOST_HEAD = 8 << 20
+_MOST_HEAD = 8 << 20  # the head of a lesson file names its takes, and holds no sound
 _HEAD: TypeAdapter[Head] = TypeAdapter(Head)
 _ID = re.compile(r"[0-9a-f]{32}")
 

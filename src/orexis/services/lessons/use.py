@@ -44,7 +44,7 @@ from orexis.services.values.players import Player
 from orexis.services.values.playing import WeekOfPlaying
 from orexis.store.models import ExchangeRow, PlayerRow, TakeRow
 
-_WEEKS = 12
+_WEEKS = 12  # a school term
 _WHAT = "lesson or recordings"
 
 

@@ -10,7 +10,7 @@ from orexis.core.sound import Floats, Sound
 from orexis.files.soundfiles import wav_bytes
 
 _CLICK_HZ = (1320.0, 990.0)  # first beat, other beats
-_CLICK_S = 0.05
+_CLICK_S = 0.05  # long enough to hear, too short to have a pitch
 
 
 @lru_cache(maxsize=24)

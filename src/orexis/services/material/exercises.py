@@ -38,9 +38,9 @@ from orexis.services.values.players import Player
 from orexis.services.work import Workers
 from orexis.store.models import OwnExerciseRow
 
-_MOST_OWN = 500
-_NAME_LENGTH = 80
-_TITLE = 40
+_MOST_OWN = 500  # more cannot be found again in a list
+_NAME_LENGTH = 80  # one line
+_TITLE = 40  # fits the stand
 _AS_WRITTEN = {"octave": AS_WRITTEN}
 _ENGRAVING_S, _SOUND_S, _READING_S = 20.0, 60.0, 20.0
 FORMATS = {

@@ -10,8 +10,8 @@ from orexis.core.theory import cents_between
 from orexis.core.trace import track
 
 _LEAST_FRAMES = 40  # 0.2 s of voice
-_IN_TUNE_CENTS = 35.0
-_ANOTHER_CENTS = 150.0
+_IN_TUNE_CENTS = 35.0  # singing to find a note needs no more
+_ANOTHER_CENTS = 150.0  # further off it is another note
 
 
 @dataclass(frozen=True, slots=True)

@@ -28,8 +28,8 @@ def weeks_as_calendar(person: Player, weeks: WeeksShown, goals: Iterable[GoalSho
         )
     for item in goals:
         if item.state == "on":
-            found = _whole_day(f"aim-{item.id}", f"Goal: {item.says}", date.fromisoformat(item.date), stamp)
-            calendar.add_component(found)
+            event = _whole_day(f"aim-{item.id}", f"Goal: {item.says}", date.fromisoformat(item.date), stamp)
+            calendar.add_component(event)
     return bytes(calendar.to_ical())
 
 

@@ -26,9 +26,9 @@ def report_charts(shown: ProgressShown, history: RangeOverTime, name_of: NameOf)
     if len(known) > 1:
         pictures.append(Picture(range_svg(known, name_of), _WIDE, "Range"))
     for title, names in QUESTIONS:
-        found = _first(shown.trends, names)
-        if found is not None:
-            pictures.append(Picture(trend_svg(found), _WIDE, f"{title}: {found.measure.label}, {found.measure.unit}"))
+        trend = _first(shown.trends, names)
+        if trend is not None:
+            pictures.append(Picture(trend_svg(trend), _WIDE, f"{title}: {trend.measure.label}, {trend.measure.unit}"))
     return tuple(pictures)
 
 

@@ -21,7 +21,7 @@ from orexis.services.values.players import Player
 
 FOOT = "Orexis. Stop when something is sore, numb or swollen. Your teacher and doctor come first."
 _FULL_LINE = 620.0  # width of an engraving that fills the line
-_MOST_OF_A_BLOCK = 4
+_MOST_OF_A_BLOCK = 4  # so that a half hour fits one page
 _SMALL = 0.5  # of the staff on a sheet of its own
 _NEAR = 20.0  # cents: further off no alternate is played, unless a slide brings it in tune
 _BEATS = {1.0: "♩", 1.5: "♩.", 0.5: "♪", 0.75: "♪.", 2.0: "half note", 3.0: "dotted half note"}

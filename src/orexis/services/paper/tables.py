@@ -32,7 +32,7 @@ _FIRST_OF_NOTES = (
 # What is judged of a note stands in the file, too, as soon as it is declared.
 NOTES = (*_FIRST_OF_NOTES, *sorted({name for column in COLUMNS for name in column.fields} - set(_FIRST_OF_NOTES)))
 FIELD_OF = {"target_hz": "written_hz"}  # where a column says more plainly what a field holds
-_ROWS = 500
+_ROWS = 500  # read at once, bounds memory
 _RISKY = ("=", "+", "-", "@", "\t", "\r")  # a spreadsheet would take them for a formula
 
 
@@ -52,9 +52,9 @@ def takes_csv(record: Record, player_id: str) -> Iterator[str]:
     yield _line(TAKES)
     with record.database.reading() as db:
         for values in db.execute(query):
-            found = list(values)
-            found[3] = utc(found[3]).isoformat()
-            yield _line(found)
+            known = list(values)
+            known[3] = utc(known[3]).isoformat()
+            yield _line(known)
 
 
 @dataclass(frozen=True, slots=True)
@@ -144,7 +144,7 @@ def chart_csv(rows: Iterable[ChartRow]) -> Iterator[str]:
     yield _line(("written", "sounding", "kind", "way", "partial", "cents", "slide", "slide_mm", "reachable", "rank"))
     for row in rows:
         for option in row.options:
-            found = (
+            lines = (
                 option.label,
                 option.partial,
                 option.cents,
@@ -153,7 +153,7 @@ def chart_csv(rows: Iterable[ChartRow]) -> Iterator[str]:
                 option.reachable,
                 option.rank,
             )
-            yield _line((row.written, row.sounding, row.kind, *found))
+            yield _line((row.written, row.sounding, row.kind, *lines))
 
 
 def _line(values: Iterable[Any]) -> str:

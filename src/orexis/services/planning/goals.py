@@ -37,8 +37,8 @@ from orexis.services.values.players import Player
 from orexis.store.models import GoalDayRow, GoalRow, PracticeDayRow
 
 STATES = ("on", "paused", "given up", "reached")
-_MOST_GOALS = 6
-_LONGEST_GOAL = 3 * 366
+_MOST_GOALS = 6  # more goals than days of the week get no work
+_LONGEST_GOAL = 3 * 366  # three years: forecasts end at five
 _LOOKS_BACK = 60  # days
 
 
@@ -157,7 +157,7 @@ def _noted(db: Session, goal_id: str) -> dict[int, float]:
     """Positions by day, the latest of them."""
     row = GoalDayRow
     query = select(row.day, row.position).where(row.goal_id == goal_id)
-    return {found.day: found.position for found in db.execute(query.order_by(row.day.desc()).limit(_LOOKS_BACK))}
+    return {note.day: note.position for note in db.execute(query.order_by(row.day.desc()).limit(_LOOKS_BACK))}
 
 
 def _practised(db: Session, person: Player) -> list[int]:

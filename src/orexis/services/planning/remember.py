@@ -38,7 +38,7 @@ from orexis.store.models import AnalysisRow, ExerciseTypeDayRow, PracticeDayRow,
 _LOADS_BACK = 26 * 7  # days of load that the weeks look at
 _ELSEWHERE_AHEAD = 21  # days
 _HIGH_BACK = 15 * 7  # the same of heavy work: four practised weeks, with pauses between
-_SPENT_BACK = 9
+_SPENT_BACK = 9  # days: this week and the days before that its rules look at
 _SETS_SINCE = timedelta(weeks=60)  # sets further back have been lost again by pauses, or have long made five
 _SETS_EXERCISE_TYPE = IN_SETS.id
 _CENTRES, _CENTRE_AMONG, _TIRING_SESSIONS = 5, 30, 12
@@ -59,11 +59,11 @@ def playing_history_of(db: Session, person: Player, today: int, *, until: int | 
         .where(row.player_id == player_id, row.day >= today - _LOADS_BACK)
         .group_by(row.day)
     )
-    found = db.execute(query).all()
-    loads = {day: float(load) for day, load, _ in found if load}
+    rows = db.execute(query).all()
+    loads = {day: float(load) for day, load, _ in rows if load}
     for day, load in _elsewhere(person, today - _LOADS_BACK, until or today).items():
         loads[day] = loads.get(day, 0.0) + load
-    heavy = frozenset(day for day, _, was_heavy in found if was_heavy)
+    heavy = frozenset(day for day, _, was_heavy in rows if was_heavy)
     return PlayingHistory(loads, _spent(db, player_id, today), heavy, _high_loads(db, player_id, today - _HIGH_BACK))
 
 

@@ -37,7 +37,7 @@ from orexis.services.values.players import Player
 WEEKS_AHEAD, WEEKS_BACK = 3, 4
 _MOST_WEEKS = 53  # at once
 _FARTHEST = 7 * 520  # days from today, either way: ten years
-_MOST_SWAPS = 8
+_MOST_SWAPS = 8  # as many as a menu shows without scrolling
 
 
 class Planning:
@@ -110,19 +110,19 @@ class Planning:
             practised = playing_history_of(db, person, min(today, first), until=today)
         given = days_of(person, today, end=last)
         back = [_past(week, practised, given, person) for week in range(first, min(start, last), 7)]
-        found = [week for week in back if since is not None or any(day.played for day in week.days)]
+        shown = [week for week in back if since is not None or any(day.played for day in week.days)]
         for week_start in range(start, last, 7):
             week = plan_week(max(today, week_start), week_start, practised, given, standard=person.standard)
             if week_start >= first:
-                found.append(week)
+                shown.append(week)
             practised = _as_planned(practised, week, today)
         return WeeksShown(
             today,
-            tuple(found),
+            tuple(shown),
             given.minutes,
             tuple(sorted(person.settings.performances)),
             dict(person.settings.moved),
-            tuple(_warnings(found, today)),
+            tuple(_warnings(shown, today)),
         )
 
     # -- paths -------------------------------------------------------------------------------------------------------

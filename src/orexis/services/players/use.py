@@ -21,7 +21,7 @@ from orexis.store.models import PlayerRow, TakeRow
 
 _SETTINGS: TypeAdapter[PlayerSettings] = TypeAdapter(PlayerSettings)
 _WHAT = "player"
-_LONG_PAST_DAYS = 60
+_LONG_PAST_DAYS = 60  # two months: no rule looks back further at a date
 
 
 class Players:

@@ -107,14 +107,16 @@ class MeasureDays(_DaySummary):
     def _refresh(self, db: Session, owner: Owner, day: int) -> None:
         columns = [getattr(TakeRow, name) for name in MEASURES_OF_DAY]
         query = select(TakeRow.fact, *columns).where(*takes_that_count(owner), TakeRow.day == day)
-        found: dict[str, list[float]] = {}
+        by_measure: dict[str, list[float]] = {}
         for fact, *values in db.execute(query):
             for name, value in zip(MEASURES_OF_DAY, values, strict=True):
                 if value is not None:
-                    found.setdefault(name, []).append(abs(value))
+                    by_measure.setdefault(name, []).append(abs(value))
             for name, value in (from_json(TakeFact, fact).values if fact else {}).items():
-                found.setdefault(name, []).append(value)
-        put_day(db, owner, day, {name: (*_quarters(found[name]), len(found[name])) for name in sorted(found)})
+                by_measure.setdefault(name, []).append(value)
+        put_day(
+            db, owner, day, {name: (*_quarters(by_measure[name]), len(by_measure[name])) for name in sorted(by_measure)}
+        )
 
 
 def put_day(db: Session, owner: Owner, day: int, stats: DayStats) -> None:
@@ -127,11 +129,11 @@ def put_day(db: Session, owner: Owner, day: int, stats: DayStats) -> None:
 
 def week_of_days(days: Iterable[DayStats]) -> DayStats:
     """By measure the means over the days that have it; takes are summed."""
-    found: dict[str, list[tuple[float, float, float, int]]] = {}
+    by_measure: dict[str, list[tuple[float, float, float, int]]] = {}
     for stats in days:
         for name, values in stats.items():
-            found.setdefault(name, []).append(values)
-    return {name: _mean(found[name]) for name in sorted(found)}
+            by_measure.setdefault(name, []).append(values)
+    return {name: _mean(by_measure[name]) for name in sorted(by_measure)}
 
 
 def _mean(days: list[tuple[float, float, float, int]]) -> tuple[float, float, float, int]:

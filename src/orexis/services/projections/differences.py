@@ -47,8 +47,8 @@ def differences(record: Record) -> dict[str, int]:
             copy.close()
         with closing(connect(record.database.path)) as link:
             link.execute("ATTACH ? AS again", (str(path),))
-            found = {name: _differing(link, tables) for name, tables in _compared().items()}
-    return {name: count for name, count in found.items() if count}
+            counts = {name: _differing(link, tables) for name, tables in _compared().items()}
+    return {name: count for name, count in counts.items() if count}
 
 
 def _compared() -> dict[str, dict[str, tuple[str, ...]]]:

@@ -37,12 +37,12 @@ class NoteDays:
 
     def collect(self, db: Session, take: KeptTake) -> None:
         """One take more, later than those that are counted."""
-        found = _notes_in(take)
-        if not found:
+        notes = _notes_in(take)
+        if not notes:
             return
         kept = db.get(NoteDayRow, (*take.owner.key.values(), take.row.day))
         known = {one.key: one for one in from_json(Notes, kept.stats_json)} if kept is not None else {}
-        for note in found:
+        for note in notes:
             known[note.key] = joined(known.get(note.key), note)
         stats_json = to_json(tuple(known[at] for at in sorted(known)), Notes)
         db.merge(NoteDayRow(**take.owner.key, day=take.row.day, stats_json=stats_json))

@@ -25,7 +25,7 @@ from orexis.store.models import AnalysisRow, ProjectionRow, SessionRow, TakeRow
 Report = Callable[[str], None]
 _SESSIONS, _SESSIONS_VERSION = "sessions", 11
 VERSIONS: dict[str, int] = {item.name: item.version for item in PROJECTIONS} | {_SESSIONS: _SESSIONS_VERSION}
-_TOLD_EVERY = 500
+_TOLD_EVERY = 500  # takes between two lines of progress
 
 
 def bring_up_to_date(record: Record) -> None:
@@ -71,11 +71,11 @@ def rebuild(
 def _owners(db: Session, chosen: tuple[Projection, ...], player_ids: frozenset[str] | None) -> list[Owner]:
     """Who has takes, and who still has rows without any."""
     tables = (TakeRow, *(table for projection in chosen for table in projection.tables))
-    found = {
+    owners = {
         Owner(*key) for table in tables for key in db.execute(select(table.player_id, table.instrument).distinct())
     }
     return sorted(
-        (owner for owner in found if player_ids is None or owner.player_id in player_ids),
+        (owner for owner in owners if player_ids is None or owner.player_id in player_ids),
         key=lambda owner: (owner.player_id, owner.instrument),
     )
 

@@ -38,11 +38,11 @@ def rebuild_sessions(db: Session, player_ids: frozenset[str] | None = None) -> N
 
 def _lasted(db: Session) -> dict[str, float]:
     """By session, seconds from its beginning to the end of its last take."""
-    found: dict[str, float] = {}
+    lengths: dict[str, float] = {}
     times = select(TakeRow.session_id, SessionRow.started_at, TakeRow.started_at, TakeRow.duration_s).join(
         SessionRow, SessionRow.id == TakeRow.session_id
     )
     for key, began, at, duration_s in db.execute(times):
         until = (utc(at) - utc(began)).total_seconds() + duration_s
-        found[key] = max(found.get(key, 0.0), until)
-    return found
+        lengths[key] = max(lengths.get(key, 0.0), until)
+    return lengths

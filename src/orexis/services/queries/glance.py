@@ -65,9 +65,9 @@ def _stuck(db: Session, player_id: str, today: int) -> str | None:
     query = (
         select(row.stats_json).where(row.player_id == player_id, row.day >= today - _LOOKED_AT_DAYS).order_by(row.day)
     )
-    found = lately((from_json(ExerciseTypeDay, text) for text in db.scalars(query)), since=today - _LOOKED_AT_DAYS)
+    practised = lately((from_json(ExerciseTypeDay, text) for text in db.scalars(query)), since=today - _LOOKED_AT_DAYS)
     worst = max(
-        (one for one in found.values() if one.takes >= _LEAST_TAKES and one.missed_share >= _STUCK),
+        (one for one in practised.values() if one.takes >= _LEAST_TAKES and one.missed_share >= _STUCK),
         key=lambda one: (one.missed_share, one.takes),
         default=None,
     )

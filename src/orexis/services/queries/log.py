@@ -21,8 +21,8 @@ from orexis.services.values.sessions import SessionSummary
 from orexis.services.values.takes import LikeTake, ListedTake
 from orexis.store.models import PlayerRow, PracticeDayRow, SessionRow, TakeRow
 
-PAGE = 10
-_MOST_LIKE = 12
+PAGE = 10  # sessions on one page
+_MOST_LIKE = 12  # as many as a line of choices holds
 _PEOPLE = select(PlayerRow.id, PlayerRow.name, PlayerRow.guest)
 
 
@@ -193,13 +193,13 @@ class Log:
 
 def _sought(wanted: LogFilter) -> list[ColumnElement[bool]]:
     """Conditions on a session, and on one of its takes that were kept."""
-    found: list[ColumnElement[bool]] = []
+    conditions: list[ColumnElement[bool]] = []
     if wanted.instrument:
-        found.append(SessionRow.instrument == wanted.instrument)
+        conditions.append(SessionRow.instrument == wanted.instrument)
     if wanted.since is not None:
-        found.append(SessionRow.started_at >= _midnight(wanted.since))
+        conditions.append(SessionRow.started_at >= _midnight(wanted.since))
     if wanted.until is not None:
-        found.append(SessionRow.started_at < _midnight(wanted.until + timedelta(days=1)))
+        conditions.append(SessionRow.started_at < _midnight(wanted.until + timedelta(days=1)))
     of_take: list[ColumnElement[bool]] = []
     if wanted.outcome is not None:
         of_take.append(TakeRow.outcome == wanted.outcome)
@@ -213,11 +213,13 @@ def _sought(wanted: LogFilter) -> list[ColumnElement[bool]]:
         ]
         said = or_(TakeRow.exercise_type.in_(called), *(column.icontains(word, autoescape=True) for column in columns))
         kept = (TakeRow.session_id == SessionRow.id, TakeRow.discarded_at.is_(None))
-        found.append(or_(exists().where(*kept, said, *of_take), SessionRow.remark.icontains(word, autoescape=True)))
+        conditions.append(
+            or_(exists().where(*kept, said, *of_take), SessionRow.remark.icontains(word, autoescape=True))
+        )
     elif of_take:
         kept = (TakeRow.session_id == SessionRow.id, TakeRow.discarded_at.is_(None))
-        found.append(exists().where(*kept, *of_take))
-    return found
+        conditions.append(exists().where(*kept, *of_take))
+    return conditions
 
 
 def _midnight(day: date) -> datetime:

@@ -19,11 +19,11 @@ def points_of(
     )
     if until is not None:
         query = query.where(kept.day <= until)
-    found: dict[str, list[DayPoint]] = {}
+    points: dict[str, list[DayPoint]] = {}
     for day, text in db.execute(query.order_by(kept.day)):
         for name, (low, middle, high, takes) in from_json(DayStats, text).items():
-            found.setdefault(name, []).append(DayPoint(day, low, middle, high, takes))
-    return found
+            points.setdefault(name, []).append(DayPoint(day, low, middle, high, takes))
+    return points
 
 
 def middle_of_day(db: Session, player_id: str, instrument: str, day: int, measure: str) -> float | None:
@@ -40,5 +40,5 @@ def latest_middles(
     row = MeasureDayRow
     query = select(row.stats_json).where(row.player_id == player_id, row.instrument == instrument)
     texts = db.scalars(query.order_by(row.day.desc()).limit(looked_at))
-    found = [values for text in texts if (values := from_json(DayStats, text).get(measure)) is not None]
-    return [middle for _, middle, _, _ in found[:days]]
+    latest = [values for text in texts if (values := from_json(DayStats, text).get(measure)) is not None]
+    return [middle for _, middle, _, _ in latest[:days]]

@@ -18,8 +18,8 @@ from orexis.services.values.players import Player
 from orexis.services.values.playing import WeekOfPlaying
 from orexis.store.models import PracticeDayRow, SessionRow
 
-_LONGEST_SESSION_S = 6 * 3600.0
-_CHECK_MINUTES = 10
+_LONGEST_SESSION_S = 6 * 3600.0  # longer ones were left open overnight
+_CHECK_MINUTES = 10  # the check note comes about every ten minutes
 
 
 @dataclass(frozen=True, slots=True)
@@ -187,8 +187,8 @@ def checks_after(played: Iterable[SessionEndurance]) -> tuple[ChecksAfter, ...]:
         for minutes, state in list(zip(one.check_minutes, one.checks, strict=False))[1:]:
             counts.setdefault(int(minutes // _CHECK_MINUTES) * _CHECK_MINUTES, Counter())[state] += 1
     return tuple(
-        ChecksAfter(start, found[Freshness.FRESH], found[Freshness.TIRING], found[Freshness.SPENT])
-        for start, found in sorted(counts.items())
+        ChecksAfter(start, count[Freshness.FRESH], count[Freshness.TIRING], count[Freshness.SPENT])
+        for start, count in sorted(counts.items())
     )
 
 

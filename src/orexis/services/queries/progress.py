@@ -132,9 +132,9 @@ def _trends(points: dict[str, list[DayPoint]]) -> tuple[TrendShown, ...]:
     out = []
     for measure in TREND_MEASURES.values():
         for scope in (None, *SCOPES, *EXERCISE_TYPES):
-            found = points.get(key_of(measure.id, scope))
-            if found:
-                trend = trend_of(measure.id, scope, found)
+            series = points.get(key_of(measure.id, scope))
+            if series:
+                trend = trend_of(measure.id, scope, series)
                 words = scope_in_words(scope) if scope else ""
                 out.append(TrendShown(measure, trend, claimed(measure, trend), words))
     return tuple(out)
@@ -152,11 +152,11 @@ def _drawn_by_week(db: Session, person: Player, today: int, weeks: int) -> bool:
 
 def _lines(trends: tuple[TrendShown, ...], direction: Direction) -> tuple[TrendLine, ...]:
     """The clearest few: those whose change is largest against its own interval; a measure once."""
-    found = [item for item in trends if item.trend.claim is not None and item.trend.claim.direction == direction]
-    found.sort(key=lambda item: (-clearness(item.trend.claim), item.measure.id, item.trend.scope or ""))
+    matching = [item for item in trends if item.trend.claim is not None and item.trend.claim.direction == direction]
+    matching.sort(key=lambda item: (-clearness(item.trend.claim), item.measure.id, item.trend.scope or ""))
     out: list[TrendLine] = []
     seen: set[str] = set()
-    for item in found:
+    for item in matching:
         if item.says and item.measure.id not in seen:
             seen.add(item.measure.id)
             out.append(TrendLine(item.says, item.measure.reason))
@@ -165,7 +165,7 @@ def _lines(trends: tuple[TrendShown, ...], direction: Direction) -> tuple[TrendL
 
 def _milestones(db: Session, person: Player, since: int) -> tuple[Milestone, ...]:
     """Notes that became the player's own, steps reached, goals met: the latest first."""
-    found: list[tuple[int, str]] = []
+    reached: list[tuple[int, str]] = []
     part = person.own_instrument.part(person.part)
     for midi, range_note in range_notes_of(db, Owner(person.id, person.instrument)).items():
         if (
@@ -174,7 +174,7 @@ def _milestones(db: Session, person: Player, since: int) -> tuple[Milestone, ...
             and range_note.in_range_since >= since
         ):
             name = part.transposition.written(pitch_of_midi(midi)).name
-            found.append((range_note.in_range_since, f"{name} is in your range"))
+            reached.append((range_note.in_range_since, f"{name} is in your range"))
     places = select(PathPlaceRow.exercise_type, PathPlaceRow.standing).where(
         PathPlaceRow.player_id == person.id, PathPlaceRow.instrument == person.instrument
     )
@@ -188,7 +188,7 @@ def _milestones(db: Session, person: Player, since: int) -> tuple[Milestone, ...
             and change.day >= since
             and exercise_type in EXERCISE_TYPES
         ):
-            found.append((change.day, f"{EXERCISE_TYPES[exercise_type].name}: level {standing.step + 1}"))
+            reached.append((change.day, f"{EXERCISE_TYPES[exercise_type].name}: level {standing.step + 1}"))
     targets = select(GoalRow.ended, GoalRow.target).where(
         GoalRow.player_id == person.id,
         GoalRow.instrument == person.instrument,
@@ -196,6 +196,6 @@ def _milestones(db: Session, person: Player, since: int) -> tuple[Milestone, ...
     )
     for ended, text in db.execute(targets):
         if ended is not None and ended >= since:
-            found.append((ended, f"a goal was reached: {goal_in_words(from_json(GoalTarget, text))}"))
-    latest = sorted(found, key=lambda item: (-item[0], item[1]))[:_MOST_MILESTONES]
+            reached.append((ended, f"a goal was reached: {goal_in_words(from_json(GoalTarget, text))}"))
+    latest = sorted(reached, key=lambda item: (-item[0], item[1]))[:_MOST_MILESTONES]
     return tuple(Milestone(date.fromordinal(day).isoformat(), says) for day, says in latest)

@@ -42,19 +42,19 @@ class RangeSummary:
 
 def range_summary_of(db: Session, person: Player) -> RangeSummary:
     """Everything tried on the instrument in hand, from the notes as they were kept."""
-    found = range_notes_of(db, Owner(person.id, person.instrument))
+    by_midi = range_notes_of(db, Owner(person.id, person.instrument))
     instrument = person.own_instrument
     fingering = Fingering(position=1) if instrument.slides else Fingering(side=instrument.sides[0].name)
     middle = slot_of(instrument, fingering, instrument.middle_partial).pitch.midi
     return RangeSummary(
-        found,
-        working_range(found),
+        by_midi,
+        working_range(by_midi),
         middle,
-        start_tomorrow(found, up=True, otherwise=middle),
-        max(lowest_pedal(instrument).midi, start_tomorrow(found, up=False, otherwise=instrument.easy.midi)),
-        lopsided(found, middle),
-        range_of(found, joined=False),
-        range_of(found, joined=True),
+        start_tomorrow(by_midi, up=True, otherwise=middle),
+        max(lowest_pedal(instrument).midi, start_tomorrow(by_midi, up=False, otherwise=instrument.easy.midi)),
+        lopsided(by_midi, middle),
+        range_of(by_midi, joined=False),
+        range_of(by_midi, joined=True),
         _history(db, person),
     )
 
@@ -72,7 +72,7 @@ def _history(db: Session, person: Player) -> tuple[tuple[int, Reach], ...]:
     steps = (last - row.day) / stride
     ends = (row.low, row.high, row.alone_low, row.alone_high, row.joined_low, row.joined_high)
     query = select(func.max(row.day), *ends).where(*mine, row.day >= first).group_by(cast(steps, Integer))
-    known = {day: _reach(found) for day, *found in db.execute(query)}
+    known = {day: _reach(reach) for day, *reach in db.execute(query)}
     before = db.execute(select(*ends).where(*mine, row.day < first).order_by(row.day.desc()).limit(1)).first()
     own = _reach(before) if before else None
     out: list[tuple[int, Reach]] = []

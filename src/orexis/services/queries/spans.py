@@ -21,7 +21,7 @@ from orexis.services.record import Record
 from orexis.services.values.players import Player
 from orexis.store.models import MeasureDayRow, TakeRow
 
-_LONGEST_DAYS = 3700
+_LONGEST_DAYS = 3700  # ten years
 _LATELY_DAYS, _APART_DAYS, _MOST_EXERCISES = 42, 5, 12
 
 
@@ -90,9 +90,9 @@ class Spans:
         """Exercises played lately and at least some days before, those furthest apart first."""
         person = self._players.get(player_id)
         with self._record.database.reading() as db:
-            found = [pair for pair in _pairs(db, person) if pair.days >= _APART_DAYS]
+            pairs = [pair for pair in _pairs(db, person) if pair.days >= _APART_DAYS]
         heard = [
-            pair for pair in found if all(self._record.sound_path(key).exists() for key in (pair.then_id, pair.now_id))
+            pair for pair in pairs if all(self._record.sound_path(key).exists() for key in (pair.then_id, pair.now_id))
         ]
         return tuple(sorted(heard, key=lambda pair: (-pair.days, pair.title))[:_MOST_EXERCISES])
 

@@ -11,7 +11,7 @@ from orexis.services.record import Record
 from orexis.store.models import TakeRow
 
 KEPT_DAYS = 30  # after them a take is gone with its sound
-_MOST = 200
+_MOST = 200  # newest first: older ones are purged before anybody looks
 
 
 @dataclass(frozen=True, slots=True)

@@ -9,7 +9,7 @@ from orexis.services.documents import from_json
 from orexis.services.values.players import Player, PlayerSettings, checked_a4
 from orexis.store.models import InstrumentRow, PlayerRow
 
-_NAME_LENGTH = 60
+_NAME_LENGTH = 60  # one line
 
 
 def player_of(row: PlayerRow) -> Player:

@@ -11,7 +11,7 @@ from orexis.services.values.players import Terms
 from orexis.services.values.sessions import PracticeSession
 from orexis.store.models import SessionBlockRow, SessionRow
 
-CHECK_BLOCK = -1
+CHECK_BLOCK = -1  # the check note is no block of the plan
 
 
 def session_of(db: Session, row: SessionRow) -> PracticeSession:

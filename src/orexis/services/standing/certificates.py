@@ -25,16 +25,16 @@ _BEFORE = timedelta(days=1)  # clocks of devices go wrong
 
 def names_here() -> tuple[str, ...]:
     """The names and addresses under which this machine can be reached from the network, itself first."""
-    found = ["localhost", "127.0.0.1", socket.gethostname(), f"{socket.gethostname().split('.')[0]}.local"]
+    names = ["localhost", "127.0.0.1", socket.gethostname(), f"{socket.gethostname().split('.')[0]}.local"]
     with contextlib.suppress(OSError):
-        found += [str(item[4][0]) for item in socket.getaddrinfo(socket.gethostname(), None, socket.AF_INET)]
+        names += [str(item[4][0]) for item in socket.getaddrinfo(socket.gethostname(), None, socket.AF_INET)]
     with socket.socket(socket.AF_INET, socket.SOCK_DGRAM) as probe:
         try:
             probe.connect(("192.0.2.1", 9))  # nothing is sent: it only asks which address would be used
-            found.append(str(probe.getsockname()[0]))
+            names.append(str(probe.getsockname()[0]))
         except OSError:
             pass
-    return tuple(dict.fromkeys(name.lower() for name in found if name))
+    return tuple(dict.fromkeys(name.lower() for name in names if name))
 
 
 @dataclass(frozen=True, slots=True)

@@ -160,10 +160,10 @@ class Pairing:
 
     def _read(self) -> dict[str, Any]:
         try:
-            found = json.loads(self._path.read_text())
+            content = json.loads(self._path.read_text())
         except (OSError, ValueError):
             return {}
-        return found if isinstance(found, dict) else {}
+        return content if isinstance(content, dict) else {}
 
     def _keep(self, **change: Any) -> None:
         self._known = {**self._known, **change}

@@ -38,13 +38,13 @@ def sizes(record: Record, player_id: str, keeping: Keeping, days: int) -> Sizes:
     mine = (row.player_id == player_id, row.source != REHEARSED)
     since = now() - timedelta(days=_RECENT_DAYS)
     with record.database.reading() as db:
-        found = _on_disk(record, list(db.scalars(select(row.id).where(*mine))))
+        sizes = _on_disk(record, list(db.scalars(select(row.id).where(*mine))))
         goes = _on_disk(record, _goes(db, player_id, keeping, days))
         all_s = db.scalar(select(func.sum(row.duration_s)).where(*mine)) or 0.0
         recent_s = db.scalar(select(func.sum(row.duration_s)).where(*mine, row.started_at >= since)) or 0.0
-    size = sum(found.values())
+    size = sum(sizes.values())
     a_year = size / all_s * recent_s * _YEAR_DAYS / _RECENT_DAYS if all_s else 0.0
-    return Sizes(len(found), size, round(a_year), len(goes), sum(goes.values()))
+    return Sizes(len(sizes), size, round(a_year), len(goes), sum(goes.values()))
 
 
 def let_go(record: Record) -> int:

@@ -46,9 +46,9 @@ from orexis.services.values.takes import Take
 from orexis.services.work import Workers
 from orexis.store.models import AnalysisRow, DeviceRow, SessionRow, TakeRow
 
-_WHOLE_BLOCK_S = 10.0
-_SILENT_RATE = 8_000
-_JUDGING_S = 300.0
+_WHOLE_BLOCK_S = 10.0  # bounds memory
+_SILENT_RATE = 8_000  # Hz: nothing is heard, so the smallest that readers accept
+_JUDGING_S = 300.0  # far longer than judging ten minutes takes
 
 
 @dataclass(slots=True)

@@ -12,7 +12,7 @@ from orexis.errors import InputError
 from orexis.services.journal import JournalFile
 
 MAX_BLOCK_SAMPLES = 192_000  # one second at the highest rate
-MAX_TAKE_S = 600.0
+MAX_TAKE_S = 600.0  # ten minutes, the longest sound that is judged
 
 
 class OpenTake:

@@ -16,9 +16,9 @@ from orexis.errors import InputError
 from orexis.services.values.planning import OwnBlock
 from orexis.services.values.playing import WeekOfPlaying
 
-MOST_TAKES = 60
-MOST_ITEMS = 40
-MOST_BYTES = 1 << 30
+MOST_TAKES = 60  # an hour of listening for a teacher
+MOST_ITEMS = 40  # more than a week of exercises
+MOST_BYTES = 1 << 30  # the sound of that many takes
 _LONGEST_WORDS, _LONGEST_NAME = 2000, 80
 
 

@@ -15,7 +15,7 @@ from orexis.core.practice import MOST_REST_BARS
 from orexis.errors import InputError
 
 A4_RANGE = (392.0, 466.0)
-MOST_DATES = 200
+MOST_DATES = 200  # dates of two busy years
 _MOST_A_WEEK, _MOST_ELSEWHERE = 4200, 600
 FEWEST_KEPT_DAYS, MOST_KEPT_DAYS = 7, 3650
 

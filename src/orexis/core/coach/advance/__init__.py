@@ -16,7 +16,7 @@ from orexis.core.exercises import Advance, Form, Load
 
 __all__ = ["Advice", "NextStep", "Situation", "decide", "rest_after", "rest_share"]
 
-_MOST_NOT_HEARD = 3
+_MOST_NOT_HEARD = 3  # three silent takes are the microphone's trouble, not the player's
 _LEAST_REST_S, _MOST_REST_S = 15.0, 900.0  # to put the instrument down; a longer rest is a pause
 _RULES: dict[Advance, Callable[[Situation], Advice]] = {
     Advance.IN_ORDER: in_order,

@@ -25,7 +25,7 @@ BASICS = (
     "tone_clarity",
     "start",
 )
-_SHORT_S = 0.3
+_SHORT_S = 0.3  # a shorter note under a slur is over before its pitch can be told
 _OF_A_STEADY_NOTE = ("pitch", "pitch_drift", "pitch_wobble", "fall_off", "level_wobble")
 
 

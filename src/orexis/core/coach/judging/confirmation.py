@@ -15,17 +15,17 @@ from orexis.core.exercises import Exercise
 from orexis.core.measures import Measures
 
 
-def has_doubtful(found: Iterable[Fault]) -> bool:
+def has_doubtful(faults: Iterable[Fault]) -> bool:
     """Whether a second look is worth its cost."""
-    return any(REASONS[item.reason].echoes is not None for item in found)
+    return any(REASONS[item.reason].echoes is not None for item in faults)
 
 
 def split_by_confirmation(
-    found: Sequence[Fault], measures: Measures, exercise: Exercise, beside: Sequence[Fault]
+    faults: Sequence[Fault], measures: Measures, exercise: Exercise, beside: Sequence[Fault]
 ) -> tuple[tuple[Fault, ...], tuple[Fault, ...]]:
     """The findings of `measures` that stand, and those left open. `beside`: what was found without the echoes."""
-    stand = tuple(item for item in found if _stands(item, measures, exercise, beside))
-    return stand, tuple(item for item in found if item not in stand)
+    stand = tuple(item for item in faults if _stands(item, measures, exercise, beside))
+    return stand, tuple(item for item in faults if item not in stand)
 
 
 def faults_told_again(left_open: Sequence[Fault], beside: Sequence[Fault]) -> tuple[Fault, ...]:

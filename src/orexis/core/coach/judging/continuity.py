@@ -20,7 +20,7 @@ from orexis.core.measures import Measures, MoveMeasures
 from orexis.core.theory import cents_between
 
 _SIREN_STEP_CENTS = 150.0  # in 20 ms: no glide goes so fast
-_SIREN_SHORT_CENTS = 100.0
+_SIREN_SHORT_CENTS = 100.0  # a siren may stop a semitone short of either end
 
 
 def _target(sheet: JudgingContext, move: MoveMeasures) -> str | None:

@@ -12,19 +12,19 @@ from orexis.core.coach.judging.echoes import on_the_same_note
 from orexis.core.exercises import DYNAMICS, Exercise, ExerciseNote, Loudness
 
 _DIRECTION_DB = 0.3  # less is no difference that anyone hears
-_LAST_SHARE = 0.25
+_LAST_SHARE = 0.25  # what is reached is heard on the last quarter
 
 
 def written_dynamics(exercise: Exercise) -> list[tuple[str, list[ExerciseNote]]]:
     """The dynamics in turn, each with the notes that stand under it; what swells or fades stands under none."""
-    found: list[tuple[str, list[ExerciseNote]]] = []
+    spans: list[tuple[str, list[ExerciseNote]]] = []
     for place, note in enumerate(exercise.notes):
         mark = note.dynamic or (exercise.dynamic if place == 0 else None)
-        if mark and (not found or found[-1][0] != mark):
-            found.append((mark, []))
+        if mark and (not spans or spans[-1][0] != mark):
+            spans.append((mark, []))
         if note.shape in (None, "steady") and not note.free:
-            found[-1][1].append(note)
-    return [(mark, notes) for mark, notes in found if notes]
+            spans[-1][1].append(note)
+    return [(mark, notes) for mark, notes in spans if notes]
 
 
 def _with_height(exercise: Exercise) -> bool:

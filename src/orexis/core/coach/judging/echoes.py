@@ -10,7 +10,7 @@ from orexis.core.exercises import Exercise
 from orexis.core.measures import Measures
 
 Confirm = Callable[[Fault, Measures, Exercise, Sequence[Fault]], bool]
-_SAME_TIME_S = 0.3
+_SAME_TIME_S = 0.3  # two faults this close are one event told twice
 _SOUNDS = 0.25  # share of a missing note's time in which another may sound
 _LONG_S = 0.25  # shorter notes are run into each other by echoes
 

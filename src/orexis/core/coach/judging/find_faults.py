@@ -30,16 +30,16 @@ def find_faults(sheet: JudgingContext) -> JudgingContext:
     return sheet
 
 
-def _follows(finding: Fault, found: list[Fault]) -> bool:
+def _follows(finding: Fault, faults: list[Fault]) -> bool:
     """Whether another finding on the same note brings this one about."""
     follows = REASONS[finding.reason].follows
-    return follows is not None and follows(finding, [item for item in found if item.note == finding.note])
+    return follows is not None and follows(finding, [item for item in faults if item.note == finding.note])
 
 
-def remove_faults_of_breaths(found: Sequence[Fault], exercise: Exercise) -> list[Fault]:
+def remove_faults_of_breaths(faults: Sequence[Fault], exercise: Exercise) -> list[Fault]:
     """The findings less what a breath inside, where it is among them, explains: its own silence, and the notes lost to it."""
-    breaths = [item for item in found if _is(item, FaultKind.BREATH)]
-    missing = {item.note for item in found if _is(item, FaultKind.ABSENT)}
+    breaths = [item for item in faults if _is(item, FaultKind.BREATH)]
+    missing = {item.note for item in faults if _is(item, FaultKind.ABSENT)}
     order = [note.id for note in exercise.notes]
     lost: set[str | None] = set()
     for breath in breaths:
@@ -47,7 +47,7 @@ def remove_faults_of_breaths(found: Sequence[Fault], exercise: Exercise) -> list
         while place > 0 and order[place - 1] in missing:
             place -= 1
             lost.add(order[place])
-    kept = [item for item in found if not _is(item, FaultKind.ABSENT) or item.note not in lost]
+    kept = [item for item in faults if not _is(item, FaultKind.ABSENT) or item.note not in lost]
     return [
         item
         for item in kept

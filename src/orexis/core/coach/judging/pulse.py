@@ -35,13 +35,13 @@ def _lock(sheet: JudgingContext) -> None:
 
 
 def _pulse(sheet: JudgingContext) -> None:
-    asked, found = sheet.exercise.least("pulse"), sheet.measures.exercise.pulse_db
+    asked, measured = sheet.exercise.least("pulse"), sheet.measures.exercise.pulse_db
     if asked is None:
         return
-    if found is None:
+    if measured is None:
         sheet.skipped.add("pulse")
-    elif found < asked:
-        sheet.find("pulse", *sheet.place_of(sheet.measures.exercise.pulse_note), found, asked, "dB", least=True)
+    elif measured < asked:
+        sheet.find("pulse", *sheet.place_of(sheet.measures.exercise.pulse_note), measured, asked, "dB", least=True)
 
 
 def _shortest(sheet: JudgingContext) -> list[NoteMeasures]:

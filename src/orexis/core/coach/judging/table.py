@@ -102,15 +102,15 @@ THREE_QUESTIONS = "Was the breath full? Did the air keep moving? Was the tongue 
 
 def limits_of(standard: str, own: Mapping[str, float] | None = None) -> dict[str, float]:
     """The limits of a standard, with the player's own in their place; InputError names what there is."""
-    found = dict(STANDARDS[standard_named(standard)])
+    limits = dict(STANDARDS[standard_named(standard)])
     for name, value in (own or {}).items():
         if name not in LIMITS:
             raise InputError(f"There is no limit “{name[:30]}”: choose one of {', '.join(LIMITS)}.")
         low, high = LIMITS[name].lowest, LIMITS[name].highest
         if not low <= value <= high:
             raise InputError(f"The limit {name} is {value:g}: choose {low:g} to {high:g}.")
-        found[name] = float(value)
-    return found
+        limits[name] = float(value)
+    return limits
 
 
 def cue_for(reason: str, side: str, misses_before: int, approaches: Approaches | None = None) -> Cue:
