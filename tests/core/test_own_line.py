@@ -19,6 +19,21 @@ def test_a_line_is_read() -> None:
     assert [note.new_line for note in made.notes] == [True, False, False, True, False, False]
 
 
+def test_loudness_stands_under_the_next_note() -> None:
+    made = melody_of_line("(p) C4 D (f) E", CONCERT, title="Mine")
+    assert [note.dynamic for note in made.notes] == ["p", None, "f"]
+    instrument = instrument_named("trumpet-bb")
+    exercise = score_series(instrument, (TunePart("Mine", made),), {"octave": "as written"}).exercises[0]
+    assert [note.dynamic for note in exercise.notes] == ["p", None, "f"]
+
+
+def test_signs_stay_as_they_are_written() -> None:
+    made = melody_of_line("Eb4 F#4 D#4 Gb4", CONCERT, title="Mine")
+    parts = (TunePart("Mine", made),)
+    exercise = score_series(instrument_named("trombone-tenor"), parts, {"octave": "as written"}).exercises[0]
+    assert [note.pitch.name for note in exercise.notes] == ["Eb4", "F#4", "D#4", "Gb4"]
+
+
 def test_it_is_read_as_the_part_is_written() -> None:
     made = melody_of_line("C5 G4", TRUMPET, title="Mine")
     assert [note.midi for note in made.notes] == [70, 65]
@@ -39,6 +54,7 @@ def test_it_is_read_as_the_part_is_written() -> None:
         ("C4:0", "0 beats"),
         ("C4 " * 600, "512"),
         ("C4 " * 2000, "letters"),
+        ("C4 (loud)", "loud"),
         ("E9", "reach|range|no note|C8"),
     ],
 )

@@ -376,6 +376,61 @@ def test_repeats_are_written_out(score: bytes, played: str) -> None:
     assert part.says == ("Repeats are written out.",)
 
 
+def jump(**marks: str) -> str:
+    return f"<sound {' '.join(f'{name}={value!r}' for name, value in marks.items())}/>"
+
+
+def said(words: str) -> str:
+    return f"<direction><direction-type><words>{words}</words></direction-type></direction>"
+
+
+TO_CODA = said("To Coda") + "<direction><direction-type><coda/></direction-type></direction>"
+CODA = "<direction><direction-type><coda/></direction-type></direction>"
+SEGNO = "<direction><direction-type><segno/></direction-type></direction>"
+
+
+@pytest.mark.parametrize(
+    ("score", "played"),
+    [
+        (bars(half("C"), half("D") + jump(fine="yes"), half("E") + jump(dacapo="yes")), "CDECD"),
+        (bars(half("C"), half("D") + said("Fine"), half("E") + said("D.C. al Fine")), "CDECD"),
+        (
+            bars(half("C"), SEGNO + half("D"), half("E") + TO_CODA, half("F") + said("D.S. al Coda"), CODA + half("G")),
+            "CDEFDEG",
+        ),
+        (
+            bars(half("C"), half("D") + sign("backward"), half("E") + jump(fine="yes"), half("F") + jump(dacapo="yes")),
+            "CDCDEFCDE",
+        ),
+        (
+            bars(
+                half("C"),
+                ending("start", "1") + half("D") + ending("stop", "1") + sign("backward"),
+                ending("start", "2") + half("E") + ending("stop", "2"),
+                half("F") + said("D.C."),
+            ),
+            "CDCEFCEF",
+        ),
+        (bars(half("C"), half("D") + jump(dalsegno="x")), "CD"),
+    ],
+    ids=["fine", "words", "coda", "repeats once", "last ending", "no segno"],
+)
+def test_jumps_are_written_out(score: bytes, played: str) -> None:
+    (part,) = read_tune(score)
+    assert isinstance(part, TunePart)
+    assert "".join("C D EF G A B"[note.midi % 12] for note in part.melody.notes) == played
+    assert any("da capo" in line for line in part.says) == (len(played) > 2)
+
+
+def test_written_loudness_is_read() -> None:
+    def mark(name: str) -> str:
+        return f"<direction><direction-type><dynamics><{name}/></dynamics></direction-type></direction>"
+
+    (part,) = read_tune(bars(mark("p") + half("C"), half("D"), mark("fff") + half("E"), mark("sfz") + half("F")))
+    assert isinstance(part, TunePart)
+    assert [note.dynamic for note in part.melody.notes] == ["p", None, "ff", None]
+
+
 def test_repeats_without_end_are_refused() -> None:
     rest = "<note><rest/><duration>4</duration></note>"
     with pytest.raises(ExerciseError, match="1024 bars"):
@@ -395,7 +450,7 @@ def test_what_changes_on_the_way_is_said() -> None:
     grace = "<note><grace/><pitch><step>C</step><octave>5</octave></pitch></note>"
     (quiet,) = read_tune(bars(half("C"), grace + half("D"), '<sound dacapo="yes"/>'))
     assert isinstance(quiet, TunePart)
-    assert [line[:5] for line in quiet.says] == ["Grace", "Jumps"]
+    assert [line[:5] for line in quiet.says] == ["Grace", "Repea"]
 
 
 def test_a_part_for_the_instrument_in_hand_stays_as_it_is_written() -> None:

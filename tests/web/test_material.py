@@ -3,10 +3,16 @@
 import re
 from pathlib import Path
 
+import numpy as np
+import pytest
 from playwright.sync_api import expect
 
+from orexis.core.exercises import TunePart, melody_of_line, score_series
 from orexis.core.instruments import instrument_named
+from orexis.core.player import play
+from orexis.core.sound import Sound
 from orexis.files.musicxml import exercise_to_musicxml
+from orexis.files.soundfiles import write_wav
 from tests.conftest import exercise_of
 from tests.web.conftest import OpenPage, Site
 
@@ -165,3 +171,54 @@ def test_an_exercise_is_written_by_taps_and_by_text_kept_and_played(site: Site, 
     page.get_by_role("button", name="Start", exact=True).click()
     page.wait_for_url("**/stand/*")
     assert site.call(f"/api/sessions/{page.url.rsplit('/', 1)[-1]}")["title"] == "Bugle call of mine"
+
+
+def test_notes_are_tapped_on_a_staff(site: Site, open_page: OpenPage) -> None:
+    site.player("trumpet-bb")
+    page = open_page()
+    page.goto(f"{site.base}/exercises/write")
+    staff = page.get_by_role("slider", name=re.compile("Staff"))
+    staff.focus()
+    middle = str(staff.get_attribute("aria-valuetext"))
+    page.keyboard.press("Enter")
+    box = staff.bounding_box()
+    assert box is not None
+    # Two steps of nine pixels above where the first note lies: the keys say where that is.
+    head = staff.locator(".ghost ellipse").bounding_box()
+    assert head is not None
+    page.get_by_label("Loudness").select_option("p")
+    page.mouse.click(head["x"] + 5, head["y"] + head["height"] / 2 - 18)
+    steps = "CDEFGAB"
+    third = steps[(steps.index(middle[0]) + 2) % 7]
+    line = page.get_by_label("Notes as in your part")
+    expect(line).to_have_value(re.compile(rf"^{middle} \(p\) {third}\d$"))
+    page.get_by_role("button", name="Undo").click()
+    expect(line).to_have_value(middle)
+    page.get_by_role("button", name="Undo").click()
+    expect(line).to_have_value("")
+    expect(page.get_by_role("button", name="Undo")).to_be_disabled()
+
+
+@pytest.mark.realtime
+def test_an_exercise_is_played_in_once(site: Site, open_page: OpenPage, tmp_path: Path) -> None:
+    person = instrument_named("trumpet-bb").parts[0].transposition
+    written = "C4:2 E4:1 G4 - E4 - C4:2"
+    tune = (TunePart("Mine", melody_of_line(written, person, title="Mine", tempo_bpm=72.0)),)
+    exercise = score_series(instrument_named("trumpet-bb"), tune, {"octave": "as written"}).exercises[0]
+    sound, _ = play(exercise, seed=2)
+    # The file begins when the microphone opens: the count-in of the page is as long as that of the exercise.
+    rng = np.random.default_rng(0)
+    quiet = rng.normal(0.0, 10 ** (-66 / 20), 6 * sound.rate)
+    write_wav(tmp_path / "mic.wav", Sound(np.concatenate((sound.samples, quiet)).astype(np.float32), sound.rate))
+    site.player("trumpet-bb")
+    page = open_page(tmp_path / "mic.wav", source="microphone")
+    page.goto(f"{site.base}/exercises/write")
+    page.get_by_role("button", name="Play it in").click()
+    expect(page.get_by_text("Listening …")).to_be_visible()
+    page.wait_for_timeout(1000 * exercise.duration_s)
+    page.get_by_role("button", name="Stop").click()
+    line = page.get_by_label("Notes as in your part")
+    expect(line).not_to_have_value("", timeout=20_000)
+    read = melody_of_line(line.input_value(), person, title="Mine")
+    assert [note.midi for note in read.notes] == [note.midi for note in tune[0].melody.notes]
+    assert [note.slurred for note in read.notes] == [note.slurred for note in tune[0].melody.notes]

@@ -4,16 +4,19 @@ import asyncio
 import re
 from typing import Annotated
 
+import numpy as np
 from fastapi import APIRouter, File, Form, UploadFile
 from fastapi.responses import Response
 
 from orexis.api import schemas, views
 from orexis.api.deps import REFUSALS, Key, TheHouse
 from orexis.core.exercises import Exercise, Series
-from orexis.errors import MissingError
+from orexis.core.sound import Sound
+from orexis.errors import InputError, MissingError
 from orexis.services.application import Application
 from orexis.services.material.chart import ChartRow, chart
 from orexis.services.material.exercises import OwnExercise, exported
+from orexis.services.material.played_in import MOST_SECONDS
 from orexis.services.values.players import Player
 
 router = APIRouter(prefix="/api", responses=REFUSALS)
@@ -55,6 +58,23 @@ def view_line(body: schemas.LineIn, house: TheHouse) -> schemas.ExerciseView:
 def keep_line(body: schemas.KeepLineIn, house: TheHouse) -> OwnExercise:
     """Keep an exercise that was written as a line of text, under a name."""
     return house.material.keep_written(house.players.get(body.player_id), body.name, body.written)
+
+
+@router.post("/exercises/line/played")
+async def play_line_in(
+    player_id: Annotated[str, Form(max_length=80)],
+    samples: Annotated[UploadFile, File()],
+    rate: Annotated[int, Form(ge=8_000, le=192_000)],
+    house: TheHouse,
+    tempo: Annotated[int, Form(ge=20, le=300)] = 72,
+) -> schemas.PlayedLineOut:
+    """A line of notes from what was played once: little-endian float32 samples."""
+    data = await samples.read()
+    if len(data) % 4 or not 0 < len(data) <= 4 * MOST_SECONDS * rate:
+        raise InputError(f"What is played in lasts at most {MOST_SECONDS} seconds, as float32 samples.")
+    sound = Sound(np.nan_to_num(np.frombuffer(data, "<f4").astype(np.float32)), rate)
+    person = await asyncio.to_thread(house.players.get, player_id)
+    return schemas.PlayedLineOut(line=await asyncio.to_thread(house.material.played_in, person, sound, float(tempo)))
 
 
 @router.post("/exercises/sound", response_class=Response, responses={200: {"content": {"audio/wav": {}}}})

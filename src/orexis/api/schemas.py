@@ -170,6 +170,12 @@ class KeepLineIn(LineIn):
     name: Annotated[str, Field(max_length=200)]
 
 
+class PlayedLineOut(BaseModel):
+    """Notes that were played in, as the player would write them."""
+
+    line: str
+
+
 class KeepIn(WishIn):
     """The same, to be kept under a name."""
 

@@ -1,7 +1,7 @@
 """What a reader of tunes did with a file, in the player's words."""
 
 REPEATS = "Repeats are written out."
-JUMPS = "Jumps (da capo, dal segno, coda) aren’t followed."
+JUMPS = "Repeats, da capo and dal segno are written out."
 METER = "The meter changes on the way: bar lines stay as in the first bar."
 KEY = "The key changes on the way: the first key signature stays."
 TEMPO = "The tempo changes on the way: the first one stays."

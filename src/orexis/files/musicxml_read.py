@@ -12,11 +12,11 @@ from pathlib import PurePosixPath
 
 from lxml import etree
 
-from orexis.core.exercises import MOST_PARTS, Melody, MelodyNote, Meter, TunePart, meter_of
+from orexis.core.exercises import DYNAMICS, MOST_PARTS, Melody, MelodyNote, Meter, TunePart, meter_of
 from orexis.core.theory import Pitch, transposed_fifths
 from orexis.errors import ExerciseError, PitchError
 from orexis.files import left_out
-from orexis.files.play_order import has_jumps, played_bars
+from orexis.files.play_order import play_order
 
 MAX_XML_BYTES = 8_000_000  # unpacked: a long part has one or two million
 MAX_FILE_BYTES = 2_000_000  # as it arrives
@@ -44,6 +44,7 @@ class _Reading:
     notes: list[MelodyNote] = field(default_factory=list)
     tied: bool = False
     fresh_line: bool = True
+    dynamic: str | None = None  # to stand under the next note
     says: dict[str, None] = field(default_factory=dict)  # what was left out or changed, in its order
 
 
@@ -127,15 +128,13 @@ def _read_part(part: etree._Element, title: str) -> tuple[Melody | None, tuple[s
     """One part as a melody, None where it has no notes, and what was left out or changed."""
     reading = _Reading()
     bars = part.findall("measure")
-    order = played_bars(bars)
+    order = play_order(bars)
     divisions: dict[int, int] = {}  # as each bar began when it was first read
-    for place, at in enumerate(order):
-        if place and at <= order[place - 1]:
-            reading.says[left_out.REPEATS] = None
+    for place, at in enumerate(order.bars):
+        if place and at <= order.bars[place - 1]:
+            reading.says.setdefault(left_out.JUMPS if order.jumped else left_out.REPEATS)
         reading.divisions = divisions.setdefault(at, reading.divisions)
         _bar(bars[at], reading)
-    if has_jumps(part):
-        reading.says[left_out.JUMPS] = None
     if not reading.notes:
         return None, ()
     meter = reading.meter or Meter()
@@ -177,6 +176,7 @@ def _bar(bar: etree._Element, reading: _Reading) -> None:
                 _attributes(item, reading)
             case "direction" | "sound":
                 _tempo(item, reading)
+                _dynamic(item, reading)
             case "note":
                 _note(item, reading)
             case "backup":
@@ -225,6 +225,13 @@ def _tempo(item: etree._Element, reading: _Reading) -> None:
         reading.says[left_out.TEMPO] = None
 
 
+def _dynamic(item: etree._Element, reading: _Reading) -> None:
+    """A loudness that is written below the staff; accents such as sf say nothing of the notes after them."""
+    for mark in item.iterfind("direction-type/dynamics/*"):
+        name = etree.QName(mark).localname if isinstance(mark.tag, str) else ""
+        reading.dynamic = {"ppp": "pp", "fff": "ff"}.get(name, name if name in DYNAMICS else reading.dynamic)
+
+
 def _whole(item: etree._Element, path: str, low: int, high: int) -> int | None:
     """A whole number within bounds; None where there is none; ExerciseError where it makes no sense."""
     text = item.findtext(path)
@@ -269,8 +276,10 @@ def _note(item: etree._Element, reading: _Reading) -> None:
         if len(reading.notes) >= MAX_TUNE_NOTES:
             raise ExerciseError(f"The score has more than {MAX_TUNE_NOTES} notes: cut it down to the tune.")
         slurred = reading.slurs > 0 and bool(reading.notes)
-        reading.notes.append(MelodyNote(midi, start, length, slurred, new_line=reading.fresh_line))
-        reading.fresh_line = False
+        reading.notes.append(
+            MelodyNote(midi, start, length, slurred, new_line=reading.fresh_line, dynamic=reading.dynamic)
+        )
+        reading.fresh_line, reading.dynamic = False, None
     reading.tied = "start" in ties
     for slur in item.findall("notations/slur"):
         reading.slurs = max(0, reading.slurs + {"start": 1, "stop": -1}.get(slur.get("type") or "", 0))

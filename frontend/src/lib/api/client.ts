@@ -85,7 +85,7 @@ export class Trouble extends Error {
 const client = createClient<paths>({ baseUrl: '' });
 
 /** Requests that send a question: nothing is other afterwards than it was before. */
-const ONLY_ASKS = /\/(check|view|export|sheet|sound|plan|sung|simulated|free-performance|code)$/;
+const ONLY_ASKS = /\/(check|view|export|sheet|sound|plan|sung|line\/played|simulated|free-performance|code)$/;
 let changed: () => void = () => undefined;
 client.use({
   onResponse({ request, response }) {
@@ -241,6 +241,20 @@ export const api = {
         body: { samples: samples as unknown as string, rate },
         bodySerializer: () => {
           const form = new FormData();
+          form.append('samples', samples);
+          form.append('rate', String(rate));
+          return form;
+        },
+      }),
+    ),
+  playedLine: (player_id: string, tempo: number, samples: Blob, rate: number) =>
+    must(
+      client.POST('/api/exercises/line/played', {
+        body: { player_id, tempo, samples: samples as unknown as string, rate },
+        bodySerializer: () => {
+          const form = new FormData();
+          form.append('player_id', player_id);
+          form.append('tempo', String(tempo));
           form.append('samples', samples);
           form.append('rate', String(rate));
           return form;

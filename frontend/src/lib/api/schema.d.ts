@@ -248,6 +248,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/exercises/line/played": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Play Line In
+         * @description A line of notes from what was played once: little-endian float32 samples.
+         */
+        post: operations["play_line_in_api_exercises_line_played_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/exercises/line/view": {
         parameters: {
             query?: never;
@@ -2170,6 +2190,20 @@ export interface components {
              */
             semitones: number;
         };
+        /** Body_play_line_in_api_exercises_line_played_post */
+        Body_play_line_in_api_exercises_line_played_post: {
+            /** Player Id */
+            player_id: string;
+            /** Rate */
+            rate: number;
+            /** Samples */
+            samples: string;
+            /**
+             * Tempo
+             * @default 72
+             */
+            tempo: number;
+        };
         /**
          * Broken
          * @description Something in the journal that could not be finished: which take it was, and why.
@@ -3898,11 +3932,13 @@ export interface components {
         };
         /**
          * MelodyNote
-         * @description One note: keyboard number, start and length in beats.
+         * @description One note: keyboard number, start and length in beats; `dynamic` None: as before.
          */
         MelodyNote: {
             /** Beats */
             beats: number;
+            /** Dynamic */
+            dynamic?: string | null;
             /** Midi */
             midi: number;
             /**
@@ -4462,6 +4498,14 @@ export interface components {
              * @default false
              */
             weekly: boolean;
+        };
+        /**
+         * PlayedLineOut
+         * @description Notes that were played in, as the player would write them.
+         */
+        PlayedLineOut: {
+            /** Line */
+            line: string;
         };
         /**
          * Player
@@ -7233,6 +7277,111 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OwnExercise"];
+                };
+            };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too many attempts: wait a minute */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    play_line_in_api_exercises_line_played_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_play_line_in_api_exercises_line_played_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlayedLineOut"];
                 };
             };
             /** @description what was sent cannot be read at all */

@@ -6,6 +6,7 @@ from orexis.core.exercises.buzzing import BREATH, BUZZ_ANSWER, BUZZ_INTERVALS, S
 from orexis.core.exercises.exercise import (
     DYNAMICS,
     FREE_PRACTICE,
+    MAX_NOTES,
     MAX_TEXT,
     Exercise,
     ExerciseNote,
@@ -65,6 +66,7 @@ __all__ = [
     "LONG_LOW_TONES",
     "LOOSE_PEDALS",
     "MAX_LINE",
+    "MAX_NOTES",
     "MAX_TEXT",
     "MOST_PARTS",
     "OCTAVES",

@@ -74,8 +74,12 @@ class ExerciseBuilder:
         self._phrase = bool(self.notes)
         return self
 
-    def _add(self, pitch: Pitch, beats: float, fingering: Fingering, partial: int, **more: Any) -> "ExerciseBuilder":
-        spelled = pitch if self.key is None else Key(self.key).spelled(pitch.midi, rising=self._rises(pitch))
+    def _add(
+        self, pitch: Pitch, beats: float, fingering: Fingering, partial: int, *, as_spelled: bool = False, **more: Any
+    ) -> "ExerciseBuilder":
+        spelled = (
+            pitch if as_spelled or self.key is None else Key(self.key).spelled(pitch.midi, rising=self._rises(pitch))
+        )
         made = ExerciseNote(
             id=f"n{len(self.notes) + 1}",
             pitch=spelled,

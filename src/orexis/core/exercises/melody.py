@@ -11,7 +11,7 @@ from orexis.core.exercises.exercise_type import ExerciseType
 from orexis.core.exercises.kinds import Medium
 from orexis.core.exercises.meter import FOUR_FOUR, Meter
 from orexis.core.instruments import Instrument
-from orexis.core.theory import pitch_of_midi, transposed_fifths
+from orexis.core.theory import Pitch, pitch_of_midi, transposed_fifths
 from orexis.errors import ExerciseError
 
 # Semitones from the comfortable middle of the range to that of a melody that stays as written.
@@ -20,13 +20,18 @@ _LIES_WELL = (-12.0, 7.0)
 
 @dataclass(frozen=True, slots=True)
 class MelodyNote:
-    """One note: keyboard number, start and length in beats."""
+    """One note: keyboard number, start and length in beats.
+
+    `dynamic` None: as before. `spelled`: the concert pitch as somebody wrote it; None: by the key.
+    """
 
     midi: int
     start_beat: float
     beats: float
     slurred: bool = False
     new_line: bool = False
+    dynamic: str | None = None
+    spelled: Pitch | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -42,7 +47,9 @@ class Melody:
 
     def moved(self, semitones: int) -> "Melody":
         """Return the same melody so many semitones higher or lower."""
-        notes = tuple(replace(note, midi=note.midi + semitones) for note in self.notes)
+        if not semitones:
+            return self
+        notes = tuple(replace(note, midi=note.midi + semitones, spelled=None) for note in self.notes)
         return replace(self, notes=notes, key=transposed_fifths(self.key, semitones))
 
     @property
@@ -103,7 +110,9 @@ def melody_exercise(
         line.rest(note.start_beat - line.beat)
         if note.new_line:
             line.phrase()
-        line.note(pitch_of_midi(note.midi), note.beats, slurred=note.slurred, breath=note.new_line and bool(line.notes))
+        breath = note.new_line and bool(line.notes)
+        more = {"slurred": note.slurred, "breath": breath, "dynamic": note.dynamic}
+        line.note(note.spelled or pitch_of_midi(note.midi), note.beats, as_spelled=note.spelled is not None, **more)
     return line.exercise(
         exercise_type,
         name,

@@ -7,12 +7,13 @@
 | `-` between two notes | slurred into the next |
 | `,` | a breath: a new phrase begins |
 | `rest:2` | silence |
+| `(p)` | played softly from the next note on: pp, p, mp, mf, f, ff |
 """
 
 import re
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
-from orexis.core.exercises.exercise import MAX_NOTES
+from orexis.core.exercises.exercise import DYNAMICS, MAX_NOTES
 from orexis.core.exercises.melody import Melody, MelodyNote
 from orexis.core.exercises.meter import Meter
 from orexis.core.theory import Pitch, Transposition, parse_pitch, transposed_fifths
@@ -31,6 +32,7 @@ class _Line:
     last: Pitch | None = None
     slurred: bool = False
     phrase: bool = False
+    dynamic: str | None = None
     notes: list[MelodyNote] = field(default_factory=list)
 
 
@@ -56,6 +58,9 @@ def _read(word: str, line: _Line, transposition: Transposition) -> None:
     if word == ",":
         line.phrase = bool(line.notes)
         return
+    if word.startswith("(") and word[1:-1] in DYNAMICS and word.endswith(")"):
+        line.dynamic = word[1:-1]
+        return
     match = _ITEM.fullmatch(word)
     if match is None:
         raise ExerciseError(f"“{word[:20]}” can’t be read: write notes such as C4 or Bb3:2, rests as rest:1.")
@@ -70,10 +75,11 @@ def _read(word: str, line: _Line, transposition: Transposition) -> None:
     if len(line.notes) >= MAX_NOTES:
         raise ExerciseError(f"An exercise holds at most {MAX_NOTES} notes.")
     line.last = _pitch(name[0].upper() + name[1:], octave, line.last)
-    midi = transposition.concert(line.last).midi
-    line.notes.append(MelodyNote(midi, line.beat, line.length, line.slurred, new_line=line.phrase or not line.notes))
+    concert = transposition.concert(line.last)
+    note = MelodyNote(concert.midi, line.beat, line.length, line.slurred, dynamic=line.dynamic, spelled=concert)
+    line.notes.append(replace(note, new_line=line.phrase or not line.notes))
     line.beat += line.length
-    line.slurred = line.phrase = False
+    line.slurred, line.phrase, line.dynamic = False, False, None
 
 
 def _pitch(name: str, octave: str | None, last: Pitch | None) -> Pitch:

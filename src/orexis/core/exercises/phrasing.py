@@ -25,9 +25,12 @@ def phrases_of(melody: Melody) -> tuple[Melody, ...]:
         return (melody,)
     notes = list(melody.notes)
     phrases: list[Melody] = []
+    dynamic: str | None = None
     while notes:
         end = _end_of_first(melody, notes)
+        notes[0] = replace(notes[0], dynamic=notes[0].dynamic or dynamic)
         phrases.append(_alone(melody, tuple(notes[:end])))
+        dynamic = next((note.dynamic for note in reversed(notes[:end]) if note.dynamic), None)
         notes = notes[end:]
     return tuple(phrases)
 

@@ -4,7 +4,15 @@ from collections.abc import Mapping, Sequence
 from dataclasses import replace
 
 from orexis.core.exercises.build import series_of
-from orexis.core.exercises.exercise import MAX_BEATS, MAX_NOTES, MAX_TEXT, Exercise, Series, checked_exercise
+from orexis.core.exercises.exercise import (
+    DYNAMICS,
+    MAX_BEATS,
+    MAX_NOTES,
+    MAX_TEXT,
+    Exercise,
+    Series,
+    checked_exercise,
+)
 from orexis.core.exercises.fingering_choice import fingering_params, taken
 from orexis.core.exercises.melody import Melody, TunePart, melody_exercise, octaves_into_range
 from orexis.core.exercises.meter import BEAT_LENGTHS, MOST_BEATS
@@ -108,6 +116,8 @@ def _check_melody(melody: Melody) -> None:
         raise ExerciseError("The tune's meter is not read here.")
     if not 0.0 <= melody.pickup < melody.meter.beats_per_bar or not -7 <= melody.key <= 7:
         raise ExerciseError("The tune's pick-up or key cannot be.")
+    if not all(note.dynamic in (None, *DYNAMICS) for note in melody.notes):
+        raise ExerciseError(f"The tune has a dynamic that is none of {', '.join(DYNAMICS)}.")
     if not all(0 <= note.midi <= 127 for note in melody.notes):
         raise ExerciseError("The tune has a note that is no pitch.")
     beat = 0.0

@@ -1,6 +1,7 @@
 """Practice without an exercise: where a recording of it is cut, and what is read from it."""
 
 from orexis.core.free_practice.parts import PartBoundary, PartCutter
+from orexis.core.free_practice.played_line import line_of_notes
 from orexis.core.free_practice.reading import (
     FreeReading,
     NoteTuning,
@@ -22,6 +23,7 @@ __all__ = [
     "RegisterTuning",
     "Slurs",
     "exercise_as_heard",
+    "line_of_notes",
     "read_freely",
     "recognised",
 ]

@@ -6,6 +6,7 @@ from orexis.core.measures.exercise import matched_with, timbre_of
 from orexis.core.measures.glide import glides_in
 from orexis.core.measures.move import DirectSound
 from orexis.core.measures.take import Ringing, check_sound, measure
+from orexis.core.measures.talk import played_notes
 from orexis.core.measures.task import UNKNOWN_CLICK, ClickTrack, ListeningTask
 from orexis.core.measures.values import (
     NO_TOP,
@@ -41,5 +42,6 @@ __all__ = [
     "match",
     "matched_with",
     "measure",
+    "played_notes",
     "timbre_of",
 ]

@@ -24,6 +24,7 @@ from orexis.core.exercises import (
     score_series,
 )
 from orexis.core.instruments import Instrument, Part
+from orexis.core.sound import Sound
 from orexis.errors import ExerciseError, InputError
 from orexis.files.engraving import exercise_to_svg
 from orexis.files.exercise_json import exercise_to_json
@@ -33,6 +34,7 @@ from orexis.files.tune_files import read_tune
 from orexis.services.clock import now, utc
 from orexis.services.documents import Params, from_json, to_json
 from orexis.services.material.exercise_sound import exercise_wav
+from orexis.services.material.played_in import line_of_sound
 from orexis.services.record import Record, require_owned
 from orexis.services.values.players import Player
 from orexis.services.work import Workers
@@ -42,7 +44,7 @@ _MOST_OWN = 500  # more cannot be found again in a list
 _NAME_LENGTH = 80  # one line
 _TITLE = 40  # fits the stand
 _AS_WRITTEN = {"octave": AS_WRITTEN}
-_ENGRAVING_S, _SOUND_S, _READING_S = 20.0, 60.0, 20.0
+_ENGRAVING_S, _SOUND_S, _READING_S, _HEARING_S = 20.0, 60.0, 20.0, 60.0
 FORMATS = {
     "json": ("application/json", "json"),
     "musicxml": ("application/vnd.recordare.musicxml+xml", "musicxml"),
@@ -213,6 +215,12 @@ class Material:
         """The same, kept under a name."""
         title = shorten(name, _TITLE, placeholder=" …") or "Your own"
         return self.keep(person, name, ExerciseRequest(TUNE.id, dict(_AS_WRITTEN)), tune=_tune_of(person, line, title))
+
+    def played_in(self, person: Player, sound: Sound, tempo_bpm: float) -> str:
+        """What was played once, as a line of text in the player's part."""
+        part = person.own_instrument.part(person.part)
+        given = (sound, part.transposition, tempo_bpm, person.a4_hz)
+        return self._workers.run(line_of_sound, *given, seconds=_HEARING_S)
 
     def forget(self, person: Player, own_id: str) -> None:
         """Delete a kept exercise; takes made of it keep their own copy."""
