@@ -13,7 +13,7 @@ from orexis.core.sound import Sound
 from orexis.files.soundfiles import write_wav
 from tests.web.conftest import OpenPage, Site
 
-SIZES = [(820, 1180), (390, 844)]
+SIZES = [(820, 1180), (390, 844), (320, 256)]  # the last: 1280x1024 enlarged four times
 IN_DARK = ("/", "/plan", "/progress", "/exercises", "/take", "/stand")  # between them they have every colour there is
 
 

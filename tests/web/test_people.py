@@ -3,12 +3,14 @@
 import re
 import time
 from datetime import timedelta
+from pathlib import Path
 
 import pytest
 from playwright.sync_api import Locator, Page, expect
 
 from orexis.services.clock import now
 from tests.web.conftest import OpenPage, Site
+from tests.web.test_household import played
 
 MOST_WORDS, MOST_AT_THE_STAND = 120, 40
 # Words in sight: not those in drawings, for readers only, or inside closed choices.
@@ -46,6 +48,18 @@ class Hand:
     def write(self, what: Locator, text: str) -> None:
         self.actions += 1
         what.fill(text)
+
+    def open(self, page: Page, file: Path) -> None:
+        self.actions += 1
+        page.get_by_label("Open a file").set_input_files(file)
+        expect(page.get_by_text("Opened and complete.")).to_be_visible()
+
+    def save(self, page: Page, name: str, to: Path) -> Path:
+        self.actions += 1
+        with page.expect_download() as waiting:
+            page.get_by_role("button", name=name).or_(page.get_by_role("link", name=name)).click()
+        waiting.value.save_as(to)
+        return to
 
 
 @pytest.mark.realtime
@@ -114,6 +128,61 @@ def test_a_teacher_opens_files_without_playing_a_note(site: Site, open_page: Ope
     expect(page.get_by_role("heading", name="Lessons")).to_be_visible()
     assert hand.actions == 2
     assert site.call(f"/api/players/{site.call('/api/players')[0]['id']}/log")["total"] == 0
+
+
+def test_recordings_go_to_the_teacher_and_come_back(site: Site, open_page: OpenPage, tmp_path: Path) -> None:
+    played(site)
+    teacher = Site(tmp_path / "teacher")
+    teacher.player("tuba-eb", name="Wenna Tull")
+    page, sends, returns = open_page(), Hand(), Hand()
+    there, reviews = open_page(), Hand()
+    page.goto(f"{site.base}/lessons")
+    sends.click(page.get_by_role("button", name="Send recordings"))
+    sends.write(page.get_by_label("For", exact=True), "Wenna")
+    sends.write(page.get_by_label("Subject"), "First slurs")
+    sends.click(page.get_by_label("Take 1:"))
+    sends.click(page.get_by_role("button", name="Create file"))
+    request = sends.save(page, "Save file", tmp_path / "request.zip")
+    assert sends.actions <= 8
+
+    there.goto(f"{teacher.base}/lessons")
+    reviews.open(there, request)
+    reviews.click(there.get_by_role("listitem").get_by_role("link").first)
+    reviews.write(there.get_by_label("Position in the take, in seconds"), "3.2")
+    reviews.write(there.get_by_label("Remark by Wenna Tull, at 3.2 s"), "warm air here")
+    reviews.click(there.get_by_role("button", name="Add here"))
+    expect(there.get_by_role("button", name="at 3.2 s")).to_be_visible()
+    reviews.click(there.get_by_role("button", name="Mark as closer"))
+    expect(there.get_by_text("closer", exact=True)).to_be_visible()
+    reviews.click(there.get_by_role("link", name="Back to the lesson"))
+    reviews.write(there.get_by_label("Answer by Wenna Tull"), "Half the air.")
+    answer = reviews.save(there, "Save answer", tmp_path / "answer.zip")
+    assert reviews.actions <= 12
+    teacher.close()
+
+    page.goto(f"{site.base}/lessons")
+    returns.open(page, answer)
+    expect(page.get_by_text("Half the air.")).to_be_visible()
+    returns.click(page.get_by_role("listitem").get_by_role("link").first)
+    expect(page.get_by_text("warm air here")).to_be_visible()
+    assert returns.actions == 2
+
+
+def test_a_tubist_plays_two_takes_with_a_pedal_alone(site: Site, open_page: OpenPage) -> None:
+    """A pedal sends the keys of a page turner: no hand leaves the instrument."""
+    session = site.session("long-low-tones")
+    page = open_page(width=820, height=1180)
+    page.goto(f"{site.base}/stand/{session}")
+    page.get_by_text("Ready.").wait_for()
+    for takes in (1, 2):
+        page.keyboard.press("PageDown")
+        page.get_by_role("heading", name=re.compile("Clean|Close|Not yet|Not heard")).wait_for()
+        page.wait_for_function(
+            "([url, takes]) => fetch(url).then((a) => a.json()).then((a) => a.state.takes.length === takes)",
+            arg=[f"/api/sessions/{session}", takes],
+        )
+        page.keyboard.press("PageDown")
+        page.get_by_text("Ready.").wait_for()
 
 
 def test_no_view_begins_with_more_than_can_be_taken_in(site: Site, open_page: OpenPage) -> None:

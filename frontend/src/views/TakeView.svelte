@@ -92,6 +92,9 @@
   }
 
   let asking = $state(false);
+  /** The lesson or request from which the take was opened: the way back to it. */
+  const lesson = new URLSearchParams(location.search).get('lesson');
+
   /** Measures and words stay. */
   async function forgetSound(agreed: boolean) {
     asking = false;
@@ -113,7 +116,8 @@
     <div class="flex flex-wrap items-start gap-x-10 gap-y-4">
       <div class="grow">
         <p class="quiet">
-          {owner && owner.id !== household.player?.id ? `${owner.name} · ` : ''}{day(take.started_at)} · take {take.number}
+          {#if lesson}<a class="line" href="/lessons/{lesson}">Back to the lesson</a> ·
+          {/if}{owner && owner.id !== household.player?.id ? `${owner.name} · ` : ''}{day(take.started_at)} · take {take.number}
           · {take.source === 'simulated' ? 'demo player' : take.source}
           {free ? '' : `· ${STANDARD_WORDS[take.standard].toLowerCase()}`}{take.recovered
             ? ' · saved after a break'

@@ -139,7 +139,9 @@
     <Toggle label="slurred" checked={slur} set={(on) => (slur = on)} />
   </div>
   <div class="mt-3 flex flex-wrap items-center gap-x-8 gap-y-3">
-    {#if staff}<StaffEntry {...staff} sign={sign === 'natural' ? '' : sign} {add} />{/if}
+    <div class="staff">
+      {#if staff}<StaffEntry {...staff} sign={sign === 'natural' ? '' : sign} {add} />{/if}
+    </div>
     <div class="flex flex-wrap gap-3">
       <button class="press small" onclick={() => change(`${line.trim()} rest:${beats}`.trim())}>Rest</button>
       <button class="press small" disabled={!line.trim()} onclick={() => change(`${line.trim()},`)}>Breath</button>
@@ -194,6 +196,11 @@
 </section>
 
 <style>
+  .staff {
+    width: min(100%, 24rem);
+    height: 15rem;
+  }
+
   .notes {
     display: flex;
     gap: 0.4rem;

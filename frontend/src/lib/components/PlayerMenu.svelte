@@ -45,6 +45,7 @@
     align-items: center;
     gap: 0.4rem;
     min-height: 44px;
+    min-width: 0;
     max-width: 14rem;
     color: var(--ink-soft);
     cursor: pointer;

@@ -32,7 +32,7 @@
   {#each takes as take (take.id)}
     <li class="rule flex flex-wrap items-center gap-x-4 border-b py-2">
       <TakeShape outcome={take.outcome} size={18} />
-      <a class="line py-1" href="/take/{take.id}">{take.title}</a>
+      <a class="line py-1" href="/take/{take.id}?lesson={exchange.id}">{take.title}</a>
       <span class="quiet min-w-0 truncate">{noteNames(take.written)}, {OUTCOME_WORDS[take.outcome].toLowerCase()}</span>
       <span class="grow"></span>
       <span>{remarks(take.id)}</span>

@@ -97,8 +97,8 @@
 <style>
   .entry {
     position: relative;
-    width: min(100%, 24rem);
-    height: 15rem;
+    width: 100%;
+    height: 100%;
     overflow: hidden;
     cursor: crosshair;
     touch-action: none;

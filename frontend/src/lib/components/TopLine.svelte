@@ -102,12 +102,26 @@
       justify-content: center;
       gap: 0.15rem;
       min-height: 56px;
-      font-size: 0.75rem;
+      min-width: 0;
+      font-size: clamp(0.65rem, 3vw, 0.75rem);
       border-bottom: 0;
     }
 
     .places a.here {
       border-top-color: var(--ink);
+    }
+  }
+
+  /* Enlarged to four times its size a page is a few lines high: the bar must not take a fifth of them. */
+  @media (max-width: 40rem) and (max-height: 22rem) {
+    .top {
+      flex-wrap: wrap;
+    }
+
+    .places {
+      position: static;
+      flex: 1 0 100%;
+      order: 1;
     }
   }
 </style>
