@@ -32,14 +32,16 @@
 </script>
 
 <div class="frame" class:stand={atStand}>
-  <a
-    href="#places"
-    class="sr-only focus:not-sr-only focus:absolute focus:z-10 focus:bg-[var(--paper)] focus:p-3"
-    onclick={(event) => {
-      event.preventDefault();
-      document.querySelector<HTMLElement>('#places a')?.focus();
-    }}>Go to the menu</a
-  >
+  {#if !atStand && !outside}
+    <a
+      href="#places"
+      class="sr-only focus:not-sr-only focus:absolute focus:z-10 focus:bg-[var(--paper)] focus:p-3"
+      onclick={(event) => {
+        event.preventDefault();
+        document.querySelector<HTMLElement>('#places a')?.focus();
+      }}>Go to the menu</a
+    >
+  {/if}
   <main id="main" tabindex="-1" class="outline-none">
     {#if outside}
       {#await import('./views/Pair.svelte') then { default: Pair }}<Pair done={start} />{/await}

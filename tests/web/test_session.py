@@ -13,6 +13,7 @@ from orexis.core.sound import Sound
 from orexis.files.soundfiles import write_wav
 from tests.conftest import exercise_of
 from tests.web.conftest import OpenPage, Site, drawn, through_microphone, until
+from tests.web.test_household import faults
 
 
 def on_today(site: Site, open_page: OpenPage, minutes: str) -> Page:
@@ -31,6 +32,10 @@ def test_a_routine_runs_from_today_to_its_end_without_a_touch(site: Site, open_p
     expect(page.get_by_text("Ready.")).to_be_visible()
     page.keyboard.press("PageDown")
     expect(page.get_by_role("region", name="Rest")).to_be_visible()
+    assert faults(page) == []
+    page.set_viewport_size({"width": 320, "height": 256})
+    page.wait_for_function("innerWidth === 320 && document.documentElement.scrollWidth <= 320")
+    page.set_viewport_size({"width": 1280, "height": 800})
     expect(page.get_by_text("That’s all for today.")).to_be_visible(timeout=400_000)
     session = site.call(f"/api/players/{player}/log")["sessions"][0]["summary"]
     assert len(session["take_ids"]) >= 8
