@@ -13,6 +13,7 @@ from orexis.core.rehearsal.measured import flawless
 from orexis.errors import InputError
 from orexis.services.application import Application
 from orexis.services.documents import from_json
+from orexis.services.judging.reference import device_key, sound_key
 from orexis.services.projections.rebuild import bring_up_to_date
 from orexis.services.queries.notes_by_day import Notes
 from orexis.store.models import NoteDayRow, ProjectionRow
@@ -46,6 +47,24 @@ def practised(house: Application, days: int, takes: int, *, cents: float = 0.0) 
             house.takes.happen(session.id, Event(EventName.AGAIN))
         house.takes.happen(session.id, Event(EventName.STOP))
     return person.id
+
+
+def test_notes_with_a_mute_say_nothing_of_the_instrument(house: Application) -> None:
+    player = practised(house, 1, 2)
+    without = rows(house)
+    assert without
+    house.players.change_settings(player, {"mute": "straight mute"})
+    session = house.sessions.open(player, "one-octave-scale", {}, at=datetime(2026, 3, 4, 18, 0, tzinfo=UTC))
+    take = house.takes.measured(session.id, flawless, at=datetime(2026, 3, 4, 18, 1, tzinfo=UTC))
+    assert take.device["mute"] == "straight mute"
+    assert rows(house) == without
+    assert sound_key(take.device) != sound_key({"label": "rehearsed"})
+    assert device_key(take.device) == device_key({"label": "rehearsed"})
+    house.players.change_settings(player, {"mute": "none"})
+    house.takes.happen(session.id, Event(EventName.AGAIN))
+    open_again = house.takes.measured(session.id, flawless, at=datetime(2026, 3, 4, 18, 2, tzinfo=UTC))
+    assert "mute" not in open_again.device
+    assert rows(house) != without
 
 
 def rows(house: Application) -> dict[tuple[int, int, str, int], str]:

@@ -119,6 +119,7 @@
           {#if lesson}<a class="line" href="/lessons/{lesson}">Back to the lesson</a> ·
           {/if}{owner && owner.id !== household.player?.id ? `${owner.name} · ` : ''}{day(take.started_at)} · take {take.number}
           · {take.source === 'simulated' ? 'demo player' : take.source}
+          {#if take.device.mute}· {take.device.mute}{/if}
           {free ? '' : `· ${STANDARD_WORDS[take.standard].toLowerCase()}`}{take.recovered
             ? ' · saved after a break'
             : ''}

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { api, type Lips } from '../lib/api/client';
+  import { api, type Lips, type Schemas } from '../lib/api/client';
   import BeginAnyway from '../lib/components/BeginAnyway.svelte';
   import Choice from '../lib/components/Choice.svelte';
   import DayTimeline from '../lib/components/DayTimeline.svelte';
@@ -22,7 +22,10 @@
   let said = $state<string | null>(null);
   /** Quiet by the clock, unless the player says otherwise. */
   let quietChosen = $state<boolean | null>(null);
-  const quiet = $derived(quietChosen ?? isQuiet(household.player?.settings.quiet_from));
+  const quiet = $derived(
+    quietChosen ??
+      (household.player?.settings.mute !== 'practice mute' && isQuiet(household.player?.settings.quiet_from)),
+  );
   const player = $derived(household.player);
   const left = reads(() => player && ask('latestSession', player.id));
   const today = reads(() => player && ask('day', player.id));
@@ -51,6 +54,18 @@
     void [player?.instrument, player?.standard];
     if (id) void day.load(id, quiet);
   });
+
+  /** Takes with a mute are compared with their like, and say nothing of the instrument's tuning. */
+  const MUTES: Schemas['Mute'][] = ['none', 'practice mute', 'straight mute', 'cup mute', 'another mute'];
+  async function putIn(mute: Schemas['Mute']) {
+    if (!player) return;
+    try {
+      await api.changeSettings(player.id, { mute });
+      await household.load();
+    } catch (error) {
+      said = words(error);
+    }
+  }
 
   const beginning = new Beginning((session) => navigate('/stand/:id', { params: { id: session.id } }));
   async function print() {
@@ -135,6 +150,16 @@
     <div class="mt-4 flex flex-wrap items-center gap-x-6 gap-y-2">
       <OwnRoutines {day} playerId={player.id} />
       <span class="grow"></span>
+      <label class="flex items-center gap-3">
+        <span class="quiet">Mute</span>
+        <select
+          class="plain"
+          value={player.settings.mute}
+          onchange={(event) => void putIn(event.currentTarget.value as Schemas['Mute'])}
+        >
+          {#each MUTES as mute (mute)}<option value={mute}>{mute}</option>{/each}
+        </select>
+      </label>
       <SourceChoice />
       {#if household.source === 'simulated'}
         <label class="flex items-center gap-3">

@@ -12,7 +12,7 @@ from orexis.core.instruments import MovingSlide
 from orexis.core.planning import Effort, GoalKind
 from orexis.core.practice import SessionState
 from orexis.services.material.exercises import ExerciseRequest, WrittenLine
-from orexis.services.values.players import Keeping, Start
+from orexis.services.values.players import Keeping, Mute, Start
 
 Text = Annotated[str, Field(max_length=200)]
 ParamText = Annotated[str, Field(max_length=3000)]  # as long as notes named by hand can be
@@ -107,6 +107,7 @@ class SettingsChange(StrictModel):
     plays_now: int | None = None
     elsewhere: Annotated[list[ElsewhereIn], Field(max_length=200)] = Field(default_factory=list)
     practice_at: Text | None = None
+    mute: Mute = Mute.NONE
     keeping: Keeping = Keeping.ALL
     keeping_days: int = 90
 

@@ -3932,7 +3932,9 @@ export interface components {
         };
         /**
          * MelodyNote
-         * @description One note: keyboard number, start and length in beats; `dynamic` None: as before.
+         * @description One note: keyboard number, start and length in beats.
+         *
+         *     `dynamic` None: as before. `spelled`: the concert pitch as somebody wrote it; None: by the key.
          */
         MelodyNote: {
             /** Beats */
@@ -3951,6 +3953,7 @@ export interface components {
              * @default false
              */
             slurred: boolean;
+            spelled?: components["schemas"]["Pitch"] | null;
             /** Start Beat */
             start_beat: number;
         };
@@ -4036,6 +4039,12 @@ export interface components {
             /** Valve */
             valve: number;
         };
+        /**
+         * Mute
+         * @description What is in the bell: it changes pitch, loudness and sound, so that takes with and without it are not compared.
+         * @enum {string}
+         */
+        Mute: "none" | "practice mute" | "straight mute" | "cup mute" | "another mute";
         /**
          * NextStep
          * @description What can come next in a series.
@@ -4548,6 +4557,7 @@ export interface components {
              *         0
              *       ],
              *       "moved": {},
+             *       "mute": "none",
              *       "performances": [],
              *       "rest_bars": 0,
              *       "returning": false,
@@ -4649,6 +4659,8 @@ export interface components {
             moved?: {
                 [key: string]: number;
             };
+            /** @default none */
+            mute: components["schemas"]["Mute"];
             /**
              * Performances
              * @default []
@@ -5373,6 +5385,8 @@ export interface components {
             moved?: {
                 [key: string]: number;
             };
+            /** @default none */
+            mute: components["schemas"]["Mute"];
             /** Performances */
             performances?: string[];
             /** Plays Now */

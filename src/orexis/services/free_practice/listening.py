@@ -26,7 +26,7 @@ class FreeListening:
 
     def __init__(self, takes: Takes, head: TakeHead) -> None:
         """`head`: of the stream; each part gets its own key and time."""
-        self._takes, self._head = takes, head
+        self._takes, self._head = takes, takes.with_mute(head)
         self._tracker = Tracker(head.rate)
         self._cutter = PartCutter()
         self._first: int | None = None  # sample at which the stream began

@@ -18,6 +18,7 @@ from orexis.services.values.players import Terms
 from orexis.store.models import AnalysisRow, TakeRow, TimbreRow
 
 _TODAY = timedelta(hours=12)
+MUTE = "mute"  # in the facts of a take: what was in the bell; not there where nothing was
 
 
 def device_key(facts: dict[str, Any]) -> str:
@@ -25,6 +26,12 @@ def device_key(facts: dict[str, Any]) -> str:
     names = ("label", "echo_cancellation", "noise_suppression", "auto_gain_control", "context_rate")
     text = json.dumps([facts.get(name) for name in names])
     return hashlib.sha256(text.encode()).hexdigest()[:32]
+
+
+def sound_key(facts: dict[str, Any]) -> str:
+    """The device, and the mute in the bell: only sounds of the same key are compared."""
+    mute = facts.get(MUTE)
+    return device_key(facts) + (f" {mute}" if mute else "")
 
 
 def reference_of(db: Session, player_id: str, terms: Terms, head: TakeHead) -> Reference | None:
@@ -39,7 +46,7 @@ def reference_of(db: Session, player_id: str, terms: Terms, head: TakeHead) -> R
         select(TimbreRow.timbre)
         .join(TakeRow, TakeRow.id == TimbreRow.take_id)
         .where(TimbreRow.player_id == player_id, TimbreRow.instrument == terms.instrument)
-        .where(TimbreRow.device_key == device_key(head.device), TakeRow.discarded_at.is_(None))
+        .where(TimbreRow.device_key == sound_key(head.device), TakeRow.discarded_at.is_(None))
         .where(
             TimbreRow.source == head.source,
             TimbreRow.clean,
@@ -62,7 +69,7 @@ def _named(db: Session, terms: Terms, head: TakeHead) -> Reference | None:
     timbre = from_json(TimbreProfile, text) if text else _timbre_in(db, take, terms.own_instrument)
     if timbre is None:
         return None
-    return Reference(timbre, device_key(from_json(Facts, take.device)) != device_key(head.device))
+    return Reference(timbre, sound_key(from_json(Facts, take.device)) != sound_key(head.device))
 
 
 def _timbre_in(db: Session, take: TakeRow, instrument: Instrument) -> TimbreProfile | None:

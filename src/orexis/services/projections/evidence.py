@@ -11,7 +11,7 @@ from orexis.core.exercises import Exercise
 from orexis.core.planning import TakeFact
 from orexis.services.documents import Facts, from_json, to_json
 from orexis.services.judging.judge import Judgement
-from orexis.services.judging.reference import device_key
+from orexis.services.judging.reference import sound_key
 from orexis.services.projections.kept_take import KeptTake, Owner
 from orexis.store.models import RangeAttemptRow, TakeRow, TimbreRow
 
@@ -72,7 +72,7 @@ def timbre_row(row: TakeRow, judgement: Judgement) -> TimbreRow:
         player_id=row.player_id,
         instrument=row.instrument,
         source=row.source,
-        device_key=device_key(from_json(Facts, row.device)),
+        device_key=sound_key(from_json(Facts, row.device)),
         started_at=row.started_at,
         clean=row.outcome == Outcome.CLEAN,
         away=judgement.easiest.away,

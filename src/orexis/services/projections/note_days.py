@@ -8,7 +8,8 @@ from sqlalchemy.orm import Session
 from orexis.core.instruments import INSTRUMENTS
 from orexis.core.tuning import joined, notes_heard
 from orexis.services.clock import utc
-from orexis.services.documents import Notes, from_json, to_json
+from orexis.services.documents import Facts, Notes, from_json, to_json
+from orexis.services.judging.reference import MUTE
 from orexis.services.projections.kept_take import KeptTake, Owner, is_later, kept_takes, takes_that_count
 from orexis.store.models import NoteDayRow, TakeRow
 
@@ -59,6 +60,8 @@ class NoteDays:
 
 def _notes_in(take: KeptTake) -> Notes:
     row = take.row
+    if MUTE in from_json(Facts, row.device):
+        return ()  # a mute moves every note: it says nothing of the instrument as it is
     began = (utc(row.started_at) - utc(take.session_started_at)).total_seconds() / 60.0
     return notes_heard(
         take.exercise,

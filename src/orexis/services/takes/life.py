@@ -32,7 +32,7 @@ from orexis.services.documents import from_json, to_json
 from orexis.services.journal import REHEARSED, JournalFile, TakeHead
 from orexis.services.judging.bearing import result_of
 from orexis.services.judging.judge import Judgement, Work, judged, judgement_of
-from orexis.services.judging.reference import device_key, reference_of
+from orexis.services.judging.reference import MUTE, device_key, reference_of
 from orexis.services.projections.kept_take import KeptTake, load_take
 from orexis.services.projections.registry import apply_take, retract_take
 from orexis.services.projections.sessions import with_thrown_away
@@ -41,10 +41,11 @@ from orexis.services.rows.takes import fact_of, take_of, take_row
 from orexis.services.sessions.use import Sessions, written
 from orexis.services.takes.open_take import OpenTake
 from orexis.services.takes.trash import forget_session, forget_takes, sound_gone
+from orexis.services.values.players import Mute, PlayerSettings
 from orexis.services.values.sessions import PracticeSession
 from orexis.services.values.takes import Take
 from orexis.services.work import Workers
-from orexis.store.models import AnalysisRow, DeviceRow, SessionRow, TakeRow
+from orexis.store.models import AnalysisRow, DeviceRow, PlayerRow, SessionRow, TakeRow
 
 _WHOLE_BLOCK_S = 10.0  # bounds memory
 _SILENT_RATE = 8_000  # Hz: nothing is heard, so the smallest that readers accept
@@ -101,6 +102,7 @@ class Takes:
             if self.kept(head.take_id):
                 raise ConflictError("This take is saved already.")
             fresh = not self._record.journal.has(head.take_id)
+            head = self.with_mute(head) if fresh else head
             self._record.journal.open(head).close()
             try:
                 self._begun(head)
@@ -109,6 +111,18 @@ class Takes:
                     self._record.journal.remove(head.take_id)
                 raise
             return self._open[head.session_id]
+
+    def with_mute(self, head: TakeHead) -> TakeHead:
+        """The head with what the player says is in the bell."""
+        query = (
+            select(PlayerRow.settings)
+            .join(SessionRow, SessionRow.player_id == PlayerRow.id)
+            .where(SessionRow.id == head.session_id)
+        )
+        with self._record.database.reading() as db:
+            text = db.scalar(query)
+        mute = from_json(PlayerSettings, text).mute if text else Mute.NONE
+        return head if mute == Mute.NONE else replace(head, device=head.device | {MUTE: mute.value})
 
     def _begun(self, head: TakeHead) -> None:
         session = self._sessions.get(head.session_id)
@@ -167,7 +181,7 @@ class Takes:
     ) -> Take:
         """A take that comes in one piece goes the same way as one that is heard live."""
         moment = (at or now()).isoformat()
-        head = TakeHead(uuid4().hex, session_id, sound.rate, first_beat_sample, source, device, moment)
+        head = self.with_mute(TakeHead(uuid4().hex, session_id, sound.rate, first_beat_sample, source, device, moment))
         with self._sessions.lock(session_id):
             session = self._sessions.get(session_id)
             step(session.state, Event(EventName.BEGIN, head.take_id))  # refused before anything is written
@@ -187,7 +201,8 @@ class Takes:
 
     def measured(self, session_id: str, plays: Callable[[Exercise], Measures], *, at: datetime) -> Take:
         """A take of rehearsed weeks: measures without sound, judged and kept as any other."""
-        head = TakeHead(uuid4().hex, session_id, _SILENT_RATE, 0, REHEARSED, {"label": "rehearsed"}, at.isoformat())
+        facts = {"label": "rehearsed"}
+        head = self.with_mute(TakeHead(uuid4().hex, session_id, _SILENT_RATE, 0, REHEARSED, facts, at.isoformat()))
         with self._sessions.lock(session_id):
             session = self._sessions.get(session_id)
             begun = step(session.state, Event(EventName.BEGIN, head.take_id)).state

@@ -50,6 +50,16 @@ class PlayedElsewhere:
         return Elsewhere(date.fromisoformat(self.day).toordinal(), self.minutes, self.effort, self.weekly)
 
 
+class Mute(StrEnum):
+    """What is in the bell: it changes pitch, loudness and sound, so that takes with and without it are not compared."""
+
+    NONE = "none"
+    PRACTICE = "practice mute"
+    STRAIGHT = "straight mute"
+    CUP = "cup mute"
+    OTHER = "another mute"
+
+
 @dataclass(frozen=True, slots=True)
 class PlayerSettings:
     """What a player decided about how they are led and judged."""
@@ -73,6 +83,7 @@ class PlayerSettings:
     plays_now: int | None = None  # minutes a week that they say they play; None: as many as they give
     elsewhere: tuple[PlayedElsewhere, ...] = ()
     practice_at: str | None = None  # when practice usually begins, as "18:30"; None: no hour in the calendar
+    mute: Mute = Mute.NONE  # until it is taken out again
     keeping: Keeping = Keeping.ALL
     keeping_days: int = 90
 
