@@ -7,6 +7,9 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import expect
 
+from orexis.core.player import play
+from orexis.files.soundfiles import write_flac
+from tests.conftest import exercise_of
 from tests.web.conftest import OpenPage, Site, microphone_file, until
 
 
@@ -107,5 +110,23 @@ def test_a_drone_is_a_chord_in_the_chosen_tuning(site: Site, open_page: OpenPage
         page.get_by_label("A4 in hertz").press("Enter")
     expect(page.get_by_text("from", exact=True)).to_be_visible()
     page.get_by_role("heading", name="Drone").click()
-    page.keyboard.press("PageUp")
+    page.keyboard.press("ArrowLeft")
     expect(page.get_by_role("button", name="Start").nth(1)).to_be_visible()
+
+
+def test_a_recording_of_a_phone_is_decoded_by_the_browser(site: Site, open_page: OpenPage, tmp_path: Path) -> None:
+    """The name says that the server does not read it; what is inside stands for any format that the browser decodes."""
+    player = site.player("tuba-eb")
+    sound, _ = play(exercise_of("tuba-eb", "long-low-tones"), seed=2)
+    write_flac(tmp_path / "phone.flac", sound)
+    (tmp_path / "phone.flac").rename(tmp_path / "phone.m4a")
+    page = open_page()
+    page.goto(f"{site.base}/play")
+    page.get_by_label("Read a recording").set_input_files(tmp_path / "phone.m4a")
+    page.wait_for_url("**/session/*", timeout=60_000)
+    take = site.call(f"/api/players/{player}/log")["sessions"][0]["summary"]["take_ids"][0]
+    assert site.call(f"/api/takes/{take}")["rate"] == 24_000
+    (tmp_path / "no.mp3").write_bytes(b"no sound at all")
+    page.goto(f"{site.base}/play")
+    page.get_by_label("Read a recording").set_input_files(tmp_path / "no.mp3")
+    expect(page.get_by_role("alert")).to_contain_text("Save it as WAV or FLAC")

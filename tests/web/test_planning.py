@@ -2,6 +2,7 @@
 
 import re
 from datetime import timedelta
+from pathlib import Path
 
 from playwright.sync_api import Locator, expect
 
@@ -52,6 +53,36 @@ def test_a_day_is_changed_kept_and_begun_as_it_stands(site: Site, open_page: Ope
     assert exercise_types[-1] == "tune"
     assert len(exercise_types) == len(names)
     assert state["plan"][1]["minutes"] == 6
+
+
+def test_dates_come_from_a_calendar_and_weeks_lead_up_to_them(site: Site, open_page: OpenPage, tmp_path: Path) -> None:
+    player = site.player("trumpet-bb")
+    concert = now().astimezone().date() + timedelta(weeks=8)
+    band = now().astimezone().date() + timedelta(days=3)
+    events = [
+        f"UID:1\r\nSUMMARY:Spring concert\r\nDTSTART;VALUE=DATE:{concert:%Y%m%d}",
+        f"UID:2\r\nSUMMARY:Town band\r\nDTSTART:{band:%Y%m%d}T193000\r\nDURATION:PT2H\r\nRRULE:FREQ=WEEKLY",
+        f"UID:3\r\nSUMMARY:Dentist\r\nDTSTART:{band:%Y%m%d}T093000\r\nDURATION:PT1H",
+    ]
+    inner = "".join(f"BEGIN:VEVENT\r\n{event}\r\nEND:VEVENT\r\n" for event in events)
+    (tmp_path / "own.ics").write_text(f"BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:x\r\n{inner}END:VCALENDAR\r\n")
+    page = open_page()
+    page.goto(f"{site.base}/plan")
+    page.get_by_text("Practice minutes by weekday").click()
+    page.get_by_label("Import from a calendar").set_input_files(tmp_path / "own.ics")
+    expect(page.get_by_role("list", name="Dates in the calendar").get_by_role("listitem")).to_have_count(3)
+    page.get_by_role("button", name="Add 2 dates").click()
+    expect(page.get_by_text("2 dates added.")).to_be_visible()
+    settings = site.call("/api/players")[0]["settings"]
+    assert settings["performances"] == [concert.isoformat()]
+    assert [(item["day"], item["minutes"], item["weekly"]) for item in settings["elsewhere"]] == [
+        (band.isoformat(), 120, True)
+    ]
+    ahead = page.get_by_role("region", name=re.compile("^Weeks until"))
+    expect(ahead.get_by_role("heading")).to_contain_text("weeks until the performance")
+    expect(ahead.get_by_role("listitem")).to_have_count(10)
+    expect(ahead.get_by_role("listitem").nth(8)).to_contain_text("performance")
+    assert site.call(f"/api/players/{player}/weeks")["performances"] == [concert.isoformat()]
 
 
 def test_playing_elsewhere_is_entered_in_two_taps(site: Site, open_page: OpenPage) -> None:

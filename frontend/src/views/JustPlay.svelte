@@ -52,7 +52,7 @@
     ' ': () => void play.toggleClick(),
     PageDown: () => void play.toggleClick(),
     ArrowRight: () => void play.toggleClick(),
-    PageUp: () => void play.toggleDrone(),
+    PageUp: listen,
     ArrowLeft: () => void play.toggleDrone(),
     ArrowUp: () => play.setPulse({ tempo: play.pulse.tempo + 1 }),
     ArrowDown: () => play.setPulse({ tempo: play.pulse.tempo - 1 }),

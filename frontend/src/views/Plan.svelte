@@ -3,13 +3,15 @@
   import ChevronLeft from '@lucide/svelte/icons/chevron-left';
   import ChevronRight from '@lucide/svelte/icons/chevron-right';
   import { api, type Schemas } from '../lib/api/client';
+  import CalendarImport from '../lib/components/CalendarImport.svelte';
   import DayChange from '../lib/components/DayChange.svelte';
   import Goals from '../lib/components/Goals.svelte';
   import MonthGrid from '../lib/components/MonthGrid.svelte';
+  import WeeksAhead from '../lib/components/WeeksAhead.svelte';
   import { household } from '../lib/state/household.svelte';
   import { words } from '../lib/state/loaded.svelte';
   import { ask, reads } from '../lib/state/reads.svelte';
-  import { isoOf, monthName, weekday } from '../lib/view/weeks';
+  import { isoOf, monthName, nextDate, weekday } from '../lib/view/weeks';
 
   const now = new Date();
   let year = $state(now.getFullYear());
@@ -35,6 +37,8 @@
     ),
     ...Object.fromEntries((found?.performances ?? []).map((iso) => [iso, 'Performance'] as const)),
   });
+
+  const towards = $derived(found && nextDate(found.performances, goals.value ?? [], found.today));
 
   function turn(by: number) {
     const date = new Date(year, month + by, 1);
@@ -134,7 +138,7 @@
           </label>
         {/each}
       </div>
-      <p class="mt-3 flex flex-wrap items-center gap-x-8 gap-y-2">
+      <div class="mt-3 flex flex-wrap items-center gap-x-8 gap-y-2">
         <label class="flex items-center gap-3">
           <span class="quiet">You play now</span>
           <select
@@ -156,8 +160,15 @@
           />
         </label>
         <a class="line inline-block py-2" href={api.paperUrl(player.id, 'weeks.ics')} download>Export to a calendar</a>
-      </p>
+        <CalendarImport
+          playerId={player.id}
+          performances={found.performances}
+          elsewhere={player.settings.elsewhere ?? []}
+          add={(performances, elsewhere) => change({ performances, elsewhere })}
+        />
+      </div>
     </details>
+    {#if towards}<WeeksAhead playerId={player.id} today={found.today} {...towards} />{/if}
     <Goals playerId={player.id} goals={goals.value ?? []} />
   </section>
 {:else if shown.trouble}

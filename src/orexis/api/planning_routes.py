@@ -1,18 +1,23 @@
 """What comes next: the day, the weeks, paths, goals, own routines."""
 
+import asyncio
 from datetime import date
+from typing import Annotated
 
-from fastapi import APIRouter
+from fastapi import APIRouter, File, UploadFile
 
 from orexis.api import planning_schemas as schemas
 from orexis.api import views
 from orexis.api.deps import REFUSALS, Key, TheHouse
 from orexis.api.schemas import SessionOut
 from orexis.core.planning import CheckIn, GoalTarget, KeptBlock
+from orexis.files.calendar_read import MAX_BYTES, CalendarEntry, entries_of_calendar
+from orexis.services.clock import local_day, now
 from orexis.services.sessions.use import lips_named
 from orexis.services.values.planning import DayShown, GoalShown, OwnBlock, OwnRoutine, PathShown, WeeksShown
 
 router = APIRouter(prefix="/api/players/{player_id}", responses=REFUSALS)
+_READING_S = 20.0  # far longer than the largest calendar takes
 
 
 def kept_blocks(body: schemas.DayIn) -> list[KeptBlock]:
@@ -55,6 +60,15 @@ def open_day(player_id: Key, body: schemas.DayIn, house: TheHouse) -> SessionOut
 def read_weeks(player_id: Key, house: TheHouse, since: date | None = None, count: int | None = None) -> WeeksShown:
     """Weeks played, the present one, and those ahead; with `since`, so many weeks from that of a date."""
     return house.planning.weeks(player_id, since=since, count=count)
+
+
+@router.post("/calendar/view")
+async def view_calendar(player_id: Key, file: Annotated[UploadFile, File()], house: TheHouse) -> list[CalendarEntry]:
+    """Dates in a calendar file, to choose performances and rehearsals from; nothing is kept."""
+    data = await file.read(MAX_BYTES + 1)
+    await asyncio.to_thread(house.players.get, player_id)
+    today = date.fromordinal(local_day(now()))
+    return list(await asyncio.to_thread(house.workers.run, entries_of_calendar, data, today, seconds=_READING_S))
 
 
 @router.get("/paths")

@@ -247,6 +247,18 @@ export const api = {
         },
       }),
     ),
+  viewCalendar: (player_id: string, file: File) =>
+    must(
+      client.POST('/api/players/{player_id}/calendar/view', {
+        params: { path: { player_id } },
+        body: { file: file as unknown as string },
+        bodySerializer: () => {
+          const form = new FormData();
+          form.append('file', file);
+          return form;
+        },
+      }),
+    ),
   playedLine: (player_id: string, tempo: number, samples: Blob, rate: number) =>
     must(
       client.POST('/api/exercises/line/played', {

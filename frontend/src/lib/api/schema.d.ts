@@ -528,6 +528,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/players/{player_id}/calendar/view": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * View Calendar
+         * @description Dates in a calendar file, to choose performances and rehearsals from; nothing is kept.
+         */
+        post: operations["view_calendar_api_players__player_id__calendar_view_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/players/{player_id}/chart": {
         parameters: {
             query?: never;
@@ -2204,6 +2224,11 @@ export interface components {
              */
             tempo: number;
         };
+        /** Body_view_calendar_api_players__player_id__calendar_view_post */
+        Body_view_calendar_api_players__player_id__calendar_view_post: {
+            /** File */
+            file: string;
+        };
         /**
          * Broken
          * @description Something in the journal that could not be finished: which take it was, and why.
@@ -2213,6 +2238,24 @@ export interface components {
             take_id: string;
             /** Why */
             why: string;
+        };
+        /**
+         * CalendarEntry
+         * @description One date: `day` as year-month-day; `minutes` as long as it lasts; `weekly`: from then on every week.
+         */
+        CalendarEntry: {
+            /** Day */
+            day: string;
+            kind: components["schemas"]["EntryKind"];
+            /** Minutes */
+            minutes: number;
+            /** Title */
+            title: string;
+            /**
+             * Weekly
+             * @default false
+             */
+            weekly: boolean;
         };
         /**
          * CatalogueOut
@@ -2697,6 +2740,12 @@ export interface components {
              */
             weekly: boolean;
         };
+        /**
+         * EntryKind
+         * @description What a date is to the plan.
+         * @enum {string}
+         */
+        EntryKind: "performance" | "rehearsal" | "other";
         /**
          * ErrorOut
          * @description An error as the page shows it: one sentence, and its kind.
@@ -5925,6 +5974,8 @@ export interface components {
              * @default 0
              */
             high_bound: number;
+            /** @default usual */
+            phase: components["schemas"]["WeekPhase"];
             /** Start */
             start: number;
             /** Target */
@@ -5962,6 +6013,12 @@ export interface components {
             /** Takes */
             takes: number;
         };
+        /**
+         * WeekPhase
+         * @description What a week is for, as seen from the performances.
+         * @enum {string}
+         */
+        WeekPhase: "usual" | "before a performance" | "performance" | "after a performance";
         /**
          * WeeksShown
          * @description The weeks ahead and those played, and what the player can give.
@@ -9147,6 +9204,113 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too many attempts: wait a minute */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    view_calendar_api_players__player_id__calendar_view_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_view_calendar_api_players__player_id__calendar_view_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalendarEntry"][];
+                };
             };
             /** @description what was sent cannot be read at all */
             400: {

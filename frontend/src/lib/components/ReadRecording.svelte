@@ -1,5 +1,6 @@
 <script lang="ts">
   import { api } from '../api/client';
+  import { asWav } from '../audio/asWav';
   import { navigate } from '../router';
   import { words } from '../state/loaded.svelte';
   import FilePick from './FilePick.svelte';
@@ -18,7 +19,7 @@
         .catch(() => undefined);
     }, 700);
     try {
-      const session = await api.readRecording(playerId, file);
+      const session = await api.readRecording(playerId, await asWav(file));
       await navigate('/session/:id', { params: { id: session.id } });
     } catch (error) {
       trouble = words(error);
@@ -34,6 +35,6 @@
     <button class="line ml-3 py-2" onclick={() => api.stopRecording()}>Stop</button></span
   >
 {:else}
-  <FilePick label="Read a recording" accept=".wav,.flac,audio/wav,audio/flac" take={read} />
+  <FilePick label="Read a recording" accept="audio/*" take={read} />
 {/if}
 {#if trouble}<span role="alert">{trouble}</span>{/if}

@@ -85,7 +85,7 @@
       <input
         bind:this={chooser}
         type="file"
-        accept=".wav,.flac,audio/wav,audio/flac"
+        accept="audio/*"
         class="sr-only"
         aria-label="Sound file as a take"
         tabindex="-1"

@@ -1,5 +1,6 @@
 /** The stand: one session as its window sees it. The server owns the state, this window owns the beats. */
 import { api, type ExerciseView, type SessionOut, type SessionState, type TraceOut, type Verdict } from '../api/client';
+import { asWav } from '../audio/asWav';
 import { newKey } from '../audio/blocks';
 import { grantedInWords, MicrophoneRefused, type Engine, type SourceKind } from '../audio/engine';
 import { Disposed, Recorder, type TakeStart } from '../audio/recorder';
@@ -226,7 +227,7 @@ export class Stand {
   async dropFile(file: File): Promise<void> {
     this.#trouble(null);
     try {
-      const take = await api.dropSound(this.id, file);
+      const take = await api.dropSound(this.id, await asWav(file));
       await this.#recall(take.id);
     } catch (error) {
       this.#trouble(words(error));

@@ -16,10 +16,9 @@ export const KEYS = [
 
 /** And on the page Just play. */
 export const FREE_KEYS = [
-  ['Enter', 'listen or stop'],
+  ['Enter or Page Up', 'listen or stop'],
   ['Space, → or Page Down', 'metronome on or off'],
-  ['← or Page Up', 'drone on or off'],
   ['↑ ↓', 'faster, slower'],
   ['T', 'tap the tempo'],
-  ['D', 'drone on or off'],
+  ['D or ←', 'drone on or off'],
 ] as const;

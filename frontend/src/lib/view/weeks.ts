@@ -73,6 +73,39 @@ export function dateAtRisk(goal: Goal): string | null {
   return `Not by ${dateInWords(goal.date)} at this rate: ${goal.otherwise}.`;
 }
 
+const MOST_WEEKS = 52;
+
+/** Weeks from this one to the one after a date: what its picture shows. */
+export function weeksUntil(today: number, iso: string): number {
+  const on = Math.floor(Date.parse(`${iso}T00:00:00Z`) / DAY_MS) + EPOCH;
+  const monday = (day: number) => day - ((day - 1) % 7);
+  return Math.min(MOST_WEEKS, Math.max(1, (monday(on) - monday(today)) / 7 + 2));
+}
+
+/** “, lighter before the performance”; nothing of a week as usual. */
+export function phaseInWords(week: Week): string {
+  const words = {
+    usual: '',
+    'before a performance': ', lighter before the performance',
+    performance: ', performance',
+    'after a performance': ', lighter after the performance',
+  };
+  return words[week.phase];
+}
+
+/** The next date that weeks are planned towards, and what it is: a performance, else the latest goal. */
+export function nextDate(
+  performances: readonly string[],
+  goals: readonly Goal[],
+  today: number,
+): { until: string; what: string } | null {
+  const ahead = [...performances].filter((iso) => iso >= isoOf(today)).sort();
+  if (ahead[0]) return { until: ahead[0], what: 'performance' };
+  const due = goals.filter((goal) => goal.state === 'on' && goal.date > isoOf(today)).map((goal) => goal.date);
+  const last = due.sort().at(-1);
+  return last ? { until: last, what: 'last goal' } : null;
+}
+
 /** No practice from one date to another, both included: a holiday. At most three months; none where the dates are turned round. */
 export function holiday(from: string, until: string): Record<string, number> {
   const [first, last] = [from, until].map((iso) => Date.parse(`${iso}T12:00:00Z`)) as [number, number];

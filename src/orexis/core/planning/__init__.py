@@ -41,6 +41,7 @@ from orexis.core.planning.history import (
 )
 from orexis.core.planning.levels import ByHand, follow_days, with_set_by_hand
 from orexis.core.planning.memory import ExerciseTypeDay, RecentPractice, TakeFact, with_take
+from orexis.core.planning.phases import WeekPhase
 from orexis.core.planning.replan import ReplannedSession, replan_rest
 from orexis.core.planning.week import (
     LOAD_PER_MINUTE,
@@ -90,6 +91,7 @@ __all__ = [
     "ReplannedSession",
     "TakeFact",
     "Week",
+    "WeekPhase",
     "as_arranged",
     "bound_of",
     "checked_target",

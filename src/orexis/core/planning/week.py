@@ -6,7 +6,7 @@ medium work: the bound is there against jumps and against too much heavy work, a
 has a bound of its own: a tenth over the last four practised weeks at most, half after a week off, 0.7 after three that grew. After weeks
 off the floor is lower for a week. Weeks before a pause of three weeks and more count half. Never two heavy days in a row; the day
 after "spent", or after a climb to the limit, is light; two days before a performance medium, the day before light, the
-day itself light. What is planned stays under the bound, because the last take of a block goes a little beyond its share.
+day itself and the day after it light, with less load around it (see phases). What is planned stays under the bound, because the last take of a block goes a little beyond its share.
 Days are ordinal dates; a week begins on Monday.
 """
 
@@ -15,6 +15,7 @@ from dataclasses import dataclass, field
 from enum import StrEnum
 
 from orexis.core.coach import Standard
+from orexis.core.planning.phases import WeekPhase, load_share, phase_of, prepared_for
 
 GROWTH, AFTER_A_WEEK_OFF, LIGHTER = 1.1, 0.5, 0.7
 GROWING_WEEKS, LOOKED_AT = 3, 4
@@ -104,6 +105,7 @@ class Week:
     why: str
     days: tuple[PlannedDay, ...]
     high_bound: float = 0.0
+    phase: WeekPhase = WeekPhase.USUAL
 
 
 def monday(day: int) -> int:
@@ -168,11 +170,15 @@ def plan_week(today: int, start: int, practised: PlayingHistory, given: Days, *,
     kinds = _kinds(start, today, minutes, practised, given)
     done = sum(practised.loads.get(day, 0.0) for day in range(start, min(today, start + 7)))
     today_done = practised.loads.get(today, 0.0) if start <= today < start + 7 else 0.0
-    target = UNDER * bound
+    towards = prepared_for(given.performances)
+    shares = {day: load_share(day, towards) for day in minutes}
+    practised_minutes = sum(minutes.values())
+    usual = sum(minutes[day] * shares[day] for day in minutes) / practised_minutes if practised_minutes else 1.0
+    target = UNDER * bound * usual
     reserved = sum(given.elsewhere.get(day, 0.0) for day in range(max(start, today), start + 7))
     left = max(0.0, target - done - reserved)
     ahead = [day for day in range(max(start, today), start + 7) if minutes[day] and kinds[day][0] != DayKind.OFF]
-    weights = {day: WEIGHT[kinds[day][0]] * minutes[day] for day in ahead}
+    weights = {day: WEIGHT[kinds[day][0]] * minutes[day] * shares[day] for day in ahead}
     while (least := _not_worth_playing(weights, minutes, left, rate)) is not None:
         kinds[least] = (DayKind.OFF, "enough for this week")
         del weights[least]
@@ -186,7 +192,15 @@ def plan_week(today: int, start: int, practised: PlayingHistory, given: Days, *,
         days.append(PlannedDay(day, kind, minutes[day], round(min(share, most), 1), reason, played))
     planned = done + sum(day.target for day in days)
     high = high_bound_of(practised, start, bound)
-    return Week(start, round(bound, 1), round(min(target, planned), 1), why, tuple(days), round(high, 1))
+    return Week(
+        start,
+        round(bound, 1),
+        round(min(target, planned), 1),
+        why,
+        tuple(days),
+        round(high, 1),
+        phase_of(start, towards),
+    )
 
 
 def _not_worth_playing(
@@ -254,6 +268,8 @@ def _fixed(day: int, minutes: int, practised: PlayingHistory, given: Days) -> tu
         return DayKind.LIGHT, "performance day: half the usual, nothing heavy"
     if day + 1 in given.performances:
         return DayKind.LIGHT, "the day before a performance"
+    if day - 1 in given.performances:
+        return DayKind.LIGHT, "the day after a performance"
     if day - 1 in practised.spent:
         return DayKind.LIGHT, "yesterday was heavy work"
     if given.elsewhere.get(day, 0.0) >= _MUCH_ELSEWHERE:
