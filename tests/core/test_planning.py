@@ -11,7 +11,16 @@ from orexis.core.approaches import DEFAULTS, Ask
 from orexis.core.approaches import Choice as Approach
 from orexis.core.coach import Care, Lips, Outcome, Range, RangeNote, RangeState, Standard
 from orexis.core.coach.range_notes import NoteHistory as RangeNoteKept
-from orexis.core.exercises import EXERCISE_TYPES, Advance, DayPlace, Load, SetPlayed, sets_today
+from orexis.core.exercises import (
+    EXERCISE_TYPES,
+    Advance,
+    Begin,
+    DayPlace,
+    Load,
+    SetPlayed,
+    exercise_type_named,
+    sets_today,
+)
 from orexis.core.instruments import INSTRUMENTS, Setup, instrument_named
 from orexis.core.planning import (
     LOAD_PER_MINUTE,
@@ -484,3 +493,16 @@ def test_who_comes_back_after_weeks_is_told_where_work_begins(away: int, said: s
     assert said in first
     assert ("Welcome back" in first) == bool(said)
     assert not any("Welcome" in line for line in compose(known(), 30).says)
+
+
+@pytest.mark.parametrize("top", [55, 60, 65, 70, 75, 77])
+def test_glides_follow_the_range(top: int) -> None:
+    instrument = instrument_named("trombone-tenor")
+    begin = Begin(instrument, Standard.ADVANCED, top + 1, top, top - 2, None, {})
+    ladder, fan = (exercise_type_named(name) for name in ("glide-ladder", "glide-fan"))
+    first = ladder.series(instrument, ladder.begins(begin)).exercises[0].notes[0].pitch.midi
+    assert top - 7 <= first <= top - 4
+    reached = [note.pitch.midi for one in fan.series(instrument, fan.begins(begin)).exercises for note in one.notes]
+    assert max(reached) <= top - 2
+    assert max(reached) >= top - 9 or top < 58
+    assert ladder.begins(Begin(instrument, Standard.ADVANCED, None, None, None, None, {})) == {}

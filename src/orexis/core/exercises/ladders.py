@@ -6,12 +6,13 @@ from orexis.core.exercises.exercise import Exercise, Series
 from orexis.core.exercises.exercise_type import Begin, Bound, ExerciseType, StandsIn, on_slides
 from orexis.core.exercises.kinds import Advance, DayPlace, Load, Role
 from orexis.core.exercises.params import Param, Values, choice, count, note, tempo
-from orexis.core.instruments import Fingering, Instrument, glide_ladder
+from orexis.core.instruments import Fingering, Instrument, glide_ladder, slot_of
 from orexis.core.standards import Standard
 from orexis.core.theory import Pitch, interval_name, pitch_of_midi
 from orexis.errors import ExerciseError
 
 BY_THE_GATE, TO_THE_LIMIT = "by the gate", "to today's limit"
+_OUT_OF_TUNE = (7, 11)  # no note of the scale lies on these partials
 _NO_CAP = 48  # semitones: further than any instrument
 _HOME_JUDGED = ("response", "pitch", "pitch_wobble", "attack", "tone_clarity")
 
@@ -245,6 +246,30 @@ def _begin_pairs(begin: Begin) -> dict[str, str]:
     return {} if begin.top_alone is None else {"start": begin.name(begin.top_alone - 7)}
 
 
+def _begin_glides(begin: Begin) -> dict[str, str]:
+    """A third inside what is had alone, on a note from which a semitone can be slid in to."""
+    if begin.top_alone is None:
+        return {}
+    top = begin.instrument.highest.midi - 1
+    for midi in range(min(begin.top_alone - 4, top), begin.instrument.lowest.midi, -1):
+        if glide_ladder(begin.instrument, pitch_of_midi(midi), 1):
+            return {"start": begin.name(midi)}
+    return {}
+
+
+def _begin_fan(begin: Begin) -> dict[str, str]:
+    """The highest partial that is had in a line with the slide in, so that all of the fan lies inside the range."""
+    if begin.top_in_line is None:
+        return {}
+    partials = [partial for partial in range(2, begin.instrument.top_partial + 1) if partial not in _OUT_OF_TUNE]
+    had = [
+        partial
+        for partial in partials
+        if slot_of(begin.instrument, Fingering(position=1), partial).pitch.midi <= begin.top_in_line
+    ]
+    return {"partial": str(max(had))} if had else {}
+
+
 def _begin_triads(begin: Begin) -> dict[str, str]:
     """Two triads inside what is had in a line."""
     return {} if begin.top_in_line is None else {"start": begin.name(begin.top_in_line - 7 - 2)}
@@ -307,6 +332,7 @@ GLIDE_LADDER = ExerciseType(
     params=_glide_params,
     make=_glide,
     advance=Advance.CLIMB,
+    begins=_begin_glides,
     click=False,
     suits=on_slides,
 )
@@ -325,6 +351,7 @@ GLIDE_FAN = ExerciseType(
     params=_fan_params,
     make=_fan,
     advance=Advance.FAN,
+    begins=_begin_fan,
     click=False,
     suits=on_slides,
     opens_at=Standard.ADVANCED,
