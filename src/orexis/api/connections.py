@@ -17,7 +17,7 @@ from starlette.websockets import WebSocket, WebSocketState
 
 from orexis.api.frames import frames_message
 from orexis.core.practice import Event, EventName, SessionState
-from orexis.errors import OrexisError, StorageError
+from orexis.errors import OrexisError, SoundError, StorageError
 from orexis.services.application import Application
 from orexis.services.documents import plain
 from orexis.services.journal import TakeHead
@@ -208,7 +208,11 @@ class ConnectionHub:
         if self.take(room) is not None:
             ended = Event(EventName.ENDED)
             await self._tell_state(room, await asyncio.to_thread(self._house.takes.happen, room.session_id, ended))
-        made = await asyncio.to_thread(self._house.takes.end, room.session_id)
+        try:
+            made = await asyncio.to_thread(self._house.takes.end, room.session_id)
+        except SoundError:  # set aside: the session goes on without it
+            await self.tell_state(room.session_id)
+            raise
         await self.judged(room.session_id, made)
 
     async def brought(self, session_id: str, made: Take | None) -> None:

@@ -7,6 +7,7 @@ from numpy.typing import NDArray
 
 Floats = NDArray[np.float64]
 Samples = NDArray[np.float32]
+_LOUDEST = 8.0  # of full scale: floating-point recorders go a little over 1, and nothing real over this
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -23,7 +24,7 @@ class Sound:
 
 
 def finite(samples: Samples) -> Samples:
-    """The samples, with what is no number as silence and what is infinite as full scale."""
-    if np.isfinite(samples.sum(dtype=np.float64)):
+    """The samples, with what is no number as silence and what no device gives cut to eight times full scale."""
+    if not len(samples) or float(np.abs(samples).max()) <= _LOUDEST:  # false where any is no number
         return samples
-    return np.asarray(np.nan_to_num(samples, nan=0.0, posinf=1.0, neginf=-1.0))
+    return np.asarray(np.clip(np.nan_to_num(samples, nan=0.0, posinf=1.0, neginf=-1.0), -_LOUDEST, _LOUDEST))

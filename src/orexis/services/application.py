@@ -101,10 +101,11 @@ class Application:
         try:
             session_id = self.record.journal.head(key).session_id
             self.takes.recover(key, shortest_s=_SHORTEST_TAKE_S)
-        except (OrexisError, OSError, ValueError) as error:
+        except Exception as error:  # whatever it is: the others must come back all the same
             # One that was still being played when the list was made may have been finished since.
-            if self.record.journal.has(key):
-                self.record.journal.set_aside(key, str(error))
+            with contextlib.suppress(OSError):
+                if self.record.journal.has(key):
+                    self.record.journal.set_aside(key, str(error) or type(error).__name__)
             return None
         return session_id
 

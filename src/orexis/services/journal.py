@@ -16,7 +16,8 @@ from typing import Any
 
 import numpy as np
 
-from orexis.core.sound import Samples, Sound
+from orexis.core.sound import Samples, Sound, finite
+from orexis.core.trace import RATE_RANGE
 from orexis.errors import ConflictError, InputError, StorageError
 from orexis.services.clock import local_day
 
@@ -66,6 +67,24 @@ def checked_key(key: str) -> str:
     return key
 
 
+def checked_head(head: TakeHead) -> TakeHead:
+    """The head itself; InputError where a file that was damaged says what no head says."""
+    checked_key(head.take_id)
+    first = head.first_beat_sample
+    well = (
+        isinstance(head.session_id, str)
+        and isinstance(head.rate, int)
+        and RATE_RANGE[0] <= head.rate <= RATE_RANGE[1]
+        and (first is None or isinstance(first, int))
+        and isinstance(head.source, str)
+        and isinstance(head.device, dict)
+        and datetime.fromisoformat(head.started_at).tzinfo is not None
+    )
+    if not well:
+        raise InputError("The head of a take in the journal is damaged.")
+    return head
+
+
 class JournalFile:
     """One take being written. Not shared between threads at one time."""
 
@@ -94,7 +113,7 @@ class JournalFile:
 
     def read(self) -> Samples:
         """Return everything that was written so far."""
-        return np.fromfile(self.path, "<f4")
+        return finite(np.fromfile(self.path, "<f4"))
 
     def close(self) -> None:
         """Close the file; what was written stays."""
@@ -133,8 +152,8 @@ class Journal:
     def head(self, key: str) -> TakeHead:
         """The head of a take in the journal; InputError when it cannot be read."""
         try:
-            return TakeHead(**json.loads(self._path(key, "json").read_text()))
-        except (OSError, ValueError, TypeError) as error:
+            return checked_head(TakeHead(**json.loads(self._path(key, "json").read_text())))
+        except (OSError, ValueError, TypeError, AttributeError, InputError) as error:
             raise InputError(f"The head of take {key} in the journal cannot be read.") from error
 
     def has(self, key: str) -> bool:
@@ -152,7 +171,7 @@ class Journal:
         path = self._path(key, "f32")
         count = path.stat().st_size // 4 if path.exists() else 0
         samples = np.fromfile(path, "<f4", count=count) if count else np.zeros(0, np.float32)
-        return Sound(samples, self.head(key).rate)
+        return Sound(finite(samples), self.head(key).rate)
 
     def remove(self, key: str) -> None:
         """Forget a take: its sound is kept elsewhere, or is not wanted."""

@@ -10,7 +10,7 @@ from uuid import uuid4
 import numpy as np
 
 from orexis.core.free_practice import PartCutter
-from orexis.core.sound import Samples
+from orexis.core.sound import Samples, finite
 from orexis.core.trace import Trace, Tracker, joined
 from orexis.errors import InputError, StorageError
 from orexis.services.journal import JournalFile, TakeHead
@@ -61,7 +61,7 @@ class FreeListening:
             if start > self.received or start + len(samples) <= self.received:
                 return joined([]), []
             self._begin()
-            fresh = np.ascontiguousarray(samples[self.received - start :])
+            fresh = finite(np.ascontiguousarray(samples[self.received - start :]))
             if self._file is not None:
                 self._file.append(fresh)
             self._hold(fresh)

@@ -26,7 +26,7 @@ from orexis.core.measures import Measures
 from orexis.core.practice import OPEN_PHASES, Effect, EffectName, Event, EventName, Phase, SessionState, step
 from orexis.core.sound import Sound
 from orexis.core.trace import Trace
-from orexis.errors import ConflictError
+from orexis.errors import BusyError, ConflictError, SoundError, StorageError
 from orexis.services.clock import now, utc
 from orexis.services.documents import from_json, to_json
 from orexis.services.journal import REHEARSED, JournalFile, TakeHead
@@ -314,7 +314,15 @@ class Takes:
             if not self._record.journal.has(key):
                 return None
             heard = CompleteTake(self._record.journal.head(key), self._record.journal.sound(key))
-        judgement = self._workers.run(judged, self._work(session, heard), seconds=_JUDGING_S)
+        try:
+            judgement = self._judgement(self._work(session, heard))
+        except StorageError:
+            raise  # it stays in the journal, to be judged when there is room
+        except Exception as error:
+            self._give_up(session_id, key, error)
+            raise SoundError(
+                "This take could not be judged. Its sound is set aside in the data folder, under journal/broken."
+            ) from error
         if session.exercise.asks_nothing and not judgement.measures.notes:
             self.happen(session_id, Event(EventName.DROP))
             return None
@@ -322,6 +330,19 @@ class Takes:
         self._complete.pop(key, None)
         self._record.journal.remove(key)
         return made
+
+    def _judgement(self, work: Work) -> Judgement:
+        """Judged in a worker; once more in a new one where the first died of something else."""
+        try:
+            return self._workers.run(judged, work, seconds=_JUDGING_S)
+        except BusyError:
+            return self._workers.run(judged, work, seconds=_JUDGING_S)
+
+    def _give_up(self, session_id: str, key: str, error: Exception) -> None:
+        """A take that cannot be judged must not hold its session: set aside with the reason, never deleted."""
+        self._record.journal.set_aside(key, str(error) or type(error).__name__)
+        self._complete.pop(key, None)
+        self.happen(session_id, Event(EventName.DROP))
 
     def _work(self, session: PracticeSession, heard: CompleteTake) -> Work:
         head = heard.head

@@ -6,7 +6,7 @@ import numpy as np
 
 from orexis.core.exercises import Exercise
 from orexis.core.practice import Ending
-from orexis.core.sound import Samples, Sound
+from orexis.core.sound import Samples, Sound, finite
 from orexis.core.trace import Trace, Tracker, joined
 from orexis.errors import InputError
 from orexis.services.journal import JournalFile
@@ -48,7 +48,7 @@ class OpenTake:
         with self._lock:
             if self._closed or start > self.received or start + len(samples) <= self.received:
                 return joined([])
-            fresh = samples[self.received - start :]
+            fresh = finite(samples[self.received - start :])
             if self.received + len(fresh) > MAX_TAKE_S * self.file.head.rate:
                 raise InputError(f"A take lasts at most {MAX_TAKE_S / 60:g} minutes: end it and start another.")
             self.file.append(fresh)
