@@ -8,6 +8,7 @@
   import { household } from './lib/state/household.svelte';
 
   let trouble = $state<string | null>(null);
+  let damaged = $state(false);
   /** This device was not let in yet. */
   let outside = $state(false);
 
@@ -21,6 +22,7 @@
     } catch (error) {
       if (error instanceof Trouble && error.status === 401) outside = true;
       else trouble = words(error);
+      damaged = error instanceof Trouble && error.kind === 'DamagedError';
     }
   }
   void start();
@@ -47,9 +49,12 @@
       {#await import('./views/Pair.svelte') then { default: Pair }}<Pair done={start} />{/await}
     {:else if trouble}
       <section class="mx-auto max-w-2xl p-8">
-        <h1>Orexis does not answer</h1>
+        <h1>{damaged ? 'Your data can’t be read' : 'Orexis does not answer'}</h1>
         <p class="my-4">{trouble}</p>
-        <button class="press" onclick={start}>Try again</button>
+        {#if damaged}
+          {#await import('./lib/components/Copies.svelte') then { default: Copies }}<Copies fresh={false} />{/await}
+        {/if}
+        <button class="press mt-4" onclick={start}>Try again</button>
       </section>
     {:else if household.ready && household.unknown && !atStand && route.pathname !== '/welcome'}
       {#await import('./views/WhoPlays.svelte') then { default: WhoPlays }}<WhoPlays />{/await}

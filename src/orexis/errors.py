@@ -13,8 +13,8 @@
     |-- TooManyError            attempts come too fast (HTTP 429)
     |-- BusyError               something else writes the record, or a worker died: to be tried again (HTTP 503)
     |-- StorageError            the disk is full or cannot be written (HTTP 507)
-    |-- DamagedError            the database cannot be read as one (HTTP 500)
-    `-- NewerDatabaseError      the data folder was written by a later release (HTTP 500)
+    |-- DamagedError            the database cannot be read as one (HTTP 503)
+    `-- NewerDatabaseError      the data folder was written by a later release (HTTP 503)
 
 Each message is one sentence for the screen and says the value, the limit and the remedy.
 The status of each class is mapped in one place: orexis.api.errors.

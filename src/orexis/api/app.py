@@ -1,6 +1,5 @@
 """The application: record, rooms, routes, and the built pages."""
 
-import asyncio
 import contextlib
 import sys
 from collections.abc import AsyncIterator
@@ -23,17 +22,17 @@ from orexis.api import (
     paper_routes,
     planning_routes,
     player_routes,
+    restore_routes,
     session_routes,
     standing_routes,
     take_routes,
 )
-from orexis.api.connections import RECOVERY_GRACE_S, ConnectionHub
+from orexis.api.connections import RECOVERY_GRACE_S
 from orexis.api.lan_server import PORT, LanServer
+from orexis.api.open_record import OpenRecord
 from orexis.api.security import BodyLimit, Guard
-from orexis.core import listen
 from orexis.errors import OrexisError
 from orexis.files import engraving
-from orexis.services.application import Application
 
 WEB = Path(__file__).parent.parent / "web"
 _OWN_FILES = {
@@ -43,7 +42,6 @@ _OWN_FILES = {
     "icon-192.png": "image/png",
     "icon-512.png": "image/png",
 }
-_WARM_AFTER_S = 1.5  # the first page goes before
 _POLICY = (
     "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; media-src 'self' blob:; "
     "connect-src 'self' ws: wss:; worker-src 'self' blob:; object-src 'none'; base-uri 'none'; frame-ancestors 'none'"
@@ -57,22 +55,18 @@ def create_app(
 
     @contextlib.asynccontextmanager
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
-        app.state.house = Application(data, workers=workers)
         engraving.warm()
-        app.state.rooms = ConnectionHub(app.state.house)
-        recovery = asyncio.create_task(app.state.rooms.recover_left_over(recovery_grace_s))
-        warming = asyncio.create_task(_warmed(app.state.house))
+        await opened.open()
         if standing.pairing.on:
             await _open_stand(app, standing)
         yield
         await standing.stop()
-        recovery.cancel()
-        warming.cancel()
-        await asyncio.to_thread(app.state.house.close)
+        await opened.close()
 
     standing = LanServer(data / "stand", port=stand_port)
     app = FastAPI(title="Orexis", version=__version__, lifespan=lifespan, docs_url=None, redoc_url=None)
     app.state.standing = standing
+    opened = app.state.opened = OpenRecord(app, data, workers=workers, recovery_grace_s=recovery_grace_s)
     errors.install(app)
     for routes in (
         household_routes,
@@ -82,6 +76,7 @@ def create_app(
         take_routes,
         material_routes,
         moving_routes,
+        restore_routes,
         paper_routes,
         lesson_routes,
         standing_routes,
@@ -103,14 +98,6 @@ async def _open_stand(app: FastAPI, standing: LanServer) -> None:
         print(f"On the network: {standing.addresses[0]}", file=sys.stderr)
     except OrexisError as error:
         print(f"orexis: {error}", file=sys.stderr)
-
-
-async def _warmed(house: Application) -> None:
-    """Have the ear and the workers ready before the first take asks for them, but after the first page."""
-    await asyncio.sleep(_WARM_AFTER_S)
-    house.workers.warm()
-    await asyncio.to_thread(listen.warm)
-    await asyncio.to_thread(house.remeasuring.start)
 
 
 def _pages(app: FastAPI) -> None:

@@ -3,6 +3,7 @@
 from typing import Annotated, Any
 
 from fastapi import Depends, Path, Request
+from starlette.applications import Starlette
 
 from orexis.api.connections import ConnectionHub
 from orexis.api.schemas import ErrorOut
@@ -21,16 +22,30 @@ REFUSALS: dict[int | str, dict[str, Any]] = {
 }
 
 
+def house_in(app: Starlette) -> Application:
+    """The application, or the error that says why there is none."""
+    application: Application | None = app.state.house
+    if application is None:
+        raise app.state.trouble
+    return application
+
+
+def rooms_in(app: Starlette) -> ConnectionHub:
+    """The sessions that are being listened to, or the error that says why there are none."""
+    hub: ConnectionHub | None = app.state.rooms
+    if hub is None:
+        raise app.state.trouble
+    return hub
+
+
 def house_of(request: Request) -> Application:
     """Return the application that the server was started with."""
-    application: Application = request.app.state.house
-    return application
+    return house_in(request.app)
 
 
 def rooms_of(request: Request) -> ConnectionHub:
     """The sessions that are being listened to."""
-    hub: ConnectionHub = request.app.state.rooms
-    return hub
+    return rooms_in(request.app)
 
 
 TheHouse = Annotated[Application, Depends(house_of)]

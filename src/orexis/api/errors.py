@@ -8,8 +8,10 @@ from starlette.exceptions import HTTPException
 from orexis.errors import (
     BusyError,
     ConflictError,
+    DamagedError,
     InputError,
     MissingError,
+    NewerDatabaseError,
     OrexisError,
     StorageError,
     TooManyError,
@@ -22,6 +24,8 @@ _STATUS: tuple[tuple[type[OrexisError], int], ...] = (
     (TooManyError, 429),
     (BusyError, 503),
     (StorageError, 507),
+    (DamagedError, 503),
+    (NewerDatabaseError, 503),
     (OrexisError, 500),
 )
 

@@ -9,6 +9,7 @@ from fastapi import APIRouter, WebSocket, WebSocketDisconnect
 from pydantic import Field, TypeAdapter
 
 from orexis.api.connections import problem
+from orexis.api.deps import house_in
 from orexis.api.frames import frames_message
 from orexis.api.live import PROTOCOL, LiveMessage, block_of, message_of
 from orexis.core.exercises import FREE_PRACTICE
@@ -119,8 +120,8 @@ class FreeStream:
 async def free_live(socket: WebSocket) -> None:
     """Listen to one page until it says that it is over, or is gone."""
     await socket.accept()
-    house: Application = socket.app.state.house
     try:
+        house = house_in(socket.app)
         first = _read(await socket.receive_text())
         if not isinstance(first, ListenMessage) or first.protocol != PROTOCOL:
             raise InputError(

@@ -9,6 +9,7 @@ from fastapi import APIRouter, WebSocket, WebSocketDisconnect
 from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
 
 from orexis.api.connections import Block, ConnectionHub, SessionChannel, problem
+from orexis.api.deps import house_in, rooms_in
 from orexis.api.frames import frames_message
 from orexis.core.practice import Event, EventName, Phase
 from orexis.core.trace import joined
@@ -77,9 +78,8 @@ _INCOMING: TypeAdapter[Hello | BeginMessage | EventMessage] = TypeAdapter(
 async def live(socket: WebSocket) -> None:
     """Serve one window on a session: commands and sound in, frames and states out."""
     await socket.accept()
-    house: Application = socket.app.state.house
-    rooms: ConnectionHub = socket.app.state.rooms
     try:
+        house, rooms = house_in(socket.app), rooms_in(socket.app)
         hello = _read(await socket.receive_text())
         if not isinstance(hello, Hello) or hello.protocol != PROTOCOL:
             raise InputError(

@@ -15,6 +15,9 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 from orexis.api.lan_server import COOKIE, LanServer
 from orexis.files.soundfiles import MAX_BYTES
 
+_MOST_CODE = 4 * 1024  # a passphrase and a name
+_MOST_JSON = 2 * 1024 * 1024  # a routine of forty blocks has a few kilobytes
+_DESK_ONLY = ("/api/stand", "/api/copies")  # letting devices in, and going back to an earlier record
 _LOCAL = {"127.0.0.1", "localhost", "[::1]", "::1"}
 
 
@@ -65,7 +68,7 @@ def _refusal(scope: Scope) -> int | None:
     path = scope["path"]
     if not path.startswith("/api/") or (path == "/api/pair" and scope.get("method") == "POST"):
         return None
-    if path == "/api/stand" or path.startswith("/api/stand/"):
+    if any(path == own or path.startswith(f"{own}/") for own in _DESK_ONLY):
         return 403
     return None if standing.pairing.knows(_token(headers)) else 401
 
@@ -99,25 +102,38 @@ class BodyLimit:
         if scope["type"] != "http" or _as_file(scope):
             await self._app(scope, receive, send)
             return
-        if int(Headers(scope=scope).get("content-length") or 0) > self._most:
-            await _too_large(scope, receive, send)
+        most = self._most_of(scope)
+        if int(Headers(scope=scope).get("content-length") or 0) > most:
+            await _too_large(scope, receive, send, most)
             return
-        await self._app(scope, self._counted(receive), send)
+        await self._app(scope, _counted(receive, most), send)
 
-    def _counted(self, receive: Receive) -> Callable[[], Awaitable[Message]]:
-        seen = 0
-
-        async def limited() -> Message:
-            nonlocal seen
-            message = await receive()
-            seen += len(message.get("body", b""))
-            if seen > self._most:
-                return {"type": "http.disconnect"}
-            return message
-
-        return limited
+    def _most_of(self, scope: Scope) -> int:
+        """What a body may hold: a code to come in with, words and numbers, or sound."""
+        if scope["path"] == "/api/pair":
+            return _MOST_CODE
+        kind = Headers(scope=scope).get("content-type", "")
+        return self._most if kind.startswith("multipart/form-data") else min(self._most, _MOST_JSON)
 
 
-async def _too_large(scope: Scope, receive: Receive, send: Send) -> None:
-    text = f"The upload is larger than {MAX_BYTES // 1_048_576} MB: cut the sound into takes."
+def _counted(receive: Receive, most: int) -> Callable[[], Awaitable[Message]]:
+    seen = 0
+
+    async def limited() -> Message:
+        nonlocal seen
+        message = await receive()
+        seen += len(message.get("body", b""))
+        if seen > most:
+            return {"type": "http.disconnect"}
+        return message
+
+    return limited
+
+
+async def _too_large(scope: Scope, receive: Receive, send: Send, most: int) -> None:
+    text = (
+        f"The upload is larger than {most // 1_048_576} MB: cut the sound into takes."
+        if most > _MOST_JSON
+        else f"What was sent is larger than {most // 1024} kB."
+    )
     await JSONResponse({"message": text, "kind": "SoundError"}, 413)(scope, receive, send)

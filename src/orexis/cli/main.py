@@ -107,6 +107,17 @@ def backup(data: Annotated[Path | None, typer.Option(help="Data folder.")] = Non
 
 
 @app.command()
+def restore(
+    copy: Annotated[str | None, typer.Argument(help="Its name; without one the copies are listed.")] = None,
+    data: Annotated[Path | None, typer.Option(help="Data folder.")] = None,
+) -> None:
+    """Put an earlier copy of the database in its place; the present one is kept as a copy."""
+    from orexis.cli.moving import back_to
+
+    back_to(copy, data)
+
+
+@app.command()
 def check(
     data: Annotated[Path | None, typer.Option(help="Data folder.")] = None,
     mend: Annotated[bool, typer.Option("--mend", help="Mend what can be mended.")] = False,

@@ -6,11 +6,16 @@ import sys
 import threading
 import webbrowser
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 import uvicorn
 
 from orexis.core.listen import warm
 from orexis.errors import InputError
+from orexis.services.folder_lock import FolderLock
+
+if TYPE_CHECKING:
+    from fastapi import FastAPI
 
 WORKERS = 2  # one for judging while the other reads a file
 _LOCAL = {"127.0.0.1", "localhost", "::1"}
@@ -25,13 +30,14 @@ def data_folder() -> Path:
 class _Server(uvicorn.Server):
     """Says the address once it really answers."""
 
-    def __init__(self, config: uvicorn.Config, address: str, open_browser: bool) -> None:
+    def __init__(self, app: "FastAPI", config: uvicorn.Config, address: str, open_browser: bool) -> None:
         super().__init__(config)
-        self._address, self._open = address, open_browser
+        self._app, self._address, self._open = app, address, open_browser
 
     async def startup(self, sockets: list[object] | None = None) -> None:  # type: ignore[override]
         await super().startup(sockets)  # type: ignore[arg-type]
         if self.started:
+            self._app.state.opened.say(self._address)
             print(self._address, flush=True)
             if self._open:
                 webbrowser.open(self._address)
@@ -52,8 +58,10 @@ def serve(
             f"{host} is no address of this machine alone: use --stand, which asks for a passphrase and brings HTTPS."
         )
     folder = data or data_folder()
+    FolderLock(folder).release()  # said in a sentence here, before anything is started
+    app = create_app(folder, workers=workers, stand_port=stand_port)
     config = uvicorn.Config(
-        create_app(folder, workers=workers, stand_port=stand_port),
+        app,
         host=host,
         port=port,
         log_level="warning",
@@ -67,4 +75,4 @@ def serve(
     gc.enable()
     threading.Thread(target=warm, daemon=True).start()
     print(f"Data folder: {folder}", file=sys.stderr)
-    _Server(config, f"http://{host}:{port}/", open_browser).run()
+    _Server(app, config, f"http://{host}:{port}/", open_browser).run()

@@ -4,7 +4,7 @@ import contextlib
 from pathlib import Path
 
 from orexis.core.practice import OPEN_PHASES, Event, EventName
-from orexis.errors import OrexisError
+from orexis.errors import DamagedError, OrexisError, StorageError
 from orexis.services.archive.backup import weekly_backup
 from orexis.services.archive.importer import has_players
 from orexis.services.archive.job import Job
@@ -39,16 +39,28 @@ from orexis.services.work import Workers
 _SHORTEST_TAKE_S = 0.5  # less holds no note worth judging
 
 
+def _tidied(record: Record) -> tuple[str, ...]:
+    """What is done at every start and can wait: a full disk keeps nobody from playing. What could not be done, in words."""
+    says = []
+    for tidy in (purge, weekly_backup, let_go) if has_players(record) else (purge,):
+        try:
+            tidy(record)
+        except (StorageError, DamagedError) as error:
+            says.append(str(error))
+    return tuple(says)
+
+
 class Application:
     """Players, sessions, takes, the log, exercises, devices."""
 
     def __init__(self, folder: Path, *, workers: int = 0) -> None:
         self.record = Record(folder)
-        bring_up_to_date(self.record)
-        purge(self.record)
-        if has_players(self.record):
-            weekly_backup(self.record)
-            let_go(self.record)
+        try:
+            bring_up_to_date(self.record)
+            self.says = _tidied(self.record)
+        except BaseException:
+            self.record.close()
+            raise
         self.workers = Workers(workers, ready=rehearsed)
         self.players = Players(self.record)
         self.planning = Planning(self.record, self.players)

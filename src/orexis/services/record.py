@@ -6,6 +6,7 @@ from typing import TypeVar
 from sqlalchemy.orm import Session
 
 from orexis.errors import MissingError
+from orexis.services.folder_lock import FolderLock
 from orexis.services.journal import Journal
 from orexis.store.database import Database
 
@@ -15,10 +16,19 @@ _Row = TypeVar("_Row")
 class Record:
     """The data folder: where everything is kept."""
 
-    def __init__(self, folder: Path) -> None:
+    def __init__(self, folder: Path, *, locked: bool = True) -> None:
+        """`locked`: nobody else may open it meanwhile; without, only to read or to copy beside somebody who has it.
+
+        ConflictError where another Orexis holds the folder, DamagedError where the database cannot be read as one.
+        """
         self.folder = folder
-        self.database = Database(folder / "orexis.db")
-        self.journal = Journal(folder / "journal")
+        self.lock = FolderLock(folder) if locked else None
+        try:
+            self.database = Database(folder / "orexis.db")
+            self.journal = Journal(folder / "journal")
+        except BaseException:
+            self._unlock()
+            raise
 
     def sound_path(self, take_id: str) -> Path:
         """Where a take's sound is kept."""
@@ -27,6 +37,11 @@ class Record:
     def close(self) -> None:
         """Close the database; the journal's files are closed with their takes."""
         self.database.close()
+        self._unlock()
+
+    def _unlock(self) -> None:
+        if self.lock is not None:
+            self.lock.release()
 
 
 def require_row(db: Session, kind: type[_Row], key: str, what: str) -> _Row:

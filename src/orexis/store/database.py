@@ -8,7 +8,7 @@ writers queue (BEGIN IMMEDIATE).
 import os
 import sqlite3
 from collections.abc import Iterator
-from contextlib import closing, contextmanager
+from contextlib import closing, contextmanager, suppress
 from pathlib import Path
 
 from alembic import command
@@ -44,7 +44,14 @@ class Database:
         self.path = path
         self.url = f"sqlite:///{path}"
         self.engine = _engine(self.url)
-        self._migrate()
+        try:
+            self._migrate()
+        except DatabaseError as error:
+            self.engine.dispose()
+            said = _in_words(error, "opened")
+            if said is None:
+                raise
+            raise said from error
         self._readers = sessionmaker(self.engine, expire_on_commit=False)
         self._writers = sessionmaker(
             self.engine.execution_options(**{_WRITES: True}), expire_on_commit=False, autoflush=False
@@ -81,9 +88,18 @@ class Database:
     def copy_to(self, path: Path) -> None:
         """A whole copy of the record as it is at this moment, what is still in the write-ahead log included."""
         unfinished = path.with_name(f"{path.name}.part")
-        with closing(sqlite3.connect(self.path)) as source, closing(sqlite3.connect(unfinished)) as copy:
-            source.backup(copy)
-        os.replace(unfinished, path)
+        try:
+            with closing(sqlite3.connect(self.path)) as source, closing(sqlite3.connect(unfinished)) as copy:
+                source.backup(copy)
+            os.replace(unfinished, path)
+        except (sqlite3.Error, OSError) as error:
+            with suppress(OSError):
+                unfinished.unlink(missing_ok=True)
+            name = str(getattr(error, "sqlite_errorname", "SQLITE_FULL"))
+            said = _cause(name, "copied")
+            if said is None:
+                raise
+            raise said from error
 
     def _migrate(self) -> None:
         config = alembic_config(self.url)
@@ -123,14 +139,18 @@ _CAUSES: tuple[tuple[str, type[OrexisError], str], ...] = (
         "its file cannot be opened: look at the folder's permissions, and whether it is there",
     ),
     ("SQLITE_IOERR", StorageError, "the disk does not answer as it should"),
-    ("SQLITE_CORRUPT", DamagedError, "it is damaged: take the newest copy in backups/ in its place"),
-    ("SQLITE_NOTADB", DamagedError, "it is damaged: take the newest copy in backups/ in its place"),
+    ("SQLITE_CORRUPT", DamagedError, "it is damaged: restore a copy (Settings, or orexis restore)"),
+    ("SQLITE_NOTADB", DamagedError, "it is damaged: restore a copy (Settings, or orexis restore)"),
 )
 
 
 def _in_words(error: DatabaseError, done: str) -> OrexisError | None:
     """What SQLite says of the disk or of other writers, in plain words; None for anything else, which is a mistake of ours."""
-    name = str(getattr(error.orig, "sqlite_errorname", ""))
+    return _cause(str(getattr(error.orig, "sqlite_errorname", "")), done)
+
+
+def _cause(name: str, done: str) -> OrexisError | None:
+    """The error for SQLite's own name of it."""
     for begins, kind, cause in _CAUSES:
         if name.startswith(begins):
             return kind(f"The record could not be {done}: {cause}. Nothing was changed.")

@@ -189,6 +189,7 @@ class TakeRow(Base):
     pitch_drift_cents: Mapped[float | None]
     hold_s: Mapped[float | None]
     sound_gone_at: Mapped[datetime | None]  # its sound was let go, as somebody wished
+    sound_sha256: Mapped[str | None]  # of the file of its sound as it was kept; None: of an earlier release
     fact: Mapped[str | None]  # what its day remembers of it; None for check notes
     played_before_s: Mapped[float] = mapped_column(
         default=0.0, server_default=text("0")

@@ -280,6 +280,9 @@ export const api = {
   standCode: () => must(client.POST('/api/stand/code')),
   removeDevice: (device_id: string) =>
     must(client.DELETE('/api/stand/devices/{device_id}', { params: { path: { device_id } } })),
+  copies: () => must(client.GET('/api/copies')),
+  makeCopy: () => must(client.POST('/api/copies')),
+  restoreCopy: (name: string) => must(client.POST('/api/copies/{name}/restore', { params: { path: { name } } })),
   household: () => must(client.GET('/api/household')),
   sizes: (player_id: string, keeping: Keeping, days: number) =>
     must(client.GET('/api/players/{player_id}/sound', { params: { path: { player_id }, query: { keeping, days } } })),

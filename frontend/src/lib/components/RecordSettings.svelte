@@ -5,6 +5,7 @@
   import { ask, reads } from '../state/reads.svelte';
   import { sizeInWords } from '../view/sizes';
   import Ask from './Ask.svelte';
+  import Copies from './Copies.svelte';
   import BringIn from './BringIn.svelte';
   import Remeasuring from './Remeasuring.svelte';
 
@@ -100,6 +101,7 @@
       </ul>
     {/if}
   </div>
+  <Copies />
   <p>
     <button class="line py-2" onclick={() => (asking = 'player')}>Delete {player.name}</button>
   </p>

@@ -1,20 +1,24 @@
 """Is all well? Reads the database, the journal and the sound; says what is wrong, and mends what can be mended.
 
 Mended: summaries that the takes say otherwise (they are made anew), half-written files of an export or an import, sound that no take
-names (set aside, never deleted), a session that waits for a take which is nowhere. Said only: a damaged database, takes whose sound
-is missing or cannot be read.
+names (set aside with a line of where it lay, never deleted; taken back once a take names it), a session that waits for a take which
+is nowhere. Said only: a damaged database, takes whose sound is missing or is not as it was kept. Where more sound belongs to no take
+than to takes, the record was lost and not the sound: then nothing is moved.
 """
 
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
+from functools import partial
 from pathlib import Path
 
 import soundfile
 from sqlalchemy import select, text
 
 from orexis.core.practice import OPEN_PHASES, SessionState
+from orexis.services.archive.set_aside import FOLDER, put_aside, take_back
 from orexis.services.documents import from_json
 from orexis.services.journal import REHEARSED
+from orexis.services.judging.judge import digest_of
 from orexis.services.projections.differences import differences
 from orexis.services.projections.rebuild import keep_versions, rebuild
 from orexis.services.projections.sessions import rebuild_sessions
@@ -22,7 +26,10 @@ from orexis.services.record import Record
 from orexis.store.models import SessionRow, TakeRow
 
 _MOST_SAID = 20  # more lines say nothing new
-_ASIDE = "set-aside"
+_REPORT_EVERY = 50  # sounds between two lines of progress
+_BLOCK = 1 << 16  # samples decoded at once
+_SAME_S = 0.01  # durations are kept to a millisecond
+_FEW_UNNAMED = 10  # sounds without a take, beside any record
 Report = Callable[[str], None]
 
 
@@ -40,8 +47,9 @@ def check(record: Record, *, mend: bool, report: Report = lambda said: None) -> 
     for says, look in (
         ("database", _database),
         ("summaries", _summaries),
-        ("sound", _sound),
+        ("sound", partial(_sound, report=report)),
         ("journal", _journal),
+        ("left over", _left_over),
         ("sessions", _sessions),
     ):
         report(f"{says} ...")
@@ -53,7 +61,7 @@ def _database(record: Record, mend: bool) -> Iterator[RecordFault]:
     with record.database.reading() as db:
         for (line,) in db.execute(text("PRAGMA integrity_check")).all()[:_MOST_SAID]:
             if line != "ok":
-                yield RecordFault(f"The database is damaged: {line}. Use the newest copy in backups/.", False)
+                yield RecordFault(f"The database is damaged: {line}. Restore a copy: orexis restore.", False)
         broken = len(db.execute(text("PRAGMA foreign_key_check")).all())
         if broken:
             yield RecordFault(f"{broken} rows of the database belong to nothing.", False)
@@ -75,45 +83,87 @@ def _summaries(record: Record, mend: bool) -> Iterator[RecordFault]:
         )
 
 
-def _sound(record: Record, mend: bool) -> Iterator[RecordFault]:
-    query = select(TakeRow.id, TakeRow.source, TakeRow.sound_gone_at)
+def _sound(record: Record, mend: bool, report: Report) -> Iterator[RecordFault]:
+    """Every sound against its digest; those of earlier releases, which have none, are decoded to their end."""
+    query = select(TakeRow.id, TakeRow.source, TakeRow.sound_gone_at, TakeRow.sound_sha256, TakeRow.duration_s)
+    if mend:
+        back = take_back(record)
+        if back:
+            yield RecordFault(f"{_sounds(back)} had been set aside although a take names it: back in place.", True)
     with record.database.reading() as db:
-        takes = {row.id: row.source == REHEARSED or row.sound_gone_at is not None for row in db.execute(query)}
-    missing = unreadable = 0
-    for key, is_silent in takes.items():
+        takes = {row.id: row for row in db.execute(query)}
+    missing = damaged = 0
+    for number, (key, row) in enumerate(takes.items(), start=1):
+        if number % _REPORT_EVERY == 0:
+            report(f"sound {number} of {len(takes)}")
         path = record.sound_path(key)
-        if is_silent:
+        if row.source == REHEARSED or row.sound_gone_at is not None:
             continue
         if not path.exists():
             missing += 1
-        elif not _readable(path):
-            unreadable += 1
+        elif not _as_kept(path, row.sound_sha256, row.duration_s):
+            damaged += 1
     if missing:
         yield RecordFault(
             f"{missing} {'take has' if missing == 1 else 'takes have'} no sound any more; the measures are there.",
             False,
         )
-    if unreadable:
-        yield RecordFault(f"The sound of {unreadable} {'take' if unreadable == 1 else 'takes'} cannot be read.", False)
-    folder = record.folder / "takes"
-    for path in sorted(folder.glob("*/*")):
+    if damaged:
+        yield RecordFault(f"{_sounds(damaged)} {'is' if damaged == 1 else 'are'} not as kept; the measures are.", False)
+    unnamed = []
+    for path in sorted((record.folder / "takes").glob("*/*")):
         if path.suffix == ".part":
             if mend:
                 path.unlink()
             yield RecordFault(f"{path.name} was never finished.", mend)
         elif path.stem not in takes:
-            if mend:
-                aside = record.folder / _ASIDE
-                aside.mkdir(exist_ok=True)
-                path.rename(aside / path.name)
-            yield RecordFault(f"No take names {path.name}; it goes to {_ASIDE}/.", mend)
+            unnamed.append(path)
+    yield from _unnamed(record, unnamed, len(takes), mend)
 
 
-def _readable(path: Path) -> bool:
+def _unnamed(record: Record, paths: list[Path], takes: int, mend: bool) -> Iterator[RecordFault]:
+    """Sound that no take names. Where it is much, the record was lost and not the sound: nothing is moved."""
+    if len(paths) > max(_FEW_UNNAMED, takes):
+        yield RecordFault(
+            f"{_sounds(len(paths))} belong to no take: is this the right record? Restore a copy: orexis restore.", False
+        )
+        return
+    for path in paths:
+        if mend:
+            put_aside(record, path)
+        yield RecordFault(f"No take names {path.name}; it goes to {FOLDER}/.", mend)
+
+
+def _sounds(count: int) -> str:
+    return f"{count} {'sound' if count == 1 else 'sounds'}"
+
+
+def _as_kept(path: Path, sha256: str | None, duration_s: float) -> bool:
     try:
-        return bool(soundfile.info(str(path)).frames > 0)
-    except (soundfile.LibsndfileError, OSError):
+        if sha256 is not None:
+            return digest_of(path) == sha256
+        with soundfile.SoundFile(str(path)) as file:
+            frames = sum(len(block) for block in file.blocks(_BLOCK))
+            return abs(frames / file.samplerate - duration_s) < _SAME_S
+    except (RuntimeError, OSError, TypeError, ValueError):
         return False
+
+
+def _left_over(record: Record, mend: bool) -> Iterator[RecordFault]:
+    """What a kill left half-written: of an import, an export, a copy; sound in the journal without its head."""
+    folder = record.folder
+    heads = {path.stem for path in (folder / "journal").glob("*.json")}
+    left = [
+        *folder.glob("*.import"),
+        *folder.glob("*.part"),
+        *(folder / "backups").glob("*.part"),
+        *(path for path in (folder / "journal").glob("*.f32") if path.stem not in heads),
+        *(path for path in (folder / "journal").glob("*.part")),
+    ]
+    for path in sorted(left):
+        if mend:
+            put_aside(record, path)
+        yield RecordFault(f"{path.name} was left over by something that was stopped; it goes to {FOLDER}/.", mend)
 
 
 def _journal(record: Record, mend: bool) -> Iterator[RecordFault]:

@@ -4,8 +4,9 @@ It runs in a worker process where there is one: nothing here knows the database,
 transaction that keeps the take.
 """
 
+import hashlib
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 
 from orexis.core.coach import Attempt, Outcome, Standard, Verdict, attempts_of, limits_of, load_of
@@ -78,6 +79,7 @@ class Judgement:
     values: dict[str, float]  # what is followed over weeks
     attempts: tuple[Attempt, ...]
     easiest: EasiestTimbre | None
+    sound_sha256: str | None = None  # of the file that was written; None where none was
 
 
 def judged(work: Work) -> Judgement:
@@ -98,9 +100,17 @@ def judged(work: Work) -> Judgement:
         live=head.source == MICROPHONE,
     )
     verdict = result.verdict or Verdict(Outcome.DONE)
+    judgement = judgement_of(head.take_id, head.day, exercise, terms, result.measures, verdict)
     if work.flac is not None and (result.measures.notes or not exercise.asks_nothing):
         write_flac(work.flac, work.sound)
-    return judgement_of(head.take_id, head.day, exercise, terms, result.measures, verdict)
+        judgement = replace(judgement, sound_sha256=digest_of(work.flac))
+    return judgement
+
+
+def digest_of(path: Path) -> str:
+    """The SHA-256 of a file, read in pieces."""
+    with path.open("rb") as file:
+        return hashlib.file_digest(file, "sha256").hexdigest()
 
 
 def rehearsed() -> None:

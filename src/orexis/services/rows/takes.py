@@ -47,6 +47,7 @@ def take_row(
         approaches=to_json(terms.chosen, dict[Ask, Choice]),
         device=to_json(head.device, Facts),
         recovered=recovered,
+        sound_sha256=judgement.sound_sha256,
         remark="",
         discarded_at=None,
         day=judgement.day,
