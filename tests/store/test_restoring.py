@@ -100,7 +100,7 @@ def test_a_damaged_record_is_said_in_words_and_restored(
     else:
         database.write_bytes(b"")
     if damage != "empty":  # an empty file is a new record to SQLite: nothing can be seen to be wrong with it
-        with pytest.raises(DamagedError, match="restore a copy"):
+        with pytest.raises(DamagedError, match="Restore a copy"):
             Application(folder)
     told = subprocess.run(
         [sys.executable, "-m", "orexis.cli.main", "check", "--data", str(folder)], capture_output=True, text=True

@@ -8,6 +8,7 @@ from pathlib import Path
 import uvicorn
 from starlette.types import ASGIApp
 
+from orexis.api.doors import Doors, bounded
 from orexis.errors import StorageError
 from orexis.services.standing import Certificates, Pairing, names_here
 
@@ -74,6 +75,7 @@ class LanServer:
             ws_max_size=1_000_000,
             ws_per_message_deflate=False,
             timeout_graceful_shutdown=2,
+            http=bounded(Doors()),
         )
         self._server = _QuietServer(config)
         self._task = asyncio.create_task(self._serve(self._server))

@@ -4,6 +4,8 @@ What comes over HTTPS comes from the network: its host must be a name of this ma
 needs the token of a device that was let in, but for letting it in. The settings of that are for this machine alone.
 """
 
+import re
+import time
 from collections.abc import Awaitable, Callable
 from http.cookies import CookieError, SimpleCookie
 from urllib.parse import urlsplit
@@ -14,9 +16,13 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from orexis.api.lan_server import COOKIE, LanServer
 from orexis.files.soundfiles import MAX_BYTES
+from orexis.services.standing import Rights
 
 _MOST_CODE = 4 * 1024  # a passphrase and a name
 _MOST_JSON = 2 * 1024 * 1024  # a routine of forty blocks has a few kilobytes
+_LOOK_AGAIN_S = 1.0  # a removed device plays on for so long at the most
+_NOT_FOR_DEVICES = ("/api/export", "/api/import", "/api/check", "/api/remeasuring")
+_PLAYER = re.compile(r"/api/players/[^/]+")
 _DESK_ONLY = ("/api/stand", "/api/copies")  # letting devices in, and going back to an earlier record
 _LOCAL = {"127.0.0.1", "localhost", "[::1]", "::1"}
 
@@ -37,7 +43,11 @@ class Guard:
             await self._app(scope, receive, send)
             return
         refused = _refusal(scope)
-        if refused is None:
+        if scope["type"] == "http":
+            send = _unsniffed(send)
+        if refused is None and scope["scheme"] == "wss":
+            await self._app(scope, *_while_let_in(scope, receive, send))
+        elif refused is None:
             await self._app(scope, receive, send)
         elif scope["type"] == "websocket":
             await receive()
@@ -70,7 +80,64 @@ def _refusal(scope: Scope) -> int | None:
         return None
     if any(path == own or path.startswith(f"{own}/") for own in _DESK_ONLY):
         return 403
-    return None if standing.pairing.knows(_token(headers)) else 401
+    rights = standing.pairing.rights_of(_token(headers))
+    if rights is None:
+        return 401
+    if scope["type"] == "websocket":
+        return 403 if rights == "read" else None
+    return None if rights == "all" or _may(rights, scope.get("method", "GET"), path) else 403
+
+
+def _may(rights: Rights, method: str, path: str) -> bool:
+    """What a device may do that was not given everything: nothing that takes the record out, brings one in or deletes people."""
+    if path.startswith(_NOT_FOR_DEVICES) or (method == "DELETE" and _PLAYER.fullmatch(path)):
+        return False
+    return rights == "play" or method in ("GET", "HEAD") or path.endswith(("/plan", "/view", "/sound"))
+
+
+def _while_let_in(scope: Scope, receive: Receive, send: Send) -> tuple[Receive, Send]:
+    """A device that is removed while its window is open is gone with the next word, in either direction."""
+    standing: LanServer = scope["app"].state.standing
+    token = _token(Headers(scope=scope))
+    looked_at, known, closed = time.monotonic(), True, False
+
+    def is_known() -> bool:
+        nonlocal looked_at, known
+        if time.monotonic() - looked_at > _LOOK_AGAIN_S:
+            looked_at, known = time.monotonic(), standing.pairing.rights_of(token) is not None
+        return known
+
+    async def close() -> None:
+        nonlocal closed
+        if not closed:
+            closed = True
+            await send({"type": "websocket.close", "code": 4401})
+
+    async def receive_while() -> Message:
+        message = await receive()
+        if is_known():
+            return message
+        await close()
+        return {"type": "websocket.disconnect", "code": 4401}
+
+    async def send_while(message: Message) -> None:
+        if is_known():
+            await send(message)
+        else:
+            await close()
+
+    return receive_while, send_while
+
+
+def _unsniffed(send: Send) -> Send:
+    """Every answer says that it is what it says it is."""
+
+    async def with_header(message: Message) -> None:
+        if message["type"] == "http.response.start":
+            message = {**message, "headers": [*message.get("headers", []), (b"x-content-type-options", b"nosniff")]}
+        await send(message)
+
+    return with_header
 
 
 def _token(headers: Headers) -> str | None:

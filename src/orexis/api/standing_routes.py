@@ -12,7 +12,7 @@ from orexis.api.deps import REFUSALS, Key
 from orexis.api.lan_server import COOKIE, LanServer
 from orexis.api.schemas import StrictModel, Text
 from orexis.errors import InputError, MissingError
-from orexis.services.standing import PairedDevice
+from orexis.services.standing import PairedDevice, Rights
 
 router = APIRouter(responses=REFUSALS)
 _YEAR_S = 365 * 86_400  # an allowed tablet stays allowed for a year
@@ -51,11 +51,11 @@ class StandOut(StrictModel):
 
 
 @router.post("/api/pair", status_code=204)
-def pair(body: PairIn, stand: TheStand, response: Response) -> None:
+def pair(body: PairIn, stand: TheStand, request: Request, response: Response) -> None:
     """Let a device in: it keeps a token that no script can read."""
     if not stand.pairing.on:
         raise InputError("No device is let in: it is switched off in the settings of the machine that runs Orexis.")
-    token = stand.pairing.let_in(body.secret, body.name)
+    token = stand.pairing.let_in(body.secret, body.name, request.client.host if request.client else "")
     response.set_cookie(COOKIE, token, max_age=_YEAR_S, httponly=True, secure=True, samesite="strict")
 
 
@@ -108,6 +108,18 @@ def address_as_picture(stand: TheStand) -> Response:
     out = io.BytesIO()
     segno.make(stand.addresses[0], error="m").save(out, kind="svg", scale=6, border=3, xmldecl=False, omitsize=True)
     return Response(out.getvalue(), media_type="image/svg+xml", headers={"Cache-Control": "no-store"})
+
+
+class RightsIn(StrictModel):
+    """What a device may do: play, read only, or all."""
+
+    rights: Rights
+
+
+@router.put("/api/stand/devices/{device_id}", status_code=204)
+def give_rights(device_id: Key, body: RightsIn, stand: TheStand) -> None:
+    """Say what a device may do."""
+    stand.pairing.give(device_id, body.rights)
 
 
 @router.delete("/api/stand/devices/{device_id}", status_code=204)

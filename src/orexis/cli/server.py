@@ -43,7 +43,19 @@ class _Server(uvicorn.Server):
                 webbrowser.open(self._address)
 
 
+_OPEN_FILES = 16_384  # connections that are not yet shaken hands with are not counted by the doors
 _TURN_S = 0.0005  # a thread that begins a take or reads the record gives way to the sound that comes in after so long
+
+
+def _room_for_files() -> None:
+    """As many open files as the system gives: connections from the network must never take those of the journal."""
+    try:
+        import resource
+    except ImportError:  # not on this system, which has no such bound
+        return
+    _, most = resource.getrlimit(resource.RLIMIT_NOFILE)
+    wanted = _OPEN_FILES if most == resource.RLIM_INFINITY else min(_OPEN_FILES, most)
+    resource.setrlimit(resource.RLIMIT_NOFILE, (wanted, most))
 
 
 def serve(
@@ -71,6 +83,7 @@ def serve(
         proxy_headers=False,
     )
     sys.setswitchinterval(_TURN_S)
+    _room_for_files()
     gc.freeze()
     gc.enable()
     threading.Thread(target=warm, daemon=True).start()

@@ -139,8 +139,8 @@ _CAUSES: tuple[tuple[str, type[OrexisError], str], ...] = (
         "its file cannot be opened: look at the folder's permissions, and whether it is there",
     ),
     ("SQLITE_IOERR", StorageError, "the disk does not answer as it should"),
-    ("SQLITE_CORRUPT", DamagedError, "it is damaged: restore a copy (Settings, or orexis restore)"),
-    ("SQLITE_NOTADB", DamagedError, "it is damaged: restore a copy (Settings, or orexis restore)"),
+    ("SQLITE_CORRUPT", DamagedError, "it is damaged. Restore a copy, in Settings or with “orexis restore”"),
+    ("SQLITE_NOTADB", DamagedError, "it is damaged. Restore a copy, in Settings or with “orexis restore”"),
 )
 
 

@@ -278,6 +278,8 @@ export const api = {
   stand: () => must(client.GET('/api/stand')),
   switchStand: (body: Schemas['StandIn']) => must(client.PUT('/api/stand', { body })),
   standCode: () => must(client.POST('/api/stand/code')),
+  giveRights: (device_id: string, rights: Schemas['RightsIn']['rights']) =>
+    must(client.PUT('/api/stand/devices/{device_id}', { params: { path: { device_id } }, body: { rights } })),
   removeDevice: (device_id: string) =>
     must(client.DELETE('/api/stand/devices/{device_id}', { params: { path: { device_id } } })),
   copies: () => must(client.GET('/api/copies')),

@@ -1804,7 +1804,11 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        put?: never;
+        /**
+         * Give Rights
+         * @description Say what a device may do.
+         */
+        put: operations["give_rights_api_stand_devices__device_id__put"];
         post?: never;
         /**
          * Remove Device
@@ -4464,7 +4468,7 @@ export interface components {
         };
         /**
          * PairedDevice
-         * @description A tablet or phone that was let in, and since when.
+         * @description A tablet or phone that was let in, since when, and what it may do.
          */
         PairedDevice: {
             /** Id */
@@ -4476,6 +4480,12 @@ export interface components {
              * Format: date-time
              */
             paired_at: string;
+            /**
+             * Rights
+             * @default play
+             * @enum {string}
+             */
+            rights: "play" | "read" | "all";
             /** Seen At */
             seen_at: string | null;
         };
@@ -5101,6 +5111,17 @@ export interface components {
              * @default
              */
             words: string;
+        };
+        /**
+         * RightsIn
+         * @description What a device may do: play, read only, or all.
+         */
+        RightsIn: {
+            /**
+             * Rights
+             * @enum {string}
+             */
+            rights: "play" | "read" | "all";
         };
         /**
          * RoutineIn
@@ -16912,6 +16933,111 @@ export interface operations {
                         [key: string]: string;
                     };
                 };
+            };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too many attempts: wait a minute */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    give_rights_api_stand_devices__device_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                device_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RightsIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description what was sent cannot be read at all */
             400: {

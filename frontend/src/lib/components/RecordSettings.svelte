@@ -56,7 +56,6 @@
 </script>
 
 <section class="grid gap-6">
-  <h2>Data</h2>
   <fieldset class="grid gap-3">
     <legend class="quiet">Keep sound</legend>
     {#each [['all', 'all'], ['days', 'of the last days'], ['milestones', 'of the last days, takes with notes, and first clean takes']] as const as [value, label] (value)}

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { api, type StandOut } from '../api/client';
+  import { api, type Schemas, type StandOut } from '../api/client';
   import { Loaded, words } from '../state/loaded.svelte';
   import { day } from '../view/words';
   import Toggle from './Toggle.svelte';
@@ -29,6 +29,14 @@
   async function makeCode() {
     try {
       code = (await api.standCode()).code ?? null;
+    } catch (error) {
+      said = words(error);
+    }
+  }
+  async function give(id: string, rights: Schemas['RightsIn']['rights']) {
+    try {
+      await api.giveRights(id, rights);
+      await stand.load(api.stand);
     } catch (error) {
       said = words(error);
     }
@@ -86,6 +94,16 @@
             <span>{device.name}</span>
             <span class="quiet">allowed {day(device.paired_at)}</span>
             <span class="grow"></span>
+            <select
+              class="plain"
+              aria-label="What {device.name} may do"
+              value={device.rights}
+              onchange={(event) => give(device.id, event.currentTarget.value as Schemas['RightsIn']['rights'])}
+            >
+              <option value="play">may practise</option>
+              <option value="read">may only look</option>
+              <option value="all">may do everything</option>
+            </select>
             <button class="line py-2" onclick={() => remove(device.id)}>Remove</button>
           </li>
         {/each}

@@ -20,6 +20,10 @@ from cryptography.x509.oid import ExtendedKeyUsageOID, NameOID
 from orexis.services.clock import now
 
 _AUTHORITY_DAYS, _SERVER_DAYS, _RENEW_DAYS = 3650, 365, 30
+# RFC 1918, 3927, 4193 and 4291; this machine itself.
+_HOME_NETWORKS = (
+    "10.0.0.0/8", "172.16.0.0/12", "192.168.0.0/16", "169.254.0.0/16", "127.0.0.0/8", "fc00::/7", "fe80::/10", "::1/128",
+)  # fmt: skip
 _BEFORE = timedelta(days=1)  # clocks of devices go wrong
 
 
@@ -34,7 +38,15 @@ def names_here() -> tuple[str, ...]:
             names.append(str(probe.getsockname()[0]))
         except OSError:
             pass
-    return tuple(dict.fromkeys(name.lower() for name in names if name))
+    return tuple(dict.fromkeys(name.lower() for name in names if name and _at_home(name)))
+
+
+def _at_home(name: str) -> bool:
+    """Whether the authority may vouch for it: any name, and addresses of home networks."""
+    if not _is_address(name):
+        return True
+    address = ipaddress.ip_address(name)
+    return any(address in ipaddress.ip_network(network) for network in _HOME_NETWORKS)
 
 
 @dataclass(frozen=True, slots=True)
@@ -63,7 +75,7 @@ class Certificates:
         self.folder.mkdir(parents=True, exist_ok=True)
         os.chmod(self.folder, 0o700)
         if not self.authority.exists() or not self._authority_key.exists():
-            self._make_authority()
+            self._make_authority(names)
             self.server.unlink(missing_ok=True)
         if not self._serves(names):
             self._make_server(names)
@@ -81,13 +93,14 @@ class Certificates:
         known = {str(name.value) for name in told}
         return left > timedelta(days=_RENEW_DAYS) and set(names) <= known
 
-    def _make_authority(self) -> None:
+    def _make_authority(self, names: tuple[str, ...]) -> None:
         key = ec.generate_private_key(ec.SECP256R1())
         name = x509.Name([x509.NameAttribute(NameOID.COMMON_NAME, f"Orexis on {socket.gethostname()}"[:64])])
         made = (
             _builder(name, name, key.public_key(), _AUTHORITY_DAYS)
             .add_extension(x509.BasicConstraints(ca=True, path_length=0), critical=True)
             .add_extension(_usage(signs=True), critical=True)
+            .add_extension(_home_only(names), critical=True)
             .add_extension(x509.SubjectKeyIdentifier.from_public_key(key.public_key()), critical=False)
             .sign(key, hashes.SHA256())
         )
@@ -111,6 +124,21 @@ class Certificates:
         )
         _write(self.server_key, _private(key))
         _write(self.server, made.public_bytes(serialization.Encoding.PEM))
+
+
+def _home_only(names: tuple[str, ...]) -> x509.NameConstraints:
+    """The authority vouches for this machine's names and for addresses of home networks: nobody who steals it can be a bank."""
+    named = [x509.DNSName(name) for name in (*names, "local") if not _is_address(name)]
+    networks = [x509.IPAddress(ipaddress.ip_network(network)) for network in _HOME_NETWORKS]
+    return x509.NameConstraints(permitted_subtrees=[*named, *networks], excluded_subtrees=None)
+
+
+def _is_address(name: str) -> bool:
+    try:
+        ipaddress.ip_address(name)
+    except ValueError:
+        return False
+    return True
 
 
 def _builder(

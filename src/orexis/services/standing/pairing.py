@@ -1,7 +1,7 @@
 """Who may come in from the network: a passphrase, a short code that is shown on this machine, devices that were let in.
 
-The passphrase is kept as an Argon2 hash, a device's token as a SHA-256: neither can be read back. Attempts are counted for everybody
-together, so that guessing is slow whoever guesses.
+The passphrase is kept as an Argon2 hash, a device's token as a SHA-256: neither can be read back. Attempts are counted for each address,
+so that nobody locks the others out, and for all together, so that guessing is slow for many as well; after wrong ones the code is longer.
 """
 
 import hashlib
@@ -14,7 +14,7 @@ from collections import deque
 from dataclasses import dataclass
 from datetime import datetime
 from pathlib import Path
-from typing import Any
+from typing import Any, Literal
 from uuid import uuid4
 
 from argon2 import PasswordHasher
@@ -25,18 +25,25 @@ from orexis.services.clock import now
 
 LEAST_LETTERS, MOST_LETTERS = 8, 200
 CODE_DIGITS, CODE_S = 6, 600.0
-_ATTEMPTS, _WITHIN_S = 5, 60.0
+LONGER_AFTER, LONGER_DIGITS = 10, 10  # wrong guesses since the last device was let in, and what a code has then
+_ATTEMPTS, _ALL_ATTEMPTS, _WITHIN_S = 5, 60, 60.0  # of one address, and of all
+_MOST_ADDRESSES = 512  # remembered at once
 _MOST_DEVICES, _NAME = 20, 60
+
+
+# To practise; only to look; or everything that the desk may but for letting others in and going back to an earlier record.
+Rights = Literal["play", "read", "all"]
 
 
 @dataclass(frozen=True, slots=True)
 class PairedDevice:
-    """A tablet or phone that was let in, and since when."""
+    """A tablet or phone that was let in, since when, and what it may do."""
 
     id: str
     name: str
     paired_at: datetime
     seen_at: datetime | None
+    rights: Rights = "play"
 
 
 class Pairing:
@@ -46,7 +53,8 @@ class Pairing:
         self._path = folder / "pairing.json"
         self._hasher = PasswordHasher()
         self._lock = threading.Lock()
-        self._attempts: deque[float] = deque()
+        self._attempts: dict[str, deque[float]] = {}
+        self._wrong = 0  # since a device was let in
         self._code: tuple[str, float] | None = None
         self._known: dict[str, Any] = self._read()
         self._seen: dict[str, datetime] = {}
@@ -82,16 +90,22 @@ class Pairing:
     def code(self) -> str:
         """A code for the next ten minutes, for one device."""
         with self._lock:
-            made = "".join(str(secrets.randbelow(10)) for _ in range(CODE_DIGITS))
+            digits = LONGER_DIGITS if self._wrong >= LONGER_AFTER else CODE_DIGITS
+            made = "".join(str(secrets.randbelow(10)) for _ in range(digits))
             self._code = (made, time.monotonic() + CODE_S)
             return made
 
-    def let_in(self, secret: str, name: str) -> str:
-        """A token for a device that knows the passphrase or the code. InputError where it knows neither."""
+    def let_in(self, secret: str, name: str, address: str = "") -> str:
+        """A token for a device that knows the passphrase or the code. InputError where it knows neither, TooManyError where too many
+        were tried from its address.
+        """
         cleaned = " ".join(name.split())[:_NAME] or "a device"
         with self._lock:
-            self._count_attempt()
+            self._count_attempt(address)
             if not self._is_code(secret) and not self._is_passphrase(secret):
+                self._wrong += 1
+                if self._wrong == LONGER_AFTER:
+                    self._code = None  # a short one is not offered any longer
                 raise InputError("That isn’t the passphrase or the current code.")
             token = secrets.token_urlsafe(32)
             devices = list(self._known.get("devices", []))
@@ -100,24 +114,40 @@ class Pairing:
             moment = now().isoformat()
             devices.append({"id": uuid4().hex, "name": cleaned, "token": _digest(token), "paired_at": moment})
             self._keep(devices=devices)
+            self._wrong = 0
+            self._attempts.pop(address, None)
             return token
 
-    def knows(self, token: str | None) -> bool:
-        """Whether this token is one that was given to a device that is still let in."""
+    def rights_of(self, token: str | None) -> Rights | None:
+        """What the device with this token may do; None for a token of no device that is still let in."""
         if not token:
-            return False
+            return None
         digest = _digest(token)
         for device in self._known.get("devices", []):
             if secrets.compare_digest(device["token"], digest):
                 self._seen[device["id"]] = now()
-                return True
-        return False
+                return _rights(device)
+        return None
+
+    def give(self, device_id: str, rights: Rights) -> None:
+        """What a device may do from now on; MissingError when there is none by that id."""
+        with self._lock:
+            devices = [dict(item) for item in self._known.get("devices", [])]
+            found = next((item for item in devices if item["id"] == device_id), None)
+            if found is None:
+                raise MissingError("There is no such device: it may have been removed.")
+            found["rights"] = rights
+            self._keep(devices=devices)
 
     def devices(self) -> tuple[PairedDevice, ...]:
         """All that are let in, the newest first."""
         return tuple(
             PairedDevice(
-                item["id"], item["name"], datetime.fromisoformat(item["paired_at"]), self._seen.get(item["id"])
+                item["id"],
+                item["name"],
+                datetime.fromisoformat(item["paired_at"]),
+                self._seen.get(item["id"]),
+                _rights(item),
             )
             for item in reversed(self._known.get("devices", []))
         )
@@ -133,13 +163,20 @@ class Pairing:
 
     # -- inside --------------------------------------------------------------------------------------------------------
 
-    def _count_attempt(self) -> None:
+    def _count_attempt(self, address: str) -> None:
         moment = time.monotonic()
-        while self._attempts and moment - self._attempts[0] > _WITHIN_S:
-            self._attempts.popleft()
-        if len(self._attempts) >= _ATTEMPTS:
+        for known in list(self._attempts):
+            tried = self._attempts[known]
+            while tried and moment - tried[0] > _WITHIN_S:
+                tried.popleft()
+            if not tried:
+                del self._attempts[known]
+        own = self._attempts.get(address, deque())
+        everybody = sum(len(tried) for tried in self._attempts.values())
+        if len(own) >= _ATTEMPTS or everybody >= _ALL_ATTEMPTS or len(self._attempts) >= _MOST_ADDRESSES:
             raise TooManyError("Too many attempts: wait a minute.")
-        self._attempts.append(moment)
+        own.append(moment)
+        self._attempts[address] = own
 
     def _is_code(self, secret: str) -> bool:
         if self._code is None or time.monotonic() > self._code[1]:
@@ -172,6 +209,12 @@ class Pairing:
         unfinished.touch(mode=0o600)
         unfinished.write_text(json.dumps(self._known))
         os.replace(unfinished, self._path)
+
+
+def _rights(device: dict[str, Any]) -> Rights:
+    """Those of a device; devices of earlier releases play."""
+    given = device.get("rights")
+    return given if given in ("play", "read", "all") else "play"
 
 
 def _digest(token: str) -> str:
