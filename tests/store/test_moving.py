@@ -1,5 +1,6 @@
 """Moving house: out and in again byte for byte, beside what is there, and nothing half done; copies; what a check finds."""
 
+import hashlib
 import io
 import json
 import os
@@ -13,7 +14,7 @@ from sqlalchemy import text
 
 from orexis.core.player import play
 from orexis.core.practice import Event, EventName
-from orexis.errors import ConflictError, InputError
+from orexis.errors import ConflictError, InputError, StorageError
 from orexis.services import clock
 from orexis.services.application import Application
 from orexis.services.archive import Job, back_up, bring_in, check, taken_out, weekly_backup, write_export
@@ -68,8 +69,6 @@ def spoiled(data: bytes, name: str, change: bytes | None, out: Path) -> Path:
 
 def agreeing(data: bytes, name: str, change: bytes, out: Path) -> Path:
     """As `spoiled`, with a manifest that agrees: what a hand that knows the format could make."""
-    import hashlib
-
     with zipfile.ZipFile(io.BytesIO(data)) as archive:
         manifest = json.loads(archive.read("manifest.json"))
     manifest["files"][name] = {"size": len(change), "sha256": hashlib.sha256(change).hexdigest()}
@@ -262,7 +261,7 @@ def test_a_check_says_what_is_wrong_and_mends_what_it_can(tmp_path: Path) -> Non
     mended = check(house.record, mend=True)
     assert sum(fault.mended for fault in mended) == 2
     left = check(house.record, mend=False)
-    assert sorted(fault.says.split()[0] for fault in left) == ["1", "The"]
+    assert sorted(" ".join(fault.says.split()[1:3]) for fault in left) == ["sound is", "take has"]
     assert (tmp_path / "set-aside" / stray.name).exists()
     house.close()
 
@@ -387,3 +386,35 @@ def test_a_file_whose_bytes_are_not_those_of_its_manifest_is_refused(two: Applic
         bring_in(other.record, forged)
     assert other.players.all() == ()
     other.close()
+
+
+@pytest.mark.parametrize("kind", ["sound of zeros", "line that unpacks", "sound that nobody names", "no room"])
+def test_a_small_file_costs_no_large_amount(
+    two: Application, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, kind: str
+) -> None:
+    data = exported(two)
+    with zipfile.ZipFile(io.BytesIO(data)) as archive:
+        files = {name: archive.read(name) for name in archive.namelist() if name != "manifest.json"}
+        manifest = json.loads(archive.read("manifest.json"))
+    sound = next(name for name in files if name.startswith("sound/"))
+    if kind == "sound of zeros":
+        files[sound] = b"fLaC" + bytes(50_000_000)
+    elif kind == "line that unpacks":
+        files["players.jsonl"] += b'{"id": "' + b" " * 30_000_000 + b'"}\n'
+    elif kind == "sound that nobody names":
+        files[f"sound/ff/{'f' * 32}.flac"] = files[sound]
+    else:
+        monkeypatch.setattr("orexis.services.archive.importer._LEAST_FREE", 1 << 60)
+    manifest["files"] = {
+        name: {"size": len(content), "sha256": hashlib.sha256(content).hexdigest()} for name, content in files.items()
+    }
+    path = tmp_path / "bomb.zip"
+    with zipfile.ZipFile(path, "w", zipfile.ZIP_DEFLATED) as made:
+        for name, content in {**files, "manifest.json": json.dumps(manifest).encode()}.items():
+            made.writestr(name, content, zipfile.ZIP_STORED if kind == "no room" else None)
+    assert path.stat().st_size < 8_000_000
+    record = Record(tmp_path / "here")
+    with pytest.raises((InputError, StorageError), match=r"Nothing was imported|unpacks"):
+        bring_in(record, path, report=lambda _: None)
+    assert not list((tmp_path / "here" / "takes").glob("*/*"))
+    record.close()

@@ -1,6 +1,5 @@
 """Exercises as JSON: the documented form of docs/formats.md, checked on reading."""
 
-import json
 from dataclasses import replace
 
 from pydantic import TypeAdapter, ValidationError
@@ -9,6 +8,7 @@ from orexis.core.earlier_names import with_names_of_today
 from orexis.core.exercises import Exercise, checked_exercise
 from orexis.core.instruments import instrument_named
 from orexis.errors import ExerciseError, PitchError
+from orexis.files.strict_json import strict_json
 
 MAX_JSON_BYTES = 1_000_000  # ten times the longest exercise
 _SCHEMA = 3  # 1 and 2 had other names: see core/earlier_names.py
@@ -25,15 +25,15 @@ def exercise_from_json(data: bytes | str) -> Exercise:
     if len(data) > MAX_JSON_BYTES:
         raise ExerciseError("The exercise file is larger than 1 MB: an exercise is one take's worth of notes.")
     try:
-        exercise = checked_exercise(_EXERCISE.validate_python(with_names_of_today(json.loads(data))))
-    except (json.JSONDecodeError, UnicodeDecodeError, RecursionError) as error:
-        raise ExerciseError(f"This is no exercise: it is no JSON ({str(error)[:80]}).") from error
+        exercise = checked_exercise(_EXERCISE.validate_python(with_names_of_today(strict_json(data))))
     except ValidationError as error:
         first = error.errors()[0]
         place = ".".join(str(part) for part in first["loc"]) or "the file"
         raise ExerciseError(f"This is no exercise: {place}: {first['msg'].lower()}.") from error
     except PitchError as error:
         raise ExerciseError(f"This is no exercise: {error}") from error
+    except (ValueError, RecursionError) as error:
+        raise ExerciseError(f"This is no exercise: it is no JSON ({str(error)[:80]}).") from error
     if not 1 <= exercise.schema <= _SCHEMA:
         raise ExerciseError(f"The exercise has form {exercise.schema}: this release reads forms 1 to {_SCHEMA}.")
     instrument_named(exercise.instrument)

@@ -7,6 +7,7 @@ already is never overwritten: a row with the same id stays, and is counted as ke
 
 import os
 import re
+import shutil
 import zipfile
 from collections.abc import Iterator
 from contextlib import closing, contextmanager
@@ -34,6 +35,7 @@ SHAPE = Shape(
     SCHEMA,
     re.compile(r"(?:[a-z_]+\.jsonl|sound/[0-9a-f]{2}/[0-9a-f]{32}\.flac|(?:exercises|figures)/[0-9a-f]{32}\.musicxml)"),
 )
+_LEAST_FREE = 256 << 20  # stays free for playing
 _ROWS = 400  # written at once, bounds memory
 _SCHEMA_OF_PLAYED_BEFORE = 3  # files of earlier ones do not say what was played before a take
 _FLAC = b"fLaC"
@@ -65,19 +67,34 @@ def bring_in(record: Record, path: Path, *, report: Report = lambda said: None) 
 def _bring(record: Record, archive: zipfile.ZipFile, manifest: dict[str, Any], report: Report) -> ImportSummary:
     out = ImportSummary()
     files = manifest["files"]
+    named: set[str] = set()
     for part in TABLES:
         if name := part.name_in(files):
             report(f"reading {part.file} ...")
             with closing(read_lines(archive, name)) as rows:
-                for _ in checked_rows(part, rows):
-                    pass
+                for row in checked_rows(part, rows):
+                    if part.file == "takes":
+                        named.add(str(row["id"]))
     if record.folder.exists() and has_players(record):
         back_up(record)
     sounds = [name for name in files if name.startswith("sound/")]
+    stranger = next((name for name in sounds if Path(name).stem not in named), None)
+    if stranger is not None:
+        raise InputError(f"No take of this export names “{stranger}”. Nothing was imported.")
+    _ask_for_space(record, sum(files[name]["size"] for name in sounds))
     with sounds_laid_down(record, archive, sounds, report) as fresh, record.database.writing() as db:
         _tables(db, archive, manifest, out, report)
         out.sounds = len(fresh)
     return out
+
+
+def _ask_for_space(record: Record, needed: int) -> None:
+    """StorageError where the sound would fill the disk."""
+    free = shutil.disk_usage(record.folder).free
+    if needed + _LEAST_FREE > free:
+        raise StorageError(
+            f"The sound of this export needs {needed >> 20} MB, and {max(0, free - _LEAST_FREE) >> 20} MB are free. Nothing was imported."
+        )
 
 
 def _tables(

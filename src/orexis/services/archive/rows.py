@@ -3,7 +3,7 @@
 import json
 import re
 from collections.abc import Iterator
-from datetime import UTC, datetime
+from datetime import UTC, date, datetime
 from typing import Any
 
 from pydantic import ValidationError
@@ -25,6 +25,7 @@ _COLUMN_VALUES = (
     ("standard", names.STANDARDS),
     ("kind", names.TERM_VALUES["kind"]),
 )
+_FIRST_YEAR, _LAST_YEAR = 1970, 2200  # nothing was played before, and no clock goes so far ahead
 _ID = re.compile(r"[0-9a-f]{32}")
 
 
@@ -98,7 +99,10 @@ def _value(column: Any, value: Any, kind: Any) -> Any:
         from_json(kind, text)
         return text
     if isinstance(column.type, DateTime):
-        return datetime.fromisoformat(str(value)).astimezone(UTC)
+        moment = datetime.fromisoformat(str(value)).astimezone(UTC)
+        if not _FIRST_YEAR <= moment.year <= _LAST_YEAR:
+            raise ValueError(f"the year is {moment.year}")
+        return moment
     kinds: tuple[type, ...] = (str,)
     if isinstance(column.type, Boolean):
         kinds = (bool,)
@@ -108,7 +112,16 @@ def _value(column: Any, value: Any, kind: Any) -> Any:
         kinds = (int, float)
     if not isinstance(value, kinds) or (isinstance(value, bool) and bool not in kinds):
         raise ValueError(f"it should be {kinds[0].__name__}")
+    if column.name == "day" and not date(_FIRST_YEAR, 1, 1) <= _date_of(int(str(value))) <= date(_LAST_YEAR, 12, 31):
+        raise ValueError(f"day {value} is none of these centuries")
     return value
+
+
+def _date_of(ordinal: int) -> date:
+    try:
+        return date.fromordinal(ordinal)
+    except (ValueError, OverflowError):
+        return date.min
 
 
 def add_rows(db: Session, part: ExportedTable, batch: list[dict[str, Any]], counts: dict[str, int]) -> None:

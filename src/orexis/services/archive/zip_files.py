@@ -15,13 +15,17 @@ from pathlib import Path
 from typing import Any
 
 from orexis.errors import InputError
+from orexis.files.strict_json import strict_json
 
 MANIFEST = "manifest.json"
 PIECE = 1 << 20  # read at once, bounds memory
 _EPOCH = (1980, 1, 1, 0, 0, 0)
 _MOST_FILES = 5_000_000  # a lifetime of takes
-_MOST_MANIFEST = 1 << 30  # names of that many files
-_LONGEST_LINE = 64 << 20  # the measures of the longest take, ten times over
+_MOST_MANIFEST = 64 << 20  # names of half a million takes
+_LONGEST_LINE = 8 << 20  # the measures of the longest take, ten times over
+_MOST_PACKED = 300  # times smaller than it was: repeated lines of JSON come to sixty
+_MOST_PACKED_SOUND = 1.1  # sound is packed already
+_SMALL = 1 << 16  # bytes, of which nothing is asked
 _CHECKSUM_LETTERS = 12  # enough to find a slip, short enough to read aloud
 _OTHERS = {
     "orexis-export": ": it is a full export. Import it under Settings.",
@@ -139,10 +143,13 @@ def manifest_of(archive: zipfile.ZipFile, shape: Shape) -> dict[str, Any]:
         raise InputError(f"This file holds too many entries, or one of them twice: it is not {shape.what}.")
     if shape.most_bytes is not None and sum(info.file_size for info in infos) > shape.most_bytes:
         raise InputError(f"This file holds more than {shape.most_bytes >> 20} MB: send fewer takes at once.")
+    bomb = next((info.filename for info in infos if _is_bomb(info)), None)
+    if bomb is not None:
+        raise InputError(f"“{bomb[:60]}” unpacks to far more than it should: this is not {shape.what}.")
     if MANIFEST not in names or archive.getinfo(MANIFEST).file_size > _MOST_MANIFEST:
         raise InputError(f"This file has no manifest: it is not {shape.what}, or it was cut off.")
     try:
-        manifest = json.loads(archive.read(MANIFEST))
+        manifest = strict_json(archive.read(MANIFEST))
         kind, schema = manifest["format"], int(manifest["schema"])
         told = {str(name): int(file["size"]) for name, file in manifest["files"].items()}
     except (ValueError, KeyError, TypeError, AttributeError) as error:
@@ -158,6 +165,11 @@ def manifest_of(archive: zipfile.ZipFile, shape: Shape) -> dict[str, Any]:
         raise InputError("What this file holds is not what its manifest says: it is damaged.")
     good: dict[str, Any] = manifest
     return good
+
+
+def _is_bomb(info: zipfile.ZipInfo) -> bool:
+    most = _MOST_PACKED_SOUND if info.filename.endswith(".flac") else _MOST_PACKED
+    return info.file_size > _SMALL and info.file_size > most * info.compress_size
 
 
 def later_release() -> InputError:
@@ -187,7 +199,7 @@ def read_lines(archive: zipfile.ZipFile, name: str) -> Generator[dict[str, Any],
             try:
                 if len(line) > _LONGEST_LINE:
                     raise ValueError("too long")
-                row = json.loads(line)
+                row = strict_json(line)
                 if not isinstance(row, dict):
                     raise ValueError("no object")
             except ValueError as error:

@@ -4,7 +4,6 @@ Who sent it becomes a *guest* of this household, unless they are somebody of it 
 file says of whose they are. Nothing that is here is changed: a take that is known stays, and remarks are only added.
 """
 
-import json
 import re
 import zipfile
 from collections.abc import Iterator
@@ -21,6 +20,7 @@ from orexis.core.earlier_names import with_names_of_today
 from orexis.core.exercises import Exercise, checked_exercise
 from orexis.core.practice import Phase, SessionState
 from orexis.errors import InputError, OrexisError, StorageError
+from orexis.files.strict_json import strict_json
 from orexis.services.archive.exporter import sound_name
 from orexis.services.archive.importer import sounds_laid_down
 from orexis.services.archive.rows import add_rows, check_in_hand, checked_rows
@@ -93,7 +93,7 @@ def _head(archive: zipfile.ZipFile) -> Head:
     if name is None or archive.getinfo(name).file_size > _MOST_HEAD:
         raise InputError("This file does not say what it is: it is no lesson and no recordings of Orexis.")
     try:
-        head = _HEAD.validate_python(with_names_of_today(json.loads(archive.read(name))))
+        head = _HEAD.validate_python(with_names_of_today(strict_json(archive.read(name))))
     except (ValueError, RecursionError) as error:
         if not isinstance(error, ValidationError):
             raise InputError(f"{name} is no JSON: {str(error)[:80]}. Nothing was imported.") from error

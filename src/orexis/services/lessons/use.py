@@ -22,6 +22,7 @@ from orexis.services.planning.routines import OwnRoutines
 from orexis.services.players.use import Players
 from orexis.services.queries.progress import ProgressQueries
 from orexis.services.record import Record, require_owned, require_row
+from orexis.services.rows.readable import readable
 from orexis.services.values.lessons import (
     MOST_ITEMS,
     MOST_TAKES,
@@ -219,7 +220,8 @@ class Lessons:
         mine = or_(ExchangeRow.player_id == player_id, PlayerRow.guest)
         query = select(ExchangeRow).join(PlayerRow, PlayerRow.id == ExchangeRow.player_id).where(mine)
         with self._record.database.reading() as db:
-            return tuple(_of(db, row) for row in db.scalars(query.order_by(ExchangeRow.made_at.desc(), ExchangeRow.id)))
+            rows = db.scalars(query.order_by(ExchangeRow.made_at.desc(), ExchangeRow.id))
+            return readable(rows, lambda row: _of(db, row))
 
     def get(self, exchange_id: str) -> Exchange:
         """One; MissingError when there is none by that id."""

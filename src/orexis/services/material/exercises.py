@@ -36,6 +36,7 @@ from orexis.services.documents import Params, from_json, to_json
 from orexis.services.material.exercise_sound import exercise_wav
 from orexis.services.material.played_in import line_of_sound
 from orexis.services.record import Record, require_owned
+from orexis.services.rows.readable import readable
 from orexis.services.values.players import Player
 from orexis.services.work import Workers
 from orexis.store.models import OwnExerciseRow
@@ -151,7 +152,7 @@ class Material:
             select(OwnExerciseRow).where(OwnExerciseRow.player_id == person.id).order_by(OwnExerciseRow.made_at.desc())
         )
         with self._record.database.reading() as db:
-            return tuple(_own_exercise_of(row, person.own_instrument) for row in db.scalars(query))
+            return readable(db.scalars(query), lambda row: _own_exercise_of(row, person.own_instrument))
 
     def own_exercise(self, person: Player, own_id: str) -> OwnExercise:
         """Return a kept exercise of the player; MissingError where there is none by that id."""

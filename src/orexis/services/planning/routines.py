@@ -10,6 +10,7 @@ from orexis.errors import ConflictError, InputError
 from orexis.services.clock import now
 from orexis.services.documents import from_json, to_json
 from orexis.services.record import Record, require_owned
+from orexis.services.rows.readable import readable
 from orexis.services.values.planning import OwnBlock, OwnRoutine
 from orexis.store.models import OwnRoutineRow
 
@@ -26,9 +27,7 @@ class OwnRoutines:
         """Return a player's routines by name."""
         query = select(OwnRoutineRow).where(OwnRoutineRow.player_id == player_id).order_by(OwnRoutineRow.name)
         with self._record.database.reading() as db:
-            return tuple(
-                OwnRoutine(row.id, row.name, from_json(tuple[OwnBlock, ...], row.blocks)) for row in db.scalars(query)
-            )
+            return readable(db.scalars(query), _routine)
 
     def keep(self, player_id: str, name: str, blocks: tuple[OwnBlock, ...]) -> OwnRoutine:
         """Keep a day; one of the same name is replaced."""
@@ -62,3 +61,7 @@ class OwnRoutines:
         """Delete one; MissingError where the player has none by that id."""
         with self._record.database.writing() as db:
             db.delete(require_owned(db, OwnRoutineRow, routine_id, player_id, "routine"))
+
+
+def _routine(row: OwnRoutineRow) -> OwnRoutine:
+    return OwnRoutine(row.id, row.name, from_json(tuple[OwnBlock, ...], row.blocks))

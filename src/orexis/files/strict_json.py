@@ -1,0 +1,42 @@
+"""JSON from outside, strictly: finite numbers that a database can hold, text that can be written, a bounded depth."""
+
+import json
+import math
+import re
+from typing import Any
+
+_LARGEST = 2**53  # whole numbers that every reader of JSON tells apart
+_HALF_SIGN = re.compile(rb"\\u[dD][89a-fA-F]")
+
+
+def strict_json(data: bytes | str) -> Any:
+    """The value; ValueError says what it cannot hold."""
+    text = data.encode("utf-8", "surrogatepass") if isinstance(data, str) else data
+    try:
+        value = json.loads(text, parse_constant=_no_number, parse_float=_finite, parse_int=_whole)
+    except RecursionError as error:
+        raise ValueError("it is nested too deeply") from error
+    if _HALF_SIGN.search(text):
+        try:
+            json.dumps(value, ensure_ascii=False).encode()
+        except UnicodeEncodeError as error:
+            raise ValueError("it holds half a sign") from error
+    return value
+
+
+def _no_number(word: str) -> float:
+    raise ValueError(f"{word} is no number")
+
+
+def _finite(word: str) -> float:
+    value = float(word)
+    if not math.isfinite(value):
+        raise ValueError(f"{word[:20]} is too large")
+    return value
+
+
+def _whole(word: str) -> int:
+    value = int(word) if len(word) < 20 else _LARGEST + 1
+    if abs(value) > _LARGEST:
+        raise ValueError(f"{word[:20]} is too large")
+    return value
