@@ -12,6 +12,7 @@ from orexis.core.exercises.exercise import (
     ExerciseNote,
     PassRequirement,
     Series,
+    check_numbers,
     checked_exercise,
 )
 from orexis.core.exercises.exercise_type import PLACES, SERVES, Begin, ExerciseType
@@ -106,6 +107,7 @@ __all__ = [
     "SetsToday",
     "TunePart",
     "at_tempo",
+    "check_numbers",
     "checked_exercise",
     "checked_score",
     "exercise_type_in_role",

@@ -17,6 +17,7 @@ from orexis.errors import ExerciseError
 
 MAX_NOTES = 512  # a long study; more is a file to cut, not an exercise
 MAX_BEATS = 1024.0  # five minutes at 200 beats a minute
+_MOST_CENTS = 2400.0  # two octaves: more is another note
 MAX_TEXT = 80  # one line at the stand
 TEMPO_RANGE = (20.0, 300.0)
 MAX_SECONDS = 420.0  # as written, so that a slower form still ends within the ten minutes of a take
@@ -200,6 +201,7 @@ def checked_exercise(exercise: Exercise) -> Exercise:
         )
     if not 0.0 <= exercise.pickup < exercise.beats_per_bar:
         raise ExerciseError(f"The pick-up has {exercise.pickup:g} beats: it is shorter than a bar.")
+    check_numbers(exercise)
     _check_words(exercise)
     ids = [note.id for note in exercise.notes]
     if len(set(ids)) != len(ids):
@@ -207,6 +209,22 @@ def checked_exercise(exercise: Exercise) -> Exercise:
     _check_order(exercise)
     _check_requests(exercise)
     return exercise
+
+
+def check_numbers(exercise: Exercise) -> None:
+    """ExerciseError for numbers that no exercise has: also of one that was played long ago, under other rules."""
+    low, high = TEMPO_RANGE
+    if not low / 4.0 <= exercise.tempo_bpm <= 4.0 * high or not 1 <= exercise.beats_per_bar <= 4 * MOST_BEATS:
+        raise ExerciseError("The exercise has a tempo or a bar that cannot be.")
+    if not 1 <= len(exercise.notes) <= 4 * MAX_NOTES:
+        raise ExerciseError(f"The exercise has {len(exercise.notes)} notes.")
+    for note in exercise.notes:
+        beats = (note.start_beat, note.beats, note.glide_beats)
+        cents = (note.target_cents, note.instrument_cents)
+        if any(not 0.0 <= value <= 4.0 * MAX_BEATS for value in beats) or any(
+            abs(value) > _MOST_CENTS for value in cents
+        ):
+            raise ExerciseError(f"Note {note.id[:20]} has a length or a pitch that cannot be.")
 
 
 def _check_words(exercise: Exercise) -> None:

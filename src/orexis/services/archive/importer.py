@@ -15,7 +15,8 @@ from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
 
-from sqlalchemy import select
+from sqlalchemy import func, select
+from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Session
 
 from orexis.errors import InputError, StorageError
@@ -27,7 +28,8 @@ from orexis.services.archive.zip_files import PIECE, Report, Shape, check_sums, 
 from orexis.services.projections.rebuild import fill_played_before, keep_versions, rebuild
 from orexis.services.projections.sessions import rebuild_sessions
 from orexis.services.record import Record
-from orexis.store.models import PlayerRow
+from orexis.services.values.takes import MOST_REMARKS
+from orexis.store.models import MarkRow, PlayerRow, TakeRow
 
 SHAPE = Shape(
     "an export of Orexis",
@@ -35,6 +37,7 @@ SHAPE = Shape(
     SCHEMA,
     re.compile(r"(?:[a-z_]+\.jsonl|sound/[0-9a-f]{2}/[0-9a-f]{32}\.flac|(?:exercises|figures)/[0-9a-f]{32}\.musicxml)"),
 )
+_SAID, _REMARKS = "analyses", "marks"  # files of what was heard in takes, and of words on them
 _LEAST_FREE = 256 << 20  # stays free for playing
 _ROWS = 400  # written at once, bounds memory
 _SCHEMA_OF_PLAYED_BEFORE = 3  # files of earlier ones do not say what was played before a take
@@ -60,6 +63,8 @@ def bring_in(record: Record, path: Path, *, report: Report = lambda said: None) 
             return _bring(record, archive, manifest, report)
     except (zipfile.BadZipFile, EOFError, NotImplementedError, RuntimeError) as error:
         raise InputError(f"“{path.name[:40]}” is no export of Orexis, or it is damaged: {error}.") from error
+    except IntegrityError as error:
+        raise InputError("Something in this file belongs to nothing that is in it. Nothing was imported.") from error
     except OSError as error:
         raise StorageError(f"The export could not be read or written: {error.strerror or error}.") from error
 
@@ -88,6 +93,13 @@ def _bring(record: Record, archive: zipfile.ZipFile, manifest: dict[str, Any], r
     return out
 
 
+def _check_remarks(db: Session) -> None:
+    """InputError where a take would have more remarks than anybody can add."""
+    counted = select(MarkRow.take_id).group_by(MarkRow.take_id).having(func.count() > MOST_REMARKS).limit(1)
+    if db.scalar(counted) is not None:
+        raise InputError(f"A take of this export has more than {MOST_REMARKS} remarks. Nothing was imported.")
+
+
 def _ask_for_space(record: Record, needed: int) -> None:
     """StorageError where the sound would fill the disk."""
     free = shutil.disk_usage(record.folder).free
@@ -102,12 +114,17 @@ def _tables(
 ) -> None:
     files = manifest["files"]
     everybody_came = not _anybody(db)
+    here = frozenset(db.scalars(select(TakeRow.id)))
     for part in TABLES:
         name = part.name_in(files)
         if name and not part.derived:
             report(f"{part.file} ...")
             with closing(read_lines(archive, name)) as rows:
-                _rows(db, part, rows, out)
+                # What was said of a take that is here already stays as it is.
+                fresh = (row for row in rows if row.get("take_id") not in here) if part.file == _SAID else rows
+                _rows(db, part, fresh, out)
+                if part.file == _REMARKS:
+                    _check_remarks(db)
     check_in_hand(db)
     came = frozenset(_players(archive, files))
     if int(manifest["schema"]) < _SCHEMA_OF_PLAYED_BEFORE:

@@ -12,8 +12,9 @@ from sqlalchemy.orm import Session
 
 from orexis.core import earlier_names as names
 from orexis.core.coach import Standard
+from orexis.core.exercises import Exercise, Series, check_numbers
 from orexis.core.instruments import INSTRUMENTS, Setup
-from orexis.errors import InputError
+from orexis.errors import ExerciseError, InputError
 from orexis.services.archive.tables import ByKind, ExportedTable
 from orexis.services.archive.zip_files import dumped
 from orexis.services.documents import from_json
@@ -65,7 +66,7 @@ def _checked(part: ExportedTable, raw: dict[str, Any]) -> dict[str, Any]:
                 continue
             kind = part.values.get(name)
             row[name] = _value(column, value, kind.of(raw) if isinstance(kind, ByKind) else kind)
-        except (ValueError, TypeError) as error:
+        except (ValueError, TypeError, ExerciseError) as error:
             said = error.errors()[0]["msg"] if isinstance(error, ValidationError) else error
             which = str(raw.get(part.key[0]))[:40]
             raise InputError(f"{part.file}, {which}: {name} cannot be used ({said}). Nothing was imported.") from error
@@ -96,7 +97,11 @@ def check_in_hand(db: Session) -> None:
 def _value(column: Any, value: Any, kind: Any) -> Any:
     if kind is not None:
         text = dumped(value)
-        from_json(kind, text)
+        value = from_json(kind, text)
+        for exercise in (
+            (value,) if isinstance(value, Exercise) else value.exercises if isinstance(value, Series) else ()
+        ):
+            check_numbers(exercise)
         return text
     if isinstance(column.type, DateTime):
         moment = datetime.fromisoformat(str(value)).astimezone(UTC)

@@ -13,7 +13,8 @@ from pathlib import Path
 from typing import Any
 
 from pydantic import TypeAdapter, ValidationError
-from sqlalchemy import select
+from sqlalchemy import func, select
+from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Session
 
 from orexis.core.earlier_names import with_names_of_today
@@ -45,7 +46,8 @@ from orexis.services.values.lessons import (
     checked_words,
 )
 from orexis.services.values.sessions import summary_of
-from orexis.store.models import ExchangeRow, InstrumentRow, PlayerRow, SessionRow, TakeRow
+from orexis.services.values.takes import MOST_REMARKS
+from orexis.store.models import ExchangeRow, InstrumentRow, MarkRow, PlayerRow, SessionRow, TakeRow
 
 SHAPE = Shape(
     "a lesson or recordings of Orexis",
@@ -84,6 +86,8 @@ def opened(record: Record, path: Path, player_id: str) -> OpenedFile:
             return came
     except (zipfile.BadZipFile, EOFError, NotImplementedError, RuntimeError) as error:
         raise InputError("This file is no lesson and no recordings of Orexis, or it is damaged.") from error
+    except IntegrityError as error:
+        raise InputError("Something in this file belongs to nothing that is in it. Nothing was imported.") from error
     except OSError as error:
         raise StorageError(f"The file could not be read or written: {error.strerror or error}.") from error
 
@@ -276,4 +280,7 @@ def _marks(db: Session, marks: list[dict[str, Any]], came: OpenedFile) -> int:
     counts = {"added": 0, "same": 0, "kept": 0}
     if good:
         add_rows(db, PARTS["marks"], good, counts)
+        counted = select(func.count()).select_from(MarkRow).where(MarkRow.take_id.in_(wanted)).group_by(MarkRow.take_id)
+        if any(count > MOST_REMARKS for count in db.scalars(counted)):
+            raise InputError(f"A take would have more than {MOST_REMARKS} remarks. Nothing was imported.")
     return counts["added"]

@@ -10,9 +10,10 @@ from sqlalchemy.orm import Session
 from orexis.errors import InputError
 from orexis.services.clock import now, utc
 from orexis.services.record import Record, require_owned, require_row
+from orexis.services.values.takes import MOST_REMARKS
 from orexis.store.models import MarkRow, TakeRow
 
-_MOST, _LONGEST, _LONGEST_NAME = 200, 1000, 80
+_LONGEST, _LONGEST_NAME = 1000, 80
 
 
 @dataclass(frozen=True, slots=True)
@@ -54,8 +55,8 @@ class Remarks:
             take = require_row(db, TakeRow, take_id, "take")
             check_mark(at_s, nearer=nearer, words=said, by=name, duration_s=take.duration_s)
             count = db.scalar(select(func.count()).select_from(MarkRow).where(MarkRow.take_id == take_id)) or 0
-            if count >= _MOST:
-                raise InputError(f"This take has {_MOST} remarks already. Delete one first.")
+            if count >= MOST_REMARKS:
+                raise InputError(f"This take has {MOST_REMARKS} remarks already. Delete one first.")
             db.add(
                 MarkRow(id=uuid4().hex, take_id=take_id, at_s=at_s, nearer=nearer, words=said, by=name, made_at=now())
             )

@@ -8,6 +8,8 @@ from orexis.core.coach import Outcome, ReasonId, Standard, Verdict
 from orexis.core.exercises import Exercise
 from orexis.core.measures import Measures
 
+MOST_REMARKS = 200  # on a take: more cannot be read beside its picture
+
 
 @dataclass(frozen=True, slots=True)
 class Take:
