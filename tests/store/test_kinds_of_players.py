@@ -227,11 +227,11 @@ def test_a_restart_in_each_state_loses_no_take_and_comes_back(tmp_path: Path, ph
         else:
             first.sessions.step(session.id, Event(name, key))
     before = first.sessions.get(session.id).state
-    first.record.database.close()
+    first.record.close()
     again = Application(tmp_path / "data")
     found = again.sessions.get(session.id)
     assert found.state == before
     assert found.state.phase == phase
     assert found.exercise == again.sessions.get(session.id).exercise
     assert len(found.state.takes) == 1 + steps.count("play")
-    again.record.database.close()
+    again.record.close()

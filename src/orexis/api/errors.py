@@ -50,6 +50,10 @@ def install(app: FastAPI) -> None:
         said = _SAID.get(error.status_code, str(error.detail))
         return JSONResponse({"message": said, "kind": "InputError"}, error.status_code, error.headers)
 
+    @app.exception_handler(UnicodeEncodeError)
+    async def _half(_: Request, error: UnicodeEncodeError) -> JSONResponse:
+        return JSONResponse({"message": "A text holds half a sign: write it again.", "kind": "InputError"}, 422)
+
     @app.exception_handler(RequestValidationError)
     async def _invalid(_: Request, error: RequestValidationError) -> JSONResponse:
         first = error.errors()[0]

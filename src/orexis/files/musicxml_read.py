@@ -7,6 +7,7 @@ of the meter at the end; a first bar that is shorter than the others is a pick-u
 
 import io
 import zipfile
+import zlib
 from dataclasses import dataclass, field, replace
 from pathlib import PurePosixPath
 
@@ -55,7 +56,16 @@ def tune_from_mxl(data: bytes) -> tuple[TunePart, ...]:
             if len(archive.infolist()) > _MOST_FILES:
                 raise ExerciseError(f"The score holds {len(archive.infolist())} files: at most {_MOST_FILES}.")
             return tune_from_musicxml(_unpacked(archive, _root_name(archive)))
-    except (zipfile.BadZipFile, KeyError, OSError, NotImplementedError, RuntimeError, EOFError, ValueError) as error:
+    except (
+        zipfile.BadZipFile,
+        KeyError,
+        OSError,
+        NotImplementedError,
+        RuntimeError,
+        EOFError,
+        ValueError,
+        zlib.error,
+    ) as error:
         raise ExerciseError(
             "This compressed score cannot be unpacked: export it again, or as plain MusicXML."
         ) from error

@@ -5,12 +5,14 @@ come: a FLAC header may claim any length.
 """
 
 import io
+import math
 from collections.abc import Iterator
 from pathlib import Path
 from typing import BinaryIO
 
 import numpy as np
 import soundfile
+from scipy.signal import resample_poly
 
 from orexis.core.sound import Samples, Sound
 from orexis.core.trace import RATE_RANGE
@@ -22,6 +24,7 @@ MAX_CHANNELS = 16  # what a field recorder gives at most
 MAX_BYTES = 256 * 1024 * 1024  # ten minutes of the largest format that is read
 _KINDS = {"WAV", "WAVEX", "FLAC", "RF64"}
 _HEADS = (b"RIFF", b"RIFX", b"RF64", b"fLaC")
+_MP3_RATES = (8_000, 11_025, 12_000, 16_000, 22_050, 24_000, 32_000, 44_100, 48_000)  # all that the format has
 _BLOCK = 1 << 16  # samples read at once, bounds memory
 # Whatever the decoder says of a damaged file, and the codec library below it.
 _UNREADABLE = (RuntimeError, OSError, TypeError, ValueError, OverflowError, MemoryError, AssertionError, AttributeError)
@@ -113,6 +116,9 @@ def sound_as(path: Path, form: str) -> bytes:
     sound = read_sound(path)
     if form == "wav":
         return wav_bytes(sound)
+    rate = next((rate for rate in _MP3_RATES if rate >= sound.rate), _MP3_RATES[-1])
+    step = math.gcd(rate, sound.rate)
+    samples = sound.samples if rate == sound.rate else resample_poly(sound.samples, rate // step, sound.rate // step)
     out = io.BytesIO()
-    soundfile.write(out, np.clip(sound.samples, -1.0, 1.0), sound.rate, format="MP3")
+    soundfile.write(out, np.clip(samples, -1.0, 1.0), rate, format="MP3")
     return out.getvalue()

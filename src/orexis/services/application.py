@@ -33,6 +33,7 @@ from orexis.services.takes.keeping import Sizes, let_go, sizes
 from orexis.services.takes.life import Takes
 from orexis.services.takes.marks import Remarks
 from orexis.services.takes.trash import forget_player, purge
+from orexis.services.upkeep import calendar_agrees
 from orexis.services.values.players import Keeping, Player
 from orexis.services.work import Workers
 
@@ -42,7 +43,8 @@ _SHORTEST_TAKE_S = 0.5  # less holds no note worth judging
 def _tidied(record: Record) -> tuple[str, ...]:
     """What is done at every start and can wait: a full disk keeps nobody from playing. What could not be done, in words."""
     says = []
-    for tidy in (purge, weekly_backup, let_go) if has_players(record) else (purge,):
+    deletes = (purge, let_go) if calendar_agrees(record) else ()
+    for tidy in (weekly_backup, *deletes) if has_players(record) else deletes[:1]:
         try:
             tidy(record)
         except (StorageError, DamagedError) as error:

@@ -9,6 +9,7 @@ import os
 import re
 import shutil
 import zipfile
+import zlib
 from collections.abc import Iterator
 from contextlib import closing, contextmanager
 from dataclasses import dataclass, field
@@ -61,7 +62,7 @@ def bring_in(record: Record, path: Path, *, report: Report = lambda said: None) 
             manifest = manifest_of(archive, SHAPE)
             check_sums(archive, manifest["files"], report)
             return _bring(record, archive, manifest, report)
-    except (zipfile.BadZipFile, EOFError, NotImplementedError, RuntimeError) as error:
+    except (zipfile.BadZipFile, zlib.error, EOFError, NotImplementedError, RuntimeError) as error:
         raise InputError(f"“{path.name[:40]}” is no export of Orexis, or it is damaged: {error}.") from error
     except IntegrityError as error:
         raise InputError("Something in this file belongs to nothing that is in it. Nothing was imported.") from error

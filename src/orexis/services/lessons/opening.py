@@ -6,6 +6,7 @@ file says of whose they are. Nothing that is here is changed: a take that is kno
 
 import re
 import zipfile
+import zlib
 from collections.abc import Iterator
 from contextlib import closing
 from dataclasses import replace
@@ -84,7 +85,7 @@ def opened(record: Record, path: Path, player_id: str) -> OpenedFile:
             came = OpenedFile(_head(archive), checksum_of(files))
             _write(record, archive, set(files), came, player_id)
             return came
-    except (zipfile.BadZipFile, EOFError, NotImplementedError, RuntimeError) as error:
+    except (zipfile.BadZipFile, zlib.error, EOFError, NotImplementedError, RuntimeError) as error:
         raise InputError("This file is no lesson and no recordings of Orexis, or it is damaged.") from error
     except IntegrityError as error:
         raise InputError("Something in this file belongs to nothing that is in it. Nothing was imported.") from error
