@@ -30,7 +30,7 @@ from orexis.services.documents import from_json
 from orexis.services.record import Record
 from orexis.store.models import OwnExerciseRow, TakeRow
 
-FORMAT, SCHEMA = "orexis-export", 5
+FORMAT, SCHEMA = "orexis-export", 6
 _ROWS = 200  # read at once, bounds memory
 
 
